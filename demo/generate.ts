@@ -1,0 +1,150 @@
+/**
+ * Draws the demo's footage: each scene is a fragment shader, rendered sample by sample over an open shutter in Debian's
+ * headless Chromium (software WebGL2, so the same on any machine), given a camera's noise and encoding, and encoded.
+ *   npx tsx demo/generate.ts [clip …] [--still t]   (without names: every clip)
+ */
+import { chromium } from '@playwright/test';
+import { once } from 'node:events';
+import { spawn } from 'node:child_process';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import { join } from 'node:path';
+import { SCENES, type SceneSpec } from './scenes';
+import { soundFile } from './sound';
+
+const here = import.meta.dirname;
+const source = (file: string) => readFileSync(join(here, 'scenes', file), 'utf8');
+const fragment = (name: string) => {
+  const scene = source(`${name}.glsl`);
+  return ['#version 300 es', source('_common.glsl'), scene.includes('figureMarch') ? source('_figure.glsl') : '', scene, source('_main.glsl')].join('\n');
+};
+
+/** Runs inside the page: compiles the scene and returns a function that draws one frame as 16-bit RGB and an 8-bit matte. */
+function stage(arg: { fragment: string; spec: SceneSpec }): string {
+  const { spec } = arg;
+  const [w, h] = spec.size;
+  const canvas = document.createElement('canvas');
+  const gl = canvas.getContext('webgl2')!;
+  gl.getExtension('EXT_color_buffer_float');
+  const build = (type: number, text: string) => {
+    const s = gl.createShader(type)!;
+    gl.shaderSource(s, text);
+    gl.compileShader(s);
+    if (!gl.getShaderParameter(s, gl.COMPILE_STATUS)) throw new Error(gl.getShaderInfoLog(s) ?? 'shader');
+    return s;
+  };
+  const program = gl.createProgram()!;
+  gl.attachShader(program, build(gl.VERTEX_SHADER, '#version 300 es\nvoid main(){ gl_Position = vec4(gl_VertexID == 1 ? 3. : -1., gl_VertexID == 2 ? 3. : -1., 0., 1.); }'));
+  gl.attachShader(program, build(gl.FRAGMENT_SHADER, arg.fragment));
+  gl.linkProgram(program);
+  if (!gl.getProgramParameter(program, gl.LINK_STATUS)) throw new Error(gl.getProgramInfoLog(program) ?? 'link');
+  gl.useProgram(program);
+  const texture = gl.createTexture();
+  gl.bindTexture(gl.TEXTURE_2D, texture);
+  gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA32F, w, h);
+  gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer());
+  gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, texture, 0);
+  gl.viewport(0, 0, w, h);
+  const at = (n: string) => gl.getUniformLocation(program, n);
+  const pixels = new Float32Array(w * h * 4);
+  let state = 1;
+  const random = () => { state = (Math.imul(state, 1664525) + 1013904223) >>> 0; return state / 4294967296; };
+  const gauss = () => random() + random() + random() + random() - 2;
+  const encode = (x: number) => {
+    if (spec.encoding === 'acescct') return x <= 0.0078125 ? 10.5402377416545 * x + 0.0729055341958355 : (Math.log2(x) + 9.72) / 17.52;
+    return Math.pow(Math.max(x, 0), 1.18 / 2.4); // the camera's picture: a system gamma of 1.18 over the scene
+  };
+  // Highlights roll off before they clip, as a camera's do.
+  const shoulder = (x: number) => (spec.encoding === 'acescct' || x < 0.7 ? x : 0.7 + 0.3 * (1 - Math.exp(-(x - 0.7) / 0.42)) * 1.02);
+  const draw = async (frame: number, time: number) => {
+    gl.uniform1f(at('uTime0'), time);
+    gl.uniform1f(at('uShutter'), (0.5 * spec.rate[1]) / spec.rate[0]);
+    gl.uniform2f(at('uSize'), w, h);
+    gl.uniform1i(at('uFrame'), frame);
+    gl.uniform1i(at('uSamples'), spec.samples);
+    gl.drawArrays(gl.TRIANGLES, 0, 3);
+    gl.readPixels(0, 0, w, h, gl.RGBA, gl.FLOAT, pixels);
+    const rgb = new Uint16Array(w * h * 3);
+    const matte = new Uint8Array(w * h);
+    state = frame * 2654435761 + 12345;
+    const gain = spec.gains.map((g) => g * 2 ** spec.exposure);
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const i = ((h - 1 - y) * w + x) * 4, o = y * w + x;
+        for (let c = 0; c < 3; c++) {
+          const light = pixels[i + c]! * gain[c]!;
+          const noisy = light + gauss() * spec.noise * Math.sqrt(Math.max(light, 0.002) / 0.18) * (c === 2 ? 1.4 : 1);
+          rgb[o * 3 + c] = Math.round(Math.min(1, Math.max(0, encode(shoulder(noisy)))) * 65535);
+        }
+        matte[o] = Math.round(pixels[i + 3]! * 255);
+      }
+    await fetch('/rgb', { method: 'POST', body: rgb });
+    if (spec.matte) await fetch('/matte', { method: 'POST', body: matte });
+  };
+  (window as unknown as { draw: typeof draw }).draw = draw;
+  return 'ready';
+}
+
+const encoder = (args: string[]) => {
+  const child = spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'inherit', 'inherit'] });
+  return { write: (b: Buffer) => new Promise<void>((ok) => (child.stdin.write(b) ? ok() : child.stdin.once('drain', ok))), end: () => new Promise<void>((ok, no) => { child.on('exit', (c) => (c ? no(new Error(`ffmpeg ended with ${c}`)) : ok())); child.stdin.end(); }) };
+};
+
+async function main() {
+  const stillAt = process.argv.indexOf('--still');
+  const still = stillAt > 0 ? process.argv[stillAt + 1]!.split(',').map(Number) : undefined;
+  const names = process.argv.slice(2).filter((a, i) => !a.startsWith('--') && i + 2 !== stillAt + 1);
+  const sinks: Record<string, (b: Buffer) => Promise<void>> = {};
+  const server = createServer((req, res) => {
+    if (req.method !== 'POST') return void res.setHeader('content-type', 'text/html').end('<!doctype html><body>');
+    const parts: Buffer[] = [];
+    req.on('data', (c: Buffer) => parts.push(c)).on('end', () => void sinks[req.url!]!(Buffer.concat(parts)).then(() => res.end('ok')));
+  }).listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  const port = (server.address() as { port: number }).port;
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking'] });
+  for (const spec of SCENES.filter((s) => names.length === 0 || names.includes(s.name))) {
+    const [w, h] = spec.size;
+    const began = Date.now();
+    const page = await browser.newPage();
+    page.setDefaultTimeout(0);
+    await page.addInitScript('globalThis.__name = (f) => f'); // the TypeScript runner names functions with it
+    await page.goto(`http://127.0.0.1:${port}/`);
+    await page.evaluate(stage, { fragment: fragment(spec.name), spec });
+    const raw = ['-f', 'rawvideo', '-s', `${w}x${h}`, '-r', spec.rate.join('/')];
+    if (still) {
+      for (const [k, t] of still.entries()) {
+        const png = encoder([...raw, '-pix_fmt', 'rgb48le', '-i', '-', '-pix_fmt', 'rgb24', `/tmp/still-${spec.name}-${k}.png`]);
+        sinks['/rgb'] = (b) => png.write(b);
+        sinks['/matte'] = async () => {};
+        await page.evaluate(([f, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(f!, time!), [k, t]);
+        await png.end();
+      }
+      console.log(`${spec.name}: ${still.length} stills in ${((Date.now() - began) / 1000).toFixed(1)} s`);
+      await page.close();
+      continue;
+    }
+    mkdirSync(join(here, 'footage'), { recursive: true });
+    mkdirSync(join(here, 'truth'), { recursive: true });
+    const sound = spec.sound ? ['-i', soundFile(spec.sound, (spec.frames * spec.rate[1]) / spec.rate[0]), '-c:a', 'aac', '-b:a', '128k', '-ar', '48000'] : [];
+    const log = spec.encoding === 'acescct';
+    // Log footage is left untagged, as a camera's log usually is: the person says what it is.
+    const tags = log ? [] : ['-color_primaries', 'bt709', '-color_trc', 'bt709'];
+    const video = encoder([...raw, '-pix_fmt', 'rgb48le', '-i', '-', ...sound, '-vf', `scale=out_color_matrix=bt709:out_range=tv,format=${log ? 'yuv422p10le' : 'yuv420p'}`, '-c:v', 'libx264', '-preset', 'slow', '-crf', String(spec.crf), '-maxrate', '7M', '-bufsize', '7M', '-g', '25', '-colorspace', 'bt709', '-color_range', 'tv', ...tags, '-movflags', '+faststart', join(here, 'footage', `${spec.name}.mp4`)]);
+    const matte = spec.matte ? encoder([...raw, '-pix_fmt', 'gray', '-i', '-', '-vf', 'format=yuv420p', '-c:v', 'libx264', '-crf', '16', '-preset', 'slow', join(here, 'truth', `${spec.name}.matte.mp4`)]) : undefined;
+    sinks['/rgb'] = (b) => video.write(b);
+    sinks['/matte'] = (b) => matte!.write(b);
+    for (let f = 0; f < spec.frames; f++) {
+      await page.evaluate(([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!), [f, (f * spec.rate[1]) / spec.rate[0]]);
+      if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
+    }
+    await video.end();
+    await matte?.end();
+    await page.close();
+  }
+  mkdirSync(join(here, 'truth'), { recursive: true });
+  writeFileSync(join(here, 'truth', 'cameras.json'), JSON.stringify(SCENES.map(({ name, exposure, gains, encoding }) => ({ name, exposure, gains, encoding })), null, 2) + '\n');
+  await browser.close();
+  server.close();
+}
+await main();
