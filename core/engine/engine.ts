@@ -1,0 +1,171 @@
+/**
+ * Computes graphs: partitions them into kernels, compiles each shape once, shares rows over threads, and keeps
+ * pictures by content key within a bound of bytes, the least recently used going first.
+ */
+import { ARGS, cachedTable, type TableSpec } from '../kernel';
+import type { Operation, Picturing } from '../plan/graph';
+import { compile, type Group, groupOf, materialised } from './fusion';
+import { ARGUMENTS, type Image, Memory, OutOfMemory } from './memory';
+import { type Kernel, Pool } from './pool';
+
+/** The work became stale before it was done. */
+export class Stale extends Error {
+  constructor() { super('stale'); }
+}
+
+export interface EngineOptions {
+  /** Bytes of memory at most. */
+  readonly limit: number;
+  /** Threads besides the engine's own; each must run `helpWith(memory)`. */
+  readonly helpers: number;
+  readonly memory?: Memory;
+}
+
+export interface Tally { computed: number; found: number; milliseconds: number }
+
+export class Engine {
+  readonly memory: Memory;
+  private readonly pool: Pool;
+  private readonly kernels = new Map<string, Kernel>();
+  private readonly tables = new Map<string, number>();
+  /** Pictures by content key, least recently used first. */
+  private readonly pictures = new Map<string, Image>();
+  private readonly inUse = new Map<string, number>();
+  /** What the latest `compute` did. */
+  tally: Tally = { computed: 0, found: 0, milliseconds: 0 };
+
+  constructor(options: EngineOptions) {
+    this.memory = options.memory ?? new Memory(options.limit);
+    this.pool = new Pool(this.memory.wasm, options.helpers);
+  }
+
+  /**
+   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
+   * neighbours fuse freely (renders). Throws `Stale` as soon as `stop` answers true.
+   */
+  compute(root: Picturing, { keepMarked = false, stop = () => false }: { keepMarked?: boolean; stop?: () => boolean } = {}): Image {
+    const began = performance.now();
+    this.tally = { computed: 0, found: 0, milliseconds: 0 };
+    try {
+      return this.picture(root, materialised(root, keepMarked), stop);
+    } finally {
+      this.inUse.clear();
+      this.tally.milliseconds = performance.now() - began;
+    }
+  }
+
+  /** Whether a picture is at hand without computing. */
+  has(node: Picturing): boolean { return this.pictures.has(node.key); }
+  close(): void { this.pool.close(); }
+
+  private picture(node: Picturing, own: ReadonlySet<Picturing>, stop: () => boolean): Image {
+    const found = this.pictures.get(node.key);
+    if (found) {
+      this.pictures.delete(node.key);
+      this.pictures.set(node.key, found);
+      this.tally.found++;
+      return found;
+    }
+    return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, own, stop);
+  }
+
+  private loaded(node: Extract<Picturing, { kind: 'leaf' }>): Image {
+    const image = this.room(node.width, node.height, node.planes);
+    for (let p = 0; p < node.planes; p++) node.load(p, (y) => this.memory.row(image, p, y));
+    this.pictures.set(node.key, image);
+    return image;
+  }
+
+  private computed(node: Operation, own: ReadonlySet<Picturing>, stop: () => boolean): Image {
+    const group = groupOf(node, own);
+    const reads = group.reads.map((r) => {
+      const image = this.picture(r, own, stop);
+      this.hold(r.key, 1);
+      return image;
+    });
+    if (stop()) throw new Stale();
+    const kernel = this.kernel(group);
+    const tables = group.tables.map((t) => this.table(t));
+    const out = this.room(node.width, node.height, node.planes);
+    this.bind(group, reads, tables, out);
+    const whole = this.pool.fill(kernel, node.height, node.width, stop);
+    group.reads.forEach((r) => this.hold(r.key, -1));
+    if (!whole) {
+      this.memory.release(out.address, out.bytes);
+      throw new Stale();
+    }
+    this.tally.computed++;
+    this.pictures.set(node.key, out);
+    return out;
+  }
+
+  private hold(key: string, by: number): void { this.inUse.set(key, (this.inUse.get(key) ?? 0) + by); }
+
+  private kernel(group: Group): Kernel {
+    let kernel = this.kernels.get(group.shape);
+    if (!kernel) {
+      const { bytes } = compile(group);
+      const code = this.claim(bytes.length);
+      new Uint8Array(this.memory.wasm.buffer, code, bytes.length).set(bytes);
+      kernel = { id: this.kernels.size + 1, run: this.pool.compile(bytes), code, codeSize: bytes.length };
+      this.kernels.set(group.shape, kernel);
+    }
+    return kernel;
+  }
+
+  private table(spec: TableSpec): number {
+    let at = this.tables.get(spec.key);
+    if (at === undefined) {
+      const data = cachedTable(spec);
+      at = this.claim(data.byteLength);
+      this.memory.floats(at, data.length).set(data);
+      this.tables.set(spec.key, at);
+    }
+    return at;
+  }
+
+  private bind(group: Group, reads: readonly Image[], tables: readonly number[], out: Image): void {
+    const base = ARGS.params(reads.length);
+    const total = base / 4 + group.params.length + group.ints.length + tables.length;
+    const ints = this.memory.ints(ARGUMENTS, total);
+    const floats = this.memory.floats(ARGUMENTS, total);
+    ints[ARGS.width / 4] = out.width;
+    ints[ARGS.outStride / 4] = out.stride;
+    for (let p = 0; p < out.planes; p++) ints[ARGS.out / 4 + p] = out.address + p * out.stride * out.height;
+    reads.forEach((image, i) => {
+      const at = ARGS.input(i) / 4;
+      for (let p = 0; p < image.planes; p++) ints[at + p] = image.address + p * image.stride * image.height;
+      ints.set([image.stride, image.width, image.height], at + 4);
+    });
+    let at = base / 4;
+    for (const v of group.params) floats[at++] = v;
+    for (const v of group.ints) ints[at++] = v;
+    for (const v of tables) ints[at++] = v;
+  }
+
+  private room(width: number, height: number, planes: number): Image {
+    for (;;)
+      try {
+        return this.memory.image(width, height, planes);
+      } catch (e) {
+        if (!(e instanceof OutOfMemory) || !this.forgetOldest()) throw e;
+      }
+  }
+  private claim(bytes: number): number {
+    for (;;)
+      try {
+        return this.memory.allocate(bytes);
+      } catch (e) {
+        if (!(e instanceof OutOfMemory) || !this.forgetOldest()) throw e;
+      }
+  }
+  private forgetOldest(): boolean {
+    for (const [key, image] of this.pictures) {
+      if ((this.inUse.get(key) ?? 0) > 0) continue;
+      this.pictures.delete(key);
+      this.memory.release(image.address, image.bytes);
+      return true;
+    }
+    return false;
+  }
+}

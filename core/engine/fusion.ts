@@ -1,0 +1,84 @@
+/**
+ * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless neighbours of it
+ * are read, several read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
+ */
+import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, tap, type TableSpec } from '../kernel';
+import { buildingAt, layoutName, type Operation, type Picturing } from '../plan/graph';
+
+export interface Group {
+  readonly root: Operation;
+  /** Operations inside the kernel, inputs before their readers; the root last. */
+  readonly members: readonly Operation[];
+  /** Pictures that must exist before. */
+  readonly reads: readonly Picturing[];
+  readonly shape: string;
+  readonly params: readonly number[];
+  readonly ints: readonly number[];
+  readonly tables: readonly TableSpec[];
+}
+
+/** Operations that become pictures of their own when `root` is computed. */
+export function materialised(root: Picturing, keepMarked: boolean): Set<Picturing> {
+  const own = new Set<Picturing>([root]);
+  const readers = new Map<Picturing, number>();
+  const seen = new Set<Picturing>();
+  const visit = (n: Picturing): void => {
+    if (seen.has(n)) return;
+    seen.add(n);
+    if (n.kind === 'leaf') { own.add(n); return; }
+    if (keepMarked && n.kept) own.add(n);
+    for (const i of n.inputs) {
+      readers.set(i.from, (readers.get(i.from) ?? 0) + 1);
+      if (i.window || readers.get(i.from)! > 1) own.add(i.from);
+      visit(i.from);
+    }
+  };
+  visit(root);
+  return own;
+}
+
+/** The kernel that computes `root`, given which pictures stand on their own. */
+export function groupOf(root: Operation, own: ReadonlySet<Picturing>): Group {
+  const members: Operation[] = [];
+  const reads: Picturing[] = [];
+  const names = new Map<Picturing, string>();
+  let shape = '';
+  const visit = (n: Picturing): string => {
+    const known = names.get(n);
+    if (known) return known;
+    if (n.kind === 'leaf' || (own.has(n) && n !== root)) {
+      reads.push(n);
+      const name = `r${reads.length - 1}`;
+      names.set(n, name);
+      shape += `${name}:${n.planes};`;
+      return name;
+    }
+    const from = n.inputs.map((i) => visit(i.from) + (i.window ? 'w' : ''));
+    members.push(n);
+    const name = `m${members.length - 1}`;
+    names.set(n, name);
+    shape += `${name}=${n.shape}(${from.join(',')})${n.params.length},${n.ints.length},${n.tables.map((t) => layoutName(t.layout)).join('+')};`;
+    return name;
+  };
+  visit(root);
+  return { root, members, reads, shape, params: members.flatMap((m) => m.params), ints: members.flatMap((m) => m.ints), tables: members.flatMap((m) => m.tables) };
+}
+
+/** The group's expressions, lowered or as written. Runs inside `building`. */
+export function expressions(group: Group): Node[] {
+  const made = new Map<Picturing, Pixel>();
+  group.reads.forEach((r, image) => made.set(r, Array.from({ length: r.planes }, (_, plane) => input(image, plane))));
+  let params = 0, ints = 0, tables = 0;
+  for (const m of group.members) {
+    const image = (i: number) => group.reads.indexOf(m.inputs[i]!.from);
+    made.set(m, m.build(buildingAt(m, { params, ints, tables }, (i) => made.get(m.inputs[i]!.from)!, image, tap)));
+    params += m.params.length;
+    ints += m.ints.length;
+    tables += m.tables.length;
+  }
+  return [...made.get(group.root)!];
+}
+
+/** The group as WebAssembly. */
+export const compile = (group: Group): CompiledShape =>
+  building(() => emit(lower(expressions(group)), { inputs: group.reads.length, params: group.params.length, ints: group.ints.length, tables: group.tables.length }));

@@ -1,0 +1,86 @@
+/** Pictures in one shared WebAssembly memory: a first-fit allocator and the views onto it. */
+export interface Image {
+  readonly address: number;
+  readonly width: number;
+  readonly height: number;
+  readonly planes: number;
+  /** Bytes from row to row; rows are padded to whole vectors of four. */
+  readonly stride: number;
+  readonly bytes: number;
+}
+
+export const PAGE = 65536;
+/** The start of memory holds the pool's control words, then a kernel's argument block. */
+export const CONTROL = 64, ARGUMENTS = 4096, FIRST_FREE = 2 * PAGE;
+
+export class OutOfMemory extends Error {
+  constructor(readonly wanted: number) { super(`no room for ${wanted} bytes`); }
+}
+
+export class Memory {
+  readonly wasm: WebAssembly.Memory;
+  private free: { at: number; size: number }[] = [];
+  private top = FIRST_FREE;
+  private end: number;
+
+  /** `limit` in bytes, at most 4 GiB. */
+  constructor(readonly limit: number) {
+    const initial = 16;
+    this.wasm = new WebAssembly.Memory({ initial, maximum: Math.min(65536, Math.ceil(limit / PAGE)), shared: true });
+    this.end = initial * PAGE;
+  }
+
+  allocate(size: number): number {
+    size = Math.ceil(size / 64) * 64;
+    const i = this.free.findIndex((f) => f.size >= size);
+    if (i >= 0) {
+      const found = this.free[i]!;
+      const at = found.at;
+      if (found.size === size) this.free.splice(i, 1);
+      else { found.at += size; found.size -= size; }
+      return at;
+    }
+    const at = this.top;
+    if (at + size > this.limit) throw new OutOfMemory(size);
+    if (at + size > this.end) {
+      const pages = Math.min(Math.max(Math.ceil((at + size - this.end) / PAGE), 256), Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE));
+      try { this.wasm.grow(pages); } catch { throw new OutOfMemory(size); }
+      this.end += pages * PAGE;
+    }
+    this.top += size;
+    return at;
+  }
+
+  release(at: number, size: number): void {
+    size = Math.ceil(size / 64) * 64;
+    let i = this.free.findIndex((f) => f.at > at);
+    if (i < 0) i = this.free.length;
+    this.free.splice(i, 0, { at, size });
+    const join = (k: number) => {
+      const a = this.free[k], b = this.free[k + 1];
+      if (a && b && a.at + a.size === b.at) { a.size += b.size; this.free.splice(k + 1, 1); }
+    };
+    join(i);
+    join(i - 1);
+    const last = this.free.at(-1);
+    if (last && last.at + last.size === this.top) { this.top = last.at; this.free.pop(); }
+  }
+
+  image(width: number, height: number, planes: number): Image {
+    const stride = Math.ceil(width / 4) * 16;
+    const bytes = stride * height * planes;
+    return { address: this.allocate(bytes), width, height, planes, stride, bytes };
+  }
+
+  floats(address: number, length: number): Float32Array { return new Float32Array(this.wasm.buffer, address, length); }
+  ints(address: number, length: number): Int32Array { return new Int32Array(this.wasm.buffer, address, length); }
+  row(image: Image, plane: number, y: number): Float32Array {
+    return this.floats(image.address + (plane * image.height + y) * image.stride, image.width);
+  }
+  /** A plane's rows packed tightly. */
+  plane(image: Image, plane: number): Float32Array {
+    const out = new Float32Array(image.width * image.height);
+    for (let y = 0; y < image.height; y++) out.set(this.row(image, plane, y), y * image.width);
+    return out;
+  }
+}

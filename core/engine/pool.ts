@@ -1,0 +1,101 @@
+/**
+ * Rows shared out over threads through a few words of shared memory. Helpers wait for a job, take bands until none is
+ * left, and say when they are done; the engine takes bands itself meanwhile. Sums never depend on who took which band.
+ */
+import { ARGUMENTS, CONTROL } from './memory';
+
+const WORD = { job: 0, kernel: 1, code: 2, codeSize: 3, rows: 4, band: 5, next: 6, done: 7, stop: 8 } as const;
+const WORDS = 16;
+
+type Run = (args: number, firstRow: number, endRow: number) => void;
+
+const control = (memory: WebAssembly.Memory): Int32Array => new Int32Array(memory.buffer, CONTROL, WORDS);
+const instantiate = (bytes: Uint8Array<ArrayBuffer>, memory: WebAssembly.Memory): Run =>
+  new WebAssembly.Instance(new WebAssembly.Module(bytes), { m: { m: memory } }).exports.run as Run;
+
+/** A helper thread's whole life: never returns until the pool is closed. */
+export function helpWith(memory: WebAssembly.Memory): void {
+  const words = control(memory);
+  const kernels = new Map<number, Run>();
+  let seen = 0;
+  for (;;) {
+    Atomics.wait(words, WORD.job, seen);
+    const job = Atomics.load(words, WORD.job);
+    if (job === seen) continue;
+    seen = job;
+    if (Atomics.load(words, WORD.stop)) return;
+    const id = Atomics.load(words, WORD.kernel);
+    let run = kernels.get(id);
+    if (!run) {
+      const size = Atomics.load(words, WORD.codeSize);
+      // A copy: the compiler does not take shared bytes.
+      run = instantiate(new Uint8Array(memory.buffer, Atomics.load(words, WORD.code), size).slice() as Uint8Array<ArrayBuffer>, memory);
+      if (kernels.size > 400) kernels.clear();
+      kernels.set(id, run);
+    }
+    takeBands(words, run, () => false);
+    Atomics.add(words, WORD.done, 1);
+    Atomics.notify(words, WORD.done);
+  }
+}
+
+function takeBands(words: Int32Array, run: Run, stop: () => boolean): boolean {
+  const rows = Atomics.load(words, WORD.rows), band = Atomics.load(words, WORD.band);
+  for (;;) {
+    const y = Atomics.add(words, WORD.next, band);
+    if (y >= rows) return true;
+    if (stop()) {
+      Atomics.store(words, WORD.next, rows);
+      return false;
+    }
+    run(ARGUMENTS, y, Math.min(rows, y + band));
+  }
+}
+
+export interface Kernel {
+  readonly id: number;
+  readonly run: Run;
+  /** Where the helpers find the code. */
+  readonly code: number;
+  readonly codeSize: number;
+}
+
+export class Pool {
+  private readonly words: Int32Array;
+  private job = 0;
+
+  /** `helpers` threads must be running `helpWith` on the same memory, or be about to. */
+  constructor(private readonly memory: WebAssembly.Memory, private readonly helpers: number) {
+    this.words = control(memory);
+  }
+
+  compile(bytes: Uint8Array<ArrayBuffer>): Run { return instantiate(bytes, this.memory); }
+
+  /** Fills `rows` rows; false if `stop` said so before the end. Arguments stand at ARGUMENTS. */
+  fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {
+    const { words } = this;
+    const alone = this.helpers === 0 || rows * width < 8192;
+    const parts = alone ? 4 : (this.helpers + 1) * 4;
+    const band = Math.max(1, Math.min(64, Math.ceil(rows / parts)));
+    Atomics.store(words, WORD.rows, rows);
+    Atomics.store(words, WORD.band, band);
+    Atomics.store(words, WORD.next, 0);
+    if (alone) return takeBands(words, kernel.run, stop);
+    Atomics.store(words, WORD.kernel, kernel.id);
+    Atomics.store(words, WORD.code, kernel.code);
+    Atomics.store(words, WORD.codeSize, kernel.codeSize);
+    Atomics.store(words, WORD.done, 0);
+    Atomics.store(words, WORD.job, ++this.job);
+    Atomics.notify(words, WORD.job);
+    const whole = takeBands(words, kernel.run, stop);
+    for (let done = Atomics.load(words, WORD.done); done < this.helpers; done = Atomics.load(words, WORD.done)) Atomics.wait(words, WORD.done, done);
+    return whole;
+  }
+
+  /** Lets the helpers go. */
+  close(): void {
+    Atomics.store(this.words, WORD.stop, 1);
+    Atomics.store(this.words, WORD.job, ++this.job);
+    Atomics.notify(this.words, WORD.job);
+  }
+}

@@ -1,0 +1,199 @@
+/**
+ * Expressions over pixels. Nodes are hash-consed inside one `building` scope: the same expression written twice is one
+ * node, so sharing needs no names. Types: `f32`, `i32` (coordinates, frame, hash) and `mask`.
+ */
+import type { TableLayout } from './tables';
+
+export type Type = 'f32' | 'i32' | 'mask';
+export type Edge = 'clamp' | 'clear';
+
+export type Op =
+  // leaves
+  | 'const' | 'iconst' | 'param' | 'iparam' | 'ix' | 'iy' | 'input' | 'tap' | 'fetch'
+  // f32
+  | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs' | 'min' | 'max' | 'sqrt' | 'floor' | 'select' | 'toFloat' | 'asFloat'
+  // f32, lowered before a single-precision back end sees them
+  | 'exp2' | 'log2' | 'sinTurns' | 'table' | 'lookup'
+  // i32
+  | 'iadd' | 'isub' | 'imul' | 'iand' | 'ior' | 'ixor' | 'ishl' | 'ishr' | 'imin' | 'imax' | 'toInt' | 'asInt'
+  // mask
+  | 'lt' | 'le' | 'eq' | 'ilt' | 'and' | 'or' | 'not';
+
+const TYPES: Partial<Record<Op, Type>> = {
+  iconst: 'i32', iparam: 'i32', ix: 'i32', iy: 'i32', iadd: 'i32', isub: 'i32', imul: 'i32', iand: 'i32', ior: 'i32', ixor: 'i32', ishl: 'i32', ishr: 'i32',
+  imin: 'i32', imax: 'i32', toInt: 'i32', asInt: 'i32', lt: 'mask', le: 'mask', eq: 'mask', ilt: 'mask', and: 'mask', or: 'mask', not: 'mask',
+};
+
+export type Operand = Node | number;
+
+export class Node {
+  constructor(
+    readonly id: number,
+    readonly op: Op,
+    readonly args: readonly Node[],
+    /** Constants of the operation: a value, an index, tap offsets, shift counts. */
+    readonly imm: readonly number[],
+    readonly type: Type,
+  ) {}
+  add(b: Operand): Node { return make('add', [this, float(b)]); }
+  sub(b: Operand): Node { return make('sub', [this, float(b)]); }
+  mul(b: Operand): Node { return make('mul', [this, float(b)]); }
+  div(b: Operand): Node { return make('div', [this, float(b)]); }
+  neg(): Node { return make('neg', [this]); }
+  abs(): Node { return make('abs', [this]); }
+  sqrt(): Node { return make('sqrt', [this]); }
+  floor(): Node { return make('floor', [this]); }
+  /** `b < this ? b : this`. */
+  min(b: Operand): Node { return make('min', [this, float(b)]); }
+  /** `this < b ? b : this`. */
+  max(b: Operand): Node { return make('max', [this, float(b)]); }
+  clamp(lo: Operand, hi: Operand): Node { return this.max(lo).min(hi); }
+  lt(b: Operand): Node { return make('lt', [this, float(b)]); }
+  le(b: Operand): Node { return make('le', [this, float(b)]); }
+  eq(b: Operand): Node { return make('eq', [this, float(b)]); }
+  and(b: Node): Node { return make('and', [this, b]); }
+  or(b: Node): Node { return make('or', [this, b]); }
+  not(): Node { return make('not', [this]); }
+}
+
+interface Scope { readonly known: Map<string, Node>; next: number }
+let scope: Scope | undefined;
+
+/** Runs `build` with a fresh table of known nodes; expressions live only inside. */
+export function building<T>(build: () => T): T {
+  const outer = scope;
+  scope = { known: new Map(), next: 0 };
+  try {
+    return build();
+  } finally {
+    scope = outer;
+  }
+}
+
+/** The node for an operation, the same object for the same operation on the same arguments. */
+export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] = []): Node {
+  if (!scope) throw new Error('kernel expressions are written inside building()');
+  let key = op as string;
+  for (const v of imm) key += Object.is(v, -0) ? '|-0' : `|${v}`;
+  for (const a of args) key += `,${a.id}`;
+  const known = scope.known.get(key);
+  if (known) return known;
+  const node = new Node(scope.next++, op, args, imm, TYPES[op] ?? 'f32');
+  scope.known.set(key, node);
+  return node;
+}
+
+export const constant = (v: number): Node => make('const', [], [Math.fround(v)]);
+export const float = (v: Operand): Node => (typeof v === 'number' ? constant(v) : v);
+export const int = (v: Operand): Node => (typeof v === 'number' ? make('iconst', [], [v | 0]) : v);
+
+/** The i-th number bound to a kernel when it runs. */
+export const param = (i: number): Node => make('param', [], [i]);
+export const intParam = (i: number): Node => make('iparam', [], [i]);
+/** The output pixel's column and row. */
+export const column = (): Node => make('ix');
+export const row = (): Node => make('iy');
+
+/** The pixel itself in one plane of an input of the output's own size. */
+export const input = (image: number, plane: number): Node => make('input', [], [image, plane]);
+
+/** How an output coordinate leads to a tap's: times two (halving), as it is, or halved and rounded down (enlarging). */
+export type TapScale = 'double' | 'same' | 'half';
+const SCALES: Record<TapScale, number> = { double: 2, same: 1, half: 0.5 };
+
+/** The neighbour at a constant offset, in a materialised image: plane[scale(y) + dy][scale(x) + dx]. */
+export const tap = (image: number, plane: number, dx: number, dy: number, edge: Edge = 'clamp', sx: TapScale = 'same', sy: TapScale = 'same'): Node =>
+  make('tap', [], [image, plane, dx, dy, edge === 'clear' ? 1 : 0, SCALES[sx], SCALES[sy]]);
+
+/** plane[y][x] for whole coordinates inside the image (the caller keeps them inside). */
+export const fetch = (image: number, plane: number, x: Node, y: Node): Node => make('fetch', [x, y], [image, plane]);
+
+/** `when ? a : b`; both are evaluated. */
+export const select = (when: Node, a: Operand, b: Operand): Node => make('select', [when, float(a), float(b)]);
+/** a·(1 − t) + b·t, exactly a at 0 and b at 1. */
+export const mix = (a: Operand, b: Operand, t: Operand): Node => float(a).mul(float(1).sub(t)).add(float(b).mul(t));
+export const smoothstep = (lo: Operand, hi: Operand, x: Operand): Node => {
+  const t = float(x).sub(lo).div(float(hi).sub(lo)).clamp(0, 1);
+  return t.mul(t).mul(float(3).sub(t.mul(2)));
+};
+/** 2 to the power x; x is held to −126…127. */
+export const exp2 = (x: Operand): Node => make('exp2', [float(x)]);
+/** Logarithm to the base 2; x is held above 2⁻¹²⁶. */
+export const log2 = (x: Operand): Node => make('log2', [float(x)]);
+/** x to the power y for x ≥ 0; 0 stays 0. */
+export const pow = (x: Operand, y: Operand): Node => select(float(x).le(0), 0, exp2(log2(x).mul(y)));
+/** Sine and cosine of an angle in turns. */
+export const sinTurns = (x: Operand): Node => make('sinTurns', [float(x)]);
+export const cosTurns = (x: Operand): Node => make('sinTurns', [float(x).add(0.25)]);
+/** |x| below 2⁻⁶⁰ becomes 0: denormal numbers cost forty times as much. */
+export const flush = (x: Node): Node => select(x.abs().lt(2 ** -60), 0, x);
+
+export const iadd = (a: Operand, b: Operand): Node => make('iadd', [int(a), int(b)]);
+export const isub = (a: Operand, b: Operand): Node => make('isub', [int(a), int(b)]);
+export const imul = (a: Operand, b: Operand): Node => make('imul', [int(a), int(b)]);
+export const iand = (a: Operand, b: Operand): Node => make('iand', [int(a), int(b)]);
+export const ior = (a: Operand, b: Operand): Node => make('ior', [int(a), int(b)]);
+export const ixor = (a: Operand, b: Operand): Node => make('ixor', [int(a), int(b)]);
+export const ishl = (a: Operand, by: number): Node => make('ishl', [int(a)], [by]);
+/** Logical shift to the right. */
+export const ishr = (a: Operand, by: number): Node => make('ishr', [int(a)], [by]);
+export const imin = (a: Operand, b: Operand): Node => make('imin', [int(a), int(b)]);
+export const imax = (a: Operand, b: Operand): Node => make('imax', [int(a), int(b)]);
+export const ilt = (a: Operand, b: Operand): Node => make('ilt', [int(a), int(b)]);
+/** Towards zero, saturating. */
+export const toInt = (x: Operand): Node => make('toInt', [float(x)]);
+export const toFloat = (x: Operand): Node => make('toFloat', [int(x)]);
+/** The same 32 bits seen as the other type. */
+export const asFloat = (x: Node): Node => make('asFloat', [x]);
+export const asInt = (x: Node): Node => make('asInt', [x]);
+
+/** A well-mixed 32-bit hash of whole numbers (multiply and xor-shift; Wellons's "lowbias32" constants). */
+export function hash(...parts: Operand[]): Node {
+  let h: Node = int(0x3c6ef372);
+  for (const part of parts) {
+    h = ixor(h, part);
+    h = imul(ixor(h, ishr(h, 16)), 0x7feb352d);
+    h = imul(ixor(h, ishr(h, 15)), 0x846ca68b | 0);
+    h = ixor(h, ishr(h, 16));
+  }
+  return h;
+}
+/** The top 24 bits of a hash as a number in 0 ≤ u < 1. */
+export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
+
+/** A function of one number given as a table: `slot` names the table that is bound, `layout` how it is laid out. */
+export function table(slot: number, layout: TableLayout, x: Operand): Node {
+  return layout.kind === 'floatbits'
+    ? make('table', [float(x)], [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1]])
+    : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
+}
+
+/** Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given, edges clamped. */
+export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node): Node {
+  const fx = x.floor(), fy = y.floor();
+  const keep = (v: Node, size: Node) => imin(imax(v, 0), isub(size, 1));
+  const x0 = keep(toInt(fx), width), x1 = keep(iadd(toInt(fx), 1), width);
+  const y0 = keep(toInt(fy), height), y1 = keep(iadd(toInt(fy), 1), height);
+  const u = x.sub(fx), v = y.sub(fy);
+  return mix(mix(fetch(image, plane, x0, y0), fetch(image, plane, x1, y0), u), mix(fetch(image, plane, x0, y1), fetch(image, plane, x1, y1), u), v);
+}
+
+/** Planes of a pixel: 1 (a matte), 3 (colour) or 4 (colour times coverage, coverage). */
+export type Pixel = readonly Node[];
+
+/** Luma or luminance by BT.709's weights. */
+export const luma = (c: Pixel): Node => c[0]!.mul(0.2126).add(c[1]!.mul(0.7152)).add(c[2]!.mul(0.0722));
+
+/** Every node that `roots` depend on, arguments first. */
+export function inOrder(roots: readonly Node[]): Node[] {
+  const seen = new Set<Node>();
+  const order: Node[] = [];
+  const visit = (n: Node): void => {
+    if (seen.has(n)) return;
+    seen.add(n);
+    n.args.forEach(visit);
+    order.push(n);
+  };
+  roots.forEach(visit);
+  return order;
+}

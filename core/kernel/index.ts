@@ -1,0 +1,10 @@
+/**
+ * The kernel language: expressions over pixels (`expr`), the functions it is lowered by (`lower`), and its back ends:
+ * the reference in double and single precision (`reference`) and WebAssembly simd (`simd`). Steps use `expr` alone.
+ */
+export * from './expr';
+export * from './exact';
+export * from './tables';
+export { lower } from './lower';
+export { evaluate, type Precision, type ReferenceImage } from './reference';
+export { emit, ARGS, type CompiledShape } from './simd';

@@ -1,0 +1,80 @@
+/**
+ * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
+ * reference and simd both run, operation for operation.
+ */
+import { asFloat, asInt, constant, iadd, iand, imax, imin, inOrder, int, ior, ishl, ishr, isub, make, type Node, select, toFloat, toInt } from './expr';
+
+const LN2 = 0.6931471805599453;
+const EXP2_TERMS = [1];
+for (let k = 1; k <= 7; k++) EXP2_TERMS.push((EXP2_TERMS[k - 1]! * LN2) / k);
+
+const polynomial = (coefficients: readonly number[], x: Node): Node => coefficients.slice(0, -1).reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
+
+/** 2^i · Taylor(f), i the nearest whole number: whole powers are exact, others good to about 6e-8. */
+function lowerExp2(x: Node): Node {
+  const held = x.clamp(-126, 127.49);
+  const i = held.add(0.5).floor();
+  return polynomial(EXP2_TERMS, held.sub(i)).mul(asFloat(ishl(iadd(toInt(i), 127), 23)));
+}
+
+/** Exponent plus the atanh series of the mantissa in √½…√2. */
+function lowerLog2(x: Node): Node {
+  const bits = asInt(x.max(2 ** -126));
+  const m = asFloat(ior(iand(bits, 0x7fffff), 0x3f800000));
+  const e = toFloat(isub(ishr(bits, 23), 127));
+  const high = constant(1.4142135).lt(m);
+  const mm = select(high, m.mul(0.5), m), ee = select(high, e.add(1), e);
+  const s = mm.sub(1).div(mm.add(1));
+  const terms = [1, 3, 5, 7, 9].map((k) => 2 / (k * LN2));
+  return ee.add(s.mul(polynomial(terms, s.mul(s))));
+}
+
+const TAU = 6.283185307179586;
+const SIN_TERMS = [TAU];
+for (let k = 1; k <= 6; k++) SIN_TERMS.push((-SIN_TERMS[k - 1]! * TAU * TAU) / (2 * k * (2 * k + 1)));
+
+function lowerSin(x: Node): Node {
+  const r = x.sub(x.add(0.5).floor());
+  const q = select(constant(0.25).lt(r), constant(0.5).sub(r), select(r.lt(-0.25), constant(-0.5).sub(r), r));
+  return q.mul(polynomial(SIN_TERMS, q.mul(q)));
+}
+
+/** Value and difference of a table's entry; `imm` = [slot, which]. */
+const lookup = (slot: number, index: Node, which: 0 | 1): Node => make('lookup', [index], [slot, which]);
+const entry = (slot: number, index: Node, part: Node): Node => lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
+
+function lowerTable(x: Node, imm: readonly number[]): Node {
+  const slot = imm[0]!;
+  if (imm[1] === 0) {
+    const [, , eMin, eMax, odd, slope, offset] = imm as readonly [number, number, number, number, number, number, number];
+    const least = 2 ** eMin;
+    const a = odd ? x.abs() : x;
+    const bits = asInt(a.clamp(least, Math.fround(2 ** eMax * (1 - 2 ** -24))));
+    const index = isub(ishr(bits, 15), (eMin + 127) * 256);
+    const value = select(a.lt(least), a.mul(slope).add(offset), entry(slot, index, toFloat(iand(bits, 0x7fff)).mul(2 ** -15)));
+    return odd ? select(x.lt(0), value.neg(), value) : value;
+  }
+  const [, , lo, hi, n] = imm as readonly [number, number, number, number, number];
+  const held = x.clamp(lo, hi);
+  const t = held.sub(lo).mul((n - 1) / (hi - lo));
+  const index = imin(imax(toInt(t), 0), n - 2);
+  const inside = entry(slot, index, t.sub(toFloat(index)));
+  const beyond = x.sub(held);
+  return inside.add(beyond.mul(select(beyond.lt(0), lookup(slot, int(n), 0), lookup(slot, int(n), 1))));
+}
+
+/** The same outputs without `exp2`, `log2`, `sinTurns` and `table`. Runs inside the `building` scope of its nodes. */
+export function lower(outputs: readonly Node[]): Node[] {
+  const done = new Map<Node, Node>();
+  for (const node of inOrder(outputs)) {
+    const args = node.args.map((a) => done.get(a)!);
+    const plain =
+      node.op === 'exp2' ? lowerExp2(args[0]!)
+      : node.op === 'log2' ? lowerLog2(args[0]!)
+      : node.op === 'sinTurns' ? lowerSin(args[0]!)
+      : node.op === 'table' ? lowerTable(args[0]!, node.imm)
+      : make(node.op, args, node.imm);
+    done.set(node, plain);
+  }
+  return outputs.map((n) => done.get(n)!);
+}

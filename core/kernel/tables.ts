@@ -1,0 +1,75 @@
+/**
+ * Functions of one number as tables. `floatbits` indexes by the number's own exponent and top 8 mantissa bits, so the
+ * relative step is the same everywhere (a tenth of a part in a million for the encodings); `uniform` has equal steps.
+ */
+export interface FloatBitsLayout {
+  readonly kind: 'floatbits';
+  /** The table covers 2^eMin ≤ |x| < 2^eMax; above it the end value holds. */
+  readonly eMin: number;
+  readonly eMax: number;
+  /** f(−x) = −f(x); otherwise the low line serves all x below 2^eMin. */
+  readonly odd: boolean;
+  /** Slope and offset of the line below 2^eMin. */
+  readonly low: readonly [number, number];
+}
+export interface UniformLayout {
+  readonly kind: 'uniform';
+  readonly lo: number;
+  readonly hi: number;
+  /** Entries, the ends included. Outside, the function goes on by its end slopes. */
+  readonly n: number;
+}
+export type TableLayout = FloatBitsLayout | UniformLayout;
+
+export interface TableSpec {
+  /** Names the contents: equal keys mean equal tables. */
+  readonly key: string;
+  readonly layout: TableLayout;
+  /** The function itself, in double precision. */
+  readonly fn: (x: number) => number;
+}
+
+const MANTISSA = 256;
+
+/**
+ * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one more pair,
+ * (slope below, slope above).
+ */
+export function tableData(spec: TableSpec): Float32Array {
+  const { layout } = spec;
+  if (layout.kind === 'floatbits') {
+    const n = (layout.eMax - layout.eMin) * MANTISSA;
+    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / MANTISSA)) * (1 + (i % MANTISSA) / MANTISSA)));
+    const out = new Float32Array(n * 2 + 2);
+    for (let i = 0; i < n; i++) {
+      out[i * 2] = at(i);
+      out[i * 2 + 1] = at(i + 1) - at(i);
+    }
+    out[n * 2] = at(n);
+    return out;
+  }
+  const { lo, hi, n } = layout;
+  const h = (hi - lo) / (n - 1);
+  const at = (i: number) => Math.fround(spec.fn(lo + i * h));
+  const out = new Float32Array(n * 2 + 2);
+  for (let i = 0; i < n; i++) {
+    out[i * 2] = at(i);
+    out[i * 2 + 1] = i + 1 < n ? at(i + 1) - at(i) : 0;
+  }
+  out[n * 2] = (spec.fn(lo + h / 16) - spec.fn(lo)) / (h / 16);
+  out[n * 2 + 1] = (spec.fn(hi) - spec.fn(hi - h / 16)) / (h / 16);
+  return out;
+}
+
+const cache = new Map<string, Float32Array>();
+
+/** `tableData`, remembered by the table's key (the latest few hundred). */
+export function cachedTable(spec: TableSpec): Float32Array {
+  let data = cache.get(spec.key);
+  if (!data) {
+    data = tableData(spec);
+    if (cache.size > 300) cache.delete(cache.keys().next().value!);
+    cache.set(spec.key, data);
+  }
+  return data;
+}

@@ -1,0 +1,106 @@
+/**
+ * The graph that a look, a clip and a frame become. A node says what it computes (an expression over its inputs),
+ * never how: the engine decides which neighbours fuse into one kernel, and that changes no bit.
+ */
+import { type Edge, intParam, type Node, param, type Pixel, table, type TableLayout, type TableSpec, type TapScale } from '../kernel';
+import { Hasher } from './hash';
+
+/** How a picture's numbers are to be read: linear light, encoded, or neither (mattes, luma, packed output). */
+export type Domain = 'light' | 'encoded' | 'none';
+
+export interface Picture {
+  /** Equal keys mean equal pixels. */
+  readonly key: string;
+  readonly width: number;
+  readonly height: number;
+  readonly planes: number;
+  readonly domain: Domain;
+}
+
+/** Planes that came from outside the graph (a decoded frame). `load` writes plane by plane, tightly packed rows. */
+export interface Leaf extends Picture {
+  readonly kind: 'leaf';
+  readonly load: (plane: number, into: (y: number) => Float32Array) => void;
+}
+
+export interface Operation extends Picture {
+  readonly kind: 'operation';
+  /** Names the expression: equal shapes with equal inputs' planes build equal expressions. */
+  readonly shape: string;
+  readonly inputs: readonly Input[];
+  readonly params: readonly number[];
+  readonly ints: readonly number[];
+  readonly tables: readonly TableSpec[];
+  readonly build: (b: Building) => Pixel;
+  /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
+  readonly kept: boolean;
+}
+export type Picturing = Leaf | Operation;
+
+export interface Input {
+  readonly from: Picturing;
+  /** Whether neighbours are read (`tap`, `fetch`) and not just the pixel itself. */
+  readonly window: boolean;
+}
+
+/** What an operation's expression is built from. */
+export interface Building {
+  /** The pixel of an input that is read pixel by pixel. */
+  pixel(input: number): Pixel;
+  tap(input: number, plane: number, dx: number, dy: number, how?: { edge?: Edge; sx?: TapScale; sy?: TapScale }): Node;
+  /** The image index of a window input, for `fetch` and `sample`. */
+  image(input: number): number;
+  param(i: number): Node;
+  int(i: number): Node;
+  lookup(tableIndex: number, x: Node): Node;
+}
+
+export interface OperationSpec {
+  readonly shape: string;
+  readonly inputs: readonly Input[];
+  readonly planes: number;
+  readonly domain: Domain;
+  readonly width?: number;
+  readonly height?: number;
+  readonly params?: readonly number[];
+  readonly ints?: readonly number[];
+  readonly tables?: readonly TableSpec[];
+  readonly kept?: boolean;
+  readonly build: (b: Building) => Pixel;
+}
+
+/** An operation node with its content key. Its size is that of its first input unless given. */
+export function operation(spec: OperationSpec): Operation {
+  const { params = [], ints = [], tables = [], inputs, kept = false } = spec;
+  const width = spec.width ?? inputs[0]!.from.width, height = spec.height ?? inputs[0]!.from.height;
+  const h = new Hasher().text(spec.shape).int(width).int(height).int(spec.planes);
+  params.forEach((v) => h.float(v));
+  ints.forEach((v) => h.int(v));
+  tables.forEach((t) => h.text(t.key));
+  inputs.forEach((i) => h.text(i.from.key).int(i.window ? 1 : 0));
+  return { kind: 'operation', key: h.hex(), width, height, planes: spec.planes, domain: spec.domain, shape: spec.shape, inputs, params, ints, tables, build: spec.build, kept };
+}
+
+export const each = (from: Picturing): Input => ({ from, window: false });
+export const around = (from: Picturing): Input => ({ from, window: true });
+
+/** The same operation, marked to be kept. */
+export const keep = (node: Picturing): Picturing => (node.kind === 'leaf' ? node : { ...node, kept: true });
+
+/** Where a node's numbers start inside a fused kernel. */
+export interface Offsets { readonly params: number; readonly ints: number; readonly tables: number }
+
+/** The `Building` of one node at its place inside a kernel. */
+export function buildingAt(node: Operation, at: Offsets, pixel: (i: number) => Pixel, image: (i: number) => number, tap: (image: number, plane: number, dx: number, dy: number, edge: Edge, sx: TapScale, sy: TapScale) => Node): Building {
+  return {
+    pixel,
+    image,
+    tap: (i, plane, dx, dy, how = {}) => tap(image(i), plane, dx, dy, how.edge ?? 'clamp', how.sx ?? 'same', how.sy ?? 'same'),
+    param: (i) => param(at.params + i),
+    int: (i) => intParam(at.ints + i),
+    lookup: (i, x) => table(at.tables + i, node.tables[i]!.layout, x),
+  };
+}
+
+/** A table layout in words, for shapes. */
+export const layoutName = (l: TableLayout): string => (l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`);
