@@ -25,7 +25,7 @@ export class Memory {
 
   /** `limit` in bytes, at most 4 GiB. */
   constructor(readonly limit: number) {
-    const initial = 16;
+    const initial = Math.min(16, Math.ceil(limit / PAGE));
     this.wasm = new WebAssembly.Memory({ initial, maximum: Math.min(65536, Math.ceil(limit / PAGE)), shared: true });
     this.end = initial * PAGE;
   }

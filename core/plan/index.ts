@@ -1,3 +1,5 @@
 /** From a look, a clip and a frame to a graph of operations. `graph` is what it is made of; `stack` builds it. */
 export * from './graph';
 export { Hasher, seedOf } from './hash';
+export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
+export { plan, type ClipMoment, type Plan } from './stack';

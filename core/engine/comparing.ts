@@ -1,0 +1,70 @@
+/** For tests: pictures of given numbers, and a graph computed by both references one operation at a time. */
+import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
+import type { Domain, Leaf, Picturing } from '../plan/graph';
+import type { Engine } from './engine';
+import { expressions, groupOf } from './fusion';
+
+/** A leaf of given planes (rows packed tightly). */
+export function leafOf(planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf {
+  return { kind: 'leaf', key, width, height, planes: planes.length, domain, load: (p, into) => { for (let y = 0; y < height; y++) { const row = into(y); for (let x = 0; x < width; x++) row[x] = planes[p]![y * width + x]!; } } };
+}
+
+/** Random numbers 0 ≤ u < 1 from a seed. */
+export function randomFrom(seed: number): () => number {
+  let s = seed >>> 0;
+  return () => { s = (Math.imul(s, 1664525) + 1013904223) >>> 0; return s / 4294967296; };
+}
+
+/** Planes of random numbers from −0.5 to 4; a fourth plane is coverage, and colour lies within it. */
+export function randomPlanes(planes: number, width: number, height: number, seed: number): Float32Array[] {
+  const random = randomFrom(seed);
+  const colour = Array.from({ length: Math.min(planes, 3) }, () => Float32Array.from({ length: width * height }, () => random() * 4.5 - 0.5));
+  if (planes < 4) return colour;
+  const cover = Float32Array.from({ length: width * height }, () => Math.min(1, Math.max(0, random() * 1.6 - 0.3)));
+  return [...colour.map((p) => p.map((v, i) => v * cover[i]!)), cover];
+}
+
+/** Every operation on its own, by the reference in the given precision. */
+export function referenceOf(root: Picturing, precision: Precision): ReferenceImage {
+  const done = new Map<Picturing, ReferenceImage>();
+  const visit = (node: Picturing): ReferenceImage => {
+    const known = done.get(node);
+    if (known) return known;
+    let image: ReferenceImage;
+    if (node.kind === 'leaf') {
+      const planes = Array.from({ length: node.planes }, () => new Float32Array(node.width * node.height));
+      planes.forEach((plane, p) => node.load(p, (y) => plane.subarray(y * node.width, (y + 1) * node.width)));
+      image = { width: node.width, height: node.height, planes };
+    } else {
+      const inputs = new Map(node.inputs.map((i) => [i.from, visit(i.from)]));
+      const group = groupOf(node, new Set<Picturing>([node, ...inputs.keys()]));
+      const numbers = precision === 'single' ? group.params.map(Math.fround) : group.params;
+      const planes = building(() => {
+        const written = expressions(group);
+        return evaluate(precision === 'single' ? lower(written) : written, { inputs: group.reads.map((r) => inputs.get(r)!), params: numbers, ints: group.ints, tables: group.tables }, node.width, node.height, precision);
+      });
+      image = { width: node.width, height: node.height, planes };
+    }
+    done.set(node, image);
+    return image;
+  };
+  return visit(root);
+}
+
+/** How many numbers of a computed picture differ in any bit from the single reference. */
+export function bitsThatDiffer(engine: Engine, root: Picturing, keepMarked = false): number {
+  const image = engine.compute(root, { keepMarked });
+  const reference = referenceOf(root, 'single');
+  let count = 0;
+  for (let p = 0; p < image.planes; p++) engine.memory.plane(image, p).forEach((v, i) => { if (!Object.is(v, reference.planes[p]![i])) count++; });
+  return count;
+}
+
+/** The largest |Δ| ÷ max(1, |value|) between simd and the double reference. */
+export function largestError(engine: Engine, root: Picturing): number {
+  const image = engine.compute(root);
+  const reference = referenceOf(root, 'double');
+  let most = 0;
+  for (let p = 0; p < image.planes; p++) engine.memory.plane(image, p).forEach((v, i) => { const r = reference.planes[p]![i]!; most = Math.max(most, Math.abs(v - r) / Math.max(1, Math.abs(r))); });
+  return most;
+}

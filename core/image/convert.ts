@@ -1,0 +1,30 @@
+/** Conversions between linear light and the working encoded curve; an inverse pair leaves no trace in the graph. */
+import type { Node, Pixel } from '../kernel';
+import { select } from '../kernel';
+import { type Building, type Domain, each, type Operation, operation, type Picturing } from '../plan/graph';
+import { SRGB_DECODE, SRGB_ENCODE } from './encodings';
+
+/**
+ * A colour function over pixels of 3 or 4 planes: colour stored times coverage is divided first and multiplied after,
+ * and where nothing covers colour is 0.
+ */
+export function onColour(pixel: Pixel, f: (c: Pixel) => Pixel): Pixel {
+  if (pixel.length === 3) return f(pixel);
+  const a = pixel[3]!;
+  const some = zeroBelow(a);
+  return [...f(pixel.slice(0, 3).map((c) => select(some, c.div(a), 0))).map((c) => select(some, c.mul(a), 0)), a];
+}
+const zeroBelow = (a: Node): Node => a.le(0).not();
+
+const convert = (from: Picturing, to: 'light' | 'encoded'): Operation =>
+  operation({
+    shape: `convert-${to}-${from.planes}`, inputs: [each(from)], planes: from.planes, domain: to, tables: [to === 'encoded' ? SRGB_ENCODE : SRGB_DECODE],
+    build: (b: Building) => onColour(b.pixel(0), (c) => c.map((v) => b.lookup(0, v))),
+  });
+
+/** `picture` in a domain; converting back what was just converted returns the picture it came from. */
+export function inDomain(picture: Picturing, domain: Domain): Picturing {
+  if (domain === 'none' || picture.domain === 'none' || picture.domain === domain) return picture;
+  if (picture.kind === 'operation' && picture.shape.startsWith('convert-') && picture.inputs[0]!.from.domain === domain) return picture.inputs[0]!.from;
+  return convert(picture, domain as 'light' | 'encoded');
+}

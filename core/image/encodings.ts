@@ -1,0 +1,104 @@
+/**
+ * Colour encodings of clips and deliveries, from open standards, and the working encoded curve. Each is a pair of
+ * tables between code values (0…1) and linear light, and a set of primaries. 1.0 in light is reference white.
+ */
+import { exp2d, expd, logd, log2d, powd, type TableSpec } from '../kernel';
+import { AP1, between, BT2020, BT709, type Matrix, type Primaries } from './matrix';
+
+export const ENCODINGS = ['srgb', 'bt709', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
+export type EncodingId = (typeof ENCODINGS)[number];
+
+export interface Encoding {
+  readonly id: EncodingId;
+  readonly label: string;
+  readonly primaries: Primaries;
+  /** Undefined where code values are light. */
+  readonly toLight?: TableSpec;
+  readonly fromLight?: TableSpec;
+}
+
+const odd = (f: (x: number) => number) => (x: number) => (x < 0 ? -f(-x) : f(x));
+
+/** A table over float bits for an odd function that is a line through 0 below 2^eMin. */
+function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => number): TableSpec {
+  const least = 2 ** eMin, slope = f(least) / least, most = 2 ** eMax;
+  return { key, layout: { kind: 'floatbits', eMin, eMax, odd: true, low: [slope, 0] }, fn: odd((x) => (x < least ? x * slope : f(Math.min(x, most)))) };
+}
+
+/** A table over float bits for a function that is a given line below 2^eMin, negative numbers included. */
+function linedTable(key: string, eMin: number, eMax: number, low: readonly [number, number], f: (x: number) => number): TableSpec {
+  const least = 2 ** eMin, most = 2 ** eMax;
+  return { key, layout: { kind: 'floatbits', eMin, eMax, odd: false, low }, fn: (x) => (x < least ? x * low[0] + low[1] : f(Math.min(x, most))) };
+}
+
+const uniform = (key: string, fn: (x: number) => number): TableSpec => ({ key, layout: { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 }, fn });
+
+/** IEC 61966-2-1, odd-symmetric below 0, the same power above 1: the working encoded curve. */
+export const SRGB_ENCODE = oddTable('srgb-encode', -9, 16, (x) => (x <= 0.0031308 ? 12.92 * x : 1.055 * powd(x, 1 / 2.4) - 0.055));
+export const SRGB_DECODE = oddTable('srgb-decode', -5, 7, (x) => (x <= 0.04045 ? x / 12.92 : powd((x + 0.055) / 1.055, 2.4)));
+
+// ITU-R BT.1886 with a black of zero: a pure power of 2.4.
+const BT1886_DECODE = oddTable('bt1886-decode', -20, 7, (x) => powd(x, 2.4));
+const BT1886_ENCODE = oddTable('bt1886-encode', -40, 16, (x) => powd(x, 1 / 2.4));
+
+// SMPTE ST 2084; BT.2408 puts reference white at 203 cd/m².
+const PQ = { m1: 2610 / 16384, m2: (2523 / 4096) * 128, c1: 3424 / 4096, c2: (2413 / 4096) * 32, c3: (2392 / 4096) * 32, white: 203 };
+const pqToLight = (e: number): number => {
+  const p = powd(Math.min(1, Math.max(0, e)), 1 / PQ.m2);
+  return (powd(Math.max(p - PQ.c1, 0) / (PQ.c2 - PQ.c3 * p), 1 / PQ.m1) * 10000) / PQ.white;
+};
+const pqFromLight = (l: number): number => {
+  const y = powd(Math.min(1, Math.max(0, (l * PQ.white) / 10000)), PQ.m1);
+  return powd((PQ.c1 + PQ.c2 * y) / (1 + PQ.c3 * y), PQ.m2);
+};
+
+// ARIB STD-B67 / BT.2100 HLG without its system gamma; 75 % signal is reference white.
+const HLG = { a: 0.17883277, b: 0.28466892, c: 0.55991073 };
+const hlgScene = (e: number): number => (e <= 0.5 ? (e * e) / 3 : (expd((e - HLG.c) / HLG.a) + HLG.b) / 12);
+const HLG_WHITE = hlgScene(0.75);
+const hlgSignal = (s: number): number => (s <= 1 / 12 ? Math.sqrt(3 * s) : HLG.a * logd(12 * s - HLG.b) + HLG.c);
+
+// Academy S-2016-001 (ACEScct): the break at 2⁻⁷ is the table's own lowest entry.
+const CCT = { cut: 0.155251141552511, slope: 10.5402377416545, offset: 0.0729055341958355 };
+const cctToLight = (e: number): number => (e <= CCT.cut ? (e - CCT.offset) / CCT.slope : exp2d(e * 17.52 - 9.72));
+const cctFromLight = (l: number): number => (l <= 0.0078125 ? CCT.slope * l + CCT.offset : (log2d(l) + 9.72) / 17.52);
+
+// Cineon-style printing density: white at code 685, black at 95 of 1023, 0.002 density a code over a gamma of 0.6.
+const TEN = 3.321928094887362;
+const density = (code: number): number => exp2d((((code - 685) * 0.002) / 0.6) * TEN);
+const CINEON_BLACK = density(95);
+const cineonToLight = (e: number): number => (density(e * 1023) - CINEON_BLACK) / (1 - CINEON_BLACK);
+const CINEON_LEAST = 2 ** -7;
+const cineonFromLight = (l: number): number => (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
+const CINEON_LOW: readonly [number, number] = [(cineonFromLight(CINEON_LEAST) - 95 / 1023) / CINEON_LEAST, 95 / 1023];
+
+const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: TableSpec, fromLight?: TableSpec): Encoding => ({ id, label, primaries, ...(toLight && { toLight }), ...(fromLight && { fromLight }) });
+
+const ALL: Record<EncodingId, Encoding> = {
+  srgb: encoding('srgb', 'sRGB', BT709, SRGB_DECODE, SRGB_ENCODE),
+  bt709: encoding('bt709', 'BT.709 / BT.1886', BT709, BT1886_DECODE, BT1886_ENCODE),
+  bt2020: encoding('bt2020', 'BT.2020 / BT.1886', BT2020, BT1886_DECODE, BT1886_ENCODE),
+  linear: encoding('linear', 'Linear light', BT709),
+  pq: encoding('pq', 'BT.2100 PQ', BT2020, uniform('pq-decode', pqToLight), linedTable('pq-encode', -24, 7, [(pqFromLight(2 ** -24) - pqFromLight(0)) * 2 ** 24, pqFromLight(0)], pqFromLight)),
+  hlg: encoding('hlg', 'BT.2100 HLG', BT2020, uniform('hlg-decode', (e) => odd(hlgScene)(e) / HLG_WHITE), oddTable('hlg-encode', -24, 7, (l) => hlgSignal(l * HLG_WHITE))),
+  acescct: encoding('acescct', 'ACEScct log', AP1, uniform('acescct-decode', cctToLight), linedTable('acescct-encode', -7, 9, [CCT.slope, CCT.offset], cctFromLight)),
+  cineon: encoding('cineon', 'Cineon log', BT709, uniform('cineon-decode', cineonToLight), linedTable('cineon-encode', -7, 9, CINEON_LOW, cineonFromLight)),
+};
+
+export const encodingOf = (id: EncodingId): Encoding => ALL[id];
+export const isEncoding = (id: string): id is EncodingId => (ENCODINGS as readonly string[]).includes(id);
+export const toWorking = (e: Encoding): Matrix => between(e.primaries, BT709);
+export const fromWorking = (e: Encoding): Matrix => between(BT709, e.primaries);
+export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
+
+/** What a file's own tags say about its encoding; BT.709 for untagged video, sRGB for untagged pictures. */
+export function guessEncoding(tags: { transfer?: string | undefined; primaries?: string | undefined; still: boolean }): EncodingId {
+  switch (tags.transfer) {
+    case 'smpte2084': return 'pq';
+    case 'arib-std-b67': return 'hlg';
+    case 'linear': return 'linear';
+    case 'iec61966-2-1': return 'srgb';
+  }
+  if (tags.primaries === 'bt2020') return 'bt2020';
+  return tags.still ? 'srgb' : 'bt709';
+}

@@ -1,0 +1,134 @@
+/** Decoded frames as they come from a file (native planes) and their way to the working colour, by our own kernels. */
+import { type Node, type Pixel, select, toFloat, row, column } from '../kernel';
+import { around, type Building, each, type Leaf, operation, type Picturing } from '../plan/graph';
+import { Hasher } from '../plan/hash';
+import { encodingOf, type EncodingId, needsMatrix, toWorking } from './encodings';
+
+export type MatrixId = 'bt709' | 'bt601' | 'bt2020';
+
+export interface FrameFormat {
+  readonly width: number;
+  readonly height: number;
+  /** Red, green, blue; luma and two differences of colour; or luma alone. */
+  readonly layout: 'rgb' | 'yuv' | 'gray';
+  /** Luma pixels to one pixel of colour, across and down. */
+  readonly chroma: readonly [1 | 2, 1 | 2];
+  readonly depth: number;
+  readonly alpha: boolean;
+  /** Codes use their whole range (0…2ⁿ−1) and not 16…235. */
+  readonly full: boolean;
+  readonly matrix: MatrixId;
+}
+
+export interface RawFrame {
+  readonly format: FrameFormat;
+  /** R G B, Y Cb Cr or Y, then coverage if there is any; rows packed tightly. */
+  readonly planes: readonly (Uint8Array | Uint16Array)[];
+  /** Names the contents: the footage's content hash and the frame's index. */
+  readonly key: string;
+}
+
+/** Width and height of each plane. */
+export function planeSizes(f: FrameFormat): [number, number][] {
+  const full: [number, number] = [f.width, f.height], small: [number, number] = [Math.ceil(f.width / f.chroma[0]), Math.ceil(f.height / f.chroma[1])];
+  const colour = f.layout === 'gray' ? [full] : f.layout === 'rgb' ? [full, full, full] : [full, small, small];
+  return f.alpha ? [...colour, full] : colour;
+}
+export const bytesPerSample = (f: FrameFormat): 1 | 2 => (f.depth > 8 ? 2 : 1);
+export const frameBytes = (f: FrameFormat): number => planeSizes(f).reduce((n, [w, h]) => n + w * h, 0) * bytesPerSample(f);
+
+/** Planes as views onto one buffer that holds them one after the other. */
+export function planesIn(buffer: ArrayBufferLike, offset: number, f: FrameFormat): (Uint8Array | Uint16Array)[] {
+  let at = offset;
+  return planeSizes(f).map(([w, h]) => {
+    const plane = f.depth > 8 ? new Uint16Array(buffer, at, w * h) : new Uint8Array(buffer, at, w * h);
+    at += w * h * bytesPerSample(f);
+    return plane;
+  });
+}
+
+function leaf(frame: RawFrame, indices: readonly number[], size: readonly [number, number]): Leaf {
+  const scale = 1 / (2 ** frame.format.depth - 1);
+  const [width, height] = size;
+  const { format } = frame;
+  return {
+    kind: 'leaf', key: new Hasher().text(frame.key).text(JSON.stringify(format)).text(indices.join()).hex(), width, height, planes: indices.length, domain: 'none',
+    load: (plane, into) => {
+      const from = frame.planes[indices[plane]!]!;
+      for (let y = 0; y < height; y++) {
+        const row = into(y), start = y * width;
+        for (let x = 0; x < width; x++) row[x] = from[start + x]! * scale;
+      }
+    },
+  };
+}
+
+/** BT.601, BT.709, BT.2020 (non-constant luminance): weights of red and blue in luma. */
+const WEIGHTS: Record<MatrixId, readonly [number, number]> = { bt601: [0.299, 0.114], bt709: [0.2126, 0.0722], bt2020: [0.2627, 0.0593] };
+
+/** Scale and offset that bring luma and colour codes (0…1) to 0…1 and −½…½. */
+function ranges(f: FrameFormat): [number, number, number, number] {
+  const top = 2 ** f.depth - 1, unit = 2 ** (f.depth - 8);
+  const zero = (128 * unit) / top;
+  return f.full ? [1, 0, 1, -zero] : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
+}
+
+/** Colour sited left across and between rows down, as MPEG-2 and H.264 place it. */
+function chromaAt(b: Building, plane: number, format: FrameFormat): Node {
+  const [cx, cy] = format.chroma;
+  const odd = (v: Node): Node => { const h = toFloat(v).mul(0.5); return h.floor().eq(h).not(); };
+  const across = (dy: number): Node => {
+    const at = (dx: number) => b.tap(1, plane, dx, dy, { sx: cx === 2 ? 'half' : 'same', sy: cy === 2 ? 'half' : 'same' });
+    return cx === 2 ? select(odd(column()), at(0).add(at(1)).mul(0.5), at(0)) : at(0);
+  };
+  if (cy === 1) return across(0);
+  return across(0).mul(0.75).add(select(odd(row()), across(1), across(-1)).mul(0.25));
+}
+
+function codesToRgb(frame: RawFrame): Picturing {
+  const { format } = frame;
+  const size: [number, number] = [format.width, format.height];
+  const [ys, yo, cs, co] = ranges(format);
+  if (format.layout === 'rgb') {
+    const codes = leaf(frame, [0, 1, 2], size);
+    return operation({ shape: 'rgb-codes', inputs: [each(codes)], planes: 3, domain: 'none', params: [ys, yo], build: (b) => b.pixel(0).map((c) => c.mul(b.param(0)).add(b.param(1))) });
+  }
+  const y = leaf(frame, [0], size);
+  if (format.layout === 'gray')
+    return operation({ shape: 'gray-codes', inputs: [each(y)], planes: 3, domain: 'none', params: [ys, yo], build: (b) => { const v = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1)); return [v, v, v]; } });
+  const c = leaf(frame, [1, 2], planeSizes(format)[1]!);
+  const [kr, kb] = WEIGHTS[format.matrix], kg = 1 - kr - kb;
+  return operation({
+    shape: `yuv-codes-${format.chroma.join('')}`, inputs: [each(y), around(c)], planes: 3, domain: 'none',
+    params: [ys, yo, cs, co, 2 * (1 - kr), 2 * (1 - kb), (-2 * (1 - kb) * kb) / kg, (-2 * (1 - kr) * kr) / kg],
+    build: (b) => {
+      const luma = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1));
+      const [u, v] = [0, 1].map((p) => chromaAt(b, p, format).mul(b.param(2)).add(b.param(3))) as [Node, Node];
+      return [luma.add(v.mul(b.param(4))), luma.add(u.mul(b.param(6))).add(v.mul(b.param(7))), luma.add(u.mul(b.param(5)))];
+    },
+  });
+}
+
+/** The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. */
+export function frameToLight(frame: RawFrame, encodingId: EncodingId): Picturing {
+  const encoding = encodingOf(encodingId);
+  const { format } = frame;
+  const codes = codesToRgb(frame);
+  const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
+  const m = toWorking(encoding);
+  return operation({
+    shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`, inputs: [each(codes), ...(cover ? [each(cover)] : [])], planes: cover ? 4 : 3,
+    domain: 'light', tables: encoding.toLight ? [encoding.toLight] : [], params: needsMatrix(encoding) ? [...m] : [],
+    build: (b) => {
+      let c: Pixel = b.pixel(0);
+      if (encoding.toLight) c = c.map((v) => b.lookup(0, v));
+      if (needsMatrix(encoding)) c = matrixed(c, b);
+      if (!cover) return c;
+      const a = b.pixel(1)[0]!;
+      return [...c.map((v) => v.mul(a)), a];
+    },
+  });
+}
+
+/** The 3×3 matrix in an operation's first nine numbers. */
+export const matrixed = (c: Pixel, b: Building): Pixel => [0, 3, 6].map((r) => c[0]!.mul(b.param(r)).add(c[1]!.mul(b.param(r + 1))).add(c[2]!.mul(b.param(r + 2))));

@@ -1,0 +1,6 @@
+/** Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and fitting. */
+export * from './encodings';
+export { inDomain, onColour } from './convert';
+export { blur, enlarge, fitInto, halve, type Fit, blend2 } from './resample';
+export * from './frame';
+export { packedForPage, toCodes, wholeRgb16, yuv420 } from './output';

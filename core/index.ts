@@ -1,0 +1,5 @@
+/** Computation only: no DOM, no Node, no database. Runs in workers, on the server and from the terminal. */
+export * from './look';
+export * from './steps';
+export * from './image';
+export * from './plan';

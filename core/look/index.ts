@@ -1,0 +1,6 @@
+/** The look document: its classes, reading and validating, its values at given dials, and its changes. */
+export * from './document';
+export * from './validate';
+export * from './resolve';
+export * as edit from './edit';
+export { SHIPPED, shippedLook } from './shipped';

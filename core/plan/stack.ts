@@ -1,0 +1,50 @@
+/** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
+import { blend2, inDomain } from '../image';
+import { resolveLayer, strengthOf, type LookDocument, type DialValues } from '../look';
+import { applyStep, stepOf, type Moment } from '../steps';
+import { blend, clear } from './blend';
+import { each, keep, operation, type Picturing } from './graph';
+import { seedOf } from './hash';
+
+export interface ClipMoment {
+  /** The clip in the look frame at the working size, in light. */
+  readonly bedrock: Picturing;
+  /** Names the clip's contents, for seeds: never a database id. */
+  readonly content: string;
+  /** Counted from the clip's first. */
+  readonly frame: number;
+}
+
+export interface Plan {
+  readonly result: Picturing;
+  /** What each layer leads to, up to and including itself, by the layer's key. */
+  readonly strata: ReadonlyMap<string, Picturing>;
+}
+
+/** The graph of `look` over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
+export function plan(look: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
+  const { width, height } = clip.bedrock;
+  const strata = new Map<string, Picturing>();
+  let below: Picturing = look.bedrock ? clip.bedrock : clear(width, height);
+  for (const written of look.layers) {
+    const layer = resolveLayer(look, written, dials);
+    if (layer.on && layer.opacity > 0) {
+      let picture = layer.source === 'clip' ? clip.bedrock : layer.source === 'below' ? below : clear(width, height);
+      for (const use of layer.steps) {
+        if (!use.on) continue;
+        const at: Moment = { frame: clip.frame, width, height, seed: seedOf(look.seed, layer.key, use.key, clip.content) };
+        picture = applyStep(stepOf(use.step)!, picture, use.values, use.mix, at);
+      }
+      below = keep(blend(layer.blend, below, picture, layer.opacity));
+    }
+    strata.set(layer.key, below);
+  }
+  return { result: withStrength(clip.bedrock, below, strengthOf(look, dials)), strata };
+}
+
+function withStrength(bedrock: Picturing, result: Picturing, strength: number): Picturing {
+  if (strength === 1 || result === bedrock) return result;
+  if (strength === 0) return bedrock;
+  const a = inDomain(bedrock, 'encoded'), b = inDomain(result, 'encoded');
+  return operation({ shape: `strength-${a.planes}-${b.planes}`, inputs: [each(a), each(b)], planes: Math.max(a.planes, b.planes), domain: 'encoded', params: [strength], build: (at) => blend2(at.pixel(0), at.pixel(1), at.param(0)) });
+}

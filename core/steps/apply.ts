@@ -1,0 +1,38 @@
+/** A declared step at work on a picture. */
+import { column, type Pixel, row, toFloat } from '../kernel';
+import { inDomain, onColour } from '../image/convert';
+import { blend2 } from '../image/resample';
+import { each, operation, type Picturing } from '../plan/graph';
+import type { Moment, PixelStep, Step, Values } from './declare';
+
+function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Picturing {
+  const numbers = step.numbers(v, at);
+  const n = numbers.length, lines = 1080 / at.height;
+  const planes = step.planes?.(input.planes) ?? input.planes;
+  return operation({
+    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}`, inputs: [each(input)], planes, domain: input.domain,
+    params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines], ints: [at.seed, at.frame], tables: step.tables?.(v) ?? [],
+    build: (b) => {
+      const tools = {
+        n: (i: number) => b.param(i), curve: (i: number, x: Parameters<typeof b.lookup>[1]) => b.lookup(i, x),
+        get x() { return toFloat(column()).mul(b.param(n)).add(b.param(n + 1)); },
+        get y() { return toFloat(row()).mul(b.param(n)).add(b.param(n + 2)); },
+        get seed() { return b.int(0); }, get frame() { return b.int(1); },
+      };
+      const f = (c: Pixel): Pixel => step.pixel(c, tools, v);
+      return step.covering ? f(b.pixel(0)) : onColour(b.pixel(0), f);
+    },
+  });
+}
+
+/** The step's result on `input`, mixed with it by `mix` (0…1), in the step's own domain. */
+export function applyStep(step: Step, input: Picturing, values: Values, mix: number, at: Moment): Picturing {
+  if (mix === 0) return input;
+  const taken = inDomain(input, step.domain);
+  const out = 'build' in step ? step.build(taken, values, at) : pixelStep(step, taken, values, at);
+  if (mix === 1 || out === taken) return out === taken ? input : out;
+  return operation({
+    shape: `mix-${taken.planes}-${out.planes}`, inputs: [each(taken), each(out)], planes: Math.max(taken.planes, out.planes), domain: out.domain, params: [mix],
+    build: (b) => blend2(b.pixel(0), b.pixel(1), b.param(0)),
+  });
+}

@@ -1,0 +1,40 @@
+/** Monotone cubic curves through points (Fritsch and Carlson, 1980), going on by their end slopes. */
+import { Hasher } from '../plan/hash';
+import type { TableSpec } from '../kernel';
+import type { CurvePoints } from './declare';
+
+/** The curve as a function; at least one point, x strictly rising. */
+export function curveThrough(points: CurvePoints): (x: number) => number {
+  const n = points.length;
+  if (n === 1) return (x) => points[0]![1] + (x - points[0]![0]);
+  const slope = points.slice(1).map((p, i) => (p[1] - points[i]![1]) / (p[0] - points[i]![0]));
+  const tangent = points.map((_, i) => {
+    if (i === 0) return slope[0]!;
+    if (i === n - 1) return slope[n - 2]!;
+    return slope[i - 1]! * slope[i]! <= 0 ? 0 : (slope[i - 1]! + slope[i]!) / 2;
+  });
+  slope.forEach((d, i) => {
+    if (d === 0) { tangent[i] = tangent[i + 1] = 0; return; }
+    const a = tangent[i]! / d, b = tangent[i + 1]! / d, s = a * a + b * b;
+    if (s > 9) {
+      const t = 3 / Math.sqrt(s);
+      tangent[i] = t * a * d;
+      tangent[i + 1] = t * b * d;
+    }
+  });
+  return (x) => {
+    if (x <= points[0]![0]) return points[0]![1] + (x - points[0]![0]) * tangent[0]!;
+    if (x >= points[n - 1]![0]) return points[n - 1]![1] + (x - points[n - 1]![0]) * tangent[n - 1]!;
+    let i = 0;
+    while (x > points[i + 1]![0]) i++;
+    const h = points[i + 1]![0] - points[i]![0], t = (x - points[i]![0]) / h, t2 = t * t, t3 = t2 * t;
+    return points[i]![1] * (2 * t3 - 3 * t2 + 1) + h * tangent[i]! * (t3 - 2 * t2 + t) + points[i + 1]![1] * (3 * t2 - 2 * t3) + h * tangent[i + 1]! * (t3 - t2);
+  };
+}
+
+/** The curve as a table of 1025 entries over 0…1 (so that a straight line through the ends is met exactly). */
+export function curveTable(points: CurvePoints): TableSpec {
+  const h = new Hasher();
+  points.forEach(([x, y]) => h.float(x).float(y));
+  return { key: `curve-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 1, n: 1025 }, fn: curveThrough(points) };
+}

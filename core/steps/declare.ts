@@ -1,0 +1,93 @@
+/** What a step declares: from it come the controls, the validation, the documentation and the tests of its defaults. */
+import type { Node, Pixel, TableSpec } from '../kernel';
+import type { Domain, Picturing } from '../plan/graph';
+
+export type Family = 'colour' | 'light' | 'edge' | 'film' | 'fill';
+export type Colour = readonly [number, number, number];
+/** Points of a curve, x rising, encoded values. */
+export type CurvePoints = readonly (readonly [number, number])[];
+export type ParameterValue = number | boolean | string | Colour | CurvePoints;
+
+interface Base { readonly id: string; readonly label: string; readonly help?: string }
+export interface NumberParameter extends Base {
+  readonly kind: 'number';
+  readonly unit: 'stops' | 'lines' | '%' | '' | '°' | 'encoded';
+  /** What may be typed; the slider's own range is `soft`. */
+  readonly min: number;
+  readonly max: number;
+  readonly soft?: readonly [number, number];
+  readonly default: number;
+  /** The value at which the parameter does nothing, where that is not the default. */
+  readonly neutral?: number;
+}
+export interface ColourParameter extends Base { readonly kind: 'colour'; readonly default: Colour }
+export interface SwitchParameter extends Base { readonly kind: 'switch'; readonly default: boolean }
+export interface ChoiceParameter extends Base { readonly kind: 'choice'; readonly options: readonly { readonly id: string; readonly label: string }[]; readonly default: string }
+export interface CurveParameter extends Base { readonly kind: 'curve'; readonly default: CurvePoints }
+export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter;
+
+export type Values = Readonly<Record<string, ParameterValue>>;
+
+/** Where and when a step works. */
+export interface Moment {
+  /** The clip's frame, counted from its first. */
+  readonly frame: number;
+  /** Of this step in this layer of this look on this clip. */
+  readonly seed: number;
+  /** The working size in pixels; a line is 1/1080 of its height. */
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What a pixel step's expression may use. */
+export interface PixelTools {
+  /** The numbers that `numbers` returned, in its order. */
+  n(i: number): Node;
+  /** A curve or table that `tables` returned. */
+  curve(i: number, x: Node): Node;
+  /** The pixel's centre in lines, from the middle of the frame. */
+  x: Node;
+  y: Node;
+  seed: Node;
+  frame: Node;
+}
+
+interface StepBase {
+  readonly id: string;
+  readonly family: Family;
+  readonly label: string;
+  readonly help: string;
+  readonly domain: Domain;
+  readonly parameters: readonly Parameter[];
+  /** Draws something of its own even at its neutral values (fills, film, tape). */
+  readonly alwaysActs?: boolean;
+}
+export interface PixelStep extends StepBase {
+  /** The numbers a kernel is given for these values; their count depends on nothing. */
+  readonly numbers: (v: Values, at: Moment) => readonly number[];
+  readonly tables?: (v: Values) => readonly TableSpec[];
+  /** Choices that change the expression itself. */
+  readonly variant?: (v: Values) => string;
+  /** Sees plain colour, unmultiplied, unless `covering`. Pure: the same variant gives the same expression. */
+  readonly pixel: (c: Pixel, t: PixelTools, v: Values) => Pixel;
+  /** Works on colour times coverage and may change coverage. */
+  readonly covering?: boolean;
+  /** Planes given for those taken; by default the same. */
+  readonly planes?: (taken: number) => number;
+}
+export interface BuiltStep extends StepBase {
+  readonly build: (input: Picturing, v: Values, at: Moment) => Picturing;
+}
+export type Step = PixelStep | BuiltStep;
+
+export const number = (id: string, label: string, unit: NumberParameter['unit'], min: number, max: number, def: number, more: Partial<NumberParameter> = {}): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
+export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });
+
+export const num = (v: Values, id: string): number => v[id] as number;
+/** Pixels in a length given in lines. */
+export const pixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
+
+/** A step's values with its defaults filled in. */
+export const withDefaults = (step: Step, v: Partial<Values>): Values => Object.fromEntries(step.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
+/** The values at which a step returns its input. */
+export const neutralValues = (step: Step): Values => Object.fromEntries(step.parameters.map((p) => [p.id, p.kind === 'number' ? (p.neutral ?? p.default) : p.default]));

@@ -1,0 +1,28 @@
+/**
+ * Every step there is, by family. Adding one is one file and one line here; nothing else knows a step by name.
+ * `declare` says what a step is, `applyStep` turns one into operations.
+ */
+import { contrast } from './colour/contrast';
+import { exposure } from './colour/exposure';
+import { monochrome } from './colour/monochrome';
+import { saturation } from './colour/saturation';
+import { toneCurves } from './colour/tone-curves';
+import { toneRanges } from './colour/tone-ranges';
+import { whiteBalance } from './colour/white-balance';
+import type { Step } from './declare';
+import { blur } from './edge/blur';
+import { contour } from './edge/contour';
+import { solid } from './fill/solid';
+import { grain } from './film/grain';
+import { glow } from './light/glow';
+import { vignette } from './light/vignette';
+
+export const STEPS: readonly Step[] = [exposure, whiteBalance, contrast, toneRanges, saturation, toneCurves, monochrome, glow, vignette, contour, blur, grain, solid];
+
+const byId = new Map(STEPS.map((s) => [s.id, s]));
+export const stepOf = (id: string): Step | undefined => byId.get(id);
+
+export * from './declare';
+export { applyStep } from './apply';
+export { curveThrough, curveTable } from './curve';
+export { linearColour } from './colour-values';
