@@ -54,6 +54,8 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     if (spec.encoding === 'acescct') return x <= 0.0078125 ? 10.5402377416545 * x + 0.0729055341958355 : (Math.log2(x) + 9.72) / 17.52;
     return Math.pow(Math.max(x, 0), 1.18 / 2.4); // the camera's picture: a system gamma of 1.18 over the scene
   };
+  // A camera whose log carries the ACES AP1 primaries: linear BT.709 to AP1, D65 adapted to the ACES white (Bradford).
+  const AP1 = [0.61309740, 0.33952314, 0.04737945, 0.07019373, 0.91635388, 0.01345239, 0.02061559, 0.10956977, 0.86981463];
   // Highlights roll off before they clip, as a camera's do.
   const shoulder = (x: number) => (spec.encoding === 'acescct' || x < 0.7 ? x : 0.7 + 0.3 * (1 - Math.exp(-(x - 0.7) / 0.42)) * 1.02);
   const draw = async (frame: number, time: number) => {
@@ -71,8 +73,9 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         const i = ((h - 1 - y) * w + x) * 4, o = y * w + x;
+        const lit = [0, 1, 2].map((c) => pixels[i + c]! * gain[c]!);
         for (let c = 0; c < 3; c++) {
-          const light = pixels[i + c]! * gain[c]!;
+          const light = spec.encoding === 'acescct' ? AP1[c * 3]! * lit[0]! + AP1[c * 3 + 1]! * lit[1]! + AP1[c * 3 + 2]! * lit[2]! : lit[c]!;
           const noisy = light + gauss() * spec.noise * Math.sqrt(Math.max(light, 0.002) / 0.18) * (c === 2 ? 1.4 : 1);
           rgb[o * 3 + c] = Math.round(Math.min(1, Math.max(0, encode(shoulder(noisy)))) * 65535);
         }

@@ -21,6 +21,19 @@ export interface EngineOptions {
   readonly memory?: Memory;
 }
 
+export interface ComputeOptions { readonly keepMarked?: boolean; readonly stop?: () => boolean }
+
+/** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
+interface Work {
+  readonly own: ReadonlySet<Picturing>;
+  readonly groups: Map<Picturing, Group>;
+  readonly readers: Map<Picturing, number>;
+  readonly keepMarked: boolean;
+  readonly stop: () => boolean;
+}
+
+const keeps = (node: Picturing, work: Work): boolean => work.keepMarked && node.kind === 'operation' && node.kept;
+
 export interface Tally { computed: number; found: number; milliseconds: number }
 
 export class Engine {
@@ -31,6 +44,8 @@ export class Engine {
   /** Pictures by content key, least recently used first. */
   private readonly pictures = new Map<string, Image>();
   private readonly inUse = new Map<string, number>();
+  /** Results of a render, lent until the next call. */
+  private readonly lent: string[] = [];
   /** What the latest `compute` did. */
   tally: Tally = { computed: 0, found: 0, milliseconds: 0 };
 
@@ -41,15 +56,26 @@ export class Engine {
 
   /**
    * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
-   * neighbours fuse freely (renders). Throws `Stale` as soon as `stop` answers true.
+   * neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon as `stop` answers true.
    */
-  compute(root: Picturing, { keepMarked = false, stop = () => false }: { keepMarked?: boolean; stop?: () => boolean } = {}): Image {
+  compute(root: Picturing, how: ComputeOptions = {}): Image {
+    return this.computeAll([root], how)[0]!;
+  }
+
+  /** Several pictures that share work, as `compute`. */
+  computeAll(roots: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): Image[] {
     const began = performance.now();
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
+    this.lent.splice(0).forEach((key) => this.forget(key));
+    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keepMarked, stop };
     try {
-      return this.picture(root, materialised(root, keepMarked), stop);
+      for (const root of roots) this.foresee(root, work);
+      return roots.map((root) => this.picture(root, work));
     } finally {
       this.inUse.clear();
+      // Pictures that only this call needed, whether it came to its end or not.
+      for (const node of work.readers.keys()) if (!roots.includes(node) && !keeps(node, work)) this.forget(node.key);
+      if (!keepMarked) this.lent.push(...roots.map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
   }
@@ -58,7 +84,20 @@ export class Engine {
   has(node: Picturing): boolean { return this.pictures.has(node.key); }
   close(): void { this.pool.close(); }
 
-  private picture(node: Picturing, own: ReadonlySet<Picturing>, stop: () => boolean): Image {
+  /** Counts who reads what, so that a picture's memory is free again after its last reader. */
+  private foresee(node: Picturing, work: Work): void {
+    if (work.readers.has(node)) return;
+    work.readers.set(node, 0);
+    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
+    const group = groupOf(node, work.own);
+    work.groups.set(node, group);
+    for (const r of group.reads) {
+      this.foresee(r, work);
+      work.readers.set(r, work.readers.get(r)! + 1);
+    }
+  }
+
+  private picture(node: Picturing, work: Work): Image {
     const found = this.pictures.get(node.key);
     if (found) {
       this.pictures.delete(node.key);
@@ -66,7 +105,7 @@ export class Engine {
       this.tally.found++;
       return found;
     }
-    return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, own, stop);
+    return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, work);
   }
 
   private loaded(node: Extract<Picturing, { kind: 'leaf' }>): Image {
@@ -76,20 +115,25 @@ export class Engine {
     return image;
   }
 
-  private computed(node: Operation, own: ReadonlySet<Picturing>, stop: () => boolean): Image {
-    const group = groupOf(node, own);
+  private computed(node: Operation, work: Work): Image {
+    const group = work.groups.get(node) ?? groupOf(node, work.own);
     const reads = group.reads.map((r) => {
-      const image = this.picture(r, own, stop);
+      const image = this.picture(r, work);
       this.hold(r.key, 1);
       return image;
     });
-    if (stop()) throw new Stale();
+    if (work.stop()) throw new Stale();
     const kernel = this.kernel(group);
     const tables = group.tables.map((t) => this.table(t));
     const out = this.room(node.width, node.height, node.planes);
     this.bind(group, reads, tables, out);
-    const whole = this.pool.fill(kernel, node.height, node.width, stop);
-    group.reads.forEach((r) => this.hold(r.key, -1));
+    const whole = this.pool.fill(kernel, node.height, node.width, work.stop);
+    for (const r of group.reads) {
+      this.hold(r.key, -1);
+      const left = (work.readers.get(r) ?? 1) - 1;
+      work.readers.set(r, left);
+      if (left === 0 && !keeps(r, work)) this.forget(r.key);
+    }
     if (!whole) {
       this.memory.release(out.address, out.bytes);
       throw new Stale();
@@ -160,12 +204,14 @@ export class Engine {
       }
   }
   private forgetOldest(): boolean {
-    for (const [key, image] of this.pictures) {
-      if ((this.inUse.get(key) ?? 0) > 0) continue;
-      this.pictures.delete(key);
-      this.memory.release(image.address, image.bytes);
-      return true;
-    }
+    for (const key of this.pictures.keys()) if ((this.inUse.get(key) ?? 0) === 0) return this.forget(key);
     return false;
+  }
+  private forget(key: string): boolean {
+    const image = this.pictures.get(key);
+    if (!image) return false;
+    this.pictures.delete(key);
+    this.memory.release(image.address, image.bytes);
+    return true;
   }
 }

@@ -17,9 +17,9 @@ export interface Group {
   readonly tables: readonly TableSpec[];
 }
 
-/** Operations that become pictures of their own when `root` is computed. */
-export function materialised(root: Picturing, keepMarked: boolean): Set<Picturing> {
-  const own = new Set<Picturing>([root]);
+/** Operations that become pictures of their own when `roots` are computed. */
+export function materialised(roots: readonly Picturing[], keepMarked: boolean): Set<Picturing> {
+  const own = new Set<Picturing>(roots);
   const readers = new Map<Picturing, number>();
   const seen = new Set<Picturing>();
   const visit = (n: Picturing): void => {
@@ -33,7 +33,7 @@ export function materialised(root: Picturing, keepMarked: boolean): Set<Picturin
       visit(i.from);
     }
   };
-  visit(root);
+  roots.forEach(visit);
   return own;
 }
 

@@ -1,17 +1,16 @@
-import { hash, iadd, imul, ixor, luma, mix, type Node, smoothstep, toInt, unit, type Pixel } from '../../kernel';
+import { hash, iadd, iand, imul, ishr, ixor, luma, mix, type Node, type Pixel, smoothstep, toFloat, toInt } from '../../kernel';
 import { num, number, pixels, type PixelStep } from '../declare';
 
-/** Smooth noise on a lattice: four uniform numbers a point, so nearly Gaussian, of variance 1 at the points. */
-function lattice(x: Node, y: Node, seed: Node): Node {
+/** Four numbers of variance 1 about 0 from the four bytes of one hash: uniform, and nearly Gaussian once they are mixed. */
+const bytes = (h: Node): Node[] => [0, 8, 16, 24].map((shift) => toFloat(iand(ishr(h, shift), 255)).mul(3.4641016 / 255).sub(1.7320508));
+
+/** Smooth noise of four channels on a lattice of whole numbers. */
+function lattice(x: Node, y: Node, seed: Node): Node[] {
   const fx = x.floor(), fy = y.floor(), u = smoothstep(0, 1, x.sub(fx)), v = smoothstep(0, 1, y.sub(fy));
-  const ix = toInt(fx), iy = toInt(fy);
-  const at = (dx: number, dy: number): Node => {
-    const h = hash(ixor(seed, imul(iadd(ix, dx), 0x27d4eb2f)), iadd(iy, dy)), k = hash(h, 0x51ed27);
-    // The two halves of two hashes: sum of four uniforms has variance 1/3 about 2.
-    const part = (n: Node) => unit(n).add(unit(imul(n, 0x9e3779b1 | 0)));
-    return part(h).add(part(k)).sub(2).mul(1.7320508);
-  };
-  return mix(mix(at(0, 0), at(1, 0), u), mix(at(0, 1), at(1, 1), u), v);
+  const ix = imul(toInt(fx), 0x27d4eb2f), iy = imul(toInt(fy), 0x165667b1);
+  const corner = (dx: number, dy: number) => bytes(hash(ixor(ixor(iadd(ix, dx ? 0x27d4eb2f : 0), iadd(iy, dy ? 0x165667b1 : 0)), seed)));
+  const [a, b, c, d] = [corner(0, 0), corner(1, 0), corner(0, 1), corner(1, 1)] as const;
+  return a.map((_, i) => mix(mix(a[i]!, b[i]!, u), mix(c[i]!, d[i]!, u), v));
 }
 
 export const grain: PixelStep = {
@@ -26,10 +25,10 @@ export const grain: PixelStep = {
     const seed = hash(t.seed, t.frame);
     // Two sizes of grain, turned against the lattice so that no rows show.
     const at = (k: number): [Node, Node] => { const s = t.n(1).mul(k); return [t.x.mul(0.83).sub(t.y.mul(0.55)).mul(s).add(500), t.x.mul(0.55).add(t.y.mul(0.83)).mul(s).add(500)]; };
-    const noise = (n: number) => lattice(...at(1), hash(seed, n)).mul(0.8).add(lattice(...at(0.53), hash(seed, n + 8)).mul(0.5));
-    const shared = noise(0);
+    const [clumps] = lattice(...at(0.53), seed), noise = lattice(...at(1), hash(seed, 1)).map((n) => n.mul(1.25));
+    const shared = noise[3]!.add(clumps!.mul(0.8));
     const y = luma(c).clamp(0, 1);
     const reach = y.mul(y.neg().add(1)).mul(3.4).add(0.15).mul(t.n(0));
-    return (c as Pixel).map((x, i) => x.add(mix(shared, noise(i + 1), t.n(2)).mul(reach)));
+    return (c as Pixel).map((x, i) => x.add(mix(shared, noise[i]!, t.n(2)).mul(reach)));
   },
 };
