@@ -1,0 +1,75 @@
+/** The look that the command line renders: a shipped one, a file, or steps written on the spot. */
+import { readFile } from 'node:fs/promises';
+import { type DialValues, type DialValue, edit, emptyLook, inWords, type LookDocument, type Parameter, type ParameterValue, readLook, SHIPPED, shippedLook, stepOf, STEPS, unsuited } from '../core';
+import { one, Usage, type Words } from './args';
+
+function parsed(p: Parameter, text: string): ParameterValue {
+  switch (p.kind) {
+    case 'number': return text.trim() === '' ? NaN : Number(text);
+    case 'switch': return text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text;
+    case 'colour': return text.split(',').map(Number) as unknown as ParameterValue;
+    case 'curve': return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
+    case 'choice': return text;
+  }
+}
+
+function withStep(look: LookDocument, words: string): LookDocument {
+  const [id, ...pairs] = words.trim().split(/\s+/);
+  const step = stepOf(id!);
+  if (!step) throw new Usage(`there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}`);
+  const layer = look.layers[0]!;
+  let next = edit.addStep(look, layer.key, edit.newStep(step, []));
+  const key = next.layers[0]!.steps.at(-1)!.key;
+  for (const pair of pairs) {
+    const [name, text] = pair.split(/=(.*)/s) as [string, string | undefined];
+    if (text === undefined) throw new Usage(`"${pair}" in --step must be parameter=value`);
+    if (name === 'mix') {
+      const mix = Number(text);
+      if (!(mix >= 0 && mix <= 100)) throw new Usage(`mix must be a number from 0 to 100`);
+      next = edit.changeStep(next, layer.key, key, { mix: { value: mix } });
+      continue;
+    }
+    const p = step.parameters.find((q) => q.id === name);
+    if (!p) throw new Usage(`${step.id} has no parameter "${name}"; it has ${step.parameters.map((q) => q.id).join(', ')}`);
+    const value = parsed(p, text);
+    const wrong = unsuited(p, value);
+    if (wrong) throw new Usage(`${step.id} ${name} ${wrong}`);
+    next = edit.setConstant(next, layer.key, key, name, value);
+  }
+  return next;
+}
+
+async function named(name: string): Promise<LookDocument> {
+  const shipped = shippedLook(name);
+  if (shipped) return shipped;
+  const text = await readFile(name, 'utf8').catch(() => undefined);
+  if (text === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
+  let json: unknown;
+  try { json = JSON.parse(text); } catch (e) { throw new Usage(`"${name}" is not JSON: ${(e as Error).message}`); }
+  const read = readLook(json);
+  if ('faults' in read) throw new Usage(`"${name}" is not a look that can be used: ${inWords(read.faults)}`);
+  return read.look;
+}
+
+/** The look and the dial values asked for. */
+export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: DialValues }> {
+  const name = one(w, 'look'), steps = w.flags.get('step') ?? [];
+  if ((name === undefined) === (steps.length === 0)) throw new Usage('give either --look or one or more --step');
+  let look = name !== undefined ? await named(name) : steps.reduce(withStep, { ...emptyLook('On the spot'), layers: [edit.newLayer('steps', 'clip', [])] });
+  const seed = one(w, 'seed');
+  if (seed !== undefined) {
+    if (!/^\d+$/.test(seed) || Number(seed) > 0xffffffff) throw new Usage('--seed must be a whole number from 0 to 4294967295');
+    look = { ...look, seed: Number(seed) };
+  }
+  const dials: Record<string, DialValue> = {};
+  for (const pair of w.flags.get('dial') ?? []) {
+    const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
+    const dial = look.dials.find((d) => d.key === key);
+    if (!dial) throw new Usage(`the look has no dial "${key}"; it has ${look.dials.map((d) => d.key).join(', ')}`);
+    const p: Parameter = dial.kind === 'number' ? { kind: 'number', id: key, label: key, unit: '', min: dial.min!, max: dial.max!, default: 0 } : dial.kind === 'colour' ? { kind: 'colour', id: key, label: key, default: [0, 0, 0] } : { kind: 'switch', id: key, label: key, default: false };
+    const value = parsed(p, text), wrong = unsuited(p, value);
+    if (wrong) throw new Usage(`the dial "${key}" ${wrong}`);
+    dials[key] = value as DialValue;
+  }
+  return { look, dials };
+}

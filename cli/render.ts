@@ -1,0 +1,112 @@
+/** `render`: a look over one piece of footage, to a video or a folder of pictures. */
+import { randomUUID } from 'node:crypto';
+import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
+import { basename, dirname, extname, join, resolve } from 'node:path';
+import { type EncodingId, ENCODINGS, type Fit, isEncoding } from '../core';
+import { startOf } from '../core/time';
+import { frames } from '../server/media/decode';
+import { type Footage } from '../server/media/footage';
+import { leave, type Place, placeOf, probe } from '../server/media/probe';
+import { Sink } from '../server/media/run';
+import { type FormatId, picturesOutput, rawInput, renderFrame, type RenderSpec, samplesFor, soundOutput, startEngine, videoOutput } from '../server/render';
+import { needed, one, Usage, type Words } from './args';
+import { lookFrom } from './look';
+
+export const RENDER_WORDS = { values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'dial', 'seed', 'threads', 'rate'], switches: ['quiet'] } as const;
+
+function encodingNamed(w: Words, name: string): EncodingId | undefined {
+  const id = one(w, name);
+  if (id !== undefined && !isEncoding(id)) throw new Usage(`there is no encoding "${id}"; there are ${ENCODINGS.join(', ')}`);
+  return id as EncodingId | undefined;
+}
+function sizeOf(text: string | undefined, footage: Footage): [number, number] {
+  if (text === undefined) return [footage.format.width, footage.format.height];
+  const m = /^(\d+)x(\d+)$/.exec(text);
+  const [width, height] = [Number(m?.[1]), Number(m?.[2])];
+  if (!m || width < 1 || height < 1 || width > 8192 || height > 8192) throw new Usage('--size must be like 960x540, each side from 1 to 8192');
+  return [width, height];
+}
+function rangeOf(text: string | undefined, count: number): [number, number] {
+  if (text === undefined) return [0, count - 1];
+  const m = /^(\d+)(?:-(\d+))?$/.exec(text);
+  const first = Number(m?.[1]), last = Number(m?.[2] ?? m?.[1]);
+  if (!m || last < first) throw new Usage('--frames must be like 0-23');
+  if (last >= count) throw new Usage(`--frames ends at ${last}, but the footage has frames 0-${count - 1}`);
+  return [first, last];
+}
+const FORMAT_OF: Record<string, FormatId> = { '.mp4': 'mp4', '.mkv': 'mkv', '.webm': 'webm' };
+
+function whole(name: string, text: string | undefined, least: number, most: number): number | undefined {
+  if (text === undefined) return undefined;
+  const n = Number(text);
+  if (!Number.isInteger(n) || n < least || n > most) throw new Usage(`--${name} must be a whole number from ${least} to ${most}`);
+  return n;
+}
+
+export async function render(w: Words): Promise<string> {
+  const { look, dials } = await lookFrom(w);
+  const from = needed(w, 'in'), out = resolve(needed(w, 'out'));
+  const format = FORMAT_OF[extname(out).toLowerCase()] ?? 'png';
+  const encoding = encodingNamed(w, 'encoding'), outEncoding = encodingNamed(w, 'out-encoding');
+  const fit = (one(w, 'fit') ?? 'fit') as Fit;
+  if (fit !== 'fit' && fit !== 'fill') throw new Usage('--fit must be fit or fill');
+  const threads = whole('threads', one(w, 'threads'), 1, 64);
+  const rate = whole('rate', one(w, 'rate'), 1, 240);
+  const place = await placeOf(from, rate ? [rate, 1] : undefined);
+  try {
+    const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
+    const [width, height] = sizeOf(one(w, 'size'), footage);
+    const range = rangeOf(one(w, 'frames'), footage.frames);
+    if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2)) throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
+    const clipEncoding = encoding ?? footage.guess;
+    const spec: RenderSpec = { look, dials, encoding: clipEncoding, outEncoding: outEncoding ?? clipEncoding, pixelAspect: footage.pixelAspect, fit, width, height, samples: samplesFor(format), content: footage.hash };
+    await writeAll(place, footage, spec, format, out, range, threads, w.flags.has('quiet'));
+    return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
+  } finally {
+    await leave(place);
+  }
+}
+
+async function writeAll(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, out: string, [first, last]: [number, number], threads: number | undefined, quiet: boolean): Promise<void> {
+  const there = await stat(out).catch(() => undefined);
+  if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
+  if (format === 'png' && there && !there.isDirectory()) throw new Usage(`"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`);
+  await mkdir(dirname(out), { recursive: true });
+  // Everything is written beside its place and moved there when it is whole.
+  const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
+  if (format === 'png') await mkdir(partial);
+  const sink = new Sink([...rawInput(spec.samples, spec.width, spec.height, footage.rate), ...outputs(place, footage, spec, format, partial, first, last)]);
+  const { engine, close } = startEngine(threads);
+  let done = false;
+  try {
+    let frame = first;
+    for await (const raw of frames(place, footage, first, last)) {
+      await sink.write(renderFrame(engine, raw, frame, spec));
+      if (!quiet && process.stderr.isTTY) process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
+      frame++;
+    }
+    if (!quiet && process.stderr.isTTY) process.stderr.write('\r\x1b[K');
+    await sink.end();
+    if (format === 'png') await intoFolder(partial, out);
+    else await rename(partial, out);
+    done = true;
+  } finally {
+    if (!done) { sink.kill(); await rm(partial, { recursive: true, force: true }); }
+    await close();
+  }
+}
+
+async function intoFolder(from: string, to: string): Promise<void> {
+  await mkdir(to, { recursive: true });
+  for (const name of await readdir(from)) await rename(join(from, name), join(to, name));
+  await rm(from, { recursive: true });
+}
+
+function outputs(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, partial: string, first: number, last: number): string[] {
+  if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first);
+  const video = videoOutput(format, spec.samples, spec.outEncoding);
+  if (!footage.sound) return [...video, partial];
+  const isWhole = first === 0 && last === footage.frames - 1;
+  const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
+  return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];
+}

@@ -1,0 +1,3 @@
+/** Rates, frames and time: integer fractions, one rounding rule (half up). */
+export * from './rate';
+export * from './slots';

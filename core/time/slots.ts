@@ -1,0 +1,34 @@
+/** Which source frame stands in which frame of a steady rate. */
+import { framesPerSecond, nearestRate, type Rate } from './rate';
+
+export interface Steady {
+  readonly rate: Rate;
+  /** For each output frame, the source frame shown. Undefined where each frame is its own. */
+  readonly source?: readonly number[];
+  readonly frames: number;
+}
+
+/**
+ * A steady rate for presentation times in seconds (the first is 0). Times within a third of a frame of an even spacing
+ * keep each frame; otherwise each slot of the nearest common rate shows the latest frame at or before its centre.
+ */
+export function steady(times: readonly number[], claimed: Rate, lastDuration: number): Steady {
+  const n = times.length;
+  const even = (r: Rate) => times.every((t, i) => Math.abs(t * framesPerSecond(r) - i) < 1 / 3);
+  if (n < 2) return { rate: claimed, frames: n };
+  const measured = nearestRate((n - 1) / times[n - 1]!);
+  for (const rate of [claimed, measured]) if (even(rate)) return { rate, frames: n };
+  const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
+  const rate = measured[1] === 1000 ? fastEnough(n / length) : measured;
+  const frames = Math.max(1, Math.round(length * framesPerSecond(rate)));
+  const source: number[] = [];
+  for (let k = 0, at = 0; k < frames; k++) {
+    const centre = (k + 0.5) / framesPerSecond(rate);
+    while (at + 1 < n && times[at + 1]! <= centre) at++;
+    source.push(at);
+  }
+  return { rate, frames, source };
+}
+
+/** For uneven footage, the common rate just fast enough for its average. */
+const fastEnough = (average: number): Rate => ([[24, 1], [25, 1], [30, 1], [50, 1], [60, 1]] as const).find((r) => r[0] >= average * 0.98) ?? [60, 1];

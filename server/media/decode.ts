@@ -1,0 +1,76 @@
+/** Exact frames out of footage, as native planes. */
+import { createHash } from 'node:crypto';
+import { spawn } from 'node:child_process';
+import { frameBytes, planesIn, type RawFrame } from '../../core';
+import { type Footage, sourceFrame } from './footage';
+import { planeOrder } from './formats';
+import type { Place } from './probe';
+
+export class WrongFrame extends Error {}
+
+/** Raw frames `first` … of the source, straight from ffmpeg, `count` of them. */
+async function* decoded(place: Place, footage: Footage, first: number, count: number, fromStart: boolean): AsyncGenerator<Buffer> {
+  const { times } = footage.index;
+  // Half a frame before its own time: the seek lands on the keyframe before and drops what is earlier.
+  const seek = place.kind === 'video' && first > 0 && !fromStart ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)] : [];
+  const skip = seek.length === 0 && first > 0 ? ['-vf', `select=gte(n\\,${first})`] : [];
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...seek, ...place.open, '-map', '0:v:0', ...skip, '-frames:v', String(count), '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'pipe'] });
+  child.stderr.resume();
+  const size = frameBytes(footage.format);
+  let parts: Buffer[] = [], held = 0;
+  try {
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      parts.push(chunk);
+      held += chunk.length;
+      while (held >= size) {
+        const all = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+        yield all.subarray(0, size);
+        parts = [all.subarray(size)];
+        held -= size;
+      }
+    }
+  } finally {
+    child.kill('SIGKILL');
+  }
+}
+
+const md5 = (b: Buffer): string => createHash('md5').update(b).digest('hex');
+
+/** Source frames `first` to `last`, each checked against the index; a container that seeks badly is read from its start. */
+async function* checked(place: Place, footage: Footage, first: number, last: number): AsyncGenerator<Buffer> {
+  let next = first;
+  for (const fromStart of [false, true]) {
+    for await (const frame of decoded(place, footage, next, last - next + 1, fromStart)) {
+      if (md5(frame) !== footage.index.hashes[next]) break;
+      yield frame;
+      if (next++ === last) return;
+    }
+  }
+  throw new WrongFrame(`frame ${next} cannot be read as it was when the footage came in: import the file again`);
+}
+
+function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
+  // A copy, aligned for 16-bit samples and safe from the next read.
+  const own = new Uint8Array(bytes).buffer;
+  const planes = planesIn(own, 0, footage.format);
+  const order = planeOrder(footage.format);
+  return { format: footage.format, planes: order ? order.map((i) => planes[i]!) : planes, key: `${footage.hash}:${source}` };
+}
+
+/** Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown twice is decoded once. */
+export async function* frames(place: Place, footage: Footage, first: number, last: number): AsyncGenerator<RawFrame> {
+  const from = sourceFrame(footage, first), to = sourceFrame(footage, last);
+  let frame = first;
+  let source = from;
+  for await (const bytes of checked(place, footage, from, to)) {
+    const raw = rawFrame(bytes, footage, source);
+    while (frame <= last && sourceFrame(footage, frame) === source) { yield raw; frame++; }
+    source++;
+  }
+}
+
+/** One output frame. */
+export async function frameOf(place: Place, footage: Footage, frame: number): Promise<RawFrame> {
+  for await (const raw of frames(place, footage, frame, frame)) return raw;
+  throw new WrongFrame(`frame ${frame} cannot be read`);
+}
