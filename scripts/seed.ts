@@ -1,0 +1,43 @@
+/** Loads the demo scenario into an empty database: the project, its clips, the shipped looks. A second run does nothing. */
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
+import { SHIPPED } from '../core';
+import { closeDatabase, db, tables } from '../server/database';
+import { stopQueue } from '../server/jobs/queue';
+import { assign, importPath, makeLook, makeProject } from '../server/projects';
+import { settings } from '../server/settings';
+
+const { projects, imports, clips } = tables;
+const NAME = 'Harbour Static';
+
+async function seed(): Promise<void> {
+  if (await db().query.projects.findFirst()) return;
+  console.log('loading the demo project');
+  const project = await makeProject(NAME, 1920, 1080, [25, 1]);
+  const versions = new Map<string, string>();
+  for (const { id, look } of SHIPPED) versions.set(id, (await makeLook(look)).versionId);
+  const files = join(settings().root, 'demo/footage');
+  for (const file of readdirSync(files).sort()) await importPath(project, join(files, file));
+  for (;;) {
+    const all = await db().select().from(imports).where(eq(imports.projectId, project));
+    const failed = all.find((i) => i.state === 'failed');
+    if (failed) throw new Error(`${failed.name}: ${failed.error}`);
+    const done = all.filter((i) => i.state === 'done').length;
+    if (process.stdout.isTTY) process.stdout.write(`\r${done} of ${all.length} clips are in `);
+    if (done === all.length) break;
+    await new Promise((r) => setTimeout(r, 500));
+  }
+  const rows = await db().select().from(clips).where(eq(clips.projectId, project));
+  const named = (name: string) => rows.find((c) => c.name === name)!.id;
+  // Log footage is not tagged as such: the colourist says what it is.
+  await db().update(clips).set({ encoding: 'acescct' }).where(eq(clips.id, named('pier-walk')));
+  const put = (look: string, ...names: string[]) => assign(project, rows.filter((c) => names.includes(c.name)).map((c) => c.id), versions.get(look)!);
+  await put('soft-lens', 'rain-window', 'singer-close', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
+  await put('silt', 'pier-walk', 'coast-van', 'white-room');
+  await put('contour-lamp', 'kelp');
+}
+
+await seed();
+await stopQueue();
+await closeDatabase();

@@ -1,0 +1,111 @@
+/** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
+import { mkdir, rename, rm } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { and, count, eq, ne } from 'drizzle-orm';
+import { db, tables } from '../database';
+import { tell } from '../events';
+import { type Footage, NotFootage } from '../media/footage';
+import { leave, placeOf, probe } from '../media/probe';
+import { makeProxies } from '../media/proxies';
+import { storedPlace, storeOriginal } from '../media/store';
+import { folder, inData } from '../settings';
+
+const { imports, footage, clips, projects } = tables;
+type Import = typeof imports.$inferSelect;
+
+class Cancelled extends Error {}
+
+/** Does one import; a failure is written where it can be seen, and nothing half-made stays. */
+export async function runImport(importId: string): Promise<void> {
+  const job = await db().query.imports.findFirst({ where: eq(imports.id, importId) });
+  if (!job || job.state === 'done' || job.state === 'cancelled') return;
+  const say = reporter(job);
+  try {
+    await say.now(0, 'reading', 'running');
+    const clipId = await take(job, say);
+    await db().update(imports).set({ state: 'done', progress: 1, doing: '', clipId }).where(and(eq(imports.id, job.id), ne(imports.state, 'cancelled')));
+  } catch (e) {
+    if (!(e instanceof NotFootage || e instanceof Cancelled)) throw e;
+    await db().update(imports).set({ state: e instanceof Cancelled ? 'cancelled' : 'failed', error: e.message }).where(eq(imports.id, job.id));
+  }
+  await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
+  await tell({ project: job.projectId, what: 'clips' });
+  await tell({ project: job.projectId, what: 'imports' });
+}
+
+interface Reporter { now(progress: number, doing: string, state?: 'running'): Promise<void>; at(progress: number, doing: string): void; readonly signal: AbortSignal }
+
+/** Writes progress at most four times a second, and looks whether the import was cancelled. */
+function reporter(job: Import): Reporter {
+  const stop = new AbortController();
+  let last = 0;
+  const now = async (progress: number, doing: string, state?: 'running') => {
+    const [row] = await db().update(imports).set({ progress, doing, ...(state && { state }) }).where(eq(imports.id, job.id)).returning({ state: imports.state });
+    if (row?.state === 'cancelled') stop.abort();
+    await tell({ project: job.projectId, what: 'imports' });
+  };
+  return {
+    now, signal: stop.signal,
+    at(progress, doing) {
+      if (Date.now() - last < 250) return;
+      last = Date.now();
+      now(progress, doing).catch(() => {});
+    },
+  };
+}
+
+async function take(job: Import, say: Reporter): Promise<string> {
+  const path = await gathered(job);
+  const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
+  const rate = [project!.rateNum, project!.rateDen] as const;
+  const place = await placeOf(path, rate);
+  let facts: Footage;
+  try {
+    facts = await probe(path, { place, rate, signal: say.signal, onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame') });
+    if (!(await db().query.footage.findFirst({ where: eq(footage.hash, facts.hash) }))) await keepFootage(job, path, facts, say);
+  } catch (e) {
+    if (say.signal.aborted) throw new Cancelled('cancelled');
+    throw e;
+  } finally {
+    await leave(place);
+  }
+  return clipOf(job, facts);
+}
+
+/** The uploaded file, or a folder of the uploaded pictures. */
+async function gathered(job: Import): Promise<string> {
+  const at = (name: string) => inData(join('incoming', job.id, name));
+  if (job.files.length === 1) return at(job.files[0]!);
+  const pictures = at('pictures');
+  await mkdir(pictures, { recursive: true });
+  for (const name of job.files) await rename(at(name), join(pictures, basename(name))).catch(() => {});
+  return pictures;
+}
+
+async function keepFootage(job: Import, path: string, facts: Footage, say: Reporter): Promise<void> {
+  const made = folder('footage', `.making-${job.id}`);
+  try {
+    const place = await placeOf(path, facts.rate);
+    try {
+      await makeProxies(place, facts, made, (share) => say.at(0.4 + 0.6 * share, 'making proxies'), say.signal);
+    } finally {
+      await leave(place);
+    }
+    const file = await storeOriginal(path, facts);
+    for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg']) await rename(join(made, name), inData(join('footage', facts.hash, name)));
+    if (facts.kind === 'sequence') await storedPlace(file, facts);
+    await db().insert(footage).values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts }).onConflictDoNothing();
+  } finally {
+    await rm(made, { recursive: true, force: true });
+  }
+}
+
+/** The project's clip of this footage: the same file twice is one clip. */
+async function clipOf(job: Import, facts: Footage): Promise<string> {
+  const [{ place } = { place: 0 }] = await db().select({ place: count() }).from(clips).where(eq(clips.projectId, job.projectId));
+  const [made] = await db().insert(clips).values({ projectId: job.projectId, hash: facts.hash, name: job.name.replace(/\.[^.]+$/, ''), place, encoding: facts.guess }).onConflictDoNothing().returning({ id: clips.id });
+  if (made) return made.id;
+  const there = await db().query.clips.findFirst({ where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)) });
+  await db().update(imports).set({ error: `the same file is here already, as "${there!.name}"` }).where(eq(imports.id, job.id));
+  return there!.id;
+}

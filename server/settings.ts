@@ -1,0 +1,21 @@
+/** Where things are, from the environment; the start commands set it. */
+import { mkdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+
+export interface Settings { readonly root: string; readonly data: string; readonly database: string }
+
+export function settings(): Settings {
+  const root = process.env['WABISABI_ROOT'] ?? process.cwd();
+  const data = resolve(root, process.env['WABISABI_DATA'] ?? '.data');
+  const database = process.env['WABISABI_DATABASE'];
+  if (!database) throw new Error('WABISABI_DATABASE is not set: start the application with npm run demo');
+  return { root, data, database };
+}
+
+/** A folder of the data folder, made if it is not there. */
+export function folder(...parts: string[]): string {
+  const path = join(settings().data, ...parts);
+  mkdirSync(path, { recursive: true });
+  return path;
+}
+export const inData = (path: string): string => join(settings().data, path);
