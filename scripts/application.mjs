@@ -29,7 +29,7 @@ export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
 
 /** Serves the pages and waits until they answer. */
 export async function startPages(env) {
-  const child = spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
+  const child = spawn(process.execPath, ['server/serve.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
   for (let i = 0; i < 150; i++) {
     if (child.exitCode !== null) throw new Error('the server ended before it answered');
     const answer = await fetch(`http://127.0.0.1:${env.PORT}/api/status`).catch(() => undefined);

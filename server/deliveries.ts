@@ -1,0 +1,47 @@
+/** Asking for deliveries, cancelling and trying again. */
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { db, tables } from './database';
+import { tell } from './events';
+import { startItem } from './jobs/deliver';
+import type { FormatId } from './render/write';
+import { inData } from './settings';
+
+const { clips, deliveries, deliveryItems } = tables;
+
+export interface Wanted { readonly clips: readonly string[]; readonly format: FormatId; readonly width: number; readonly height: number }
+
+/** Records a delivery with everything as it is now, and queues its chunks. */
+export async function deliver(projectId: string, wanted: Wanted): Promise<string> {
+  const rows = await db().query.clips.findMany({ where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])), orderBy: [asc(clips.place)], with: { footage: true, version: { with: { look: true } } } });
+  const { id, items } = await db().transaction(async (tx) => {
+    const [made] = await tx.insert(deliveries).values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height }).returning({ id: deliveries.id });
+    const values = rows.map((c) => ({ deliveryId: made!.id, clipName: c.name, hash: c.hash, encoding: c.encoding, fit: c.fit, frames: c.footage.facts.frames, ...(c.version && { look: c.version.document, lookName: `${c.version.look.name} v${c.version.number}` }) }));
+    return { id: made!.id, items: values.length > 0 ? await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) : [] };
+  });
+  for (const item of items) await startItem(item.id);
+  await tell({ project: projectId, what: 'deliveries' });
+  return id;
+}
+
+async function changed(itemId: string): Promise<void> {
+  const item = await db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, itemId), with: { delivery: true } });
+  if (item) await tell({ project: item.delivery.projectId, what: 'deliveries' });
+}
+
+export async function cancelItem(id: string): Promise<void> {
+  await db().update(deliveryItems).set({ state: 'cancelled', ended: new Date() }).where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['waiting', 'running'])));
+  await rm(inData(join('work', id)), { recursive: true, force: true });
+  await changed(id);
+}
+
+/** Begins a new attempt; false while one is under way. */
+export async function retryItem(id: string): Promise<boolean> {
+  const [row] = await db().update(deliveryItems).set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` }).where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done']))).returning({ id: deliveryItems.id });
+  if (!row) return false;
+  await rm(inData(join('work', id)), { recursive: true, force: true });
+  await startItem(id);
+  await changed(id);
+  return true;
+}

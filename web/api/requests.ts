@@ -1,0 +1,37 @@
+/** What the endpoints take, as validated classes. */
+import 'reflect-metadata';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsNotEmpty, IsObject, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import { ENCODINGS, type EncodingId, type Fit } from '../../core';
+import { FORMATS, type FormatId } from '../../server/render/write';
+
+export class NewProject {
+  @IsString() @IsNotEmpty({ message: 'a project needs a name' }) @MaxLength(80) name!: string;
+  @IsInt() @Min(16) @Max(8192) width!: number;
+  @IsInt() @Min(16) @Max(8192) height!: number;
+  @IsInt() @Min(1) @Max(240000) rateNum!: number;
+  @IsInt() @Min(1) @Max(1001) rateDen!: number;
+}
+export class NewImport {
+  @IsString() @IsNotEmpty() @MaxLength(200) name!: string;
+  @IsArray() @ArrayMinSize(1, { message: 'no files were chosen' }) @ArrayMaxSize(20000) @IsString({ each: true }) @MaxLength(200, { each: true }) files!: string[];
+}
+export class ClipChange {
+  @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
+  @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
+  @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
+}
+export class Assignment {
+  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
+  @ValidateIf((a: Assignment) => a.version !== null) @IsUUID() version!: string | null;
+}
+export class NewLook { @IsObject() document!: object }
+export class NewVersion {
+  @IsObject() document!: object;
+  @IsInt() @Min(0) basedOn!: number;
+}
+export class NewDelivery {
+  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
+  @IsIn(FORMATS) format!: FormatId;
+  @IsInt() @Min(2) @Max(8192) width!: number;
+  @IsInt() @Min(2) @Max(8192) height!: number;
+}

@@ -1,0 +1,21 @@
+import { eq } from 'drizzle-orm';
+import { db, tables } from '../../../../../server/database';
+import { tell } from '../../../../../server/events';
+import { body, endpoint, id, json, notFound } from '../../../../api/answer';
+import { ClipChange } from '../../../../api/requests';
+
+const { clips } = tables;
+
+export const PATCH = endpoint(async (c) => {
+  const change = { ...(await body(c.request, ClipChange)) };
+  const [row] = await db().update(clips).set(change).where(eq(clips.id, id(c, 'clip', 'clip'))).returning({ project: clips.projectId });
+  if (!row) throw notFound('clip');
+  await tell({ project: row.project, what: 'clips' });
+  return json({});
+});
+export const DELETE = endpoint(async (c) => {
+  const [row] = await db().delete(clips).where(eq(clips.id, id(c, 'clip', 'clip'))).returning({ project: clips.projectId });
+  if (!row) throw notFound('clip');
+  await tell({ project: row.project, what: 'clips' });
+  return json({});
+});

@@ -1,0 +1,27 @@
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { and, eq, inArray } from 'drizzle-orm';
+import { db, tables } from '../../../../../server/database';
+import { tell } from '../../../../../server/events';
+import { queueImport } from '../../../../../server/projects';
+import { inData } from '../../../../../server/settings';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+const { imports } = tables;
+
+/** All files are there: the import may begin. */
+export const POST = endpoint(async (c) => {
+  await queueImport(id(c, 'import', 'import'));
+  return json({}, 202);
+});
+
+/** Cancels what is under way, or puts a finished notice away. */
+export const DELETE = endpoint(async (c) => {
+  const key = id(c, 'import', 'import');
+  const [stopped] = await db().update(imports).set({ state: 'cancelled' }).where(and(eq(imports.id, key), inArray(imports.state, ['waiting', 'running']))).returning();
+  const [row] = stopped ? [stopped] : await db().delete(imports).where(eq(imports.id, key)).returning();
+  if (!row) throw notFound('import');
+  if (row.doing === 'uploading' || !stopped) await rm(inData(join('incoming', key)), { recursive: true, force: true });
+  await tell({ project: row.projectId, what: 'imports' });
+  return json({});
+});

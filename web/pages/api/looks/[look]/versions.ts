@@ -1,0 +1,17 @@
+import { inWords, readLook } from '../../../../../core';
+import { Outdated, saveVersion } from '../../../../../server/projects';
+import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
+import { NewVersion } from '../../../../api/requests';
+
+export const POST = endpoint(async (c) => {
+  const { document, basedOn } = await body(c.request, NewVersion);
+  const read = readLook(document);
+  if ('faults' in read) throw new Problem(422, 'Not a look that can be used', inWords(read.faults), { faults: read.faults });
+  try {
+    return json(await saveVersion(id(c, 'look', 'look'), read.look, basedOn), 201);
+  } catch (e) {
+    if (!(e instanceof Outdated)) throw e;
+    if (e.newest === 0) throw notFound('look');
+    throw new Problem(409, 'Saved by someone else meanwhile', `Version ${e.newest} was saved after yours was opened. Your changes are kept here: open version ${e.newest} in another tab to compare, then save again on top of it.`, { newest: e.newest });
+  }
+});

@@ -1,0 +1,21 @@
+import { hear } from '../../../../../server/events';
+import { endpoint, id } from '../../../../api/answer';
+
+/** What changed in a project, as server-sent events. */
+export const GET = endpoint(async (c) => {
+  const project = id(c, 'project', 'project');
+  const encoder = new TextEncoder();
+  let quit = (): void => {};
+  const stream = new ReadableStream<Uint8Array>({
+    async start(out) {
+      const say = (text: string): void => { try { out.enqueue(encoder.encode(text)); } catch { quit(); } };
+      const deaf = await hear((n) => { if (n.project === project) say(`data: ${n.what}\n\n`); });
+      const alive = setInterval(() => say(': alive\n\n'), 15_000);
+      quit = () => { clearInterval(alive); deaf(); };
+      c.request.signal.addEventListener('abort', quit);
+      say('data: hello\n\n');
+    },
+    cancel() { quit(); },
+  });
+  return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } });
+});
