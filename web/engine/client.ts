@@ -1,0 +1,63 @@
+/** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
+import type { EncodingId } from '../../core';
+import type { ClipView } from '../api/views';
+import type { EngineClip, FromEngine, Pixels, View } from './protocol';
+
+export type Listener = (p: Pixels) => void;
+export interface Status { readonly threads: number; readonly milliseconds: number; readonly computed: number; readonly found: number; readonly trouble: string | null }
+
+export class EngineClient {
+  private readonly worker = new Worker(new URL('../workers/engine.ts', import.meta.url), { type: 'module' });
+  private readonly generation = typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
+  private readonly listeners = new Map<string, Set<Listener>>();
+  private readonly latest = new Map<string, Pixels>();
+  private readonly idle = new Set<(serial: number) => void>();
+  private readonly watchers = new Set<() => void>();
+  private serial = 0;
+  status: Status = { threads: 0, milliseconds: 0, computed: 0, found: 0, trouble: null };
+
+  constructor(private readonly out: EncodingId, private readonly memory = 768 * 2 ** 20) {
+    this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
+  }
+
+  clips(clips: readonly ClipView[]): void {
+    const plain: EngineClip[] = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }));
+    this.worker.postMessage({ kind: 'setup', clips: plain, out: this.out, generation: this.generation, memory: this.memory });
+  }
+
+  /** Asks for views; returns the request's number. */
+  request(views: readonly View[]): number {
+    this.serial++;
+    if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
+    this.worker.postMessage({ kind: 'request', serial: this.serial, views });
+    return this.serial;
+  }
+
+  /** Calls back with each picture of a view, at once with the latest. */
+  on(view: string, f: Listener): () => void {
+    const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
+    all.add(f);
+    const known = this.latest.get(view);
+    if (known) f(known);
+    return () => { all.delete(f); };
+  }
+  onDone(f: (serial: number) => void): () => void { this.idle.add(f); return () => { this.idle.delete(f); }; }
+  onStatus(f: () => void): () => void { this.watchers.add(f); return () => { this.watchers.delete(f); }; }
+  latestOf(view: string): Pixels | undefined { return this.latest.get(view); }
+  close(): void { this.worker.terminate(); }
+
+  private take(m: FromEngine): void {
+    if (m.kind === 'ready') this.say({ ...this.status, threads: m.threads });
+    else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
+    else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
+    else {
+      this.latest.set(m.view, m);
+      this.listeners.get(m.view)?.forEach((f) => f(m));
+      if (m.view === 'hero') this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
+    }
+  }
+  private say(status: Status): void {
+    this.status = status;
+    this.watchers.forEach((f) => f());
+  }
+}

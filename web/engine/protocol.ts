@@ -1,0 +1,36 @@
+/** What the page and the engine worker say to each other. */
+import type { EncodingId, FrameFormat, Fit, LookDocument } from '../../core';
+
+export interface EngineClip {
+  readonly id: string; readonly hash: string; readonly format: FrameFormat; readonly encoding: EncodingId; readonly fit: Fit; readonly pixelAspect: number; readonly frames: number; readonly slots: readonly number[] | null;
+  readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
+}
+
+/** One picture that is wanted. `layer`: up to and including that layer, small. */
+export interface View {
+  readonly id: string;
+  readonly clip: string;
+  readonly frame: number;
+  readonly width: number;
+  readonly height: number;
+  readonly look: LookDocument | null;
+  readonly layer?: string;
+  /** `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines. */
+  readonly from: 'exact' | 540 | 270;
+}
+
+/** A set of views that replaces the one before; views are computed in order, what is not done of an older set is dropped. */
+export interface Request { readonly kind: 'request'; readonly serial: number; readonly views: readonly View[] }
+export interface Setup { readonly kind: 'setup'; readonly clips: readonly EngineClip[]; readonly out: EncodingId; readonly generation: SharedArrayBuffer | null; readonly memory: number }
+export type ToEngine = Setup | Request;
+
+export interface Pixels {
+  readonly kind: 'pixels'; readonly serial: number; readonly view: string; readonly clip: string; readonly frame: number; readonly width: number; readonly height: number;
+  /** Red, green, blue, 255, row after row. */
+  readonly rgba: ArrayBuffer;
+  readonly exact: boolean; readonly milliseconds: number; readonly computed: number; readonly found: number;
+}
+export interface Trouble { readonly kind: 'trouble'; readonly serial: number; readonly view: string; readonly message: string }
+export interface Ready { readonly kind: 'ready'; readonly threads: number }
+export interface Done { readonly kind: 'done'; readonly serial: number }
+export type FromEngine = Pixels | Trouble | Ready | Done;

@@ -1,0 +1,9 @@
+import { createContext, useContext } from 'react';
+import { useStore } from 'zustand';
+import type { EngineClient } from '../../engine/client';
+import type { BenchState, BenchStore } from './store';
+
+export const BenchContext = createContext<{ store: BenchStore; engine: EngineClient } | null>(null);
+const inBench = () => { const c = useContext(BenchContext); if (!c) throw new Error('outside the Bench'); return c; };
+export const useBench = <T,>(pick: (s: BenchState) => T): T => useStore(inBench().store, pick);
+export const useEngine = (): EngineClient => inBench().engine;

@@ -1,0 +1,74 @@
+/** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
+import { createStore } from 'zustand/vanilla';
+import type { LookDocument } from '../../../core';
+
+interface Step { readonly name: string; readonly look: LookDocument }
+export interface Opened { readonly lookId: string; readonly number: number; readonly saved: LookDocument }
+export interface Chosen { readonly layer: string; readonly step?: string }
+
+export interface BenchState {
+  readonly opened: Opened;
+  readonly look: LookDocument;
+  readonly past: readonly Step[];
+  readonly future: readonly Step[];
+  /** The gesture under way: its changes are undone as one. */
+  readonly gesture: string | null;
+  readonly chosen: Chosen | null;
+  readonly unfolded: ReadonlySet<string>;
+  change(name: string, look: LookDocument, gesture?: string): void;
+  endGesture(): void;
+  undo(): void;
+  redo(): void;
+  choose(c: Chosen | null): void;
+  fold(key: string, open?: boolean): void;
+  savedAs(number: number): void;
+}
+
+const MOST_STEPS = 300;
+const draftKey = (lookId: string): string => `wabisabi-draft-${lookId}`;
+
+interface Draft { readonly basedOn: number; readonly look: LookDocument }
+/** Edits of this look that were never saved, from an earlier visit. */
+export function draftOf(lookId: string): Draft | null {
+  try { return JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null; } catch { return null; }
+}
+function keepDraft(s: BenchState): void {
+  try {
+    if (isUnsaved(s)) localStorage.setItem(draftKey(s.opened.lookId), JSON.stringify({ basedOn: s.opened.number, look: s.look }));
+    else localStorage.removeItem(draftKey(s.opened.lookId));
+  } catch { /* a full or closed store only costs the draft */ }
+}
+export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.look !== s.opened.saved && JSON.stringify(s.look) !== JSON.stringify(s.opened.saved);
+
+export function benchStore(opened: Opened, look: LookDocument) {
+  const store = createStore<BenchState>()((set, get) => ({
+    opened, look, past: [], future: [], gesture: null, chosen: null, unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
+    change(name, next, gesture) {
+      const { look: before, past, gesture: now } = get();
+      if (next === before) return;
+      const same = gesture !== undefined && gesture === now;
+      set({ look: next, future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), { name, look: before }] });
+    },
+    endGesture: () => set({ gesture: null }),
+    undo() {
+      const { past, look: now, future } = get();
+      const last = past.at(-1);
+      if (last) set({ look: last.look, past: past.slice(0, -1), future: [...future, { name: last.name, look: now }], gesture: null });
+    },
+    redo() {
+      const { past, look: now, future } = get();
+      const next = future.at(-1);
+      if (next) set({ look: next.look, future: future.slice(0, -1), past: [...past, { name: next.name, look: now }], gesture: null });
+    },
+    choose: (chosen) => set({ chosen }),
+    fold(key, open) {
+      const unfolded = new Set(get().unfolded);
+      if (open ?? !unfolded.has(key)) unfolded.add(key); else unfolded.delete(key);
+      set({ unfolded });
+    },
+    savedAs: (number) => set((s) => ({ opened: { ...s.opened, number, saved: s.look } })),
+  }));
+  store.subscribe((s, before) => { if (s.look !== before.look || s.opened !== before.opened) keepDraft(s); });
+  return store;
+}
+export type BenchStore = ReturnType<typeof benchStore>;

@@ -1,0 +1,13 @@
+import type { ReactNode } from 'react';
+
+/** The line at the top of a place. */
+export const Head = ({ title, children }: { title: ReactNode; children?: ReactNode }) => (
+  <header className="h-11 flex-none flex items-center gap-2 px-4 border-b line bg-base-200">
+    <h1 className="font-semibold mr-auto truncate">{title}</h1>
+    {children}
+  </header>
+);
+
+/** A message across a place: what went wrong and what to do. */
+export const Notice = ({ text, onClose }: { text: string | null; onClose: () => void }) =>
+  text ? <div role="alert" className="flex items-center gap-3 px-4 py-2 border-b line bg-base-100"><span className="font-semibold">Not done.</span><span className="flex-1">{text}</span><button className="word framed" onClick={onClose}>close</button></div> : null;

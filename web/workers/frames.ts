@@ -1,0 +1,58 @@
+/** Decoded frames of clips for the engine: proxies opened once, exact frames fetched, the latest kept. */
+import { planesIn, type RawFrame } from '../../core';
+import type { EngineClip } from '../engine/protocol';
+import { Proxy } from './proxy';
+
+const KEPT_BYTES = 256 * 2 ** 20;
+
+export class Frames {
+  private readonly proxies = new Map<string, Promise<Proxy>>();
+  private readonly kept = new Map<string, RawFrame>();
+  private bytes = 0;
+
+  /** A frame that is at hand already. */
+  ready(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
+    const key = keyOf(clip, frame, from);
+    const raw = this.kept.get(key);
+    if (raw) { this.kept.delete(key); this.kept.set(key, raw); }
+    return raw;
+  }
+
+  async get(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): Promise<RawFrame> {
+    const at = this.ready(clip, frame, from);
+    if (at) return at;
+    const raw = from === 'exact' ? await exactFrame(clip, frame) : await (await this.proxy(clip, from)).frame(sourceOf(clip, frame));
+    const key = keyOf(clip, frame, from);
+    if (!this.kept.has(key)) {
+      this.kept.set(key, raw);
+      this.bytes += sizeOf(raw);
+    }
+    for (const [oldest, f] of this.kept) {
+      if (this.bytes <= KEPT_BYTES) break;
+      this.kept.delete(oldest);
+      this.bytes -= sizeOf(f);
+    }
+    return raw;
+  }
+
+  private proxy(clip: EngineClip, lines: 540 | 270): Promise<Proxy> {
+    const key = `${clip.hash}:${lines}`;
+    let opened = this.proxies.get(key);
+    if (!opened) {
+      opened = Proxy.open(`/api/footage/${clip.hash}/proxy-${lines}.webm`, `proxy:${key}`);
+      opened.catch(() => this.proxies.delete(key));
+      this.proxies.set(key, opened);
+    }
+    return opened;
+  }
+}
+
+const sourceOf = (clip: EngineClip, frame: number): number => clip.slots?.[frame] ?? frame;
+const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): string => `${clip.hash}:${from}:${sourceOf(clip, frame)}`;
+const sizeOf = (f: RawFrame): number => f.planes.reduce((n, p) => n + p.byteLength, 0);
+
+async function exactFrame(clip: EngineClip, frame: number): Promise<RawFrame> {
+  const answer = await fetch(`/api/footage/${clip.hash}/frames/${frame}`);
+  if (!answer.ok) throw new Error(((await answer.json().catch(() => ({}))) as { detail?: string }).detail ?? 'the exact frame could not be fetched');
+  return { format: clip.format, planes: planesIn(await answer.arrayBuffer(), 0, clip.format), key: `${clip.hash}:${sourceOf(clip, frame)}` };
+}

@@ -1,0 +1,76 @@
+/** Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied out, never drawn. */
+import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input } from 'mediabunny';
+import { type FrameFormat, planeSizes, type RawFrame } from '../../core';
+
+export class Proxy {
+  private readonly chunks: EncodedVideoChunk[] = [];
+  private decoder!: VideoDecoder;
+  private waiting: { resolve: (f: VideoFrame) => void; reject: (e: Error) => void } | undefined;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  private constructor(private readonly url: string, private readonly key: string) {}
+
+  static async open(url: string, key: string): Promise<Proxy> {
+    const proxy = new Proxy(url, key);
+    await proxy.load();
+    return proxy;
+  }
+
+  private async load(): Promise<void> {
+    const answer = await fetch(this.url);
+    if (!answer.ok) throw new Error(`the proxy could not be loaded (${answer.status})`);
+    const input = new Input({ source: new BlobSource(await answer.blob()), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) throw new Error('the proxy has no pictures');
+    const config = await track.getDecoderConfig();
+    if (!config) throw new Error('this browser cannot decode the proxy');
+    for await (const packet of new EncodedPacketSink(track).packets()) this.chunks.push(packet.toEncodedVideoChunk());
+    this.start(config);
+  }
+
+  private start(config: VideoDecoderConfig): void {
+    this.decoder = new VideoDecoder({
+      output: (f) => { if (this.waiting) this.waiting.resolve(f); else f.close(); this.waiting = undefined; },
+      error: (e) => { this.waiting?.reject(new Error(e.message)); this.waiting = undefined; if (this.decoder.state === 'closed') this.start(config); },
+    });
+    this.decoder.configure({ ...config, optimizeForLatency: true });
+  }
+
+  /** The planes of a source frame. Decodes are taken in turn. */
+  frame(index: number): Promise<RawFrame> {
+    const result = this.turn.then(() => this.decode(index));
+    this.turn = result.catch(() => {});
+    return result;
+  }
+
+  private async decode(index: number): Promise<RawFrame> {
+    const chunk = this.chunks[Math.min(index, this.chunks.length - 1)];
+    if (!chunk) throw new Error('the proxy holds no frames');
+    const video = await new Promise<VideoFrame>((resolve, reject) => {
+      this.waiting = { resolve, reject };
+      this.decoder.decode(chunk);
+      // Without reordering the frame comes by itself; the flush makes sure of it.
+      this.decoder.flush().catch(() => {});
+    });
+    try {
+      return await planesOf(video, `${this.key}:${index}`);
+    } finally {
+      video.close();
+    }
+  }
+}
+
+/** Proxies are BT.709 in the 16…235 range, whatever the browser says of them. */
+async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
+  const deep = (video.format as string) === 'I420P10';
+  if (!deep && video.format !== 'I420') throw new Error(`the browser decodes the proxy as ${video.format ?? 'nothing'}, which holds no planes`);
+  const { width, height } = video.visibleRect!;
+  const format: FrameFormat = { width, height, layout: 'yuv', chroma: [2, 2], depth: deep ? 10 : 8, alpha: false, full: false, matrix: 'bt709' };
+  const size = deep ? 2 : 1;
+  let offset = 0;
+  const layout = planeSizes(format).map(([w, h]) => { const at = { offset, stride: w * size }; offset += w * h * size; return at; });
+  const buffer = new ArrayBuffer(offset);
+  await video.copyTo(buffer, { layout });
+  const planes = planeSizes(format).map(([w, h], i) => (deep ? new Uint16Array(buffer, layout[i]!.offset, w * h) : new Uint8Array(buffer, layout[i]!.offset, w * h)));
+  return { format, planes, key };
+}
