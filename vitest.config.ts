@@ -1,5 +1,11 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  test: { include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, pool: 'forks', maxWorkers: 2 },
+  test: {
+    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    pool: 'forks',
+    maxWorkers: 2,
+  },
 });

@@ -1,7 +1,9 @@
 /** The command line's words, read strictly: what is wrong ends in one clear line. */
 export class Usage extends Error {}
 
-export interface Words { readonly flags: ReadonlyMap<string, readonly string[]> }
+export interface Words {
+  readonly flags: ReadonlyMap<string, readonly string[]>;
+}
 
 /** `--name value` pairs and bare `--name` switches; anything else is refused by name. */
 export function readWords(argv: readonly string[], known: { readonly values: readonly string[]; readonly switches: readonly string[] }): Words {
@@ -10,8 +12,12 @@ export function readWords(argv: readonly string[], known: { readonly values: rea
     const word = argv[i]!;
     if (!word.startsWith('--')) throw new Usage(`"${word}" stands alone: options look like --name value`);
     const [name, inline] = word.slice(2).split(/=(.*)/s) as [string, string | undefined];
-    if (known.switches.includes(name)) { flags.set(name, []); continue; }
-    if (!known.values.includes(name)) throw new Usage(`there is no option --${name}; there are ${[...known.values, ...known.switches].map((k) => `--${k}`).join(', ')}`);
+    if (known.switches.includes(name)) {
+      flags.set(name, []);
+      continue;
+    }
+    if (!known.values.includes(name))
+      throw new Usage(`there is no option --${name}; there are ${[...known.values, ...known.switches].map((k) => `--${k}`).join(', ')}`);
     const value = inline ?? argv[++i];
     if (value === undefined) throw new Usage(`--${name} needs a value`);
     flags.set(name, [...(flags.get(name) ?? []), value]);

@@ -1,15 +1,35 @@
 /** The look that the command line renders: a shipped one, a file, or steps written on the spot. */
 import { readFile } from 'node:fs/promises';
-import { type DialValues, type DialValue, edit, emptyLook, inWords, type LookDocument, type Parameter, type ParameterValue, readLook, SHIPPED, shippedLook, stepOf, STEPS, unsuited } from '../core';
+import {
+  type DialValues,
+  type DialValue,
+  edit,
+  emptyLook,
+  inWords,
+  type LookDocument,
+  type Parameter,
+  type ParameterValue,
+  readLook,
+  SHIPPED,
+  shippedLook,
+  stepOf,
+  STEPS,
+  unsuited,
+} from '../core';
 import { one, Usage, type Words } from './args';
 
 function parsed(p: Parameter, text: string): ParameterValue {
   switch (p.kind) {
-    case 'number': return text.trim() === '' ? NaN : Number(text);
-    case 'switch': return text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text;
-    case 'colour': return text.split(',').map(Number) as unknown as ParameterValue;
-    case 'curve': return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
-    case 'choice': return text;
+    case 'number':
+      return text.trim() === '' ? NaN : Number(text);
+    case 'switch':
+      return text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text;
+    case 'colour':
+      return text.split(',').map(Number) as unknown as ParameterValue;
+    case 'curve':
+      return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
+    case 'choice':
+      return text;
   }
 }
 
@@ -45,7 +65,11 @@ async function named(name: string): Promise<LookDocument> {
   const text = await readFile(name, 'utf8').catch(() => undefined);
   if (text === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
   let json: unknown;
-  try { json = JSON.parse(text); } catch (e) { throw new Usage(`"${name}" is not JSON: ${(e as Error).message}`); }
+  try {
+    json = JSON.parse(text);
+  } catch (e) {
+    throw new Usage(`"${name}" is not JSON: ${(e as Error).message}`);
+  }
   const read = readLook(json);
   if ('faults' in read) throw new Usage(`"${name}" is not a look that can be used: ${inWords(read.faults)}`);
   return read.look;
@@ -53,9 +77,11 @@ async function named(name: string): Promise<LookDocument> {
 
 /** The look and the dial values asked for. */
 export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: DialValues }> {
-  const name = one(w, 'look'), steps = w.flags.get('step') ?? [];
+  const name = one(w, 'look'),
+    steps = w.flags.get('step') ?? [];
   if ((name === undefined) === (steps.length === 0)) throw new Usage('give either --look or one or more --step');
-  let look = name !== undefined ? await named(name) : steps.reduce(withStep, { ...emptyLook('On the spot'), layers: [edit.newLayer('steps', 'clip', [])] });
+  let look =
+    name !== undefined ? await named(name) : steps.reduce(withStep, { ...emptyLook('On the spot'), layers: [edit.newLayer('steps', 'clip', [])] });
   const seed = one(w, 'seed');
   if (seed !== undefined) {
     if (!/^\d+$/.test(seed) || Number(seed) > 0xffffffff) throw new Usage('--seed must be a whole number from 0 to 4294967295');
@@ -66,8 +92,14 @@ export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: D
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const dial = look.dials.find((d) => d.key === key);
     if (!dial) throw new Usage(`the look has no dial "${key}"; it has ${look.dials.map((d) => d.key).join(', ')}`);
-    const p: Parameter = dial.kind === 'number' ? { kind: 'number', id: key, label: key, unit: '', min: dial.min!, max: dial.max!, default: 0 } : dial.kind === 'colour' ? { kind: 'colour', id: key, label: key, default: [0, 0, 0] } : { kind: 'switch', id: key, label: key, default: false };
-    const value = parsed(p, text), wrong = unsuited(p, value);
+    const p: Parameter =
+      dial.kind === 'number'
+        ? { kind: 'number', id: key, label: key, unit: '', min: dial.min!, max: dial.max!, default: 0 }
+        : dial.kind === 'colour'
+          ? { kind: 'colour', id: key, label: key, default: [0, 0, 0] }
+          : { kind: 'switch', id: key, label: key, default: false };
+    const value = parsed(p, text),
+      wrong = unsuited(p, value);
     if (wrong) throw new Usage(`the dial "${key}" ${wrong}`);
     dials[key] = value as DialValue;
   }

@@ -8,34 +8,47 @@ import { render, RENDER_WORDS } from './render';
 const HELP = `Wabisabi
   render --look <shipped name or file.json> --in <video, picture or folder> --out <file or folder>
          [--frames 0-23] [--size 960x540] [--fit fit|fill] [--encoding …] [--out-encoding …] [--rate 25]
-         [--dial name=value]… [--seed n] [--threads n] [--quiet]
+         [--depth 8|16] [--dial name=value]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times
   steps [--json]      every step and its parameters
   looks [--json]      the shipped looks and their dials
   probe --in <file> [--json]`;
 
-const print = (v: unknown): void => { process.stdout.write(typeof v === 'string' ? `${v}\n` : `${JSON.stringify(v, null, 2)}\n`); };
+const print = (v: unknown): void => {
+  process.stdout.write(typeof v === 'string' ? `${v}\n` : `${JSON.stringify(v, null, 2)}\n`);
+};
 
 async function main(argv: readonly string[]): Promise<void> {
   const [command, ...rest] = argv;
   switch (command) {
-    case 'render': return print(await render(readWords(rest, RENDER_WORDS)));
+    case 'render':
+      return print(await render(readWords(rest, RENDER_WORDS)));
     case 'steps': {
       const steps = STEPS.map(({ id, family, label, help, domain, parameters }) => ({ id, family, label, help, domain, parameters }));
-      return print(readWords(rest, { values: [], switches: ['json'] }).flags.has('json') ? steps : steps.map((s) => `${s.id.padEnd(14)} ${s.help}`).join('\n'));
+      return print(
+        readWords(rest, { values: [], switches: ['json'] }).flags.has('json') ? steps : steps.map((s) => `${s.id.padEnd(14)} ${s.help}`).join('\n'),
+      );
     }
     case 'looks': {
       const looks = SHIPPED.map(({ id, help, look }) => ({ id, name: look.name, help, dials: look.dials }));
-      return print(readWords(rest, { values: [], switches: ['json'] }).flags.has('json') ? looks : looks.map((l) => `${l.id.padEnd(14)} ${l.help}`).join('\n'));
+      return print(
+        readWords(rest, { values: [], switches: ['json'] }).flags.has('json') ? looks : looks.map((l) => `${l.id.padEnd(14)} ${l.help}`).join('\n'),
+      );
     }
     case 'probe': {
       const w = readWords(rest, { values: ['in'], switches: ['json'] });
       const { index, slots, ...footage } = await probe(needed(w, 'in'));
       if (w.flags.has('json')) return print({ ...footage, uneven: slots !== undefined, sourceFrames: index.hashes.length });
-      return print(`${footage.kind} ${footage.codec}, ${footage.format.width}x${footage.format.height}, ${footage.frames} frames at ${footage.rate.join('/')}, ${footage.guess}, ${footage.sound ? `sound ${footage.sound.codec}` : 'no sound'}`);
+      return print(
+        `${footage.kind} ${footage.codec}, ${footage.format.width}x${footage.format.height}, ${footage.frames} frames at ${footage.rate.join('/')}, ${footage.guess}, ${footage.sound ? `sound ${footage.sound.codec}` : 'no sound'}`,
+      );
     }
-    case undefined: case 'help': case '--help': return print(HELP);
-    default: throw new Usage(`there is no command "${command}"; there are render, steps, looks, probe`);
+    case undefined:
+    case 'help':
+    case '--help':
+      return print(HELP);
+    default:
+      throw new Usage(`there is no command "${command}"; there are render, steps, looks, probe`);
   }
 }
 

@@ -8,11 +8,24 @@ import { frames } from '../server/media/decode';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
 import { Sink } from '../server/media/run';
-import { type FormatId, picturesOutput, rawInput, renderFrame, type RenderSpec, samplesFor, soundOutput, startEngine, videoOutput } from '../server/render';
+import {
+  type FormatId,
+  picturesOutput,
+  rawInput,
+  renderFrame,
+  type RenderSpec,
+  samplesFor,
+  soundOutput,
+  startEngine,
+  videoOutput,
+} from '../server/render';
 import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
 
-export const RENDER_WORDS = { values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'dial', 'seed', 'threads', 'rate'], switches: ['quiet'] } as const;
+export const RENDER_WORDS = {
+  values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'dial', 'seed', 'threads', 'rate', 'depth'],
+  switches: ['quiet'],
+} as const;
 
 function encodingNamed(w: Words, name: string): EncodingId | undefined {
   const id = one(w, name);
@@ -29,7 +42,8 @@ function sizeOf(text: string | undefined, footage: Footage): [number, number] {
 function rangeOf(text: string | undefined, count: number): [number, number] {
   if (text === undefined) return [0, count - 1];
   const m = /^(\d+)(?:-(\d+))?$/.exec(text);
-  const first = Number(m?.[1]), last = Number(m?.[2] ?? m?.[1]);
+  const first = Number(m?.[1]),
+    last = Number(m?.[2] ?? m?.[1]);
   if (!m || last < first) throw new Usage('--frames must be like 0-23');
   if (last >= count) throw new Usage(`--frames ends at ${last}, but the footage has frames 0-${count - 1}`);
   return [first, last];
@@ -45,11 +59,15 @@ function whole(name: string, text: string | undefined, least: number, most: numb
 
 export async function render(w: Words): Promise<string> {
   const { look, dials } = await lookFrom(w);
-  const from = needed(w, 'in'), out = resolve(needed(w, 'out'));
+  const from = needed(w, 'in'),
+    out = resolve(needed(w, 'out'));
   const format = FORMAT_OF[extname(out).toLowerCase()] ?? 'png';
-  const encoding = encodingNamed(w, 'encoding'), outEncoding = encodingNamed(w, 'out-encoding');
+  const encoding = encodingNamed(w, 'encoding'),
+    outEncoding = encodingNamed(w, 'out-encoding');
   const fit = (one(w, 'fit') ?? 'fit') as Fit;
   if (fit !== 'fit' && fit !== 'fill') throw new Usage('--fit must be fit or fill');
+  const depth = one(w, 'depth') ?? '16';
+  if (!['8', '16'].includes(depth)) throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
   const threads = whole('threads', one(w, 'threads'), 1, 64);
   const rate = whole('rate', one(w, 'rate'), 1, 240);
   const place = await placeOf(from, rate ? [rate, 1] : undefined);
@@ -57,9 +75,21 @@ export async function render(w: Words): Promise<string> {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);
     const range = rangeOf(one(w, 'frames'), footage.frames);
-    if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2)) throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
+    if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
+      throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
-    const spec: RenderSpec = { look, dials, encoding: clipEncoding, outEncoding: outEncoding ?? clipEncoding, pixelAspect: footage.pixelAspect, fit, width, height, samples: samplesFor(format), content: footage.hash };
+    const spec: RenderSpec = {
+      look,
+      dials,
+      encoding: clipEncoding,
+      outEncoding: outEncoding ?? clipEncoding,
+      pixelAspect: footage.pixelAspect,
+      fit,
+      width,
+      height,
+      samples: format === 'png' && depth === '8' ? 'gbrp' : samplesFor(format),
+      content: footage.hash,
+    };
     await writeAll(place, footage, spec, format, out, range, threads, w.flags.has('quiet'));
     return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
   } finally {
@@ -67,15 +97,28 @@ export async function render(w: Words): Promise<string> {
   }
 }
 
-async function writeAll(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, out: string, [first, last]: [number, number], threads: number | undefined, quiet: boolean): Promise<void> {
+async function writeAll(
+  place: Place,
+  footage: Footage,
+  spec: RenderSpec,
+  format: FormatId,
+  out: string,
+  [first, last]: [number, number],
+  threads: number | undefined,
+  quiet: boolean,
+): Promise<void> {
   const there = await stat(out).catch(() => undefined);
   if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
-  if (format === 'png' && there && !there.isDirectory()) throw new Usage(`"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`);
+  if (format === 'png' && there && !there.isDirectory())
+    throw new Usage(`"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`);
   await mkdir(dirname(out), { recursive: true });
   // Everything is written beside its place and moved there when it is whole.
   const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
   if (format === 'png') await mkdir(partial);
-  const sink = new Sink([...rawInput(spec.samples, spec.width, spec.height, footage.rate), ...outputs(place, footage, spec, format, partial, first, last)]);
+  const sink = new Sink([
+    ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
+    ...outputs(place, footage, spec, format, partial, first, last),
+  ]);
   const { engine, close } = startEngine(threads);
   let done = false;
   try {
@@ -91,7 +134,10 @@ async function writeAll(place: Place, footage: Footage, spec: RenderSpec, format
     else await rename(partial, out);
     done = true;
   } finally {
-    if (!done) { sink.kill(); await rm(partial, { recursive: true, force: true }); }
+    if (!done) {
+      sink.kill();
+      await rm(partial, { recursive: true, force: true });
+    }
     await close();
   }
 }
@@ -103,7 +149,7 @@ async function intoFolder(from: string, to: string): Promise<void> {
 }
 
 function outputs(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, partial: string, first: number, last: number): string[] {
-  if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first);
+  if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding);
   if (!footage.sound) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;

@@ -16,7 +16,9 @@ const here = import.meta.dirname;
 const source = (file: string) => readFileSync(join(here, 'scenes', file), 'utf8');
 const fragment = (name: string) => {
   const scene = source(`${name}.glsl`);
-  return ['#version 300 es', source('_common.glsl'), scene.includes('figureMarch') ? source('_figure.glsl') : '', scene, source('_main.glsl')].join('\n');
+  return ['#version 300 es', source('_common.glsl'), scene.includes('figureMarch') ? source('_figure.glsl') : '', scene, source('_main.glsl')].join(
+    '\n',
+  );
 };
 
 /** Runs inside the page: compiles the scene and returns a function that draws one frame as 16-bit RGB and an 8-bit matte. */
@@ -34,7 +36,10 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     return s;
   };
   const program = gl.createProgram()!;
-  gl.attachShader(program, build(gl.VERTEX_SHADER, '#version 300 es\nvoid main(){ gl_Position = vec4(gl_VertexID == 1 ? 3. : -1., gl_VertexID == 2 ? 3. : -1., 0., 1.); }'));
+  gl.attachShader(
+    program,
+    build(gl.VERTEX_SHADER, '#version 300 es\nvoid main(){ gl_Position = vec4(gl_VertexID == 1 ? 3. : -1., gl_VertexID == 2 ? 3. : -1., 0., 1.); }'),
+  );
   gl.attachShader(program, build(gl.FRAGMENT_SHADER, arg.fragment));
   gl.linkProgram(program);
   if (!gl.getProgramParameter(program, gl.LINK_STATUS)) throw new Error(gl.getProgramInfoLog(program) ?? 'link');
@@ -48,14 +53,17 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
   const at = (n: string) => gl.getUniformLocation(program, n);
   const pixels = new Float32Array(w * h * 4);
   let state = 1;
-  const random = () => { state = (Math.imul(state, 1664525) + 1013904223) >>> 0; return state / 4294967296; };
+  const random = () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 4294967296;
+  };
   const gauss = () => random() + random() + random() + random() - 2;
   const encode = (x: number) => {
     if (spec.encoding === 'acescct') return x <= 0.0078125 ? 10.5402377416545 * x + 0.0729055341958355 : (Math.log2(x) + 9.72) / 17.52;
     return Math.pow(Math.max(x, 0), 1.18 / 2.4); // the camera's picture: a system gamma of 1.18 over the scene
   };
   // A camera whose log carries the ACES AP1 primaries: linear BT.709 to AP1, D65 adapted to the ACES white (Bradford).
-  const AP1 = [0.61309740, 0.33952314, 0.04737945, 0.07019373, 0.91635388, 0.01345239, 0.02061559, 0.10956977, 0.86981463];
+  const AP1 = [0.6130974, 0.33952314, 0.04737945, 0.07019373, 0.91635388, 0.01345239, 0.02061559, 0.10956977, 0.86981463];
   // Highlights roll off before they clip, as a camera's do.
   const shoulder = (x: number) => (spec.encoding === 'acescct' || x < 0.7 ? x : 0.7 + 0.3 * (1 - Math.exp(-(x - 0.7) / 0.42)) * 1.02);
   const draw = async (frame: number, time: number) => {
@@ -72,7 +80,8 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     const gain = spec.gains.map((g) => g * 2 ** spec.exposure);
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
-        const i = ((h - 1 - y) * w + x) * 4, o = y * w + x;
+        const i = ((h - 1 - y) * w + x) * 4,
+          o = y * w + x;
         const lit = [0, 1, 2].map((c) => pixels[i + c]! * gain[c]!);
         for (let c = 0; c < 3; c++) {
           const light = spec.encoding === 'acescct' ? AP1[c * 3]! * lit[0]! + AP1[c * 3 + 1]! * lit[1]! + AP1[c * 3 + 2]! * lit[2]! : lit[c]!;
@@ -90,7 +99,14 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
 
 const encoder = (args: string[]) => {
   const child = spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'inherit', 'inherit'] });
-  return { write: (b: Buffer) => new Promise<void>((ok) => (child.stdin.write(b) ? ok() : child.stdin.once('drain', ok))), end: () => new Promise<void>((ok, no) => { child.on('exit', (c) => (c ? no(new Error(`ffmpeg ended with ${c}`)) : ok())); child.stdin.end(); }) };
+  return {
+    write: (b: Buffer) => new Promise<void>((ok) => (child.stdin.write(b) ? ok() : child.stdin.once('drain', ok))),
+    end: () =>
+      new Promise<void>((ok, no) => {
+        child.on('exit', (c) => (c ? no(new Error(`ffmpeg ended with ${c}`)) : ok()));
+        child.stdin.end();
+      }),
+  };
 };
 
 async function main() {
@@ -105,7 +121,10 @@ async function main() {
   }).listen(0, '127.0.0.1');
   await once(server, 'listening');
   const port = (server.address() as { port: number }).port;
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking'],
+  });
   for (const spec of SCENES.filter((s) => names.length === 0 || names.includes(s.name))) {
     const [w, h] = spec.size;
     const began = Date.now();
@@ -129,16 +148,67 @@ async function main() {
     }
     mkdirSync(join(here, 'footage'), { recursive: true });
     mkdirSync(join(here, 'truth'), { recursive: true });
-    const sound = spec.sound ? ['-i', soundFile(spec.sound, (spec.frames * spec.rate[1]) / spec.rate[0]), '-c:a', 'aac', '-b:a', '128k', '-ar', '48000'] : [];
+    const sound = spec.sound
+      ? ['-i', soundFile(spec.sound, (spec.frames * spec.rate[1]) / spec.rate[0]), '-c:a', 'aac', '-b:a', '128k', '-ar', '48000']
+      : [];
     const log = spec.encoding === 'acescct';
     // Log footage is left untagged, as a camera's log usually is: the person says what it is.
     const tags = log ? [] : ['-color_primaries', 'bt709', '-color_trc', 'bt709'];
-    const video = encoder([...raw, '-pix_fmt', 'rgb48le', '-i', '-', ...sound, '-vf', `scale=out_color_matrix=bt709:out_range=tv,format=${log ? 'yuv422p10le' : 'yuv420p'}`, '-c:v', 'libx264', '-preset', 'slow', '-crf', String(spec.crf), '-maxrate', '7M', '-bufsize', '7M', '-g', '25', '-colorspace', 'bt709', '-color_range', 'tv', ...tags, '-movflags', '+faststart', join(here, 'footage', `${spec.name}.mp4`)]);
-    const matte = spec.matte ? encoder([...raw, '-pix_fmt', 'gray', '-i', '-', '-vf', 'format=yuv420p', '-c:v', 'libx264', '-crf', '16', '-preset', 'slow', join(here, 'truth', `${spec.name}.matte.mp4`)]) : undefined;
+    const video = encoder([
+      ...raw,
+      '-pix_fmt',
+      'rgb48le',
+      '-i',
+      '-',
+      ...sound,
+      '-vf',
+      `scale=out_color_matrix=bt709:out_range=tv,format=${log ? 'yuv422p10le' : 'yuv420p'}`,
+      '-c:v',
+      'libx264',
+      '-preset',
+      'slow',
+      '-crf',
+      String(spec.crf),
+      '-maxrate',
+      '7M',
+      '-bufsize',
+      '7M',
+      '-g',
+      '25',
+      '-colorspace',
+      'bt709',
+      '-color_range',
+      'tv',
+      ...tags,
+      '-movflags',
+      '+faststart',
+      join(here, 'footage', `${spec.name}.mp4`),
+    ]);
+    const matte = spec.matte
+      ? encoder([
+          ...raw,
+          '-pix_fmt',
+          'gray',
+          '-i',
+          '-',
+          '-vf',
+          'format=yuv420p',
+          '-c:v',
+          'libx264',
+          '-crf',
+          '16',
+          '-preset',
+          'slow',
+          join(here, 'truth', `${spec.name}.matte.mp4`),
+        ])
+      : undefined;
     sinks['/rgb'] = (b) => video.write(b);
     sinks['/matte'] = (b) => matte!.write(b);
     for (let f = 0; f < spec.frames; f++) {
-      await page.evaluate(([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!), [f, (f * spec.rate[1]) / spec.rate[0]]);
+      await page.evaluate(
+        ([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!),
+        [f, (f * spec.rate[1]) / spec.rate[0]],
+      );
       if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
     }
     await video.end();
@@ -146,7 +216,14 @@ async function main() {
     await page.close();
   }
   mkdirSync(join(here, 'truth'), { recursive: true });
-  writeFileSync(join(here, 'truth', 'cameras.json'), JSON.stringify(SCENES.map(({ name, exposure, gains, encoding }) => ({ name, exposure, gains, encoding })), null, 2) + '\n');
+  writeFileSync(
+    join(here, 'truth', 'cameras.json'),
+    JSON.stringify(
+      SCENES.map(({ name, exposure, gains, encoding }) => ({ name, exposure, gains, encoding })),
+      null,
+      2,
+    ) + '\n',
+  );
   await browser.close();
   server.close();
 }

@@ -21,7 +21,17 @@ export interface SceneSpec {
   readonly crf: number;
 }
 
-const film = { rate: [25, 1], exposure: 0, gains: [1, 1, 1], encoding: 'bt709', noise: 0.006, samples: 3, matte: false, size: [960, 540], crf: 19 } as const;
+const film = {
+  rate: [25, 1],
+  exposure: 0,
+  gains: [1, 1, 1],
+  encoding: 'bt709',
+  noise: 0.006,
+  samples: 3,
+  matte: false,
+  size: [960, 540],
+  crf: 19,
+} as const;
 
 export const SCENES: readonly SceneSpec[] = [
   { ...film, name: 'rain-window', frames: 80, samples: 3 },

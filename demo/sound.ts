@@ -7,7 +7,10 @@ const RATE = 48_000;
 
 function noiseSource(seed: number): () => number {
   let s = seed >>> 0;
-  return () => { s = (Math.imul(s, 1664525) + 1013904223) >>> 0; return s / 2147483648 - 1; };
+  return () => {
+    s = (Math.imul(s, 1664525) + 1013904223) >>> 0;
+    return s / 2147483648 - 1;
+  };
 }
 
 /** A drum's thump twice a second over the sea's hiss, or the hiss alone. */
@@ -30,9 +33,18 @@ function samples(kind: 'beat' | 'wash', seconds: number): Int16Array {
 export function soundFile(kind: 'beat' | 'wash', seconds: number): string {
   const pcm = samples(kind, seconds);
   const head = Buffer.alloc(44);
-  head.write('RIFF', 0); head.writeUInt32LE(36 + pcm.byteLength, 4); head.write('WAVEfmt ', 8); head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20); head.writeUInt16LE(1, 22); head.writeUInt32LE(RATE, 24); head.writeUInt32LE(RATE * 2, 28); head.writeUInt16LE(2, 32); head.writeUInt16LE(16, 34);
-  head.write('data', 36); head.writeUInt32LE(pcm.byteLength, 40);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + pcm.byteLength, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(1, 22);
+  head.writeUInt32LE(RATE, 24);
+  head.writeUInt32LE(RATE * 2, 28);
+  head.writeUInt16LE(2, 32);
+  head.writeUInt16LE(16, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(pcm.byteLength, 40);
   const file = join(tmpdir(), `wabisabi-${kind}.wav`);
   writeFileSync(file, Buffer.concat([head, Buffer.from(pcm.buffer)]));
   return file;

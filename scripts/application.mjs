@@ -8,7 +8,13 @@ import { root } from './prepare.mjs';
 /** A hash of everything the build depends on. */
 function sources() {
   const h = createHash('sha256');
-  const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', 'core', 'server', 'web', 'astro.config.mjs', 'package-lock.json', 'tsconfig.json'], { cwd: root, encoding: 'utf8' }).split('\n').filter((f) => f && existsSync(join(root, f)));
+  const files = execFileSync(
+    'git',
+    ['ls-files', '-co', '--exclude-standard', 'core', 'server', 'web', 'astro.config.mjs', 'package-lock.json', 'tsconfig.json'],
+    { cwd: root, encoding: 'utf8' },
+  )
+    .split('\n')
+    .filter((f) => f && existsSync(join(root, f)));
   for (const f of files) h.update(f).update(readFileSync(join(root, f)));
   return h.digest('hex');
 }
@@ -23,8 +29,17 @@ export function build() {
   writeFileSync(mark, now);
 }
 
-export const environment = (database, data, port) => ({ ...process.env, WABISABI_ROOT: root, WABISABI_DATABASE: database, WABISABI_DATA: data, HOST: '127.0.0.1', PORT: String(port), NODE_ENV: 'production' });
-export const tsx = (file, env, options = {}) => spawn(process.execPath, ['--import', 'tsx', file], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+export const environment = (database, data, port) => ({
+  ...process.env,
+  WABISABI_ROOT: root,
+  WABISABI_DATABASE: database,
+  WABISABI_DATA: data,
+  HOST: '127.0.0.1',
+  PORT: String(port),
+  NODE_ENV: 'production',
+});
+export const tsx = (file, env, options = {}) =>
+  spawn(process.execPath, ['--import', 'tsx', file], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
 export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
 
 /** Serves the pages and waits until they answer. */
@@ -41,5 +56,10 @@ export async function startPages(env) {
 }
 
 /** Runs a script of ours to its end. */
-export const runScript = (file, env) => new Promise((resolve, reject) => tsx(file, env).on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))));
-export const ended = (child) => new Promise((resolve) => { if (child.exitCode !== null || child.signalCode !== null) resolve(); else child.once('exit', () => resolve()); });
+export const runScript = (file, env) =>
+  new Promise((resolve, reject) => tsx(file, env).on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))));
+export const ended = (child) =>
+  new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) resolve();
+    else child.once('exit', () => resolve());
+  });

@@ -10,20 +10,30 @@ const has = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`]).status === 0
 export function postgresPrograms() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return undefined;
-  const newest = readdirSync(base).sort((a, b) => Number(b) - Number(a)).find((v) => existsSync(join(base, v, 'bin', 'initdb')));
+  const newest = readdirSync(base)
+    .sort((a, b) => Number(b) - Number(a))
+    .find((v) => existsSync(join(base, v, 'bin', 'initdb')));
   return newest && join(base, newest, 'bin');
 }
 
 /** Debian packages that are needed and not there. */
 function missing(browser) {
-  return [...(has('ffmpeg') && has('ffprobe') ? [] : ['ffmpeg']), ...(postgresPrograms() ? [] : ['postgresql']), ...(browser && !existsSync('/usr/bin/chromium') ? ['chromium'] : [])];
+  return [
+    ...(has('ffmpeg') && has('ffprobe') ? [] : ['ffmpeg']),
+    ...(postgresPrograms() ? [] : ['postgresql']),
+    ...(browser && !existsSync('/usr/bin/chromium') ? ['chromium'] : []),
+  ];
 }
 
 function installDebian(packages) {
   if (packages.length === 0) return;
   const asRoot = process.getuid() === 0 ? [] : ['sudo', '-n'];
   console.log(`installing from Debian: ${packages.join(', ')}`);
-  const apt = (...args) => execFileSync([...asRoot, 'apt-get'][0], [...[...asRoot, 'apt-get'].slice(1), ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (...args) =>
+    execFileSync([...asRoot, 'apt-get'][0], [...[...asRoot, 'apt-get'].slice(1), ...args], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   try {
     apt('update', '-qq');
     // The packages' own database is not wanted: ours is started with the application.
@@ -40,7 +50,12 @@ function installNpm() {
   execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
 }
 function sameLock() {
-  const names = (file) => Object.entries(JSON.parse(readFileSync(join(root, file), 'utf8')).packages).filter(([k, v]) => k && !v.optional).map(([k, v]) => `${k}@${v.version}`).sort().join();
+  const names = (file) =>
+    Object.entries(JSON.parse(readFileSync(join(root, file), 'utf8')).packages)
+      .filter(([k, v]) => k && !v.optional)
+      .map(([k, v]) => `${k}@${v.version}`)
+      .sort()
+      .join();
   return names('package-lock.json') === names('node_modules/.package-lock.json');
 }
 

@@ -8,7 +8,7 @@ import { stopQueue } from '../server/jobs/queue';
 import { assign, importPath, makeLook, makeProject } from '../server/projects';
 import { settings } from '../server/settings';
 
-const { projects, imports, clips } = tables;
+const { imports, clips } = tables;
 const NAME = 'Harbour Static';
 
 async function seed(): Promise<void> {
@@ -31,8 +31,16 @@ async function seed(): Promise<void> {
   const rows = await db().select().from(clips).where(eq(clips.projectId, project));
   const named = (name: string) => rows.find((c) => c.name === name)!.id;
   // Log footage is not tagged as such: the colourist says what it is.
-  await db().update(clips).set({ encoding: 'acescct' }).where(eq(clips.id, named('pier-walk')));
-  const put = (look: string, ...names: string[]) => assign(project, rows.filter((c) => names.includes(c.name)).map((c) => c.id), versions.get(look)!);
+  await db()
+    .update(clips)
+    .set({ encoding: 'acescct' })
+    .where(eq(clips.id, named('pier-walk')));
+  const put = (look: string, ...names: string[]) =>
+    assign(
+      project,
+      rows.filter((c) => names.includes(c.name)).map((c) => c.id),
+      versions.get(look)!,
+    );
   await put('soft-lens', 'rain-window', 'singer-close', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
   await put('silt', 'pier-walk', 'coast-van', 'white-room');
   await put('contour-lamp', 'kelp');

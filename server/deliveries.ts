@@ -10,14 +10,34 @@ import { inData } from './settings';
 
 const { clips, deliveries, deliveryItems } = tables;
 
-export interface Wanted { readonly clips: readonly string[]; readonly format: FormatId; readonly width: number; readonly height: number }
+export interface Wanted {
+  readonly clips: readonly string[];
+  readonly format: FormatId;
+  readonly width: number;
+  readonly height: number;
+}
 
 /** Records a delivery with everything as it is now, and queues its chunks. */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string> {
-  const rows = await db().query.clips.findMany({ where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])), orderBy: [asc(clips.place)], with: { footage: true, version: { with: { look: true } } } });
+  const rows = await db().query.clips.findMany({
+    where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])),
+    orderBy: [asc(clips.place)],
+    with: { footage: true, version: { with: { look: true } } },
+  });
   const { id, items } = await db().transaction(async (tx) => {
-    const [made] = await tx.insert(deliveries).values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height }).returning({ id: deliveries.id });
-    const values = rows.map((c) => ({ deliveryId: made!.id, clipName: c.name, hash: c.hash, encoding: c.encoding, fit: c.fit, frames: c.footage.facts.frames, ...(c.version && { look: c.version.document, lookName: `${c.version.look.name} v${c.version.number}` }) }));
+    const [made] = await tx
+      .insert(deliveries)
+      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height })
+      .returning({ id: deliveries.id });
+    const values = rows.map((c) => ({
+      deliveryId: made!.id,
+      clipName: c.name,
+      hash: c.hash,
+      encoding: c.encoding,
+      fit: c.fit,
+      frames: c.footage.facts.frames,
+      ...(c.version && { look: c.version.document, lookName: `${c.version.look.name} v${c.version.number}` }),
+    }));
     return { id: made!.id, items: values.length > 0 ? await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) : [] };
   });
   for (const item of items) await startItem(item.id);
@@ -31,14 +51,21 @@ async function changed(itemId: string): Promise<void> {
 }
 
 export async function cancelItem(id: string): Promise<void> {
-  await db().update(deliveryItems).set({ state: 'cancelled', ended: new Date() }).where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['waiting', 'running'])));
+  await db()
+    .update(deliveryItems)
+    .set({ state: 'cancelled', ended: new Date() })
+    .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['waiting', 'running'])));
   await rm(inData(join('work', id)), { recursive: true, force: true });
   await changed(id);
 }
 
 /** Begins a new attempt; false while one is under way. */
 export async function retryItem(id: string): Promise<boolean> {
-  const [row] = await db().update(deliveryItems).set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` }).where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done']))).returning({ id: deliveryItems.id });
+  const [row] = await db()
+    .update(deliveryItems)
+    .set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` })
+    .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done'])))
+    .returning({ id: deliveryItems.id });
   if (!row) return false;
   await rm(inData(join('work', id)), { recursive: true, force: true });
   await startItem(id);

@@ -38,7 +38,11 @@ export async function importPath(projectId: string, path: string): Promise<strin
   return id;
 }
 
-export interface SavedVersion { readonly lookId: string; readonly versionId: string; readonly number: number }
+export interface SavedVersion {
+  readonly lookId: string;
+  readonly versionId: string;
+  readonly number: number;
+}
 
 export async function makeLook(document: LookDocument): Promise<SavedVersion> {
   return db().transaction(async (tx) => {
@@ -50,7 +54,9 @@ export async function makeLook(document: LookDocument): Promise<SavedVersion> {
 
 /** The look was saved by someone else since: its newest version's number. */
 export class Outdated extends Error {
-  constructor(readonly newest: number) { super(`someone saved version ${newest} meanwhile`); }
+  constructor(readonly newest: number) {
+    super(`someone saved version ${newest} meanwhile`);
+  }
 }
 
 /** Saves the next version, if `basedOn` is still the newest; versions never change. */
@@ -58,21 +64,36 @@ export async function saveVersion(lookId: string, document: LookDocument, basedO
   return db().transaction(async (tx) => {
     const [look] = await tx.select().from(looks).where(eq(looks.id, lookId)).for('update');
     if (!look) throw new Outdated(0);
-    const [{ newest } = { newest: 0 }] = await tx.select({ newest: max(lookVersions.number) }).from(lookVersions).where(eq(lookVersions.lookId, lookId));
+    const [{ newest } = { newest: 0 }] = await tx
+      .select({ newest: max(lookVersions.number) })
+      .from(lookVersions)
+      .where(eq(lookVersions.lookId, lookId));
     if ((newest ?? 0) !== basedOn) throw new Outdated(newest ?? 0);
     await tx.update(looks).set({ name: document.name }).where(eq(looks.id, lookId));
-    const [version] = await tx.insert(lookVersions).values({ lookId, number: basedOn + 1, document }).returning({ id: lookVersions.id });
+    const [version] = await tx
+      .insert(lookVersions)
+      .values({ lookId, number: basedOn + 1, document })
+      .returning({ id: lookVersions.id });
     return { lookId, versionId: version!.id, number: basedOn + 1 };
   });
 }
 
 /** Puts a look's version (or none) on clips of a project. */
 export async function assign(projectId: string, clipIds: readonly string[], lookVersionId: string | null): Promise<number> {
-  const changed = await db().update(clips).set({ lookVersionId }).where(and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds]))).returning({ id: clips.id });
+  const changed = await db()
+    .update(clips)
+    .set({ lookVersionId })
+    .where(and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])))
+    .returning({ id: clips.id });
   await tell({ project: projectId, what: 'clips' });
   return changed.length;
 }
 
 export const lookList = (limit: number, offset: number) =>
-  db().query.looks.findMany({ orderBy: [asc(looks.name), asc(looks.created)], limit, offset, with: { versions: { columns: { id: true, number: true, created: true }, orderBy: [desc(lookVersions.number)] } } });
+  db().query.looks.findMany({
+    orderBy: [asc(looks.name), asc(looks.created)],
+    limit,
+    offset,
+    with: { versions: { columns: { id: true, number: true, created: true }, orderBy: [desc(lookVersions.number)] } },
+  });
 export const versionOf = (id: string) => db().query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });

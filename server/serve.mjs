@@ -16,4 +16,7 @@ const server = createServer((req, res) => {
 // Uploads may take longer than Node's five minutes.
 server.requestTimeout = 0;
 server.listen(Number(process.env.PORT ?? 4321), process.env.HOST ?? '127.0.0.1');
-process.on('SIGTERM', () => { server.closeAllConnections(); server.close(() => process.exit(0)); });
+process.on('SIGTERM', () => {
+  server.closeAllConnections();
+  server.close(() => process.exit(0));
+});

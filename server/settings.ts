@@ -2,7 +2,11 @@
 import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 
-export interface Settings { readonly root: string; readonly data: string; readonly database: string }
+export interface Settings {
+  readonly root: string;
+  readonly data: string;
+  readonly database: string;
+}
 
 export function settings(): Settings {
   const root = process.env['WABISABI_ROOT'] ?? process.cwd();

@@ -6,13 +6,29 @@ import { expressions, groupOf } from './fusion';
 
 /** A leaf of given planes (rows packed tightly). */
 export function leafOf(planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf {
-  return { kind: 'leaf', key, width, height, planes: planes.length, domain, load: (p, into) => { for (let y = 0; y < height; y++) { const row = into(y); for (let x = 0; x < width; x++) row[x] = planes[p]![y * width + x]!; } } };
+  return {
+    kind: 'leaf',
+    key,
+    width,
+    height,
+    planes: planes.length,
+    domain,
+    load: (p, into) => {
+      for (let y = 0; y < height; y++) {
+        const row = into(y);
+        for (let x = 0; x < width; x++) row[x] = planes[p]![y * width + x]!;
+      }
+    },
+  };
 }
 
 /** Random numbers 0 ≤ u < 1 from a seed. */
 export function randomFrom(seed: number): () => number {
   let s = seed >>> 0;
-  return () => { s = (Math.imul(s, 1664525) + 1013904223) >>> 0; return s / 4294967296; };
+  return () => {
+    s = (Math.imul(s, 1664525) + 1013904223) >>> 0;
+    return s / 4294967296;
+  };
 }
 
 /** Planes of random numbers from −0.5 to 4; a fourth plane is coverage, and colour lies within it. */
@@ -41,7 +57,13 @@ export function referenceOf(root: Picturing, precision: Precision): ReferenceIma
       const numbers = precision === 'single' ? group.params.map(Math.fround) : group.params;
       const planes = building(() => {
         const written = expressions(group);
-        return evaluate(precision === 'single' ? lower(written) : written, { inputs: group.reads.map((r) => inputs.get(r)!), params: numbers, ints: group.ints, tables: group.tables }, node.width, node.height, precision);
+        return evaluate(
+          precision === 'single' ? lower(written) : written,
+          { inputs: group.reads.map((r) => inputs.get(r)!), params: numbers, ints: group.ints, tables: group.tables },
+          node.width,
+          node.height,
+          precision,
+        );
       });
       image = { width: node.width, height: node.height, planes };
     }
@@ -56,7 +78,10 @@ export function bitsThatDiffer(engine: Engine, root: Picturing, keepMarked = fal
   const image = engine.compute(root, { keepMarked });
   const reference = referenceOf(root, 'single');
   let count = 0;
-  for (let p = 0; p < image.planes; p++) engine.memory.plane(image, p).forEach((v, i) => { if (!Object.is(v, reference.planes[p]![i])) count++; });
+  for (let p = 0; p < image.planes; p++)
+    engine.memory.plane(image, p).forEach((v, i) => {
+      if (!Object.is(v, reference.planes[p]![i])) count++;
+    });
   return count;
 }
 
@@ -65,6 +90,10 @@ export function largestError(engine: Engine, root: Picturing): number {
   const image = engine.compute(root);
   const reference = referenceOf(root, 'double');
   let most = 0;
-  for (let p = 0; p < image.planes; p++) engine.memory.plane(image, p).forEach((v, i) => { const r = reference.planes[p]![i]!; most = Math.max(most, Math.abs(v - r) / Math.max(1, Math.abs(r))); });
+  for (let p = 0; p < image.planes; p++)
+    engine.memory.plane(image, p).forEach((v, i) => {
+      const r = reference.planes[p]![i]!;
+      most = Math.max(most, Math.abs(v - r) / Math.max(1, Math.abs(r)));
+    });
   return most;
 }

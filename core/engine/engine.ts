@@ -10,7 +10,9 @@ import { type Kernel, Pool } from './pool';
 
 /** The work became stale before it was done. */
 export class Stale extends Error {
-  constructor() { super('stale'); }
+  constructor() {
+    super('stale');
+  }
 }
 
 export interface EngineOptions {
@@ -21,7 +23,10 @@ export interface EngineOptions {
   readonly memory?: Memory;
 }
 
-export interface ComputeOptions { readonly keepMarked?: boolean; readonly stop?: () => boolean }
+export interface ComputeOptions {
+  readonly keepMarked?: boolean;
+  readonly stop?: () => boolean;
+}
 
 /** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
 interface Work {
@@ -34,7 +39,11 @@ interface Work {
 
 const keeps = (node: Picturing, work: Work): boolean => work.keepMarked && node.kind === 'operation' && node.kept;
 
-export interface Tally { computed: number; found: number; milliseconds: number }
+export interface Tally {
+  computed: number;
+  found: number;
+  milliseconds: number;
+}
 
 export class Engine {
   readonly memory: Memory;
@@ -81,8 +90,12 @@ export class Engine {
   }
 
   /** Whether a picture is at hand without computing. */
-  has(node: Picturing): boolean { return this.pictures.has(node.key); }
-  close(): void { this.pool.close(); }
+  has(node: Picturing): boolean {
+    return this.pictures.has(node.key);
+  }
+  close(): void {
+    this.pool.close();
+  }
 
   /** Counts who reads what, so that a picture's memory is free again after its last reader. */
   private foresee(node: Picturing, work: Work): void {
@@ -143,7 +156,9 @@ export class Engine {
     return out;
   }
 
-  private hold(key: string, by: number): void { this.inUse.set(key, (this.inUse.get(key) ?? 0) + by); }
+  private hold(key: string, by: number): void {
+    this.inUse.set(key, (this.inUse.get(key) ?? 0) + by);
+  }
 
   private kernel(group: Group): Kernel {
     let kernel = this.kernels.get(group.shape);

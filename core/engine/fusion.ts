@@ -25,7 +25,10 @@ export function materialised(roots: readonly Picturing[], keepMarked: boolean): 
   const visit = (n: Picturing): void => {
     if (seen.has(n)) return;
     seen.add(n);
-    if (n.kind === 'leaf') { own.add(n); return; }
+    if (n.kind === 'leaf') {
+      own.add(n);
+      return;
+    }
     if (keepMarked && n.kept) own.add(n);
     for (const i of n.inputs) {
       readers.set(i.from, (readers.get(i.from) ?? 0) + 1);
@@ -61,14 +64,29 @@ export function groupOf(root: Operation, own: ReadonlySet<Picturing>): Group {
     return name;
   };
   visit(root);
-  return { root, members, reads, shape, params: members.flatMap((m) => m.params), ints: members.flatMap((m) => m.ints), tables: members.flatMap((m) => m.tables) };
+  return {
+    root,
+    members,
+    reads,
+    shape,
+    params: members.flatMap((m) => m.params),
+    ints: members.flatMap((m) => m.ints),
+    tables: members.flatMap((m) => m.tables),
+  };
 }
 
 /** The group's expressions, lowered or as written. Runs inside `building`. */
 export function expressions(group: Group): Node[] {
   const made = new Map<Picturing, Pixel>();
-  group.reads.forEach((r, image) => made.set(r, Array.from({ length: r.planes }, (_, plane) => input(image, plane))));
-  let params = 0, ints = 0, tables = 0;
+  group.reads.forEach((r, image) =>
+    made.set(
+      r,
+      Array.from({ length: r.planes }, (_, plane) => input(image, plane)),
+    ),
+  );
+  let params = 0,
+    ints = 0,
+    tables = 0;
   for (const m of group.members) {
     const image = (i: number) => group.reads.indexOf(m.inputs[i]!.from);
     made.set(m, m.build(buildingAt(m, { params, ints, tables }, (i) => made.get(m.inputs[i]!.from)!, image, tap)));
@@ -81,4 +99,11 @@ export function expressions(group: Group): Node[] {
 
 /** The group as WebAssembly. */
 export const compile = (group: Group): CompiledShape =>
-  building(() => emit(lower(expressions(group)), { inputs: group.reads.length, params: group.params.length, ints: group.ints.length, tables: group.tables.length }));
+  building(() =>
+    emit(lower(expressions(group)), {
+      inputs: group.reads.length,
+      params: group.params.length,
+      ints: group.ints.length,
+      tables: group.tables.length,
+    }),
+  );

@@ -11,10 +11,14 @@ export interface Image {
 
 export const PAGE = 65536;
 /** The start of memory holds the pool's control words, then a kernel's argument block. */
-export const CONTROL = 64, ARGUMENTS = 4096, FIRST_FREE = 2 * PAGE;
+export const CONTROL = 64,
+  ARGUMENTS = 4096,
+  FIRST_FREE = 2 * PAGE;
 
 export class OutOfMemory extends Error {
-  constructor(readonly wanted: number) { super(`no room for ${wanted} bytes`); }
+  constructor(readonly wanted: number) {
+    super(`no room for ${wanted} bytes`);
+  }
 }
 
 export class Memory {
@@ -37,14 +41,24 @@ export class Memory {
       const found = this.free[i]!;
       const at = found.at;
       if (found.size === size) this.free.splice(i, 1);
-      else { found.at += size; found.size -= size; }
+      else {
+        found.at += size;
+        found.size -= size;
+      }
       return at;
     }
     const at = this.top;
     if (at + size > this.limit) throw new OutOfMemory(size);
     if (at + size > this.end) {
-      const pages = Math.min(Math.max(Math.ceil((at + size - this.end) / PAGE), 256), Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE));
-      try { this.wasm.grow(pages); } catch { throw new OutOfMemory(size); }
+      const pages = Math.min(
+        Math.max(Math.ceil((at + size - this.end) / PAGE), 256),
+        Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE),
+      );
+      try {
+        this.wasm.grow(pages);
+      } catch {
+        throw new OutOfMemory(size);
+      }
       this.end += pages * PAGE;
     }
     this.top += size;
@@ -57,13 +71,20 @@ export class Memory {
     if (i < 0) i = this.free.length;
     this.free.splice(i, 0, { at, size });
     const join = (k: number) => {
-      const a = this.free[k], b = this.free[k + 1];
-      if (a && b && a.at + a.size === b.at) { a.size += b.size; this.free.splice(k + 1, 1); }
+      const a = this.free[k],
+        b = this.free[k + 1];
+      if (a && b && a.at + a.size === b.at) {
+        a.size += b.size;
+        this.free.splice(k + 1, 1);
+      }
     };
     join(i);
     join(i - 1);
     const last = this.free.at(-1);
-    if (last && last.at + last.size === this.top) { this.top = last.at; this.free.pop(); }
+    if (last && last.at + last.size === this.top) {
+      this.top = last.at;
+      this.free.pop();
+    }
   }
 
   image(width: number, height: number, planes: number): Image {
@@ -72,8 +93,12 @@ export class Memory {
     return { address: this.allocate(bytes), width, height, planes, stride, bytes };
   }
 
-  floats(address: number, length: number): Float32Array { return new Float32Array(this.wasm.buffer, address, length); }
-  ints(address: number, length: number): Int32Array { return new Int32Array(this.wasm.buffer, address, length); }
+  floats(address: number, length: number): Float32Array {
+    return new Float32Array(this.wasm.buffer, address, length);
+  }
+  ints(address: number, length: number): Int32Array {
+    return new Int32Array(this.wasm.buffer, address, length);
+  }
   row(image: Image, plane: number, y: number): Float32Array {
     return this.floats(image.address + (plane * image.height + y) * image.stride, image.width);
   }

@@ -40,7 +40,8 @@ export function helpWith(memory: WebAssembly.Memory): void {
 }
 
 function takeBands(words: Int32Array, run: Run, stop: () => boolean): boolean {
-  const rows = Atomics.load(words, WORD.rows), band = Atomics.load(words, WORD.band);
+  const rows = Atomics.load(words, WORD.rows),
+    band = Atomics.load(words, WORD.band);
   for (;;) {
     const y = Atomics.add(words, WORD.next, band);
     if (y >= rows) return true;
@@ -65,11 +66,16 @@ export class Pool {
   private job = 0;
 
   /** `helpers` threads must be running `helpWith` on the same memory, or be about to. */
-  constructor(private readonly memory: WebAssembly.Memory, private readonly helpers: number) {
+  constructor(
+    private readonly memory: WebAssembly.Memory,
+    private readonly helpers: number,
+  ) {
     this.words = control(memory);
   }
 
-  compile(bytes: Uint8Array<ArrayBuffer>): Run { return instantiate(bytes, this.memory); }
+  compile(bytes: Uint8Array<ArrayBuffer>): Run {
+    return instantiate(bytes, this.memory);
+  }
 
   /** Fills `rows` rows; false if `stop` said so before the end. Arguments stand at ARGUMENTS. */
   fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {

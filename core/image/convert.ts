@@ -18,13 +18,18 @@ const zeroBelow = (a: Node): Node => a.le(0).not();
 
 const convert = (from: Picturing, to: 'light' | 'encoded'): Operation =>
   operation({
-    shape: `convert-${to}-${from.planes}`, inputs: [each(from)], planes: from.planes, domain: to, tables: [to === 'encoded' ? SRGB_ENCODE : SRGB_DECODE],
+    shape: `convert-${to}-${from.planes}`,
+    inputs: [each(from)],
+    planes: from.planes,
+    domain: to,
+    tables: [to === 'encoded' ? SRGB_ENCODE : SRGB_DECODE],
     build: (b: Building) => onColour(b.pixel(0), (c) => c.map((v) => b.lookup(0, v))),
   });
 
 /** `picture` in a domain; converting back what was just converted returns the picture it came from. */
 export function inDomain(picture: Picturing, domain: Domain): Picturing {
   if (domain === 'none' || picture.domain === 'none' || picture.domain === domain) return picture;
-  if (picture.kind === 'operation' && picture.shape.startsWith('convert-') && picture.inputs[0]!.from.domain === domain) return picture.inputs[0]!.from;
+  if (picture.kind === 'operation' && picture.shape.startsWith('convert-') && picture.inputs[0]!.from.domain === domain)
+    return picture.inputs[0]!.from;
   return convert(picture, domain as 'light' | 'encoded');
 }

@@ -21,17 +21,34 @@ const odd = (f: (x: number) => number) => (x: number) => (x < 0 ? -f(-x) : f(x))
 
 /** A table over float bits for an odd function that is a line through 0 below 2^eMin. */
 function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => number): TableSpec {
-  const least = 2 ** eMin, slope = f(least) / least, most = 2 ** eMax;
-  return { key, layout: { kind: 'floatbits', eMin, eMax, odd: true, low: [slope, 0] }, fn: odd((x) => (x < least ? x * slope : f(Math.min(x, most)))) };
+  const least = 2 ** eMin,
+    slope = f(least) / least,
+    most = 2 ** eMax;
+  return {
+    key,
+    layout: { kind: 'floatbits', eMin, eMax, odd: true, low: [slope, 0] },
+    fn: odd((x) => (x < least ? x * slope : f(Math.min(x, most)))),
+  };
 }
 
 /** A table over float bits for a function that is a given line below 2^eMin, negative numbers included. */
 function linedTable(key: string, eMin: number, eMax: number, low: readonly [number, number], f: (x: number) => number): TableSpec {
-  const least = 2 ** eMin, most = 2 ** eMax;
+  const least = 2 ** eMin,
+    most = 2 ** eMax;
   return { key, layout: { kind: 'floatbits', eMin, eMax, odd: false, low }, fn: (x) => (x < least ? x * low[0] + low[1] : f(Math.min(x, most))) };
 }
 
-const uniform = (key: string, fn: (x: number) => number): TableSpec => ({ key, layout: { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 }, fn });
+const UNIFORM = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 } as const;
+/** A table with equal steps; beyond its ends the function goes on straight, as the table does. */
+function uniform(key: string, f: (x: number) => number): TableSpec {
+  const { lo, hi, n } = UNIFORM;
+  const near = (hi - lo) / (n - 1) / 16;
+  const fn = (x: number): number => {
+    if (x < lo) return f(lo) + ((x - lo) * (f(lo + near) - f(lo))) / near;
+    return x > hi ? f(hi) + ((x - hi) * (f(hi) - f(hi - near))) / near : f(x);
+  };
+  return { key, layout: UNIFORM, fn };
+}
 
 /** IEC 61966-2-1, odd-symmetric below 0, the same power above 1: the working encoded curve. */
 export const SRGB_ENCODE = oddTable('srgb-encode', -9, 16, (x) => (x <= 0.0031308 ? 12.92 * x : 1.055 * powd(x, 1 / 2.4) - 0.055));
@@ -68,21 +85,51 @@ const TEN = 3.321928094887362;
 const density = (code: number): number => exp2d((((code - 685) * 0.002) / 0.6) * TEN);
 const CINEON_BLACK = density(95);
 const cineonToLight = (e: number): number => (density(e * 1023) - CINEON_BLACK) / (1 - CINEON_BLACK);
-const CINEON_LEAST = 2 ** -7;
+const CINEON_LEAST = 2 ** -14;
 const cineonFromLight = (l: number): number => (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
 const CINEON_LOW: readonly [number, number] = [(cineonFromLight(CINEON_LEAST) - 95 / 1023) / CINEON_LEAST, 95 / 1023];
 
-const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: TableSpec, fromLight?: TableSpec): Encoding => ({ id, label, primaries, ...(toLight && { toLight }), ...(fromLight && { fromLight }) });
+const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: TableSpec, fromLight?: TableSpec): Encoding => ({
+  id,
+  label,
+  primaries,
+  ...(toLight && { toLight }),
+  ...(fromLight && { fromLight }),
+});
 
 const ALL: Record<EncodingId, Encoding> = {
   srgb: encoding('srgb', 'sRGB', BT709, SRGB_DECODE, SRGB_ENCODE),
   bt709: encoding('bt709', 'BT.709 / BT.1886', BT709, BT1886_DECODE, BT1886_ENCODE),
   bt2020: encoding('bt2020', 'BT.2020 / BT.1886', BT2020, BT1886_DECODE, BT1886_ENCODE),
   linear: encoding('linear', 'Linear light', BT709),
-  pq: encoding('pq', 'BT.2100 PQ', BT2020, uniform('pq-decode', pqToLight), linedTable('pq-encode', -24, 7, [(pqFromLight(2 ** -24) - pqFromLight(0)) * 2 ** 24, pqFromLight(0)], pqFromLight)),
-  hlg: encoding('hlg', 'BT.2100 HLG', BT2020, uniform('hlg-decode', (e) => odd(hlgScene)(e) / HLG_WHITE), oddTable('hlg-encode', -24, 7, (l) => hlgSignal(l * HLG_WHITE))),
-  acescct: encoding('acescct', 'ACEScct log', AP1, uniform('acescct-decode', cctToLight), linedTable('acescct-encode', -7, 9, [CCT.slope, CCT.offset], cctFromLight)),
-  cineon: encoding('cineon', 'Cineon log', BT709, uniform('cineon-decode', cineonToLight), linedTable('cineon-encode', -7, 9, CINEON_LOW, cineonFromLight)),
+  pq: encoding(
+    'pq',
+    'BT.2100 PQ',
+    BT2020,
+    uniform('pq-decode', pqToLight),
+    linedTable('pq-encode', -24, 7, [(pqFromLight(2 ** -24) - pqFromLight(0)) * 2 ** 24, pqFromLight(0)], pqFromLight),
+  ),
+  hlg: encoding(
+    'hlg',
+    'BT.2100 HLG',
+    BT2020,
+    uniform('hlg-decode', (e) => odd(hlgScene)(e) / HLG_WHITE),
+    oddTable('hlg-encode', -24, 7, (l) => hlgSignal(l * HLG_WHITE)),
+  ),
+  acescct: encoding(
+    'acescct',
+    'ACEScct log',
+    AP1,
+    uniform('acescct-decode', cctToLight),
+    linedTable('acescct-encode', -7, 9, [CCT.slope, CCT.offset], cctFromLight),
+  ),
+  cineon: encoding(
+    'cineon',
+    'Cineon log',
+    BT709,
+    uniform('cineon-decode', cineonToLight),
+    linedTable('cineon-encode', -14, 9, CINEON_LOW, cineonFromLight),
+  ),
 };
 
 export const encodingOf = (id: EncodingId): Encoding => ALL[id];
@@ -94,10 +141,14 @@ export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
 /** What a file's own tags say about its encoding; BT.709 for untagged video, sRGB for untagged pictures. */
 export function guessEncoding(tags: { transfer?: string | undefined; primaries?: string | undefined; still: boolean }): EncodingId {
   switch (tags.transfer) {
-    case 'smpte2084': return 'pq';
-    case 'arib-std-b67': return 'hlg';
-    case 'linear': return 'linear';
-    case 'iec61966-2-1': return 'srgb';
+    case 'smpte2084':
+      return 'pq';
+    case 'arib-std-b67':
+      return 'hlg';
+    case 'linear':
+      return 'linear';
+    case 'iec61966-2-1':
+      return 'srgb';
   }
   if (tags.primaries === 'bt2020') return 'bt2020';
   return tags.still ? 'srgb' : 'bt709';

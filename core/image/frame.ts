@@ -30,7 +30,8 @@ export interface RawFrame {
 
 /** Width and height of each plane. */
 export function planeSizes(f: FrameFormat): [number, number][] {
-  const full: [number, number] = [f.width, f.height], small: [number, number] = [Math.ceil(f.width / f.chroma[0]), Math.ceil(f.height / f.chroma[1])];
+  const full: [number, number] = [f.width, f.height],
+    small: [number, number] = [Math.ceil(f.width / f.chroma[0]), Math.ceil(f.height / f.chroma[1])];
   const colour = f.layout === 'gray' ? [full] : f.layout === 'rgb' ? [full, full, full] : [full, small, small];
   return f.alpha ? [...colour, full] : colour;
 }
@@ -52,11 +53,17 @@ function leaf(frame: RawFrame, indices: readonly number[], size: readonly [numbe
   const [width, height] = size;
   const { format } = frame;
   return {
-    kind: 'leaf', key: new Hasher().text(frame.key).text(JSON.stringify(format)).text(indices.join()).hex(), width, height, planes: indices.length, domain: 'none',
+    kind: 'leaf',
+    key: new Hasher().text(frame.key).text(JSON.stringify(format)).text(indices.join()).hex(),
+    width,
+    height,
+    planes: indices.length,
+    domain: 'none',
     load: (plane, into) => {
       const from = frame.planes[indices[plane]!]!;
       for (let y = 0; y < height; y++) {
-        const row = into(y), start = y * width;
+        const row = into(y),
+          start = y * width;
         for (let x = 0; x < width; x++) row[x] = from[start + x]! * scale;
       }
     },
@@ -68,7 +75,8 @@ const WEIGHTS: Record<MatrixId, readonly [number, number]> = { bt601: [0.299, 0.
 
 /** Scale and offset that bring luma and colour codes (0…1) to 0…1 and −½…½. */
 function ranges(f: FrameFormat): [number, number, number, number] {
-  const top = 2 ** f.depth - 1, unit = 2 ** (f.depth - 8);
+  const top = 2 ** f.depth - 1,
+    unit = 2 ** (f.depth - 8);
   const zero = (128 * unit) / top;
   return f.full ? [1, 0, 1, -zero] : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
 }
@@ -76,13 +84,18 @@ function ranges(f: FrameFormat): [number, number, number, number] {
 /** Colour sited left across and between rows down, as MPEG-2 and H.264 place it. */
 function chromaAt(b: Building, plane: number, format: FrameFormat): Node {
   const [cx, cy] = format.chroma;
-  const odd = (v: Node): Node => { const h = toFloat(v).mul(0.5); return h.floor().eq(h).not(); };
+  const odd = (v: Node): Node => {
+    const h = toFloat(v).mul(0.5);
+    return h.floor().eq(h).not();
+  };
   const across = (dy: number): Node => {
     const at = (dx: number) => b.tap(1, plane, dx, dy, { sx: cx === 2 ? 'half' : 'same', sy: cy === 2 ? 'half' : 'same' });
     return cx === 2 ? select(odd(column()), at(0).add(at(1)).mul(0.5), at(0)) : at(0);
   };
   if (cy === 1) return across(0);
-  return across(0).mul(0.75).add(select(odd(row()), across(1), across(-1)).mul(0.25));
+  return across(0)
+    .mul(0.75)
+    .add(select(odd(row()), across(1), across(-1)).mul(0.25));
 }
 
 function codesToRgb(frame: RawFrame): Picturing {
@@ -91,15 +104,36 @@ function codesToRgb(frame: RawFrame): Picturing {
   const [ys, yo, cs, co] = ranges(format);
   if (format.layout === 'rgb') {
     const codes = leaf(frame, [0, 1, 2], size);
-    return operation({ shape: 'rgb-codes', inputs: [each(codes)], planes: 3, domain: 'none', params: [ys, yo], build: (b) => b.pixel(0).map((c) => c.mul(b.param(0)).add(b.param(1))) });
+    return operation({
+      shape: 'rgb-codes',
+      inputs: [each(codes)],
+      planes: 3,
+      domain: 'none',
+      params: [ys, yo],
+      build: (b) => b.pixel(0).map((c) => c.mul(b.param(0)).add(b.param(1))),
+    });
   }
   const y = leaf(frame, [0], size);
   if (format.layout === 'gray')
-    return operation({ shape: 'gray-codes', inputs: [each(y)], planes: 3, domain: 'none', params: [ys, yo], build: (b) => { const v = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1)); return [v, v, v]; } });
+    return operation({
+      shape: 'gray-codes',
+      inputs: [each(y)],
+      planes: 3,
+      domain: 'none',
+      params: [ys, yo],
+      build: (b) => {
+        const v = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1));
+        return [v, v, v];
+      },
+    });
   const c = leaf(frame, [1, 2], planeSizes(format)[1]!);
-  const [kr, kb] = WEIGHTS[format.matrix], kg = 1 - kr - kb;
+  const [kr, kb] = WEIGHTS[format.matrix],
+    kg = 1 - kr - kb;
   return operation({
-    shape: `yuv-codes-${format.chroma.join('')}`, inputs: [each(y), around(c)], planes: 3, domain: 'none',
+    shape: `yuv-codes-${format.chroma.join('')}`,
+    inputs: [each(y), around(c)],
+    planes: 3,
+    domain: 'none',
     params: [ys, yo, cs, co, 2 * (1 - kr), 2 * (1 - kb), (-2 * (1 - kb) * kb) / kg, (-2 * (1 - kr) * kr) / kg],
     build: (b) => {
       const luma = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1));
@@ -117,8 +151,12 @@ export function frameToLight(frame: RawFrame, encodingId: EncodingId): Picturing
   const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
   const m = toWorking(encoding);
   return operation({
-    shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`, inputs: [each(codes), ...(cover ? [each(cover)] : [])], planes: cover ? 4 : 3,
-    domain: 'light', tables: encoding.toLight ? [encoding.toLight] : [], params: needsMatrix(encoding) ? [...m] : [],
+    shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`,
+    inputs: [each(codes), ...(cover ? [each(cover)] : [])],
+    planes: cover ? 4 : 3,
+    domain: 'light',
+    tables: encoding.toLight ? [encoding.toLight] : [],
+    params: needsMatrix(encoding) ? [...m] : [],
     build: (b) => {
       let c: Pixel = b.pixel(0);
       if (encoding.toLight) c = c.map((v) => b.lookup(0, v));
@@ -131,4 +169,10 @@ export function frameToLight(frame: RawFrame, encodingId: EncodingId): Picturing
 }
 
 /** The 3×3 matrix in an operation's first nine numbers. */
-export const matrixed = (c: Pixel, b: Building): Pixel => [0, 3, 6].map((r) => c[0]!.mul(b.param(r)).add(c[1]!.mul(b.param(r + 1))).add(c[2]!.mul(b.param(r + 2))));
+export const matrixed = (c: Pixel, b: Building): Pixel =>
+  [0, 3, 6].map((r) =>
+    c[0]!
+      .mul(b.param(r))
+      .add(c[1]!.mul(b.param(r + 1)))
+      .add(c[2]!.mul(b.param(r + 2))),
+  );

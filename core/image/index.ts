@@ -3,4 +3,4 @@ export * from './encodings';
 export { inDomain, onColour } from './convert';
 export { blur, enlarge, fitInto, halve, type Fit, blend2 } from './resample';
 export * from './frame';
-export { packedForPage, toCodes, wholeRgb16, yuv420 } from './output';
+export { packedForPage, toCodes, wholeRgb, yuv420 } from './output';

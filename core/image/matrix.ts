@@ -7,18 +7,27 @@ export const IDENTITY: Matrix = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 export const multiply = (a: Matrix, b: Matrix): Matrix =>
   [0, 1, 2].flatMap((r) => [0, 1, 2].map((c) => a[r * 3]! * b[c]! + a[r * 3 + 1]! * b[c + 3]! + a[r * 3 + 2]! * b[c + 6]!)) as unknown as Matrix;
 
-export const apply = (m: Matrix, v: Vector): Vector => [0, 1, 2].map((r) => m[r * 3]! * v[0] + m[r * 3 + 1]! * v[1] + m[r * 3 + 2]! * v[2]) as unknown as Vector;
+export const apply = (m: Matrix, v: Vector): Vector =>
+  [0, 1, 2].map((r) => m[r * 3]! * v[0] + m[r * 3 + 1]! * v[1] + m[r * 3 + 2]! * v[2]) as unknown as Vector;
 
 export function invert(m: Matrix): Matrix {
   const [a, b, c, d, e, f, g, h, i] = m;
-  const A = e * i - f * h, B = f * g - d * i, C = d * h - e * g, det = a * A + b * B + c * C;
+  const A = e * i - f * h,
+    B = f * g - d * i,
+    C = d * h - e * g,
+    det = a * A + b * B + c * C;
   return [A, c * h - b * i, b * f - c * e, B, a * i - c * g, c * d - a * f, C, b * g - a * h, a * e - b * d].map((v) => v / det) as unknown as Matrix;
 }
 
 const diagonal = (v: Vector): Matrix => [v[0], 0, 0, 0, v[1], 0, 0, 0, v[2]];
 export const xyToXyz = (x: number, y: number): Vector => [x / y, 1, (1 - x - y) / y];
 
-export interface Primaries { readonly red: readonly [number, number]; readonly green: readonly [number, number]; readonly blue: readonly [number, number]; readonly white: readonly [number, number] }
+export interface Primaries {
+  readonly red: readonly [number, number];
+  readonly green: readonly [number, number];
+  readonly blue: readonly [number, number];
+  readonly white: readonly [number, number];
+}
 export const D65 = [0.3127, 0.329] as const;
 /** ITU-R BT.709, BT.2020 and the ACES AP1 set (SMPTE ST 2065-1 family), CIE 1931 xy. */
 export const BT709: Primaries = { red: [0.64, 0.33], green: [0.3, 0.6], blue: [0.15, 0.06], white: D65 };
@@ -36,7 +45,8 @@ const BRADFORD: Matrix = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.03
 
 /** Linear Bradford adaptation of XYZ from one white to another (CIE xy). */
 export function adaptation(from: readonly [number, number], to: readonly [number, number]): Matrix {
-  const a = apply(BRADFORD, xyToXyz(...from)), b = apply(BRADFORD, xyToXyz(...to));
+  const a = apply(BRADFORD, xyToXyz(...from)),
+    b = apply(BRADFORD, xyToXyz(...to));
   return multiply(invert(BRADFORD), multiply(diagonal([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), BRADFORD));
 }
 

@@ -10,8 +10,12 @@ export function toCodes(picture: Picturing, encodingId: EncodingId): Picturing {
   const encoding = encodingOf(encodingId);
   const light = inDomain(picture, 'light');
   return operation({
-    shape: `to-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`, inputs: [each(light)], planes: 3, domain: 'none',
-    tables: encoding.fromLight ? [encoding.fromLight] : [], params: needsMatrix(encoding) ? [...fromWorking(encoding)] : [],
+    shape: `to-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`,
+    inputs: [each(light)],
+    planes: 3,
+    domain: 'none',
+    tables: encoding.fromLight ? [encoding.fromLight] : [],
+    params: needsMatrix(encoding) ? [...fromWorking(encoding)] : [],
     build: (b) => {
       let c: Pixel = b.pixel(0).slice(0, 3);
       if (needsMatrix(encoding)) c = matrixed(c, b);
@@ -25,28 +29,47 @@ const whole = (v: Node, top: number): Node => v.mul(top).add(0.5).clamp(0, top).
 /** One plane whose 32 bits are the four bytes red, green, blue, 255: what a canvas takes. */
 export const packedForPage = (codes: Picturing): Picturing =>
   operation({
-    shape: 'pack-rgba8', inputs: [each(codes)], planes: 1, domain: 'none',
+    shape: 'pack-rgba8',
+    inputs: [each(codes)],
+    planes: 1,
+    domain: 'none',
     build: (b) => {
       const [r, g, bl] = b.pixel(0).map((v) => toInt(whole(v, 255)));
       return [asFloat(iadd(ior(ior(r!, ishl(g!, 8)), ishl(bl!, 16)), 0xff000000 | 0))];
     },
   });
 
-/** Three planes of whole numbers 0…65535. */
-export const wholeRgb16 = (codes: Picturing): Picturing =>
-  operation({ shape: 'rgb16', inputs: [each(codes)], planes: 3, domain: 'none', build: (b) => b.pixel(0).map((v) => whole(v, 65535)) });
+/** Three planes of whole numbers 0…255 or 0…65535. */
+export const wholeRgb = (codes: Picturing, depth: 8 | 16): Picturing =>
+  operation({
+    shape: `rgb${depth}`,
+    inputs: [each(codes)],
+    planes: 3,
+    domain: 'none',
+    build: (b) => b.pixel(0).map((v) => whole(v, 2 ** depth - 1)),
+  });
 
-const [KR, KB] = [0.2126, 0.0722], KG = 1 - KR - KB;
+const [KR, KB] = [0.2126, 0.0722],
+  KG = 1 - KR - KB;
 
 /** 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left at half the size. */
 export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing } {
   const bounded = (c: Pixel) => c.map((v) => v.clamp(0, 1));
   const luma = operation({
-    shape: 'yuv-luma', inputs: [each(codes)], planes: 1, domain: 'none',
-    build: (b) => { const [r, g, bl] = bounded(b.pixel(0)); return [r!.mul(KR).add(g!.mul(KG)).add(bl!.mul(KB)).mul(219).add(16.5).floor()]; },
+    shape: 'yuv-luma',
+    inputs: [each(codes)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => {
+      const [r, g, bl] = bounded(b.pixel(0));
+      return [r!.mul(KR).add(g!.mul(KG)).add(bl!.mul(KB)).mul(219).add(16.5).floor()];
+    },
   });
   const differences = operation({
-    shape: 'yuv-differences', inputs: [each(codes)], planes: 2, domain: 'none',
+    shape: 'yuv-differences',
+    inputs: [each(codes)],
+    planes: 2,
+    domain: 'none',
     build: (b) => {
       const [r, g, bl] = bounded(b.pixel(0));
       const y = r!.mul(KR).add(g!.mul(KG)).add(bl!.mul(KB));
@@ -54,12 +77,38 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing }
     },
   });
   const across = operation({
-    shape: 'yuv-across', inputs: [around(differences)], planes: 2, domain: 'none', width: Math.ceil(codes.width / 2), height: codes.height,
-    build: (b) => [0, 1].map((p) => b.tap(0, p, -1, 0, { sx: 'double' }).add(b.tap(0, p, 1, 0, { sx: 'double' })).mul(0.25).add(b.tap(0, p, 0, 0, { sx: 'double' }).mul(0.5))),
+    shape: 'yuv-across',
+    inputs: [around(differences)],
+    planes: 2,
+    domain: 'none',
+    width: Math.ceil(codes.width / 2),
+    height: codes.height,
+    build: (b) =>
+      [0, 1].map((p) =>
+        b
+          .tap(0, p, -1, 0, { sx: 'double' })
+          .add(b.tap(0, p, 1, 0, { sx: 'double' }))
+          .mul(0.25)
+          .add(b.tap(0, p, 0, 0, { sx: 'double' }).mul(0.5)),
+      ),
   });
   const chroma = operation({
-    shape: 'yuv-down', inputs: [around(across)], planes: 2, domain: 'none', width: across.width, height: Math.ceil(codes.height / 2),
-    build: (b) => [0, 1].map((p) => b.tap(0, p, 0, 0, { sy: 'double' }).add(b.tap(0, p, 0, 1, { sy: 'double' })).mul(0.5).mul(224).add(128.5).floor()),
+    shape: 'yuv-down',
+    inputs: [around(across)],
+    planes: 2,
+    domain: 'none',
+    width: across.width,
+    height: Math.ceil(codes.height / 2),
+    build: (b) =>
+      [0, 1].map((p) =>
+        b
+          .tap(0, p, 0, 0, { sy: 'double' })
+          .add(b.tap(0, p, 0, 1, { sy: 'double' }))
+          .mul(0.5)
+          .mul(224)
+          .add(128.5)
+          .floor(),
+      ),
   });
   return { luma, chroma };
 }

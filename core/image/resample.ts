@@ -7,15 +7,29 @@ const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ 
 /** Half the size (rounded up) by [1 3 3 1]/8 each way, on a grid fixed at the top left: pixel k covers 2k−1 … 2k+2. */
 export function halve(from: Picturing): Picturing {
   const across = operation({
-    shape: `halve-x-${from.planes}`, inputs: [around(from)], planes: from.planes, domain: from.domain, width: Math.ceil(from.width / 2), height: from.height,
+    shape: `halve-x-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    width: Math.ceil(from.width / 2),
+    height: from.height,
     build: (b) => planesOf(from.planes, (p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
   });
   return operation({
-    shape: `halve-y-${from.planes}`, inputs: [around(across)], planes: from.planes, domain: from.domain, width: across.width, height: Math.ceil(from.height / 2),
+    shape: `halve-y-${from.planes}`,
+    inputs: [around(across)],
+    planes: from.planes,
+    domain: from.domain,
+    width: across.width,
+    height: Math.ceil(from.height / 2),
     build: (b) => planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
   });
 }
-const quarter = (at: (d: number) => Node): Node => at(-1).add(at(2)).mul(0.125).add(at(0).add(at(1)).mul(0.375));
+const quarter = (at: (d: number) => Node): Node =>
+  at(-1)
+    .add(at(2))
+    .mul(0.125)
+    .add(at(0).add(at(1)).mul(0.375));
 
 /** Twice the size, ¾ of the nearest and ¼ of the next: the inverse geometry of `halve`. */
 export function enlarge(from: Picturing, width: number, height: number): Picturing {
@@ -24,12 +38,28 @@ export function enlarge(from: Picturing, width: number, height: number): Picturi
     return nearest.mul(0.75).add(select(half.floor().eq(half), before, after).mul(0.25));
   };
   const down = operation({
-    shape: `enlarge-y-${from.planes}`, inputs: [around(from)], planes: from.planes, domain: from.domain, width: from.width, height,
-    build: (b) => planesOf(from.planes, (p) => weigh(b.tap(0, p, 0, 0, { sy: 'half' }), b.tap(0, p, 0, -1, { sy: 'half' }), b.tap(0, p, 0, 1, { sy: 'half' }), toFloat(row()))),
+    shape: `enlarge-y-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    width: from.width,
+    height,
+    build: (b) =>
+      planesOf(from.planes, (p) =>
+        weigh(b.tap(0, p, 0, 0, { sy: 'half' }), b.tap(0, p, 0, -1, { sy: 'half' }), b.tap(0, p, 0, 1, { sy: 'half' }), toFloat(row())),
+      ),
   });
   return operation({
-    shape: `enlarge-x-${from.planes}`, inputs: [around(down)], planes: from.planes, domain: from.domain, width, height,
-    build: (b) => planesOf(from.planes, (p) => weigh(b.tap(0, p, 0, 0, { sx: 'half' }), b.tap(0, p, -1, 0, { sx: 'half' }), b.tap(0, p, 1, 0, { sx: 'half' }), toFloat(column()))),
+    shape: `enlarge-x-${from.planes}`,
+    inputs: [around(down)],
+    planes: from.planes,
+    domain: from.domain,
+    width,
+    height,
+    build: (b) =>
+      planesOf(from.planes, (p) =>
+        weigh(b.tap(0, p, 0, 0, { sx: 'half' }), b.tap(0, p, -1, 0, { sx: 'half' }), b.tap(0, p, 1, 0, { sx: 'half' }), toFloat(column())),
+      ),
   });
 }
 
@@ -48,13 +78,18 @@ function direct(from: Picturing, sigma: number): Picturing {
   const params = weights(sigma, reach);
   const pass = (source: Picturing, along: 'x' | 'y') =>
     operation({
-      shape: `gauss-${along}-${reach}-${from.planes}`, inputs: [around(source)], planes: from.planes, domain: from.domain, params,
-      build: (b: Building) => planesOf(from.planes, (p) => {
-        const at = (d: number) => (along === 'x' ? b.tap(0, p, d, 0) : b.tap(0, p, 0, d));
-        let sum = at(0).mul(b.param(0));
-        for (let i = 1; i <= reach; i++) sum = sum.add(at(-i).add(at(i)).mul(b.param(i)));
-        return flush(sum);
-      }),
+      shape: `gauss-${along}-${reach}-${from.planes}`,
+      inputs: [around(source)],
+      planes: from.planes,
+      domain: from.domain,
+      params,
+      build: (b: Building) =>
+        planesOf(from.planes, (p) => {
+          const at = (d: number) => (along === 'x' ? b.tap(0, p, d, 0) : b.tap(0, p, 0, d));
+          let sum = at(0).mul(b.param(0));
+          for (let i = 1; i <= reach; i++) sum = sum.add(at(-i).add(at(i)).mul(b.param(i)));
+          return flush(sum);
+        }),
     });
   return pass(pass(from, 'x'), 'y');
 }
@@ -93,7 +128,9 @@ export function fitInto(from: Picturing, width: number, height: number, fit: Fit
   const same = Math.abs(shownWidth * ratios[1]! - width) < 0.5 || Math.abs(from.height * ratios[0]! - height) < 0.5;
   const scale = fit === 'fit' ? Math.min(...ratios) : Math.max(...ratios);
   const [kx, ky] = same ? [width / from.width, height / from.height] : [scale * aspect, scale];
-  let small = from, sx = kx, sy = ky;
+  let small = from,
+    sx = kx,
+    sy = ky;
   while (sx <= 0.5 && sy <= 0.5) {
     small = halve(small);
     sx *= 2;
@@ -102,14 +139,26 @@ export function fitInto(from: Picturing, width: number, height: number, fit: Fit
   const bars = fit === 'fit' && !same;
   const planes = bars ? 4 : from.planes;
   // Pixel centres: source = (out + ½ − size/2) ÷ k + sourceSize/2 − ½, measured on the picture before halving.
-  const place = (out: number, source: number, k: number, halved: number) => ({ step: 1 / (k * halved), start: ((0.5 - out / 2) / k + source / 2) / halved - 0.5 });
-  const x = place(width, from.width, kx, sx / kx), y = place(height, from.height, ky, sy / ky);
+  const place = (out: number, source: number, k: number, halved: number) => ({
+    step: 1 / (k * halved),
+    start: ((0.5 - out / 2) / k + source / 2) / halved - 0.5,
+  });
+  const x = place(width, from.width, kx, sx / kx),
+    y = place(height, from.height, ky, sy / ky);
   return operation({
-    shape: `fit-${from.planes}-${bars ? 'bars' : 'full'}`, inputs: [around(small)], planes, domain: from.domain, width, height,
-    params: [x.start, x.step, y.start, y.step, kx * from.width / 2, ky * from.height / 2, width / 2 - 0.5, height / 2 - 0.5], ints: [small.width, small.height],
+    shape: `fit-${from.planes}-${bars ? 'bars' : 'full'}`,
+    inputs: [around(small)],
+    planes,
+    domain: from.domain,
+    width,
+    height,
+    params: [x.start, x.step, y.start, y.step, (kx * from.width) / 2, (ky * from.height) / 2, width / 2 - 0.5, height / 2 - 0.5],
+    ints: [small.width, small.height],
     build: (b) => {
-      const px = toFloat(column()), py = toFloat(row());
-      const sxAt = px.mul(b.param(1)).add(b.param(0)), syAt = py.mul(b.param(3)).add(b.param(2));
+      const px = toFloat(column()),
+        py = toFloat(row());
+      const sxAt = px.mul(b.param(1)).add(b.param(0)),
+        syAt = py.mul(b.param(3)).add(b.param(2));
       const colour = planesOf(from.planes, (p) => sample(b.image(0), p, sxAt, syAt, b.int(0), b.int(1)));
       if (!bars) return colour;
       const inside = (v: Node, centre: Node, half: Node) => half.sub(v.sub(centre).abs()).add(0.5).clamp(0, 1);

@@ -11,7 +11,8 @@ export function exp2d(x: number): number {
   if (x < -1022) return 0;
   const i = Math.round(x);
   const t = (x - i) * LN2;
-  let sum = 1, term = 1;
+  let sum = 1,
+    term = 1;
   for (let k = 1; k < 18; k++) {
     term = (term * t) / k;
     sum += term;
@@ -40,8 +41,10 @@ export function log2d(x: number): number {
     m /= 2;
     e++;
   }
-  const s = (m - 1) / (m + 1), s2 = s * s;
-  let sum = 0, term = s;
+  const s = (m - 1) / (m + 1),
+    s2 = s * s;
+  let sum = 0,
+    term = s;
   for (let k = 1; k < 30; k += 2) {
     sum += term / k;
     term *= s2;
@@ -58,8 +61,10 @@ export function sinTurnsd(x: number): number {
   let r = x - Math.floor(x + 0.5);
   if (r > 0.25) r = 0.5 - r;
   else if (r < -0.25) r = -0.5 - r;
-  const a = r * 6.283185307179586, a2 = a * a;
-  let term = a, sum = a;
+  const a = r * 6.283185307179586,
+    a2 = a * a;
+  let term = a,
+    sum = a;
   for (let k = 1; k < 14; k++) {
     term *= -a2 / (2 * k * (2 * k + 1));
     sum += term;

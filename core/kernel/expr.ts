@@ -9,19 +9,81 @@ export type Edge = 'clamp' | 'clear';
 
 export type Op =
   // leaves
-  | 'const' | 'iconst' | 'param' | 'iparam' | 'ix' | 'iy' | 'input' | 'tap' | 'fetch'
+  | 'const'
+  | 'iconst'
+  | 'param'
+  | 'iparam'
+  | 'ix'
+  | 'iy'
+  | 'input'
+  | 'tap'
+  | 'fetch'
   // f32
-  | 'add' | 'sub' | 'mul' | 'div' | 'neg' | 'abs' | 'min' | 'max' | 'sqrt' | 'floor' | 'select' | 'toFloat' | 'asFloat'
+  | 'add'
+  | 'sub'
+  | 'mul'
+  | 'div'
+  | 'neg'
+  | 'abs'
+  | 'min'
+  | 'max'
+  | 'sqrt'
+  | 'floor'
+  | 'select'
+  | 'toFloat'
+  | 'asFloat'
   // f32, lowered before a single-precision back end sees them
-  | 'exp2' | 'log2' | 'sinTurns' | 'table' | 'lookup'
+  | 'exp2'
+  | 'log2'
+  | 'sinTurns'
+  | 'table'
+  | 'lookup'
   // i32
-  | 'iadd' | 'isub' | 'imul' | 'iand' | 'ior' | 'ixor' | 'ishl' | 'ishr' | 'imin' | 'imax' | 'toInt' | 'asInt'
+  | 'iadd'
+  | 'isub'
+  | 'imul'
+  | 'iand'
+  | 'ior'
+  | 'ixor'
+  | 'ishl'
+  | 'ishr'
+  | 'imin'
+  | 'imax'
+  | 'toInt'
+  | 'asInt'
   // mask
-  | 'lt' | 'le' | 'eq' | 'ilt' | 'and' | 'or' | 'not';
+  | 'lt'
+  | 'le'
+  | 'eq'
+  | 'ilt'
+  | 'and'
+  | 'or'
+  | 'not';
 
 const TYPES: Partial<Record<Op, Type>> = {
-  iconst: 'i32', iparam: 'i32', ix: 'i32', iy: 'i32', iadd: 'i32', isub: 'i32', imul: 'i32', iand: 'i32', ior: 'i32', ixor: 'i32', ishl: 'i32', ishr: 'i32',
-  imin: 'i32', imax: 'i32', toInt: 'i32', asInt: 'i32', lt: 'mask', le: 'mask', eq: 'mask', ilt: 'mask', and: 'mask', or: 'mask', not: 'mask',
+  iconst: 'i32',
+  iparam: 'i32',
+  ix: 'i32',
+  iy: 'i32',
+  iadd: 'i32',
+  isub: 'i32',
+  imul: 'i32',
+  iand: 'i32',
+  ior: 'i32',
+  ixor: 'i32',
+  ishl: 'i32',
+  ishr: 'i32',
+  imin: 'i32',
+  imax: 'i32',
+  toInt: 'i32',
+  asInt: 'i32',
+  lt: 'mask',
+  le: 'mask',
+  eq: 'mask',
+  ilt: 'mask',
+  and: 'mask',
+  or: 'mask',
+  not: 'mask',
 };
 
 export type Operand = Node | number;
@@ -35,28 +97,65 @@ export class Node {
     readonly imm: readonly number[],
     readonly type: Type,
   ) {}
-  add(b: Operand): Node { return make('add', [this, float(b)]); }
-  sub(b: Operand): Node { return make('sub', [this, float(b)]); }
-  mul(b: Operand): Node { return make('mul', [this, float(b)]); }
-  div(b: Operand): Node { return make('div', [this, float(b)]); }
-  neg(): Node { return make('neg', [this]); }
-  abs(): Node { return make('abs', [this]); }
-  sqrt(): Node { return make('sqrt', [this]); }
-  floor(): Node { return make('floor', [this]); }
+  add(b: Operand): Node {
+    return make('add', [this, float(b)]);
+  }
+  sub(b: Operand): Node {
+    return make('sub', [this, float(b)]);
+  }
+  mul(b: Operand): Node {
+    return make('mul', [this, float(b)]);
+  }
+  div(b: Operand): Node {
+    return make('div', [this, float(b)]);
+  }
+  neg(): Node {
+    return make('neg', [this]);
+  }
+  abs(): Node {
+    return make('abs', [this]);
+  }
+  sqrt(): Node {
+    return make('sqrt', [this]);
+  }
+  floor(): Node {
+    return make('floor', [this]);
+  }
   /** `b < this ? b : this`. */
-  min(b: Operand): Node { return make('min', [this, float(b)]); }
+  min(b: Operand): Node {
+    return make('min', [this, float(b)]);
+  }
   /** `this < b ? b : this`. */
-  max(b: Operand): Node { return make('max', [this, float(b)]); }
-  clamp(lo: Operand, hi: Operand): Node { return this.max(lo).min(hi); }
-  lt(b: Operand): Node { return make('lt', [this, float(b)]); }
-  le(b: Operand): Node { return make('le', [this, float(b)]); }
-  eq(b: Operand): Node { return make('eq', [this, float(b)]); }
-  and(b: Node): Node { return make('and', [this, b]); }
-  or(b: Node): Node { return make('or', [this, b]); }
-  not(): Node { return make('not', [this]); }
+  max(b: Operand): Node {
+    return make('max', [this, float(b)]);
+  }
+  clamp(lo: Operand, hi: Operand): Node {
+    return this.max(lo).min(hi);
+  }
+  lt(b: Operand): Node {
+    return make('lt', [this, float(b)]);
+  }
+  le(b: Operand): Node {
+    return make('le', [this, float(b)]);
+  }
+  eq(b: Operand): Node {
+    return make('eq', [this, float(b)]);
+  }
+  and(b: Node): Node {
+    return make('and', [this, b]);
+  }
+  or(b: Node): Node {
+    return make('or', [this, b]);
+  }
+  not(): Node {
+    return make('not', [this]);
+  }
 }
 
-interface Scope { readonly known: Map<string, Node>; next: number }
+interface Scope {
+  readonly known: Map<string, Node>;
+  next: number;
+}
 let scope: Scope | undefined;
 
 /** Runs `build` with a fresh table of known nodes; expressions live only inside. */
@@ -170,11 +269,15 @@ export function table(slot: number, layout: TableLayout, x: Operand): Node {
 
 /** Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given, edges clamped. */
 export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node): Node {
-  const fx = x.floor(), fy = y.floor();
+  const fx = x.floor(),
+    fy = y.floor();
   const keep = (v: Node, size: Node) => imin(imax(v, 0), isub(size, 1));
-  const x0 = keep(toInt(fx), width), x1 = keep(iadd(toInt(fx), 1), width);
-  const y0 = keep(toInt(fy), height), y1 = keep(iadd(toInt(fy), 1), height);
-  const u = x.sub(fx), v = y.sub(fy);
+  const x0 = keep(toInt(fx), width),
+    x1 = keep(iadd(toInt(fx), 1), width);
+  const y0 = keep(toInt(fy), height),
+    y1 = keep(iadd(toInt(fy), 1), height);
+  const u = x.sub(fx),
+    v = y.sub(fy);
   return mix(mix(fetch(image, plane, x0, y0), fetch(image, plane, x1, y0), u), mix(fetch(image, plane, x0, y1), fetch(image, plane, x1, y1), u), v);
 }
 

@@ -2,13 +2,33 @@
  * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
  * reference and simd both run, operation for operation.
  */
-import { asFloat, asInt, constant, iadd, iand, imax, imin, inOrder, int, ior, ishl, ishr, isub, make, type Node, select, toFloat, toInt } from './expr';
+import {
+  asFloat,
+  asInt,
+  constant,
+  iadd,
+  iand,
+  imax,
+  imin,
+  inOrder,
+  int,
+  ior,
+  ishl,
+  ishr,
+  isub,
+  make,
+  type Node,
+  select,
+  toFloat,
+  toInt,
+} from './expr';
 
 const LN2 = 0.6931471805599453;
 const EXP2_TERMS = [1];
 for (let k = 1; k <= 7; k++) EXP2_TERMS.push((EXP2_TERMS[k - 1]! * LN2) / k);
 
-const polynomial = (coefficients: readonly number[], x: Node): Node => coefficients.slice(0, -1).reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
+const polynomial = (coefficients: readonly number[], x: Node): Node =>
+  coefficients.slice(0, -1).reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
 
 /** 2^i · Taylor(f), i the nearest whole number: whole powers are exact, others good to about 6e-8. */
 function lowerExp2(x: Node): Node {
@@ -23,7 +43,8 @@ function lowerLog2(x: Node): Node {
   const m = asFloat(ior(iand(bits, 0x7fffff), 0x3f800000));
   const e = toFloat(isub(ishr(bits, 23), 127));
   const high = constant(1.4142135).lt(m);
-  const mm = select(high, m.mul(0.5), m), ee = select(high, e.add(1), e);
+  const mm = select(high, m.mul(0.5), m),
+    ee = select(high, e.add(1), e);
   const s = mm.sub(1).div(mm.add(1));
   const terms = [1, 3, 5, 7, 9].map((k) => 2 / (k * LN2));
   return ee.add(s.mul(polynomial(terms, s.mul(s))));
@@ -69,11 +90,15 @@ export function lower(outputs: readonly Node[]): Node[] {
   for (const node of inOrder(outputs)) {
     const args = node.args.map((a) => done.get(a)!);
     const plain =
-      node.op === 'exp2' ? lowerExp2(args[0]!)
-      : node.op === 'log2' ? lowerLog2(args[0]!)
-      : node.op === 'sinTurns' ? lowerSin(args[0]!)
-      : node.op === 'table' ? lowerTable(args[0]!, node.imm)
-      : make(node.op, args, node.imm);
+      node.op === 'exp2'
+        ? lowerExp2(args[0]!)
+        : node.op === 'log2'
+          ? lowerLog2(args[0]!)
+          : node.op === 'sinTurns'
+            ? lowerSin(args[0]!)
+            : node.op === 'table'
+              ? lowerTable(args[0]!, node.imm)
+              : make(node.op, args, node.imm);
     done.set(node, plain);
   }
   return outputs.map((n) => done.get(n)!);

@@ -30,7 +30,8 @@ const clamp = (v: number, hi: number): number => Math.max(0, Math.min(hi, v));
 
 function tapAt(image: ReferenceImage, imm: readonly number[], x: number, y: number): number {
   const [, plane, dx, dy, clear, sx, sy] = imm as readonly [number, number, number, number, number, number, number];
-  const tx = Math.floor(x * sx) + dx, ty = Math.floor(y * sy) + dy;
+  const tx = Math.floor(x * sx) + dx,
+    ty = Math.floor(y * sy) + dy;
   if (clear && (tx < 0 || ty < 0 || tx >= image.width || ty >= image.height)) return 0;
   return image.planes[plane]![clamp(ty, image.height - 1) * image.width + clamp(tx, image.width - 1)]!;
 }
@@ -39,50 +40,96 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
   const [p = 0, q = 0, r = 0] = a;
   const { imm } = node;
   switch (node.op) {
-    case 'const': case 'iconst': return imm[0]!;
-    case 'param': return bound.params[imm[0]!]!;
-    case 'iparam': return bound.ints[imm[0]!]! | 0;
-    case 'ix': return x;
-    case 'iy': return y;
-    case 'input': return bound.inputs[imm[0]!]!.planes[imm[1]!]![y * bound.inputs[imm[0]!]!.width + x]!;
-    case 'tap': return tapAt(bound.inputs[imm[0]!]!, imm, x, y);
-    case 'fetch': return bound.inputs[imm[0]!]!.planes[imm[1]!]![q * bound.inputs[imm[0]!]!.width + p]!;
-    case 'add': return p + q;
-    case 'sub': return p - q;
-    case 'mul': return p * q;
-    case 'div': return p / q;
-    case 'neg': return -p;
-    case 'abs': return Math.abs(p);
-    case 'min': return q < p ? q : p;
-    case 'max': return p < q ? q : p;
-    case 'sqrt': return Math.sqrt(p);
-    case 'floor': return Math.floor(p);
-    case 'select': return p ? q : r;
-    case 'toFloat': return p;
-    case 'asFloat': return fromBits(p);
-    case 'asInt': return asBits(p);
-    case 'exp2': return exp2d(Math.max(-126, Math.min(127.49, p)));
-    case 'log2': return log2d(Math.max(2 ** -126, p));
-    case 'sinTurns': return sinTurnsd(p);
-    case 'table': return bound.tables[imm[0]!]!.fn(p);
-    case 'lookup': return cachedTable(bound.tables[imm[0]!]!)[p * 2 + imm[1]!]!;
-    case 'iadd': return (p + q) | 0;
-    case 'isub': return (p - q) | 0;
-    case 'imul': return Math.imul(p, q);
-    case 'iand': return p & q;
-    case 'ior': return p | q;
-    case 'ixor': return p ^ q;
-    case 'ishl': return p << imm[0]!;
-    case 'ishr': return (p >>> imm[0]!) | 0;
-    case 'imin': return Math.min(p, q);
-    case 'imax': return Math.max(p, q);
-    case 'toInt': return saturate(p);
-    case 'lt': case 'ilt': return p < q ? 1 : 0;
-    case 'le': return p <= q ? 1 : 0;
-    case 'eq': return p === q ? 1 : 0;
-    case 'and': return p && q;
-    case 'or': return p || q;
-    case 'not': return p ? 0 : 1;
+    case 'const':
+    case 'iconst':
+      return imm[0]!;
+    case 'param':
+      return bound.params[imm[0]!]!;
+    case 'iparam':
+      return bound.ints[imm[0]!]! | 0;
+    case 'ix':
+      return x;
+    case 'iy':
+      return y;
+    case 'input':
+      return bound.inputs[imm[0]!]!.planes[imm[1]!]![y * bound.inputs[imm[0]!]!.width + x]!;
+    case 'tap':
+      return tapAt(bound.inputs[imm[0]!]!, imm, x, y);
+    case 'fetch':
+      return bound.inputs[imm[0]!]!.planes[imm[1]!]![q * bound.inputs[imm[0]!]!.width + p]!;
+    case 'add':
+      return p + q;
+    case 'sub':
+      return p - q;
+    case 'mul':
+      return p * q;
+    case 'div':
+      return p / q;
+    case 'neg':
+      return -p;
+    case 'abs':
+      return Math.abs(p);
+    case 'min':
+      return q < p ? q : p;
+    case 'max':
+      return p < q ? q : p;
+    case 'sqrt':
+      return Math.sqrt(p);
+    case 'floor':
+      return Math.floor(p);
+    case 'select':
+      return p ? q : r;
+    case 'toFloat':
+      return p;
+    case 'asFloat':
+      return fromBits(p);
+    case 'asInt':
+      return asBits(p);
+    case 'exp2':
+      return exp2d(Math.max(-126, Math.min(127.49, p)));
+    case 'log2':
+      return log2d(Math.max(2 ** -126, p));
+    case 'sinTurns':
+      return sinTurnsd(p);
+    case 'table':
+      return bound.tables[imm[0]!]!.fn(p);
+    case 'lookup':
+      return cachedTable(bound.tables[imm[0]!]!)[p * 2 + imm[1]!]!;
+    case 'iadd':
+      return (p + q) | 0;
+    case 'isub':
+      return (p - q) | 0;
+    case 'imul':
+      return Math.imul(p, q);
+    case 'iand':
+      return p & q;
+    case 'ior':
+      return p | q;
+    case 'ixor':
+      return p ^ q;
+    case 'ishl':
+      return p << imm[0]!;
+    case 'ishr':
+      return (p >>> imm[0]!) | 0;
+    case 'imin':
+      return Math.min(p, q);
+    case 'imax':
+      return Math.max(p, q);
+    case 'toInt':
+      return saturate(p);
+    case 'lt':
+    case 'ilt':
+      return p < q ? 1 : 0;
+    case 'le':
+      return p <= q ? 1 : 0;
+    case 'eq':
+      return p === q ? 1 : 0;
+    case 'and':
+      return p && q;
+    case 'or':
+      return p || q;
+    case 'not':
+      return p ? 0 : 1;
   }
 }
 
@@ -100,7 +147,8 @@ export function evaluate(outputs: readonly Node[], bound: Bindings, width: numbe
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       for (let i = 0; i < order.length; i++) {
-        const node = order[i]!, from = args[i]!;
+        const node = order[i]!,
+          from = args[i]!;
         operands.length = from.length;
         for (let k = 0; k < from.length; k++) operands[k] = values[from[k]!]!;
         const v = valueOf(node, operands, bound, x, y);

@@ -8,7 +8,9 @@ import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
 /** How many inputs, numbers and tables a kernel's argument block holds, and where (bytes). */
 export const ARGS = {
-  width: 0, outStride: 4, out: 8,
+  width: 0,
+  outStride: 4,
+  out: 8,
   /** Each input: four plane addresses, stride in bytes, width, height. */
   input: (i: number) => 24 + i * 28,
   params: (inputs: number) => 24 + inputs * 28,
@@ -23,16 +25,49 @@ export interface CompiledShape {
   readonly planes: number;
 }
 
-interface Counts { readonly inputs: number; readonly params: number; readonly ints: number; readonly tables: number }
+interface Counts {
+  readonly inputs: number;
+  readonly params: number;
+  readonly ints: number;
+  readonly tables: number;
+}
 
 const BINARY: Partial<Record<Node['op'], number>> = {
-  add: SIMD.add, sub: SIMD.sub, mul: SIMD.mul, div: SIMD.div, min: SIMD.pmin, max: SIMD.pmax, iadd: SIMD.iadd, isub: SIMD.isub, imul: SIMD.imul, iand: SIMD.and, ior: SIMD.or,
-  ixor: SIMD.xor, imin: SIMD.imin, imax: SIMD.imax, lt: SIMD.flt, le: SIMD.fle, eq: SIMD.feq, ilt: SIMD.ilt, and: SIMD.and, or: SIMD.or,
+  add: SIMD.add,
+  sub: SIMD.sub,
+  mul: SIMD.mul,
+  div: SIMD.div,
+  min: SIMD.pmin,
+  max: SIMD.pmax,
+  iadd: SIMD.iadd,
+  isub: SIMD.isub,
+  imul: SIMD.imul,
+  iand: SIMD.and,
+  ior: SIMD.or,
+  ixor: SIMD.xor,
+  imin: SIMD.imin,
+  imax: SIMD.imax,
+  lt: SIMD.flt,
+  le: SIMD.fle,
+  eq: SIMD.feq,
+  ilt: SIMD.ilt,
+  and: SIMD.and,
+  or: SIMD.or,
 };
-const UNARY: Partial<Record<Node['op'], number>> = { neg: SIMD.neg, abs: SIMD.abs, sqrt: SIMD.sqrt, floor: SIMD.floor, toInt: SIMD.toInt, toFloat: SIMD.toFloat, not: SIMD.not };
+const UNARY: Partial<Record<Node['op'], number>> = {
+  neg: SIMD.neg,
+  abs: SIMD.abs,
+  sqrt: SIMD.sqrt,
+  floor: SIMD.floor,
+  toInt: SIMD.toInt,
+  toFloat: SIMD.toFloat,
+  not: SIMD.not,
+};
 const COSTLESS = new Set<Node['op']>(['const', 'iconst', 'asFloat', 'asInt']);
 
-const RUN_ARGS = 0, RUN_Y0 = 1, RUN_Y1 = 2;
+const RUN_ARGS = 0,
+  RUN_Y0 = 1,
+  RUN_Y1 = 2;
 
 class Emitter {
   private readonly code = new Code(3);
@@ -46,7 +81,10 @@ class Emitter {
   private readonly lanes: [number, number, number, number];
   private readonly scratch: number[];
 
-  constructor(private readonly outputs: readonly Node[], private readonly counts: Counts) {
+  constructor(
+    private readonly outputs: readonly Node[],
+    private readonly counts: Counts,
+  ) {
     this.outRows = outputs.map(() => this.code.local(I32));
     this.lanes = [0, 0, 0, 0].map(() => this.code.local(I32)) as [number, number, number, number];
     this.scratch = [0, 0, 0, 0].map(() => this.code.local(V128));
@@ -67,15 +105,26 @@ class Emitter {
     else {
       const least = Math.max(0, ...taps.map(firstColumn));
       const head = Math.ceil(least / 4) * 4;
-      if (head > 0) this.columns(() => { code.i32(head); this.width(); this.minimum(); }, true);
-      this.columns(() => { this.lastInterior(taps); this.width(); this.minimum(); }, false);
+      if (head > 0)
+        this.columns(() => {
+          code.i32(head);
+          this.width();
+          this.minimum();
+        }, true);
+      this.columns(() => {
+        this.lastInterior(taps);
+        this.width();
+        this.minimum();
+      }, false);
       this.columns(() => this.width(), true);
     }
     code.get(this.y).i32(1).op(0x6a).tee(this.y).get(RUN_Y1).op(0x48).byte(0x0d).unsigned(0).op(0x0b);
     return moduleOf(code);
   }
 
-  private width(): void { this.code.get(RUN_ARGS).load32(ARGS.width); }
+  private width(): void {
+    this.code.get(RUN_ARGS).load32(ARGS.width);
+  }
   /** Leaves the lesser of two i32 on the stack. */
   private minimum(): void {
     const { code, lanes } = this;
@@ -101,8 +150,22 @@ class Emitter {
       const [image, , dx, , , sx] = t.imm as readonly number[];
       code.get(RUN_ARGS).load32(ARGS.input(image!) + 20);
       if (sx === 1) code.i32(3 + dx!).op(0x6b);
-      else if (sx === 2) code.i32(8 + dx!).op(0x6b).i32(1).op(0x75).i32(1).op(0x6a);
-      else code.i32(2 + dx!).op(0x6b).i32(1).op(0x74).i32(1).op(0x6a);
+      else if (sx === 2)
+        code
+          .i32(8 + dx!)
+          .op(0x6b)
+          .i32(1)
+          .op(0x75)
+          .i32(1)
+          .op(0x6a);
+      else
+        code
+          .i32(2 + dx!)
+          .op(0x6b)
+          .i32(1)
+          .op(0x74)
+          .i32(1)
+          .op(0x6a);
       if (i > 0) this.minimum();
     });
   }
@@ -129,25 +192,47 @@ class Emitter {
   private rowAddresses(order: readonly Node[]): void {
     const { code } = this;
     this.outRows.forEach((local, plane) => {
-      code.get(RUN_ARGS).load32(ARGS.out + plane * 4).get(RUN_ARGS).load32(ARGS.outStride).get(this.y).op(0x6c).op(0x6a).set(local);
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.out + plane * 4)
+        .get(RUN_ARGS)
+        .load32(ARGS.outStride)
+        .get(this.y)
+        .op(0x6c)
+        .op(0x6a)
+        .set(local);
     });
     for (const n of order) {
       if (n.op !== 'tap' && n.op !== 'input') continue;
       const key = rowKey(n);
       if (this.rows.has(key)) continue;
       const [image, plane] = n.imm as readonly [number, number];
-      const dy = n.op === 'tap' ? n.imm[3]! : 0, sy = n.op === 'tap' ? n.imm[6]! : 1;
-      const local = code.local(I32), at = this.lanes[2];
+      const dy = n.op === 'tap' ? n.imm[3]! : 0,
+        sy = n.op === 'tap' ? n.imm[6]! : 1;
+      const local = code.local(I32),
+        at = this.lanes[2];
       this.rows.set(key, local);
       code.get(this.y);
       if (sy === 2) code.i32(1).op(0x74);
       else if (sy === 0.5) code.i32(1).op(0x75);
       code.i32(dy).op(0x6a).set(at);
       // max(0, min(at, height − 1))
-      code.get(at).get(RUN_ARGS).load32(ARGS.input(image) + 24).i32(1).op(0x6b);
+      code
+        .get(at)
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + 24)
+        .i32(1)
+        .op(0x6b);
       this.minimum();
       code.set(at).get(at).i32(0).get(at).i32(0).op(0x4a).op(0x1b);
-      code.get(RUN_ARGS).load32(ARGS.input(image) + 16).op(0x6c).get(RUN_ARGS).load32(ARGS.input(image) + plane * 4).op(0x6a).set(local);
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + 16)
+        .op(0x6c)
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + plane * 4)
+        .op(0x6a)
+        .set(local);
     }
   }
 
@@ -164,7 +249,10 @@ class Emitter {
   private value(n: Node, made: Map<Node, number>, edge: boolean): void {
     const { code } = this;
     const known = this.steady.get(n) ?? made.get(n);
-    if (known !== undefined) { code.get(known); return; }
+    if (known !== undefined) {
+      code.get(known);
+      return;
+    }
     this.compute(n, made, edge);
     if ((this.uses.get(n) ?? 0) > 1 && !COSTLESS.has(n.op) && !made.has(n)) {
       const local = code.local(V128);
@@ -178,23 +266,70 @@ class Emitter {
     const { params, ints } = this.counts;
     const base = ARGS.params(this.counts.inputs);
     const arg = (i: number) => this.value(n.args[i]!, made, edge);
-    const binary = BINARY[n.op], unary = UNARY[n.op];
-    if (binary !== undefined) { arg(0); arg(1); code.simd(binary); return; }
-    if (unary !== undefined) { arg(0); code.simd(unary); return; }
+    const binary = BINARY[n.op],
+      unary = UNARY[n.op];
+    if (binary !== undefined) {
+      arg(0);
+      arg(1);
+      code.simd(binary);
+      return;
+    }
+    if (unary !== undefined) {
+      arg(0);
+      code.simd(unary);
+      return;
+    }
     switch (n.op) {
-      case 'const': case 'iconst': return this.literal(n);
-      case 'param': code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + n.imm[0]! * 4); return;
-      case 'iparam': code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + (params + n.imm[0]!) * 4); return;
-      case 'ix': code.get(this.x).simd(SIMD.splatI); this.words([0, 1, 2, 3]); code.simd(SIMD.iadd); return;
-      case 'iy': code.get(this.y).simd(SIMD.splatI); return;
-      case 'asFloat': case 'asInt': return arg(0);
-      case 'select': arg(1); arg(2); arg(0); code.simd(SIMD.bitselect); return;
-      case 'ishl': case 'ishr': arg(0); code.i32(n.imm[0]!).simd(n.op === 'ishl' ? SIMD.ishl : SIMD.ishr); return;
-      case 'input': code.get(this.rows.get(rowKey(n))!).get(this.xBytes).op(0x6a).simdMemory(SIMD.load, 0); return;
-      case 'tap': return edge ? this.edgeTap(n) : this.innerTap(n);
-      case 'fetch': return this.gatherAt(n, () => arg(0), () => arg(1));
-      case 'lookup': return this.lookup(n, made, edge, base + (params + ints + n.imm[0]!) * 4);
-      default: throw new Error(`simd has no form for ${n.op}: lower the expression first`);
+      case 'const':
+      case 'iconst':
+        return this.literal(n);
+      case 'param':
+        code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + n.imm[0]! * 4);
+        return;
+      case 'iparam':
+        code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + (params + n.imm[0]!) * 4);
+        return;
+      case 'ix':
+        code.get(this.x).simd(SIMD.splatI);
+        this.words([0, 1, 2, 3]);
+        code.simd(SIMD.iadd);
+        return;
+      case 'iy':
+        code.get(this.y).simd(SIMD.splatI);
+        return;
+      case 'asFloat':
+      case 'asInt':
+        return arg(0);
+      case 'select':
+        arg(1);
+        arg(2);
+        arg(0);
+        code.simd(SIMD.bitselect);
+        return;
+      case 'ishl':
+      case 'ishr':
+        arg(0);
+        code.i32(n.imm[0]!).simd(n.op === 'ishl' ? SIMD.ishl : SIMD.ishr);
+        return;
+      case 'input':
+        code
+          .get(this.rows.get(rowKey(n))!)
+          .get(this.xBytes)
+          .op(0x6a)
+          .simdMemory(SIMD.load, 0);
+        return;
+      case 'tap':
+        return edge ? this.edgeTap(n) : this.innerTap(n);
+      case 'fetch':
+        return this.gatherAt(
+          n,
+          () => arg(0),
+          () => arg(1),
+        );
+      case 'lookup':
+        return this.lookup(n, made, edge, base + (params + ints + n.imm[0]!) * 4);
+      default:
+        throw new Error(`simd has no form for ${n.op}: lower the expression first`);
     }
   }
 
@@ -215,11 +350,23 @@ class Emitter {
       code.get(rowStart).get(this.xBytes);
       if (sx === 2) code.i32(1).op(0x74);
       else if (sx === 0.5) code.i32(1).op(0x75);
-      code.op(0x6a).i32(dx! * 4 + extra).op(0x6a);
+      code
+        .op(0x6a)
+        .i32(dx! * 4 + extra)
+        .op(0x6a);
     };
-    if (sx === 2) { at(0); code.simdMemory(SIMD.load, 0); at(16); code.simdMemory(SIMD.load, 0).shuffle([0, 2, 4, 6]); }
-    else if (sx === 0.5) { at(0); code.simdMemory(SIMD.zero64, 0).tee(this.scratch[0]!).get(this.scratch[0]!).shuffle([0, 0, 1, 1]); }
-    else { at(0); code.simdMemory(SIMD.load, 0); }
+    if (sx === 2) {
+      at(0);
+      code.simdMemory(SIMD.load, 0);
+      at(16);
+      code.simdMemory(SIMD.load, 0).shuffle([0, 2, 4, 6]);
+    } else if (sx === 0.5) {
+      at(0);
+      code.simdMemory(SIMD.zero64, 0).tee(this.scratch[0]!).get(this.scratch[0]!).shuffle([0, 0, 1, 1]);
+    } else {
+      at(0);
+      code.simdMemory(SIMD.load, 0);
+    }
     if (n.imm[4]) this.insideRows(n);
   }
 
@@ -235,8 +382,19 @@ class Emitter {
       else if (sx === 0.5) code.i32(1).simd(SIMD.ishr);
       code.i32(dx!).simd(SIMD.splatI).simd(SIMD.iadd);
     };
-    const last = (offset: number) => code.get(RUN_ARGS).load32(ARGS.input(image!) + offset).i32(1).op(0x6b).simd(SIMD.splatI);
-    this.gather(this.rows.get(rowKey(n))!, () => { columns(); last(20).simd(SIMD.imin); this.words([0, 0, 0, 0]); code.simd(SIMD.imax).i32(2).simd(SIMD.ishl); });
+    const last = (offset: number) =>
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image!) + offset)
+        .i32(1)
+        .op(0x6b)
+        .simd(SIMD.splatI);
+    this.gather(this.rows.get(rowKey(n))!, () => {
+      columns();
+      last(20).simd(SIMD.imin);
+      this.words([0, 0, 0, 0]);
+      code.simd(SIMD.imax).i32(2).simd(SIMD.ishl);
+    });
     if (!clear) return;
     this.inside(columns, image!, 20);
     code.simd(SIMD.and);
@@ -246,20 +404,32 @@ class Emitter {
   /** Leaves a mask: 0 ≤ coordinate < the input's size at `offset`. */
   private inside(coordinate: () => void, image: number, offset: number): void {
     const { code } = this;
-    coordinate(); this.words([0, 0, 0, 0]); code.simd(SIMD.ilt).simd(SIMD.not);
-    coordinate(); code.get(RUN_ARGS).load32(ARGS.input(image) + offset).simd(SIMD.splatI).simd(SIMD.ilt).simd(SIMD.and);
+    coordinate();
+    this.words([0, 0, 0, 0]);
+    code.simd(SIMD.ilt).simd(SIMD.not);
+    coordinate();
+    code
+      .get(RUN_ARGS)
+      .load32(ARGS.input(image) + offset)
+      .simd(SIMD.splatI)
+      .simd(SIMD.ilt)
+      .simd(SIMD.and);
   }
 
   /** Clears the values on the stack where a tap's row lies outside. */
   private insideRows(n: Node): void {
     const { code } = this;
     const [image, , , dy, , , sy] = n.imm as readonly number[];
-    this.inside(() => {
-      code.get(this.y);
-      if (sy === 2) code.i32(1).op(0x74);
-      else if (sy === 0.5) code.i32(1).op(0x75);
-      code.i32(dy!).op(0x6a).simd(SIMD.splatI);
-    }, image!, 24);
+    this.inside(
+      () => {
+        code.get(this.y);
+        if (sy === 2) code.i32(1).op(0x74);
+        else if (sy === 0.5) code.i32(1).op(0x75);
+        code.i32(dy!).op(0x6a).simd(SIMD.splatI);
+      },
+      image!,
+      24,
+    );
     code.simd(SIMD.and);
   }
 
@@ -267,9 +437,20 @@ class Emitter {
     const { code } = this;
     const [image, plane] = n.imm as readonly [number, number];
     this.gather(undefined, () => {
-      x(); code.i32(2).simd(SIMD.ishl);
-      y(); code.get(RUN_ARGS).load32(ARGS.input(image) + 16).simd(SIMD.splatI).simd(SIMD.imul).simd(SIMD.iadd);
-      code.get(RUN_ARGS).load32(ARGS.input(image) + plane * 4).simd(SIMD.splatI).simd(SIMD.iadd);
+      x();
+      code.i32(2).simd(SIMD.ishl);
+      y();
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + 16)
+        .simd(SIMD.splatI)
+        .simd(SIMD.imul)
+        .simd(SIMD.iadd);
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + plane * 4)
+        .simd(SIMD.splatI)
+        .simd(SIMD.iadd);
     });
   }
 
@@ -301,8 +482,12 @@ class Emitter {
       this.value(n.args[0]!, made, edge);
       code.i32(3).simd(SIMD.ishl).get(RUN_ARGS).load32(pointer).simd(SIMD.splatI).simd(SIMD.iadd).set(scratch[0]!);
       const entry = (lane: number) => code.get(scratch[0]!).simd(SIMD.laneI).byte(lane).simdMemory(SIMD.zero64, 0);
-      entry(0); entry(1); code.shuffle([0, 4, 1, 5]).set(scratch[1]!);
-      entry(2); entry(3); code.shuffle([0, 4, 1, 5]).set(scratch[2]!);
+      entry(0);
+      entry(1);
+      code.shuffle([0, 4, 1, 5]).set(scratch[1]!);
+      entry(2);
+      entry(3);
+      code.shuffle([0, 4, 1, 5]).set(scratch[2]!);
       locals = [code.local(V128), code.local(V128)];
       code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(locals[0]);
       code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(locals[1]);
@@ -317,7 +502,8 @@ const rowKey = (n: Node): string => (n.op === 'input' ? `${n.imm[0]}:${n.imm[1]}
 
 /** The first column whose tap lies inside on the left. */
 const firstColumn = (t: Node): number => {
-  const dx = t.imm[2]!, sx = t.imm[5]!;
+  const dx = t.imm[2]!,
+    sx = t.imm[5]!;
   return sx === 1 ? -dx : sx === 2 ? Math.ceil(-dx / 2) : -2 * dx;
 };
 

@@ -1,48 +1,137 @@
 /** A small writer of WebAssembly bytes: just the sections and operations that kernels need. */
 export class Bytes {
   readonly out: number[] = [];
-  byte(...v: number[]): this { for (const b of v) this.out.push(b & 0xff); return this; }
+  byte(...v: number[]): this {
+    for (const b of v) this.out.push(b & 0xff);
+    return this;
+  }
   unsigned(v: number): this {
     v >>>= 0;
-    do { const b = v & 0x7f; v >>>= 7; this.out.push(v ? b | 0x80 : b); } while (v);
+    do {
+      const b = v & 0x7f;
+      v >>>= 7;
+      this.out.push(v ? b | 0x80 : b);
+    } while (v);
     return this;
   }
   signed(v: number): this {
-    for (;;) { const b = v & 0x7f; v >>= 7; if ((v === 0 && !(b & 0x40)) || (v === -1 && b & 0x40)) { this.out.push(b); return this; } this.out.push(b | 0x80); }
+    for (;;) {
+      const b = v & 0x7f;
+      v >>= 7;
+      if ((v === 0 && !(b & 0x40)) || (v === -1 && b & 0x40)) {
+        this.out.push(b);
+        return this;
+      }
+      this.out.push(b | 0x80);
+    }
   }
-  name(s: string): this { this.unsigned(s.length); for (let i = 0; i < s.length; i++) this.out.push(s.charCodeAt(i)); return this; }
-  append(b: Bytes): this { for (const v of b.out) this.out.push(v); return this; }
-  section(id: number, body: Bytes): this { return this.byte(id).unsigned(body.out.length).append(body); }
+  name(s: string): this {
+    this.unsigned(s.length);
+    for (let i = 0; i < s.length; i++) this.out.push(s.charCodeAt(i));
+    return this;
+  }
+  append(b: Bytes): this {
+    for (const v of b.out) this.out.push(v);
+    return this;
+  }
+  section(id: number, body: Bytes): this {
+    return this.byte(id).unsigned(body.out.length).append(body);
+  }
 }
 
-export const I32 = 0x7f, V128 = 0x7b;
+export const I32 = 0x7f,
+  V128 = 0x7b;
 
 /** Operations behind the simd prefix 0xfd. */
 export const SIMD = {
-  load: 0x00, loadSplat32: 0x09, store: 0x0b, const: 0x0c, shuffle: 0x0d, splatI: 0x11, splatF: 0x13, laneI: 0x1b, ieq: 0x37, ilt: 0x39, feq: 0x41, flt: 0x43, fle: 0x45,
-  not: 0x4d, and: 0x4e, or: 0x50, xor: 0x51, bitselect: 0x52, lane32: 0x56, zero32: 0x5c, zero64: 0x5d, floor: 0x68, ishl: 0xab, ishr: 0xad, iadd: 0xae, isub: 0xb1, imul: 0xb5,
-  imin: 0xb6, imax: 0xb8, abs: 0xe0, neg: 0xe1, sqrt: 0xe3, add: 0xe4, sub: 0xe5, mul: 0xe6, div: 0xe7, pmin: 0xea, pmax: 0xeb, toInt: 0xf8, toFloat: 0xfa,
+  load: 0x00,
+  loadSplat32: 0x09,
+  store: 0x0b,
+  const: 0x0c,
+  shuffle: 0x0d,
+  splatI: 0x11,
+  splatF: 0x13,
+  laneI: 0x1b,
+  ieq: 0x37,
+  ilt: 0x39,
+  feq: 0x41,
+  flt: 0x43,
+  fle: 0x45,
+  not: 0x4d,
+  and: 0x4e,
+  or: 0x50,
+  xor: 0x51,
+  bitselect: 0x52,
+  lane32: 0x56,
+  zero32: 0x5c,
+  zero64: 0x5d,
+  floor: 0x68,
+  ishl: 0xab,
+  ishr: 0xad,
+  iadd: 0xae,
+  isub: 0xb1,
+  imul: 0xb5,
+  imin: 0xb6,
+  imax: 0xb8,
+  abs: 0xe0,
+  neg: 0xe1,
+  sqrt: 0xe3,
+  add: 0xe4,
+  sub: 0xe5,
+  mul: 0xe6,
+  div: 0xe7,
+  pmin: 0xea,
+  pmax: 0xeb,
+  toInt: 0xf8,
+  toFloat: 0xfa,
 } as const;
 
 /** The body of one function, with its locals. */
 export class Code extends Bytes {
   private readonly types: number[] = [];
-  constructor(private readonly parameters: number) { super(); }
-  local(type: number): number { this.types.push(type); return this.parameters + this.types.length - 1; }
-  get(i: number): this { return this.byte(0x20).unsigned(i); }
-  set(i: number): this { return this.byte(0x21).unsigned(i); }
-  tee(i: number): this { return this.byte(0x22).unsigned(i); }
-  i32(v: number): this { return this.byte(0x41).signed(v | 0); }
+  constructor(private readonly parameters: number) {
+    super();
+  }
+  local(type: number): number {
+    this.types.push(type);
+    return this.parameters + this.types.length - 1;
+  }
+  get(i: number): this {
+    return this.byte(0x20).unsigned(i);
+  }
+  set(i: number): this {
+    return this.byte(0x21).unsigned(i);
+  }
+  tee(i: number): this {
+    return this.byte(0x22).unsigned(i);
+  }
+  i32(v: number): this {
+    return this.byte(0x41).signed(v | 0);
+  }
   /** 0x6a add, 0x6b sub, 0x6c mul, 0x74 shl, 0x75 shr_s, 0x48 lt_s, 0x4a gt_s, 0x4e ge_s, 0x1b select. */
-  op(v: number): this { return this.byte(v); }
-  load32(offset: number): this { return this.byte(0x28, 2).unsigned(offset); }
-  simd(v: number): this { return this.byte(0xfd).unsigned(v); }
-  simdMemory(v: number, offset: number, align = 2): this { return this.simd(v).unsigned(align).unsigned(offset); }
-  shuffle(words: readonly number[]): this { this.simd(SIMD.shuffle); for (const w of words) this.byte(w * 4, w * 4 + 1, w * 4 + 2, w * 4 + 3); return this; }
+  op(v: number): this {
+    return this.byte(v);
+  }
+  load32(offset: number): this {
+    return this.byte(0x28, 2).unsigned(offset);
+  }
+  simd(v: number): this {
+    return this.byte(0xfd).unsigned(v);
+  }
+  simdMemory(v: number, offset: number, align = 2): this {
+    return this.simd(v).unsigned(align).unsigned(offset);
+  }
+  shuffle(words: readonly number[]): this {
+    this.simd(SIMD.shuffle);
+    for (const w of words) this.byte(w * 4, w * 4 + 1, w * 4 + 2, w * 4 + 3);
+    return this;
+  }
   /** Locals, instructions and the end mark, as the code section wants them. */
   finished(): Bytes {
     const runs: [number, number][] = [];
-    for (const t of this.types) if (runs.at(-1)?.[1] === t) runs.at(-1)![0]++; else runs.push([1, t]);
+    for (const t of this.types)
+      if (runs.at(-1)?.[1] === t) runs.at(-1)![0]++;
+      else runs.push([1, t]);
     const body = new Bytes().unsigned(runs.length);
     for (const [count, type] of runs) body.unsigned(count).byte(type);
     return body.append(this).byte(0x0b);

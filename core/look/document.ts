@@ -1,7 +1,25 @@
 /** The look document: what is saved, exchanged and validated. Lists run from the bedrock up. */
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, Equals, IsArray, IsBoolean, IsDefined, IsIn, IsInt, IsNotEmpty, IsNumber, IsObject, IsOptional, IsString, Matches, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  Equals,
+  IsArray,
+  IsBoolean,
+  IsDefined,
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { BLEND_IDS, type BlendId } from '../plan/blend';
 import type { ParameterValue } from '../steps';
 
@@ -61,4 +79,11 @@ export const STRENGTH = 'strength';
 export const strengthDial = (value = 100): Dial => ({ key: STRENGTH, label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value });
 
 /** A look with no layers. */
-export const emptyLook = (name: string, seed = 1): LookDocument => ({ schema: LOOK_SCHEMA, name, seed, bedrock: true, layers: [], dials: [strengthDial()] });
+export const emptyLook = (name: string, seed = 1): LookDocument => ({
+  schema: LOOK_SCHEMA,
+  name,
+  seed,
+  bedrock: true,
+  layers: [],
+  dials: [strengthDial()],
+});

@@ -5,29 +5,50 @@ import { type Parameter, type Step, stepOf, STEPS } from '../steps';
 import { type Dial, LookDocument, type Setting, STRENGTH } from './document';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
-export interface Fault { readonly path: string; readonly message: string }
+export interface Fault {
+  readonly path: string;
+  readonly message: string;
+}
 export type Read = { readonly look: LookDocument } | { readonly faults: readonly Fault[] };
+
+/** The validator puts the property's name first; the path says it already. */
+const plainWords = (message: string, property: string): string => (message.startsWith(`${property} `) ? message.slice(property.length + 1) : message);
 
 function flatten(errors: readonly ValidationError[], at = ''): Fault[] {
   return errors.flatMap((e) => {
     const path = /^\d+$/.test(e.property) ? `${at}[${e.property}]` : at ? `${at}.${e.property}` : e.property;
-    const own = Object.values(e.constraints ?? {}).map((message) => ({ path, message: message.replace(new RegExp(`^${e.property} `), '') }));
+    const own = Object.values(e.constraints ?? {}).map((message) => ({ path, message: plainWords(message, e.property) }));
     return [...own, ...flatten(e.children ?? [], path)];
   });
 }
 
-const isColour = (v: unknown): boolean => Array.isArray(v) && v.length === 3 && v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
+const isColour = (v: unknown): boolean =>
+  Array.isArray(v) && v.length === 3 && v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
 const isCurve = (v: unknown): boolean =>
-  Array.isArray(v) && v.length >= 1 && v.length <= 32 && v.every((p, i) => Array.isArray(p) && p.length === 2 && p.every((x) => typeof x === 'number' && Number.isFinite(x)) && (i === 0 || p[0] > (v[i - 1] as number[])[0]!));
+  Array.isArray(v) &&
+  v.length >= 1 &&
+  v.length <= 32 &&
+  v.every(
+    (p, i) =>
+      Array.isArray(p) &&
+      p.length === 2 &&
+      p.every((x) => typeof x === 'number' && Number.isFinite(x)) &&
+      (i === 0 || p[0] > (v[i - 1] as number[])[0]!),
+  );
 
 /** Undefined when a constant suits a parameter. */
 export function unsuited(p: Parameter, v: unknown): string | undefined {
   switch (p.kind) {
-    case 'number': return typeof v === 'number' && v >= p.min && v <= p.max ? undefined : `must be a number from ${p.min} to ${p.max}`;
-    case 'switch': return typeof v === 'boolean' ? undefined : 'must be true or false';
-    case 'colour': return isColour(v) ? undefined : 'must be three numbers: red, green, blue';
-    case 'choice': return p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`;
-    case 'curve': return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
+    case 'number':
+      return typeof v === 'number' && v >= p.min && v <= p.max ? undefined : `must be a number from ${p.min} to ${p.max}`;
+    case 'switch':
+      return typeof v === 'boolean' ? undefined : 'must be true or false';
+    case 'colour':
+      return isColour(v) ? undefined : 'must be three numbers: red, green, blue';
+    case 'choice':
+      return p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`;
+    case 'curve':
+      return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
   }
 }
 
@@ -49,11 +70,24 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, dials
   });
 }
 
-function stepFaults(path: string, step: Step | undefined, id: string, parameters: Record<string, Setting>, dials: ReadonlyMap<string, Dial>): Fault[] {
+function stepFaults(
+  path: string,
+  step: Step | undefined,
+  id: string,
+  parameters: Record<string, Setting>,
+  dials: ReadonlyMap<string, Dial>,
+): Fault[] {
   if (!step) return [{ path: `${path}.step`, message: `there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}` }];
   return Object.entries(parameters).flatMap(([id2, s]) => {
     const p = step.parameters.find((q) => q.id === id2);
-    return p ? settingFaults(`${path}.parameters.${id2}`, p, s, dials) : [{ path: `${path}.parameters.${id2}`, message: `${step.id} has no parameter "${id2}"; it has ${step.parameters.map((q) => q.id).join(', ')}` }];
+    return p
+      ? settingFaults(`${path}.parameters.${id2}`, p, s, dials)
+      : [
+          {
+            path: `${path}.parameters.${id2}`,
+            message: `${step.id} has no parameter "${id2}"; it has ${step.parameters.map((q) => q.id).join(', ')}`,
+          },
+        ];
   });
 }
 
@@ -61,7 +95,9 @@ function dialFaults(d: Dial, path: string): Fault[] {
   if (d.kind === 'switch') return typeof d.value === 'boolean' ? [] : [{ path, message: 'a switch is true or false' }];
   if (d.kind === 'colour') return isColour(d.value) ? [] : [{ path, message: 'a colour is three numbers' }];
   if (d.min === undefined || d.max === undefined || d.min >= d.max) return [{ path, message: 'a number dial needs min below max' }];
-  return typeof d.value === 'number' && d.value >= d.min && d.value <= d.max ? [] : [{ path: `${path}.value`, message: `must be a number from ${d.min} to ${d.max}` }];
+  return typeof d.value === 'number' && d.value >= d.min && d.value <= d.max
+    ? []
+    : [{ path: `${path}.value`, message: `must be a number from ${d.min} to ${d.max}` }];
 }
 
 function repeated(keys: readonly string[], path: (i: number) => string): Fault[] {
@@ -72,14 +108,28 @@ function meaningFaults(look: LookDocument): Fault[] {
   const dials = new Map(look.dials.map((d) => [d.key, d]));
   const strength = dials.get(STRENGTH);
   return [
-    ...(strength?.kind === 'number' && strength.min === 0 && strength.max === 100 ? [] : [{ path: 'dials', message: 'a look has a number dial "strength" from 0 to 100' }]),
-    ...repeated(look.dials.map((d) => d.key), (i) => `dials[${i}].key`),
-    ...repeated(look.layers.map((l) => l.key), (i) => `layers[${i}].key`),
+    ...(strength?.kind === 'number' && strength.min === 0 && strength.max === 100
+      ? []
+      : [{ path: 'dials', message: 'a look has a number dial "strength" from 0 to 100' }]),
+    ...repeated(
+      look.dials.map((d) => d.key),
+      (i) => `dials[${i}].key`,
+    ),
+    ...repeated(
+      look.layers.map((l) => l.key),
+      (i) => `layers[${i}].key`,
+    ),
     ...look.dials.flatMap((d, i) => dialFaults(d, `dials[${i}]`)),
     ...look.layers.flatMap((l, i) => [
       ...settingFaults(`layers[${i}].opacity`, SHARE, l.opacity, dials),
-      ...repeated(l.steps.map((s) => s.key), (k) => `layers[${i}].steps[${k}].key`),
-      ...l.steps.flatMap((s, k) => [...settingFaults(`layers[${i}].steps[${k}].mix`, SHARE, s.mix, dials), ...stepFaults(`layers[${i}].steps[${k}]`, stepOf(s.step), s.step, s.parameters, dials)]),
+      ...repeated(
+        l.steps.map((s) => s.key),
+        (k) => `layers[${i}].steps[${k}].key`,
+      ),
+      ...l.steps.flatMap((s, k) => [
+        ...settingFaults(`layers[${i}].steps[${k}].mix`, SHARE, s.mix, dials),
+        ...stepFaults(`layers[${i}].steps[${k}]`, stepOf(s.step), s.step, s.parameters, dials),
+      ]),
     ]),
   ];
 }
@@ -95,4 +145,8 @@ export function readLook(json: unknown): Read {
 }
 
 /** Faults in one line. */
-export const inWords = (faults: readonly Fault[]): string => faults.slice(0, 3).map((f) => (f.path ? `${f.path} ${f.message}` : f.message)).join('; ') + (faults.length > 3 ? ` (and ${faults.length - 3} more)` : '');
+export const inWords = (faults: readonly Fault[]): string =>
+  faults
+    .slice(0, 3)
+    .map((f) => (f.path ? `${f.path} ${f.message}` : f.message))
+    .join('; ') + (faults.length > 3 ? ` (and ${faults.length - 3} more)` : '');

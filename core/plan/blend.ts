@@ -7,7 +7,11 @@ import { inDomain } from '../image/convert';
 import { type Domain, each, operation, type Picturing } from './graph';
 
 type Mix = (b: Node, s: Node) => Node;
-interface Mode { readonly label: string; readonly domain: Domain; readonly mix: Mix }
+interface Mode {
+  readonly label: string;
+  readonly domain: Domain;
+  readonly mix: Mix;
+}
 
 const one = (x: Node): Node => x.neg().add(1);
 const multiply: Mix = (b, s) => b.mul(s);
@@ -17,17 +21,22 @@ const softLight: Mix = (b, s) => {
   const d = select(b.le(0.25), b.mul(16).sub(12).mul(b).add(4).mul(b), b.max(0).sqrt());
   return select(s.le(0.5), b.sub(one(s.mul(2)).mul(b).mul(one(b))), b.add(s.mul(2).sub(1).mul(d.sub(b))));
 };
-const bounded = (mix: Mix): Mix => (b, s) => {
-  const sat = b.clamp(0, 1);
-  return mix(sat, s.clamp(0, 1)).add(b.sub(sat));
-};
+const bounded =
+  (mix: Mix): Mix =>
+  (b, s) => {
+    const sat = b.clamp(0, 1);
+    return mix(sat, s.clamp(0, 1)).add(b.sub(sat));
+  };
 const mode = (label: string, mix: Mix, domain: Domain = 'encoded'): Mode => ({ label, domain, mix });
 
 export const BLEND_MODES = {
   normal: mode('Normal', (_, s) => s),
   multiply: mode('Multiply', bounded(multiply)),
   screen: mode('Screen', bounded(screen)),
-  overlay: mode('Overlay', bounded((b, s) => hardLight(s, b))),
+  overlay: mode(
+    'Overlay',
+    bounded((b, s) => hardLight(s, b)),
+  ),
   'soft-light': mode('Soft light', bounded(softLight)),
   add: mode('Add', (b, s) => b.add(s)),
   'add-light': mode('Add (light)', (b, s) => b.add(s), 'light'),
@@ -42,7 +51,8 @@ const uncovered = (c: Node, a: Node | undefined): Node => (a ? select(a.le(0), 0
 
 /** One pixel of `s` (with its coverage times `opacity`) over one of `b`. */
 export function blendPixel(mix: Mix, b: Pixel, s: Pixel, opacity: Node): Pixel {
-  const ab = b[3], as = s[3];
+  const ab = b[3],
+    as = s[3];
   const cover = as ? as.mul(opacity) : opacity;
   const colour = [0, 1, 2].map((i) => {
     const both = mix(uncovered(b[i]!, ab), uncovered(s[i]!, as));
@@ -56,9 +66,14 @@ export function blendPixel(mix: Mix, b: Pixel, s: Pixel, opacity: Node): Pixel {
 /** `source` over `below` in the mode's own domain. */
 export function blend(id: BlendId, below: Picturing, source: Picturing, opacity: number): Picturing {
   const { domain, mix } = BLEND_MODES[id];
-  const b = inDomain(below, domain), s = inDomain(source, domain);
+  const b = inDomain(below, domain),
+    s = inDomain(source, domain);
   return operation({
-    shape: `blend-${id}-${b.planes}-${s.planes}`, inputs: [each(b), each(s)], planes: b.planes, domain, params: [opacity],
+    shape: `blend-${id}-${b.planes}-${s.planes}`,
+    inputs: [each(b), each(s)],
+    planes: b.planes,
+    domain,
+    params: [opacity],
     build: (at) => blendPixel(mix, at.pixel(0), at.pixel(1), at.param(0)),
   });
 }

@@ -72,13 +72,28 @@ export interface OperationSpec {
 /** An operation node with its content key. Its size is that of its first input unless given. */
 export function operation(spec: OperationSpec): Operation {
   const { params = [], ints = [], tables = [], inputs, kept = false } = spec;
-  const width = spec.width ?? inputs[0]!.from.width, height = spec.height ?? inputs[0]!.from.height;
+  const width = spec.width ?? inputs[0]!.from.width,
+    height = spec.height ?? inputs[0]!.from.height;
   const h = new Hasher().text(spec.shape).int(width).int(height).int(spec.planes);
   params.forEach((v) => h.float(v));
   ints.forEach((v) => h.int(v));
   tables.forEach((t) => h.text(t.key));
   inputs.forEach((i) => h.text(i.from.key).int(i.window ? 1 : 0));
-  return { kind: 'operation', key: h.hex(), width, height, planes: spec.planes, domain: spec.domain, shape: spec.shape, inputs, params, ints, tables, build: spec.build, kept };
+  return {
+    kind: 'operation',
+    key: h.hex(),
+    width,
+    height,
+    planes: spec.planes,
+    domain: spec.domain,
+    shape: spec.shape,
+    inputs,
+    params,
+    ints,
+    tables,
+    build: spec.build,
+    kept,
+  };
 }
 
 export const each = (from: Picturing): Input => ({ from, window: false });
@@ -88,10 +103,20 @@ export const around = (from: Picturing): Input => ({ from, window: true });
 export const keep = (node: Picturing): Picturing => (node.kind === 'leaf' ? node : { ...node, kept: true });
 
 /** Where a node's numbers start inside a fused kernel. */
-export interface Offsets { readonly params: number; readonly ints: number; readonly tables: number }
+export interface Offsets {
+  readonly params: number;
+  readonly ints: number;
+  readonly tables: number;
+}
 
 /** The `Building` of one node at its place inside a kernel. */
-export function buildingAt(node: Operation, at: Offsets, pixel: (i: number) => Pixel, image: (i: number) => number, tap: (image: number, plane: number, dx: number, dy: number, edge: Edge, sx: TapScale, sy: TapScale) => Node): Building {
+export function buildingAt(
+  node: Operation,
+  at: Offsets,
+  pixel: (i: number) => Pixel,
+  image: (i: number) => number,
+  tap: (image: number, plane: number, dx: number, dy: number, edge: Edge, sx: TapScale, sy: TapScale) => Node,
+): Building {
   return {
     pixel,
     image,
@@ -103,4 +128,5 @@ export function buildingAt(node: Operation, at: Offsets, pixel: (i: number) => P
 }
 
 /** A table layout in words, for shapes. */
-export const layoutName = (l: TableLayout): string => (l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`);
+export const layoutName = (l: TableLayout): string =>
+  l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`;

@@ -7,24 +7,33 @@ import { BLEND_IDS, blend, plan } from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [61, 37];
-const bedrock = leafOf(randomPlanes(3, W, H, 11).map((p) => p.map((v) => Math.abs(v) / 4)), W, H, 'light', 'clip');
+const bedrock = leafOf(
+  randomPlanes(3, W, H, 11).map((p) => p.map((v) => Math.abs(v) / 4)),
+  W,
+  H,
+  'light',
+  'clip',
+);
 const clip = { bedrock, content: 'abc', frame: 3 };
 const planesOf = (e: Engine, image: Image) => Array.from({ length: image.planes }, (_, p) => e.memory.plane(image, p));
 
 describe('a look on a clip', () => {
-  it.each(SHIPPED.map((s) => [s.id, s.look] as const))('%s gives the same bits fused freely, cut at layers, and one operation at a time', (_, look) => {
-    const { result } = plan(look, clip);
-    expect(bitsThatDiffer(engine, result)).toBe(0);
-    const fresh = new Engine({ limit: 1 << 28, helpers: 0 });
-    expect(bitsThatDiffer(fresh, result, true)).toBe(0);
-  });
+  it.each(SHIPPED.map((s) => [s.id, s.look] as const))(
+    '%s gives the same bits fused freely, cut at layers, and one operation at a time',
+    (_, look) => {
+      const { result } = plan(look, clip);
+      expect(bitsThatDiffer(engine, result)).toBe(0);
+      const fresh = new Engine({ limit: 1 << 28, helpers: 0 });
+      expect(bitsThatDiffer(fresh, result, true)).toBe(0);
+    },
+  );
 
   it('is the clip at no strength, bit for bit', () => {
     const look = edit.setDial(shippedLook('silt')!, 'strength', 0);
     expect(plan(look, clip).result).toBe(bedrock);
   });
 
-  it('gives grain by the clip\'s content and frame, not by chance', () => {
+  it("gives grain by the clip's content and frame, not by chance", () => {
     const key = (content: string, frame: number) => plan(shippedLook('soft-lens')!, { ...clip, content, frame }).result.key;
     expect(key('abc', 3)).toBe(key('abc', 3));
     expect(key('abc', 3)).not.toBe(key('abc', 4));
@@ -52,13 +61,15 @@ describe('a look on a clip', () => {
 
 describe('blending', () => {
   it.each(BLEND_IDS)('%s agrees with the single reference for every pair of plane counts', (id) => {
-    for (const below of [3, 4]) for (const above of [3, 4]) {
-      const make = (planes: number, seed: number) => leafOf(randomPlanes(planes, 9, 7, seed), 9, 7, 'encoded');
-      expect(bitsThatDiffer(engine, blend(id, make(below, 1), make(above, 2), 0.7))).toBe(0);
-    }
+    for (const below of [3, 4])
+      for (const above of [3, 4]) {
+        const make = (planes: number, seed: number) => leafOf(randomPlanes(planes, 9, 7, seed), 9, 7, 'encoded');
+        expect(bitsThatDiffer(engine, blend(id, make(below, 1), make(above, 2), 0.7))).toBe(0);
+      }
   });
 
-  const once = (id: (typeof BLEND_IDS)[number], b: number, s: number) => engine.memory.plane(engine.compute(blend(id, leafOf([[b], [b], [b]], 1, 1, 'encoded'), leafOf([[s], [s], [s]], 1, 1, 'encoded'), 1)), 0)[0]!;
+  const once = (id: (typeof BLEND_IDS)[number], b: number, s: number) =>
+    engine.memory.plane(engine.compute(blend(id, leafOf([[b], [b], [b]], 1, 1, 'encoded'), leafOf([[s], [s], [s]], 1, 1, 'encoded'), 1)), 0)[0]!;
   it('follows the W3C formulas', () => {
     expect(once('multiply', 0.5, 0.4)).toBeCloseTo(0.2, 6);
     expect(once('screen', 0.5, 0.4)).toBeCloseTo(0.7, 6);
@@ -81,7 +92,12 @@ describe('fitting and packing', () => {
   });
 
   it('fills without bars, and keeps a flat picture flat when made smaller', () => {
-    const flat = leafOf([0, 1, 2].map(() => new Float32Array(200 * 90).fill(0.5)), 200, 90, 'light');
+    const flat = leafOf(
+      [0, 1, 2].map(() => new Float32Array(200 * 90).fill(0.5)),
+      200,
+      90,
+      'light',
+    );
     const image = engine.compute(fitInto(flat, 48, 48, 'fill'));
     expect(image.planes).toBe(3);
     engine.memory.plane(image, 1).forEach((v) => expect(v).toBeCloseTo(0.5, 6));

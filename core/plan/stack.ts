@@ -45,6 +45,14 @@ export function plan(look: LookDocument, clip: ClipMoment, dials: DialValues = {
 function withStrength(bedrock: Picturing, result: Picturing, strength: number): Picturing {
   if (strength === 1 || result === bedrock) return result;
   if (strength === 0) return bedrock;
-  const a = inDomain(bedrock, 'encoded'), b = inDomain(result, 'encoded');
-  return operation({ shape: `strength-${a.planes}-${b.planes}`, inputs: [each(a), each(b)], planes: Math.max(a.planes, b.planes), domain: 'encoded', params: [strength], build: (at) => blend2(at.pixel(0), at.pixel(1), at.param(0)) });
+  const a = inDomain(bedrock, 'encoded'),
+    b = inDomain(result, 'encoded');
+  return operation({
+    shape: `strength-${a.planes}-${b.planes}`,
+    inputs: [each(a), each(b)],
+    planes: Math.max(a.planes, b.planes),
+    domain: 'encoded',
+    params: [strength],
+    build: (at) => blend2(at.pixel(0), at.pixel(1), at.param(0)),
+  });
 }

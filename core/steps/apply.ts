@@ -7,17 +7,37 @@ import type { Moment, PixelStep, Step, Values } from './declare';
 
 function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Picturing {
   const numbers = step.numbers(v, at);
-  const n = numbers.length, lines = 1080 / at.height;
+  const n = numbers.length,
+    lines = 1080 / at.height;
   const planes = step.planes?.(input.planes) ?? input.planes;
   return operation({
-    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}`, inputs: [each(input)], planes, domain: input.domain,
-    params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines], ints: [at.seed, at.frame], tables: step.tables?.(v) ?? [],
+    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}`,
+    inputs: [each(input)],
+    planes,
+    domain: input.domain,
+    params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines],
+    ints: [at.seed, at.frame],
+    tables: step.tables?.(v) ?? [],
     build: (b) => {
       const tools = {
-        n: (i: number) => b.param(i), curve: (i: number, x: Parameters<typeof b.lookup>[1]) => b.lookup(i, x),
-        get x() { return toFloat(column()).mul(b.param(n)).add(b.param(n + 1)); },
-        get y() { return toFloat(row()).mul(b.param(n)).add(b.param(n + 2)); },
-        get seed() { return b.int(0); }, get frame() { return b.int(1); },
+        n: (i: number) => b.param(i),
+        curve: (i: number, x: Parameters<typeof b.lookup>[1]) => b.lookup(i, x),
+        get x() {
+          return toFloat(column())
+            .mul(b.param(n))
+            .add(b.param(n + 1));
+        },
+        get y() {
+          return toFloat(row())
+            .mul(b.param(n))
+            .add(b.param(n + 2));
+        },
+        get seed() {
+          return b.int(0);
+        },
+        get frame() {
+          return b.int(1);
+        },
       };
       const f = (c: Pixel): Pixel => step.pixel(c, tools, v);
       return step.covering ? f(b.pixel(0)) : onColour(b.pixel(0), f);
@@ -32,7 +52,11 @@ export function applyStep(step: Step, input: Picturing, values: Values, mix: num
   const out = 'build' in step ? step.build(taken, values, at) : pixelStep(step, taken, values, at);
   if (mix === 1 || out === taken) return out === taken ? input : out;
   return operation({
-    shape: `mix-${taken.planes}-${out.planes}`, inputs: [each(taken), each(out)], planes: Math.max(taken.planes, out.planes), domain: out.domain, params: [mix],
+    shape: `mix-${taken.planes}-${out.planes}`,
+    inputs: [each(taken), each(out)],
+    planes: Math.max(taken.planes, out.planes),
+    domain: out.domain,
+    params: [mix],
     build: (b) => blend2(b.pixel(0), b.pixel(1), b.param(0)),
   });
 }

@@ -14,8 +14,13 @@ export function curveThrough(points: CurvePoints): (x: number) => number {
     return slope[i - 1]! * slope[i]! <= 0 ? 0 : (slope[i - 1]! + slope[i]!) / 2;
   });
   slope.forEach((d, i) => {
-    if (d === 0) { tangent[i] = tangent[i + 1] = 0; return; }
-    const a = tangent[i]! / d, b = tangent[i + 1]! / d, s = a * a + b * b;
+    if (d === 0) {
+      tangent[i] = tangent[i + 1] = 0;
+      return;
+    }
+    const a = tangent[i]! / d,
+      b = tangent[i + 1]! / d,
+      s = a * a + b * b;
     if (s > 9) {
       const t = 3 / Math.sqrt(s);
       tangent[i] = t * a * d;
@@ -27,8 +32,16 @@ export function curveThrough(points: CurvePoints): (x: number) => number {
     if (x >= points[n - 1]![0]) return points[n - 1]![1] + (x - points[n - 1]![0]) * tangent[n - 1]!;
     let i = 0;
     while (x > points[i + 1]![0]) i++;
-    const h = points[i + 1]![0] - points[i]![0], t = (x - points[i]![0]) / h, t2 = t * t, t3 = t2 * t;
-    return points[i]![1] * (2 * t3 - 3 * t2 + 1) + h * tangent[i]! * (t3 - 2 * t2 + t) + points[i + 1]![1] * (3 * t2 - 2 * t3) + h * tangent[i + 1]! * (t3 - t2);
+    const h = points[i + 1]![0] - points[i]![0],
+      t = (x - points[i]![0]) / h,
+      t2 = t * t,
+      t3 = t2 * t;
+    return (
+      points[i]![1] * (2 * t3 - 3 * t2 + 1) +
+      h * tangent[i]! * (t3 - 2 * t2 + t) +
+      points[i + 1]![1] * (3 * t2 - 2 * t3) +
+      h * tangent[i + 1]! * (t3 - t2)
+    );
   };
 }
 

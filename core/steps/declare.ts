@@ -8,7 +8,11 @@ export type Colour = readonly [number, number, number];
 export type CurvePoints = readonly (readonly [number, number])[];
 export type ParameterValue = number | boolean | string | Colour | CurvePoints;
 
-interface Base { readonly id: string; readonly label: string; readonly help?: string }
+interface Base {
+  readonly id: string;
+  readonly label: string;
+  readonly help?: string;
+}
 export interface NumberParameter extends Base {
   readonly kind: 'number';
   readonly unit: 'stops' | 'lines' | '%' | '' | '°' | 'encoded';
@@ -20,10 +24,23 @@ export interface NumberParameter extends Base {
   /** The value at which the parameter does nothing, where that is not the default. */
   readonly neutral?: number;
 }
-export interface ColourParameter extends Base { readonly kind: 'colour'; readonly default: Colour }
-export interface SwitchParameter extends Base { readonly kind: 'switch'; readonly default: boolean }
-export interface ChoiceParameter extends Base { readonly kind: 'choice'; readonly options: readonly { readonly id: string; readonly label: string }[]; readonly default: string }
-export interface CurveParameter extends Base { readonly kind: 'curve'; readonly default: CurvePoints }
+export interface ColourParameter extends Base {
+  readonly kind: 'colour';
+  readonly default: Colour;
+}
+export interface SwitchParameter extends Base {
+  readonly kind: 'switch';
+  readonly default: boolean;
+}
+export interface ChoiceParameter extends Base {
+  readonly kind: 'choice';
+  readonly options: readonly { readonly id: string; readonly label: string }[];
+  readonly default: string;
+}
+export interface CurveParameter extends Base {
+  readonly kind: 'curve';
+  readonly default: CurvePoints;
+}
 export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter;
 
 export type Values = Readonly<Record<string, ParameterValue>>;
@@ -80,7 +97,15 @@ export interface BuiltStep extends StepBase {
 }
 export type Step = PixelStep | BuiltStep;
 
-export const number = (id: string, label: string, unit: NumberParameter['unit'], min: number, max: number, def: number, more: Partial<NumberParameter> = {}): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
+export const number = (
+  id: string,
+  label: string,
+  unit: NumberParameter['unit'],
+  min: number,
+  max: number,
+  def: number,
+  more: Partial<NumberParameter> = {},
+): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
 export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });
 
 export const num = (v: Values, id: string): number => v[id] as number;
@@ -90,4 +115,5 @@ export const pixels = (lines: number, at: Moment): number => (lines * at.height)
 /** A step's values with its defaults filled in. */
 export const withDefaults = (step: Step, v: Partial<Values>): Values => Object.fromEntries(step.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
 /** The values at which a step returns its input. */
-export const neutralValues = (step: Step): Values => Object.fromEntries(step.parameters.map((p) => [p.id, p.kind === 'number' ? (p.neutral ?? p.default) : p.default]));
+export const neutralValues = (step: Step): Values =>
+  Object.fromEntries(step.parameters.map((p) => [p.id, p.kind === 'number' ? (p.neutral ?? p.default) : p.default]));

@@ -17,7 +17,21 @@ import { grain } from './film/grain';
 import { glow } from './light/glow';
 import { vignette } from './light/vignette';
 
-export const STEPS: readonly Step[] = [exposure, whiteBalance, contrast, toneRanges, saturation, toneCurves, monochrome, glow, vignette, contour, blur, grain, solid];
+export const STEPS: readonly Step[] = [
+  exposure,
+  whiteBalance,
+  contrast,
+  toneRanges,
+  saturation,
+  toneCurves,
+  monochrome,
+  glow,
+  vignette,
+  contour,
+  blur,
+  grain,
+  solid,
+];
 
 const byId = new Map(STEPS.map((s) => [s.id, s]));
 export const stepOf = (id: string): Step | undefined => byId.get(id);

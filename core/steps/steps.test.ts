@@ -5,15 +5,28 @@ import { inDomain } from '../image';
 import { applyStep, neutralValues, type Parameter, type ParameterValue, type Step, STEPS, type Values, withDefaults } from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const SIZES = [[1, 1], [3, 5], [67, 41]] as const;
+const SIZES = [
+  [1, 1],
+  [3, 5],
+  [67, 41],
+] as const;
 
 function somewhere(p: Parameter, random: () => number): ParameterValue {
   switch (p.kind) {
-    case 'number': return p.min + random() * (p.max - p.min);
-    case 'switch': return random() < 0.5;
-    case 'colour': return [random(), random(), random()];
-    case 'choice': return p.options[Math.floor(random() * p.options.length)]!.id;
-    case 'curve': return [[0, random() * 0.4], [0.3 + random() * 0.3, 0.5], [1, 0.6 + random()]];
+    case 'number':
+      return p.min + random() * (p.max - p.min);
+    case 'switch':
+      return random() < 0.5;
+    case 'colour':
+      return [random(), random(), random()];
+    case 'choice':
+      return p.options[Math.floor(random() * p.options.length)]!.id;
+    case 'curve':
+      return [
+        [0, random() * 0.4],
+        [0.3 + random() * 0.3, 0.5],
+        [1, 0.6 + random()],
+      ];
   }
 }
 const anyValues = (step: Step, seed: number): Values => {
@@ -23,7 +36,7 @@ const anyValues = (step: Step, seed: number): Values => {
 const at = (width: number, height: number) => ({ frame: 7, seed: 0x1234567, width, height });
 
 describe.each(STEPS.map((s) => [s.id, s] as const))('step %s', (_, step) => {
-  it.each(SIZES)('gives the single reference\'s bits at %d×%d, for 3 and 4 planes and values from −0.5 to 4', (w, h) => {
+  it.each(SIZES)("gives the single reference's bits at %d×%d, for 3 and 4 planes and values from −0.5 to 4", (w, h) => {
     for (const planes of [3, 4])
       for (let seed = 1; seed <= 3; seed++) {
         const input = leafOf(randomPlanes(planes, w, h, seed * 7 + planes), w, h, step.domain);
@@ -33,8 +46,15 @@ describe.each(STEPS.map((s) => [s.id, s] as const))('step %s', (_, step) => {
 
   it('stays within 1e-4 of the double reference after encoding', () => {
     const [w, h] = SIZES[2];
-    const input = leafOf(randomPlanes(3, w, h, 5).map((p) => p.map((v) => Math.abs(v) / 3)), w, h, step.domain);
-    expect(largestError(engine, inDomain(applyStep(step, input, withDefaults(step, anyValues(step, 9)), 1, at(w, h)), 'encoded'))).toBeLessThan(step.id === 'contour' ? 2e-3 : 1e-4);
+    const input = leafOf(
+      randomPlanes(3, w, h, 5).map((p) => p.map((v) => Math.abs(v) / 3)),
+      w,
+      h,
+      step.domain,
+    );
+    expect(largestError(engine, inDomain(applyStep(step, input, withDefaults(step, anyValues(step, 9)), 1, at(w, h)), 'encoded'))).toBeLessThan(
+      step.id === 'contour' ? 2e-3 : 1e-4,
+    );
   });
 
   it.skipIf(step.alwaysActs)('returns its input at its neutral values', () => {

@@ -8,7 +8,23 @@ export const startOf = (frame: number, r: Rate): number => (frame * r[1]) / r[0]
 /** The frame nearest to an instant, halves up. */
 export const frameAt = (seconds: number, r: Rate): number => Math.floor((seconds * r[0]) / r[1] + 0.5);
 
-const COMMON: readonly Rate[] = [[24000, 1001], [24, 1], [25, 1], [30000, 1001], [30, 1], [48, 1], [50, 1], [60000, 1001], [60, 1], [12, 1], [15, 1], [18, 1], [100, 1], [120, 1]];
+/** Rates in use, the likeliest first. */
+export const COMMON: readonly Rate[] = [
+  [24000, 1001],
+  [24, 1],
+  [25, 1],
+  [30000, 1001],
+  [30, 1],
+  [48, 1],
+  [50, 1],
+  [60000, 1001],
+  [60, 1],
+  [12, 1],
+  [15, 1],
+  [18, 1],
+  [100, 1],
+  [120, 1],
+];
 
 /** The common rate within a thousandth of `fps`, or a fraction over 1000. */
 export function nearestRate(fps: number): Rate {
@@ -22,6 +38,7 @@ export const rateLabel = (r: Rate): string => String(Math.round((r[0] / r[1]) * 
 const two = (n: number): string => String(n).padStart(2, '0');
 /** Minutes, seconds and frames within the second (rates are rounded up to whole frames, none is dropped). */
 export function timecode(frame: number, r: Rate): string {
-  const whole = Math.ceil(r[0] / r[1]), seconds = Math.floor(frame / whole);
+  const whole = Math.ceil(r[0] / r[1]),
+    seconds = Math.floor(frame / whole);
   return `${two(Math.floor(seconds / 60))}:${two(seconds % 60)}:${two(frame % whole)}`;
 }

@@ -1,5 +1,5 @@
 /** Which source frame stands in which frame of a steady rate. */
-import { framesPerSecond, nearestRate, type Rate } from './rate';
+import { COMMON, framesPerSecond, nearestRate, type Rate } from './rate';
 
 export interface Steady {
   readonly rate: Rate;
@@ -19,7 +19,7 @@ export function steady(times: readonly number[], claimed: Rate, lastDuration: nu
   const measured = nearestRate((n - 1) / times[n - 1]!);
   for (const rate of [claimed, measured]) if (even(rate)) return { rate, frames: n };
   const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
-  const rate = measured[1] === 1000 ? fastEnough(n / length) : measured;
+  const rate = gridOf(times, [claimed, measured], n / length) ?? fastEnough(n / length);
   const frames = Math.max(1, Math.round(length * framesPerSecond(rate)));
   const source: number[] = [];
   for (let k = 0, at = 0; k < frames; k++) {
@@ -30,5 +30,21 @@ export function steady(times: readonly number[], claimed: Rate, lastDuration: nu
   return { rate, frames, source };
 }
 
+/** A rate on whose frames all times lie though some are missing: footage with held frames. */
+const gridOf = (times: readonly number[], rates: readonly Rate[], average: number): Rate | undefined =>
+  [...rates, ...COMMON].find((r) => {
+    const fps = framesPerSecond(r);
+    return fps >= average * 0.98 && fps <= average * 4 && times.every((t) => Math.abs(t * fps - Math.round(t * fps)) < 0.1);
+  });
+
 /** For uneven footage, the common rate just fast enough for its average. */
-const fastEnough = (average: number): Rate => ([[24, 1], [25, 1], [30, 1], [50, 1], [60, 1]] as const).find((r) => r[0] >= average * 0.98) ?? [60, 1];
+const fastEnough = (average: number): Rate =>
+  (
+    [
+      [24, 1],
+      [25, 1],
+      [30, 1],
+      [50, 1],
+      [60, 1],
+    ] as const
+  ).find((r) => r[0] >= average * 0.98) ?? [60, 1];

@@ -11,11 +11,11 @@ let pool: pg.Pool | undefined;
 let database: Database | undefined;
 
 export function db(): Database {
-  pool ??= new pg.Pool({ connectionString: settings().database, max: 10 });
+  if (database) return database;
+  pool = new pg.Pool({ connectionString: settings().database, max: 10 });
   // A connection that the server closes while idle is not a bug of ours: the next query opens another.
   pool.on('error', () => {});
-  database ??= drizzle(pool, { schema, casing: 'snake_case' });
-  return database;
+  return (database = drizzle(pool, { schema, casing: 'snake_case' }));
 }
 export const migrateDatabase = (): Promise<void> => migrate(db(), { migrationsFolder: resolve(settings().root, 'server/database/migrations') });
 export async function closeDatabase(): Promise<void> {

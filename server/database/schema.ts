@@ -9,62 +9,154 @@ const id = () => uuid().primaryKey().defaultRandom();
 const created = () => timestamp({ withTimezone: true }).notNull().defaultNow();
 
 export const projects = pgTable('projects', {
-  id: id(), name: text().notNull(), width: integer().notNull(), height: integer().notNull(), rateNum: integer().notNull(), rateDen: integer().notNull(), created: created(),
+  id: id(),
+  name: text().notNull(),
+  width: integer().notNull(),
+  height: integer().notNull(),
+  rateNum: integer().notNull(),
+  rateDen: integer().notNull(),
+  created: created(),
 });
 
 export const footage = pgTable('footage', {
-  hash: text().primaryKey(), name: text().notNull(), bytes: bigint({ mode: 'number' }).notNull(),
+  hash: text().primaryKey(),
+  name: text().notNull(),
+  bytes: bigint({ mode: 'number' }).notNull(),
   /** The original, relative to the data folder. */
-  file: text().notNull(), facts: jsonb().$type<Footage>().notNull(), created: created(),
+  file: text().notNull(),
+  facts: jsonb().$type<Footage>().notNull(),
+  created: created(),
 });
 
 export const looks = pgTable('looks', { id: id(), name: text().notNull(), created: created() });
 
-export const lookVersions = pgTable('look_versions', {
-  id: id(), lookId: uuid().notNull().references(() => looks.id, { onDelete: 'cascade' }), number: integer().notNull(), document: jsonb().$type<LookDocument>().notNull(), created: created(),
-}, (t) => [uniqueIndex().on(t.lookId, t.number)]);
+export const lookVersions = pgTable(
+  'look_versions',
+  {
+    id: id(),
+    lookId: uuid()
+      .notNull()
+      .references(() => looks.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    document: jsonb().$type<LookDocument>().notNull(),
+    created: created(),
+  },
+  (t) => [uniqueIndex().on(t.lookId, t.number)],
+);
 
-export const clips = pgTable('clips', {
-  id: id(), projectId: uuid().notNull().references(() => projects.id, { onDelete: 'cascade' }), hash: text().notNull().references(() => footage.hash), name: text().notNull(), place: integer().notNull(),
-  encoding: text().$type<EncodingId>().notNull(), fit: text().$type<Fit>().notNull().default('fit'), lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }), created: created(),
-}, (t) => [uniqueIndex().on(t.projectId, t.hash)]);
+export const clips = pgTable(
+  'clips',
+  {
+    id: id(),
+    projectId: uuid()
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    hash: text()
+      .notNull()
+      .references(() => footage.hash),
+    name: text().notNull(),
+    place: integer().notNull(),
+    encoding: text().$type<EncodingId>().notNull(),
+    fit: text().$type<Fit>().notNull().default('fit'),
+    lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
+    created: created(),
+  },
+  (t) => [uniqueIndex().on(t.projectId, t.hash)],
+);
 
 export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
 
 export const imports = pgTable('imports', {
-  id: id(), projectId: uuid().notNull().references(() => projects.id, { onDelete: 'cascade' }), name: text().notNull(), files: jsonb().$type<string[]>().notNull(), state: workState().notNull().default('waiting'),
+  id: id(),
+  projectId: uuid()
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  name: text().notNull(),
+  files: jsonb().$type<string[]>().notNull(),
+  state: workState().notNull().default('waiting'),
   /** 0…1, and what is being done. */
-  progress: real().notNull().default(0), doing: text().notNull().default(''), error: text(), clipId: uuid().references(() => clips.id, { onDelete: 'set null' }), created: created(),
+  progress: real().notNull().default(0),
+  doing: text().notNull().default(''),
+  error: text(),
+  clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
+  created: created(),
 });
 
 export const deliveries = pgTable('deliveries', {
-  id: id(), projectId: uuid().notNull().references(() => projects.id, { onDelete: 'cascade' }), format: text().$type<FormatId>().notNull(), width: integer().notNull(), height: integer().notNull(), created: created(),
+  id: id(),
+  projectId: uuid()
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  format: text().$type<FormatId>().notNull(),
+  width: integer().notNull(),
+  height: integer().notNull(),
+  created: created(),
 });
 
 /** One clip of a delivery, with everything its render depends on as it was when it was asked for. */
 export const deliveryItems = pgTable('delivery_items', {
-  id: id(), deliveryId: uuid().notNull().references(() => deliveries.id, { onDelete: 'cascade' }), clipName: text().notNull(), hash: text().notNull().references(() => footage.hash), encoding: text().$type<EncodingId>().notNull(),
-  fit: text().$type<Fit>().notNull(), lookName: text(), look: jsonb().$type<LookDocument>(), state: workState().notNull().default('waiting'), frames: integer().notNull(), error: text(), file: text(), bytes: bigint({ mode: 'number' }),
+  id: id(),
+  deliveryId: uuid()
+    .notNull()
+    .references(() => deliveries.id, { onDelete: 'cascade' }),
+  clipName: text().notNull(),
+  hash: text()
+    .notNull()
+    .references(() => footage.hash),
+  encoding: text().$type<EncodingId>().notNull(),
+  fit: text().$type<Fit>().notNull(),
+  lookName: text(),
+  look: jsonb().$type<LookDocument>(),
+  state: workState().notNull().default('waiting'),
+  frames: integer().notNull(),
+  error: text(),
+  file: text(),
+  bytes: bigint({ mode: 'number' }),
   /** Rises when it is tried again: what an earlier attempt still does is of no account. */
-  attempt: integer().notNull().default(1), started: timestamp({ withTimezone: true }), ended: timestamp({ withTimezone: true }),
+  attempt: integer().notNull().default(1),
+  started: timestamp({ withTimezone: true }),
+  ended: timestamp({ withTimezone: true }),
 });
 
-export const chunks = pgTable('chunks', {
-  id: id(), itemId: uuid().notNull().references(() => deliveryItems.id, { onDelete: 'cascade' }), attempt: integer().notNull(), first: integer().notNull(), count: integer().notNull(), rendered: integer().notNull().default(0),
-  done: boolean().notNull().default(false), hashes: jsonb().$type<string[]>(),
-}, (t) => [uniqueIndex().on(t.itemId, t.attempt, t.first)]);
+export const chunks = pgTable(
+  'chunks',
+  {
+    id: id(),
+    itemId: uuid()
+      .notNull()
+      .references(() => deliveryItems.id, { onDelete: 'cascade' }),
+    attempt: integer().notNull(),
+    first: integer().notNull(),
+    count: integer().notNull(),
+    rendered: integer().notNull().default(0),
+    done: boolean().notNull().default(false),
+    hashes: jsonb().$type<string[]>(),
+  },
+  (t) => [uniqueIndex().on(t.itemId, t.attempt, t.first)],
+);
 
 /** Worker processes say every few seconds that they live. */
-export const workers = pgTable('workers', { id: uuid().primaryKey(), host: text().notNull(), pid: integer().notNull(), seen: timestamp({ withTimezone: true }).notNull().defaultNow() });
+export const workers = pgTable('workers', {
+  id: uuid().primaryKey(),
+  host: text().notNull(),
+  pid: integer().notNull(),
+  seen: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
 
 export const clipRelations = relations(clips, ({ one }) => ({
   footage: one(footage, { fields: [clips.hash], references: [footage.hash] }),
   version: one(lookVersions, { fields: [clips.lookVersionId], references: [lookVersions.id] }),
 }));
-export const versionRelations = relations(lookVersions, ({ one }) => ({ look: one(looks, { fields: [lookVersions.lookId], references: [looks.id] }) }));
+export const versionRelations = relations(lookVersions, ({ one }) => ({
+  look: one(looks, { fields: [lookVersions.lookId], references: [looks.id] }),
+}));
 export const lookRelations = relations(looks, ({ many }) => ({ versions: many(lookVersions) }));
 export const deliveryRelations = relations(deliveries, ({ many }) => ({ items: many(deliveryItems) }));
 export const itemRelations = relations(deliveryItems, ({ one, many }) => ({
-  delivery: one(deliveries, { fields: [deliveryItems.deliveryId], references: [deliveries.id] }), footage: one(footage, { fields: [deliveryItems.hash], references: [footage.hash] }), chunks: many(chunks),
+  delivery: one(deliveries, { fields: [deliveryItems.deliveryId], references: [deliveries.id] }),
+  footage: one(footage, { fields: [deliveryItems.hash], references: [footage.hash] }),
+  chunks: many(chunks),
 }));
-export const chunkRelations = relations(chunks, ({ one }) => ({ item: one(deliveryItems, { fields: [chunks.itemId], references: [deliveryItems.id] }) }));
+export const chunkRelations = relations(chunks, ({ one }) => ({
+  item: one(deliveryItems, { fields: [chunks.itemId], references: [deliveryItems.id] }),
+}));

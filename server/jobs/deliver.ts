@@ -10,31 +10,54 @@ import { frames } from '../media/decode';
 import { leave } from '../media/probe';
 import { input, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
-import { chunkOutput, type FormatId, picturesOutput, rawInput, renderFrame, type RenderSpec, samplesFor, soundOutput, type Threads, videoOutput } from '../render';
+import {
+  chunkOutput,
+  type FormatId,
+  picturesOutput,
+  rawInput,
+  renderFrame,
+  type RenderSpec,
+  samplesFor,
+  soundOutput,
+  type Threads,
+  videoOutput,
+} from '../render';
 import { folder, inData } from '../settings';
 import { send } from './queue';
 import { zipFolder } from './zip';
 
 const { deliveryItems, chunks } = tables;
 
-const loadChunk = (id: string) => db().query.chunks.findFirst({ where: eq(chunks.id, id), with: { item: { with: { delivery: true, footage: true } } } });
-const loadItem = (id: string) => db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, id), with: { delivery: true, footage: true, chunks: true } });
+const loadChunk = (id: string) =>
+  db().query.chunks.findFirst({ where: eq(chunks.id, id), with: { item: { with: { delivery: true, footage: true } } } });
+const loadItem = (id: string) =>
+  db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, id), with: { delivery: true, footage: true, chunks: true } });
 type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 
 /** Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures. */
-export const chunkLength = (width: number, height: number): number => Math.max(4, Math.min(48, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
+export const chunkLength = (width: number, height: number): number =>
+  Math.max(4, Math.min(48, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
 
 /** Cuts an item into chunks for its present attempt and queues them. */
 export async function startItem(itemId: string): Promise<void> {
   const item = await loadItem(itemId);
   if (!item) return;
   const length = chunkLength(item.delivery.width, item.delivery.height);
-  const rows = Array.from({ length: Math.ceil(item.frames / length) }, (_, i) => ({ itemId, attempt: item.attempt, first: i * length, count: Math.min(length, item.frames - i * length) }));
+  const rows = Array.from({ length: Math.ceil(item.frames / length) }, (_, i) => ({
+    itemId,
+    attempt: item.attempt,
+    first: i * length,
+    count: Math.min(length, item.frames - i * length),
+  }));
   const made = await db().insert(chunks).values(rows).onConflictDoNothing().returning({ id: chunks.id });
-  await send('chunk', made.map((c) => ({ chunkId: c.id, attempt: item.attempt })));
+  await send(
+    'chunk',
+    made.map((c) => ({ chunkId: c.id, attempt: item.attempt })),
+  );
 }
 
-const live = (item: { attempt: number; state: string } | undefined, attempt: number): boolean => item !== undefined && item.attempt === attempt && (item.state === 'waiting' || item.state === 'running');
+const live = (item: { attempt: number; state: string } | undefined, attempt: number): boolean =>
+  item !== undefined && item.attempt === attempt && (item.state === 'waiting' || item.state === 'running');
 const workFolder = (item: Item, ...more: string[]): string => folder('work', item.id, String(item.attempt), ...more);
 
 export async function runChunk(chunkId: string, attempt: number, threads: Threads): Promise<void> {
@@ -42,7 +65,10 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
   if (!chunk || !live(chunk.item, attempt)) return;
   const { item } = chunk;
   if (!chunk.done) {
-    await db().update(deliveryItems).set({ state: 'running', started: sql`coalesce(${deliveryItems.started}, now())` }).where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt)));
+    await db()
+      .update(deliveryItems)
+      .set({ state: 'running', started: sql`coalesce(${deliveryItems.started}, now())` })
+      .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt)));
     try {
       const hashes = await renderChunk(item, chunk, threads);
       if (!hashes) return;
@@ -54,17 +80,37 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
     }
   }
   await tell({ project: item.delivery.projectId, what: 'deliveries' });
-  const [left] = await db().select({ n: sql<number>`count(*)::int` }).from(chunks).where(and(eq(chunks.itemId, item.id), eq(chunks.attempt, attempt), eq(chunks.done, false)));
-  if (left!.n === 0) await send('join', [{ itemId: item.id, attempt }], { singletonKey: `${item.id}:${attempt}`, expireInSeconds: Math.round(60 + (item.frames * item.delivery.width * item.delivery.height) / 8e6) });
+  const [left] = await db()
+    .select({ n: sql<number>`count(*)::int` })
+    .from(chunks)
+    .where(and(eq(chunks.itemId, item.id), eq(chunks.attempt, attempt), eq(chunks.done, false)));
+  if (left!.n === 0)
+    await send('join', [{ itemId: item.id, attempt }], {
+      singletonKey: `${item.id}:${attempt}`,
+      expireInSeconds: Math.round(60 + (item.frames * item.delivery.width * item.delivery.height) / 8e6),
+    });
 }
 
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
 async function renderChunk(item: Item, chunk: { id: string; first: number; count: number }, { engine }: Threads): Promise<string[] | undefined> {
   const { width, height, format } = item.delivery;
-  const spec: RenderSpec = { ...(item.look && { look: item.look }), encoding: item.encoding, outEncoding: item.encoding, pixelAspect: item.footage.facts.pixelAspect, fit: item.fit, width, height, samples: samplesFor(format), content: item.hash };
+  const spec: RenderSpec = {
+    ...(item.look && { look: item.look }),
+    encoding: item.encoding,
+    outEncoding: item.encoding,
+    pixelAspect: item.footage.facts.pixelAspect,
+    fit: item.fit,
+    width,
+    height,
+    samples: samplesFor(format),
+    content: item.hash,
+  };
   const place = await storedPlace(item.footage.file, item.footage.facts);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
-  const sink = new Sink([...rawInput(spec.samples, width, height, item.footage.facts.rate), ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first) : chunkOutput(join(tryFolder, 'chunk.nut')))]);
+  const sink = new Sink([
+    ...rawInput(spec.samples, width, height, item.footage.facts.rate),
+    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first) : chunkOutput(join(tryFolder, 'chunk.nut'))),
+  ]);
   const hashes: string[] = [];
   let looked = Date.now();
   try {
@@ -74,10 +120,19 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
       await sink.write(samples);
       if (Date.now() - looked < 400) continue;
       looked = Date.now();
-      await db().update(chunks).set({ rendered: hashes.length }).where(and(eq(chunks.id, chunk.id), eq(chunks.done, false)));
+      await db()
+        .update(chunks)
+        .set({ rendered: hashes.length })
+        .where(and(eq(chunks.id, chunk.id), eq(chunks.done, false)));
       await tell({ project: item.delivery.projectId, what: 'deliveries' });
-      const [now] = await db().select({ attempt: deliveryItems.attempt, state: deliveryItems.state }).from(deliveryItems).where(eq(deliveryItems.id, item.id));
-      if (!live(now, item.attempt)) { sink.kill(); return undefined; }
+      const [now] = await db()
+        .select({ attempt: deliveryItems.attempt, state: deliveryItems.state })
+        .from(deliveryItems)
+        .where(eq(deliveryItems.id, item.id));
+      if (!live(now, item.attempt)) {
+        sink.kill();
+        return undefined;
+      }
     }
     await sink.end();
     await settle(item, chunk.first, tryFolder, format);
@@ -95,7 +150,10 @@ async function settle(item: Item, first: number, tryFolder: string, format: Form
 }
 
 async function failItem(item: Item, attempt: number, message: string): Promise<void> {
-  await db().update(deliveryItems).set({ state: 'failed', error: message, ended: new Date() }).where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt), inArray(deliveryItems.state, ['waiting', 'running'])));
+  await db()
+    .update(deliveryItems)
+    .set({ state: 'failed', error: message, ended: new Date() })
+    .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt), inArray(deliveryItems.state, ['waiting', 'running'])));
   await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
 
@@ -108,12 +166,22 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const parts = item.chunks.filter((c) => c.attempt === attempt).sort((a, b) => a.first - b.first);
   const partial = join(workFolder(item), `.joined-${process.pid}-${Date.now()}.${FINAL[format]}`);
   if (format === 'png') await zipPictures(item, partial);
-  else await joinVideo(item, parts.flatMap((p) => p.hashes ?? []), parts.map((p) => p.first), partial, format);
+  else
+    await joinVideo(
+      item,
+      parts.flatMap((p) => p.hashes ?? []),
+      parts.map((p) => p.first),
+      partial,
+      format,
+    );
   const file = join('deliveries', item.deliveryId, `${item.clipName.replace(/[^\w.-]+/g, '-')}-${item.id.slice(0, 4)}.${FINAL[format]}`);
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
   const { size } = await stat(inData(file));
-  await db().update(deliveryItems).set({ state: 'done', file, bytes: size, error: null, ended: new Date() }).where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt), inArray(deliveryItems.state, ['waiting', 'running'])));
+  await db()
+    .update(deliveryItems)
+    .set({ state: 'done', file, bytes: size, error: null, ended: new Date() })
+    .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt), inArray(deliveryItems.state, ['waiting', 'running'])));
   await rm(inData(join('work', item.id)), { recursive: true, force: true });
   await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
@@ -126,7 +194,13 @@ async function zipPictures(item: Item, to: string): Promise<void> {
 }
 
 /** Joins the chunks; while encoding, every frame is checked against its hash from before, so that none is lost or doubled. */
-async function joinVideo(item: Item, hashes: readonly string[], firsts: readonly number[], to: string, format: Exclude<FormatId, 'png'>): Promise<void> {
+async function joinVideo(
+  item: Item,
+  hashes: readonly string[],
+  firsts: readonly number[],
+  to: string,
+  format: Exclude<FormatId, 'png'>,
+): Promise<void> {
   const { facts } = item.footage;
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
   await writeFile(list, firsts.map((f) => `file '${join(workFolder(item), `${String(f).padStart(8, '0')}.nut`)}'\n`).join(''));
@@ -134,12 +208,49 @@ async function joinVideo(item: Item, hashes: readonly string[], firsts: readonly
   const place = await storedPlace(item.footage.file, facts);
   const sound = facts.sound ? place.open : [];
   const seen: string[] = [];
-  await run('ffmpeg', [...input(list, '-f', 'concat', '-safe', '0', '-r', facts.rate.join('/')), ...sound, '-map', '0:v', ...(facts.sound ? ['-map', '1:a:0', ...soundOutput(format, facts.sound.codec, true)] : []), '-r', facts.rate.join('/'), '-fps_mode', 'cfr', ...videoOutput(format, samples, item.encoding), to,
-    '-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, '-f', 'framehash', '-hash', 'md5', 'pipe:1'],
-    (line) => { if (!line.startsWith('#') && line.includes(',')) seen.push(line.split(',')[5]!.trim()); });
-  const wrong = seen.length !== item.frames ? `${seen.length} frames instead of ${item.frames}` : seen.findIndex((h, i) => h !== hashes[i]) >= 0 ? `frame ${seen.findIndex((h, i) => h !== hashes[i])} changed on its way` : undefined;
+  await run(
+    'ffmpeg',
+    [
+      ...input(list, '-f', 'concat', '-safe', '0', '-r', facts.rate.join('/')),
+      ...sound,
+      '-map',
+      '0:v',
+      ...(facts.sound ? ['-map', '1:a:0', ...soundOutput(format, facts.sound.codec, true)] : []),
+      '-r',
+      facts.rate.join('/'),
+      '-fps_mode',
+      'cfr',
+      ...videoOutput(format, samples, item.encoding),
+      to,
+      '-map',
+      '0:v',
+      '-fps_mode',
+      'passthrough',
+      '-pix_fmt',
+      samples,
+      '-f',
+      'framehash',
+      '-hash',
+      'md5',
+      'pipe:1',
+    ],
+    (line) => {
+      if (!line.startsWith('#') && line.includes(',')) seen.push(line.split(',')[5]!.trim());
+    },
+  );
+  const wrong =
+    seen.length !== item.frames
+      ? `${seen.length} frames instead of ${item.frames}`
+      : seen.findIndex((h, i) => h !== hashes[i]) >= 0
+        ? `frame ${seen.findIndex((h, i) => h !== hashes[i])} changed on its way`
+        : undefined;
   if (wrong) throw new Error(`the joined file is not what was rendered: ${wrong}`);
-  const counted = Number((await run('ffprobe', ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', to])).out.toString().trim().replace(/,$/, ''));
+  const counted = Number(
+    (await run('ffprobe', ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', to])).out
+      .toString()
+      .trim()
+      .replace(/,$/, ''),
+  );
   if (counted !== item.frames) throw new Error(`the encoded file has ${counted} frames instead of ${item.frames}`);
 }
 

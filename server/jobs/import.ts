@@ -23,29 +23,44 @@ export async function runImport(importId: string): Promise<void> {
   try {
     await say.now(0, 'reading', 'running');
     const clipId = await take(job, say);
-    await db().update(imports).set({ state: 'done', progress: 1, doing: '', clipId }).where(and(eq(imports.id, job.id), ne(imports.state, 'cancelled')));
+    await db()
+      .update(imports)
+      .set({ state: 'done', progress: 1, doing: '', clipId })
+      .where(and(eq(imports.id, job.id), ne(imports.state, 'cancelled')));
   } catch (e) {
     if (!(e instanceof NotFootage || e instanceof Cancelled)) throw e;
-    await db().update(imports).set({ state: e instanceof Cancelled ? 'cancelled' : 'failed', error: e.message }).where(eq(imports.id, job.id));
+    await db()
+      .update(imports)
+      .set({ state: e instanceof Cancelled ? 'cancelled' : 'failed', error: e.message })
+      .where(eq(imports.id, job.id));
   }
   await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
   await tell({ project: job.projectId, what: 'clips' });
   await tell({ project: job.projectId, what: 'imports' });
 }
 
-interface Reporter { now(progress: number, doing: string, state?: 'running'): Promise<void>; at(progress: number, doing: string): void; readonly signal: AbortSignal }
+interface Reporter {
+  now(progress: number, doing: string, state?: 'running'): Promise<void>;
+  at(progress: number, doing: string): void;
+  readonly signal: AbortSignal;
+}
 
 /** Writes progress at most four times a second, and looks whether the import was cancelled. */
 function reporter(job: Import): Reporter {
   const stop = new AbortController();
   let last = 0;
   const now = async (progress: number, doing: string, state?: 'running') => {
-    const [row] = await db().update(imports).set({ progress, doing, ...(state && { state }) }).where(eq(imports.id, job.id)).returning({ state: imports.state });
+    const [row] = await db()
+      .update(imports)
+      .set({ progress, doing, ...(state && { state }) })
+      .where(eq(imports.id, job.id))
+      .returning({ state: imports.state });
     if (row?.state === 'cancelled') stop.abort();
     await tell({ project: job.projectId, what: 'imports' });
   };
   return {
-    now, signal: stop.signal,
+    now,
+    signal: stop.signal,
     at(progress, doing) {
       if (Date.now() - last < 250) return;
       last = Date.now();
@@ -61,7 +76,12 @@ async function take(job: Import, say: Reporter): Promise<string> {
   const place = await placeOf(path, rate);
   let facts: Footage;
   try {
-    facts = await probe(path, { place, rate, signal: say.signal, onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame') });
+    facts = await probe(path, {
+      place,
+      rate,
+      signal: say.signal,
+      onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
+    });
     if (!(await db().query.footage.findFirst({ where: eq(footage.hash, facts.hash) }))) await keepFootage(job, path, facts, say);
   } catch (e) {
     if (say.signal.aborted) throw new Cancelled('cancelled');
@@ -103,9 +123,16 @@ async function keepFootage(job: Import, path: string, facts: Footage, say: Repor
 /** The project's clip of this footage: the same file twice is one clip. */
 async function clipOf(job: Import, facts: Footage): Promise<string> {
   const [{ place } = { place: 0 }] = await db().select({ place: count() }).from(clips).where(eq(clips.projectId, job.projectId));
-  const [made] = await db().insert(clips).values({ projectId: job.projectId, hash: facts.hash, name: job.name.replace(/\.[^.]+$/, ''), place, encoding: facts.guess }).onConflictDoNothing().returning({ id: clips.id });
+  const [made] = await db()
+    .insert(clips)
+    .values({ projectId: job.projectId, hash: facts.hash, name: job.name.replace(/\.[^.]+$/, ''), place, encoding: facts.guess })
+    .onConflictDoNothing()
+    .returning({ id: clips.id });
   if (made) return made.id;
   const there = await db().query.clips.findFirst({ where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)) });
-  await db().update(imports).set({ error: `the same file is here already, as "${there!.name}"` }).where(eq(imports.id, job.id));
+  await db()
+    .update(imports)
+    .set({ error: `the same file is here already, as "${there!.name}"` })
+    .where(eq(imports.id, job.id));
   return there!.id;
 }

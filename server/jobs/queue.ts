@@ -18,7 +18,13 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
 let boss: Promise<PgBoss> | undefined;
 
 async function start(): Promise<PgBoss> {
-  const b = new PgBoss({ connectionString: settings().database, maintenanceIntervalSeconds: 8, monitorStateIntervalSeconds: 30, schedule: false, max: 6 });
+  const b = new PgBoss({
+    connectionString: settings().database,
+    maintenanceIntervalSeconds: 8,
+    monitorStateIntervalSeconds: 30,
+    schedule: false,
+    max: 6,
+  });
   b.on('error', (e) => console.error(`queue: ${e.message}`));
   await b.start();
   for (const name of Object.keys(OPTIONS)) await b.createQueue(name);

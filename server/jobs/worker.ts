@@ -13,8 +13,13 @@ const { workers } = tables;
 const id = randomUUID();
 
 async function heartbeat(): Promise<void> {
-  await db().insert(workers).values({ id, host: hostname(), pid: process.pid }).onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()` } });
-  await db().delete(workers).where(lt(workers.seen, sql`now() - interval '1 hour'`));
+  await db()
+    .insert(workers)
+    .values({ id, host: hostname(), pid: process.pid })
+    .onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()` } });
+  await db()
+    .delete(workers)
+    .where(lt(workers.seen, sql`now() - interval '1 hour'`));
 }
 
 type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
@@ -25,7 +30,9 @@ async function main(): Promise<void> {
   const threads = startEngine();
   const boss = await queue();
   const options = { includeMetadata: true as const, batchSize: 1, pollingIntervalSeconds: 0.5 };
-  await boss.work('import', options, async ([job]: Given<'import'>[]) => { if (job) await runImport(job.data.importId); });
+  await boss.work('import', options, async ([job]: Given<'import'>[]) => {
+    if (job) await runImport(job.data.importId);
+  });
   await boss.work('chunk', options, async ([job]: Given<'chunk'>[]) => {
     if (!job) return;
     try {
@@ -46,11 +53,15 @@ async function main(): Promise<void> {
     }
   });
   await heartbeat();
-  const beat = setInterval(() => { heartbeat().catch((e: Error) => console.error(`worker: ${e.message}`)); }, 4000);
+  const beat = setInterval(() => {
+    heartbeat().catch((e: Error) => console.error(`worker: ${e.message}`));
+  }, 4000);
   const stop = async (): Promise<void> => {
     clearInterval(beat);
     await stopQueue();
-    await db().delete(workers).where(sql`id = ${id}`);
+    await db()
+      .delete(workers)
+      .where(sql`id = ${id}`);
     await closeDatabase();
     process.exit(0);
   };

@@ -14,10 +14,34 @@ async function* decoded(place: Place, footage: Footage, first: number, count: nu
   // Half a frame before its own time: the seek lands on the keyframe before and drops what is earlier.
   const seek = place.kind === 'video' && first > 0 && !fromStart ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)] : [];
   const skip = seek.length === 0 && first > 0 ? ['-vf', `select=gte(n\\,${first})`] : [];
-  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...seek, ...place.open, '-map', '0:v:0', ...skip, '-frames:v', String(count), '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', '-'], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(
+    'ffmpeg',
+    [
+      '-hide_banner',
+      '-nostdin',
+      '-v',
+      'error',
+      ...seek,
+      ...place.open,
+      '-map',
+      '0:v:0',
+      ...skip,
+      '-frames:v',
+      String(count),
+      '-fps_mode',
+      'passthrough',
+      '-pix_fmt',
+      footage.pixelFormat,
+      '-f',
+      'rawvideo',
+      '-',
+    ],
+    { stdio: ['ignore', 'pipe', 'pipe'] },
+  );
   child.stderr.resume();
   const size = frameBytes(footage.format);
-  let parts: Buffer[] = [], held = 0;
+  let parts: Buffer[] = [],
+    held = 0;
   try {
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       parts.push(chunk);
@@ -59,12 +83,16 @@ function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
 
 /** Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown twice is decoded once. */
 export async function* frames(place: Place, footage: Footage, first: number, last: number): AsyncGenerator<RawFrame> {
-  const from = sourceFrame(footage, first), to = sourceFrame(footage, last);
+  const from = sourceFrame(footage, first),
+    to = sourceFrame(footage, last);
   let frame = first;
   let source = from;
   for await (const bytes of checked(place, footage, from, to)) {
     const raw = rawFrame(bytes, footage, source);
-    while (frame <= last && sourceFrame(footage, frame) === source) { yield raw; frame++; }
+    while (frame <= last && sourceFrame(footage, frame) === source) {
+      yield raw;
+      frame++;
+    }
     source++;
   }
 }

@@ -1,15 +1,41 @@
 /** ffmpeg's pixel formats as ours: which planar form to ask for so that samples come out as they lie in the file. */
 import type { FrameFormat } from '../../core';
 
-export interface Delivered { readonly ask: string; readonly layout: FrameFormat['layout']; readonly chroma: FrameFormat['chroma']; readonly depth: number; readonly alpha: boolean; readonly jpeg: boolean }
+export interface Delivered {
+  readonly ask: string;
+  readonly layout: FrameFormat['layout'];
+  readonly chroma: FrameFormat['chroma'];
+  readonly depth: number;
+  readonly alpha: boolean;
+  readonly jpeg: boolean;
+}
 
-const planar = (ask: string, layout: Delivered['layout'], chroma: Delivered['chroma'], depth: number, alpha = false, jpeg = false): Delivered => ({ ask, layout, chroma, depth, alpha, jpeg });
+const planar = (ask: string, layout: Delivered['layout'], chroma: Delivered['chroma'], depth: number, alpha = false, jpeg = false): Delivered => ({
+  ask,
+  layout,
+  chroma,
+  depth,
+  alpha,
+  jpeg,
+});
 const CHROMA: Record<string, FrameFormat['chroma']> = { '420': [2, 2], '422': [2, 1], '444': [1, 1], '440': [1, 2] };
 const PACKED: Record<string, Delivered> = {
-  nv12: planar('yuv420p', 'yuv', [2, 2], 8), nv21: planar('yuv420p', 'yuv', [2, 2], 8), yuyv422: planar('yuv422p', 'yuv', [2, 1], 8), uyvy422: planar('yuv422p', 'yuv', [2, 1], 8),
-  p010le: planar('yuv420p10le', 'yuv', [2, 2], 10), p016le: planar('yuv420p16le', 'yuv', [2, 2], 16),
-  gray: planar('gray', 'gray', [1, 1], 8), gray10le: planar('gray10le', 'gray', [1, 1], 10), gray12le: planar('gray12le', 'gray', [1, 1], 12), gray16le: planar('gray16le', 'gray', [1, 1], 16), gray16be: planar('gray16le', 'gray', [1, 1], 16),
-  monow: planar('gray', 'gray', [1, 1], 8), monob: planar('gray', 'gray', [1, 1], 8), pal8: planar('gbrap', 'rgb', [1, 1], 8, true), ya8: planar('gbrap', 'rgb', [1, 1], 8, true), ya16be: planar('gbrap16le', 'rgb', [1, 1], 16, true),
+  nv12: planar('yuv420p', 'yuv', [2, 2], 8),
+  nv21: planar('yuv420p', 'yuv', [2, 2], 8),
+  yuyv422: planar('yuv422p', 'yuv', [2, 1], 8),
+  uyvy422: planar('yuv422p', 'yuv', [2, 1], 8),
+  p010le: planar('yuv420p10le', 'yuv', [2, 2], 10),
+  p016le: planar('yuv420p16le', 'yuv', [2, 2], 16),
+  gray: planar('gray', 'gray', [1, 1], 8),
+  gray10le: planar('gray10le', 'gray', [1, 1], 10),
+  gray12le: planar('gray12le', 'gray', [1, 1], 12),
+  gray16le: planar('gray16le', 'gray', [1, 1], 16),
+  gray16be: planar('gray16le', 'gray', [1, 1], 16),
+  monow: planar('gray', 'gray', [1, 1], 8),
+  monob: planar('gray', 'gray', [1, 1], 8),
+  pal8: planar('gbrap', 'rgb', [1, 1], 8, true),
+  ya8: planar('gbrap', 'rgb', [1, 1], 8, true),
+  ya16be: planar('gbrap16le', 'rgb', [1, 1], 16, true),
 };
 
 /** How samples of an ffmpeg pixel format are delivered. Formats without a lossless planar form come as 16-bit RGB. */
@@ -30,4 +56,5 @@ export function delivered(pixelFormat: string): Delivered {
 }
 
 /** ffmpeg keeps planar RGB as green, blue, red (and coverage): the order in which ours are taken from it. */
-export const planeOrder = (d: { layout: string; alpha: boolean }): number[] | undefined => (d.layout === 'rgb' ? [2, 0, 1, ...(d.alpha ? [3] : [])] : undefined);
+export const planeOrder = (d: { layout: string; alpha: boolean }): number[] | undefined =>
+  d.layout === 'rgb' ? [2, 0, 1, ...(d.alpha ? [3] : [])] : undefined;

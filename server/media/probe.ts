@@ -30,7 +30,11 @@ export async function picturesIn(folder: string): Promise<string[]> {
 }
 
 /** A place to decode from: the file itself, or a numbered pattern for a sequence of pictures. */
-export interface Place { readonly kind: Footage['kind']; readonly open: readonly string[]; readonly file: string }
+export interface Place {
+  readonly kind: Footage['kind'];
+  readonly open: readonly string[];
+  readonly file: string;
+}
 
 /** `path` as a place: a folder becomes links numbered from 0 under `links`. Throws `NotFootage`. */
 export async function placeOf(path: string, rate: Rate = [25, 1], links?: string): Promise<Place> {
@@ -53,11 +57,27 @@ export async function placeOf(path: string, rate: Rate = [25, 1], links?: string
   return { kind: 'sequence', open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')), file: pattern };
 }
 /** Removes what `placeOf` made for a sequence. */
-export const leave = async (place: Place): Promise<void> => { if (place.kind === 'sequence') await rm(join(place.file, '..'), { recursive: true, force: true }); };
+export const leave = async (place: Place): Promise<void> => {
+  if (place.kind === 'sequence') await rm(join(place.file, '..'), { recursive: true, force: true });
+};
 
 interface Stream {
-  codec_type: string; codec_name?: string; pix_fmt?: string; width?: number; height?: number; r_frame_rate?: string; avg_frame_rate?: string; color_range?: string; color_space?: string; color_transfer?: string; color_primaries?: string;
-  sample_aspect_ratio?: string; channels?: number; sample_rate?: string; side_data_list?: { rotation?: number }[]; disposition?: { attached_pic?: number };
+  codec_type: string;
+  codec_name?: string;
+  pix_fmt?: string;
+  width?: number;
+  height?: number;
+  r_frame_rate?: string;
+  avg_frame_rate?: string;
+  color_range?: string;
+  color_space?: string;
+  color_transfer?: string;
+  color_primaries?: string;
+  sample_aspect_ratio?: string;
+  channels?: number;
+  sample_rate?: string;
+  side_data_list?: { rotation?: number }[];
+  disposition?: { attached_pic?: number };
 }
 
 const fraction = (s: string | undefined): Rate | undefined => {
@@ -68,16 +88,39 @@ const fraction = (s: string | undefined): Rate | undefined => {
 function formatOf(v: Stream, width: number, height: number): FrameFormat {
   const d = delivered(v.pix_fmt!);
   const space = v.color_space ?? '';
-  const matrix = space.startsWith('bt2020') ? 'bt2020' : /smpte170m|bt470bg|fcc/.test(space) ? 'bt601' : space === 'bt709' ? 'bt709' : height < 720 && width < 1280 && d.jpeg ? 'bt601' : 'bt709';
-  return { width, height, layout: d.layout, chroma: d.chroma, depth: d.depth, alpha: d.alpha, full: d.jpeg || v.color_range === 'pc' || d.layout !== 'yuv', matrix };
+  const matrix = space.startsWith('bt2020')
+    ? 'bt2020'
+    : /smpte170m|bt470bg|fcc/.test(space)
+      ? 'bt601'
+      : space === 'bt709'
+        ? 'bt709'
+        : height < 720 && width < 1280 && d.jpeg
+          ? 'bt601'
+          : 'bt709';
+  return {
+    width,
+    height,
+    layout: d.layout,
+    chroma: d.chroma,
+    depth: d.depth,
+    alpha: d.alpha,
+    full: d.jpeg || v.color_range === 'pc' || d.layout !== 'yuv',
+    matrix,
+  };
 }
 
 const DAMAGED = /premature|truncat|Invalid data|corrupt|rror while decoding|partial file|moov atom not found|invalid NAL|Invalid NAL/;
 
 /** Every frame's presentation time (seconds from the first) and hash. */
-async function indexOf(place: Place, pixelFormat: string, onFrame: (count: number) => void, signal?: AbortSignal): Promise<{ times: number[]; hashes: string[]; last: number }> {
+async function indexOf(
+  place: Place,
+  pixelFormat: string,
+  onFrame: (count: number) => void,
+  signal?: AbortSignal,
+): Promise<{ times: number[]; hashes: string[]; last: number }> {
   let base = 1;
-  const times: number[] = [], hashes: string[] = [];
+  const times: number[] = [],
+    hashes: string[] = [];
   let last = 0;
   const line = (s: string): void => {
     const tb = /^#tb 0: (\d+)\/(\d+)/.exec(s);
@@ -89,25 +132,51 @@ async function indexOf(place: Place, pixelFormat: string, onFrame: (count: numbe
     hashes.push(hash!);
     onFrame(hashes.length);
   };
-  const { said } = await run('ffmpeg', [...place.open, '-map', '0:v:0', '-fps_mode', 'passthrough', '-pix_fmt', pixelFormat, '-f', 'framehash', '-hash', 'md5', '-'], line, signal);
+  const { said } = await run(
+    'ffmpeg',
+    [...place.open, '-map', '0:v:0', '-fps_mode', 'passthrough', '-pix_fmt', pixelFormat, '-f', 'framehash', '-hash', 'md5', '-'],
+    line,
+    signal,
+  );
   const damage = said.split('\n').find((l) => DAMAGED.test(l));
-  if (damage) throw new NotFootage(`the file is damaged or cut short after frame ${hashes.length} (${damage.replace(/^\[[^\]]*\]\s*/, '')}): copy it again from its source`);
+  if (damage)
+    throw new NotFootage(
+      `the file is damaged or cut short after frame ${hashes.length} (${damage.replace(/^\[[^\]]*\]\s*/, '')}): copy it again from its source`,
+    );
   const first = times[0] ?? 0;
   return { times: times.map((t) => t - first), hashes, last };
 }
 
-export interface Progress { readonly frames: number; readonly of: number }
+export interface Progress {
+  readonly frames: number;
+  readonly of: number;
+}
 
 /** Everything about a file or folder. Throws `NotFootage` with what to do. */
-export async function probe(path: string, options: { rate?: Rate; place?: Place; onProgress?: (p: Progress) => void; signal?: AbortSignal } = {}): Promise<Footage> {
+export async function probe(
+  path: string,
+  options: { rate?: Rate; place?: Place; onProgress?: (p: Progress) => void; signal?: AbortSignal } = {},
+): Promise<Footage> {
   const place = options.place ?? (await placeOf(path, options.rate));
   try {
-    const read = JSON.parse((await run('ffprobe', ['-show_streams', '-show_format', '-of', 'json', ...place.open.filter((a, i, all) => a !== '-protocol_whitelist' && all[i - 1] !== '-protocol_whitelist')])).out.toString()) as { streams?: Stream[]; format?: { format_name?: string; size?: string; duration?: string } };
+    const read = JSON.parse(
+      (
+        await run('ffprobe', [
+          '-show_streams',
+          '-show_format',
+          '-of',
+          'json',
+          ...place.open.filter((a, i, all) => a !== '-protocol_whitelist' && all[i - 1] !== '-protocol_whitelist'),
+        ])
+      ).out.toString(),
+    ) as { streams?: Stream[]; format?: { format_name?: string; size?: string; duration?: string } };
     const v = read.streams?.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
-    if (!v?.pix_fmt || !v.width || !v.height) throw new NotFootage(`"${basename(path)}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
+    if (!v?.pix_fmt || !v.width || !v.height)
+      throw new NotFootage(`"${basename(path)}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
     const turned = Math.abs(v.side_data_list?.find((s) => s.rotation !== undefined)?.rotation ?? 0) % 180 === 90;
     const [width, height] = turned ? [v.height, v.width] : [v.width, v.height];
-    const format = formatOf(v, width, height), asked = delivered(v.pix_fmt);
+    const format = formatOf(v, width, height),
+      asked = delivered(v.pix_fmt);
     const claimed = fraction(v.avg_frame_rate) ?? fraction(v.r_frame_rate) ?? [25, 1];
     const of = Math.round((Number(read.format?.duration) || 0) * (claimed[0] / claimed[1]));
     const index = await indexOf(place, asked.ask, (frames) => options.onProgress?.({ frames, of }), options.signal);
@@ -117,13 +186,32 @@ export async function probe(path: string, options: { rate?: Rate; place?: Place;
     const aspect = fraction(v.sample_aspect_ratio);
     const sound = read.streams?.find((s) => s.codec_type === 'audio');
     return {
-      kind: place.kind, hash: await contentHash(path, place), bytes: Number(read.format?.size) || 0, codec: v.codec_name ?? '', container: read.format?.format_name ?? '', format, pixelFormat: asked.ask,
-      pixelAspect: aspect && aspect[0] > 0 ? (turned ? aspect[1] / aspect[0] : aspect[0] / aspect[1]) : 1, rate: even.rate, frames: even.frames, ...('source' in even && even.source && { slots: even.source }),
+      kind: place.kind,
+      hash: await contentHash(path, place),
+      bytes: Number(read.format?.size) || 0,
+      codec: v.codec_name ?? '',
+      container: read.format?.format_name ?? '',
+      format,
+      pixelFormat: asked.ask,
+      pixelAspect: aspect && aspect[0] > 0 ? (turned ? aspect[1] / aspect[0] : aspect[0] / aspect[1]) : 1,
+      rate: even.rate,
+      frames: even.frames,
+      ...('source' in even && even.source && { slots: even.source }),
       sound: sound ? { codec: sound.codec_name ?? '', channels: sound.channels ?? 1, rate: Number(sound.sample_rate) } : null,
-      guess: guessEncoding({ transfer: v.color_transfer, primaries: v.color_primaries, still: place.kind !== 'video' }), index: { times: index.times, hashes: index.hashes },
+      guess: guessEncoding({ transfer: v.color_transfer, primaries: v.color_primaries, still: place.kind !== 'video' }),
+      index: { times: index.times, hashes: index.hashes },
     };
   } catch (e) {
-    if (e instanceof ToolFailed) throw new NotFootage(`"${basename(path)}" cannot be read as footage (${e.said.trim().split('\n')[0]?.replace(/^\[[^\]]*\]\s*/, '').replaceAll(path, basename(path)) ?? 'no reason given'}): bring a video, a picture or a folder of pictures`);
+    if (e instanceof ToolFailed)
+      throw new NotFootage(
+        `"${basename(path)}" cannot be read as footage (${
+          e.said
+            .trim()
+            .split('\n')[0]
+            ?.replace(/^\[[^\]]*\]\s*/, '')
+            .replaceAll(path, basename(path)) ?? 'no reason given'
+        }): bring a video, a picture or a folder of pictures`,
+      );
     throw e;
   } finally {
     if (!options.place) await leave(place);
@@ -131,7 +219,10 @@ export async function probe(path: string, options: { rate?: Rate; place?: Place;
 }
 
 /** A container's averaged rate is often off by a tick or two. */
-const snapped = (r: Rate): Rate => { const near = nearestRate(r[0] / r[1]); return near[1] === 1000 ? r : near; };
+const snapped = (r: Rate): Rate => {
+  const near = nearestRate(r[0] / r[1]);
+  return near[1] === 1000 ? r : near;
+};
 
 async function contentHash(path: string, place: Place): Promise<string> {
   if (place.kind !== 'sequence') return hashOf(path);

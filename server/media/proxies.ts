@@ -17,27 +17,98 @@ export function proxySize(f: Footage, lines: number): [number, number] {
 }
 
 /** Writes the proxies and the strip into a folder; reports 0…1. */
-export async function makeProxies(place: Place, footage: Footage, folder: string, onProgress: (share: number) => void, signal?: AbortSignal): Promise<void> {
+export async function makeProxies(
+  place: Place,
+  footage: Footage,
+  folder: string,
+  onProgress: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<void> {
   const ten = footage.format.depth > 8;
   const pix = ten ? 'yuv420p10le' : 'yuv420p';
   const matrix = footage.format.layout === 'yuv' ? `in_color_matrix=${footage.format.matrix}:in_range=${footage.format.full ? 'pc' : 'tv'}:` : '';
   for (const [i, lines] of PROXIES.entries()) {
     const [w, h] = proxySize(footage, lines);
     const out = join(folder, `proxy-${lines}.webm`);
-    await run('ffmpeg', ['-progress', 'pipe:1', ...place.open, '-map', '0:v:0', '-an', '-fps_mode', 'passthrough', '-vf', `scale=${w}:${h}:flags=area:${matrix}out_color_matrix=bt709:out_range=tv,format=${pix},setpts=N/25/TB`, '-enc_time_base', '1/25',
-      '-c:v', 'libvpx-vp9', '-g', '1', '-deadline', 'realtime', '-cpu-used', '8', '-row-mt', '1', '-threads', '2', '-crf', lines > 300 ? '16' : '20', '-b:v', '0', '-colorspace', 'bt709', '-color_range', 'tv', '-f', 'webm', `${out}.partial`],
-      (line) => { const frame = /^frame=(\d+)/.exec(line); if (frame) onProgress(Math.min(1, (i * 0.6 + (Number(frame[1]) / footage.index.hashes.length) * (i ? 0.35 : 0.6)))); }, signal);
+    await run(
+      'ffmpeg',
+      [
+        '-progress',
+        'pipe:1',
+        ...place.open,
+        '-map',
+        '0:v:0',
+        '-an',
+        '-fps_mode',
+        'passthrough',
+        '-vf',
+        `scale=${w}:${h}:flags=area:${matrix}out_color_matrix=bt709:out_range=tv,format=${pix},setpts=N/25/TB`,
+        '-enc_time_base',
+        '1/25',
+        '-c:v',
+        'libvpx-vp9',
+        '-g',
+        '1',
+        '-deadline',
+        'realtime',
+        '-cpu-used',
+        '8',
+        '-row-mt',
+        '1',
+        '-threads',
+        '2',
+        '-crf',
+        lines > 300 ? '16' : '20',
+        '-b:v',
+        '0',
+        '-colorspace',
+        'bt709',
+        '-color_range',
+        'tv',
+        '-f',
+        'webm',
+        `${out}.partial`,
+      ],
+      (line) => {
+        const frame = /^frame=(\d+)/.exec(line);
+        if (frame) onProgress(Math.min(1, i * 0.6 + (Number(frame[1]) / footage.index.hashes.length) * (i ? 0.35 : 0.6)));
+      },
+      signal,
+    );
     await rename(`${out}.partial`, out);
   }
-  const n = footage.index.hashes.length, strip = join(folder, 'strip.jpg');
-  const every = Math.max(1, Math.floor(n / STRIP.frames)), count = Math.min(STRIP.frames, Math.ceil(n / every));
-  await run('ffmpeg', [...input(join(folder, 'proxy-270.webm')), '-vf', `select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`, '-frames:v', '1', '-fps_mode', 'passthrough', '-q:v', '3', '-f', 'image2', '-update', '1', `${strip}.partial.jpg`], undefined, signal);
+  const n = footage.index.hashes.length,
+    strip = join(folder, 'strip.jpg');
+  const every = Math.max(1, Math.floor(n / STRIP.frames)),
+    count = Math.min(STRIP.frames, Math.ceil(n / every));
+  await run(
+    'ffmpeg',
+    [
+      ...input(join(folder, 'proxy-270.webm')),
+      '-vf',
+      `select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
+      '-frames:v',
+      '1',
+      '-fps_mode',
+      'passthrough',
+      '-q:v',
+      '3',
+      '-f',
+      'image2',
+      '-update',
+      '1',
+      `${strip}.partial.jpg`,
+    ],
+    undefined,
+    signal,
+  );
   await rename(`${strip}.partial.jpg`, strip);
   onProgress(1);
 }
 
 /** Frames on the strip. */
 export function stripFrames(f: Footage): number {
-  const n = f.index.hashes.length, every = Math.max(1, Math.floor(n / STRIP.frames));
+  const n = f.index.hashes.length,
+    every = Math.max(1, Math.floor(n / STRIP.frames));
   return Math.min(STRIP.frames, Math.ceil(n / every));
 }

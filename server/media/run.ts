@@ -2,26 +2,39 @@
 import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
 
 export class ToolFailed extends Error {
-  constructor(readonly tool: string, readonly code: number | null, readonly said: string) {
+  constructor(
+    readonly tool: string,
+    readonly code: number | null,
+    readonly said: string,
+  ) {
     super(`${tool} ended with ${code ?? 'a signal'}: ${said.trim().split('\n').slice(-3).join('; ')}`);
   }
 }
 
-export interface Ran { readonly out: Buffer; readonly said: string }
+export interface Ran {
+  readonly out: Buffer;
+  readonly said: string;
+}
 
 /** Runs a tool to its end. Throws `ToolFailed` when it does not end with 0. */
 export function run(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], onLine?: (line: string) => void, signal?: AbortSignal): Promise<Ran> {
   return new Promise((resolve, reject) => {
     const child = spawn(tool, [...GUARD[tool], ...args], { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal }) });
     const out: Buffer[] = [];
-    let said = '', rest = '';
+    let said = '',
+      rest = '';
     child.stdout.on('data', (b: Buffer) => {
-      if (!onLine) { out.push(b); return; }
+      if (!onLine) {
+        out.push(b);
+        return;
+      }
       const lines = (rest + b.toString()).split('\n');
       rest = lines.pop()!;
       lines.forEach(onLine);
     });
-    child.stderr.on('data', (b: Buffer) => { said = (said + b.toString()).slice(-20_000); });
+    child.stderr.on('data', (b: Buffer) => {
+      said = (said + b.toString()).slice(-20_000);
+    });
     child.on('error', reject);
     child.on('close', (code) => {
       if (rest && onLine) onLine(rest);
@@ -45,9 +58,16 @@ export class Sink {
 
   constructor(args: readonly string[]) {
     this.child = spawn('ffmpeg', ['-hide_banner', '-y', '-v', 'error', ...args]);
-    this.child.stderr.on('data', (b: Buffer) => { this.said += b.toString(); });
-    this.child.stdin.on('error', () => { this.broken = true; });
-    this.closed = new Promise((resolve, reject) => { this.child.on('close', resolve); this.child.on('error', reject); });
+    this.child.stderr.on('data', (b: Buffer) => {
+      this.said += b.toString();
+    });
+    this.child.stdin.on('error', () => {
+      this.broken = true;
+    });
+    this.closed = new Promise((resolve, reject) => {
+      this.child.on('close', resolve);
+      this.child.on('error', reject);
+    });
   }
   async write(b: Uint8Array): Promise<void> {
     if (this.broken) return this.end();
@@ -58,5 +78,7 @@ export class Sink {
     const code = await this.closed;
     if (code !== 0) throw new ToolFailed('ffmpeg', code, this.said);
   }
-  kill(): void { this.child.kill('SIGKILL'); }
+  kill(): void {
+    this.child.kill('SIGKILL');
+  }
 }

@@ -1,10 +1,11 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
 import type { DialValues, EncodingId, Fit, LookDocument, RawFrame } from '../../core';
-import { fitInto, frameToLight, plan, toCodes, wholeRgb16, yuv420 } from '../../core';
+import { fitInto, frameToLight, plan, toCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 import type { Picturing } from '../../core/plan';
 
-export type Samples = 'yuv420p' | 'gbrp16le';
+/** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits. */
+export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le';
 
 export interface RenderSpec {
   readonly look?: LookDocument;
@@ -22,20 +23,38 @@ export interface RenderSpec {
 }
 
 /** The clip's frame in the look frame at a working size, in light: where every view and every render begins. */
-export const bedrockOf = (raw: RawFrame, encoding: EncodingId, width: number, height: number, fit: Fit, pixelAspect: number): Picturing => fitInto(frameToLight(raw, encoding), width, height, fit, pixelAspect);
+export const bedrockOf = (raw: RawFrame, encoding: EncodingId, width: number, height: number, fit: Fit, pixelAspect: number): Picturing =>
+  fitInto(frameToLight(raw, encoding), width, height, fit, pixelAspect);
 
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. */
 export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec): Buffer {
   const bedrock = bedrockOf(raw, spec.encoding, spec.width, spec.height, spec.fit, spec.pixelAspect);
   const picture = spec.look ? plan(spec.look, { bedrock, content: spec.content, frame }, spec.dials).result : bedrock;
   const codes = toCodes(picture, spec.outEncoding);
-  if (spec.samples === 'gbrp16le') {
-    const image = engine.compute(wholeRgb16(codes));
-    return packed(engine, [[image, 1], [image, 2], [image, 0]], Uint16Array);
+  if (spec.samples !== 'yuv420p') {
+    const depth = spec.samples === 'gbrp' ? 8 : 16;
+    const image = engine.compute(wholeRgb(codes, depth));
+    return packed(
+      engine,
+      [
+        [image, 1],
+        [image, 2],
+        [image, 0],
+      ],
+      depth === 8 ? Uint8Array : Uint16Array,
+    );
   }
   const { luma, chroma } = yuv420(codes);
   const [y, c] = engine.computeAll([luma, chroma]);
-  return packed(engine, [[y!, 0], [c!, 0], [c!, 1]], Uint8Array);
+  return packed(
+    engine,
+    [
+      [y!, 0],
+      [c!, 0],
+      [c!, 1],
+    ],
+    Uint8Array,
+  );
 }
 
 function packed(engine: Engine, planes: readonly (readonly [Image, number])[], Kind: Uint8ArrayConstructor | Uint16ArrayConstructor): Buffer {

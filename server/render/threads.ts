@@ -3,12 +3,18 @@ import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { Engine, Memory } from '../../core/engine';
 
-export interface Threads { readonly engine: Engine; close(): Promise<void> }
+export interface Threads {
+  readonly engine: Engine;
+  close(): Promise<void>;
+}
 
 /** `threads` in all, the caller's own included; memory up to `limit` bytes (2 GiB unless told). */
 export function startEngine(threads = availableParallelism(), limit = 2 ** 31): Threads {
   const memory = new Memory(limit);
-  const helpers = Array.from({ length: Math.max(0, threads - 1) }, () => new Worker(new URL('./helper.mjs', import.meta.url), { workerData: memory.wasm }));
+  const helpers = Array.from(
+    { length: Math.max(0, threads - 1) },
+    () => new Worker(new URL('./helper.mjs', import.meta.url), { workerData: memory.wasm }),
+  );
   helpers.forEach((h) => h.unref());
   const engine = new Engine({ limit, helpers: helpers.length, memory });
   return {

@@ -4,26 +4,40 @@ import { validate } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
 
 export class Problem extends Error {
-  constructor(readonly status: number, readonly title: string, readonly detail: string, readonly more: Record<string, unknown> = {}) { super(detail); }
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(detail);
+  }
 }
-export const notFound = (what: string): Problem => new Problem(404, `No such ${what}`, `This ${what} does not exist (any more): go back and choose another.`);
+export const notFound = (what: string): Problem =>
+  new Problem(404, `No such ${what}`, `This ${what} does not exist (any more): go back and choose another.`);
 
-export const json = (value: unknown, status = 200): Response => new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
+export const json = (value: unknown, status = 200): Response =>
+  new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
 
 function problemOf(e: unknown): Response {
   const p = e instanceof Problem ? e : new Problem(500, 'The server failed', 'Something went wrong on the server; nothing was changed. Try again.');
   if (!(e instanceof Problem)) console.error(e);
-  return new Response(JSON.stringify({ type: 'about:blank', title: p.title, status: p.status, detail: p.detail, ...p.more }), { status: p.status, headers: { 'content-type': 'application/problem+json' } });
+  return new Response(JSON.stringify({ type: 'about:blank', title: p.title, status: p.status, detail: p.detail, ...p.more }), {
+    status: p.status,
+    headers: { 'content-type': 'application/problem+json' },
+  });
 }
 
 /** An endpoint whose thrown problems become answers. */
-export const endpoint = (f: (c: APIContext) => Promise<Response>): APIRoute => async (c) => {
-  try {
-    return await f(c);
-  } catch (e) {
-    return problemOf(e);
-  }
-};
+export const endpoint =
+  (f: (c: APIContext) => Promise<Response>): APIRoute =>
+  async (c) => {
+    try {
+      return await f(c);
+    } catch (e) {
+      return problemOf(e);
+    }
+  };
 
 const MOST = 4_000_000;
 
@@ -32,11 +46,21 @@ export async function body<T extends object>(request: Request, Kind: new () => T
   const text = await request.text();
   if (text.length > MOST) throw new Problem(413, 'Too large', 'A request holds at most 4 MB of JSON.');
   let plain: unknown;
-  try { plain = JSON.parse(text); } catch { throw new Problem(400, 'Not JSON', 'The request is not JSON.'); }
-  if (plain === null || typeof plain !== 'object' || Array.isArray(plain)) throw new Problem(400, 'Not an object', 'The request must be a JSON object.');
+  try {
+    plain = JSON.parse(text);
+  } catch {
+    throw new Problem(400, 'Not JSON', 'The request is not JSON.');
+  }
+  if (plain === null || typeof plain !== 'object' || Array.isArray(plain))
+    throw new Problem(400, 'Not an object', 'The request must be a JSON object.');
   const value = plainToInstance(Kind, plain);
   const errors = await validate(value, { whitelist: true, forbidNonWhitelisted: true });
-  if (errors.length > 0) throw new Problem(422, 'Not valid', errors.flatMap((e) => Object.values(e.constraints ?? { [e.property]: `${e.property} is not valid` })).join('; '));
+  if (errors.length > 0)
+    throw new Problem(
+      422,
+      'Not valid',
+      errors.flatMap((e) => Object.values(e.constraints ?? { [e.property]: `${e.property} is not valid` })).join('; '),
+    );
   return value;
 }
 

@@ -1,12 +1,21 @@
 /** The page's calls to the endpoints; a refusal becomes an error in the server's own words. */
 export class Refused extends Error {
-  constructor(readonly status: number, message: string, readonly more: Record<string, unknown> = {}) { super(message); }
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
 }
 
 export async function call<T>(method: string, url: string, value?: unknown): Promise<T> {
   let answer: Response;
   try {
-    answer = await fetch(url, { method, ...(value !== undefined && { body: JSON.stringify(value), headers: { 'content-type': 'application/json' } }) });
+    answer = await fetch(url, {
+      method,
+      ...(value !== undefined && { body: JSON.stringify(value), headers: { 'content-type': 'application/json' } }),
+    });
   } catch {
     throw new Refused(0, 'The server does not answer. What you have done here is kept; try again in a moment.');
   }
@@ -20,8 +29,13 @@ export function upload(url: string, file: Blob, onProgress: (share: number) => v
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('PUT', url);
-    request.upload.onprogress = (e) => { if (e.lengthComputable) onProgress(e.loaded / e.total); };
-    request.onload = () => (request.status < 300 ? resolve() : reject(new Refused(request.status, (JSON.parse(request.responseText || '{}') as { detail?: string }).detail ?? 'the upload was refused')));
+    request.upload.onprogress = (e) => {
+      if (e.lengthComputable) onProgress(e.loaded / e.total);
+    };
+    request.onload = () =>
+      request.status < 300
+        ? resolve()
+        : reject(new Refused(request.status, (JSON.parse(request.responseText || '{}') as { detail?: string }).detail ?? 'the upload was refused'));
     request.onerror = () => reject(new Refused(0, 'The upload broke off: the server does not answer.'));
     request.onabort = () => reject(new Refused(0, 'cancelled'));
     signal.addEventListener('abort', () => request.abort());

@@ -8,37 +8,107 @@ import type { ClipView, KilnView, ProjectView } from './views';
 const { projects, clips, imports, deliveries, workers } = tables;
 
 async function clipsOf(project: string): Promise<ClipView[]> {
-  const rows = await db().query.clips.findMany({ where: eq(clips.projectId, project), orderBy: [asc(clips.place), asc(clips.created)], with: { footage: true, version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } } } });
+  const rows = await db().query.clips.findMany({
+    where: eq(clips.projectId, project),
+    orderBy: [asc(clips.place), asc(clips.created)],
+    with: { footage: true, version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } } },
+  });
   return rows.map(({ footage: { facts }, version, ...c }) => ({
-    id: c.id, name: c.name, hash: c.hash, kind: facts.kind, format: facts.format, pixelAspect: facts.pixelAspect, rate: facts.rate, frames: facts.frames, slots: facts.slots ?? null, codec: facts.codec, sound: facts.sound !== null,
-    encoding: c.encoding, guess: facts.guess, fit: c.fit, bytes: facts.bytes, look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
-    proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'], strip: stripFrames(facts),
+    id: c.id,
+    name: c.name,
+    hash: c.hash,
+    kind: facts.kind,
+    format: facts.format,
+    pixelAspect: facts.pixelAspect,
+    rate: facts.rate,
+    frames: facts.frames,
+    slots: facts.slots ?? null,
+    codec: facts.codec,
+    sound: facts.sound !== null,
+    encoding: c.encoding,
+    guess: facts.guess,
+    fit: c.fit,
+    bytes: facts.bytes,
+    look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
+    proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],
+    strip: stripFrames(facts),
   }));
 }
 
 export async function projectView(id: string): Promise<ProjectView> {
   const project = await db().query.projects.findFirst({ where: eq(projects.id, id) });
   if (!project) throw notFound('project');
-  const running = await db().select().from(imports).where(and(eq(imports.projectId, id), inArray(imports.state, ['waiting', 'running', 'failed']))).orderBy(asc(imports.created));
-  const repeated = await db().select().from(imports).where(and(eq(imports.projectId, id), eq(imports.state, 'done'), sql`${imports.error} is not null`, gt(imports.created, sql`now() - interval '10 minutes'`)));
+  const running = await db()
+    .select()
+    .from(imports)
+    .where(and(eq(imports.projectId, id), inArray(imports.state, ['waiting', 'running', 'failed'])))
+    .orderBy(asc(imports.created));
+  const repeated = await db()
+    .select()
+    .from(imports)
+    .where(
+      and(
+        eq(imports.projectId, id),
+        eq(imports.state, 'done'),
+        sql`${imports.error} is not null`,
+        gt(imports.created, sql`now() - interval '10 minutes'`),
+      ),
+    );
   return {
-    id, name: project.name, width: project.width, height: project.height, rate: [project.rateNum, project.rateDen], clips: await clipsOf(id),
-    imports: [...running, ...repeated].map(({ id: i, name, state, progress, doing, error, clipId }) => ({ id: i, name, state, progress, doing, error, clipId })),
+    id,
+    name: project.name,
+    width: project.width,
+    height: project.height,
+    rate: [project.rateNum, project.rateDen],
+    clips: await clipsOf(id),
+    imports: [...running, ...repeated].map(({ id: i, name, state, progress, doing, error, clipId }) => ({
+      id: i,
+      name,
+      state,
+      progress,
+      doing,
+      error,
+      clipId,
+    })),
   };
 }
 
 export async function kilnView(project: string): Promise<KilnView> {
-  const rows = await db().query.deliveries.findMany({ where: eq(deliveries.projectId, project), orderBy: [desc(deliveries.created)], limit: 50, with: { items: { columns: { look: false }, with: { chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } } } } });
-  const [alive] = await db().select({ n: sql<number>`count(*)::int` }).from(workers).where(gt(workers.seen, sql`now() - interval '12 seconds'`));
+  const rows = await db().query.deliveries.findMany({
+    where: eq(deliveries.projectId, project),
+    orderBy: [desc(deliveries.created)],
+    limit: 50,
+    with: { items: { columns: { look: false }, with: { chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } } } },
+  });
+  const [alive] = await db()
+    .select({ n: sql<number>`count(*)::int` })
+    .from(workers)
+    .where(gt(workers.seen, sql`now() - interval '12 seconds'`));
   return {
     workers: alive!.n,
     deliveries: rows.map((d) => ({
-      id: d.id, format: d.format, width: d.width, height: d.height, created: d.created.toISOString(),
-      items: d.items.map((i) => {
-        const now = i.chunks.filter((c) => c.attempt === i.attempt);
-        const rendered = now.reduce((n, c) => n + c.rendered, 0);
-        return { id: i.id, clipName: i.clipName, lookName: i.lookName, state: i.state, frames: i.frames, rendered: i.state === 'done' ? i.frames : rendered, error: i.error, bytes: i.bytes, joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done) };
-      }).sort((a, b) => a.clipName.localeCompare(b.clipName)),
+      id: d.id,
+      format: d.format,
+      width: d.width,
+      height: d.height,
+      created: d.created.toISOString(),
+      items: d.items
+        .map((i) => {
+          const now = i.chunks.filter((c) => c.attempt === i.attempt);
+          const rendered = now.reduce((n, c) => n + c.rendered, 0);
+          return {
+            id: i.id,
+            clipName: i.clipName,
+            lookName: i.lookName,
+            state: i.state,
+            frames: i.frames,
+            rendered: i.state === 'done' ? i.frames : rendered,
+            error: i.error,
+            bytes: i.bytes,
+            joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
+          };
+        })
+        .sort((a, b) => a.clipName.localeCompare(b.clipName)),
     })),
   };
 }

@@ -1,6 +1,21 @@
 /** What the endpoints take, as validated classes. */
 import 'reflect-metadata';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsIn, IsInt, IsNotEmpty, IsObject, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNotEmpty,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
 import { ENCODINGS, type EncodingId, type Fit } from '../../core';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
@@ -13,7 +28,12 @@ export class NewProject {
 }
 export class NewImport {
   @IsString() @IsNotEmpty() @MaxLength(200) name!: string;
-  @IsArray() @ArrayMinSize(1, { message: 'no files were chosen' }) @ArrayMaxSize(20000) @IsString({ each: true }) @MaxLength(200, { each: true }) files!: string[];
+  @IsArray()
+  @ArrayMinSize(1, { message: 'no files were chosen' })
+  @ArrayMaxSize(20000)
+  @IsString({ each: true })
+  @MaxLength(200, { each: true })
+  files!: string[];
 }
 export class ClipChange {
   @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
@@ -24,7 +44,9 @@ export class Assignment {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
   @ValidateIf((a: Assignment) => a.version !== null) @IsUUID() version!: string | null;
 }
-export class NewLook { @IsObject() document!: object }
+export class NewLook {
+  @IsObject() document!: object;
+}
 export class NewVersion {
   @IsObject() document!: object;
   @IsInt() @Min(0) basedOn!: number;

@@ -5,15 +5,74 @@ import type { FormatId } from '../../server/render/write';
 
 export type WorkState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 export interface ClipView {
-  readonly id: string; readonly name: string; readonly hash: string; readonly kind: 'video' | 'still' | 'sequence'; readonly format: FrameFormat; readonly pixelAspect: number; readonly rate: Rate; readonly frames: number;
-  readonly slots: readonly number[] | null; readonly codec: string; readonly sound: boolean; readonly encoding: EncodingId; readonly guess: EncodingId; readonly fit: Fit; readonly bytes: number;
+  readonly id: string;
+  readonly name: string;
+  readonly hash: string;
+  readonly kind: 'video' | 'still' | 'sequence';
+  readonly format: FrameFormat;
+  readonly pixelAspect: number;
+  readonly rate: Rate;
+  readonly frames: number;
+  readonly slots: readonly number[] | null;
+  readonly codec: string;
+  readonly sound: boolean;
+  readonly encoding: EncodingId;
+  readonly guess: EncodingId;
+  readonly fit: Fit;
+  readonly bytes: number;
   readonly look: { readonly lookId: string; readonly versionId: string; readonly name: string; readonly number: number } | null;
-  readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>; readonly strip: number;
+  readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
+  readonly strip: number;
 }
-export interface ImportView { readonly id: string; readonly name: string; readonly state: WorkState; readonly progress: number; readonly doing: string; readonly error: string | null; readonly clipId: string | null }
-export interface ProjectView { readonly id: string; readonly name: string; readonly width: number; readonly height: number; readonly rate: Rate; readonly clips: readonly ClipView[]; readonly imports: readonly ImportView[] }
-export interface LookView { readonly id: string; readonly name: string; readonly versions: readonly { readonly id: string; readonly number: number; readonly created: string }[] }
-export interface VersionView { readonly id: string; readonly lookId: string; readonly number: number; readonly document: LookDocument }
-export interface ItemView { readonly id: string; readonly clipName: string; readonly lookName: string | null; readonly state: WorkState; readonly frames: number; readonly rendered: number; readonly error: string | null; readonly bytes: number | null; readonly joining: boolean }
-export interface DeliveryView { readonly id: string; readonly format: FormatId; readonly width: number; readonly height: number; readonly created: string; readonly items: readonly ItemView[] }
-export interface KilnView { readonly deliveries: readonly DeliveryView[]; readonly workers: number }
+export interface ImportView {
+  readonly id: string;
+  readonly name: string;
+  readonly state: WorkState;
+  readonly progress: number;
+  readonly doing: string;
+  readonly error: string | null;
+  readonly clipId: string | null;
+}
+export interface ProjectView {
+  readonly id: string;
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly rate: Rate;
+  readonly clips: readonly ClipView[];
+  readonly imports: readonly ImportView[];
+}
+export interface LookView {
+  readonly id: string;
+  readonly name: string;
+  readonly versions: readonly { readonly id: string; readonly number: number; readonly created: string }[];
+}
+export interface VersionView {
+  readonly id: string;
+  readonly lookId: string;
+  readonly number: number;
+  readonly document: LookDocument;
+}
+export interface ItemView {
+  readonly id: string;
+  readonly clipName: string;
+  readonly lookName: string | null;
+  readonly state: WorkState;
+  readonly frames: number;
+  readonly rendered: number;
+  readonly error: string | null;
+  readonly bytes: number | null;
+  readonly joining: boolean;
+}
+export interface DeliveryView {
+  readonly id: string;
+  readonly format: FormatId;
+  readonly width: number;
+  readonly height: number;
+  readonly created: string;
+  readonly items: readonly ItemView[];
+}
+export interface KilnView {
+  readonly deliveries: readonly DeliveryView[];
+  readonly workers: number;
+}

@@ -3,24 +3,47 @@ import { type CSSProperties, useEffect, useRef, useState } from 'react';
 import type { EngineClient } from './client';
 import type { Pixels } from './protocol';
 
-interface Props { readonly engine: EngineClient; readonly view: string; readonly label: string; readonly className?: string; readonly style?: CSSProperties; readonly onPixels?: (p: Pixels) => void }
+interface Props {
+  readonly engine: EngineClient;
+  readonly view: string;
+  readonly label: string;
+  readonly className?: string;
+  readonly style?: CSSProperties;
+  readonly onPixels?: (p: Pixels) => void;
+}
 
 export function Picture({ engine, view, label, className, style, onPixels }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const told = useRef(onPixels);
   told.current = onPixels;
   const [shown, setShown] = useState(false);
-  useEffect(() => engine.on(view, (p) => {
-    const c = canvas.current;
-    if (!c) return;
-    if (c.width !== p.width || c.height !== p.height) { c.width = p.width; c.height = p.height; }
-    c.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(p.rgba), p.width, p.height), 0, 0);
-    c.dataset['serial'] = String(p.serial);
-    c.dataset['clip'] = p.clip;
-    c.dataset['frame'] = String(p.frame);
-    c.dataset['exact'] = String(p.exact);
-    setShown(true);
-    told.current?.(p);
-  }), [engine, view]);
-  return <canvas ref={canvas} role="img" aria-label={label} data-view={view} className={className} style={{ ...style, visibility: shown ? 'visible' : 'hidden' }} />;
+  useEffect(
+    () =>
+      engine.on(view, (p) => {
+        const c = canvas.current;
+        if (!c) return;
+        if (c.width !== p.width || c.height !== p.height) {
+          c.width = p.width;
+          c.height = p.height;
+        }
+        c.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(p.rgba), p.width, p.height), 0, 0);
+        c.dataset['serial'] = String(p.serial);
+        c.dataset['clip'] = p.clip;
+        c.dataset['frame'] = String(p.frame);
+        c.dataset['exact'] = String(p.exact);
+        setShown(true);
+        told.current?.(p);
+      }),
+    [engine, view],
+  );
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      data-view={view}
+      className={className}
+      style={{ ...style, visibility: shown ? 'visible' : 'hidden' }}
+    />
+  );
 }

@@ -4,7 +4,13 @@ import type { ClipView } from '../api/views';
 import type { EngineClip, FromEngine, Pixels, View } from './protocol';
 
 export type Listener = (p: Pixels) => void;
-export interface Status { readonly threads: number; readonly milliseconds: number; readonly computed: number; readonly found: number; readonly trouble: string | null }
+export interface Status {
+  readonly threads: number;
+  readonly milliseconds: number;
+  readonly computed: number;
+  readonly found: number;
+  readonly trouble: string | null;
+}
 
 export class EngineClient {
   private readonly worker = new Worker(new URL('../workers/engine.ts', import.meta.url), { type: 'module' });
@@ -16,12 +22,25 @@ export class EngineClient {
   private serial = 0;
   status: Status = { threads: 0, milliseconds: 0, computed: 0, found: 0, trouble: null };
 
-  constructor(private readonly out: EncodingId, private readonly memory = 768 * 2 ** 20) {
+  constructor(
+    private readonly out: EncodingId,
+    private readonly memory = 768 * 2 ** 20,
+  ) {
     this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
   }
 
   clips(clips: readonly ClipView[]): void {
-    const plain: EngineClip[] = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }));
+    const plain: EngineClip[] = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({
+      id,
+      hash,
+      format,
+      encoding,
+      fit,
+      pixelAspect,
+      frames,
+      slots,
+      proxies,
+    }));
     this.worker.postMessage({ kind: 'setup', clips: plain, out: this.out, generation: this.generation, memory: this.memory });
   }
 
@@ -39,12 +58,28 @@ export class EngineClient {
     all.add(f);
     const known = this.latest.get(view);
     if (known) f(known);
-    return () => { all.delete(f); };
+    return () => {
+      all.delete(f);
+    };
   }
-  onDone(f: (serial: number) => void): () => void { this.idle.add(f); return () => { this.idle.delete(f); }; }
-  onStatus(f: () => void): () => void { this.watchers.add(f); return () => { this.watchers.delete(f); }; }
-  latestOf(view: string): Pixels | undefined { return this.latest.get(view); }
-  close(): void { this.worker.terminate(); }
+  onDone(f: (serial: number) => void): () => void {
+    this.idle.add(f);
+    return () => {
+      this.idle.delete(f);
+    };
+  }
+  onStatus(f: () => void): () => void {
+    this.watchers.add(f);
+    return () => {
+      this.watchers.delete(f);
+    };
+  }
+  latestOf(view: string): Pixels | undefined {
+    return this.latest.get(view);
+  }
+  close(): void {
+    this.worker.terminate();
+  }
 
   private take(m: FromEngine): void {
     if (m.kind === 'ready') this.say({ ...this.status, threads: m.threads });

@@ -2,7 +2,14 @@
 import type { EncodingId, FrameFormat, Fit, LookDocument } from '../../core';
 
 export interface EngineClip {
-  readonly id: string; readonly hash: string; readonly format: FrameFormat; readonly encoding: EncodingId; readonly fit: Fit; readonly pixelAspect: number; readonly frames: number; readonly slots: readonly number[] | null;
+  readonly id: string;
+  readonly hash: string;
+  readonly format: FrameFormat;
+  readonly encoding: EncodingId;
+  readonly fit: Fit;
+  readonly pixelAspect: number;
+  readonly frames: number;
+  readonly slots: readonly number[] | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
 
@@ -20,17 +27,47 @@ export interface View {
 }
 
 /** A set of views that replaces the one before; views are computed in order, what is not done of an older set is dropped. */
-export interface Request { readonly kind: 'request'; readonly serial: number; readonly views: readonly View[] }
-export interface Setup { readonly kind: 'setup'; readonly clips: readonly EngineClip[]; readonly out: EncodingId; readonly generation: SharedArrayBuffer | null; readonly memory: number }
+export interface Request {
+  readonly kind: 'request';
+  readonly serial: number;
+  readonly views: readonly View[];
+}
+export interface Setup {
+  readonly kind: 'setup';
+  readonly clips: readonly EngineClip[];
+  readonly out: EncodingId;
+  readonly generation: SharedArrayBuffer | null;
+  readonly memory: number;
+}
 export type ToEngine = Setup | Request;
 
 export interface Pixels {
-  readonly kind: 'pixels'; readonly serial: number; readonly view: string; readonly clip: string; readonly frame: number; readonly width: number; readonly height: number;
+  readonly kind: 'pixels';
+  readonly serial: number;
+  readonly view: string;
+  readonly clip: string;
+  readonly frame: number;
+  readonly width: number;
+  readonly height: number;
   /** Red, green, blue, 255, row after row. */
   readonly rgba: ArrayBuffer;
-  readonly exact: boolean; readonly milliseconds: number; readonly computed: number; readonly found: number;
+  readonly exact: boolean;
+  readonly milliseconds: number;
+  readonly computed: number;
+  readonly found: number;
 }
-export interface Trouble { readonly kind: 'trouble'; readonly serial: number; readonly view: string; readonly message: string }
-export interface Ready { readonly kind: 'ready'; readonly threads: number }
-export interface Done { readonly kind: 'done'; readonly serial: number }
+export interface Trouble {
+  readonly kind: 'trouble';
+  readonly serial: number;
+  readonly view: string;
+  readonly message: string;
+}
+export interface Ready {
+  readonly kind: 'ready';
+  readonly threads: number;
+}
+export interface Done {
+  readonly kind: 'done';
+  readonly serial: number;
+}
 export type FromEngine = Pixels | Trouble | Ready | Done;

@@ -42,7 +42,8 @@ function pictureOf(view: View, clip: EngineClip, raw: RawFrame): Picturing {
   return packedForPage(toCodes(small, out));
 }
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
-const aspectOf = (clip: EngineClip, raw: RawFrame): number => (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
+const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
+  (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
 
 async function show(request: Request, view: View): Promise<void> {
   const clip = clips.get(view.clip);
@@ -54,9 +55,26 @@ async function show(request: Request, view: View): Promise<void> {
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
     const image = engine.compute(pictureOf(view, clip, raw), { keepMarked: true, stop });
     const rgba = new Uint8Array(image.width * image.height * 4);
-    for (let y = 0; y < image.height; y++) rgba.set(new Uint8Array(engine.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
+    for (let y = 0; y < image.height; y++)
+      rgba.set(new Uint8Array(engine.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
     finished.set(view.id, performance.now());
-    post({ kind: 'pixels', serial: request.serial, view: view.id, clip: view.clip, frame: view.frame, width: image.width, height: image.height, rgba: rgba.buffer, exact: view.from === 'exact', milliseconds: performance.now() - began, computed: engine.tally.computed, found: engine.tally.found }, [rgba.buffer]);
+    post(
+      {
+        kind: 'pixels',
+        serial: request.serial,
+        view: view.id,
+        clip: view.clip,
+        frame: view.frame,
+        width: image.width,
+        height: image.height,
+        rgba: rgba.buffer,
+        exact: view.from === 'exact',
+        milliseconds: performance.now() - began,
+        computed: engine.tally.computed,
+        found: engine.tally.found,
+      },
+      [rgba.buffer],
+    );
   } catch (e) {
     if (!(e instanceof Stale)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
   }
@@ -67,7 +85,11 @@ const breath = new MessageChannel();
 let breathed = (): void => {};
 breath.port1.onmessage = () => breathed();
 /** Lets messages that wait come in. */
-const breathe = (): Promise<void> => new Promise((resolve) => { breathed = resolve; breath.port2.postMessage(0); });
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    breathed = resolve;
+    breath.port2.postMessage(0);
+  });
 
 async function work(): Promise<void> {
   busy = true;

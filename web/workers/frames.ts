@@ -14,7 +14,10 @@ export class Frames {
   ready(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
     const key = keyOf(clip, frame, from);
     const raw = this.kept.get(key);
-    if (raw) { this.kept.delete(key); this.kept.set(key, raw); }
+    if (raw) {
+      this.kept.delete(key);
+      this.kept.set(key, raw);
+    }
     return raw;
   }
 

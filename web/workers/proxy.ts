@@ -8,7 +8,10 @@ export class Proxy {
   private waiting: { resolve: (f: VideoFrame) => void; reject: (e: Error) => void } | undefined;
   private turn: Promise<unknown> = Promise.resolve();
 
-  private constructor(private readonly url: string, private readonly key: string) {}
+  private constructor(
+    private readonly url: string,
+    private readonly key: string,
+  ) {}
 
   static async open(url: string, key: string): Promise<Proxy> {
     const proxy = new Proxy(url, key);
@@ -30,8 +33,16 @@ export class Proxy {
 
   private start(config: VideoDecoderConfig): void {
     this.decoder = new VideoDecoder({
-      output: (f) => { if (this.waiting) this.waiting.resolve(f); else f.close(); this.waiting = undefined; },
-      error: (e) => { this.waiting?.reject(new Error(e.message)); this.waiting = undefined; if (this.decoder.state === 'closed') this.start(config); },
+      output: (f) => {
+        if (this.waiting) this.waiting.resolve(f);
+        else f.close();
+        this.waiting = undefined;
+      },
+      error: (e) => {
+        this.waiting?.reject(new Error(e.message));
+        this.waiting = undefined;
+        if (this.decoder.state === 'closed') this.start(config);
+      },
     });
     this.decoder.configure({ ...config, optimizeForLatency: true });
   }
@@ -68,9 +79,15 @@ async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
   const format: FrameFormat = { width, height, layout: 'yuv', chroma: [2, 2], depth: deep ? 10 : 8, alpha: false, full: false, matrix: 'bt709' };
   const size = deep ? 2 : 1;
   let offset = 0;
-  const layout = planeSizes(format).map(([w, h]) => { const at = { offset, stride: w * size }; offset += w * h * size; return at; });
+  const layout = planeSizes(format).map(([w, h]) => {
+    const at = { offset, stride: w * size };
+    offset += w * h * size;
+    return at;
+  });
   const buffer = new ArrayBuffer(offset);
   await video.copyTo(buffer, { layout });
-  const planes = planeSizes(format).map(([w, h], i) => (deep ? new Uint16Array(buffer, layout[i]!.offset, w * h) : new Uint8Array(buffer, layout[i]!.offset, w * h)));
+  const planes = planeSizes(format).map(([w, h], i) =>
+    deep ? new Uint16Array(buffer, layout[i]!.offset, w * h) : new Uint8Array(buffer, layout[i]!.offset, w * h),
+  );
   return { format, planes, key };
 }

@@ -2,7 +2,11 @@ import { exp2d } from '../../kernel';
 import { num, number, type PixelStep } from '../declare';
 
 export const contrast: PixelStep = {
-  id: 'contrast', family: 'colour', label: 'Contrast', help: 'Pulls light and dark apart, or together, around a pivot.', domain: 'encoded',
+  id: 'contrast',
+  family: 'colour',
+  label: 'Contrast',
+  help: 'Pulls light and dark apart, or together, around a pivot.',
+  domain: 'encoded',
   parameters: [number('amount', 'Amount', '%', -100, 100, 0), number('pivot', 'Pivot', 'encoded', 0, 1, 0.435)],
   numbers: (v) => [exp2d(num(v, 'amount') / 100), num(v, 'pivot')],
   // c·k + pivot·(1 − k): at k = 1 the input itself.

@@ -2,7 +2,11 @@ import { exp2 } from '../../kernel';
 import { num, number, type PixelStep } from '../declare';
 
 export const exposure: PixelStep = {
-  id: 'exposure', family: 'colour', label: 'Exposure', help: 'Opens or closes the picture by stops of light.', domain: 'light',
+  id: 'exposure',
+  family: 'colour',
+  label: 'Exposure',
+  help: 'Opens or closes the picture by stops of light.',
+  domain: 'light',
   parameters: [number('stops', 'Stops', 'stops', -10, 10, 0, { soft: [-4, 4] })],
   numbers: (v) => [num(v, 'stops')],
   pixel: (c, t) => c.map((x) => x.mul(exp2(t.n(0)))),

@@ -2,8 +2,17 @@ import { mix } from '../../kernel';
 import { num, number, type PixelStep } from '../declare';
 
 export const monochrome: PixelStep = {
-  id: 'monochrome', family: 'colour', label: 'Monochrome', help: 'Turns the picture to grey by weights of its channels, as a filter before the lens would.', domain: 'encoded',
-  parameters: [number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }), number('red', 'Red', '%', -100, 200, 35), number('green', 'Green', '%', -100, 200, 55), number('blue', 'Blue', '%', -100, 200, 10)],
+  id: 'monochrome',
+  family: 'colour',
+  label: 'Monochrome',
+  help: 'Turns the picture to grey by weights of its channels, as a filter before the lens would.',
+  domain: 'encoded',
+  parameters: [
+    number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),
+    number('red', 'Red', '%', -100, 200, 35),
+    number('green', 'Green', '%', -100, 200, 55),
+    number('blue', 'Blue', '%', -100, 200, 10),
+  ],
   numbers: (v) => {
     const w = ['red', 'green', 'blue'].map((id) => num(v, id));
     const sum = w.reduce((a, b) => a + b, 0);
@@ -11,7 +20,10 @@ export const monochrome: PixelStep = {
     return [num(v, 'amount') / 100, ...w.map((x) => x / (Math.abs(sum) < 1 ? 100 : sum))];
   },
   pixel: (c, t) => {
-    const grey = c[0]!.mul(t.n(1)).add(c[1]!.mul(t.n(2))).add(c[2]!.mul(t.n(3)));
+    const grey = c[0]!
+      .mul(t.n(1))
+      .add(c[1]!.mul(t.n(2)))
+      .add(c[2]!.mul(t.n(3)));
     return c.map((x) => mix(x, grey, t.n(0)));
   },
 };

@@ -2,7 +2,11 @@ import { luma } from '../../kernel';
 import { num, number, type PixelStep } from '../declare';
 
 export const saturation: PixelStep = {
-  id: 'saturation', family: 'colour', label: 'Saturation', help: 'Drains or strengthens all colours alike.', domain: 'encoded',
+  id: 'saturation',
+  family: 'colour',
+  label: 'Saturation',
+  help: 'Drains or strengthens all colours alike.',
+  domain: 'encoded',
   parameters: [number('amount', 'Amount', '%', 0, 300, 100, { soft: [0, 200] })],
   numbers: (v) => [num(v, 'amount') / 100],
   pixel: (c, t) => {

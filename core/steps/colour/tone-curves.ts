@@ -1,11 +1,18 @@
 import { curveTable } from '../curve';
 import type { CurveParameter, CurvePoints, PixelStep } from '../declare';
 
-const STRAIGHT: CurvePoints = [[0, 0], [1, 1]];
+const STRAIGHT: CurvePoints = [
+  [0, 0],
+  [1, 1],
+];
 const curve = (id: string, label: string): CurveParameter => ({ kind: 'curve', id, label, default: STRAIGHT });
 
 export const toneCurves: PixelStep = {
-  id: 'tone-curves', family: 'colour', label: 'Tone curves', help: 'Bends the tones of all channels, then of red, green and blue each.', domain: 'encoded',
+  id: 'tone-curves',
+  family: 'colour',
+  label: 'Tone curves',
+  help: 'Bends the tones of all channels, then of red, green and blue each.',
+  domain: 'encoded',
   parameters: [curve('all', 'All'), curve('red', 'Red'), curve('green', 'Green'), curve('blue', 'Blue')],
   numbers: () => [],
   tables: (v) => ['all', 'red', 'green', 'blue'].map((id) => curveTable(v[id] as CurvePoints)),

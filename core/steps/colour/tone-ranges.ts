@@ -6,14 +6,25 @@ import { num, number, type PixelStep } from '../declare';
  * one range at its end never turns the scale around (checked by a test).
  */
 export const toneRanges: PixelStep = {
-  id: 'tone-ranges', family: 'colour', label: 'Tone ranges', help: 'Moves highlights, shadows, whites and blacks each on their own.', domain: 'encoded',
-  parameters: [number('highlights', 'Highlights', '%', -100, 100, 0), number('shadows', 'Shadows', '%', -100, 100, 0), number('whites', 'Whites', '%', -100, 100, 0), number('blacks', 'Blacks', '%', -100, 100, 0)],
+  id: 'tone-ranges',
+  family: 'colour',
+  label: 'Tone ranges',
+  help: 'Moves highlights, shadows, whites and blacks each on their own.',
+  domain: 'encoded',
+  parameters: [
+    number('highlights', 'Highlights', '%', -100, 100, 0),
+    number('shadows', 'Shadows', '%', -100, 100, 0),
+    number('whites', 'Whites', '%', -100, 100, 0),
+    number('blacks', 'Blacks', '%', -100, 100, 0),
+  ],
   numbers: (v) => [num(v, 'highlights') * 0.0016, num(v, 'shadows') * 0.0016, num(v, 'whites') * 0.002, num(v, 'blacks') * 0.001],
   pixel: (c, t) => {
     const y = luma(c);
     const rise = (lo: number, hi: number) => smoothstep(lo, hi, y);
     const fall = (lo: number, hi: number) => rise(lo, hi).neg().add(1);
-    const move = t.n(0).mul(rise(0.3, 0.7).mul(fall(0.7, 1.15)))
+    const move = t
+      .n(0)
+      .mul(rise(0.3, 0.7).mul(fall(0.7, 1.15)))
       .add(t.n(1).mul(rise(0, 0.25).mul(fall(0.3, 0.7))))
       .add(t.n(2).mul(rise(0.55, 1)))
       .add(t.n(3).mul(fall(0, 0.4)));

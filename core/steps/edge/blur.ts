@@ -2,7 +2,11 @@ import { blur as gaussian } from '../../image/resample';
 import { type BuiltStep, num, number, pixels } from '../declare';
 
 export const blur: BuiltStep = {
-  id: 'blur', family: 'edge', label: 'Blur', help: 'Softens the picture like a lens out of focus; the radius holds 95 % of the light across.', domain: 'light',
+  id: 'blur',
+  family: 'edge',
+  label: 'Blur',
+  help: 'Softens the picture like a lens out of focus; the radius holds 95 % of the light across.',
+  domain: 'light',
   parameters: [number('radius', 'Radius', 'lines', 0, 540, 0, { soft: [0, 120] })],
   build: (input, v, at) => gaussian(input, pixels(num(v, 'radius'), at) / 2),
 };

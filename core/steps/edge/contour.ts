@@ -8,7 +8,16 @@ import { type BuiltStep, type Colour, colour, num, number, pixels } from '../dec
 /** Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. */
 const lightness = (input: Picturing): Picturing => {
   const encoded = inDomain(input, 'encoded');
-  return operation({ shape: `contour-lightness-${encoded.planes}`, inputs: [each(encoded)], planes: 2, domain: 'none', build: (b) => { const c: Pixel = b.pixel(0); return [luma(c), c[3] ?? luma(c).mul(0).add(1)]; } });
+  return operation({
+    shape: `contour-lightness-${encoded.planes}`,
+    inputs: [each(encoded)],
+    planes: 2,
+    domain: 'none',
+    build: (b) => {
+      const c: Pixel = b.pixel(0);
+      return [luma(c), c[3] ?? luma(c).mul(0).add(1)];
+    },
+  });
 };
 
 /**
@@ -16,21 +25,36 @@ const lightness = (input: Picturing): Picturing => {
  * scale, so that an edge answers alike at any thickness (Lindeberg's normalised derivative).
  */
 export const contour: BuiltStep = {
-  id: 'contour', family: 'edge', label: 'Contour', help: 'Keeps only the outlines of what is in the picture, drawn as lines of one colour on clear.', domain: 'light', alwaysActs: true,
+  id: 'contour',
+  family: 'edge',
+  label: 'Contour',
+  help: 'Keeps only the outlines of what is in the picture, drawn as lines of one colour on clear.',
+  domain: 'light',
+  alwaysActs: true,
   parameters: [
-    number('thickness', 'Thickness', 'lines', 1, 60, 4, { soft: [1, 20] }), number('low', 'From', '', 0, 1, 0.06, { help: 'Weaker edges are left out.' }), number('high', 'To', '', 0, 1, 0.22, { help: 'Stronger edges are drawn fully.' }),
-    number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }), colour('colour', 'Colour', [1, 1, 1]),
+    number('thickness', 'Thickness', 'lines', 1, 60, 4, { soft: [1, 20] }),
+    number('low', 'From', '', 0, 1, 0.06, { help: 'Weaker edges are left out.' }),
+    number('high', 'To', '', 0, 1, 0.22, { help: 'Stronger edges are drawn fully.' }),
+    number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }),
+    colour('colour', 'Colour', [1, 1, 1]),
   ],
   build: (input, v, at) => {
     const sigma = Math.max(pixels(num(v, 'thickness'), at) / 2, 0.7);
     const smooth = blur(lightness(input), sigma);
     const low = num(v, 'low');
     return operation({
-      shape: 'contour-lines', inputs: [around(smooth)], planes: 4, domain: 'light',
+      shape: 'contour-lines',
+      inputs: [around(smooth)],
+      planes: 4,
+      domain: 'light',
       params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3), ...linearColour(v['colour'] as Colour).map((c) => c * 2 ** num(v, 'brightness'))],
       build: (b) => {
-        const at2 = (dx: number, dy: number) => { const a = b.tap(0, 1, dx, dy); return select(a.lt(1e-3), 0, b.tap(0, 0, dx, dy).div(a)); };
-        const gx = at2(1, 0).sub(at2(-1, 0)), gy = at2(0, 1).sub(at2(0, -1));
+        const at2 = (dx: number, dy: number) => {
+          const a = b.tap(0, 1, dx, dy);
+          return select(a.lt(1e-3), 0, b.tap(0, 0, dx, dy).div(a));
+        };
+        const gx = at2(1, 0).sub(at2(-1, 0)),
+          gy = at2(0, 1).sub(at2(0, -1));
         const edge = gx.mul(gx).add(gy.mul(gy)).sqrt().mul(0.5).mul(b.param(0));
         const cover = flush(smoothstep(b.param(1), b.param(2), edge).mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))));
         return [...[3, 4, 5].map((i) => b.param(i).mul(cover)), cover];

@@ -2,9 +2,18 @@ import { linearColour } from '../colour-values';
 import { type Colour, colour, num, number, type PixelStep } from '../declare';
 
 export const solid: PixelStep = {
-  id: 'solid', family: 'fill', label: 'Solid', help: 'One colour all over, however much of it covers.', domain: 'light', alwaysActs: true, covering: true,
+  id: 'solid',
+  family: 'fill',
+  label: 'Solid',
+  help: 'One colour all over, however much of it covers.',
+  domain: 'light',
+  alwaysActs: true,
+  covering: true,
   parameters: [colour('colour', 'Colour', [0.5, 0.5, 0.5]), number('cover', 'Cover', '%', 0, 100, 100)],
-  numbers: (v) => { const a = num(v, 'cover') / 100; return [...linearColour(v['colour'] as Colour).map((c) => c * a), a]; },
+  numbers: (v) => {
+    const a = num(v, 'cover') / 100;
+    return [...linearColour(v['colour'] as Colour).map((c) => c * a), a];
+  },
   planes: () => 4,
   pixel: (_, t) => [t.n(0), t.n(1), t.n(2), t.n(3)],
 };

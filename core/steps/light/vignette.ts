@@ -2,17 +2,36 @@ import { exp2d, mix, smoothstep } from '../../kernel';
 import { num, number, type PixelStep } from '../declare';
 
 export const vignette: PixelStep = {
-  id: 'vignette', family: 'light', label: 'Vignette', help: 'Closes the light towards the corners (or opens it), by stops.', domain: 'light',
-  parameters: [number('stops', 'Stops', 'stops', -6, 6, 0, { soft: [-3, 3] }), number('size', 'Size', '%', 0, 200, 60), number('softness', 'Softness', '%', 1, 200, 80), number('roundness', 'Roundness', '%', 0, 100, 40)],
+  id: 'vignette',
+  family: 'light',
+  label: 'Vignette',
+  help: 'Closes the light towards the corners (or opens it), by stops.',
+  domain: 'light',
+  parameters: [
+    number('stops', 'Stops', 'stops', -6, 6, 0, { soft: [-3, 3] }),
+    number('size', 'Size', '%', 0, 200, 60),
+    number('softness', 'Softness', '%', 1, 200, 80),
+    number('roundness', 'Roundness', '%', 0, 100, 40),
+  ],
   // Distances are shares of the half diagonal; roundness goes from the frame's own shape to a circle.
   numbers: (v, at) => {
-    const halfW = (540 * at.width) / at.height, halfH = 540, round = num(v, 'roundness') / 100;
-    const diagonal = Math.sqrt(halfW * halfW + halfH * halfH), own = 1 / Math.sqrt(2);
-    const start = num(v, 'size') / 100 * 0.9;
-    return [exp2d(num(v, 'stops')), (own / halfW) * (1 - round) + round / diagonal, (own / halfH) * (1 - round) + round / diagonal, start, start + num(v, 'softness') / 100];
+    const halfW = (540 * at.width) / at.height,
+      halfH = 540,
+      round = num(v, 'roundness') / 100;
+    const diagonal = Math.sqrt(halfW * halfW + halfH * halfH),
+      own = 1 / Math.sqrt(2);
+    const start = (num(v, 'size') / 100) * 0.9;
+    return [
+      exp2d(num(v, 'stops')),
+      (own / halfW) * (1 - round) + round / diagonal,
+      (own / halfH) * (1 - round) + round / diagonal,
+      start,
+      start + num(v, 'softness') / 100,
+    ];
   },
   pixel: (c, t) => {
-    const x = t.x.mul(t.n(1)), y = t.y.mul(t.n(2));
+    const x = t.x.mul(t.n(1)),
+      y = t.y.mul(t.n(2));
     const gain = mix(1, t.n(0), smoothstep(t.n(3), t.n(4), x.mul(x).add(y.mul(y)).sqrt()));
     return c.map((v) => v.mul(gain));
   },

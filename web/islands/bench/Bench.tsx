@@ -20,30 +20,71 @@ import { useKeys } from './useKeys';
 import { usePlaying } from './usePlaying';
 import { useViews } from './useViews';
 
-export const Bench = ({ project, look }: { project: string; look: string | null }) => <Island><Door project={project} wanted={look} /></Island>;
+export const Bench = ({ project, look }: { project: string; look: string | null }) => (
+  <Island>
+    <Door project={project} wanted={look} />
+  </Island>
+);
 
 /** Finds the look to open: the one asked for, else the one on most clips. */
 function Door({ project, wanted }: { project: string; wanted: string | null }) {
   const { data, error } = useProject(project);
   const looks = useLooks();
   const away = useNews(project);
-  const most = data && [...data.clips].map((c) => c.look?.lookId).filter(Boolean).sort((a, b, all = data.clips.map((c) => c.look?.lookId)) => all.filter((x) => x === b).length - all.filter((x) => x === a).length)[0];
+  const most =
+    data &&
+    [...data.clips]
+      .map((c) => c.look?.lookId)
+      .filter(Boolean)
+      .sort((a, b, all = data.clips.map((c) => c.look?.lookId)) => all.filter((x) => x === b).length - all.filter((x) => x === a).length)[0];
   const chosen = looks.data?.find((l) => l.id === (wanted ?? most)) ?? looks.data?.[0];
   const version = useQuery({ ...versionQuery(chosen?.versions[0]?.id ?? ''), enabled: chosen !== undefined });
   const trouble = error ?? looks.error ?? version.error;
-  if (trouble) return <p role="alert" className="p-6">{trouble.message}</p>;
-  if (data && data.clips.length === 0) return <p className="p-6">There is no footage yet: <a className="underline" href={`/p/${project}/rushes`}>bring some in</a>, then build a look here.</p>;
+  if (trouble)
+    return (
+      <p role="alert" className="p-6">
+        {trouble.message}
+      </p>
+    );
+  if (data && data.clips.length === 0)
+    return (
+      <p className="p-6">
+        There is no footage yet:{' '}
+        <a className="underline" href={`/p/${project}/rushes`}>
+          bring some in
+        </a>
+        , then build a look here.
+      </p>
+    );
   if (looks.data?.length === 0) return <Empty project={project} />;
   if (!data || !looks.data || !version.data) return <p className="p-6">Opening …</p>;
   return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} away={away} />;
 }
 
 function Empty({ project }: { project: string }) {
-  const start = async () => { const { lookId } = await call<{ lookId: string }>('POST', '/api/looks', { document: SHIPPED[0]!.look }); location.href = `/p/${project}/bench?look=${lookId}`; };
-  return <p className="p-6 flex gap-3 items-center">There is no look yet. <button className="word main" onClick={() => void start()}>Start from {SHIPPED[0]!.look.name}</button><a className="underline" href={`/p/${project}/shelf`}>or make one on the Shelf</a></p>;
+  const start = async () => {
+    const { lookId } = await call<{ lookId: string }>('POST', '/api/looks', { document: SHIPPED[0]!.look });
+    location.href = `/p/${project}/bench?look=${lookId}`;
+  };
+  return (
+    <p className="p-6 flex gap-3 items-center">
+      There is no look yet.{' '}
+      <button className="word main" onClick={() => void start()}>
+        Start from {SHIPPED[0]!.look.name}
+      </button>
+      <a className="underline" href={`/p/${project}/shelf`}>
+        or make one on the Shelf
+      </a>
+    </p>
+  );
 }
 
-interface OpenedProps { readonly project: ProjectView; readonly looks: readonly LookView[]; readonly version: VersionView; readonly away: boolean }
+interface OpenedProps {
+  readonly project: ProjectView;
+  readonly looks: readonly LookView[];
+  readonly version: VersionView;
+  readonly away: boolean;
+}
 
 function Opened({ project, looks, version, away }: OpenedProps) {
   const [store] = useState<BenchStore>(() => {
@@ -52,23 +93,44 @@ function Opened({ project, looks, version, away }: OpenedProps) {
   });
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
-  return <BenchContext.Provider value={{ store, engine }}><Table project={project} looks={looks} store={store} engine={engine} away={away} /></BenchContext.Provider>;
+  return (
+    <BenchContext.Provider value={{ store, engine }}>
+      <Table project={project} looks={looks} store={store} engine={engine} away={away} />
+    </BenchContext.Provider>
+  );
 }
 
 /** The hero to begin with: the first clip that wears the look. */
 const firstHero = (p: ProjectView, lookId: string): string => (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
 
-function Table({ project, looks, store, engine, away }: { project: ProjectView; looks: readonly LookView[]; store: BenchStore; engine: EngineClient; away: boolean }) {
+function Table({
+  project,
+  looks,
+  store,
+  engine,
+  away,
+}: {
+  project: ProjectView;
+  looks: readonly LookView[];
+  store: BenchStore;
+  engine: EngineClient;
+  away: boolean;
+}) {
   const queries = useQueryClient();
-  const look = useStore(store, (s) => s.look), opened = useStore(store, (s) => s.opened), unsaved = useStore(store, isUnsaved);
-  const past = useStore(store, (s) => s.past), future = useStore(store, (s) => s.future);
+  const look = useStore(store, (s) => s.look),
+    opened = useStore(store, (s) => s.opened),
+    unsaved = useStore(store, isUnsaved);
+  const past = useStore(store, (s) => s.past),
+    future = useStore(store, (s) => s.future);
   const [heroId, setHeroId] = useState(() => firstHero(project, opened.lookId));
   const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
   const [frames, setFrames] = useState<Readonly<Record<string, number>>>({});
   const frame = Math.min(frames[hero.id] ?? Math.floor(hero.frames / 2), hero.frames - 1);
   const setFrame = (f: number) => setFrames((all) => ({ ...all, [hero.id]: Math.max(0, Math.min(hero.frames - 1, f)) }));
   const [zoom, setZoom] = useState<Zoom>({ scale: 'fit', x: 0, y: 0 });
-  const [seam, setSeam] = useState(false), [before, setBefore] = useState(false), [help, setHelp] = useState(false);
+  const [seam, setSeam] = useState(false),
+    [before, setBefore] = useState(false),
+    [help, setHelp] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
   const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
@@ -84,21 +146,88 @@ function Table({ project, looks, store, engine, away }: { project: ProjectView; 
       setTrouble((e as Refused).message);
     }
   };
-  useKeys(store, { frame, setFrame, last: hero.frames - 1, play: playing.toggle, setBefore, toggleSeam: () => setSeam((s) => !s), zoom, setZoom, save: () => void save(), help: () => setHelp((h) => !h) });
+  useKeys(store, {
+    frame,
+    setFrame,
+    last: hero.frames - 1,
+    play: playing.toggle,
+    setBefore,
+    toggleSeam: () => setSeam((s) => !s),
+    zoom,
+    setZoom,
+    save: () => void save(),
+    help: () => setHelp((h) => !h),
+  });
 
   return (
     <>
-      <Head title={<>{project.name} <span className="quiet font-normal">·</span> <span data-testid="look-name">{look.name}</span> <span className="num quiet" data-testid="version">v{opened.number}</span>{unsaved && <span className="quiet font-normal"> · unsaved</span>}</>}>
+      <Head
+        title={
+          <>
+            {project.name} <span className="quiet font-normal">·</span> <span data-testid="look-name">{look.name}</span>{' '}
+            <span className="num quiet" data-testid="version">
+              v{opened.number}
+            </span>
+            {unsaved && <span className="quiet font-normal"> · unsaved</span>}
+          </>
+        }
+      >
         <Away away={away} />
-        <button className="word" disabled={past.length === 0} title={past.length > 0 ? `Undo ${past.at(-1)!.name} (Ctrl Z)` : 'Nothing to undo'} onClick={() => store.getState().undo()}>undo{past.length > 0 && <span className="quiet max-w-32 truncate">{past.at(-1)!.name}</span>}</button>
-        <button className="word" disabled={future.length === 0} title={future.length > 0 ? `Redo ${future.at(-1)!.name}` : 'Nothing to redo'} onClick={() => store.getState().redo()}>redo</button>
+        <button
+          className="word"
+          disabled={past.length === 0}
+          title={past.length > 0 ? `Undo ${past.at(-1)!.name} (Ctrl Z)` : 'Nothing to undo'}
+          onClick={() => store.getState().undo()}
+        >
+          undo{past.length > 0 && <span className="quiet max-w-32 truncate">{past.at(-1)!.name}</span>}
+        </button>
+        <button
+          className="word"
+          disabled={future.length === 0}
+          title={future.length > 0 ? `Redo ${future.at(-1)!.name}` : 'Nothing to redo'}
+          onClick={() => store.getState().redo()}
+        >
+          redo
+        </button>
         <span className="w-px h-5 bg-current opacity-15" />
-        <button className={`word ${seam ? 'framed' : ''}`} aria-pressed={seam} onClick={() => setSeam(!seam)} title="Seam between before and after (S)">seam</button>
-        <button className="word" onPointerDown={() => setBefore(true)} onPointerUp={() => setBefore(false)} onPointerLeave={() => setBefore(false)} title="Hold to see the clip without the look (B)">hold: before</button>
+        <button
+          className={`word ${seam ? 'framed' : ''}`}
+          aria-pressed={seam}
+          onClick={() => setSeam(!seam)}
+          title="Seam between before and after (S)"
+        >
+          seam
+        </button>
+        <button
+          className="word"
+          onPointerDown={() => setBefore(true)}
+          onPointerUp={() => setBefore(false)}
+          onPointerLeave={() => setBefore(false)}
+          title="Hold to see the clip without the look (B)"
+        >
+          hold: before
+        </button>
         <span className="w-px h-5 bg-current opacity-15" />
-        <select className="field w-36" aria-label="Look" value={opened.lookId} onChange={(e) => { location.href = `/p/${project.id}/bench?look=${e.target.value}`; }}>{looks.map((l) => <option key={l.id} value={l.id}>{l.name}</option>)}</select>
-        <button className="word main" disabled={!unsaved} onClick={() => void save()} title="Save version (V)">save version</button>
-        <button className="word" aria-label="Shortcuts" title="Shortcuts (?)" onClick={() => setHelp(true)}>?</button>
+        <select
+          className="field w-36"
+          aria-label="Look"
+          value={opened.lookId}
+          onChange={(e) => {
+            location.href = `/p/${project.id}/bench?look=${e.target.value}`;
+          }}
+        >
+          {looks.map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.name}
+            </option>
+          ))}
+        </select>
+        <button className="word main" disabled={!unsaved} onClick={() => void save()} title="Save version (V)">
+          save version
+        </button>
+        <button className="word" aria-label="Shortcuts" title="Shortcuts (?)" onClick={() => setHelp(true)}>
+          ?
+        </button>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
@@ -123,14 +252,28 @@ function pickCompanions(clips: readonly ClipView[], hero: ClipView): ClipView[] 
   return [...clips.slice(at + 1), ...clips.slice(0, Math.max(0, at))].slice(0, COMPANIONS);
 }
 
-function Companions({ engine, clips, project, onHero }: { engine: EngineClient; clips: readonly ClipView[]; project: ProjectView; onHero: (id: string) => void }) {
+function Companions({
+  engine,
+  clips,
+  project,
+  onHero,
+}: {
+  engine: EngineClient;
+  clips: readonly ClipView[];
+  project: ProjectView;
+  onHero: (id: string) => void;
+}) {
   return (
     <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200">
       {clips.map((c) => (
-        <li key={c.id}><button className="block w-full text-left" title={`Make ${c.name} the hero`} onClick={() => onHero(c.id)}>
-          <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}><Picture engine={engine} view={`companion:${c.id}`} label={`${c.name} under the look`} className="w-full h-full object-contain" /></span>
-          <span className="block truncate pt-0.5 quiet">{c.name}</span>
-        </button></li>
+        <li key={c.id}>
+          <button className="block w-full text-left" title={`Make ${c.name} the hero`} onClick={() => onHero(c.id)}>
+            <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
+              <Picture engine={engine} view={`companion:${c.id}`} label={`${c.name} under the look`} className="w-full h-full object-contain" />
+            </span>
+            <span className="block truncate pt-0.5 quiet">{c.name}</span>
+          </button>
+        </li>
       ))}
     </ul>
   );

@@ -13,23 +13,53 @@ const SOURCE_WORDS: Record<SourceId, string> = { clip: 'the clip', below: 'what 
 
 /** A list whose rows can be dragged, by pointer or keyboard. */
 function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
-  const end = ({ active, over }: DragEndEvent) => { if (over && active.id !== over.id) onMove(String(active.id), keys.indexOf(String(over.id))); };
-  return <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}><SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>{children}</SortableContext></DndContext>;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const end = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id) onMove(String(active.id), keys.indexOf(String(over.id)));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+      <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
+        {children}
+      </SortableContext>
+    </DndContext>
+  );
 }
 function useRow(id: string, what: string) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
-  return { ref: setNodeRef, style: { transform: CSS.Transform.toString(transform), transition, ...(isDragging && { position: 'relative' as const, zIndex: 5 }) }, grip: <button className="quiet cursor-grab py-1 flex-none" aria-label={`Move ${what}`} {...attributes} {...listeners}><GripVertical size={12} aria-hidden="true" /></button> };
+  return {
+    ref: setNodeRef,
+    style: { transform: CSS.Transform.toString(transform), transition, ...(isDragging && { position: 'relative' as const, zIndex: 5 }) },
+    grip: (
+      <button className="quiet cursor-grab py-1 flex-none" aria-label={`Move ${what}`} {...attributes} {...listeners}>
+        <GripVertical size={12} aria-hidden="true" />
+      </button>
+    ),
+  };
 }
 
 /** The stack as a column, the bedrock at its foot. */
 export function Strata({ heroName }: { heroName: string }) {
-  const look = useBench((s) => s.look), change = useBench((s) => s.change), fold = useBench((s) => s.fold), choose = useBench((s) => s.choose);
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    choose = useBench((s) => s.choose);
   const engine = useEngine();
   const down = [...look.layers].reverse();
   const add = (source: SourceId) => {
     const steps = source === 'fill' ? [edit.newStep(stepOf('solid')!, [])] : [];
-    const next = edit.addLayer(look, edit.newLayer(source === 'fill' ? 'fill' : 'layer', source, look.layers.map((l) => l.key), steps));
+    const next = edit.addLayer(
+      look,
+      edit.newLayer(
+        source === 'fill' ? 'fill' : 'layer',
+        source,
+        look.layers.map((l) => l.key),
+        steps,
+      ),
+    );
     change('add layer', next);
     const key = next.layers.at(-1)!.key;
     fold(key, true);
@@ -39,18 +69,43 @@ export function Strata({ heroName }: { heroName: string }) {
     <section aria-label="Strata" className="w-[322px] flex-none border-r line bg-base-200 flex flex-col min-h-0">
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
-        <span className="relative word framed">+ layer
-          <select className="absolute inset-0 opacity-0 cursor-pointer" aria-label="Add a layer from" value="" onChange={(e) => add(e.target.value as SourceId)}><option value="" disabled>from …</option>{Object.entries(SOURCE_WORDS).map(([id, w]) => <option key={id} value={id}>{w}</option>)}</select>
+        <span className="relative word framed">
+          + layer
+          <select
+            className="absolute inset-0 opacity-0 cursor-pointer"
+            aria-label="Add a layer from"
+            value=""
+            onChange={(e) => add(e.target.value as SourceId)}
+          >
+            <option value="" disabled>
+              from …
+            </option>
+            {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+              <option key={id} value={id}>
+                {w}
+              </option>
+            ))}
+          </select>
         </span>
       </div>
       <ol className="flex-1 scrolls min-h-0">
         <Sortable keys={down.map((l) => l.key)} onMove={(key, to) => change('move layer', edit.moveLayer(look, key, look.layers.length - 1 - to))}>
-          {down.map((l) => <LayerRow key={l.key} layer={l} />)}
+          {down.map((l) => (
+            <LayerRow key={l.key} layer={l} />
+          ))}
         </Sortable>
         <li className="flex items-center gap-2 px-3 py-2 border-b line">
           <Picture engine={engine} view="stratum:" label="The bedrock" className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none" />
-          <span className="flex-1 truncate"><span className="font-medium">bedrock</span> <span className="quiet">{heroName}</span></span>
-          <input type="checkbox" className="tick" aria-label="Bedrock on" checked={look.bedrock} onChange={(e) => change('bedrock on or off', { ...look, bedrock: e.target.checked })} />
+          <span className="flex-1 truncate">
+            <span className="font-medium">bedrock</span> <span className="quiet">{heroName}</span>
+          </span>
+          <input
+            type="checkbox"
+            className="tick"
+            aria-label="Bedrock on"
+            checked={look.bedrock}
+            onChange={(e) => change('bedrock on or off', { ...look, bedrock: e.target.checked })}
+          />
         </li>
         {look.layers.length === 0 && <li className="px-4 py-6 quiet">Nothing lies on the clip yet. Add a layer, then steps to it.</li>}
       </ol>
@@ -59,35 +114,100 @@ export function Strata({ heroName }: { heroName: string }) {
 }
 
 function LayerRow({ layer }: { layer: Layer }) {
-  const look = useBench((s) => s.look), change = useBench((s) => s.change), fold = useBench((s) => s.fold), choose = useBench((s) => s.choose);
-  const open = useBench((s) => s.unfolded.has(layer.key)), chosen = useBench((s) => s.chosen?.layer === layer.key && !s.chosen.step);
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    choose = useBench((s) => s.choose);
+  const open = useBench((s) => s.unfolded.has(layer.key)),
+    chosen = useBench((s) => s.chosen?.layer === layer.key && !s.chosen.step);
   const engine = useEngine();
   const row = useRow(layer.key, `layer ${layer.name}`);
   const opacity = resolve(look, layer.opacity, {}) as number;
   const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) => change(name, edit.changeLayer(look, layer.key, c));
   return (
     <li ref={row.ref} style={row.style} className={`border-b line bg-base-200 ${layer.on ? '' : 'opacity-60'}`} data-layer={layer.key}>
-      <div className={`flex items-center gap-1.5 pl-1 pr-3 py-1.5 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`} onClick={() => choose({ layer: layer.key })}>
+      <div
+        className={`flex items-center gap-1.5 pl-1 pr-3 py-1.5 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
+        onClick={() => choose({ layer: layer.key })}
+      >
         {row.grip}
-        <Picture engine={engine} view={`stratum:${layer.key}`} label={`Up to ${layer.name}`} className="w-[54px] h-[31px] object-contain bg-base-300 flex-none" />
+        <Picture
+          engine={engine}
+          view={`stratum:${layer.key}`}
+          label={`Up to ${layer.name}`}
+          className="w-[54px] h-[31px] object-contain bg-base-300 flex-none"
+        />
         <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => fold(layer.key)}>
           {open ? <ChevronDown size={13} aria-hidden="true" /> : <ChevronRight size={13} aria-hidden="true" />}
           <span className="truncate font-medium">{layer.name}</span>
         </button>
         <span className="quiet truncate max-w-[72px]">{BLEND_MODES[layer.blend].label.toLowerCase()}</span>
         <span className="num quiet w-9 text-right">{Math.round(opacity)}%</span>
-        <input type="checkbox" className="tick" aria-label={`${layer.name} on`} checked={layer.on} onChange={(e) => set(e.target.checked ? `${layer.name} on` : `${layer.name} off`, { on: e.target.checked })} />
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={`${layer.name} on`}
+          checked={layer.on}
+          onChange={(e) => set(e.target.checked ? `${layer.name} on` : `${layer.name} off`, { on: e.target.checked })}
+        />
       </div>
       {open && (
         <div className="pl-3 pr-2 pb-2">
           <div className="grid grid-cols-[1fr_1fr] gap-1.5 mb-1">
-            <input className="field min-w-0" aria-label="Layer name" defaultValue={layer.name} key={layer.name} onBlur={(e) => { const v = e.target.value.trim(); if (v && v !== layer.name) set('rename layer', { name: v }); }} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} />
-            <select className="field min-w-0" aria-label="Blend" value={layer.blend} onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}>{BLEND_IDS.map((b) => <option key={b} value={b}>{BLEND_MODES[b].label}</option>)}</select>
-            <label className="col-span-2 flex items-center gap-2"><span className="quiet w-[66px]">works on</span><select className="field flex-1" aria-label="Source" value={layer.source} onChange={(e) => set(`${layer.name} source`, { source: e.target.value as SourceId })}>{Object.entries(SOURCE_WORDS).map(([id, w]) => <option key={id} value={id}>{w}</option>)}</select></label>
+            <input
+              className="field min-w-0"
+              aria-label="Layer name"
+              defaultValue={layer.name}
+              key={layer.name}
+              onBlur={(e) => {
+                const v = e.target.value.trim();
+                if (v && v !== layer.name) set('rename layer', { name: v });
+              }}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter') e.currentTarget.blur();
+              }}
+            />
+            <select
+              className="field min-w-0"
+              aria-label="Blend"
+              value={layer.blend}
+              onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
+            >
+              {BLEND_IDS.map((b) => (
+                <option key={b} value={b}>
+                  {BLEND_MODES[b].label}
+                </option>
+              ))}
+            </select>
+            <label className="col-span-2 flex items-center gap-2">
+              <span className="quiet w-[66px]">works on</span>
+              <select
+                className="field flex-1"
+                aria-label="Source"
+                value={layer.source}
+                onChange={(e) => set(`${layer.name} source`, { source: e.target.value as SourceId })}
+              >
+                {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+                  <option key={id} value={id}>
+                    {w}
+                  </option>
+                ))}
+              </select>
+            </label>
           </div>
-          <ParameterControl parameter={SHARE} setting={layer.opacity} name={`${layer.name} opacity`} reset={100} onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })} />
+          <ParameterControl
+            parameter={SHARE}
+            setting={layer.opacity}
+            name={`${layer.name} opacity`}
+            reset={100}
+            onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })}
+          />
           <ol className="mt-1">
-            <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>{layer.steps.map((s) => <StepRow key={s.key} layer={layer} use={s} />)}</Sortable>
+            <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>
+              {layer.steps.map((s) => (
+                <StepRow key={s.key} layer={layer} use={s} />
+              ))}
+            </Sortable>
           </ol>
           <LayerWords layer={layer} />
         </div>
@@ -97,7 +217,9 @@ function LayerRow({ layer }: { layer: Layer }) {
 }
 
 function LayerWords({ layer }: { layer: Layer }) {
-  const look = useBench((s) => s.look), change = useBench((s) => s.change), fold = useBench((s) => s.fold);
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold);
   const families = [...new Set(STEPS.map((s) => s.family))];
   const addStep = (id: string) => {
     const next = edit.addStep(look, layer.key, edit.newStep(stepOf(id)!, []));
@@ -106,35 +228,108 @@ function LayerWords({ layer }: { layer: Layer }) {
   };
   return (
     <div className="flex items-center gap-1 mt-1">
-      <span className="relative word framed mr-auto">+ step
-        <select className="absolute inset-0 opacity-0 cursor-pointer" aria-label={`Add a step to ${layer.name}`} value="" onChange={(e) => addStep(e.target.value)}><option value="" disabled>step …</option>{families.map((f) => <optgroup key={f} label={f}>{STEPS.filter((s) => s.family === f).map((s) => <option key={s.id} value={s.id}>{s.label}</option>)}</optgroup>)}</select>
+      <span className="relative word framed mr-auto">
+        + step
+        <select
+          className="absolute inset-0 opacity-0 cursor-pointer"
+          aria-label={`Add a step to ${layer.name}`}
+          value=""
+          onChange={(e) => addStep(e.target.value)}
+        >
+          <option value="" disabled>
+            step …
+          </option>
+          {families.map((f) => (
+            <optgroup key={f} label={f}>
+              {STEPS.filter((s) => s.family === f).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.label}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
       </span>
-      <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>duplicate</button>
-      <button className="word quiet" onClick={() => change('remove layer', edit.removeLayer(look, layer.key))}>remove</button>
+      <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>
+        duplicate
+      </button>
+      <button className="word quiet" onClick={() => change('remove layer', edit.removeLayer(look, layer.key))}>
+        remove
+      </button>
     </div>
   );
 }
 
-const MIX = { kind: 'number', id: 'mix', label: 'Mix', help: 'How much of the step is mixed with its own input.', unit: '%', min: 0, max: 100, default: 100 } as const;
+const MIX = {
+  kind: 'number',
+  id: 'mix',
+  label: 'Mix',
+  help: 'How much of the step is mixed with its own input.',
+  unit: '%',
+  min: 0,
+  max: 100,
+  default: 100,
+} as const;
 
 function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
-  const look = useBench((s) => s.look), change = useBench((s) => s.change), fold = useBench((s) => s.fold), choose = useBench((s) => s.choose);
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    choose = useBench((s) => s.choose);
   const key = `${layer.key}/${use.key}`;
-  const open = useBench((s) => s.unfolded.has(key)), chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
+  const open = useBench((s) => s.unfolded.has(key)),
+    chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
   const step = stepOf(use.step)!;
   const row = useRow(use.key, `step ${step.label}`);
   return (
     <li ref={row.ref} style={row.style} className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`} data-step={use.key}>
-      <div className={`flex items-center gap-1 py-1 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`} onClick={() => choose({ layer: layer.key, step: use.key })}>
+      <div
+        className={`flex items-center gap-1 py-1 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
+        onClick={() => choose({ layer: layer.key, step: use.key })}
+      >
         {row.grip}
-        <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>{open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}{step.label}</button>
-        {open && <button className="word quiet" aria-label={`Remove ${step.label}`} onClick={() => change(`remove ${step.label.toLowerCase()}`, edit.removeStep(look, layer.key, use.key))}>remove</button>}
-        <input type="checkbox" className="tick" aria-label={`${step.label} on`} checked={use.on} onChange={(e) => change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, edit.changeStep(look, layer.key, use.key, { on: e.target.checked }))} />
+        <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
+          {open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}
+          {step.label}
+        </button>
+        {open && (
+          <button
+            className="word quiet"
+            aria-label={`Remove ${step.label}`}
+            onClick={() => change(`remove ${step.label.toLowerCase()}`, edit.removeStep(look, layer.key, use.key))}
+          >
+            remove
+          </button>
+        )}
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={`${step.label} on`}
+          checked={use.on}
+          onChange={(e) =>
+            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, edit.changeStep(look, layer.key, use.key, { on: e.target.checked }))
+          }
+        />
       </div>
       {open && (
         <div className="pl-4 pb-1.5 flex flex-col gap-0.5">
-          {step.parameters.map((p) => <ParameterControl key={p.id} parameter={p} setting={use.parameters[p.id] ?? { value: p.default }} name={`${step.label} ${p.label.toLowerCase()}`} reset={p.default} onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)} />)}
-          <ParameterControl parameter={MIX} setting={use.mix} name={`${step.label} mix`} reset={100} onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })} />
+          {step.parameters.map((p) => (
+            <ParameterControl
+              key={p.id}
+              parameter={p}
+              setting={use.parameters[p.id] ?? { value: p.default }}
+              name={`${step.label} ${p.label.toLowerCase()}`}
+              reset={p.default}
+              onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
+            />
+          ))}
+          <ParameterControl
+            parameter={MIX}
+            setting={use.mix}
+            name={`${step.label} mix`}
+            reset={100}
+            onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
+          />
         </div>
       )}
     </li>

@@ -2,9 +2,19 @@
 import { createStore } from 'zustand/vanilla';
 import type { LookDocument } from '../../../core';
 
-interface Step { readonly name: string; readonly look: LookDocument }
-export interface Opened { readonly lookId: string; readonly number: number; readonly saved: LookDocument }
-export interface Chosen { readonly layer: string; readonly step?: string }
+interface Step {
+  readonly name: string;
+  readonly look: LookDocument;
+}
+export interface Opened {
+  readonly lookId: string;
+  readonly number: number;
+  readonly saved: LookDocument;
+}
+export interface Chosen {
+  readonly layer: string;
+  readonly step?: string;
+}
 
 export interface BenchState {
   readonly opened: Opened;
@@ -27,22 +37,38 @@ export interface BenchState {
 const MOST_STEPS = 300;
 const draftKey = (lookId: string): string => `wabisabi-draft-${lookId}`;
 
-interface Draft { readonly basedOn: number; readonly look: LookDocument }
+interface Draft {
+  readonly basedOn: number;
+  readonly look: LookDocument;
+}
 /** Edits of this look that were never saved, from an earlier visit. */
 export function draftOf(lookId: string): Draft | null {
-  try { return JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null; } catch { return null; }
+  try {
+    return JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null;
+  } catch {
+    return null;
+  }
 }
 function keepDraft(s: BenchState): void {
   try {
     if (isUnsaved(s)) localStorage.setItem(draftKey(s.opened.lookId), JSON.stringify({ basedOn: s.opened.number, look: s.look }));
     else localStorage.removeItem(draftKey(s.opened.lookId));
-  } catch { /* a full or closed store only costs the draft */ }
+  } catch {
+    /* a full or closed store only costs the draft */
+  }
 }
-export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.look !== s.opened.saved && JSON.stringify(s.look) !== JSON.stringify(s.opened.saved);
+export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean =>
+  s.look !== s.opened.saved && JSON.stringify(s.look) !== JSON.stringify(s.opened.saved);
 
 export function benchStore(opened: Opened, look: LookDocument) {
   const store = createStore<BenchState>()((set, get) => ({
-    opened, look, past: [], future: [], gesture: null, chosen: null, unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
+    opened,
+    look,
+    past: [],
+    future: [],
+    gesture: null,
+    chosen: null,
+    unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
     change(name, next, gesture) {
       const { look: before, past, gesture: now } = get();
       if (next === before) return;
@@ -63,12 +89,15 @@ export function benchStore(opened: Opened, look: LookDocument) {
     choose: (chosen) => set({ chosen }),
     fold(key, open) {
       const unfolded = new Set(get().unfolded);
-      if (open ?? !unfolded.has(key)) unfolded.add(key); else unfolded.delete(key);
+      if (open ?? !unfolded.has(key)) unfolded.add(key);
+      else unfolded.delete(key);
       set({ unfolded });
     },
     savedAs: (number) => set((s) => ({ opened: { ...s.opened, number, saved: s.look } })),
   }));
-  store.subscribe((s, before) => { if (s.look !== before.look || s.opened !== before.opened) keepDraft(s); });
+  store.subscribe((s, before) => {
+    if (s.look !== before.look || s.opened !== before.opened) keepDraft(s);
+  });
   return store;
 }
 export type BenchStore = ReturnType<typeof benchStore>;

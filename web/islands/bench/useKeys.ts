@@ -5,7 +5,18 @@ import type { Zoom } from './Hero';
 import { type KeyId, KEYS } from './keys';
 import type { BenchStore } from './store';
 
-export interface Acts { readonly frame: number; readonly setFrame: (f: number) => void; readonly last: number; readonly play: () => void; readonly setBefore: (b: boolean) => void; readonly toggleSeam: () => void; readonly zoom: Zoom; readonly setZoom: (z: Zoom) => void; readonly save: () => void; readonly help: () => void }
+export interface Acts {
+  readonly frame: number;
+  readonly setFrame: (f: number) => void;
+  readonly last: number;
+  readonly play: () => void;
+  readonly setBefore: (b: boolean) => void;
+  readonly toggleSeam: () => void;
+  readonly zoom: Zoom;
+  readonly setZoom: (z: Zoom) => void;
+  readonly save: () => void;
+  readonly help: () => void;
+}
 
 const scaleOf = (z: Zoom): number => (z.scale === 'fit' ? 0.5 : z.scale);
 
@@ -22,8 +33,10 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
   }
   if (!layer) return;
   if (act === 'copy') return copy(step ? { kind: 'step', step } : { kind: 'layer', layer });
-  if (act === 'duplicate') return step ? change('duplicate step', edit.addStep(look, layer.key, step)) : change('duplicate layer', edit.duplicateLayer(look, layer.key));
-  if (act === 'remove') return step ? change('remove step', edit.removeStep(look, layer.key, step.key)) : change('remove layer', edit.removeLayer(look, layer.key));
+  if (act === 'duplicate')
+    return step ? change('duplicate step', edit.addStep(look, layer.key, step)) : change('duplicate layer', edit.duplicateLayer(look, layer.key));
+  if (act === 'remove')
+    return step ? change('remove step', edit.removeStep(look, layer.key, step.key)) : change('remove layer', edit.removeLayer(look, layer.key));
   if (step) change(`step ${step.on ? 'off' : 'on'}`, edit.changeStep(look, layer.key, step.key, { on: !step.on }));
   else change(`${layer.name} ${layer.on ? 'off' : 'on'}`, edit.changeLayer(look, layer.key, { on: !layer.on }));
 }
@@ -31,21 +44,56 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
 /** Listens to the Bench's keys, except while something is typed. */
 export function useKeys(store: BenchStore, a: Acts): void {
   const acts: Record<Exclude<KeyId, 'b'>, () => void> = {
-    space: a.play, left: () => a.setFrame(a.frame - 1), right: () => a.setFrame(a.frame + 1), 'shift+left': () => a.setFrame(a.frame - 10), 'shift+right': () => a.setFrame(a.frame + 10), home: () => a.setFrame(0), end: () => a.setFrame(a.last),
-    s: a.toggleSeam, f: () => a.setZoom({ scale: 'fit', x: 0, y: 0 }), '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }), plus: () => a.setZoom({ ...a.zoom, scale: Math.min(8, scaleOf(a.zoom) * 1.5) }), minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? { scale: 'fit', x: 0, y: 0 } : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
-    'mod+z': () => store.getState().undo(), 'mod+shift+z': () => store.getState().redo(), 'mod+c': () => onChosen(store, 'copy'), 'mod+v': () => onChosen(store, 'paste'), d: () => onChosen(store, 'duplicate'), m: () => onChosen(store, 'mute'), delete: () => onChosen(store, 'remove'), v: a.save, 'shift+slash': a.help,
+    space: a.play,
+    left: () => a.setFrame(a.frame - 1),
+    right: () => a.setFrame(a.frame + 1),
+    'shift+left': () => a.setFrame(a.frame - 10),
+    'shift+right': () => a.setFrame(a.frame + 10),
+    home: () => a.setFrame(0),
+    end: () => a.setFrame(a.last),
+    s: a.toggleSeam,
+    f: () => a.setZoom({ scale: 'fit', x: 0, y: 0 }),
+    '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),
+    plus: () => a.setZoom({ ...a.zoom, scale: Math.min(8, scaleOf(a.zoom) * 1.5) }),
+    minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? { scale: 'fit', x: 0, y: 0 } : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
+    'mod+z': () => store.getState().undo(),
+    'mod+shift+z': () => store.getState().redo(),
+    'mod+c': () => onChosen(store, 'copy'),
+    'mod+v': () => onChosen(store, 'paste'),
+    d: () => onChosen(store, 'duplicate'),
+    m: () => onChosen(store, 'mute'),
+    delete: () => onChosen(store, 'remove'),
+    v: a.save,
+    'shift+slash': a.help,
   };
   const codes: Record<string, KeyId> = { equal: 'plus', add: 'plus', subtract: 'minus', numpadadd: 'plus', numpadsubtract: 'minus' };
-  useHotkeys([...KEYS.map(([k]) => k).filter((k) => k !== 'b' && k !== 'plus'), 'equal', 'shift+equal'].join(','), (e, handler) => {
-    const target = e.target as HTMLElement;
-    // A slider keeps its own arrows, a button its own space.
-    const plain = handler.keys?.join('') ?? '';
-    if ((target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame') || (target instanceof HTMLInputElement && /left|right|home|end/.test(plain)) || (target instanceof HTMLSelectElement && !handler.mod)) return;
-    if (plain === 'space' && target instanceof HTMLButtonElement) return;
-    if (plain === 'c' && handler.mod && String(getSelection() ?? '') !== '') return;
-    e.preventDefault();
-    const id = `${handler.mod ? 'mod+' : ''}${handler.shift ? 'shift+' : ''}${plain}`;
-    (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : (codes[id] ?? id)]?.();
-  }, { enableOnFormTags: ['range' as never, 'checkbox' as never, 'select'], enabled: true }, [store, a]);
-  useHotkeys('b', (e) => { if (!e.repeat) a.setBefore(e.type === 'keydown'); }, { keydown: true, keyup: true, enableOnFormTags: ['range' as never, 'checkbox' as never] }, [a]);
+  useHotkeys(
+    [...KEYS.map(([k]) => k).filter((k) => k !== 'b' && k !== 'plus'), 'equal', 'shift+equal'].join(','),
+    (e, handler) => {
+      const target = e.target as HTMLElement;
+      // A slider keeps its own arrows, a button its own space.
+      const plain = handler.keys?.join('') ?? '';
+      if (
+        (target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame') ||
+        (target instanceof HTMLInputElement && /left|right|home|end/.test(plain)) ||
+        (target instanceof HTMLSelectElement && !handler.mod)
+      )
+        return;
+      if (plain === 'space' && target instanceof HTMLButtonElement) return;
+      if (plain === 'c' && handler.mod && String(getSelection() ?? '') !== '') return;
+      e.preventDefault();
+      const id = `${handler.mod ? 'mod+' : ''}${handler.shift ? 'shift+' : ''}${plain}`;
+      (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : (codes[id] ?? id)]?.();
+    },
+    { enableOnFormTags: ['range' as never, 'checkbox' as never, 'select'], enabled: true },
+    [store, a],
+  );
+  useHotkeys(
+    'b',
+    (e) => {
+      if (!e.repeat) a.setBefore(e.type === 'keydown');
+    },
+    { keydown: true, keyup: true, enableOnFormTags: ['range' as never, 'checkbox' as never] },
+    [a],
+  );
 }

@@ -8,17 +8,33 @@ export function usePlaying(engine: EngineClient, clip: ClipView, frame: number, 
   const shown = useRef({ frame, setFrame, waiting: false });
   shown.current.frame = frame;
   shown.current.setFrame = setFrame;
-  useEffect(() => engine.on('hero', () => { shown.current.waiting = false; }), [engine]);
+  useEffect(
+    () =>
+      engine.on('hero', () => {
+        shown.current.waiting = false;
+      }),
+    [engine],
+  );
   useEffect(() => {
     if (!on) return;
-    const began = performance.now(), from = shown.current.frame;
+    const began = performance.now(),
+      from = shown.current.frame;
     let id = requestAnimationFrame(function tick(now) {
       const next = (from + Math.floor(((now - began) / 1000) * (clip.rate[0] / clip.rate[1]))) % clip.frames;
       const s = shown.current;
-      if (next !== s.frame && !s.waiting) { s.waiting = true; s.setFrame(next); }
+      if (next !== s.frame && !s.waiting) {
+        s.waiting = true;
+        s.setFrame(next);
+      }
       id = requestAnimationFrame(tick);
     });
     return () => cancelAnimationFrame(id);
   }, [on, clip]);
-  return { on, toggle: () => { shown.current.waiting = false; setOn((v) => !v); } };
+  return {
+    on,
+    toggle: () => {
+      shown.current.waiting = false;
+      setOn((v) => !v);
+    },
+  };
 }

@@ -5,10 +5,20 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { View } from '../../engine/protocol';
 
-export interface Looking { readonly hero: ClipView; readonly frame: number; readonly companions: readonly ClipView[]; readonly playing: boolean; readonly compare: boolean; readonly full: boolean }
+export interface Looking {
+  readonly hero: ClipView;
+  readonly frame: number;
+  readonly companions: readonly ClipView[];
+  readonly playing: boolean;
+  readonly compare: boolean;
+  readonly full: boolean;
+}
 
 /** A size of the project's frame by its lines. */
-export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): [number, number] => { const h = Math.min(lines, p.height); return [Math.round((p.width * h) / p.height), h]; };
+export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): [number, number] => {
+  const h = Math.min(lines, p.height);
+  return [Math.round((p.width * h) / p.height), h];
+};
 export const restingFrame = (c: ClipView): number => Math.floor(c.frames / 2);
 
 /** True once its subject has not changed for a while. */
@@ -21,13 +31,24 @@ function useQuiet(subject: string, wait: number): boolean {
   return quiet === subject;
 }
 
-export function useViews(engine: EngineClient, project: ProjectView, look: LookDocument, { hero, frame, companions, playing, compare, full }: Looking): void {
+export function useViews(
+  engine: EngineClient,
+  project: ProjectView,
+  look: LookDocument,
+  { hero, frame, companions, playing, compare, full }: Looking,
+): void {
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
-  useEffect(() => { const t = setTimeout(() => setSettled(look), 140); return () => clearTimeout(t); }, [look]);
-  useEffect(() => { engine.clips(project.clips); }, [engine, project.clips]);
   useEffect(() => {
-    const [width, height] = sized(project, full && !playing ? project.height : 540), [w, h] = sized(project, 270);
+    const t = setTimeout(() => setSettled(look), 140);
+    return () => clearTimeout(t);
+  }, [look]);
+  useEffect(() => {
+    engine.clips(project.clips);
+  }, [engine, project.clips]);
+  useEffect(() => {
+    const [width, height] = sized(project, full && !playing ? project.height : 540),
+      [w, h] = sized(project, 270);
     const from: View['from'] = parked ? 'exact' : 540;
     const main = { clip: hero.id, frame, width, height, from };
     const views: View[] = [{ ...main, id: 'hero', look }];

@@ -1,8 +1,21 @@
 import { useState } from 'react';
 import { call } from '../../api/client';
 
-const FRAMES = [['1920×1080 wide', 1920, 1080], ['3840×2160 wide', 3840, 2160], ['1440×1080 4:3', 1440, 1080], ['1080×1080 square', 1080, 1080], ['1080×1920 portrait', 1080, 1920]] as const;
-const RATES = [['23.976', 24000, 1001], ['24', 24, 1], ['25', 25, 1], ['29.97', 30000, 1001], ['30', 30, 1], ['50', 50, 1]] as const;
+const FRAMES = [
+  ['1920×1080 wide', 1920, 1080],
+  ['3840×2160 wide', 3840, 2160],
+  ['1440×1080 4:3', 1440, 1080],
+  ['1080×1080 square', 1080, 1080],
+  ['1080×1920 portrait', 1080, 1920],
+] as const;
+const RATES = [
+  ['23.976', 24000, 1001],
+  ['24', 24, 1],
+  ['25', 25, 1],
+  ['29.97', 30000, 1001],
+  ['30', 30, 1],
+  ['50', 50, 1],
+] as const;
 
 /** A project's name and its frame: size, shape and rate. */
 export function NewProjectForm() {
@@ -12,19 +25,55 @@ export function NewProjectForm() {
   const [error, setError] = useState<string | null>(null);
   const make = async () => {
     try {
-      const [, width, height] = FRAMES[frame]!, [, rateNum, rateDen] = RATES[rate]!;
+      const [, width, height] = FRAMES[frame]!,
+        [, rateNum, rateDen] = RATES[rate]!;
       const { id } = await call<{ id: string }>('POST', '/api/projects', { name: name.trim(), width, height, rateNum, rateDen });
       location.href = `/p/${id}/rushes`;
-    } catch (e) { setError((e as Error).message); }
+    } catch (e) {
+      setError((e as Error).message);
+    }
   };
   return (
-    <form className="flex flex-wrap items-end gap-3" onSubmit={(e) => { e.preventDefault(); void make(); }}>
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void make();
+      }}
+    >
       <h2 className="font-semibold w-full">New project</h2>
-      <label className="flex flex-col gap-1 flex-1 min-w-48"><span className="quiet">Name</span><input className="field" value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} /></label>
-      <label className="flex flex-col gap-1"><span className="quiet">Frame</span><select className="field" value={frame} onChange={(e) => setFrame(Number(e.target.value))}>{FRAMES.map(([l], i) => <option key={l} value={i}>{l}</option>)}</select></label>
-      <label className="flex flex-col gap-1"><span className="quiet">Frames a second</span><select className="field" value={rate} onChange={(e) => setRate(Number(e.target.value))}>{RATES.map(([l], i) => <option key={l} value={i}>{l}</option>)}</select></label>
-      <button className="word main" type="submit">Start</button>
-      {error && <p role="alert" className="w-full">{error}</p>}
+      <label className="flex flex-col gap-1 flex-1 min-w-48">
+        <span className="quiet">Name</span>
+        <input className="field" value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="quiet">Frame</span>
+        <select className="field" value={frame} onChange={(e) => setFrame(Number(e.target.value))}>
+          {FRAMES.map(([l], i) => (
+            <option key={l} value={i}>
+              {l}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="quiet">Frames a second</span>
+        <select className="field" value={rate} onChange={(e) => setRate(Number(e.target.value))}>
+          {RATES.map(([l], i) => (
+            <option key={l} value={i}>
+              {l}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button className="word main" type="submit">
+        Start
+      </button>
+      {error && (
+        <p role="alert" className="w-full">
+          {error}
+        </p>
+      )}
     </form>
   );
 }

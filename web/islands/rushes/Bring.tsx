@@ -4,8 +4,17 @@ import { type ReactNode, useRef, useState } from 'react';
 import { call, upload } from '../../api/client';
 import type { ImportView } from '../../api/views';
 
-interface Batch { readonly name: string; readonly files: readonly File[] }
-interface Sending { readonly id: string; readonly name: string; readonly share: number; readonly error: string | null; readonly stop: () => void }
+interface Batch {
+  readonly name: string;
+  readonly files: readonly File[];
+}
+interface Sending {
+  readonly id: string;
+  readonly name: string;
+  readonly share: number;
+  readonly error: string | null;
+  readonly stop: () => void;
+}
 const PICTURE = /\.(png|jpe?g|tiff?|webp|bmp|exr|dpx|tga)$/i;
 
 /** Everything below a dropped folder's entry. */
@@ -20,20 +29,40 @@ async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {
 }
 async function dropped(items: DataTransferItemList): Promise<Batch[]> {
   const entries = [...items].map((i) => ({ entry: i.webkitGetAsEntry(), file: i.getAsFile() }));
-  return Promise.all(entries.flatMap(({ entry, file }) => (entry?.isDirectory ? [filesIn(entry as FileSystemDirectoryEntry).then((files) => ({ name: entry.name, files: files.filter((f) => PICTURE.test(f.name)) }))] : file ? [Promise.resolve({ name: file.name, files: [file] })] : [])));
+  return Promise.all(
+    entries.flatMap(({ entry, file }) =>
+      entry?.isDirectory
+        ? [filesIn(entry as FileSystemDirectoryEntry).then((files) => ({ name: entry.name, files: files.filter((f) => PICTURE.test(f.name)) }))]
+        : file
+          ? [Promise.resolve({ name: file.name, files: [file] })]
+          : [],
+    ),
+  );
 }
 
 /** The drop zone around Rushes, the buttons to choose, and what is coming in. */
-export function Bring({ project, imports, onTrouble, children }: { project: string; imports: readonly ImportView[]; onTrouble: (t: string) => void; children: (choose: ReactNode) => ReactNode }) {
+export function Bring({
+  project,
+  imports,
+  onTrouble,
+  children,
+}: {
+  project: string;
+  imports: readonly ImportView[];
+  onTrouble: (t: string) => void;
+  children: (choose: ReactNode) => ReactNode;
+}) {
   const queries = useQueryClient();
   const [over, setOver] = useState(false);
   const [sending, setSending] = useState<readonly Sending[]>([]);
-  const files = useRef<HTMLInputElement>(null), folder = useRef<HTMLInputElement>(null);
+  const files = useRef<HTMLInputElement>(null),
+    folder = useRef<HTMLInputElement>(null);
   const change = (id: string, c: Partial<Sending>) => setSending((all) => all.map((s) => (s.id === id ? { ...s, ...c } : s)));
   const put = (id: string) => setSending((all) => all.filter((s) => s.id !== id));
 
   const send = async ({ name, files: list }: Batch) => {
-    const key = crypto.randomUUID(), stop = new AbortController();
+    const key = crypto.randomUUID(),
+      stop = new AbortController();
     setSending((all) => [...all, { id: key, name, share: 0, error: null, stop: () => stop.abort() }]);
     let made: string | undefined;
     try {
@@ -56,35 +85,136 @@ export function Bring({ project, imports, onTrouble, children }: { project: stri
     }
     await queries.invalidateQueries({ queryKey: ['project', project] });
   };
-  const bring = (batches: readonly Batch[]) => { void (async () => { for (const b of batches) await send(b); })(); };
+  const bring = (batches: readonly Batch[]) => {
+    void (async () => {
+      for (const b of batches) await send(b);
+    })();
+  };
   const choose = (
     <>
-      <button className="word framed" onClick={() => files.current?.click()}><Upload size={14} aria-hidden="true" />Bring files</button>
-      <button className="word framed" onClick={() => folder.current?.click()}><FolderUp size={14} aria-hidden="true" />Bring a folder of pictures</button>
-      <input ref={files} type="file" multiple hidden aria-label="Files" onChange={(e) => { bring([...(e.target.files ?? [])].map((f) => ({ name: f.name, files: [f] }))); e.target.value = ''; }} />
-      <input ref={folder} type="file" hidden aria-label="Folder" {...{ webkitdirectory: '' }} onChange={(e) => { const all = [...(e.target.files ?? [])].filter((f) => PICTURE.test(f.name)); bring([{ name: e.target.files?.[0]?.webkitRelativePath.split('/')[0] ?? 'pictures', files: all }]); e.target.value = ''; }} />
+      <button className="word framed" onClick={() => files.current?.click()}>
+        <Upload size={14} aria-hidden="true" />
+        Bring files
+      </button>
+      <button className="word framed" onClick={() => folder.current?.click()}>
+        <FolderUp size={14} aria-hidden="true" />
+        Bring a folder of pictures
+      </button>
+      <input
+        ref={files}
+        type="file"
+        multiple
+        hidden
+        aria-label="Files"
+        onChange={(e) => {
+          bring([...(e.target.files ?? [])].map((f) => ({ name: f.name, files: [f] })));
+          e.target.value = '';
+        }}
+      />
+      <input
+        ref={folder}
+        type="file"
+        hidden
+        aria-label="Folder"
+        {...{ webkitdirectory: '' }}
+        onChange={(e) => {
+          const all = [...(e.target.files ?? [])].filter((f) => PICTURE.test(f.name));
+          bring([{ name: e.target.files?.[0]?.webkitRelativePath.split('/')[0] ?? 'pictures', files: all }]);
+          e.target.value = '';
+        }}
+      />
     </>
   );
   return (
-    <div className="flex-1 min-h-0 flex flex-col relative" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={(e) => { if (e.currentTarget === e.target) setOver(false); }} onDrop={(e) => { e.preventDefault(); setOver(false); dropped(e.dataTransfer.items).then(bring, (x: Error) => onTrouble(x.message)); }}>
+    <div
+      className="flex-1 min-h-0 flex flex-col relative"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(e) => {
+        if (e.currentTarget === e.target) setOver(false);
+      }}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        dropped(e.dataTransfer.items).then(bring, (x: Error) => onTrouble(x.message));
+      }}
+    >
       {children(choose)}
       {(sending.length > 0 || imports.length > 0) && (
         <ul aria-label="Coming in" className="max-h-48 scrolls border-t line bg-base-200 px-4 py-2 flex flex-col gap-1.5">
-          {sending.map((s) => <Row key={s.id} name={s.name} doing={s.error ? null : 'uploading'} share={s.share} error={s.error} onClose={s.error ? () => put(s.id) : s.stop} close={s.error ? 'put away' : 'stop'} />)}
-          {imports.map((i) => <Row key={i.id} name={i.name} doing={i.state === 'failed' || i.state === 'done' ? null : i.doing} share={i.progress} error={i.error} onClose={() => { call('DELETE', `/api/imports/${i.id}`).then(() => queries.invalidateQueries({ queryKey: ['project', project] }), (e: Error) => onTrouble(e.message)); }} close={i.state === 'failed' || i.state === 'done' ? 'put away' : 'stop'} />)}
+          {sending.map((s) => (
+            <Row
+              key={s.id}
+              name={s.name}
+              doing={s.error ? null : 'uploading'}
+              share={s.share}
+              error={s.error}
+              onClose={s.error ? () => put(s.id) : s.stop}
+              close={s.error ? 'put away' : 'stop'}
+            />
+          ))}
+          {imports.map((i) => (
+            <Row
+              key={i.id}
+              name={i.name}
+              doing={i.state === 'failed' || i.state === 'done' ? null : i.doing}
+              share={i.progress}
+              error={i.error}
+              onClose={() => {
+                call('DELETE', `/api/imports/${i.id}`).then(
+                  () => queries.invalidateQueries({ queryKey: ['project', project] }),
+                  (e: Error) => onTrouble(e.message),
+                );
+              }}
+              close={i.state === 'failed' || i.state === 'done' ? 'put away' : 'stop'}
+            />
+          ))}
         </ul>
       )}
-      {over && <div className="absolute inset-2 border border-dashed border-primary pointer-events-none grid place-items-center bg-base-300/80 text-base">Drop footage to bring it in</div>}
+      {over && (
+        <div className="absolute inset-2 border border-dashed border-primary pointer-events-none grid place-items-center bg-base-300/80 text-base">
+          Drop footage to bring it in
+        </div>
+      )}
     </div>
   );
 }
 
-function Row({ name, doing, share, error, onClose, close }: { name: string; doing: string | null; share: number; error: string | null; onClose: () => void; close: string }) {
+function Row({
+  name,
+  doing,
+  share,
+  error,
+  onClose,
+  close,
+}: {
+  name: string;
+  doing: string | null;
+  share: number;
+  error: string | null;
+  onClose: () => void;
+  close: string;
+}) {
   return (
     <li className="flex items-center gap-3">
       <span className="w-44 truncate font-medium">{name}</span>
-      {error ? <span role="alert" className="flex-1">{error}</span> : <><progress className="bar flex-1" value={share} aria-label={`${name}: ${doing}`} /><span className="num quiet w-40">{Math.round(share * 100)} % {doing}</span></>}
-      <button className="word" onClick={onClose}>{close}</button>
+      {error ? (
+        <span role="alert" className="flex-1">
+          {error}
+        </span>
+      ) : (
+        <>
+          <progress className="bar flex-1" value={share} aria-label={`${name}: ${doing}`} />
+          <span className="num quiet w-40">
+            {Math.round(share * 100)} % {doing}
+          </span>
+        </>
+      )}
+      <button className="word" onClick={onClose}>
+        {close}
+      </button>
     </li>
   );
 }

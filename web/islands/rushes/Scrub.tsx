@@ -8,8 +8,25 @@ export function Scrub({ clip }: { clip: ClipView }) {
   const at = Math.min(clip.strip - 1, Math.floor(share * clip.strip));
   const narrow = w / h < 16 / 9;
   return (
-    <span className="relative block aspect-video bg-base-300 overflow-hidden" onPointerMove={(e) => { const r = e.currentTarget.getBoundingClientRect(); setShare(Math.max(0, Math.min(0.999, (e.clientX - r.left) / r.width))); }} onPointerLeave={() => setShare(0.35)}>
-      <span aria-hidden="true" className="absolute inset-0 m-auto block" style={{ [narrow ? 'height' : 'width']: '100%', aspectRatio: `${w}/${h}`, backgroundImage: `url(/api/footage/${clip.hash}/strip.jpg)`, backgroundSize: `${clip.strip * 100}% 100%`, backgroundPosition: clip.strip > 1 ? `${(at / (clip.strip - 1)) * 100}% 0` : '0 0' }} />
+    <span
+      className="relative block aspect-video bg-base-300 overflow-hidden"
+      onPointerMove={(e) => {
+        const r = e.currentTarget.getBoundingClientRect();
+        setShare(Math.max(0, Math.min(0.999, (e.clientX - r.left) / r.width)));
+      }}
+      onPointerLeave={() => setShare(0.35)}
+    >
+      <span
+        aria-hidden="true"
+        className="absolute inset-0 m-auto block"
+        style={{
+          [narrow ? 'height' : 'width']: '100%',
+          aspectRatio: `${w}/${h}`,
+          backgroundImage: `url(/api/footage/${clip.hash}/strip.jpg)`,
+          backgroundSize: `${clip.strip * 100}% 100%`,
+          backgroundPosition: clip.strip > 1 ? `${(at / (clip.strip - 1)) * 100}% 0` : '0 0',
+        }}
+      />
       <span className="absolute bottom-0 h-[2px] bg-primary" style={{ left: `${share * 100}%`, width: '2px', height: '8px' }} aria-hidden="true" />
     </span>
   );

@@ -10,4 +10,12 @@ export const Head = ({ title, children }: { title: ReactNode; children?: ReactNo
 
 /** A message across a place: what went wrong and what to do. */
 export const Notice = ({ text, onClose }: { text: string | null; onClose: () => void }) =>
-  text ? <div role="alert" className="flex items-center gap-3 px-4 py-2 border-b line bg-base-100"><span className="font-semibold">Not done.</span><span className="flex-1">{text}</span><button className="word framed" onClick={onClose}>close</button></div> : null;
+  text ? (
+    <div role="alert" className="flex items-center gap-3 px-4 py-2 border-b line bg-base-100">
+      <span className="font-semibold">Not done.</span>
+      <span className="flex-1">{text}</span>
+      <button className="word framed" onClick={onClose}>
+        close
+      </button>
+    </div>
+  ) : null;

@@ -10,9 +10,14 @@ export const Island = ({ children }: { children: ReactNode }) => <QueryClientPro
 
 export const useProject = (id: string) => useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`) });
 export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
-export const useKiln = (id: string) => useQuery({ queryKey: ['kiln', id], queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`), refetchInterval: 10_000 });
+export const useKiln = (id: string) =>
+  useQuery({ queryKey: ['kiln', id], queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`), refetchInterval: 10_000 });
 /** A version never changes once it is saved. */
-export const versionQuery = (id: string) => ({ queryKey: ['version', id], queryFn: () => call<VersionView>('GET', `/api/versions/${id}`), staleTime: Infinity });
+export const versionQuery = (id: string) => ({
+  queryKey: ['version', id],
+  queryFn: () => call<VersionView>('GET', `/api/versions/${id}`),
+  staleTime: Infinity,
+});
 
 /** Listens to the project's news and refetches what they name; true while the server is away. */
 export function useNews(project: string): boolean {
@@ -31,4 +36,9 @@ export function useNews(project: string): boolean {
   return away;
 }
 
-export const Away = ({ away }: { away: boolean }) => (away ? <span role="status" className="framed word text-primary">the server is away: your changes are kept here</span> : null);
+export const Away = ({ away }: { away: boolean }) =>
+  away ? (
+    <span role="status" className="framed word text-primary">
+      the server is away: your changes are kept here
+    </span>
+  ) : null;

@@ -6,7 +6,11 @@ import type { LookView, VersionView } from '../../api/views';
 import { Island, useLooks, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 
-export const Shelf = ({ project }: { project: string }) => <Island><Place project={project} /></Island>;
+export const Shelf = ({ project }: { project: string }) => (
+  <Island>
+    <Place project={project} />
+  </Island>
+);
 
 function Place({ project }: { project: string }) {
   const { data } = useProject(project);
@@ -15,36 +19,97 @@ function Place({ project }: { project: string }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const [name, setName] = useState('');
   const file = useRef<HTMLInputElement>(null);
-  const bench = (look: string) => { location.href = `/p/${project}/bench?look=${look}`; };
-  const make = (document: LookDocument, open: boolean) => call<{ lookId: string }>('POST', '/api/looks', { document }).then((m) => (open ? bench(m.lookId) : void queries.invalidateQueries({ queryKey: ['looks'] })), (e: Error) => setTrouble(e.message));
+  const bench = (look: string) => {
+    location.href = `/p/${project}/bench?look=${look}`;
+  };
+  const make = (document: LookDocument, open: boolean) =>
+    call<{ lookId: string }>('POST', '/api/looks', { document }).then(
+      (m) => (open ? bench(m.lookId) : void queries.invalidateQueries({ queryKey: ['looks'] })),
+      (e: Error) => setTrouble(e.message),
+    );
   const bring = async (f: File) => {
-    try { await make(JSON.parse(await f.text()) as LookDocument, false); } catch { setTrouble(`"${f.name}" is not a look: it is not JSON`); }
+    try {
+      await make(JSON.parse(await f.text()) as LookDocument, false);
+    } catch {
+      setTrouble(`"${f.name}" is not a look: it is not JSON`);
+    }
   };
   return (
     <>
-      <Head title={<>{data?.name ?? ''} <span className="quiet font-normal">· Shelf</span></>}>
-        <form className="flex gap-2" onSubmit={(e) => { e.preventDefault(); void make(emptyLook(name.trim(), Math.floor(Math.random() * 1e6)), true); }}>
-          <input className="field w-44" placeholder="name of a new look" aria-label="Name of a new look" required maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
+      <Head
+        title={
+          <>
+            {data?.name ?? ''} <span className="quiet font-normal">· Shelf</span>
+          </>
+        }
+      >
+        <form
+          className="flex gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void make(emptyLook(name.trim(), Math.floor(Math.random() * 1e6)), true);
+          }}
+        >
+          <input
+            className="field w-44"
+            placeholder="name of a new look"
+            aria-label="Name of a new look"
+            required
+            maxLength={80}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
           <button className="word main">New look</button>
         </form>
-        <button className="word framed" onClick={() => file.current?.click()}>Import look</button>
-        <input ref={file} type="file" hidden accept=".json,application/json" aria-label="Look file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void bring(f); e.target.value = ''; }} />
+        <button className="word framed" onClick={() => file.current?.click()}>
+          Import look
+        </button>
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept=".json,application/json"
+          aria-label="Look file"
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            if (f) void bring(f);
+            e.target.value = '';
+          }}
+        />
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <ul className="flex-1 scrolls p-4 flex flex-col">
-        {looks.data?.map((l) => <Look key={l.id} look={l} used={data?.clips.filter((c) => c.look?.lookId === l.id).map((c) => c.name) ?? []} onOpen={() => bench(l.id)} onTrouble={setTrouble} onCopy={(d) => void make(d, false)} onGone={() => void queries.invalidateQueries()} />)}
+        {looks.data?.map((l) => (
+          <Look
+            key={l.id}
+            look={l}
+            used={data?.clips.filter((c) => c.look?.lookId === l.id).map((c) => c.name) ?? []}
+            onOpen={() => bench(l.id)}
+            onTrouble={setTrouble}
+            onCopy={(d) => void make(d, false)}
+            onGone={() => void queries.invalidateQueries()}
+          />
+        ))}
         {looks.data?.length === 0 && <li className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</li>}
       </ul>
     </>
   );
 }
 
-interface LookProps { readonly look: LookView; readonly used: readonly string[]; readonly onOpen: () => void; readonly onTrouble: (t: string) => void; readonly onCopy: (d: LookDocument) => void; readonly onGone: () => void }
+interface LookProps {
+  readonly look: LookView;
+  readonly used: readonly string[];
+  readonly onOpen: () => void;
+  readonly onTrouble: (t: string) => void;
+  readonly onCopy: (d: LookDocument) => void;
+  readonly onGone: () => void;
+}
 
 function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
   const [sure, setSure] = useState(false);
   const newest = look.versions[0]!;
-  const fetched = (f: (v: VersionView) => void) => void call<VersionView>('GET', `/api/versions/${newest.id}`).then(f, (e: Error) => onTrouble(e.message));
+  const fetched = (f: (v: VersionView) => void) =>
+    void call<VersionView>('GET', `/api/versions/${newest.id}`).then(f, (e: Error) => onTrouble(e.message));
   const save = (v: VersionView) => {
     const a = document.createElement('a');
     a.href = URL.createObjectURL(new Blob([JSON.stringify(v.document, null, 2)], { type: 'application/json' }));
@@ -54,14 +119,45 @@ function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
   };
   return (
     <li className="grid grid-cols-[200px_1fr_auto] gap-4 items-center border-b line py-2.5" data-look={look.name}>
-      <span><button className="font-semibold text-left hover:underline" onClick={onOpen}>{look.name}</button><span className="num quiet block">{look.versions.length} version{look.versions.length === 1 ? '' : 's'} · newest v{newest.number}</span></span>
+      <span>
+        <button className="font-semibold text-left hover:underline" onClick={onOpen}>
+          {look.name}
+        </button>
+        <span className="num quiet block">
+          {look.versions.length} version{look.versions.length === 1 ? '' : 's'} · newest v{newest.number}
+        </span>
+      </span>
       <span className="quiet truncate">{used.length > 0 ? `on ${used.join(', ')}` : 'on no clip of this project'}</span>
       <span className="flex gap-1">
-        {sure ? <><span className="self-center">Clips lose this look.</span><button className="word framed" onClick={() => void call('DELETE', `/api/looks/${look.id}`).then(onGone, (e: Error) => onTrouble(e.message))}>Remove</button><button className="word" onClick={() => setSure(false)}>keep</button></> : <>
-          <button className="word framed" onClick={onOpen}>open on the Bench</button>
-          <button className="word" onClick={() => fetched((v) => onCopy({ ...v.document, name: `${v.document.name} copy` }))}>duplicate</button>
-          <button className="word" onClick={() => fetched(save)}>export</button>
-          <button className="word quiet" onClick={() => setSure(true)}>remove …</button></>}
+        {sure ? (
+          <>
+            <span className="self-center">Clips lose this look.</span>
+            <button
+              className="word framed"
+              onClick={() => void call('DELETE', `/api/looks/${look.id}`).then(onGone, (e: Error) => onTrouble(e.message))}
+            >
+              Remove
+            </button>
+            <button className="word" onClick={() => setSure(false)}>
+              keep
+            </button>
+          </>
+        ) : (
+          <>
+            <button className="word framed" onClick={onOpen}>
+              open on the Bench
+            </button>
+            <button className="word" onClick={() => fetched((v) => onCopy({ ...v.document, name: `${v.document.name} copy` }))}>
+              duplicate
+            </button>
+            <button className="word" onClick={() => fetched(save)}>
+              export
+            </button>
+            <button className="word quiet" onClick={() => setSure(true)}>
+              remove …
+            </button>
+          </>
+        )}
       </span>
     </li>
   );

@@ -11,7 +11,11 @@ import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../sh
 import { Head, Notice } from '../shared/Head';
 import { rateLabel } from '../shared/words';
 
-export const Wall = ({ project }: { project: string }) => <Island><Door project={project} /></Island>;
+export const Wall = ({ project }: { project: string }) => (
+  <Island>
+    <Door project={project} />
+  </Island>
+);
 
 function Door({ project }: { project: string }) {
   const { data, error } = useProject(project);
@@ -20,7 +24,11 @@ function Door({ project }: { project: string }) {
   return <Place project={data} away={away} />;
 }
 
-const SIZES = [['small', 170], ['medium', 260], ['large', 420]] as const;
+const SIZES = [
+  ['small', 170],
+  ['medium', 260],
+  ['large', 420],
+] as const;
 
 function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const engine = useMemo(() => new EngineClient('bt709'), []);
@@ -40,9 +48,19 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
     if (!ready) return;
     engine.clips(project.clips);
     const [width, height] = sized(project, 270);
-    engine.request(project.clips.map((c): View => ({ id: `tile:${c.id}`, clip: c.id, frame: restingFrame(c), width, height, look: plain || !c.look ? null : documents.get(c.look.versionId)!.document, from: 270 })));
+    engine.request(
+      project.clips.map((c): View => ({
+        id: `tile:${c.id}`,
+        clip: c.id,
+        frame: restingFrame(c),
+        width,
+        height,
+        look: plain || !c.look ? null : documents.get(c.look.versionId)!.document,
+        from: 270,
+      })),
+    );
     // The documents never change; the clips say which of them are worn.
-  }, [engine, project, plain, ready]); // eslint-disable-line
+  }, [engine, project, plain, ready]);
 
   const choose = (clip: ClipView, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const ids = project.clips.map((c) => c.id);
@@ -51,39 +69,122 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
       return setChosen(new Set([...chosen, ...ids.slice(a, b + 1)]));
     }
     setLast(clip.id);
-    if (e.ctrlKey || e.metaKey) { const n = new Set(chosen); if (!n.delete(clip.id)) n.add(clip.id); return setChosen(n); }
+    if (e.ctrlKey || e.metaKey) {
+      const n = new Set(chosen);
+      if (!n.delete(clip.id)) n.add(clip.id);
+      return setChosen(n);
+    }
     setChosen(chosen.size === 1 && chosen.has(clip.id) ? new Set() : new Set([clip.id]));
   };
-  useHotkeys('mod+a', (e) => { e.preventDefault(); setChosen(new Set(project.clips.map((c) => c.id))); }, [project.clips]);
+  useHotkeys(
+    'mod+a',
+    (e) => {
+      e.preventDefault();
+      setChosen(new Set(project.clips.map((c) => c.id)));
+    },
+    [project.clips],
+  );
   useHotkeys('escape', () => setChosen(new Set()));
-  const assign = (version: string | null) => call('POST', `/api/projects/${project.id}/assign`, { clips: [...chosen], version }).catch((e: Error) => setTrouble(e.message));
+  const assign = (version: string | null) =>
+    call('POST', `/api/projects/${project.id}/assign`, { clips: [...chosen], version }).catch((e: Error) => setTrouble(e.message));
 
   return (
     <>
-      <Head title={<>{project.name} <span className="quiet font-normal">· Wall</span></>}>
+      <Head
+        title={
+          <>
+            {project.name} <span className="quiet font-normal">· Wall</span>
+          </>
+        }
+      >
         <Away away={away} />
-        <label className="flex items-center gap-2"><input type="checkbox" className="tick" checked={plain} onChange={(e) => setPlain(e.target.checked)} />without looks</label>
-        <span className="flex" role="group" aria-label="Tile size">{SIZES.map(([label], i) => <button key={label} aria-pressed={size === i} className={`word ${size === i ? 'framed' : ''}`} onClick={() => setSize(i)}>{label}</button>)}</span>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="tick" checked={plain} onChange={(e) => setPlain(e.target.checked)} />
+          without looks
+        </label>
+        <span className="flex" role="group" aria-label="Tile size">
+          {SIZES.map(([label], i) => (
+            <button key={label} aria-pressed={size === i} className={`word ${size === i ? 'framed' : ''}`} onClick={() => setSize(i)}>
+              {label}
+            </button>
+          ))}
+        </span>
         <span className="w-px h-5 bg-current opacity-15" />
-        <button className="word" onClick={() => setChosen(chosen.size === project.clips.length ? new Set() : new Set(project.clips.map((c) => c.id)))}>{chosen.size === project.clips.length ? 'choose none' : 'choose all'}</button>
+        <button
+          className="word"
+          onClick={() => setChosen(chosen.size === project.clips.length ? new Set() : new Set(project.clips.map((c) => c.id)))}
+        >
+          {chosen.size === project.clips.length ? 'choose none' : 'choose all'}
+        </button>
         <span className="num quiet">{chosen.size} chosen</span>
-        <select className="field w-44" aria-label="Assign a look to the chosen clips" value="" disabled={chosen.size === 0} onChange={(e) => void assign(e.target.value === '-' ? null : e.target.value)}>
-          <option value="" disabled>assign a look …</option>
-          {looks.data?.map((l) => <optgroup key={l.id} label={l.name}>{l.versions.map((v, i) => <option key={v.id} value={v.id}>{l.name} v{v.number}{i === 0 ? ' (newest)' : ''}</option>)}</optgroup>)}
+        <select
+          className="field w-44"
+          aria-label="Assign a look to the chosen clips"
+          value=""
+          disabled={chosen.size === 0}
+          onChange={(e) => void assign(e.target.value === '-' ? null : e.target.value)}
+        >
+          <option value="" disabled>
+            assign a look …
+          </option>
+          {looks.data?.map((l) => (
+            <optgroup key={l.id} label={l.name}>
+              {l.versions.map((v, i) => (
+                <option key={v.id} value={v.id}>
+                  {l.name} v{v.number}
+                  {i === 0 ? ' (newest)' : ''}
+                </option>
+              ))}
+            </optgroup>
+          ))}
           <option value="-">no look</option>
         </select>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
-      <ul className="flex-1 scrolls p-4 grid gap-3 content-start" style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}>
+      <ul
+        className="flex-1 scrolls p-4 grid gap-3 content-start"
+        style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}
+      >
         {project.clips.map((c) => (
           <li key={c.id}>
-            <button onClick={(e) => choose(c, e)} aria-pressed={chosen.has(c.id)} data-clip={c.name} className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}>
-              <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}><Picture engine={engine} view={`tile:${c.id}`} label={`${c.name} under ${c.look?.name ?? 'no look'}`} className="w-full h-full object-contain" /></span>
-              <span className="flex gap-2 px-2 py-1.5"><span className="truncate font-medium flex-1">{chosen.has(c.id) && <span aria-hidden="true" className="text-primary">● </span>}{c.name}</span><span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span><span className="num quiet self-center">{rateLabel(c.rate)}</span></span>
+            <button
+              onClick={(e) => choose(c, e)}
+              aria-pressed={chosen.has(c.id)}
+              data-clip={c.name}
+              className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}
+            >
+              <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
+                <Picture
+                  engine={engine}
+                  view={`tile:${c.id}`}
+                  label={`${c.name} under ${c.look?.name ?? 'no look'}`}
+                  className="w-full h-full object-contain"
+                />
+              </span>
+              <span className="flex gap-2 px-2 py-1.5">
+                <span className="truncate font-medium flex-1">
+                  {chosen.has(c.id) && (
+                    <span aria-hidden="true" className="text-primary">
+                      ●{' '}
+                    </span>
+                  )}
+                  {c.name}
+                </span>
+                <span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
+                <span className="num quiet self-center">{rateLabel(c.rate)}</span>
+              </span>
             </button>
           </li>
         ))}
-        {project.clips.length === 0 && <li className="col-span-full py-16 text-center quiet">No clips yet: bring footage in on <a className="underline" href={`/p/${project.id}/rushes`}>Rushes</a>.</li>}
+        {project.clips.length === 0 && (
+          <li className="col-span-full py-16 text-center quiet">
+            No clips yet: bring footage in on{' '}
+            <a className="underline" href={`/p/${project.id}/rushes`}>
+              Rushes
+            </a>
+            .
+          </li>
+        )}
       </ul>
     </>
   );

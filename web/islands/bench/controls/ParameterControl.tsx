@@ -1,16 +1,34 @@
-import { type Colour, type CurvePoints, type Dial, edit, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
+import {
+  type Colour,
+  type CurvePoints,
+  type Dial,
+  edit,
+  type LookDocument,
+  type Parameter,
+  type ParameterValue,
+  resolve,
+  type Setting,
+} from '../../../../core';
 import { useBench } from '../context';
 import { ColourControl } from './ColourControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
 
-interface Props { readonly parameter: Parameter; readonly setting: Setting; readonly name: string; readonly onSetting: (look: LookDocument, s: Setting) => LookDocument; readonly reset: ParameterValue }
+interface Props {
+  readonly parameter: Parameter;
+  readonly setting: Setting;
+  readonly name: string;
+  readonly onSetting: (look: LookDocument, s: Setting) => LookDocument;
+  readonly reset: ParameterValue;
+}
 
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
 
 /** One parameter: its control, and which dial drives it. */
 export function ParameterControl({ parameter: p, setting, name, onSetting, reset }: Props) {
-  const look = useBench((s) => s.look), change = useBench((s) => s.change), end = useBench((s) => s.endGesture);
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
   const put = (s: Setting, gesture?: string) => change(name, onSetting(look, s), gesture && `${name} ${gesture}`);
   const value = resolve(look, setting, {});
   const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
@@ -18,7 +36,18 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if (key === '') return put({ value });
     const range = p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
     if (key !== '+') return put({ dial: key, ...range });
-    const dial: Dial = p.kind === 'number' ? { key: p.id, label: p.label, kind: 'number', min: p.soft?.[0] ?? p.min, max: p.soft?.[1] ?? p.max, unit: p.unit === 'encoded' ? '' : p.unit, value: value as number } : { key: p.id, label: p.label, kind: p.kind as 'colour' | 'switch', value: value as never };
+    const dial: Dial =
+      p.kind === 'number'
+        ? {
+            key: p.id,
+            label: p.label,
+            kind: 'number',
+            min: p.soft?.[0] ?? p.min,
+            max: p.soft?.[1] ?? p.max,
+            unit: p.unit === 'encoded' ? '' : p.unit,
+            value: value as number,
+          }
+        : { key: p.id, label: p.label, kind: p.kind as 'colour' | 'switch', value: value as never };
     const more = edit.addDial(look, dial);
     change(`new dial ${p.label}`, onSetting(more, { dial: more.dials.at(-1)!.key, ...range }));
   };
@@ -26,30 +55,96 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if (driven && p.kind === 'number' && 'dial' in setting) {
       return (
         <span className="grid grid-cols-2 gap-x-1">
-          {(['from', 'to'] as const).map((k) => <NumberControl key={k} label={`${p.label} ${k}`} help={`${p.label} at the ${k === 'from' ? 'low' : 'high'} end of the dial`} value={setting[k] ?? 0} min={p.min} max={p.max} soft={p.soft} unit={p.unit} onChange={(v, g) => put({ ...setting, [k]: v }, g)} onEnd={end} />)}
+          {(['from', 'to'] as const).map((k) => (
+            <NumberControl
+              key={k}
+              label={`${p.label} ${k}`}
+              help={`${p.label} at the ${k === 'from' ? 'low' : 'high'} end of the dial`}
+              value={setting[k] ?? 0}
+              min={p.min}
+              max={p.max}
+              soft={p.soft}
+              unit={p.unit}
+              onChange={(v, g) => put({ ...setting, [k]: v }, g)}
+              onEnd={end}
+            />
+          ))}
         </span>
       );
     }
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     switch (p.kind) {
-      case 'number': return <NumberControl label={p.label} help={p.help} value={value as number} min={p.min} max={p.max} soft={p.soft} unit={p.unit} reset={reset as number} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
-      case 'colour': return <ColourControl label={p.label} value={value as Colour} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
-      case 'switch': return <input type="checkbox" className="tick" aria-label={p.label} checked={value as boolean} onChange={(e) => put({ value: e.target.checked })} />;
-      case 'choice': return <select className="field" aria-label={p.label} value={value as string} onChange={(e) => put({ value: e.target.value })}>{p.options.map((o) => <option key={o.id} value={o.id}>{o.label}</option>)}</select>;
-      case 'curve': return <CurveControl label={p.label} points={value as CurvePoints} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'number':
+        return (
+          <NumberControl
+            label={p.label}
+            help={p.help}
+            value={value as number}
+            min={p.min}
+            max={p.max}
+            soft={p.soft}
+            unit={p.unit}
+            reset={reset as number}
+            onChange={(v, g) => put({ value: v }, g)}
+            onEnd={end}
+          />
+        );
+      case 'colour':
+        return <ColourControl label={p.label} value={value as Colour} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'switch':
+        return (
+          <input
+            type="checkbox"
+            className="tick"
+            aria-label={p.label}
+            checked={value as boolean}
+            onChange={(e) => put({ value: e.target.checked })}
+          />
+        );
+      case 'choice':
+        return (
+          <select className="field" aria-label={p.label} value={value as string} onChange={(e) => put({ value: e.target.value })}>
+            {p.options.map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.label}
+              </option>
+            ))}
+          </select>
+        );
+      case 'curve':
+        return <CurveControl label={p.label} points={value as CurvePoints} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
     }
   };
   const bindable = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
   return (
     <div className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
-      <span className="quiet truncate" title={p.help ?? p.label}>{p.label}</span>
+      <span className="quiet truncate" title={p.help ?? p.label}>
+        {p.label}
+      </span>
       {body()}
       {bindable && (
-        <span className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300" title={driven ? `driven by the dial ${driven.label}` : 'drive by a dial'}>
-          <span aria-hidden="true" className={`w-[7px] h-[7px] rounded-full border ${driven ? 'bg-base-content border-base-content' : 'border-current opacity-50'}`} />
-          <select className="absolute inset-0 opacity-0 cursor-pointer" aria-label={`${p.label} is driven by`} value={driven?.key ?? ''} onChange={(e) => drive(e.target.value)}>
+        <span
+          className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
+          title={driven ? `driven by the dial ${driven.label}` : 'drive by a dial'}
+        >
+          <span
+            aria-hidden="true"
+            className={`w-[7px] h-[7px] rounded-full border ${driven ? 'bg-base-content border-base-content' : 'border-current opacity-50'}`}
+          />
+          <select
+            className="absolute inset-0 opacity-0 cursor-pointer"
+            aria-label={`${p.label} is driven by`}
+            value={driven?.key ?? ''}
+            onChange={(e) => drive(e.target.value)}
+          >
             <option value="">a constant</option>
-            {look.dials.filter((d) => suits(d, p)).map((d) => <option key={d.key} value={d.key}>{d.label}</option>)}
+            {look.dials
+              .filter((d) => suits(d, p))
+              .map((d) => (
+                <option key={d.key} value={d.key}>
+                  {d.label}
+                </option>
+              ))}
             <option value="+">a new dial</option>
           </select>
         </span>

@@ -8,13 +8,20 @@ const { clips } = tables;
 
 export const PATCH = endpoint(async (c) => {
   const change = { ...(await body(c.request, ClipChange)) };
-  const [row] = await db().update(clips).set(change).where(eq(clips.id, id(c, 'clip', 'clip'))).returning({ project: clips.projectId });
+  const [row] = await db()
+    .update(clips)
+    .set(change)
+    .where(eq(clips.id, id(c, 'clip', 'clip')))
+    .returning({ project: clips.projectId });
   if (!row) throw notFound('clip');
   await tell({ project: row.project, what: 'clips' });
   return json({});
 });
 export const DELETE = endpoint(async (c) => {
-  const [row] = await db().delete(clips).where(eq(clips.id, id(c, 'clip', 'clip'))).returning({ project: clips.projectId });
+  const [row] = await db()
+    .delete(clips)
+    .where(eq(clips.id, id(c, 'clip', 'clip')))
+    .returning({ project: clips.projectId });
   if (!row) throw notFound('clip');
   await tell({ project: row.project, what: 'clips' });
   return json({});

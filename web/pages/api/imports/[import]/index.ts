@@ -18,7 +18,11 @@ export const POST = endpoint(async (c) => {
 /** Cancels what is under way, or puts a finished notice away. */
 export const DELETE = endpoint(async (c) => {
   const key = id(c, 'import', 'import');
-  const [stopped] = await db().update(imports).set({ state: 'cancelled' }).where(and(eq(imports.id, key), inArray(imports.state, ['waiting', 'running']))).returning();
+  const [stopped] = await db()
+    .update(imports)
+    .set({ state: 'cancelled' })
+    .where(and(eq(imports.id, key), inArray(imports.state, ['waiting', 'running'])))
+    .returning();
   const [row] = stopped ? [stopped] : await db().delete(imports).where(eq(imports.id, key)).returning();
   if (!row) throw notFound('import');
   if (row.doing === 'uploading' || !stopped) await rm(inData(join('incoming', key)), { recursive: true, force: true });

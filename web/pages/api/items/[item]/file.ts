@@ -13,6 +13,14 @@ export const GET = endpoint(async (c) => {
   const item = await db().query.deliveryItems.findFirst({ where: eq(tables.deliveryItems.id, id(c, 'item', 'delivery')), columns: { file: true } });
   if (!item?.file) throw notFound('file');
   const path = inData(item.file);
-  const { size } = await stat(path).catch(() => { throw notFound('file'); });
-  return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream, { headers: { 'content-type': KINDS[extname(path)] ?? 'application/octet-stream', 'content-length': String(size), 'content-disposition': `attachment; filename="${basename(path)}"` } });
+  const { size } = await stat(path).catch(() => {
+    throw notFound('file');
+  });
+  return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream, {
+    headers: {
+      'content-type': KINDS[extname(path)] ?? 'application/octet-stream',
+      'content-length': String(size),
+      'content-disposition': `attachment; filename="${basename(path)}"`,
+    },
+  });
 });

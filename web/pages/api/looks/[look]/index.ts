@@ -3,7 +3,10 @@ import { db, tables } from '../../../../../server/database';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 export const DELETE = endpoint(async (c) => {
-  const gone = await db().delete(tables.looks).where(eq(tables.looks.id, id(c, 'look', 'look'))).returning({ id: tables.looks.id });
+  const gone = await db()
+    .delete(tables.looks)
+    .where(eq(tables.looks.id, id(c, 'look', 'look')))
+    .returning({ id: tables.looks.id });
   if (gone.length === 0) throw notFound('look');
   return json({});
 });

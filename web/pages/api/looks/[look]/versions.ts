@@ -12,6 +12,11 @@ export const POST = endpoint(async (c) => {
   } catch (e) {
     if (!(e instanceof Outdated)) throw e;
     if (e.newest === 0) throw notFound('look');
-    throw new Problem(409, 'Saved by someone else meanwhile', `Version ${e.newest} was saved after yours was opened. Your changes are kept here: open version ${e.newest} in another tab to compare, then save again on top of it.`, { newest: e.newest });
+    throw new Problem(
+      409,
+      'Saved by someone else meanwhile',
+      `Version ${e.newest} was saved after yours was opened. Your changes are kept here: open version ${e.newest} in another tab to compare, then save again on top of it.`,
+      { newest: e.newest },
+    );
   }
 });

@@ -8,14 +8,27 @@ export const GET = endpoint(async (c) => {
   let quit = (): void => {};
   const stream = new ReadableStream<Uint8Array>({
     async start(out) {
-      const say = (text: string): void => { try { out.enqueue(encoder.encode(text)); } catch { quit(); } };
-      const deaf = await hear((n) => { if (n.project === project) say(`data: ${n.what}\n\n`); });
+      const say = (text: string): void => {
+        try {
+          out.enqueue(encoder.encode(text));
+        } catch {
+          quit();
+        }
+      };
+      const deaf = await hear((n) => {
+        if (n.project === project) say(`data: ${n.what}\n\n`);
+      });
       const alive = setInterval(() => say(': alive\n\n'), 15_000);
-      quit = () => { clearInterval(alive); deaf(); };
+      quit = () => {
+        clearInterval(alive);
+        deaf();
+      };
       c.request.signal.addEventListener('abort', quit);
       say('data: hello\n\n');
     },
-    cancel() { quit(); },
+    cancel() {
+      quit();
+    },
   });
   return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } });
 });

@@ -8,7 +8,8 @@ export const POST = endpoint(async (c) => {
   const { id: project } = await projectView(id(c, 'project', 'project'));
   const { name, files } = await body(c.request, NewImport);
   const plain = files.map((f) => basename(f));
-  if (plain.some((f) => f === '' || f === '.' || f === '..' || f.includes('\0'))) throw new Problem(422, 'Not a file name', 'Give each file a plain name.');
+  if (plain.some((f) => f === '' || f === '.' || f === '..' || f.includes('\0')))
+    throw new Problem(422, 'Not a file name', 'Give each file a plain name.');
   if (new Set(plain).size < plain.length) throw new Problem(422, 'Two files of one name', 'The files of a sequence need names of their own.');
   return json({ id: await openImport(project, basename(name), plain) }, 201);
 });

@@ -9,8 +9,11 @@ export const GET = endpoint(async (c) => {
   const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, c.params['hash'] ?? '') });
   if (!row) throw notFound('footage');
   const frame = Number(c.params['frame']);
-  if (!Number.isInteger(frame) || frame < 0 || frame >= row.facts.frames) throw new Problem(404, 'No such frame', `The footage has frames 0 to ${row.facts.frames - 1}.`);
+  if (!Number.isInteger(frame) || frame < 0 || frame >= row.facts.frames)
+    throw new Problem(404, 'No such frame', `The footage has frames 0 to ${row.facts.frames - 1}.`);
   const raw = await frameOf(await storedPlace(row.file, row.facts), row.facts, frame);
   const bytes = Buffer.concat(raw.planes.map((p) => Buffer.from(p.buffer, p.byteOffset, p.byteLength)));
-  return new Response(new Uint8Array(bytes), { headers: { 'content-type': 'application/octet-stream', 'cache-control': 'public, max-age=31536000, immutable' } });
+  return new Response(new Uint8Array(bytes), {
+    headers: { 'content-type': 'application/octet-stream', 'cache-control': 'public, max-age=31536000, immutable' },
+  });
 });

@@ -1,0 +1,96 @@
+import { execFile } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { STEPS } from '../core';
+import { made, scratch, sweep } from '../server/testing/awkward';
+
+const folder = scratch();
+afterAll(() => sweep(folder));
+let clip: string;
+beforeAll(async () => {
+  clip = await made(folder, 'clip.mkv', ['-c:v', 'libx264', '-qp', '0', '-pix_fmt', 'yuv420p', '-c:a', 'flac'], {
+    size: '122x70',
+    rate: '30000/1001',
+    sound: true,
+  });
+});
+
+interface Ended {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+const run = promisify(execFile);
+const cli = (...args: string[]): Promise<Ended> =>
+  run(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args]).then(
+    ({ stdout, stderr }) => ({ code: 0, out: stdout, err: stderr }),
+    (e: { code: number; stdout: string; stderr: string }) => ({ code: e.code, out: e.stdout, err: e.stderr }),
+  );
+const hashes = async (file: string): Promise<string> =>
+  (await run('ffmpeg', ['-v', 'error', '-i', file, '-map', '0:v', '-f', 'framemd5', '-'])).stdout.replace(/^#.*\n/gm, '');
+
+describe('render', () => {
+  it('keeps rate, count and sound, and gives identical pixels twice and on one or two threads', async () => {
+    const out = (n: string) => join(folder, n);
+    for (const [name, threads] of [
+      ['a.mkv', '1'],
+      ['b.mkv', '2'],
+      ['c.mkv', '2'],
+    ] as const)
+      expect((await cli('render', '--look', 'soft-lens', '--in', clip, '--out', out(name), '--threads', threads)).code).toBe(0);
+    const first = await hashes(out('a.mkv'));
+    expect(first.split('\n').length).toBeGreaterThan(59);
+    expect(await hashes(out('b.mkv'))).toBe(first);
+    expect(await hashes(out('c.mkv'))).toBe(first);
+    const facts = JSON.parse((await cli('probe', '--in', out('a.mkv'), '--json')).out) as Record<string, unknown>;
+    expect(facts).toMatchObject({ frames: 60, rate: [30000, 1001], codec: 'ffv1', sound: { codec: 'flac' } });
+  });
+
+  it('returns 16-bit pictures unchanged through a neutral step', async () => {
+    const pictures = join(folder, 'in');
+    await cli('render', '--step', 'exposure stops=0', '--in', clip, '--out', pictures, '--frames', '3-5', '--out-encoding', 'srgb');
+    expect(readdirSync(pictures)).toEqual(['000003.png', '000004.png', '000005.png']);
+    const again = join(folder, 'again');
+    expect((await cli('render', '--step', 'exposure stops=0', '--in', pictures, '--out', again)).code).toBe(0);
+    expect(await hashes(join(again, '000000.png'))).toBe(await hashes(join(pictures, '000003.png')));
+  });
+
+  it('takes dials, seeds and sizes, and a look from a file', async () => {
+    const look = join(folder, 'look.json');
+    writeFileSync(look, readFileSync('core/look/shipped/silt.json'));
+    const out = join(folder, 'small.mp4');
+    expect(
+      (await cli('render', '--look', look, '--in', clip, '--out', out, '--size', '64x64', '--dial', 'drain=20', '--seed', '5', '--frames', '0-9'))
+        .code,
+    ).toBe(0);
+    const facts = JSON.parse((await cli('probe', '--in', out, '--json')).out) as Record<string, unknown>;
+    expect(facts).toMatchObject({ frames: 10, codec: 'h264', format: { width: 64, height: 64 }, sound: { codec: 'aac' } });
+  });
+});
+
+describe('wrong input', () => {
+  it.each([
+    ['an unknown step', ['--step', 'sparkle'], /no step "sparkle".*exposure/],
+    ['an unknown parameter', ['--step', 'exposure ev=1'], /no parameter "ev".*stops/],
+    ['a value out of range', ['--step', 'exposure stops=99'], /from -10 to 10/],
+    ['an unknown look', ['--look', 'nope'], /no look "nope".*soft-lens/],
+    ['an unknown dial', ['--look', 'silt', '--dial', 'sparkle=1'], /no dial "sparkle"/],
+    ['a range beyond the end', ['--look', 'silt', '--frames', '0-60'], /frames 0-59/],
+    ['neither look nor step', [], /either --look or/],
+    ['an unknown option', ['--look', 'silt', '--sparkle', '1'], /no option --sparkle/],
+  ] as const)('%s ends in one line and code 2, leaving nothing', async (_, args, message) => {
+    const out = join(folder, 'never.mkv');
+    const ended = await cli('render', '--in', clip, '--out', out, ...args);
+    expect(ended.code).toBe(2);
+    expect(ended.err.trim().split('\n')).toHaveLength(1);
+    expect(ended.err).toMatch(message);
+    expect(existsSync(out)).toBe(false);
+    expect(readdirSync(folder).filter((n) => n.includes('never'))).toEqual([]);
+  });
+});
+
+it('lists every step as JSON', async () => {
+  expect((JSON.parse((await cli('steps', '--json')).out) as { id: string }[]).map((s) => s.id)).toEqual(STEPS.map((s) => s.id));
+});

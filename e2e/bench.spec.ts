@@ -1,0 +1,90 @@
+import { expect, test } from '@playwright/test';
+import { bring, bytesOf, newProject, parked, shippedLook } from './project';
+
+test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({ page }) => {
+  const project = await newProject(page, 'Strata');
+  await bring(page, 'gulls');
+  const silt = await shippedLook(page, 'silt'),
+    lamp = await shippedLook(page, 'contour-lamp');
+  await page.goto(`/p/${project}/bench?look=${silt}`);
+  await parked(page);
+
+  await page.getByLabel('Add a layer from').selectOption('below');
+  const layer = page.locator('li[data-layer="layer"]');
+  await layer.getByLabel('Add a step to layer').selectOption('exposure');
+  const plain = await bytesOf(page, 'hero');
+  await layer.getByLabel('Stops', { exact: true }).fill('2');
+  await expect.poll(async () => (await bytesOf(page, 'hero')).some((v, i) => v > plain[i]!)).toBe(true);
+  await expect(page.getByRole('button', { name: /^undo Exposure stops/ })).toBeEnabled();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: /^undo add exposure/ })).toBeEnabled();
+  await page.keyboard.press('Control+Shift+z');
+
+  const order = () => page.locator('li[data-layer]').evaluateAll((rows) => rows.map((r) => r.getAttribute('data-layer')));
+  expect(await order()).toEqual(['layer', 'silver', 'grade']);
+  const grip = page.getByRole('button', { name: 'Move layer layer' });
+  await grip.focus();
+  for (const key of ['Space', 'ArrowDown', 'Space']) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(300);
+  }
+  await expect.poll(order).toEqual(['silver', 'layer', 'grade']);
+
+  await layer.locator('li[data-step="exposure"]').getByText('Exposure').click();
+  await page.keyboard.press('Control+c');
+  await page.reload();
+  await expect(page.getByText('unsaved')).toBeVisible();
+  expect(await order()).toEqual(['silver', 'layer', 'grade']);
+
+  await page.goto(`/p/${project}/bench?look=${lamp}`);
+  await parked(page);
+  await page.locator('li[data-layer="dusk"]').getByText('dusk', { exact: true }).click();
+  await page.keyboard.press('Control+v');
+  await expect(page.locator('li[data-layer="dusk"] li[data-step="exposure-2"]')).toBeVisible();
+});
+
+test('the seam, hold to compare, zoom and the list of keys answer to the keyboard', async ({ page }) => {
+  const project = await newProject(page, 'Keys');
+  await bring(page, 'gulls');
+  const look = await shippedLook(page, 'silt');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.keyboard.press('s');
+  const seam = page.getByRole('slider', { name: 'Seam' });
+  await expect(seam).toHaveAttribute('aria-valuenow', '50');
+  await seam.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(seam).toHaveAttribute('aria-valuenow', '48');
+  await page.keyboard.press('s');
+  await page.keyboard.down('b');
+  await expect(page.getByTestId('source')).toHaveText(/^before/);
+  await page.keyboard.up('b');
+  await expect(page.getByTestId('source')).toHaveText(/^exact/);
+  await page.keyboard.press('1');
+  await expect(page.getByTestId('source')).toHaveText(/1920×1080/);
+  await page.keyboard.press('f');
+  await expect(page.getByTestId('source')).toHaveText(/960×540/);
+  const frame = page.getByRole('slider', { name: 'Frame' });
+  const at = Number(await frame.getAttribute('aria-valuenow'));
+  await page.keyboard.press('ArrowRight');
+  await expect(frame).toHaveAttribute('aria-valuenow', String(at + 1));
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Shortcuts' })).toBeVisible();
+});
+
+test('a stale save is refused and nothing is lost', async ({ page }) => {
+  const project = await newProject(page, 'Two people');
+  await bring(page, 'gulls');
+  const look = await shippedLook(page, 'silt');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.getByLabel('Drain', { exact: true }).fill('10');
+  const { versions } = ((await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[]).find(
+    (l) => l.id === look,
+  )!;
+  const { document } = (await (await page.request.get(`/api/versions/${versions[0]!.id}`)).json()) as { document: object };
+  await page.request.post(`/api/looks/${look}/versions`, { data: { document, basedOn: 1 } });
+  await page.getByRole('button', { name: 'save version' }).click();
+  await expect(page.getByRole('alert')).toContainText('Version 2 was saved after yours was opened');
+  await expect(page.getByText('unsaved')).toBeVisible();
+});

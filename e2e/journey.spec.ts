@@ -1,0 +1,95 @@
+import { expect, test } from '@playwright/test';
+import { bring, bytesOf, facts, hero, newProject, parked, shippedLook } from './project';
+
+test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({ page }) => {
+  const project = await newProject(page, 'A night on the ferry');
+  await bring(page, 'rain-window', 'coast-van', 'pier-walk');
+  await page.getByRole('button', { name: /pier-walk/ }).click();
+  await page.getByLabel('Colour encoding').selectOption('acescct');
+
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const companion = page.locator('canvas[data-view^="companion:"]').first();
+  await expect(companion).toBeVisible();
+  const view = (await companion.getAttribute('data-view'))!;
+  const [heroBefore, companionBefore] = [await bytesOf(page, 'hero'), await bytesOf(page, view)];
+  await page.getByLabel('Bloom', { exact: true }).fill('100');
+  await expect.poll(async () => (await bytesOf(page, view)).some((v, i) => v !== companionBefore[i])).toBe(true);
+  expect((await bytesOf(page, 'hero')).some((v, i) => v !== heroBefore[i])).toBe(true);
+  await expect(page.getByRole('button', { name: /^undo Bloom/ })).toBeEnabled();
+
+  await page.getByRole('button', { name: 'save version' }).click();
+  await expect(page.getByTestId('version')).toHaveText('v2');
+  await expect(page.getByText('unsaved')).toHaveCount(0);
+
+  await page.goto(`/p/${project}/wall`);
+  await page.getByRole('button', { name: 'choose all' }).click();
+  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Soft Lens v2 (newest)' });
+  await expect(page.getByText('Soft Lens v2', { exact: true })).toHaveCount(3);
+  await expect(page.locator('canvas[data-view^="tile:"][data-serial]')).toHaveCount(3);
+
+  await page.goto(`/p/${project}/kiln`);
+  await page.getByLabel('Width').fill('480');
+  await page.getByLabel('Height').fill('270');
+  await page.getByRole('button', { name: 'Render 3 clips' }).click();
+  await expect(page.locator('li[data-state="done"]')).toHaveCount(3, { timeout: 150_000 });
+  for (const [clip, rate, count] of [
+    ['rain-window', '25/1', 80],
+    ['coast-van', '30000/1001', 96],
+    ['pier-walk', '25/1', 80],
+  ] as const) {
+    const waiting = page.waitForEvent('download');
+    await page.locator(`li[data-clip="${clip}"]`).getByRole('link', { name: 'download' }).click();
+    const { streams } = await facts(await (await waiting).path());
+    const video = streams.find((s) => s.codec_type === 'video')!;
+    expect([video.codec_name, video.r_frame_rate, Number(video.nb_read_packets), video.width, video.height]).toEqual(['h264', rate, count, 480, 270]);
+    expect(streams.some((s) => s.codec_type === 'audio')).toBe(clip === 'coast-van');
+  }
+});
+
+test('the parked hero is the frame that the command line renders, bit for bit; playing is labelled as proxy', async ({ page }) => {
+  const { run } = await import('./project');
+  const project = await newProject(page, 'Exactness');
+  await bring(page, 'deck-dancer');
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await expect(page.getByTestId('source')).toHaveText('exact 960×540');
+  const shown = await bytesOf(page, 'hero');
+  const frame = Number(await hero(page).getAttribute('data-frame'));
+
+  const out = test.info().outputPath('frames');
+  await run(process.execPath, [
+    '--import',
+    'tsx',
+    'cli/main.ts',
+    'render',
+    '--look',
+    'soft-lens',
+    '--in',
+    'demo/footage/deck-dancer.mp4',
+    '--out',
+    out,
+    '--frames',
+    String(frame),
+    '--size',
+    '960x540',
+    '--depth',
+    '8',
+  ]);
+  const { stdout } = await run(
+    'ffmpeg',
+    ['-v', 'error', '-i', `${out}/${String(frame).padStart(6, '0')}.png`, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-'],
+    { encoding: 'buffer', maxBuffer: 1 << 24 },
+  );
+  const rendered = [...(stdout as unknown as Buffer)];
+  expect(shown.length).toBe(rendered.length);
+  expect(shown.filter((v, i) => v !== rendered[i]).length).toBe(0);
+
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect(page.getByTestId('source')).toHaveText(/^proxy/);
+  await expect.poll(async () => Number(await hero(page).getAttribute('data-frame'))).not.toBe(frame);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await parked(page);
+});

@@ -1,0 +1,43 @@
+/** What the journeys share: a project of their own with some of the demo's footage in it. */
+import { expect, type Page } from '@playwright/test';
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
+
+export const run = promisify(execFile);
+export const FOOTAGE = (name: string): string => `demo/footage/${name}.mp4`;
+
+/** Makes a project through the page and leaves the browser on its Rushes. */
+export async function newProject(page: Page, name: string): Promise<string> {
+  await page.goto('/');
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('button', { name: 'Start' }).click();
+  await page.waitForURL(/\/p\/[0-9a-f-]+\/rushes/);
+  return /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
+}
+
+/** Brings files in on Rushes and waits until they are clips. */
+export async function bring(page: Page, ...names: string[]): Promise<void> {
+  await page.getByLabel('Files').setInputFiles(names.map(FOOTAGE));
+  for (const n of names) await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({ timeout: 120_000 });
+}
+
+/** A look from a shipped one, on the Shelf through the endpoint; returns its id. */
+export async function shippedLook(page: Page, file: string): Promise<string> {
+  const { readFile } = await import('node:fs/promises');
+  const document = JSON.parse(await readFile(`core/look/shipped/${file}.json`, 'utf8')) as unknown;
+  const made = await page.request.post('/api/looks', { data: { document } });
+  expect(made.status()).toBe(201);
+  return ((await made.json()) as { lookId: string }).lookId;
+}
+
+export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
+/** Until the hero is the exact frame of the original. */
+export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });
+/** The bytes a canvas shows. */
+export const bytesOf = (page: Page, view: string): Promise<number[]> =>
+  page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement) => [...c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data]);
+export const facts = async (
+  file: string,
+): Promise<{
+  streams: { codec_type: string; codec_name: string; r_frame_rate: string; nb_read_packets: string; width?: number; height?: number }[];
+}> => JSON.parse((await run('ffprobe', ['-v', 'error', '-count_packets', '-show_streams', '-of', 'json', file])).stdout) as never;

@@ -1,0 +1,64 @@
+import js from '@eslint/js';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+
+// These differ between engines; core brings its own (core/kernel/exact).
+const BANNED = [
+  'sin',
+  'cos',
+  'tan',
+  'asin',
+  'acos',
+  'atan',
+  'atan2',
+  'sinh',
+  'cosh',
+  'tanh',
+  'exp',
+  'expm1',
+  'log',
+  'log2',
+  'log10',
+  'log1p',
+  'pow',
+  'cbrt',
+  'hypot',
+  'random',
+];
+
+export default ts.config(
+  { ignores: ['dist', '.data', '.data-test', '.astro', 'node_modules', 'demo/truth'] },
+  js.configs.recommended,
+  ts.configs.recommended,
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser, ...globals.worker } },
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      'no-constant-condition': ['error', { checkLoops: false }],
+      'no-undef': 'off',
+    },
+  },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['core/**/*.test.ts', 'core/engine/comparing.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...BANNED.map((property) => ({ object: 'Math', property, message: 'differs between engines: use core/kernel/exact' })),
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "BinaryExpression[operator='**']:not([left.type='Literal'])",
+          message: 'a power of anything but a literal differs between engines: use powd or exp2d',
+        },
+      ],
+      'no-restricted-globals': ['error', 'document', 'window', 'process', 'Buffer', 'self'],
+    },
+  },
+  {
+    files: ['web/**/*.tsx'],
+    rules: { 'react-hooks/exhaustive-deps': 'off' },
+    plugins: { 'react-hooks': { rules: { 'exhaustive-deps': { create: () => ({}) } } } },
+  },
+);

@@ -1,0 +1,53 @@
+// npm test: sets up what the tests need, then runs every check; the first that fails ends it.
+import { execFileSync } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { prepare, root } from './prepare.mjs';
+
+prepare({ browser: true });
+const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
+const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+
+const only = process.argv.slice(2);
+const step = (name, command, args, env = process.env) => {
+  if (only.length > 0 && !only.includes(name)) return;
+  const began = Date.now();
+  console.log(`\n== ${name}`);
+  execFileSync(command, args, { cwd: root, stdio: 'inherit', env });
+  console.log(`== ${name}: ${((Date.now() - began) / 1000).toFixed(0)} s`);
+};
+const npx = (name, args, env) => step(name, join(root, 'node_modules/.bin', args[0]), args.slice(1), env);
+
+async function journeys() {
+  const data = join(root, '.data-test');
+  rmSync(join(data, 'footage'), { recursive: true, force: true });
+  const postgres = await startPostgres(data, { quick: true });
+  const children = [];
+  try {
+    const name = `test_${Date.now()}`;
+    const env = environment(await ensureDatabase(postgres, name), data, Number(process.env.PORT ?? 4399));
+    build();
+    await runScript('scripts/migrate.ts', env);
+    const worker = startWorker(env);
+    children.push(worker, await startPages(env));
+    npx('journeys', ['playwright', 'test'], { ...env, NODE_ENV: 'test', WORKER_PID: String(worker.pid), BASE: `http://127.0.0.1:${env.PORT}` });
+  } finally {
+    children.forEach((c) => c.kill('SIGTERM'));
+    await Promise.all(children.map(ended));
+    postgres.stop();
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+try {
+  npx('types', ['tsc', '-p', '.']);
+  npx('lint', ['eslint', '.']);
+  npx('format', ['prettier', '--check', '.']);
+  npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli']);
+  step('documents', process.execPath, ['--import', 'tsx', 'scripts/steps-page.ts', '--check']);
+  npx('unit', ['vitest', 'run']);
+  if (only.length === 0 || only.includes('journeys')) await journeys();
+} catch (e) {
+  console.error(e.status !== undefined ? '\nFAILED: see above' : e);
+  process.exit(1);
+}

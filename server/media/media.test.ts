@@ -1,0 +1,132 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { cut, made, scratch, sweep } from '../testing/awkward';
+import { frameOf, frames } from './decode';
+import { type Footage, NotFootage } from './footage';
+import { leave, placeOf, probe } from './probe';
+import { run } from './run';
+
+const folder = scratch();
+afterAll(() => sweep(folder));
+
+/** Frames that ffmpeg itself decodes from the start, hashed as the index does. */
+async function hashesFromStart(file: string, pixelFormat: string): Promise<string[]> {
+  const { out } = await run('ffmpeg', ['-i', file, '-map', '0:v:0', '-fps_mode', 'passthrough', '-pix_fmt', pixelFormat, '-f', 'framemd5', '-']);
+  return out
+    .toString()
+    .split('\n')
+    .filter((l) => l && !l.startsWith('#'))
+    .map((l) => l.split(',')[5]!.trim());
+}
+const hashOfFrame = (planes: readonly ArrayBufferView[]): string => {
+  const h = createHash('md5');
+  for (const p of planes) h.update(new Uint8Array(p.buffer, p.byteOffset, p.byteLength));
+  return h.digest('hex');
+};
+async function expectExact(file: string, footage: Footage): Promise<void> {
+  const place = await placeOf(file);
+  const truth = await hashesFromStart(file, footage.pixelFormat);
+  for (const n of [0, 1, 7, footage.frames - 1]) expect(hashOfFrame((await frameOf(place, footage, n)).planes)).toBe(truth[footage.slots?.[n] ?? n]);
+  await leave(place);
+}
+
+describe('footage as it is in the wild', () => {
+  it.each([
+    ['long groups of pictures', 'long.mp4', ['-c:v', 'libx264', '-g', '250', '-bf', '3', '-pix_fmt', 'yuv420p'], {}, [25, 1], 50],
+    [
+      'a fractional rate with sound',
+      'ntsc.mkv',
+      ['-c:v', 'libx264', '-pix_fmt', 'yuv422p10le', '-c:a', 'flac'],
+      { rate: '30000/1001', sound: true },
+      [30000, 1001],
+      60,
+    ],
+    ['odd sizes', 'odd.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'yuv444p'], { size: '97x55' }, [25, 1], 50],
+    ['no index at all', 'bare.h264', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-bf', '0', '-f', 'h264'], {}, [25, 1], 50],
+    ['a transport stream', 'stream.ts', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-g', '12', '-f', 'mpegts'], {}, [25, 1], 50],
+    ['12-bit RGB', 'rgb.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'gbrp12le'], { size: '33x31' }, [25, 1], 50],
+  ] as const)('reads %s frame by frame', async (_, name, output, options, rate, count) => {
+    const file = await made(folder, name, output, options);
+    const footage = await probe(file);
+    expect(footage.frames).toBe(count);
+    expect(footage.rate).toEqual(rate);
+    expect(footage.sound !== null).toBe('sound' in options);
+    if (footage.format.layout !== 'rgb') await expectExact(file, footage);
+  });
+
+  it('turns footage with a rotation flag upright', async () => {
+    const flat = await made(folder, 'flat.mp4', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p']);
+    const turned = join(folder, 'turned.mp4');
+    await run('ffmpeg', ['-i', flat, '-c', 'copy', '-metadata:s:v:0', 'rotate=90', turned]);
+    const footage = await probe(turned);
+    expect([footage.format.width, footage.format.height]).toEqual([64, 96]);
+    await expectExact(turned, footage);
+  });
+
+  it('lays uneven footage onto a steady rate, each slot showing the latest frame at its centre', async () => {
+    const file = await made(folder, 'uneven.mkv', [
+      '-vf',
+      "select='not(between(n,10,19))'",
+      '-fps_mode',
+      'vfr',
+      '-c:v',
+      'ffv1',
+      '-pix_fmt',
+      'yuv420p',
+    ]);
+    const footage = await probe(file);
+    expect(footage.index.hashes).toHaveLength(40);
+    expect(footage.rate).toEqual([25, 1]);
+    expect(footage.frames).toBe(50);
+    expect(footage.slots!.slice(8, 22)).toEqual([8, 9, 9, 9, 9, 9, 9, 9, 9, 9, 9, 9, 10, 11]);
+    const place = await placeOf(file);
+    const shown: string[] = [];
+    for await (const raw of frames(place, footage, 8, 21)) shown.push(hashOfFrame(raw.planes));
+    expect(shown).toEqual(footage.slots!.slice(8, 22).map((s) => footage.index.hashes[s]));
+  });
+
+  it('takes a folder of pictures as a sequence in natural order', async () => {
+    const pictures = join(folder, 'pictures');
+    mkdirSync(pictures);
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=25:duration=0.48', '-pix_fmt', 'rgb48be', join(pictures, 'shot_%d.png')]);
+    const footage = await probe(pictures, { rate: [24, 1] });
+    expect([footage.kind, footage.frames, footage.format.depth, footage.guess]).toEqual(['sequence', 12, 16, 'srgb']);
+    expect(footage.rate).toEqual([24, 1]);
+    expect(new Set(footage.index.hashes).size).toBe(12);
+  });
+
+  it('gives the same hash to the same file under another name', async () => {
+    const file = await made(folder, 'one.mkv', ['-c:v', 'ffv1'], { seconds: 0.2 });
+    const other = join(folder, 'two.mkv');
+    writeFileSync(other, (await import('node:fs')).readFileSync(file));
+    expect((await probe(other)).hash).toBe((await probe(file)).hash);
+  });
+});
+
+describe('what is not footage', () => {
+  const refused = (path: string) => expect(probe(path)).rejects.toThrow(NotFootage);
+  it('is refused in words that say what to do', async () => {
+    const text = join(folder, 'notes.mp4');
+    writeFileSync(text, 'this is not a video '.repeat(500));
+    await refused(text);
+    const empty = join(folder, 'empty.mov');
+    writeFileSync(empty, '');
+    await expect(probe(empty)).rejects.toThrow(/empty.*copy it again/);
+    await expect(probe(join(folder, 'missing.mp4'))).rejects.toThrow(/check the path/);
+  });
+
+  it('includes a video that was cut short, with or without an index at its end', async () => {
+    const mp4 = await made(folder, 'whole.mp4', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p']);
+    await refused(cut(mp4, join(folder, 'cut.mp4'), 0.6));
+    const mkv = await made(folder, 'whole.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p']);
+    await refused(cut(mkv, join(folder, 'cut.mkv'), 0.53));
+  });
+
+  it('includes a file with sound only', async () => {
+    const file = join(folder, 'sound.wav');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'sine=duration=0.3', file]);
+    await expect(probe(file)).rejects.toThrow(/no pictures/);
+  });
+});
