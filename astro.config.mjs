@@ -10,6 +10,8 @@ export default defineConfig({
   output: 'server',
   adapter: node({ mode: 'middleware' }),
   integrations: [react()],
+  // server/serve.mjs refuses what other sites send, by Fetch Metadata.
+  security: { checkOrigin: false },
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],

@@ -18,7 +18,7 @@ export async function newProject(page: Page, name: string): Promise<string> {
 /** Brings files in on Rushes and waits until they are clips. */
 export async function bring(page: Page, ...names: string[]): Promise<void> {
   await page.getByLabel('Files').setInputFiles(names.map(FOOTAGE));
-  for (const n of names) await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({ timeout: 120_000 });
+  for (const n of names) await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({ timeout: 60_000 });
 }
 
 /** A look from a shipped one, on the Shelf through the endpoint; returns its id. */

@@ -44,6 +44,8 @@ export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
 
 /** Serves the pages and waits until they answer. */
 export async function startPages(env) {
+  if (await fetch(`http://127.0.0.1:${env.PORT}/api/status`).catch(() => undefined))
+    throw new Error(`port ${env.PORT} is taken: stop what runs there, or set PORT`);
   const child = spawn(process.execPath, ['server/serve.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
   for (let i = 0; i < 150; i++) {
     if (child.exitCode !== null) throw new Error('the server ended before it answered');

@@ -14,16 +14,19 @@ await runScript('scripts/migrate.ts', env);
 const worker = startWorker(env);
 const pages = await startPages(env);
 let stopping = false;
-const stop = async () => {
+const stop = async (code = 0) => {
   if (stopping) return;
   stopping = true;
   pages.kill('SIGTERM');
   worker.kill('SIGTERM');
   await Promise.all([ended(pages), ended(worker)]);
   postgres.stop();
-  process.exit(0);
+  process.exit(code);
 };
 process.on('SIGINT', () => void stop());
 process.on('SIGTERM', () => void stop());
-await runScript('scripts/seed.ts', env);
+await runScript('scripts/seed.ts', env).catch(async (e) => {
+  console.error(e.message);
+  await stop(1);
+});
 console.log(`\nWabisabi is at http://127.0.0.1:${env.PORT}/  (Ctrl+C stops it)`);

@@ -41,7 +41,7 @@ async function seed(): Promise<void> {
       rows.filter((c) => names.includes(c.name)).map((c) => c.id),
       versions.get(look)!,
     );
-  await put('soft-lens', 'rain-window', 'singer-close', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
+  await put('soft-lens', 'rain-window', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
   await put('silt', 'pier-walk', 'coast-van', 'white-room');
   await put('contour-lamp', 'kelp');
 }

@@ -23,6 +23,12 @@ async function journeys() {
   rmSync(join(data, 'footage'), { recursive: true, force: true });
   const postgres = await startPostgres(data, { quick: true });
   const children = [];
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.once(signal, () => {
+      children.forEach((c) => c.kill('SIGKILL'));
+      postgres.stop();
+      process.exit(1);
+    });
   try {
     const name = `test_${Date.now()}`;
     const env = environment(await ensureDatabase(postgres, name), data, Number(process.env.PORT ?? 4399));

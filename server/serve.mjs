@@ -11,6 +11,12 @@ const server = createServer((req, res) => {
   res.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
   res.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
   res.setHeader('X-Content-Type-Options', 'nosniff');
+  // Other sites may not change anything here (Fetch Metadata; programs that are no browser send none).
+  if (!['GET', 'HEAD'].includes(req.method) && !['same-origin', 'none', undefined].includes(req.headers['sec-fetch-site'])) {
+    res.writeHead(403, { 'content-type': 'application/problem+json' });
+    res.end(JSON.stringify({ type: 'about:blank', title: 'Another site', status: 403, detail: 'Only the application itself may change anything.' }));
+    return;
+  }
   files(req, res, () => void handler(req, res));
 });
 // Uploads may take longer than Node's five minutes.

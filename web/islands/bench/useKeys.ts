@@ -41,6 +41,9 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
   else change(`${layer.name} ${layer.on ? 'off' : 'on'}`, edit.changeLayer(look, layer.key, { on: !layer.on }));
 }
 
+/** Sliders, switches and colours are inputs too, but nothing is typed into them. */
+const isTyping = (e: HTMLElement): boolean => e instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'color'].includes(e.type);
+
 /** Listens to the Bench's keys, except while something is typed. */
 export function useKeys(store: BenchStore, a: Acts): void {
   const acts: Record<Exclude<KeyId, 'b'>, () => void> = {
@@ -66,11 +69,11 @@ export function useKeys(store: BenchStore, a: Acts): void {
     v: a.save,
     'shift+slash': a.help,
   };
-  const codes: Record<string, KeyId> = { equal: 'plus', add: 'plus', subtract: 'minus', numpadadd: 'plus', numpadsubtract: 'minus' };
   useHotkeys(
     [...KEYS.map(([k]) => k).filter((k) => k !== 'b' && k !== 'plus'), 'equal', 'shift+equal'].join(','),
     (e, handler) => {
       const target = e.target as HTMLElement;
+      if (isTyping(target)) return;
       // A slider keeps its own arrows, a button its own space.
       const plain = handler.keys?.join('') ?? '';
       if (
@@ -83,17 +86,17 @@ export function useKeys(store: BenchStore, a: Acts): void {
       if (plain === 'c' && handler.mod && String(getSelection() ?? '') !== '') return;
       e.preventDefault();
       const id = `${handler.mod ? 'mod+' : ''}${handler.shift ? 'shift+' : ''}${plain}`;
-      (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : (codes[id] ?? id)]?.();
+      (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : id]?.();
     },
-    { enableOnFormTags: ['range' as never, 'checkbox' as never, 'select'], enabled: true },
+    { enableOnFormTags: ['input', 'select'] },
     [store, a],
   );
   useHotkeys(
     'b',
     (e) => {
-      if (!e.repeat) a.setBefore(e.type === 'keydown');
+      if (!e.repeat && !isTyping(e.target as HTMLElement)) a.setBefore(e.type === 'keydown');
     },
-    { keydown: true, keyup: true, enableOnFormTags: ['range' as never, 'checkbox' as never] },
+    { keydown: true, keyup: true, enableOnFormTags: ['input'] },
     [a],
   );
 }

@@ -1,0 +1,29 @@
+// npm run bench: measures in Chromium what a colourist feels, and prints it.
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { prepare, root } from './prepare.mjs';
+
+prepare({ browser: true });
+const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
+const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+
+const data = join(root, '.data-bench');
+const postgres = await startPostgres(data, { quick: true });
+const children = [];
+let code = 0;
+try {
+  const env = environment(await ensureDatabase(postgres, `bench_${Date.now()}`), data, Number(process.env.PORT ?? 4388));
+  build();
+  await runScript('scripts/migrate.ts', env);
+  children.push(startWorker(env), await startPages(env));
+  await runScript('bench/page.ts', { ...env, BASE: `http://127.0.0.1:${env.PORT}` });
+} catch (e) {
+  console.error(e);
+  code = 1;
+} finally {
+  children.forEach((c) => c.kill('SIGTERM'));
+  await Promise.all(children.map(ended));
+  postgres.stop();
+  rmSync(data, { recursive: true, force: true });
+}
+process.exit(code);
