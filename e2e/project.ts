@@ -33,9 +33,12 @@ export async function shippedLook(page: Page, file: string): Promise<string> {
 export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
 /** Until the hero is the exact frame of the original. */
 export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });
-/** The bytes a canvas shows. */
-export const bytesOf = (page: Page, view: string): Promise<number[]> =>
-  page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement) => [...c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data]);
+/** SHA-256 of the bytes a canvas shows. */
+export const digestOf = (page: Page, view: string): Promise<string> =>
+  page.locator(`canvas[data-view="${view}"]`).evaluate(async (c: HTMLCanvasElement) => {
+    const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))].map((v) => v.toString(16).padStart(2, '0')).join('');
+  });
 export const facts = async (
   file: string,
 ): Promise<{

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { edit } from '../../../core';
 import { copied, copy } from './clipboard';
@@ -91,12 +92,22 @@ export function useKeys(store: BenchStore, a: Acts): void {
     { enableOnFormTags: ['input', 'select'] },
     [store, a],
   );
-  useHotkeys(
-    'b',
-    (e) => {
-      if (!e.repeat && !isTyping(e.target as HTMLElement)) a.setBefore(e.type === 'keydown');
-    },
-    { keydown: true, keyup: true, enableOnFormTags: ['input'] },
-    [a],
-  );
+  useHeld('KeyB', a.setBefore);
+}
+
+/** Tells when a key goes down and up again. */
+function useHeld(code: string, onHold: (down: boolean) => void): void {
+  const told = useRef(onHold);
+  told.current = onHold;
+  useEffect(() => {
+    const hear = (e: KeyboardEvent) => {
+      if (e.code === code && !e.repeat && !e.ctrlKey && !e.metaKey && !isTyping(e.target as HTMLElement)) told.current(e.type === 'keydown');
+    };
+    addEventListener('keydown', hear);
+    addEventListener('keyup', hear);
+    return () => {
+      removeEventListener('keydown', hear);
+      removeEventListener('keyup', hear);
+    };
+  }, [code]);
 }

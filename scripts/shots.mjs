@@ -1,0 +1,43 @@
+// npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that runs on PORT (4321).
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { prepare, root } from './prepare.mjs';
+
+prepare({ browser: true });
+const { chromium } = await import('@playwright/test');
+const base = `http://127.0.0.1:${process.env.PORT ?? 4321}`;
+const projects = await fetch(`${base}/api/projects`)
+  .then((r) => r.json())
+  .catch(() => {
+    console.error('the demo does not answer: start it with npm run demo');
+    process.exit(1);
+  });
+const { id } = projects.find((p) => p.name === 'Harbour Static');
+const looks = await fetch(`${base}/api/looks`).then((r) => r.json());
+const look = (name) => looks.find((l) => l.name === name).id;
+
+const to = join(root, 'docs/screenshots');
+mkdirSync(to, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const shot = async (name, path, ready, act = async () => {}) => {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(base + path);
+  await page.waitForSelector(ready, { timeout: 60_000 });
+  await act(page);
+  await page.waitForTimeout(2500);
+  await page.screenshot({ path: join(to, `${name}.png`) });
+  await page.close();
+};
+const exact = 'canvas[data-view="hero"][data-exact="true"]';
+await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
+await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
+  await page.keyboard.press('s');
+});
+await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}`, exact);
+await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]');
+await shot('kiln', `/p/${id}/kiln`, 'form');
+await shot('shelf', `/p/${id}/shelf`, 'li[data-look]');
+await browser.close();
