@@ -36,7 +36,7 @@ type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 
 /** Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures. */
 export const chunkLength = (width: number, height: number): number =>
-  Math.max(4, Math.min(48, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
+  Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
 
 /** Cuts an item into chunks for its present attempt and queues them. */
 export async function startItem(itemId: string): Promise<void> {

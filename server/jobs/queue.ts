@@ -11,7 +11,7 @@ export type JobName = keyof Jobs;
 
 const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   import: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
-  chunk: { expireInSeconds: 40, retryLimit: 6, retryDelay: 1 },
+  chunk: { expireInSeconds: 30, retryLimit: 6, retryDelay: 1 },
   join: { expireInSeconds: 60, retryLimit: 4, retryDelay: 1 },
 };
 
@@ -20,7 +20,7 @@ let boss: Promise<PgBoss> | undefined;
 async function start(): Promise<PgBoss> {
   const b = new PgBoss({
     connectionString: settings().database,
-    maintenanceIntervalSeconds: 8,
+    maintenanceIntervalSeconds: 5,
     monitorStateIntervalSeconds: 30,
     schedule: false,
     max: 6,

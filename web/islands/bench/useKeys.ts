@@ -76,7 +76,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
       const target = e.target as HTMLElement;
       if (isTyping(target)) return;
       // A slider keeps its own arrows, a button its own space.
-      const plain = handler.keys?.join('') ?? '';
+      const plain = (handler.keys?.join('') ?? '').replace('arrow', '');
       if (
         (target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame') ||
         (target instanceof HTMLInputElement && /left|right|home|end/.test(plain)) ||
