@@ -37,6 +37,9 @@ interface Work {
   readonly stop: () => boolean;
 }
 
+/** More than any one kernel reads. */
+const MOST_TABLES = 400;
+
 const keeps = (node: Picturing, work: Work): boolean => work.keepMarked && node.kind === 'operation' && node.kept;
 
 export interface Tally {
@@ -49,7 +52,7 @@ export class Engine {
   readonly memory: Memory;
   private readonly pool: Pool;
   private readonly kernels = new Map<string, Kernel>();
-  private readonly tables = new Map<string, number>();
+  private readonly tables = new Map<string, { readonly address: number; readonly bytes: number }>();
   /** Pictures by content key, least recently used first. */
   private readonly pictures = new Map<string, Image>();
   private readonly inUse = new Map<string, number>();
@@ -172,15 +175,24 @@ export class Engine {
     return kernel;
   }
 
+  /** A table's address; of tables, too, the least recently used go first (a dragged curve makes a new one every time). */
   private table(spec: TableSpec): number {
-    let at = this.tables.get(spec.key);
-    if (at === undefined) {
-      const data = cachedTable(spec);
-      at = this.claim(data.byteLength);
-      this.memory.floats(at, data.length).set(data);
-      this.tables.set(spec.key, at);
+    const known = this.tables.get(spec.key);
+    if (known) {
+      this.tables.delete(spec.key);
+      this.tables.set(spec.key, known);
+      return known.address;
     }
-    return at;
+    const data = cachedTable(spec);
+    const made = { address: this.claim(data.byteLength), bytes: data.byteLength };
+    this.memory.floats(made.address, data.length).set(data);
+    this.tables.set(spec.key, made);
+    if (this.tables.size > MOST_TABLES) {
+      const [key, oldest] = this.tables.entries().next().value!;
+      this.tables.delete(key);
+      this.memory.release(oldest.address, oldest.bytes);
+    }
+    return made.address;
   }
 
   private bind(group: Group, reads: readonly Image[], tables: readonly number[], out: Image): void {

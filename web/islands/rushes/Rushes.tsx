@@ -3,7 +3,7 @@ import { call } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { Away, Island, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
-import { bytes, clipFacts, ENCODING_CHOICES } from '../shared/words';
+import { bytes, clipFacts, ENCODING_CHOICES, encodingLabel } from '../shared/words';
 import { Bring } from './Bring';
 import { Scrub } from './Scrub';
 
@@ -50,7 +50,10 @@ function Place({ project }: { project: string }) {
                   >
                     <Scrub clip={c} />
                     <span className="block px-2 py-1.5">
-                      <span className="block truncate font-medium">{c.name}</span>
+                      <span className="flex gap-2">
+                        <span className="flex-1 truncate font-medium">{c.name}</span>
+                        <span className="quiet">{encodingLabel(c.encoding)}</span>
+                      </span>
                       <span className="num quiet block">{clipFacts(c)}</span>
                     </span>
                   </button>
