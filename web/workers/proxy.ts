@@ -2,9 +2,14 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input } from 'mediabunny';
 import { type FrameFormat, planeSizes, type RawFrame } from '../../core';
 
+/** A frame of 540 lines takes a few milliseconds. */
+const PATIENCE = 4000;
+class Silent extends Error {}
+
 export class Proxy {
   private readonly chunks: EncodedVideoChunk[] = [];
   private decoder!: VideoDecoder;
+  private config!: VideoDecoderConfig;
   private waiting: { resolve: (f: VideoFrame) => void; reject: (e: Error) => void } | undefined;
   private turn: Promise<unknown> = Promise.resolve();
 
@@ -28,7 +33,14 @@ export class Proxy {
     const config = await track.getDecoderConfig();
     if (!config) throw new Error('this browser cannot decode the proxy');
     for await (const packet of new EncodedPacketSink(track).packets()) this.chunks.push(packet.toEncodedVideoChunk());
+    this.config = config;
     this.start(config);
+  }
+
+  private restart(): void {
+    this.waiting = undefined;
+    if (this.decoder.state !== 'closed') this.decoder.close();
+    this.start(this.config);
   }
 
   private start(config: VideoDecoderConfig): void {
@@ -49,7 +61,14 @@ export class Proxy {
 
   /** The planes of a source frame. Decodes are taken in turn. */
   frame(index: number): Promise<RawFrame> {
-    const result = this.turn.then(() => this.decode(index));
+    // A decoder that says nothing is given up and started again, once.
+    const result = this.turn
+      .then(() => this.decode(index))
+      .catch((e: unknown) => {
+        if (!(e instanceof Silent)) throw e;
+        this.restart();
+        return this.decode(index);
+      });
     this.turn = result.catch(() => {});
     return result;
   }
@@ -59,6 +78,7 @@ export class Proxy {
     if (!chunk) throw new Error('the proxy holds no frames');
     const video = await new Promise<VideoFrame>((resolve, reject) => {
       this.waiting = { resolve, reject };
+      setTimeout(() => reject(new Silent('the browser did not decode the proxy in time')), PATIENCE);
       this.decoder.decode(chunk);
       // Without reordering the frame comes by itself; the flush makes sure of it.
       this.decoder.flush().catch(() => {});

@@ -1,5 +1,5 @@
 import { useQueries } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
@@ -22,6 +22,15 @@ function Door({ project }: { project: string }) {
   const away = useNews(project);
   if (!data) return <p className="p-6">{error?.message ?? 'Opening …'}</p>;
   return <Place project={data} away={away} />;
+}
+
+/** What keeps the engine from showing a tile. */
+function EngineTrouble({ engine }: { engine: EngineClient }) {
+  const { trouble } = useSyncExternalStore(
+    (f) => engine.onStatus(f),
+    () => engine.status,
+  );
+  return trouble ? <span role="alert">{trouble}</span> : null;
 }
 
 const SIZES = [
@@ -116,6 +125,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         >
           {chosen.size === project.clips.length ? 'choose none' : 'choose all'}
         </button>
+        <EngineTrouble engine={engine} />
         <span className="num quiet">{chosen.size} chosen</span>
         <select
           className="field w-44"
