@@ -8,7 +8,7 @@ import { readFileSync } from 'node:fs';
 
 const BASE = process.env['BASE']!;
 const CLIPS = ['rain-window', 'deck-dancer', 'lighthouse-turn', 'pier-walk', 'coast-van', 'gulls', 'kelp'];
-const MOVES = 40;
+const MOVES = 30;
 
 const api = async <T>(method: string, path: string, data?: unknown): Promise<T> => {
   const answer = await fetch(BASE + path, {

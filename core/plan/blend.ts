@@ -66,8 +66,10 @@ export function blendPixel(mix: Mix, b: Pixel, s: Pixel, opacity: Node): Pixel {
 /** `source` over `below` in the mode's own domain. */
 export function blend(id: BlendId, below: Picturing, source: Picturing, opacity: number): Picturing {
   const { domain, mix } = BLEND_MODES[id];
-  const b = inDomain(below, domain),
-    s = inDomain(source, domain);
+  const s = inDomain(source, domain);
+  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s.
+  if (id === 'normal' && opacity === 1 && s.planes === 3 && s.width === below.width) return s;
+  const b = inDomain(below, domain);
   return operation({
     shape: `blend-${id}-${b.planes}-${s.planes}`,
     inputs: [each(b), each(s)],

@@ -24,7 +24,7 @@ export class EngineClient {
 
   constructor(
     private readonly out: EncodingId,
-    private readonly memory = 768 * 2 ** 20,
+    private readonly memory = 320 * 2 ** 20,
   ) {
     this.worker.onerror = (e) => this.say({ ...this.status, trouble: `the engine stopped: ${e.message}; reload the page` });
     this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
