@@ -47,7 +47,8 @@ function installNpm() {
   const mark = join(root, 'node_modules/.package-lock.json');
   if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs - 2000 && sameLock()) return;
   console.log('installing npm packages');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
+  // Not `npm ci`: it wants optional packages of other platforms, which a lock file written without addresses does not name.
+  execFileSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
 }
 function sameLock() {
   const names = (file) =>
