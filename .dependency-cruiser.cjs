@@ -8,7 +8,7 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: { pathNot: '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata)|^node_modules/@types' },
     },
-    { name: 'kernel-stands-alone', severity: 'error', from: { path: '^core/kernel/' }, to: { path: '^core/(?!kernel)' } },
+    { name: 'kernel-stands-alone', severity: 'error', from: { path: '^core/kernel/', pathNot: '\\.test\\.ts$' }, to: { path: '^core/(?!kernel)' } },
     {
       name: 'islands-and-workers-import-no-server',
       severity: 'error',
