@@ -66,7 +66,8 @@ describe('editing a look', () => {
   it('pastes a layer into a look without its dials as constants', () => {
     const pasted = edit.addLayer(emptyLook('Other'), look.layers[1]!);
     valid(pasted);
-    expect(pasted.layers[0]!.steps[0]!.parameters['amount']).toEqual({ value: 45 });
+    expect(look.layers[1]!.steps[0]!.parameters['amount']).toMatchObject({ dial: 'bloom', from: 0, to: 80 });
+    expect(pasted.layers[0]!.steps[0]!.parameters['amount']).toEqual({ value: 40 });
   });
 
   it('leaves what a removed dial drove at the value it had', () => {
