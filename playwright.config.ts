@@ -5,6 +5,7 @@ export default defineConfig({
   timeout: 180_000,
   expect: { timeout: 30_000 },
   workers: 1,
+  retries: 1,
   reporter: [['list']],
   use: {
     baseURL: process.env['BASE'] ?? 'http://127.0.0.1:4321',

@@ -19,6 +19,16 @@ let busy = false;
 /** When each view was last finished: of companions, the stalest goes first. */
 const finished = new Map<string, number>();
 
+/** Settled once every helper is there: a thread that waits for one that has not begun would keep it from beginning. */
+let helpers: Promise<unknown> = Promise.resolve();
+
+const helper = (memory: WebAssembly.Memory): Promise<void> =>
+  new Promise((resolve) => {
+    const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
+    thread.onmessage = () => resolve();
+    thread.postMessage(memory);
+  });
+
 function setup(m: Setup): void {
   m.clips.forEach((c) => clips.set(c.id, c));
   out = m.out;
@@ -26,7 +36,7 @@ function setup(m: Setup): void {
   if (engine) return;
   const memory = new Memory(m.memory);
   const threads = self.crossOriginIsolated ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) : 1;
-  for (let i = 1; i < threads; i++) new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' }).postMessage(memory.wasm);
+  helpers = Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
   engine = new Engine({ limit: m.memory, helpers: threads - 1, memory });
   post({ kind: 'ready', threads });
 }
@@ -93,6 +103,7 @@ const breathe = (): Promise<void> =>
 
 async function work(): Promise<void> {
   busy = true;
+  await helpers;
   while (next) {
     const request = next;
     next = undefined;

@@ -1,4 +1,7 @@
-/** A helper thread of the engine: takes bands until the page goes. */
+/** A helper thread of the engine: says that it is there, then takes bands until the page goes. */
 import { helpWith } from '../../core/engine/pool';
 
-self.onmessage = (e: MessageEvent<WebAssembly.Memory>) => helpWith(e.data);
+self.onmessage = (e: MessageEvent<WebAssembly.Memory>) => {
+  (self as unknown as Worker).postMessage('here');
+  helpWith(e.data);
+};
