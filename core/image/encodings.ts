@@ -132,6 +132,18 @@ const ALL: Record<EncodingId, Encoding> = {
   ),
 };
 
+const composites = new Map<EncodingId, TableSpec>();
+/** From the working encoded curve straight to code values: both functions in one table. Needs BT.709 primaries. */
+export function codesFromEncoded(id: EncodingId): TableSpec {
+  let made = composites.get(id);
+  if (!made) {
+    const { fromLight } = ALL[id];
+    made = oddTable(`encoded-to-${id}`, -24, 7, (x) => (fromLight ? fromLight.fn(SRGB_DECODE.fn(x)) : SRGB_DECODE.fn(x)));
+    composites.set(id, made);
+  }
+  return made;
+}
+
 export const encodingOf = (id: EncodingId): Encoding => ALL[id];
 export const isEncoding = (id: string): id is EncodingId => (ENCODINGS as readonly string[]).includes(id);
 export const toWorking = (e: Encoding): Matrix => between(e.primaries, BT709);

@@ -1,13 +1,27 @@
 /** From the working picture to code values: the page's packed pixels and a delivery's planes. */
 import { asFloat, iadd, ior, ishl, type Node, type Pixel, toInt } from '../kernel';
 import { around, each, operation, type Picturing } from '../plan/graph';
-import { encodingOf, type EncodingId, fromWorking, needsMatrix } from './encodings';
+import { codesFromEncoded, encodingOf, type EncodingId, fromWorking, needsMatrix } from './encodings';
 import { inDomain } from './convert';
 import { matrixed } from './frame';
+
+/** Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs. */
+const isOdd = (id: EncodingId): boolean => id === 'srgb' || id === 'bt709' || id === 'linear';
+
+const fromEncoded = (picture: Picturing, id: EncodingId): Picturing =>
+  operation({
+    shape: `codes-from-encoded-${id === 'srgb' ? 'plain' : 'table'}`,
+    inputs: [each(picture)],
+    planes: 3,
+    domain: 'none',
+    tables: id === 'srgb' ? [] : [codesFromEncoded(id)],
+    build: (b) => (id === 'srgb' ? b.pixel(0) : b.pixel(0).map((v) => b.lookup(0, v))),
+  });
 
 /** Code values 0…1 (unbounded) of an encoding, laid over black where nothing covers. */
 export function toCodes(picture: Picturing, encodingId: EncodingId): Picturing {
   const encoding = encodingOf(encodingId);
+  if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId)) return fromEncoded(picture, encodingId);
   const light = inDomain(picture, 'light');
   return operation({
     shape: `to-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`,

@@ -2,26 +2,7 @@
  * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
  * reference and simd both run, operation for operation.
  */
-import {
-  asFloat,
-  asInt,
-  constant,
-  iadd,
-  iand,
-  imax,
-  imin,
-  inOrder,
-  int,
-  ior,
-  ishl,
-  ishr,
-  isub,
-  make,
-  type Node,
-  select,
-  toFloat,
-  toInt,
-} from './expr';
+import { asFloat, asInt, constant, iadd, iand, inOrder, int, ior, ishl, ishr, isub, ixor, make, type Node, select, toFloat, toInt } from './expr';
 
 const LN2 = 0.6931471805599453;
 const EXP2_TERMS = [1];
@@ -60,9 +41,15 @@ function lowerSin(x: Node): Node {
   return q.mul(polynomial(SIN_TERMS, q.mul(q)));
 }
 
-/** Value and difference of a table's entry; `imm` = [slot, which]. */
-const lookup = (slot: number, index: Node, which: 0 | 1): Node => make('lookup', [index], [slot, which]);
+/** One number of a table's entry; `imm` = [slot, which, numbers in an entry]. */
+const lookup = (slot: number, index: Node, which: number, width: 2 | 4 = 2): Node => make('lookup', [index], [slot, which, width]);
+/** Value and difference: on the way to the next entry. */
 const entry = (slot: number, index: Node, part: Node): Node => lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
+
+/** A whole number in 0 ≤ x < 2²³ as an integer: cheaper than a conversion that has to saturate. */
+const wholeToInt = (x: Node): Node => isub(asInt(x.add(2 ** 23)), 0x4b000000);
+/** `x` held to lo…hi; what is no number becomes lo. */
+const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(hi);
 
 function lowerTable(x: Node, imm: readonly number[]): Node {
   const slot = imm[0]!;
@@ -70,17 +57,20 @@ function lowerTable(x: Node, imm: readonly number[]): Node {
     const [, , eMin, eMax, odd, slope, offset] = imm as readonly [number, number, number, number, number, number, number];
     const least = 2 ** eMin;
     const a = odd ? x.abs() : x;
-    const bits = asInt(a.clamp(least, Math.fround(2 ** eMax * (1 - 2 ** -24))));
+    const bits = asInt(held(a, least, Math.fround(2 ** eMax * (1 - 2 ** -24))));
     const index = isub(ishr(bits, 15), (eMin + 127) * 256);
     const value = select(a.lt(least), a.mul(slope).add(offset), entry(slot, index, toFloat(iand(bits, 0x7fff)).mul(2 ** -15)));
-    return odd ? select(x.lt(0), value.neg(), value) : value;
+    return odd ? asFloat(ixor(asInt(value), iand(asInt(x), 0x80000000 | 0))) : value;
   }
   const [, , lo, hi, n] = imm as readonly [number, number, number, number, number];
-  const held = x.clamp(lo, hi);
-  const t = held.sub(lo).mul((n - 1) / (hi - lo));
-  const index = imin(imax(toInt(t), 0), n - 2);
-  const inside = entry(slot, index, t.sub(toFloat(index)));
-  const beyond = x.sub(held);
+  const inRange = held(x, lo, hi);
+  const t = inRange
+    .sub(lo)
+    .mul((n - 1) / (hi - lo))
+    .min(n - 1);
+  const whole = t.floor();
+  const inside = entry(slot, wholeToInt(whole), t.sub(whole));
+  const beyond = x.sub(inRange);
   return inside.add(beyond.mul(select(beyond.lt(0), lookup(slot, int(n), 0), lookup(slot, int(n), 1))));
 }
 

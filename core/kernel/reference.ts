@@ -94,7 +94,7 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
     case 'table':
       return bound.tables[imm[0]!]!.fn(p);
     case 'lookup':
-      return cachedTable(bound.tables[imm[0]!]!)[p * 2 + imm[1]!]!;
+      return cachedTable(bound.tables[imm[0]!]!)[p * imm[2]! + imm[1]!]!;
     case 'iadd':
       return (p + q) | 0;
     case 'isub':

@@ -59,6 +59,7 @@ export const SIMD = {
   fle: 0x45,
   not: 0x4d,
   and: 0x4e,
+  andnot: 0x4f,
   or: 0x50,
   xor: 0x51,
   bitselect: 0x52,

@@ -50,7 +50,7 @@ export class Layer {
   @IsIn(BLEND_IDS) blend!: BlendId;
   /** 0…100. */
   @IsObject() opacity!: Setting;
-  @IsArray() @ArrayMaxSize(64) @ValidateNested({ each: true }) @Type(() => StepUse) steps!: StepUse[];
+  @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => StepUse) steps!: StepUse[];
 }
 
 export const DIAL_KINDS = ['number', 'colour', 'switch'] as const;
@@ -71,8 +71,8 @@ export class LookDocument {
   @IsInt() @Min(0) @Max(0xffffffff) seed!: number;
   /** Whether the clip itself lies at the foot; off, the layers stand on nothing. */
   @IsBoolean() bedrock!: boolean;
-  @IsArray() @ArrayMaxSize(64) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
-  @IsArray() @ArrayMaxSize(32) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
+  @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
+  @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
 }
 
 export const STRENGTH = 'strength';

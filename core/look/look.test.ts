@@ -32,6 +32,9 @@ describe('reading a look', () => {
     );
   });
 
+  it('says of a list within a list of layers, steps or dials that it is no layer, step or dial', () => {
+    for (const key of ['layers', 'dials']) expect(faultsOf((l) => ({ ...l, [key]: [[]] }))).toMatch(`${key} each value`);
+  });
   it('never throws on a damaged look', () => {
     const paths = ['layers', 'dials', 'seed', 'name', 'schema', 'bedrock'] as const;
     fc.assert(

@@ -45,9 +45,23 @@ export function curveThrough(points: CurvePoints): (x: number) => number {
   };
 }
 
-/** The curve as a table of 1025 entries over 0…1 (so that a straight line through the ends is met exactly). */
-export function curveTable(points: CurvePoints): TableSpec {
+const LAYOUT = { kind: 'uniform', lo: 0, hi: 1, n: 1025 } as const;
+const nameOf = (points: CurvePoints): string => {
   const h = new Hasher();
   points.forEach(([x, y]) => h.float(x).float(y));
-  return { key: `curve-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 1, n: 1025 }, fn: curveThrough(points) };
+  return h.hex();
+};
+
+/** The curve as a table of 1025 entries over 0…1 (so that a straight line through the ends is met exactly). */
+export const curveTable = (points: CurvePoints): TableSpec => ({ key: `curve-${nameOf(points)}`, layout: LAYOUT, fn: curveThrough(points) });
+
+/** `second` after `first` as one table, going on by the slopes that both together have at 0 and 1. */
+export function curvesTable(first: CurvePoints, second: CurvePoints): TableSpec {
+  const f = curveThrough(first),
+    g = curveThrough(second);
+  const near = 1 / 16384;
+  const below = (g(f(near)) - g(f(0))) / near,
+    above = (g(f(1)) - g(f(1 - near))) / near;
+  const fn = (x: number): number => (x < 0 ? g(f(0)) + x * below : x > 1 ? g(f(1)) + (x - 1) * above : g(f(x)));
+  return { key: `curves-${nameOf(first)}-${nameOf(second)}`, layout: LAYOUT, fn };
 }

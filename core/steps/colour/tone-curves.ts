@@ -1,4 +1,4 @@
-import { curveTable } from '../curve';
+import { curvesTable } from '../curve';
 import type { CurveParameter, CurvePoints, PixelStep } from '../declare';
 
 const STRAIGHT: CurvePoints = [
@@ -15,6 +15,6 @@ export const toneCurves: PixelStep = {
   domain: 'encoded',
   parameters: [curve('all', 'All'), curve('red', 'Red'), curve('green', 'Green'), curve('blue', 'Blue')],
   numbers: () => [],
-  tables: (v) => ['all', 'red', 'green', 'blue'].map((id) => curveTable(v[id] as CurvePoints)),
-  pixel: (c, t) => c.map((x, i) => t.curve(i + 1, t.curve(0, x))),
+  tables: (v) => ['red', 'green', 'blue'].map((id) => curvesTable(v['all'] as CurvePoints, v[id] as CurvePoints)),
+  pixel: (c, t) => c.map((x, i) => t.curve(i, x)),
 };

@@ -1,25 +1,33 @@
 import { hash, iadd, iand, imul, ishr, ixor, luma, mix, type Node, type Pixel, smoothstep, toFloat, toInt } from '../../kernel';
 import { num, number, pixels, type PixelStep } from '../declare';
 
-/** Four numbers of variance 1 about 0 from the four bytes of one hash: uniform, and nearly Gaussian once they are mixed. */
-const bytes = (h: Node): Node[] =>
-  [0, 8, 16, 24].map((shift) =>
-    toFloat(iand(ishr(h, shift), 255))
-      .mul(3.4641016 / 255)
-      .sub(1.7320508),
-  );
+/** One round of multiply and xor-shift over numbers that large odd factors have spread already: enough for grain. */
+function scatter(x: Node): Node {
+  const h = imul(ixor(x, ishr(x, 15)), 0x2c1b3c6d);
+  return ixor(h, ishr(h, 12));
+}
+const byteOf = (h: Node, i: number): Node => toFloat(i === 3 ? ishr(h, 24) : iand(i === 0 ? h : ishr(h, i * 8), 255));
 
-/** Smooth noise of four channels on a lattice of whole numbers. */
-function lattice(x: Node, y: Node, seed: Node): Node[] {
+/**
+ * Smooth noise of some of four channels on a lattice of whole numbers, of variance 1 about 0 at its points: the bytes of
+ * one hash a point, uniform, and nearly Gaussian once they are mixed.
+ */
+function lattice(x: Node, y: Node, seed: Node, channels: readonly number[]): Node[] {
   const fx = x.floor(),
     fy = y.floor(),
     u = smoothstep(0, 1, x.sub(fx)),
     v = smoothstep(0, 1, y.sub(fy));
-  const ix = imul(toInt(fx), 0x27d4eb2f),
-    iy = imul(toInt(fy), 0x165667b1);
-  const corner = (dx: number, dy: number) => bytes(hash(ixor(ixor(iadd(ix, dx ? 0x27d4eb2f : 0), iadd(iy, dy ? 0x165667b1 : 0)), seed)));
-  const [a, b, c, d] = [corner(0, 0), corner(1, 0), corner(0, 1), corner(1, 1)] as const;
-  return a.map((_, i) => mix(mix(a[i]!, b[i]!, u), mix(c[i]!, d[i]!, u), v));
+  const at = iadd(iadd(imul(toInt(fx), 0x27d4eb2f), imul(toInt(fy), 0x165667b1)), seed);
+  const corners = [0, 0x27d4eb2f, 0x165667b1, (0x27d4eb2f + 0x165667b1) | 0].map((step) => scatter(iadd(at, step)));
+  const uv = u.mul(v);
+  const weights = [u.neg().add(1).sub(v).add(uv), u.sub(uv), v.sub(uv), uv];
+  return channels.map((channel) =>
+    corners
+      .map((h, i) => byteOf(h, channel).mul(weights[i]!))
+      .reduce((a, b) => a.add(b))
+      .mul(3.4641016 / 255)
+      .sub(1.7320508),
+  );
 }
 
 export const grain: PixelStep = {
@@ -46,8 +54,8 @@ export const grain: PixelStep = {
       const s = t.n(1).mul(k);
       return [t.x.mul(0.83).sub(t.y.mul(0.55)).mul(s).add(500), t.x.mul(0.55).add(t.y.mul(0.83)).mul(s).add(500)];
     };
-    const [clumps] = lattice(...at(0.53), seed),
-      noise = lattice(...at(1), hash(seed, 1)).map((n) => n.mul(1.25));
+    const [clumps] = lattice(...at(0.53), seed, [0]),
+      noise = lattice(...at(1), hash(seed, 1), [0, 1, 2, 3]).map((n) => n.mul(1.25));
     const shared = noise[3]!.add(clumps!.mul(0.8));
     const y = luma(c).clamp(0, 1);
     const reach = y.mul(y.neg().add(1)).mul(3.4).add(0.15).mul(t.n(0));

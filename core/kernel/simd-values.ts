@@ -1,0 +1,409 @@
+/**
+ * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges, gathers, table
+ * entries. What is used more than once is computed once a body.
+ */
+import type { Node } from './expr';
+import { type Code, I32, SIMD, V128 } from './wasm';
+
+/** How many inputs, numbers and tables a kernel's argument block holds, and where (bytes). */
+export const ARGS = {
+  width: 0,
+  outStride: 4,
+  out: 8,
+  /** Each input: four plane addresses, stride in bytes, width, height. */
+  input: (i: number) => 24 + i * 28,
+  params: (inputs: number) => 24 + inputs * 28,
+} as const;
+
+export interface Counts {
+  readonly inputs: number;
+  readonly params: number;
+  readonly ints: number;
+  readonly tables: number;
+}
+
+const BINARY: Partial<Record<Node['op'], number>> = {
+  add: SIMD.add,
+  sub: SIMD.sub,
+  mul: SIMD.mul,
+  div: SIMD.div,
+  min: SIMD.pmin,
+  max: SIMD.pmax,
+  iadd: SIMD.iadd,
+  isub: SIMD.isub,
+  imul: SIMD.imul,
+  iand: SIMD.and,
+  ior: SIMD.or,
+  ixor: SIMD.xor,
+  imin: SIMD.imin,
+  imax: SIMD.imax,
+  lt: SIMD.flt,
+  le: SIMD.fle,
+  eq: SIMD.feq,
+  ilt: SIMD.ilt,
+  and: SIMD.and,
+  or: SIMD.or,
+};
+const UNARY: Partial<Record<Node['op'], number>> = {
+  neg: SIMD.neg,
+  abs: SIMD.abs,
+  sqrt: SIMD.sqrt,
+  floor: SIMD.floor,
+  toInt: SIMD.toInt,
+  toFloat: SIMD.toFloat,
+  not: SIMD.not,
+};
+export const COSTLESS = new Set<Node['op']>(['const', 'iconst', 'asFloat', 'asInt']);
+
+/** The function's parameters. */
+export const RUN_ARGS = 0,
+  RUN_Y0 = 1,
+  RUN_Y1 = 2;
+
+/** Where the loops stand: locals of the row, of the column, and of the column in bytes. */
+export interface Place {
+  readonly y: number;
+  readonly x: number;
+  readonly xBytes: number;
+}
+
+/** One row of one plane of one input: its address (less `bias` bytes, so that every tap lies at a positive offset). */
+export interface RowAddress {
+  readonly local: number;
+  readonly bias: number;
+}
+
+/** One copy of the body: what it has computed already. `vector` counts the groups of four pixels from the column on. */
+export class Body {
+  readonly made = new Map<Node, number>();
+  readonly entries = new Map<string, readonly number[]>();
+  constructor(
+    readonly edge: boolean,
+    readonly vector: number,
+    /** Addresses at the present column, shared by the bodies of one turn of the loop. */
+    readonly pointers: Map<string, number>,
+  ) {}
+}
+
+export const rowKey = (n: Node): string => (n.op === 'input' ? `${n.imm[0]}:${n.imm[1]}:0:1` : `${n.imm[0]}:${n.imm[1]}:${n.imm[3]}:${n.imm[6]}`);
+
+/** Whether a number is a constant whose bits are all zero. */
+const isZero = (n: Node): boolean => (n.op === 'const' && Object.is(n.imm[0], 0)) || (n.op === 'iconst' && n.imm[0] === 0);
+
+export class Values {
+  readonly rows = new Map<string, RowAddress>();
+  readonly uses = new Map<Node, number>();
+  /** What no pixel changes, computed before the loops. */
+  readonly steady = new Map<Node, number>();
+  private readonly scratch: readonly number[];
+
+  constructor(
+    private readonly code: Code,
+    private readonly place: Place,
+    private readonly counts: Counts,
+  ) {
+    this.scratch = [0, 1, 2, 3].map(() => code.local(V128));
+  }
+
+  /** Leaves the node's four values on the stack; a node used more than once is computed once. */
+  value(n: Node, body: Body): void {
+    const { code } = this;
+    const known = this.steady.get(n) ?? body.made.get(n);
+    if (known !== undefined) {
+      code.get(known);
+      return;
+    }
+    this.compute(n, body);
+    if ((this.uses.get(n) ?? 0) > 1 && !COSTLESS.has(n.op) && !body.made.has(n)) {
+      const local = code.local(V128);
+      code.tee(local);
+      body.made.set(n, local);
+    }
+  }
+
+  /** The address of a row at the body's column, at an offset (bytes) that the memory access must add. */
+  pointer(key: string, scale: number, body: Body): number {
+    const { code } = this;
+    const name = `${key}@${scale}`;
+    const known = body.pointers.get(name);
+    if (known !== undefined) {
+      code.get(known);
+      return this.rows.get(key)!.bias;
+    }
+    const local = code.local(I32);
+    code.get(this.rows.get(key)!.local).get(this.place.xBytes);
+    if (scale === 2) code.i32(1).op(0x74);
+    else if (scale === 0.5) code.i32(1).op(0x75);
+    code.op(0x6a).tee(local);
+    body.pointers.set(name, local);
+    return this.rows.get(key)!.bias;
+  }
+
+  private compute(n: Node, body: Body): void {
+    const { code } = this;
+    const { params, ints, inputs } = this.counts;
+    const base = ARGS.params(inputs);
+    const arg = (i: number) => this.value(n.args[i]!, body);
+    const binary = BINARY[n.op],
+      unary = UNARY[n.op];
+    if (binary !== undefined) {
+      arg(0);
+      arg(1);
+      code.simd(binary);
+      return;
+    }
+    if (unary !== undefined) {
+      arg(0);
+      code.simd(unary);
+      return;
+    }
+    switch (n.op) {
+      case 'const':
+      case 'iconst':
+        return this.literal(n);
+      case 'param':
+        code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + n.imm[0]! * 4);
+        return;
+      case 'iparam':
+        code.get(RUN_ARGS).simdMemory(SIMD.loadSplat32, base + (params + n.imm[0]!) * 4);
+        return;
+      case 'ix':
+        return this.columns(body);
+      case 'iy':
+        code.get(this.place.y).simd(SIMD.splatI);
+        return;
+      case 'asFloat':
+      case 'asInt':
+        return arg(0);
+      case 'select':
+        return this.select(n, body);
+      case 'ishl':
+      case 'ishr':
+        arg(0);
+        code.i32(n.imm[0]!).simd(n.op === 'ishl' ? SIMD.ishl : SIMD.ishr);
+        return;
+      case 'input': {
+        const bias = this.pointer(rowKey(n), 1, body);
+        code.simdMemory(SIMD.load, bias + body.vector * 16);
+        return;
+      }
+      case 'tap':
+        return body.edge ? this.edgeTap(n, body) : this.innerTap(n, body);
+      case 'fetch':
+        return this.gatherAt(
+          n,
+          () => arg(0),
+          () => arg(1),
+        );
+      case 'lookup':
+        return this.lookup(n, body, base + (params + ints + n.imm[0]!) * 4);
+      default:
+        throw new Error(`simd has no form for ${n.op}: lower the expression first`);
+    }
+  }
+
+  private select(n: Node, body: Body): void {
+    const [when, a, b] = n.args as [Node, Node, Node];
+    if (isZero(a) || isZero(b)) {
+      this.value(isZero(a) ? b : a, body);
+      this.value(when, body);
+      this.code.simd(isZero(a) ? SIMD.andnot : SIMD.and);
+      return;
+    }
+    this.value(a, body);
+    this.value(b, body);
+    this.value(when, body);
+    this.code.simd(SIMD.bitselect);
+  }
+
+  /** The columns of the body's four pixels. */
+  private columns(body: Body): void {
+    const first = body.vector * 4;
+    this.code.get(this.place.x).simd(SIMD.splatI);
+    this.words([first, first + 1, first + 2, first + 3]);
+    this.code.simd(SIMD.iadd);
+  }
+
+  private literal(n: Node): void {
+    const bits = n.op === 'const' ? new Int32Array(new Float32Array([n.imm[0]!]).buffer)[0]! : n.imm[0]!;
+    this.words([bits, bits, bits, bits]);
+  }
+  words(w: readonly number[]): void {
+    this.code.simd(SIMD.const);
+    for (const v of w) this.code.byte(v, v >> 8, v >> 16, v >> 24);
+  }
+
+  private innerTap(n: Node, body: Body): void {
+    const { code } = this;
+    const [, , dx, , , sx] = n.imm as readonly number[];
+    const key = rowKey(n);
+    const at = (extra: number) => this.pointer(key, sx!, body) + dx! * 4 + extra + body.vector * 16 * sx!;
+    if (sx === 2) {
+      code.simdMemory(SIMD.load, at(0));
+      code.simdMemory(SIMD.load, at(16)).shuffle([0, 2, 4, 6]);
+    } else if (sx === 0.5) {
+      code.simdMemory(SIMD.zero64, at(0)).tee(this.scratch[0]!).get(this.scratch[0]!).shuffle([0, 0, 1, 1]);
+    } else code.simdMemory(SIMD.load, at(0));
+    if (n.imm[4]) this.insideRows(n);
+  }
+
+  /** A tap with its columns resolved lane by lane by the edge rule (rows were clamped already). */
+  private edgeTap(n: Node, body: Body): void {
+    const { code } = this;
+    const [image, , dx, , clear, sx] = n.imm as readonly number[];
+    const columns = () => {
+      this.columns(body);
+      if (sx === 2) code.i32(1).simd(SIMD.ishl);
+      else if (sx === 0.5) code.i32(1).simd(SIMD.ishr);
+      code.i32(dx!).simd(SIMD.splatI).simd(SIMD.iadd);
+    };
+    const last = (offset: number) =>
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image!) + offset)
+        .i32(1)
+        .op(0x6b)
+        .simd(SIMD.splatI);
+    this.gather(this.rows.get(rowKey(n))!, () => {
+      columns();
+      last(20).simd(SIMD.imin);
+      this.words([0, 0, 0, 0]);
+      code.simd(SIMD.imax).i32(2).simd(SIMD.ishl);
+    });
+    if (!clear) return;
+    this.inside(columns, image!, 20);
+    code.simd(SIMD.and);
+    this.insideRows(n);
+  }
+
+  /** Leaves a mask: 0 ≤ coordinate < the input's size at `offset`. */
+  private inside(coordinate: () => void, image: number, offset: number): void {
+    const { code } = this;
+    coordinate();
+    this.words([0, 0, 0, 0]);
+    code.simd(SIMD.ilt).simd(SIMD.not);
+    coordinate();
+    code
+      .get(RUN_ARGS)
+      .load32(ARGS.input(image) + offset)
+      .simd(SIMD.splatI)
+      .simd(SIMD.ilt)
+      .simd(SIMD.and);
+  }
+
+  /** Clears the values on the stack where a tap's row lies outside. */
+  private insideRows(n: Node): void {
+    const { code } = this;
+    const [image, , , dy, , , sy] = n.imm as readonly number[];
+    this.inside(
+      () => {
+        code.get(this.place.y);
+        if (sy === 2) code.i32(1).op(0x74);
+        else if (sy === 0.5) code.i32(1).op(0x75);
+        code.i32(dy!).op(0x6a).simd(SIMD.splatI);
+      },
+      image!,
+      24,
+    );
+    code.simd(SIMD.and);
+  }
+
+  private gatherAt(n: Node, x: () => void, y: () => void): void {
+    const { code } = this;
+    const [image, plane] = n.imm as readonly [number, number];
+    this.gather(undefined, () => {
+      x();
+      code.i32(2).simd(SIMD.ishl);
+      y();
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + 16)
+        .simd(SIMD.splatI)
+        .simd(SIMD.imul)
+        .simd(SIMD.iadd);
+      code
+        .get(RUN_ARGS)
+        .load32(ARGS.input(image) + plane * 4)
+        .simd(SIMD.splatI)
+        .simd(SIMD.iadd);
+    });
+  }
+
+  /** Four loads at byte offsets (from `start`, or absolute) that `offsets` leaves on the stack. */
+  private gather(start: RowAddress | undefined, offsets: () => void): void {
+    const { code, scratch } = this;
+    const bias = start?.bias ?? 0;
+    offsets();
+    code.set(scratch[0]!);
+    const address = (lane: number) => {
+      code.get(scratch[0]!).simd(SIMD.laneI).byte(lane);
+      if (start) code.get(start.local).op(0x6a);
+    };
+    address(0);
+    code.simdMemory(SIMD.zero32, bias).set(scratch[1]!);
+    for (const lane of [1, 2, 3]) {
+      address(lane);
+      code.get(scratch[1]!).simdMemory(SIMD.lane32, bias).byte(lane);
+      if (lane < 3) code.set(scratch[1]!);
+    }
+  }
+
+  /** Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other nodes. */
+  private lookup(n: Node, body: Body, pointer: number): void {
+    const [slot, which, width] = n.imm as readonly [number, number, 2 | 4];
+    const key = `${slot}:${n.args[0]!.id}`;
+    let locals = body.entries.get(key);
+    if (!locals) {
+      const { code, scratch } = this;
+      this.value(n.args[0]!, body);
+      code
+        .i32(width === 2 ? 3 : 4)
+        .simd(SIMD.ishl)
+        .get(RUN_ARGS)
+        .load32(pointer)
+        .simd(SIMD.splatI)
+        .simd(SIMD.iadd)
+        .set(scratch[0]!);
+      locals = width === 2 ? this.pairs() : this.fours();
+      body.entries.set(key, locals);
+    }
+    this.code.get(locals[which]!);
+  }
+
+  private entry(lane: number, load: number): void {
+    this.code.get(this.scratch[0]!).simd(SIMD.laneI).byte(lane).simdMemory(load, 0);
+  }
+  private pairs(): readonly number[] {
+    const { code, scratch } = this;
+    this.entry(0, SIMD.zero64);
+    this.entry(1, SIMD.zero64);
+    code.shuffle([0, 4, 1, 5]).set(scratch[1]!);
+    this.entry(2, SIMD.zero64);
+    this.entry(3, SIMD.zero64);
+    code.shuffle([0, 4, 1, 5]).set(scratch[2]!);
+    const locals = [code.local(V128), code.local(V128)];
+    code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(locals[0]!);
+    code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(locals[1]!);
+    return locals;
+  }
+  /** The first three numbers of four entries (the fourth only pads). */
+  private fours(): readonly number[] {
+    const { code, scratch } = this;
+    const low = scratch[1]!,
+      high = scratch[2]!;
+    const locals = [0, 1, 2].map(() => code.local(V128));
+    this.entry(0, SIMD.load);
+    code.tee(low);
+    this.entry(1, SIMD.load);
+    code.tee(high).shuffle([0, 4, 1, 5]).set(locals[0]!);
+    code.get(low).get(high).shuffle([2, 6, 2, 6]).set(locals[2]!);
+    this.entry(2, SIMD.load);
+    code.tee(low);
+    this.entry(3, SIMD.load);
+    code.tee(high).shuffle([0, 4, 1, 5]).set(locals[1]!);
+    code.get(locals[2]!).get(low).get(high).shuffle([2, 6, 2, 6]).shuffle([0, 1, 4, 5]).set(locals[2]!);
+    code.get(locals[0]!).get(locals[1]!).shuffle([0, 1, 4, 5]);
+    code.get(locals[0]!).get(locals[1]!).shuffle([2, 3, 6, 7]).set(locals[1]!).set(locals[0]!);
+    return locals;
+  }
+}
