@@ -23,5 +23,5 @@ for (let i = 0; i < 30; i++) {
 }
 const med = (v: number[]) => Math.min(...v);
 let sum=0;
-for (const [k, v] of [...times].map(([k, v]) => [k, med(v.slice(10))] as const).sort((a, b) => b[1]-a[1])) { sum+=v; console.log(v.toFixed(2).padStart(7), k); }
+for (const [k, v] of [...times].map(([k, v]) => [k, med(v.slice(Math.min(10,v.length-1)))] as const).sort((a, b) => b[1]-a[1])) { sum+=v; console.log(v.toFixed(2).padStart(7), times.get(k)!.length, k); }
 console.log('kernels', sum.toFixed(1), 'total median', med(tot).toFixed(1));

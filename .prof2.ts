@@ -1,29 +1,24 @@
-import { Engine } from '/work/main/core/engine';
-import { plan } from '/work/main/core/plan';
-import { shippedLook, edit } from '/work/main/core/look';
-import { packedForPage, toCodes } from '/work/main/core/image';
-import { leafOf, randomPlanes } from '/work/main/core/engine/comparing';
-const W=Number(process.argv[3]??960), H=Number(process.argv[4]??540);
-const engine = new Engine({ limit: 320<<20, helpers: 0 });
-const bedrock = leafOf(randomPlanes(3, W, H, 11).map((p) => p.map((v) => Math.abs(v) / 4)), W, H, 'light', 'clip');
-const pool = (engine as any).pool; const fill = pool.fill.bind(pool);
-const e = engine as any; const kern = e.kernel.bind(e);
-let fillSum = 0; let cur = ''; const times = new Map<string, number[]>();
-e.kernel = (g: any) => { cur = `${g.root.width}x${g.root.height}x${g.root.planes} ` + g.members.map((m: any) => m.shape.slice(0,40)).join(' > '); return kern(g); };
-pool.fill = (...a: any[]) => { const t = performance.now(); const r = fill(...a); const d = performance.now()-t; fillSum += d; (times.get(cur) ?? times.set(cur, []).get(cur)!).push(d); return r; };
-const acc: Record<string, number> = {};
-for (const m of ['kernel','table','bind','room','claim','loaded','foresee','forget']) { const f = e[m].bind(e); e[m] = (...a: any[]) => { const t = performance.now(); const r = f(...a); acc[m] = (acc[m] ?? 0) + performance.now() - t; return r; }; }
-const look = shippedLook('soft-lens')!;
-const dial = process.argv[2] ?? 'age';
+import { startEngine } from './server/render/threads';
+import { plan } from './core/plan';
+import { shippedLook, edit } from './core/look';
+import { packedForPage, toCodes } from './core/image';
+import { keep, operation, each } from './core/plan/graph';
+import { leafOf, randomPlanes } from './core/engine/comparing';
+const W=960,H=540;
+for (const threads of [1,2]) {
+const { engine } = startEngine(threads, 320<<20);
+await new Promise(r=>setTimeout(r,500));
+const leaf = leafOf(randomPlanes(3, W, H, 11).map((p) => p.map((v) => Math.abs(v) / 4)), W, H, 'light', 'clip');
+const bedrock = keep(operation({shape:'copy',inputs:[each(leaf)],planes:3,domain:'light',build:b=>b.pixel(0)}));
+for (const dial of ['bloom','age','frame']) {
 const tot: number[] = [];
-for (let i = 0; i < 30; i++) {
-  const l = edit.setDial(look, dial as any, 20 + ((i*37)%60));
+for (let i = 0; i < 60; i++) {
+  const l = edit.setDial(shippedLook('soft-lens')!, dial as any, 20 + ((i*37)%60) + i/100);
   const t = performance.now();
-  const pl = packedForPage(toCodes(plan(l, { bedrock, content: 'abc', frame: 3 }).result, 'bt709')); const tp = performance.now(); fillSum = 0;
-  engine.compute(pl, { keepMarked: true }); if (i>24) console.log(JSON.stringify(acc), e.pictures.size); for (const k in acc) acc[k]=0; console.log('plan', (tp-t).toFixed(2), 'compute', (performance.now()-tp).toFixed(2), 'fill', fillSum.toFixed(2));
-  if (i >= 10) tot.push(performance.now()-t);
+  engine.compute(packedForPage(toCodes(plan(l, { bedrock, content: 'abc', frame: 3 }).result, 'bt709')), { keepMarked: true });
+  if (i >= 20) tot.push(performance.now()-t);
 }
-const med = (v: number[]) => Math.min(...v);
-let sum=0;
-for (const [k, v] of [...times].map(([k, v]) => [k, med(v.slice(10))] as const).sort((a, b) => b[1]-a[1])) { sum+=v; console.log(v.toFixed(2).padStart(7), k); }
-console.log('kernels', sum.toFixed(1), 'total median', med(tot).toFixed(1));
+tot.sort((a,b)=>a-b);
+console.log(threads, dial, 'min', tot[0]!.toFixed(1), 'median', tot[tot.length>>1]!.toFixed(1), 'p95', tot[Math.floor(tot.length*.95)]!.toFixed(1));
+}}
+process.exit(0);

@@ -8,7 +8,7 @@ import { readFileSync } from 'node:fs';
 
 const BASE = process.env['BASE']!;
 const CLIPS = ['rain-window', 'deck-dancer', 'lighthouse-turn', 'pier-walk', 'coast-van', 'gulls', 'kelp'];
-const MOVES = 30;
+const MOVES = 40;
 
 const api = async <T>(method: string, path: string, data?: unknown): Promise<T> => {
   const answer = await fetch(BASE + path, {
@@ -33,54 +33,76 @@ async function bringIn(project: string): Promise<string[]> {
 }
 
 interface Times {
-  hero: number[];
-  companions: number[];
+  readonly hero: number[];
+  readonly companions: number[];
+  /** Moves during which the machine under this one took a core away (10 ms and more of stolen time). */
+  readonly robbed: boolean[];
   longest: number;
 }
 
-/** Moves one dial many times in the page, and takes the times; also the longest the page itself was held up. */
-const measured = (page: Page, dial: string): Promise<Times> =>
+/** Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is not told. */
+const stolen = (): number => {
+  try {
+    return Number(readFileSync('/proc/stat', 'utf8').split('\n')[0]!.trim().split(/\s+/)[8] ?? 0);
+  } catch {
+    return 0;
+  }
+};
+
+/** Moves a dial once by script, waits for hero and companions on their canvases; also the longest the page itself was held up. */
+const moved = (page: Page, label: string, to: number): Promise<{ hero: number; companions: number; longest: number }> =>
   page.evaluate(
-    async ([label, moves]) => {
-      const slider = document.querySelector<HTMLInputElement>(`input[type=range][aria-label="${label}"]`)!;
+    async ([dial, value]) => {
+      const slider = document.querySelector<HTMLInputElement>(`input[type=range][aria-label="${dial}"]`)!;
       const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
       const serial = (c: HTMLCanvasElement) => Number(c.dataset['serial'] ?? 0);
       const hero = document.querySelector<HTMLCanvasElement>('canvas[data-view="hero"]')!;
       const others = [...document.querySelectorAll<HTMLCanvasElement>('canvas[data-view^="companion:"]')];
-      const times: Times = { hero: [], companions: [], longest: 0 };
-      let last = performance.now(),
-        watching = true;
-      const watch = () => {
+      const before = Math.max(serial(hero), ...others.map(serial));
+      const began = performance.now();
+      let last = began,
+        longest = 0,
+        heroAt = 0;
+      set.call(slider, String(value));
+      slider.dispatchEvent(new Event('input', { bubbles: true }));
+      for (;;) {
+        await new Promise((r) => setTimeout(r, 0));
         const now = performance.now();
-        times.longest = Math.max(times.longest, now - last);
+        longest = Math.max(longest, now - last);
         last = now;
-        if (watching) setTimeout(watch, 0);
-      };
-      watch();
-      for (let i = 0; i < (moves as number); i++) {
-        const before = Math.max(serial(hero), ...others.map(serial));
-        const began = performance.now();
-        set.call(slider, String(20 + ((i * 37) % 60)));
-        slider.dispatchEvent(new Event('input', { bubbles: true }));
-        let heroAt = 0;
-        for (;;) {
-          await new Promise((r) => setTimeout(r, 0));
-          if (!heroAt && serial(hero) > before) heroAt = performance.now() - began;
-          if (heroAt && others.every((c) => serial(c) > before)) break;
-          if (performance.now() - began > 5000) throw new Error('the pictures did not come');
-        }
-        times.hero.push(heroAt);
-        times.companions.push(performance.now() - began);
-        await new Promise((r) => setTimeout(r, 400)); // the strata's small pictures
+        if (!heroAt && serial(hero) > before) heroAt = now - began;
+        if (heroAt && others.every((c) => serial(c) > before)) return { hero: heroAt, companions: now - began, longest };
+        if (now - began > 5000) throw new Error('the pictures did not come');
       }
-      watching = false;
-      return times;
     },
-    [dial, MOVES] as const,
+    [label, to] as const,
   );
 
+/** One drag: many moves of a dial, the next one `pause` milliseconds after the pictures of the one before have come. */
+async function measured(page: Page, dial: string, pause: number): Promise<Times> {
+  const times: Times = { hero: [], companions: [], robbed: [], longest: 0 };
+  for (let i = 0; i < MOVES; i++) {
+    const before = stolen();
+    const { hero, companions, longest } = await moved(page, dial, 20 + ((i * 37) % 60));
+    times.robbed.push(stolen() > before);
+    times.hero.push(hero);
+    times.companions.push(companions);
+    times.longest = Math.max(times.longest, longest);
+    await new Promise((r) => setTimeout(r, pause));
+  }
+  return times;
+}
+
 const share = (v: readonly number[], s: number): string =>
-  `${[...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0)} ms`;
+  v.length === 0 ? '–' : [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0);
+const both = (v: readonly number[]): string => `${share(v, 0.5)} / ${share(v, 0.95)} ms`.padEnd(14);
+
+function report(what: string, t: Times): void {
+  const left = (v: readonly number[]) => v.filter((_, i) => !t.robbed[i]);
+  console.log(
+    `${what.padEnd(34)} hero ${both(t.hero)} companions ${both(t.companions)} | undisturbed (${left(t.hero).length} of ${MOVES}): hero ${both(left(t.hero))} companions ${both(left(t.companions))} | page held up ${t.longest.toFixed(0)} ms`,
+  );
+}
 
 async function main(): Promise<void> {
   console.log(`${cpus()[0]!.model}, ${cpus().length} cores`);
@@ -100,16 +122,14 @@ async function main(): Promise<void> {
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="companion:"][data-serial]').length === 6, undefined, {
     timeout: 60_000,
   });
-  await measured(page, 'Bloom'); // kernels warm up
+  await measured(page, 'Bloom', 30); // kernels warm up
+  await measured(page, 'Age', 30);
   console.log('\nSoft Lens, from the slider to the picture: median / 95th percentile');
-  const line = (what: string, t: Times) =>
-    console.log(
-      `${what.padEnd(40)} hero ${share(t.hero, 0.5)} / ${share(t.hero, 0.95)}   companions ${share(t.companions, 0.5)} / ${share(t.companions, 0.95)}   page held up ${t.longest.toFixed(0)} ms at most`,
-    );
-  for (const dial of ['Bloom', 'Age', 'Frame']) line(dial, await measured(page, dial));
+  for (const dial of ['Bloom', 'Age', 'Frame']) report(`${dial}, dragged`, await measured(page, dial, 30));
+  report('Bloom, single moves at rest', await measured(page, 'Bloom', 500));
   await api('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 1920, height: 1080 });
   await new Promise((r) => setTimeout(r, 3000));
-  line('Bloom, a render running beside it', await measured(page, 'Bloom'));
+  report('Bloom, dragged, a render beside it', await measured(page, 'Bloom', 30));
   await browser.close();
 }
 await main();

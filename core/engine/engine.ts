@@ -33,14 +33,14 @@ interface Work {
   readonly own: ReadonlySet<Picturing>;
   readonly groups: Map<Picturing, Group>;
   readonly readers: Map<Picturing, number>;
+  /** Pictures to keep when the call is over. */
+  readonly keeping: Set<Picturing>;
   readonly keepMarked: boolean;
   readonly stop: () => boolean;
 }
 
 /** More than any one kernel reads. */
 const MOST_TABLES = 400;
-
-const keeps = (node: Picturing, work: Work): boolean => work.keepMarked && node.kind === 'operation' && node.kept;
 
 export interface Tally {
   computed: number;
@@ -79,14 +79,14 @@ export class Engine {
     const began = performance.now();
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
-    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keepMarked, stop };
+    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keeping: new Set(), keepMarked, stop };
     try {
       for (const root of roots) this.foresee(root, work);
       return roots.map((root) => this.picture(root, work));
     } finally {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
-      for (const node of work.readers.keys()) if (!roots.includes(node) && !keeps(node, work)) this.forget(node.key);
+      for (const node of work.readers.keys()) if (!roots.includes(node) && !work.keeping.has(node)) this.forget(node.key);
       if (!keepMarked) this.lent.push(...roots.map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
@@ -100,13 +100,18 @@ export class Engine {
     this.pool.close();
   }
 
-  /** Counts who reads what, so that a picture's memory is free again after its last reader. */
+  /**
+   * Counts who reads what, so that a picture's memory is free again after its last reader. On the Bench what is marked
+   * stays, and what it is made from: a layer's last steps then change without its blurs.
+   */
   private foresee(node: Picturing, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
     if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
+    const stays = work.keepMarked && node.kept;
+    if (stays) [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.foresee(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);
@@ -148,7 +153,7 @@ export class Engine {
       this.hold(r.key, -1);
       const left = (work.readers.get(r) ?? 1) - 1;
       work.readers.set(r, left);
-      if (left === 0 && !keeps(r, work)) this.forget(r.key);
+      if (left === 0 && !work.keeping.has(r)) this.forget(r.key);
     }
     if (!whole) {
       this.memory.release(out.address, out.bytes);

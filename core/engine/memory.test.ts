@@ -25,6 +25,17 @@ describe('memory', () => {
     );
   });
 
+  it('is warmed to its limit without touching what is lent', () => {
+    const memory = new Memory(1 << 22);
+    const at = memory.allocate(300_000);
+    memory.floats(at, 75_000).fill(3);
+    while (memory.warm(1 << 18));
+    expect(memory.floats(at, 75_000).every((v) => v === 3)).toBe(true);
+    expect(memory.wasm.buffer.byteLength).toBe(1 << 22);
+    memory.allocate((1 << 22) - FIRST_FREE - 300_032);
+    expect(() => memory.allocate(64)).toThrow(OutOfMemory);
+  });
+
   it('says when there is no room', () => {
     const memory = new Memory(FIRST_FREE + 100_000);
     memory.allocate(90_000);

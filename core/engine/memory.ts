@@ -26,6 +26,8 @@ export class Memory {
   private free: { at: number; size: number }[] = [];
   private top = FIRST_FREE;
   private end: number;
+  /** Below here every page was written to once. */
+  private present = FIRST_FREE;
 
   /** `limit` in bytes, at most 4 GiB. */
   constructor(readonly limit: number) {
@@ -49,20 +51,40 @@ export class Memory {
     }
     const at = this.top;
     if (at + size > this.limit) throw new OutOfMemory(size);
-    if (at + size > this.end) {
-      const pages = Math.min(
-        Math.max(Math.ceil((at + size - this.end) / PAGE), 256),
-        Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE),
-      );
-      try {
-        this.wasm.grow(pages);
-      } catch {
-        throw new OutOfMemory(size);
-      }
-      this.end += pages * PAGE;
-    }
+    this.reach(at + size);
     this.top += size;
     return at;
+  }
+
+  /** Grows the memory so that it holds `to` bytes. */
+  private reach(to: number): void {
+    if (to <= this.end) return;
+    const pages = Math.min(Math.max(Math.ceil((to - this.end) / PAGE), 256), Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE));
+    try {
+      this.wasm.grow(pages);
+    } catch {
+      throw new OutOfMemory(to - this.top);
+    }
+    this.end += pages * PAGE;
+  }
+
+  /**
+   * Has the machine bring in the next `bytes` that were never used (the first touch of a page costs more than filling
+   * it). False when nothing is left to bring in. For moments without work.
+   */
+  warm(bytes: number): boolean {
+    const from = Math.max(this.present, this.top),
+      to = Math.min(from + bytes, Math.floor(this.limit / PAGE) * PAGE);
+    if (from >= to) return false;
+    try {
+      this.reach(to);
+    } catch {
+      return false;
+    }
+    const words = new Int32Array(this.wasm.buffer);
+    for (let at = from; at < to; at += 4096) words[at / 4] = 0;
+    this.present = to;
+    return true;
   }
 
   release(at: number, size: number): void {

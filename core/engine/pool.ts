@@ -81,7 +81,8 @@ export class Pool {
   fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {
     const { words } = this;
     const alone = this.helpers === 0 || rows * width < 8192;
-    const parts = alone ? 4 : (this.helpers + 1) * 4;
+    // Many small bands: a thread that the machine holds up leaves little behind for the others to wait for.
+    const parts = alone ? 4 : (this.helpers + 1) * 10;
     const band = Math.max(1, Math.min(64, Math.ceil(rows / parts)));
     Atomics.store(words, WORD.rows, rows);
     Atomics.store(words, WORD.band, band);

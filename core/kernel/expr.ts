@@ -169,9 +169,27 @@ export function building<T>(build: () => T): T {
   }
 }
 
+const FOLDED: Partial<Record<Op, (a: number, b: number) => number>> = {
+  add: (a, b) => a + b,
+  sub: (a, b) => a - b,
+  mul: (a, b) => a * b,
+  div: (a, b) => a / b,
+};
+
+/** What an operation is without computing, where that changes no bit: on constants, less 0, times 1, over 1. */
+function folded(op: Op, [a, b]: readonly Node[]): Node | undefined {
+  const f = FOLDED[op];
+  if (!f || b?.op !== 'const') return undefined;
+  const y = b.imm[0]!;
+  if (a!.op === 'const') return constant(f(a!.imm[0]!, y));
+  return (op === 'sub' && Object.is(y, 0)) || ((op === 'mul' || op === 'div') && y === 1) ? a : undefined;
+}
+
 /** The node for an operation, the same object for the same operation on the same arguments. */
 export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] = []): Node {
   if (!scope) throw new Error('kernel expressions are written inside building()');
+  const simpler = folded(op, args);
+  if (simpler) return simpler;
   let key = op as string;
   for (const v of imm) key += Object.is(v, -0) ? '|-0' : `|${v}`;
   for (const a of args) key += `,${a.id}`;
@@ -242,6 +260,8 @@ export const ilt = (a: Operand, b: Operand): Node => make('ilt', [int(a), int(b)
 /** Towards zero, saturating. */
 export const toInt = (x: Operand): Node => make('toInt', [float(x)]);
 export const toFloat = (x: Operand): Node => make('toFloat', [int(x)]);
+/** A whole number in 0 ≤ x < 2²³ as an integer: cheaper than `toInt`, which has to saturate. */
+export const wholeToInt = (x: Node): Node => isub(asInt(x.add(2 ** 23)), 0x4b000000);
 /** The same 32 bits seen as the other type. */
 export const asFloat = (x: Node): Node => make('asFloat', [x]);
 export const asInt = (x: Node): Node => make('asInt', [x]);

@@ -2,7 +2,7 @@
  * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
  * reference and simd both run, operation for operation.
  */
-import { asFloat, asInt, constant, iadd, iand, inOrder, int, ior, ishl, ishr, isub, ixor, make, type Node, select, toFloat, toInt } from './expr';
+import { asFloat, asInt, constant, iadd, iand, inOrder, int, ior, ishl, ishr, isub, ixor, make, type Node, select, toFloat, toInt, wholeToInt } from './expr';
 
 const LN2 = 0.6931471805599453;
 const EXP2_TERMS = [1];
@@ -46,8 +46,6 @@ const lookup = (slot: number, index: Node, which: number, width: 2 | 4 = 2): Nod
 /** Value and difference: on the way to the next entry. */
 const entry = (slot: number, index: Node, part: Node): Node => lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
 
-/** A whole number in 0 ≤ x < 2²³ as an integer: cheaper than a conversion that has to saturate. */
-const wholeToInt = (x: Node): Node => isub(asInt(x.add(2 ** 23)), 0x4b000000);
 /** `x` held to lo…hi; what is no number becomes lo. */
 const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(hi);
 

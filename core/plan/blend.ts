@@ -66,9 +66,9 @@ export function blendPixel(mix: Mix, b: Pixel, s: Pixel, opacity: Node): Pixel {
 /** `source` over `below` in the mode's own domain. */
 export function blend(id: BlendId, below: Picturing, source: Picturing, opacity: number): Picturing {
   const { domain, mix } = BLEND_MODES[id];
+  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s. It stays in the domain it is in.
+  if (id === 'normal' && opacity === 1 && source.planes === 3 && source.width === below.width) return source;
   const s = inDomain(source, domain);
-  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s.
-  if (id === 'normal' && opacity === 1 && s.planes === 3 && s.width === below.width) return s;
   const b = inDomain(below, domain);
   return operation({
     shape: `blend-${id}-${b.planes}-${s.planes}`,

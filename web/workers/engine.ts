@@ -117,6 +117,7 @@ async function work(): Promise<void> {
       if (next && (done > 0 || others.length === 0)) break;
     }
     if (!next) post({ kind: 'done', serial: request.serial });
+    while (!next && engine?.memory.warm(2 ** 20)) await breathe();
   }
   busy = false;
 }

@@ -1,4 +1,4 @@
-import { hash, iadd, iand, imul, ishr, ixor, luma, mix, type Node, type Pixel, smoothstep, toFloat, toInt } from '../../kernel';
+import { hash, iadd, iand, imul, ishr, ixor, luma, mix, type Node, type Pixel, toFloat, wholeToInt } from '../../kernel';
 import { num, number, pixels, type PixelStep } from '../declare';
 
 /** One round of multiply and xor-shift over numbers that large odd factors have spread already: enough for grain. */
@@ -8,6 +8,9 @@ function scatter(x: Node): Node {
 }
 const byteOf = (h: Node, i: number): Node => toFloat(i === 3 ? ishr(h, 24) : iand(i === 0 ? h : ishr(h, i * 8), 255));
 
+/** Rises softly from 0 to 1 over 0…1. */
+const fade = (t: Node): Node => t.mul(t).mul(t.mul(-2).add(3));
+
 /**
  * Smooth noise of some of four channels on a lattice of whole numbers, of variance 1 about 0 at its points: the bytes of
  * one hash a point, uniform, and nearly Gaussian once they are mixed.
@@ -15,9 +18,9 @@ const byteOf = (h: Node, i: number): Node => toFloat(i === 3 ? ishr(h, 24) : ian
 function lattice(x: Node, y: Node, seed: Node, channels: readonly number[]): Node[] {
   const fx = x.floor(),
     fy = y.floor(),
-    u = smoothstep(0, 1, x.sub(fx)),
-    v = smoothstep(0, 1, y.sub(fy));
-  const at = iadd(iadd(imul(toInt(fx), 0x27d4eb2f), imul(toInt(fy), 0x165667b1)), seed);
+    u = fade(x.sub(fx)),
+    v = fade(y.sub(fy));
+  const at = iadd(iadd(imul(wholeToInt(fx), 0x27d4eb2f), imul(wholeToInt(fy), 0x165667b1)), seed);
   const corners = [0, 0x27d4eb2f, 0x165667b1, (0x27d4eb2f + 0x165667b1) | 0].map((step) => scatter(iadd(at, step)));
   const uv = u.mul(v);
   const weights = [u.neg().add(1).sub(v).add(uv), u.sub(uv), v.sub(uv), uv];
@@ -52,7 +55,7 @@ export const grain: PixelStep = {
     // Two sizes of grain, turned against the lattice so that no rows show.
     const at = (k: number): [Node, Node] => {
       const s = t.n(1).mul(k);
-      return [t.x.mul(0.83).sub(t.y.mul(0.55)).mul(s).add(500), t.x.mul(0.55).add(t.y.mul(0.83)).mul(s).add(500)];
+      return [t.x.mul(0.83).sub(t.y.mul(0.55)).mul(s).add(4096), t.x.mul(0.55).add(t.y.mul(0.83)).mul(s).add(4096)];
     };
     const [clumps] = lattice(...at(0.53), seed, [0]),
       noise = lattice(...at(1), hash(seed, 1), [0, 1, 2, 3]).map((n) => n.mul(1.25));
