@@ -1,6 +1,6 @@
 /**
  * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless neighbours of it
- * are read, several read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
+ * are read, several kernels read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
  */
 import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, tap, type TableSpec } from '../kernel';
 import { buildingAt, layoutName, type Operation, type Picturing } from '../plan/graph';
@@ -17,27 +17,39 @@ export interface Group {
   readonly tables: readonly TableSpec[];
 }
 
-/** Operations that become pictures of their own when `roots` are computed. */
+/**
+ * Operations that become pictures of their own when `roots` are computed: those whose neighbours are read, those that
+ * are kept, those that are wide, and those that two kernels need. What several readers inside one kernel share is computed there once.
+ */
 export function materialised(roots: readonly Picturing[], keepMarked: boolean): Set<Picturing> {
   const own = new Set<Picturing>(roots);
-  const readers = new Map<Picturing, number>();
+  /** The kernel each operation is computed in, by its root. */
+  const kernelOf = new Map<Picturing, Picturing>();
+  for (const n of readersFirst(roots)) {
+    if (n.kind === 'leaf' || n.wide || (keepMarked && n.kept)) own.add(n);
+    if (own.has(n)) kernelOf.set(n, n);
+    if (n.kind === 'leaf') continue;
+    const kernel = kernelOf.get(n)!;
+    for (const { from, window } of n.inputs) {
+      if (window || (kernelOf.get(from) ?? kernel) !== kernel) own.add(from);
+      kernelOf.set(from, kernel);
+    }
+  }
+  return own;
+}
+
+/** All that `roots` are made from, each after everything that reads it. */
+function readersFirst(roots: readonly Picturing[]): Picturing[] {
   const seen = new Set<Picturing>();
+  const order: Picturing[] = [];
   const visit = (n: Picturing): void => {
     if (seen.has(n)) return;
     seen.add(n);
-    if (n.kind === 'leaf') {
-      own.add(n);
-      return;
-    }
-    if (keepMarked && n.kept) own.add(n);
-    for (const i of n.inputs) {
-      readers.set(i.from, (readers.get(i.from) ?? 0) + 1);
-      if (i.window || readers.get(i.from)! > 1) own.add(i.from);
-      visit(i.from);
-    }
+    if (n.kind === 'operation') n.inputs.forEach((i) => visit(i.from));
+    order.push(n);
   };
   roots.forEach(visit);
-  return own;
+  return order.reverse();
 }
 
 /** The kernel that computes `root`, given which pictures stand on their own. */

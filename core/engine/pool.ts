@@ -19,8 +19,7 @@ export function helpWith(memory: WebAssembly.Memory): void {
   const kernels = new Map<number, Run>();
   let seen = 0;
   for (;;) {
-    Atomics.wait(words, WORD.job, seen);
-    const job = Atomics.load(words, WORD.job);
+    const job = changed(words, WORD.job, seen);
     if (job === seen) continue;
     seen = job;
     if (Atomics.load(words, WORD.stop)) return;
@@ -37,6 +36,19 @@ export function helpWith(memory: WebAssembly.Memory): void {
     Atomics.add(words, WORD.done, 1);
     Atomics.notify(words, WORD.done);
   }
+}
+
+/** A kernel follows the one before within microseconds; a sleeping thread takes ten times as long to wake. */
+const LOOKS = 40_000;
+
+/** The word once it is no longer `was`: looks for a while, then sleeps. It may wake for nothing and answer `was`. */
+function changed(words: Int32Array, word: number, was: number): number {
+  for (let i = 0; i < LOOKS; i++) {
+    const now = Atomics.load(words, word);
+    if (now !== was) return now;
+  }
+  Atomics.wait(words, word, was);
+  return Atomics.load(words, word);
 }
 
 function takeBands(words: Int32Array, run: Run, stop: () => boolean): boolean {
@@ -95,7 +107,7 @@ export class Pool {
     Atomics.store(words, WORD.job, ++this.job);
     Atomics.notify(words, WORD.job);
     const whole = takeBands(words, kernel.run, stop);
-    for (let done = Atomics.load(words, WORD.done); done < this.helpers; done = Atomics.load(words, WORD.done)) Atomics.wait(words, WORD.done, done);
+    for (let done = Atomics.load(words, WORD.done); done < this.helpers;) done = changed(words, WORD.done, done);
     return whole;
   }
 

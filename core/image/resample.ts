@@ -83,6 +83,7 @@ function direct(from: Picturing, sigma: number): Picturing {
       planes: from.planes,
       domain: from.domain,
       params,
+      wide: true,
       build: (b: Building) =>
         planesOf(from.planes, (p) => {
           const at = (d: number) => (along === 'x' ? b.tap(0, p, d, 0) : b.tap(0, p, 0, d));

@@ -2,7 +2,26 @@
  * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
  * reference and simd both run, operation for operation.
  */
-import { asFloat, asInt, constant, iadd, iand, inOrder, int, ior, ishl, ishr, isub, ixor, make, type Node, select, toFloat, toInt, wholeToInt } from './expr';
+import {
+  asFloat,
+  asInt,
+  constant,
+  iadd,
+  iand,
+  inOrder,
+  int,
+  ior,
+  ishl,
+  ishr,
+  isub,
+  ixor,
+  make,
+  type Node,
+  select,
+  toFloat,
+  toInt,
+  wholeToInt,
+} from './expr';
 
 const LN2 = 0.6931471805599453;
 const EXP2_TERMS = [1];

@@ -15,7 +15,7 @@ export interface CompiledShape extends Counts {
 }
 
 /** Bodies of at most so many nodes are written twice in a turn of the loop: addresses and the turn itself cost half. */
-const SMALL = 260;
+const SMALL = 700;
 
 class Emitter {
   private readonly code = new Code(3);

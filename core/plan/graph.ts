@@ -34,6 +34,8 @@ export interface Operation extends Picture {
   readonly build: (b: Building) => Pixel;
   /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
   readonly kept: boolean;
+  /** Reads so many neighbours that its kernel is best left to itself. */
+  readonly wide: boolean;
 }
 export type Picturing = Leaf | Operation;
 
@@ -66,12 +68,13 @@ export interface OperationSpec {
   readonly ints?: readonly number[];
   readonly tables?: readonly TableSpec[];
   readonly kept?: boolean;
+  readonly wide?: boolean;
   readonly build: (b: Building) => Pixel;
 }
 
 /** An operation node with its content key. Its size is that of its first input unless given. */
 export function operation(spec: OperationSpec): Operation {
-  const { params = [], ints = [], tables = [], inputs, kept = false } = spec;
+  const { params = [], ints = [], tables = [], inputs, kept = false, wide = false } = spec;
   const width = spec.width ?? inputs[0]!.from.width,
     height = spec.height ?? inputs[0]!.from.height;
   const h = new Hasher().text(spec.shape).int(width).int(height).int(spec.planes);
@@ -93,6 +96,7 @@ export function operation(spec: OperationSpec): Operation {
     tables,
     build: spec.build,
     kept,
+    wide,
   };
 }
 

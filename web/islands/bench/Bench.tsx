@@ -134,7 +134,7 @@ function Table({
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
   const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
-  useViews(engine, project, look, { hero, frame, companions, playing: playing.on, compare: seam || before, full: zoom.scale !== 'fit' });
+  useViews(engine, project, store, { hero, frame, companions, playing: playing.on, compare: seam || before, full: zoom.scale !== 'fit' });
 
   const save = async () => {
     if (!unsaved) return;

@@ -57,8 +57,16 @@ function keepDraft(s: BenchState): void {
     /* a full or closed store only costs the draft */
   }
 }
-export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean =>
-  s.look !== s.opened.saved && JSON.stringify(s.look) !== JSON.stringify(s.opened.saved);
+const texts = new WeakMap<LookDocument, string>();
+const textOf = (look: LookDocument): string => {
+  const text = texts.get(look) ?? JSON.stringify(look);
+  texts.set(look, text);
+  return text;
+};
+export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.look !== s.opened.saved && textOf(s.look) !== textOf(s.opened.saved);
+
+/** During a gesture the draft is kept at most this long (ms) after a change, and when the page goes. */
+const DRAFT_EVERY = 250;
 
 export function benchStore(opened: Opened, look: LookDocument) {
   const store = createStore<BenchState>()((set, get) => ({
@@ -95,9 +103,18 @@ export function benchStore(opened: Opened, look: LookDocument) {
     },
     savedAs: (number) => set((s) => ({ opened: { ...s.opened, number, saved: s.look } })),
   }));
+  let waiting: ReturnType<typeof setTimeout> | undefined;
+  const keep = () => {
+    clearTimeout(waiting);
+    waiting = undefined;
+    keepDraft(store.getState());
+  };
   store.subscribe((s, before) => {
-    if (s.look !== before.look || s.opened !== before.opened) keepDraft(s);
+    if (s.look === before.look && s.opened === before.opened) return;
+    if (s.gesture === null) keep();
+    else waiting ??= setTimeout(keep, DRAFT_EVERY);
   });
+  globalThis.addEventListener?.('pagehide', keep);
   return store;
 }
 export type BenchStore = ReturnType<typeof benchStore>;

@@ -1,9 +1,11 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
+import { useStore } from 'zustand';
 import type { LookDocument } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { View } from '../../engine/protocol';
+import type { BenchStore } from './store';
 
 export interface Looking {
   readonly hero: ClipView;
@@ -31,12 +33,10 @@ function useQuiet(subject: string, wait: number): boolean {
   return quiet === subject;
 }
 
-export function useViews(
-  engine: EngineClient,
-  project: ProjectView,
-  look: LookDocument,
-  { hero, frame, companions, playing, compare, full }: Looking,
-): void {
+/** The engine is asked as soon as the look changes, before the page draws itself anew. */
+export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
+  const { hero, frame, companions, playing, compare, full } = looking;
+  const look = useStore(store, (s) => s.look);
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
   useEffect(() => {
@@ -47,16 +47,26 @@ export function useViews(
     engine.clips(project.clips);
   }, [engine, project.clips]);
   useEffect(() => {
-    const [width, height] = sized(project, full && !playing ? project.height : 540),
-      [w, h] = sized(project, 270);
-    const from: View['from'] = parked ? 'exact' : 540;
-    const main = { clip: hero.id, frame, width, height, from };
-    const views: View[] = [{ ...main, id: 'hero', look }];
-    if (compare) views.push({ ...main, id: 'before', look: null });
-    if (!playing) {
-      for (const c of companions) views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look, from: 270 });
-      if (settled === look) for (const key of ['', ...look.layers.map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
-    }
-    engine.request(views);
-  }, [engine, project, look, hero, frame, companions, playing, compare, full, parked, settled]);
+    const ask = () => {
+      const now = store.getState().look;
+      engine.request(viewsOf(project, now, { hero, frame, companions, playing, compare, full }, parked, settled === now));
+    };
+    ask();
+    return store.subscribe((s, before) => {
+      if (s.look !== before.look) ask();
+    });
+  }, [engine, project, store, hero, frame, companions, playing, compare, full, parked, settled]);
+}
+
+function viewsOf(project: ProjectView, look: LookDocument, looking: Looking, parked: boolean, quiet: boolean): View[] {
+  const { hero, frame, companions, playing, compare, full } = looking;
+  const [width, height] = sized(project, full && !playing ? project.height : 540),
+    [w, h] = sized(project, 270);
+  const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
+  const views: View[] = [{ ...main, id: 'hero', look }];
+  if (compare) views.push({ ...main, id: 'before', look: null });
+  if (playing) return views;
+  for (const c of companions) views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look, from: 270 });
+  if (quiet) for (const key of ['', ...look.layers.map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
+  return views;
 }
