@@ -9,7 +9,7 @@ await page.goto(`${BASE}/p/${project.id}/bench`);
 await page.waitForSelector('canvas[data-view="hero"][data-exact="true"]', { timeout: 60000 });
 await page.waitForTimeout(3000);
 const client = await page.context().newCDPSession(page);
-await browser.startTracing(page, { path: '/tmp/trace.json', categories: ['toplevel','disabled-by-default-devtools.timeline','devtools.timeline','cc','viz','gpu','v8','disabled-by-default-v8.wasm.detailed'] });
+await browser.startTracing(page, { path: '/tmp/trace.json', categories: ['toplevel','disabled-by-default-devtools.timeline','devtools.timeline','cc','viz','gpu','v8','blink'] });
 const out = await page.evaluate(async (label) => {
   const slider = document.querySelector<HTMLInputElement>(`input[type=range][aria-label="${label}"]`)!;
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;

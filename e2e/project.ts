@@ -36,7 +36,9 @@ export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAt
 /** SHA-256 of the bytes a canvas shows. */
 export const digestOf = (page: Page, view: string): Promise<string> =>
   page.locator(`canvas[data-view="${view}"]`).evaluate(async (c: HTMLCanvasElement) => {
-    const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
+    copy.drawImage(c, 0, 0);
+    const { data } = copy.getImageData(0, 0, c.width, c.height);
     return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))].map((v) => v.toString(16).padStart(2, '0')).join('');
   });
 export const facts = async (

@@ -22,11 +22,7 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
       engine.on(view, (p) => {
         const c = canvas.current;
         if (!c) return;
-        if (c.width !== p.width || c.height !== p.height) {
-          c.width = p.width;
-          c.height = p.height;
-        }
-        c.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(p.rgba), p.width, p.height), 0, 0);
+        c.getContext('bitmaprenderer')!.transferFromImageBitmap(p.bitmap);
         c.dataset['serial'] = String(p.serial);
         c.dataset['clip'] = p.clip;
         c.dataset['frame'] = String(p.frame);

@@ -16,7 +16,7 @@ export class EngineClient {
   private readonly worker = new Worker(new URL('../workers/engine.ts', import.meta.url), { type: 'module' });
   private readonly generation = typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
   private readonly listeners = new Map<string, Set<Listener>>();
-  private readonly latest = new Map<string, Pixels>();
+  private readonly computed = new Set<string>();
   private readonly idle = new Set<(serial: number) => void>();
   private readonly watchers = new Set<() => void>();
   private serial = 0;
@@ -53,12 +53,11 @@ export class EngineClient {
     return this.serial;
   }
 
-  /** Calls back with each picture of a view, at once with the latest. */
+  /** Calls back with each picture of a view, soon with the latest. The first listener may take the bitmap. */
   on(view: string, f: Listener): () => void {
     const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
     all.add(f);
-    const known = this.latest.get(view);
-    if (known) f(known);
+    if (this.computed.has(view)) this.worker.postMessage({ kind: 'again', view });
     return () => {
       all.delete(f);
     };
@@ -75,9 +74,6 @@ export class EngineClient {
       this.watchers.delete(f);
     };
   }
-  latestOf(view: string): Pixels | undefined {
-    return this.latest.get(view);
-  }
   close(): void {
     this.worker.terminate();
   }
@@ -87,7 +83,7 @@ export class EngineClient {
     else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
     else {
-      this.latest.set(m.view, m);
+      this.computed.add(m.view);
       this.listeners.get(m.view)?.forEach((f) => f(m));
       if (m.view === 'hero') this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
     }

@@ -39,7 +39,12 @@ export interface Setup {
   readonly generation: SharedArrayBuffer | null;
   readonly memory: number;
 }
-export type ToEngine = Setup | Request;
+/** A canvas has come that shows a view which was computed before: its picture is wanted once more. */
+export interface Again {
+  readonly kind: 'again';
+  readonly view: string;
+}
+export type ToEngine = Setup | Request | Again;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -49,8 +54,8 @@ export interface Pixels {
   readonly frame: number;
   readonly width: number;
   readonly height: number;
-  /** Red, green, blue, 255, row after row. */
-  readonly rgba: ArrayBuffer;
+  /** Handed over: a canvas takes it without copying. */
+  readonly bitmap: ImageBitmap;
   readonly exact: boolean;
   readonly milliseconds: number;
   readonly computed: number;

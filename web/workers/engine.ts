@@ -4,7 +4,7 @@
  */
 import { fitInto, frameToLight, halve, keep, packedForPage, plan, type Picturing, type RawFrame, toCodes } from '../../core';
 import { Engine, Memory, Stale } from '../../core/engine';
-import type { EngineClip, FromEngine, Request, Setup, ToEngine, View } from '../engine/protocol';
+import type { EngineClip, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
@@ -55,6 +55,27 @@ function pictureOf(view: View, clip: EngineClip, raw: RawFrame): Picturing {
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
   (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
 
+/** The latest picture of a view; its memory is used again. */
+interface Shown {
+  readonly pixels: ImageData;
+  facts?: Omit<Pixels, 'bitmap'>;
+}
+const latest = new Map<string, Shown>();
+
+function latestOf(view: string, width: number, height: number): Shown {
+  const known = latest.get(view);
+  if (known?.pixels.width === width && known.pixels.height === height) return known;
+  const made: Shown = { pixels: new ImageData(width, height) };
+  latest.set(view, made);
+  return made;
+}
+
+async function send({ pixels, facts }: Shown): Promise<void> {
+  if (!facts) return;
+  const bitmap = await createImageBitmap(pixels);
+  post({ ...facts, bitmap }, [bitmap]);
+}
+
 async function show(request: Request, view: View): Promise<void> {
   const clip = clips.get(view.clip);
   if (!clip || !engine) return;
@@ -64,27 +85,24 @@ async function show(request: Request, view: View): Promise<void> {
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
     const image = engine.compute(pictureOf(view, clip, raw), { keepMarked: true, stop });
-    const rgba = new Uint8Array(image.width * image.height * 4);
+    const shown = latestOf(view.id, image.width, image.height);
     for (let y = 0; y < image.height; y++)
-      rgba.set(new Uint8Array(engine.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
+      shown.pixels.data.set(new Uint8Array(engine.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
     finished.set(view.id, performance.now());
-    post(
-      {
-        kind: 'pixels',
-        serial: request.serial,
-        view: view.id,
-        clip: view.clip,
-        frame: view.frame,
-        width: image.width,
-        height: image.height,
-        rgba: rgba.buffer,
-        exact: view.from === 'exact',
-        milliseconds: performance.now() - began,
-        computed: engine.tally.computed,
-        found: engine.tally.found,
-      },
-      [rgba.buffer],
-    );
+    shown.facts = {
+      kind: 'pixels',
+      serial: request.serial,
+      view: view.id,
+      clip: view.clip,
+      frame: view.frame,
+      width: image.width,
+      height: image.height,
+      exact: view.from === 'exact',
+      milliseconds: performance.now() - began,
+      computed: engine.tally.computed,
+      found: engine.tally.found,
+    };
+    await send(shown);
   } catch (e) {
     if (!(e instanceof Stale)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
   }
@@ -127,6 +145,11 @@ const rank = (v: View): number => (v.from === 'exact' ? 1e12 : 0) + (finished.ge
 self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
+  if (m.kind === 'again') {
+    const shown = latest.get(m.view);
+    if (shown) void send(shown);
+    return;
+  }
   next = m;
   if (!busy) void work();
 };
