@@ -2,7 +2,7 @@
  * Colour encodings of clips and deliveries, from open standards, and the working encoded curve. Each is a pair of
  * tables between code values (0…1) and linear light, and a set of primaries. 1.0 in light is reference white.
  */
-import { exp2d, expd, logd, log2d, powd, type TableSpec } from '../kernel';
+import { exp2d, expd, logd, log2d, powd, type CurveTable } from '../kernel';
 import { AP1, between, BT2020, BT709, type Matrix, type Primaries } from './matrix';
 
 export const ENCODINGS = ['srgb', 'bt709', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
@@ -13,14 +13,14 @@ export interface Encoding {
   readonly label: string;
   readonly primaries: Primaries;
   /** Undefined where code values are light. */
-  readonly toLight?: TableSpec;
-  readonly fromLight?: TableSpec;
+  readonly toLight?: CurveTable;
+  readonly fromLight?: CurveTable;
 }
 
 const odd = (f: (x: number) => number) => (x: number) => (x < 0 ? -f(-x) : f(x));
 
 /** A table over float bits for an odd function that is a line through 0 below 2^eMin. */
-function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => number): TableSpec {
+function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => number): CurveTable {
   const least = 2 ** eMin,
     slope = f(least) / least,
     most = 2 ** eMax;
@@ -32,7 +32,7 @@ function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => num
 }
 
 /** A table over float bits for a function that is a given line below 2^eMin, negative numbers included. */
-function linedTable(key: string, eMin: number, eMax: number, low: readonly [number, number], f: (x: number) => number): TableSpec {
+function linedTable(key: string, eMin: number, eMax: number, low: readonly [number, number], f: (x: number) => number): CurveTable {
   const least = 2 ** eMin,
     most = 2 ** eMax;
   return { key, layout: { kind: 'floatbits', eMin, eMax, odd: false, low }, fn: (x) => (x < least ? x * low[0] + low[1] : f(Math.min(x, most))) };
@@ -40,7 +40,7 @@ function linedTable(key: string, eMin: number, eMax: number, low: readonly [numb
 
 const UNIFORM = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 } as const;
 /** A table with equal steps; beyond its ends the function goes on straight, as the table does. */
-function uniform(key: string, f: (x: number) => number): TableSpec {
+function uniform(key: string, f: (x: number) => number): CurveTable {
   const { lo, hi, n } = UNIFORM;
   const near = (hi - lo) / (n - 1) / 16;
   const fn = (x: number): number => {
@@ -89,7 +89,7 @@ const CINEON_LEAST = 2 ** -14;
 const cineonFromLight = (l: number): number => (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
 const CINEON_LOW: readonly [number, number] = [(cineonFromLight(CINEON_LEAST) - 95 / 1023) / CINEON_LEAST, 95 / 1023];
 
-const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: TableSpec, fromLight?: TableSpec): Encoding => ({
+const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: CurveTable, fromLight?: CurveTable): Encoding => ({
   id,
   label,
   primaries,
@@ -132,9 +132,9 @@ const ALL: Record<EncodingId, Encoding> = {
   ),
 };
 
-const composites = new Map<EncodingId, TableSpec>();
+const composites = new Map<EncodingId, CurveTable>();
 /** From the working encoded curve straight to code values: both functions in one table. Needs BT.709 primaries. */
-export function codesFromEncoded(id: EncodingId): TableSpec {
+export function codesFromEncoded(id: EncodingId): CurveTable {
   let made = composites.get(id);
   if (!made) {
     const { fromLight } = ALL[id];

@@ -2,10 +2,12 @@
  * Expressions over pixels. Nodes are hash-consed inside one `building` scope: the same expression written twice is one
  * node, so sharing needs no names. Types: `f32`, `i32` (coordinates, frame, hash) and `mask`.
  */
-import type { TableLayout } from './tables';
+import type { FloatBitsLayout, UniformLayout } from './tables';
 
 export type Type = 'f32' | 'i32' | 'mask';
 export type Edge = 'clamp' | 'clear';
+/** What a sample finds beyond the picture: nothing, its edge, the picture again, or the picture turned over. */
+export type SampleEdge = Edge | 'repeat' | 'mirror';
 
 export type Op =
   // leaves
@@ -18,6 +20,9 @@ export type Op =
   | 'input'
   | 'tap'
   | 'fetch'
+  | 'turn'
+  | 'sum'
+  | 'reduce'
   // f32
   | 'add'
   | 'sub'
@@ -37,6 +42,7 @@ export type Op =
   | 'log2'
   | 'sinTurns'
   | 'table'
+  | 'cube'
   | 'lookup'
   // i32
   | 'iadd'
@@ -65,6 +71,7 @@ const TYPES: Partial<Record<Op, Type>> = {
   iparam: 'i32',
   ix: 'i32',
   iy: 'i32',
+  turn: 'i32',
   iadd: 'i32',
   isub: 'i32',
   imul: 'i32',
@@ -281,24 +288,56 @@ export function hash(...parts: Operand[]): Node {
 export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
 
 /** A function of one number given as a table: `slot` names the table that is bound, `layout` how it is laid out. */
-export function table(slot: number, layout: TableLayout, x: Operand): Node {
+export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: Operand): Node {
   return layout.kind === 'floatbits'
     ? make('table', [float(x)], [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1]])
     : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
 }
 
-/** Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given, edges clamped. */
-export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node): Node {
+/** A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in tetrahedra. */
+export const cube = (slot: number, n: number, c: readonly Node[]): Node[] => [0, 1, 2].map((channel) => make('cube', [...c], [slot, n, channel]));
+
+/**
+ * `count` turns of a loop, the count known only when the kernel runs: `body` gives the next sums from the turn's number
+ * and the sums so far. Every pixel takes the same number of turns.
+ */
+export function reduce(count: Operand, initial: readonly Operand[], body: (turn: Node, sums: readonly Node[]) => readonly Node[]): Node[] {
+  if (!scope) throw new Error('kernel expressions are written inside building()');
+  const id = scope.next++;
+  const sums = initial.map((_, k) => make('sum', [], [id, k]));
+  const next = body(make('turn', [], [id]), sums);
+  const args = [int(count), ...initial.map(float), ...next];
+  return sums.map((_, k) => make('reduce', args, [id, k, sums.length]));
+}
+
+/** Where a whole coordinate leads by an edge rule that never leaves the picture. */
+function inside(v: Node, size: Node, edge: SampleEdge): Node {
+  if (edge === 'clamp' || edge === 'clear') return imin(imax(toInt(v), 0), isub(size, 1));
+  const s = toFloat(size);
+  if (edge === 'repeat') return toInt(v.sub(v.div(s).floor().mul(s)));
+  const twice = s.mul(2);
+  const m = v.sub(v.div(twice).floor().mul(twice));
+  return toInt(select(m.lt(s), m, twice.sub(1).sub(m)));
+}
+
+/** Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given. */
+export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node, edge: SampleEdge = 'clamp'): Node {
   const fx = x.floor(),
     fy = y.floor();
-  const keep = (v: Node, size: Node) => imin(imax(v, 0), isub(size, 1));
-  const x0 = keep(toInt(fx), width),
-    x1 = keep(iadd(toInt(fx), 1), width);
-  const y0 = keep(toInt(fy), height),
-    y1 = keep(iadd(toInt(fy), 1), height);
+  const within = (v: Node, size: Node): Node =>
+    v
+      .lt(0)
+      .not()
+      .and(v.lt(toFloat(size)));
+  const at = (px: Node, py: Node): Node => {
+    const found = fetch(image, plane, inside(px, width, edge), inside(py, height, edge));
+    return edge === 'clear' ? select(within(px, width).and(within(py, height)), found, 0) : found;
+  };
   const u = x.sub(fx),
-    v = y.sub(fy);
-  return mix(mix(fetch(image, plane, x0, y0), fetch(image, plane, x1, y0), u), mix(fetch(image, plane, x0, y1), fetch(image, plane, x1, y1), u), v);
+    v = y.sub(fy),
+    gx = fx.add(1),
+    gy = fy.add(1);
+  return mix(mix(at(fx, fy), at(gx, fy), u), mix(at(fx, gy), at(gx, gy), u), v);
 }
 
 /** Planes of a pixel: 1 (a matte), 3 (colour) or 4 (colour times coverage, coverage). */

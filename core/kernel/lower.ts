@@ -8,6 +8,7 @@ import {
   constant,
   iadd,
   iand,
+  imul,
   inOrder,
   int,
   ior,
@@ -91,7 +92,35 @@ function lowerTable(x: Node, imm: readonly number[]): Node {
   return inside.add(beyond.mul(select(beyond.lt(0), lookup(slot, int(n), 0), lookup(slot, int(n), 1))));
 }
 
-/** The same outputs without `exp2`, `log2`, `sinTurns` and `table`. Runs inside the `building` scope of its nodes. */
+/**
+ * Tetrahedral interpolation: from the cell's darkest corner along the axis of the largest part, then the middle one,
+ * then the smallest.
+ */
+function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
+  const [slot, n, channel] = imm as readonly [number, number, number];
+  const cells = c.map((x) => {
+    const at = held(x, 0, 1).mul(n - 1);
+    const low = at.floor().min(n - 2);
+    return { low: wholeToInt(low), part: at.sub(low) };
+  });
+  const [r, g, b] = cells.map((x) => x.part) as [Node, Node, Node];
+  const at = iadd(iadd(cells[0]!.low, imul(cells[1]!.low, n)), imul(cells[2]!.low, n * n));
+  const step = (when: Node, a: Node | number, other: Node | number): Node => asInt(select(when, asFloat(int(a)), asFloat(int(other))));
+  const most = r.max(g).max(b),
+    least = r.min(g).min(b),
+    middle = r.min(g).max(r.max(g).min(b));
+  const first = step(g.le(r).and(b.le(r)), 1, step(b.le(g), n, n * n));
+  const last = step(b.le(r).and(b.le(g)), n * n, step(g.le(r), n, 1));
+  const corner = (index: Node) => lookup(slot, index, channel, 4);
+  const all = 1 + n + n * n;
+  return corner(at)
+    .mul(most.neg().add(1))
+    .add(corner(iadd(at, first)).mul(most.sub(middle)))
+    .add(corner(isub(iadd(at, all), last)).mul(middle.sub(least)))
+    .add(corner(iadd(at, all)).mul(least));
+}
+
+/** The same outputs without `exp2`, `log2`, `sinTurns`, `table` and `cube`. Runs inside the `building` scope of its nodes. */
 export function lower(outputs: readonly Node[]): Node[] {
   const done = new Map<Node, Node>();
   for (const node of inOrder(outputs)) {
@@ -105,7 +134,9 @@ export function lower(outputs: readonly Node[]): Node[] {
             ? lowerSin(args[0]!)
             : node.op === 'table'
               ? lowerTable(args[0]!, node.imm)
-              : make(node.op, args, node.imm);
+              : node.op === 'cube'
+                ? lowerCube(args, node.imm)
+                : make(node.op, args, node.imm);
     done.set(node, plain);
   }
   return outputs.map((n) => done.get(n)!);

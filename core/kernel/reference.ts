@@ -4,7 +4,7 @@
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
 import { inOrder, type Node } from './expr';
-import { cachedTable, type TableSpec } from './tables';
+import { cachedTable, type CubeTable, type CurveTable, type TableSpec } from './tables';
 
 export type Precision = 'double' | 'single';
 
@@ -92,7 +92,13 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
     case 'sinTurns':
       return sinTurnsd(p);
     case 'table':
-      return bound.tables[imm[0]!]!.fn(p);
+      return (bound.tables[imm[0]!] as CurveTable).fn(p);
+    case 'cube':
+      return cubeAt(bound.tables[imm[0]!] as CubeTable, [p, q, r], imm[2]!);
+    case 'turn':
+    case 'sum':
+    case 'reduce':
+      throw new Error(`${node.op} has no value by itself`);
     case 'lookup':
       return cachedTable(bound.tables[imm[0]!]!)[p * imm[2]! + imm[1]!]!;
     case 'iadd':
@@ -133,6 +139,29 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
   }
 }
 
+/** Tetrahedral interpolation in a cube: the corners in order of falling parts. */
+function cubeAt({ layout: { n }, colours }: CubeTable, c: readonly number[], channel: number): number {
+  const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
+  const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
+  const parts = at.map((v, i) => ({ part: v - low[i]!, step: n ** i })).sort((a, b) => b.part - a.part);
+  let index = low[0]! + low[1]! * n + low[2]! * n * n;
+  let value = colours[index * 3 + channel]! * (1 - parts[0]!.part);
+  parts.forEach(({ part, step }, i) => {
+    index += step;
+    value += colours[index * 3 + channel]! * (part - (parts[i + 1]?.part ?? 0));
+  });
+  return value;
+}
+
+/** The nodes of a reduction's body that change with its turns, in order. */
+function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
+  const [id, , sums] = reduction.imm as readonly [number, number, number];
+  const turning = new Set<Node>();
+  for (const n of inOrder(reduction.args.slice(1 + sums)))
+    if (((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) || n.args.some((a) => turning.has(a))) turning.add(n);
+  return order.filter((n) => turning.has(n));
+}
+
 /**
  * Planes of `width` × `height` for `outputs`. For `single`, pass lowered outputs; for `double`, the written ones.
  */
@@ -143,17 +172,41 @@ export function evaluate(outputs: readonly Node[], bound: Bindings, width: numbe
   const single = precision === 'single';
   const values = new Float64Array(order.length);
   const planes = outputs.map(() => new Float64Array(width * height));
+  const turning = new Map(order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]));
+  const inLoops = new Set([...turning.values()].flat());
   const operands: number[] = [];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      for (let i = 0; i < order.length; i++) {
-        const node = order[i]!,
-          from = args[i]!;
-        operands.length = from.length;
-        for (let k = 0; k < from.length; k++) operands[k] = values[from[k]!]!;
-        const v = valueOf(node, operands, bound, x, y);
-        values[i] = single && node.type === 'f32' ? Math.fround(v) : v;
+  let x = 0,
+    y = 0;
+  const set = (n: Node): void => {
+    const i = at.get(n)!,
+      from = args[i]!;
+    if (n.op === 'reduce') {
+      values[i] = reduced(n);
+      return;
+    }
+    operands.length = from.length;
+    for (let k = 0; k < from.length; k++) operands[k] = values[from[k]!]!;
+    const v = valueOf(n, operands, bound, x, y);
+    values[i] = single && n.type === 'f32' ? Math.fround(v) : v;
+  };
+  const reduced = (n: Node): number => {
+    const [id, which, sums] = n.imm as readonly [number, number, number];
+    const body = turning.get(n)!;
+    const valueAt = (i: number) => values[at.get(n.args[i]!)!]!;
+    const totals = Array.from({ length: sums }, (_, k) => valueAt(1 + k));
+    for (let turn = 0; turn < valueAt(0); turn++) {
+      for (const b of body) {
+        if (b.op === 'turn' && b.imm[0] === id) values[at.get(b)!] = turn;
+        else if (b.op === 'sum' && b.imm[0] === id) values[at.get(b)!] = totals[b.imm[1]!]!;
+        else set(b);
       }
+      for (let k = 0; k < sums; k++) totals[k] = valueAt(1 + sums + k);
+    }
+    return totals[which]!;
+  };
+  for (y = 0; y < height; y++)
+    for (x = 0; x < width; x++) {
+      for (const n of order) if (!inLoops.has(n)) set(n);
       outputs.forEach((n, k) => (planes[k]![y * width + x] = values[at.get(n)!]!));
     }
   return planes;

@@ -2,7 +2,7 @@
  * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges, gathers, table
  * entries. What is used more than once is computed once a body.
  */
-import type { Node } from './expr';
+import { inOrder, type Node } from './expr';
 import { type Code, I32, SIMD, V128 } from './wasm';
 
 /** How many inputs, numbers and tables a kernel's argument block holds, and where (bytes). */
@@ -75,14 +75,22 @@ export interface RowAddress {
 
 /** One copy of the body: what it has computed already. `vector` counts the groups of four pixels from the column on. */
 export class Body {
-  readonly made = new Map<Node, number>();
-  readonly entries = new Map<string, readonly number[]>();
+  readonly made: Map<Node, number>;
+  readonly entries: Map<string, readonly number[]>;
   constructor(
     readonly edge: boolean,
     readonly vector: number,
     /** Addresses at the present column, shared by the bodies of one turn of the loop. */
     readonly pointers: Map<string, number>,
-  ) {}
+    outer?: Body,
+  ) {
+    this.made = new Map(outer?.made);
+    this.entries = new Map(outer?.entries);
+  }
+  /** A loop inside: it knows what was computed before, and what it computes is not known after. */
+  inner(): Body {
+    return new Body(this.edge, this.vector, new Map(this.pointers), this);
+  }
 }
 
 export const rowKey = (n: Node): string => (n.op === 'input' ? `${n.imm[0]}:${n.imm[1]}:0:1` : `${n.imm[0]}:${n.imm[1]}:${n.imm[3]}:${n.imm[6]}`);
@@ -195,10 +203,61 @@ export class Values {
           () => arg(0),
           () => arg(1),
         );
+      case 'reduce':
+        return this.reduce(n, body);
       case 'lookup':
         return this.lookup(n, body, base + (params + ints + n.imm[0]!) * 4);
       default:
         throw new Error(`simd has no form for ${n.op}: lower the expression first`);
+    }
+  }
+
+  /** All sums of a loop at once; the other nodes of the same reduction find theirs made. */
+  private reduce(n: Node, body: Body): void {
+    const { code } = this;
+    const [id, which, sums] = n.imm as readonly [number, number, number];
+    const key = `reduce:${id}`;
+    let totals = body.entries.get(key);
+    if (!totals) {
+      totals = Array.from({ length: sums }, () => code.local(V128));
+      body.entries.set(key, totals);
+      const [turn, count, turns] = [code.local(I32), code.local(I32), code.local(V128)];
+      this.value(n.args[0]!, body);
+      code.simd(SIMD.laneI).byte(0).set(count);
+      totals.forEach((t, k) => {
+        this.value(n.args[1 + k]!, body);
+        code.set(t);
+      });
+      const next = n.args.slice(1 + sums);
+      this.prepare(id, next, body);
+      code.i32(0).set(turn);
+      code.op(0x02).byte(0x40).get(turn).get(count).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
+      const inner = body.inner();
+      code.get(turn).simd(SIMD.splatI).set(turns);
+      for (const leaf of inOrder(next)) {
+        if (leaf.imm[0] !== id) continue;
+        if (leaf.op === 'turn') inner.made.set(leaf, turns);
+        else if (leaf.op === 'sum') inner.made.set(leaf, totals[leaf.imm[1]!]!);
+      }
+      next.forEach((v) => this.value(v, inner));
+      [...totals].reverse().forEach((t) => code.set(t));
+      code.get(turn).i32(1).op(0x6a).tee(turn).get(count).op(0x48).byte(0x0d).unsigned(0).op(0x0b).op(0x0b);
+    }
+    code.get(totals[which]!);
+  }
+
+  /** Computes before a loop what its body needs and its turns do not change. */
+  private prepare(id: number, next: readonly Node[], body: Body): void {
+    const turning = new Set<Node>();
+    const inside = inOrder(next);
+    for (const n of inside) if (((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) || n.args.some((a) => turning.has(a))) turning.add(n);
+    for (const n of inside) {
+      const still = !turning.has(n) && !COSTLESS.has(n.op) && !this.steady.has(n) && !body.made.has(n);
+      if (!still || !inside.some((m) => turning.has(m) && m.args.includes(n))) continue;
+      const local = this.code.local(V128);
+      this.value(n, body);
+      this.code.set(local);
+      body.made.set(n, local);
     }
   }
 

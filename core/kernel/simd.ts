@@ -155,7 +155,7 @@ class Emitter {
     const { order, values } = this;
     const varying = new Set<Node>();
     for (const n of order) {
-      const leaf = n.op === 'ix' || n.op === 'iy' || n.op === 'input' || n.op === 'tap' || n.op === 'fetch';
+      const leaf = n.op === 'ix' || n.op === 'iy' || n.op === 'input' || n.op === 'tap' || n.op === 'fetch' || n.op === 'turn' || n.op === 'sum';
       if (leaf || n.args.some((a) => varying.has(a))) varying.add(n);
     }
     const wanted = new Set<Node>(this.outputs);

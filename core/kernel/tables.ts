@@ -19,23 +19,36 @@ export interface UniformLayout {
   /** Entries, the ends included. Outside, the function goes on by its end slopes. */
   readonly n: number;
 }
-export type TableLayout = FloatBitsLayout | UniformLayout;
+/** `n` × `n` × `n` colours, red changing fastest. */
+export interface CubeLayout {
+  readonly kind: 'cube';
+  readonly n: number;
+}
+export type TableLayout = FloatBitsLayout | UniformLayout | CubeLayout;
 
-export interface TableSpec {
+export interface CurveTable {
   /** Names the contents: equal keys mean equal tables. */
   readonly key: string;
-  readonly layout: TableLayout;
+  readonly layout: FloatBitsLayout | UniformLayout;
   /** The function itself, in double precision. */
   readonly fn: (x: number) => number;
 }
+export interface CubeTable {
+  readonly key: string;
+  readonly layout: CubeLayout;
+  /** Red, green, blue of each entry. */
+  readonly colours: Float32Array;
+}
+export type TableSpec = CurveTable | CubeTable;
 
 const MANTISSA = 256;
 
 /**
  * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one more pair,
- * (slope below, slope above).
+ * (slope below, slope above). A cube's entries are padded to four numbers.
  */
 export function tableData(spec: TableSpec): Float32Array {
+  if ('colours' in spec) return paddedToFour(spec.colours);
   const { layout } = spec;
   if (layout.kind === 'floatbits') {
     const n = (layout.eMax - layout.eMin) * MANTISSA;
@@ -58,6 +71,12 @@ export function tableData(spec: TableSpec): Float32Array {
   }
   out[n * 2] = (spec.fn(lo + h / 16) - spec.fn(lo)) / (h / 16);
   out[n * 2 + 1] = (spec.fn(hi) - spec.fn(hi - h / 16)) / (h / 16);
+  return out;
+}
+
+function paddedToFour(colours: Float32Array): Float32Array {
+  const out = new Float32Array((colours.length / 3) * 4);
+  for (let i = 0; i < colours.length / 3; i++) out.set(colours.subarray(i * 3, i * 3 + 3), i * 4);
   return out;
 }
 

@@ -2,7 +2,20 @@
  * The graph that a look, a clip and a frame become. A node says what it computes (an expression over its inputs),
  * never how: the engine decides which neighbours fuse into one kernel, and that changes no bit.
  */
-import { type Edge, intParam, type Node, param, type Pixel, table, type TableLayout, type TableSpec, type TapScale } from '../kernel';
+import {
+  cube,
+  type CubeTable,
+  type CurveTable,
+  type Edge,
+  intParam,
+  type Node,
+  param,
+  type Pixel,
+  table,
+  type TableLayout,
+  type TableSpec,
+  type TapScale,
+} from '../kernel';
 import { Hasher } from './hash';
 
 /** How a picture's numbers are to be read: linear light, encoded, or neither (mattes, luma, packed output). */
@@ -55,6 +68,8 @@ export interface Building {
   param(i: number): Node;
   int(i: number): Node;
   lookup(tableIndex: number, x: Node): Node;
+  /** A colour through a table that is a cube. */
+  cube(tableIndex: number, c: Pixel): Pixel;
 }
 
 export interface OperationSpec {
@@ -127,10 +142,11 @@ export function buildingAt(
     tap: (i, plane, dx, dy, how = {}) => tap(image(i), plane, dx, dy, how.edge ?? 'clamp', how.sx ?? 'same', how.sy ?? 'same'),
     param: (i) => param(at.params + i),
     int: (i) => intParam(at.ints + i),
-    lookup: (i, x) => table(at.tables + i, node.tables[i]!.layout, x),
+    lookup: (i, x) => table(at.tables + i, (node.tables[i] as CurveTable).layout, x),
+    cube: (i, c) => cube(at.tables + i, (node.tables[i] as CubeTable).layout.n, c),
   };
 }
 
 /** A table layout in words, for shapes. */
 export const layoutName = (l: TableLayout): string =>
-  l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`;
+  l.kind === 'cube' ? `c${l.n}` : l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`;
