@@ -1,6 +1,8 @@
 /** The look that the command line renders: a shipped one, a file, or steps written on the spot. */
+import { readFileSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import {
+  type CubeValue,
   type DialValues,
   type DialValue,
   edit,
@@ -16,6 +18,7 @@ import {
   STEPS,
   unsuited,
 } from '../core';
+import { inOneLine, lutFromFile, MOST_BYTES } from '../core/formats';
 import { one, Usage, type Words } from './args';
 
 function parsed(p: Parameter, text: string): ParameterValue {
@@ -30,7 +33,24 @@ function parsed(p: Parameter, text: string): ParameterValue {
       return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
     case 'choice':
       return text;
+    case 'cube':
+      return lutAt(text);
   }
+}
+
+/** A LUT step's table from a file. */
+function lutAt(path: string): CubeValue {
+  let size: number;
+  try {
+    size = statSync(path).size;
+  } catch {
+    throw new Usage(`there is no file "${path}" for lut`);
+  }
+  if (size > MOST_BYTES) throw new Usage(`${path} is larger than ${MOST_BYTES / 2 ** 20} MiB: no LUT that can be read is`);
+  const read = lutFromFile(path, readFileSync(path, 'utf8'));
+  if ('fault' in read) throw new Usage(inOneLine(path, read.fault));
+  if (read.note) process.stderr.write(`${path}: ${read.note}\n`);
+  return read.value;
 }
 
 function withStep(look: LookDocument, words: string): LookDocument {

@@ -3,6 +3,7 @@ import { SHIPPED, STEPS } from '../core';
 import { NotFootage } from '../server/media/footage';
 import { probe } from '../server/media/probe';
 import { needed, readWords, Usage } from './args';
+import { BAKE_WORDS, bakeLut } from './bake-lut';
 import { render, RENDER_WORDS } from './render';
 
 const HELP = `Wabisabi
@@ -10,6 +11,8 @@ const HELP = `Wabisabi
          [--frames 0-23] [--size 960x540] [--fit fit|fill] [--encoding …] [--out-encoding …] [--rate 25]
          [--depth 8|16] [--dial name=value]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times
+  bake-lut --look … --out x.cube [--size 33] [--takes srgb] [--gives srgb] [--dial name=value]…
+         a look of colour steps alone, as a cube, with its largest error
   steps [--json]      every step and its parameters
   looks [--json]      the shipped looks and their dials
   probe --in <file> [--json]`;
@@ -23,6 +26,8 @@ async function main(argv: readonly string[]): Promise<void> {
   switch (command) {
     case 'render':
       return print(await render(readWords(rest, RENDER_WORDS)));
+    case 'bake-lut':
+      return print(await bakeLut(readWords(rest, BAKE_WORDS)));
     case 'steps': {
       const steps = STEPS.map(({ id, family, label, help, domain, parameters }) => ({ id, family, label, help, domain, parameters }));
       return print(
@@ -48,7 +53,7 @@ async function main(argv: readonly string[]): Promise<void> {
     case '--help':
       return print(HELP);
     default:
-      throw new Usage(`there is no command "${command}"; there are render, steps, looks, probe`);
+      throw new Usage(`there is no command "${command}"; there are render, bake-lut, steps, looks, probe`);
   }
 }
 

@@ -1,26 +1,13 @@
 /** For tests: pictures of given numbers, and a graph computed by both references one operation at a time. */
 import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
+import { leaf } from '../image/planes';
 import type { Domain, Leaf, Picturing } from '../plan/graph';
 import type { Engine } from './engine';
 import { expressions, groupOf } from './fusion';
 
-/** A leaf of given planes (rows packed tightly). */
-export function leafOf(planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf {
-  return {
-    kind: 'leaf',
-    key,
-    width,
-    height,
-    planes: planes.length,
-    domain,
-    load: (p, into) => {
-      for (let y = 0; y < height; y++) {
-        const row = into(y);
-        for (let x = 0; x < width; x++) row[x] = planes[p]![y * width + x]!;
-      }
-    },
-  };
-}
+/** A leaf of given planes, each call another picture. */
+export const leafOf = (planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf =>
+  leaf(planes, width, height, domain, key);
 
 /** Random numbers 0 ≤ u < 1 from a seed. */
 export function randomFrom(seed: number): () => number {

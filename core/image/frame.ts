@@ -145,10 +145,14 @@ function codesToRgb(frame: RawFrame): Picturing {
 
 /** The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. */
 export function frameToLight(frame: RawFrame, encodingId: EncodingId): Picturing {
-  const encoding = encodingOf(encodingId);
   const { format } = frame;
-  const codes = codesToRgb(frame);
   const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
+  return codesToLight(codesToRgb(frame), encodingId, cover);
+}
+
+/** Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if there is any. */
+export function codesToLight(codes: Picturing, encodingId: EncodingId, cover?: Picturing): Picturing {
+  const encoding = encodingOf(encodingId);
   const m = toWorking(encoding);
   return operation({
     shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`,

@@ -4,3 +4,4 @@ export { inDomain, onColour } from './convert';
 export { blur, enlarge, fitInto, halve, type Fit, blend2 } from './resample';
 export * from './frame';
 export { packedForPage, toCodes, wholeRgb, yuv420 } from './output';
+export { leaf } from './planes';

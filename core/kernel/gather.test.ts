@@ -79,7 +79,10 @@ describe('reductions', () => {
       ints: [count],
       build: (b) => {
         const [x] = b.pixel(0);
-        return reduce(b.int(0), [0, 1], (turn, [sum, power]) => [sum!.add(power!.mul(x!.abs().sqrt())), power!.mul(b.param(0)).add(toFloat(turn).mul(1e-3))]);
+        return reduce(b.int(0), [0, 1], (turn, [sum, power]) => [
+          sum!.add(power!.mul(x!.abs().sqrt())),
+          power!.mul(b.param(0)).add(toFloat(turn).mul(1e-3)),
+        ]);
       },
     });
 
@@ -134,7 +137,8 @@ describe('reductions', () => {
 describe('cubes', () => {
   const cubeOf = (n: number, f: (r: number, g: number, b: number) => readonly number[], key: string): CubeTable => {
     const colours = new Float32Array(n ** 3 * 3);
-    for (let b = 0; b < n; b++) for (let g = 0; g < n; g++) for (let r = 0; r < n; r++) colours.set(f(r / (n - 1), g / (n - 1), b / (n - 1)), ((b * n + g) * n + r) * 3);
+    for (let b = 0; b < n; b++)
+      for (let g = 0; g < n; g++) for (let r = 0; r < n; r++) colours.set(f(r / (n - 1), g / (n - 1), b / (n - 1)), ((b * n + g) * n + r) * 3);
     return { key, layout: { kind: 'cube', n }, colours };
   };
   const through = (cube: CubeTable, from: Picturing): Picturing =>
@@ -149,7 +153,16 @@ describe('cubes', () => {
 
   it('of straight lines give the line, corners and faces included', () => {
     const cube = cubeOf(5, (r, g, b) => [r, 0.25 + g / 2, 1 - b], 'lines');
-    const from = leafOf([[0, 1, 0.5, 0.33, -1, 3], [0, 1, 0.25, 0.9, 2, 0.1], [0, 1, 1, 0.125, 0.5, -0.2]], 6, 1, 'encoded');
+    const from = leafOf(
+      [
+        [0, 1, 0.5, 0.33, -1, 3],
+        [0, 1, 0.25, 0.9, 2, 0.1],
+        [0, 1, 1, 0.125, 0.5, -0.2],
+      ],
+      6,
+      1,
+      'encoded',
+    );
     const image = engine.compute(through(cube, from));
     const [red, green, blue] = [0, 1, 2].map((p) => [...engine.memory.plane(image, p)]);
     [0, 1, 0.5, 0.33, 0, 1].forEach((v, i) => expect(red![i]).toBeCloseTo(v, 6));
@@ -171,7 +184,17 @@ describe('cubes', () => {
     const cube = cubeOf(4, () => [random(), random(), random()], 'bounded');
     fc.assert(
       fc.property(fc.tuple(fc.float({ noNaN: true }), fc.float({ noNaN: true }), fc.float({ noNaN: true })), (c) => {
-        const image = engine.compute(through(cube, leafOf(c.map((v) => [v]), 1, 1, 'encoded')));
+        const image = engine.compute(
+          through(
+            cube,
+            leafOf(
+              c.map((v) => [v]),
+              1,
+              1,
+              'encoded',
+            ),
+          ),
+        );
         for (let p = 0; p < 3; p++) {
           const v = engine.memory.plane(image, p)[0]!;
           expect(v).toBeGreaterThanOrEqual(-1e-6);

@@ -4,7 +4,7 @@
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
 import { inOrder, type Node } from './expr';
-import { cachedTable, type CubeTable, type CurveTable, type TableSpec } from './tables';
+import { cachedTable, type CubeTable, type CurveTable, type TableSpec, tetrahedral } from './tables';
 
 export type Precision = 'double' | 'single';
 
@@ -94,7 +94,7 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
     case 'table':
       return (bound.tables[imm[0]!] as CurveTable).fn(p);
     case 'cube':
-      return cubeAt(bound.tables[imm[0]!] as CubeTable, [p, q, r], imm[2]!);
+      return tetrahedral(bound.tables[imm[0]!] as CubeTable, [p, q, r], imm[2]!);
     case 'turn':
     case 'sum':
     case 'reduce':
@@ -137,20 +137,6 @@ function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y
     case 'not':
       return p ? 0 : 1;
   }
-}
-
-/** Tetrahedral interpolation in a cube: the corners in order of falling parts. */
-function cubeAt({ layout: { n }, colours }: CubeTable, c: readonly number[], channel: number): number {
-  const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
-  const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
-  const parts = at.map((v, i) => ({ part: v - low[i]!, step: n ** i })).sort((a, b) => b.part - a.part);
-  let index = low[0]! + low[1]! * n + low[2]! * n * n;
-  let value = colours[index * 3 + channel]! * (1 - parts[0]!.part);
-  parts.forEach(({ part, step }, i) => {
-    index += step;
-    value += colours[index * 3 + channel]! * (part - (parts[i + 1]?.part ?? 0));
-  });
-  return value;
 }
 
 /** The nodes of a reduction's body that change with its turns, in order. */

@@ -41,6 +41,21 @@ export interface CubeTable {
 }
 export type TableSpec = CurveTable | CubeTable;
 
+/** One channel of a cube at a colour, in double precision: from corner to corner in order of falling parts. */
+export function tetrahedral({ layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>, c: readonly number[], channel: number): number {
+  const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
+  const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
+  const steps = [1, n, n * n];
+  const parts = at.map((v, i) => ({ part: v - low[i]!, step: steps[i]! })).sort((a, b) => b.part - a.part);
+  let index = low[0]! + low[1]! * n + low[2]! * n * n;
+  let value = colours[index * 3 + channel]! * (1 - parts[0]!.part);
+  parts.forEach(({ part, step }, i) => {
+    index += step;
+    value += colours[index * 3 + channel]! * (part - (parts[i + 1]?.part ?? 0));
+  });
+  return value;
+}
+
 const MANTISSA = 256;
 
 /**

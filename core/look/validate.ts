@@ -2,6 +2,7 @@
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type Parameter, type Step, stepOf, STEPS } from '../steps';
+import { isCube } from '../steps/cube';
 import { type Dial, LookDocument, type Setting, STRENGTH } from './document';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
@@ -49,6 +50,8 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
       return p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`;
     case 'curve':
       return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
+    case 'cube':
+      return v === null || isCube(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
   }
 }
 

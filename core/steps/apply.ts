@@ -2,26 +2,29 @@
 import { column, type Pixel, row, toFloat } from '../kernel';
 import { inDomain, onColour } from '../image/convert';
 import { blend2 } from '../image/resample';
-import { each, operation, type Picturing } from '../plan/graph';
+import { each, layoutName, operation, type Picturing } from '../plan/graph';
 import type { Moment, PixelStep, Step, Values } from './declare';
 
 function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Picturing {
+  if (step.idle?.(v)) return input;
   const numbers = step.numbers(v, at);
   const n = numbers.length,
     lines = 1080 / at.height;
   const planes = step.planes?.(input.planes) ?? input.planes;
+  const tables = step.tables?.(v) ?? [];
   return operation({
-    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}`,
+    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}${tables.length > 0 ? `-${tables.map((t) => layoutName(t.layout)).join('+')}` : ''}`,
     inputs: [each(input)],
     planes,
     domain: input.domain,
     params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines],
     ints: [at.seed, at.frame],
-    tables: step.tables?.(v) ?? [],
+    tables,
     build: (b) => {
       const tools = {
         n: (i: number) => b.param(i),
         curve: (i: number, x: Parameters<typeof b.lookup>[1]) => b.lookup(i, x),
+        cube: (i: number, c: Pixel) => b.cube(i, c),
         get x() {
           return toFloat(column())
             .mul(b.param(n))

@@ -6,7 +6,21 @@ export type Family = 'colour' | 'light' | 'edge' | 'film' | 'fill';
 export type Colour = readonly [number, number, number];
 /** Points of a curve, x rising, encoded values. */
 export type CurvePoints = readonly (readonly [number, number])[];
-export type ParameterValue = number | boolean | string | Colour | CurvePoints;
+/** A look-up table: of colours (3d) or a curve a channel (1d). */
+export interface CubeValue {
+  readonly name: string;
+  readonly kind: '1d' | '3d';
+  /** Entries of a curve, or of a side. */
+  readonly size: number;
+  /** What its first and last entries stand for. */
+  readonly lo: Colour;
+  readonly hi: Colour;
+  /** Names the contents. */
+  readonly key: string;
+  /** Little-endian 32-bit floats in base64. */
+  readonly data: string;
+}
+export type ParameterValue = number | boolean | string | Colour | CurvePoints | CubeValue | null;
 
 interface Base {
   readonly id: string;
@@ -41,7 +55,18 @@ export interface CurveParameter extends Base {
   readonly kind: 'curve';
   readonly default: CurvePoints;
 }
-export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter;
+export interface CubeParameter extends Base {
+  readonly kind: 'cube';
+  readonly default: null;
+}
+export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter | CubeParameter;
+
+/** Number parameters that a wheel moves together: a push of colour, and all channels alike. */
+export interface Wheel {
+  readonly label: string;
+  readonly all: string;
+  readonly channels: readonly [string, string, string];
+}
 
 export type Values = Readonly<Record<string, ParameterValue>>;
 
@@ -62,6 +87,8 @@ export interface PixelTools {
   n(i: number): Node;
   /** A curve or table that `tables` returned. */
   curve(i: number, x: Node): Node;
+  /** A colour through a cube that `tables` returned. */
+  cube(i: number, c: Pixel): Pixel;
   /** The pixel's centre in lines, from the middle of the frame. */
   x: Node;
   y: Node;
@@ -78,11 +105,14 @@ interface StepBase {
   readonly parameters: readonly Parameter[];
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
+  readonly wheels?: readonly Wheel[];
 }
 export interface PixelStep extends StepBase {
   /** The numbers a kernel is given for these values; their count depends on nothing. */
   readonly numbers: (v: Values, at: Moment) => readonly number[];
   readonly tables?: (v: Values) => readonly TableSpec[];
+  /** Whether these values leave every picture as it is. */
+  readonly idle?: (v: Values) => boolean;
   /** Choices that change the expression itself. */
   readonly variant?: (v: Values) => string;
   /** Sees plain colour, unmultiplied, unless `covering`. Pure: the same variant gives the same expression. */

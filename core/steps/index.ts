@@ -2,6 +2,16 @@
  * Every step there is, by family. Adding one is one file and one line here; nothing else knows a step by name.
  * `declare` says what a step is, `applyStep` turns one into operations.
  */
+import { cdl } from './colour/cdl';
+import { hueBands } from './colour/hue-bands';
+import { invert } from './colour/invert';
+import { keepHue } from './colour/keep-hue';
+import { levels } from './colour/levels';
+import { lut } from './colour/lut';
+import { threeWay } from './colour/three-way';
+import { threshold } from './colour/threshold';
+import { toneTint } from './colour/tone-tint';
+import { vibrance } from './colour/vibrance';
 import { contrast } from './colour/contrast';
 import { exposure } from './colour/exposure';
 import { monochrome } from './colour/monochrome';
@@ -22,9 +32,19 @@ export const STEPS: readonly Step[] = [
   whiteBalance,
   contrast,
   toneRanges,
-  saturation,
+  threeWay,
   toneCurves,
+  saturation,
+  vibrance,
+  hueBands,
+  keepHue,
   monochrome,
+  toneTint,
+  cdl,
+  lut,
+  levels,
+  threshold,
+  invert,
   glow,
   vignette,
   contour,
@@ -38,5 +58,6 @@ export const stepOf = (id: string): Step | undefined => byId.get(id);
 
 export * from './declare';
 export { applyStep } from './apply';
+export { cubeValue, coloursOf, MOST_ENTRIES, MOST_SIDE } from './cube';
 export { curveThrough, curveTable } from './curve';
 export { linearColour } from './colour-values';

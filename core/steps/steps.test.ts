@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { bitsThatDiffer, largestError, leafOf, randomFrom, randomPlanes } from '../engine/comparing';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
-import { applyStep, neutralValues, type Parameter, type ParameterValue, type Step, STEPS, type Values, withDefaults } from '.';
+import { applyStep, cubeValue, neutralValues, type Parameter, type ParameterValue, type Step, STEPS, type Values, withDefaults } from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const SIZES = [
@@ -27,6 +27,8 @@ function somewhere(p: Parameter, random: () => number): ParameterValue {
         [0.3 + random() * 0.3, 0.5],
         [1, 0.6 + random()],
       ];
+    case 'cube':
+      return cubeValue('random', '3d', 5, Float32Array.from({ length: 375 }, random), [-0.1, 0, 0], [1.2, 1, 2]);
   }
 }
 const anyValues = (step: Step, seed: number): Values => {

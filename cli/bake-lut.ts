@@ -1,0 +1,40 @@
+/** `bake-lut`: a look whose steps depend on colour alone, as a `.cube` file. */
+import { rename, rm, writeFile } from 'node:fs/promises';
+import { ENCODINGS, isEncoding, type EncodingId } from '../core';
+import { bake, notBakeable, writeCube } from '../core/formats';
+import { needed, one, Usage, type Words } from './args';
+import { lookFrom } from './look';
+
+export const BAKE_WORDS = { values: ['look', 'step', 'dial', 'seed', 'size', 'out', 'takes', 'gives'], switches: [] } as const;
+
+const SIZES = [2, 129] as const;
+
+function encoding(w: Words, name: string): EncodingId {
+  const id = one(w, name) ?? 'srgb';
+  if (!isEncoding(id)) throw new Usage(`--${name} must be one of ${ENCODINGS.join(', ')}`);
+  return id;
+}
+
+/** Writes the file and answers with one line: how large it is and how exact. */
+export async function bakeLut(w: Words): Promise<string> {
+  const out = needed(w, 'out');
+  if (!out.toLowerCase().endsWith('.cube')) throw new Usage('--out must end in .cube');
+  const size = Number(one(w, 'size') ?? 33);
+  if (!Number.isInteger(size) || size < SIZES[0] || size > SIZES[1]) throw new Usage(`--size must be a whole number from ${SIZES[0]} to ${SIZES[1]}`);
+  const { look, dials } = await lookFrom(w);
+  const not = notBakeable(look, dials);
+  if (not.length > 0)
+    throw new Usage(
+      `${look.name} cannot be baked to a cube: ${not.join(', ')} ${not.length > 1 ? 'look' : 'looks'} at more than a pixel's own colour`,
+    );
+  const { cube, colours, largestError } = bake(look, { size, takes: encoding(w, 'takes'), gives: encoding(w, 'gives'), dials });
+  const half = `${out}.part`;
+  try {
+    await writeFile(half, writeCube(cube, colours));
+    await rename(half, out);
+  } catch (e) {
+    await rm(half, { force: true });
+    throw new Usage(`${out} could not be written: ${(e as Error).message}`);
+  }
+  return `${out}: ${size}×${size}×${size}, largest error ${largestError.toFixed(5)} of the code range`;
+}

@@ -1,0 +1,119 @@
+/** A look, or a chain of colour functions, computed ahead into one cube, with the largest error that this costs. */
+import type { Node } from '../kernel';
+import { building, inOrder, tetrahedral } from '../kernel';
+import { Engine } from '../engine';
+import { expressions, groupOf } from '../engine/fusion';
+import { leaf } from '../image/planes';
+import { codesToLight, type EncodingId, toCodes } from '../image';
+import { type DialValues, type LookDocument, resolveLayer } from '../look';
+import { clear, plan, type Picturing } from '../plan';
+import { applyStep, cubeValue, stepOf } from '../steps';
+import type { CubeValue } from '../steps/declare';
+import type { ColourFunction, Rgb } from './clf-file';
+
+export interface Baked {
+  readonly cube: CubeValue;
+  readonly colours: Float32Array;
+  /** Largest difference from the unbaked result between the cube's entries, in code values (0…1). */
+  readonly largestError: number;
+}
+
+/** Numbers between the entries of a cube, spread evenly over all colours (additive recurrence, Roberts 2018), and the greys. */
+function probes(): Float32Array[] {
+  const count = 4096,
+    greys = 257;
+  return [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map((step) =>
+    Float32Array.from({ length: count + greys }, (_, i) => (i < count ? (0.5 + i * step) % 1 : (i - count) / (greys - 1))),
+  );
+}
+
+function grid(n: number): Float32Array[] {
+  const of = (pick: (i: number) => number) => Float32Array.from({ length: n * n * n }, (_, i) => pick(i) / (n - 1));
+  return [of((i) => i % n), of((i) => Math.floor(i / n) % n), of((i) => Math.floor(i / n / n))];
+}
+
+/** Largest difference between a cube and what it stands for at the probes. */
+function errorOf(colours: Float32Array, n: number, truth: readonly ArrayLike<number>[], at: readonly Float32Array[]): number {
+  const table = { layout: { kind: 'cube', n }, colours } as const;
+  let most = 0;
+  for (let i = 0; i < at[0]!.length; i++) {
+    const place = at.map((p) => p[i]!);
+    for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(tetrahedral(table, place, c) - truth[c]![i]!));
+  }
+  return most;
+}
+
+const together = (planes: readonly ArrayLike<number>[]): Float32Array =>
+  Float32Array.from({ length: planes[0]!.length * 3 }, (_, i) => planes[i % 3]![Math.floor(i / 3)]!);
+
+/** A colour function (of code values 0…1) as a cube of `size` entries a side. */
+export function bakeFunction(name: string, f: ColourFunction, size: number): Baked {
+  const over = (at: readonly Float32Array[]): number[][] => {
+    const all = Array.from(at[0]!, (_, i) => f([at[0]![i]!, at[1]![i]!, at[2]![i]!] as Rgb));
+    return [0, 1, 2].map((c) => all.map((v) => v[c]!));
+  };
+  const colours = together(over(grid(size)));
+  return { cube: cubeValue(name, '3d', size, colours), colours, largestError: errorOf(colours, size, over(probes()), probes()) };
+}
+
+export interface BakeOptions {
+  readonly size: number;
+  /** What the cube's input is coded in, and what it answers in. */
+  readonly takes: EncodingId;
+  readonly gives: EncodingId;
+  readonly dials?: DialValues;
+}
+
+/** A look as a cube. Throws if it cannot be (see `notBakeable`). */
+export function bake(look: LookDocument, { size, takes, gives, dials = {} }: BakeOptions): Baked {
+  const not = notBakeable(look, dials);
+  if (not.length > 0) throw new Error(`cannot be baked: ${not.join(', ')}`);
+  const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
+  const over = (at: readonly Float32Array[]): Float32Array[] => {
+    const codes = leaf(at, at[0]!.length, 1, 'none');
+    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0 }, dials);
+    const image = engine.compute(toCodes(result, gives));
+    return [0, 1, 2].map((p) => engine.memory.plane(image, p));
+  };
+  const colours = together(over(grid(size)));
+  return { cube: cubeValue(look.name, '3d', size, colours), colours, largestError: errorOf(colours, size, over(probes()), probes()) };
+}
+
+const PLACES = new Set<Node['op']>(['ix', 'iy', 'tap', 'fetch']);
+
+/** Whether anything between a result and what it is made from looks at places or neighbours. */
+function looksAround(result: Picturing, from: readonly Picturing[]): boolean {
+  const seen = new Set<Picturing>(from);
+  const visit = (n: Picturing): boolean => {
+    if (seen.has(n) || n.kind === 'leaf') return false;
+    seen.add(n);
+    if (n.inputs.some((i) => i.window)) return true;
+    const placed = building(() =>
+      inOrder(expressions(groupOf(n, new Set<Picturing>([n, ...n.inputs.map((i) => i.from)])))).some((e) => PLACES.has(e.op)),
+    );
+    return placed || n.inputs.some((i) => visit(i.from));
+  };
+  return visit(result);
+}
+
+/** The steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the look can be baked. */
+export function notBakeable(look: LookDocument, dials: DialValues = {}): string[] {
+  const [width, height] = [64, 36];
+  const some = leaf(
+    [0, 1, 2].map(() => new Float32Array(width * height)),
+    width,
+    height,
+    'light',
+  );
+  return look.layers.flatMap((written) => {
+    const layer = resolveLayer(look, written, dials);
+    if (!layer.on || layer.opacity === 0) return [];
+    const from = layer.source === 'fill' ? clear(width, height) : some;
+    return layer.steps
+      .filter(
+        (use) =>
+          use.on && use.mix > 0 && looksAround(applyStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seed: 1, width, height }), [from]),
+      )
+      .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
+  });
+}

@@ -1,0 +1,68 @@
+import { cosTurns, luma, mix, sinTurns } from '../../kernel';
+import { Hasher } from '../../plan/hash';
+import type { CurveTable } from '../../kernel';
+import { num, number, type NumberParameter, type PixelStep, type Values } from '../declare';
+import { coloured, hueOf, saturated } from './hues';
+
+/** The eight hues by their names and places on the circle, in sixths. */
+const HUES = [
+  ['red', 'Red', 0],
+  ['orange', 'Orange', 0.5],
+  ['yellow', 'Yellow', 1],
+  ['green', 'Green', 2],
+  ['cyan', 'Cyan', 3],
+  ['blue', 'Blue', 4],
+  ['purple', 'Purple', 4.6],
+  ['magenta', 'Magenta', 5.2],
+] as const;
+const KINDS = [
+  ['hue', 'hue', '°', 30],
+  ['saturation', 'saturation', '%', 100],
+  ['lightness', 'lightness', '%', 100],
+] as const;
+
+/** A value between its two neighbouring hues' values, softly: the bands' shares always add up to one. */
+function around(values: readonly number[], at: number): number {
+  let i = 0;
+  while (i + 1 < HUES.length && HUES[i + 1]![2] <= at) i++;
+  const from = HUES[i]![2],
+    to = HUES[i + 1]?.[2] ?? 6;
+  const t = Math.min(1, Math.max(0, (at - from) / (to - from)));
+  return values[i]! + (values[(i + 1) % HUES.length]! - values[i]!) * t * t * (3 - 2 * t);
+}
+
+function bandTable(v: Values, kind: string, scale: number): CurveTable {
+  const values = HUES.map(([id]) => num(v, `${id}-${kind}`) * scale);
+  const h = new Hasher();
+  values.forEach((x) => h.float(x));
+  return { key: `hue-bands-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 6, n: 4801 }, fn: (x) => around(values, Math.min(6, Math.max(0, x))) };
+}
+
+export const hueBands: PixelStep = {
+  id: 'hue-bands',
+  family: 'colour',
+  label: 'Hue bands',
+  help: 'Turns, strengthens or lightens each of eight hues on its own; neighbours overlap softly.',
+  domain: 'encoded',
+  parameters: HUES.flatMap(([id, label]) =>
+    KINDS.map(([kind, word, unit, most]): NumberParameter => number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0)),
+  ),
+  numbers: () => [],
+  tables: (v) => [bandTable(v, 'hue', 1 / 360), bandTable(v, 'saturation', 1 / 100), bandTable(v, 'lightness', 1 / 100)],
+  pixel: (c, t) => {
+    const { at, chroma } = hueOf(c);
+    const share = coloured(chroma);
+    const [turn, strength, light] = [0, 1, 2].map((i) => t.curve(i, at).mul(share)) as [typeof at, typeof at, typeof at];
+    // About the grey axis, by Rodrigues' formula; lightness is put back afterwards.
+    const sin = sinTurns(turn).mul(1 / Math.sqrt(3)),
+      cos = cosTurns(turn);
+    const mean = c[0]!
+      .add(c[1]!)
+      .add(c[2]!)
+      .mul(1 / 3);
+    const turned = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin)));
+    const y = luma(c);
+    const moved = saturated(turned, strength.add(1)).map((x) => x.add(y).sub(luma(turned)));
+    return moved.map((x) => x.add(light.mul(chroma).mul(0.5)));
+  },
+};

@@ -1,0 +1,33 @@
+/** Hue, chroma and what the steps that look at single hues share. Encoded colour. */
+import { luma, type Node, type Pixel, select } from '../../kernel';
+
+export interface Hue {
+  /** Place on the circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤ h < 6. Without meaning where chroma is 0. */
+  readonly at: Node;
+  /** Largest less smallest channel. */
+  readonly chroma: Node;
+}
+
+/** The hexagonal hue (Smith, 1978): piecewise straight, so that no channel order makes a jump. */
+export function hueOf([r, g, b]: Pixel): Hue {
+  const most = r!.max(g!).max(b!),
+    least = r!.min(g!).min(b!);
+  const chroma = most.sub(least);
+  const per = chroma.max(1e-6);
+  const around = g!.sub(b!).div(per);
+  const red = select(around.lt(0), around.add(6), around);
+  const at = select(most.le(r!), red, select(most.le(g!), b!.sub(r!).div(per).add(2), r!.sub(g!).div(per).add(4)));
+  return { at: at.clamp(0, 6), chroma };
+}
+
+/** 0 for grey, rising softly to 1: hues of what is nearly grey are chance and must not show. */
+export const coloured = (chroma: Node): Node => {
+  const t = chroma.mul(1 / 0.12).clamp(0, 1);
+  return t.mul(t).mul(t.mul(-2).add(3));
+};
+
+/** Colour drawn towards its own grey (0) or away from it. */
+export const saturated = (c: Pixel, by: Node): Pixel => {
+  const y = luma(c).mul(by.neg().add(1));
+  return c.map((x) => x.mul(by).add(y));
+};

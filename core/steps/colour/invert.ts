@@ -1,0 +1,13 @@
+import { mix } from '../../kernel';
+import { num, number, type PixelStep } from '../declare';
+
+export const invert: PixelStep = {
+  id: 'invert',
+  family: 'colour',
+  label: 'Invert',
+  help: 'Turns light to dark and every colour to its opposite.',
+  domain: 'encoded',
+  parameters: [number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 })],
+  numbers: (v) => [num(v, 'amount') / 100],
+  pixel: (c, t) => c.map((x) => mix(x, x.neg().add(1), t.n(0))),
+};

@@ -1,0 +1,29 @@
+import { num, number, type PixelStep } from '../declare';
+import { bent } from './bend';
+
+export const levels: PixelStep = {
+  id: 'levels',
+  family: 'colour',
+  label: 'Levels',
+  help: 'Says which tones become black and white, how the middle lies between them, and how far black and white reach.',
+  domain: 'encoded',
+  parameters: [
+    number('black', 'Black', 'encoded', -0.5, 0.95, 0),
+    number('white', 'White', 'encoded', 0.05, 4, 1, { soft: [0.05, 1.5] }),
+    number('gamma', 'Gamma', '', 0.1, 8, 1, { soft: [0.25, 4] }),
+    number('out-black', 'Black becomes', 'encoded', -0.5, 1, 0, { soft: [0, 1] }),
+    number('out-white', 'White becomes', 'encoded', 0, 2, 1, { soft: [0, 1] }),
+  ],
+  // White stays above black by a thousandth at least: levels never turn the scale around.
+  numbers: (v) => {
+    const black = num(v, 'black'),
+      low = num(v, 'out-black');
+    return [black, 1 / Math.max(1e-3, num(v, 'white') - black), 1 / num(v, 'gamma'), low, Math.max(0, num(v, 'out-white') - low)];
+  },
+  pixel: (c, t) =>
+    c.map((x) =>
+      bent(x.sub(t.n(0)).mul(t.n(1)), t.n(2))
+        .mul(t.n(4))
+        .add(t.n(3)),
+    ),
+};

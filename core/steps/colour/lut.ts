@@ -1,0 +1,81 @@
+import type { Node, Pixel, TableSpec } from '../../kernel';
+import { encodingOf, type EncodingId, ENCODINGS, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image/encodings';
+import { cubeTables } from '../cube';
+import { type ChoiceParameter, type CubeValue, type PixelStep, type PixelTools, type Values } from '../declare';
+
+const coded = (id: string, label: string, help: string): ChoiceParameter => ({
+  kind: 'choice',
+  id,
+  label,
+  help,
+  options: ENCODINGS.map((e) => ({ id: e, label: encodingOf(e).label })),
+  default: 'srgb',
+});
+
+const lutOf = (v: Values): CubeValue | null => v['lut'] as CubeValue | null;
+const ends = (v: Values): [EncodingId, EncodingId] => [v['takes'] as EncodingId, v['gives'] as EncodingId];
+
+/** Which tables a conversion from (or to) the working encoded curve needs. */
+const towards = (id: EncodingId): TableSpec[] => (id === 'srgb' ? [] : [SRGB_DECODE, ...some(encodingOf(id).fromLight)]);
+const backFrom = (id: EncodingId): TableSpec[] => (id === 'srgb' ? [] : [...some(encodingOf(id).toLight), SRGB_ENCODE]);
+const some = (t: TableSpec | undefined): TableSpec[] => (t ? [t] : []);
+
+const matrixed = (c: Pixel, t: PixelTools, first: number): Node[] =>
+  [0, 3, 6].map((r) =>
+    c[0]!
+      .mul(t.n(first + r))
+      .add(c[1]!.mul(t.n(first + r + 1)))
+      .add(c[2]!.mul(t.n(first + r + 2))),
+  );
+
+/** Numbers: where the table begins and one over its length (each channel), then the matrices in and out. */
+export const lut: PixelStep = {
+  id: 'lut',
+  family: 'colour',
+  label: 'LUT',
+  help: 'Colours looked up in a table from a file; what lies outside the table is held to its edge.',
+  domain: 'encoded',
+  parameters: [
+    { kind: 'cube', id: 'lut', label: 'Table', default: null },
+    coded('takes', 'Takes', 'The encoding the table was made for.'),
+    coded('gives', 'Gives', 'The encoding the table answers in.'),
+  ],
+  idle: (v) => lutOf(v) === null,
+  numbers: (v) => {
+    const cube = lutOf(v);
+    const [takes, gives] = ends(v).map(encodingOf);
+    const lo = cube?.lo ?? [0, 0, 0],
+      hi = cube?.hi ?? [1, 1, 1];
+    return [...lo, ...hi.map((h, i) => 1 / (h - lo[i]!)), ...fromWorking(takes!), ...toWorking(gives!)];
+  },
+  tables: (v) => {
+    const cube = lutOf(v);
+    return cube ? [...cubeTables(cube), ...towards(ends(v)[0]), ...backFrom(ends(v)[1])] : [];
+  },
+  variant: (v) => `${lutOf(v)?.kind ?? 'none'}-${ends(v).join('-')}`,
+  pixel: (c, t, v) => {
+    const cube = lutOf(v);
+    if (!cube) return c;
+    const [takes, gives] = ends(v);
+    let next = cube.kind === '3d' ? 1 : 3;
+    const through = (tables: readonly TableSpec[], x: Pixel): Pixel =>
+      tables.reduce<Pixel>((now) => {
+        const i = next++;
+        return now.map((ch) => t.curve(i, ch));
+      }, x);
+    const [decode, encode] = [towards(takes).slice(0, 1), towards(takes).slice(1)];
+    let x = through(decode, c);
+    if (takes !== 'srgb' && needsMatrix(encodingOf(takes))) x = matrixed(x, t, 6);
+    x = through(encode, x).map((ch, i) =>
+      ch
+        .sub(t.n(i))
+        .mul(t.n(3 + i))
+        .clamp(0, 1),
+    );
+    x = cube.kind === '3d' ? t.cube(0, x) : x.map((ch, i) => t.curve(i, ch));
+    const back = backFrom(gives);
+    x = through(back.slice(0, -1), x);
+    if (gives !== 'srgb' && needsMatrix(encodingOf(gives))) x = matrixed(x, t, 15);
+    return through(back.slice(-1), x);
+  },
+};

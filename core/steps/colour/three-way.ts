@@ -1,0 +1,45 @@
+import { num, number, type NumberParameter, type PixelStep } from '../declare';
+import { bent } from './bend';
+
+const CHANNELS = [
+  ['red', 'red'],
+  ['green', 'green'],
+  ['blue', 'blue'],
+] as const;
+const WAYS = [
+  ['lift', 'Lift'],
+  ['gamma', 'Gamma'],
+  ['gain', 'Gain'],
+] as const;
+
+const numbersOf = (id: string, label: string): NumberParameter[] => [
+  number(id, label, '%', -100, 100, 0, { soft: [-50, 50] }),
+  ...CHANNELS.map(([channel, word]) => number(`${id}-${channel}`, `${label} ${word}`, '%', -100, 100, 0, { soft: [-50, 50] })),
+];
+
+/**
+ * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma: lift leaves white where it is, gain leaves black, gamma both.
+ * Lift moves by up to half the scale; gain and gamma run from a quarter to four times.
+ */
+export const threeWay: PixelStep = {
+  id: 'three-way',
+  family: 'colour',
+  label: 'Three-way',
+  help: 'Lift moves the blacks, gain the whites, gamma what lies between: together and by colour.',
+  domain: 'encoded',
+  parameters: WAYS.flatMap(([id, label]) => numbersOf(id, label)),
+  wheels: WAYS.map(([id, label]) => ({ label, all: id, channels: CHANNELS.map(([channel]) => `${id}-${channel}`) as [string, string, string] })),
+  numbers: (v) => {
+    const sum = (id: string, channel: string) => (num(v, id) + num(v, `${id}-${channel}`)) / 100;
+    return [
+      ...CHANNELS.map(([c]) => Math.max(-0.9, Math.min(0.9, sum('lift', c) * 0.5))),
+      ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, -sum('gamma', c)))),
+      ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, sum('gain', c)))),
+    ];
+  },
+  pixel: (c, t) =>
+    c.map((x, i) => {
+      const lifted = x.mul(t.n(i).neg().add(1)).add(t.n(i));
+      return bent(lifted.mul(t.n(6 + i)), t.n(3 + i));
+    }),
+};

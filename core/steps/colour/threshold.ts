@@ -1,0 +1,23 @@
+import { luma, mix, smoothstep } from '../../kernel';
+import { num, number, type PixelStep } from '../declare';
+
+export const threshold: PixelStep = {
+  id: 'threshold',
+  family: 'colour',
+  label: 'Threshold',
+  help: 'Black below a level, white above it.',
+  domain: 'encoded',
+  parameters: [
+    number('level', 'Level', 'encoded', 0, 1, 0.5),
+    number('softness', 'Softness', '%', 0.5, 100, 4),
+    number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),
+  ],
+  numbers: (v) => {
+    const half = num(v, 'softness') / 200;
+    return [num(v, 'level') - half, num(v, 'level') + half, num(v, 'amount') / 100];
+  },
+  pixel: (c, t) => {
+    const on = smoothstep(t.n(0), t.n(1), luma(c));
+    return c.map((x) => mix(x, on, t.n(2)));
+  },
+};

@@ -1,0 +1,100 @@
+/** Look-up tables as look documents carry them: their numbers as text, so that a look is whole by itself. */
+import type { TableSpec } from '../kernel';
+import { Hasher } from '../plan/hash';
+import type { Colour, CubeValue } from './declare';
+
+const PIECE = 0x8000;
+
+/** A table's value from its numbers: red, green, blue of each entry, red changing fastest. */
+export function cubeValue(
+  name: string,
+  kind: '1d' | '3d',
+  size: number,
+  colours: Float32Array,
+  lo: Colour = [0, 0, 0],
+  hi: Colour = [1, 1, 1],
+): CubeValue {
+  const bytes = new Uint8Array(colours.length * 4);
+  const view = new DataView(bytes.buffer);
+  colours.forEach((v, i) => view.setFloat32(i * 4, v, true));
+  let text = '';
+  for (let i = 0; i < bytes.length; i += PIECE) text += String.fromCharCode(...bytes.subarray(i, i + PIECE));
+  return { name, kind, size, lo, hi, key: keyOf(colours, lo, hi), data: btoa(text) };
+}
+
+const keyOf = (colours: Float32Array, lo: Colour, hi: Colour): string => {
+  const h = new Hasher();
+  [...lo, ...hi].forEach((v) => h.float(v));
+  colours.forEach((v) => h.float(v));
+  return h.hex();
+};
+
+const entries = (c: Pick<CubeValue, 'kind' | 'size'>): number => (c.kind === '3d' ? c.size * c.size * c.size : c.size);
+
+/** The numbers of a table; undefined if they are not as many as its size says, not finite, or not those its key names. */
+export function coloursOf(cube: CubeValue): Float32Array | undefined {
+  let text: string;
+  try {
+    text = atob(cube.data);
+  } catch {
+    return undefined;
+  }
+  if (text.length !== entries(cube) * 12) return undefined;
+  const bytes = Uint8Array.from(text, (ch) => ch.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  const colours = Float32Array.from({ length: text.length / 4 }, (_, i) => view.getFloat32(i * 4, true));
+  return colours.every(Number.isFinite) && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
+}
+
+/** Largest sizes that are read: 129 a side, 65536 entries of a curve. */
+export const MOST_SIDE = 129,
+  MOST_ENTRIES = 65536;
+
+export function isCube(v: unknown): v is CubeValue {
+  if (v === null || typeof v !== 'object') return false;
+  const c = v as Partial<CubeValue>;
+  const three = (x: unknown): x is Colour => Array.isArray(x) && x.length === 3 && x.every((n) => typeof n === 'number' && Number.isFinite(n));
+  return (
+    typeof c.name === 'string' &&
+    c.name.length <= 200 &&
+    (c.kind === '1d' || c.kind === '3d') &&
+    Number.isInteger(c.size) &&
+    c.size! >= 2 &&
+    c.size! <= (c.kind === '3d' ? MOST_SIDE : MOST_ENTRIES) &&
+    three(c.lo) &&
+    three(c.hi) &&
+    c.lo.every((l, i) => l < (c.hi as Colour)[i]!) &&
+    typeof c.key === 'string' &&
+    typeof c.data === 'string' &&
+    coloursOf(c as CubeValue) !== undefined
+  );
+}
+
+const made = new Map<string, TableSpec[]>();
+
+/** The value as kernel tables over 0…1: one cube, or a curve for each channel. */
+export function cubeTables(cube: CubeValue): TableSpec[] {
+  const name = `${cube.kind}-${cube.key}`;
+  const known = made.get(name);
+  if (known) return known;
+  const colours = coloursOf(cube);
+  if (!colours) throw new Error(`the table ${cube.name} is damaged`);
+  const n = cube.size;
+  const tables: TableSpec[] =
+    cube.kind === '3d'
+      ? [{ key: `cube-${name}`, layout: { kind: 'cube', n }, colours }]
+      : [0, 1, 2].map((channel) => ({
+          key: `curve-${name}-${channel}`,
+          layout: { kind: 'uniform', lo: 0, hi: 1, n },
+          fn: (x) => {
+            const at = Math.max(0, Math.min(1, x)) * (n - 1),
+              i = Math.min(n - 2, Math.floor(at));
+            const a = colours[i * 3 + channel]!,
+              b = colours[i * 3 + 3 + channel]!;
+            return a + (b - a) * (at - i);
+          },
+        }));
+  if (made.size > 60) made.delete(made.keys().next().value!);
+  made.set(name, tables);
+  return tables;
+}
