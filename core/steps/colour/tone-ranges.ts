@@ -1,10 +1,53 @@
-import { luma, select, smoothstep } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { type CurveTable, luma, select } from '../../kernel';
+import { Hasher } from '../../plan/hash';
+import { num, number, type PixelStep, type Values } from '../declare';
 
-/**
- * Four overlapping ranges of lightness, each moved by up to a quarter of the scale. The weights' slopes stay below 2, so
- * one range at its end never turns the scale around (checked by a test).
- */
+const IDS = ['highlights', 'shadows', 'whites', 'blacks'] as const;
+/** How far a range moves at 100 %. */
+const REACH = [0.16, 0.16, 0.2, 0.1] as const;
+const LAYOUT = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 1793 } as const;
+/** Tones that are pulled together stay this far apart, so that nothing turns around or becomes one flat tone. */
+const LEAST_SLOPE = 0.05;
+
+const rise = (lo: number, hi: number, y: number): number => {
+  const t = Math.max(0, Math.min(1, (y - lo) / (hi - lo)));
+  return t * t * (3 - 2 * t);
+};
+
+/** Each range's share at a lightness. */
+const shares = (y: number): readonly number[] => [
+  rise(0.3, 0.7, y) * (1 - rise(0.7, 1.15, y)),
+  rise(0, 0.25, y) * (1 - rise(0.3, 0.7, y)),
+  rise(0.55, 1, y),
+  1 - rise(0, 0.4, y),
+];
+
+/** Where each lightness goes, over −¼…1½; beyond, on by the end slopes. */
+function movedTones(v: Values): CurveTable {
+  const amounts = IDS.map((id, i) => (num(v, id) / 100) * REACH[i]!);
+  const { lo, hi, n } = LAYOUT;
+  const step = (hi - lo) / (n - 1);
+  const to: number[] = [];
+  for (let i = 0; i < n; i++) {
+    const y = lo + i * step;
+    const wanted = shares(y).reduce((sum, share, k) => sum + share * amounts[k]!, y);
+    to.push(i === 0 ? wanted : Math.max(wanted, to[i - 1]! + LEAST_SLOPE * step));
+  }
+  const h = new Hasher();
+  amounts.forEach((a) => h.float(a));
+  return {
+    key: `tone-ranges-${h.hex()}`,
+    layout: LAYOUT,
+    fn: (y) => {
+      const at = Math.max(0, Math.min(n - 1, (y - lo) / step)),
+        i = Math.min(n - 2, Math.floor(at));
+      const beyond = y < lo ? y - lo : Math.max(0, y - hi);
+      return to[i]! + (to[i + 1]! - to[i]!) * (at - i) + beyond * ((to[i + 1]! - to[i]!) / step);
+    },
+  };
+}
+
+/** Four overlapping ranges of lightness, each moved on its own. */
 export const toneRanges: PixelStep = {
   id: 'tone-ranges',
   family: 'colour',
@@ -17,19 +60,15 @@ export const toneRanges: PixelStep = {
     number('whites', 'Whites', '%', -100, 100, 0),
     number('blacks', 'Blacks', '%', -100, 100, 0),
   ],
-  numbers: (v) => [num(v, 'highlights') * 0.0016, num(v, 'shadows') * 0.0016, num(v, 'whites') * 0.002, num(v, 'blacks') * 0.001],
+  idle: (v) => IDS.every((id) => num(v, id) === 0),
+  numbers: () => [],
+  tables: (v) => [movedTones(v)],
   pixel: (c, t) => {
     const y = luma(c);
-    const rise = (lo: number, hi: number) => smoothstep(lo, hi, y);
-    const fall = (lo: number, hi: number) => rise(lo, hi).neg().add(1);
-    const move = t
-      .n(0)
-      .mul(rise(0.3, 0.7).mul(fall(0.7, 1.15)))
-      .add(t.n(1).mul(rise(0, 0.25).mul(fall(0.3, 0.7))))
-      .add(t.n(2).mul(rise(0.55, 1)))
-      .add(t.n(3).mul(fall(0, 0.4)));
+    const to = t.curve(0, y),
+      move = to.sub(y);
     // Lifting keeps colour by adding; lowering keeps it by scaling, so that nothing falls below black.
-    const scale = y.add(move).max(0).div(y.max(1e-4));
+    const scale = to.max(0).div(y.max(1e-4));
     return c.map((x) => select(move.lt(0).and(y.lt(1e-4).not()), x.mul(scale), x.add(move)));
   },
 };
