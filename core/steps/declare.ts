@@ -61,6 +61,12 @@ export interface CubeParameter extends Base {
 }
 export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter | CubeParameter;
 
+/** Number parameters as rows and columns; `ids` holds a row's parameters in the order of the columns. */
+export interface NumberGrid {
+  readonly columns: readonly string[];
+  readonly rows: readonly { readonly label: string; readonly ids: readonly string[] }[];
+}
+
 /** Number parameters that a wheel moves together: a push of colour, and all channels alike. */
 export interface Wheel {
   readonly label: string;
@@ -106,6 +112,10 @@ interface StepBase {
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
   readonly wheels?: readonly Wheel[];
+  /** Numbers that are clearer side by side than one below the other. */
+  readonly grid?: NumberGrid;
+  /** The kind of file whose contents are this step's parameters. */
+  readonly exchange?: 'cdl';
 }
 export interface PixelStep extends StepBase {
   /** The numbers a kernel is given for these values; their count depends on nothing. */

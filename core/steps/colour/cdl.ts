@@ -25,6 +25,14 @@ export const cdl: PixelStep = {
     number('saturation', 'Saturation', '', 0, 4, 1, { soft: [0, 2] }),
     { kind: 'switch', id: 'hold', label: 'Hold to 0–1', help: 'As the standard has it; off, light beyond white survives.', default: false },
   ],
+  grid: {
+    columns: ['Red', 'Green', 'Blue'],
+    rows: ['slope', 'offset', 'power'].map((what) => ({
+      label: `${what[0]!.toUpperCase()}${what.slice(1)}`,
+      ids: RGB.map(([id]) => `${what}-${id}`),
+    })),
+  },
+  exchange: 'cdl',
   numbers: (v) => [...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))), num(v, 'saturation')],
   variant: (v) => (v['hold'] ? 'held' : 'free'),
   pixel: (c, t, v) => {

@@ -47,6 +47,10 @@ export const hueBands: PixelStep = {
   parameters: HUES.flatMap(([id, label]) =>
     KINDS.map(([kind, word, unit, most]): NumberParameter => number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0)),
   ),
+  grid: {
+    columns: ['Hue', 'Saturation', 'Lightness'],
+    rows: HUES.map(([id, label]) => ({ label, ids: KINDS.map(([kind]) => `${id}-${kind}`) })),
+  },
   numbers: () => [],
   tables: (v) => [bandTable(v, 'hue', 1 / 360), bandTable(v, 'saturation', 1 / 100), bandTable(v, 'lightness', 1 / 100)],
   pixel: (c, t) => {

@@ -29,6 +29,13 @@ export const threeWay: PixelStep = {
   domain: 'encoded',
   parameters: WAYS.flatMap(([id, label]) => numbersOf(id, label)),
   wheels: WAYS.map(([id, label]) => ({ label, all: id, channels: CHANNELS.map(([channel]) => `${id}-${channel}`) as [string, string, string] })),
+  grid: {
+    columns: WAYS.map(([, label]) => label),
+    rows: [
+      { label: 'All', ids: WAYS.map(([id]) => id) },
+      ...CHANNELS.map(([channel, word]) => ({ label: `${word[0]!.toUpperCase()}${word.slice(1)}`, ids: WAYS.map(([id]) => `${id}-${channel}`) })),
+    ],
+  },
   numbers: (v) => {
     const sum = (id: string, channel: string) => (num(v, id) + num(v, `${id}-${channel}`)) / 100;
     return [

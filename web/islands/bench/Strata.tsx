@@ -2,10 +2,12 @@ import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSe
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ChevronDown, ChevronRight, GripVertical } from 'lucide-react';
-import type { ReactNode } from 'react';
-import { BLEND_IDS, BLEND_MODES, edit, type Layer, resolve, type SourceId, stepOf, STEPS, type StepUse } from '../../../core';
+import { type ReactNode, useState } from 'react';
+import { BLEND_IDS, BLEND_MODES, edit, type Layer, resolve, type SourceId, type Step, stepOf, STEPS, type StepUse } from '../../../core';
 import { Picture } from '../../engine/Picture';
 import { useBench, useEngine } from './context';
+import { CdlFiles } from './controls/CdlFiles';
+import { NumberGrid } from './controls/NumberGrid';
 import { ParameterControl } from './controls/ParameterControl';
 
 const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
@@ -271,6 +273,8 @@ const MIX = {
   default: 100,
 } as const;
 
+const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
+
 function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
@@ -280,6 +284,7 @@ function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
   const open = useBench((s) => s.unfolded.has(key)),
     chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
   const step = stepOf(use.step)!;
+  const [lines, setLines] = useState(false);
   const row = useRow(use.key, `step ${step.label}`);
   return (
     <li ref={row.ref} style={row.style} className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`} data-step={use.key}>
@@ -313,16 +318,27 @@ function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
       </div>
       {open && (
         <div className="pl-4 pb-1.5 flex flex-col gap-0.5">
-          {step.parameters.map((p) => (
-            <ParameterControl
-              key={p.id}
-              parameter={p}
-              setting={use.parameters[p.id] ?? { value: p.default }}
-              name={`${step.label} ${p.label.toLowerCase()}`}
-              reset={p.default}
-              onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
-            />
-          ))}
+          {step.grid && (
+            <button className="word quiet self-end" onClick={() => setLines(!lines)} title="Sliders can be driven by dials">
+              {lines ? 'side by side' : 'as sliders'}
+            </button>
+          )}
+          {step.grid && !lines && <NumberGrid layer={layer} use={use} step={step} />}
+          {step.exchange === 'cdl' && (
+            <CdlFiles layer={layer} use={use} name={`${look.name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />
+          )}
+          {step.parameters
+            .filter((p) => lines || !inGrid(step, p.id))
+            .map((p) => (
+              <ParameterControl
+                key={p.id}
+                parameter={p}
+                setting={use.parameters[p.id] ?? { value: p.default }}
+                name={`${step.label} ${p.label.toLowerCase()}`}
+                reset={p.default}
+                onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
+              />
+            ))}
           <ParameterControl
             parameter={MIX}
             setting={use.mix}

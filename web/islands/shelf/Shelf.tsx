@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import { emptyLook, type LookDocument } from '../../../core/look/document';
 import { call } from '../../api/client';
 import type { LookView, VersionView } from '../../api/views';
+import { bakedCube, download } from '../../engine/files';
 import { Island, useLooks, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 
@@ -96,6 +97,8 @@ function Place({ project }: { project: string }) {
   );
 }
 
+const CUBE_SIDE = 33;
+
 interface LookProps {
   readonly look: LookView;
   readonly used: readonly string[];
@@ -110,12 +113,18 @@ function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
   const newest = look.versions[0]!;
   const fetched = (f: (v: VersionView) => void) =>
     void call<VersionView>('GET', `/api/versions/${newest.id}`).then(f, (e: Error) => onTrouble(e.message));
-  const save = (v: VersionView) => {
-    const a = document.createElement('a');
-    a.href = URL.createObjectURL(new Blob([JSON.stringify(v.document, null, 2)], { type: 'application/json' }));
-    a.download = `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}.json`;
-    a.click();
-    URL.revokeObjectURL(a.href);
+  const fileName = (v: VersionView) => `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
+  const save = (v: VersionView) => download(`${fileName(v)}.json`, JSON.stringify(v.document, null, 2), 'application/json');
+  const [baking, setBaking] = useState<string | null>(null);
+  const bake = async (v: VersionView) => {
+    setBaking('baking …');
+    const baked = await bakedCube(v.document, CUBE_SIDE);
+    if ('trouble' in baked) {
+      setBaking(null);
+      return onTrouble(baked.trouble);
+    }
+    setBaking(`baked, largest error ${baked.largestError.toFixed(5)}`);
+    download(`${fileName(v)}.cube`, baked.text, 'text/plain');
   };
   return (
     <li className="grid grid-cols-[200px_1fr_auto] gap-4 items-center border-b line py-2.5" data-look={look.name}>
@@ -152,6 +161,14 @@ function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
             </button>
             <button className="word" onClick={() => fetched(save)}>
               export
+            </button>
+            <button
+              className="word"
+              title={`A look of colour steps alone as a cube of ${CUBE_SIDE} entries a side`}
+              disabled={baking === 'baking …'}
+              onClick={() => fetched((v) => void bake(v))}
+            >
+              {baking ?? 'bake to .cube'}
             </button>
             <button className="word quiet" onClick={() => setSure(true)}>
               remove …

@@ -1,5 +1,6 @@
 import {
   type Colour,
+  type CubeValue,
   type CurvePoints,
   type Dial,
   edit,
@@ -11,6 +12,7 @@ import {
 } from '../../../../core';
 import { useBench } from '../context';
 import { ColourControl } from './ColourControl';
+import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
 
@@ -111,6 +113,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             ))}
           </select>
         );
+      case 'cube':
+        return <CubeControl label={p.label} value={value as CubeValue | null} onChange={(v) => put({ value: v })} />;
       case 'curve':
         return <CurveControl label={p.label} points={value as CurvePoints} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
     }

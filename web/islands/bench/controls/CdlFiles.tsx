@@ -1,0 +1,88 @@
+import { useRef, useState } from 'react';
+import { edit, type Layer, resolve, type StepUse } from '../../../../core';
+import { type Cdl, writeCdl } from '../../../../core/formats';
+import { download, readCdl } from '../../../engine/files';
+import { useBench } from '../context';
+
+const CHANNELS = ['red', 'green', 'blue'] as const;
+const WHAT = ['slope', 'offset', 'power'] as const;
+type Numbers = readonly [number, number, number];
+
+/** Takes a correction from a decision list into the step, and gives the step's own as a file. */
+export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; name: string }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  const file = useRef<HTMLInputElement>(null);
+  const [found, setFound] = useState<readonly Cdl[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = (c: Cdl) => {
+    const values: Record<string, number> = { saturation: c.saturation };
+    for (const w of WHAT) CHANNELS.forEach((channel, i) => (values[`${w}-${channel}`] = c[w][i]!));
+    change(
+      `CDL ${c.id}`,
+      Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), look),
+    );
+  };
+  const bring = async (f: File) => {
+    const read = await readCdl(f);
+    setTrouble('trouble' in read ? read.trouble : null);
+    if ('trouble' in read) return;
+    setFound(read.value.length > 1 ? read.value : []);
+    take(read.value[0]!);
+  };
+  const own = (): Cdl => {
+    const of = (id: string, standard: number) => {
+      const s = use.parameters[id];
+      return s ? (resolve(look, s, {}) as number) : standard;
+    };
+    const three = (w: string, standard: number) => CHANNELS.map((c) => of(`${w}-${c}`, standard)) as unknown as Numbers;
+    return {
+      id: `${look.name} ${layer.name}`,
+      slope: three('slope', 1),
+      offset: three('offset', 0),
+      power: three('power', 1),
+      saturation: of('saturation', 1),
+    };
+  };
+  return (
+    <span className="flex flex-col gap-1">
+      <span className="flex gap-1 items-center">
+        <button className="word framed" onClick={() => file.current?.click()}>
+          read a file
+        </button>
+        {(['cc', 'ccc', 'cdl'] as const).map((kind) => (
+          <button
+            key={kind}
+            className="word quiet"
+            title={`Write a .${kind} file`}
+            onClick={() => download(`${name}.${kind}`, writeCdl(kind, [own()]), 'application/xml')}
+          >
+            .{kind}
+          </button>
+        ))}
+        {found.length > 1 && (
+          <select className="field min-w-0 flex-1" aria-label="Correction" onChange={(e) => take(found[Number(e.target.value)]!)}>
+            {found.map((c, i) => (
+              <option key={i} value={i}>
+                {c.id}
+              </option>
+            ))}
+          </select>
+        )}
+      </span>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".cc,.ccc,.cdl"
+        aria-label="Decision list file"
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          if (f) void bring(f);
+          e.target.value = '';
+        }}
+      />
+      {trouble && <span role="alert">{trouble}</span>}
+    </span>
+  );
+}

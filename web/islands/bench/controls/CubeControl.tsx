@@ -1,0 +1,50 @@
+import { useRef, useState } from 'react';
+import type { CubeValue } from '../../../../core';
+import { readLut } from '../../../engine/files';
+
+/** A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says why, here. */
+export function CubeControl({ label, value, onChange }: { label: string; value: CubeValue | null; onChange: (v: CubeValue | null) => void }) {
+  const file = useRef<HTMLInputElement>(null);
+  const [said, setSaid] = useState<{ text: string; trouble: boolean } | null>(null);
+  const [reading, setReading] = useState(false);
+  const bring = async (f: File) => {
+    setReading(true);
+    setSaid(null);
+    const read = await readLut(f);
+    setReading(false);
+    if ('trouble' in read) return setSaid({ text: read.trouble, trouble: true });
+    if (read.note) setSaid({ text: read.note, trouble: false });
+    onChange(read.value);
+  };
+  return (
+    <span className="flex flex-col gap-0.5 min-w-0">
+      <span className="flex items-center gap-1 min-w-0">
+        <span className="truncate flex-1" title={value?.name}>
+          {value ? value.name : <span className="quiet">no table</span>}
+        </span>
+        {value && <span className="num quiet flex-none">{value.kind === '3d' ? `${value.size}³` : `${value.size}`}</span>}
+        <button className="word framed flex-none" disabled={reading} onClick={() => file.current?.click()}>
+          {reading ? 'reading …' : value ? 'another' : 'choose'}
+        </button>
+        {value && (
+          <button className="word quiet flex-none" aria-label={`Take the ${label.toLowerCase()} off`} onClick={() => onChange(null)}>
+            none
+          </button>
+        )}
+      </span>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".cube,.clf,.xml"
+        aria-label={`${label} file`}
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          if (f) void bring(f);
+          e.target.value = '';
+        }}
+      />
+      {said && <span role={said.trouble ? 'alert' : 'status'}>{said.text}</span>}
+    </span>
+  );
+}
