@@ -50,10 +50,11 @@ export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; nam
         <button className="word framed" onClick={() => file.current?.click()}>
           read a file
         </button>
+        <span className="quiet ml-2">write</span>
         {(['cc', 'ccc', 'cdl'] as const).map((kind) => (
           <button
             key={kind}
-            className="word quiet"
+            className="word"
             title={`Write a .${kind} file`}
             onClick={() => download(`${name}.${kind}`, writeCdl(kind, [own()]), 'application/xml')}
           >

@@ -18,19 +18,19 @@ export function CubeControl({ label, value, onChange }: { label: string; value: 
   };
   return (
     <span className="flex flex-col gap-0.5 min-w-0">
-      <span className="flex items-center gap-1 min-w-0">
-        <span className="truncate flex-1" title={value?.name}>
-          {value ? value.name : <span className="quiet">no table</span>}
-        </span>
-        {value && <span className="num quiet flex-none">{value.kind === '3d' ? `${value.size}³` : `${value.size}`}</span>}
-        <button className="word framed flex-none" disabled={reading} onClick={() => file.current?.click()}>
-          {reading ? 'reading …' : value ? 'another' : 'choose'}
+      <span className="truncate" title={value?.name}>
+        {value ? value.name : <span className="quiet">no table</span>}
+      </span>
+      <span className="flex items-center gap-1">
+        <button className="word framed" disabled={reading} onClick={() => file.current?.click()}>
+          {reading ? 'reading …' : value ? 'another file' : 'choose a file'}
         </button>
         {value && (
-          <button className="word quiet flex-none" aria-label={`Take the ${label.toLowerCase()} off`} onClick={() => onChange(null)}>
+          <button className="word quiet" aria-label={`Take the ${label.toLowerCase()} off`} onClick={() => onChange(null)}>
             none
           </button>
         )}
+        {value && <span className="num quiet ml-auto">{value.kind === '3d' ? `${value.size}×${value.size}×${value.size}` : `${value.size}`}</span>}
       </span>
       <input
         ref={file}
