@@ -5,17 +5,20 @@ import { around, each, operation, type Picturing } from '../../plan/graph';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
 
-/** Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. */
+/**
+ * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. What
+ * covers everything has lightness alone.
+ */
 const lightness = (input: Picturing): Picturing => {
   const encoded = inDomain(input, 'encoded');
   return operation({
     shape: `contour-lightness-${encoded.planes}`,
     inputs: [each(encoded)],
-    planes: 2,
+    planes: encoded.planes === 4 ? 2 : 1,
     domain: 'none',
     build: (b) => {
       const c: Pixel = b.pixel(0);
-      return [luma(c), c[3] ?? luma(c).mul(0).add(1)];
+      return c[3] ? [luma(c), c[3]] : [luma(c)];
     },
   });
 };
@@ -43,20 +46,23 @@ export const contour: BuiltStep = {
     const smooth = blur(lightness(input), sigma);
     const low = num(v, 'low');
     return operation({
-      shape: 'contour-lines',
+      shape: `contour-lines-${smooth.planes}`,
       inputs: [around(smooth)],
       planes: 4,
       domain: 'light',
       params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3), ...linearColour(v['colour'] as Colour).map((c) => c * 2 ** num(v, 'brightness'))],
       build: (b) => {
+        const covered = smooth.planes === 2;
         const at2 = (dx: number, dy: number) => {
+          if (!covered) return b.tap(0, 0, dx, dy);
           const a = b.tap(0, 1, dx, dy);
           return select(a.lt(1e-3), 0, b.tap(0, 0, dx, dy).div(a));
         };
         const gx = at2(1, 0).sub(at2(-1, 0)),
           gy = at2(0, 1).sub(at2(0, -1));
         const edge = gx.mul(gx).add(gy.mul(gy)).sqrt().mul(0.5).mul(b.param(0));
-        const cover = flush(smoothstep(b.param(1), b.param(2), edge).mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))));
+        const line = smoothstep(b.param(1), b.param(2), edge);
+        const cover = flush(covered ? line.mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))) : line);
         return [...[3, 4, 5].map((i) => b.param(i).mul(cover)), cover];
       },
     });

@@ -1,0 +1,222 @@
+/**
+ * Our kernels beside FFmpeg's filters doing the same work, on one thread each, 1920×1080, on a frame of the demo: runs
+ * taken in turn, the least time of each. FFmpeg's time is that of its chain less that of the same pipe without filters.
+ */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpus, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { blur, leaf } from '../core/image';
+import { cubeValue, stepOf, withDefaults, type Values } from '../core';
+import type { Engine } from '../core/engine';
+import { writeCube } from '../core/formats';
+import { applyStep } from '../core/steps';
+import { blend, each, keep, operation, type Picturing } from '../core/plan';
+import { startEngine } from '../server/render/threads';
+
+const [W, H] = [1920, 1080];
+const TURNS = 7,
+  FRAMES = 12;
+const folder = mkdtempSync(join(tmpdir(), 'wabisabi-bench-'));
+const at = { frame: 0, seed: 1, width: W, height: H };
+
+const decoded = spawnSync(
+  'ffmpeg',
+  [
+    '-v',
+    'error',
+    '-ss',
+    '1',
+    '-i',
+    'demo/footage/skyline.mp4',
+    '-frames:v',
+    '1',
+    '-vf',
+    'scale=1920:1080',
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'gbrpf32le',
+    '-',
+  ],
+  { maxBuffer: 1 << 28 },
+).stdout;
+const [green, blue, red] = [0, 1, 2].map((i) => new Float32Array(new Uint8Array(decoded.subarray(i * W * H * 4, (i + 1) * W * H * 4)).buffer)) as [
+  Float32Array,
+  Float32Array,
+  Float32Array,
+];
+const source = [red, green, blue];
+
+const n = 33;
+const colours = Float32Array.from({ length: n * n * n * 3 }, (_, i) => {
+  const entry = Math.floor(i / 3),
+    x = [entry % n, Math.floor(entry / n) % n, Math.floor(entry / n / n)][i % 3]! / (n - 1);
+  return x * x * (3 - 2 * x);
+});
+const cubeFile = join(folder, 'bench.cube');
+writeFileSync(cubeFile, writeCube(cubeValue('bench', '3d', n, colours), colours));
+
+const step = (id: string, input: Picturing, values: Partial<Values>): Picturing =>
+  applyStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
+
+interface Chain {
+  readonly name: string;
+  readonly aim: number;
+  readonly ours: (from: Picturing) => Picturing;
+  readonly filters: string;
+  readonly format: string;
+}
+const CHAINS: readonly Chain[] = [
+  {
+    name: 'grade',
+    aim: 2,
+    ours: (from) => {
+      const steps: [string, Partial<Values>][] = [
+        ['contrast', { amount: 14 }],
+        ['saturation', { amount: 120 }],
+        ['levels', { gamma: 1.1 }],
+        [
+          'tone-curves',
+          {
+            all: [
+              [0, 0.02],
+              [0.5, 0.55],
+              [1, 0.98],
+            ],
+          },
+        ],
+        ['three-way', { 'gain-red': 4, 'gamma-red': 5, 'lift-blue': 3 }],
+        ['lut', { lut: cubeValue('bench', '3d', n, colours) }],
+      ];
+      return steps.reduce((now, [id, values]) => step(id, now, values), from);
+    },
+    filters: `lutrgb=r='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':g='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':b='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535',colorchannelmixer=rr=1.157:rg=-0.143:rb=-0.014:gr=-0.043:gg=1.057:gb=-0.014:br=-0.043:bg=-0.143:bb=1.186,lutrgb=r=gammaval(0.909):g=gammaval(0.909):b=gammaval(0.909),curves=all='0/0.02 0.5/0.55 1/0.98',colorbalance=rm=0.05:rh=0.04:bs=0.03,lut3d=file=${cubeFile}:interp=tetrahedral`,
+    format: 'gbrp16le',
+  },
+  { name: 'blur', aim: 0.8, ours: (from) => blur(from, 10), filters: 'gblur=sigma=10', format: 'gbrpf32le' },
+  {
+    name: 'bloom',
+    aim: 0.8,
+    ours: (from) => {
+      const key = step('levels', from, { black: 0.5, white: 1 });
+      return blend('screen', from, blur(key, 10), 0.6);
+    },
+    filters: 'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=10[c];[a][c]blend=all_mode=screen:all_opacity=0.6',
+    format: 'gbrpf32le',
+  },
+  {
+    name: 'contour',
+    aim: 1.5,
+    ours: (from) => blend('screen', from, step('blur', step('contour', from, { thickness: 2 }), { radius: 4 }), 1),
+    filters: 'split[a][b];[b]format=gray16le,sobel,gblur=sigma=2,format=gbrp16le[c];[a][c]blend=all_mode=screen',
+    format: 'gbrp16le',
+  },
+];
+
+/** Milliseconds a frame of processor and of wall time, for a chain on `threads` threads. */
+function theirs(filters: string, format: string, threads: number): { cpu: number; wall: number } {
+  const shape = ['-f', 'rawvideo', '-pix_fmt', format, '-s', `${W}x${H}`, '-r', '25'];
+  const t = String(threads);
+  const made = spawnSync(
+    'ffmpeg',
+    [
+      '-nostdin',
+      '-benchmark',
+      '-stream_loop',
+      String(FRAMES - 1),
+      ...shape,
+      '-i',
+      join(folder, `${format}.raw`),
+      '-threads',
+      t,
+      '-filter_complex_threads',
+      t,
+      '-filter_complex',
+      `[0:v]${filters}[o]`,
+      '-map',
+      '[o]',
+      '-f',
+      'null',
+      '-',
+    ],
+    { encoding: 'utf8' },
+  );
+  const figures = /bench: utime=([\d.]+)s stime=([\d.]+)s rtime=([\d.]+)s/.exec(made.stderr);
+  if (!figures) throw new Error(made.stderr.slice(-400));
+  return { cpu: ((Number(figures[1]) + Number(figures[2])) * 1000) / FRAMES, wall: (Number(figures[3]) * 1000) / FRAMES };
+}
+
+let serial = 0;
+/** Another picture each time, so that nothing is at hand; it is there before the clock starts. */
+function ours(engine: Engine, input: Picturing, chain: Chain): number {
+  const from = keep(
+    operation({
+      shape: 'bench-copy',
+      inputs: [each(input)],
+      planes: 3,
+      domain: 'encoded',
+      params: [serial++ * 1e-9],
+      build: (b) => b.pixel(0).map((v) => v.add(b.param(0))),
+    }),
+  );
+  engine.compute(from, { keepMarked: true });
+  const began = performance.now();
+  engine.compute(chain.ours(from), { keepMarked: true });
+  return performance.now() - began;
+}
+
+async function main(): Promise<void> {
+  console.log(`${cpus()[0]!.model}, ${cpus().length} cores; ${W}×${H}, three planes; least of ${TURNS} turns, ms a frame`);
+  for (const format of new Set(CHAINS.map((c) => c.format))) {
+    spawnSync(
+      'ffmpeg',
+      [
+        '-v',
+        'error',
+        '-y',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'gbrpf32le',
+        '-s',
+        `${W}x${H}`,
+        '-i',
+        '-',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        format,
+        join(folder, `${format}.raw`),
+      ],
+      {
+        input: decoded,
+      },
+    );
+  }
+  for (const threads of [1, cpus().length]) {
+    const { engine, close } = startEngine(threads);
+    console.log(`\n${threads} thread${threads > 1 ? 's' : ''}`.padEnd(14) + 'ours   ffmpeg (cpu, wall)   ratio   aim');
+    for (const chain of CHAINS) {
+      const times = { ours: Infinity, cpu: Infinity, wall: Infinity, idleCpu: Infinity, idleWall: Infinity };
+      const input = leaf(source, W, H, 'encoded', `bench-${threads}`);
+      for (let turn = 0; turn < TURNS; turn++) {
+        for (let k = 0; k < 4; k++) times.ours = Math.min(times.ours, ours(engine, input, chain));
+        const chainTime = theirs(chain.filters, chain.format, threads),
+          idle = theirs('null', chain.format, threads);
+        times.cpu = Math.min(times.cpu, chainTime.cpu);
+        times.wall = Math.min(times.wall, chainTime.wall);
+        times.idleCpu = Math.min(times.idleCpu, idle.cpu);
+        times.idleWall = Math.min(times.idleWall, idle.wall);
+      }
+      const cpu = times.cpu - times.idleCpu,
+        wall = times.wall - times.idleWall;
+      console.log(
+        `  ${chain.name.padEnd(10)} ${times.ours.toFixed(1).padStart(6)}   ${cpu.toFixed(1).padStart(6)} ${wall.toFixed(1).padStart(6)}        ${(wall / times.ours).toFixed(2)}×   ${threads === 1 ? `${chain.aim}×` : ''}`,
+      );
+    }
+    await close();
+  }
+  rmSync(folder, { recursive: true, force: true });
+}
+await main();
