@@ -1,5 +1,5 @@
 import { pow, select } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { num, number, type PixelStep, type Values } from '../declare';
 import { saturated } from './hues';
 
 const RGB = [
@@ -7,6 +7,8 @@ const RGB = [
   ['green', 'green'],
   ['blue', 'blue'],
 ] as const;
+
+const bends = (v: Values): boolean => RGB.some(([id]) => num(v, `power-${id}`) !== 1);
 
 /**
  * ASC Color Decision List 1.2: (x · slope + offset) to the power, then saturation about BT.709 luma. Held to 0…1 before
@@ -34,11 +36,12 @@ export const cdl: PixelStep = {
   },
   exchange: 'cdl',
   numbers: (v) => [...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))), num(v, 'saturation')],
-  variant: (v) => (v['hold'] ? 'held' : 'free'),
+  variant: (v) => `${v['hold'] ? 'held' : 'free'}-${bends(v) ? 'bent' : 'straight'}`,
   pixel: (c, t, v) => {
     const held = (x: (typeof c)[0]) => (v['hold'] ? x.clamp(0, 1) : x);
     const graded = c.map((x, i) => {
       const line = held(x.mul(t.n(i)).add(t.n(3 + i)));
+      if (!bends(v)) return line;
       return select(
         t
           .n(6 + i)

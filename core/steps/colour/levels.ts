@@ -20,10 +20,10 @@ export const levels: PixelStep = {
       low = num(v, 'out-black');
     return [black, 1 / Math.max(1e-3, num(v, 'white') - black), 1 / num(v, 'gamma'), low, Math.max(0, num(v, 'out-white') - low)];
   },
-  pixel: (c, t) =>
-    c.map((x) =>
-      bent(x.sub(t.n(0)).mul(t.n(1)), t.n(2))
-        .mul(t.n(4))
-        .add(t.n(3)),
-    ),
+  variant: (v) => (num(v, 'gamma') === 1 ? 'straight' : 'bent'),
+  pixel: (c, t, v) =>
+    c.map((x) => {
+      const placed = x.sub(t.n(0)).mul(t.n(1));
+      return (num(v, 'gamma') === 1 ? placed : bent(placed, t.n(2))).mul(t.n(4)).add(t.n(3));
+    }),
 };

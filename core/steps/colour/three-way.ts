@@ -1,4 +1,4 @@
-import { num, number, type NumberParameter, type PixelStep } from '../declare';
+import { num, number, type NumberParameter, type PixelStep, type Values } from '../declare';
 import { bent } from './bend';
 
 const CHANNELS = [
@@ -16,6 +16,8 @@ const numbersOf = (id: string, label: string): NumberParameter[] => [
   number(id, label, '%', -100, 100, 0, { soft: [-50, 50] }),
   ...CHANNELS.map(([channel, word]) => number(`${id}-${channel}`, `${label} ${word}`, '%', -100, 100, 0, { soft: [-50, 50] })),
 ];
+
+const bends = (v: Values): boolean => ['gamma', ...CHANNELS.map(([c]) => `gamma-${c}`)].some((id) => num(v, id) !== 0);
 
 /**
  * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma: lift leaves white where it is, gain leaves black, gamma both.
@@ -44,9 +46,12 @@ export const threeWay: PixelStep = {
       ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, sum('gain', c)))),
     ];
   },
-  pixel: (c, t) =>
+  // Without gamma no power needs computing.
+  variant: (v) => (bends(v) ? 'bent' : 'straight'),
+  pixel: (c, t, v) =>
     c.map((x, i) => {
       const lifted = x.mul(t.n(i).neg().add(1)).add(t.n(i));
-      return bent(lifted.mul(t.n(6 + i)), t.n(3 + i));
+      const gained = lifted.mul(t.n(6 + i));
+      return bends(v) ? bent(gained, t.n(3 + i)) : gained;
     }),
 };
