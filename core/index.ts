@@ -3,3 +3,4 @@ export * from './look';
 export * from './steps';
 export * from './image';
 export * from './plan';
+export * from './measure';

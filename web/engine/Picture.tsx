@@ -22,6 +22,11 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
       engine.on(view, (p) => {
         const c = canvas.current;
         if (!c) return;
+        // A canvas that takes bitmaps keeps the shape it was given, not that of what it shows.
+        if (c.width !== p.width || c.height !== p.height) {
+          c.width = p.width;
+          c.height = p.height;
+        }
         c.getContext('bitmaprenderer')!.transferFromImageBitmap(p.bitmap);
         c.dataset['serial'] = String(p.serial);
         c.dataset['clip'] = p.clip;

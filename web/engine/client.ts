@@ -1,7 +1,7 @@
 /** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
 import type { EncodingId } from '../../core';
 import type { ClipView } from '../api/views';
-import type { EngineClip, FromEngine, Pixels, View } from './protocol';
+import type { EngineClip, FromEngine, Pixels, Probed, ScopesMade, ScopesWanted, View } from './protocol';
 
 export type Listener = (p: Pixels) => void;
 export interface Status {
@@ -19,6 +19,8 @@ export class EngineClient {
   private readonly computed = new Set<string>();
   private readonly idle = new Set<(serial: number) => void>();
   private readonly watchers = new Set<() => void>();
+  private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
+  private probed: ((p: Probed) => void) | undefined;
   private serial = 0;
   status: Status = { threads: 0, milliseconds: 0, computed: 0, found: 0, trouble: null };
 
@@ -46,10 +48,10 @@ export class EngineClient {
   }
 
   /** Asks for views; returns the request's number. */
-  request(views: readonly View[]): number {
+  request(views: readonly View[], scopes?: ScopesWanted): number {
     this.serial++;
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
-    this.worker.postMessage({ kind: 'request', serial: this.serial, views });
+    this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes });
     return this.serial;
   }
 
@@ -61,6 +63,17 @@ export class EngineClient {
     return () => {
       all.delete(f);
     };
+  }
+  onScopes(f: (s: ScopesMade) => void): () => void {
+    this.scopeListeners.add(f);
+    return () => {
+      this.scopeListeners.delete(f);
+    };
+  }
+  /** Asks for the hero's values at a place; only the latest question is answered. */
+  probe(x: number, y: number, size: number, f: (p: Probed) => void): void {
+    this.probed = f;
+    this.worker.postMessage({ kind: 'probe', x, y, size });
   }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);
@@ -82,6 +95,8 @@ export class EngineClient {
     if (m.kind === 'ready') this.say({ ...this.status, threads: m.threads });
     else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
+    else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
+    else if (m.kind === 'probed') this.probed?.(m);
     else {
       this.computed.add(m.view);
       this.listeners.get(m.view)?.forEach((f) => f(m));

@@ -1,5 +1,5 @@
 /** What the page and the engine worker say to each other. */
-import type { EncodingId, FrameFormat, Fit, LookDocument } from '../../core';
+import type { EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes } from '../../core';
 
 export interface EngineClip {
   readonly id: string;
@@ -31,6 +31,19 @@ export interface Request {
   readonly kind: 'request';
   readonly serial: number;
   readonly views: readonly View[];
+  /** Scopes of the hero, before or after the look, of all of it or of a region (shares of its width and height). */
+  readonly scopes?: ScopesWanted | undefined;
+}
+export interface ScopesWanted {
+  readonly of: 'before' | 'after';
+  readonly region: Region | null;
+}
+/** The hero's values at a place (shares of its width and height), over a square of `size` pixels. */
+export interface Probe {
+  readonly kind: 'probe';
+  readonly x: number;
+  readonly y: number;
+  readonly size: number;
 }
 export interface Setup {
   readonly kind: 'setup';
@@ -44,7 +57,7 @@ export interface Again {
   readonly kind: 'again';
   readonly view: string;
 }
-export type ToEngine = Setup | Request | Again;
+export type ToEngine = Setup | Request | Again | Probe;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -75,4 +88,18 @@ export interface Done {
   readonly kind: 'done';
   readonly serial: number;
 }
-export type FromEngine = Pixels | Trouble | Ready | Done;
+export interface ScopesMade {
+  readonly kind: 'scopes';
+  readonly scopes: Scopes;
+  /** The figures of the clip without the look. */
+  readonly before: Figures;
+  readonly after: Figures;
+}
+type Three = readonly [number, number, number];
+export interface Probed {
+  readonly kind: 'probed';
+  readonly light: Three;
+  readonly encoded: Three;
+  readonly codes: Three;
+}
+export type FromEngine = Pixels | Trouble | Ready | Done | ScopesMade | Probed;

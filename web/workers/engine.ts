@@ -3,6 +3,7 @@
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
 import { fitInto, frameToLight, halve, keep, packedForPage, plan, type Picturing, type RawFrame, toCodes } from '../../core';
+import { Measuring } from './measuring';
 import { Engine, Memory, Stale } from '../../core/engine';
 import type { EngineClip, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
@@ -41,11 +42,14 @@ function setup(m: Setup): void {
   post({ kind: 'ready', threads });
 }
 
+const measuring = new Measuring();
+
 /** The picture of a view as packed bytes. */
 function pictureOf(view: View, clip: EngineClip, raw: RawFrame): Picturing {
   const bedrock = keep(fitInto(frameToLight(raw, clip.encoding), view.width, view.height, clip.fit, aspectOf(clip, raw)));
   if (!view.look) return packedForPage(toCodes(bedrock, out));
   const { result, strata } = plan(view.look, { bedrock, content: clip.hash, frame: view.frame });
+  if (isHero(view)) measuring.hero = { bedrock, result, out };
   if (view.layer === undefined) return packedForPage(toCodes(result, out));
   let small = strata.get(view.layer) ?? bedrock;
   while (small.height > 100) small = halve(small);
@@ -131,6 +135,10 @@ async function work(): Promise<void> {
     for (const view of [...hero, ...others]) {
       await show(request, view);
       await breathe();
+      if (isHero(view) && request.scopes && engine) {
+        const made = measuring.scopes(engine, request.scopes);
+        if (made) post(made);
+      }
       if (!isHero(view)) done++;
       if (next && (done > 0 || others.length === 0)) break;
     }
@@ -145,6 +153,11 @@ const rank = (v: View): number => (v.from === 'exact' ? 1e12 : 0) + (finished.ge
 self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
+  if (m.kind === 'probe') {
+    const probed = engine && measuring.probe(engine, m);
+    if (probed) post(probed);
+    return;
+  }
   if (m.kind === 'again') {
     const shown = latest.get(m.view);
     if (shown) void send(shown);

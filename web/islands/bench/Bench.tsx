@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { SHIPPED } from '../../../core';
+import { edit, type LookDocument, type Region, resolve, SHIPPED, stepOf } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
@@ -13,6 +13,7 @@ import { Dials } from './Dials';
 import { Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
 import { Ribbon } from './Ribbon';
+import { Scopes } from './Scopes';
 import { StatusLine } from './StatusLine';
 import { type BenchStore, benchStore, draftOf, isUnsaved } from './store';
 import { Strata } from './Strata';
@@ -131,10 +132,19 @@ function Table({
   const [seam, setSeam] = useState(false),
     [before, setBefore] = useState(false),
     [help, setHelp] = useState(false);
+  const scopes = useScopes();
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
   const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
-  useViews(engine, project, store, { hero, frame, companions, playing: playing.on, compare: seam || before, full: zoom.scale !== 'fit' });
+  useViews(engine, project, store, {
+    hero,
+    frame,
+    companions,
+    playing: playing.on,
+    compare: seam || before,
+    full: zoom.scale !== 'fit',
+    scopes: scopes.wanted,
+  });
 
   const save = async () => {
     if (!unsaved) return;
@@ -153,6 +163,7 @@ function Table({
     play: playing.toggle,
     setBefore,
     toggleSeam: () => setSeam((s) => !s),
+    toggleScopes: scopes.toggle,
     zoom,
     setZoom,
     save: () => void save(),
@@ -207,6 +218,14 @@ function Table({
         >
           hold: before
         </button>
+        <button
+          className={`word ${scopes.wanted ? 'framed' : ''}`}
+          aria-pressed={scopes.wanted !== undefined}
+          onClick={scopes.toggle}
+          title="Scopes (O)"
+        >
+          scopes
+        </button>
         <span className="w-px h-5 bg-current opacity-15" />
         <select
           className="field w-36"
@@ -234,7 +253,29 @@ function Table({
         <Strata heroName={hero.name} />
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials />
-          <Hero shape={[project.width, project.height]} zoom={zoom} onZoom={setZoom} seam={seam} before={before} name={hero.name} />
+          <div className="flex-1 min-h-0 flex">
+            <Hero
+              shape={[project.width, project.height]}
+              zoom={zoom}
+              onZoom={setZoom}
+              seam={seam}
+              before={before}
+              name={hero.name}
+              region={scopes.wanted?.region ?? null}
+              onRegion={scopes.wanted ? scopes.setRegion : undefined}
+            />
+            {scopes.wanted && (
+              <Scopes
+                of={scopes.wanted.of}
+                onOf={scopes.setOf}
+                parade={scopes.parade}
+                onParade={scopes.setParade}
+                region={scopes.wanted.region !== null}
+                onWhole={() => scopes.setRegion(null)}
+                onLevel={(stops) => store.getState().change('bring lightness back', withExposure(look, stops))}
+              />
+            )}
+          </div>
           <Ribbon clip={hero} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
           <Companions engine={engine} clips={companions} project={project} onHero={setHeroId} />
           <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={setHeroId} />
@@ -243,6 +284,37 @@ function Table({
       {help && <KeyList onClose={() => setHelp(false)} />}
     </>
   );
+}
+
+/** The scopes' drawer: open or not, and what it measures. */
+function useScopes() {
+  const [open, setOpen] = useState(false);
+  const [of, setOf] = useState<'before' | 'after'>('after');
+  const [region, setRegion] = useState<Region | null>(null);
+  const [parade, setParade] = useState(false);
+  const wanted = useMemo(() => (open ? { of, region } : undefined), [open, of, region]);
+  return { wanted, toggle: () => setOpen((o) => !o), setOf, setRegion, parade, setParade };
+}
+
+const LEVEL_LAYER = 'lightness';
+/** The look with a layer on top that moves its light by so many stops more. */
+function withExposure(look: LookDocument, stops: number): LookDocument {
+  const top = look.layers.at(-1);
+  if (top?.key === LEVEL_LAYER && top.steps[0]?.step === 'exposure') {
+    const now = resolve(look, top.steps[0].parameters['stops'] ?? { value: 0 }, {}) as number;
+    return edit.setConstant(look, top.key, top.steps[0].key, 'stops', Math.round((now + stops) * 1000) / 1000);
+  }
+  const more = edit.addLayer(
+    look,
+    edit.newLayer(
+      LEVEL_LAYER,
+      'below',
+      look.layers.map((l) => l.key),
+      [edit.newStep(stepOf('exposure')!, [])],
+    ),
+  );
+  const layer = more.layers.at(-1)!;
+  return edit.setConstant(more, layer.key, layer.steps[0]!.key, 'stops', Math.round(stops * 1000) / 1000);
 }
 
 const COMPANIONS = 6;

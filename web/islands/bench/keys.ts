@@ -9,6 +9,7 @@ export const KEYS = [
   ['end', 'End', 'last frame'],
   ['b', 'B (hold)', 'see the clip without the look'],
   ['s', 'S', 'seam on and off'],
+  ['o', 'O', 'scopes on and off'],
   ['f', 'F', 'fit the picture'],
   ['1', '1', 'one to one'],
   ['plus', '+', 'closer'],

@@ -13,6 +13,7 @@ export interface Acts {
   readonly play: () => void;
   readonly setBefore: (b: boolean) => void;
   readonly toggleSeam: () => void;
+  readonly toggleScopes: () => void;
   readonly zoom: Zoom;
   readonly setZoom: (z: Zoom) => void;
   readonly save: () => void;
@@ -56,6 +57,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     home: () => a.setFrame(0),
     end: () => a.setFrame(a.last),
     s: a.toggleSeam,
+    o: a.toggleScopes,
     f: () => a.setZoom({ scale: 'fit', x: 0, y: 0 }),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),
     plus: () => a.setZoom({ ...a.zoom, scale: Math.min(8, scaleOf(a.zoom) * 1.5) }),

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import type { LookDocument } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
-import type { View } from '../../engine/protocol';
+import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BenchStore } from './store';
 
 export interface Looking {
@@ -14,6 +14,7 @@ export interface Looking {
   readonly playing: boolean;
   readonly compare: boolean;
   readonly full: boolean;
+  readonly scopes: ScopesWanted | undefined;
 }
 
 /** A size of the project's frame by its lines. */
@@ -35,7 +36,7 @@ function useQuiet(subject: string, wait: number): boolean {
 
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
-  const { hero, frame, companions, playing, compare, full } = looking;
+  const { hero, frame, companions, playing, compare, full, scopes } = looking;
   const look = useStore(store, (s) => s.look);
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
@@ -49,13 +50,13 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   useEffect(() => {
     const ask = () => {
       const now = store.getState().look;
-      engine.request(viewsOf(project, now, { hero, frame, companions, playing, compare, full }, parked, settled === now));
+      engine.request(viewsOf(project, now, { hero, frame, companions, playing, compare, full, scopes }, parked, settled === now), scopes);
     };
     ask();
     return store.subscribe((s, before) => {
       if (s.look !== before.look) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, compare, full, parked, settled]);
+  }, [engine, project, store, hero, frame, companions, playing, compare, full, scopes, parked, settled]);
 }
 
 function viewsOf(project: ProjectView, look: LookDocument, looking: Looking, parked: boolean, quiet: boolean): View[] {

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { call } from '../../api/client';
 
 const FRAMES = [
@@ -17,17 +17,17 @@ const RATES = [
   ['50', 50, 1],
 ] as const;
 
-/** A project's name and its frame: size, shape and rate. */
+/** A project's name and its frame: size, shape and rate. The fields keep what was typed before the page was ready. */
 export function NewProjectForm() {
-  const [name, setName] = useState('');
-  const [frame, setFrame] = useState(0);
-  const [rate, setRate] = useState(2);
   const [error, setError] = useState<string | null>(null);
-  const make = async () => {
+  const [ready, setReady] = useState(false);
+  useEffect(() => setReady(true), []);
+  const make = async (filled: FormData) => {
     try {
-      const [, width, height] = FRAMES[frame]!,
-        [, rateNum, rateDen] = RATES[rate]!;
-      const { id } = await call<{ id: string }>('POST', '/api/projects', { name: name.trim(), width, height, rateNum, rateDen });
+      const [, width, height] = FRAMES[Number(filled.get('frame'))]!,
+        [, rateNum, rateDen] = RATES[Number(filled.get('rate'))]!;
+      const name = String(filled.get('name')).trim();
+      const { id } = await call<{ id: string }>('POST', '/api/projects', { name, width, height, rateNum, rateDen });
       location.href = `/p/${id}/rushes`;
     } catch (e) {
       setError((e as Error).message);
@@ -38,17 +38,17 @@ export function NewProjectForm() {
       className="flex flex-wrap items-end gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        void make();
+        void make(new FormData(e.currentTarget));
       }}
     >
       <h2 className="font-semibold w-full">New project</h2>
       <label className="flex flex-col gap-1 flex-1 min-w-48">
         <span className="quiet">Name</span>
-        <input className="field" value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} />
+        <input className="field" name="name" maxLength={80} required />
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frame</span>
-        <select className="field" value={frame} onChange={(e) => setFrame(Number(e.target.value))}>
+        <select className="field" name="frame" defaultValue={0}>
           {FRAMES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
@@ -58,7 +58,7 @@ export function NewProjectForm() {
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frames a second</span>
-        <select className="field" value={rate} onChange={(e) => setRate(Number(e.target.value))}>
+        <select className="field" name="rate" defaultValue={2}>
           {RATES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
@@ -66,7 +66,7 @@ export function NewProjectForm() {
           ))}
         </select>
       </label>
-      <button className="word main" type="submit">
+      <button className="word main" type="submit" disabled={!ready}>
         Start
       </button>
       {error && (

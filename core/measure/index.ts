@@ -1,0 +1,13 @@
+/** What a picture's numbers say: scopes and figures, from planes of code values. Ordinary TypeScript, for workers. */
+export {
+  type CodePlanes,
+  type Figures,
+  figuresOf,
+  LEVELS,
+  type Region,
+  type Scopes,
+  scopesOf,
+  SCOPE_RANGE,
+  VECTOR_SIDE,
+  WAVE_COLUMNS,
+} from './scopes';
