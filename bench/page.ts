@@ -113,6 +113,65 @@ function report(what: string, t: Times): void {
   );
 }
 
+/** Twelve steps, one dial on the first: everything above it is computed anew. */
+const twelveSteps = (): object => {
+  const steps: [string, Record<string, unknown>][] = [
+    ['exposure', { stops: { dial: 'push', from: -1, to: 1 } }],
+    ['white-balance', { temperature: { value: 12 } }],
+    ['contrast', { amount: { value: 15 } }],
+    ['tone-ranges', { shadows: { value: 20 }, highlights: { value: -15 } }],
+    ['three-way', { 'lift-blue': { value: 6 }, 'gain-red': { value: 4 } }],
+    [
+      'tone-curves',
+      {
+        all: {
+          value: [
+            [0, 0.02],
+            [0.5, 0.52],
+            [1, 0.97],
+          ],
+        },
+      },
+    ],
+    ['saturation', { amount: { value: 85 } }],
+    ['vibrance', { amount: { value: 25 } }],
+    ['hue-bands', { 'blue-saturation': { value: -30 } }],
+    ['tone-tint', { amount: { value: 30 } }],
+    ['vignette', { stops: { value: -0.8 } }],
+    ['grain', { amount: { value: 8 } }],
+  ];
+  return {
+    schema: 1,
+    name: 'Twelve steps',
+    seed: 7,
+    bedrock: true,
+    dials: [
+      { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+      { key: 'push', label: 'Push', kind: 'number', min: 0, max: 100, unit: '%', value: 50 },
+    ],
+    layers: [
+      {
+        key: 'grade',
+        name: 'grade',
+        on: true,
+        source: 'clip',
+        blend: 'normal',
+        opacity: { value: 100 },
+        steps: steps.map(([step, parameters]) => ({ key: step, step, on: true, mix: { value: 100 }, parameters })),
+      },
+    ],
+  };
+};
+
+/** The Bench with a look, all its pictures there. */
+async function opened(page: Page, project: string, lookId: string): Promise<void> {
+  await page.goto(`${BASE}/p/${project}/bench?look=${lookId}`);
+  await page.waitForSelector('canvas[data-view="hero"][data-exact="true"]', { timeout: 60_000 });
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="companion:"][data-serial]').length === 6, undefined, {
+    timeout: 60_000,
+  });
+}
+
 async function main(): Promise<void> {
   console.log(`${cpus()[0]!.model}, ${cpus().length} cores`);
   const { id: project } = await api<{ id: string }>('POST', '/api/projects', { name: 'Bench', width: 1920, height: 1080, rateNum: 25, rateDen: 1 });
@@ -126,16 +185,18 @@ async function main(): Promise<void> {
   });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript('globalThis.__name = (f) => f'); // the TypeScript runner names functions with it
-  await page.goto(`${BASE}/p/${project}/bench?look=${lookId}`);
-  await page.waitForSelector('canvas[data-view="hero"][data-exact="true"]', { timeout: 60_000 });
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="companion:"][data-serial]').length === 6, undefined, {
-    timeout: 60_000,
-  });
+  await opened(page, project, lookId);
   await measured(page, 'Bloom', 30); // kernels warm up
   await measured(page, 'Age', 30);
   console.log('\nSoft Lens, from the slider to the picture: median / 95th percentile');
   for (const dial of ['Bloom', 'Age', 'Frame']) report(`${dial}, dragged`, await measured(page, dial, 30));
   report('Bloom, single moves at rest', await measured(page, 'Bloom', 500));
+  const twelve = await api<{ lookId: string }>('POST', '/api/looks', { document: twelveSteps() });
+  await opened(page, project, twelve.lookId);
+  await measured(page, 'Push', 30);
+  report('Twelve steps, dragged', await measured(page, 'Push', 30));
+  await opened(page, project, lookId);
+  await measured(page, 'Bloom', 30);
   await api('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 1920, height: 1080 });
   await new Promise((r) => setTimeout(r, 3000));
   report('Bloom, dragged, a render beside it', await measured(page, 'Bloom', 30));

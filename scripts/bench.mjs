@@ -1,11 +1,15 @@
-// npm run bench: measures in Chromium what a colourist feels, and prints it.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters` or `-- page` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 
 prepare({ browser: true });
+const only = process.argv[2];
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+
+if (only !== 'page') await runScript('bench/filters.ts', process.env);
+if (only === 'filters') process.exit(0);
 
 const data = join(root, '.data-bench');
 const postgres = await startPostgres(data, { quick: true });
