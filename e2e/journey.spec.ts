@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { expect, test } from '@playwright/test';
-import { bring, digestOf, facts, hero, newProject, parked, shippedLook } from './project';
+import { bring, digestOf, facts, FOOTAGE, hero, newProject, parked, rendered, run, shippedLook } from './project';
 
 test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({ page }) => {
   const project = await newProject(page, 'A night on the ferry');
@@ -49,8 +49,28 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
   }
 });
 
+test('a portrait clip and a full-size one keep their counts and rates in a frame of another shape', async ({ page }) => {
+  const project = await newProject(page, 'Shapes');
+  await bring(page, 'white-room', 'skyline');
+  await shippedLook(page, 'silt');
+  await page.goto(`/p/${project}/wall`);
+  await page.getByRole('button', { name: 'choose all' }).click();
+  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Silt v1 (newest)' });
+  await page.goto(`/p/${project}/kiln`);
+  await page.getByLabel('Width').fill('320');
+  await page.getByLabel('Height').fill('180');
+  await page.getByRole('button', { name: 'Render 2 clips' }).click();
+  await expect(page.locator('li[data-state="done"]')).toHaveCount(2, { timeout: 150_000 });
+  for (const clip of ['white-room', 'skyline']) {
+    const waiting = page.waitForEvent('download');
+    await page.locator(`li[data-clip="${clip}"]`).getByRole('link', { name: 'download' }).click();
+    const of = async (file: string) => (await facts(file)).streams.find((s) => s.codec_type === 'video')!;
+    const [made, source] = [await of(await (await waiting).path()), await of(FOOTAGE(clip))];
+    expect([made.width, made.height, made.r_frame_rate, made.nb_read_packets]).toEqual([320, 180, source.r_frame_rate, source.nb_read_packets]);
+  }
+});
+
 test('the parked hero is the frame that the command line renders, bit for bit; playing is labelled as proxy', async ({ page }) => {
-  const { run } = await import('./project');
   const project = await newProject(page, 'Exactness');
   await bring(page, 'deck-dancer');
   const look = await shippedLook(page, 'soft-lens');
@@ -61,24 +81,7 @@ test('the parked hero is the frame that the command line renders, bit for bit; p
   const frame = Number(await hero(page).getAttribute('data-frame'));
 
   const out = test.info().outputPath('frames');
-  await run(process.execPath, [
-    '--import',
-    'tsx',
-    'cli/main.ts',
-    'render',
-    '--look',
-    'soft-lens',
-    '--in',
-    'demo/footage/deck-dancer.mp4',
-    '--out',
-    out,
-    '--frames',
-    String(frame),
-    '--size',
-    '960x540',
-    '--depth',
-    '8',
-  ]);
+  await rendered('soft-lens', 'deck-dancer', out, '--frames', String(frame), '--size', '960x540', '--depth', '8');
   const { stdout } = await run(
     'ffmpeg',
     ['-v', 'error', '-i', `${out}/${String(frame).padStart(6, '0')}.png`, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-'],

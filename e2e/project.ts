@@ -46,3 +46,7 @@ export const facts = async (
 ): Promise<{
   streams: { codec_type: string; codec_name: string; r_frame_rate: string; nb_read_packets: string; width?: number; height?: number }[];
 }> => JSON.parse((await run('ffprobe', ['-v', 'error', '-count_packets', '-show_streams', '-of', 'json', file])).stdout) as never;
+
+/** A look rendered over a clip of the demo by the command line. */
+export const rendered = (look: string, clip: string, out: string, ...more: string[]): Promise<unknown> =>
+  run(process.execPath, ['--import', 'tsx', 'cli/main.ts', 'render', '--look', look, '--in', FOOTAGE(clip), '--out', out, ...more]);

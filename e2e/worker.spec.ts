@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { type ChildProcess, spawn } from 'node:child_process';
-import { bring, facts, newProject, run, shippedLook } from './project';
+import { bring, facts, newProject, run, shippedLook, rendered } from './project';
 
 interface Kiln {
   deliveries: { items: { id: string; state: string; rendered: number }[] }[];
@@ -34,18 +34,7 @@ test('a worker killed in the middle of a render loses no frame and doubles none'
   const video = (await facts(file)).streams.find((s) => s.codec_type === 'video')!;
   expect(Number(video.nb_read_packets)).toBe(80);
   const whole = test.info().outputPath('whole.mkv');
-  await run(process.execPath, [
-    '--import',
-    'tsx',
-    'cli/main.ts',
-    'render',
-    '--look',
-    'soft-lens',
-    '--in',
-    'demo/footage/rain-window.mp4',
-    '--out',
-    whole,
-  ]);
+  await rendered('soft-lens', 'rain-window', whole);
   const hashes = async (f: string) =>
     (await run('ffmpeg', ['-v', 'error', '-i', f, '-map', '0:v', '-pix_fmt', 'gbrp16le', '-f', 'framemd5', '-'])).stdout
       .split('\n')

@@ -1,10 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { emptyLook, type LookDocument } from '../../../core/look/document';
 import { call } from '../../api/client';
 import type { LookView, VersionView } from '../../api/views';
 import { bakedCube, download } from '../../engine/files';
 import { Island, useLooks, useProject } from '../shared/data';
+import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
 
 export const Shelf = ({ project }: { project: string }) => (
@@ -19,7 +20,6 @@ function Place({ project }: { project: string }) {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [name, setName] = useState('');
-  const file = useRef<HTMLInputElement>(null);
   const bench = (look: string) => {
     location.href = `/p/${project}/bench?look=${look}`;
   };
@@ -62,21 +62,9 @@ function Place({ project }: { project: string }) {
           />
           <button className="word main">New look</button>
         </form>
-        <button className="word framed" onClick={() => file.current?.click()}>
+        <FileButton label="Look file" accept=".json,application/json" onFile={(f) => void bring(f)}>
           Import look
-        </button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".json,application/json"
-          aria-label="Look file"
-          onChange={(e) => {
-            const f = e.target.files?.[0];
-            if (f) void bring(f);
-            e.target.value = '';
-          }}
-        />
+        </FileButton>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <ul className="flex-1 scrolls p-4 flex flex-col">

@@ -1,7 +1,8 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { edit, type Layer, resolve, type StepUse } from '../../../../core';
 import { type Cdl, writeCdl } from '../../../../core/formats';
 import { download, readCdl } from '../../../engine/files';
+import { FileButton } from '../../shared/FileButton';
 import { useBench } from '../context';
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
@@ -12,7 +13,6 @@ type Numbers = readonly [number, number, number];
 export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; name: string }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change);
-  const file = useRef<HTMLInputElement>(null);
   const [found, setFound] = useState<readonly Cdl[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (c: Cdl) => {
@@ -47,9 +47,9 @@ export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; nam
   return (
     <span className="flex flex-col gap-1">
       <span className="flex gap-1 items-center">
-        <button className="word framed" onClick={() => file.current?.click()}>
+        <FileButton label="Decision list file" accept=".cc,.ccc,.cdl" onFile={(f) => void bring(f)}>
           read a file
-        </button>
+        </FileButton>
         <span className="quiet ml-2">write</span>
         {(['cc', 'ccc', 'cdl'] as const).map((kind) => (
           <button
@@ -71,18 +71,6 @@ export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; nam
           </select>
         )}
       </span>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        accept=".cc,.ccc,.cdl"
-        aria-label="Decision list file"
-        onChange={(e) => {
-          const f = e.target.files?.[0];
-          if (f) void bring(f);
-          e.target.value = '';
-        }}
-      />
       {trouble && <span role="alert">{trouble}</span>}
     </span>
   );

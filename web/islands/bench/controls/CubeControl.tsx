@@ -1,10 +1,10 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { CubeValue } from '../../../../core';
 import { readLut } from '../../../engine/files';
+import { FileButton } from '../../shared/FileButton';
 
 /** A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says why, here. */
 export function CubeControl({ label, value, onChange }: { label: string; value: CubeValue | null; onChange: (v: CubeValue | null) => void }) {
-  const file = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState<{ text: string; trouble: boolean } | null>(null);
   const [reading, setReading] = useState(false);
   const bring = async (f: File) => {
@@ -22,9 +22,9 @@ export function CubeControl({ label, value, onChange }: { label: string; value: 
         {value ? value.name : <span className="quiet">no table</span>}
       </span>
       <span className="flex items-center gap-1">
-        <button className="word framed" disabled={reading} onClick={() => file.current?.click()}>
+        <FileButton label={`${label} file`} accept=".cube,.clf,.xml" disabled={reading} onFile={(f) => void bring(f)}>
           {reading ? 'reading …' : value ? 'another file' : 'choose a file'}
-        </button>
+        </FileButton>
         {value && (
           <button className="word quiet" aria-label={`Take the ${label.toLowerCase()} off`} onClick={() => onChange(null)}>
             none
@@ -32,18 +32,6 @@ export function CubeControl({ label, value, onChange }: { label: string; value: 
         )}
         {value && <span className="num quiet ml-auto">{value.kind === '3d' ? `${value.size}×${value.size}×${value.size}` : `${value.size}`}</span>}
       </span>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        accept=".cube,.clf,.xml"
-        aria-label={`${label} file`}
-        onChange={(e) => {
-          const f = e.target.files?.[0];
-          if (f) void bring(f);
-          e.target.value = '';
-        }}
-      />
       {said && <span role={said.trouble ? 'alert' : 'status'}>{said.text}</span>}
     </span>
   );

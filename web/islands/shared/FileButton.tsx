@@ -1,0 +1,34 @@
+import { useRef } from 'react';
+
+interface Props {
+  /** What the chooser is called for those who do not see it. */
+  readonly label: string;
+  readonly accept: string;
+  readonly children: string;
+  readonly disabled?: boolean;
+  readonly onFile: (f: File) => void;
+}
+
+/** A word that opens the browser's own chooser for one file. */
+export function FileButton({ label, accept, children, disabled = false, onFile }: Props) {
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button className="word framed" disabled={disabled} onClick={() => chooser.current?.click()}>
+        {children}
+      </button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        accept={accept}
+        aria-label={label}
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          if (f) onFile(f);
+          e.target.value = '';
+        }}
+      />
+    </>
+  );
+}
