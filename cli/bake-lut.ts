@@ -7,7 +7,7 @@ import { lookFrom } from './look';
 
 export const BAKE_WORDS = { values: ['look', 'step', 'dial', 'seed', 'size', 'out', 'takes', 'gives'], switches: [] } as const;
 
-const SIZES = [2, 129] as const;
+const SIZES = [2, 65] as const;
 
 function encoding(w: Words, name: string): EncodingId {
   const id = one(w, name) ?? 'srgb';

@@ -52,6 +52,11 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
 test('a portrait clip and a full-size one keep their counts and rates in a frame of another shape', async ({ page }) => {
   const project = await newProject(page, 'Shapes');
   await bring(page, 'white-room', 'skyline');
+  await page.getByRole('button', { name: /white-room/ }).click();
+  await page.getByRole('button', { name: /skyline/ }).click({ modifiers: ['Control'] });
+  await expect(page.getByText('2 clips are chosen')).toBeVisible();
+  await page.getByLabel('Colour encoding').selectOption('srgb');
+  for (const clip of ['white-room', 'skyline']) await expect(page.getByRole('button', { name: new RegExp(clip) })).toContainText('sRGB');
   await shippedLook(page, 'silt');
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();

@@ -45,7 +45,7 @@ describe('.cube files', () => {
   it('that are wrong say what and where', () => {
     expect(faultOf(parseCube('LUT_3D_SIZE 2\n0 0 0\n1 1 nan'))).toBe('file, line 3: "nan" is no number');
     expect(faultOf(parseCube('LUT_3D_SIZE 2\n0 0\n'))).toMatch(/line 2: an entry has three numbers, this line has 2/);
-    expect(faultOf(parseCube('LUT_3D_SIZE 999\n'))).toMatch(/line 1: LUT_3D_SIZE must be one whole number from 2 to 129/);
+    expect(faultOf(parseCube('LUT_3D_SIZE 999\n'))).toMatch(/line 1: LUT_3D_SIZE must be one whole number from 2 to 65/);
     expect(faultOf(parseCube(`${small}0 0 0\n`))).toMatch(/line 14: there are more than the 8 entries/);
     expect(faultOf(parseCube(small.split('\n').slice(0, 10).join('\n')))).toMatch(/ends after 5 of 8 entries/);
     expect(faultOf(parseCube('0 0 0'))).toMatch(/line 1: numbers stand before/);

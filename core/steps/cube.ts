@@ -46,8 +46,8 @@ export function coloursOf(cube: CubeValue): Float32Array | undefined {
   return colours.every(Number.isFinite) && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
 }
 
-/** Largest sizes that are read: 129 a side, 65536 entries of a curve. */
-export const MOST_SIDE = 129,
+/** Largest sizes that are read: 65 a side, 65536 entries of a curve. */
+export const MOST_SIDE = 65,
   MOST_ENTRIES = 65536;
 
 export function isCube(v: unknown): v is CubeValue {

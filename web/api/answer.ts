@@ -39,12 +39,13 @@ export const endpoint =
     }
   };
 
-const MOST = 4_000_000;
+/** Room for looks that carry several tables of colours (4.4 MB for one of 65 entries a side). */
+const MOST = 24_000_000;
 
 /** The request's JSON as a validated instance of `Kind`. */
 export async function body<T extends object>(request: Request, Kind: new () => T): Promise<T> {
   const text = await request.text();
-  if (text.length > MOST) throw new Problem(413, 'Too large', 'A request holds at most 4 MB of JSON.');
+  if (text.length > MOST) throw new Problem(413, 'Too large', 'A request holds at most 24 MB of JSON.');
   let plain: unknown;
   try {
     plain = JSON.parse(text);

@@ -3,6 +3,8 @@ import type { EncodingId } from '../../core';
 import type { ClipView } from '../api/views';
 import type { EngineClip, FromEngine, Pixels, Probed, ScopesMade, ScopesWanted, View } from './protocol';
 
+const sameView = (a: View, b: View): boolean => (Object.keys(a) as (keyof View)[]).every((k) => a[k] === b[k]);
+
 export type Listener = (p: Pixels) => void;
 export interface Status {
   readonly threads: number;
@@ -22,6 +24,9 @@ export class EngineClient {
   private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
   private probed: ((p: Probed) => void) | undefined;
   private serial = 0;
+  private hero: View | undefined;
+  /** The request that first asked for the present hero. */
+  private heroSince = 0;
   status: Status = { threads: 0, milliseconds: 0, computed: 0, found: 0, trouble: null };
 
   constructor(
@@ -50,6 +55,10 @@ export class EngineClient {
   /** Asks for views; returns the request's number. */
   request(views: readonly View[], scopes?: ScopesWanted): number {
     this.serial++;
+    const hero = views.find((v) => v.id === 'hero');
+    // The same hero asked for once more is at hand: that says nothing of what its change took.
+    if (!hero || !this.hero || !sameView(hero, this.hero)) this.heroSince = this.serial;
+    this.hero = hero;
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
     this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes });
     return this.serial;
@@ -100,7 +109,8 @@ export class EngineClient {
     else {
       this.computed.add(m.view);
       this.listeners.get(m.view)?.forEach((f) => f(m));
-      if (m.view === 'hero') this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
+      if (m.view === 'hero' && m.serial <= this.heroSince)
+        this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
     }
   }
   private say(status: Status): void {

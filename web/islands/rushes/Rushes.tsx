@@ -16,14 +16,23 @@ export const Rushes = ({ project }: { project: string }) => (
 function Place({ project }: { project: string }) {
   const { data, error } = useProject(project);
   const away = useNews(project);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
-  const clip = data.clips.find((c) => c.id === chosen) ?? data.clips[0];
+  const some = data.clips.filter((c) => chosen.includes(c.id));
+  const all = some.length > 0 ? some : data.clips.slice(0, 1);
+  const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
+  /** Ctrl adds a clip or leaves it out, Shift takes all up to it. */
+  const choose = (id: string, e: React.MouseEvent) => {
+    if (e.ctrlKey || e.metaKey) return setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...all.map((c) => c.id), id]);
+    const ids = data.clips.map((c) => c.id);
+    const [from, to] = [ids.indexOf(clip?.id ?? id), ids.indexOf(id)];
+    setChosen(e.shiftKey ? [...ids.slice(Math.min(from, to), Math.max(from, to) + 1).filter((c) => c !== id), id] : [id]);
+  };
   return (
     <Bring project={project} imports={data.imports} onTrouble={setTrouble}>
-      {(choose) => (
+      {(chooser) => (
         <>
           <Head
             title={
@@ -36,7 +45,7 @@ function Place({ project }: { project: string }) {
             <span className="num quiet">
               {data.clips.length} clips · frame {data.width}×{data.height}
             </span>
-            {choose}
+            {chooser}
           </Head>
           <Notice text={trouble} onClose={() => setTrouble(null)} />
           <div className="flex-1 min-h-0 flex">
@@ -44,9 +53,9 @@ function Place({ project }: { project: string }) {
               {data.clips.map((c) => (
                 <li key={c.id}>
                   <button
-                    onClick={() => setChosen(c.id)}
-                    aria-pressed={c.id === clip?.id}
-                    className={`block w-full text-left rounded-sm bg-base-200 border ${c.id === clip?.id ? 'border-primary' : 'line'}`}
+                    onClick={(e) => choose(c.id, e)}
+                    aria-pressed={all.includes(c)}
+                    className={`block w-full text-left rounded-sm bg-base-200 border ${all.includes(c) ? 'border-primary' : 'line'}`}
                   >
                     <Scrub clip={c} />
                     <span className="block px-2 py-1.5">
@@ -69,8 +78,11 @@ function Place({ project }: { project: string }) {
               <Facts
                 key={clip.id}
                 clip={clip}
-                onChange={(change) => attempt(call('PATCH', `/api/clips/${clip.id}`, change))}
-                onRemove={() => attempt(call('DELETE', `/api/clips/${clip.id}`))}
+                count={all.length}
+                onChange={(change) =>
+                  attempt(Promise.all((change.name === undefined ? all : [clip]).map((c) => call('PATCH', `/api/clips/${c.id}`, change))))
+                }
+                onRemove={() => attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))}
               />
             )}
           </div>
@@ -82,11 +94,13 @@ function Place({ project }: { project: string }) {
 
 interface FactsProps {
   readonly clip: ClipView;
+  /** How many clips are chosen: encoding, framing and removal are for all of them. */
+  readonly count: number;
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit'>>) => void;
   readonly onRemove: () => void;
 }
 
-function Facts({ clip, onChange, onRemove }: FactsProps) {
+function Facts({ clip, count, onChange, onRemove }: FactsProps) {
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
@@ -125,6 +139,11 @@ function Facts({ clip, onChange, onRemove }: FactsProps) {
           </div>
         ))}
       </dl>
+      {count > 1 && (
+        <p role="status" className="font-medium">
+          {count} clips are chosen: what follows is for all of them.
+        </p>
+      )}
       <label className="flex flex-col gap-1">
         <span className="quiet">Colour encoding</span>
         <select className="field" value={clip.encoding} onChange={(e) => onChange({ encoding: e.target.value as ClipView['encoding'] })}>
@@ -149,7 +168,7 @@ function Facts({ clip, onChange, onRemove }: FactsProps) {
         {sure ? (
           <span className="flex gap-2">
             <button className="word framed" onClick={onRemove}>
-              Remove from project
+              Remove {count > 1 ? `${count} clips` : 'from project'}
             </button>
             <button className="word" onClick={() => setSure(false)}>
               keep
