@@ -39,7 +39,7 @@ test('moving the top layer of eight recomputes that layer alone', async ({ page 
   await page.locator('[data-layer="layer-7"]').getByLabel('Stops', { exact: true }).fill('1');
   await expect(hero(page)).not.toHaveAttribute('data-serial', before!);
   // The layer, and its way to the page's pixels.
-  await expect(page.getByRole('status').filter({ hasText: 'computed' })).toContainText(/[12] computed/);
+  await expect(page.getByRole('status').filter({ hasText: 'computed' })).toContainText(/· [12] computed/);
 });
 
 test('wheels, tables and decision lists are used on the Bench, and bad files say why', async ({ page }, info) => {

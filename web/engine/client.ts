@@ -109,7 +109,7 @@ export class EngineClient {
     else {
       this.computed.add(m.view);
       this.listeners.get(m.view)?.forEach((f) => f(m));
-      if (m.view === 'hero' && m.serial <= this.heroSince)
+      if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
         this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
     }
   }
