@@ -37,6 +37,18 @@ await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (pa
   await page.keyboard.press('s');
 });
 await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}`, exact);
+await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
+  await page.keyboard.press('o');
+  await page.waitForSelector('[aria-label="Scopes"][data-ready="true"]');
+  const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();
+  await page.mouse.move(x + width * 0.52, y + height * 0.4);
+});
+await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (page) => {
+  const layer = page.locator('li[data-layer]').first();
+  for (const step of ['three-way', 'lut', 'cdl']) await layer.getByLabel(/Add a step to/).selectOption(step);
+  await page.getByRole('slider', { name: 'Lift wheel' }).focus();
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+});
 await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]');
 await shot('kiln', `/p/${id}/kiln`, 'form');
 await shot('shelf', `/p/${id}/shelf`, 'li[data-look]');
