@@ -136,7 +136,7 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
             {parade ? 'parade' : 'luma'}
           </button>
         </figcaption>
-        <div className="relative h-[84px] bg-base-300">
+        <div className="relative h-[84px] trace">
           {[0, 0.5, 1].map((v) => (
             <span key={v} className="absolute left-0 right-0 border-t line" style={{ top: line(v) }} />
           ))}
@@ -145,7 +145,7 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
       </figure>
       <figure>
         <figcaption className="quiet">Vectorscope</figcaption>
-        <div className="relative aspect-square w-[144px] mx-auto bg-base-300">
+        <div className="relative aspect-square w-[144px] mx-auto trace">
           <svg viewBox="-0.5 -0.5 1 1" className="absolute inset-0 w-full h-full opacity-40" aria-hidden="true">
             <path d="M-0.5 0H0.5M0 -0.5V0.5" stroke="currentColor" strokeWidth="0.003" />
             <circle r="0.25" fill="none" stroke="currentColor" strokeWidth="0.003" />
@@ -157,7 +157,7 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
       </figure>
       <figure>
         <figcaption className="quiet">Histogram</figcaption>
-        <div className="relative h-[48px] bg-base-300">
+        <div className="relative h-[48px] trace">
           <canvas ref={histogram} role="img" aria-label="Histogram" />
         </div>
       </figure>
