@@ -107,6 +107,7 @@ export class Engine {
   private foresee(node: Picturing, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
+    if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
     if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);

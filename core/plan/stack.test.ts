@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
 import { Engine, type Image } from '../engine';
 import { edit, SHIPPED, shippedLook } from '../look';
-import { fitInto, packedForPage, toCodes } from '../image';
+import { fitInto, halve, packedForPage, toCodes } from '../image';
 import { BLEND_IDS, blend, plan } from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -48,6 +48,16 @@ describe('a look on a clip', () => {
     expect(bench.tally.computed).toBeLessThanOrEqual(2);
     bench.compute(plan(look, clip).result, { keepMarked: true });
     expect(bench.tally.computed).toBe(0);
+  });
+
+  it('still does after small pictures of the layers were made', () => {
+    const bench = new Engine({ limit: 1 << 28, helpers: 0 });
+    const look = shippedLook('silt')!;
+    const { result, strata } = plan(look, clip);
+    bench.compute(result, { keepMarked: true });
+    for (const layer of strata.values()) bench.compute(packedForPage(toCodes(halve(layer), 'srgb')), { keepMarked: true });
+    bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, { keepMarked: true });
+    expect(bench.tally.computed).toBeLessThanOrEqual(2);
   });
 
   it('forgets the oldest pictures when memory is short, and computes the same', () => {
