@@ -39,8 +39,9 @@ interface Work {
   readonly stop: () => boolean;
 }
 
-/** More than any one kernel reads. */
-const MOST_TABLES = 400;
+/** More than any one kernel reads: so many tables, and so many bytes of them (a cube of 65 entries a side is 4.4 MB). */
+const MOST_TABLES = 400,
+  MOST_TABLE_BYTES = 96 * 2 ** 20;
 
 export interface Tally {
   computed: number;
@@ -53,6 +54,7 @@ export class Engine {
   private readonly pool: Pool;
   private readonly kernels = new Map<string, Kernel>();
   private readonly tables = new Map<string, { readonly address: number; readonly bytes: number }>();
+  private tableBytes = 0;
   /** Pictures by content key, least recently used first. */
   private readonly pictures = new Map<string, Image>();
   private readonly inUse = new Map<string, number>();
@@ -193,9 +195,11 @@ export class Engine {
     const made = { address: this.claim(data.byteLength), bytes: data.byteLength };
     this.memory.floats(made.address, data.length).set(data);
     this.tables.set(spec.key, made);
-    if (this.tables.size > MOST_TABLES) {
+    this.tableBytes += made.bytes;
+    while (this.tables.size > MOST_TABLES || (this.tableBytes > MOST_TABLE_BYTES && this.tables.size > 1)) {
       const [key, oldest] = this.tables.entries().next().value!;
       this.tables.delete(key);
+      this.tableBytes -= oldest.bytes;
       this.memory.release(oldest.address, oldest.bytes);
     }
     return made.address;

@@ -94,7 +94,7 @@ export function cubeTables(cube: CubeValue): TableSpec[] {
             return a + (b - a) * (at - i);
           },
         }));
-  if (made.size > 60) made.delete(made.keys().next().value!);
+  if (made.size > 12) made.delete(made.keys().next().value!);
   made.set(name, tables);
   return tables;
 }

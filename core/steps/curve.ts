@@ -52,10 +52,7 @@ const nameOf = (points: CurvePoints): string => {
   return h.hex();
 };
 
-/** The curve as a table of 1025 entries over 0…1 (so that a straight line through the ends is met exactly). */
-export const curveTable = (points: CurvePoints): TableSpec => ({ key: `curve-${nameOf(points)}`, layout: LAYOUT, fn: curveThrough(points) });
-
-/** `second` after `first` as one table, going on by the slopes that both together have at 0 and 1. */
+/** `second` after `first` as one table of 1025 entries (so that straight lines through the ends are met exactly), going on by the slopes that both together have at 0 and 1. */
 export function curvesTable(first: CurvePoints, second: CurvePoints): TableSpec {
   const f = curveThrough(first),
     g = curveThrough(second);

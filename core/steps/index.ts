@@ -59,5 +59,5 @@ export const stepOf = (id: string): Step | undefined => byId.get(id);
 export * from './declare';
 export { applyStep } from './apply';
 export { cubeValue, coloursOf, MOST_ENTRIES, MOST_SIDE } from './cube';
-export { curveThrough, curveTable } from './curve';
+export { curveThrough } from './curve';
 export { linearColour } from './colour-values';

@@ -112,6 +112,16 @@ async function show(request: Request, view: View): Promise<void> {
   }
 }
 
+/** Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops nothing else. */
+function measure(take: (e: Engine) => FromEngine | undefined): void {
+  try {
+    const made = engine && take(engine);
+    if (made) post(made);
+  } catch (e) {
+    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+  }
+}
+
 const isHero = (v: View): boolean => v.id === 'hero';
 const breath = new MessageChannel();
 let breathed = (): void => {};
@@ -135,10 +145,8 @@ async function work(): Promise<void> {
     for (const view of [...hero, ...others]) {
       await show(request, view);
       await breathe();
-      if (isHero(view) && request.scopes && engine) {
-        const made = measuring.scopes(engine, request.scopes);
-        if (made) post(made);
-      }
+      const { scopes } = request;
+      if (isHero(view) && scopes) measure((e) => measuring.scopes(e, scopes));
       if (!isHero(view)) done++;
       if (next && (done > 0 || others.length === 0)) break;
     }
@@ -154,9 +162,7 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
   if (m.kind === 'probe') {
-    const probed = engine && measuring.probe(engine, m);
-    if (probed) post(probed);
-    return;
+    return measure((e) => measuring.probe(e, m));
   }
   if (m.kind === 'again') {
     const shown = latest.get(m.view);
