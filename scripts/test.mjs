@@ -8,7 +8,9 @@ prepare({ browser: true });
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
 
-const only = process.argv.slice(2);
+// `npm test -- journeys glsl.spec.ts` runs just those.
+const specs = process.argv.slice(2).filter((a) => a.endsWith('.spec.ts'));
+const only = process.argv.slice(2).filter((a) => !specs.includes(a));
 const step = (name, command, args, env = process.env) => {
   if (only.length > 0 && !only.includes(name)) return;
   const began = Date.now();
@@ -36,7 +38,12 @@ async function journeys() {
     await runScript('scripts/migrate.ts', env);
     const worker = startWorker(env);
     children.push(worker, await startPages(env));
-    npx('journeys', ['playwright', 'test'], { ...env, NODE_ENV: 'test', WORKER_PID: String(worker.pid), BASE: `http://127.0.0.1:${env.PORT}` });
+    npx('journeys', ['playwright', 'test', ...specs], {
+      ...env,
+      NODE_ENV: 'test',
+      WORKER_PID: String(worker.pid),
+      BASE: `http://127.0.0.1:${env.PORT}`,
+    });
   } finally {
     children.forEach((c) => c.kill('SIGTERM'));
     await Promise.all(children.map(ended));

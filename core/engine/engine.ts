@@ -1,181 +1,65 @@
-/**
- * Computes graphs: partitions them into kernels, compiles each shape once, shares rows over threads, and keeps
- * pictures by content key within a bound of bytes, the least recently used going first.
- */
+/** The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out over threads. */
 import { ARGS, cachedTable, type TableSpec } from '../kernel';
-import type { Operation, Picturing } from '../plan/graph';
-import { compile, type Group, groupOf, materialised } from './fusion';
-import { ARGUMENTS, type Image, Memory, OutOfMemory } from './memory';
+import type { Leaf } from '../plan/graph';
+import { type BackEnd, Computer, type Planes } from './computer';
+import { compile, type Group } from './fusion';
+import { ARGUMENTS, type Image, Memory } from './memory';
 import { type Kernel, Pool } from './pool';
-
-/** The work became stale before it was done. */
-export class Stale extends Error {
-  constructor() {
-    super('stale');
-  }
-}
-
-export interface EngineOptions {
-  /** Bytes of memory at most. */
-  readonly limit: number;
-  /** Threads besides the engine's own; each must run `helpWith(memory)`. */
-  readonly helpers: number;
-  readonly memory?: Memory;
-}
-
-export interface ComputeOptions {
-  readonly keepMarked?: boolean;
-  readonly stop?: () => boolean;
-}
-
-/** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
-interface Work {
-  readonly own: ReadonlySet<Picturing>;
-  readonly groups: Map<Picturing, Group>;
-  readonly readers: Map<Picturing, number>;
-  /** Pictures to keep when the call is over. */
-  readonly keeping: Set<Picturing>;
-  readonly keepMarked: boolean;
-  readonly stop: () => boolean;
-}
 
 /** More than any one kernel reads: so many tables, and so many bytes of them (a cube of 65 entries a side is 4.4 MB). */
 const MOST_TABLES = 400,
   MOST_TABLE_BYTES = 96 * 2 ** 20;
 
-export interface Tally {
-  computed: number;
-  found: number;
-  milliseconds: number;
+interface Ready {
+  readonly kernel: Kernel;
+  /** Addresses of its tables. */
+  readonly tables: readonly number[];
 }
 
-export class Engine {
-  readonly memory: Memory;
+class Simd implements BackEnd<Image, Ready> {
   private readonly pool: Pool;
   private readonly kernels = new Map<string, Kernel>();
   private readonly tables = new Map<string, { readonly address: number; readonly bytes: number }>();
   private tableBytes = 0;
-  /** Pictures by content key, least recently used first. */
-  private readonly pictures = new Map<string, Image>();
-  private readonly inUse = new Map<string, number>();
-  /** Results of a render, lent until the next call. */
-  private readonly lent: string[] = [];
-  /** What the latest `compute` did. */
-  tally: Tally = { computed: 0, found: 0, milliseconds: 0 };
 
-  constructor(options: EngineOptions) {
-    this.memory = options.memory ?? new Memory(options.limit);
-    this.pool = new Pool(this.memory.wasm, options.helpers);
+  constructor(
+    private readonly memory: Memory,
+    helpers: number,
+  ) {
+    this.pool = new Pool(memory.wasm, helpers);
   }
 
-  /**
-   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
-   * neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon as `stop` answers true.
-   */
-  compute(root: Picturing, how: ComputeOptions = {}): Image {
-    return this.computeAll([root], how)[0]!;
+  room(width: number, height: number, planes: number): Image {
+    return this.memory.image(width, height, planes);
   }
-
-  /** Several pictures that share work, as `compute`. */
-  computeAll(roots: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): Image[] {
-    const began = performance.now();
-    this.tally = { computed: 0, found: 0, milliseconds: 0 };
-    this.lent.splice(0).forEach((key) => this.forget(key));
-    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keeping: new Set(), keepMarked, stop };
-    try {
-      for (const root of roots) this.foresee(root, work);
-      return roots.map((root) => this.picture(root, work));
-    } finally {
-      this.inUse.clear();
-      // Pictures that only this call needed, whether it came to its end or not.
-      for (const node of work.readers.keys()) if (!roots.includes(node) && !work.keeping.has(node)) this.forget(node.key);
-      if (!keepMarked) this.lent.push(...roots.map((r) => r.key));
-      this.tally.milliseconds = performance.now() - began;
-    }
+  release(image: Image): void {
+    this.memory.release(image.address, image.bytes);
   }
-
-  /** Whether a picture is at hand without computing. */
-  has(node: Picturing): boolean {
-    return this.pictures.has(node.key);
+  load(leaf: Leaf, into: Image): void {
+    for (let p = 0; p < leaf.planes; p++) leaf.load(p, (y) => this.memory.row(into, p, y));
+  }
+  ready(group: Group): Ready {
+    return { kernel: this.kernel(group), tables: group.tables.map((t) => this.table(t)) };
+  }
+  fill(group: Group, { kernel, tables }: Ready, reads: readonly Image[], out: Image, stop: () => boolean): boolean {
+    this.bind(group, reads, tables, out);
+    return this.pool.fill(kernel, out.height, out.width, stop);
+  }
+  planes(image: Image): Planes {
+    const { width, height, address } = image;
+    const stride = image.stride / 4;
+    const planes = Array.from({ length: image.planes }, (_, p) => this.memory.floats(address + p * image.stride * height, stride * height));
+    return { width, height, stride, planes };
   }
   close(): void {
     this.pool.close();
-  }
-
-  /**
-   * Counts who reads what, so that a picture's memory is free again after its last reader. On the Bench what is marked
-   * stays, and what it is made from: a layer's last steps then change without its blurs.
-   */
-  private foresee(node: Picturing, work: Work): void {
-    if (work.readers.has(node)) return;
-    work.readers.set(node, 0);
-    if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
-    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
-    const group = groupOf(node, work.own);
-    work.groups.set(node, group);
-    const stays = work.keepMarked && node.kept;
-    if (stays) [node, ...group.reads].forEach((n) => work.keeping.add(n));
-    for (const r of group.reads) {
-      this.foresee(r, work);
-      work.readers.set(r, work.readers.get(r)! + 1);
-    }
-  }
-
-  private picture(node: Picturing, work: Work): Image {
-    const found = this.pictures.get(node.key);
-    if (found) {
-      this.pictures.delete(node.key);
-      this.pictures.set(node.key, found);
-      this.tally.found++;
-      return found;
-    }
-    return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, work);
-  }
-
-  private loaded(node: Extract<Picturing, { kind: 'leaf' }>): Image {
-    const image = this.room(node.width, node.height, node.planes);
-    for (let p = 0; p < node.planes; p++) node.load(p, (y) => this.memory.row(image, p, y));
-    this.pictures.set(node.key, image);
-    return image;
-  }
-
-  private computed(node: Operation, work: Work): Image {
-    const group = work.groups.get(node) ?? groupOf(node, work.own);
-    const reads = group.reads.map((r) => {
-      const image = this.picture(r, work);
-      this.hold(r.key, 1);
-      return image;
-    });
-    if (work.stop()) throw new Stale();
-    const kernel = this.kernel(group);
-    const tables = group.tables.map((t) => this.table(t));
-    const out = this.room(node.width, node.height, node.planes);
-    this.bind(group, reads, tables, out);
-    const whole = this.pool.fill(kernel, node.height, node.width, work.stop);
-    for (const r of group.reads) {
-      this.hold(r.key, -1);
-      const left = (work.readers.get(r) ?? 1) - 1;
-      work.readers.set(r, left);
-      if (left === 0 && !work.keeping.has(r)) this.forget(r.key);
-    }
-    if (!whole) {
-      this.memory.release(out.address, out.bytes);
-      throw new Stale();
-    }
-    this.tally.computed++;
-    this.pictures.set(node.key, out);
-    return out;
-  }
-
-  private hold(key: string, by: number): void {
-    this.inUse.set(key, (this.inUse.get(key) ?? 0) + by);
   }
 
   private kernel(group: Group): Kernel {
     let kernel = this.kernels.get(group.shape);
     if (!kernel) {
       const { bytes } = compile(group);
-      const code = this.claim(bytes.length);
+      const code = this.memory.allocate(bytes.length);
       new Uint8Array(this.memory.wasm.buffer, code, bytes.length).set(bytes);
       kernel = { id: this.kernels.size + 1, run: this.pool.compile(bytes), code, codeSize: bytes.length };
       this.kernels.set(group.shape, kernel);
@@ -192,7 +76,7 @@ export class Engine {
       return known.address;
     }
     const data = cachedTable(spec);
-    const made = { address: this.claim(data.byteLength), bytes: data.byteLength };
+    const made = { address: this.memory.allocate(data.byteLength), bytes: data.byteLength };
     this.memory.floats(made.address, data.length).set(data);
     this.tables.set(spec.key, made);
     this.tableBytes += made.bytes;
@@ -223,32 +107,22 @@ export class Engine {
     for (const v of group.ints) ints[at++] = v;
     for (const v of tables) ints[at++] = v;
   }
+}
 
-  private room(width: number, height: number, planes: number): Image {
-    for (;;)
-      try {
-        return this.memory.image(width, height, planes);
-      } catch (e) {
-        if (!(e instanceof OutOfMemory) || !this.forgetOldest()) throw e;
-      }
-  }
-  private claim(bytes: number): number {
-    for (;;)
-      try {
-        return this.memory.allocate(bytes);
-      } catch (e) {
-        if (!(e instanceof OutOfMemory) || !this.forgetOldest()) throw e;
-      }
-  }
-  private forgetOldest(): boolean {
-    for (const key of this.pictures.keys()) if ((this.inUse.get(key) ?? 0) === 0) return this.forget(key);
-    return false;
-  }
-  private forget(key: string): boolean {
-    const image = this.pictures.get(key);
-    if (!image) return false;
-    this.pictures.delete(key);
-    this.memory.release(image.address, image.bytes);
-    return true;
+export interface EngineOptions {
+  /** Bytes of memory at most. */
+  readonly limit: number;
+  /** Threads besides the engine's own; each must run `helpWith(memory)`. */
+  readonly helpers: number;
+  readonly memory?: Memory;
+}
+
+/** Computes by simd: every final render, and the preview without a GPU. */
+export class Engine extends Computer<Image> {
+  readonly memory: Memory;
+  constructor(options: EngineOptions) {
+    const memory = options.memory ?? new Memory(options.limit);
+    super(new Simd(memory, options.helpers));
+    this.memory = memory;
   }
 }

@@ -1,5 +1,7 @@
-/** Runs graphs on simd over threads. `Engine` for those who compute, `helpWith` for the threads that help. */
-export { Engine, Stale, type EngineOptions, type Tally } from './engine';
+/** Runs graphs: `Engine` on simd over threads (`helpWith` is what they run), `GlslEngine` on WebGL2. */
+export { Computer, OutOfMemory, type Planes, Stale, type Tally } from './computer';
+export { Engine, type EngineOptions } from './engine';
+export { GlslEngine, type Texture } from './glsl';
 export { Memory, type Image } from './memory';
 export { helpWith } from './pool';
 export { expressions, groupOf, materialised, type Group } from './fusion';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FIRST_FREE, Memory, OutOfMemory } from './memory';
+import { OutOfMemory } from './computer';
+import { FIRST_FREE, Memory } from './memory';
 
 describe('memory', () => {
   it('never lends the same bytes twice, and takes all back', () => {

@@ -1,4 +1,6 @@
 /** Pictures in one shared WebAssembly memory: a first-fit allocator and the views onto it. */
+import { OutOfMemory } from './computer';
+
 export interface Image {
   readonly address: number;
   readonly width: number;
@@ -14,12 +16,6 @@ export const PAGE = 65536;
 export const CONTROL = 64,
   ARGUMENTS = 4096,
   FIRST_FREE = 2 * PAGE;
-
-export class OutOfMemory extends Error {
-  constructor(readonly wanted: number) {
-    super(`no room for ${wanted} bytes`);
-  }
-}
 
 export class Memory {
   readonly wasm: WebAssembly.Memory;

@@ -37,6 +37,7 @@ describe('sampling', () => {
       [1, 1],
       [3, 5],
       [41, 23],
+      [641, 359],
     ])(`beyond a %d×%d picture by the rule ${edge} is the reference's`, (w, h) => {
       const picture = sampled(w, h, edge, leafOf(randomPlanes(3, w, h, w), w, h, 'light'));
       expect(bitsThatDiffer(engine, picture)).toBe(0);

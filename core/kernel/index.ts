@@ -1,6 +1,6 @@
 /**
  * The kernel language: expressions over pixels (`expr`), the functions it is lowered by (`lower`), and its back ends:
- * the reference in double and single precision (`reference`) and WebAssembly simd (`simd`). Steps use `expr` alone.
+ * the reference in double and single precision (`reference`), WebAssembly simd (`simd`) and WebGL2 (`glsl`). Steps use `expr` alone.
  */
 export * from './expr';
 export * from './exact';
@@ -8,3 +8,4 @@ export * from './tables';
 export { lower } from './lower';
 export { evaluate, type Precision, type ReferenceImage } from './reference';
 export { emit, ARGS, type CompiledShape } from './simd';
+export { ATLAS_WIDTH, emitGlsl, type GlslCounts } from './glsl';

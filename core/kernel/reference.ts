@@ -1,5 +1,5 @@
 /**
- * The reference: interprets expressions pixel by pixel. In double precision it is the truth for accuracy; in single
+ * The reference: interprets expressions row by row, each operation alone. In double precision it is the truth for accuracy; in single
  * precision it rounds after each operation and must agree with simd bit for bit.
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
@@ -36,111 +36,128 @@ function tapAt(image: ReferenceImage, imm: readonly number[], x: number, y: numb
   return image.planes[plane]![clamp(ty, image.height - 1) * image.width + clamp(tx, image.width - 1)]!;
 }
 
-function valueOf(node: Node, a: readonly number[], bound: Bindings, x: number, y: number): number {
-  const [p = 0, q = 0, r = 0] = a;
-  const { imm } = node;
-  switch (node.op) {
+/** What a node makes of its arguments at a pixel. */
+type Scalar = (p: number, q: number, r: number, x: number, y: number) => number;
+
+function scalarOf({ op, imm }: Node, bound: Bindings): Scalar {
+  const [first = 0, second = 0, third = 0] = imm;
+  const image = bound.inputs[first]!;
+  switch (op) {
     case 'const':
     case 'iconst':
-      return imm[0]!;
-    case 'param':
-      return bound.params[imm[0]!]!;
-    case 'iparam':
-      return bound.ints[imm[0]!]! | 0;
+      return () => first;
+    case 'param': {
+      const v = bound.params[first]!;
+      return () => v;
+    }
+    case 'iparam': {
+      const v = bound.ints[first]! | 0;
+      return () => v;
+    }
     case 'ix':
-      return x;
+      return (_p, _q, _r, x) => x;
     case 'iy':
-      return y;
-    case 'input':
-      return bound.inputs[imm[0]!]!.planes[imm[1]!]![y * bound.inputs[imm[0]!]!.width + x]!;
+      return (_p, _q, _r, _x, y) => y;
+    case 'input': {
+      const plane = image.planes[second]!;
+      return (_p, _q, _r, x, y) => plane[y * image.width + x]!;
+    }
     case 'tap':
-      return tapAt(bound.inputs[imm[0]!]!, imm, x, y);
-    case 'fetch':
-      return bound.inputs[imm[0]!]!.planes[imm[1]!]![q * bound.inputs[imm[0]!]!.width + p]!;
-    case 'add':
-      return p + q;
-    case 'sub':
-      return p - q;
-    case 'mul':
-      return p * q;
-    case 'div':
-      return p / q;
-    case 'neg':
-      return -p;
-    case 'abs':
-      return Math.abs(p);
-    case 'min':
-      return q < p ? q : p;
-    case 'max':
-      return p < q ? q : p;
-    case 'sqrt':
-      return Math.sqrt(p);
-    case 'floor':
-      return Math.floor(p);
-    case 'select':
-      return p ? q : r;
-    case 'toFloat':
-      return p;
-    case 'asFloat':
-      return fromBits(p);
-    case 'asInt':
-      return asBits(p);
-    case 'exp2':
-      return exp2d(Math.max(-126, Math.min(127.49, p)));
-    case 'log2':
-      return log2d(Math.max(2 ** -126, p));
-    case 'sinTurns':
-      return sinTurnsd(p);
-    case 'table':
-      return (bound.tables[imm[0]!] as CurveTable).fn(p);
-    case 'cube':
-      return tetrahedral(bound.tables[imm[0]!] as CubeTable, [p, q, r], imm[2]!);
+      return (_p, _q, _r, x, y) => tapAt(image, imm, x, y);
+    case 'fetch': {
+      const plane = image.planes[second]!;
+      return (p, q) => plane[q * image.width + p]!;
+    }
+    case 'table': {
+      const { fn } = bound.tables[first] as CurveTable;
+      return (p) => fn(p);
+    }
+    case 'cube': {
+      const spec = bound.tables[first] as CubeTable;
+      return (p, q, r) => tetrahedral(spec, [p, q, r], third);
+    }
+    case 'lookup': {
+      const data = cachedTable(bound.tables[first]!);
+      return (p) => data[p * third + second]!;
+    }
+    case 'ishl':
+      return (p) => p << first;
+    case 'ishr':
+      return (p) => (p >>> first) | 0;
     case 'turn':
     case 'sum':
     case 'reduce':
-      throw new Error(`${node.op} has no value by itself`);
-    case 'lookup':
-      return cachedTable(bound.tables[imm[0]!]!)[p * imm[2]! + imm[1]!]!;
+      throw new Error(`${op} has no value by itself`);
+    case 'add':
+      return (p, q) => p + q;
+    case 'sub':
+      return (p, q) => p - q;
+    case 'mul':
+      return (p, q) => p * q;
+    case 'div':
+      return (p, q) => p / q;
+    case 'neg':
+      return (p) => -p;
+    case 'abs':
+      return (p) => Math.abs(p);
+    case 'min':
+      return (p, q) => (q < p ? q : p);
+    case 'max':
+      return (p, q) => (p < q ? q : p);
+    case 'sqrt':
+      return (p) => Math.sqrt(p);
+    case 'floor':
+      return (p) => Math.floor(p);
+    case 'select':
+      return (p, q, r) => (p ? q : r);
+    case 'toFloat':
+      return (p) => p;
+    case 'asFloat':
+      return (p) => fromBits(p);
+    case 'asInt':
+      return (p) => asBits(p);
+    case 'exp2':
+      return (p) => exp2d(Math.max(-126, Math.min(127.49, p)));
+    case 'log2':
+      return (p) => log2d(Math.max(2 ** -126, p));
+    case 'sinTurns':
+      return (p) => sinTurnsd(p);
     case 'iadd':
-      return (p + q) | 0;
+      return (p, q) => (p + q) | 0;
     case 'isub':
-      return (p - q) | 0;
+      return (p, q) => (p - q) | 0;
     case 'imul':
-      return Math.imul(p, q);
+      return (p, q) => Math.imul(p, q);
     case 'iand':
-      return p & q;
+      return (p, q) => p & q;
     case 'ior':
-      return p | q;
+      return (p, q) => p | q;
     case 'ixor':
-      return p ^ q;
-    case 'ishl':
-      return p << imm[0]!;
-    case 'ishr':
-      return (p >>> imm[0]!) | 0;
+      return (p, q) => p ^ q;
     case 'imin':
-      return Math.min(p, q);
+      return (p, q) => Math.min(p, q);
     case 'imax':
-      return Math.max(p, q);
+      return (p, q) => Math.max(p, q);
     case 'toInt':
-      return saturate(p);
+      return (p) => saturate(p);
     case 'lt':
     case 'ilt':
-      return p < q ? 1 : 0;
+      return (p, q) => (p < q ? 1 : 0);
     case 'le':
-      return p <= q ? 1 : 0;
+      return (p, q) => (p <= q ? 1 : 0);
     case 'eq':
-      return p === q ? 1 : 0;
+      return (p, q) => (p === q ? 1 : 0);
     case 'and':
-      return p && q;
+      return (p, q) => p && q;
     case 'or':
-      return p || q;
+      return (p, q) => p || q;
     case 'not':
-      return p ? 0 : 1;
+      return (p) => (p ? 0 : 1);
   }
 }
 
 /** The nodes of a reduction's body that change with its turns, in order. */
-function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
+export function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
   const [id, , sums] = reduction.imm as readonly [number, number, number];
   const turning = new Set<Node>();
   for (const n of inOrder(reduction.args.slice(1 + sums)))
@@ -153,47 +170,45 @@ function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
  */
 export function evaluate(outputs: readonly Node[], bound: Bindings, width: number, height: number, precision: Precision): Float64Array[] {
   const order = inOrder(outputs);
-  const at = new Map(order.map((n, i) => [n, i]));
-  const args = order.map((n) => n.args.map((m) => at.get(m)!));
-  const single = precision === 'single';
-  const values = new Float64Array(order.length);
+  /** Each node's values in the present row. */
+  const values = new Map(order.map((n) => [n, new Float64Array(width)]));
+  const of = (n: Node): Float64Array => values.get(n)!;
+  const scalars = new Map(order.filter((n) => !['turn', 'sum', 'reduce'].includes(n.op)).map((n) => [n, scalarOf(n, bound)]));
   const planes = outputs.map(() => new Float64Array(width * height));
   const turning = new Map(order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]));
   const inLoops = new Set([...turning.values()].flat());
-  const operands: number[] = [];
-  let x = 0,
-    y = 0;
+  const nothing = new Float64Array(width);
+  let y = 0;
   const set = (n: Node): void => {
-    const i = at.get(n)!,
-      from = args[i]!;
-    if (n.op === 'reduce') {
-      values[i] = reduced(n);
-      return;
+    const into = of(n);
+    if (n.op === 'reduce') return void into.set(reduced(n));
+    const f = scalars.get(n)!;
+    const [p = nothing, q = nothing, r = nothing] = n.args.map(of);
+    const rounds = precision === 'single' && n.type === 'f32';
+    for (let x = 0; x < width; x++) {
+      const v = f(p[x]!, q[x]!, r[x]!, x, y);
+      into[x] = rounds ? Math.fround(v) : v;
     }
-    operands.length = from.length;
-    for (let k = 0; k < from.length; k++) operands[k] = values[from[k]!]!;
-    const v = valueOf(n, operands, bound, x, y);
-    values[i] = single && n.type === 'f32' ? Math.fround(v) : v;
   };
-  const reduced = (n: Node): number => {
+  const reduced = (n: Node): Float64Array => {
     const [id, which, sums] = n.imm as readonly [number, number, number];
     const body = turning.get(n)!;
-    const valueAt = (i: number) => values[at.get(n.args[i]!)!]!;
-    const totals = Array.from({ length: sums }, (_, k) => valueAt(1 + k));
-    for (let turn = 0; turn < valueAt(0); turn++) {
+    const arg = (i: number) => of(n.args[i]!);
+    const totals = Array.from({ length: sums }, (_, k) => arg(1 + k).slice());
+    // Every pixel takes the same number of turns.
+    for (let turn = 0; turn < arg(0)[0]!; turn++) {
       for (const b of body) {
-        if (b.op === 'turn' && b.imm[0] === id) values[at.get(b)!] = turn;
-        else if (b.op === 'sum' && b.imm[0] === id) values[at.get(b)!] = totals[b.imm[1]!]!;
-        else set(b);
+        if (b.op === 'turn' && b.imm[0] === id) of(b).fill(turn);
+        else if (b.op === 'sum' && b.imm[0] === id) of(b).set(totals[b.imm[1]!]!);
+        else if (scalars.has(b) || b.op === 'reduce') set(b);
       }
-      for (let k = 0; k < sums; k++) totals[k] = valueAt(1 + sums + k);
+      totals.forEach((total, k) => total.set(arg(1 + sums + k)));
     }
     return totals[which]!;
   };
-  for (y = 0; y < height; y++)
-    for (x = 0; x < width; x++) {
-      for (const n of order) if (!inLoops.has(n)) set(n);
-      outputs.forEach((n, k) => (planes[k]![y * width + x] = values[at.get(n)!]!));
-    }
+  for (y = 0; y < height; y++) {
+    for (const n of order) if (!inLoops.has(n)) set(n);
+    outputs.forEach((n, k) => planes[k]!.set(of(n), y * width));
+  }
   return planes;
 }

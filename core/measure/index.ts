@@ -11,3 +11,4 @@ export {
   VECTOR_SIDE,
   WAVE_COLUMNS,
 } from './scopes';
+export { difference, marked } from './compare';

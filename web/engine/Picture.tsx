@@ -32,6 +32,7 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
         c.dataset['clip'] = p.clip;
         c.dataset['frame'] = String(p.frame);
         c.dataset['exact'] = String(p.exact);
+        c.dataset['backEnd'] = p.backEnd;
         setShown(true);
         told.current?.(p);
       }),

@@ -1,13 +1,26 @@
 /** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
-import type { EncodingId } from '../../core';
+import type { EncodingId, Region } from '../../core';
 import type { ClipView } from '../api/views';
-import type { EngineClip, FromEngine, Pixels, Probed, ScopesMade, ScopesWanted, View } from './protocol';
+import type { BackEndChoice, EngineClip, FromEngine, Pixels, Probe, Probed, Ready, ScopesMade, ScopesWanted, View } from './protocol';
 
 const sameView = (a: View, b: View): boolean => (Object.keys(a) as (keyof View)[]).every((k) => a[k] === b[k]);
 
+const CHOICE = 'wabisabi-back-end';
+function keptChoice(): BackEndChoice {
+  const kept = globalThis.localStorage?.getItem(CHOICE);
+  return kept === 'simd' || kept === 'glsl' ? kept : 'automatic';
+}
+function keepChoice(choice: BackEndChoice): void {
+  try {
+    localStorage.setItem(CHOICE, choice);
+  } catch {
+    /* a full or closed store only costs the choice */
+  }
+}
+
 export type Listener = (p: Pixels) => void;
 export interface Status {
-  readonly threads: number;
+  readonly ready: Ready | null;
   readonly milliseconds: number;
   readonly computed: number;
   readonly found: number;
@@ -25,9 +38,12 @@ export class EngineClient {
   private probed: ((p: Probed) => void) | undefined;
   private serial = 0;
   private hero: View | undefined;
+  private known: readonly EngineClip[] = [];
+  private choice = keptChoice();
+  private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = { views: [], scopes: undefined };
   /** The request that first asked for the present hero. */
   private heroSince = 0;
-  status: Status = { threads: 0, milliseconds: 0, computed: 0, found: 0, trouble: null };
+  status: Status = { ready: null, milliseconds: 0, computed: 0, found: 0, trouble: null };
 
   constructor(
     private readonly out: EncodingId,
@@ -38,7 +54,7 @@ export class EngineClient {
   }
 
   clips(clips: readonly ClipView[]): void {
-    const plain: EngineClip[] = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({
+    this.known = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({
       id,
       hash,
       format,
@@ -49,12 +65,35 @@ export class EngineClient {
       slots,
       proxies,
     }));
-    this.worker.postMessage({ kind: 'setup', clips: plain, out: this.out, generation: this.generation, memory: this.memory });
+    this.setup();
+  }
+  /** Which back end computes; kept for the next visit. What is seen has to be asked for again. */
+  get backEnd(): BackEndChoice {
+    return this.choice;
+  }
+  set backEnd(choice: BackEndChoice) {
+    this.choice = choice;
+    keepChoice(choice);
+    this.say({ ...this.status, ready: null });
+    this.setup();
+    const { views, scopes } = this.latest;
+    this.request(views, scopes);
+  }
+  private setup(): void {
+    this.worker.postMessage({
+      kind: 'setup',
+      clips: this.known,
+      out: this.out,
+      generation: this.generation,
+      memory: this.memory,
+      backEnd: this.choice,
+    });
   }
 
   /** Asks for views; returns the request's number. */
   request(views: readonly View[], scopes?: ScopesWanted): number {
     this.serial++;
+    this.latest = { views, scopes };
     const hero = views.find((v) => v.id === 'hero');
     // The same hero asked for once more is at hand: that says nothing of what its change took.
     if (!hero || !this.hero || !sameView(hero, this.hero)) this.heroSince = this.serial;
@@ -79,10 +118,10 @@ export class EngineClient {
       this.scopeListeners.delete(f);
     };
   }
-  /** Asks for the hero's values at a place; only the latest question is answered. */
-  probe(x: number, y: number, size: number, f: (p: Probed) => void): void {
+  /** Asks for the hero's values; only the latest question is answered. */
+  probe(region: Region, f: (p: Probed) => void, at?: Probe['at']): void {
     this.probed = f;
-    this.worker.postMessage({ kind: 'probe', x, y, size });
+    this.worker.postMessage({ kind: 'probe', region, at });
   }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);
@@ -101,7 +140,7 @@ export class EngineClient {
   }
 
   private take(m: FromEngine): void {
-    if (m.kind === 'ready') this.say({ ...this.status, threads: m.threads });
+    if (m.kind === 'ready') this.say({ ...this.status, ready: m });
     else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));

@@ -13,17 +13,25 @@ export interface EngineClip {
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
 
-/** One picture that is wanted. `layer`: up to and including that layer, small. */
-export interface View {
-  readonly id: string;
+/** A clip's frame under a look (or none). */
+export interface Shot {
   readonly clip: string;
   readonly frame: number;
-  readonly width: number;
-  readonly height: number;
   readonly look: LookDocument | null;
-  readonly layer?: string;
   /** `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines. */
   readonly from: 'exact' | 540 | 270;
+}
+/** One picture that is wanted. */
+export interface View extends Shot {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+  /** Up to and including that layer, small. */
+  readonly layer?: string;
+  /** Hatched where it is crushed, clipped or outside. */
+  readonly marks?: boolean;
+  /** Not the shot itself but how far it differs from this one, so many times as large. */
+  readonly against?: Shot & { readonly gain: number };
 }
 
 /** A set of views that replaces the one before; views are computed in order, what is not done of an older set is dropped. */
@@ -38,19 +46,21 @@ export interface ScopesWanted {
   readonly of: 'before' | 'after';
   readonly region: Region | null;
 }
-/** The hero's values at a place (shares of its width and height), over a square of `size` pixels. */
+/** The hero's mean values over a region (shares of its width and height; at least the pixel it lies on). */
 export interface Probe {
   readonly kind: 'probe';
-  readonly x: number;
-  readonly y: number;
-  readonly size: number;
+  readonly region: Region;
+  /** Not the result but what a layer is given, or what it leads to. */
+  readonly at?: { readonly layer: string; readonly side: 'before' | 'after' } | undefined;
 }
+export type BackEndChoice = 'automatic' | 'simd' | 'glsl';
 export interface Setup {
   readonly kind: 'setup';
   readonly clips: readonly EngineClip[];
   readonly out: EncodingId;
   readonly generation: SharedArrayBuffer | null;
   readonly memory: number;
+  readonly backEnd: BackEndChoice;
 }
 /** A canvas has come that shows a view which was computed before: its picture is wanted once more. */
 export interface Again {
@@ -70,6 +80,7 @@ export interface Pixels {
   /** Handed over: a canvas takes it without copying. */
   readonly bitmap: ImageBitmap;
   readonly exact: boolean;
+  readonly backEnd: 'simd' | 'glsl';
   readonly milliseconds: number;
   readonly computed: number;
   readonly found: number;
@@ -82,7 +93,10 @@ export interface Trouble {
 }
 export interface Ready {
   readonly kind: 'ready';
+  readonly backEnd: 'simd' | 'glsl';
   readonly threads: number;
+  /** Why it is not the one that was chosen. */
+  readonly why: string | null;
 }
 export interface Done {
   readonly kind: 'done';

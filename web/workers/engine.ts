@@ -2,15 +2,17 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { fitInto, frameToLight, halve, keep, packedForPage, plan, type Picturing, type RawFrame, toCodes } from '../../core';
-import { Measuring } from './measuring';
-import { Engine, Memory, Stale } from '../../core/engine';
-import type { EngineClip, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
+import { difference, fitInto, frameToLight, halve, keep, marked, plan, type Picturing, type RawFrame, toCodes } from '../../core';
+import { Stale } from '../../core/engine';
+import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
+import { Measuring } from './measuring';
+import { glslScreen, type Screen, simdScreen } from './screens';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 
-let engine: Engine | undefined;
+let screen: Promise<Screen> | undefined;
+let choice: BackEndChoice | undefined;
 let out: Setup['out'] = 'bt709';
 let generation: Int32Array | undefined;
 const clips = new Map<string, EngineClip>();
@@ -20,102 +22,108 @@ let busy = false;
 /** When each view was last finished: of companions, the stalest goes first. */
 const finished = new Map<string, number>();
 
-/** Settled once every helper is there: a thread that waits for one that has not begun would keep it from beginning. */
-let helpers: Promise<unknown> = Promise.resolve();
-
-const helper = (memory: WebAssembly.Memory): Promise<void> =>
-  new Promise((resolve) => {
-    const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
-    thread.onmessage = () => resolve();
-    thread.postMessage(memory);
-  });
-
 function setup(m: Setup): void {
   m.clips.forEach((c) => clips.set(c.id, c));
   out = m.out;
   generation = m.generation ? new Int32Array(m.generation) : undefined;
-  if (engine) return;
-  const memory = new Memory(m.memory);
-  const threads = self.crossOriginIsolated ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) : 1;
-  helpers = Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
-  engine = new Engine({ limit: m.memory, helpers: threads - 1, memory });
-  post({ kind: 'ready', threads });
+  if (choice === m.backEnd) return;
+  choice = m.backEnd;
+  memory = m.memory;
+  void screen?.then((s) => s.close());
+  screen = chosenScreen(choice);
+}
+let memory = 0;
+
+/** The back end that was chosen, or simd where that one cannot be. */
+async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<Screen> {
+  const glsl = wanted === 'simd' ? undefined : glslScreen(memory, wanted === 'automatic');
+  const made = typeof glsl === 'object' ? glsl : await simdScreen(memory);
+  const why = trouble ?? (wanted === 'glsl' && typeof glsl === 'string' ? glsl : null);
+  post({ kind: 'ready', backEnd: made.backEnd, threads: made.threads, why });
+  return made;
 }
 
 const measuring = new Measuring();
 
-/** The picture of a view as packed bytes. */
-function pictureOf(view: View, clip: EngineClip, raw: RawFrame): Picturing {
-  const bedrock = keep(fitInto(frameToLight(raw, clip.encoding), view.width, view.height, clip.fit, aspectOf(clip, raw)));
-  if (!view.look) return packedForPage(toCodes(bedrock, out));
-  const { result, strata } = plan(view.look, { bedrock, content: clip.hash, frame: view.frame });
-  if (isHero(view)) measuring.hero = { bedrock, result, out };
-  if (view.layer === undefined) return packedForPage(toCodes(result, out));
-  let small = strata.get(view.layer) ?? bedrock;
-  while (small.height > 100) small = halve(small);
-  return packedForPage(toCodes(small, out));
+/** The graph of a shot at a size. */
+function planOf(shot: Shot, width: number, height: number, raw: RawFrame) {
+  const clip = clips.get(shot.clip)!;
+  const bedrock = keep(fitInto(frameToLight(raw, clip.encoding), width, height, clip.fit, aspectOf(clip, raw)));
+  const planned = shot.look ? plan(shot.look, { bedrock, content: clip.hash, frame: shot.frame }) : undefined;
+  return { bedrock, result: planned?.result ?? bedrock, strata: planned?.strata ?? new Map<string, Picturing>() };
+}
+
+/** What a view shows, as code values. */
+function pictureOf(view: View, raw: RawFrame, other: RawFrame | undefined): Picturing {
+  const { bedrock, result, strata } = planOf(view, view.width, view.height, raw);
+  if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
+  if (view.against && other)
+    return difference(toCodes(result, out), toCodes(planOf(view.against, view.width, view.height, other).result, out), view.against.gain);
+  if (view.layer !== undefined) {
+    let small = strata.get(view.layer) ?? bedrock;
+    while (small.height > 100) small = halve(small);
+    return toCodes(small, out);
+  }
+  return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
   (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
 
-/** The latest picture of a view; its memory is used again. */
-interface Shown {
-  readonly pixels: ImageData;
-  facts?: Omit<Pixels, 'bitmap'>;
-}
-const latest = new Map<string, Shown>();
+/** What is told of the latest picture of each view. */
+const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
 
-function latestOf(view: string, width: number, height: number): Shown {
-  const known = latest.get(view);
-  if (known?.pixels.width === width && known.pixels.height === height) return known;
-  const made: Shown = { pixels: new ImageData(width, height) };
-  latest.set(view, made);
-  return made;
-}
-
-async function send({ pixels, facts }: Shown): Promise<void> {
-  if (!facts) return;
-  const bitmap = await createImageBitmap(pixels);
+function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
+  latest.set(facts.view, facts);
   post({ ...facts, bitmap }, [bitmap]);
 }
 
+async function rawOf(shot: Shot): Promise<RawFrame | undefined> {
+  const clip = clips.get(shot.clip);
+  return clip && (frames.ready(clip, shot.frame, shot.from) ?? (await frames.get(clip, shot.frame, shot.from)));
+}
+
 async function show(request: Request, view: View): Promise<void> {
-  const clip = clips.get(view.clip);
-  if (!clip || !engine) return;
   try {
-    const raw = frames.ready(clip, view.frame, view.from) ?? (await frames.get(clip, view.frame, view.from));
+    const raw = await rawOf(view),
+      other = view.against && (await rawOf(view.against));
+    if (!raw || !screen) return;
+    const on = await screen;
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
-    const image = engine.compute(pictureOf(view, clip, raw), { keepMarked: true, stop });
-    const shown = latestOf(view.id, image.width, image.height);
-    for (let y = 0; y < image.height; y++)
-      shown.pixels.data.set(new Uint8Array(engine.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
+    const bitmap = await on.draw(view.id, pictureOf(view, raw, other), stop);
     finished.set(view.id, performance.now());
-    shown.facts = {
-      kind: 'pixels',
-      serial: request.serial,
-      view: view.id,
-      clip: view.clip,
-      frame: view.frame,
-      width: image.width,
-      height: image.height,
-      exact: view.from === 'exact',
-      milliseconds: performance.now() - began,
-      computed: engine.tally.computed,
-      found: engine.tally.found,
-    };
-    await send(shown);
+    const { computed, found } = on.tally;
+    send(
+      {
+        kind: 'pixels',
+        serial: request.serial,
+        view: view.id,
+        clip: view.clip,
+        frame: view.frame,
+        width: bitmap.width,
+        height: bitmap.height,
+        exact: view.from === 'exact',
+        backEnd: on.backEnd,
+        milliseconds: performance.now() - began,
+        computed,
+        found,
+      },
+      bitmap,
+    );
   } catch (e) {
-    if (!(e instanceof Stale)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
+    if (e instanceof Stale) return;
+    post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
+    // A graphics processor may be taken away at any time; simd never is.
+    if ((await screen)?.backEnd === 'glsl') screen = chosenScreen('simd', (e as Error).message);
   }
 }
 
 /** Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops nothing else. */
-function measure(take: (e: Engine) => FromEngine | undefined): void {
+async function measure(take: (c: Screen['computer']) => FromEngine | undefined): Promise<void> {
   try {
-    const made = engine && take(engine);
+    const made = screen && take((await screen).computer);
     if (made) post(made);
   } catch (e) {
     post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
@@ -135,7 +143,7 @@ const breathe = (): Promise<void> =>
 
 async function work(): Promise<void> {
   busy = true;
-  await helpers;
+  await screen;
   while (next) {
     const request = next;
     next = undefined;
@@ -146,29 +154,29 @@ async function work(): Promise<void> {
       await show(request, view);
       await breathe();
       const { scopes } = request;
-      if (isHero(view) && scopes) measure((e) => measuring.scopes(e, scopes));
+      if (isHero(view) && scopes) await measure((c) => measuring.scopes(c, scopes));
       if (!isHero(view)) done++;
       if (next && (done > 0 || others.length === 0)) break;
     }
     if (!next) post({ kind: 'done', serial: request.serial });
-    while (!next && engine?.memory.warm(2 ** 20)) await breathe();
+    while (!next && (await screen)?.prepare()) await breathe();
   }
   busy = false;
 }
 /** Exact pictures come after quick ones; among equals the stalest first. */
 const rank = (v: View): number => (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
 
+async function again(view: string): Promise<void> {
+  const facts = latest.get(view);
+  const bitmap = await (await screen)?.again(view);
+  if (facts && bitmap) send(facts, bitmap);
+}
+
 self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
-  if (m.kind === 'probe') {
-    return measure((e) => measuring.probe(e, m));
-  }
-  if (m.kind === 'again') {
-    const shown = latest.get(m.view);
-    if (shown) void send(shown);
-    return;
-  }
+  if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
+  if (m.kind === 'again') return void again(m.view);
   next = m;
   if (!busy) void work();
 };

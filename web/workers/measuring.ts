@@ -11,37 +11,36 @@ import {
   scopesOf,
   toCodes,
 } from '../../core';
-import type { Engine, Image } from '../../core/engine';
+import type { Computer } from '../../core/engine';
 import type { Probe, Probed, ScopesMade, ScopesWanted } from '../engine/protocol';
 
 interface Hero {
   readonly bedrock: Picturing;
   readonly result: Picturing;
+  /** What each layer leads to, and the layers from the bedrock up. */
+  readonly strata: ReadonlyMap<string, Picturing>;
+  readonly layers: readonly string[];
   readonly out: EncodingId;
 }
 
 /** Scopes count at most about so many pixels: every second column and row of a larger picture. */
 const MOST_PIXELS = 200_000;
 
-const planesOf = (engine: Engine, image: Image): CodePlanes => ({
-  width: image.width,
-  height: image.height,
-  stride: image.stride / 4,
-  planes: [0, 1, 2].map((p) => engine.memory.floats(image.address + p * image.stride * image.height, (image.stride / 4) * image.height)) as never,
-});
+type Computing = Pick<Computer<unknown>, 'compute' | 'planes'>;
+const planesOf = (c: Computing, p: Picturing): CodePlanes => c.planes(c.compute(keep(p), { keepMarked: true })) as CodePlanes;
 
 export class Measuring {
   /** The hero as it was asked for last. */
   hero: Hero | undefined;
   private known: { readonly key: string; readonly figures: Figures } | undefined;
 
-  scopes(engine: Engine, wanted: ScopesWanted): ScopesMade | undefined {
+  scopes(computer: Computing, wanted: ScopesWanted): ScopesMade | undefined {
     const { hero } = this;
     if (!hero) return undefined;
-    const codes = (p: Picturing) => planesOf(engine, engine.compute(keep(toCodes(p, hero.out)), { keepMarked: true }));
+    const codes = (p: Picturing) => planesOf(computer, toCodes(p, hero.out));
     const { width, height } = hero.result;
     const step = Math.ceil(Math.sqrt((width * height) / MOST_PIXELS));
-    const region = inPixels(wanted.region, width, height);
+    const region = wanted.region ? inPixels(wanted.region, width, height) : undefined;
     if (this.known?.key !== hero.bedrock.key) this.known = { key: hero.bedrock.key, figures: figuresOf(codes(hero.bedrock), undefined, step) };
     const after = codes(hero.result);
     const figures = figuresOf(after, undefined, step);
@@ -49,41 +48,42 @@ export class Measuring {
     return { kind: 'scopes', scopes, before: this.known.figures, after: figures };
   }
 
-  probe(engine: Engine, { x, y, size }: Probe): Probed | undefined {
+  probe(computer: Computing, { region, at }: Probe): Probed | undefined {
     const { hero } = this;
     if (!hero) return undefined;
-    const { width, height } = hero.result;
-    const centre = [Math.min(width - 1, Math.floor(x * width)), Math.min(height - 1, Math.floor(y * height))] as const;
-    const half = Math.floor(size / 2);
-    const region = {
-      x0: Math.max(0, centre[0] - half),
-      y0: Math.max(0, centre[1] - half),
-      x1: Math.min(width, centre[0] + half + 1),
-      y1: Math.min(height, centre[1] + half + 1),
-    };
-    const mean = (p: Picturing) => meanOf(planesOf(engine, engine.compute(keep(p), { keepMarked: true })), region);
+    const picture = at ? stratumOf(hero, at.layer, at.side) : hero.result;
+    const place = inPixels(region, picture.width, picture.height);
+    const mean = (p: Picturing) => meanOf(planesOf(computer, p), place);
     return {
       kind: 'probed',
-      light: mean(inDomain(hero.result, 'light')),
-      encoded: mean(inDomain(hero.result, 'encoded')),
-      codes: mean(toCodes(hero.result, hero.out)),
+      light: mean(inDomain(picture, 'light')),
+      encoded: mean(inDomain(picture, 'encoded')),
+      codes: mean(toCodes(picture, hero.out)),
     };
   }
 }
 
-const inPixels = (r: Region | null, width: number, height: number): Region | undefined =>
-  r
-    ? {
-        x0: Math.floor(r.x0 * width),
-        y0: Math.floor(r.y0 * height),
-        x1: Math.max(Math.floor(r.x0 * width) + 1, Math.ceil(r.x1 * width)),
-        y1: Math.max(Math.floor(r.y0 * height) + 1, Math.ceil(r.y1 * height)),
-      }
-    : undefined;
+/** What a layer is given (all below it) or leads to. */
+function stratumOf(hero: Hero, layer: string, side: 'before' | 'after'): Picturing {
+  const at = hero.layers.indexOf(layer) - (side === 'before' ? 1 : 0);
+  return hero.strata.get(hero.layers[at] ?? '') ?? hero.bedrock;
+}
+
+/** First pixel and one past the last of a span of shares: at least one pixel. */
+function span(from: number, to: number, size: number): readonly [number, number] {
+  const first = Math.min(size - 1, Math.floor(from * size));
+  return [first, Math.min(size, Math.max(first + 1, Math.ceil(to * size)))];
+}
+
+function inPixels(r: Region, width: number, height: number): Region {
+  const [x0, x1] = span(r.x0, r.x1, width),
+    [y0, y1] = span(r.y0, r.y1, height);
+  return { x0, y0, x1, y1 };
+}
 
 function meanOf(p: CodePlanes, r: Region): readonly [number, number, number] {
   const n = (r.x1 - r.x0) * (r.y1 - r.y0);
-  return p.planes.map((plane) => {
+  return p.planes.slice(0, 3).map((plane) => {
     let sum = 0;
     for (let y = r.y0; y < r.y1; y++) for (let x = r.x0; x < r.x1; x++) sum += plane[y * p.stride + x]!;
     return sum / n;

@@ -73,7 +73,7 @@ export function Hero({ shape, zoom, onZoom, seam, before, name, region, onRegion
       onPointerLeave={() => setProbed(null)}
       onPointerMove={(e) => {
         const place = placeOf(e);
-        if (onRegion) engine.probe(...place, e.altKey ? 9 : 1, setProbed);
+        if (onRegion) engine.probe({ x0: place[0], y0: place[1], x1: place[0], y1: place[1] }, setProbed);
         const from = corner.current;
         if (from && onRegion && Math.abs(from[0] - place[0]) > 0.01 && Math.abs(from[1] - place[1]) > 0.01)
           onRegion({

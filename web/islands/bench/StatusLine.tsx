@@ -1,6 +1,13 @@
 import { useSyncExternalStore } from 'react';
 import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { EngineClient, Status } from '../../engine/client';
+import type { BackEndChoice } from '../../engine/protocol';
+
+function said({ ready, milliseconds, computed, found }: Status): string {
+  if (!ready) return 'starting';
+  const by = ready.backEnd === 'glsl' ? 'glsl' : `simd · ${ready.threads} thread${ready.threads > 1 ? 's' : ''}`;
+  return `${by}${ready.why ? ` (${ready.why})` : ''} · ${milliseconds.toFixed(0)} ms · ${computed} computed, ${found} at hand`;
+}
 
 /** What computes, how long the latest picture took, and what of it was at hand. */
 export function StatusLine({
@@ -30,12 +37,15 @@ export function StatusLine({
           ))}
         </select>
       </label>
-      <span className="ml-auto" role="status">
-        {s.trouble ??
-          (s.threads === 0
-            ? 'starting'
-            : `simd · ${s.threads} thread${s.threads > 1 ? 's' : ''} · ${s.milliseconds.toFixed(0)} ms · ${s.computed} computed, ${s.found} at hand`)}
-      </span>
+      <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
+        computed by{' '}
+        <select className="field !py-0 num" value={engine.backEnd} onChange={(e) => (engine.backEnd = e.target.value as BackEndChoice)}>
+          <option value="automatic">whatever is quicker</option>
+          <option value="simd">simd (processor)</option>
+          <option value="glsl">glsl (graphics)</option>
+        </select>
+      </label>
+      <span role="status">{s.trouble ?? said(s)}</span>
     </footer>
   );
 }

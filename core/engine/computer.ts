@@ -1,0 +1,202 @@
+/**
+ * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those by content key within
+ * the back end's bound of bytes, the least recently used going first.
+ */
+import type { Leaf, Operation, Picturing } from '../plan/graph';
+import { type Group, groupOf, materialised } from './fusion';
+
+/** The work became stale before it was done. */
+export class Stale extends Error {
+  constructor() {
+    super('stale');
+  }
+}
+
+/** A back end cannot hold any more. */
+export class OutOfMemory extends Error {
+  constructor(readonly wanted: number) {
+    super(`no room for ${wanted} bytes`);
+  }
+}
+
+/** A picture as its numbers: rows of `stride` numbers, one array a plane. */
+export interface Planes {
+  readonly width: number;
+  readonly height: number;
+  readonly stride: number;
+  readonly planes: readonly Float32Array[];
+}
+
+/** Where pictures of kind `I` lie and how kernels fill them. `room` and `ready` throw `OutOfMemory`. */
+export interface BackEnd<I, Ready = unknown> {
+  room(width: number, height: number, planes: number): I;
+  release(image: I): void;
+  load(leaf: Leaf, into: I): void;
+  /** All that a kernel needs before it runs: its code, its tables. */
+  ready(group: Group): Ready;
+  /** Fills `out`; false if `stop` said so before the end. */
+  fill(group: Group, ready: Ready, reads: readonly I[], out: I, stop: () => boolean): boolean;
+  /** Valid until the next call of any kind. */
+  planes(image: I): Planes;
+  close(): void;
+}
+
+export interface ComputeOptions {
+  readonly keepMarked?: boolean;
+  readonly stop?: () => boolean;
+}
+
+/** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
+interface Work {
+  readonly own: ReadonlySet<Picturing>;
+  readonly groups: Map<Picturing, Group>;
+  readonly readers: Map<Picturing, number>;
+  /** Pictures to keep when the call is over. */
+  readonly keeping: Set<Picturing>;
+  readonly keepMarked: boolean;
+  readonly stop: () => boolean;
+}
+
+export interface Tally {
+  computed: number;
+  found: number;
+  milliseconds: number;
+}
+
+export class Computer<I> {
+  /** Pictures by content key, least recently used first. */
+  private readonly pictures = new Map<string, I>();
+  private readonly inUse = new Map<string, number>();
+  /** Results of a render, lent until the next call. */
+  private readonly lent: string[] = [];
+  /** What the latest `compute` did. */
+  tally: Tally = { computed: 0, found: 0, milliseconds: 0 };
+
+  constructor(protected readonly backEnd: BackEnd<I>) {}
+
+  /**
+   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
+   * neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon as `stop` answers true.
+   */
+  compute(root: Picturing, how: ComputeOptions = {}): I {
+    return this.computeAll([root], how)[0]!;
+  }
+
+  /** Several pictures that share work, as `compute`. */
+  computeAll(roots: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
+    const began = performance.now();
+    this.tally = { computed: 0, found: 0, milliseconds: 0 };
+    this.lent.splice(0).forEach((key) => this.forget(key));
+    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keeping: new Set(), keepMarked, stop };
+    try {
+      for (const root of roots) this.foresee(root, work);
+      return roots.map((root) => this.picture(root, work));
+    } finally {
+      this.inUse.clear();
+      // Pictures that only this call needed, whether it came to its end or not.
+      for (const node of work.readers.keys()) if (!roots.includes(node) && !work.keeping.has(node)) this.forget(node.key);
+      if (!keepMarked) this.lent.push(...roots.map((r) => r.key));
+      this.tally.milliseconds = performance.now() - began;
+    }
+  }
+
+  /** A computed picture's numbers, valid until the next call. */
+  planes(image: I): Planes {
+    return this.backEnd.planes(image);
+  }
+
+  /** Whether a picture is at hand without computing. */
+  has(node: Picturing): boolean {
+    return this.pictures.has(node.key);
+  }
+  close(): void {
+    this.backEnd.close();
+  }
+
+  /**
+   * Counts who reads what, so that a picture's memory is free again after its last reader. On the Bench what is marked
+   * stays, and what it is made from: a layer's last steps then change without its blurs.
+   */
+  private foresee(node: Picturing, work: Work): void {
+    if (work.readers.has(node)) return;
+    work.readers.set(node, 0);
+    if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
+    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
+    const group = groupOf(node, work.own);
+    work.groups.set(node, group);
+    const stays = work.keepMarked && node.kept;
+    if (stays) [node, ...group.reads].forEach((n) => work.keeping.add(n));
+    for (const r of group.reads) {
+      this.foresee(r, work);
+      work.readers.set(r, work.readers.get(r)! + 1);
+    }
+  }
+
+  private picture(node: Picturing, work: Work): I {
+    const found = this.pictures.get(node.key);
+    if (found) {
+      this.pictures.delete(node.key);
+      this.pictures.set(node.key, found);
+      this.tally.found++;
+      return found;
+    }
+    return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, work);
+  }
+
+  private loaded(node: Leaf): I {
+    const image = this.withRoom(() => this.backEnd.room(node.width, node.height, node.planes));
+    this.backEnd.load(node, image);
+    this.pictures.set(node.key, image);
+    return image;
+  }
+
+  private computed(node: Operation, work: Work): I {
+    const group = work.groups.get(node) ?? groupOf(node, work.own);
+    const reads = group.reads.map((r) => {
+      const image = this.picture(r, work);
+      this.hold(r.key, 1);
+      return image;
+    });
+    if (work.stop()) throw new Stale();
+    const ready = this.withRoom(() => this.backEnd.ready(group));
+    const out = this.withRoom(() => this.backEnd.room(node.width, node.height, node.planes));
+    const whole = this.backEnd.fill(group, ready, reads, out, work.stop);
+    for (const r of group.reads) {
+      this.hold(r.key, -1);
+      const left = (work.readers.get(r) ?? 1) - 1;
+      work.readers.set(r, left);
+      if (left === 0 && !work.keeping.has(r)) this.forget(r.key);
+    }
+    if (!whole) {
+      this.backEnd.release(out);
+      throw new Stale();
+    }
+    this.tally.computed++;
+    this.pictures.set(node.key, out);
+    return out;
+  }
+
+  private hold(key: string, by: number): void {
+    this.inUse.set(key, (this.inUse.get(key) ?? 0) + by);
+  }
+
+  private withRoom<T>(make: () => T): T {
+    for (;;)
+      try {
+        return make();
+      } catch (e) {
+        if (!(e instanceof OutOfMemory) || !this.forgetOldest()) throw e;
+      }
+  }
+  private forgetOldest(): boolean {
+    for (const key of this.pictures.keys()) if ((this.inUse.get(key) ?? 0) === 0) return this.forget(key);
+    return false;
+  }
+  private forget(key: string): boolean {
+    const image = this.pictures.get(key);
+    if (!image) return false;
+    this.pictures.delete(key);
+    this.backEnd.release(image);
+    return true;
+  }
+}

@@ -1,0 +1,45 @@
+/** Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or outside. */
+import { column, constant, iadd, iand, ilt, isub, luma, type Node, type Pixel, row, select } from '../kernel';
+import { each, operation, type Picturing } from '../plan/graph';
+
+/** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
+export const difference = (a: Picturing, b: Picturing, gain: number): Picturing =>
+  operation({
+    shape: 'difference',
+    inputs: [each(a), each(b)],
+    planes: 3,
+    domain: 'none',
+    params: [gain],
+    build: (at) => at.pixel(0).map((v, i) => v.sub(at.pixel(1)[i]!).abs().mul(at.param(0))),
+  });
+
+/** Hatching of eight pixels' period, two wide. */
+const lines = (along: Node): Node => ilt(iand(along, 7), 2);
+const GOLD = [0.79, 0.66, 0.42];
+
+/**
+ * Code values as a dim grey, hatched where all channels are at black or below (rising lines on black), where any is at
+ * white or above (falling lines on white), and crossed where any is outside 0…1 by more than a code of 8 bits.
+ */
+export const marked = (codes: Picturing): Picturing =>
+  operation({
+    shape: 'marked',
+    inputs: [each(codes)],
+    planes: 3,
+    domain: 'none',
+    build: (b) => {
+      const [red, green, blue] = b.pixel(0) as [Node, Node, Node];
+      const most = red.max(green).max(blue),
+        least = red.min(green).min(blue);
+      const rising = lines(iadd(column(), row())),
+        falling = lines(isub(column(), row()));
+      const grey = luma(b.pixel(0)).clamp(0, 1).mul(0.5).add(0.12);
+      const outside = least.lt(-1 / 255).or(constant(1 + 1 / 255).lt(most));
+      return [0, 1, 2].map((i): Pixel[number] => {
+        const crushed = select(rising, 0.85, 0),
+          clipped = select(falling, 0.1, 1),
+          crossed = select(rising.or(falling), GOLD[i]!, 0.05);
+        return select(outside, crossed, select(constant(1).le(most), clipped, select(most.le(0), crushed, grey)));
+      });
+    },
+  });

@@ -1,0 +1,29 @@
+/** For tests: a step at values from anywhere in their ranges. */
+import { randomFrom } from '../engine/comparing';
+import { cubeValue } from './cube';
+import { type Parameter, type ParameterValue, type Step, type Values, withDefaults } from './declare';
+
+function somewhere(p: Parameter, random: () => number): ParameterValue {
+  switch (p.kind) {
+    case 'number':
+      return p.min + random() * (p.max - p.min);
+    case 'switch':
+      return random() < 0.5;
+    case 'colour':
+      return [random(), random(), random()];
+    case 'choice':
+      return p.options[Math.floor(random() * p.options.length)]!.id;
+    case 'curve':
+      return [
+        [0, random() * 0.4],
+        [0.3 + random() * 0.3, 0.5],
+        [1, 0.6 + random()],
+      ];
+    case 'cube':
+      return cubeValue('random', '3d', 5, Float32Array.from({ length: 375 }, random), [-0.1, 0, 0], [1.2, 1, 2]);
+  }
+}
+export const anyValues = (step: Step, seed: number): Values => {
+  const random = randomFrom(seed);
+  return withDefaults(step, Object.fromEntries(step.parameters.map((p) => [p.id, somewhere(p, random)])));
+};

@@ -1,0 +1,115 @@
+/** Runs in the browser: steps and kernels by WebGL2, held to the double reference. */
+import { GlslEngine } from '../../core/engine';
+import { leafOf, randomPlanes, referenceOf } from '../../core/engine/comparing';
+import { inDomain } from '../../core/image';
+import {
+  cosTurns,
+  cube,
+  exp2,
+  fetch,
+  hash,
+  log2,
+  pow,
+  reduce,
+  row,
+  sample,
+  type SampleEdge,
+  select,
+  sinTurns,
+  toFloat,
+  toInt,
+  unit,
+  column,
+} from '../../core/kernel';
+import { around, each, operation, type Operation, type Picturing } from '../../core/plan';
+import { applyStep, STEPS } from '../../core/steps';
+import { anyValues } from '../../core/steps/trying';
+
+export interface Compared {
+  readonly name: string;
+  /** The largest |Δ| ÷ max(1, |value|), and the share of numbers where it is above 1/1024. */
+  readonly most: number;
+  readonly share: number;
+}
+
+const gl = new OffscreenCanvas(8, 8).getContext('webgl2');
+if (!gl) throw new Error('this browser has no WebGL2');
+const engine = new GlslEngine(gl, 2 ** 28);
+
+function compared(name: string, root: Picturing): Compared {
+  const image = engine.compute(root);
+  const found = engine.planes(image);
+  const reference = referenceOf(root, 'double');
+  let most = 0,
+    off = 0;
+  found.planes.forEach((plane, p) =>
+    plane.forEach((v, i) => {
+      const r = reference.planes[p]![i]!;
+      const error = Math.abs(v - r) / Math.max(1, Math.abs(r));
+      if (!(error <= most)) most = error;
+      if (!(error <= 1 / 1024)) off++;
+    }),
+  );
+  return { name, most, share: off / (found.planes.length * image.width * image.height) };
+}
+
+/** Every step at values from anywhere, on numbers from −0.5 to 4. */
+const steps = (width: number, height: number, planes: number): Compared[] =>
+  STEPS.map((step) => {
+    const input = leafOf(randomPlanes(planes, width, height, 11 + planes), width, height, step.domain);
+    const at = { frame: 7, seed: 0x1234567, width, height };
+    return compared(step.id, inDomain(applyStep(step, input, anyValues(step, 9), 1, at), 'encoded'));
+  });
+
+/** The language's own operations, each with every edge rule where it has one. */
+function kernels(width: number, height: number): Compared[] {
+  const picture = leafOf(randomPlanes(3, width, height, 5), width, height, 'none');
+  const of = (shape: string, build: Operation['build'], window = true): Compared =>
+    compared(
+      shape,
+      operation({
+        shape,
+        inputs: [window ? around(picture) : each(picture)],
+        planes: 3,
+        domain: 'none',
+        params: [0.37, -1.25, 0.9],
+        ints: [width, height, 5],
+        tables: [{ key: 'a-cube', layout: { kind: 'cube', n: 4 }, colours: Float32Array.from({ length: 192 }, (_, i) => ((i * 37) % 101) / 101) }],
+        build,
+      }),
+    );
+  const edges: SampleEdge[] = ['clear', 'clamp', 'repeat', 'mirror'];
+  return [
+    ...edges.map((edge) =>
+      of(`sample ${edge}`, (b) => {
+        const x = toFloat(column())
+          .mul(1.7)
+          .sub(toFloat(b.int(0)).mul(0.4));
+        const y = toFloat(row())
+          .mul(-1.3)
+          .add(toFloat(b.int(1)).mul(1.2));
+        return [0, 1, 2].map((p) => sample(b.image(0), p, x.add(b.param(0)), y, b.int(0), b.int(1), edge));
+      }),
+    ),
+    ...(['clear', 'clamp'] as const).flatMap((edge) =>
+      (['same', 'double', 'half'] as const).map((s) =>
+        of(`tap ${edge} ${s}`, (b) => [-2, 0, 3].map((d) => b.tap(0, 1, d, -d, { edge, sx: s, sy: s }))),
+      ),
+    ),
+    of('functions', (b) => [exp2(b.tap(0, 0, 0, 0)), log2(b.tap(0, 1, 0, 0).abs().add(0.01)), pow(b.tap(0, 2, 0, 0).max(0), b.param(2))]),
+    of('turns', (b) => [sinTurns(b.tap(0, 0, 0, 0)), cosTurns(b.tap(0, 1, 0, 0)), b.tap(0, 2, 0, 0).max(0).sqrt()]),
+    of('hash', (b) => [unit(hash(column(), row())), unit(hash(b.int(2), column())), unit(hash(toInt(b.tap(0, 0, 0, 0).mul(1024)), row()))], true),
+    of('reduce', (b) => {
+      const [sum, least] = reduce(b.int(2), [0, 9], (turn, [total, low]) => {
+        const [inner] = reduce(turn, [0], (t, [s]) => [s!.add(toFloat(t))]);
+        const v = fetch(b.image(0), 0, column(), row()).add(toFloat(turn).mul(b.param(0)));
+        return [total!.add(v).add(inner!), low!.min(v)];
+      }) as [ReturnType<typeof toFloat>, ReturnType<typeof toFloat>];
+      return [sum, least, sum.mul(least)];
+    }),
+    of('cube', (b) => cube(0, 4, b.pixel(0)), false),
+    of('select', (b) => b.pixel(0).map((v) => select(v.lt(0.5).or(v.eq(2)).not(), v, v.neg().floor())), false),
+  ];
+}
+
+Object.assign(globalThis, { glsl: { steps, kernels } });

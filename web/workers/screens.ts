@@ -1,0 +1,117 @@
+/** Where the engine worker's pictures come from: simd over threads, or WebGL2 where there is a graphics processor. */
+import { packedForPage, type Picturing } from '../../core';
+import { type Computer, Engine, GlslEngine, Memory, type Tally } from '../../core/engine';
+
+export interface Screen {
+  readonly backEnd: 'simd' | 'glsl';
+  readonly threads: number;
+  readonly computer: Pick<Computer<unknown>, 'compute' | 'planes'>;
+  readonly tally: Tally;
+  /** Computes three planes of code values as the latest picture of a view. Throws `Stale`. */
+  draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap>;
+  /** The latest picture of a view once more. */
+  again(view: string): Promise<ImageBitmap | undefined>;
+  /** For moments without work; false when nothing is left to prepare. */
+  prepare(): boolean;
+  close(): void;
+}
+
+/** Settled once every helper is there: a thread that waits for one that has not begun would keep it from beginning. */
+const helper = (memory: WebAssembly.Memory): Promise<void> =>
+  new Promise((resolve) => {
+    const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
+    thread.onmessage = () => resolve();
+    thread.postMessage(memory);
+  });
+
+class SimdScreen implements Screen {
+  readonly backEnd = 'simd';
+  /** The latest picture of each view; its memory is used again. */
+  private readonly latest = new Map<string, ImageData>();
+  constructor(
+    readonly computer: Engine,
+    readonly threads: number,
+  ) {}
+  get tally(): Tally {
+    return this.computer.tally;
+  }
+  draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap> {
+    const { computer } = this;
+    const image = computer.compute(packedForPage(codes), { keepMarked: true, stop });
+    let shown = this.latest.get(view);
+    if (shown?.width !== image.width || shown.height !== image.height) {
+      shown = new ImageData(image.width, image.height);
+      this.latest.set(view, shown);
+    }
+    for (let y = 0; y < image.height; y++)
+      shown.data.set(new Uint8Array(computer.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
+    return createImageBitmap(shown);
+  }
+  async again(view: string): Promise<ImageBitmap | undefined> {
+    const shown = this.latest.get(view);
+    return shown && createImageBitmap(shown);
+  }
+  prepare(): boolean {
+    return this.computer.memory.warm(2 ** 20);
+  }
+  close(): void {
+    this.computer.close();
+  }
+}
+
+class GlslScreen implements Screen {
+  readonly backEnd = 'glsl';
+  readonly threads = 0;
+  private readonly latest = new Map<string, Picturing>();
+  constructor(
+    private readonly canvas: OffscreenCanvas,
+    readonly computer: GlslEngine,
+  ) {}
+  get tally(): Tally {
+    return this.computer.tally;
+  }
+  async draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap> {
+    const image = this.computer.compute(codes, { keepMarked: true, stop });
+    this.canvas.width = image.width;
+    this.canvas.height = image.height;
+    this.computer.present(image);
+    this.latest.set(view, codes);
+    return this.canvas.transferToImageBitmap();
+  }
+  async again(view: string): Promise<ImageBitmap | undefined> {
+    const codes = this.latest.get(view);
+    return codes && this.draw(view, codes, () => false);
+  }
+  prepare(): boolean {
+    return false;
+  }
+  close(): void {
+    this.computer.close();
+  }
+}
+
+/** `bytes` of memory at most. */
+export async function simdScreen(bytes: number): Promise<Screen> {
+  const memory = new Memory(bytes);
+  const threads = self.crossOriginIsolated ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) : 1;
+  await Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
+  return new SimdScreen(new Engine({ limit: bytes, helpers: threads - 1, memory }), threads);
+}
+
+/** A renderer that is a program on the processor: simd is quicker. */
+const SOFTWARE = /swiftshader|llvmpipe|softpipe|software|basic render/i;
+
+/** WebGL2 into textures of floats; with `real`, only where a graphics processor does the work. Says why there is none. */
+export function glslScreen(bytes: number, real: boolean): Screen | string {
+  const canvas = new OffscreenCanvas(16, 16);
+  const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, depth: false, powerPreference: 'high-performance' });
+  if (!gl) return 'this browser has no WebGL2';
+  const names = gl.getExtension('WEBGL_debug_renderer_info');
+  const renderer = String(gl.getParameter(names ? names.UNMASKED_RENDERER_WEBGL : gl.RENDERER));
+  if (real && SOFTWARE.test(renderer)) return 'there is no graphics processor';
+  try {
+    return new GlslScreen(canvas, new GlslEngine(gl, bytes));
+  } catch (e) {
+    return (e as Error).message;
+  }
+}
