@@ -37,6 +37,8 @@ export interface NumberParameter extends Base {
   readonly default: number;
   /** The value at which the parameter does nothing, where that is not the default. */
   readonly neutral?: number;
+  /** What of a colour of the picture this number can be taken from: its hue, its luma, or the luma of its light. */
+  readonly picked?: 'hue' | 'luma' | 'light';
 }
 export interface ColourParameter extends Base {
   readonly kind: 'colour';
@@ -116,6 +118,8 @@ interface StepBase {
   readonly grid?: NumberGrid;
   /** The kind of file whose contents are this step's parameters. */
   readonly exchange?: 'cdl';
+  /** The values at which a colour (linear light) that should be grey becomes grey. */
+  readonly greyFrom?: (light: Colour) => Values;
 }
 export interface PixelStep extends StepBase {
   /** The numbers a kernel is given for these values; their count depends on nothing. */

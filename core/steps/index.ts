@@ -61,3 +61,4 @@ export { applyStep } from './apply';
 export { cubeValue, coloursOf, MOST_ENTRIES, MOST_SIDE } from './cube';
 export { curveThrough } from './curve';
 export { linearColour } from './colour-values';
+export { hueDegrees, pickedNumber } from './picked';

@@ -64,6 +64,24 @@ export const clips = pgTable(
   (t) => [uniqueIndex().on(t.projectId, t.hash)],
 );
 
+/** A picture kept to hold others against: what it showed, exactly, and how it looked then. */
+export const keptReferences = pgTable('kept_references', {
+  id: id(),
+  projectId: uuid()
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  name: text().notNull(),
+  clipId: uuid().references(() => clips.id, { onDelete: 'set null' }),
+  clipName: text().notNull(),
+  frame: integer().notNull(),
+  /** The version it was made from; `document` may hold edits that were never saved. */
+  versionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
+  document: jsonb().$type<LookDocument>().notNull(),
+  /** A PNG in the data folder. */
+  picture: text().notNull(),
+  created: created(),
+});
+
 export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
 
 export const imports = pgTable('imports', {

@@ -7,7 +7,7 @@ import { settings } from '../settings';
 
 export interface News {
   readonly project: string;
-  readonly what: 'clips' | 'imports' | 'deliveries' | 'looks';
+  readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
 }
 const CHANNEL = 'wabisabi';
 

@@ -44,6 +44,15 @@ export class Assignment {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
   @ValidateIf((a: Assignment) => a.version !== null) @IsUUID() version!: string | null;
 }
+export class NewReference {
+  @IsString() @IsNotEmpty({ message: 'a reference needs a name' }) @MaxLength(80) name!: string;
+  @IsUUID() clip!: string;
+  @IsInt() @Min(0) frame!: number;
+  @ValidateIf((r: NewReference) => r.version !== null) @IsUUID() version!: string | null;
+  @IsObject() document!: object;
+  /** A PNG in base64. */
+  @IsString() @MaxLength(16_000_000) picture!: string;
+}
 export class NewLook {
   @IsObject() document!: object;
 }

@@ -42,6 +42,17 @@ export interface ProjectView {
   readonly clips: readonly ClipView[];
   readonly imports: readonly ImportView[];
 }
+export interface ReferenceView {
+  readonly id: string;
+  readonly name: string;
+  /** The clip, unless it has gone. */
+  readonly clipId: string | null;
+  readonly clipName: string;
+  readonly frame: number;
+  /** What it was made from: the look's name, the version's number, and whether there were unsaved edits. */
+  readonly made: string;
+  readonly document: LookDocument;
+}
 export interface LookView {
   readonly id: string;
   readonly name: string;

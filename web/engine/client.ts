@@ -119,8 +119,9 @@ export class EngineClient {
     };
   }
   /** Asks for the hero's values; only the latest question is answered. */
-  probe(region: Region, f: (p: Probed) => void, at?: Probe['at']): void {
+  probe(region: Region, f: (p: Probed) => void, of?: { readonly layer?: string | undefined; readonly side: 'before' | 'after' }): void {
     this.probed = f;
+    const at: Probe['at'] = of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
     this.worker.postMessage({ kind: 'probe', region, at });
   }
   onDone(f: (serial: number) => void): () => void {

@@ -9,7 +9,7 @@ export const keepHue: PixelStep = {
   help: 'Drains every colour but one.',
   domain: 'encoded',
   parameters: [
-    number('hue', 'Hue', '°', 0, 360, 0),
+    number('hue', 'Hue', '°', 0, 360, 0, { picked: 'hue' }),
     number('width', 'Width', '°', 0, 180, 40),
     number('softness', 'Softness', '°', 0, 180, 25),
     number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),

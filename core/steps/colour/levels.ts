@@ -8,8 +8,8 @@ export const levels: PixelStep = {
   help: 'Says which tones become black and white, how the middle lies between them, and how far black and white reach.',
   domain: 'encoded',
   parameters: [
-    number('black', 'Black', 'encoded', -0.5, 0.95, 0),
-    number('white', 'White', 'encoded', 0.05, 4, 1, { soft: [0.05, 1.5] }),
+    number('black', 'Black', 'encoded', -0.5, 0.95, 0, { picked: 'luma' }),
+    number('white', 'White', 'encoded', 0.05, 4, 1, { soft: [0.05, 1.5], picked: 'luma' }),
     number('gamma', 'Gamma', '', 0.1, 8, 1, { soft: [0.25, 4] }),
     number('out-black', 'Black becomes', 'encoded', -0.5, 1, 0, { soft: [0, 1] }),
     number('out-white', 'White becomes', 'encoded', 0, 2, 1, { soft: [0, 1] }),

@@ -8,7 +8,7 @@ export const threshold: PixelStep = {
   help: 'Black below a level, white above it.',
   domain: 'encoded',
   parameters: [
-    number('level', 'Level', 'encoded', 0, 1, 0.5),
+    number('level', 'Level', 'encoded', 0, 1, 0.5, { picked: 'luma' }),
     number('softness', 'Softness', '%', 0.5, 100, 4),
     number('amount', 'Amount', '%', 0, 100, 100, { neutral: 0 }),
   ],

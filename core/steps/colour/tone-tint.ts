@@ -19,7 +19,7 @@ export const toneTint: PixelStep = {
     colour('shadows', 'Shadows', [0.18, 0.32, 0.42]),
     colour('middle', 'Middle', [0.5, 0.5, 0.5]),
     colour('highlights', 'Highlights', [0.86, 0.7, 0.5]),
-    number('pivot', 'Pivot', 'encoded', 0.1, 0.9, 0.45),
+    number('pivot', 'Pivot', 'encoded', 0.1, 0.9, 0.45, { picked: 'luma' }),
   ],
   numbers: (v) => [num(v, 'amount') / 100, num(v, 'pivot'), ...cast(v, 'shadows'), ...cast(v, 'middle'), ...cast(v, 'highlights')],
   pixel: (c, t) => {

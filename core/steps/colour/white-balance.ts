@@ -1,5 +1,5 @@
 import { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from '../../image/matrix';
-import { num, number, type PixelStep, type Values } from '../declare';
+import { type Colour, num, number, type PixelStep, type Values } from '../declare';
 
 /** CIE daylight locus (CIE 15:2004): chromaticity at a correlated temperature of 4000…25000 K. */
 function daylight(kelvin: number): [number, number] {
@@ -26,6 +26,30 @@ export function balanceMatrix(temperature: number, tint: number): Matrix {
 const matrix = (v: Values): Matrix =>
   num(v, 'temperature') === 0 && num(v, 'tint') === 0 ? [1, 0, 0, 0, 1, 0, 0, 0, 1] : balanceMatrix(num(v, 'temperature'), num(v, 'tint'));
 
+const by = (m: Matrix, c: Colour): Colour => [0, 3, 6].map((r) => m[r]! * c[0] + m[r + 1]! * c[1] + m[r + 2]! * c[2]) as unknown as Colour;
+const held = (v: number): number => Math.max(-100, Math.min(100, v));
+
+/** Newton's steps towards red = green = blue, with differences for slopes; held to the ranges. */
+export function greyFrom(light: Colour): Values {
+  let [temperature, tint] = [0, 0];
+  if (Math.min(...light) <= 1e-6) return { temperature, tint };
+  const off = (t: number, u: number): [number, number] => {
+    const [r, g, b] = by(balanceMatrix(t, u), light);
+    return [r / g - 1, b / g - 1];
+  };
+  for (let turn = 0; turn < 20; turn++) {
+    const [p, q] = off(temperature, tint),
+      [pt, qt] = off(temperature + 0.1, tint),
+      [pu, qu] = off(temperature, tint + 0.1);
+    const [a, b, c, d] = [(pt - p) * 10, (pu - p) * 10, (qt - q) * 10, (qu - q) * 10];
+    const det = a * d - b * c;
+    if (Math.abs(det) < 1e-12) break;
+    temperature = held(temperature - (p * d - q * b) / det);
+    tint = held(tint - (q * a - p * c) / det);
+  }
+  return { temperature: Math.round(temperature * 100) / 100, tint: Math.round(tint * 100) / 100 };
+}
+
 export const whiteBalance: PixelStep = {
   id: 'white-balance',
   family: 'colour',
@@ -33,6 +57,7 @@ export const whiteBalance: PixelStep = {
   help: 'Warms or cools the light, and moves it between green and magenta.',
   domain: 'light',
   parameters: [number('temperature', 'Temperature', '', -100, 100, 0), number('tint', 'Tint', '', -100, 100, 0)],
+  greyFrom,
   numbers: (v) => matrix(v),
   pixel: (c, t) =>
     [0, 3, 6].map((r) =>

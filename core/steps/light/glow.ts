@@ -32,7 +32,7 @@ export const glow: BuiltStep = {
   domain: 'light',
   parameters: [
     number('amount', 'Amount', '%', 0, 400, 0, { soft: [0, 200] }),
-    number('threshold', 'Threshold', '', 0, 8, 0.5, { soft: [0, 1] }),
+    number('threshold', 'Threshold', '', 0, 8, 0.5, { soft: [0, 1], picked: 'light' }),
     number('softness', 'Softness', '', 0, 4, 0.3, { soft: [0, 1] }),
     number('radius', 'Radius', 'lines', 0, 540, 60, { soft: [0, 300] }),
     colour('tint', 'Tint', [1, 1, 1]),

@@ -6,11 +6,13 @@ import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
-import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
+import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
+import { Compare, keepHero } from './Compare';
+import { useComparing } from './comparing';
 import { BenchContext } from './context';
 import { Dials } from './Dials';
-import { Hero, type Zoom } from './Hero';
+import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
 import { Ribbon } from './Ribbon';
 import { Scopes } from './Scopes';
@@ -20,6 +22,8 @@ import { Strata } from './Strata';
 import { useKeys } from './useKeys';
 import { usePlaying } from './usePlaying';
 import { useViews } from './useViews';
+import { Variations } from './Variations';
+import { useVariations } from './variations';
 
 export const Bench = ({ project, look }: { project: string; look: string | null }) => (
   <Island>
@@ -128,10 +132,12 @@ function Table({
   const [frames, setFrames] = useState<Readonly<Record<string, number>>>({});
   const frame = Math.min(frames[hero.id] ?? Math.floor(hero.frames / 2), hero.frames - 1);
   const setFrame = (f: number) => setFrames((all) => ({ ...all, [hero.id]: Math.max(0, Math.min(hero.frames - 1, f)) }));
-  const [zoom, setZoom] = useState<Zoom>({ scale: 'fit', x: 0, y: 0 });
-  const [seam, setSeam] = useState(false),
-    [before, setBefore] = useState(false),
+  const [zoom, setZoom] = useState<Zoom>(FIT);
+  const [before, setBefore] = useState(false),
     [help, setHelp] = useState(false);
+  const references = useReferences(project.id).data ?? [];
+  const comparing = useComparing(looks, references, project.clips);
+  const sheet = useVariations(look);
   const scopes = useScopes();
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
@@ -141,7 +147,10 @@ function Table({
     frame,
     companions,
     playing: playing.on,
-    compare: seam || before,
+    before: comparing.mode !== 'off' || before ? comparing.shot : undefined,
+    gain: comparing.mode === 'difference' && !before ? comparing.gain : undefined,
+    marks: comparing.marks,
+    variations: sheet.looks,
     full: zoom.scale !== 'fit',
     scopes: scopes.wanted,
   });
@@ -156,13 +165,26 @@ function Table({
       setTrouble((e as Refused).message);
     }
   };
+  const keep = async () => {
+    try {
+      const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
+      await keepHero(project.id, hero, frame, look, version);
+      await queries.invalidateQueries({ queryKey: ['references', project.id] });
+    } catch (e) {
+      setTrouble((e as Refused).message);
+    }
+  };
   useKeys(store, {
     frame,
     setFrame,
     last: hero.frames - 1,
     play: playing.toggle,
     setBefore,
-    toggleSeam: () => setSeam((s) => !s),
+    toggleMode: comparing.toggle,
+    turnSeam: () => comparing.set({ mode: 'seam', upright: !comparing.upright }),
+    toggleMarks: () => comparing.set({ marks: !comparing.marks }),
+    keepReference: () => void keep(),
+    toggleSheet: sheet.toggle,
     toggleScopes: scopes.toggle,
     zoom,
     setZoom,
@@ -201,20 +223,20 @@ function Table({
           redo
         </button>
         <span className="w-px h-5 bg-current opacity-15" />
-        <button
-          className={`word ${seam ? 'framed' : ''}`}
-          aria-pressed={seam}
-          onClick={() => setSeam(!seam)}
-          title="Seam between before and after (S)"
-        >
-          seam
-        </button>
+        <Compare
+          comparing={comparing}
+          looks={looks}
+          references={references}
+          clips={project.clips}
+          onKeep={() => void keep()}
+          onTrouble={setTrouble}
+        />
         <button
           className="word"
           onPointerDown={() => setBefore(true)}
           onPointerUp={() => setBefore(false)}
           onPointerLeave={() => setBefore(false)}
-          title="Hold to see the clip without the look (B)"
+          title={`Hold to see ${comparing.name} (B)`}
         >
           hold: before
         </button>
@@ -226,9 +248,17 @@ function Table({
         >
           scopes
         </button>
+        <button
+          className={`word ${sheet.open ? 'framed' : ''}`}
+          aria-pressed={sheet.open}
+          onClick={sheet.toggle}
+          title="A sheet of the hero over the range of one or two dials or parameters (G)"
+        >
+          variations
+        </button>
         <span className="w-px h-5 bg-current opacity-15" />
         <select
-          className="field w-36"
+          className="field w-32"
           aria-label="Look"
           value={opened.lookId}
           onChange={(e) => {
@@ -253,17 +283,18 @@ function Table({
         <Strata heroName={hero.name} />
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials />
-          <div className="flex-1 min-h-0 flex">
+          <div className="relative flex-1 min-h-0 flex">
             <Hero
               shape={[project.width, project.height]}
               zoom={zoom}
               onZoom={setZoom}
-              seam={seam}
+              comparing={comparing}
               before={before}
               name={hero.name}
               region={scopes.wanted?.region ?? null}
               onRegion={scopes.wanted ? scopes.setRegion : undefined}
             />
+            {sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
             {scopes.wanted && (
               <Scopes
                 of={scopes.wanted.of}

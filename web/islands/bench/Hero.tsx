@@ -1,173 +1,156 @@
-import { useRef, useState } from 'react';
+import { type PointerEvent, type ReactNode, type RefObject, useEffect, useRef, useState, type WheelEvent } from 'react';
 import type { Region } from '../../../core';
 import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/Picture';
-import { useEngine } from './context';
+import type { Comparing } from './comparing';
+import { useBench, useEngine } from './context';
+import { Seam } from './Seam';
 
 export interface Zoom {
   readonly scale: number | 'fit';
   readonly x: number;
   readonly y: number;
 }
+export const FIT: Zoom = { scale: 'fit', x: 0, y: 0 };
+
 interface Props {
   readonly shape: readonly [number, number];
   readonly zoom: Zoom;
   readonly onZoom: (z: Zoom) => void;
-  readonly seam: boolean;
+  readonly comparing: Comparing;
+  /** *Before* is held. */
   readonly before: boolean;
   readonly name: string;
   /** The part that the scopes measure, as shares of the picture; dragging chooses another while `onRegion` is there. */
   readonly region: Region | null;
   readonly onRegion: ((r: Region | null) => void) | undefined;
 }
+type Place = readonly [number, number];
 
 const three = (v: readonly number[], digits: number): string => v.map((x) => x.toFixed(digits)).join(' ');
+const between = (a: Place, b: Place): Region => ({
+  x0: Math.min(a[0], b[0]),
+  y0: Math.min(a[1], b[1]),
+  x1: Math.max(a[0], b[0]),
+  y1: Math.max(a[1], b[1]),
+});
+/** A square of some pixels about a place. */
+const about = ([x, y]: Place, [w, h]: Place, pixels: number): Region => ({
+  x0: Math.max(0, x - pixels / 2 / w),
+  y0: Math.max(0, y - pixels / 2 / h),
+  x1: Math.min(1, x + pixels / 2 / w),
+  y1: Math.min(1, y + pixels / 2 / h),
+});
+const isArea = (r: Region): boolean => r.x1 - r.x0 > 0.01 && r.y1 - r.y0 > 0.01;
+const NOTE = 'absolute bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80';
+const PICTURE = 'absolute inset-0 w-full h-full object-contain';
 
-/** The clip that is shown large, with the seam between before and after; the wheel brings it closer, dragging moves it. */
-export function Hero({ shape, zoom, onZoom, seam, before, name, region, onRegion }: Props) {
+/** The clip that is shown large, beside or against what it is compared with; the wheel brings it closer, dragging moves it. */
+export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion }: Props) {
   const engine = useEngine();
-  const box = useRef<HTMLDivElement>(null);
-  const [at, setAt] = useState(50);
+  const picking = useBench((s) => s.picking),
+    pick = useBench((s) => s.pick);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
-  const drag = useRef<{ x: number; y: number; from: Zoom } | null>(null);
-  const inner = useRef<HTMLDivElement>(null);
-  const corner = useRef<readonly [number, number] | null>(null);
   const [probed, setProbed] = useState<Probed | null>(null);
-  /** Where a pointer is, as shares of the picture. */
-  const placeOf = (e: React.PointerEvent): readonly [number, number] => {
+  const [drawn, setDrawn] = useState<Region | null>(null);
+  const drag = useRef<{ x: number; y: number; from: Zoom } | null>(null);
+  const corner = useRef<Place | null>(null);
+  const inner = useRef<HTMLDivElement>(null);
+  const fit = zoom.scale === 'fit';
+  const marks = picking !== null || (onRegion !== undefined && fit);
+  useEscape(picking !== null, () => pick(null));
+
+  const placeOf = (e: PointerEvent): Place => {
     const r = inner.current!.getBoundingClientRect();
     const share = (v: number) => Math.max(0, Math.min(1, v));
     return [share((e.clientX - r.left) / r.width), share((e.clientY - r.top) / r.height)];
   };
-  const fit = zoom.scale === 'fit';
-  const size = fit ? { width: '100%', height: '100%' } : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
-  const wheel = (e: React.WheelEvent) => {
-    const r = box.current!.getBoundingClientRect();
-    const now = zoom.scale === 'fit' ? Math.min(r.width / shape[0], r.height / shape[1]) : zoom.scale;
+  const wheel = (e: WheelEvent) => {
+    const r = e.currentTarget.getBoundingClientRect();
+    const whole = Math.min(r.width / shape[0], r.height / shape[1]);
+    const now = zoom.scale === 'fit' ? whole : zoom.scale;
     const next = Math.max(0.1, Math.min(8, now * (e.deltaY < 0 ? 1.2 : 1 / 1.2)));
-    if (next <= Math.min(r.width / shape[0], r.height / shape[1])) return onZoom({ scale: 'fit', x: 0, y: 0 });
+    if (next <= whole) return onZoom(FIT);
     // What is under the pointer stays under it.
     const px = e.clientX - r.left - r.width / 2,
       py = e.clientY - r.top - r.height / 2;
     onZoom({ scale: next, x: px - ((px - zoom.x) * next) / now, y: py - ((py - zoom.y) * next) / now });
   };
-  const moveSeam = (e: React.PointerEvent) => {
-    const r = e.currentTarget.parentElement!.getBoundingClientRect();
-    setAt(Math.max(0, Math.min(100, ((e.clientX - r.left) / r.width) * 100)));
+  const down = (e: PointerEvent<HTMLElement>) => {
+    if (marks) corner.current = placeOf(e);
+    else if (!fit) drag.current = { x: e.clientX, y: e.clientY, from: zoom };
+    if (marks || !fit) e.currentTarget.setPointerCapture(e.pointerId);
   };
-  const picture = 'absolute inset-0 w-full h-full object-contain';
+  const move = (e: PointerEvent) => {
+    const place = placeOf(e);
+    if (onRegion || picking) engine.probe(e.altKey ? about(place, shape, 9) : about(place, shape, 0), setProbed, picking ?? undefined);
+    const from = corner.current;
+    if (from && isArea(between(from, place))) (picking ? setDrawn : onRegion)?.(between(from, place));
+    const d = drag.current;
+    if (d) onZoom({ ...d.from, x: d.from.x + e.clientX - d.x, y: d.from.y + e.clientY - d.y });
+  };
+  const up = (e: PointerEvent) => {
+    const from = corner.current;
+    if (picking && from) {
+      const place = placeOf(e),
+        area = between(from, place);
+      engine.probe(
+        isArea(area) ? area : about(place, shape, e.altKey ? 9 : 0),
+        (p) => {
+          picking.take(p);
+          pick(null);
+        },
+        picking,
+      );
+      setDrawn(null);
+    }
+    drag.current = corner.current = null;
+  };
+  const pane = { shape, zoom, onWheel: wheel, onPointerDown: down, onPointerMove: move, onPointerUp: up };
+  const { mode } = comparing;
+  const sharp = { imageRendering: !fit && (zoom.scale as number) > 1 ? 'pixelated' : 'auto' } as const;
+  const shownRegion = drawn ?? (onRegion ? region : null);
   return (
     <div
-      ref={box}
-      className={`relative flex-1 min-w-0 overflow-hidden bg-base-300 ${onRegion && fit ? 'cursor-crosshair' : ''}`}
-      onWheel={wheel}
-      onPointerDown={(e) => {
-        if (!fit) {
-          drag.current = { x: e.clientX, y: e.clientY, from: zoom };
-          e.currentTarget.setPointerCapture(e.pointerId);
-        } else if (onRegion) {
-          corner.current = placeOf(e);
-          e.currentTarget.setPointerCapture(e.pointerId);
-        }
-      }}
+      className={`relative flex-1 min-w-0 flex gap-px bg-base-300 ${marks ? 'cursor-crosshair' : ''}`}
       onPointerLeave={() => setProbed(null)}
-      onPointerMove={(e) => {
-        const place = placeOf(e);
-        if (onRegion) engine.probe({ x0: place[0], y0: place[1], x1: place[0], y1: place[1] }, setProbed);
-        const from = corner.current;
-        if (from && onRegion && Math.abs(from[0] - place[0]) > 0.01 && Math.abs(from[1] - place[1]) > 0.01)
-          onRegion({
-            x0: Math.min(from[0], place[0]),
-            y0: Math.min(from[1], place[1]),
-            x1: Math.max(from[0], place[0]),
-            y1: Math.max(from[1], place[1]),
-          });
-        const d = drag.current;
-        if (d) onZoom({ ...d.from, x: d.from.x + e.clientX - d.x, y: d.from.y + e.clientY - d.y });
-      }}
-      onPointerUp={() => {
-        drag.current = null;
-        corner.current = null;
-      }}
+      data-compare={mode}
     >
-      <div
-        className="absolute left-1/2 top-1/2"
-        style={{ ...size, transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))` }}
-      >
-        <div
-          ref={inner}
-          className="absolute inset-0 m-auto"
-          style={
-            fit
-              ? {
-                  aspectRatio: `${shape[0]}/${shape[1]}`,
-                  maxWidth: '100%',
-                  maxHeight: '100%',
-                  ...(shape[0] >= shape[1] * 1.6 ? { width: '100%' } : { height: '100%' }),
-                }
-              : { inset: 0 }
-          }
-        >
-          <Picture
-            engine={engine}
-            view="hero"
-            label={`${name} under the look`}
-            className={picture}
-            style={{ imageRendering: !fit && (zoom.scale as number) > 1 ? 'pixelated' : 'auto' }}
-            onPixels={setPixels}
+      {mode === 'beside' && (
+        <Pane {...pane}>
+          <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
+        </Pane>
+      )}
+      <Pane {...pane} inner={inner}>
+        <Picture engine={engine} view="hero" label={`${name} under the look`} className={PICTURE} style={sharp} onPixels={setPixels} />
+        {mode === 'difference' && !before && (
+          <Picture engine={engine} view="difference" label={`How far ${name} differs from ${comparing.name}`} className={PICTURE} style={sharp} />
+        )}
+        {mode === 'seam' && !before ? (
+          <Seam upright={comparing.upright}>
+            {(clipPath) => (
+              <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={{ ...sharp, clipPath }} />
+            )}
+          </Seam>
+        ) : (
+          before && <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
+        )}
+        {shownRegion && (
+          <span
+            aria-hidden="true"
+            className="absolute border border-primary pointer-events-none"
+            style={{
+              left: `${shownRegion.x0 * 100}%`,
+              top: `${shownRegion.y0 * 100}%`,
+              width: `${(shownRegion.x1 - shownRegion.x0) * 100}%`,
+              height: `${(shownRegion.y1 - shownRegion.y0) * 100}%`,
+            }}
           />
-          {(seam || before) && (
-            <Picture
-              engine={engine}
-              view="before"
-              label={`${name} without the look`}
-              className={picture}
-              style={{ clipPath: before ? 'none' : `inset(0 ${100 - at}% 0 0)` }}
-            />
-          )}
-          {region && onRegion && (
-            <span
-              aria-hidden="true"
-              className="absolute border border-primary pointer-events-none"
-              style={{
-                left: `${region.x0 * 100}%`,
-                top: `${region.y0 * 100}%`,
-                width: `${(region.x1 - region.x0) * 100}%`,
-                height: `${(region.y1 - region.y0) * 100}%`,
-              }}
-            />
-          )}
-          {seam && !before && (
-            <div
-              role="slider"
-              tabIndex={0}
-              aria-label="Seam"
-              aria-valuenow={Math.round(at)}
-              aria-valuemin={0}
-              aria-valuemax={100}
-              className="absolute top-0 bottom-0 w-4 -ml-2 cursor-ew-resize grid justify-center touch-none"
-              style={{ left: `${at}%` }}
-              onPointerDown={(e) => {
-                e.stopPropagation();
-                e.currentTarget.setPointerCapture(e.pointerId);
-              }}
-              onPointerMove={(e) => {
-                if (e.currentTarget.hasPointerCapture(e.pointerId)) moveSeam(e);
-              }}
-              onKeyDown={(e) => {
-                if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
-                  e.stopPropagation();
-                  setAt((v) => Math.max(0, Math.min(100, v + (e.key === 'ArrowLeft' ? -2 : 2))));
-                }
-              }}
-            >
-              <span className="w-[1.5px] bg-primary" />
-            </div>
-          )}
-        </div>
-      </div>
+        )}
+      </Pane>
+      {picking && <PickLine />}
       {probed && (
-        <span className="absolute right-2 bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80" data-testid="probe">
+        <span className={`${NOTE} right-2`} data-testid="probe">
           light {three(probed.light, 3)} · encoded {three(probed.encoded, 3)} · code{' '}
           {three(
             probed.codes.map((v) => v * 255),
@@ -175,12 +158,92 @@ export function Hero({ shape, zoom, onZoom, seam, before, name, region, onRegion
           )}
         </span>
       )}
+      {mode === 'beside' && <span className={`${NOTE} left-2`}>{comparing.name}</span>}
       {pixels && (
-        <span className="absolute left-2 bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80" data-testid="source">
-          {before ? 'before · ' : ''}
+        <span className={`${NOTE} ${mode === 'beside' ? 'left-[calc(50%+8px)]' : 'left-2'}`} data-testid="source">
+          {before && `before (${comparing.name}) · `}
+          {mode === 'difference' && !before && `differs from ${comparing.name}, ×${comparing.gain} · `}
           {pixels.exact ? 'exact' : 'proxy'} {pixels.width}×{pixels.height}
         </span>
       )}
     </div>
   );
+}
+
+interface PaneProps {
+  readonly shape: Place;
+  readonly zoom: Zoom;
+  readonly inner?: RefObject<HTMLDivElement | null>;
+  readonly onWheel: (e: WheelEvent) => void;
+  readonly onPointerDown: (e: PointerEvent<HTMLElement>) => void;
+  readonly onPointerMove: (e: PointerEvent) => void;
+  readonly onPointerUp: (e: PointerEvent) => void;
+  readonly children: ReactNode;
+}
+
+/** A window onto a picture of the frame's shape, at the zoom that all windows share. */
+function Pane({ shape, zoom, inner, children, ...hears }: PaneProps) {
+  const fit = zoom.scale === 'fit';
+  const size = fit ? { width: '100%', height: '100%' } : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
+  const frame = {
+    aspectRatio: `${shape[0]}/${shape[1]}`,
+    maxWidth: '100%',
+    maxHeight: '100%',
+    ...(shape[0] >= shape[1] * 1.6 ? { width: '100%' } : { height: '100%' }),
+  };
+  return (
+    <div className="relative flex-1 min-w-0 overflow-hidden" {...hears}>
+      <div
+        className="absolute left-1/2 top-1/2"
+        style={{ ...size, transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))` }}
+      >
+        <div ref={inner} className="absolute inset-0 m-auto" style={fit ? frame : { inset: 0 }}>
+          {children}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** What is being picked, and on which side of its layer. */
+function PickLine() {
+  const picking = useBench((s) => s.picking)!,
+    pick = useBench((s) => s.pick);
+  return (
+    <div
+      className="absolute top-2 left-1/2 -translate-x-1/2 flex items-center gap-2 px-2 py-1 rounded-sm bg-base-100 border border-primary"
+      role="status"
+    >
+      <span>
+        <span className="font-medium">{picking.label}</span>: click a point or drag over an area
+      </span>
+      {picking.layer !== undefined &&
+        (['before', 'after'] as const).map((side) => (
+          <button
+            key={side}
+            className={`word ${picking.side === side ? 'framed' : ''}`}
+            aria-pressed={picking.side === side}
+            onClick={() => pick({ ...picking, side })}
+          >
+            {side} the layer
+          </button>
+        ))}
+      <button className="word quiet" onClick={() => pick(null)}>
+        cancel <span className="num">Esc</span>
+      </button>
+    </div>
+  );
+}
+
+function useEscape(on: boolean, act: () => void): void {
+  const told = useRef(act);
+  told.current = act;
+  useEffect(() => {
+    if (!on) return;
+    const hear = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') told.current();
+    };
+    addEventListener('keydown', hear);
+    return () => removeEventListener('keydown', hear);
+  }, [on]);
 }

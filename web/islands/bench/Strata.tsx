@@ -1,47 +1,13 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { ChevronDown, ChevronRight, GripVertical } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
-import { BLEND_IDS, BLEND_MODES, edit, type Layer, resolve, type SourceId, type Step, stepOf, STEPS, type StepUse } from '../../../core';
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { BLEND_IDS, BLEND_MODES, edit, type Layer, resolve, type SourceId, stepOf, STEPS } from '../../../core';
 import { Picture } from '../../engine/Picture';
-import { useBench, useEngine } from './context';
-import { CdlFiles } from './controls/CdlFiles';
-import { NumberGrid } from './controls/NumberGrid';
+import { LayerContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
+import { Sortable, useRow } from './Sortable';
+import { StepRow } from './StepRow';
 
 const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
 const SOURCE_WORDS: Record<SourceId, string> = { clip: 'the clip', below: 'what is below', fill: 'nothing (a fill)' };
-
-/** A list whose rows can be dragged, by pointer or keyboard. */
-function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const end = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) onMove(String(active.id), keys.indexOf(String(over.id)));
-  };
-  return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
-      <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
-        {children}
-      </SortableContext>
-    </DndContext>
-  );
-}
-function useRow(id: string, what: string) {
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
-  return {
-    ref: setNodeRef,
-    style: { transform: CSS.Transform.toString(transform), transition, ...(isDragging && { position: 'relative' as const, zIndex: 5 }) },
-    grip: (
-      <button className="quiet cursor-grab py-1 flex-none" aria-label={`Move ${what}`} {...attributes} {...listeners}>
-        <GripVertical size={12} aria-hidden="true" />
-      </button>
-    ),
-  };
-}
 
 /** The stack as a column, the bedrock at its foot. */
 export function Strata({ heroName }: { heroName: string }) {
@@ -154,65 +120,67 @@ function LayerRow({ layer }: { layer: Layer }) {
         />
       </div>
       {open && (
-        <div className="pl-3 pr-2 pb-2">
-          <div className="grid grid-cols-[1fr_1fr] gap-1.5 mb-1">
-            <input
-              className="field min-w-0"
-              aria-label="Layer name"
-              defaultValue={layer.name}
-              key={layer.name}
-              onBlur={(e) => {
-                const v = e.target.value.trim();
-                if (v && v !== layer.name) set('rename layer', { name: v });
-              }}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter') e.currentTarget.blur();
-              }}
-            />
-            <select
-              className="field min-w-0"
-              aria-label="Blend"
-              value={layer.blend}
-              onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
-            >
-              {BLEND_IDS.map((b) => (
-                <option key={b} value={b}>
-                  {BLEND_MODES[b].label}
-                </option>
-              ))}
-            </select>
-            <label className="col-span-2 flex items-center gap-2">
-              <span className="quiet w-[66px]">works on</span>
+        <LayerContext value={layer.key}>
+          <div className="pl-3 pr-2 pb-2">
+            <div className="grid grid-cols-[1fr_1fr] gap-1.5 mb-1">
+              <input
+                className="field min-w-0"
+                aria-label="Layer name"
+                defaultValue={layer.name}
+                key={layer.name}
+                onBlur={(e) => {
+                  const v = e.target.value.trim();
+                  if (v && v !== layer.name) set('rename layer', { name: v });
+                }}
+                onKeyDown={(e) => {
+                  if (e.key === 'Enter') e.currentTarget.blur();
+                }}
+              />
               <select
-                className="field flex-1"
-                aria-label="Source"
-                value={layer.source}
-                onChange={(e) => set(`${layer.name} source`, { source: e.target.value as SourceId })}
+                className="field min-w-0"
+                aria-label="Blend"
+                value={layer.blend}
+                onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
               >
-                {Object.entries(SOURCE_WORDS).map(([id, w]) => (
-                  <option key={id} value={id}>
-                    {w}
+                {BLEND_IDS.map((b) => (
+                  <option key={b} value={b}>
+                    {BLEND_MODES[b].label}
                   </option>
                 ))}
               </select>
-            </label>
+              <label className="col-span-2 flex items-center gap-2">
+                <span className="quiet w-[66px]">works on</span>
+                <select
+                  className="field flex-1"
+                  aria-label="Source"
+                  value={layer.source}
+                  onChange={(e) => set(`${layer.name} source`, { source: e.target.value as SourceId })}
+                >
+                  {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+                    <option key={id} value={id}>
+                      {w}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </div>
+            <ParameterControl
+              parameter={SHARE}
+              setting={layer.opacity}
+              name={`${layer.name} opacity`}
+              reset={100}
+              onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })}
+            />
+            <ol className="mt-1">
+              <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>
+                {layer.steps.map((s) => (
+                  <StepRow key={s.key} layer={layer} use={s} />
+                ))}
+              </Sortable>
+            </ol>
+            <LayerWords layer={layer} />
           </div>
-          <ParameterControl
-            parameter={SHARE}
-            setting={layer.opacity}
-            name={`${layer.name} opacity`}
-            reset={100}
-            onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })}
-          />
-          <ol className="mt-1">
-            <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>
-              {layer.steps.map((s) => (
-                <StepRow key={s.key} layer={layer} use={s} />
-              ))}
-            </Sortable>
-          </ol>
-          <LayerWords layer={layer} />
-        </div>
+        </LayerContext>
       )}
     </li>
   );
@@ -259,95 +227,5 @@ function LayerWords({ layer }: { layer: Layer }) {
         remove
       </button>
     </div>
-  );
-}
-
-const MIX = {
-  kind: 'number',
-  id: 'mix',
-  label: 'Mix',
-  help: 'How much of the step is mixed with its own input.',
-  unit: '%',
-  min: 0,
-  max: 100,
-  default: 100,
-} as const;
-
-const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
-
-function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
-    fold = useBench((s) => s.fold),
-    choose = useBench((s) => s.choose);
-  const key = `${layer.key}/${use.key}`;
-  const open = useBench((s) => s.unfolded.has(key)),
-    chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
-  const step = stepOf(use.step)!;
-  const [lines, setLines] = useState(false);
-  const row = useRow(use.key, `step ${step.label}`);
-  return (
-    <li ref={row.ref} style={row.style} className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`} data-step={use.key}>
-      <div
-        className={`flex items-center gap-1 py-1 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
-        onClick={() => choose({ layer: layer.key, step: use.key })}
-      >
-        {row.grip}
-        <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
-          {open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}
-          {step.label}
-        </button>
-        {open && (
-          <button
-            className="word quiet"
-            aria-label={`Remove ${step.label}`}
-            onClick={() => change(`remove ${step.label.toLowerCase()}`, edit.removeStep(look, layer.key, use.key))}
-          >
-            remove
-          </button>
-        )}
-        <input
-          type="checkbox"
-          className="tick"
-          aria-label={`${step.label} on`}
-          checked={use.on}
-          onChange={(e) =>
-            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, edit.changeStep(look, layer.key, use.key, { on: e.target.checked }))
-          }
-        />
-      </div>
-      {open && (
-        <div className="pl-4 pb-1.5 flex flex-col gap-0.5">
-          {step.grid && (
-            <button className="word quiet self-end" onClick={() => setLines(!lines)} title="Sliders can be driven by dials">
-              {lines ? 'side by side' : 'as sliders'}
-            </button>
-          )}
-          {step.grid && !lines && <NumberGrid layer={layer} use={use} step={step} />}
-          {step.exchange === 'cdl' && (
-            <CdlFiles layer={layer} use={use} name={`${look.name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />
-          )}
-          {step.parameters
-            .filter((p) => lines || !inGrid(step, p.id))
-            .map((p) => (
-              <ParameterControl
-                key={p.id}
-                parameter={p}
-                setting={use.parameters[p.id] ?? { value: p.default }}
-                name={`${step.label} ${p.label.toLowerCase()}`}
-                reset={p.default}
-                onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
-              />
-            ))}
-          <ParameterControl
-            parameter={MIX}
-            setting={use.mix}
-            name={`${step.label} mix`}
-            reset={100}
-            onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
-          />
-        </div>
-      )}
-    </li>
   );
 }

@@ -11,3 +11,5 @@ const inBench = () => {
 };
 export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(inBench().store, pick);
 export const useEngine = (): EngineClient => inBench().engine;
+/** The key of the layer whose controls these are. */
+export const LayerContext = createContext<string | undefined>(undefined);

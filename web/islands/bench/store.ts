@@ -1,6 +1,7 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
 import type { LookDocument } from '../../../core';
+import type { Probed } from '../../engine/protocol';
 
 interface Step {
   readonly name: string;
@@ -16,6 +17,14 @@ export interface Chosen {
   readonly step?: string;
 }
 
+/** A value that is waiting to be picked from the hero: of what a layer is given or leads to, or of the result. */
+export interface Picking {
+  readonly label: string;
+  readonly layer?: string | undefined;
+  readonly side: 'before' | 'after';
+  readonly take: (p: Probed) => void;
+}
+
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
@@ -25,12 +34,14 @@ export interface BenchState {
   readonly gesture: string | null;
   readonly chosen: Chosen | null;
   readonly unfolded: ReadonlySet<string>;
+  readonly picking: Picking | null;
   change(name: string, look: LookDocument, gesture?: string): void;
   endGesture(): void;
   undo(): void;
   redo(): void;
   choose(c: Chosen | null): void;
   fold(key: string, open?: boolean): void;
+  pick(p: Picking | null): void;
   savedAs(number: number): void;
 }
 
@@ -76,6 +87,7 @@ export function benchStore(opened: Opened, look: LookDocument) {
     future: [],
     gesture: null,
     chosen: null,
+    picking: null,
     unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
     change(name, next, gesture) {
       const { look: before, past, gesture: now } = get();
@@ -95,6 +107,7 @@ export function benchStore(opened: Opened, look: LookDocument) {
       if (next) set({ look: next.look, future: future.slice(0, -1), past: [...past, { name: next.name, look: now }], gesture: null });
     },
     choose: (chosen) => set({ chosen }),
+    pick: (picking) => set({ picking }),
     fold(key, open) {
       const unfolded = new Set(get().unfolded);
       if (open ?? !unfolded.has(key)) unfolded.add(key);

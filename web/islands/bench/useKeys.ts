@@ -2,7 +2,8 @@ import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { edit } from '../../../core';
 import { copied, copy } from './clipboard';
-import type { Zoom } from './Hero';
+import type { Mode } from './comparing';
+import { FIT, type Zoom } from './Hero';
 import { type KeyId, KEYS } from './keys';
 import type { BenchStore } from './store';
 
@@ -12,7 +13,11 @@ export interface Acts {
   readonly last: number;
   readonly play: () => void;
   readonly setBefore: (b: boolean) => void;
-  readonly toggleSeam: () => void;
+  readonly toggleMode: (m: Mode) => void;
+  readonly turnSeam: () => void;
+  readonly toggleMarks: () => void;
+  readonly keepReference: () => void;
+  readonly toggleSheet: () => void;
   readonly toggleScopes: () => void;
   readonly zoom: Zoom;
   readonly setZoom: (z: Zoom) => void;
@@ -56,12 +61,18 @@ export function useKeys(store: BenchStore, a: Acts): void {
     'shift+right': () => a.setFrame(a.frame + 10),
     home: () => a.setFrame(0),
     end: () => a.setFrame(a.last),
-    s: a.toggleSeam,
+    s: () => a.toggleMode('seam'),
+    'shift+s': a.turnSeam,
+    w: () => a.toggleMode('beside'),
+    e: () => a.toggleMode('difference'),
+    h: a.toggleMarks,
+    r: a.keepReference,
+    g: a.toggleSheet,
     o: a.toggleScopes,
-    f: () => a.setZoom({ scale: 'fit', x: 0, y: 0 }),
+    f: () => a.setZoom(FIT),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),
     plus: () => a.setZoom({ ...a.zoom, scale: Math.min(8, scaleOf(a.zoom) * 1.5) }),
-    minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? { scale: 'fit', x: 0, y: 0 } : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
+    minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? FIT : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
     'mod+z': () => store.getState().undo(),
     'mod+shift+z': () => store.getState().redo(),
     'mod+c': () => onChosen(store, 'copy'),
@@ -80,8 +91,8 @@ export function useKeys(store: BenchStore, a: Acts): void {
       // A slider keeps its own arrows, a button its own space.
       const plain = (handler.keys?.join('') ?? '').replace('arrow', '');
       if (
-        (target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame') ||
-        (target instanceof HTMLInputElement && /left|right|home|end/.test(plain)) ||
+        ((target instanceof HTMLInputElement || (target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame')) &&
+          /left|right|home|end/.test(plain)) ||
         (target instanceof HTMLSelectElement && !handler.mod)
       )
         return;

@@ -5,6 +5,7 @@ import type { LookDocument } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
+import type { BeforeShot } from './comparing';
 import type { BenchStore } from './store';
 
 export interface Looking {
@@ -12,7 +13,12 @@ export interface Looking {
   readonly frame: number;
   readonly companions: readonly ClipView[];
   readonly playing: boolean;
-  readonly compare: boolean;
+  /** What *before* is, while it is wanted; with a gain, how far the hero differs from it. */
+  readonly before: BeforeShot | undefined;
+  readonly gain: number | undefined;
+  readonly marks: boolean;
+  /** Looks to show the hero under, small. */
+  readonly variations: readonly LookDocument[];
   readonly full: boolean;
   readonly scopes: ScopesWanted | undefined;
 }
@@ -36,7 +42,7 @@ function useQuiet(subject: string, wait: number): boolean {
 
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
-  const { hero, frame, companions, playing, compare, full, scopes } = looking;
+  const { hero, frame, companions, playing, before, gain, marks, variations, full, scopes } = looking;
   const look = useStore(store, (s) => s.look);
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
@@ -50,23 +56,27 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   useEffect(() => {
     const ask = () => {
       const now = store.getState().look;
-      engine.request(viewsOf(project, now, { hero, frame, companions, playing, compare, full, scopes }, parked, settled === now), scopes);
+      const seen = { hero, frame, companions, playing, before, gain, marks, variations, full, scopes };
+      engine.request(viewsOf(project, now, seen, parked, settled === now), scopes);
     };
     ask();
     return store.subscribe((s, before) => {
       if (s.look !== before.look) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, compare, full, scopes, parked, settled]);
+  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled]);
 }
 
 function viewsOf(project: ProjectView, look: LookDocument, looking: Looking, parked: boolean, quiet: boolean): View[] {
-  const { hero, frame, companions, playing, compare, full } = looking;
+  const { hero, frame, companions, playing, before, gain, marks, variations, full } = looking;
   const [width, height] = sized(project, full && !playing ? project.height : 540),
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
-  const views: View[] = [{ ...main, id: 'hero', look }];
-  if (compare) views.push({ ...main, id: 'before', look: null });
+  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }) }];
+  if (before && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...before, gain } });
+  else if (before) views.push({ ...main, id: 'before', ...before });
   if (playing) return views;
+  const [vw, vh] = sized(project, 180);
+  variations.forEach((v, i) => views.push({ ...main, id: `variation:${i}`, look: v, width: vw, height: vh, from: 270 }));
   for (const c of companions) views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look, from: 270 });
   if (quiet) for (const key of ['', ...look.layers.map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;

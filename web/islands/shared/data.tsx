@@ -2,7 +2,7 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
-import type { KilnView, LookView, ProjectView, VersionView } from '../../api/views';
+import type { KilnView, LookView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } } });
 
@@ -10,6 +10,8 @@ export const Island = ({ children }: { children: ReactNode }) => <QueryClientPro
 
 export const useProject = (id: string) => useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`) });
 export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
+export const useReferences = (project: string) =>
+  useQuery({ queryKey: ['references', project], queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`) });
 export const useKiln = (id: string) =>
   useQuery({ queryKey: ['kiln', id], queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`), refetchInterval: 10_000 });
 /** A version never changes once it is saved. */
@@ -29,6 +31,7 @@ export function useNews(project: string): boolean {
     source.onerror = () => setAway(true);
     source.onmessage = (e: MessageEvent<string>) => {
       if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
+      else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') void queries.invalidateQueries({ queryKey: ['project', project] });
     };
     return () => source.close();

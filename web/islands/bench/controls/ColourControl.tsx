@@ -1,4 +1,5 @@
 import type { Colour } from '../../../../core';
+import { PickButton } from './PickButton';
 
 const hex = (c: Colour): string =>
   `#${c
@@ -31,6 +32,13 @@ export function ColourControl({
         value={hex(value)}
         onChange={(e) => onChange(colour(e.target.value), `colour ${label}`)}
         onBlur={onEnd}
+      />
+      <PickButton
+        label={label}
+        onPicked={({ encoded }) => {
+          onChange(encoded.map((v) => Math.round(Math.max(0, Math.min(1, v)) * 1000) / 1000) as unknown as Colour, `pick ${label}`);
+          onEnd();
+        }}
       />
       <span className="num quiet">{value.map((v) => v.toFixed(2)).join(' ')}</span>
     </span>

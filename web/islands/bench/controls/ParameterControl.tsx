@@ -7,6 +7,7 @@ import {
   type LookDocument,
   type Parameter,
   type ParameterValue,
+  pickedNumber,
   resolve,
   type Setting,
 } from '../../../../core';
@@ -15,6 +16,7 @@ import { ColourControl } from './ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
+import { PickButton } from './PickButton';
 
 interface Props {
   readonly parameter: Parameter;
@@ -78,18 +80,23 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     switch (p.kind) {
       case 'number':
         return (
-          <NumberControl
-            label={p.label}
-            help={p.help}
-            value={value as number}
-            min={p.min}
-            max={p.max}
-            soft={p.soft}
-            unit={p.unit}
-            reset={reset as number}
-            onChange={(v, g) => put({ value: v }, g)}
-            onEnd={end}
-          />
+          <span className="flex items-center min-w-0">
+            <span className="flex-1 min-w-0">
+              <NumberControl
+                label={p.label}
+                help={p.help}
+                value={value as number}
+                min={p.min}
+                max={p.max}
+                soft={p.soft}
+                unit={p.unit}
+                reset={reset as number}
+                onChange={(v, g) => put({ value: v }, g)}
+                onEnd={end}
+              />
+            </span>
+            {p.picked && <PickButton label={p.label} onPicked={(c) => put({ value: pickedNumber(p, c) })} />}
+          </span>
         );
       case 'colour':
         return <ColourControl label={p.label} value={value as Colour} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;

@@ -1,6 +1,6 @@
-import { inWords, readLook } from '../../../../core';
 import { lookList, makeLook } from '../../../../server/projects';
-import { body, endpoint, json, Problem } from '../../../api/answer';
+import { body, endpoint, json } from '../../../api/answer';
+import { documentOf } from '../../../api/documents';
 import { NewLook } from '../../../api/requests';
 
 export const GET = endpoint(async ({ url }) => {
@@ -8,7 +8,6 @@ export const GET = endpoint(async ({ url }) => {
   return json(await lookList(100, page * 100));
 });
 export const POST = endpoint(async ({ request }) => {
-  const read = readLook((await body(request, NewLook)).document);
-  if ('faults' in read) throw new Problem(422, 'Not a look that can be used', inWords(read.faults), { faults: read.faults });
-  return json(await makeLook(read.look), 201);
+  const { document } = await body(request, NewLook);
+  return json(await makeLook(documentOf(document)), 201);
 });

@@ -1,14 +1,13 @@
-import { inWords, readLook } from '../../../../../core';
 import { Outdated, saveVersion } from '../../../../../server/projects';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
+import { documentOf } from '../../../../api/documents';
 import { NewVersion } from '../../../../api/requests';
 
 export const POST = endpoint(async (c) => {
   const { document, basedOn } = await body(c.request, NewVersion);
-  const read = readLook(document);
-  if ('faults' in read) throw new Problem(422, 'Not a look that can be used', inWords(read.faults), { faults: read.faults });
+  const look = documentOf(document);
   try {
-    return json(await saveVersion(id(c, 'look', 'look'), read.look, basedOn), 201);
+    return json(await saveVersion(id(c, 'look', 'look'), look, basedOn), 201);
   } catch (e) {
     if (!(e instanceof Outdated)) throw e;
     if (e.newest === 0) throw notFound('look');

@@ -1,0 +1,137 @@
+import { expect, type Page, test } from '@playwright/test';
+import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
+
+/** The largest byte of red, green and blue that a canvas shows, and how many pixels are not black. */
+const lightOf = (page: Page, view: string): Promise<{ most: number; lit: number }> =>
+  page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement) => {
+    const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
+    copy.drawImage(c, 0, 0);
+    const { data } = copy.getImageData(0, 0, c.width, c.height);
+    let most = 0,
+      lit = 0;
+    for (let i = 0; i < data.length; i += 4) {
+      const v = Math.max(data[i]!, data[i + 1]!, data[i + 2]!);
+      most = Math.max(most, v);
+      if (v > 0) lit++;
+    }
+    return { most, lit };
+  });
+
+const dial = (page: Page, name: string) => page.getByRole('region', { name: 'Dials' }).getByLabel(`${name}, typed`);
+async function setDial(page: Page, name: string, value: string): Promise<void> {
+  await dial(page, name).click();
+  await dial(page, name).fill(value);
+  await page.keyboard.press('Enter');
+}
+
+test('the hero is held against the clip, a version and a kept reference', async ({ page }) => {
+  const project = await newProject(page, 'Comparing');
+  await bring(page, 'rain-window', 'gulls');
+  const look = await shippedLook(page, 'silt');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+
+  // The seam: across, by keys; then flat.
+  await page.keyboard.press('s');
+  const seam = page.getByRole('slider', { name: 'Seam' });
+  await seam.focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowLeft');
+  await expect(seam).toHaveAttribute('aria-valuenow', '40');
+  await page.keyboard.press('Shift+S');
+  await expect(seam).toHaveAttribute('aria-orientation', 'vertical');
+  await seam.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(seam).toHaveAttribute('aria-valuenow', '42');
+
+  // Against its own version nothing differs; a dial further, something does.
+  await page.getByRole('button', { name: 'compare' }).click();
+  const panel = page.getByRole('group', { name: 'Compare' });
+  await panel.getByLabel('before').selectOption({ label: 'Silt v1' });
+  await panel.getByRole('button', { name: 'difference' }).click();
+  await panel.getByRole('button', { name: '16 times' }).click();
+  const difference = page.locator('canvas[data-view="difference"]');
+  await expect(difference).toHaveAttribute('data-exact', 'true');
+  await expect.poll(() => lightOf(page, 'difference')).toEqual({ most: 0, lit: 0 });
+  await page.keyboard.press('Escape');
+  const name = (await page.locator('[data-dial]').nth(1).locator('span').first().textContent())!;
+  await setDial(page, name, '90');
+  await expect.poll(async () => (await lightOf(page, 'difference')).lit).toBeGreaterThan(10_000);
+  await page.keyboard.press('e');
+
+  // A reference keeps clip, frame and the very look, saved or not.
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: 'compare' }).click();
+  const kept = panel.getByRole('list', { name: 'References' }).getByRole('listitem');
+  await expect(kept).toHaveCount(1);
+  await expect(kept).toContainText('unsaved edits');
+  const asKept = await digestOf(page, 'hero');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(asKept);
+  await page.getByLabel('hero', { exact: true }).selectOption('gulls');
+  await parked(page);
+  await page.reload();
+  await parked(page);
+  await page.getByRole('button', { name: 'compare' }).click();
+  await kept.getByRole('button').first().click();
+  await panel.getByRole('button', { name: 'side by side' }).click();
+  await expect.poll(() => digestOf(page, 'before'), { timeout: 60_000 }).toBe(asKept);
+  await kept.getByRole('button', { name: /Remove the reference/ }).click();
+  await expect(kept).toHaveCount(0);
+});
+
+test('variations are laid out and one is taken; values are picked from the picture; what is clipped is hatched', async ({ page }) => {
+  const project = await newProject(page, 'Variations');
+  await bring(page, 'gulls');
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.keyboard.press('g');
+  const sheet = page.getByRole('region', { name: 'Variations' });
+  const tiles = sheet.locator('canvas[data-serial]');
+  await expect(tiles).toHaveCount(9);
+  await sheet.getByLabel('What changes down').selectOption({ label: 'Age' });
+  await expect(tiles).toHaveCount(16, { timeout: 60_000 });
+  await sheet.getByLabel('across to, typed').click();
+  await page.keyboard.type('60');
+  await page.keyboard.press('Enter');
+  await sheet.getByRole('button', { name: 'Bloom 60 %, Age 33.3 %' }).click();
+  await expect(dial(page, 'Bloom')).toHaveValue('60 %');
+  await expect(dial(page, 'Age')).toHaveValue('33 %');
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect(dial(page, 'Bloom')).toHaveValue('45 %');
+
+  // A grey, a hue and a colour from the picture.
+  const layer = page.locator('li[data-layer]').first();
+  for (const step of ['white-balance', 'keep-hue', 'tone-tint']) await layer.getByLabel(/Add a step to/).selectOption(step);
+  const box = (await hero(page).boundingBox())!;
+  const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
+  await layer.getByRole('button', { name: 'Pick Grey from the picture' }).click();
+  await expect(page.getByText('click a point or drag over an area')).toBeVisible();
+  await page.mouse.click(...at(0.5, 0.15));
+  await expect(layer.getByLabel('Temperature, typed')).not.toHaveValue('0');
+  await layer.getByRole('button', { name: 'Pick Hue from the picture' }).click();
+  await page.getByRole('button', { name: 'after the layer' }).click();
+  await page.mouse.move(...at(0.2, 0.2));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.4, 0.3), { steps: 4 });
+  await page.mouse.up();
+  await expect(layer.getByLabel('Hue, typed')).not.toHaveValue('0 °');
+  const tint = layer.getByLabel('Shadows', { exact: true });
+  const before = await tint.inputValue();
+  await layer.getByRole('button', { name: 'Pick Shadows from the picture' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('click a point or drag over an area')).toBeHidden();
+  expect(await tint.inputValue()).toBe(before);
+  await layer.getByRole('button', { name: 'Pick Shadows from the picture' }).click();
+  await page.mouse.click(...at(0.5, 0.5));
+  await expect(tint).not.toHaveValue(before);
+
+  // Hatching: a solid of pure white is all lines.
+  await parked(page);
+  const plain = await digestOf(page, 'hero');
+  await page.keyboard.press('h');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
+  await page.keyboard.press('h');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(plain);
+});

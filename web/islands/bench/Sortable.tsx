@@ -1,0 +1,36 @@
+import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { GripVertical } from 'lucide-react';
+import type { ReactNode } from 'react';
+
+/** A list whose rows can be dragged, by pointer or keyboard. */
+export function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const end = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id) onMove(String(active.id), keys.indexOf(String(over.id)));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+      <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
+        {children}
+      </SortableContext>
+    </DndContext>
+  );
+}
+/** A row of such a list: where it is, and the grip to drag it by. */
+export function useRow(id: string, what: string) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
+  return {
+    ref: setNodeRef,
+    style: { transform: CSS.Transform.toString(transform), transition, ...(isDragging && { position: 'relative' as const, zIndex: 5 }) },
+    grip: (
+      <button className="quiet cursor-grab py-1 flex-none" aria-label={`Move ${what}`} {...attributes} {...listeners}>
+        <GripVertical size={12} aria-hidden="true" />
+      </button>
+    ),
+  };
+}

@@ -1,0 +1,114 @@
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { useState } from 'react';
+import { edit, type Layer, type Step, stepOf, type StepUse } from '../../../core';
+import { useBench } from './context';
+import { CdlFiles } from './controls/CdlFiles';
+import { NumberGrid } from './controls/NumberGrid';
+import { ParameterControl } from './controls/ParameterControl';
+import { PickButton } from './controls/PickButton';
+import { useRow } from './Sortable';
+
+const MIX = {
+  kind: 'number',
+  id: 'mix',
+  label: 'Mix',
+  help: 'How much of the step is mixed with its own input.',
+  unit: '%',
+  min: 0,
+  max: 100,
+  default: 100,
+} as const;
+
+const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
+
+/** A step: its strip, and its controls when it is open. */
+export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    choose = useBench((s) => s.choose);
+  const key = `${layer.key}/${use.key}`;
+  const open = useBench((s) => s.unfolded.has(key)),
+    chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
+  const step = stepOf(use.step)!;
+  const [lines, setLines] = useState(false);
+  const row = useRow(use.key, `step ${step.label}`);
+  return (
+    <li ref={row.ref} style={row.style} className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`} data-step={use.key}>
+      <div
+        className={`flex items-center gap-1 py-1 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
+        onClick={() => choose({ layer: layer.key, step: use.key })}
+      >
+        {row.grip}
+        <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
+          {open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}
+          {step.label}
+        </button>
+        {open && (
+          <button
+            className="word quiet"
+            aria-label={`Remove ${step.label}`}
+            onClick={() => change(`remove ${step.label.toLowerCase()}`, edit.removeStep(look, layer.key, use.key))}
+          >
+            remove
+          </button>
+        )}
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={`${step.label} on`}
+          checked={use.on}
+          onChange={(e) =>
+            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, edit.changeStep(look, layer.key, use.key, { on: e.target.checked }))
+          }
+        />
+      </div>
+      {open && (
+        <div className="pl-4 pb-1.5 flex flex-col gap-0.5">
+          {step.grid && (
+            <button className="word quiet self-end" onClick={() => setLines(!lines)} title="Sliders can be driven by dials">
+              {lines ? 'side by side' : 'as sliders'}
+            </button>
+          )}
+          {step.grid && !lines && <NumberGrid layer={layer} use={use} step={step} />}
+          {step.greyFrom && (
+            <span className="self-end">
+              <PickButton
+                label="Grey"
+                words="pick a grey"
+                onPicked={({ light }) =>
+                  change(
+                    `${step.label} from a grey`,
+                    Object.entries(step.greyFrom!(light)).reduce((doc, [p, v]) => edit.setConstant(doc, layer.key, use.key, p, v), look),
+                  )
+                }
+              />
+            </span>
+          )}
+          {step.exchange === 'cdl' && (
+            <CdlFiles layer={layer} use={use} name={`${look.name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />
+          )}
+          {step.parameters
+            .filter((p) => lines || !inGrid(step, p.id))
+            .map((p) => (
+              <ParameterControl
+                key={p.id}
+                parameter={p}
+                setting={use.parameters[p.id] ?? { value: p.default }}
+                name={`${step.label} ${p.label.toLowerCase()}`}
+                reset={p.default}
+                onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
+              />
+            ))}
+          <ParameterControl
+            parameter={MIX}
+            setting={use.mix}
+            name={`${step.label} mix`}
+            reset={100}
+            onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
+          />
+        </div>
+      )}
+    </li>
+  );
+}

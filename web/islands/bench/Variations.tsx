@@ -1,0 +1,99 @@
+import { Picture } from '../../engine/Picture';
+import { useBench, useEngine } from './context';
+import { NumberField } from './controls/NumberField';
+import type { Sheet, Target } from './variations';
+
+/** The hero over the range of one or two dials or parameters; a click takes one. */
+export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
+  const engine = useEngine();
+  const change = useBench((s) => s.change);
+  const { axes, tiles, targets, columns } = sheet;
+  const rows = Math.max(1, Math.ceil(tiles.length / columns));
+  // As wide as fits both ways: a gap of 8 and a line of words under each picture.
+  const width = `calc(min(100cqw / ${columns} - 8px, (100cqh / ${rows} - 26px) * ${shape[0] / shape[1]}))`;
+  return (
+    <section
+      aria-label="Variations"
+      className="absolute inset-0 z-10 bg-base-300 flex flex-col"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') sheet.toggle();
+      }}
+    >
+      <div className="flex-none flex flex-wrap items-center gap-x-4 gap-y-1 px-3 py-1.5 border-b line bg-base-200">
+        {([0, 1] as const).map((i) => (
+          <AxisLine key={i} sheet={sheet} i={i} label={i === 0 ? 'across' : 'down'} targets={targets.filter((t) => t.id !== axes[1 - i]?.target)} />
+        ))}
+        <button className="word ml-auto" onClick={sheet.toggle}>
+          close <span className="num quiet">Esc</span>
+        </button>
+      </div>
+      <div className="flex-1 min-h-0 p-2" style={{ containerType: 'size' }}>
+        <ul className="h-full grid gap-2 content-center justify-center" style={{ gridTemplateColumns: `repeat(${columns}, ${width})` }}>
+          {tiles.map((t, i) => (
+            <li key={i}>
+              <button
+                className="block w-full text-left hover:outline-1"
+                title={`Take ${t.words}`}
+                onClick={() => {
+                  change(`take ${t.words}`, t.look);
+                  sheet.toggle();
+                }}
+              >
+                <span className="block bg-base-200" style={{ aspectRatio: `${shape[0]}/${shape[1]}` }}>
+                  <Picture engine={engine} view={`variation:${i}`} label={t.words} className="w-full h-full object-contain" />
+                </span>
+                <span className="block truncate num quiet">{t.short}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </section>
+  );
+}
+
+function AxisLine({ sheet, i, label, targets }: { sheet: Sheet; i: 0 | 1; label: string; targets: readonly Target[] }) {
+  const axis = sheet.axes[i];
+  const target = targets.find((t) => t.id === axis?.target);
+  const groups = [...new Set(targets.map((t) => t.group))];
+  return (
+    <div className="flex items-center gap-2">
+      <span className="quiet">{label}</span>
+      <select
+        className="field w-44"
+        aria-label={`What changes ${label}`}
+        value={axis?.target ?? ''}
+        onChange={(e) => sheet.setAxis(i, e.target.value)}
+      >
+        {i === 1 && <option value="">nothing</option>}
+        {groups.map((g) => (
+          <optgroup key={g} label={g}>
+            {targets
+              .filter((t) => t.group === g)
+              .map((t) => (
+                <option key={t.id} value={t.id}>
+                  {t.label}
+                </option>
+              ))}
+          </optgroup>
+        ))}
+      </select>
+      {axis &&
+        target &&
+        (['from', 'to'] as const).map((end) => (
+          <span key={end} className="flex items-center gap-1">
+            <span className="quiet">{end}</span>
+            <NumberField
+              label={`${label} ${end}`}
+              value={axis[end]}
+              min={target.least}
+              max={target.most}
+              unit={target.unit}
+              onChange={(v) => sheet.setAxis(i, axis.target, { [end]: v })}
+              onEnd={() => {}}
+            />
+          </span>
+        ))}
+    </div>
+  );
+}

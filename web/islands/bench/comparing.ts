@@ -1,0 +1,62 @@
+/** How the Bench compares: what *before* means, and how it is shown beside what is. */
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import type { ClipView, LookView, ReferenceView } from '../../api/views';
+import type { Shot } from '../../engine/protocol';
+import { versionQuery } from '../shared/data';
+
+export type Mode = 'off' | 'seam' | 'beside' | 'difference';
+export const GAINS = [1, 4, 16] as const;
+
+/** The clip as shot, a look's version by its id, or a kept reference by its id. */
+export type Before = { readonly kind: 'shot' } | { readonly kind: 'version' | 'reference'; readonly id: string };
+const AS_SHOT: Before = { kind: 'shot' };
+export const beforeText = (b: Before): string => (b.kind === 'shot' ? 'shot' : `${b.kind}:${b.id}`);
+export function beforeFrom(text: string): Before {
+  const [kind, id] = text.split(':');
+  return id && (kind === 'version' || kind === 'reference') ? { kind, id } : AS_SHOT;
+}
+
+/** What the engine shows as *before*: a frame of a clip (the hero's unless named) under a look. */
+export type BeforeShot = Pick<Shot, 'look'> & Partial<Pick<Shot, 'clip' | 'frame'>>;
+
+export interface Comparing {
+  readonly mode: Mode;
+  /** The seam stands upright and moves across; otherwise it lies flat and moves up and down. */
+  readonly upright: boolean;
+  readonly gain: number;
+  readonly marks: boolean;
+  readonly before: Before;
+  /** The name of what *before* is. */
+  readonly name: string;
+  readonly shot: BeforeShot;
+  readonly set: (c: Partial<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>) => void;
+  /** A mode on, or off if it was on. */
+  readonly toggle: (mode: Mode) => void;
+}
+
+export function useComparing(looks: readonly LookView[], references: readonly ReferenceView[], clips: readonly ClipView[]): Comparing {
+  const [state, setState] = useState<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>({
+    mode: 'off',
+    upright: true,
+    gain: 4,
+    marks: false,
+    before: AS_SHOT,
+  });
+  const { before } = state;
+  const version = useQuery({ ...versionQuery(before.kind === 'version' ? before.id : ''), enabled: before.kind === 'version' });
+  const shown = useMemo((): { name: string; shot: BeforeShot } => {
+    const asShot = { name: 'as shot', shot: { look: null } };
+    if (before.kind === 'shot') return asShot;
+    if (before.kind === 'version') {
+      const look = looks.find((l) => l.versions.some((v) => v.id === before.id));
+      const number = look?.versions.find((v) => v.id === before.id)?.number;
+      return look && version.data ? { name: `${look.name} v${number}`, shot: { look: version.data.document } } : asShot;
+    }
+    const kept = references.find((r) => r.id === before.id);
+    if (!kept?.clipId || !clips.some((c) => c.id === kept.clipId)) return asShot;
+    return { name: kept.name, shot: { look: kept.document, clip: kept.clipId, frame: kept.frame } };
+  }, [before, looks, references, clips, version.data]);
+  const set: Comparing['set'] = (c) => setState((s) => ({ ...s, ...c }));
+  return { ...state, ...shown, set, toggle: (mode) => setState((s) => ({ ...s, mode: s.mode === mode ? 'off' : mode })) };
+}

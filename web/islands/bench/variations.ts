@@ -1,0 +1,126 @@
+/** The sheet of variations: which dials or parameters change, over which range, and the looks that makes. */
+import { useMemo, useState } from 'react';
+import { edit, type LookDocument, stepOf } from '../../../core';
+
+/** A number of a look that a sheet can go through. */
+export interface Target {
+  readonly id: string;
+  readonly group: string;
+  readonly label: string;
+  readonly unit: string;
+  /** The range to begin with, and what may be typed. */
+  readonly soft: readonly [number, number];
+  readonly least: number;
+  readonly most: number;
+  readonly set: (look: LookDocument, value: number) => LookDocument;
+}
+
+/** Number dials, then the number parameters that no dial drives. */
+export function targetsOf(look: LookDocument): Target[] {
+  const dials = look.dials.flatMap((d): Target[] =>
+    d.kind === 'number'
+      ? [
+          {
+            id: `dial:${d.key}`,
+            group: 'dials',
+            label: d.label,
+            unit: d.unit ?? '',
+            soft: [d.min!, d.max!],
+            least: d.min!,
+            most: d.max!,
+            set: (l, v) => edit.setDial(l, d.key, v),
+          },
+        ]
+      : [],
+  );
+  const parameters = [...look.layers].reverse().flatMap((layer) =>
+    layer.steps.flatMap((use) =>
+      stepOf(use.step)!.parameters.flatMap((p): Target[] => {
+        const setting = use.parameters[p.id];
+        if (p.kind !== 'number' || (setting && 'dial' in setting)) return [];
+        return [
+          {
+            id: `${layer.key}/${use.key}/${p.id}`,
+            group: layer.name,
+            label: `${stepOf(use.step)!.label}: ${p.label.toLowerCase()}`,
+            unit: p.unit === 'encoded' ? '' : p.unit,
+            soft: p.soft ?? [p.min, p.max],
+            least: p.min,
+            most: p.max,
+            set: (l, v) => edit.setConstant(l, layer.key, use.key, p.id, v),
+          },
+        ];
+      }),
+    ),
+  );
+  return [...dials, ...parameters];
+}
+
+export interface Axis {
+  readonly target: string;
+  readonly from: number;
+  readonly to: number;
+}
+export interface Tile {
+  readonly look: LookDocument;
+  readonly words: string;
+  /** The values alone where two things change. */
+  readonly short: string;
+}
+export interface Sheet {
+  readonly open: boolean;
+  readonly toggle: () => void;
+  readonly targets: readonly Target[];
+  readonly axes: readonly [Axis, Axis | null];
+  readonly setAxis: (i: 0 | 1, target: string, range?: Partial<Pick<Axis, 'from' | 'to'>>) => void;
+  readonly columns: number;
+  readonly tiles: readonly Tile[];
+  readonly looks: readonly LookDocument[];
+}
+
+const ALONE = 9,
+  ACROSS = 4;
+/** `count` values from one end to the other, to three digits of the range. */
+export function valuesOf({ from, to }: Axis, count: number): number[] {
+  const digits = Math.max(0, 3 - Math.ceil(Math.log10(Math.max(1e-6, Math.abs(to - from)))));
+  return Array.from({ length: count }, (_, i) => Number((from + ((to - from) * i) / (count - 1)).toFixed(digits)));
+}
+
+const NONE: readonly Tile[] = [];
+
+export function useVariations(look: LookDocument): Sheet {
+  const [open, setOpen] = useState(false);
+  const [chosen, setChosen] = useState<readonly [Axis | null, Axis | null]>([null, null]);
+  const targets = useMemo(() => (open ? targetsOf(look) : []), [open, look]);
+  const axes = useMemo((): readonly [Axis, Axis | null] => {
+    const known = chosen.map((a) => (a && targets.some((t) => t.id === a.target) ? a : null));
+    const first = targets.find((t) => t.id !== 'dial:strength') ?? targets[0];
+    return [known[0] ?? { target: first?.id ?? '', from: first?.soft[0] ?? 0, to: first?.soft[1] ?? 1 }, known[1] ?? null];
+  }, [chosen, targets]);
+  const tiles = useMemo((): readonly Tile[] => {
+    const [a, b] = axes.map((axis) => axis && { axis, target: targets.find((t) => t.id === axis.target) });
+    if (!open || !a?.target) return NONE;
+    const figure = (t: Target, v: number) => `${v}${t.unit && ` ${t.unit}`}`;
+    const said = (t: Target, v: number) => `${t.label} ${figure(t, v)}`;
+    if (!b?.target)
+      return valuesOf(a.axis, ALONE).map((v) => ({ look: a.target!.set(look, v), words: said(a.target!, v), short: said(a.target!, v) }));
+    return valuesOf(b.axis, ACROSS).flatMap((w) =>
+      valuesOf(a.axis, ACROSS).map((v) => ({
+        look: b.target!.set(a.target!.set(look, v), w),
+        words: `${said(a.target!, v)}, ${said(b.target!, w)}`,
+        short: `${figure(a.target!, v)} · ${figure(b.target!, w)}`,
+      })),
+    );
+  }, [open, look, axes, targets]);
+  const setAxis: Sheet['setAxis'] = (i, id, range) => {
+    const target = targets.find((t) => t.id === id);
+    const now = axes[i]?.target === id ? axes[i] : null;
+    const held = (v: number) => Math.max(target!.least, Math.min(target!.most, v));
+    const next = target
+      ? { target: id, from: held(range?.from ?? now?.from ?? target.soft[0]), to: held(range?.to ?? now?.to ?? target.soft[1]) }
+      : null;
+    setChosen(i === 0 ? [next, axes[1]] : [axes[0], next]);
+  };
+  const looks = useMemo(() => tiles.map((t) => t.look), [tiles]);
+  return { open, toggle: () => setOpen((o) => !o), targets, axes, setAxis, columns: axes[1] ? ACROSS : 3, tiles, looks };
+}

@@ -1,0 +1,7 @@
+import { dropReference } from '../../../../../server/references';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+export const DELETE = endpoint(async (c) => {
+  if (!(await dropReference(id(c, 'reference', 'reference')))) throw notFound('reference');
+  return json({});
+});
