@@ -102,7 +102,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
       const id = `${handler.mod ? 'mod+' : ''}${handler.shift ? 'shift+' : ''}${plain}`;
       (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : id]?.();
     },
-    { enableOnFormTags: ['input', 'select'] },
+    { enableOnFormTags: ['input', 'select', 'slider'] },
     [store, a],
   );
   useHeld('KeyB', a.setBefore);
