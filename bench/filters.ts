@@ -10,7 +10,7 @@ import { blur, leaf } from '../core/image';
 import { cubeValue, stepOf, withDefaults, type Values } from '../core';
 import type { Engine } from '../core/engine';
 import { writeCube } from '../core/formats';
-import { applyStep } from '../core/steps';
+import { applyStep, applySteps } from '../core/steps';
 import { blend, each, keep, operation, type Picturing } from '../core/plan';
 import { startEngine } from '../server/render/threads';
 
@@ -55,7 +55,8 @@ const colours = Float32Array.from({ length: n * n * n * 3 }, (_, i) => {
   return x * x * (3 - 2 * x);
 });
 const cubeFile = join(folder, 'bench.cube');
-writeFileSync(cubeFile, writeCube(cubeValue('bench', '3d', n, colours), colours));
+const lut = cubeValue('bench', '3d', n, colours);
+writeFileSync(cubeFile, writeCube(lut, colours));
 
 const step = (id: string, input: Picturing, values: Partial<Values>): Picturing =>
   applyStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
@@ -87,9 +88,12 @@ const CHAINS: readonly Chain[] = [
           },
         ],
         ['three-way', { 'gain-red': 4, 'gamma-red': 5, 'lift-blue': 3 }],
-        ['lut', { lut: cubeValue('bench', '3d', n, colours) }],
+        ['lut', { lut }],
       ];
-      return steps.reduce((now, [id, values]) => step(id, now, values), from);
+      return applySteps(
+        steps.map(([id, values]) => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at })),
+        from,
+      );
     },
     filters: `lutrgb=r='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':g='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':b='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535',colorchannelmixer=rr=1.157:rg=-0.143:rb=-0.014:gr=-0.043:gg=1.057:gb=-0.014:br=-0.043:bg=-0.143:bb=1.186,lutrgb=r=gammaval(0.909):g=gammaval(0.909):b=gammaval(0.909),curves=all='0/0.02 0.5/0.55 1/0.98',colorbalance=rm=0.05:rh=0.04:bs=0.03,lut3d=file=${cubeFile}:interp=tetrahedral`,
     format: 'gbrp16le',
@@ -108,7 +112,7 @@ const CHAINS: readonly Chain[] = [
   {
     name: 'contour',
     aim: 1.5,
-    ours: (from) => blend('screen', from, step('blur', step('contour', from, { thickness: 2 }), { radius: 4 }), 1),
+    ours: (from) => blend('screen', from, step('contour', from, { thickness: 2, softness: 4 }), 1),
     filters: 'split[a][b];[b]format=gray16le,sobel,gblur=sigma=2,format=gbrp16le[c];[a][c]blend=all_mode=screen',
     format: 'gbrp16le',
   },

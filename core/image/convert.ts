@@ -31,5 +31,6 @@ export function inDomain(picture: Picturing, domain: Domain): Picturing {
   if (domain === 'none' || picture.domain === 'none' || picture.domain === domain) return picture;
   if (picture.kind === 'operation' && picture.shape.startsWith('convert-') && picture.inputs[0]!.from.domain === domain)
     return picture.inputs[0]!.from;
+  if (picture.kind === 'operation' && picture.inOther) return picture.inOther(domain);
   return convert(picture, domain as 'light' | 'encoded');
 }

@@ -98,6 +98,14 @@ export const rowKey = (n: Node): string => (n.op === 'input' ? `${n.imm[0]}:${n.
 /** Whether a number is a constant whose bits are all zero. */
 const isZero = (n: Node): boolean => (n.op === 'const' && Object.is(n.imm[0], 0)) || (n.op === 'iconst' && n.imm[0] === 0);
 
+/** A fetched place's column as one that another may share, and a step of 0 or 1 from it. */
+function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
+  const [x] = n.args as readonly [Node];
+  const one = x.op === 'iadd' && x.args[1]!.op === 'iconst' && x.args[1]!.imm[0] === 1;
+  return one ? { x: x.args[0]!, step: 1 } : { x, step: 0 };
+}
+const besideKey = (n: Node): string => `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
+
 export class Values {
   readonly rows = new Map<string, RowAddress>();
   readonly uses = new Map<Node, number>();
@@ -198,11 +206,7 @@ export class Values {
       case 'tap':
         return body.edge ? this.edgeTap(n, body) : this.innerTap(n, body);
       case 'fetch':
-        return this.gatherAt(
-          n,
-          () => arg(0),
-          () => arg(1),
-        );
+        return this.fetch(n, body);
       case 'reduce':
         return this.reduce(n, body);
       case 'lookup':
@@ -367,25 +371,57 @@ export class Values {
     code.simd(SIMD.and);
   }
 
+  /** Two numbers side by side that are both wanted are loaded at once. */
+  private fetch(n: Node, body: Body): void {
+    const { x, step } = besides(n);
+    if (!this.sideBySide().has(besideKey(n)))
+      return this.gatherAt(
+        n,
+        () => this.value(n.args[0]!, body),
+        () => this.value(n.args[1]!, body),
+      );
+    let locals = body.entries.get(besideKey(n));
+    if (!locals) {
+      this.addressesAt(
+        n,
+        () => this.value(x, body),
+        () => this.value(n.args[1]!, body),
+      );
+      this.code.set(this.scratch[0]!);
+      locals = this.pairs();
+      body.entries.set(besideKey(n), locals);
+    }
+    this.code.get(locals[step]!);
+  }
+  private beside: Set<string> | undefined;
+  private sideBySide(): Set<string> {
+    if (this.beside) return this.beside;
+    const steps = new Map<string, number>();
+    for (const n of this.uses.keys()) if (n.op === 'fetch') steps.set(besideKey(n), (steps.get(besideKey(n)) ?? 0) | (1 << besides(n).step));
+    return (this.beside = new Set([...steps].filter(([, s]) => s === 3).map(([key]) => key)));
+  }
+
   private gatherAt(n: Node, x: () => void, y: () => void): void {
+    this.gather(undefined, () => this.addressesAt(n, x, y));
+  }
+  /** Leaves the addresses of four places of a plane on the stack. */
+  private addressesAt(n: Node, x: () => void, y: () => void): void {
     const { code } = this;
     const [image, plane] = n.imm as readonly [number, number];
-    this.gather(undefined, () => {
-      x();
-      code.i32(2).simd(SIMD.ishl);
-      y();
-      code
-        .get(RUN_ARGS)
-        .load32(ARGS.input(image) + 16)
-        .simd(SIMD.splatI)
-        .simd(SIMD.imul)
-        .simd(SIMD.iadd);
-      code
-        .get(RUN_ARGS)
-        .load32(ARGS.input(image) + plane * 4)
-        .simd(SIMD.splatI)
-        .simd(SIMD.iadd);
-    });
+    x();
+    code.i32(2).simd(SIMD.ishl);
+    y();
+    code
+      .get(RUN_ARGS)
+      .load32(ARGS.input(image) + 16)
+      .simd(SIMD.splatI)
+      .simd(SIMD.imul)
+      .simd(SIMD.iadd);
+    code
+      .get(RUN_ARGS)
+      .load32(ARGS.input(image) + plane * 4)
+      .simd(SIMD.splatI)
+      .simd(SIMD.iadd);
   }
 
   /** Four loads at byte offsets (from `start`, or absolute) that `offsets` leaves on the stack. */

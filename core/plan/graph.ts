@@ -49,6 +49,8 @@ export interface Operation extends Picture {
   readonly kept: boolean;
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
+  /** The same picture in another domain, where that is made more cheaply than by converting every pixel. */
+  readonly inOther?: ((domain: 'light' | 'encoded') => Picturing) | undefined;
 }
 export type Picturing = Leaf | Operation;
 
@@ -84,6 +86,7 @@ export interface OperationSpec {
   readonly tables?: readonly TableSpec[];
   readonly kept?: boolean;
   readonly wide?: boolean;
+  readonly inOther?: (domain: 'light' | 'encoded') => Picturing;
   readonly build: (b: Building) => Pixel;
 }
 
@@ -112,6 +115,7 @@ export function operation(spec: OperationSpec): Operation {
     build: spec.build,
     kept,
     wide,
+    inOther: spec.inOther,
   };
 }
 

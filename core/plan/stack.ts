@@ -1,7 +1,7 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
 import { blend2, inDomain } from '../image';
 import { resolveLayer, strengthOf, type LookDocument, type DialValues } from '../look';
-import { applyStep, stepOf, type Moment } from '../steps';
+import { applySteps, type Moment, stepOf } from '../steps';
 import { blend, clear } from './blend';
 import { each, keep, operation, type Picturing } from './graph';
 import { seedOf } from './hash';
@@ -30,11 +30,9 @@ export function plan(look: LookDocument, clip: ClipMoment, dials: DialValues = {
     const layer = resolveLayer(look, written, dials);
     if (layer.on && layer.opacity > 0) {
       let picture = layer.source === 'clip' ? clip.bedrock : layer.source === 'below' ? below : clear(width, height);
-      for (const use of layer.steps) {
-        if (!use.on) continue;
-        const at: Moment = { frame: clip.frame, width, height, seed: seedOf(look.seed, layer.key, use.key, clip.content) };
-        picture = applyStep(stepOf(use.step)!, picture, use.values, use.mix, at);
-      }
+      const at = (use: string): Moment => ({ frame: clip.frame, width, height, seed: seedOf(look.seed, layer.key, use, clip.content) });
+      const uses = layer.steps.filter((u) => u.on).map((u) => ({ step: stepOf(u.step)!, values: u.values, mix: u.mix, at: at(u.key) }));
+      picture = applySteps(uses, picture);
       below = keep(blend(layer.blend, below, picture, layer.opacity));
     }
     strata.set(layer.key, below);

@@ -1,5 +1,22 @@
-import { SRGB_DECODE } from '../image/encodings';
+import { SRGB_DECODE, SRGB_ENCODE } from '../image/encodings';
+import type { Node } from '../kernel';
+import { each, type Operation, operation, type Picturing } from '../plan/graph';
 import type { Colour } from './declare';
 
 /** A colour as documents keep it (encoded) in linear light. */
 export const linearColour = (c: Colour): [number, number, number] => c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];
+
+/** One colour of light where a plane of coverage says: a kernel's picture in either domain, without converting a pixel. */
+export const tinted = (cover: Picturing, light: readonly number[], domain: 'light' | 'encoded' = 'light'): Operation =>
+  operation({
+    shape: 'tinted',
+    inputs: [each(cover)],
+    planes: 4,
+    domain,
+    params: domain === 'light' ? light : light.map((c) => SRGB_ENCODE.fn(c)),
+    inOther: (other) => tinted(cover, light, other),
+    build: (b) => {
+      const [a] = b.pixel(0) as [Node];
+      return [...[0, 1, 2].map((i) => b.param(i).mul(a)), a];
+    },
+  });

@@ -133,6 +133,8 @@ export interface PixelStep extends StepBase {
   readonly pixel: (c: Pixel, t: PixelTools, v: Values) => Pixel;
   /** Works on colour times coverage and may change coverage. */
   readonly covering?: boolean;
+  /** Each channel is a function of itself alone: about how many operations that takes. */
+  readonly channelwise?: (v: Values) => number;
   /** Planes given for those taken; by default the same. */
   readonly planes?: (taken: number) => number;
 }

@@ -1,17 +1,20 @@
 /** Powers that a colourist can turn without harm. */
-import { pow, select, type Node } from '../../kernel';
+import { pow, type Node } from '../../kernel';
 
-const TOE = 1 / 64,
-  /** What no light reaches; higher powers of huge numbers stay finite here. */
+/** Where the power gives way to a line through 0, and what no light reaches (higher powers of huge numbers stay finite). */
+const TOE = 1 / 256,
   MOST = 2 ** 60;
 
 /**
- * x to the power `p`, odd about 0, the same power above 1. Below 1/64 a straight line through 0 meets it: a pure power is
- * infinitely steep at 0 (or flat), and would turn rounding into colour.
+ * x · (x² + ε²)^((p − 1) / 2), scaled so that 1 stays: the power p of x, odd about 0, the same above 1; near 0 it becomes
+ * a straight line without a kink. A pure power is infinitely steep at 0 (or flat), and would turn rounding into colour.
+ * It rises everywhere: its slope is (p·x² + ε²)(x² + ε²)^((p − 3) / 2).
  */
 export function bent(x: Node, p: Node): Node {
-  const a = x.abs();
-  const bentUp = pow(a.max(TOE), p).min(MOST),
-    line = pow(p.mul(0).add(TOE), p).mul(1 / TOE);
-  return select(p.eq(1), x, select(a.lt(TOE), x.mul(line), select(x.lt(0), bentUp.neg(), bentUp)));
+  const held = x.clamp(-MOST, MOST);
+  const share = held
+    .mul(held)
+    .add(TOE * TOE)
+    .mul(1 / (1 + TOE * TOE));
+  return held.mul(pow(share, p.sub(1).mul(0.5)).min(MOST));
 }

@@ -20,6 +20,7 @@ export const levels: PixelStep = {
       low = num(v, 'out-black');
     return [black, 1 / Math.max(1e-3, num(v, 'white') - black), 1 / num(v, 'gamma'), low, Math.max(0, num(v, 'out-white') - low)];
   },
+  channelwise: (v) => (num(v, 'gamma') === 1 ? 4 : 50),
   variant: (v) => (num(v, 'gamma') === 1 ? 'straight' : 'bent'),
   pixel: (c, t, v) =>
     c.map((x) => {

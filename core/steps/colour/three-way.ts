@@ -46,6 +46,7 @@ export const threeWay: PixelStep = {
       ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, sum('gain', c)))),
     ];
   },
+  channelwise: (v) => (bends(v) ? 50 : 4),
   // Without gamma no power needs computing.
   variant: (v) => (bends(v) ? 'bent' : 'straight'),
   pixel: (c, t, v) =>

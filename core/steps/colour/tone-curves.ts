@@ -14,6 +14,7 @@ export const toneCurves: PixelStep = {
   help: 'Bends the tones of all channels, then of red, green and blue each.',
   domain: 'encoded',
   parameters: [curve('all', 'All'), curve('red', 'Red'), curve('green', 'Green'), curve('blue', 'Blue')],
+  channelwise: () => 25,
   numbers: () => [],
   tables: (v) => ['red', 'green', 'blue'].map((id) => curvesTable(v['all'] as CurvePoints, v[id] as CurvePoints)),
   pixel: (c, t) => c.map((x, i) => t.curve(i, x)),

@@ -2,7 +2,7 @@ import { flush, luma, type Pixel, select, smoothstep } from '../../kernel';
 import { inDomain } from '../../image/convert';
 import { blur } from '../../image/resample';
 import { around, each, operation, type Picturing } from '../../plan/graph';
-import { linearColour } from '../colour-values';
+import { linearColour, tinted } from '../colour-values';
 import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
 
 /**
@@ -38,6 +38,7 @@ export const contour: BuiltStep = {
     number('thickness', 'Thickness', 'lines', 1, 60, 4, { soft: [1, 20] }),
     number('low', 'From', '', 0, 1, 0.06, { help: 'Weaker edges are left out.' }),
     number('high', 'To', '', 0, 1, 0.22, { help: 'Stronger edges are drawn fully.' }),
+    number('softness', 'Softness', 'lines', 0, 200, 0, { soft: [0, 40], help: 'Lets the lines run into light.' }),
     number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }),
     colour('colour', 'Colour', [1, 1, 1]),
   ],
@@ -45,12 +46,12 @@ export const contour: BuiltStep = {
     const sigma = Math.max(pixels(num(v, 'thickness'), at) / 2, 0.7);
     const smooth = blur(lightness(input), sigma);
     const low = num(v, 'low');
-    return operation({
+    const lines = operation({
       shape: `contour-lines-${smooth.planes}`,
       inputs: [around(smooth)],
-      planes: 4,
-      domain: 'light',
-      params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3), ...linearColour(v['colour'] as Colour).map((c) => c * 2 ** num(v, 'brightness'))],
+      planes: 1,
+      domain: 'none',
+      params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3)],
       build: (b) => {
         const covered = smooth.planes === 2;
         const at2 = (dx: number, dy: number) => {
@@ -62,9 +63,13 @@ export const contour: BuiltStep = {
           gy = at2(0, 1).sub(at2(0, -1));
         const edge = gx.mul(gx).add(gy.mul(gy)).sqrt().mul(0.5).mul(b.param(0));
         const line = smoothstep(b.param(1), b.param(2), edge);
-        const cover = flush(covered ? line.mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))) : line);
-        return [...[3, 4, 5].map((i) => b.param(i).mul(cover)), cover];
+        return [flush(covered ? line.mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))) : line)];
       },
     });
+    const cover = blur(lines, pixels(num(v, 'softness'), at) / 2);
+    return tinted(
+      cover,
+      linearColour(v['colour'] as Colour).map((c) => c * 2 ** num(v, 'brightness')),
+    );
   },
 };

@@ -1,0 +1,113 @@
+/**
+ * A run of steps. Neighbours that work on each channel by itself, and cost much together, are computed over a ramp of
+ * values once and looked up for each pixel: a few lookups stand for any number of powers. The look alone decides.
+ */
+import { asFloat, asInt, fetch, iadd, iand, int, ishr, isub, type Node, select, toFloat, wholeToInt } from '../kernel';
+import { onColour } from '../image/convert';
+import { leaf } from '../image/planes';
+import { around, each, operation, type Picturing } from '../plan/graph';
+import { applyStep } from './apply';
+import type { Moment, Step, Values } from './declare';
+
+/** A step as it is used in a layer. */
+export interface Use {
+  readonly step: Step;
+  readonly values: Values;
+  /** 0…1. */
+  readonly mix: number;
+  readonly at: Moment;
+}
+
+/** Operations a channel from which looking up is the quicker way. */
+const WORTH = 60;
+
+const costOf = ({ step, values, mix }: Use): number | undefined =>
+  'pixel' in step && mix === 1 && step.domain === 'encoded' ? step.channelwise?.(values) : undefined;
+
+/** `input` through the steps one after the other. */
+export function applySteps(uses: readonly Use[], input: Picturing): Picturing {
+  let picture = input;
+  for (let i = 0; i < uses.length;) {
+    let end = i,
+      cost = 0;
+    for (let next: number | undefined; end < uses.length && (next = costOf(uses[end]!)) !== undefined; end++) cost += next;
+    if (cost >= WORTH && picture.planes >= 3) {
+      picture = looked(uses.slice(i, end), picture);
+      i = end;
+    } else {
+      const stop = Math.max(end, i + 1);
+      for (; i < stop; i++) picture = applyStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at);
+    }
+  }
+  return picture;
+}
+
+/** Equal steps of 1/8192 over −½…1½; beyond, 256 to an octave of |x|, up to 2¹⁷. */
+const LOW = -0.5,
+  HIGH = 1.5,
+  PER_UNIT = 8192,
+  TOP = 17;
+const MIDDLE = (HIGH - LOW) * PER_UNIT + 1;
+/** The top bits of a float's pattern number the entries: exponent and 8 bits of the mantissa. */
+const placeOf = (x: number): number => (new Int32Array(Float32Array.of(x).buffer)[0]! >> 15) | 0;
+const POSITIVE = { first: MIDDLE, from: placeOf(HIGH), count: placeOf(2 ** TOP) - placeOf(HIGH) + 1 };
+const NEGATIVE = { first: MIDDLE + POSITIVE.count, from: placeOf(-LOW), count: placeOf(2 ** TOP) - placeOf(-LOW) + 1 };
+const SIDE = 256;
+const ROWS = Math.ceil((NEGATIVE.first + NEGATIVE.count) / SIDE);
+
+const valueAt = (place: number): number => new Float32Array(Int32Array.of(place << 15).buffer)[0]!;
+function entry(i: number): number {
+  if (i < MIDDLE) return LOW + i / PER_UNIT;
+  if (i < NEGATIVE.first) return valueAt(i - POSITIVE.first + POSITIVE.from);
+  return -valueAt(Math.min(NEGATIVE.count - 1, i - NEGATIVE.first) + NEGATIVE.from);
+}
+
+let ramp: Picturing | undefined;
+/** All entries, the same in three planes, in rows of 256 and the first of the next row, so that neighbours lie side by side. */
+function rampPicture(): Picturing {
+  if (ramp) return ramp;
+  const width = SIDE + 1;
+  const entries = Float32Array.from({ length: width * ROWS }, (_, i) => entry(Math.floor(i / width) * SIDE + (i % width)));
+  return (ramp = leaf([entries, entries, entries], width, ROWS, 'encoded', 'chain-ramp'));
+}
+
+const choose = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
+
+/** Where a value lies among the entries: an index, and the part of the way to the next. */
+function placed(x: Node): { index: Node; part: Node } {
+  const middle = x.lt(LOW).or(x.lt(HIGH).not()).not();
+  const at = x.max(LOW).min(HIGH).sub(LOW).mul(PER_UNIT),
+    whole = at.floor();
+  const bits = asInt(
+    x
+      .abs()
+      .max(-LOW)
+      .min(Math.fround(2 ** TOP * (1 - 2 ** -24))),
+  );
+  const far = iadd(ishr(bits, 15), choose(x.lt(0), int(NEGATIVE.first - NEGATIVE.from), int(POSITIVE.first - POSITIVE.from)));
+  return {
+    index: choose(middle, wholeToInt(whole), far),
+    part: select(middle, at.sub(whole), toFloat(iand(bits, 0x7fff)).mul(2 ** -15)),
+  };
+}
+
+function looked(uses: readonly Use[], input: Picturing): Picturing {
+  const table = uses.reduce((now, u) => applyStep(u.step, now, u.values, 1, u.at), rampPicture());
+  if (table === rampPicture()) return input;
+  return operation({
+    shape: `looked-${input.planes}`,
+    inputs: [each(input), around(table)],
+    planes: input.planes,
+    domain: 'encoded',
+    build: (b) => {
+      return onColour(b.pixel(0), (c) =>
+        c.map((x, plane) => {
+          const { index, part } = placed(x);
+          const [along, row] = [iand(index, SIDE - 1), ishr(index, 8)];
+          const here = fetch(b.image(1), plane, along, row);
+          return here.add(fetch(b.image(1), plane, iadd(along, 1), row).sub(here).mul(part));
+        }),
+      );
+    },
+  });
+}
