@@ -67,7 +67,7 @@ describe('a chain of channel-wise steps', () => {
     const ends = [-1000, -65504, 65504, 1000, 1.5, -0.5, 0, 1, 1.4999999, -0.50000006, 2 ** -60].map(Math.fround);
     fc.assert(
       fc.property(
-        fc.array(fc.record({ step: fc.constantFrom(...channelwise), seed: fc.integer({ min: 1, max: 1e6 }) }), { minLength: 2, maxLength: 4 }),
+        fc.array(fc.record({ step: fc.constantFrom(...channelwise), seed: fc.integer({ min: 1, max: 1e6 }) }), { minLength: 1, maxLength: 2 }),
         fc.integer({ min: 1, max: 1e6 }),
         (steps, seed) => {
           const uses = [...heavy, ...steps.map(({ step, seed }) => ({ step, values: moderate(step, seed), mix: 1, at }))];
@@ -77,7 +77,7 @@ describe('a chain of channel-wise steps', () => {
           expect(apart(uses, input)).toBeLessThan(5e-4);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: 100 },
     );
   });
 

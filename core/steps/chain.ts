@@ -2,7 +2,7 @@
  * A run of steps. Neighbours that work on each channel by itself, and cost much together, are computed over a ramp of
  * values once and looked up for each pixel: a few lookups stand for any number of powers. The look alone decides.
  */
-import { asFloat, asInt, fetch, iadd, iand, int, ishr, isub, type Node, select, toFloat, wholeToInt } from '../kernel';
+import { asFloat, asInt, fetch, iadd, iand, int, ishr, type Node, select, toFloat, wholeToInt } from '../kernel';
 import { onColour } from '../image/convert';
 import { leaf } from '../image/planes';
 import { around, each, operation, type Picturing } from '../plan/graph';

@@ -1,4 +1,4 @@
-import { cosTurns, luma, mix, sinTurns } from '../../kernel';
+import { luma, mix, type Node } from '../../kernel';
 import { Hasher } from '../../plan/hash';
 import type { CurveTable } from '../../kernel';
 import { num, number, type NumberParameter, type PixelStep, type Values } from '../declare';
@@ -38,6 +38,31 @@ function bandTable(v: Values, kind: string, scale: number): CurveTable {
   return { key: `hue-bands-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 6, n: 4801 }, fn: (x) => around(values, Math.min(6, Math.max(0, x))) };
 }
 
+const TAU = 6.283185307179586;
+/** Sine and cosine of up to a twelfth of a turn, by Taylor's series: good to 2e-7. */
+function smallTurn(turn: Node): { sin: Node; cos: Node } {
+  const x = turn.mul(TAU),
+    x2 = x.mul(x);
+  const sin = x2
+    .mul(-1 / 5040)
+    .add(1 / 120)
+    .mul(x2)
+    .add(-1 / 6)
+    .mul(x2)
+    .add(1)
+    .mul(x);
+  const cos = x2
+    .mul(1 / 40320)
+    .add(-1 / 720)
+    .mul(x2)
+    .add(1 / 24)
+    .mul(x2)
+    .add(-1 / 2)
+    .mul(x2)
+    .add(1);
+  return { sin, cos };
+}
+
 export const hueBands: PixelStep = {
   id: 'hue-bands',
   family: 'colour',
@@ -58,13 +83,12 @@ export const hueBands: PixelStep = {
     const share = coloured(chroma);
     const [turn, strength, light] = [0, 1, 2].map((i) => t.curve(i, at).mul(share)) as [typeof at, typeof at, typeof at];
     // About the grey axis, by Rodrigues' formula; lightness is put back afterwards.
-    const sin = sinTurns(turn).mul(1 / Math.sqrt(3)),
-      cos = cosTurns(turn);
+    const { sin, cos } = smallTurn(turn);
     const mean = c[0]!
       .add(c[1]!)
       .add(c[2]!)
       .mul(1 / 3);
-    const turned = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin)));
+    const turned = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin.mul(1 / Math.sqrt(3)))));
     const y = luma(c);
     const moved = saturated(turned, strength.add(1)).map((x) => x.add(y).sub(luma(turned)));
     return moved.map((x) => x.add(light.mul(chroma).mul(0.5)));

@@ -1,5 +1,5 @@
 /** Hue, chroma and what the steps that look at single hues share. Encoded colour. */
-import { luma, type Node, type Pixel, select } from '../../kernel';
+import { float, luma, type Node, type Pixel, select } from '../../kernel';
 
 export interface Hue {
   /** Place on the circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤ h < 6. Without meaning where chroma is 0. */
@@ -13,10 +13,10 @@ export function hueOf([r, g, b]: Pixel): Hue {
   const most = r!.max(g!).max(b!),
     least = r!.min(g!).min(b!);
   const chroma = most.sub(least);
-  const per = chroma.max(1e-6);
-  const around = g!.sub(b!).div(per);
+  const per = float(1).div(chroma.max(1e-6));
+  const around = g!.sub(b!).mul(per);
   const red = select(around.lt(0), around.add(6), around);
-  const at = select(most.le(r!), red, select(most.le(g!), b!.sub(r!).div(per).add(2), r!.sub(g!).div(per).add(4)));
+  const at = select(most.le(r!), red, select(most.le(g!), b!.sub(r!).mul(per).add(2), r!.sub(g!).mul(per).add(4)));
   return { at: at.clamp(0, 6), chroma };
 }
 
