@@ -1,8 +1,10 @@
 /** `render`: a look over one piece of footage, to a video or a folder of pictures. */
 import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type EncodingId, ENCODINGS, type Fit, isEncoding } from '../core';
+import { type Balance, type EncodingId, ENCODINGS, type Fit, isEncoding } from '../core';
+import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
 import { frames } from '../server/media/decode';
 import { type Footage } from '../server/media/footage';
@@ -23,9 +25,24 @@ import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
 
 export const RENDER_WORDS = {
-  values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'dial', 'seed', 'threads', 'rate', 'depth'],
+  values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'balance', 'dial', 'seed', 'threads', 'rate', 'depth'],
   switches: ['quiet'],
 } as const;
+
+/** The first correction of a decision list file. */
+function balanceFrom(w: Words): Balance | null {
+  const path = one(w, 'balance');
+  if (path === undefined) return null;
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    throw new Usage(`--balance ${path} cannot be read: give a .cc, .ccc or .cdl file`);
+  }
+  const read = parseCdl(text);
+  if ('fault' in read) throw new Usage(inOneLine(path, read.fault));
+  return read.value[0]!;
+}
 
 function encodingNamed(w: Words, name: string): EncodingId | undefined {
   const id = one(w, name);
@@ -85,6 +102,7 @@ export async function render(w: Words): Promise<string> {
       outEncoding: outEncoding ?? clipEncoding,
       pixelAspect: footage.pixelAspect,
       fit,
+      balance: balanceFrom(w),
       width,
       height,
       samples: format === 'png' && depth === '8' ? 'gbrp' : samplesFor(format),

@@ -35,6 +35,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       hash: c.hash,
       encoding: c.encoding,
       fit: c.fit,
+      balance: c.balance,
       frames: c.footage.facts.frames,
       ...(c.version && { look: c.version.document, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));

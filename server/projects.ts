@@ -1,8 +1,9 @@
 /** Projects, their clips, and the looks on the Shelf: what the endpoints and the demo's loader do with the database. */
 import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
+import { isDeepStrictEqual } from 'node:util';
 import { and, asc, desc, eq, inArray, max } from 'drizzle-orm';
-import type { LookDocument } from '../core';
+import type { Balance, LookDocument } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { send } from './jobs/queue';
@@ -87,6 +88,45 @@ export async function assign(projectId: string, clipIds: readonly string[], look
     .returning({ id: clips.id });
   await tell({ project: projectId, what: 'clips' });
   return changed.length;
+}
+
+/** A clip's balance is another than the one that was to be replaced. */
+export class Rebalanced extends Error {}
+
+export interface BalanceChange {
+  readonly clip: string;
+  readonly balance: Balance | null;
+  readonly was: Balance | null;
+}
+/** Sets clips' balances, all or (if someone changed one meanwhile) none. */
+export async function balanceClips(projectId: string, changes: readonly BalanceChange[]): Promise<number> {
+  const plain = (b: Balance | null): unknown => b && { slope: b.slope, offset: b.offset, power: b.power, saturation: b.saturation };
+  await db().transaction(async (tx) => {
+    const rows = await tx
+      .select({ id: clips.id, name: clips.name, balance: clips.balance })
+      .from(clips)
+      .where(
+        and(
+          eq(clips.projectId, projectId),
+          inArray(
+            clips.id,
+            changes.map((c) => c.clip),
+          ),
+        ),
+      )
+      .for('update');
+    for (const { clip, balance, was } of changes) {
+      const row = rows.find((r) => r.id === clip);
+      if (!row) throw new Rebalanced('a clip has gone');
+      if (!isDeepStrictEqual(plain(row.balance), plain(was))) throw new Rebalanced(`${row.name} was balanced anew`);
+      await tx
+        .update(clips)
+        .set({ balance: plain(balance) as Balance | null })
+        .where(eq(clips.id, clip));
+    }
+  });
+  await tell({ project: projectId, what: 'clips' });
+  return changes.length;
 }
 
 export const lookList = (limit: number, offset: number) =>

@@ -12,3 +12,16 @@ export {
   WAVE_COLUMNS,
 } from './scopes';
 export { difference, marked } from './compare';
+export { toOklab } from './oklab';
+export {
+  BALANCE_DEFAULTS,
+  balanceTo,
+  type BalanceOptions,
+  type ClipStatistics,
+  commonGround,
+  type Ground,
+  groundOf,
+  type Sample,
+  statisticsOf,
+} from './statistics';
+export { sampledFrames, sampleOf } from './sampling';

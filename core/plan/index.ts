@@ -2,4 +2,5 @@
 export * from './graph';
 export { Hasher, seedOf } from './hash';
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
+export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture } from './bedrock';
 export { plan, type ClipMoment, type Plan } from './stack';

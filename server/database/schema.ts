@@ -1,7 +1,7 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
-import { bigint, boolean, integer, jsonb, pgEnum, pgTable, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { EncodingId, Fit, LookDocument } from '../../core';
+import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { Balance, ClipStatistics, EncodingId, Fit, LookDocument } from '../../core';
 import type { Footage } from '../media/footage';
 import type { FormatId } from '../render/write';
 
@@ -59,9 +59,24 @@ export const clips = pgTable(
     encoding: text().$type<EncodingId>().notNull(),
     fit: text().$type<Fit>().notNull().default('fit'),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
+    /** The correction before any look; none is none. */
+    balance: jsonb().$type<Balance>(),
     created: created(),
   },
   (t) => [uniqueIndex().on(t.projectId, t.hash)],
+);
+
+/** What footage is like as a whole when it is read in an encoding. */
+export const clipStatistics = pgTable(
+  'clip_statistics',
+  {
+    hash: text()
+      .notNull()
+      .references(() => footage.hash, { onDelete: 'cascade' }),
+    encoding: text().$type<EncodingId>().notNull(),
+    statistics: jsonb().$type<ClipStatistics>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.hash, t.encoding] })],
 );
 
 /** A picture kept to hold others against: what it showed, exactly, and how it looked then. */
@@ -123,6 +138,7 @@ export const deliveryItems = pgTable('delivery_items', {
     .references(() => footage.hash),
   encoding: text().$type<EncodingId>().notNull(),
   fit: text().$type<Fit>().notNull(),
+  balance: jsonb().$type<Balance>(),
   lookName: text(),
   look: jsonb().$type<LookDocument>(),
   state: workState().notNull().default('waiting'),

@@ -100,6 +100,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     outEncoding: item.encoding,
     pixelAspect: item.footage.facts.pixelAspect,
     fit: item.fit,
+    balance: item.balance,
     width,
     height,
     samples: samplesFor(format),

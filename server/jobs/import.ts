@@ -9,6 +9,7 @@ import { leave, placeOf, probe } from '../media/probe';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
 import { folder, inData } from '../settings';
+import { queueMeasure } from './measure';
 
 const { imports, footage, clips, projects } = tables;
 type Import = typeof imports.$inferSelect;
@@ -128,6 +129,7 @@ async function clipOf(job: Import, facts: Footage): Promise<string> {
     .values({ projectId: job.projectId, hash: facts.hash, name: job.name.replace(/\.[^.]+$/, ''), place, encoding: facts.guess })
     .onConflictDoNothing()
     .returning({ id: clips.id });
+  await queueMeasure([{ hash: facts.hash, encoding: facts.guess }]);
   if (made) return made.id;
   const there = await db().query.clips.findFirst({ where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)) });
   await db()

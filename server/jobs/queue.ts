@@ -1,10 +1,12 @@
 /** The queues. Chunks are small and expire soon, so that what a dead worker left is done again within a minute. */
 import PgBoss from 'pg-boss';
+import type { EncodingId } from '../../core';
 import { settings } from '../settings';
 
 export interface Jobs {
   readonly import: { readonly importId: string };
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
+  readonly measure: { readonly hash: string; readonly encoding: EncodingId };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 export type JobName = keyof Jobs;
@@ -12,6 +14,7 @@ export type JobName = keyof Jobs;
 const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   import: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
   chunk: { expireInSeconds: 30, retryLimit: 6, retryDelay: 1 },
+  measure: { expireInSeconds: 120, retryLimit: 3, retryDelay: 2 },
   join: { expireInSeconds: 60, retryLimit: 4, retryDelay: 1 },
 };
 

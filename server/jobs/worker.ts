@@ -7,6 +7,7 @@ import { closeDatabase, db, tables } from '../database';
 import { startEngine } from '../render';
 import { giveUp, itemOfChunk, runChunk, runJoin } from './deliver';
 import { runImport } from './import';
+import { runMeasure } from './measure';
 import { type Jobs, queue, stopQueue } from './queue';
 
 const { workers } = tables;
@@ -42,6 +43,9 @@ async function main(): Promise<void> {
       if (item && lastTry(job)) await giveUp(item, job.data.attempt, (e as Error).message);
       throw e;
     }
+  });
+  await boss.work('measure', options, async ([job]: Given<'measure'>[]) => {
+    if (job) await runMeasure(job.data, threads);
   });
   await boss.work('join', options, async ([job]: Given<'join'>[]) => {
     if (!job) return;

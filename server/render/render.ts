@@ -1,20 +1,15 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { DialValues, EncodingId, Fit, LookDocument, RawFrame } from '../../core';
-import { fitInto, frameToLight, plan, toCodes, wholeRgb, yuv420 } from '../../core';
+import type { ClipPicture, DialValues, EncodingId, LookDocument, RawFrame } from '../../core';
+import { bedrockOf, plan, toCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
-import type { Picturing } from '../../core/plan';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits. */
 export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le';
 
-export interface RenderSpec {
+export interface RenderSpec extends ClipPicture {
   readonly look?: LookDocument;
   readonly dials?: DialValues;
-  /** The clip's own. */
-  readonly encoding: EncodingId;
   readonly outEncoding: EncodingId;
-  readonly pixelAspect: number;
-  readonly fit: Fit;
   readonly width: number;
   readonly height: number;
   readonly samples: Samples;
@@ -22,13 +17,9 @@ export interface RenderSpec {
   readonly content: string;
 }
 
-/** The clip's frame in the look frame at a working size, in light: where every view and every render begins. */
-export const bedrockOf = (raw: RawFrame, encoding: EncodingId, width: number, height: number, fit: Fit, pixelAspect: number): Picturing =>
-  fitInto(frameToLight(raw, encoding), width, height, fit, pixelAspect);
-
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. */
 export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec): Buffer {
-  const bedrock = bedrockOf(raw, spec.encoding, spec.width, spec.height, spec.fit, spec.pixelAspect);
+  const bedrock = bedrockOf(raw, spec, spec.width, spec.height);
   const picture = spec.look ? plan(spec.look, { bedrock, content: spec.content, frame }, spec.dials).result : bedrock;
   const codes = toCodes(picture, spec.outEncoding);
   if (spec.samples !== 'yuv420p') {

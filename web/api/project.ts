@@ -5,7 +5,7 @@ import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import { notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
-const { projects, clips, imports, deliveries, workers } = tables;
+const { projects, clips, clipStatistics, imports, deliveries, workers } = tables;
 
 async function clipsOf(project: string): Promise<ClipView[]> {
   const rows = await db().query.clips.findMany({
@@ -13,6 +13,12 @@ async function clipsOf(project: string): Promise<ClipView[]> {
     orderBy: [asc(clips.place), asc(clips.created)],
     with: { footage: true, version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } } },
   });
+  const measured = await db()
+    .select({ clip: clips.id, statistics: clipStatistics.statistics })
+    .from(clips)
+    .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
+    .where(eq(clips.projectId, project));
+  const statistics = new Map(measured.map((m) => [m.clip, m.statistics]));
   return rows.map(({ footage: { facts }, version, ...c }) => ({
     id: c.id,
     name: c.name,
@@ -28,6 +34,8 @@ async function clipsOf(project: string): Promise<ClipView[]> {
     encoding: c.encoding,
     guess: facts.guess,
     fit: c.fit,
+    balance: c.balance,
+    statistics: statistics.get(c.id) ?? null,
     bytes: facts.bytes,
     look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
     proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],

@@ -1,5 +1,6 @@
 /** What the endpoints take, as validated classes. */
 import 'reflect-metadata';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -7,6 +8,7 @@ import {
   IsIn,
   IsInt,
   IsNotEmpty,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -15,8 +17,9 @@ import {
   MaxLength,
   Min,
   ValidateIf,
+  ValidateNested,
 } from 'class-validator';
-import { ENCODINGS, type EncodingId, type Fit } from '../../core';
+import { type Colour, ENCODINGS, type EncodingId, type Fit } from '../../core';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
 export class NewProject {
@@ -39,6 +42,27 @@ export class ClipChange {
   @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
   @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
   @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
+}
+class BalanceNumbers {
+  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0, { each: true }) @Max(8, { each: true }) slope!: Colour;
+  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(-2, { each: true }) @Max(2, { each: true }) offset!: Colour;
+  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0.05, { each: true }) @Max(8, { each: true }) power!: Colour;
+  @IsNumber() @Min(0) @Max(4) saturation!: number;
+}
+class ClipBalance {
+  @IsUUID() clip!: string;
+  @ValidateIf((b: ClipBalance) => b.balance !== null) @IsObject() @ValidateNested() @Type(() => BalanceNumbers) balance!: BalanceNumbers | null;
+  /** What it replaces: another than this means someone else balanced the clip meanwhile. */
+  @ValidateIf((b: ClipBalance) => b.was !== null) @IsObject() @ValidateNested() @Type(() => BalanceNumbers) was!: BalanceNumbers | null;
+}
+export class Balances {
+  @IsArray()
+  @ArrayMinSize(1, { message: 'choose at least one clip' })
+  @ArrayMaxSize(5000)
+  @IsObject({ each: true })
+  @ValidateNested({ each: true })
+  @Type(() => ClipBalance)
+  clips!: ClipBalance[];
 }
 export class Assignment {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];

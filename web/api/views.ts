@@ -1,5 +1,5 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { EncodingId, Fit, FrameFormat, LookDocument } from '../../core';
+import type { Balance, ClipStatistics, EncodingId, Fit, FrameFormat, LookDocument } from '../../core';
 import type { Rate } from '../../core/time';
 import type { FormatId } from '../../server/render/write';
 
@@ -19,6 +19,9 @@ export interface ClipView {
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
   readonly fit: Fit;
+  readonly balance: Balance | null;
+  /** None until the footage was measured in this encoding. */
+  readonly statistics: ClipStatistics | null;
   readonly bytes: number;
   readonly look: { readonly lookId: string; readonly versionId: string; readonly name: string; readonly number: number } | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;

@@ -54,12 +54,13 @@ export class EngineClient {
   }
 
   clips(clips: readonly ClipView[]): void {
-    this.known = clips.map(({ id, hash, format, encoding, fit, pixelAspect, frames, slots, proxies }) => ({
+    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pixelAspect, frames, slots, proxies }) => ({
       id,
       hash,
       format,
       encoding,
       fit,
+      balance,
       pixelAspect,
       frames,
       slots,

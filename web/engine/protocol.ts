@@ -1,5 +1,5 @@
 /** What the page and the engine worker say to each other. */
-import type { EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes } from '../../core';
+import type { Balance, EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes } from '../../core';
 
 export interface EngineClip {
   readonly id: string;
@@ -7,6 +7,7 @@ export interface EngineClip {
   readonly format: FrameFormat;
   readonly encoding: EncodingId;
   readonly fit: Fit;
+  readonly balance: Balance | null;
   readonly pixelAspect: number;
   readonly frames: number;
   readonly slots: readonly number[] | null;
@@ -18,6 +19,8 @@ export interface Shot {
   readonly clip: string;
   readonly frame: number;
   readonly look: LookDocument | null;
+  /** Without the clip's balance. */
+  readonly asShot?: boolean;
   /** `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines. */
   readonly from: 'exact' | 540 | 270;
 }

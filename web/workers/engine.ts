@@ -2,7 +2,7 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { difference, fitInto, frameToLight, halve, keep, marked, plan, type Picturing, type RawFrame, toCodes } from '../../core';
+import { bedrockOf, difference, halve, keep, marked, plan, type Picturing, type RawFrame, toCodes } from '../../core';
 import { Stale } from '../../core/engine';
 import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
@@ -48,7 +48,9 @@ const measuring = new Measuring();
 /** The graph of a shot at a size. */
 function planOf(shot: Shot, width: number, height: number, raw: RawFrame) {
   const clip = clips.get(shot.clip)!;
-  const bedrock = keep(fitInto(frameToLight(raw, clip.encoding), width, height, clip.fit, aspectOf(clip, raw)));
+  const { encoding, fit } = clip;
+  const own = { encoding, fit, pixelAspect: aspectOf(clip, raw), balance: shot.asShot ? null : clip.balance };
+  const bedrock = keep(bedrockOf(raw, own, width, height));
   const planned = shot.look ? plan(shot.look, { bedrock, content: clip.hash, frame: shot.frame }) : undefined;
   return { bedrock, result: planned?.result ?? bedrock, strata: planned?.strata ?? new Map<string, Picturing>() };
 }

@@ -47,6 +47,7 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
             <span className="quiet w-12">before</span>
             <select className="field flex-1 min-w-0" value={beforeText(before)} onChange={(e) => set({ before: beforeFrom(e.target.value) })}>
               <option value="shot">the clip as shot</option>
+              <option value="balanced">the clip balanced</option>
               {references.length > 0 && (
                 <optgroup label="references">
                   {references.map((r) => (

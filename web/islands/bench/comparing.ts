@@ -8,17 +8,19 @@ import { versionQuery } from '../shared/data';
 export type Mode = 'off' | 'seam' | 'beside' | 'difference';
 export const GAINS = [1, 4, 16] as const;
 
-/** The clip as shot, a look's version by its id, or a kept reference by its id. */
-export type Before = { readonly kind: 'shot' } | { readonly kind: 'version' | 'reference'; readonly id: string };
+/** The clip as shot, or balanced; a look's version by its id, or a kept reference by its id. */
+export type Before =
+  { readonly kind: 'shot' | 'balanced' } | { readonly kind: 'version'; readonly id: string } | { readonly kind: 'reference'; readonly id: string };
 const AS_SHOT: Before = { kind: 'shot' };
-export const beforeText = (b: Before): string => (b.kind === 'shot' ? 'shot' : `${b.kind}:${b.id}`);
+export const beforeText = (b: Before): string => ('id' in b ? `${b.kind}:${b.id}` : b.kind);
 export function beforeFrom(text: string): Before {
   const [kind, id] = text.split(':');
+  if (kind === 'balanced') return { kind };
   return id && (kind === 'version' || kind === 'reference') ? { kind, id } : AS_SHOT;
 }
 
 /** What the engine shows as *before*: a frame of a clip (the hero's unless named) under a look. */
-export type BeforeShot = Pick<Shot, 'look'> & Partial<Pick<Shot, 'clip' | 'frame'>>;
+export type BeforeShot = Pick<Shot, 'look' | 'asShot'> & Partial<Pick<Shot, 'clip' | 'frame'>>;
 
 export interface Comparing {
   readonly mode: Mode;
@@ -46,14 +48,15 @@ export function useComparing(looks: readonly LookView[], references: readonly Re
   const { before } = state;
   const version = useQuery({ ...versionQuery(before.kind === 'version' ? before.id : ''), enabled: before.kind === 'version' });
   const shown = useMemo((): { name: string; shot: BeforeShot } => {
-    const asShot = { name: 'as shot', shot: { look: null } };
+    const asShot = { name: 'as shot', shot: { look: null, asShot: true } };
     if (before.kind === 'shot') return asShot;
+    if (before.kind === 'balanced') return { name: 'balanced', shot: { look: null } };
     if (before.kind === 'version') {
       const look = looks.find((l) => l.versions.some((v) => v.id === before.id));
       const number = look?.versions.find((v) => v.id === before.id)?.number;
       return look && version.data ? { name: `${look.name} v${number}`, shot: { look: version.data.document } } : asShot;
     }
-    const kept = references.find((r) => r.id === before.id);
+    const kept = before.kind === 'reference' ? references.find((r) => r.id === before.id) : undefined;
     if (!kept?.clipId || !clips.some((c) => c.id === kept.clipId)) return asShot;
     return { name: kept.name, shot: { look: kept.document, clip: kept.clipId, frame: kept.frame } };
   }, [before, looks, references, clips, version.data]);

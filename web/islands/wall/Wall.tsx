@@ -1,6 +1,7 @@
-import { useQueries } from '@tanstack/react-query';
+import { useQueries, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import type { Balance } from '../../../core';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
@@ -10,6 +11,8 @@ import { restingFrame, sized } from '../bench/useViews';
 import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { rateLabel } from '../shared/words';
+import { BalancePanel } from './BalancePanel';
+import { FIRST_WISH, proposals } from './balancing';
 
 export const Wall = ({ project }: { project: string }) => (
   <Island>
@@ -39,9 +42,23 @@ const SIZES = [
   ['large', 420],
 ] as const;
 
+/** What tiles show: the clip as it came, with its balance, or under its look. */
+type Shows = 'shot' | 'balanced' | 'look';
+const SHOWS: readonly (readonly [Shows, string])[] = [
+  ['shot', 'as shot'],
+  ['balanced', 'balanced'],
+  ['look', 'look'],
+];
+interface Change {
+  readonly clip: string;
+  readonly balance: Balance | null;
+  readonly was: Balance | null;
+}
+
 function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
+  const queries = useQueryClient();
   const looks = useLooks();
   const wanted = [...new Set(project.clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
   const versions = useQueries({ queries: wanted.map((id) => versionQuery(id)) });
@@ -50,12 +67,18 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [last, setLast] = useState<string | null>(null);
   const [size, setSize] = useState(1);
-  const [plain, setPlain] = useState(false);
+  const [shows, setShows] = useState<Shows>('look');
+  const [balancing, setBalancing] = useState(false),
+    [held, setHeld] = useState(false);
+  const [wish, setWish] = useState(FIRST_WISH);
+  const [past, setPast] = useState<readonly (readonly Change[])[]>([]);
+  const proposed = useMemo(() => (balancing ? proposals(project.clips, chosen, wish) : []), [balancing, project.clips, chosen, wish]);
   const [trouble, setTrouble] = useState<string | null>(null);
 
   useEffect(() => {
     if (!ready) return;
-    engine.clips(project.clips);
+    const coming = new Map(held ? [] : proposed.map((p) => [p.clip.id, p.balance]));
+    engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
     const [width, height] = sized(project, 270);
     engine.request(
       project.clips.map((c): View => ({
@@ -64,12 +87,13 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         frame: restingFrame(c),
         width,
         height,
-        look: plain || !c.look ? null : documents.get(c.look.versionId)!.document,
+        look: shows !== 'look' || !c.look ? null : documents.get(c.look.versionId)!.document,
         from: 270,
+        asShot: shows === 'shot',
       })),
     );
     // The documents never change; the clips say which of them are worn.
-  }, [engine, project, plain, ready]);
+  }, [engine, project, shows, ready, proposed, held]);
 
   const choose = (clip: ClipView, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const ids = project.clips.map((c) => c.id);
@@ -97,6 +121,25 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const assign = (version: string | null) =>
     call('POST', `/api/projects/${project.id}/assign`, { clips: [...chosen], version }).catch((e: Error) => setTrouble(e.message));
 
+  /** Sets balances; what they replace can be put back. */
+  const rebalance = async (changes: readonly Change[], undoing = false) => {
+    try {
+      await call('POST', `/api/projects/${project.id}/balance`, { clips: changes });
+      setPast((p) => (undoing ? p.slice(0, -1) : [...p, changes]));
+      await queries.invalidateQueries({ queryKey: ['project', project.id] });
+    } catch (e) {
+      setTrouble((e as Error).message);
+    }
+  };
+  const undo = () => {
+    const last = past.at(-1);
+    if (last)
+      void rebalance(
+        last.map(({ clip, balance, was }) => ({ clip, balance: was, was: balance })),
+        true,
+      );
+  };
+
   return (
     <>
       <Head
@@ -107,10 +150,16 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         }
       >
         <Away away={away} />
-        <label className="flex items-center gap-2">
-          <input type="checkbox" className="tick" checked={plain} onChange={(e) => setPlain(e.target.checked)} />
-          without looks
-        </label>
+        <button className="word" disabled={past.length === 0} title={past.length > 0 ? 'Undo the last balance' : 'Nothing to undo'} onClick={undo}>
+          undo{past.length > 0 && <span className="quiet">balance of {past.at(-1)!.length}</span>}
+        </button>
+        <span className="flex" role="group" aria-label="Tiles show">
+          {SHOWS.map(([id, label]) => (
+            <button key={id} aria-pressed={shows === id} className={`word ${shows === id ? 'framed' : ''}`} onClick={() => setShows(id)}>
+              {label}
+            </button>
+          ))}
+        </span>
         <span className="flex" role="group" aria-label="Tile size">
           {SIZES.map(([label], i) => (
             <button key={label} aria-pressed={size === i} className={`word ${size === i ? 'framed' : ''}`} onClick={() => setSize(i)}>
@@ -127,8 +176,11 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         </button>
         <EngineTrouble engine={engine} />
         <span className="num quiet">{chosen.size} chosen</span>
+        <button className={`word ${balancing ? 'framed' : ''}`} aria-pressed={balancing} onClick={() => setBalancing(!balancing)}>
+          balance
+        </button>
         <select
-          className="field w-44"
+          className="field w-36"
           aria-label="Assign a look to the chosen clips"
           value=""
           disabled={chosen.size === 0}
@@ -151,51 +203,69 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         </select>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
-      <ul
-        className="flex-1 scrolls p-4 grid gap-3 content-start"
-        style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}
-      >
-        {project.clips.map((c) => (
-          <li key={c.id}>
-            <button
-              onClick={(e) => choose(c, e)}
-              aria-pressed={chosen.has(c.id)}
-              data-clip={c.name}
-              className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}
-            >
-              <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
-                <Picture
-                  engine={engine}
-                  view={`tile:${c.id}`}
-                  label={`${c.name} under ${c.look?.name ?? 'no look'}`}
-                  className="w-full h-full object-contain"
-                />
-              </span>
-              <span className="flex gap-2 px-2 py-1.5">
-                <span className="truncate font-medium flex-1">
-                  {chosen.has(c.id) && (
-                    <span aria-hidden="true" className="text-primary">
-                      ●{' '}
-                    </span>
-                  )}
-                  {c.name}
+      <div className="flex-1 min-h-0 flex">
+        <ul
+          className="flex-1 scrolls p-4 grid gap-3 content-start"
+          style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}
+        >
+          {project.clips.map((c) => (
+            <li key={c.id}>
+              <button
+                onClick={(e) => choose(c, e)}
+                aria-pressed={chosen.has(c.id)}
+                data-clip={c.name}
+                className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}
+              >
+                <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
+                  <Picture
+                    engine={engine}
+                    view={`tile:${c.id}`}
+                    label={`${c.name} under ${c.look?.name ?? 'no look'}`}
+                    className="w-full h-full object-contain"
+                  />
                 </span>
-                <span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
-                <span className="num quiet self-center">{rateLabel(c.rate)}</span>
-              </span>
-            </button>
-          </li>
-        ))}
-        {project.clips.length === 0 && (
-          <li className="col-span-full py-16 text-center quiet">
-            No clips yet: bring footage in on{' '}
-            <a className="underline" href={`/p/${project.id}/rushes`}>
-              Rushes
-            </a>
-            .
-          </li>
+                <span className="flex gap-2 px-2 py-1.5">
+                  <span className="truncate font-medium flex-1">
+                    {chosen.has(c.id) && (
+                      <span aria-hidden="true" className="text-primary">
+                        ●{' '}
+                      </span>
+                    )}
+                    {c.name}
+                  </span>
+                  {c.balance && <span className="quiet">balanced</span>}
+                  <span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
+                  <span className="num quiet self-center">{rateLabel(c.rate)}</span>
+                </span>
+              </button>
+            </li>
+          ))}
+          {project.clips.length === 0 && (
+            <li className="col-span-full py-16 text-center quiet">
+              No clips yet: bring footage in on{' '}
+              <a className="underline" href={`/p/${project.id}/rushes`}>
+                Rushes
+              </a>
+              .
+            </li>
+          )}
+        </ul>
+        {balancing && (
+          <BalancePanel
+            project={project}
+            chosen={project.clips.filter((c) => chosen.has(c.id))}
+            wish={wish}
+            onWish={setWish}
+            proposed={proposed}
+            onApply={() => void rebalance(proposed.map(({ clip, balance }) => ({ clip: clip.id, balance, was: clip.balance })))}
+            onTakeOff={() =>
+              void rebalance(project.clips.filter((c) => chosen.has(c.id) && c.balance).map((c) => ({ clip: c.id, balance: null, was: c.balance })))
+            }
+            onHold={setHeld}
+            onClose={() => setBalancing(false)}
+          />
         )}
-      </ul>
+      </div>
     </>
   );
 }

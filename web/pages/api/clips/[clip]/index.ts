@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
+import { queueMeasure } from '../../../../../server/jobs/measure';
 import { tell } from '../../../../../server/events';
 import { body, endpoint, id, json, notFound } from '../../../../api/answer';
 import { ClipChange } from '../../../../api/requests';
@@ -12,8 +13,9 @@ export const PATCH = endpoint(async (c) => {
     .update(clips)
     .set(change)
     .where(eq(clips.id, id(c, 'clip', 'clip')))
-    .returning({ project: clips.projectId });
+    .returning({ project: clips.projectId, hash: clips.hash, encoding: clips.encoding });
   if (!row) throw notFound('clip');
+  if (change.encoding) await queueMeasure([row]);
   await tell({ project: row.project, what: 'clips' });
   return json({});
 });

@@ -1,0 +1,37 @@
+/**
+ * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly even to the eye. It is
+ * used here and not CIELAB because its hues stay put as colours strengthen and it needs no white beyond that of BT.709.
+ */
+import { type Node, pow, select } from '../kernel';
+import { each, operation, type Picturing } from '../plan/graph';
+
+export type Lab = readonly [number, number, number];
+const TO_CONES = [
+  [0.4122214708, 0.5363325363, 0.0514459929],
+  [0.2119034982, 0.6806995451, 0.1073969566],
+  [0.0883024619, 0.2817188376, 0.6299787005],
+] as const;
+const TO_LAB = [
+  [0.2104542553, 0.793617785, -0.0040720468],
+  [1.9779984951, -2.428592205, 0.4505937099],
+  [0.0259040371, 0.7827717662, -0.808675766],
+] as const;
+
+const row = (m: readonly number[], c: readonly Node[]): Node => c[0]!.mul(m[0]!).add(c[1]!.mul(m[1]!)).add(c[2]!.mul(m[2]!));
+const root = (v: Node): Node => {
+  const r = pow(v.abs(), 1 / 3);
+  return select(v.lt(0), r.neg(), r);
+};
+
+/** Linear light (three planes) as Oklab. */
+export const toOklab = (light: Picturing): Picturing =>
+  operation({
+    shape: 'to-oklab',
+    inputs: [each(light)],
+    planes: 3,
+    domain: 'none',
+    build: (b) => {
+      const cones = TO_CONES.map((m) => root(row(m, b.pixel(0))));
+      return TO_LAB.map((m) => row(m, cones));
+    },
+  });

@@ -1,0 +1,35 @@
+/** Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size whatever the view. */
+import type { Engine, Planes } from '../engine';
+import { type EncodingId, fitInto, frameToLight, inDomain, type RawFrame } from '../image';
+import type { Picturing } from '../plan/graph';
+import { toOklab } from './oklab';
+import type { Sample } from './statistics';
+
+/** Samples have so many lines. */
+const LINES = 135,
+  MOST_SAMPLES = 8;
+
+/** Which of a clip's frames are looked at: evenly spread, the ends left out. */
+export function sampledFrames(frames: number): number[] {
+  const count = Math.min(MOST_SAMPLES, frames);
+  return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * frames) / count));
+}
+
+/** A frame and the one after it (if there is one) as a sample. `pixelAspect`: width ÷ height of one pixel. */
+export function sampleOf(engine: Engine, raw: RawFrame, next: RawFrame | undefined, encoding: EncodingId, pixelAspect: number): Sample {
+  const { width, height } = raw.format;
+  const lines = Math.min(LINES, height);
+  const small = (light: Picturing) => fitInto(light, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, 'fill', pixelAspect);
+  const light = frameToLight(raw, encoding);
+  // Copies: what the engine lends is gone with its next call.
+  const taken = (p: Picturing): Planes => {
+    const found = engine.planes(engine.compute(p));
+    return { ...found, planes: found.planes.map((v) => v.slice()) };
+  };
+  return {
+    light: taken(small(light)),
+    lab: taken(toOklab(small(light))),
+    next: next ? taken(toOklab(small(frameToLight(next, encoding)))) : null,
+    encoded: taken(inDomain(light, 'encoded')),
+  };
+}

@@ -1,0 +1,260 @@
+/** What a clip is like as a whole, from a few of its frames: robust against content, kept once it is computed. */
+import { log2d, powd } from '../kernel';
+import type { Planes } from '../engine';
+import { figuresOf } from './scopes';
+
+/** Shares of 1 at which percentiles are taken. */
+export const SHARES = [0.01, 0.05, 0.25, 0.5, 0.75, 0.95, 0.99] as const;
+export interface Percentiles {
+  readonly p1: number;
+  readonly p5: number;
+  readonly p25: number;
+  readonly p50: number;
+  readonly p75: number;
+  readonly p95: number;
+  readonly p99: number;
+}
+
+export interface ClipStatistics {
+  /** Frames that were looked at. */
+  readonly frames: number;
+  /** Of Oklab's lightness. */
+  readonly lightness: Percentiles;
+  /** Of luma in the working encoding, 0…1. */
+  readonly tones: Percentiles;
+  /** From dark to light: the 95th less the 5th percentile of lightness. */
+  readonly contrast: number;
+  /** Mean of Oklab's chroma, and its standard deviation. */
+  readonly chroma: number;
+  readonly spread: number;
+  /** Means of Oklab's b (blue to yellow) and a (green to magenta). */
+  readonly warmth: number;
+  readonly magenta: number;
+  /** How many stops the light of what seems grey has more red, and more blue, than green; `sure` is 0…1. */
+  readonly neutral: { readonly red: number; readonly blue: number; readonly sure: number };
+  /** The colours that may be skin, where there are enough of them: their share and mean hue (degrees), chroma and lightness. */
+  readonly skin: { readonly share: number; readonly hue: number; readonly chroma: number; readonly lightness: number } | null;
+  /** In code values (see `Figures`). */
+  readonly noise: number;
+  /** Mean change of lightness from a frame to the next. */
+  readonly motion: number;
+}
+
+/** One frame, small: light and Oklab of it, Oklab of the next; and its encoded colour at full size. */
+export interface Sample {
+  readonly light: Planes;
+  readonly lab: Planes;
+  readonly next: Planes | null;
+  readonly encoded: Planes;
+}
+
+/** The value at a share of sorted numbers, straight between neighbours. */
+function quantile(sorted: Float32Array, share: number): number {
+  const at = share * (sorted.length - 1),
+    i = Math.min(sorted.length - 2, Math.floor(at));
+  return sorted.length === 1 ? sorted[0]! : sorted[i]! + (sorted[i + 1]! - sorted[i]!) * (at - i);
+}
+export function percentilesOf(values: Float32Array): Percentiles {
+  const sorted = values.slice().sort();
+  const [p1, p5, p25, p50, p75, p95, p99] = SHARES.map((s) => quantile(sorted, s)) as [number, number, number, number, number, number, number];
+  return { p1, p5, p25, p50, p75, p95, p99 };
+}
+
+/** A plane of several pictures, rows joined tightly. */
+function joined(pictures: readonly Planes[], plane: number): Float32Array {
+  const out = new Float32Array(pictures.reduce((n, p) => n + p.width * p.height, 0));
+  let at = 0;
+  for (const p of pictures)
+    for (let y = 0; y < p.height; y++) {
+      out.set(p.planes[plane]!.subarray(y * p.stride, y * p.stride + p.width), at);
+      at += p.width;
+    }
+  return out;
+}
+
+const meanOf = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
+const LUMA = [0.2126, 0.7152, 0.0722] as const;
+
+/** Statistics of at least one sample. */
+export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
+  const [l, a, b] = [0, 1, 2].map((p) =>
+    joined(
+      samples.map((s) => s.lab),
+      p,
+    ),
+  ) as [Float32Array, Float32Array, Float32Array];
+  const light = [0, 1, 2].map((p) =>
+    joined(
+      samples.map((s) => s.light),
+      p,
+    ),
+  ) as [Float32Array, Float32Array, Float32Array];
+  const chroma = l.map((_, i) => Math.sqrt(a[i]! * a[i]! + b[i]! * b[i]!));
+  const lightness = percentilesOf(l);
+  const meanChroma = meanOf(chroma);
+  const luma = (p: Planes): Float32Array => {
+    const [r, g, bl] = [0, 1, 2].map((k) => joined([p], k)) as [Float32Array, Float32Array, Float32Array];
+    return r.map((v, i) => LUMA[0] * v + LUMA[1] * g[i]! + LUMA[2] * bl[i]!);
+  };
+  const encoded = samples.map((s) => luma(s.encoded));
+  const all = new Float32Array(encoded.reduce((n, e) => n + e.length, 0));
+  encoded.reduce((at, e) => (all.set(e, at), at + e.length), 0);
+  return {
+    frames: samples.length,
+    lightness,
+    tones: percentilesOf(all),
+    contrast: lightness.p95 - lightness.p5,
+    chroma: meanChroma,
+    spread: Math.sqrt(chroma.reduce((s, c) => s + (c - meanChroma) * (c - meanChroma), 0) / chroma.length),
+    warmth: meanOf(b),
+    magenta: meanOf(a),
+    neutral: neutralOf(light, lightness, l),
+    skin: skinOf(l, a, b),
+    noise: samples.reduce((s, { encoded: e }) => s + figuresOf({ ...e, planes: e.planes.slice(0, 3) as never }).noise, 0) / samples.length,
+    motion: motionOf(samples),
+  };
+}
+
+const ROUNDS = 12;
+/**
+ * The colour of what should be grey: the weighted mean of red and blue against green, in stops, of pixels neither dark
+ * nor clipped, the nearer to the grey found so far the more they weigh; begun at the mean of all.
+ */
+function neutralOf(light: readonly [Float32Array, Float32Array, Float32Array], { p5, p95 }: Percentiles, l: Float32Array): ClipStatistics['neutral'] {
+  const reds: number[] = [],
+    blues: number[] = [];
+  for (let i = 0; i < l.length; i++) {
+    const [r, g, b] = [light[0][i]!, light[1][i]!, light[2][i]!];
+    if (l[i]! < p5 || l[i]! > p95 || Math.min(r, g, b) < 1e-4 || Math.max(r, g, b) > 0.98) continue;
+    const green = log2d(g);
+    reds.push(log2d(r) - green);
+    blues.push(log2d(b) - green);
+  }
+  if (reds.length < 16) return { red: 0, blue: 0, sure: 0 };
+  let [red, blue, sum] = [middle(reds), middle(blues), 0];
+  for (let round = 0; round < ROUNDS; round++) {
+    let r = 0,
+      b = 0;
+    sum = 0;
+    for (let i = 0; i < reds.length; i++) {
+      const dr = reds[i]! - red,
+        db = blues[i]! - blue;
+      // A Cauchy weight: half at a third of a stop.
+      const w = 1 / (1 + (dr * dr + db * db) * 9);
+      r += w * reds[i]!;
+      b += w * blues[i]!;
+      sum += w;
+    }
+    red = r / sum;
+    blue = b / sum;
+  }
+  return { red, blue, sure: sum / reds.length };
+}
+function middle(values: readonly number[]): number {
+  return quantile(Float32Array.from(values).sort(), 0.5);
+}
+
+/** Skin of any depth lies in a narrow fan of hues; below this share of the picture it is chance. */
+const SKIN = { from: 35, to: 80, least: 0.03, most: 0.16, dark: 0.25, bright: 0.92, share: 0.015 } as const;
+/** tan 35° and tan 80°: the fan without an arctangent. */
+const FAN = [0.7002, 5.6713] as const;
+
+function skinOf(l: Float32Array, a: Float32Array, b: Float32Array): ClipStatistics['skin'] {
+  let n = 0,
+    sa = 0,
+    sb = 0,
+    sl = 0;
+  for (let i = 0; i < l.length; i++) {
+    const [x, y] = [a[i]!, b[i]!];
+    if (x <= 0 || y < x * FAN[0] || y > x * FAN[1] || l[i]! < SKIN.dark || l[i]! > SKIN.bright) continue;
+    const c = x * x + y * y;
+    if (c < SKIN.least * SKIN.least || c > SKIN.most * SKIN.most) continue;
+    n++;
+    sa += x;
+    sb += y;
+    sl += l[i]!;
+  }
+  const share = n / l.length;
+  if (share < SKIN.share) return null;
+  return { share, hue: angleOf(sa / n, sb / n), chroma: Math.sqrt((sa / n) * (sa / n) + (sb / n) * (sb / n)), lightness: sl / n };
+}
+
+/** The angle of a point in the first quarter, in degrees, by halving: a tangent's inverse from square roots alone. */
+function angleOf(x: number, y: number): number {
+  let [u, v, angle, step] = [x, y, 0, 45];
+  // Turned back by 45°, 22.5° … as long as it stays above the axis.
+  let [cos, sin] = [Math.SQRT1_2, Math.SQRT1_2];
+  for (let i = 0; i < 30; i++) {
+    const [u2, v2] = [u * cos + v * sin, v * cos - u * sin];
+    if (v2 >= 0) {
+      [u, v] = [u2, v2];
+      angle += step;
+    }
+    step /= 2;
+    [cos, sin] = [Math.sqrt((1 + cos) / 2), sin / Math.sqrt(2 * (1 + cos))];
+  }
+  return angle;
+}
+
+function motionOf(samples: readonly Sample[]): number {
+  const moved = samples.flatMap((s) => {
+    if (!s.next) return [];
+    const [now, then] = [joined([s.lab], 0), joined([s.next], 0)];
+    return [now.reduce((sum, v, i) => sum + Math.abs(v - then[i]!), 0) / now.length];
+  });
+  return moved.length > 0 ? moved.reduce((a, b) => a + b, 0) / moved.length : 0;
+}
+
+/** Where a clip is to be brought: two tones and the colour of grey. */
+export interface Ground {
+  readonly middle: number;
+  readonly bright: number;
+  readonly red: number;
+  readonly blue: number;
+}
+export const groundOf = (s: ClipStatistics): Ground => ({ middle: s.tones.p50, bright: s.tones.p95, red: s.neutral.red, blue: s.neutral.blue });
+
+/** The common ground of several clips: the median of their tones, and a grey that is grey. */
+export function commonGround(clips: readonly ClipStatistics[]): Ground {
+  const of = (pick: (s: ClipStatistics) => number) => middle(clips.map(pick));
+  return { middle: of((s) => s.tones.p50), bright: of((s) => s.tones.p95), red: 0, blue: 0 };
+}
+
+export interface BalanceOptions {
+  /** 0…1: how much of the way to the ground. */
+  readonly strength: number;
+  /** At most so many stops of light are given or taken, and so many of red or blue against green. */
+  readonly stops: number;
+  readonly cast: number;
+}
+export const BALANCE_DEFAULTS: BalanceOptions = { strength: 1, stops: 1.5, cast: 1 };
+
+/** Light to the encoded curve near its middle. */
+const GAMMA = 2.2;
+const held = (v: number, most: number): number => Math.max(-most, Math.min(most, v));
+const rounded = (v: number): number => Math.round(v * 1e4) / 1e4;
+
+/**
+ * The decision list that brings a clip's middle and bright tones, and its grey, to a ground. Slope and power alone: black
+ * stays black. The middle moves by at most `stops`, the bright by half of what is left between them, so that a night shot
+ * stays night.
+ */
+export function balanceTo(from: ClipStatistics, ground: Ground, { strength, stops, cast }: BalanceOptions) {
+  const middle = Math.max(0.02, from.tones.p50),
+    bright = Math.max(middle * 1.05, from.tones.p95);
+  const stopsTo = (a: number, b: number): number => GAMMA * (log2d(Math.max(0.02, b)) - log2d(a));
+  const first = held(stopsTo(middle, ground.middle) * strength, stops);
+  const second = first + held(stopsTo(bright, ground.bright) * strength - first, stops) / 2;
+  const toMiddle = middle * powd(2, first / GAMMA),
+    toBright = Math.max(toMiddle * 1.02, bright * powd(2, second / GAMMA));
+  // (s·x)^p through both tones.
+  const power = Math.max(0.6, Math.min(1.6, log2d(toBright / toMiddle) / log2d(bright / middle)));
+  const slope = powd(toMiddle, 1 / power) / middle;
+  const red = held((ground.red - from.neutral.red) * strength, cast),
+    blue = held((ground.blue - from.neutral.blue) * strength, cast);
+  const gains = [powd(2, red), 1, powd(2, blue)];
+  const light = LUMA.reduce((s, w, i) => s + w * gains[i]!, 0);
+  const slopes = gains.map((g) => rounded(slope * powd(g / light, 1 / (GAMMA * power)))) as unknown as readonly [number, number, number];
+  const powers = rounded(power);
+  return { slope: slopes, offset: [0, 0, 0] as const, power: [powers, powers, powers] as const, saturation: 1 };
+}

@@ -1,0 +1,41 @@
+/** Where every view and every render begins: a clip's frame, fitted and balanced. */
+import { fitInto, type Fit, frameToLight, type EncodingId, type RawFrame } from '../image';
+import { applyStep, type Colour, stepOf, type Values } from '../steps';
+import type { Picturing } from './graph';
+
+/** A clip's own correction before any look: a colour decision list, in the encoded domain. */
+export interface Balance {
+  readonly slope: Colour;
+  readonly offset: Colour;
+  readonly power: Colour;
+  readonly saturation: number;
+}
+
+export interface ClipPicture {
+  readonly encoding: EncodingId;
+  readonly fit: Fit;
+  /** Width ÷ height of one pixel. */
+  readonly pixelAspect: number;
+  readonly balance: Balance | null;
+}
+
+const CHANNELS = ['red', 'green', 'blue'] as const;
+/** A balance as the values of the step *CDL*. */
+export const balanceValues = ({ slope, offset, power, saturation }: Balance): Values => ({
+  ...Object.fromEntries(
+    Object.entries({ slope, offset, power }).flatMap(([what, three]) => CHANNELS.map((c, i) => [`${what}-${c}`, three[i]!] as const)),
+  ),
+  saturation,
+  hold: false,
+});
+
+/** The picture with a clip's balance on it. */
+export function balanced(picture: Picturing, balance: Balance | null): Picturing {
+  if (!balance) return picture;
+  const at = { frame: 0, seed: 0, width: picture.width, height: picture.height };
+  return applyStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
+}
+
+/** The clip's frame in the look frame at a working size. */
+export const bedrockOf = (raw: RawFrame, clip: ClipPicture, width: number, height: number): Picturing =>
+  balanced(fitInto(frameToLight(raw, clip.encoding), width, height, clip.fit, clip.pixelAspect), clip.balance);

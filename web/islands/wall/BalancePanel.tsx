@@ -1,0 +1,131 @@
+import { useEffect } from 'react';
+import { call } from '../../api/client';
+import type { ClipView, ProjectView } from '../../api/views';
+import { NumberControl } from '../bench/controls/NumberControl';
+import { isMeasured, type Proposal, type Wish } from './balancing';
+
+const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
+
+interface Props {
+  readonly project: ProjectView;
+  readonly chosen: readonly ClipView[];
+  readonly wish: Wish;
+  readonly onWish: (w: Wish) => void;
+  readonly proposed: readonly Proposal[];
+  readonly onApply: () => void;
+  readonly onTakeOff: () => void;
+  readonly onHold: (before: boolean) => void;
+  readonly onClose: () => void;
+}
+
+const NOTHING = (): void => {};
+
+/** Balance and match: what the chosen clips are brought to, how far, and the numbers before and after; the tiles show it at once. */
+export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply, onTakeOff, onHold, onClose }: Props) {
+  const waiting = project.clips.filter((c) => !isMeasured(c)).length;
+  useEffect(() => {
+    if (waiting > 0) void call('POST', `/api/projects/${project.id}/measure`).catch(NOTHING);
+  }, [project.id, waiting > 0]);
+  const number = (id: 'strength' | 'stops' | 'cast', label: string, help: string, max: number, unit: string, scale = 1) => (
+    <label className="grid grid-cols-[88px_1fr] items-center gap-2" title={help}>
+      <span className="quiet">{label}</span>
+      <NumberControl
+        label={label}
+        value={wish[id] * scale}
+        min={0}
+        max={max}
+        unit={unit}
+        onChange={(v) => onWish({ ...wish, [id]: v / scale })}
+        onEnd={NOTHING}
+      />
+    </label>
+  );
+  return (
+    <aside aria-label="Balance" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+      <div className="flex items-center px-3 h-9 border-b line flex-none">
+        <h2 className="font-semibold mr-auto">Balance</h2>
+        <button className="word" onClick={onClose}>
+          close
+        </button>
+      </div>
+      <div className="p-3 flex flex-col gap-2 border-b line">
+        <label className="grid grid-cols-[88px_1fr] items-center gap-2">
+          <span className="quiet">bring to</span>
+          <select className="field min-w-0" value={wish.to} onChange={(e) => onWish({ ...wish, to: e.target.value })}>
+            <option value="common">the common ground of all clips</option>
+            {project.clips.filter(isMeasured).map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {number('strength', 'strength', 'How much of the way', 100, '%', 100)}
+        {number('stops', 'at most', 'No clip is made lighter or darker by more', 4, 'stops')}
+        {number('cast', 'cast at most', 'No more red or blue is given or taken, against green', 3, 'stops')}
+      </div>
+      {waiting > 0 && (
+        <p role="status" className="px-3 py-2 border-b line">
+          measuring: {project.clips.length - waiting} of {project.clips.length} clips are done
+        </p>
+      )}
+      <div className="flex-1 scrolls min-h-0">
+        {chosen.length === 0 ? (
+          <p className="p-3 quiet">Choose clips to balance: click tiles, or Ctrl A for all.</p>
+        ) : (
+          <table className="w-full num">
+            <thead className="quiet text-left">
+              <tr>
+                <th className="px-3 py-1 font-normal">clip</th>
+                <th className="font-normal" title="Middle tone in code values">
+                  middle
+                </th>
+                <th className="font-normal" title="Red of what seems grey, in stops against green">
+                  red
+                </th>
+                <th className="font-normal" title="Blue of what seems grey, in stops against green">
+                  blue
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {proposed.map(({ clip, now, then }) => (
+                <tr key={clip.id} className="border-t line align-top" data-balance={clip.name}>
+                  <td className="px-3 py-1 max-w-28 truncate font-sans text-[13px]">{clip.name}</td>
+                  {[
+                    [now.middle.toFixed(2), then.middle.toFixed(2)],
+                    [signed(now.red), signed(then.red)],
+                    [signed(now.blue), signed(then.blue)],
+                  ].map(([a, b], i) => (
+                    <td key={i} className="py-1 pr-2">
+                      <span className="quiet">{a}</span>
+                      <br />
+                      {b}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+      <div className="p-3 border-t line flex gap-2">
+        <button className="word main" disabled={proposed.length === 0} onClick={onApply}>
+          balance {proposed.length} clip{proposed.length === 1 ? '' : 's'}
+        </button>
+        <button
+          className="word"
+          onPointerDown={() => onHold(true)}
+          onPointerUp={() => onHold(false)}
+          onPointerLeave={() => onHold(false)}
+          title="Hold to see the chosen clips as they are now"
+        >
+          hold: before
+        </button>
+        <button className="word quiet ml-auto" disabled={!chosen.some((c) => c.balance)} onClick={onTakeOff}>
+          take off
+        </button>
+      </div>
+    </aside>
+  );
+}

@@ -1,0 +1,53 @@
+/** Proposes balances for clips from their statistics, and says what they would do. */
+import {
+  type Balance,
+  BALANCE_DEFAULTS,
+  balanceTo,
+  type BalanceOptions,
+  type ClipStatistics,
+  commonGround,
+  type Ground,
+  groundOf,
+} from '../../../core';
+import type { ClipView } from '../../api/views';
+
+/** `common` ground, or a clip by its id. */
+export interface Wish extends BalanceOptions {
+  readonly to: string;
+}
+export const FIRST_WISH: Wish = { to: 'common', ...BALANCE_DEFAULTS };
+
+type Measured = ClipView & { readonly statistics: ClipStatistics };
+export const isMeasured = (c: ClipView): c is Measured => c.statistics !== null;
+
+/** What a clip is like under its own balance, as far as its middle, bright and grey go. */
+function groundUnder(s: ClipStatistics, b: Balance | null): Ground {
+  const own = groundOf(s);
+  if (!b) return own;
+  const tone = (v: number) => Math.max(0, v * mean(b.slope) + mean(b.offset)) ** mean(b.power);
+  // A power in the encoded domain is about the same power of light.
+  const stops = (i: 0 | 2) => Math.log2(b.slope[i] / b.slope[1]) * 2.2 * mean(b.power);
+  return { middle: tone(own.middle), bright: tone(own.bright), red: own.red + stops(0), blue: own.blue + stops(2) };
+}
+const mean = (c: readonly [number, number, number]): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
+
+export interface Proposal {
+  readonly clip: Measured;
+  readonly balance: Balance | null;
+  readonly now: Ground;
+  readonly then: Ground;
+}
+
+/** Proposals for those of `chosen` that are measured; the ground is that of a clip as it is balanced now, or of all clips as shot. */
+export function proposals(all: readonly ClipView[], chosen: ReadonlySet<string>, wish: Wish): Proposal[] {
+  const measured = all.filter(isMeasured);
+  const hero = measured.find((c) => c.id === wish.to);
+  if (measured.length === 0) return [];
+  const ground = hero ? groundUnder(hero.statistics, hero.balance) : commonGround(measured.map((c) => c.statistics));
+  return measured
+    .filter((c) => chosen.has(c.id))
+    .map((clip) => {
+      const balance = clip.id === wish.to ? clip.balance : balanceTo(clip.statistics, ground, wish);
+      return { clip, balance, now: groundUnder(clip.statistics, clip.balance), then: groundUnder(clip.statistics, balance) };
+    });
+}
