@@ -1,6 +1,7 @@
 /** What the journeys share: a project of their own with some of the demo's footage in it. */
 import { expect, type Page } from '@playwright/test';
 import { execFile } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 
 export const run = promisify(execFile);
@@ -50,3 +51,13 @@ export const facts = async (
 /** A look rendered over a clip of the demo by the command line. */
 export const rendered = (look: string, clip: string, out: string, ...more: string[]): Promise<unknown> =>
   run(process.execPath, ['--import', 'tsx', 'cli/main.ts', 'render', '--look', look, '--in', FOOTAGE(clip), '--out', out, ...more]);
+/** SHA-256 of a picture file's bytes as a canvas would show them. */
+export async function digestOfPicture(file: string): Promise<string> {
+  const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-'], {
+    encoding: 'buffer',
+    maxBuffer: 1 << 24,
+  });
+  return createHash('sha256')
+    .update(stdout as unknown as Buffer)
+    .digest('hex');
+}

@@ -4,7 +4,7 @@ import { Engine } from '../engine';
 import { leafOf, randomFrom } from '../engine/comparing';
 import { inDomain, leaf } from '../image';
 import { balanced, type Picturing } from '../plan';
-import { BALANCE_DEFAULTS, balanceTo, commonGround, groundOf, type Sample, sampledFrames, statisticsOf, toOklab } from '.';
+import { balanceTo, commonGround, groundOf, type Sample, sampledFrames, statisticsOf, toOklab } from '.';
 import { percentilesOf } from './statistics';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -98,6 +98,8 @@ describe('statistics', () => {
   });
 });
 
+/** All the way, as far as reasonable footage is off. */
+const WHOLE = { strength: 1, stops: 1.5, cast: 1 };
 const LAB_WHITE = [0.95047, 1, 1.08883];
 /** CIELAB of linear BT.709 light. */
 function cielab([r, g, b]: readonly number[]): number[] {
@@ -121,7 +123,7 @@ describe('balance', () => {
           const truth = scene(seed);
           const gains = [2 ** red, 1, 2 ** blue];
           const [right, wrong] = [statisticsOf([sample(pictured(truth))]), statisticsOf([sample(pictured(shot(truth, stops, gains)))])];
-          const balance = balanceTo(wrong, groundOf(right), BALANCE_DEFAULTS);
+          const balance = balanceTo(wrong, groundOf(right), WHOLE);
           const grey = [0, 1, 2].map(() => Math.max(0.02, ((right.tones.p50 + 0.055) / 1.055) ** 2.4));
           const patch = leaf(
             shot(
@@ -156,7 +158,7 @@ describe('balance', () => {
     const ground = commonGround(all);
     expect(ground.middle).toBeCloseTo([...all.map((s) => s.tones.p50)].sort((a, b) => a - b)[2]!, 6);
     const moved = all.map((s) => {
-      const b = balanceTo(s, ground, BALANCE_DEFAULTS);
+      const b = balanceTo(s, ground, WHOLE);
       return (s.tones.p50 * b.slope[1]) ** b.power[1];
     });
     const reach = (v: readonly number[]) => Math.max(...v) - Math.min(...v);

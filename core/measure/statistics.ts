@@ -227,7 +227,8 @@ export interface BalanceOptions {
   readonly stops: number;
   readonly cast: number;
 }
-export const BALANCE_DEFAULTS: BalanceOptions = { strength: 1, stops: 1.5, cast: 1 };
+/** Careful: what differs between clips is mostly what they show. */
+export const BALANCE_DEFAULTS: BalanceOptions = { strength: 0.7, stops: 0.75, cast: 0.75 };
 
 /** Light to the encoded curve near its middle. */
 const GAMMA = 2.2;

@@ -4,7 +4,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import { NumberControl } from '../bench/controls/NumberControl';
 import { isMeasured, type Proposal, type Wish } from './balancing';
 
-const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
+const signed = (v: number): string => `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
 
 interface Props {
   readonly project: ProjectView;
@@ -52,7 +52,7 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
         <label className="grid grid-cols-[88px_1fr] items-center gap-2">
           <span className="quiet">bring to</span>
           <select className="field min-w-0" value={wish.to} onChange={(e) => onWish({ ...wish, to: e.target.value })}>
-            <option value="common">the common ground of all clips</option>
+            <option value="common">all clips’ common ground</option>
             {project.clips.filter(isMeasured).map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}
@@ -61,8 +61,8 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
           </select>
         </label>
         {number('strength', 'strength', 'How much of the way', 100, '%', 100)}
-        {number('stops', 'at most', 'No clip is made lighter or darker by more', 4, 'stops')}
-        {number('cast', 'cast at most', 'No more red or blue is given or taken, against green', 3, 'stops')}
+        {number('stops', 'most stops', 'No clip is made lighter or darker by more stops', 4, '')}
+        {number('cast', 'most colour', 'No more stops of red or blue are given or taken, against green', 3, '')}
       </div>
       {waiting > 0 && (
         <p role="status" className="px-3 py-2 border-b line">

@@ -176,7 +176,14 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         </button>
         <EngineTrouble engine={engine} />
         <span className="num quiet">{chosen.size} chosen</span>
-        <button className={`word ${balancing ? 'framed' : ''}`} aria-pressed={balancing} onClick={() => setBalancing(!balancing)}>
+        <button
+          className={`word ${balancing ? 'framed' : ''}`}
+          aria-pressed={balancing}
+          onClick={() => {
+            setBalancing(!balancing);
+            if (shows === 'shot') setShows('balanced');
+          }}
+        >
           balance
         </button>
         <select

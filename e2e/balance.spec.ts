@@ -1,0 +1,77 @@
+import { expect, test } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, shippedLook } from './project';
+
+interface Clip {
+  readonly id: string;
+  readonly name: string;
+  readonly balance: { readonly slope: number[]; readonly offset: number[]; readonly power: number[]; readonly saturation: number } | null;
+}
+
+test('clips are balanced on the Wall, put back, and rendered as they were shown', async ({ page }) => {
+  const project = await newProject(page, 'Balancing');
+  await bring(page, 'rain-window', 'gulls', 'lighthouse-turn');
+  const look = await shippedLook(page, 'silt');
+  const clips = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips;
+  await page.goto(`/p/${project}/wall`);
+  await page.getByRole('button', { name: 'balanced' }).click();
+  await page.getByRole('button', { name: 'balance', exact: true }).click();
+  const panel = page.getByRole('complementary', { name: 'Balance' });
+  await expect(panel).toContainText('Choose clips to balance');
+  await page.keyboard.press('Control+a');
+  await expect(panel.locator('tr[data-balance]')).toHaveCount(3, { timeout: 90_000 });
+
+  // The tiles show what would be before it is; holding shows what is.
+  const [gulls] = (await clips()).filter((c) => c.name === 'gulls') as [Clip];
+  const tile = `tile:${gulls.id}`;
+  await expect.poll(() => digestOf(page, tile)).not.toBe('');
+  const proposed = await digestOf(page, tile);
+  const hold = panel.getByRole('button', { name: 'hold: before' });
+  await hold.hover();
+  await page.mouse.down();
+  await expect.poll(() => digestOf(page, tile)).not.toBe(proposed);
+  const asShot = await digestOf(page, tile);
+  await page.mouse.up();
+  await expect.poll(() => digestOf(page, tile)).toBe(proposed);
+
+  await panel.getByRole('button', { name: 'balance 3 clips' }).click();
+  await expect(page.locator('button[data-clip]').filter({ hasText: 'balanced' })).toHaveCount(3);
+  await panel.getByRole('button', { name: 'close' }).click();
+  await expect.poll(() => digestOf(page, tile)).toBe(proposed);
+  await page.getByRole('button', { name: /^undo/ }).click();
+  await expect(page.locator('button[data-clip]').filter({ hasText: 'balanced' })).toHaveCount(0);
+  await expect.poll(() => digestOf(page, tile)).toBe(asShot);
+
+  // Matched to a clip, that one stays as it is.
+  await page.getByRole('button', { name: 'balance', exact: true }).click();
+  await panel.getByLabel('bring to').selectOption({ label: 'gulls' });
+  await panel.getByRole('button', { name: 'balance 3 clips' }).click();
+  await expect(page.locator('button[data-clip]').filter({ hasText: 'balanced' })).toHaveCount(2);
+  const rain = (await clips()).find((c) => c.name === 'rain-window')!;
+  expect((await clips()).find((c) => c.name === 'gulls')!.balance).toBeNull();
+
+  // Someone who has not seen it is told, and changes nothing.
+  const refused = await page.request.post(`/api/projects/${project}/balance`, { data: { clips: [{ clip: rain.id, balance: null, was: null }] } });
+  expect(refused.status()).toBe(409);
+  expect(await refused.text()).toContain('rain-window was balanced anew');
+  expect((await clips()).find((c) => c.name === 'rain-window')!.balance).toEqual(rain.balance);
+  const wrong = await page.request.post(`/api/projects/${project}/balance`, {
+    data: { clips: [{ clip: rain.id, balance: { ...rain.balance, slope: [1, 1] }, was: rain.balance }] },
+  });
+  expect(wrong.status()).toBe(422);
+
+  // The parked hero is what the command line renders with the same decision list.
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await page.locator('footer').getByLabel(/^hero/).selectOption({ label: 'rain-window' });
+  await parked(page);
+  const file = test.info().outputPath('rain.cc');
+  const { slope, offset, power, saturation } = rain.balance!;
+  await writeFile(
+    file,
+    `<ColorCorrection id="rain"><SOPNode><Slope>${slope.join(' ')}</Slope><Offset>${offset.join(' ')}</Offset><Power>${power.join(' ')}</Power></SOPNode><SatNode><Saturation>${saturation}</Saturation></SatNode></ColorCorrection>`,
+  );
+  const frame = (await hero(page).getAttribute('data-frame'))!;
+  const out = test.info().outputPath('frames');
+  await rendered('silt', 'rain-window', out, '--frames', frame, '--size', '960x540', '--balance', file, '--depth', '8');
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(await digestOf(page, 'hero'));
+});
