@@ -50,6 +50,16 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   const rain = (await clips()).find((c) => c.name === 'rain-window')!;
   expect((await clips()).find((c) => c.name === 'gulls')!.balance).toBeNull();
 
+  // The spread of the balanced clips is smaller, and its points lead to their clips.
+  await panel.getByRole('button', { name: 'close' }).click();
+  await page.getByRole('button', { name: 'spread' }).click();
+  const spread = page.getByRole('region', { name: 'Spread' });
+  await expect(spread).toHaveAttribute('data-ready', 'true', { timeout: 60_000 });
+  const [asFilmed, balanced] = (await spread.locator('[data-trait="lightness"] p span').allTextContents()).map(Number) as [number, number];
+  expect(balanced).toBeLessThan(asFilmed * 0.95);
+  await spread.locator('[data-trait="lightness"] canvas').click();
+  await page.waitForURL(/\/bench\?clip=/);
+
   // Someone who has not seen it is told, and changes nothing.
   const refused = await page.request.post(`/api/projects/${project}/balance`, { data: { clips: [{ clip: rain.id, balance: null, was: null }] } });
   expect(refused.status()).toBe(409);

@@ -25,3 +25,4 @@ export {
   statisticsOf,
 } from './statistics';
 export { sampledFrames, sampleOf } from './sampling';
+export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';

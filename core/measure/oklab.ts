@@ -23,15 +23,15 @@ const root = (v: Node): Node => {
   return select(v.lt(0), r.neg(), r);
 };
 
-/** Linear light (three planes) as Oklab. */
+/** Linear light as Oklab; coverage stays, and colour is that of light times coverage. */
 export const toOklab = (light: Picturing): Picturing =>
   operation({
-    shape: 'to-oklab',
+    shape: `to-oklab-${light.planes}`,
     inputs: [each(light)],
-    planes: 3,
+    planes: light.planes,
     domain: 'none',
     build: (b) => {
       const cones = TO_CONES.map((m) => root(row(m, b.pixel(0))));
-      return TO_LAB.map((m) => row(m, cones));
+      return [...TO_LAB.map((m) => row(m, cones)), ...b.pixel(0).slice(3)];
     },
   });

@@ -49,12 +49,12 @@ export interface Sample {
 }
 
 /** The value at a share of sorted numbers, straight between neighbours. */
-function quantile(sorted: Float32Array, share: number): number {
+function quantile(sorted: Float32Array | Float64Array, share: number): number {
   const at = share * (sorted.length - 1),
     i = Math.min(sorted.length - 2, Math.floor(at));
   return sorted.length === 1 ? sorted[0]! : sorted[i]! + (sorted[i + 1]! - sorted[i]!) * (at - i);
 }
-export function percentilesOf(values: Float32Array): Percentiles {
+export function percentilesOf(values: Float32Array | Float64Array): Percentiles {
   const sorted = values.slice().sort();
   const [p1, p5, p25, p50, p75, p95, p99] = SHARES.map((s) => quantile(sorted, s)) as [number, number, number, number, number, number, number];
   return { p1, p5, p25, p50, p75, p95, p99 };

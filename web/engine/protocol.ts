@@ -1,5 +1,5 @@
 /** What the page and the engine worker say to each other. */
-import type { Balance, EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes } from '../../core';
+import type { Balance, EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes, Traits } from '../../core';
 
 export interface EngineClip {
   readonly id: string;
@@ -33,6 +33,8 @@ export interface View extends Shot {
   readonly layer?: string;
   /** Hatched where it is crushed, clipped or outside. */
   readonly marks?: boolean;
+  /** Its traits are wanted with it. */
+  readonly traits?: boolean;
   /** Not the shot itself but how far it differs from this one, so many times as large. */
   readonly against?: Shot & { readonly gain: number };
 }
@@ -84,6 +86,7 @@ export interface Pixels {
   readonly bitmap: ImageBitmap;
   readonly exact: boolean;
   readonly backEnd: 'simd' | 'glsl';
+  readonly traits?: Traits | undefined;
   readonly milliseconds: number;
   readonly computed: number;
   readonly found: number;

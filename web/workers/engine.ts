@@ -2,7 +2,7 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { bedrockOf, difference, halve, keep, marked, plan, type Picturing, type RawFrame, toCodes } from '../../core';
+import { bedrockOf, difference, halve, inDomain, keep, marked, plan, type Picturing, type RawFrame, toCodes, toOklab, traitsOf } from '../../core';
 import { Stale } from '../../core/engine';
 import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
@@ -68,6 +68,9 @@ function pictureOf(view: View, raw: RawFrame, other: RawFrame | undefined): Pict
   }
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
+/** What a view shows, as Oklab. */
+const labOf = (view: View, raw: RawFrame): Picturing => toOklab(inDomain(planOf(view, view.width, view.height, raw).result, 'light'));
+
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
   (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
@@ -111,6 +114,7 @@ async function show(request: Request, view: View): Promise<void> {
         milliseconds: performance.now() - began,
         computed,
         found,
+        traits: view.traits ? traitsOf(on.computer.planes(on.computer.compute(labOf(view, raw), { keepMarked: true }))) : undefined,
       },
       bitmap,
     );

@@ -25,14 +25,15 @@ import { useViews } from './useViews';
 import { Variations } from './Variations';
 import { useVariations } from './variations';
 
-export const Bench = ({ project, look }: { project: string; look: string | null }) => (
+/** `look` and `clip` name what to open, and the hero. */
+export const Bench = ({ project, look, clip }: { project: string; look: string | null; clip: string | null }) => (
   <Island>
-    <Door project={project} wanted={look} />
+    <Door project={project} wanted={look} clip={clip} />
   </Island>
 );
 
-/** Finds the look to open: the one asked for, else the one on most clips. */
-function Door({ project, wanted }: { project: string; wanted: string | null }) {
+/** Finds the look to open: the one asked for, else the one that the asked clip wears, else the one on most clips. */
+function Door({ project, wanted, clip }: { project: string; wanted: string | null; clip: string | null }) {
   const { data, error } = useProject(project);
   const looks = useLooks();
   const away = useNews(project);
@@ -42,7 +43,8 @@ function Door({ project, wanted }: { project: string; wanted: string | null }) {
       .map((c) => c.look?.lookId)
       .filter(Boolean)
       .sort((a, b, all = data.clips.map((c) => c.look?.lookId)) => all.filter((x) => x === b).length - all.filter((x) => x === a).length)[0];
-  const chosen = looks.data?.find((l) => l.id === (wanted ?? most)) ?? looks.data?.[0];
+  const worn = data?.clips.find((c) => c.id === clip)?.look?.lookId;
+  const chosen = looks.data?.find((l) => l.id === (wanted ?? worn ?? most)) ?? looks.data?.[0];
   const version = useQuery({ ...versionQuery(chosen?.versions[0]?.id ?? ''), enabled: chosen !== undefined });
   const trouble = error ?? looks.error ?? version.error;
   if (trouble)
@@ -63,7 +65,7 @@ function Door({ project, wanted }: { project: string; wanted: string | null }) {
     );
   if (looks.data?.length === 0) return <Empty project={project} />;
   if (!data || !looks.data || !version.data) return <p className="p-6">Opening …</p>;
-  return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} away={away} />;
+  return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} clip={clip} away={away} />;
 }
 
 function Empty({ project }: { project: string }) {
@@ -88,10 +90,11 @@ interface OpenedProps {
   readonly project: ProjectView;
   readonly looks: readonly LookView[];
   readonly version: VersionView;
+  readonly clip: string | null;
   readonly away: boolean;
 }
 
-function Opened({ project, looks, version, away }: OpenedProps) {
+function Opened({ project, looks, version, clip, away }: OpenedProps) {
   const [store] = useState<BenchStore>(() => {
     const draft = draftOf(version.lookId);
     return benchStore({ lookId: version.lookId, number: draft?.basedOn ?? version.number, saved: version.document }, draft?.look ?? version.document);
@@ -100,7 +103,7 @@ function Opened({ project, looks, version, away }: OpenedProps) {
   useEffect(() => () => engine.close(), [engine]);
   return (
     <BenchContext.Provider value={{ store, engine }}>
-      <Table project={project} looks={looks} store={store} engine={engine} away={away} />
+      <Table project={project} looks={looks} store={store} engine={engine} clip={clip} away={away} />
     </BenchContext.Provider>
   );
 }
@@ -113,12 +116,14 @@ function Table({
   looks,
   store,
   engine,
+  clip,
   away,
 }: {
   project: ProjectView;
   looks: readonly LookView[];
   store: BenchStore;
   engine: EngineClient;
+  clip: string | null;
   away: boolean;
 }) {
   const queries = useQueryClient();
@@ -127,7 +132,7 @@ function Table({
     unsaved = useStore(store, isUnsaved);
   const past = useStore(store, (s) => s.past),
     future = useStore(store, (s) => s.future);
-  const [heroId, setHeroId] = useState(() => firstHero(project, opened.lookId));
+  const [heroId, setHeroId] = useState(() => clip ?? firstHero(project, opened.lookId));
   const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
   const [frames, setFrames] = useState<Readonly<Record<string, number>>>({});
   const frame = Math.min(frames[hero.id] ?? Math.floor(hero.frames / 2), hero.frames - 1);

@@ -13,6 +13,8 @@ import { Head, Notice } from '../shared/Head';
 import { rateLabel } from '../shared/words';
 import { BalancePanel } from './BalancePanel';
 import { FIRST_WISH, proposals } from './balancing';
+import { SpreadPanel } from './SpreadPanel';
+import { type Stage, STAGES, traitView } from './stages';
 
 export const Wall = ({ project }: { project: string }) => (
   <Island>
@@ -42,13 +44,6 @@ const SIZES = [
   ['large', 420],
 ] as const;
 
-/** What tiles show: the clip as it came, with its balance, or under its look. */
-type Shows = 'shot' | 'balanced' | 'look';
-const SHOWS: readonly (readonly [Shows, string])[] = [
-  ['shot', 'as shot'],
-  ['balanced', 'balanced'],
-  ['look', 'look'],
-];
 interface Change {
   readonly clip: string;
   readonly balance: Balance | null;
@@ -67,9 +62,10 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [last, setLast] = useState<string | null>(null);
   const [size, setSize] = useState(1);
-  const [shows, setShows] = useState<Shows>('look');
+  const [shows, setShows] = useState<Stage>('look');
   const [balancing, setBalancing] = useState(false),
-    [held, setHeld] = useState(false);
+    [held, setHeld] = useState(false),
+    [spread, setSpread] = useState(false);
   const [wish, setWish] = useState(FIRST_WISH);
   const [past, setPast] = useState<readonly (readonly Change[])[]>([]);
   const proposed = useMemo(() => (balancing ? proposals(project.clips, chosen, wish) : []), [balancing, project.clips, chosen, wish]);
@@ -80,20 +76,21 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
     const coming = new Map(held ? [] : proposed.map((p) => [p.clip.id, p.balance]));
     engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
     const [width, height] = sized(project, 270);
-    engine.request(
-      project.clips.map((c): View => ({
-        id: `tile:${c.id}`,
-        clip: c.id,
-        frame: restingFrame(c),
-        width,
-        height,
-        look: shows !== 'look' || !c.look ? null : documents.get(c.look.versionId)!.document,
-        from: 270,
-        asShot: shows === 'shot',
-      })),
+    const shot = (c: ClipView, stage: Stage) => ({
+      clip: c.id,
+      frame: restingFrame(c),
+      look: stage !== 'look' || !c.look ? null : documents.get(c.look.versionId)!.document,
+      from: 270 as const,
+      asShot: stage === 'shot',
+    });
+    const tiles = project.clips.map((c): View => ({ ...shot(c, shows), id: `tile:${c.id}`, width, height }));
+    const [w, h] = sized(project, 135);
+    const measured = project.clips.flatMap((c) =>
+      STAGES.map(([stage]): View => ({ ...shot(c, stage), id: traitView(stage, c.id), width: w, height: h, traits: true })),
     );
+    engine.request(spread ? [...tiles, ...measured] : tiles);
     // The documents never change; the clips say which of them are worn.
-  }, [engine, project, shows, ready, proposed, held]);
+  }, [engine, project, shows, ready, proposed, held, spread]);
 
   const choose = (clip: ClipView, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const ids = project.clips.map((c) => c.id);
@@ -154,7 +151,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
           undo{past.length > 0 && <span className="quiet">balance of {past.at(-1)!.length}</span>}
         </button>
         <span className="flex" role="group" aria-label="Tiles show">
-          {SHOWS.map(([id, label]) => (
+          {STAGES.map(([id, label]) => (
             <button key={id} aria-pressed={shows === id} className={`word ${shows === id ? 'framed' : ''}`} onClick={() => setShows(id)}>
               {label}
             </button>
@@ -176,6 +173,9 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         </button>
         <EngineTrouble engine={engine} />
         <span className="num quiet">{chosen.size} chosen</span>
+        <button className={`word ${spread ? 'framed' : ''}`} aria-pressed={spread} onClick={() => setSpread(!spread)}>
+          spread
+        </button>
         <button
           className={`word ${balancing ? 'framed' : ''}`}
           aria-pressed={balancing}
@@ -273,6 +273,15 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
           />
         )}
       </div>
+      {spread && project.clips.length > 0 && (
+        <SpreadPanel
+          engine={engine}
+          clips={project.clips}
+          onOpen={(clip) => {
+            location.href = `/p/${project.id}/bench?clip=${clip}`;
+          }}
+        />
+      )}
     </>
   );
 }
