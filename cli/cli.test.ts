@@ -94,3 +94,27 @@ describe('wrong input', () => {
 it('lists every step as JSON', async () => {
   expect((JSON.parse((await cli('steps', '--json')).out) as { id: string }[]).map((s) => s.id)).toEqual(STEPS.map((s) => s.id));
 });
+
+describe('inspect', () => {
+  it('flags a strobe of five flashes a second in a real file, and what a look clips', async () => {
+    const strobe = join(folder, 'strobe.mkv');
+    await run('ffmpeg', [
+      ...['-v', 'error', '-f', 'lavfi', '-i', "color=gray:s=64x36:r=25:d=2,geq=lum='if(lt(mod(T*5,1),0.5),30,220)':cb=128:cr=128"],
+      ...['-c:v', 'ffv1', strobe],
+    ]);
+    const plain = await cli('inspect', '--step', 'exposure stops=0', '--in', strobe, '--json');
+    expect(plain.code).toBe(0);
+    const { frames, flags } = JSON.parse(plain.out) as { frames: number; flags: { kind: string; worst: number; last: number }[] };
+    expect(frames).toBe(50);
+    expect(flags).toEqual([expect.objectContaining({ kind: 'general-flashes', worst: 5 })]);
+    const bright = await cli('inspect', '--step', 'exposure stops=4', '--in', strobe);
+    expect(bright.out).toMatch(/^clipped +frames \d+-\d+, up to 100\.0 % of the picture/m);
+    const calm = await cli('inspect', '--step', 'monochrome', '--in', clip);
+    expect(calm.out).not.toContain('flashes');
+  });
+
+  it('answers wrong words in one line', async () => {
+    const wrong = await cli('inspect', '--look', 'silt', '--in', clip, '--encoding', 'sepia');
+    expect(wrong).toMatchObject({ code: 2, err: 'there is no encoding "sepia"\n' });
+  });
+});

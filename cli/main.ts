@@ -4,15 +4,18 @@ import { NotFootage } from '../server/media/footage';
 import { probe } from '../server/media/probe';
 import { needed, readWords, Usage } from './args';
 import { BAKE_WORDS, bakeLut } from './bake-lut';
+import { inspect, INSPECT_WORDS, inspectedInWords } from './inspect';
 import { render, RENDER_WORDS } from './render';
 
 const HELP = `Wabisabi
   render --look <shipped name or file.json> --in <video, picture or folder> --out <file or folder>
-         [--frames 0-23] [--size 960x540] [--fit fit|fill] [--encoding …] [--out-encoding …] [--rate 25]
+         [--frames 0-23] [--size 960x540] [--fit fit|fill] [--balance file.cc] [--encoding …] [--out-encoding …] [--rate 25]
          [--depth 8|16] [--dial name=value]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times
   bake-lut --look … --out x.cube [--size 33] [--takes srgb] [--gives srgb] [--dial name=value]…
          a look of colour steps alone, as a cube, with its largest error
+  inspect --look … --in <video, picture or folder> [--encoding …] [--dial name=value]… [--json]
+         what is crushed, clipped, outside or flashes too often, with frame ranges
   steps [--json]      every step and its parameters
   looks [--json]      the shipped looks and their dials
   probe --in <file> [--json]`;
@@ -28,6 +31,11 @@ async function main(argv: readonly string[]): Promise<void> {
       return print(await render(readWords(rest, RENDER_WORDS)));
     case 'bake-lut':
       return print(await bakeLut(readWords(rest, BAKE_WORDS)));
+    case 'inspect': {
+      const w = readWords(rest, INSPECT_WORDS);
+      const found = await inspect(w);
+      return print(w.flags.has('json') ? found : inspectedInWords(found));
+    }
     case 'steps': {
       const steps = STEPS.map(({ id, family, label, help, domain, parameters }) => ({ id, family, label, help, domain, parameters }));
       return print(
@@ -53,7 +61,7 @@ async function main(argv: readonly string[]): Promise<void> {
     case '--help':
       return print(HELP);
     default:
-      throw new Usage(`there is no command "${command}"; there are render, bake-lut, steps, looks, probe`);
+      throw new Usage(`there is no command "${command}"; there are render, bake-lut, inspect, steps, looks, probe`);
   }
 }
 

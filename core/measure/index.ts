@@ -26,3 +26,5 @@ export {
 } from './statistics';
 export { sampledFrames, sampleOf } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
+export { type Flag, type FlagKind, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';
+export { FLASH_LIMITS, type FlashFinding, flashesOf, flashFrame, type FlashFrame, type FlashLimits } from './flashes';
