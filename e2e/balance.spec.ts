@@ -42,6 +42,20 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await expect(page.locator('button[data-clip]').filter({ hasText: 'balanced' })).toHaveCount(0);
   await expect.poll(() => digestOf(page, tile)).toBe(asShot);
 
+  // A status and a note for what is chosen; tiles stand in the order that is asked for.
+  await page.keyboard.press('Escape');
+  await page.locator('button[data-clip="gulls"]').click();
+  await page.getByLabel('Status of the chosen clips').selectOption('agreed');
+  await page.getByLabel('Note on the chosen clips').fill('keep the sky');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('button[data-clip="gulls"]')).toContainText('agreed');
+  await expect(page.locator('button[data-clip="gulls"]')).toHaveAttribute('title', 'keep the sky');
+  await page.getByLabel('sorted').selectOption('lightness');
+  await expect(page.locator('button[data-clip]').last()).toHaveAttribute('data-clip', 'gulls');
+  await page.getByRole('group', { name: 'Tiles stand at the' }).getByRole('button', { name: 'start' }).click();
+  await expect(page.locator(`canvas[data-view="${tile}"]`)).toHaveAttribute('data-frame', '0');
+  await page.keyboard.press('Control+a');
+
   // Matched to a clip, that one stays as it is.
   await page.getByRole('button', { name: 'balance', exact: true }).click();
   await panel.getByLabel('bring to').selectOption({ label: 'gulls' });

@@ -49,6 +49,21 @@ await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (
   await page.getByRole('slider', { name: 'Lift wheel' }).focus();
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
 });
+await shot('bench-compare', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
+  await page.getByRole('button', { name: 'compare' }).click();
+  await page.getByRole('button', { name: 'side by side' }).click();
+});
+await shot('bench-variations', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
+  await page.keyboard.press('g');
+  await page.getByLabel('What changes down').selectOption({ label: 'Age' });
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="variation:"][data-serial]').length === 16);
+});
+await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
+  await page.getByRole('button', { name: 'balance', exact: true }).click();
+  await page.getByRole('button', { name: 'spread' }).click();
+  await page.keyboard.press('Control+a');
+  await page.waitForSelector('section[aria-label="Spread"][data-ready="true"]', { timeout: 60_000 });
+});
 await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]');
 await shot('kiln', `/p/${id}/kiln`, 'form');
 await shot('shelf', `/p/${id}/shelf`, 'li[data-look]');

@@ -59,6 +59,8 @@ export const clips = pgTable(
     encoding: text().$type<EncodingId>().notNull(),
     fit: text().$type<Fit>().notNull().default('fit'),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
+    status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
+    note: text().notNull().default(''),
     /** The correction before any look; none is none. */
     balance: jsonb().$type<Balance>(),
     created: created(),

@@ -34,6 +34,8 @@ async function clipsOf(project: string): Promise<ClipView[]> {
     encoding: c.encoding,
     guess: facts.guess,
     fit: c.fit,
+    status: c.status,
+    note: c.note,
     balance: c.balance,
     statistics: statistics.get(c.id) ?? null,
     bytes: facts.bytes,

@@ -42,6 +42,8 @@ export class ClipChange {
   @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
   @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
   @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
+  @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
+  @IsOptional() @IsString() @MaxLength(500) note?: string;
 }
 class BalanceNumbers {
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0, { each: true }) @Max(8, { each: true }) slope!: Colour;

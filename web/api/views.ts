@@ -19,6 +19,8 @@ export interface ClipView {
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
   readonly fit: Fit;
+  readonly status: 'open' | 'in work' | 'agreed';
+  readonly note: string;
   readonly balance: Balance | null;
   /** None until the footage was measured in this encoding. */
   readonly statistics: ClipStatistics | null;

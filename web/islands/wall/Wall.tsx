@@ -7,11 +7,13 @@ import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
 import type { View } from '../../engine/protocol';
-import { restingFrame, sized } from '../bench/useViews';
+import { sized } from '../bench/useViews';
 import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { rateLabel } from '../shared/words';
+import { arranged, frameAt, type Order, ORDERS, type Playhead, PLAYHEADS, type Status } from './arrange';
 import { BalancePanel } from './BalancePanel';
+import { ForChosen } from './ForChosen';
 import { FIRST_WISH, proposals } from './balancing';
 import { SpreadPanel } from './SpreadPanel';
 import { type Stage, STAGES, traitView } from './stages';
@@ -66,6 +68,9 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const [balancing, setBalancing] = useState(false),
     [held, setHeld] = useState(false),
     [spread, setSpread] = useState(false);
+  const [order, setOrder] = useState<Order>('as shot in'),
+    [playhead, setPlayhead] = useState<Playhead>('middle');
+  const shown = useMemo(() => arranged(project.clips, order), [project.clips, order]);
   const [wish, setWish] = useState(FIRST_WISH);
   const [past, setPast] = useState<readonly (readonly Change[])[]>([]);
   const proposed = useMemo(() => (balancing ? proposals(project.clips, chosen, wish) : []), [balancing, project.clips, chosen, wish]);
@@ -78,7 +83,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
     const [width, height] = sized(project, 270);
     const shot = (c: ClipView, stage: Stage) => ({
       clip: c.id,
-      frame: restingFrame(c),
+      frame: frameAt(c, playhead),
       look: stage !== 'look' || !c.look ? null : documents.get(c.look.versionId)!.document,
       from: 270 as const,
       asShot: stage === 'shot',
@@ -90,10 +95,10 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
     );
     engine.request(spread ? [...tiles, ...measured] : tiles);
     // The documents never change; the clips say which of them are worn.
-  }, [engine, project, shows, ready, proposed, held, spread]);
+  }, [engine, project, shows, ready, proposed, held, spread, playhead]);
 
   const choose = (clip: ClipView, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
-    const ids = project.clips.map((c) => c.id);
+    const ids = shown.map((c) => c.id);
     if (e.shiftKey && last) {
       const [a, b] = [ids.indexOf(last), ids.indexOf(clip.id)].sort((x, y) => x - y) as [number, number];
       return setChosen(new Set([...chosen, ...ids.slice(a, b + 1)]));
@@ -115,6 +120,11 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
     [project.clips],
   );
   useHotkeys('escape', () => setChosen(new Set()));
+  const some = shown.filter((c) => chosen.has(c.id));
+  const change = (to: { status: Status } | { note: string }) =>
+    Promise.all(some.map((c) => call('PATCH', `/api/clips/${c.id}`, to)))
+      .then(() => queries.invalidateQueries({ queryKey: ['project', project.id] }))
+      .catch((e: Error) => setTrouble(e.message));
   const assign = (version: string | null) =>
     call('POST', `/api/projects/${project.id}/assign`, { clips: [...chosen], version }).catch((e: Error) => setTrouble(e.message));
 
@@ -165,14 +175,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
           ))}
         </span>
         <span className="w-px h-5 bg-current opacity-15" />
-        <button
-          className="word"
-          onClick={() => setChosen(chosen.size === project.clips.length ? new Set() : new Set(project.clips.map((c) => c.id)))}
-        >
-          {chosen.size === project.clips.length ? 'choose none' : 'choose all'}
-        </button>
         <EngineTrouble engine={engine} />
-        <span className="num quiet">{chosen.size} chosen</span>
         <button className={`word ${spread ? 'framed' : ''}`} aria-pressed={spread} onClick={() => setSpread(!spread)}>
           spread
         </button>
@@ -186,41 +189,48 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         >
           balance
         </button>
-        <select
-          className="field w-36"
-          aria-label="Assign a look to the chosen clips"
-          value=""
-          disabled={chosen.size === 0}
-          onChange={(e) => void assign(e.target.value === '-' ? null : e.target.value)}
-        >
-          <option value="" disabled>
-            assign a look …
-          </option>
-          {looks.data?.map((l) => (
-            <optgroup key={l.id} label={l.name}>
-              {l.versions.map((v, i) => (
-                <option key={v.id} value={v.id}>
-                  {l.name} v{v.number}
-                  {i === 0 ? ' (newest)' : ''}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-          <option value="-">no look</option>
-        </select>
       </Head>
+      <div className="flex-none h-10 flex items-center gap-2 px-4 border-b line bg-base-200">
+        <ForChosen
+          all={project.clips.length}
+          chosen={some}
+          looks={looks.data ?? []}
+          onAll={() => setChosen(some.length === project.clips.length ? new Set() : new Set(project.clips.map((c) => c.id)))}
+          onAssign={(version) => void assign(version)}
+          onStatus={(status) => void change({ status })}
+          onNote={(note) => void change({ note })}
+        />
+        <span className="flex ml-auto" role="group" aria-label="Tiles stand at the">
+          {PLAYHEADS.map((at) => (
+            <button key={at} aria-pressed={playhead === at} className={`word ${playhead === at ? 'framed' : ''}`} onClick={() => setPlayhead(at)}>
+              {at}
+            </button>
+          ))}
+        </span>
+        <label className="flex items-center gap-2">
+          <span className="quiet">sorted</span>
+          <select className="field" value={order} onChange={(e) => setOrder(e.target.value as Order)}>
+            {ORDERS.map((o) => (
+              <option key={o} value={o}>
+                {o}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
         <ul
           className="flex-1 scrolls p-4 grid gap-3 content-start"
           style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}
         >
-          {project.clips.map((c) => (
+          {shown.map((c) => (
             <li key={c.id}>
               <button
                 onClick={(e) => choose(c, e)}
                 aria-pressed={chosen.has(c.id)}
                 data-clip={c.name}
+                title={c.note || undefined}
                 className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}
               >
                 <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
@@ -240,6 +250,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
                     )}
                     {c.name}
                   </span>
+                  {c.status !== 'open' && <span className="quiet whitespace-nowrap">{c.status}</span>}
                   {c.balance && <span className="quiet">balanced</span>}
                   <span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
                   <span className="num quiet self-center">{rateLabel(c.rate)}</span>
@@ -260,7 +271,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         {balancing && (
           <BalancePanel
             project={project}
-            chosen={project.clips.filter((c) => chosen.has(c.id))}
+            chosen={some}
             wish={wish}
             onWish={setWish}
             proposed={proposed}
