@@ -15,6 +15,8 @@ const projects = await fetch(`${base}/api/projects`)
 const { id } = projects.find((p) => p.name === 'Harbour Static');
 const looks = await fetch(`${base}/api/looks`).then((r) => r.json());
 const look = (name) => looks.find((l) => l.name === name).id;
+const { clips } = await fetch(`${base}/api/projects/${id}`).then((r) => r.json());
+const clip = (name) => clips.find((c) => c.name === name).id;
 
 const to = join(root, 'docs/screenshots');
 mkdirSync(to, { recursive: true });
@@ -36,7 +38,7 @@ await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });
-await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}`, exact);
+await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('rain-window')}`, exact);
 await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('o');
   await page.waitForSelector('[aria-label="Scopes"][data-ready="true"]');

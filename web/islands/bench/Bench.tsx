@@ -263,7 +263,7 @@ function Table({
         </button>
         <span className="w-px h-5 bg-current opacity-15" />
         <select
-          className="field w-32"
+          className="field w-36"
           aria-label="Look"
           value={opened.lookId}
           onChange={(e) => {

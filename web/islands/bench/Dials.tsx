@@ -17,7 +17,7 @@ export function Dials() {
         <div key={d.key} className="group flex items-center gap-2" data-dial={d.key}>
           <span className="font-medium whitespace-nowrap">{d.label}</span>
           {d.kind === 'number' && (
-            <span className="w-[132px]">
+            <span className="w-[150px]">
               <NumberControl
                 label={d.label}
                 value={d.value as number}

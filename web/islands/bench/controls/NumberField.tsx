@@ -25,7 +25,7 @@ export function numberRange({ label, min, max, soft, onChange }: Pick<NumberProp
 
 /** A figure with its unit: typed, dragged, stepped with the arrow keys, reset by a double click. */
 export function NumberField(props: NumberProps & { readonly className?: string }) {
-  const { label, value, unit = '', help, reset, onEnd, className = 'w-[7.4em]' } = props;
+  const { label, value, unit = '', help, reset, onEnd, className = 'w-[7.4em] flex-none' } = props;
   const { span, fine, hold, send } = numberRange(props);
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
