@@ -76,7 +76,7 @@ const moved = (page: Page, label: string, to: number): Promise<{ hero: number; c
         };
         const watch = new MutationObserver(look);
         for (const c of [hero, ...others]) watch.observe(c, { attributeFilter: ['data-serial'] });
-        setTimeout(() => reject(new Error('the pictures did not come')), 5000);
+        setTimeout(() => reject(new Error('the pictures did not come within a minute')), 60_000);
       });
       set.call(slider, String(value));
       slider.dispatchEvent(new Event('input', { bubbles: true }));

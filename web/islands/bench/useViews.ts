@@ -40,6 +40,9 @@ function useQuiet(subject: string, wait: number): boolean {
   return quiet === subject;
 }
 
+/** The strata's small pictures wait so long (ms) after a change: within a drag they would stand in the hero's way. */
+const SETTLED = 450;
+
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
   const { hero, frame, companions, playing, before, gain, marks, variations, full, scopes } = looking;
@@ -47,7 +50,7 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
   useEffect(() => {
-    const t = setTimeout(() => setSettled(look), 140);
+    const t = setTimeout(() => setSettled(look), SETTLED);
     return () => clearTimeout(t);
   }, [look]);
   useEffect(() => {
