@@ -13,17 +13,8 @@ export {
 } from './scopes';
 export { difference, marked } from './compare';
 export { toOklab } from './oklab';
-export {
-  BALANCE_DEFAULTS,
-  balanceTo,
-  type BalanceOptions,
-  type ClipStatistics,
-  commonGround,
-  type Ground,
-  groundOf,
-  type Sample,
-  statisticsOf,
-} from './statistics';
+export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';
+export { type ClipStatistics, type Sample, statisticsOf } from './statistics';
 export { sampledFrames, sampleOf } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export { type Flag, type FlagKind, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';

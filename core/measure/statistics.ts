@@ -1,5 +1,5 @@
 /** What a clip is like as a whole, from a few of its frames: robust against content, kept once it is computed. */
-import { log2d, powd } from '../kernel';
+import { log2d } from '../kernel';
 import type { Planes } from '../engine';
 import { figuresOf } from './scopes';
 
@@ -73,7 +73,8 @@ function joined(pictures: readonly Planes[], plane: number): Float32Array {
 }
 
 const meanOf = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
+/** BT.709's weights. */
+export const LUMA = [0.2126, 0.7152, 0.0722] as const;
 
 /** Statistics of at least one sample. */
 export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
@@ -150,7 +151,8 @@ function neutralOf(light: readonly [Float32Array, Float32Array, Float32Array], {
   }
   return { red, blue, sure: sum / reds.length };
 }
-function middle(values: readonly number[]): number {
+/** The median. */
+export function middle(values: readonly number[]): number {
   return quantile(Float32Array.from(values).sort(), 0.5);
 }
 
@@ -203,59 +205,4 @@ function motionOf(samples: readonly Sample[]): number {
     return [now.reduce((sum, v, i) => sum + Math.abs(v - then[i]!), 0) / now.length];
   });
   return moved.length > 0 ? moved.reduce((a, b) => a + b, 0) / moved.length : 0;
-}
-
-/** Where a clip is to be brought: two tones and the colour of grey. */
-export interface Ground {
-  readonly middle: number;
-  readonly bright: number;
-  readonly red: number;
-  readonly blue: number;
-}
-export const groundOf = (s: ClipStatistics): Ground => ({ middle: s.tones.p50, bright: s.tones.p95, red: s.neutral.red, blue: s.neutral.blue });
-
-/** The common ground of several clips: the median of their tones, and a grey that is grey. */
-export function commonGround(clips: readonly ClipStatistics[]): Ground {
-  const of = (pick: (s: ClipStatistics) => number) => middle(clips.map(pick));
-  return { middle: of((s) => s.tones.p50), bright: of((s) => s.tones.p95), red: 0, blue: 0 };
-}
-
-export interface BalanceOptions {
-  /** 0…1: how much of the way to the ground. */
-  readonly strength: number;
-  /** At most so many stops of light are given or taken, and so many of red or blue against green. */
-  readonly stops: number;
-  readonly cast: number;
-}
-/** Careful: what differs between clips is mostly what they show. */
-export const BALANCE_DEFAULTS: BalanceOptions = { strength: 0.7, stops: 0.75, cast: 0.75 };
-
-/** Light to the encoded curve near its middle. */
-const GAMMA = 2.2;
-const held = (v: number, most: number): number => Math.max(-most, Math.min(most, v));
-const rounded = (v: number): number => Math.round(v * 1e4) / 1e4;
-
-/**
- * The decision list that brings a clip's middle and bright tones, and its grey, to a ground. Slope and power alone: black
- * stays black. The middle moves by at most `stops`, the bright by half of what is left between them, so that a night shot
- * stays night.
- */
-export function balanceTo(from: ClipStatistics, ground: Ground, { strength, stops, cast }: BalanceOptions) {
-  const middle = Math.max(0.02, from.tones.p50),
-    bright = Math.max(middle * 1.05, from.tones.p95);
-  const stopsTo = (a: number, b: number): number => GAMMA * (log2d(Math.max(0.02, b)) - log2d(a));
-  const first = held(stopsTo(middle, ground.middle) * strength, stops);
-  const second = first + held(stopsTo(bright, ground.bright) * strength - first, stops) / 2;
-  const toMiddle = middle * powd(2, first / GAMMA),
-    toBright = Math.max(toMiddle * 1.02, bright * powd(2, second / GAMMA));
-  // (s·x)^p through both tones.
-  const power = Math.max(0.6, Math.min(1.6, log2d(toBright / toMiddle) / log2d(bright / middle)));
-  const slope = powd(toMiddle, 1 / power) / middle;
-  const red = held((ground.red - from.neutral.red) * strength, cast),
-    blue = held((ground.blue - from.neutral.blue) * strength, cast);
-  const gains = [powd(2, red), 1, powd(2, blue)];
-  const light = LUMA.reduce((s, w, i) => s + w * gains[i]!, 0);
-  const slopes = gains.map((g) => rounded(slope * powd(g / light, 1 / (GAMMA * power)))) as unknown as readonly [number, number, number];
-  const powers = rounded(power);
-  return { slope: slopes, offset: [0, 0, 0] as const, power: [powers, powers, powers] as const, saturation: 1 };
 }
