@@ -20,16 +20,13 @@ export function sampleOf(engine: Engine, raw: RawFrame, next: RawFrame | undefin
   const { width, height } = raw.format;
   const lines = Math.min(LINES, height);
   const small = (light: Picturing) => fitInto(light, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, 'fill', pixelAspect);
-  const light = frameToLight(raw, encoding);
+  const light = frameToLight(raw, encoding),
+    fitted = small(light);
+  const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded'), ...(next ? [toOklab(small(frameToLight(next, encoding)))] : [])];
   // Copies: what the engine lends is gone with its next call.
-  const taken = (p: Picturing): Planes => {
-    const found = engine.planes(engine.compute(p));
+  const [own, lab, encoded, then] = engine.computeAll(wanted).map((image): Planes => {
+    const found = engine.planes(image);
     return { ...found, planes: found.planes.map((v) => v.slice()) };
-  };
-  return {
-    light: taken(small(light)),
-    lab: taken(toOklab(small(light))),
-    next: next ? taken(toOklab(small(frameToLight(next, encoding)))) : null,
-    encoded: taken(inDomain(light, 'encoded')),
-  };
+  });
+  return { light: own!, lab: lab!, encoded: encoded!, next: then ?? null };
 }

@@ -97,7 +97,8 @@ async function show(request: Request, view: View): Promise<void> {
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
-    const bitmap = await on.draw(view.id, pictureOf(view, raw, other), stop);
+    const bitmap = await drawn(on, view.id, pictureOf(view, raw, other), stop);
+    if (!bitmap) return await show(request, view);
     finished.set(view.id, performance.now());
     const { computed, found } = on.tally;
     send(
@@ -119,10 +120,19 @@ async function show(request: Request, view: View): Promise<void> {
       bitmap,
     );
   } catch (e) {
-    if (e instanceof Stale) return;
-    post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
-    // A graphics processor may be taken away at any time; simd never is.
-    if ((await screen)?.backEnd === 'glsl') screen = chosenScreen('simd', (e as Error).message);
+    if (!(e instanceof Stale)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
+  }
+}
+
+/** Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is to be drawn again). */
+async function drawn(on: Screen, view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap | undefined> {
+  try {
+    return await on.draw(view, codes, stop);
+  } catch (e) {
+    if (e instanceof Stale || on.backEnd === 'simd') throw e;
+    on.close();
+    screen = chosenScreen('simd', (e as Error).message);
+    return undefined;
   }
 }
 

@@ -28,7 +28,7 @@ export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): 
   const h = Math.min(lines, p.height);
   return [Math.round((p.width * h) / p.height), h];
 };
-export const restingFrame = (c: ClipView): number => Math.floor(c.frames / 2);
+export const restingFrame = (c: Pick<ClipView, 'frames'>): number => Math.floor(c.frames / 2);
 
 /** True once its subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {

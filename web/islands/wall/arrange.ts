@@ -1,5 +1,6 @@
 /** In which order tiles stand, and which frame they show. */
 import type { ClipView } from '../../api/views';
+import { restingFrame } from '../bench/useViews';
 
 export const STATUSES = ['open', 'in work', 'agreed'] as const;
 export type Status = (typeof STATUSES)[number];
@@ -32,5 +33,4 @@ export function arranged(clips: readonly ClipView[], order: Order): readonly Cli
 
 export const PLAYHEADS = ['start', 'middle', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
-export const frameAt = (c: Pick<ClipView, 'frames'>, at: Playhead): number =>
-  at === 'start' ? 0 : at === 'end' ? c.frames - 1 : Math.floor(c.frames / 2);
+export const frameAt = (c: Pick<ClipView, 'frames'>, at: Playhead): number => (at === 'start' ? 0 : at === 'end' ? c.frames - 1 : restingFrame(c));
