@@ -6,7 +6,7 @@ module.exports = {
       name: 'core-imports-nothing-outside',
       severity: 'error',
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
-      to: { pathNot: '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes)|^node_modules/@types' },
+      to: { pathNot: '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes|fflate)|^node_modules/@types' },
     },
     { name: 'kernel-stands-alone', severity: 'error', from: { path: '^core/kernel/', pathNot: '\\.test\\.ts$' }, to: { path: '^core/(?!kernel)' } },
     {

@@ -11,6 +11,7 @@ export default defineConfig({
     baseURL: process.env['BASE'] ?? 'http://127.0.0.1:4321',
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -1,5 +1,5 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { bedrockOf, type CodePlanes, type Flag, halve, inDomain, Inspection, isEncoding, plan, toCodes } from '../core';
+import { bedrockOf, type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, plan } from '../core';
 import { frames } from '../server/media/decode';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -13,9 +13,6 @@ export interface Inspected {
   readonly rate: readonly [number, number];
   readonly flags: readonly Flag[];
 }
-
-/** Flashes are looked for in cells of a picture of at most so many lines. */
-const CELL_LINES = 64;
 
 export async function inspect(w: Words): Promise<Inspected> {
   const { look, dials } = await lookFrom(w);
@@ -33,10 +30,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
       const bedrock = bedrockOf(raw, { encoding, fit: 'fit', pixelAspect: footage.pixelAspect, balance: null }, width, height);
       const { result } = plan(look, { bedrock, content: footage.hash, frame }, dials);
-      let cells = inDomain(result, 'light');
-      while (cells.height > CELL_LINES) cells = halve(cells);
-      const [codes, light] = engine.computeAll([toCodes(result, encoding), cells]).map((image) => engine.planes(image));
-      inspection.add(codes as CodePlanes, light!);
+      inspection.add(inspectedFrame(engine, bedrock, result, encoding));
       frame++;
     }
     return { frames: footage.frames, rate: footage.rate, flags: inspection.flags(footage.rate[0] / footage.rate[1]) };
@@ -50,9 +44,4 @@ export async function inspect(w: Words): Promise<Inspected> {
 export const inspectedInWords = ({ frames, flags }: Inspected): string =>
   flags.length === 0
     ? `${frames} frames, nothing to flag`
-    : flags
-        .map(({ kind, first, last, worst }) => {
-          const much = kind.endsWith('flashes') ? `up to ${worst} a second` : `up to ${(worst * 100).toFixed(1)} % of the picture`;
-          return `${kind.padEnd(16)} frames ${first}-${last}, ${much}`;
-        })
-        .join('\n');
+    : flags.map((f) => `${FLAG_WORDS[f.kind].padEnd(16)} frames ${f.first}-${f.last}, ${flagMuch(f)}`).join('\n');

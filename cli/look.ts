@@ -18,7 +18,7 @@ import {
   STEPS,
   unsuited,
 } from '../core';
-import { inOneLine, lutFromFile, MOST_BYTES } from '../core/formats';
+import { inOneLine, isPackage, lutFromFile, MOST_BYTES, readPackage } from '../core/formats';
 import { one, Usage, type Words } from './args';
 
 function parsed(p: Parameter, text: string): ParameterValue {
@@ -82,11 +82,16 @@ function withStep(look: LookDocument, words: string): LookDocument {
 async function named(name: string): Promise<LookDocument> {
   const shipped = shippedLook(name);
   if (shipped) return shipped;
-  const text = await readFile(name, 'utf8').catch(() => undefined);
-  if (text === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
+  const bytes = await readFile(name).catch(() => undefined);
+  if (bytes === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
+  if (isPackage(bytes)) {
+    const opened = readPackage(bytes);
+    if ('fault' in opened) throw new Usage(`"${name}": ${opened.fault.message}`);
+    return opened.value.look;
+  }
   let json: unknown;
   try {
-    json = JSON.parse(text);
+    json = JSON.parse(bytes.toString('utf8'));
   } catch (e) {
     throw new Usage(`"${name}" is not JSON: ${(e as Error).message}`);
   }

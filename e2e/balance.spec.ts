@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
-import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, shippedLook } from './project';
+import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled, shippedLook } from './project';
 
 interface Clip {
   readonly id: string;
@@ -25,13 +25,12 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   // The tiles show what would be before it is; holding shows what is.
   const [gulls] = (await clips()).filter((c) => c.name === 'gulls') as [Clip];
   const tile = `tile:${gulls.id}`;
-  await expect.poll(() => digestOf(page, tile)).not.toBe('');
-  const proposed = await digestOf(page, tile);
+  const proposed = await settled(page, tile);
   const hold = panel.getByRole('button', { name: 'hold: before' });
   await hold.hover();
   await page.mouse.down();
   await expect.poll(() => digestOf(page, tile)).not.toBe(proposed);
-  const asShot = await digestOf(page, tile);
+  const asShot = await settled(page, tile);
   await page.mouse.up();
   await expect.poll(() => digestOf(page, tile)).toBe(proposed);
 
@@ -47,13 +46,13 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.keyboard.press('Escape');
   await page.locator('button[data-clip="gulls"]').click();
   await page.getByLabel('Status of the chosen clips').selectOption('agreed');
-  await page.getByLabel('Note on the chosen clips').fill('keep the sky');
+  await page.getByLabel('Note of the chosen clips').fill('keep the sky');
   await page.keyboard.press('Enter');
   await expect(page.locator('button[data-clip="gulls"]')).toContainText('agreed');
   await expect(page.locator('button[data-clip="gulls"]')).toHaveAttribute('title', 'keep the sky');
-  await page.getByLabel('sorted').selectOption('lightness');
+  await page.getByRole('combobox', { name: 'sorted' }).selectOption('lightness');
   await expect(page.locator('button[data-clip]').last()).toHaveAttribute('data-clip', 'gulls');
-  await page.getByRole('group', { name: 'Tiles stand at the' }).getByRole('button', { name: 'start' }).click();
+  await page.getByRole('combobox', { name: 'at the' }).selectOption('start');
   await expect(page.locator(`canvas[data-view="${tile}"]`)).toHaveAttribute('data-frame', '0');
   await page.keyboard.press('Control+a');
 
@@ -76,12 +75,14 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.waitForURL(/\/bench\?clip=/);
 
   // Someone who has not seen it is told, and changes nothing.
-  const refused = await page.request.post(`/api/projects/${project}/balance`, { data: { clips: [{ clip: rain.id, balance: null, was: null }] } });
+  const refused = await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: [{ clip: rain.id, to: { balance: null }, was: { balance: null } }] },
+  });
   expect(refused.status()).toBe(409);
   expect(await refused.text()).toContain('rain-window was balanced anew');
   expect((await clips()).find((c) => c.name === 'rain-window')!.balance).toEqual(rain.balance);
-  const wrong = await page.request.post(`/api/projects/${project}/balance`, {
-    data: { clips: [{ clip: rain.id, balance: { ...rain.balance, slope: [1, 1] }, was: rain.balance }] },
+  const wrong = await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: [{ clip: rain.id, to: { balance: { ...rain.balance, slope: [1, 1] } }, was: { balance: rain.balance } }] },
   });
   expect(wrong.status()).toBe(422);
 

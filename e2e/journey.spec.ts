@@ -25,7 +25,7 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
 
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Soft Lens v2 (newest)' });
+  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Soft Lens v2, follows the newest' });
   await expect(page.getByText('Soft Lens v2', { exact: true })).toHaveCount(3);
   await expect(page.locator('canvas[data-view^="tile:"][data-serial]')).toHaveCount(3);
 
@@ -59,7 +59,7 @@ test('a portrait clip and a full-size one keep their counts and rates in a frame
   await shippedLook(page, 'silt');
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Silt v1 (newest)' });
+  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Silt v1, follows the newest' });
   await page.goto(`/p/${project}/kiln`);
   await page.getByLabel('Width').fill('320');
   await page.getByLabel('Height').fill('180');

@@ -42,6 +42,21 @@ export const digestOf = (page: Page, view: string): Promise<string> =>
     const { data } = copy.getImageData(0, 0, c.width, c.height);
     return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))].map((v) => v.toString(16).padStart(2, '0')).join('');
   });
+/** What a canvas shows once it shows the same for a while: SHA-256 of its bytes. */
+export async function settled(page: Page, view: string): Promise<string> {
+  let last = '';
+  await expect
+    .poll(
+      async () => {
+        const before = last;
+        last = await digestOf(page, view);
+        return last === before;
+      },
+      { intervals: [600] },
+    )
+    .toBe(true);
+  return last;
+}
 export const facts = async (
   file: string,
 ): Promise<{

@@ -17,7 +17,10 @@ test('a worker killed in the middle of a render loses no frame and doubles none'
   const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
   const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
   const ids = clips.map((c) => c.id);
-  await page.request.post(`/api/projects/${project}/assign`, { data: { clips: ids, version: looks.find((l) => l.id === look)!.versions[0]!.id } });
+  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: ids.map((clip) => ({ clip, was: { version: null }, to: { version } })) },
+  });
   await page.request.post(`/api/projects/${project}/deliveries`, { data: { clips: ids, format: 'mkv', width: 960, height: 540 } });
   const item = async () => ((await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as Kiln).deliveries[0]!.items[0]!;
   await expect.poll(async () => (await item()).rendered, { timeout: 60_000, intervals: [100] }).toBeGreaterThan(4);

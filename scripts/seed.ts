@@ -3,9 +3,10 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { SHIPPED } from '../core';
+import { editClips } from '../server/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
-import { assign, importPath, makeLook, makeProject } from '../server/projects';
+import { importPath, makeLook, makeProject } from '../server/projects';
 import { settings } from '../server/settings';
 
 const { imports, clips } = tables;
@@ -36,10 +37,9 @@ async function seed(): Promise<void> {
     .set({ encoding: 'acescct' })
     .where(eq(clips.id, named('pier-walk')));
   const put = (look: string, ...names: string[]) =>
-    assign(
+    editClips(
       project,
-      rows.filter((c) => names.includes(c.name)).map((c) => c.id),
-      versions.get(look)!,
+      rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
   await put('soft-lens', 'rain-window', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
   await put('silt', 'pier-walk', 'coast-van', 'white-room');

@@ -57,7 +57,7 @@ try {
   npx('lint', ['eslint', '.']);
   npx('format', ['prettier', '--check', '.']);
   npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli']);
-  step('documents', process.execPath, ['--import', 'tsx', 'scripts/steps-page.ts', '--check']);
+  step('documents', process.execPath, ['--import', 'tsx', 'scripts/documents.ts', '--check']);
   npx('unit', ['vitest', 'run']);
   if (only.length === 0 || only.includes('journeys')) await journeys();
 } catch (e) {

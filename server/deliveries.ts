@@ -2,6 +2,7 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { trimmed } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
@@ -37,7 +38,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       fit: c.fit,
       balance: c.balance,
       frames: c.footage.facts.frames,
-      ...(c.version && { look: c.version.document, lookName: `${c.version.look.name} v${c.version.number}` }),
+      ...(c.version && { look: trimmed(c.version.document, c.trims[c.version.lookId]), lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     return { id: made!.id, items: values.length > 0 ? await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) : [] };
   });

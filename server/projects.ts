@@ -1,9 +1,8 @@
 /** Projects, their clips, and the looks on the Shelf: what the endpoints and the demo's loader do with the database. */
 import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { isDeepStrictEqual } from 'node:util';
-import { and, asc, desc, eq, inArray, max } from 'drizzle-orm';
-import type { Balance, LookDocument } from '../core';
+import { and, asc, desc, eq, inArray, max, type SQL } from 'drizzle-orm';
+import type { LookDocument } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { send } from './jobs/queue';
@@ -60,9 +59,25 @@ export class Outdated extends Error {
   }
 }
 
-/** Saves the next version, if `basedOn` is still the newest; versions never change. */
-export async function saveVersion(lookId: string, document: LookDocument, basedOn: number): Promise<SavedVersion> {
-  return db().transaction(async (tx) => {
+/** Clips follow the look that were not shown to whoever saved: their names. */
+export class MoreFollow extends Error {
+  constructor(readonly clips: readonly string[]) {
+    super(`${clips.join(', ')} follow${clips.length === 1 ? 's' : ''} the look too by now`);
+  }
+}
+
+/** Which of the clips that follow a look go on to the version that is saved, and which stay where they are from now on. */
+export interface Following {
+  readonly follow: readonly string[];
+  readonly stay: readonly string[];
+}
+
+/**
+ * Saves the next version, if `basedOn` is still the newest; versions never change. Clips that follow the look go on to it,
+ * and only those that were seen: throws `MoreFollow` if there are others by now, `Outdated` if someone saved meanwhile.
+ */
+export async function saveVersion(lookId: string, document: LookDocument, basedOn: number, { follow, stay }: Following): Promise<SavedVersion> {
+  const { saved, touched } = await db().transaction(async (tx) => {
     const [look] = await tx.select().from(looks).where(eq(looks.id, lookId)).for('update');
     if (!look) throw new Outdated(0);
     const [{ newest } = { newest: 0 }] = await tx
@@ -75,59 +90,33 @@ export async function saveVersion(lookId: string, document: LookDocument, basedO
       .insert(lookVersions)
       .values({ lookId, number: basedOn + 1, document })
       .returning({ id: lookVersions.id });
-    return { lookId, versionId: version!.id, number: basedOn + 1 };
-  });
-}
-
-/** Puts a look's version (or none) on clips of a project. */
-export async function assign(projectId: string, clipIds: readonly string[], lookVersionId: string | null): Promise<number> {
-  const changed = await db()
-    .update(clips)
-    .set({ lookVersionId })
-    .where(and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])))
-    .returning({ id: clips.id });
-  await tell({ project: projectId, what: 'clips' });
-  return changed.length;
-}
-
-/** A clip's balance is another than the one that was to be replaced. */
-export class Rebalanced extends Error {}
-
-export interface BalanceChange {
-  readonly clip: string;
-  readonly balance: Balance | null;
-  readonly was: Balance | null;
-}
-/** Sets clips' balances, all or (if someone changed one meanwhile) none. */
-export async function balanceClips(projectId: string, changes: readonly BalanceChange[]): Promise<number> {
-  const plain = (b: Balance | null): unknown => b && { slope: b.slope, offset: b.offset, power: b.power, saturation: b.saturation };
-  await db().transaction(async (tx) => {
-    const rows = await tx
-      .select({ id: clips.id, name: clips.name, balance: clips.balance })
-      .from(clips)
-      .where(
-        and(
-          eq(clips.projectId, projectId),
-          inArray(
-            clips.id,
-            changes.map((c) => c.clip),
-          ),
-        ),
-      )
-      .for('update');
-    for (const { clip, balance, was } of changes) {
-      const row = rows.find((r) => r.id === clip);
-      if (!row) throw new Rebalanced('a clip has gone');
-      if (!isDeepStrictEqual(plain(row.balance), plain(was))) throw new Rebalanced(`${row.name} was balanced anew`);
+    const followers = await tx.select().from(clips).where(followed(lookId)).for('update');
+    const unseen = followers.filter((c) => !follow.includes(c.id) && !stay.includes(c.id));
+    if (unseen.length > 0) throw new MoreFollow(unseen.map((c) => c.name));
+    const [going, staying] = [followers.filter((c) => follow.includes(c.id)), followers.filter((c) => !follow.includes(c.id))];
+    if (going.length > 0)
       await tx
         .update(clips)
-        .set({ balance: plain(balance) as Balance | null })
-        .where(eq(clips.id, clip));
-    }
+        .set({ lookVersionId: version!.id })
+        .where(inArray(clips.id, idsOf(going)));
+    if (staying.length > 0)
+      await tx
+        .update(clips)
+        .set({ follows: false })
+        .where(inArray(clips.id, idsOf(staying)));
+    return { saved: { lookId, versionId: version!.id, number: basedOn + 1 }, touched: new Set(followers.map((c) => c.projectId)) };
   });
-  await tell({ project: projectId, what: 'clips' });
-  return changes.length;
+  for (const project of touched) await tell({ project, what: 'clips' });
+  return saved;
 }
+const idsOf = (rows: readonly { readonly id: string }[]): string[] => rows.map((r) => r.id);
+
+/** Clips that wear a look and follow it, in whatever project. */
+export const followed = (lookId: string): SQL =>
+  and(
+    eq(clips.follows, true),
+    inArray(clips.lookVersionId, db().select({ id: lookVersions.id }).from(lookVersions).where(eq(lookVersions.lookId, lookId))),
+  )!;
 
 export const lookList = (limit: number, offset: number) =>
   db().query.looks.findMany({
@@ -137,3 +126,6 @@ export const lookList = (limit: number, offset: number) =>
     with: { versions: { columns: { id: true, number: true, created: true }, orderBy: [desc(lookVersions.number)] } },
   });
 export const versionOf = (id: string) => db().query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
+
+export const versionsExist = async (ids: readonly string[]): Promise<boolean> =>
+  (await db().$count(lookVersions, inArray(lookVersions.id, [...ids]))) === new Set(ids).size;

@@ -2,5 +2,7 @@
 export * from './document';
 export * from './validate';
 export * from './resolve';
+export * from './trims';
+export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

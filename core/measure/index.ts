@@ -17,5 +17,7 @@ export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Gr
 export { type ClipStatistics, type Sample, statisticsOf } from './statistics';
 export { sampledFrames, sampleOf } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
-export { type Flag, type FlagKind, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';
+export { type Flag, FLAG_WORDS, type FlagKind, flagMuch, type Inspected, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';
+export { inspectedFrame } from './inspecting';
+export { bandedShare, bareEdge, blackOf, strongShare } from './checks';
 export { FLASH_LIMITS, type FlashFinding, flashesOf, flashFrame, type FlashFrame, type FlashLimits } from './flashes';

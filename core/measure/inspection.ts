@@ -1,32 +1,63 @@
 /** All frames of a clip under its look, looked over for what a delivery must not have. */
 import type { Planes } from '../engine';
+import { bandedShare, bareEdge, blackOf, strongShare } from './checks';
 import { FLASH_LIMITS, type FlashFrame, flashesOf, flashFrame, type FlashLimits } from './flashes';
 import { type CodePlanes, scopesOf } from './scopes';
 
-export type FlagKind = 'crushed' | 'clipped' | 'outside' | 'general-flashes' | 'red-flashes';
+/** Kinds that are a number of each frame, flagged where it is above a limit. */
+const MEASURES = ['crushed', 'clipped', 'outside', 'lifted-black', 'over-saturated', 'bands', 'bare-edge'] as const;
+type Measure = (typeof MEASURES)[number];
+export type FlagKind = Measure | 'general-flashes' | 'red-flashes';
 export interface Flag {
   readonly kind: FlagKind;
   /** The clip's frames, the last included. */
   readonly first: number;
   readonly last: number;
-  /** The largest share of the picture, or the most flashes in a second. */
+  /** The largest share of the picture (of an edge; for a lifted black its luma in code values), or the most flashes in a second. */
   readonly worst: number;
 }
 
-/** Shares of the picture above which a frame is flagged, and what is too much flashing. */
-export interface InspectionLimits {
-  readonly crushed: number;
-  readonly clipped: number;
-  readonly outside: number;
-  readonly flashes: FlashLimits;
-}
-export const INSPECTION_LIMITS: InspectionLimits = { crushed: 0.05, clipped: 0.02, outside: 0.02, flashes: FLASH_LIMITS };
+/** What a frame's number must not be above, and what is too much flashing. */
+export type InspectionLimits = Readonly<Record<Measure, number>> & { readonly flashes: FlashLimits };
+export const INSPECTION_LIMITS: InspectionLimits = {
+  crushed: 0.05,
+  clipped: 0.02,
+  outside: 0.02,
+  'lifted-black': 0.1,
+  'over-saturated': 0.05,
+  bands: 0.02,
+  'bare-edge': 0.3,
+  flashes: FLASH_LIMITS,
+};
+/** A black counts as lifted only where the look lifted it by so much. */
+const LIFT = 0.04;
 
-const SHARES = ['crushed', 'clipped', 'outside'] as const;
+/** What is looked at of a frame. */
+export interface Inspected {
+  /** Code values under the look, and of the clip before it at the same size. */
+  readonly after: CodePlanes;
+  readonly before: CodePlanes;
+  /** Linear light under the look, small: the cells that flashes are looked for in. */
+  readonly cells: Planes;
+}
+
+function measured({ after, before }: Inspected): Readonly<Record<Measure, number>> {
+  const { crushed, clipped, outside } = scopesOf(after, undefined, 2);
+  const black = blackOf(after);
+  return {
+    crushed,
+    clipped,
+    outside,
+    'lifted-black': black - blackOf(before) >= LIFT ? black : 0,
+    'over-saturated': strongShare(after),
+    bands: bandedShare(after),
+    'bare-edge': bareEdge(after, before),
+  };
+}
 
 /** Takes frames in their order, then says what is to be flagged. */
 export class Inspection {
-  private readonly shares: Record<(typeof SHARES)[number], number>[] = [];
+  private readonly frames: Readonly<Record<Measure, number>>[] = [];
   private readonly cells: FlashFrame[] = [];
 
   /** `first`: the clip's number of the first frame that is added. */
@@ -35,14 +66,13 @@ export class Inspection {
     private readonly limits = INSPECTION_LIMITS,
   ) {}
 
-  /** A frame's code values, and its light made small (the cells that flashes are looked for in). */
-  add(codes: CodePlanes, light: Planes): void {
-    const { crushed, clipped, outside } = scopesOf(codes, undefined, 2);
-    this.shares.push({ crushed, clipped, outside });
+  add(frame: Inspected): void {
+    this.frames.push(measured(frame));
+    const { cells } = frame;
     const tight = (plane: number): Float32Array => {
-      const out = new Float32Array(light.width * light.height);
-      for (let y = 0; y < light.height; y++)
-        out.set(light.planes[plane]!.subarray(y * light.stride, y * light.stride + light.width), y * light.width);
+      const out = new Float32Array(cells.width * cells.height);
+      for (let y = 0; y < cells.height; y++)
+        out.set(cells.planes[plane]!.subarray(y * cells.stride, y * cells.stride + cells.width), y * cells.width);
       return out;
     };
     this.cells.push(flashFrame(tight(0), tight(1), tight(2)));
@@ -50,25 +80,25 @@ export class Inspection {
 
   /** Flags by their first frame; `fps` is the rate the frames are shown at. */
   flags(fps: number): Flag[] {
-    const shares = SHARES.flatMap((kind) => this.runsOf(kind));
+    const runs = MEASURES.flatMap((kind) => this.runsOf(kind));
     const flashes = flashesOf(this.cells, fps, this.limits.flashes).map((f): Flag => ({
       kind: `${f.kind}-flashes`,
       first: this.first + f.first,
       last: this.first + f.last,
       worst: f.flashes,
     }));
-    return [...shares, ...flashes].sort((a, b) => a.first - b.first);
+    return [...runs, ...flashes].sort((a, b) => a.first - b.first);
   }
 
-  private runsOf(kind: (typeof SHARES)[number]): Flag[] {
+  private runsOf(kind: Measure): Flag[] {
     const flags: Flag[] = [];
     let start = -1,
       worst = 0;
-    for (let f = 0; f <= this.shares.length; f++) {
-      const share = this.shares[f]?.[kind] ?? 0;
-      if (share > this.limits[kind]) {
+    for (let f = 0; f <= this.frames.length; f++) {
+      const value = this.frames[f]?.[kind] ?? 0;
+      if (value > this.limits[kind]) {
         if (start < 0) start = f;
-        worst = Math.max(worst, share);
+        worst = Math.max(worst, value);
       } else if (start >= 0) {
         flags.push({ kind, first: this.first + start, last: this.first + f - 1, worst });
         start = -1;
@@ -77,4 +107,24 @@ export class Inspection {
     }
     return flags;
   }
+}
+
+/** What a kind of flag is called. */
+export const FLAG_WORDS: Readonly<Record<FlagKind, string>> = {
+  crushed: 'crushed',
+  clipped: 'clipped',
+  outside: 'out of gamut',
+  'lifted-black': 'lifted black',
+  'over-saturated': 'over-saturated',
+  bands: 'banding',
+  'bare-edge': 'black edge',
+  'general-flashes': 'flashes',
+  'red-flashes': 'red flashes',
+};
+const percent = (v: number): string => `${(v * 100).toFixed(1)} %`;
+/** How much of it there is, in words. */
+export function flagMuch({ kind, worst }: Pick<Flag, 'kind' | 'worst'>): string {
+  if (kind.endsWith('flashes')) return `up to ${worst} a second`;
+  if (kind === 'lifted-black') return `black at ${percent(worst)} of white`;
+  return `up to ${percent(worst)} of ${kind === 'bare-edge' ? 'an edge' : 'the picture'}`;
 }

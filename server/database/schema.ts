@@ -1,7 +1,8 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { Balance, ClipStatistics, EncodingId, Fit, LookDocument } from '../../core';
+import type { Balance, ClipStatistics, EncodingId, Fit, Flag, LookDocument } from '../../core';
+import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { FormatId } from '../render/write';
 
@@ -61,12 +62,35 @@ export const clips = pgTable(
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
     status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
     note: text().notNull().default(''),
+    /** Clips of one name belong together. */
+    scene: text().notNull().default(''),
+    /** Whether it goes on to its look's next version when one is saved. */
+    follows: boolean().notNull().default(true),
+    trims: jsonb().$type<TrimsByLook>().notNull().default({}),
     /** The correction before any look; none is none. */
     balance: jsonb().$type<Balance>(),
+    /** Flags that are as they should be, by kind. */
+    accepted: jsonb().$type<AcceptedFlags>().notNull().default({}),
     created: created(),
   },
   (t) => [uniqueIndex().on(t.projectId, t.hash)],
 );
+
+export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
+
+/** A clip under its look, looked over frame by frame. */
+export const inspections = pgTable('inspections', {
+  clipId: uuid()
+    .primaryKey()
+    .references(() => clips.id, { onDelete: 'cascade' }),
+  /** Names everything that the flags depend on, as it was when the inspection was asked for. */
+  of: text().notNull(),
+  state: workState().notNull().default('waiting'),
+  /** 0…1. */
+  progress: real().notNull().default(0),
+  flags: jsonb().$type<Flag[]>().notNull().default([]),
+  error: text(),
+});
 
 /** What footage is like as a whole when it is read in an encoding. */
 export const clipStatistics = pgTable(
@@ -98,8 +122,6 @@ export const keptReferences = pgTable('kept_references', {
   picture: text().notNull(),
   created: created(),
 });
-
-export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
 
 export const imports = pgTable('imports', {
   id: id(),
@@ -180,6 +202,8 @@ export const workers = pgTable('workers', {
 });
 
 export const clipRelations = relations(clips, ({ one }) => ({
+  project: one(projects, { fields: [clips.projectId], references: [projects.id] }),
+  inspection: one(inspections, { fields: [clips.id], references: [inspections.clipId] }),
   footage: one(footage, { fields: [clips.hash], references: [footage.hash] }),
   version: one(lookVersions, { fields: [clips.lookVersionId], references: [lookVersions.id] }),
 }));

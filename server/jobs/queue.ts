@@ -7,6 +7,7 @@ export interface Jobs {
   readonly import: { readonly importId: string };
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
   readonly measure: { readonly hash: string; readonly encoding: EncodingId };
+  readonly inspect: { readonly clipId: string; readonly of: string };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 export type JobName = keyof Jobs;
@@ -15,6 +16,7 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   import: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
   chunk: { expireInSeconds: 30, retryLimit: 6, retryDelay: 1 },
   measure: { expireInSeconds: 120, retryLimit: 3, retryDelay: 2 },
+  inspect: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
   join: { expireInSeconds: 60, retryLimit: 4, retryDelay: 1 },
 };
 

@@ -7,6 +7,7 @@ import { closeDatabase, db, tables } from '../database';
 import { startEngine } from '../render';
 import { giveUp, itemOfChunk, runChunk, runJoin } from './deliver';
 import { runImport } from './import';
+import { failInspection, runInspect } from './inspect';
 import { runMeasure } from './measure';
 import { type Jobs, queue, stopQueue } from './queue';
 
@@ -46,6 +47,15 @@ async function main(): Promise<void> {
   });
   await boss.work('measure', options, async ([job]: Given<'measure'>[]) => {
     if (job) await runMeasure(job.data, threads);
+  });
+  await boss.work('inspect', options, async ([job]: Given<'inspect'>[]) => {
+    if (!job) return;
+    try {
+      await runInspect(job.data, threads);
+    } catch (e) {
+      if (lastTry(job)) await failInspection(job.data, (e as Error).message);
+      throw e;
+    }
   });
   await boss.work('join', options, async ([job]: Given<'join'>[]) => {
     if (!job) return;

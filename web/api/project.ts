@@ -1,25 +1,32 @@
 /** A project as its pages see it. */
-import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
+import { inspectedAs } from '../../server/inspections';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import { notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
 const { projects, clips, clipStatistics, imports, deliveries, workers } = tables;
 
-async function clipsOf(project: string): Promise<ClipView[]> {
+/** Clips as pages see them, in their project's order. */
+export async function clipViews(which: SQL): Promise<ClipView[]> {
   const rows = await db().query.clips.findMany({
-    where: eq(clips.projectId, project),
+    where: which,
     orderBy: [asc(clips.place), asc(clips.created)],
-    with: { footage: true, version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } } },
+    with: {
+      footage: true,
+      project: true,
+      inspection: true,
+      version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } },
+    },
   });
   const measured = await db()
     .select({ clip: clips.id, statistics: clipStatistics.statistics })
     .from(clips)
     .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
-    .where(eq(clips.projectId, project));
+    .where(which);
   const statistics = new Map(measured.map((m) => [m.clip, m.statistics]));
-  return rows.map(({ footage: { facts }, version, ...c }) => ({
+  return rows.map(({ footage: { facts }, version, project, inspection, ...c }) => ({
     id: c.id,
     name: c.name,
     hash: c.hash,
@@ -36,7 +43,18 @@ async function clipsOf(project: string): Promise<ClipView[]> {
     fit: c.fit,
     status: c.status,
     note: c.note,
+    scene: c.scene,
+    follows: c.follows,
+    trims: c.trims,
     balance: c.balance,
+    accepted: c.accepted,
+    inspection: inspection && {
+      state: inspection.state,
+      progress: inspection.progress,
+      current: inspection.of === inspectedAs({ ...c, project, version }),
+      flags: inspection.flags,
+      error: inspection.error,
+    },
     statistics: statistics.get(c.id) ?? null,
     bytes: facts.bytes,
     look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
@@ -70,7 +88,7 @@ export async function projectView(id: string): Promise<ProjectView> {
     width: project.width,
     height: project.height,
     rate: [project.rateNum, project.rateDen],
-    clips: await clipsOf(id),
+    clips: await clipViews(eq(clips.projectId, id)),
     imports: [...running, ...repeated].map(({ id: i, name, state, progress, doing, error, clipId }) => ({
       id: i,
       name,

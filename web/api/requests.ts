@@ -5,6 +5,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsNotEmpty,
@@ -16,10 +17,12 @@ import {
   Max,
   MaxLength,
   Min,
+  ValidateBy,
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { type Colour, ENCODINGS, type EncodingId, type Fit } from '../../core';
+import { type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
+import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
 export class NewProject {
@@ -42,8 +45,6 @@ export class ClipChange {
   @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
   @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
   @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
-  @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
-  @IsOptional() @IsString() @MaxLength(500) note?: string;
 }
 class BalanceNumbers {
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0, { each: true }) @Max(8, { each: true }) slope!: Colour;
@@ -51,24 +52,63 @@ class BalanceNumbers {
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0.05, { each: true }) @Max(8, { each: true }) power!: Colour;
   @IsNumber() @Min(0) @Max(4) saturation!: number;
 }
-class ClipBalance {
-  @IsUUID() clip!: string;
-  @ValidateIf((b: ClipBalance) => b.balance !== null) @IsObject() @ValidateNested() @Type(() => BalanceNumbers) balance!: BalanceNumbers | null;
-  /** What it replaces: another than this means someone else balanced the clip meanwhile. */
-  @ValidateIf((b: ClipBalance) => b.was !== null) @IsObject() @ValidateNested() @Type(() => BalanceNumbers) was!: BalanceNumbers | null;
+const COLOUR_SIZE = 3;
+const isDialValue = (v: unknown): boolean =>
+  typeof v === 'boolean' ||
+  (typeof v === 'number' && Number.isFinite(v)) ||
+  (Array.isArray(v) && v.length === COLOUR_SIZE && v.every((x) => typeof x === 'number' && Number.isFinite(x)));
+const isRecord = (v: unknown, value: (x: unknown) => boolean): boolean =>
+  typeof v === 'object' && v !== null && !Array.isArray(v) && Object.keys(v).length <= 200 && Object.values(v).every(value);
+const TRIMS = {
+  name: 'trims',
+  validator: {
+    validate: (v: unknown) => isRecord(v, (byDial) => isRecord(byDial, isDialValue)),
+    defaultMessage: () => 'trims must be, by look and by dial, numbers, colours or switches',
+  },
+};
+
+const ACCEPTED = {
+  name: 'accepted',
+  validator: {
+    validate: (v: unknown) =>
+      isRecord(v, (a) => {
+        const { reason, worst } = (a ?? {}) as Record<string, unknown>;
+        return typeof reason === 'string' && reason.length > 0 && reason.length <= 300 && Number.isFinite(worst);
+      }) && Object.keys(v as object).every((kind) => kind in FLAG_WORDS),
+    defaultMessage: () => 'a flag is accepted with a reason of 1 to 300 letters',
+  },
+};
+
+/** Any part of what people decide about a clip. */
+class ClipPart {
+  @IsOptional() @ValidateIf((p: ClipPart) => p.version !== null) @IsUUID() version?: string | null;
+  @IsOptional() @IsBoolean() follows?: boolean;
+  @IsOptional() @ValidateBy(TRIMS) trims?: TrimsByLook;
+  @IsOptional()
+  @ValidateIf((p: ClipPart) => p.balance !== null)
+  @IsObject()
+  @ValidateNested()
+  @Type(() => BalanceNumbers)
+  balance?: BalanceNumbers | null;
+  @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
+  @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
+  @IsOptional() @IsString() @MaxLength(500) note?: string;
+  @IsOptional() @IsString() @MaxLength(60) scene?: string;
 }
-export class Balances {
+class OneClipEdit {
+  @IsUUID() clip!: string;
+  /** What it replaces: another than this means someone else changed the clip meanwhile. */
+  @IsObject() @ValidateNested() @Type(() => ClipPart) was!: ClipPart;
+  @IsObject() @ValidateNested() @Type(() => ClipPart) to!: ClipPart;
+}
+export class ClipEdits {
   @IsArray()
   @ArrayMinSize(1, { message: 'choose at least one clip' })
   @ArrayMaxSize(5000)
   @IsObject({ each: true })
   @ValidateNested({ each: true })
-  @Type(() => ClipBalance)
-  clips!: ClipBalance[];
-}
-export class Assignment {
-  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
-  @ValidateIf((a: Assignment) => a.version !== null) @IsUUID() version!: string | null;
+  @Type(() => OneClipEdit)
+  clips!: OneClipEdit[];
 }
 export class NewReference {
   @IsString() @IsNotEmpty({ message: 'a reference needs a name' }) @MaxLength(80) name!: string;
@@ -85,10 +125,18 @@ export class NewLook {
 export class NewVersion {
   @IsObject() document!: object;
   @IsInt() @Min(0) basedOn!: number;
+  /** The clips that follow the look and were shown: those that go on to this version, and those that stay where they are. */
+  @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) follow!: string[];
+  @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) stay!: string[];
 }
 export class NewDelivery {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
   @IsIn(FORMATS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
+}
+export class NewInspections {
+  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
+  /** Those too that were stopped or failed. */
+  @IsBoolean() again!: boolean;
 }

@@ -1,9 +1,18 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipStatistics, EncodingId, Fit, FrameFormat, LookDocument } from '../../core';
+import type { Balance, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument } from '../../core';
 import type { Rate } from '../../core/time';
+import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
 
 export type WorkState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+export interface InspectionView {
+  readonly state: WorkState;
+  readonly progress: number;
+  /** Of the clip as it is now; otherwise something has changed since. */
+  readonly current: boolean;
+  readonly flags: readonly Flag[];
+  readonly error: string | null;
+}
 export interface ClipView {
   readonly id: string;
   readonly name: string;
@@ -21,7 +30,12 @@ export interface ClipView {
   readonly fit: Fit;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
+  readonly scene: string;
+  readonly follows: boolean;
+  readonly trims: TrimsByLook;
   readonly balance: Balance | null;
+  readonly accepted: AcceptedFlags;
+  readonly inspection: InspectionView | null;
   /** None until the footage was measured in this encoding. */
   readonly statistics: ClipStatistics | null;
   readonly bytes: number;
@@ -62,6 +76,11 @@ export interface LookView {
   readonly id: string;
   readonly name: string;
   readonly versions: readonly { readonly id: string; readonly number: number; readonly created: string }[];
+}
+/** A clip that will go on to the next version of a look, and the project it is in. */
+export interface FollowerView {
+  readonly clip: ClipView;
+  readonly project: Pick<ProjectView, 'id' | 'name' | 'width' | 'height'>;
 }
 export interface VersionView {
   readonly id: string;

@@ -3,7 +3,8 @@ import type { EncodingId, Region } from '../../core';
 import type { ClipView } from '../api/views';
 import type { BackEndChoice, EngineClip, FromEngine, Pixels, Probe, Probed, Ready, ScopesMade, ScopesWanted, View } from './protocol';
 
-const sameView = (a: View, b: View): boolean => (Object.keys(a) as (keyof View)[]).every((k) => a[k] === b[k]);
+/** Whether two views show the same; when they are drawn is no matter. */
+const sameView = (a: View, b: View): boolean => (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
 
 const CHOICE = 'wabisabi-back-end';
 function keptChoice(): BackEndChoice {
@@ -17,6 +18,9 @@ function keepChoice(choice: BackEndChoice): void {
     /* a full or closed store only costs the choice */
   }
 }
+
+/** A picture may be out of date for so long (ms) before it is marked. */
+const PATIENCE = 400;
 
 export type Listener = (p: Pixels) => void;
 export interface Status {
@@ -41,6 +45,9 @@ export class EngineClient {
   private known: readonly EngineClip[] = [];
   private choice = keptChoice();
   private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = { views: [], scopes: undefined };
+  /** Of each view: the request that first asked for what is wanted now, when that was, and the request its latest picture is of. */
+  private readonly ages = new Map<string, { wanted: View; since: number; at: number; shown: number }>();
+  private readonly ageWatchers = new Set<() => void>();
   /** The request that first asked for the present hero. */
   private heroSince = 0;
   status: Status = { ready: null, milliseconds: 0, computed: 0, found: 0, trouble: null };
@@ -99,11 +106,30 @@ export class EngineClient {
     // The same hero asked for once more is at hand: that says nothing of what its change took.
     if (!hero || !this.hero || !sameView(hero, this.hero)) this.heroSince = this.serial;
     this.hero = hero;
+    for (const v of views) {
+      const age = this.ages.get(v.id);
+      if (!age) this.ages.set(v.id, { wanted: v, since: this.serial, at: performance.now(), shown: 0 });
+      else if (!sameView(age.wanted, v))
+        Object.assign(age, { wanted: v, since: this.serial, ...(age.shown >= age.since && { at: performance.now() }) });
+    }
+    setTimeout(() => this.ageWatchers.forEach((f) => f()), PATIENCE + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
     this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes });
     return this.serial;
   }
 
+  /** Whether what a view shows has been out of date for a noticeable while. */
+  isOld(view: string): boolean {
+    const age = this.ages.get(view);
+    return age !== undefined && age.shown > 0 && age.shown < age.since && performance.now() - age.at > PATIENCE;
+  }
+  /** Calls back when views may have become old, or current again. */
+  onAges(f: () => void): () => void {
+    this.ageWatchers.add(f);
+    return () => {
+      this.ageWatchers.delete(f);
+    };
+  }
   /** Calls back with each picture of a view, soon with the latest. The first listener may take the bitmap. */
   on(view: string, f: Listener): () => void {
     const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
@@ -149,7 +175,13 @@ export class EngineClient {
     else if (m.kind === 'probed') this.probed?.(m);
     else {
       this.computed.add(m.view);
-      this.listeners.get(m.view)?.forEach((f) => f(m));
+      const old = this.isOld(m.view),
+        age = this.ages.get(m.view);
+      if (age) age.shown = Math.max(age.shown, m.serial);
+      const listeners = this.listeners.get(m.view);
+      if (!listeners?.size) m.bitmap.close();
+      listeners?.forEach((f) => f(m));
+      if (old) this.ageWatchers.forEach((f) => f());
       if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
         this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
     }

@@ -1,6 +1,6 @@
 /** Files of open formats, read and computed in a worker of their own so that the page is never held up. */
 import type { CubeValue, LookDocument } from '../../core';
-import { type Cdl, MOST_BYTES } from '../../core/formats';
+import { type Cdl, type LookPackage, MOST_BYTES } from '../../core/formats';
 import type { FilesAnswer, FilesTask } from '../workers/files';
 
 export type Trouble = { readonly trouble: string };
@@ -33,9 +33,16 @@ export async function readCdl(f: File): Promise<{ value: Cdl[] } | Trouble> {
 export const bakedCube = (look: LookDocument, size: number): Promise<{ text: string; largestError: number } | Trouble> =>
   ask<'bake'>({ kind: 'bake', look, size });
 
-export function download(name: string, text: string, type: string): void {
+export const packLook = (look: LookPackage): Promise<{ bytes: Uint8Array } | Trouble> => ask<'pack'>({ kind: 'pack', look });
+/** A look package, or a plain look document. */
+export async function readLookFile(f: File): Promise<{ value: LookPackage } | Trouble> {
+  if (f.size > MOST_BYTES) return { trouble: `${f.name} is larger than ${MOST_BYTES / 2 ** 20} MiB: no look is` };
+  return ask<'unpack'>({ kind: 'unpack', name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) });
+}
+
+export function download(name: string, contents: string | Uint8Array, type: string): void {
   const a = document.createElement('a');
-  a.href = URL.createObjectURL(new Blob([text], { type }));
+  a.href = URL.createObjectURL(new Blob([contents as BlobPart], { type }));
   a.download = name;
   a.click();
   URL.revokeObjectURL(a.href);

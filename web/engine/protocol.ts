@@ -33,6 +33,8 @@ export interface View extends Shot {
   readonly layer?: string;
   /** Hatched where it is crushed, clipped or outside. */
   readonly marks?: boolean;
+  /** Nobody sees it yet: after all that is seen. */
+  readonly later?: boolean;
   /** Its traits are wanted with it. */
   readonly traits?: boolean;
   /** Not the shot itself but how far it differs from this one, so many times as large. */

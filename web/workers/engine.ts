@@ -179,8 +179,8 @@ async function work(): Promise<void> {
   }
   busy = false;
 }
-/** Exact pictures come after quick ones; among equals the stalest first. */
-const rank = (v: View): number => (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
+/** What nobody sees comes last, exact pictures after quick ones; among equals the stalest first. */
+const rank = (v: View): number => (v.later ? 2e12 : 0) + (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
 
 async function again(view: string): Promise<void> {
   const facts = latest.get(view);

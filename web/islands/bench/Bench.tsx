@@ -1,13 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { edit, type LookDocument, type Region, resolve, SHIPPED, stepOf } from '../../../core';
+import { edit, type LookDocument, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
 import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
+import { SaveVersion } from '../shared/SaveVersion';
 import { Compare, keepHero } from './Compare';
 import { useComparing } from './comparing';
 import { BenchContext } from './context';
@@ -21,19 +22,27 @@ import { type BenchStore, benchStore, draftOf, isUnsaved } from './store';
 import { Strata } from './Strata';
 import { useKeys } from './useKeys';
 import { usePlaying } from './usePlaying';
+import { trimsOf, useTrims } from './useTrims';
 import { useViews } from './useViews';
 import { Variations } from './Variations';
 import { useVariations } from './variations';
 
-/** `look` and `clip` name what to open, and the hero. */
-export const Bench = ({ project, look, clip }: { project: string; look: string | null; clip: string | null }) => (
+interface BenchProps {
+  readonly project: string;
+  /** The look to open, the hero, and the frame it stands at. */
+  readonly look: string | null;
+  readonly clip: string | null;
+  readonly frame: string | null;
+}
+
+export const Bench = ({ project, look, clip, frame }: BenchProps) => (
   <Island>
-    <Door project={project} wanted={look} clip={clip} />
+    <Door project={project} wanted={look} clip={clip} at={frame === null ? null : Number(frame)} />
   </Island>
 );
 
 /** Finds the look to open: the one asked for, else the one that the asked clip wears, else the one on most clips. */
-function Door({ project, wanted, clip }: { project: string; wanted: string | null; clip: string | null }) {
+function Door({ project, wanted, clip, at }: { project: string; wanted: string | null; clip: string | null; at: number | null }) {
   const { data, error } = useProject(project);
   const looks = useLooks();
   const away = useNews(project);
@@ -65,7 +74,7 @@ function Door({ project, wanted, clip }: { project: string; wanted: string | nul
     );
   if (looks.data?.length === 0) return <Empty project={project} />;
   if (!data || !looks.data || !version.data) return <p className="p-6">Opening …</p>;
-  return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} clip={clip} away={away} />;
+  return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} clip={clip} at={at} away={away} />;
 }
 
 function Empty({ project }: { project: string }) {
@@ -91,19 +100,21 @@ interface OpenedProps {
   readonly looks: readonly LookView[];
   readonly version: VersionView;
   readonly clip: string | null;
+  readonly at: number | null;
   readonly away: boolean;
 }
 
-function Opened({ project, looks, version, clip, away }: OpenedProps) {
+function Opened({ project, looks, version, clip, at, away }: OpenedProps) {
   const [store] = useState<BenchStore>(() => {
     const draft = draftOf(version.lookId);
-    return benchStore({ lookId: version.lookId, number: draft?.basedOn ?? version.number, saved: version.document }, draft?.look ?? version.document);
+    const opened = { lookId: version.lookId, number: draft?.basedOn ?? version.number, saved: version.document };
+    return benchStore(opened, draft?.look ?? version.document, trimsOf(project, version.lookId));
   });
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
   return (
     <BenchContext.Provider value={{ store, engine }}>
-      <Table project={project} looks={looks} store={store} engine={engine} clip={clip} away={away} />
+      <Table project={project} looks={looks} store={store} engine={engine} clip={clip} at={at} away={away} />
     </BenchContext.Provider>
   );
 }
@@ -117,6 +128,7 @@ function Table({
   store,
   engine,
   clip,
+  at,
   away,
 }: {
   project: ProjectView;
@@ -124,6 +136,7 @@ function Table({
   store: BenchStore;
   engine: EngineClient;
   clip: string | null;
+  at: number | null;
   away: boolean;
 }) {
   const queries = useQueryClient();
@@ -134,15 +147,17 @@ function Table({
     future = useStore(store, (s) => s.future);
   const [heroId, setHeroId] = useState(() => clip ?? firstHero(project, opened.lookId));
   const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
-  const [frames, setFrames] = useState<Readonly<Record<string, number>>>({});
-  const frame = Math.min(frames[hero.id] ?? Math.floor(hero.frames / 2), hero.frames - 1);
+  const [frames, setFrames] = useState<Readonly<Record<string, number>>>(clip !== null && Number.isInteger(at) ? { [clip]: at! } : {});
+  const frame = Math.max(0, Math.min(frames[hero.id] ?? Math.floor(hero.frames / 2), hero.frames - 1));
   const setFrame = (f: number) => setFrames((all) => ({ ...all, [hero.id]: Math.max(0, Math.min(hero.frames - 1, f)) }));
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [before, setBefore] = useState(false),
     [help, setHelp] = useState(false);
   const references = useReferences(project.id).data ?? [];
-  const comparing = useComparing(looks, references, project.clips);
-  const sheet = useVariations(look);
+  const comparing = useComparing(looks, references, project.clips, hero);
+  const own = useStore(store, (s) => s.trims[hero.id]),
+    trimming = useStore(store, (s) => s.trimming !== null);
+  const sheet = useVariations(trimmed(look, own), trimming);
   const scopes = useScopes();
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
@@ -160,20 +175,19 @@ function Table({
     scopes: scopes.wanted,
   });
 
-  const save = async () => {
-    if (!unsaved) return;
-    try {
-      const saved = await call<{ number: number }>('POST', `/api/looks/${opened.lookId}/versions`, { document: look, basedOn: opened.number });
-      store.getState().savedAs(saved.number);
-      await queries.invalidateQueries({ queryKey: ['looks'] });
-    } catch (e) {
-      setTrouble((e as Refused).message);
-    }
+  useTrims(store, project, opened.lookId, setTrouble);
+  const toggleTrimming = () => store.getState().trimFor(trimming ? null : hero.id);
+  useEffect(() => {
+    if (store.getState().trimming !== null) store.getState().trimFor(hero.id);
+  }, [store, hero.id]);
+  const [saving, setSaving] = useState<LookDocument | null>(null);
+  const save = () => {
+    if (unsaved) setSaving(look);
   };
   const keep = async () => {
     try {
       const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
-      await keepHero(project.id, hero, frame, look, version);
+      await keepHero(project.id, hero, frame, trimmed(look, own), version);
       await queries.invalidateQueries({ queryKey: ['references', project.id] });
     } catch (e) {
       setTrouble((e as Refused).message);
@@ -190,10 +204,11 @@ function Table({
     toggleMarks: () => comparing.set({ marks: !comparing.marks }),
     keepReference: () => void keep(),
     toggleSheet: sheet.toggle,
+    toggleTrimming,
     toggleScopes: scopes.toggle,
     zoom,
     setZoom,
-    save: () => void save(),
+    save,
     help: () => setHelp((h) => !h),
   });
 
@@ -276,7 +291,7 @@ function Table({
             </option>
           ))}
         </select>
-        <button className="word main" disabled={!unsaved} onClick={() => void save()} title="Save version (V)">
+        <button className="word main" disabled={!unsaved} onClick={save} title="Save version (V)">
           save version
         </button>
         <button className="word" aria-label="Shortcuts" title="Shortcuts (?)" onClick={() => setHelp(true)}>
@@ -287,7 +302,7 @@ function Table({
       <div className="flex-1 min-h-0 flex">
         <Strata heroName={hero.name} />
         <div className="flex-1 min-w-0 flex flex-col">
-          <Dials />
+          <Dials hero={hero} />
           <div className="relative flex-1 min-h-0 flex">
             <Hero
               shape={[project.width, project.height]}
@@ -317,6 +332,17 @@ function Table({
           <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={setHeroId} />
         </div>
       </div>
+      {saving && (
+        <SaveVersion
+          project={project.id}
+          lookId={opened.lookId}
+          number={opened.number}
+          look={saving}
+          onSaved={(number) => store.getState().savedAs(number, saving)}
+          onTrouble={setTrouble}
+          onClose={() => setSaving(null)}
+        />
+      )}
       {help && <KeyList onClose={() => setHelp(false)} />}
     </>
   );

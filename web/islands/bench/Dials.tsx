@@ -1,62 +1,104 @@
-import { X } from 'lucide-react';
-import { type Colour, edit, resolve } from '../../../core';
+import { RotateCcw, X } from 'lucide-react';
+import { type Dial, edit, lostTrims, resolve, trimmed } from '../../../core';
+import type { ClipView } from '../../api/views';
+import { DialControl } from '../shared/DialControl';
 import { useBench } from './context';
-import { ColourControl } from './controls/ColourControl';
-import { NumberControl } from './controls/NumberControl';
+import { NO_TRIMS } from './store';
 
-/** The face of the look: its dials, strength first. */
-export function Dials() {
+/** The face of the look: its dials, strength first. They set the look, or what the hero has of its own (its trims). */
+export function Dials({ hero }: { hero: ClipView }) {
   const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
+    trims = useBench((s) => s.trims[hero.id]) ?? NO_TRIMS,
+    own = useBench((s) => s.trimming !== null),
+    turn = useBench((s) => s.turn),
+    trimFor = useBench((s) => s.trimFor),
+    trim = useBench((s) => s.trim),
     end = useBench((s) => s.endGesture);
-  const put = (key: string, label: string) => (v: number | boolean | Colour, gesture?: string) =>
-    change(label, edit.setDial(look, key, v), gesture && `dial ${gesture}`);
+  const shown = own ? trimmed(look, trims) : look;
+  const lost = lostTrims(look, trims);
+  const count = Object.keys(trims).length;
   return (
     <section aria-label="Dials" className="flex-none min-h-11 px-4 py-1.5 border-b line flex flex-wrap gap-x-5 gap-y-0.5 items-center bg-base-100">
-      {look.dials.map((d) => (
-        <div key={d.key} className="group flex items-center gap-2" data-dial={d.key}>
-          <span className="font-medium whitespace-nowrap">{d.label}</span>
-          {d.kind === 'number' && (
-            <span className="w-[150px]">
-              <NumberControl
-                label={d.label}
-                value={d.value as number}
-                min={d.min!}
-                max={d.max!}
-                unit={d.unit}
-                onChange={put(d.key, d.label)}
-                onEnd={end}
-                {...(d.key === 'strength' && { reset: 100 })}
-              />
-            </span>
-          )}
-          {d.kind === 'colour' && <ColourControl label={d.label} value={d.value as Colour} onChange={put(d.key, d.label)} onEnd={end} />}
-          {d.kind === 'switch' && (
-            <input
-              type="checkbox"
-              className="tick"
-              aria-label={d.label}
-              checked={d.value as boolean}
-              onChange={(e) => put(d.key, d.label)(e.target.checked)}
+      <span className="flex" role="group" aria-label="Dials set">
+        <button className={`word ${own ? '' : 'framed'}`} aria-pressed={!own} title="Dials set the look (T)" onClick={() => trimFor(null)}>
+          the look
+        </button>
+        <button
+          className={`word ${own ? 'framed' : ''}`}
+          aria-pressed={own}
+          title={`Dials set what ${hero.name} has of its own (T)`}
+          onClick={() => trimFor(hero.id)}
+        >
+          this clip{count > 0 && <span className="num text-primary">{count}</span>}
+        </button>
+      </span>
+      {shown.dials.map((d) => (
+        <div key={d.key} className="group flex items-center gap-2" data-dial={d.key} data-trimmed={d.key in trims}>
+          <span className="font-medium whitespace-nowrap" title={d.key in trims ? `${hero.name} has a value of its own` : undefined}>
+            {d.key in trims && (
+              <span className="text-primary" aria-label="trimmed">
+                ◆{' '}
+              </span>
+            )}
+            {d.label}
+          </span>
+          <span className={d.kind === 'number' ? 'w-[150px]' : ''}>
+            <DialControl
+              dial={d}
+              value={d.value}
+              reset={own ? (look.dials.find((l) => l.key === d.key)!.value as number) : d.key === 'strength' ? 100 : undefined}
+              onTurn={(v, gesture) => turn(own ? `${d.label} on ${hero.name}` : d.label, d.key, v, gesture && `dial ${own} ${gesture}`)}
+              onEnd={end}
             />
-          )}
-          {d.key !== 'strength' && (
-            <button
-              className="opacity-0 group-hover:opacity-60 focus:opacity-100"
-              aria-label={`Take the dial ${d.label} off`}
-              title="Take this dial off; what it drives keeps its value"
-              onClick={() =>
-                change(
-                  `remove dial ${d.label}`,
-                  edit.removeDial(look, d.key, (s) => resolve(look, s, {})),
-                )
-              }
-            >
-              <X size={11} aria-hidden="true" />
-            </button>
-          )}
+          </span>
+          {own ? d.key in trims && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <TakeOff dial={d} />}
         </div>
       ))}
+      {lost.map((key) => (
+        <span key={key} role="status" className="flex items-center gap-1 quiet">
+          {hero.name}’s trim of “{key}” does nothing: that dial has gone
+          <button
+            className="word"
+            onClick={() => trim(`clear ${key}`, hero.id, Object.fromEntries(Object.entries(trims).filter(([k]) => k !== key)))}
+          >
+            clear it
+          </button>
+        </span>
+      ))}
     </section>
+  );
+}
+
+function ClearTrim({ dial, hero }: { dial: Dial; hero: ClipView }) {
+  const turn = useBench((s) => s.turn);
+  return (
+    <button
+      className="quiet hover:text-base-content"
+      aria-label={`Clear the trim of ${dial.label}`}
+      title="Back to the look’s value"
+      onClick={() => turn(`clear ${dial.label} on ${hero.name}`, dial.key)}
+    >
+      <RotateCcw size={11} aria-hidden="true" />
+    </button>
+  );
+}
+
+function TakeOff({ dial }: { dial: Dial }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  return (
+    <button
+      className="opacity-0 group-hover:opacity-60 focus:opacity-100"
+      aria-label={`Take the dial ${dial.label} off`}
+      title="Take this dial off; what it drives keeps its value"
+      onClick={() =>
+        change(
+          `remove dial ${dial.label}`,
+          edit.removeDial(look, dial.key, (s) => resolve(look, s, {})),
+        )
+      }
+    >
+      <X size={11} aria-hidden="true" />
+    </button>
   );
 }

@@ -14,7 +14,9 @@ export function Strata({ heroName }: { heroName: string }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
-    choose = useBench((s) => s.choose);
+    choose = useBench((s) => s.choose),
+    trimming = useBench((s) => s.trimming !== null),
+    trimFor = useBench((s) => s.trimFor);
   const engine = useEngine();
   const down = [...look.layers].reverse();
   const add = (source: SourceId) => {
@@ -42,6 +44,7 @@ export function Strata({ heroName }: { heroName: string }) {
           <select
             className="absolute inset-0 opacity-0 cursor-pointer"
             aria-label="Add a layer from"
+            disabled={trimming}
             value=""
             onChange={(e) => add(e.target.value as SourceId)}
           >
@@ -56,7 +59,16 @@ export function Strata({ heroName }: { heroName: string }) {
           </select>
         </span>
       </div>
-      <ol className="flex-1 scrolls min-h-0">
+      {trimming && (
+        <p role="status" className="px-3 py-1.5 border-b line quiet">
+          The dials set {heroName} alone. The stack belongs to the look:{' '}
+          <button className="underline" onClick={() => trimFor(null)}>
+            go back to it
+          </button>{' '}
+          to change it.
+        </p>
+      )}
+      <ol className={`flex-1 scrolls min-h-0 ${trimming ? 'opacity-60' : ''}`} inert={trimming}>
         <Sortable keys={down.map((l) => l.key)} onMove={(key, to) => change('move layer', edit.moveLayer(look, key, look.layers.length - 1 - to))}>
           {down.map((l) => (
             <LayerRow key={l.key} layer={l} />

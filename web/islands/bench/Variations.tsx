@@ -1,12 +1,27 @@
+import { withTrim } from '../../../core';
 import { Picture } from '../../engine/Picture';
-import { useBench, useEngine } from './context';
+import { useEngine, useStoreItself } from './context';
 import { NumberField } from './controls/NumberField';
-import type { Sheet, Target } from './variations';
+import type { BenchStore } from './store';
+import { NO_TRIMS } from './store';
+import type { Sheet, Target, Tile } from './variations';
+
+/** A tile's values for the look, or for the clip that is being trimmed. */
+function take(store: BenchStore, { sets, words }: Tile): void {
+  const { look, trims, trimming, change, trim } = store.getState();
+  if (trimming === null)
+    return change(
+      `take ${words}`,
+      sets.reduce((l, { target, value }) => target.set(l, value), look),
+    );
+  const own = sets.reduce((t, { target, value }) => withTrim(t, target.dial!, value), trims[trimming] ?? NO_TRIMS);
+  trim(`take ${words}`, trimming, own);
+}
 
 /** The hero over the range of one or two dials or parameters; a click takes one. */
 export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
-  const engine = useEngine();
-  const change = useBench((s) => s.change);
+  const engine = useEngine(),
+    store = useStoreItself();
   const { axes, tiles, targets, columns } = sheet;
   const rows = Math.max(1, Math.ceil(tiles.length / columns));
   // As wide as fits both ways: a gap of 8 and a line of words under each picture.
@@ -35,7 +50,7 @@ export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [nu
                 className="block w-full text-left hover:outline-1"
                 title={`Take ${t.words}`}
                 onClick={() => {
-                  change(`take ${t.words}`, t.look);
+                  take(store, t);
                   sheet.toggle();
                 }}
               >

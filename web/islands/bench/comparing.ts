@@ -1,6 +1,7 @@
 /** How the Bench compares: what *before* means, and how it is shown beside what is. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import { trimmed } from '../../../core';
 import type { ClipView, LookView, ReferenceView } from '../../api/views';
 import type { Shot } from '../../engine/protocol';
 import { versionQuery } from '../shared/data';
@@ -37,7 +38,12 @@ export interface Comparing {
   readonly toggle: (mode: Mode) => void;
 }
 
-export function useComparing(looks: readonly LookView[], references: readonly ReferenceView[], clips: readonly ClipView[]): Comparing {
+export function useComparing(
+  looks: readonly LookView[],
+  references: readonly ReferenceView[],
+  clips: readonly ClipView[],
+  hero: ClipView,
+): Comparing {
   const [state, setState] = useState<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>({
     mode: 'off',
     upright: true,
@@ -54,12 +60,12 @@ export function useComparing(looks: readonly LookView[], references: readonly Re
     if (before.kind === 'version') {
       const look = looks.find((l) => l.versions.some((v) => v.id === before.id));
       const number = look?.versions.find((v) => v.id === before.id)?.number;
-      return look && version.data ? { name: `${look.name} v${number}`, shot: { look: version.data.document } } : asShot;
+      return look && version.data ? { name: `${look.name} v${number}`, shot: { look: trimmed(version.data.document, hero.trims[look.id]) } } : asShot;
     }
     const kept = before.kind === 'reference' ? references.find((r) => r.id === before.id) : undefined;
     if (!kept?.clipId || !clips.some((c) => c.id === kept.clipId)) return asShot;
     return { name: kept.name, shot: { look: kept.document, clip: kept.clipId, frame: kept.frame } };
-  }, [before, looks, references, clips, version.data]);
+  }, [before, looks, references, clips, hero, version.data]);
   const set: Comparing['set'] = (c) => setState((s) => ({ ...s, ...c }));
   return { ...state, ...shown, set, toggle: (mode) => setState((s) => ({ ...s, mode: s.mode === mode ? 'off' : mode })) };
 }

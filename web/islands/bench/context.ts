@@ -10,6 +10,7 @@ const inBench = () => {
   return c;
 };
 export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(inBench().store, pick);
+export const useStoreItself = (): BenchStore => inBench().store;
 export const useEngine = (): EngineClient => inBench().engine;
 /** The key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);

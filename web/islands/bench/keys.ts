@@ -15,6 +15,7 @@ export const KEYS = [
   ['h', 'H', 'hatch crushed, clipped, outside'],
   ['r', 'R', 'keep the hero as a reference'],
   ['g', 'G', 'sheet of variations'],
+  ['t', 'T', 'dials set the look, or this clip'],
   ['o', 'O', 'scopes on and off'],
   ['f', 'F', 'fit the picture'],
   ['1', '1', 'one to one'],

@@ -54,7 +54,7 @@ describe('drafts', () => {
   it('go when a version is saved', () => {
     const store = open();
     store.getState().change('Bloom', bloom(5));
-    store.getState().savedAs(2);
+    store.getState().savedAs(2, store.getState().look);
     expect(isUnsaved(store.getState())).toBe(false);
     expect(draftOf('a')).toBeNull();
     expect(store.getState().opened.number).toBe(2);

@@ -1,11 +1,16 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
-import type { LookDocument } from '../../../core';
+import { type DialValue, type DialValues, edit, type LookDocument, withTrim } from '../../../core';
 import type { Probed } from '../../engine/protocol';
+
+/** Each clip's trims of the look, by the clip's id. */
+export type TrimsByClip = Readonly<Record<string, DialValues>>;
+export const NO_TRIMS: DialValues = {};
 
 interface Step {
   readonly name: string;
   readonly look: LookDocument;
+  readonly trims: TrimsByClip;
 }
 export interface Opened {
   readonly lookId: string;
@@ -28,6 +33,9 @@ export interface Picking {
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
+  readonly trims: TrimsByClip;
+  /** The clip whose trims the dials set; none: they are the look's own. */
+  readonly trimming: string | null;
   readonly past: readonly Step[];
   readonly future: readonly Step[];
   /** The gesture under way: its changes are undone as one. */
@@ -35,14 +43,21 @@ export interface BenchState {
   readonly chosen: Chosen | null;
   readonly unfolded: ReadonlySet<string>;
   readonly picking: Picking | null;
+  /** Changes the look; the dials are the look's again. */
   change(name: string, look: LookDocument, gesture?: string): void;
+  /** Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes. */
+  turn(name: string, dial: string, value?: DialValue, gesture?: string): void;
+  trim(name: string, clip: string, trims: DialValues, gesture?: string): void;
+  /** Trims as they are on the server. */
+  heard(trims: TrimsByClip): void;
+  trimFor(clip: string | null): void;
   endGesture(): void;
   undo(): void;
   redo(): void;
   choose(c: Chosen | null): void;
   fold(key: string, open?: boolean): void;
   pick(p: Picking | null): void;
-  savedAs(number: number): void;
+  savedAs(number: number, saved: LookDocument): void;
 }
 
 const MOST_STEPS = 300;
@@ -79,43 +94,61 @@ export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.
 /** During a gesture the draft is kept at most this long (ms) after a change, and when the page goes. */
 const DRAFT_EVERY = 250;
 
-export function benchStore(opened: Opened, look: LookDocument) {
-  const store = createStore<BenchState>()((set, get) => ({
-    opened,
-    look,
-    past: [],
-    future: [],
-    gesture: null,
-    chosen: null,
-    picking: null,
-    unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
-    change(name, next, gesture) {
-      const { look: before, past, gesture: now } = get();
-      if (next === before) return;
+export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}) {
+  const store = createStore<BenchState>()((set, get) => {
+    const put = (name: string, next: Partial<Pick<BenchState, 'look' | 'trims' | 'trimming'>>, gesture?: string): void => {
+      const { look: before, trims: own, past, gesture: now } = get();
+      if ((next.look ?? before) === before && (next.trims ?? own) === own) return;
       const same = gesture !== undefined && gesture === now;
-      set({ look: next, future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), { name, look: before }] });
-    },
-    endGesture: () => set({ gesture: null }),
-    undo() {
-      const { past, look: now, future } = get();
-      const last = past.at(-1);
-      if (last) set({ look: last.look, past: past.slice(0, -1), future: [...future, { name: last.name, look: now }], gesture: null });
-    },
-    redo() {
-      const { past, look: now, future } = get();
-      const next = future.at(-1);
-      if (next) set({ look: next.look, future: future.slice(0, -1), past: [...past, { name: next.name, look: now }], gesture: null });
-    },
-    choose: (chosen) => set({ chosen }),
-    pick: (picking) => set({ picking }),
-    fold(key, open) {
-      const unfolded = new Set(get().unfolded);
-      if (open ?? !unfolded.has(key)) unfolded.add(key);
-      else unfolded.delete(key);
-      set({ unfolded });
-    },
-    savedAs: (number) => set((s) => ({ opened: { ...s.opened, number, saved: s.look } })),
-  }));
+      const step = { name, look: before, trims: own };
+      set({ ...next, future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), step] });
+    };
+    return {
+      opened,
+      look,
+      trims,
+      trimming: null,
+      past: [],
+      future: [],
+      gesture: null,
+      chosen: null,
+      picking: null,
+      unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
+      change: (name, next, gesture) => put(name, { look: next, trimming: null }, gesture),
+      turn(name, dial, value, gesture) {
+        const { look: now, trims: all, trimming } = get();
+        if (trimming !== null) get().trim(name, trimming, withTrim(all[trimming] ?? NO_TRIMS, dial, value), gesture);
+        else if (value !== undefined) put(name, { look: edit.setDial(now, dial, value) }, gesture);
+      },
+      trim: (name, clip, own, gesture) => put(name, { trims: { ...get().trims, [clip]: own } }, gesture),
+      heard: (all) => set({ trims: all }),
+      trimFor: (trimming) => set({ trimming, gesture: null }),
+      endGesture: () => set({ gesture: null }),
+      undo() {
+        const { past, look: now, trims: own, future } = get();
+        const last = past.at(-1);
+        if (!last) return;
+        const undone = { name: last.name, look: now, trims: own };
+        set({ look: last.look, trims: last.trims, past: past.slice(0, -1), future: [...future, undone], gesture: null });
+      },
+      redo() {
+        const { past, look: now, trims: own, future } = get();
+        const next = future.at(-1);
+        if (!next) return;
+        const done = { name: next.name, look: now, trims: own };
+        set({ look: next.look, trims: next.trims, future: future.slice(0, -1), past: [...past, done], gesture: null });
+      },
+      choose: (chosen) => set({ chosen }),
+      pick: (picking) => set({ picking }),
+      fold(key, open) {
+        const unfolded = new Set(get().unfolded);
+        if (open ?? !unfolded.has(key)) unfolded.add(key);
+        else unfolded.delete(key);
+        set({ unfolded });
+      },
+      savedAs: (number, saved) => set((s) => ({ opened: { ...s.opened, number, saved } })),
+    };
+  });
   let waiting: ReturnType<typeof setTimeout> | undefined;
   const keep = () => {
     clearTimeout(waiting);

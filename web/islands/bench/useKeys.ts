@@ -18,6 +18,7 @@ export interface Acts {
   readonly toggleMarks: () => void;
   readonly keepReference: () => void;
   readonly toggleSheet: () => void;
+  readonly toggleTrimming: () => void;
   readonly toggleScopes: () => void;
   readonly zoom: Zoom;
   readonly setZoom: (z: Zoom) => void;
@@ -29,7 +30,9 @@ const scaleOf = (z: Zoom): number => (z.scale === 'fit' ? 0.5 : z.scale);
 
 /** Copies, pastes, duplicates, mutes or removes what is chosen in strata. */
 function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute' | 'remove'): void {
-  const { look, chosen, change } = store.getState();
+  const { look, chosen, change, trimming } = store.getState();
+  // The stack belongs to the look, not to the clip that is being trimmed.
+  if (trimming !== null && act !== 'copy') return;
   const layer = look.layers.find((l) => l.key === chosen?.layer);
   const step = layer?.steps.find((s) => s.key === chosen?.step);
   if (act === 'paste') {
@@ -68,6 +71,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     h: a.toggleMarks,
     r: a.keepReference,
     g: a.toggleSheet,
+    t: a.toggleTrimming,
     o: a.toggleScopes,
     f: () => a.setZoom(FIT),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),

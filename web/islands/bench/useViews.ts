@@ -1,12 +1,12 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import type { LookDocument } from '../../../core';
+import { type LookDocument, trimmed } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparing';
-import type { BenchStore } from './store';
+import type { BenchStore, TrimsByClip } from './store';
 
 export interface Looking {
   readonly hero: ClipView;
@@ -58,19 +58,21 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   }, [engine, project.clips]);
   useEffect(() => {
     const ask = () => {
-      const now = store.getState().look;
+      const { look: now, trims } = store.getState();
       const seen = { hero, frame, companions, playing, before, gain, marks, variations, full, scopes };
-      engine.request(viewsOf(project, now, seen, parked, settled === now), scopes);
+      engine.request(viewsOf(project, now, trims, seen, parked, settled === now), scopes);
     };
     ask();
     return store.subscribe((s, before) => {
-      if (s.look !== before.look) ask();
+      if (s.look !== before.look || s.trims !== before.trims) ask();
     });
   }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled]);
 }
 
-function viewsOf(project: ProjectView, look: LookDocument, looking: Looking, parked: boolean, quiet: boolean): View[] {
+/** Each clip under the look as it wears it: with its own trims. */
+function viewsOf(project: ProjectView, plain: LookDocument, trims: TrimsByClip, looking: Looking, parked: boolean, quiet: boolean): View[] {
   const { hero, frame, companions, playing, before, gain, marks, variations, full } = looking;
+  const look = trimmed(plain, trims[hero.id]);
   const [width, height] = sized(project, full && !playing ? project.height : 540),
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
@@ -80,7 +82,8 @@ function viewsOf(project: ProjectView, look: LookDocument, looking: Looking, par
   if (playing) return views;
   const [vw, vh] = sized(project, 180);
   variations.forEach((v, i) => views.push({ ...main, id: `variation:${i}`, look: v, width: vw, height: vh, from: 270 }));
-  for (const c of companions) views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look, from: 270 });
+  for (const c of companions)
+    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look: trimmed(plain, trims[c.id]), from: 270 });
   if (quiet) for (const key of ['', ...look.layers.map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;
 }

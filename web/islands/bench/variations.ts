@@ -12,6 +12,8 @@ export interface Target {
   readonly soft: readonly [number, number];
   readonly least: number;
   readonly most: number;
+  /** The dial's key, where it is one. */
+  readonly dial: string | null;
   readonly set: (look: LookDocument, value: number) => LookDocument;
 }
 
@@ -28,6 +30,7 @@ export function targetsOf(look: LookDocument): Target[] {
             soft: [d.min!, d.max!],
             least: d.min!,
             most: d.max!,
+            dial: d.key,
             set: (l, v) => edit.setDial(l, d.key, v),
           },
         ]
@@ -47,6 +50,7 @@ export function targetsOf(look: LookDocument): Target[] {
             soft: p.soft ?? [p.min, p.max],
             least: p.min,
             most: p.max,
+            dial: null,
             set: (l, v) => edit.setConstant(l, layer.key, use.key, p.id, v),
           },
         ];
@@ -61,8 +65,14 @@ export interface Axis {
   readonly from: number;
   readonly to: number;
 }
+/** A target's value, to be taken over. */
+export interface Taken {
+  readonly target: Target;
+  readonly value: number;
+}
 export interface Tile {
   readonly look: LookDocument;
+  readonly sets: readonly Taken[];
   readonly words: string;
   /** The values alone where two things change. */
   readonly short: string;
@@ -88,10 +98,11 @@ export function valuesOf({ from, to }: Axis, count: number): number[] {
 
 const NONE: readonly Tile[] = [];
 
-export function useVariations(look: LookDocument): Sheet {
+/** Variations of a look; `dialsAlone` where only a clip's own values for dials may be set. */
+export function useVariations(look: LookDocument, dialsAlone: boolean): Sheet {
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState<readonly [Axis | null, Axis | null]>([null, null]);
-  const targets = useMemo(() => (open ? targetsOf(look) : []), [open, look]);
+  const targets = useMemo(() => (open ? targetsOf(look).filter((t) => t.dial !== null || !dialsAlone) : []), [open, look, dialsAlone]);
   const axes = useMemo((): readonly [Axis, Axis | null] => {
     const known = chosen.map((a) => (a && targets.some((t) => t.id === a.target) ? a : null));
     const first = targets.find((t) => t.id !== 'dial:strength') ?? targets[0];
@@ -102,14 +113,24 @@ export function useVariations(look: LookDocument): Sheet {
     if (!open || !a?.target) return NONE;
     const figure = (t: Target, v: number) => `${v}${t.unit && ` ${t.unit}`}`;
     const said = (t: Target, v: number) => `${t.label} ${figure(t, v)}`;
-    if (!b?.target)
-      return valuesOf(a.axis, ALONE).map((v) => ({ look: a.target!.set(look, v), words: said(a.target!, v), short: said(a.target!, v) }));
+    const tile = (sets: readonly Taken[], words: string, short: string): Tile => ({
+      look: sets.reduce((l, { target, value }) => target.set(l, value), look),
+      sets,
+      words,
+      short,
+    });
+    if (!b?.target) return valuesOf(a.axis, ALONE).map((v) => tile([{ target: a.target!, value: v }], said(a.target!, v), said(a.target!, v)));
     return valuesOf(b.axis, ACROSS).flatMap((w) =>
-      valuesOf(a.axis, ACROSS).map((v) => ({
-        look: b.target!.set(a.target!.set(look, v), w),
-        words: `${said(a.target!, v)}, ${said(b.target!, w)}`,
-        short: `${figure(a.target!, v)} · ${figure(b.target!, w)}`,
-      })),
+      valuesOf(a.axis, ACROSS).map((v) =>
+        tile(
+          [
+            { target: a.target!, value: v },
+            { target: b.target!, value: w },
+          ],
+          `${said(a.target!, v)}, ${said(b.target!, w)}`,
+          `${figure(a.target!, v)} · ${figure(b.target!, w)}`,
+        ),
+      ),
     );
   }, [open, look, axes, targets]);
   const setAxis: Sheet['setAxis'] = (i, id, range) => {

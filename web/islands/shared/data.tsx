@@ -32,7 +32,11 @@ export function useNews(project: string): boolean {
     source.onmessage = (e: MessageEvent<string>) => {
       if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
       else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
-      else if (e.data === 'clips' || e.data === 'imports') void queries.invalidateQueries({ queryKey: ['project', project] });
+      else if (e.data === 'clips' || e.data === 'imports') {
+        void queries.invalidateQueries({ queryKey: ['project', project] });
+        // A clip that goes on to a new version: the look has one.
+        void queries.invalidateQueries({ queryKey: ['looks'] });
+      }
     };
     return () => source.close();
   }, [project, queries]);

@@ -1,12 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { emptyLook, type LookDocument } from '../../../core/look/document';
+import { type LookPackage, PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
-import type { LookView, VersionView } from '../../api/views';
-import { bakedCube, download } from '../../engine/files';
+import type { LookView, ProjectView, VersionView } from '../../api/views';
+import { bakedCube, download, packLook, readLookFile } from '../../engine/files';
 import { Island, useLooks, useProject } from '../shared/data';
 import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
+import { packaged } from './packages';
+import { Preview } from './Preview';
 
 export const Shelf = ({ project }: { project: string }) => (
   <Island>
@@ -28,12 +31,11 @@ function Place({ project }: { project: string }) {
       (m) => (open ? bench(m.lookId) : void queries.invalidateQueries({ queryKey: ['looks'] })),
       (e: Error) => setTrouble(e.message),
     );
+  const [brought, setBrought] = useState<LookPackage | null>(null);
   const bring = async (f: File) => {
-    try {
-      await make(JSON.parse(await f.text()) as LookDocument, false);
-    } catch {
-      setTrouble(`"${f.name}" is not a look: it is not JSON`);
-    }
+    const read = await readLookFile(f);
+    if ('trouble' in read) setTrouble(read.trouble);
+    else setBrought(read.value);
   };
   return (
     <>
@@ -62,7 +64,7 @@ function Place({ project }: { project: string }) {
           />
           <button className="word main">New look</button>
         </form>
-        <FileButton label="Look file" accept=".json,application/json" onFile={(f) => void bring(f)}>
+        <FileButton label="Look file" accept={`${PACKAGE_ENDING},.json,application/json`} onFile={(f) => void bring(f)}>
           Import look
         </FileButton>
       </Head>
@@ -71,6 +73,7 @@ function Place({ project }: { project: string }) {
         {looks.data?.map((l) => (
           <Look
             key={l.id}
+            project={data}
             look={l}
             used={data?.clips.filter((c) => c.look?.lookId === l.id).map((c) => c.name) ?? []}
             onOpen={() => bench(l.id)}
@@ -79,6 +82,14 @@ function Place({ project }: { project: string }) {
             onGone={() => void queries.invalidateQueries()}
           />
         ))}
+        {brought && data && (
+          <Preview
+            brought={brought}
+            project={data}
+            onTake={() => void make(brought.look, false).then(() => setBrought(null))}
+            onClose={() => setBrought(null)}
+          />
+        )}
         {looks.data?.length === 0 && <li className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</li>}
       </ul>
     </>
@@ -88,6 +99,7 @@ function Place({ project }: { project: string }) {
 const CUBE_SIDE = 33;
 
 interface LookProps {
+  readonly project: ProjectView | undefined;
   readonly look: LookView;
   readonly used: readonly string[];
   readonly onOpen: () => void;
@@ -96,13 +108,21 @@ interface LookProps {
   readonly onGone: () => void;
 }
 
-function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
+function Look({ project, look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
   const [sure, setSure] = useState(false);
   const newest = look.versions[0]!;
   const fetched = (f: (v: VersionView) => void) =>
     void call<VersionView>('GET', `/api/versions/${newest.id}`).then(f, (e: Error) => onTrouble(e.message));
   const fileName = (v: VersionView) => `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
-  const save = (v: VersionView) => download(`${fileName(v)}.json`, JSON.stringify(v.document, null, 2), 'application/json');
+  const [packing, setPacking] = useState(false);
+  const pack = async (v: VersionView) => {
+    if (!project) return;
+    setPacking(true);
+    const packed = await packLook(await packaged(v.document, v.lookId, v.number, project));
+    setPacking(false);
+    if ('trouble' in packed) onTrouble(packed.trouble);
+    else download(`${fileName(v)}${PACKAGE_ENDING}`, packed.bytes, 'application/zip');
+  };
   const [baking, setBaking] = useState<string | null>(null);
   const bake = async (v: VersionView) => {
     setBaking('baking …');
@@ -147,8 +167,13 @@ function Look({ look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
             <button className="word" onClick={() => fetched((v) => onCopy({ ...v.document, name: `${v.document.name} copy` }))}>
               duplicate
             </button>
-            <button className="word" onClick={() => fetched(save)}>
-              export
+            <button
+              className="word"
+              title="As one file: the look and pictures of it"
+              disabled={packing || !project}
+              onClick={() => fetched((v) => void pack(v))}
+            >
+              {packing ? 'packing …' : 'export'}
             </button>
             <button
               className="word"

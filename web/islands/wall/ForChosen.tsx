@@ -1,24 +1,30 @@
 import { useEffect, useState } from 'react';
+import type { ClipWork } from '../../../server/clips';
 import type { ClipView, LookView } from '../../api/views';
 import { STATUSES, type Status } from './arrange';
+
+/** What chosen clips are to wear: a version, followed on from or not; or the look they have, followed or stayed at. */
+export type Wearing = { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean } | { readonly kind: 'follow' | 'stay' };
+function wearingFrom(text: string): Wearing {
+  if (text === 'follow' || text === 'stay') return { kind: text };
+  const [version, how] = text.split(' ');
+  return { kind: 'look', version: version === '-' ? null : version!, follows: how !== 'stays' };
+}
 
 interface Props {
   readonly all: number;
   readonly chosen: readonly ClipView[];
   readonly looks: readonly LookView[];
   readonly onAll: () => void;
-  readonly onAssign: (version: string | null) => void;
-  readonly onStatus: (s: Status) => void;
-  readonly onNote: (note: string) => void;
+  readonly onAssign: (w: Wearing) => void;
+  readonly onChange: (name: string, to: Pick<Partial<ClipWork>, 'status' | 'note' | 'scene'>) => void;
 }
 
 /** What is done to the clips that are chosen. */
-export function ForChosen({ all, chosen, looks, onAll, onAssign, onStatus, onNote }: Props) {
+export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Props) {
   const none = chosen.length === 0;
   const same = <T,>(of: (c: ClipView) => T): T | undefined => (!none && chosen.every((c) => of(c) === of(chosen[0]!)) ? of(chosen[0]!) : undefined);
-  const note = same((c) => c.note) ?? '';
-  const [typed, setTyped] = useState(note);
-  useEffect(() => setTyped(note), [note, chosen.map((c) => c.id).join()]);
+  const ids = chosen.map((c) => c.id).join();
   return (
     <>
       <button className="word" onClick={onAll}>
@@ -30,7 +36,7 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onStatus, onNot
         aria-label="Assign a look to the chosen clips"
         value=""
         disabled={none}
-        onChange={(e) => onAssign(e.target.value === '-' ? null : e.target.value)}
+        onChange={(e) => onAssign(wearingFrom(e.target.value))}
       >
         <option value="" disabled>
           assign a look …
@@ -38,13 +44,17 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onStatus, onNot
         {looks.map((l) => (
           <optgroup key={l.id} label={l.name}>
             {l.versions.map((v, i) => (
-              <option key={v.id} value={v.id}>
+              <option key={v.id} value={i === 0 ? v.id : `${v.id} stays`}>
                 {l.name} v{v.number}
-                {i === 0 ? ' (newest)' : ''}
+                {i === 0 ? ', follows the newest' : ', stays'}
               </option>
             ))}
           </optgroup>
         ))}
+        <optgroup label="the look they wear">
+          <option value="follow">follow its newest version</option>
+          <option value="stay">stay at this version</option>
+        </optgroup>
         <option value="-">no look</option>
       </select>
       <select
@@ -52,7 +62,7 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onStatus, onNot
         aria-label="Status of the chosen clips"
         value={same((c) => c.status) ?? ''}
         disabled={none}
-        onChange={(e) => onStatus(e.target.value as Status)}
+        onChange={(e) => onChange('status', { status: e.target.value as Status })}
       >
         <option value="" disabled>
           status …
@@ -63,22 +73,54 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onStatus, onNot
           </option>
         ))}
       </select>
-      <input
-        className="field w-56"
-        aria-label="Note on the chosen clips"
-        placeholder={none ? 'choose clips to note something' : 'note'}
-        maxLength={500}
-        disabled={none}
-        value={typed}
-        onChange={(e) => setTyped(e.target.value)}
-        onBlur={() => {
-          if (typed !== note) onNote(typed);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-          else if (e.key === 'Escape') setTyped(note);
-        }}
+      <Words
+        key={`scene ${ids}`}
+        label="Scene"
+        most={60}
+        none={none}
+        value={same((c) => c.scene) ?? ''}
+        onValue={(scene) => onChange('scene', { scene })}
+      />
+      <Words
+        key={`note ${ids}`}
+        label="Note"
+        most={500}
+        none={none}
+        value={same((c) => c.note) ?? ''}
+        onValue={(note) => onChange('note', { note })}
       />
     </>
+  );
+}
+
+interface WordsProps {
+  readonly label: string;
+  readonly most: number;
+  readonly none: boolean;
+  readonly value: string;
+  readonly onValue: (v: string) => void;
+}
+
+/** Words on the chosen clips; Enter or leaving takes them, Escape does not. */
+function Words({ label, most, none, value, onValue }: WordsProps) {
+  const [typed, setTyped] = useState(value);
+  useEffect(() => setTyped(value), [value]);
+  return (
+    <input
+      className={`field ${most > 100 ? 'flex-1 min-w-24' : 'w-32'}`}
+      aria-label={`${label} of the chosen clips`}
+      placeholder={label.toLowerCase()}
+      maxLength={most}
+      disabled={none}
+      value={typed}
+      onChange={(e) => setTyped(e.target.value)}
+      onBlur={() => {
+        if (typed !== value) onValue(typed.trim());
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+        else if (e.key === 'Escape') setTyped(value);
+      }}
+    />
   );
 }

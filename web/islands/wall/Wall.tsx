@@ -1,22 +1,26 @@
 import { useQueries, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { Balance } from '../../../core';
-import { call } from '../../api/client';
-import type { ClipView, ProjectView, VersionView } from '../../api/views';
+import type { LookDocument } from '../../../core';
+import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
-import type { View } from '../../engine/protocol';
-import { sized } from '../bench/useViews';
+import { editOf, useClipEdits } from '../shared/clipEdits';
 import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
-import { rateLabel } from '../shared/words';
-import { arranged, frameAt, type Order, ORDERS, type Playhead, PLAYHEADS, type Status } from './arrange';
+import { SaveVersion } from '../shared/SaveVersion';
+import { arranged, frameAt, grouped, type Grouping, GROUPINGS, type Order, ORDERS, type Playhead, PLAYHEADS } from './arrange';
 import { BalancePanel } from './BalancePanel';
-import { ForChosen } from './ForChosen';
 import { FIRST_WISH, proposals } from './balancing';
+import { type Choice, NO_CHOICE } from './choosing';
+import { DialsPanel } from './DialsPanel';
+import { accepting, flaggedWords } from './flags';
+import { FlagsPanel } from './FlagsPanel';
+import { ForChosen, type Wearing } from './ForChosen';
 import { SpreadPanel } from './SpreadPanel';
-import { type Stage, STAGES, traitView } from './stages';
+import { type Stage, STAGES } from './stages';
+import { Tiles } from './Tiles';
+import { replacedTrims, trimEdits, type Trying, Worn } from './trying';
+import { useTiles } from './useTiles';
 
 export const Wall = ({ project }: { project: string }) => (
   <Island>
@@ -41,111 +45,112 @@ function EngineTrouble({ engine }: { engine: EngineClient }) {
 }
 
 const SIZES = [
+  ['contact sheet', 118],
   ['small', 170],
   ['medium', 260],
   ['large', 420],
 ] as const;
 
-interface Change {
-  readonly clip: string;
-  readonly balance: Balance | null;
-  readonly was: Balance | null;
+const NO_LOOKS: readonly LookView[] = [];
+const NOTHING_COMES: ReadonlyMap<string, null> = new Map();
+type Drawer = 'balance' | 'dials' | 'flags';
+
+/** The versions that are worn here, and the newest of each of their looks. */
+function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
+  const worn = [...new Set(clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
+  const ids = new Set(clips.map((c) => c.look?.lookId));
+  const newest = looks.filter((l) => ids.has(l.id)).flatMap((l) => (l.versions[0] ? [l.versions[0].id] : []));
+  return useQueries({
+    queries: [...new Set([...worn, ...newest])].map((id) => versionQuery(id)),
+    combine: (all) => new Map(all.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : []))),
+  });
 }
 
 function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
   const queries = useQueryClient();
-  const looks = useLooks();
-  const wanted = [...new Set(project.clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
-  const versions = useQueries({ queries: wanted.map((id) => versionQuery(id)) });
-  const documents = new Map(versions.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : [])));
-  const ready = documents.size === wanted.length;
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [last, setLast] = useState<string | null>(null);
-  const [size, setSize] = useState(1);
-  const [shows, setShows] = useState<Stage>('look');
-  const [balancing, setBalancing] = useState(false),
-    [held, setHeld] = useState(false),
+  const looks = useLooks().data ?? NO_LOOKS;
+  const versions = useVersions(project.clips, looks);
+  const newestOf = useCallback((lookId: string) => versions.get(looks.find((l) => l.id === lookId)?.versions[0]?.id ?? ''), [versions, looks]);
+  const [choice, setChoice] = useState<Choice>(NO_CHOICE);
+  const { chosen } = choice;
+  const [size, setSize] = useState(2);
+  const [stage, setStage] = useState<Stage>('look'),
+    [twofold, setTwofold] = useState(false);
+  const [drawer, setDrawer] = useState<Drawer | null>(null),
     [spread, setSpread] = useState(false);
+  const [held, setHeld] = useState(false);
   const [order, setOrder] = useState<Order>('as shot in'),
+    [grouping, setGrouping] = useState<Grouping>('nothing'),
     [playhead, setPlayhead] = useState<Playhead>('middle');
-  const shown = useMemo(() => arranged(project.clips, order), [project.clips, order]);
+  const groups = useMemo(() => grouped(arranged(project.clips, order), grouping), [project.clips, order, grouping]);
+  const shown = useMemo(() => groups.flatMap((g) => g.clips), [groups]);
+  const some = shown.filter((c) => chosen.has(c.id));
+  const [sight, setSight] = useState<readonly string[]>([]);
   const [wish, setWish] = useState(FIRST_WISH);
-  const [past, setPast] = useState<readonly (readonly Change[])[]>([]);
-  const proposed = useMemo(() => (balancing ? proposals(project.clips, chosen, wish) : []), [balancing, project.clips, chosen, wish]);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const edits = useClipEdits(project.id, setTrouble);
 
-  useEffect(() => {
-    if (!ready) return;
-    const coming = new Map(held ? [] : proposed.map((p) => [p.clip.id, p.balance]));
-    engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
-    const [width, height] = sized(project, 270);
-    const shot = (c: ClipView, stage: Stage) => ({
-      clip: c.id,
-      frame: frameAt(c, playhead),
-      look: stage !== 'look' || !c.look ? null : documents.get(c.look.versionId)!.document,
-      from: 270 as const,
-      asShot: stage === 'shot',
-    });
-    const tiles = project.clips.map((c): View => ({ ...shot(c, shows), id: `tile:${c.id}`, width, height }));
-    const [w, h] = sized(project, 135);
-    const measured = project.clips.flatMap((c) =>
-      STAGES.map(([stage]): View => ({ ...shot(c, stage), id: traitView(stage, c.id), width: w, height: h, traits: true })),
-    );
-    engine.request(spread ? [...tiles, ...measured] : tiles);
-    // The documents never change; the clips say which of them are worn.
-  }, [engine, project, shows, ready, proposed, held, spread, playhead]);
+  const proposed = useMemo(() => (drawer === 'balance' ? proposals(project.clips, chosen, wish) : []), [drawer, project.clips, chosen, wish]);
+  const coming = useMemo(
+    () => (held || proposed.length === 0 ? NOTHING_COMES : new Map(proposed.map((p) => [p.clip.id, p.balance]))),
+    [held, proposed],
+  );
+  const [tried, setTried] = useState<Trying | null>(null);
+  const trying = drawer === 'dials' ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} }) : null;
+  const [saving, setSaving] = useState<{ version: VersionView; look: LookDocument } | null>(null);
+  const worn = useMemo(() => new Worn(), []);
+  const lookOf = useCallback(
+    (c: ClipView) => {
+      const version = c.look && versions.get(c.look.versionId);
+      return version ? worn.look(c, version, newestOf(version.lookId), drawer === 'dials' ? tried : null, chosen) : c.look ? undefined : null;
+    },
+    [versions, newestOf, worn, drawer, tried, chosen],
+  );
+  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead), [playhead]);
+  useTiles(engine, project, { stage, twofold, sight, frameOf, lookOf, coming, measured: spread });
 
-  const choose = (clip: ClipView, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
-    const ids = shown.map((c) => c.id);
-    if (e.shiftKey && last) {
-      const [a, b] = [ids.indexOf(last), ids.indexOf(clip.id)].sort((x, y) => x - y) as [number, number];
-      return setChosen(new Set([...chosen, ...ids.slice(a, b + 1)]));
-    }
-    setLast(clip.id);
-    if (e.ctrlKey || e.metaKey) {
-      const n = new Set(chosen);
-      if (!n.delete(clip.id)) n.add(clip.id);
-      return setChosen(n);
-    }
-    setChosen(chosen.size === 1 && chosen.has(clip.id) ? new Set() : new Set([clip.id]));
-  };
+  const all = () => setChoice({ ...NO_CHOICE, chosen: new Set(project.clips.map((c) => c.id)) });
   useHotkeys(
     'mod+a',
     (e) => {
       e.preventDefault();
-      setChosen(new Set(project.clips.map((c) => c.id)));
+      all();
     },
     [project.clips],
   );
-  useHotkeys('escape', () => setChosen(new Set()));
-  const some = shown.filter((c) => chosen.has(c.id));
-  const change = (to: { status: Status } | { note: string }) =>
-    Promise.all(some.map((c) => call('PATCH', `/api/clips/${c.id}`, to)))
-      .then(() => queries.invalidateQueries({ queryKey: ['project', project.id] }))
-      .catch((e: Error) => setTrouble(e.message));
-  const assign = (version: string | null) =>
-    call('POST', `/api/projects/${project.id}/assign`, { clips: [...chosen], version }).catch((e: Error) => setTrouble(e.message));
-
-  /** Sets balances; what they replace can be put back. */
-  const rebalance = async (changes: readonly Change[], undoing = false) => {
-    try {
-      await call('POST', `/api/projects/${project.id}/balance`, { clips: changes });
-      setPast((p) => (undoing ? p.slice(0, -1) : [...p, changes]));
-      await queries.invalidateQueries({ queryKey: ['project', project.id] });
-    } catch (e) {
-      setTrouble((e as Error).message);
-    }
+  useHotkeys('escape', () => setChoice(NO_CHOICE));
+  useHotkeys('mod+z', () => edits.undo(), [edits]);
+  useHotkeys('mod+shift+z', () => edits.redo(), [edits]);
+  const open = (clip: string) => {
+    location.href = `/p/${project.id}/bench?clip=${clip}`;
   };
-  const undo = () => {
-    const last = past.at(-1);
-    if (last)
-      void rebalance(
-        last.map(({ clip, balance, was }) => ({ clip, balance: was, was: balance })),
-        true,
+  const assign = (to: Wearing) => {
+    if (to.kind === 'look')
+      return edits.edit(
+        'look',
+        some.map((c) => editOf(c, { version: to.version, follows: to.follows })),
       );
+    const wearing = some.filter((c) => c.look);
+    if (to.kind === 'stay')
+      return edits.edit(
+        'stay',
+        wearing.map((c) => editOf(c, { follows: false })),
+      );
+    return edits.edit(
+      'follow',
+      wearing.map((c) => editOf(c, { version: looks.find((l) => l.id === c.look!.lookId)?.versions[0]?.id ?? c.look!.versionId, follows: true })),
+    );
   };
+  const toggle = (d: Drawer) => {
+    setDrawer(drawer === d ? null : d);
+    setTried(null);
+    if (d === 'balance' && stage === 'shot') setStage('balanced');
+    if (d === 'dials') setStage('look');
+  };
+  const last = edits.past.at(-1),
+    next = edits.future.at(-1);
 
   return (
     <>
@@ -157,142 +162,194 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         }
       >
         <Away away={away} />
-        <button className="word" disabled={past.length === 0} title={past.length > 0 ? 'Undo the last balance' : 'Nothing to undo'} onClick={undo}>
-          undo{past.length > 0 && <span className="quiet">balance of {past.at(-1)!.length}</span>}
+        <EngineTrouble engine={engine} />
+        <button className="word" disabled={!last} title={last ? `Undo ${last.name} (Ctrl Z)` : 'Nothing to undo'} onClick={edits.undo}>
+          undo
+          {last && (
+            <span className="quiet">
+              {last.name} of {last.edits.length}
+            </span>
+          )}
+        </button>
+        <button className="word" disabled={!next} title={next ? `Redo ${next.name}` : 'Nothing to redo'} onClick={edits.redo}>
+          redo
         </button>
         <span className="flex" role="group" aria-label="Tiles show">
           {STAGES.map(([id, label]) => (
-            <button key={id} aria-pressed={shows === id} className={`word ${shows === id ? 'framed' : ''}`} onClick={() => setShows(id)}>
+            <button key={id} aria-pressed={stage === id} className={`word ${stage === id ? 'framed' : ''}`} onClick={() => setStage(id)}>
               {label}
             </button>
           ))}
-        </span>
-        <span className="flex" role="group" aria-label="Tile size">
-          {SIZES.map(([label], i) => (
-            <button key={label} aria-pressed={size === i} className={`word ${size === i ? 'framed' : ''}`} onClick={() => setSize(i)}>
-              {label}
-            </button>
-          ))}
+          <button
+            aria-pressed={twofold}
+            className={`word ${twofold ? 'framed' : ''}`}
+            title="The clip as balanced beside each tile"
+            onClick={() => setTwofold(!twofold)}
+          >
+            side by side
+          </button>
         </span>
         <span className="w-px h-5 bg-current opacity-15" />
-        <EngineTrouble engine={engine} />
-        <button className={`word ${spread ? 'framed' : ''}`} aria-pressed={spread} onClick={() => setSpread(!spread)}>
-          spread
-        </button>
-        <button
-          className={`word ${balancing ? 'framed' : ''}`}
-          aria-pressed={balancing}
-          onClick={() => {
-            setBalancing(!balancing);
-            if (shows === 'shot') setShows('balanced');
-          }}
-        >
-          balance
-        </button>
+        {(
+          [
+            ['spread', spread, () => setSpread(!spread)],
+            ['balance', drawer === 'balance', () => toggle('balance')],
+            ['dials', drawer === 'dials', () => toggle('dials')],
+            ['flags', drawer === 'flags', () => toggle('flags')],
+          ] as const
+        ).map(([label, on, press]) => (
+          <button key={label} className={`word ${on ? 'framed' : ''}`} aria-pressed={on} onClick={press}>
+            {label}
+          </button>
+        ))}
       </Head>
       <div className="flex-none h-10 flex items-center gap-2 px-4 border-b line bg-base-200">
         <ForChosen
           all={project.clips.length}
           chosen={some}
-          looks={looks.data ?? []}
-          onAll={() => setChosen(some.length === project.clips.length ? new Set() : new Set(project.clips.map((c) => c.id)))}
-          onAssign={(version) => void assign(version)}
-          onStatus={(status) => void change({ status })}
-          onNote={(note) => void change({ note })}
+          looks={looks}
+          onAll={() => (some.length === project.clips.length ? setChoice(NO_CHOICE) : all())}
+          onAssign={(to) => void assign(to)}
+          onChange={(name, to) =>
+            void edits.edit(
+              name,
+              some.map((c) => editOf(c, to)),
+            )
+          }
         />
-        <span className="flex ml-auto" role="group" aria-label="Tiles stand at the">
-          {PLAYHEADS.map((at) => (
-            <button key={at} aria-pressed={playhead === at} className={`word ${playhead === at ? 'framed' : ''}`} onClick={() => setPlayhead(at)}>
-              {at}
-            </button>
-          ))}
+      </div>
+      <div className="flex-none h-9 flex items-center gap-4 px-4 border-b line">
+        <Choices
+          label="tile size"
+          options={SIZES.map(([label]) => label)}
+          value={SIZES[size]![0]}
+          onValue={(v) => setSize(SIZES.findIndex(([l]) => l === v))}
+        />
+        <Choices label="at the" options={PLAYHEADS} value={playhead} onValue={setPlayhead} />
+        <Choices label="sorted" options={ORDERS} value={order} onValue={setOrder} />
+        <Choices label="grouped by" options={GROUPINGS} value={grouping} onValue={setGrouping} />
+        <span className="num quiet ml-auto">
+          {project.clips.length} clip{project.clips.length === 1 ? '' : 's'}
         </span>
-        <label className="flex items-center gap-2">
-          <span className="quiet">sorted</span>
-          <select className="field" value={order} onChange={(e) => setOrder(e.target.value as Order)}>
-            {ORDERS.map((o) => (
-              <option key={o} value={o}>
-                {o}
-              </option>
-            ))}
-          </select>
-        </label>
       </div>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
-        <ul
-          className="flex-1 scrolls p-4 grid gap-3 content-start"
-          style={{ gridTemplateColumns: `repeat(auto-fill, minmax(${SIZES[size]![1]}px, 1fr))` }}
-        >
-          {shown.map((c) => (
-            <li key={c.id}>
-              <button
-                onClick={(e) => choose(c, e)}
-                aria-pressed={chosen.has(c.id)}
-                data-clip={c.name}
-                title={c.note || undefined}
-                className={`block w-full text-left rounded-sm bg-base-200 border ${chosen.has(c.id) ? 'border-primary' : 'line'}`}
-              >
-                <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
-                  <Picture
-                    engine={engine}
-                    view={`tile:${c.id}`}
-                    label={`${c.name} under ${c.look?.name ?? 'no look'}`}
-                    className="w-full h-full object-contain"
-                  />
-                </span>
-                <span className="flex gap-2 px-2 py-1.5">
-                  <span className="truncate font-medium flex-1">
-                    {chosen.has(c.id) && (
-                      <span aria-hidden="true" className="text-primary">
-                        ●{' '}
-                      </span>
-                    )}
-                    {c.name}
-                  </span>
-                  {c.status !== 'open' && <span className="quiet whitespace-nowrap">{c.status}</span>}
-                  {c.balance && <span className="quiet">balanced</span>}
-                  <span className="quiet truncate">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
-                  <span className="num quiet self-center">{rateLabel(c.rate)}</span>
-                </span>
-              </button>
-            </li>
-          ))}
-          {project.clips.length === 0 && (
-            <li className="col-span-full py-16 text-center quiet">
-              No clips yet: bring footage in on{' '}
-              <a className="underline" href={`/p/${project.id}/rushes`}>
-                Rushes
-              </a>
-              .
-            </li>
-          )}
-        </ul>
-        {balancing && (
+        {project.clips.length > 0 ? (
+          <Tiles
+            engine={engine}
+            groups={groups}
+            aspect={project.width / project.height}
+            least={SIZES[size]![1]}
+            twofold={twofold}
+            choice={choice}
+            onChoice={setChoice}
+            onOpen={open}
+            onSight={setSight}
+            trimsOf={(c) => Object.keys((c.look && c.trims[c.look.lookId]) ?? {}).length}
+            flagsOf={flaggedWords}
+          />
+        ) : (
+          <p className="flex-1 py-16 text-center quiet">
+            No clips yet: bring footage in on{' '}
+            <a className="underline" href={`/p/${project.id}/rushes`}>
+              Rushes
+            </a>
+            .
+          </p>
+        )}
+        {drawer === 'balance' && (
           <BalancePanel
             project={project}
             chosen={some}
             wish={wish}
             onWish={setWish}
             proposed={proposed}
-            onApply={() => void rebalance(proposed.map(({ clip, balance }) => ({ clip: clip.id, balance, was: clip.balance })))}
+            onApply={() =>
+              void edits.edit(
+                'balance',
+                proposed.map(({ clip, balance }) => editOf(clip, { balance })),
+              )
+            }
             onTakeOff={() =>
-              void rebalance(project.clips.filter((c) => chosen.has(c.id) && c.balance).map((c) => ({ clip: c.id, balance: null, was: c.balance })))
+              void edits.edit(
+                'balance',
+                some.filter((c) => c.balance).map((c) => editOf(c, { balance: null })),
+              )
             }
             onHold={setHeld}
-            onClose={() => setBalancing(false)}
+            onClose={() => setDrawer(null)}
+          />
+        )}
+        {drawer === 'flags' && (
+          <FlagsPanel
+            project={project}
+            clips={some.length > 0 ? some : shown}
+            onAccept={(c, kind, reason) =>
+              void edits.edit(reason === null ? 'take back' : 'accept', [editOf(c, { accepted: accepting(c, kind, reason) })])
+            }
+            onTrouble={setTrouble}
+            onClose={() => setDrawer(null)}
+          />
+        )}
+        {trying && (
+          <DialsPanel
+            clips={project.clips}
+            chosen={some}
+            looks={[...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : [])))].flatMap((id) => newestOf(id) ?? [])}
+            trying={trying}
+            onTry={setTried}
+            onSave={(version, look) => setSaving({ version, look })}
+            onTrim={() => void edits.edit('trims', trimEdits(some, trying.lookId, trying.values)).then(() => setTried({ ...trying, values: {} }))}
+            onCopy={(from) => {
+              const others = some.filter((c) => c.id !== from.id);
+              void edits.edit('trims', replacedTrims(others, trying.lookId, from.trims[trying.lookId] ?? {}));
+            }}
+            onClear={(c) => void edits.edit('trims', replacedTrims([c], trying.lookId, {}))}
+            onClose={() => toggle('dials')}
           />
         )}
       </div>
-      {spread && project.clips.length > 0 && (
-        <SpreadPanel
-          engine={engine}
-          clips={project.clips}
-          onOpen={(clip) => {
-            location.href = `/p/${project.id}/bench?clip=${clip}`;
+      {spread && project.clips.length > 0 && <SpreadPanel engine={engine} clips={project.clips} onOpen={open} />}
+      {saving && (
+        <SaveVersion
+          project={project.id}
+          lookId={saving.version.lookId}
+          number={saving.version.number}
+          look={saving.look}
+          onSaved={() => {
+            setTried(null);
+            void queries.invalidateQueries({ queryKey: ['looks'] });
           }}
+          onTrouble={setTrouble}
+          onClose={() => setSaving(null)}
         />
       )}
     </>
   );
+}
+
+interface ChoicesProps<T extends string> {
+  readonly label: string;
+  readonly options: readonly T[];
+  readonly value: T;
+  readonly onValue: (v: T) => void;
+}
+const Choices = <T extends string>({ label, options, value, onValue }: ChoicesProps<T>) => (
+  <label className="flex items-center gap-2">
+    <span className="quiet">{label}</span>
+    <select className="field" value={value} onChange={(e) => onValue(e.target.value as T)}>
+      {options.map((o) => (
+        <option key={o} value={o}>
+          {o}
+        </option>
+      ))}
+    </select>
+  </label>
+);
+
+/** The look that most clips wear. */
+function mostWorn(clips: readonly ClipView[]): string | undefined {
+  const counts = new Map<string, number>();
+  for (const c of clips) if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }

@@ -1,11 +1,13 @@
 /** In which order tiles stand, and which frame they show. */
+import { spreadOf } from '../../../core/measure/spread';
 import type { ClipView } from '../../api/views';
+import { flaggedWords, openFlags } from './flags';
 import { restingFrame } from '../bench/useViews';
 
 export const STATUSES = ['open', 'in work', 'agreed'] as const;
 export type Status = (typeof STATUSES)[number];
 
-export const ORDERS = ['as shot in', 'name', 'look', 'status', 'lightness', 'warmth'] as const;
+export const ORDERS = ['as shot in', 'name', 'look', 'scene', 'status', 'flags', 'lightness', 'warmth', 'spread'] as const;
 export type Order = (typeof ORDERS)[number];
 
 /** Clips in an order; equals stay as they were, and what is not measured yet comes last. */
@@ -28,7 +30,58 @@ export function arranged(clips: readonly ClipView[], order: Order): readonly Cli
       return by((c) => c.statistics?.lightness.p50 ?? 9);
     case 'warmth':
       return by((c) => c.statistics?.warmth ?? 9);
+    case 'flags':
+      return by((c) => -openFlags(c).length);
+    case 'scene':
+      return by((c) => c.scene || '\uffff');
+    case 'spread': {
+      const far = farOut(clips);
+      return by((c) => -(far.get(c.id) ?? -1));
+    }
   }
+}
+
+/** How far each measured clip lies from the middle of all: the largest of its distances, in spreads. */
+export function farOut(clips: readonly ClipView[]): ReadonlyMap<string, number> {
+  const measured = clips.flatMap((c) =>
+    c.statistics ? [{ id: c.id, is: [c.statistics.lightness.p50, c.statistics.warmth, c.statistics.chroma] }] : [],
+  );
+  const far = new Map<string, number>();
+  if (measured.length === 0) return far;
+  for (let i = 0; i < 3; i++) {
+    const { median, spread } = spreadOf(measured.map((m) => m.is[i]!));
+    for (const m of measured) far.set(m.id, Math.max(far.get(m.id) ?? 0, Math.abs(m.is[i]! - median) / Math.max(1e-6, spread)));
+  }
+  return far;
+}
+
+export const GROUPINGS = ['nothing', 'look', 'scene', 'status', 'flags'] as const;
+export type Grouping = (typeof GROUPINGS)[number];
+export interface Group {
+  /** None where nothing is grouped. */
+  readonly name: string | null;
+  readonly clips: readonly ClipView[];
+}
+const NAMES: Record<Exclude<Grouping, 'nothing'>, (c: ClipView) => string> = {
+  look: (c) => (c.look ? `${c.look.name} v${c.look.number}` : 'no look'),
+  scene: (c) => c.scene || 'no scene',
+  status: (c) => c.status,
+  flags: (c) => flaggedWords(c) ?? 'no flags',
+};
+
+/** Clips in groups; groups stand in the order of their names (statuses in their own), clips in theirs. */
+export function grouped(clips: readonly ClipView[], by: Grouping): readonly Group[] {
+  if (by === 'nothing') return [{ name: null, clips }];
+  const groups = new Map<string, ClipView[]>();
+  for (const c of clips) {
+    const name = NAMES[by](c);
+    groups.set(name, [...(groups.get(name) ?? []), c]);
+  }
+  const last = (name: string) => (name.startsWith('no ') ? 1 : 0);
+  const place = (name: string) => (by === 'status' ? STATUSES.indexOf(name as Status) : 0);
+  return [...groups.entries()]
+    .sort(([a], [b]) => place(a) - place(b) || last(a) - last(b) || a.localeCompare(b))
+    .map(([name, own]) => ({ name, clips: own }));
 }
 
 export const PLAYHEADS = ['start', 'middle', 'end'] as const;

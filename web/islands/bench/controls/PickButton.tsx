@@ -1,10 +1,18 @@
 import { Pipette } from 'lucide-react';
 import { useContext } from 'react';
 import type { Probed } from '../../../engine/protocol';
-import { LayerContext, useBench } from '../context';
+import { BenchContext, LayerContext, useBench } from '../context';
 
-/** Has a value picked from the hero; within a layer, from what the layer is given unless told otherwise. */
-export function PickButton({ label, onPicked, words }: { label: string; onPicked: (p: Probed) => void; words?: string }) {
+interface Props {
+  readonly label: string;
+  readonly onPicked: (p: Probed) => void;
+  readonly words?: string;
+}
+
+/** Has a value picked from the hero (nothing where there is none); within a layer, from what the layer is given unless told otherwise. */
+export const PickButton = (props: Props) => (useContext(BenchContext) ? <Pick {...props} /> : null);
+
+function Pick({ label, onPicked, words }: Props) {
   const layer = useContext(LayerContext);
   const pick = useBench((s) => s.pick),
     waiting = useBench((s) => s.picking?.label === label && s.picking.layer === layer);

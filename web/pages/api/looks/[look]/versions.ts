@@ -1,14 +1,16 @@
-import { Outdated, saveVersion } from '../../../../../server/projects';
+import { MoreFollow, Outdated, saveVersion } from '../../../../../server/projects';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { documentOf } from '../../../../api/documents';
 import { NewVersion } from '../../../../api/requests';
 
 export const POST = endpoint(async (c) => {
-  const { document, basedOn } = await body(c.request, NewVersion);
+  const { document, basedOn, follow, stay } = await body(c.request, NewVersion);
   const look = documentOf(document);
   try {
-    return json(await saveVersion(id(c, 'look', 'look'), look, basedOn), 201);
+    return json(await saveVersion(id(c, 'look', 'look'), look, basedOn, { follow, stay }), 201);
   } catch (e) {
+    if (e instanceof MoreFollow)
+      throw new Problem(409, 'More clips follow by now', `${e.message}. Nothing was saved: look at the clips that follow, then save again.`);
     if (!(e instanceof Outdated)) throw e;
     if (e.newest === 0) throw notFound('look');
     throw new Problem(

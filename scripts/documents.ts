@@ -1,14 +1,14 @@
-/** Writes docs/steps.md from the steps' own declarations; with --check, says whether the page is current. */
+/** Writes what docs/ says of steps and looks from the declarations themselves; with --check, says whether it is current. */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { type Parameter, STEPS } from '../core';
+import { lookSchema, type Parameter, STEPS } from '../core';
 
 const range = (p: Parameter): string =>
   p.kind === 'number' ? `${p.min} … ${p.max}${p.unit ? ` ${p.unit}` : ''}` : p.kind === 'choice' ? p.options.map((o) => o.id).join(', ') : '';
 const value = (p: Parameter): string => JSON.stringify(p.default);
 
-const page = `# Steps
+const steps = `# Steps
 
-Made from the steps' own declarations by \`npx tsx scripts/steps-page.ts\`.
+Made from the steps' own declarations by \`npx tsx scripts/documents.ts\`.
 
 ${STEPS.map(
   (s) => `## ${s.label} (\`${s.id}\`)
@@ -21,12 +21,17 @@ ${s.parameters.map((p) => `| ${p.label} (\`${p.id}\`) | ${p.kind} | ${range(p)} 
 `,
 ).join('\n')}`;
 
+const made: readonly (readonly [string, string])[] = [
+  ['docs/steps.md', steps],
+  ['docs/look.schema.json', `${JSON.stringify(lookSchema(), null, 1)}\n`],
+];
 if (process.argv.includes('--check')) {
-  if (readFileSync('docs/steps.md', 'utf8') !== page) {
-    console.error('docs/steps.md is not current: run npx tsx scripts/steps-page.ts');
-    process.exit(1);
-  }
+  for (const [file, text] of made)
+    if (readFileSync(file, 'utf8') !== text) {
+      console.error(`${file} is not current: run npx tsx scripts/documents.ts`);
+      process.exit(1);
+    }
 } else {
   mkdirSync('docs', { recursive: true });
-  writeFileSync('docs/steps.md', page);
+  for (const [file, text] of made) writeFileSync(file, text);
 }

@@ -1,0 +1,57 @@
+import fc from 'fast-check';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { SHIPPED } from '../look';
+import { isPackage, type LookPackage, readPackage, writePackage } from '.';
+
+const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3);
+const whole: LookPackage = {
+  look: SHIPPED[0]!.look,
+  version: 7,
+  thumbnails: [
+    { name: 'gulls', png },
+    { name: 'kelp', png },
+  ],
+};
+const repacked = (change: (files: Record<string, Uint8Array>) => Record<string, Uint8Array>) =>
+  readPackage(zipSync(change(unzipSync(writePackage(whole)))));
+const wrong = (read: ReturnType<typeof readPackage>): string => ('fault' in read ? read.fault.message : '');
+
+describe('look packages', () => {
+  it('read as they were written, to the last number', () => {
+    expect(readPackage(writePackage(whole))).toEqual({ value: whole });
+  });
+  it('are the same bytes whenever they are written', () => {
+    expect(writePackage(whole)).toEqual(writePackage(structuredClone(whole)));
+    expect(isPackage(writePackage(whole))).toBe(true);
+  });
+  it('leave what is not known alone, and pictures that are none', () => {
+    const read = repacked((files) => ({
+      ...files,
+      'notes.txt': strToU8('hello'),
+      'thumbnails/9 x.png': strToU8('no picture'),
+      '../evil.json': strToU8('{}'),
+    }));
+    expect(read).toEqual({ value: whole });
+  });
+  it('say what is wrong with them', () => {
+    expect(wrong(readPackage(strToU8('{}')))).toMatch(/does not begin as a zip/);
+    expect(wrong(readPackage(writePackage(whole).slice(0, 200)))).toMatch(/damaged/);
+    expect(wrong(repacked(({ 'about.json': _, ...files }) => files))).toMatch(/about\.json is missing/);
+    expect(wrong(repacked((files) => ({ ...files, 'about.json': strToU8('{"package":2}') })))).toMatch(/another package than 1/);
+    expect(wrong(repacked(({ 'look.json': _, ...files }) => files))).toMatch(/look\.json is missing/);
+    expect(wrong(repacked((files) => ({ ...files, 'look.json': strToU8('{"schema":1}') })))).toMatch(/cannot be used/);
+  });
+  it('never throw, whatever the bytes', () => {
+    const bytes = writePackage(whole);
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.integer({ min: 0, max: 255 })), { maxLength: 12 }), (changes) => {
+        const damaged = bytes.slice();
+        for (const [at, v] of changes) damaged[at] = v;
+        const read = readPackage(damaged);
+        return 'value' in read || read.fault.message.length > 0;
+      }),
+      { numRuns: 150 },
+    );
+  });
+});

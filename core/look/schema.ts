@@ -1,0 +1,122 @@
+/** The look document as a JSON Schema, from the steps' own declarations. */
+import { BLEND_IDS } from '../plan/blend';
+import { type Parameter, STEPS } from '../steps';
+import { DIAL_KINDS, LOOK_SCHEMA, SOURCES } from './document';
+
+type Schema = Readonly<Record<string, unknown>>;
+const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
+  type: 'object',
+  properties,
+  required,
+  additionalProperties: false,
+  ...more,
+});
+const ref = (name: string): Schema => ({ $ref: `#/$defs/${name}` });
+const COLOUR_IS: Schema = { type: 'array', items: { type: 'number', minimum: -1, maximum: 16 }, minItems: 3, maxItems: 3 };
+const COLOUR = ref('colour'),
+  KEY = ref('key'),
+  DIAL = ref('dial'),
+  SHARE = ref('share');
+const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
+const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the look, of the same kind' };
+
+function constant(p: Parameter): Schema {
+  switch (p.kind) {
+    case 'number':
+      return { type: 'number', minimum: p.min, maximum: p.max };
+    case 'switch':
+      return { type: 'boolean' };
+    case 'colour':
+      return COLOUR;
+    case 'choice':
+      return { enum: p.options.map((o) => o.id) };
+    case 'curve':
+      return {
+        type: 'array',
+        minItems: 1,
+        maxItems: 32,
+        items: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
+        description: 'points [x, y], x rising',
+      };
+    case 'cube':
+      return {
+        type: ['object', 'null'],
+        properties: {
+          name: { type: 'string' },
+          kind: { enum: ['1d', '3d'] },
+          size: { type: 'integer' },
+          lo: COLOUR,
+          hi: COLOUR,
+          key: { type: 'string' },
+          data: { type: 'string', contentEncoding: 'base64', description: 'little-endian 32-bit floats' },
+        },
+      };
+  }
+}
+
+/** A constant, or a dial and (for numbers) the values at its two ends. */
+function setting(p: Parameter): Schema {
+  const value = constant(p);
+  const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
+  const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
+  return canBeDriven ? { oneOf: [object({ value }), driven] } : object({ value });
+}
+
+const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });
+
+/** Every look that can be read fits it; that keys are not used twice and dials exist is beyond what it can say. */
+export const lookSchema = (): Schema => ({
+  $schema: 'https://json-schema.org/draft/2020-12/schema',
+  title: 'Look document',
+  description: 'Layers and steps from the bedrock up. Made from the steps’ own declarations.',
+  $defs: { colour: COLOUR_IS, key: KEY_IS, dial: DIAL_IS, share: SHARE_IS },
+  ...object({
+    schema: { const: LOOK_SCHEMA },
+    name: { type: 'string', minLength: 1, maxLength: 80 },
+    seed: { type: 'integer', minimum: 0, maximum: 0xffffffff },
+    bedrock: { type: 'boolean', description: 'whether the clip itself lies at the foot' },
+    dials: {
+      type: 'array',
+      maxItems: 32,
+      items: object(
+        {
+          key: KEY,
+          label: { type: 'string', minLength: 1, maxLength: 40 },
+          kind: { enum: DIAL_KINDS },
+          min: { type: 'number' },
+          max: { type: 'number' },
+          unit: { type: 'string', maxLength: 12 },
+          value: { oneOf: [{ type: 'number' }, { type: 'boolean' }, COLOUR] },
+        },
+        ['key', 'label', 'kind', 'value'],
+      ),
+    },
+    layers: {
+      type: 'array',
+      maxItems: 64,
+      items: object({
+        key: KEY,
+        name: { type: 'string', maxLength: 80 },
+        on: { type: 'boolean' },
+        source: { enum: SOURCES },
+        blend: { enum: BLEND_IDS },
+        opacity: SHARE,
+        steps: {
+          type: 'array',
+          maxItems: 64,
+          items: {
+            oneOf: STEPS.map((s) =>
+              object({
+                key: KEY,
+                step: { const: s.id, description: s.help },
+                on: { type: 'boolean' },
+                mix: SHARE,
+                parameters: object(Object.fromEntries(s.parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []),
+              }),
+            ),
+          },
+        },
+      }),
+    },
+  }),
+});

@@ -1,0 +1,58 @@
+import { expect, test } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, shippedLook } from './project';
+
+test('a look goes as one file to an empty project and gives the same pixels there', async ({ page }) => {
+  // Where it is made: a look with edits of its own, packed with pictures.
+  const home = await newProject(page, 'Home');
+  await bring(page, 'skyline');
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${home}/bench?look=${look}`);
+  await parked(page);
+  await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Bloom' }).fill('81');
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v2');
+  await parked(page);
+  await page.waitForTimeout(700);
+  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await digestOf(page, 'hero')];
+  await page.goto(`/p/${home}/shelf`);
+  const own = page.locator('li[data-look="Soft Lens"]').filter({ hasText: '2 versions' }).last();
+  const [file] = await Promise.all([page.waitForEvent('download'), own.getByRole('button', { name: 'export' }).click()]);
+  expect(file.suggestedFilename()).toBe('soft-lens-v2.wabisabi');
+  const path = test.info().outputPath('soft-lens-v2.wabisabi');
+  await file.saveAs(path);
+
+  // Where it goes: seen on the clips there before it is taken.
+  const away = await newProject(page, 'Away');
+  await page.goto(`/p/${away}/shelf`);
+  await page.getByLabel('Look file').setInputFiles(path);
+  const preview = page.getByRole('dialog', { name: 'Import Soft Lens' });
+  await expect(preview).toContainText('This project has no clips yet');
+  await expect(preview.getByRole('img', { name: /skyline, where the look was made/ })).toBeVisible();
+  await preview.getByRole('button', { name: 'leave it' }).click();
+  await page.goto(`/p/${away}/rushes`);
+  await bring(page, 'skyline');
+  await page.goto(`/p/${away}/shelf`);
+  const before = ((await (await page.request.get('/api/looks')).json()) as { id: string }[]).map((l) => l.id);
+  await page.getByLabel('Look file').setInputFiles(path);
+  await expect(preview.locator('canvas[data-view^="preview:"][data-serial]')).toBeVisible();
+  await preview.getByRole('button', { name: 'put on the Shelf' }).click();
+  await expect(preview).toHaveCount(0);
+  const [taken] = ((await (await page.request.get('/api/looks')).json()) as { id: string }[]).filter((l) => !before.includes(l.id));
+
+  await page.goto(`/p/${away}/bench?look=${taken!.id}`);
+  await parked(page);
+  expect(await hero(page).getAttribute('data-frame')).toBe(frame);
+  await expect.poll(() => digestOf(page, 'hero')).toBe(shown);
+  // The command line takes the package as it is.
+  const out = test.info().outputPath('frames');
+  await rendered(path, 'skyline', out, '--frames', frame, '--size', '960x540', '--depth', '8');
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
+
+  // What is no look says so, and nothing is put on the Shelf.
+  const damaged = test.info().outputPath('damaged.wabisabi');
+  await writeFile(damaged, Buffer.from([0x50, 0x4b, 3, 4, 1, 2, 3]));
+  await page.goto(`/p/${away}/shelf`);
+  await page.getByLabel('Look file').setInputFiles(damaged);
+  await expect(page.getByRole('alert')).toContainText('the package is damaged');
+});

@@ -1,0 +1,76 @@
+/** What people decide about clips (look, follow or stay, trims, balance, status, note): changed for many at once, or not at all. */
+import { isDeepStrictEqual } from 'node:util';
+import { and, eq, inArray } from 'drizzle-orm';
+import type { Balance, DialValues, FlagKind } from '../core';
+import { db, tables } from './database';
+import { tell } from './events';
+
+const { clips } = tables;
+
+/** A clip's trims, by the look they belong to. */
+export type TrimsByLook = Readonly<Record<string, DialValues>>;
+/** Flags that were looked at and are meant, by kind: why, and how much of it there was then. */
+export type AcceptedFlags = Readonly<Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>>;
+export interface ClipWork {
+  /** The look version it wears. */
+  readonly version: string | null;
+  /** Whether it goes on to the look's next version when one is saved; otherwise it stays. */
+  readonly follows: boolean;
+  readonly trims: TrimsByLook;
+  readonly balance: Balance | null;
+  readonly accepted: AcceptedFlags;
+  readonly status: 'open' | 'in work' | 'agreed';
+  readonly note: string;
+  /** A name that it shares with the clips it belongs with. */
+  readonly scene: string;
+}
+/** `was` holds what `to` replaces: where a clip holds anything else, someone else changed it meanwhile. */
+export interface ClipEdit {
+  readonly clip: string;
+  readonly was: Partial<ClipWork>;
+  readonly to: Partial<ClipWork>;
+}
+
+/** A clip is not as it was seen any more. */
+export class ChangedMeanwhile extends Error {}
+
+const WORDS: Record<keyof ClipWork, string> = {
+  version: 'was given another look',
+  follows: 'follows or stays otherwise',
+  trims: 'was trimmed anew',
+  balance: 'was balanced anew',
+  accepted: 'had flags accepted or taken back',
+  status: 'has another status',
+  note: 'has another note',
+  scene: 'belongs to another scene',
+};
+const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] => (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
+/** Without the classes that requests are read into. */
+const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
+
+/** Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws `ChangedMeanwhile`. */
+export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
+  const ids = edits.map((e) => e.clip);
+  await db().transaction(async (tx) => {
+    const rows = await tx
+      .select()
+      .from(clips)
+      .where(and(eq(clips.projectId, projectId), inArray(clips.id, ids)))
+      .orderBy(clips.id)
+      .for('update');
+    for (const { clip, was, to } of edits) {
+      const row = rows.find((r) => r.id === clip);
+      if (!row) throw new ChangedMeanwhile('a clip has gone');
+      const now: ClipWork = { ...row, version: row.lookVersionId };
+      const other = keysOf(to).find((key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)));
+      if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
+      const { version, ...rest } = plain(to) as Partial<ClipWork>;
+      await tx
+        .update(clips)
+        .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
+        .where(eq(clips.id, clip));
+    }
+  });
+  await tell({ project: projectId, what: 'clips' });
+  return edits.length;
+}

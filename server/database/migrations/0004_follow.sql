@@ -1,0 +1,3 @@
+ALTER TABLE "clips" ADD COLUMN "scene" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "clips" ADD COLUMN "follows" boolean DEFAULT true NOT NULL;--> statement-breakpoint
+ALTER TABLE "clips" ADD COLUMN "trims" jsonb DEFAULT '{}'::jsonb NOT NULL;

@@ -1,0 +1,58 @@
+/** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
+import { createHash } from 'node:crypto';
+import { and, eq, inArray } from 'drizzle-orm';
+import type { Balance, EncodingId, Fit } from '../core';
+import type { TrimsByLook } from './clips';
+import { db, tables } from './database';
+import { tell } from './events';
+import { send } from './jobs/queue';
+
+const { clips, inspections } = tables;
+
+/** Everything of a clip that its flags depend on. */
+interface Subject {
+  readonly hash: string;
+  readonly encoding: EncodingId;
+  readonly fit: Fit;
+  readonly balance: Balance | null;
+  readonly trims: TrimsByLook;
+  readonly project: { readonly width: number; readonly height: number };
+  readonly version: { readonly id: string; readonly lookId: string } | null;
+}
+/** Names what would be inspected: another name, other flags. */
+export function inspectedAs({ hash, encoding, fit, balance, trims, project, version }: Subject): string {
+  const own = version && (trims[version.lookId] ?? null);
+  const facts = [hash, encoding, fit, balance, version?.id ?? null, own, project.width, project.height];
+  return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
+}
+
+/** Has clips of a project inspected that changed since they were, or never were; with `again`, those too that were stopped or failed. */
+export async function queueInspections(projectId: string, clipIds: readonly string[], again: boolean): Promise<number> {
+  const rows = await db().query.clips.findMany({
+    where: and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])),
+    with: { project: true, version: { columns: { id: true, lookId: true } }, inspection: true },
+  });
+  const wanted = rows
+    .map((c) => ({ clipId: c.id, of: inspectedAs(c), known: c.inspection }))
+    .filter(({ of, known }) => !known || known.of !== of || (again && (known.state === 'cancelled' || known.state === 'failed')));
+  for (const { clipId, of } of wanted) {
+    const fresh = { of, state: 'waiting' as const, progress: 0, error: null };
+    await db()
+      .insert(inspections)
+      .values({ clipId, ...fresh })
+      .onConflictDoUpdate({ target: inspections.clipId, set: fresh });
+    await send('inspect', [{ clipId, of }]);
+  }
+  if (wanted.length > 0) await tell({ project: projectId, what: 'clips' });
+  return wanted.length;
+}
+
+/** Stops what is waiting or under way; the flags of before stay. */
+export async function stopInspections(projectId: string): Promise<void> {
+  const own = db().select({ id: clips.id }).from(clips).where(eq(clips.projectId, projectId));
+  await db()
+    .update(inspections)
+    .set({ state: 'cancelled' })
+    .where(and(inArray(inspections.clipId, own), inArray(inspections.state, ['waiting', 'running'])));
+  await tell({ project: projectId, what: 'clips' });
+}

@@ -1,0 +1,60 @@
+/** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
+import { and, eq, inArray } from 'drizzle-orm';
+import { bedrockOf, inspectedFrame, Inspection, plan, trimmed } from '../../core';
+import { db, tables } from '../database';
+import { tell } from '../events';
+import { inspectedAs } from '../inspections';
+import { frames } from '../media/decode';
+import { storedPlace } from '../media/store';
+import type { Threads } from '../render';
+import type { Jobs } from './queue';
+
+const { clips, inspections } = tables;
+type Wanted = Jobs['inspect'];
+
+/** Pictures are looked at with at most so many lines; lengths in looks are in lines, so shares stay what they are. */
+const LINES = 540;
+/** Progress is told so often (ms). */
+const TOLD_EVERY = 700;
+
+const still = ({ clipId, of }: Wanted) =>
+  and(eq(inspections.clipId, clipId), eq(inspections.of, of), inArray(inspections.state, ['waiting', 'running']));
+/** Notes how far it is; false when nobody wants it any more. */
+async function note(wanted: Wanted, set: Partial<typeof inspections.$inferInsert>): Promise<boolean> {
+  const rows = await db().update(inspections).set(set).where(still(wanted)).returning({ clipId: inspections.clipId });
+  return rows.length > 0;
+}
+
+export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<void> {
+  const clip = await db().query.clips.findFirst({ where: eq(clips.id, wanted.clipId), with: { project: true, footage: true, version: true } });
+  if (!clip || inspectedAs(clip) !== wanted.of || !(await note(wanted, { state: 'running', progress: 0 }))) return;
+  const { project, version } = clip;
+  const { facts } = clip.footage;
+  const said = () => tell({ project: project.id, what: 'clips' });
+  const look = version && trimmed(version.document, clip.trims[version.lookId]);
+  const height = Math.min(LINES, project.height),
+    width = Math.round((project.width * height) / project.height);
+  const inspection = new Inspection(0);
+  const place = await storedPlace(clip.footage.file, facts);
+  let frame = 0,
+    told = performance.now();
+  for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
+    const bedrock = bedrockOf(raw, { ...clip, pixelAspect: facts.pixelAspect }, width, height);
+    const result = look ? plan(look, { bedrock, content: clip.hash, frame }).result : bedrock;
+    inspection.add(inspectedFrame(engine, bedrock, result, 'bt709'));
+    frame++;
+    if (performance.now() - told < TOLD_EVERY) continue;
+    told = performance.now();
+    if (!(await note(wanted, { progress: frame / facts.frames }))) return;
+    await said();
+  }
+  await note(wanted, { state: 'done', progress: 1, flags: inspection.flags(facts.rate[0] / facts.rate[1]) });
+  await said();
+}
+
+/** Says why an inspection could not be done. */
+export async function failInspection(wanted: Wanted, error: string): Promise<void> {
+  if (!(await note(wanted, { state: 'failed', error }))) return;
+  const clip = await db().query.clips.findFirst({ where: eq(clips.id, wanted.clipId), columns: { projectId: true } });
+  if (clip) await tell({ project: clip.projectId, what: 'clips' });
+}

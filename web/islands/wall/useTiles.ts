@@ -1,0 +1,50 @@
+/** Tells the engine what the Wall wants to see: tiles in sight first, then what is measured, then all other tiles. */
+import { useEffect } from 'react';
+import type { Balance, LookDocument } from '../../../core';
+import type { ClipView, ProjectView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import type { View } from '../../engine/protocol';
+import { sized } from '../bench/useViews';
+import { STAGES, type Stage, traitView } from './stages';
+
+export interface Showing {
+  readonly stage: Stage;
+  /** With the clip as balanced beside it. */
+  readonly twofold: boolean;
+  readonly sight: readonly string[];
+  readonly frameOf: (c: ClipView) => number;
+  /** The look as the clip wears it, undefined while it is on its way. */
+  readonly lookOf: (c: ClipView) => LookDocument | null | undefined;
+  /** Balances that are only proposed. */
+  readonly coming: ReadonlyMap<string, Balance | null>;
+  readonly measured: boolean;
+}
+
+export function useTiles(engine: EngineClient, project: ProjectView, showing: Showing): void {
+  const { stage, twofold, sight, frameOf, lookOf, coming, measured } = showing;
+  useEffect(() => {
+    engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
+    const [width, height] = sized(project, 270),
+      [w, h] = sized(project, 135);
+    const seen = new Set(sight);
+    const shot = (c: ClipView, at: Stage) => ({
+      clip: c.id,
+      frame: frameOf(c),
+      look: at === 'look' ? (lookOf(c) ?? null) : null,
+      from: 270 as const,
+      asShot: at === 'shot',
+      later: !seen.has(c.id),
+    });
+    const clips = project.clips.filter((c) => lookOf(c) !== undefined);
+    const tiles = clips.flatMap((c): View[] => [
+      { ...shot(c, stage), id: `tile:${c.id}`, width, height },
+      ...(twofold ? [{ ...shot(c, 'balanced'), id: `beside:${c.id}`, width, height }] : []),
+    ]);
+    const traits = measured
+      ? clips.flatMap((c) =>
+          STAGES.map(([at]): View => ({ ...shot(c, at), later: false, id: traitView(at, c.id), width: w, height: h, traits: true })),
+        )
+      : [];
+    engine.request([...tiles, ...traits]);
+  }, [engine, project, stage, twofold, sight, frameOf, lookOf, coming, measured]);
+}
