@@ -2,35 +2,13 @@
  * How long after a slider moves the hero (960×540) and six companions (480×270) show it: Soft Lens, in Debian's headless
  * Chromium without a GPU. Each measurement moves the slider by script and waits for the pictures on their canvases.
  */
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { cpus } from 'node:os';
 import { readFileSync } from 'node:fs';
+import { api, BASE, both, bringIn, browsing, stolen } from './browsing';
 
-const BASE = process.env['BASE']!;
 const CLIPS = ['rain-window', 'deck-dancer', 'lighthouse-turn', 'pier-walk', 'coast-van', 'gulls', 'kelp'];
 const MOVES = 40;
-
-const api = async <T>(method: string, path: string, data?: unknown): Promise<T> => {
-  const answer = await fetch(BASE + path, {
-    method,
-    ...(data !== undefined && { body: JSON.stringify(data), headers: { 'content-type': 'application/json' } }),
-  });
-  if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
-  return (await answer.json()) as T;
-};
-
-async function bringIn(project: string): Promise<string[]> {
-  for (const name of CLIPS) {
-    const { id } = await api<{ id: string }>('POST', `/api/projects/${project}/imports`, { name, files: [`${name}.mp4`] });
-    await fetch(`${BASE}/api/imports/${id}/0`, { method: 'PUT', body: readFileSync(`demo/footage/${name}.mp4`) });
-    await api('POST', `/api/imports/${id}`);
-  }
-  for (;;) {
-    const { clips } = await api<{ clips: { id: string }[] }>('GET', `/api/projects/${project}`);
-    if (clips.length === CLIPS.length) return clips.map((c) => c.id);
-    await new Promise((r) => setTimeout(r, 500));
-  }
-}
 
 interface Times {
   readonly hero: number[];
@@ -39,15 +17,6 @@ interface Times {
   readonly robbed: boolean[];
   longest: number;
 }
-
-/** Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is not told. */
-const stolen = (): number => {
-  try {
-    return Number(readFileSync('/proc/stat', 'utf8').split('\n')[0]!.trim().split(/\s+/)[8] ?? 0);
-  } catch {
-    return 0;
-  }
-};
 
 /** Moves a dial once by script, waits for hero and companions on their canvases; also the longest the page itself was held up. */
 const moved = (page: Page, label: string, to: number): Promise<{ hero: number; companions: number; longest: number }> =>
@@ -101,10 +70,6 @@ async function measured(page: Page, dial: string, pause: number): Promise<Times>
   }
   return times;
 }
-
-const share = (v: readonly number[], s: number): string =>
-  v.length === 0 ? '–' : [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0);
-const both = (v: readonly number[]): string => `${share(v, 0.5)} / ${share(v, 0.95)} ms`.padEnd(14);
 
 function report(what: string, t: Times): void {
   const left = (v: readonly number[]) => v.filter((_, i) => !t.robbed[i]);
@@ -178,13 +143,11 @@ async function main(): Promise<void> {
   const { lookId } = await api<{ lookId: string }>('POST', '/api/looks', {
     document: JSON.parse(readFileSync('core/look/shipped/soft-lens.json', 'utf8')) as unknown,
   });
-  const clips = await bringIn(project);
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-  });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.addInitScript('globalThis.__name = (f) => f'); // the TypeScript runner names functions with it
+  const clips = await bringIn(
+    project,
+    CLIPS.map((name) => `demo/footage/${name}.mp4`),
+  );
+  const { browser, page } = await browsing();
   await opened(page, project, lookId);
   await measured(page, 'Bloom', 30); // kernels warm up
   await measured(page, 'Age', 30);

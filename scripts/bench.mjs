@@ -1,4 +1,4 @@
-// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters` or `-- page` runs one of them.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- page` or `-- wall` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -8,7 +8,7 @@ const only = process.argv[2];
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
 
-if (only !== 'page') await runScript('bench/filters.ts', process.env);
+if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env);
 if (only === 'filters') process.exit(0);
 
 const data = join(root, '.data-bench');
@@ -20,7 +20,8 @@ try {
   build();
   await runScript('scripts/migrate.ts', env);
   children.push(startWorker(env), await startPages(env));
-  await runScript('bench/page.ts', { ...env, BASE: `http://127.0.0.1:${env.PORT}` });
+  for (const part of ['page', 'wall'])
+    if (only === undefined || only === part) await runScript(`bench/${part}.ts`, { ...env, BASE: `http://127.0.0.1:${env.PORT}` });
 } catch (e) {
   console.error(e);
   code = 1;
