@@ -104,11 +104,12 @@ const scrolled = (page: Page): Promise<number[]> =>
 async function main(): Promise<void> {
   console.log(`${cpus()[0]!.model}, ${cpus().length} cores`);
   const folder = mkdtempSync(join(tmpdir(), 'wabisabi-wall-'));
+  const files = cuts(folder);
   const { id: project } = await api<{ id: string }>('POST', '/api/projects', { name: 'Wall', width: 1920, height: 1080, rateNum: 25, rateDen: 1 });
   const { versionId } = await api<{ versionId: string }>('POST', '/api/looks', {
     document: JSON.parse(readFileSync('core/look/shipped/silt.json', 'utf8')) as unknown,
   });
-  const clips = await bringIn(project, cuts(folder));
+  const clips = await bringIn(project, files);
   rmSync(folder, { recursive: true });
   await api('POST', `/api/projects/${project}/clips`, { clips: clips.map((clip) => ({ clip, was: { version: null }, to: { version: versionId } })) });
   const { browser, page } = await browsing();

@@ -1,12 +1,12 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { bedrockOf, type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, plan } from '../core';
+import { bedrockOf, type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, plan, pointsOf } from '../core';
 import { frames } from '../server/media/decode';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
-import { lookFrom } from './look';
+import { lookFrom, pinsFrom } from './look';
 
-export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
+export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
 
 export interface Inspected {
   readonly frames: number;
@@ -25,11 +25,13 @@ export async function inspect(w: Words): Promise<Inspected> {
     const footage = await probe(from, { place });
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
+    const clip = { encoding, fit: 'fit', pixelAspect: footage.pixelAspect, balance: null, pins: pinsFrom(w, look) } as const;
+    const points = pointsOf(footage.format, clip, width, height);
     const inspection = new Inspection(0);
     let frame = 0;
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
-      const bedrock = bedrockOf(raw, { encoding, fit: 'fit', pixelAspect: footage.pixelAspect, balance: null }, width, height);
-      const { result } = plan(look, { bedrock, content: footage.hash, frame }, dials);
+      const bedrock = bedrockOf(raw, clip, width, height);
+      const { result } = plan(look, { bedrock, content: footage.hash, frame, points }, dials);
       inspection.add(inspectedFrame(engine, bedrock, result, encoding));
       frame++;
     }

@@ -22,10 +22,27 @@ import {
   videoOutput,
 } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
-import { lookFrom } from './look';
+import { lookFrom, pinsFrom } from './look';
 
 export const RENDER_WORDS = {
-  values: ['look', 'step', 'in', 'out', 'frames', 'size', 'encoding', 'out-encoding', 'fit', 'balance', 'dial', 'seed', 'threads', 'rate', 'depth'],
+  values: [
+    'look',
+    'step',
+    'in',
+    'out',
+    'frames',
+    'size',
+    'encoding',
+    'out-encoding',
+    'fit',
+    'balance',
+    'dial',
+    'pin',
+    'seed',
+    'threads',
+    'rate',
+    'depth',
+  ],
   switches: ['quiet'],
 } as const;
 
@@ -102,6 +119,7 @@ export async function render(w: Words): Promise<string> {
       outEncoding: outEncoding ?? clipEncoding,
       pixelAspect: footage.pixelAspect,
       fit,
+      pins: pinsFrom(w, look),
       balance: balanceFrom(w),
       width,
       height,

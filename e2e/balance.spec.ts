@@ -74,6 +74,30 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await spread.locator('[data-trait="lightness"] canvas').click();
   await page.waitForURL(/\/bench\?clip=/);
 
+  // Matched to a reference that was kept, and one clip by hand: its tile shows it before it is.
+  await parked(page);
+  await page.keyboard.press('r');
+  await expect.poll(async () => ((await (await page.request.get(`/api/projects/${project}/references`)).json()) as unknown[]).length).toBe(1);
+  await page.goto(`/p/${project}/wall`);
+  await page.getByRole('button', { name: 'balance', exact: true }).click();
+  await page.locator('button[data-clip="lighthouse-turn"]').click();
+  const reference = await panel.getByLabel('bring to').locator('optgroup[label="references"] option').first().getAttribute('value');
+  await panel.getByLabel('bring to').selectOption(reference!);
+  await expect(panel.getByRole('button', { name: 'balance 1 clip' })).toBeEnabled();
+  const lighthouse = (await clips()).find((c) => c.name === 'lighthouse-turn')!;
+  const matched = await settled(page, `tile:${lighthouse.id}`);
+  await panel.getByRole('button', { name: 'balance lighthouse-turn by hand' }).click();
+  const hand = panel.getByRole('region', { name: 'By hand' });
+  await hand.getByLabel('gain all').fill('25');
+  await page.keyboard.press('Enter');
+  await hand.getByRole('slider', { name: 'gamma wheel' }).focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
+  await expect.poll(() => digestOf(page, `tile:${lighthouse.id}`)).not.toBe(matched);
+  await panel.locator('button.main').click();
+  await expect.poll(async () => (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance).not.toEqual(lighthouse.balance);
+  const byHand = (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance!;
+  expect(byHand.power[0]).toBeLessThan(byHand.power[1]!);
+
   // Someone who has not seen it is told, and changes nothing.
   const refused = await page.request.post(`/api/projects/${project}/clips`, {
     data: { clips: [{ clip: rain.id, to: { balance: null }, was: { balance: null } }] },

@@ -118,3 +118,57 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await expect(page.getByTestId('version')).toHaveText('v3');
   expect([(await clip('gulls')).look!.number, (await clip('skyline')).look!.number, (await clip('kelp')).look!.number]).toEqual([3, 3, 1]);
 });
+
+test('goals are proposed as trims, shown, and taken on consent; footage that does not suit is flagged', async ({ page }) => {
+  const project = await newProject(page, 'Goals');
+  await bring(page, 'gulls', 'skyline');
+  const look = await shippedLook(page, 'silt');
+  const clip = async (name: string) => (await clipsOf(page, project)).find((c) => c.name === name)!;
+
+  // The author sets a goal and a demand on the Bench, and saves.
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.getByRole('button', { name: 'Goal of Drain' }).click();
+  const goal = page.getByRole('group', { name: 'Goal of Drain' });
+  await goal.getByLabel('what').selectOption('saturation');
+  await goal.getByLabel('above or below').selectOption('below');
+  const figure = goal.getByLabel('per cent');
+  await expect(async () => {
+    await figure.fill('1');
+    await expect(figure).toHaveValue('1', { timeout: 500 });
+  }).toPass();
+  await page.keyboard.press('Enter');
+  await goal.getByRole('button', { name: 'done' }).click();
+  await page.getByRole('button', { name: '+ demand' }).click();
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v2');
+
+  await page.goto(`/p/${project}/wall`);
+  await expect(page.locator('button[data-clip]')).toHaveCount(2);
+  await page.keyboard.press('Control+a');
+  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  await page.getByLabel('Assign a look to the chosen clips').selectOption(looks.find((l) => l.id === look)!.versions[0]!.id);
+  await expect(page.locator('button[data-clip]', { hasText: 'Silt v2' })).toHaveCount(2);
+  await expect(tileOf(page, 'skyline').getByTitle(/does not suit the look: bright tone above 60 %/)).toBeVisible({ timeout: 60_000 });
+  await expect(tileOf(page, 'gulls').getByTitle(/does not suit/)).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'dials' }).click();
+  const dials = page.getByRole('complementary', { name: 'Dials' });
+  await dials.getByRole('button', { name: 'the chosen clips' }).click();
+  const goals = dials.getByRole('region', { name: 'Goals' });
+  await expect(goals).toContainText('saturation below 1 %');
+  await goals.getByRole('button', { name: 'reach on 2 clips' }).click();
+  await expect(goals.locator('li[data-aimed]')).toHaveCount(2, { timeout: 60_000 });
+  await expect(goals.getByRole('status')).toHaveCount(0);
+  // Nothing is changed before consent; then each clip has the value that was found for it, and keeps what it was told.
+  expect(await Promise.all(['gulls', 'skyline'].map(async (n) => (await clip(n)).trims))).toEqual([{}, {}]);
+  const found = await goals.locator('li[data-aimed]').allTextContents();
+  const changed = found.map((text) => /^(\w+).*· ([\d.]+) → ([\d.]+) %/.exec(text)!).filter(([, , was]) => Number(was) > 1.05);
+  expect(changed.length).toBeGreaterThan(0);
+  for (const [, , , becomes] of changed) expect(Number(becomes)).toBeLessThanOrEqual(1.1);
+  await goals.getByRole('button', { name: new RegExp(`^trim ${changed.length} clip`) }).click();
+  await expect(dials.locator('li[data-trims]')).toHaveCount(changed.length);
+  for (const [, name] of changed) await expect.poll(async () => (await clip(name!)).trims[look]?.['drain'] as number).toBeGreaterThan(62);
+  await page.getByRole('button', { name: /^undo/ }).click();
+  await expect(dials.locator('li[data-trims]')).toHaveCount(0);
+});

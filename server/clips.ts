@@ -1,7 +1,7 @@
 /** What people decide about clips (look, follow or stay, trims, balance, status, note): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
 import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, DialValues, FlagKind } from '../core';
+import type { Balance, ClipPins, DialValues, FlagKind } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 
@@ -17,6 +17,7 @@ export interface ClipWork {
   /** Whether it goes on to the look's next version when one is saved; otherwise it stays. */
   readonly follows: boolean;
   readonly trims: TrimsByLook;
+  readonly pins: ClipPins;
   readonly balance: Balance | null;
   readonly accepted: AcceptedFlags;
   readonly status: 'open' | 'in work' | 'agreed';
@@ -38,6 +39,7 @@ const WORDS: Record<keyof ClipWork, string> = {
   version: 'was given another look',
   follows: 'follows or stays otherwise',
   trims: 'was trimmed anew',
+  pins: 'has other pins',
   balance: 'was balanced anew',
   accepted: 'had flags accepted or taken back',
   status: 'has another status',

@@ -37,6 +37,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       encoding: c.encoding,
       fit: c.fit,
       balance: c.balance,
+      pins: c.pins,
       frames: c.footage.facts.frames,
       ...(c.version && { look: trimmed(c.version.document, c.trims[c.version.lookId]), lookName: `${c.version.look.name} v${c.version.number}` }),
     }));

@@ -3,9 +3,12 @@ import { createHash } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { desc, eq } from 'drizzle-orm';
-import type { LookDocument } from '../core';
+import { type ClipStatistics, type LookDocument, sampleOf, statisticsOf } from '../core';
+import { Engine } from '../core/engine';
 import { db, tables } from './database';
 import { tell } from './events';
+import { frames } from './media/decode';
+import { placeOf, probe } from './media/probe';
 import { folder, inData } from './settings';
 
 const { keptReferences, lookVersions } = tables;
@@ -45,6 +48,22 @@ export const referencesOf = (projectId: string) =>
 export async function pictureOf(id: string): Promise<Buffer | undefined> {
   const row = await db().query.keptReferences.findFirst({ where: eq(keptReferences.id, id), columns: { picture: true } });
   return row && readFile(inData(row.picture)).catch(() => undefined);
+}
+
+/** What a reference's picture is like, measured once; undefined where there is none. Pages are drawn in BT.709. */
+export async function statisticsOfReference(id: string): Promise<ClipStatistics | undefined> {
+  const row = await db().query.keptReferences.findFirst({ where: eq(keptReferences.id, id), columns: { picture: true, statistics: true } });
+  if (!row || row.statistics) return row?.statistics ?? undefined;
+  const file = inData(row.picture);
+  const place = await placeOf(file);
+  const facts = await probe(file, { place });
+  const engine = new Engine({ limit: 2 ** 28, helpers: 0 });
+  for await (const raw of frames(place, facts, 0, 0)) {
+    const statistics = statisticsOf([sampleOf(engine, raw, undefined, 'bt709', facts.pixelAspect)]);
+    await db().update(keptReferences).set({ statistics }).where(eq(keptReferences.id, id));
+    return statistics;
+  }
+  return undefined;
 }
 
 /** False where there was none. The picture stays: another reference may show the same. */

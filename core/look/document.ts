@@ -25,8 +25,9 @@ import type { ParameterValue } from '../steps';
 
 export const LOOK_SCHEMA = 1;
 
-/** A parameter's value: a constant, or a dial and the range it drives. */
-export type Setting = { readonly value: ParameterValue } | { readonly dial: string; readonly from?: number; readonly to?: number };
+/** A parameter's value: a constant, a dial and the range it drives, or a pin that each clip sets. */
+export type Setting =
+  { readonly value: ParameterValue } | { readonly pin: string } | { readonly dial: string; readonly from?: number; readonly to?: number };
 export const SOURCES = ['clip', 'below', 'fill'] as const;
 export type SourceId = (typeof SOURCES)[number];
 
@@ -53,6 +54,27 @@ export class Layer {
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => StepUse) steps!: StepUse[];
 }
 
+/** What of a picture under a look a goal can be set for, in per cent: three tones of its luma (5th, 50th, 95th percentile), chroma, shares. */
+export const GOAL_MEASURES = ['dark', 'middle', 'bright', 'saturation', 'crushed', 'clipped'] as const;
+export type GoalMeasure = (typeof GOAL_MEASURES)[number];
+/** What of a clip's own statistics a look can ask for, in per cent. */
+export const SUIT_MEASURES = ['dark', 'middle', 'bright', 'contrast', 'saturation', 'noise', 'motion'] as const;
+export type SuitMeasure = (typeof SUIT_MEASURES)[number];
+export const RELATIONS = ['above', 'below'] as const;
+
+/** A figure that a dial should reach on each clip. */
+export class Goal {
+  @IsIn(GOAL_MEASURES) of!: GoalMeasure;
+  @IsIn(RELATIONS) is!: (typeof RELATIONS)[number];
+  @IsNumber() @Min(-50) @Max(150) value!: number;
+}
+/** What footage must be like for the look to hold on it. */
+export class Suit {
+  @IsIn(SUIT_MEASURES) of!: SuitMeasure;
+  @IsIn(RELATIONS) is!: (typeof RELATIONS)[number];
+  @IsNumber() @Min(-50) @Max(150) value!: number;
+}
+
 export const DIAL_KINDS = ['number', 'colour', 'switch'] as const;
 
 export class Dial {
@@ -63,6 +85,19 @@ export class Dial {
   @IsOptional() @IsNumber() max?: number;
   @IsOptional() @IsString() @MaxLength(12) unit?: string;
   @IsDefined() value!: number | boolean | readonly [number, number, number];
+  /** Number dials only. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => Goal) goal?: Goal;
+}
+
+/** Where it is not set: the middle of the clip, the centre of the frame. */
+export const PIN_KINDS = ['cue', 'point'] as const;
+/** What a look needs to know about each clip. */
+export class PinAsk {
+  @Matches(KEY, keyRule) key!: string;
+  @IsString() @IsNotEmpty() @MaxLength(40) label!: string;
+  @IsIn(PIN_KINDS) kind!: (typeof PIN_KINDS)[number];
+  /** Whether a clip may set several: what is bound to it is repeated for each. */
+  @IsBoolean() many!: boolean;
 }
 
 export class LookDocument {
@@ -73,6 +108,8 @@ export class LookDocument {
   @IsBoolean() bedrock!: boolean;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
+  @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Suit) suits?: Suit[];
+  @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => PinAsk) pins?: PinAsk[];
 }
 
 export const STRENGTH = 'strength';

@@ -1,6 +1,6 @@
 /** Changes to a look document, each a new document: what the Bench does and undoes. */
-import type { ParameterValue, Step } from '../steps';
-import type { Dial, Layer, LookDocument, Setting, StepUse } from './document';
+import { CENTRE, type ParameterValue, type Step } from '../steps';
+import type { Dial, Goal, Layer, LookDocument, PinAsk, Setting, StepUse, Suit } from './document';
 import type { DialValue } from './resolve';
 
 /** `base`, or `base-2`, `base-3` … if it is taken. */
@@ -59,12 +59,13 @@ export function addLayer(look: LookDocument, layer: Layer, above?: string): Look
 }
 
 function detachedSetting(look: LookDocument, s: Setting): Setting {
+  if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : { value: CENTRE };
   return 'value' in s || look.dials.some((d) => d.key === s.dial) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
 }
 function detachedStep(look: LookDocument, s: StepUse): StepUse {
   const parameters = Object.fromEntries(
     Object.entries(s.parameters)
-      .filter(([, v]) => 'value' in v || v.from !== undefined || look.dials.some((d) => d.key === v.dial))
+      .filter(([, v]) => !('dial' in v) || v.from !== undefined || look.dials.some((d) => d.key === v.dial))
       .map(([id, v]) => [id, detachedSetting(look, v)]),
   );
   return { ...s, mix: detachedSetting(look, s.mix), parameters };
@@ -128,6 +129,53 @@ export const setDial = (look: LookDocument, key: string, value: DialValue): Look
   ...look,
   dials: look.dials.map((d) => (d.key === key ? { ...d, value } : d)),
 });
+/** Sets a dial's goal, or takes it off. */
+export const setGoal = (look: LookDocument, key: string, goal: Goal | undefined): LookDocument => ({
+  ...look,
+  dials: look.dials.map((d) => {
+    if (d.key !== key) return d;
+    const { goal: _, ...plain } = d;
+    return goal ? { ...plain, goal } : plain;
+  }),
+});
+/** Adds a pin that is asked for, under a key of its own. */
+export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
+  const pins = look.pins ?? [];
+  return {
+    ...look,
+    pins: [
+      ...pins,
+      {
+        ...pin,
+        key: freshKey(
+          pin.key,
+          pins.map((p) => p.key),
+        ),
+      },
+    ],
+  };
+};
+export const changePin = (look: LookDocument, key: string, change: Partial<Pick<PinAsk, 'label' | 'many'>>): LookDocument => ({
+  ...look,
+  pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),
+});
+/** Asks for a pin no longer; what was bound to it stands at the centre. */
+export function removePin(look: LookDocument, key: string): LookDocument {
+  const free = (s: Setting): Setting => ('pin' in s && s.pin === key ? { value: CENTRE } : s);
+  const loose = layers(look, (all) =>
+    all.map((l) => ({
+      ...l,
+      steps: l.steps.map((s) => ({ ...s, parameters: Object.fromEntries(Object.entries(s.parameters).map(([id, v]) => [id, free(v)])) })),
+    })),
+  );
+  const { pins: _, ...plain } = loose;
+  const left = (look.pins ?? []).filter((p) => p.key !== key);
+  return left.length > 0 ? { ...plain, pins: left } : plain;
+}
+export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
+  const { suits: _, ...plain } = look;
+  return suits.length > 0 ? { ...plain, suits: [...suits] } : plain;
+};
 export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
   ...look,
   dials: [

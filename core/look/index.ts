@@ -3,6 +3,7 @@ export * from './document';
 export * from './validate';
 export * from './resolve';
 export * from './trims';
+export * from './pins';
 export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

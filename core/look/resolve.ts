@@ -1,5 +1,5 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
-import { type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
+import { CENTRE, type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
 import type { BlendId } from '../plan/blend';
 import { type Dial, type Layer, type LookDocument, type Setting, type SourceId, STRENGTH } from './document';
 
@@ -23,9 +23,11 @@ export interface ResolvedLayer {
   readonly steps: readonly ResolvedStep[];
 }
 
-/** A setting's value; a number dial is laid linearly from its own range onto `from`…`to`. */
+/** A setting's value; pins stand at the centre until a clip's own are put in; a number dial is laid linearly from its own range onto `from`…`to`. */
 export function resolve(look: LookDocument, setting: Setting, dials: DialValues): ParameterValue {
   if ('value' in setting) return setting.value;
+  // Where a clip has set nothing.
+  if ('pin' in setting) return CENTRE;
   const dial = look.dials.find((d) => d.key === setting.dial)!;
   const value = dials[dial.key] ?? dial.value;
   if (typeof value !== 'number') return value;

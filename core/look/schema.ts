@@ -1,7 +1,7 @@
 /** The look document as a JSON Schema, from the steps' own declarations. */
 import { BLEND_IDS } from '../plan/blend';
 import { type Parameter, STEPS } from '../steps';
-import { DIAL_KINDS, LOOK_SCHEMA, SOURCES } from './document';
+import { DIAL_KINDS, GOAL_MEASURES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
 
 type Schema = Readonly<Record<string, unknown>>;
 const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
@@ -38,6 +38,14 @@ function constant(p: Parameter): Schema {
         items: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
         description: 'points [x, y], x rising',
       };
+    case 'point':
+      return {
+        type: 'array',
+        items: { type: 'number', minimum: -4, maximum: 5 },
+        minItems: 2,
+        maxItems: 2,
+        description: 'shares of the frame: across, down',
+      };
     case 'cube':
       return {
         type: ['object', 'null'],
@@ -58,6 +66,8 @@ function constant(p: Parameter): Schema {
 function setting(p: Parameter): Schema {
   const value = constant(p);
   const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
+  if (p.kind === 'point')
+    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } })] };
   const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
   return canBeDriven ? { oneOf: [object({ value }), driven] } : object({ value });
 }
@@ -65,58 +75,72 @@ function setting(p: Parameter): Schema {
 const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });
 
 /** Every look that can be read fits it; that keys are not used twice and dials exist is beyond what it can say. */
+const measured = (of: readonly string[]): Schema =>
+  object({ of: { enum: of }, is: { enum: RELATIONS }, value: { type: 'number', minimum: -50, maximum: 150, description: 'per cent' } });
+
 export const lookSchema = (): Schema => ({
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   title: 'Look document',
   description: 'Layers and steps from the bedrock up. Made from the steps’ own declarations.',
   $defs: { colour: COLOUR_IS, key: KEY_IS, dial: DIAL_IS, share: SHARE_IS },
-  ...object({
-    schema: { const: LOOK_SCHEMA },
-    name: { type: 'string', minLength: 1, maxLength: 80 },
-    seed: { type: 'integer', minimum: 0, maximum: 0xffffffff },
-    bedrock: { type: 'boolean', description: 'whether the clip itself lies at the foot' },
-    dials: {
-      type: 'array',
-      maxItems: 32,
-      items: object(
-        {
-          key: KEY,
-          label: { type: 'string', minLength: 1, maxLength: 40 },
-          kind: { enum: DIAL_KINDS },
-          min: { type: 'number' },
-          max: { type: 'number' },
-          unit: { type: 'string', maxLength: 12 },
-          value: { oneOf: [{ type: 'number' }, { type: 'boolean' }, COLOUR] },
-        },
-        ['key', 'label', 'kind', 'value'],
-      ),
-    },
-    layers: {
-      type: 'array',
-      maxItems: 64,
-      items: object({
-        key: KEY,
-        name: { type: 'string', maxLength: 80 },
-        on: { type: 'boolean' },
-        source: { enum: SOURCES },
-        blend: { enum: BLEND_IDS },
-        opacity: SHARE,
-        steps: {
-          type: 'array',
-          maxItems: 64,
-          items: {
-            oneOf: STEPS.map((s) =>
-              object({
-                key: KEY,
-                step: { const: s.id, description: s.help },
-                on: { type: 'boolean' },
-                mix: SHARE,
-                parameters: object(Object.fromEntries(s.parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []),
-              }),
-            ),
+  ...object(
+    {
+      schema: { const: LOOK_SCHEMA },
+      name: { type: 'string', minLength: 1, maxLength: 80 },
+      seed: { type: 'integer', minimum: 0, maximum: 0xffffffff },
+      bedrock: { type: 'boolean', description: 'whether the clip itself lies at the foot' },
+      dials: {
+        type: 'array',
+        maxItems: 32,
+        items: object(
+          {
+            key: KEY,
+            label: { type: 'string', minLength: 1, maxLength: 40 },
+            kind: { enum: DIAL_KINDS },
+            min: { type: 'number' },
+            max: { type: 'number' },
+            unit: { type: 'string', maxLength: 12 },
+            value: { oneOf: [{ type: 'number' }, { type: 'boolean' }, COLOUR] },
+            goal: measured(GOAL_MEASURES),
           },
-        },
-      }),
+          ['key', 'label', 'kind', 'value'],
+        ),
+      },
+      pins: {
+        type: 'array',
+        maxItems: 16,
+        items: object({ key: KEY, label: { type: 'string', minLength: 1, maxLength: 40 }, kind: { enum: PIN_KINDS }, many: { type: 'boolean' } }),
+        description: 'what the look needs to know about each clip',
+      },
+      suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
+      layers: {
+        type: 'array',
+        maxItems: 64,
+        items: object({
+          key: KEY,
+          name: { type: 'string', maxLength: 80 },
+          on: { type: 'boolean' },
+          source: { enum: SOURCES },
+          blend: { enum: BLEND_IDS },
+          opacity: SHARE,
+          steps: {
+            type: 'array',
+            maxItems: 64,
+            items: {
+              oneOf: STEPS.map((s) =>
+                object({
+                  key: KEY,
+                  step: { const: s.id, description: s.help },
+                  on: { type: 'boolean' },
+                  mix: SHARE,
+                  parameters: object(Object.fromEntries(s.parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []),
+                }),
+              ),
+            },
+          },
+        }),
+      },
     },
-  }),
+    ['schema', 'name', 'seed', 'bedrock', 'dials', 'layers'],
+  ),
 });

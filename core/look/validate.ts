@@ -3,7 +3,7 @@ import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type Parameter, type Step, stepOf, STEPS } from '../steps';
 import { isCube } from '../steps/cube';
-import { type Dial, LookDocument, type Setting, STRENGTH } from './document';
+import { type Dial, LookDocument, type PinAsk, type Setting, STRENGTH } from './document';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
 export interface Fault {
@@ -50,6 +50,10 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
       return p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`;
     case 'curve':
       return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
+    case 'point':
+      return Array.isArray(v) && v.length === 2 && v.every((x) => typeof x === 'number' && x >= -4 && x <= 5)
+        ? undefined
+        : 'must be two shares of the frame: across and down';
     case 'cube':
       return v === null || isCube(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
   }
@@ -57,11 +61,23 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
 
 const SHARE: Parameter = { kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 };
 
-function settingFaults(path: string, p: Parameter, s: Setting | undefined, dials: ReadonlyMap<string, Dial>): Fault[] {
-  if (s === null || typeof s !== 'object' || !('value' in s || 'dial' in s)) return [{ path, message: 'must be { "value": … } or { "dial": … }' }];
+/** What settings may name. */
+interface Named {
+  readonly dials: ReadonlyMap<string, Dial>;
+  readonly pins: ReadonlyMap<string, PinAsk>;
+}
+
+function settingFaults(path: string, p: Parameter, s: Setting | undefined, { dials, pins }: Named): Fault[] {
+  if (s === null || typeof s !== 'object' || !('value' in s || 'dial' in s || 'pin' in s))
+    return [{ path, message: 'must be { "value": … }, { "dial": … } or { "pin": … }' }];
   if ('value' in s) {
     const message = unsuited(p, s.value);
     return message ? [{ path, message }] : [];
+  }
+  if ('pin' in s) {
+    const pin = pins.get(s.pin);
+    if (!pin) return [{ path, message: `names the pin "${s.pin}", which the look does not ask for` }];
+    return pin.kind === p.kind ? [] : [{ path, message: `a ${pin.kind} pin cannot set a ${p.kind}` }];
   }
   const dial = dials.get(s.dial);
   if (!dial) return [{ path, message: `names the dial "${s.dial}", which the look does not have` }];
@@ -73,18 +89,12 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, dials
   });
 }
 
-function stepFaults(
-  path: string,
-  step: Step | undefined,
-  id: string,
-  parameters: Record<string, Setting>,
-  dials: ReadonlyMap<string, Dial>,
-): Fault[] {
+function stepFaults(path: string, step: Step | undefined, id: string, parameters: Record<string, Setting>, named: Named): Fault[] {
   if (!step) return [{ path: `${path}.step`, message: `there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}` }];
   return Object.entries(parameters).flatMap(([id2, s]) => {
     const p = step.parameters.find((q) => q.id === id2);
     return p
-      ? settingFaults(`${path}.parameters.${id2}`, p, s, dials)
+      ? settingFaults(`${path}.parameters.${id2}`, p, s, named)
       : [
           {
             path: `${path}.parameters.${id2}`,
@@ -95,6 +105,7 @@ function stepFaults(
 }
 
 function dialFaults(d: Dial, path: string): Fault[] {
+  if (d.goal && d.kind !== 'number') return [{ path: `${path}.goal`, message: 'only a number dial can have a goal' }];
   if (d.kind === 'switch') return typeof d.value === 'boolean' ? [] : [{ path, message: 'a switch is true or false' }];
   if (d.kind === 'colour') return isColour(d.value) ? [] : [{ path, message: 'a colour is three numbers' }];
   if (d.min === undefined || d.max === undefined || d.min >= d.max) return [{ path, message: 'a number dial needs min below max' }];
@@ -109,6 +120,8 @@ function repeated(keys: readonly string[], path: (i: number) => string): Fault[]
 
 function meaningFaults(look: LookDocument): Fault[] {
   const dials = new Map(look.dials.map((d) => [d.key, d]));
+  const pins = look.pins ?? [];
+  const named = { dials, pins: new Map(pins.map((p) => [p.key, p])) };
   const strength = dials.get(STRENGTH);
   return [
     ...(strength?.kind === 'number' && strength.min === 0 && strength.max === 100
@@ -119,19 +132,23 @@ function meaningFaults(look: LookDocument): Fault[] {
       (i) => `dials[${i}].key`,
     ),
     ...repeated(
+      pins.map((p) => p.key),
+      (i) => `pins[${i}].key`,
+    ),
+    ...repeated(
       look.layers.map((l) => l.key),
       (i) => `layers[${i}].key`,
     ),
     ...look.dials.flatMap((d, i) => dialFaults(d, `dials[${i}]`)),
     ...look.layers.flatMap((l, i) => [
-      ...settingFaults(`layers[${i}].opacity`, SHARE, l.opacity, dials),
+      ...settingFaults(`layers[${i}].opacity`, SHARE, l.opacity, named),
       ...repeated(
         l.steps.map((s) => s.key),
         (k) => `layers[${i}].steps[${k}].key`,
       ),
       ...l.steps.flatMap((s, k) => [
-        ...settingFaults(`layers[${i}].steps[${k}].mix`, SHARE, s.mix, dials),
-        ...stepFaults(`layers[${i}].steps[${k}]`, stepOf(s.step), s.step, s.parameters, dials),
+        ...settingFaults(`layers[${i}].steps[${k}].mix`, SHARE, s.mix, named),
+        ...stepFaults(`layers[${i}].steps[${k}]`, stepOf(s.step), s.step, s.parameters, named),
       ]),
     ]),
   ];

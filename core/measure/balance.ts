@@ -29,6 +29,8 @@ export const BALANCE_DEFAULTS: BalanceOptions = { strength: 0.7, stops: 0.75, ca
 
 /** Light to the encoded curve near its middle. */
 const GAMMA = 2.2;
+/** Tones that lie so far apart (as a power of two) tell a power fully. */
+const APART = 0.7;
 const held = (v: number, most: number): number => Math.max(-most, Math.min(most, v));
 const rounded = (v: number): number => Math.round(v * 1e4) / 1e4;
 
@@ -45,8 +47,9 @@ export function balanceTo(from: ClipStatistics, ground: Ground, { strength, stop
   const second = first + held(stopsTo(bright, ground.bright) * strength - first, stops) / 2;
   const toMiddle = own * powd(2, first / GAMMA),
     toBright = Math.max(toMiddle * 1.02, bright * powd(2, second / GAMMA));
-  // (s·x)^p through both tones.
-  const power = Math.max(0.6, Math.min(1.6, log2d(toBright / toMiddle) / log2d(bright / own)));
+  // (s·x)^p through both tones; the nearer they lie, the less they say of the power.
+  const apart = log2d(bright / own);
+  const power = 1 + Math.min(1, apart / APART) * (Math.max(0.6, Math.min(1.6, log2d(toBright / toMiddle) / apart)) - 1);
   const slope = powd(toMiddle, 1 / power) / own;
   const red = held((ground.red - from.neutral.red) * strength, cast),
     blue = held((ground.blue - from.neutral.blue) * strength, cast);

@@ -15,9 +15,22 @@ export { difference, marked } from './compare';
 export { toOklab } from './oklab';
 export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';
 export { type ClipStatistics, type Sample, statisticsOf } from './statistics';
-export { sampledFrames, sampleOf } from './sampling';
+export { sampledFrames, sampleOf, sampleOfLight } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export { type Flag, FLAG_WORDS, type FlagKind, flagMuch, type Inspected, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';
 export { inspectedFrame } from './inspecting';
 export { bandedShare, bareEdge, blackOf, strongShare } from './checks';
 export { FLASH_LIMITS, type FlashFinding, flashesOf, flashFrame, type FlashFrame, type FlashLimits } from './flashes';
+export {
+  goalFigures,
+  type GoalFigures,
+  goalWords,
+  isReached,
+  meanFigures,
+  measureWord,
+  reach,
+  type Reached,
+  suitFigures,
+  unsuitedFor,
+  type Unsuited,
+} from './goals';

@@ -16,13 +16,16 @@ export function sampledFrames(frames: number): number[] {
 }
 
 /** A frame and the one after it (if there is one) as a sample. `pixelAspect`: width ÷ height of one pixel. */
-export function sampleOf(engine: Engine, raw: RawFrame, next: RawFrame | undefined, encoding: EncodingId, pixelAspect: number): Sample {
-  const { width, height } = raw.format;
+export const sampleOf = (engine: Engine, raw: RawFrame, next: RawFrame | undefined, encoding: EncodingId, pixelAspect: number): Sample =>
+  sampleOfLight(engine, frameToLight(raw, encoding), next && frameToLight(next, encoding), pixelAspect);
+
+/** The same of pictures in light. */
+export function sampleOfLight(engine: Engine, light: Picturing, next: Picturing | undefined, pixelAspect: number): Sample {
+  const { width, height } = light;
   const lines = Math.min(LINES, height);
-  const small = (light: Picturing) => fitInto(light, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, 'fill', pixelAspect);
-  const light = frameToLight(raw, encoding),
-    fitted = small(light);
-  const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded'), ...(next ? [toOklab(small(frameToLight(next, encoding)))] : [])];
+  const small = (picture: Picturing) => fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, 'fill', pixelAspect);
+  const fitted = small(light);
+  const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded'), ...(next ? [toOklab(small(next))] : [])];
   // Copies: what the engine lends is gone with its next call.
   const [own, lab, encoded, then] = engine.computeAll(wanted).map((image): Planes => {
     const found = engine.planes(image);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { deltaE } from './trying';
 import { Engine } from '../engine';
 import { leafOf, randomFrom } from '../engine/comparing';
 import { inDomain, leaf } from '../image';
@@ -100,16 +101,6 @@ describe('statistics', () => {
 
 /** All the way, as far as reasonable footage is off. */
 const WHOLE = { strength: 1, stops: 1.5, cast: 1 };
-const LAB_WHITE = [0.95047, 1, 1.08883];
-/** CIELAB of linear BT.709 light. */
-function cielab([r, g, b]: readonly number[]): number[] {
-  const xyz = [0.4124 * r! + 0.3576 * g! + 0.1805 * b!, 0.2126 * r! + 0.7152 * g! + 0.0722 * b!, 0.0193 * r! + 0.1192 * g! + 0.9505 * b!].map(
-    (v, i) => v / LAB_WHITE[i]!,
-  );
-  const [x, y, z] = xyz.map((v) => (v > 216 / 24389 ? Math.cbrt(v) : ((24389 / 27) * v + 16) / 116)) as [number, number, number];
-  return [116 * y - 16, 500 * (x - y), 200 * (y - z)];
-}
-const deltaE = (a: readonly number[], b: readonly number[]): number => Math.hypot(...cielab(a).map((v, i) => v - cielab(b)[i]!));
 
 describe('balance', () => {
   it('takes a known offset of light and colour off again: its middle grey comes back to within ΔE 3', () => {

@@ -1,5 +1,6 @@
 /** Where every view and every render begins: a clip's frame, fitted and balanced. */
-import { fitInto, type Fit, frameToLight, type EncodingId, type RawFrame } from '../image';
+import { type ClipPins, pointsInFrame, type PointsInFrame } from '../look';
+import { fitInto, type Fit, type FrameFormat, frameToLight, type EncodingId, type RawFrame } from '../image';
 import { applyStep, type Colour, stepOf, type Values } from '../steps';
 import type { Picturing } from './graph';
 
@@ -17,6 +18,7 @@ export interface ClipPicture {
   /** Width ÷ height of one pixel. */
   readonly pixelAspect: number;
   readonly balance: Balance | null;
+  readonly pins?: ClipPins;
 }
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
@@ -35,6 +37,10 @@ export function balanced(picture: Picturing, balance: Balance | null): Picturing
   const at = { frame: 0, seed: 0, width: picture.width, height: picture.height };
   return applyStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
 }
+
+/** The clip's points in a look frame of a size. */
+export const pointsOf = (format: Pick<FrameFormat, 'width' | 'height'>, clip: ClipPicture, width: number, height: number): PointsInFrame =>
+  pointsInFrame(clip.pins ?? {}, { clip: [format.width * clip.pixelAspect, format.height], frame: [width, height], fit: clip.fit });
 
 /** The clip's frame in the look frame at a working size. */
 export const bedrockOf = (raw: RawFrame, clip: ClipPicture, width: number, height: number): Picturing =>

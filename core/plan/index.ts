@@ -2,5 +2,6 @@
 export * from './graph';
 export { Hasher, seedOf } from './hash';
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
-export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture } from './bedrock';
+export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-hand';
 export { plan, type ClipMoment, type Plan } from './stack';

@@ -1,6 +1,6 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
 import { blend2, inDomain } from '../image';
-import { resolveLayer, strengthOf, type LookDocument, type DialValues } from '../look';
+import { pinned, type PointsInFrame, resolveLayer, strengthOf, type LookDocument, type DialValues } from '../look';
 import { applySteps, type Moment, stepOf } from '../steps';
 import { blend, clear } from './blend';
 import { each, keep, operation, type Picturing } from './graph';
@@ -13,6 +13,8 @@ export interface ClipMoment {
   readonly content: string;
   /** Counted from the clip's first. */
   readonly frame: number;
+  /** The clip's points in the look frame, where it has set any. */
+  readonly points?: PointsInFrame;
 }
 
 export interface Plan {
@@ -21,8 +23,9 @@ export interface Plan {
   readonly strata: ReadonlyMap<string, Picturing>;
 }
 
-/** The graph of `look` over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
-export function plan(look: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
+/** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
+export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
+  const look = pinned(asked, clip.points ?? {});
   const { width, height } = clip.bedrock;
   const strata = new Map<string, Picturing>();
   let below: Picturing = look.bedrock ? clip.bedrock : clear(width, height);

@@ -20,7 +20,9 @@ export interface CubeValue {
   /** Little-endian 32-bit floats in base64. */
   readonly data: string;
 }
-export type ParameterValue = number | boolean | string | Colour | CurvePoints | CubeValue | null;
+/** A place in the look frame: shares of its width and height from the upper left corner. */
+export type Point = readonly [number, number];
+export type ParameterValue = number | boolean | string | Colour | Point | CurvePoints | CubeValue | null;
 
 interface Base {
   readonly id: string;
@@ -57,11 +59,15 @@ export interface CurveParameter extends Base {
   readonly kind: 'curve';
   readonly default: CurvePoints;
 }
+export interface PointParameter extends Base {
+  readonly kind: 'point';
+  readonly default: Point;
+}
 export interface CubeParameter extends Base {
   readonly kind: 'cube';
   readonly default: null;
 }
-export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter | CubeParameter;
+export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter | PointParameter | CubeParameter;
 
 /** Number parameters as rows and columns; `ids` holds a row's parameters in the order of the columns. */
 export interface NumberGrid {
@@ -153,6 +159,14 @@ export const number = (
   more: Partial<NumberParameter> = {},
 ): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
 export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });
+
+export const CENTRE: Point = [0.5, 0.5];
+export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({ kind: 'point', id, label, default: def });
+/** A place in lines from the middle of the frame. */
+export function fromMiddle(v: Values, id: string, at: Moment): readonly [number, number] {
+  const [x, y] = v[id] as Point;
+  return [((x - 0.5) * 1080 * at.width) / at.height, (y - 0.5) * 1080];
+}
 
 export const num = (v: Values, id: string): number => v[id] as number;
 /** Pixels in a length given in lines. */

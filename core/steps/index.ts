@@ -22,6 +22,7 @@ import { whiteBalance } from './colour/white-balance';
 import type { Step } from './declare';
 import { blur } from './edge/blur';
 import { contour } from './edge/contour';
+import { radialGradient } from './fill/radial-gradient';
 import { solid } from './fill/solid';
 import { grain } from './film/grain';
 import { glow } from './light/glow';
@@ -51,6 +52,7 @@ export const STEPS: readonly Step[] = [
   blur,
   grain,
   solid,
+  radialGradient,
 ];
 
 const byId = new Map(STEPS.map((s) => [s.id, s]));

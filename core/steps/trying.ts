@@ -19,6 +19,8 @@ function somewhere(p: Parameter, random: () => number): ParameterValue {
         [0.3 + random() * 0.3, 0.5],
         [1, 0.6 + random()],
       ];
+    case 'point':
+      return [random() * 1.4 - 0.2, random() * 1.4 - 0.2];
     case 'cube':
       return cubeValue('random', '3d', 5, Float32Array.from({ length: 375 }, random), [-0.1, 0, 0], [1.2, 1, 2]);
   }

@@ -1,7 +1,7 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { Balance, ClipStatistics, EncodingId, Fit, Flag, LookDocument } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { FormatId } from '../render/write';
@@ -67,6 +67,7 @@ export const clips = pgTable(
     /** Whether it goes on to its look's next version when one is saved. */
     follows: boolean().notNull().default(true),
     trims: jsonb().$type<TrimsByLook>().notNull().default({}),
+    pins: jsonb().$type<ClipPins>().notNull().default({}),
     /** The correction before any look; none is none. */
     balance: jsonb().$type<Balance>(),
     /** Flags that are as they should be, by kind. */
@@ -120,6 +121,8 @@ export const keptReferences = pgTable('kept_references', {
   document: jsonb().$type<LookDocument>().notNull(),
   /** A PNG in the data folder. */
   picture: text().notNull(),
+  /** Of the picture; measured when they are first asked for. */
+  statistics: jsonb().$type<ClipStatistics>(),
   created: created(),
 });
 
@@ -163,6 +166,7 @@ export const deliveryItems = pgTable('delivery_items', {
   encoding: text().$type<EncodingId>().notNull(),
   fit: text().$type<Fit>().notNull(),
   balance: jsonb().$type<Balance>(),
+  pins: jsonb().$type<ClipPins>().notNull().default({}),
   lookName: text(),
   look: jsonb().$type<LookDocument>(),
   state: workState().notNull().default('waiting'),

@@ -101,6 +101,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     pixelAspect: item.footage.facts.pixelAspect,
     fit: item.fit,
     balance: item.balance,
+    pins: item.pins,
     width,
     height,
     samples: samplesFor(format),

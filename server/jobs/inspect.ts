@@ -1,6 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { bedrockOf, inspectedFrame, Inspection, plan, trimmed } from '../../core';
+import { bedrockOf, inspectedFrame, Inspection, plan, pointsOf, trimmed } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs } from '../inspections';
@@ -34,13 +34,15 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const look = version && trimmed(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
+  const shown = { ...clip, pixelAspect: facts.pixelAspect };
+  const points = pointsOf(facts.format, shown, width, height);
   const inspection = new Inspection(0);
   const place = await storedPlace(clip.footage.file, facts);
   let frame = 0,
     told = performance.now();
   for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-    const bedrock = bedrockOf(raw, { ...clip, pixelAspect: facts.pixelAspect }, width, height);
-    const result = look ? plan(look, { bedrock, content: clip.hash, frame }).result : bedrock;
+    const bedrock = bedrockOf(raw, shown, width, height);
+    const result = look ? plan(look, { bedrock, content: clip.hash, frame, points }).result : bedrock;
     inspection.add(inspectedFrame(engine, bedrock, result, 'bt709'));
     frame++;
     if (performance.now() - told < TOLD_EVERY) continue;

@@ -1,6 +1,6 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
 import type { ClipPicture, DialValues, EncodingId, LookDocument, RawFrame } from '../../core';
-import { bedrockOf, plan, toCodes, wholeRgb, yuv420 } from '../../core';
+import { bedrockOf, plan, pointsOf, toCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits. */
@@ -20,7 +20,9 @@ export interface RenderSpec extends ClipPicture {
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. */
 export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec): Buffer {
   const bedrock = bedrockOf(raw, spec, spec.width, spec.height);
-  const picture = spec.look ? plan(spec.look, { bedrock, content: spec.content, frame }, spec.dials).result : bedrock;
+  const picture = spec.look
+    ? plan(spec.look, { bedrock, content: spec.content, frame, points: pointsOf(raw.format, spec, spec.width, spec.height) }, spec.dials).result
+    : bedrock;
   const codes = toCodes(picture, spec.outEncoding);
   if (spec.samples !== 'yuv420p') {
     const depth = spec.samples === 'gbrp' ? 8 : 16;

@@ -46,6 +46,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     scene: c.scene,
     follows: c.follows,
     trims: c.trims,
+    pins: c.pins,
     balance: c.balance,
     accepted: c.accepted,
     inspection: inspection && {

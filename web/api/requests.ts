@@ -21,7 +21,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
+import { type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
@@ -67,6 +67,19 @@ const TRIMS = {
   },
 };
 
+const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
+const isPinValue = (v: unknown): boolean => {
+  const { frame, x, y, ...more } = (v ?? {}) as Record<string, unknown>;
+  if (Object.keys(more).length > 0) return false;
+  return frame === undefined ? isShare(x) && isShare(y) : Number.isInteger(frame) && (frame as number) >= 0 && x === undefined && y === undefined;
+};
+const PINS = {
+  name: 'pins',
+  validator: {
+    validate: (v: unknown) => isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
+    defaultMessage: () => 'pins must be, by name, lists of frames or of places in shares of the picture',
+  },
+};
 const ACCEPTED = {
   name: 'accepted',
   validator: {
@@ -84,6 +97,7 @@ class ClipPart {
   @IsOptional() @ValidateIf((p: ClipPart) => p.version !== null) @IsUUID() version?: string | null;
   @IsOptional() @IsBoolean() follows?: boolean;
   @IsOptional() @ValidateBy(TRIMS) trims?: TrimsByLook;
+  @IsOptional() @ValidateBy(PINS) pins?: ClipPins;
   @IsOptional()
   @ValidateIf((p: ClipPart) => p.balance !== null)
   @IsObject()

@@ -1,5 +1,5 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument } from '../../core';
 import type { Rate } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
@@ -33,6 +33,7 @@ export interface ClipView {
   readonly scene: string;
   readonly follows: boolean;
   readonly trims: TrimsByLook;
+  readonly pins: ClipPins;
   readonly balance: Balance | null;
   readonly accepted: AcceptedFlags;
   readonly inspection: InspectionView | null;

@@ -1,7 +1,7 @@
 /** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
-import type { EncodingId, Region } from '../../core';
+import type { EncodingId, GoalFigures, Region } from '../../core';
 import type { ClipView } from '../api/views';
-import type { BackEndChoice, EngineClip, FromEngine, Pixels, Probe, Probed, Ready, ScopesMade, ScopesWanted, View } from './protocol';
+import type { BackEndChoice, EngineClip, FromEngine, Pixels, Probe, Probed, Ready, ScopesMade, ScopesWanted, Survey, View } from './protocol';
 
 /** Whether two views show the same; when they are drawn is no matter. */
 const sameView = (a: View, b: View): boolean => (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
@@ -40,6 +40,8 @@ export class EngineClient {
   private readonly watchers = new Set<() => void>();
   private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
   private probed: ((p: Probed) => void) | undefined;
+  private readonly surveying = new Map<number, (f: readonly GoalFigures[]) => void>();
+  private surveys = 0;
   private serial = 0;
   private hero: View | undefined;
   private known: readonly EngineClip[] = [];
@@ -61,13 +63,14 @@ export class EngineClient {
   }
 
   clips(clips: readonly ClipView[]): void {
-    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pixelAspect, frames, slots, proxies }) => ({
+    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pins, pixelAspect, frames, slots, proxies }) => ({
       id,
       hash,
       format,
       encoding,
       fit,
       balance,
+      pins,
       pixelAspect,
       frames,
       slots,
@@ -151,6 +154,14 @@ export class EngineClient {
     const at: Probe['at'] = of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
     this.worker.postMessage({ kind: 'probe', region, at });
   }
+  /** The goal figures of a clip under each of several looks. */
+  survey(wanted: Omit<Survey, 'kind' | 'id'>): Promise<readonly GoalFigures[]> {
+    const id = ++this.surveys;
+    return new Promise((resolve) => {
+      this.surveying.set(id, resolve);
+      this.worker.postMessage({ kind: 'survey', id, ...wanted });
+    });
+  }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);
     return () => {
@@ -173,7 +184,10 @@ export class EngineClient {
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
     else if (m.kind === 'probed') this.probed?.(m);
-    else {
+    else if (m.kind === 'surveyed') {
+      this.surveying.get(m.id)?.(m.figures);
+      this.surveying.delete(m.id);
+    } else {
       this.computed.add(m.view);
       const old = this.isOld(m.view),
         age = this.ages.get(m.view);

@@ -1,5 +1,5 @@
 /** What the page and the engine worker say to each other. */
-import type { Balance, EncodingId, Figures, FrameFormat, Fit, LookDocument, Region, Scopes, Traits } from '../../core';
+import type { Balance, ClipPins, EncodingId, Figures, FrameFormat, Fit, GoalFigures, LookDocument, Region, Scopes, Traits } from '../../core';
 
 export interface EngineClip {
   readonly id: string;
@@ -8,6 +8,7 @@ export interface EngineClip {
   readonly encoding: EncodingId;
   readonly fit: Fit;
   readonly balance: Balance | null;
+  readonly pins: ClipPins;
   readonly pixelAspect: number;
   readonly frames: number;
   readonly slots: readonly number[] | null;
@@ -60,6 +61,21 @@ export interface Probe {
   /** Not the result but what a layer is given, or what it leads to. */
   readonly at?: { readonly layer: string; readonly side: 'before' | 'after' } | undefined;
 }
+/** The goal figures of a clip under each of several looks: means over some of its frames, small. */
+export interface Survey {
+  readonly kind: 'survey';
+  readonly id: number;
+  readonly clip: string;
+  readonly frames: readonly number[];
+  readonly looks: readonly LookDocument[];
+  readonly width: number;
+  readonly height: number;
+}
+export interface Surveyed {
+  readonly kind: 'surveyed';
+  readonly id: number;
+  readonly figures: readonly GoalFigures[];
+}
 export type BackEndChoice = 'automatic' | 'simd' | 'glsl';
 export interface Setup {
   readonly kind: 'setup';
@@ -74,7 +90,7 @@ export interface Again {
   readonly kind: 'again';
   readonly view: string;
 }
-export type ToEngine = Setup | Request | Again | Probe;
+export type ToEngine = Setup | Request | Again | Probe | Survey;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -124,4 +140,4 @@ export interface Probed {
   readonly encoded: Three;
   readonly codes: Three;
 }
-export type FromEngine = Pixels | Trouble | Ready | Done | ScopesMade | Probed;
+export type FromEngine = Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;

@@ -2,9 +2,27 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { bedrockOf, difference, halve, inDomain, keep, marked, plan, type Picturing, type RawFrame, toCodes, toOklab, traitsOf } from '../../core';
-import { Stale } from '../../core/engine';
-import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, ToEngine, View } from '../engine/protocol';
+import {
+  bedrockOf,
+  type CodePlanes,
+  difference,
+  goalFigures,
+  type GoalFigures,
+  halve,
+  inDomain,
+  keep,
+  marked,
+  meanFigures,
+  plan,
+  type Picturing,
+  pointsOf,
+  type RawFrame,
+  toCodes,
+  toOklab,
+  traitsOf,
+} from '../../core';
+import { type Planes, Stale } from '../../core/engine';
+import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 import { Measuring } from './measuring';
 import { glslScreen, type Screen, simdScreen } from './screens';
@@ -51,7 +69,9 @@ function planOf(shot: Shot, width: number, height: number, raw: RawFrame) {
   const { encoding, fit } = clip;
   const own = { encoding, fit, pixelAspect: aspectOf(clip, raw), balance: shot.asShot ? null : clip.balance };
   const bedrock = keep(bedrockOf(raw, own, width, height));
-  const planned = shot.look ? plan(shot.look, { bedrock, content: clip.hash, frame: shot.frame }) : undefined;
+  const planned = shot.look
+    ? plan(shot.look, { bedrock, content: clip.hash, frame: shot.frame, points: pointsOf(clip.format, clip, width, height) })
+    : undefined;
   return { bedrock, result: planned?.result ?? bedrock, strata: planned?.strata ?? new Map<string, Picturing>() };
 }
 
@@ -146,14 +166,44 @@ async function measure(take: (c: Screen['computer']) => FromEngine | undefined):
   }
 }
 
+/** Measures a clip under several looks, a frame at a time so that views can be shown between. */
+async function survey({ id, clip, frames: wanted, looks, width, height }: Survey): Promise<void> {
+  const all = looks.map((): GoalFigures[] => []);
+  try {
+    for (const frame of wanted) {
+      const raw = await rawOf({ clip, frame, look: null, from: 270 });
+      if (!raw || !screen) break;
+      for (const [i, look] of looks.entries()) {
+        const { result } = planOf({ clip, frame, look, from: 270 }, width, height, raw);
+        const { computer } = await screen;
+        // What a computer lends is gone with its next call.
+        const codes = own(computer.planes(computer.compute(keep(toCodes(result, out)), { keepMarked: true })));
+        const lab = computer.planes(computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }));
+        all[i]!.push(goalFigures(codes as CodePlanes, lab));
+        await breathe();
+      }
+    }
+  } catch (e) {
+    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+  }
+  post({ kind: 'surveyed', id, figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])) });
+}
+const own = (p: Planes): Planes => ({ ...p, planes: p.planes.map((v) => v.slice()) });
+
+/** One survey after the other. */
+let surveys: Promise<void> = Promise.resolve();
 const isHero = (v: View): boolean => v.id === 'hero';
 const breath = new MessageChannel();
-let breathed = (): void => {};
-breath.port1.onmessage = () => breathed();
+let waiting: (() => void)[] = [];
+breath.port1.onmessage = () => {
+  const all = waiting;
+  waiting = [];
+  all.forEach((f) => f());
+};
 /** Lets messages that wait come in. */
 const breathe = (): Promise<void> =>
   new Promise((resolve) => {
-    breathed = resolve;
+    waiting.push(resolve);
     breath.port2.postMessage(0);
   });
 
@@ -192,6 +242,10 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
   if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
+  if (m.kind === 'survey') {
+    surveys = surveys.then(() => survey(m));
+    return;
+  }
   if (m.kind === 'again') return void again(m.view);
   next = m;
   if (!busy) void work();

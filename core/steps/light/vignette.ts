@@ -1,5 +1,5 @@
 import { exp2d, mix, smoothstep } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { fromMiddle, num, number, type PixelStep, point } from '../declare';
 
 export const vignette: PixelStep = {
   id: 'vignette',
@@ -12,6 +12,7 @@ export const vignette: PixelStep = {
     number('size', 'Size', '%', 0, 200, 60),
     number('softness', 'Softness', '%', 1, 200, 80),
     number('roundness', 'Roundness', '%', 0, 100, 40),
+    point('centre', 'Centre'),
   ],
   // Distances are shares of the half diagonal; roundness goes from the frame's own shape to a circle.
   numbers: (v, at) => {
@@ -27,11 +28,12 @@ export const vignette: PixelStep = {
       (own / halfH) * (1 - round) + round / diagonal,
       start,
       start + num(v, 'softness') / 100,
+      ...fromMiddle(v, 'centre', at),
     ];
   },
   pixel: (c, t) => {
-    const x = t.x.mul(t.n(1)),
-      y = t.y.mul(t.n(2));
+    const x = t.x.sub(t.n(5)).mul(t.n(1)),
+      y = t.y.sub(t.n(6)).mul(t.n(2));
     const gain = mix(1, t.n(0), smoothstep(t.n(3), t.n(4), x.mul(x).add(y.mul(y)).sqrt()));
     return c.map((v) => v.mul(gain));
   },

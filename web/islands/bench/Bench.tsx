@@ -1,11 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { edit, type LookDocument, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
+import { edit, type LookDocument, type ClipPins, lackingPins, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
+import type { ClipEdit } from '../../../server/clips';
+import { backwards, editOf, useSending } from '../shared/clipEdits';
+import { placesOf, withPin } from '../shared/pins';
 import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
@@ -15,6 +18,7 @@ import { BenchContext } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
+import { Pins } from './Pins';
 import { Ribbon } from './Ribbon';
 import { Scopes } from './Scopes';
 import { StatusLine } from './StatusLine';
@@ -176,6 +180,21 @@ function Table({
   });
 
   useTrims(store, project, opened.lookId, setTrouble);
+  /** The hero's pins, at once on the server; undone among the look's own changes. */
+  const send = useSending(project.id);
+  const sendPins = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && setTrouble(refused.message));
+  const setPins = (name: string, pins: ClipPins) => {
+    // As the hero is by now, not as it was when the place was asked for.
+    const now = queries.getQueryData<ProjectView>(['project', project.id])?.clips.find((c) => c.id === hero.id) ?? hero;
+    const change = [editOf(now, { pins })];
+    sendPins(change);
+    store.getState().did(name, { undo: () => sendPins(backwards(change)), redo: () => sendPins(change) });
+  };
+  const setCue = () => {
+    const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
+    const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
+    if (cue) setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame }));
+  };
   const toggleTrimming = () => store.getState().trimFor(trimming ? null : hero.id);
   useEffect(() => {
     if (store.getState().trimming !== null) store.getState().trimFor(hero.id);
@@ -205,6 +224,7 @@ function Table({
     keepReference: () => void keep(),
     toggleSheet: sheet.toggle,
     toggleTrimming,
+    setCue,
     toggleScopes: scopes.toggle,
     zoom,
     setZoom,
@@ -300,7 +320,9 @@ function Table({
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
-        <Strata heroName={hero.name} />
+        <Strata heroName={hero.name}>
+          <Pins hero={hero} project={project} frame={frame} onPins={setPins} />
+        </Strata>
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials hero={hero} />
           <div className="relative flex-1 min-h-0 flex">
@@ -313,6 +335,7 @@ function Table({
               name={hero.name}
               region={scopes.wanted?.region ?? null}
               onRegion={scopes.wanted ? scopes.setRegion : undefined}
+              places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, project))}
             />
             {sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
             {scopes.wanted && (
@@ -327,7 +350,7 @@ function Table({
               />
             )}
           </div>
-          <Ribbon clip={hero} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
+          <Ribbon clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
           <Companions engine={engine} clips={companions} project={project} onHero={setHeroId} />
           <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={setHeroId} />
         </div>
@@ -378,6 +401,10 @@ function withExposure(look: LookDocument, stops: number): LookDocument {
   const layer = more.layers.at(-1)!;
   return edit.setConstant(more, layer.key, layer.steps[0]!.key, 'stops', Math.round(stops * 1000) / 1000);
 }
+
+/** The frames of the cues that a look asks for. */
+const cuesOf = (look: LookDocument, c: ClipView): number[] =>
+  (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [v.frame] : [])));
 
 const COMPANIONS = 6;
 /** Six other clips, those after the hero in the project's order first. */

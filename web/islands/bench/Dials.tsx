@@ -3,6 +3,7 @@ import { type Dial, edit, lostTrims, resolve, trimmed } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
 import { useBench } from './context';
+import { GoalButton } from './Goals';
 import { NO_TRIMS } from './store';
 
 /** The face of the look: its dials, strength first. They set the look, or what the hero has of its own (its trims). */
@@ -51,6 +52,7 @@ export function Dials({ hero }: { hero: ClipView }) {
               onEnd={end}
             />
           </span>
+          {!own && d.kind === 'number' && <GoalButton dial={d} />}
           {own ? d.key in trims && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <TakeOff dial={d} />}
         </div>
       ))}

@@ -4,6 +4,7 @@ import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/Picture';
 import type { Comparing } from './comparing';
 import { useBench, useEngine } from './context';
+import { PinMark } from '../shared/PinMark';
 import { Seam } from './Seam';
 
 export interface Zoom {
@@ -24,6 +25,8 @@ interface Props {
   /** The part that the scopes measure, as shares of the picture; dragging chooses another while `onRegion` is there. */
   readonly region: Region | null;
   readonly onRegion: ((r: Region | null) => void) | undefined;
+  /** Points that are set, in shares of the frame. */
+  readonly places: readonly Place[];
 }
 type Place = readonly [number, number];
 
@@ -46,10 +49,12 @@ const NOTE = 'absolute bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80';
 const PICTURE = 'absolute inset-0 w-full h-full object-contain';
 
 /** The clip that is shown large, beside or against what it is compared with; the wheel brings it closer, dragging moves it. */
-export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion }: Props) {
+export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion, places }: Props) {
   const engine = useEngine();
   const picking = useBench((s) => s.picking),
-    pick = useBench((s) => s.pick);
+    pick = useBench((s) => s.pick),
+    placing = useBench((s) => s.placing),
+    place = useBench((s) => s.place);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
   const [probed, setProbed] = useState<Probed | null>(null);
   const [drawn, setDrawn] = useState<Region | null>(null);
@@ -57,8 +62,9 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
   const corner = useRef<Place | null>(null);
   const inner = useRef<HTMLDivElement>(null);
   const fit = zoom.scale === 'fit';
-  const marks = picking !== null || (onRegion !== undefined && fit);
+  const marks = picking !== null || placing !== null || (onRegion !== undefined && fit);
   useEscape(picking !== null, () => pick(null));
+  useEscape(placing !== null, () => place(null));
 
   const placeOf = (e: PointerEvent): Place => {
     const r = inner.current!.getBoundingClientRect();
@@ -82,20 +88,23 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
     if (marks || !fit) e.currentTarget.setPointerCapture(e.pointerId);
   };
   const move = (e: PointerEvent) => {
-    const place = placeOf(e);
-    if (onRegion || picking) engine.probe(e.altKey ? about(place, shape, 9) : about(place, shape, 0), setProbed, picking ?? undefined);
+    const at = placeOf(e);
+    if (onRegion || picking) engine.probe(e.altKey ? about(at, shape, 9) : about(at, shape, 0), setProbed, picking ?? undefined);
     const from = corner.current;
-    if (from && isArea(between(from, place))) (picking ? setDrawn : onRegion)?.(between(from, place));
+    if (from && !placing && isArea(between(from, at))) (picking ? setDrawn : onRegion)?.(between(from, at));
     const d = drag.current;
     if (d) onZoom({ ...d.from, x: d.from.x + e.clientX - d.x, y: d.from.y + e.clientY - d.y });
   };
   const up = (e: PointerEvent) => {
     const from = corner.current;
-    if (picking && from) {
-      const place = placeOf(e),
-        area = between(from, place);
+    if (placing && from) {
+      placing.take(placeOf(e));
+      if (!placing.many) place(null);
+    } else if (picking && from) {
+      const at = placeOf(e),
+        area = between(from, at);
       engine.probe(
-        isArea(area) ? area : about(place, shape, e.altKey ? 9 : 0),
+        isArea(area) ? area : about(at, shape, e.altKey ? 9 : 0),
         (p) => {
           picking.take(p);
           pick(null);
@@ -135,6 +144,9 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         ) : (
           before && <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
         )}
+        {places.map(([x, y], i) => (
+          <PinMark key={i} x={x} y={y} />
+        ))}
         {shownRegion && (
           <span
             aria-hidden="true"
@@ -149,6 +161,19 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         )}
       </Pane>
       {picking && <PickLine />}
+      {placing && (
+        <div
+          className="absolute top-2 left-1/2 -translate-x-1/2 flex items-center gap-2 px-2 py-1 rounded-sm bg-base-100 border border-primary"
+          role="status"
+        >
+          <span>
+            <span className="font-medium">{placing.label}</span>: click {placing.many ? 'each place' : 'the place'}
+          </span>
+          <button className="word quiet" onClick={() => place(null)}>
+            {placing.many ? 'done' : 'cancel'} <span className="num">Esc</span>
+          </button>
+        </div>
+      )}
       {probed && (
         <span className={`${NOTE} right-2`} data-testid="probe">
           light {three(probed.light, 3)} · encoded {three(probed.encoded, 3)} · code{' '}

@@ -5,12 +5,14 @@ import type { ClipView } from '../../api/views';
 /** The time ribbon: the hero's frames, the playhead, play and stop. */
 export function Ribbon({
   clip,
+  cues,
   frame,
   playing,
   onFrame,
   onPlay,
 }: {
   clip: ClipView;
+  cues: readonly number[];
   frame: number;
   playing: boolean;
   onFrame: (f: number) => void;
@@ -51,6 +53,16 @@ export function Ribbon({
             aria-hidden="true"
             className="absolute top-[8px] h-[8px] w-px bg-current opacity-35"
             style={{ left: `${((i * every) / last) * 100}%` }}
+          />
+        ))}
+        {cues.map((f) => (
+          <span
+            key={`cue ${f}`}
+            role="img"
+            aria-label={`cue at ${f}`}
+            title={`cue at ${f}`}
+            className="absolute bottom-0 w-[7px] h-[7px] -translate-x-1/2 rotate-45 border border-primary"
+            style={{ left: `${(f / last) * 100}%` }}
           />
         ))}
         <span aria-hidden="true" className="absolute top-0 bottom-0 w-[1.5px] bg-primary" style={{ left: `${(frame / last) * 100}%` }} />

@@ -1,8 +1,10 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { BLEND_IDS, BLEND_MODES, edit, type Layer, resolve, type SourceId, stepOf, STEPS } from '../../../core';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
+import { Suits } from './Goals';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
 
@@ -10,7 +12,7 @@ const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0
 const SOURCE_WORDS: Record<SourceId, string> = { clip: 'the clip', below: 'what is below', fill: 'nothing (a fill)' };
 
 /** The stack as a column, the bedrock at its foot. */
-export function Strata({ heroName }: { heroName: string }) {
+export function Strata({ heroName, children }: { heroName: string; children?: ReactNode }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
@@ -89,6 +91,12 @@ export function Strata({ heroName }: { heroName: string }) {
         </li>
         {look.layers.length === 0 && <li className="px-4 py-6 quiet">Nothing lies on the clip yet. Add a layer, then steps to it.</li>}
       </ol>
+      {!trimming && (
+        <div className="scrolls max-h-[40%] flex-none">
+          {children}
+          <Suits />
+        </div>
+      )}
     </section>
   );
 }

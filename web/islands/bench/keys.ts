@@ -17,6 +17,7 @@ export const KEYS = [
   ['g', 'G', 'sheet of variations'],
   ['t', 'T', 'dials set the look, or this clip'],
   ['o', 'O', 'scopes on and off'],
+  ['c', 'C', 'set the cue at this frame'],
   ['f', 'F', 'fit the picture'],
   ['1', '1', 'one to one'],
   ['plus', '+', 'closer'],

@@ -1,6 +1,6 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
-import { type DialValue, type DialValues, edit, type LookDocument, withTrim } from '../../../core';
+import { type DialValue, type DialValues, edit, type LookDocument, type Point, withTrim } from '../../../core';
 import type { Probed } from '../../engine/protocol';
 
 /** Each clip's trims of the look, by the clip's id. */
@@ -11,6 +11,12 @@ interface Step {
   readonly name: string;
   readonly look: LookDocument;
   readonly trims: TrimsByClip;
+  /** What else was done, elsewhere than in the look and its trims. */
+  readonly outside?: Outside | undefined;
+}
+export interface Outside {
+  readonly undo: () => void;
+  readonly redo: () => void;
 }
 export interface Opened {
   readonly lookId: string;
@@ -30,6 +36,14 @@ export interface Picking {
   readonly take: (p: Probed) => void;
 }
 
+/** A place that is waiting to be clicked on the hero, in shares of the frame. */
+export interface Placing {
+  readonly label: string;
+  /** It goes on asking until it is ended. */
+  readonly many: boolean;
+  readonly take: (place: Point) => void;
+}
+
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
@@ -43,6 +57,7 @@ export interface BenchState {
   readonly chosen: Chosen | null;
   readonly unfolded: ReadonlySet<string>;
   readonly picking: Picking | null;
+  readonly placing: Placing | null;
   /** Changes the look; the dials are the look's again. */
   change(name: string, look: LookDocument, gesture?: string): void;
   /** Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes. */
@@ -57,6 +72,9 @@ export interface BenchState {
   choose(c: Chosen | null): void;
   fold(key: string, open?: boolean): void;
   pick(p: Picking | null): void;
+  place(p: Placing | null): void;
+  /** Something was done outside the look: it is undone and redone among the look's changes. */
+  did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
 }
 
@@ -113,6 +131,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       gesture: null,
       chosen: null,
       picking: null,
+      placing: null,
       unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
       change: (name, next, gesture) => put(name, { look: next, trimming: null }, gesture),
       turn(name, dial, value, gesture) {
@@ -128,18 +147,25 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
         const { past, look: now, trims: own, future } = get();
         const last = past.at(-1);
         if (!last) return;
-        const undone = { name: last.name, look: now, trims: own };
+        last.outside?.undo();
+        const undone = { name: last.name, look: now, trims: own, outside: last.outside };
         set({ look: last.look, trims: last.trims, past: past.slice(0, -1), future: [...future, undone], gesture: null });
       },
       redo() {
         const { past, look: now, trims: own, future } = get();
         const next = future.at(-1);
         if (!next) return;
-        const done = { name: next.name, look: now, trims: own };
+        next.outside?.redo();
+        const done = { name: next.name, look: now, trims: own, outside: next.outside };
         set({ look: next.look, trims: next.trims, future: future.slice(0, -1), past: [...past, done], gesture: null });
       },
       choose: (chosen) => set({ chosen }),
-      pick: (picking) => set({ picking }),
+      pick: (picking) => set({ picking, placing: null }),
+      place: (placing) => set({ placing, picking: null }),
+      did(name, outside) {
+        const { look: now, trims: own, past } = get();
+        set({ future: [], gesture: null, past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }] });
+      },
       fold(key, open) {
         const unfolded = new Set(get().unfolded);
         if (open ?? !unfolded.has(key)) unfolded.add(key);

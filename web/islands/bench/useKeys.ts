@@ -19,6 +19,7 @@ export interface Acts {
   readonly keepReference: () => void;
   readonly toggleSheet: () => void;
   readonly toggleTrimming: () => void;
+  readonly setCue: () => void;
   readonly toggleScopes: () => void;
   readonly zoom: Zoom;
   readonly setZoom: (z: Zoom) => void;
@@ -72,6 +73,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     r: a.keepReference,
     g: a.toggleSheet,
     t: a.toggleTrimming,
+    c: a.setCue,
     o: a.toggleScopes,
     f: () => a.setZoom(FIT),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),

@@ -1,14 +1,15 @@
 /** Changes to clips from a page: sent all at once, undone and redone by name, refused where someone else was quicker. */
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import { call, type Refused } from '../../api/client';
-import type { ClipView } from '../../api/views';
+import type { ClipView, ProjectView } from '../../api/views';
 
 const workOf = (c: ClipView): ClipWork => ({
   version: c.look?.versionId ?? null,
   follows: c.follows,
   trims: c.trims,
+  pins: c.pins,
   balance: c.balance,
   accepted: c.accepted,
   status: c.status,
@@ -22,7 +23,42 @@ export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
   const was = Object.fromEntries(Object.keys(to).map((key) => [key, now[key as keyof ClipWork]]));
   return { clip: clip.id, was, to };
 }
-const backwards = (edits: readonly ClipEdit[]): ClipEdit[] => edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
+/** The edits that undo edits. */
+export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] => edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
+
+/** A project as it will be once edits are done, as far as a page can tell: of another look version it knows too little. */
+function withEdits(p: ProjectView | undefined, edits: readonly ClipEdit[]): ProjectView | undefined {
+  return (
+    p && {
+      ...p,
+      clips: p.clips.map((c) => {
+        const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
+        return Object.keys(to).length > 0 ? { ...c, ...to } : c;
+      }),
+    }
+  );
+}
+
+/** Sends edits one after the other; the page shows them at once, and what the server says when it has answered. */
+export function useSending(project: string): (edits: readonly ClipEdit[]) => Promise<Refused | null> {
+  const queries = useQueryClient();
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  return (edits) => {
+    const key = ['project', project];
+    queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
+    const sent = last.current.then(() =>
+      call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
+        () => null,
+        (e: Refused) => e,
+      ),
+    );
+    last.current = sent;
+    return sent.then(async (refused) => {
+      if (last.current === sent || refused) await queries.invalidateQueries({ queryKey: key });
+      return refused;
+    });
+  };
+}
 
 interface Done {
   readonly name: string;
@@ -38,44 +74,43 @@ export interface ClipEdits {
 
 /** Edits of a project's clips; `onTrouble` hears what was refused. */
 export function useClipEdits(project: string, onTrouble: (text: string) => void): ClipEdits {
-  const queries = useQueryClient();
+  const sending = useSending(project);
   const [past, setPast] = useState<readonly Done[]>([]),
     [future, setFuture] = useState<readonly Done[]>([]);
+  /** Sends; what is refused or fails is told. */
   const send = async (edits: readonly ClipEdit[]): Promise<'done' | 'overtaken' | 'failed'> => {
-    let end: 'done' | 'overtaken' | 'failed' = 'done';
-    try {
-      await call('POST', `/api/projects/${project}/clips`, { clips: edits });
-    } catch (e) {
-      end = (e as Refused).status === 409 ? 'overtaken' : 'failed';
-      onTrouble((e as Refused).message);
-    }
-    await queries.invalidateQueries({ queryKey: ['project', project] });
-    return end;
+    const refused = await sending(edits);
+    if (refused) onTrouble(refused.message);
+    return refused ? (refused.status === 409 ? 'overtaken' : 'failed') : 'done';
+  };
+  const without = (one: Done) => (all: readonly Done[]) => all.filter((d) => d !== one);
+  // The history moves at once: the next undo is of what was done last, whether it has been answered or not.
+  const go = async (one: Done, edits: readonly ClipEdit[], from: typeof setPast, to: typeof setPast): Promise<void> => {
+    from(without(one));
+    to((all) => [...all, one]);
+    const end = await send(edits);
+    if (end === 'done') return;
+    to(without(one));
+    // What others have overtaken can never be done or undone again; what only failed can.
+    if (end === 'failed') from((all) => [...all, one]);
   };
   return {
     past,
     future,
     edit: async (name, edits) => {
-      if (edits.length === 0 || (await send(edits)) !== 'done') return;
-      setPast((p) => [...p, { name, edits }]);
+      if (edits.length === 0) return;
+      const one = { name, edits };
       setFuture([]);
+      setPast((all) => [...all, one]);
+      if ((await send(edits)) !== 'done') setPast(without(one));
     },
     undo: () => {
       const last = past.at(-1);
-      if (!last) return;
-      void send(backwards(last.edits)).then((end) => {
-        // What others have overtaken can never be undone again.
-        if (end !== 'failed') setPast((p) => p.slice(0, -1));
-        if (end === 'done') setFuture((f) => [...f, last]);
-      });
+      if (last) void go(last, backwards(last.edits), setPast, setFuture);
     },
     redo: () => {
       const next = future.at(-1);
-      if (!next) return;
-      void send(next.edits).then((end) => {
-        if (end !== 'failed') setFuture((f) => f.slice(0, -1));
-        if (end === 'done') setPast((p) => [...p, next]);
-      });
+      if (next) void go(next, next.edits, setFuture, setPast);
     },
   };
 }

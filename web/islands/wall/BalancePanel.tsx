@@ -1,17 +1,24 @@
 import { useEffect } from 'react';
+import { type Balance, balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from '../../../core';
 import { call } from '../../api/client';
-import type { ClipView, ProjectView } from '../../api/views';
+import type { ClipView, ProjectView, ReferenceView } from '../../api/views';
 import { NumberControl } from '../bench/controls/NumberControl';
+import { NumberField } from '../bench/controls/NumberField';
+import { Wheel } from '../bench/controls/Wheel';
 import { isMeasured, type Proposal, type Wish } from './balancing';
 
 const signed = (v: number): string => `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
 
 interface Props {
   readonly project: ProjectView;
+  readonly references: readonly ReferenceView[];
   readonly chosen: readonly ClipView[];
   readonly wish: Wish;
   readonly onWish: (w: Wish) => void;
   readonly proposed: readonly Proposal[];
+  /** A balance that is being made by hand for the one clip that is chosen. */
+  readonly hand: Balance | null;
+  readonly onHand: (b: Balance | null) => void;
   readonly onApply: () => void;
   readonly onTakeOff: () => void;
   readonly onHold: (before: boolean) => void;
@@ -21,7 +28,7 @@ interface Props {
 const NOTHING = (): void => {};
 
 /** Balance and match: what the chosen clips are brought to, how far, and the numbers before and after; the tiles show it at once. */
-export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply, onTakeOff, onHold, onClose }: Props) {
+export function BalancePanel({ project, references, chosen, wish, onWish, proposed, hand, onHand, onApply, onTakeOff, onHold, onClose }: Props) {
   const waiting = project.clips.filter((c) => !isMeasured(c)).length;
   useEffect(() => {
     if (waiting > 0) void call('POST', `/api/projects/${project.id}/measure`).catch(NOTHING);
@@ -58,6 +65,15 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
                 {c.name}
               </option>
             ))}
+            {references.length > 0 && (
+              <optgroup label="references">
+                {references.map((r) => (
+                  <option key={r.id} value={`reference:${r.id}`}>
+                    {r.name}
+                  </option>
+                ))}
+              </optgroup>
+            )}
           </select>
         </label>
         {number('strength', 'strength', 'How much of the way', 100, '%', 100)}
@@ -69,6 +85,7 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
           measuring: {project.clips.length - waiting} of {project.clips.length} clips are done
         </p>
       )}
+      {chosen.length === 1 && <ByHand clip={chosen[0]!} hand={hand} onHand={onHand} />}
       <div className="flex-1 scrolls min-h-0">
         {chosen.length === 0 ? (
           <p className="p-3 quiet">Choose clips to balance: click tiles, or Ctrl A for all.</p>
@@ -110,8 +127,8 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
         )}
       </div>
       <div className="p-3 border-t line flex gap-2">
-        <button className="word main" disabled={proposed.length === 0} onClick={onApply}>
-          balance {proposed.length} clip{proposed.length === 1 ? '' : 's'}
+        <button className="word main" disabled={proposed.length === 0 && !hand} onClick={onApply}>
+          {hand ? `balance ${chosen[0]?.name ?? ''} by hand` : `balance ${proposed.length} clip${proposed.length === 1 ? '' : 's'}`}
         </button>
         <button
           className="word"
@@ -127,5 +144,89 @@ export function BalancePanel({ project, chosen, wish, onWish, proposed, onApply,
         </button>
       </div>
     </aside>
+  );
+}
+
+const WAYS = ['lift', 'gamma', 'gain'] as const;
+const CHANNELS = ['red', 'green', 'blue'] as const;
+
+/** One clip's balance as a three-way: it begins where the clip is, and its tile shows it at once. */
+function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; onHand: (b: Balance | null) => void }) {
+  if (!hand)
+    return (
+      <div className="px-3 py-2 border-b line">
+        <button className="word framed" onClick={() => onHand(clip.balance ?? NEUTRAL_BALANCE)}>
+          balance {clip.name} by hand
+        </button>
+      </div>
+    );
+  const way = threeWayOf(hand);
+  const put = (part: Partial<ThreeWay>) => onHand(balanceFrom({ ...way, ...part }));
+  const mean = (c: readonly [number, number, number]) => Math.round(((c[0] + c[1] + c[2]) / 3) * 100) / 100;
+  return (
+    <section aria-label="By hand" className="px-3 py-2 border-b line">
+      <div className="grid grid-cols-[44px_repeat(3,minmax(0,1fr))] gap-x-1 gap-y-0.5 items-center">
+        <span />
+        {WAYS.map((w) => (
+          <span key={w} className="grid justify-items-center">
+            <Wheel label={w} value={way[w]} reach={50} onChange={(v) => put({ [w]: v })} onEnd={NOTHING} />
+            <span className="quiet">{w}</span>
+          </span>
+        ))}
+        <span className="quiet">all</span>
+        {WAYS.map((w) => (
+          <NumberField
+            key={w}
+            className="w-full !text-center"
+            label={`${w} all`}
+            value={mean(way[w])}
+            min={-100}
+            max={100}
+            soft={[-50, 50]}
+            unit="%"
+            reset={0}
+            onChange={(v) => put({ [w]: way[w].map((x) => x + v - mean(way[w])) })}
+            onEnd={NOTHING}
+          />
+        ))}
+        {CHANNELS.map((c, i) => [
+          <span key={c} className="quiet">
+            {c}
+          </span>,
+          ...WAYS.map((w) => (
+            <NumberField
+              key={`${w} ${c}`}
+              className="w-full !text-center"
+              label={`${w} ${c}`}
+              value={way[w][i]!}
+              min={-100}
+              max={100}
+              soft={[-50, 50]}
+              unit="%"
+              reset={0}
+              onChange={(v) => put({ [w]: way[w].map((x, k) => (k === i ? v : x)) })}
+              onEnd={NOTHING}
+            />
+          )),
+        ])}
+      </div>
+      <div className="flex items-center gap-2 pt-1">
+        <span className="quiet">saturation</span>
+        <NumberField
+          label="saturation"
+          value={way.saturation * 100}
+          min={0}
+          max={400}
+          soft={[0, 200]}
+          unit="%"
+          reset={100}
+          onChange={(v) => put({ saturation: v / 100 })}
+          onEnd={NOTHING}
+        />
+        <button className="word quiet ml-auto" onClick={() => onHand(null)}>
+          leave it
+        </button>
+      </div>
+    </section>
   );
 }

@@ -1,6 +1,7 @@
-import { type Dial, type DialValue, lostTrims, type LookDocument } from '../../../core';
+import { type Dial, type DialValue, goalWords, lostTrims, type LookDocument } from '../../../core';
 import type { ClipView, VersionView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
+import { type Aiming, goalDials } from './aiming';
 import type { Trying } from './trying';
 
 interface Props {
@@ -9,6 +10,8 @@ interface Props {
   /** The newest version of each look that is worn here. */
   readonly looks: readonly VersionView[];
   readonly trying: Trying;
+  readonly aiming: Aiming;
+  readonly onAimed: () => void;
   readonly onTry: (t: Trying) => void;
   readonly onSave: (v: VersionView, look: LookDocument) => void;
   readonly onTrim: () => void;
@@ -24,7 +27,7 @@ const said = (d: Dial | undefined, v: DialValue): string => {
 const NOTHING = (): void => {};
 
 /** A look's dials beside the tiles that wear it: tried on all that follow it, or on the chosen clips alone; and the trims there are. */
-export function DialsPanel({ clips, chosen, looks, trying, onTry, onSave, onTrim, onCopy, onClear, onClose }: Props) {
+export function DialsPanel({ clips, chosen, looks, trying, aiming, onAimed, onTry, onSave, onTrim, onCopy, onClear, onClose }: Props) {
   const version = looks.find((v) => v.lookId === trying.lookId);
   const wearing = clips.filter((c) => c.look?.lookId === trying.lookId);
   const targets = trying.whose === 'look' ? wearing.filter((c) => c.follows) : chosen.filter((c) => c.look?.lookId === trying.lookId);
@@ -119,6 +122,9 @@ export function DialsPanel({ clips, chosen, looks, trying, onTry, onSave, onTrim
               <p className="quiet">Choose tiles that wear {version.document.name}: what you turn is theirs alone.</p>
             )}
           </div>
+          {goalDials(version.document).length > 0 && (
+            <Goals aiming={aiming} version={version} targets={trying.whose === 'clips' ? targets : []} onAimed={onAimed} />
+          )}
           <h3 className="px-3 pt-2 font-medium flex-none">
             Trims <span className="num quiet">{trims.length}</span>
           </h3>
@@ -164,5 +170,65 @@ function ClipTrims({ look, trims }: { look: LookDocument; trims: Readonly<Record
         );
       })}
     </span>
+  );
+}
+
+interface GoalsProps {
+  readonly aiming: Aiming;
+  readonly version: VersionView;
+  /** The chosen clips that wear the look. */
+  readonly targets: readonly ClipView[];
+  readonly onAimed: () => void;
+}
+
+/** What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent. */
+function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
+  const { proposals, left } = aiming;
+  const changed = proposals.filter((p) => p.dials.some((d) => d.to.value !== d.from));
+  return (
+    <section aria-label="Goals" className="px-3 py-2 border-b line flex flex-col gap-1">
+      <h3 className="font-medium">Goals</h3>
+      <ul>
+        {goalDials(version.document).map((d) => (
+          <li key={d.key}>
+            {d.label}: <span className="quiet">{goalWords(d.goal)}</span>
+          </li>
+        ))}
+      </ul>
+      {proposals.length === 0 && left === 0 ? (
+        <button className="word framed self-start" disabled={targets.length === 0} onClick={() => void aiming.propose(targets, version)}>
+          {targets.length === 0 ? 'choose clips to reach them' : `reach on ${targets.length} clip${targets.length === 1 ? '' : 's'}`}
+        </button>
+      ) : (
+        <>
+          {left > 0 && (
+            <p role="status">
+              measuring: {proposals.length} of {proposals.length + left} clips are done
+            </p>
+          )}
+          <ul className="scrolls max-h-44">
+            {proposals.map((p) => (
+              <li key={p.clip.id} className="py-1" data-aimed={p.clip.name}>
+                <span className="font-medium">{p.clip.name}</span>
+                {p.dials.map(({ dial, from, figure, to }) => (
+                  <span key={dial.key} className="num quiet block">
+                    {dial.label} {said(dial, from)} → {said(dial, to.value)} · {figure.toFixed(1)} → {to.figure.toFixed(1)} %
+                    {!to.reached && <span className="text-base-content"> · not within its range</span>}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+          <div className="flex gap-2">
+            <button className="word main" disabled={left > 0 || changed.length === 0} onClick={onAimed}>
+              trim {changed.length} clip{changed.length === 1 ? '' : 's'}
+            </button>
+            <button className="word" onClick={aiming.stop}>
+              {left > 0 ? 'stop' : 'leave them'}
+            </button>
+          </div>
+        </>
+      )}
+    </section>
   );
 }

@@ -1,13 +1,15 @@
 import { useEffect, useState } from 'react';
-import { type Flag, FLAG_WORDS, flagMuch } from '../../../core';
+import { type Flag, FLAG_WORDS, flagMuch, type LookDocument } from '../../../core';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView } from '../../api/views';
+import { pinTroubles } from '../shared/pins';
 import { isAccepted } from './flags';
 
 interface Props {
   readonly project: ProjectView;
   /** Those shown: the chosen ones, or all where none is. */
   readonly clips: readonly ClipView[];
+  readonly documentOf: (c: ClipView) => LookDocument | null;
   readonly onAccept: (c: ClipView, kind: Flag['kind'], reason: string | null) => void;
   readonly onTrouble: (text: string) => void;
   readonly onClose: () => void;
@@ -17,7 +19,7 @@ const underWay = (c: ClipView): boolean => c.inspection?.state === 'waiting' || 
 const isKnown = (c: ClipView): boolean => c.inspection?.current === true;
 
 /** What the inspection found in each clip under its look; it runs in the background while this is open. */
-export function FlagsPanel({ project, clips, onAccept, onTrouble, onClose }: Props) {
+export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, onClose }: Props) {
   const all = project.clips;
   const inspect = (again: boolean) =>
     void call('POST', `/api/projects/${project.id}/inspections`, { clips: all.map((c) => c.id), again }).catch((e: Error) => onTrouble(e.message));
@@ -64,6 +66,12 @@ export function FlagsPanel({ project, clips, onAccept, onTrouble, onClose }: Pro
               <span className="quiet">{stateOf(c)}</span>
             </div>
             <ul>
+              {documentOf(c) &&
+                pinTroubles(documentOf(c)!, c, project).map((trouble) => (
+                  <li key={trouble} className="py-1">
+                    {trouble}
+                  </li>
+                ))}
               {c.inspection?.flags.map((f) => (
                 <FlagRow key={`${f.kind} ${f.first}`} project={project.id} clip={c} flag={f} onAccept={(reason) => onAccept(c, f.kind, reason)} />
               ))}

@@ -126,6 +126,18 @@ function TraitChart({ trait, clips, known, whole, onOpen }: ChartProps) {
           className="absolute inset-0"
         />
       </div>
+      <nav
+        aria-label={`Clips by ${WORDS[trait][0]}`}
+        className="sr-only focus-within:not-sr-only focus-within:absolute focus-within:z-10 focus-within:bg-base-100 focus-within:border line focus-within:p-2 focus-within:flex focus-within:flex-col"
+      >
+        {clips.map((c, i) => (
+          <button
+            key={c.id}
+            className="text-left focus:underline whitespace-nowrap"
+            onClick={() => onOpen(c.id)}
+          >{`${c.name} ${values[2]![i]?.toFixed(3) ?? ''}${last?.outliers.includes(i) ? ', far out' : ''}`}</button>
+        ))}
+      </nav>
       <p className="num quiet flex justify-between px-1" title="Spread: the standard deviation over all clips">
         {spreads.map((s, i) => (
           <span key={i}>{s ? s.spread.toFixed(3) : '…'}</span>

@@ -1,21 +1,26 @@
-import { useQueries, useQueryClient } from '@tanstack/react-query';
+import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { LookDocument } from '../../../core';
-import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
+import { type Balance, type ClipStatistics, goalWords, type LookDocument, unsuitedFor } from '../../../core';
+import { call } from '../../api/client';
+import type { ClipView, LookView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
+import { withLookTrims } from '../bench/useTrims';
+import { pinTroubles } from '../shared/pins';
 import { editOf, useClipEdits } from '../shared/clipEdits';
-import { Away, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
+import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { arranged, frameAt, grouped, type Grouping, GROUPINGS, type Order, ORDERS, type Playhead, PLAYHEADS } from './arrange';
 import { BalancePanel } from './BalancePanel';
-import { FIRST_WISH, proposals } from './balancing';
+import { FIRST_WISH, proposals, referenceIn } from './balancing';
+import { useAiming } from './aiming';
 import { type Choice, NO_CHOICE } from './choosing';
 import { DialsPanel } from './DialsPanel';
 import { accepting, flaggedWords } from './flags';
 import { FlagsPanel } from './FlagsPanel';
 import { ForChosen, type Wearing } from './ForChosen';
+import { type Pinning, PinsPanel } from './PinsPanel';
 import { SpreadPanel } from './SpreadPanel';
 import { type Stage, STAGES } from './stages';
 import { Tiles } from './Tiles';
@@ -44,16 +49,18 @@ function EngineTrouble({ engine }: { engine: EngineClient }) {
   return trouble ? <span role="alert">{trouble}</span> : null;
 }
 
+/** Their names, the least width of a tile, and the height of its picture. */
 const SIZES = [
-  ['contact sheet', 118],
-  ['small', 170],
-  ['medium', 260],
-  ['large', 420],
+  ['contact sheet', 118, 135],
+  ['small', 170, 135],
+  ['medium', 260, 270],
+  ['large', 420, 270],
 ] as const;
 
 const NO_LOOKS: readonly LookView[] = [];
+const NO_REFERENCES: readonly ReferenceView[] = [];
 const NOTHING_COMES: ReadonlyMap<string, null> = new Map();
-type Drawer = 'balance' | 'dials' | 'flags';
+type Drawer = 'balance' | 'dials' | 'pins' | 'flags';
 
 /** The versions that are worn here, and the newest of each of their looks. */
 function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
@@ -92,24 +99,53 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const edits = useClipEdits(project.id, setTrouble);
 
-  const proposed = useMemo(() => (drawer === 'balance' ? proposals(project.clips, chosen, wish) : []), [drawer, project.clips, chosen, wish]);
+  const references = useReferences(project.id).data ?? NO_REFERENCES;
+  const aim = referenceIn(wish);
+  const ground = useQuery({
+    queryKey: ['reference statistics', aim],
+    queryFn: () => call<ClipStatistics>('GET', `/api/references/${aim}/statistics`),
+    enabled: aim !== null,
+    staleTime: Infinity,
+  }).data;
+  const proposed = useMemo(
+    () => (drawer === 'balance' ? proposals(project.clips, chosen, wish, ground) : []),
+    [drawer, project.clips, chosen, wish, ground],
+  );
+  const [byHand, setByHand] = useState<{ clip: string; balance: Balance } | null>(null);
+  // What is made by hand belongs to the one clip that is chosen.
+  const hand = drawer === 'balance' && chosen.size === 1 && byHand && chosen.has(byHand.clip) ? byHand : null;
   const coming = useMemo(
-    () => (held || proposed.length === 0 ? NOTHING_COMES : new Map(proposed.map((p) => [p.clip.id, p.balance]))),
-    [held, proposed],
+    () => (held ? NOTHING_COMES : hand ? new Map([[hand.clip, hand.balance]]) : new Map(proposed.map((p) => [p.clip.id, p.balance]))),
+    [held, hand, proposed],
   );
   const [tried, setTried] = useState<Trying | null>(null);
   const trying = drawer === 'dials' ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} }) : null;
   const [saving, setSaving] = useState<{ version: VersionView; look: LookDocument } | null>(null);
+  const aiming = useAiming(engine, project);
+  const aimed = useMemo(
+    () => new Map(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : []),
+    [drawer, aiming.proposals],
+  );
   const worn = useMemo(() => new Worn(), []);
   const lookOf = useCallback(
     (c: ClipView) => {
       const version = c.look && versions.get(c.look.versionId);
-      return version ? worn.look(c, version, newestOf(version.lookId), drawer === 'dials' ? tried : null, chosen) : c.look ? undefined : null;
+      return version ? worn.look(c, version, newestOf(version.lookId), drawer === 'dials' ? tried : null, chosen, aimed) : c.look ? undefined : null;
     },
-    [versions, newestOf, worn, drawer, tried, chosen],
+    [versions, newestOf, worn, drawer, tried, chosen, aimed],
   );
-  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead), [playhead]);
-  useTiles(engine, project, { stage, twofold, sight, frameOf, lookOf, coming, measured: spread });
+  const notesOf = (c: ClipView): string | null => {
+    const suits = (c.look && versions.get(c.look.versionId)?.document.suits) ?? [];
+    const misfits = c.statistics
+      ? unsuitedFor(suits, c.statistics).map((u) => `does not suit the look: ${goalWords(u.suit)}, it has ${u.figure.toFixed(1)} %`)
+      : [];
+    const look = documentOf(c);
+    return [flaggedWords(c), ...(look ? pinTroubles(look, c, project) : []), ...misfits].filter(Boolean).join('; ') || null;
+  };
+  const documentOf = (c: ClipView): LookDocument | null => (c.look && versions.get(c.look.versionId)?.document) ?? null;
+  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead, c.look ? versions.get(c.look.versionId)?.document : null), [playhead, versions]);
+  const [pinning, setPinning] = useState<Pinning | null>(null);
+  useTiles(engine, project, { stage, lines: SIZES[size]![2], twofold, sight, frameOf, lookOf, coming, measured: spread, pinning });
 
   const all = () => setChoice({ ...NO_CHOICE, chosen: new Set(project.clips.map((c) => c.id)) });
   useHotkeys(
@@ -146,6 +182,8 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const toggle = (d: Drawer) => {
     setDrawer(drawer === d ? null : d);
     setTried(null);
+    setPinning(null);
+    aiming.stop();
     if (d === 'balance' && stage === 'shot') setStage('balanced');
     if (d === 'dials') setStage('look');
   };
@@ -195,6 +233,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
             ['spread', spread, () => setSpread(!spread)],
             ['balance', drawer === 'balance', () => toggle('balance')],
             ['dials', drawer === 'dials', () => toggle('dials')],
+            ['pins', drawer === 'pins', () => toggle('pins')],
             ['flags', drawer === 'flags', () => toggle('flags')],
           ] as const
         ).map(([label, on, press]) => (
@@ -246,7 +285,7 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
             onOpen={open}
             onSight={setSight}
             trimsOf={(c) => Object.keys((c.look && c.trims[c.look.lookId]) ?? {}).length}
-            flagsOf={flaggedWords}
+            flagsOf={notesOf}
           />
         ) : (
           <p className="flex-1 py-16 text-center quiet">
@@ -260,16 +299,20 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
         {drawer === 'balance' && (
           <BalancePanel
             project={project}
+            references={references}
             chosen={some}
+            hand={hand?.balance ?? null}
+            onHand={(balance) => setByHand(balance && some[0] ? { clip: some[0].id, balance } : null)}
             wish={wish}
             onWish={setWish}
             proposed={proposed}
-            onApply={() =>
-              void edits.edit(
-                'balance',
-                proposed.map(({ clip, balance }) => editOf(clip, { balance })),
-              )
-            }
+            onApply={() => {
+              const next = hand
+                ? some.map((c) => editOf(c, { balance: hand.balance }))
+                : proposed.map(({ clip, balance }) => editOf(clip, { balance }));
+              setByHand(null);
+              void edits.edit(hand ? 'balance by hand' : 'balance', next);
+            }}
             onTakeOff={() =>
               void edits.edit(
                 'balance',
@@ -280,10 +323,23 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
             onClose={() => setDrawer(null)}
           />
         )}
+        {drawer === 'pins' && (
+          <PinsPanel
+            engine={engine}
+            project={project}
+            clips={some.length > 0 ? some : shown}
+            documentOf={documentOf}
+            pinning={pinning}
+            onPinning={setPinning}
+            onPins={(c, pins, name) => void edits.edit(name, [editOf(c, { pins })])}
+            onClose={() => toggle('pins')}
+          />
+        )}
         {drawer === 'flags' && (
           <FlagsPanel
             project={project}
             clips={some.length > 0 ? some : shown}
+            documentOf={documentOf}
             onAccept={(c, kind, reason) =>
               void edits.edit(reason === null ? 'take back' : 'accept', [editOf(c, { accepted: accepting(c, kind, reason) })])
             }
@@ -297,7 +353,19 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
             chosen={some}
             looks={[...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : [])))].flatMap((id) => newestOf(id) ?? [])}
             trying={trying}
-            onTry={setTried}
+            aiming={aiming}
+            onAimed={() => {
+              const next = aiming.proposals.filter((p) => p.trims !== p.clip.trims[trying.lookId]);
+              aiming.stop();
+              void edits.edit(
+                'goals',
+                next.map((p) => editOf(p.clip, { trims: withLookTrims(p.clip.trims, trying.lookId, p.trims) })),
+              );
+            }}
+            onTry={(t) => {
+              aiming.stop();
+              setTried(t);
+            }}
             onSave={(version, look) => setSaving({ version, look })}
             onTrim={() => void edits.edit('trims', trimEdits(some, trying.lookId, trying.values)).then(() => setTried({ ...trying, values: {} }))}
             onCopy={(from) => {

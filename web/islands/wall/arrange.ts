@@ -1,4 +1,5 @@
 /** In which order tiles stand, and which frame they show. */
+import { cueFrame, type LookDocument } from '../../../core';
 import { spreadOf } from '../../../core/measure/spread';
 import type { ClipView } from '../../api/views';
 import { flaggedWords, openFlags } from './flags';
@@ -84,6 +85,10 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
     .map(([name, own]) => ({ name, clips: own }));
 }
 
-export const PLAYHEADS = ['start', 'middle', 'end'] as const;
+export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
-export const frameAt = (c: Pick<ClipView, 'frames'>, at: Playhead): number => (at === 'start' ? 0 : at === 'end' ? c.frames - 1 : restingFrame(c));
+/** A clip's frame at a playhead; at the cue, the first that its look asks for. */
+export function frameAt(c: Pick<ClipView, 'frames' | 'pins'>, at: Playhead, look: LookDocument | null = null): number {
+  if (at === 'cue') return cueFrame(look, c.pins, c.frames);
+  return at === 'start' ? 0 : at === 'end' ? c.frames - 1 : restingFrame(c);
+}

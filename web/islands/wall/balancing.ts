@@ -11,7 +11,7 @@ import {
 } from '../../../core';
 import type { ClipView } from '../../api/views';
 
-/** `common` ground, or a clip by its id. */
+/** `common` ground, a clip by its id, or `reference:` and a reference's. */
 export interface Wish extends BalanceOptions {
   readonly to: string;
 }
@@ -38,12 +38,22 @@ export interface Proposal {
   readonly then: Ground;
 }
 
-/** Proposals for those of `chosen` that are measured; the ground is that of a clip as it is balanced now, or of all clips as shot. */
-export function proposals(all: readonly ClipView[], chosen: ReadonlySet<string>, wish: Wish): Proposal[] {
+/** The id of the reference that a wish names. */
+export const referenceIn = (wish: Wish): string | null => (wish.to.startsWith('reference:') ? wish.to.slice('reference:'.length) : null);
+
+/**
+ * Proposals for those of `chosen` that are measured; the ground is that of a clip as it is balanced now, of a reference's
+ * picture (none until it is measured), or of all clips as shot.
+ */
+export function proposals(all: readonly ClipView[], chosen: ReadonlySet<string>, wish: Wish, reference?: ClipStatistics): Proposal[] {
   const measured = all.filter(isMeasured);
   const hero = measured.find((c) => c.id === wish.to);
-  if (measured.length === 0) return [];
-  const ground = hero ? groundUnder(hero.statistics, hero.balance) : commonGround(measured.map((c) => c.statistics));
+  if (measured.length === 0 || (referenceIn(wish) !== null && !reference)) return [];
+  const ground = reference
+    ? groundOf(reference)
+    : hero
+      ? groundUnder(hero.statistics, hero.balance)
+      : commonGround(measured.map((c) => c.statistics));
   return measured
     .filter((c) => chosen.has(c.id))
     .map((clip) => {

@@ -22,8 +22,17 @@ export const isTried = (c: ClipView, trying: Trying | null, chosen: ReadonlySet<
 export class Worn {
   private readonly merged = new WeakMap<DialValues, WeakMap<DialValues, DialValues>>();
 
-  /** The look as a clip wears it: `version` is its own, `newest` the look's newest. */
-  look(c: ClipView, version: VersionView, newest: VersionView | undefined, trying: Trying | null, chosen: ReadonlySet<string>): LookDocument {
+  /** The look as a clip wears it: `version` is its own, `newest` the look's newest, `aimed` are trims that are proposed. */
+  look(
+    c: ClipView,
+    version: VersionView,
+    newest: VersionView | undefined,
+    trying: Trying | null,
+    chosen: ReadonlySet<string>,
+    aimed: ReadonlyMap<string, DialValues>,
+  ): LookDocument {
+    const proposed = aimed.get(c.id);
+    if (proposed) return trimmed(version.document, proposed);
     const own = c.trims[version.lookId];
     if (!isTried(c, trying, chosen)) return trimmed(version.document, own);
     if (trying!.whose === 'look') return trimmed(withDials((newest ?? version).document, trying!.values), own);

@@ -9,6 +9,8 @@ import { STAGES, type Stage, traitView } from './stages';
 
 export interface Showing {
   readonly stage: Stage;
+  /** The height that pictures of tiles have. */
+  readonly lines: number;
   /** With the clip as balanced beside it. */
   readonly twofold: boolean;
   readonly sight: readonly string[];
@@ -18,13 +20,15 @@ export interface Showing {
   /** Balances that are only proposed. */
   readonly coming: ReadonlyMap<string, Balance | null>;
   readonly measured: boolean;
+  /** A clip that is shown large, at a frame of its own, for its pins to be set. */
+  readonly pinning: { readonly clip: string; readonly frame: number } | null;
 }
 
 export function useTiles(engine: EngineClient, project: ProjectView, showing: Showing): void {
-  const { stage, twofold, sight, frameOf, lookOf, coming, measured } = showing;
+  const { stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning } = showing;
   useEffect(() => {
     engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
-    const [width, height] = sized(project, 270),
+    const [width, height] = sized(project, lines),
       [w, h] = sized(project, 135);
     const seen = new Set(sight);
     const shot = (c: ClipView, at: Stage) => ({
@@ -45,6 +49,8 @@ export function useTiles(engine: EngineClient, project: ProjectView, showing: Sh
           STAGES.map(([at]): View => ({ ...shot(c, at), later: false, id: traitView(at, c.id), width: w, height: h, traits: true })),
         )
       : [];
-    engine.request([...tiles, ...traits]);
-  }, [engine, project, stage, twofold, sight, frameOf, lookOf, coming, measured]);
+    const large = project.clips.find((c) => c.id === pinning?.clip);
+    const first = large ? [{ ...shot(large, 'look'), id: 'pinning', frame: pinning!.frame, later: false, width, height }] : [];
+    engine.request([...first, ...tiles, ...traits]);
+  }, [engine, project, stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning]);
 }

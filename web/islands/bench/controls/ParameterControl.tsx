@@ -7,16 +7,18 @@ import {
   type LookDocument,
   type Parameter,
   type ParameterValue,
+  type Point,
   pickedNumber,
   resolve,
   type Setting,
 } from '../../../../core';
-import { useBench } from '../context';
+import { useBench, useStoreItself } from '../context';
 import { ColourControl } from './ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
 import { PickButton } from './PickButton';
+import { PointControl } from './PointControl';
 
 interface Props {
   readonly parameter: Parameter;
@@ -32,9 +34,12 @@ const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !==
 export function ParameterControl({ parameter: p, setting, name, onSetting, reset }: Props) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
-    end = useBench((s) => s.endGesture);
-  const put = (s: Setting, gesture?: string) => change(name, onSetting(look, s), gesture && `${name} ${gesture}`);
+    end = useBench((s) => s.endGesture),
+    store = useStoreItself();
+  // A value that is picked or placed comes later: it belongs to the look as it is then.
+  const put = (s: Setting, gesture?: string) => change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
   const value = resolve(look, setting, {});
+  const pin = 'pin' in setting ? setting.pin : undefined;
   const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
   const drive = (key: string) => {
     if (key === '') return put({ value });
@@ -77,6 +82,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       );
     }
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
+    if (pin !== undefined) return <span className="quiet">where each clip sets {look.pins?.find((k) => k.key === pin)?.label}</span>;
     switch (p.kind) {
       case 'number':
         return (
@@ -120,6 +126,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             ))}
           </select>
         );
+      case 'point':
+        return <PointControl label={p.label} value={value as Point} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
       case 'cube':
         return <CubeControl label={p.label} value={value as CubeValue | null} onChange={(v) => put({ value: v })} />;
       case 'curve':
@@ -133,6 +141,32 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         {p.label}
       </span>
       {body()}
+      {p.kind === 'point' && (
+        <span
+          className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
+          title={pin === undefined ? 'set by a pin of each clip' : 'set by a pin'}
+        >
+          <span
+            aria-hidden="true"
+            className={`w-[7px] h-[7px] rounded-full border ${pin === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
+          />
+          <select
+            className="absolute inset-0 opacity-0 cursor-pointer"
+            aria-label={`${p.label} is set by`}
+            value={pin ?? ''}
+            onChange={(e) => put(e.target.value === '' ? { value } : { pin: e.target.value })}
+          >
+            <option value="">a constant</option>
+            {look.pins
+              ?.filter((k) => k.kind === 'point')
+              .map((k) => (
+                <option key={k.key} value={k.key}>
+                  {k.label}
+                </option>
+              ))}
+          </select>
+        </span>
+      )}
       {bindable && (
         <span
           className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"

@@ -1,0 +1,124 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { Engine } from '../engine';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
+import { plan } from '../plan';
+import { stepOf } from '../steps';
+import {
+  cueFrame,
+  edit,
+  emptyLook,
+  inWords,
+  lackingPins,
+  type LookDocument,
+  pinned,
+  pinsOutside,
+  placeInClip,
+  placeInFrame,
+  pointsInFrame,
+  readLook,
+} from '.';
+
+const asking = edit.addPin(emptyLook('Eyes'), { key: 'eyes', label: 'Eyes', kind: 'point', many: true });
+const lit: LookDocument = edit.setParameter(
+  edit.addLayer(asking, { ...edit.newLayer('light', 'fill', [], [edit.newStep(stepOf('radial-gradient')!, [])]), blend: 'add-light' }),
+  'light',
+  'radial-gradient',
+  'centre',
+  { pin: 'eyes' },
+);
+const engine = new Engine({ limit: 1 << 26, helpers: 0 });
+const [W, H] = [64, 36];
+const bedrock = leafOf(
+  randomPlanes(3, W, H, 3).map((p) => p.map(() => 0)),
+  W,
+  H,
+  'light',
+);
+const lightAt = (look: LookDocument, points: Record<string, [number, number][]>): ((x: number, y: number) => number) => {
+  const image = engine.planes(engine.compute(plan(look, { bedrock, content: 'a', frame: 0, points }).result));
+  const plane = image.planes[0]!.slice();
+  return (x, y) => plane[Math.floor(y * H) * image.stride + Math.floor(x * W)]!;
+};
+
+describe('pins', () => {
+  it('are asked for in a look that can be read, and by no name that is not asked for', () => {
+    expect(readLook(JSON.parse(JSON.stringify(lit)))).toEqual({ look: lit });
+    const read = readLook(JSON.parse(JSON.stringify(edit.setParameter(lit, 'light', 'radial-gradient', 'centre', { pin: 'ears' }))));
+    expect('faults' in read && inWords(read.faults)).toMatch(/names the pin "ears", which the look does not ask for/);
+    const wrong = readLook(JSON.parse(JSON.stringify(edit.setParameter(lit, 'light', 'radial-gradient', 'radius', { pin: 'eyes' }))));
+    expect('faults' in wrong && inWords(wrong.faults)).toMatch(/a point pin cannot set a number/);
+  });
+  it('repeat what is bound to them for each place, with the same settings', () => {
+    const small = edit.setConstant(lit, 'light', 'radial-gradient', 'radius', 100);
+    const both = lightAt(small, {
+      eyes: [
+        [0.25, 0.5],
+        [0.75, 0.5],
+      ],
+    });
+    expect(both(0.25, 0.5)).toBeGreaterThan(0.8);
+    expect(both(0.75, 0.5)).toBeCloseTo(both(0.25, 0.5), 5);
+    expect(both(0.5, 0.5)).toBe(0);
+    // Each alone is what both are where only it reaches.
+    expect(lightAt(small, { eyes: [[0.25, 0.5]] })(0.25, 0.5)).toBe(both(0.25, 0.5));
+  });
+  it('fall back to the centre where a clip has set none', () => {
+    const none = lightAt(lit, {});
+    expect(none(0.5, 0.5)).toBeGreaterThan(0.8);
+    expect(lackingPins(lit, {}).map((p) => p.key)).toEqual(['eyes']);
+    expect(lackingPins(lit, { eyes: [{ x: 0.1, y: 0.1 }] })).toEqual([]);
+    expect(lackingPins(lit, { eyes: [{ frame: 4 }] }).map((p) => p.key)).toEqual(['eyes']);
+  });
+  it('give the single reference’s bits for several places', () => {
+    const { result } = plan(lit, {
+      bedrock,
+      content: 'a',
+      frame: 0,
+      points: {
+        eyes: [
+          [0.2, 0.3],
+          [0.6, 0.7],
+          [1.2, -0.1],
+        ],
+      },
+    });
+    expect(bitsThatDiffer(engine, result)).toBe(0);
+  });
+  it('leave a look that asks for none as it is', () => {
+    expect(pinned(emptyLook('None'), { eyes: [[0, 0]] })).toEqual(emptyLook('None'));
+  });
+  it('stay on the subject however the clip is framed', () => {
+    const portrait = { clip: [540, 960], frame: [1920, 1080] } as const;
+    // Fitted, the upper edge of the clip is that of the frame; its side is not.
+    expect(placeInFrame([0, 0], { ...portrait, fit: 'fit' })).toEqual([expect.closeTo(0.5 - (540 * 1.125) / 1920 / 2, 9), 0]);
+    expect(placeInFrame([0, 0], { ...portrait, fit: 'fill' })[0]).toBe(0);
+    expect(pointsInFrame({ a: [{ x: 0.5, y: 0.5 }, { frame: 3 }] }, { ...portrait, fit: 'fit' })).toEqual({ a: [[0.5, 0.5]] });
+    const share = fc.double({ min: -1, max: 2, noNaN: true });
+    fc.assert(
+      fc.property(share, share, fc.constantFrom('fit' as const, 'fill' as const), (x, y, fit) => {
+        const back = placeInClip(placeInFrame([x, y], { ...portrait, fit }), { ...portrait, fit });
+        expect(back[0]).toBeCloseTo(x, 9);
+        expect(back[1]).toBeCloseTo(y, 9);
+      }),
+    );
+  });
+  it('say which of them the frame does not show', () => {
+    const portrait = { clip: [540, 960], frame: [1920, 1080] } as const;
+    const high = { eyes: [{ x: 0.5, y: 0.05 }] };
+    expect(pinsOutside(lit, high, { ...portrait, fit: 'fit' })).toEqual([]);
+    expect(pinsOutside(lit, high, { ...portrait, fit: 'fill' }).map((p) => p.key)).toEqual(['eyes']);
+  });
+  it('are taken off a look, and what they set stands at the centre', () => {
+    const without = edit.removePin(lit, 'eyes');
+    expect(without.pins).toBeUndefined();
+    expect(without.layers[0]!.steps[0]!.parameters['centre']).toEqual({ value: [0.5, 0.5] });
+    expect('look' in readLook(JSON.parse(JSON.stringify(without)))).toBe(true);
+  });
+  it('say which frame the cue is, or the middle', () => {
+    const cued = edit.addPin(emptyLook('Cue'), { key: 'strike', label: 'Strike', kind: 'cue', many: false });
+    expect(cueFrame(cued, { strike: [{ frame: 12 }] }, 80)).toBe(12);
+    expect(cueFrame(cued, { strike: [{ frame: 120 }] }, 80)).toBe(79);
+    expect([cueFrame(cued, {}, 80), cueFrame(null, { strike: [{ frame: 12 }] }, 81)]).toEqual([40, 40]);
+  });
+});

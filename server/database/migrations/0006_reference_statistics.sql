@@ -1,0 +1,1 @@
+ALTER TABLE "kept_references" ADD COLUMN "statistics" jsonb;

@@ -1,0 +1,156 @@
+import { Target, X } from 'lucide-react';
+import { useState } from 'react';
+import { type Dial, edit, type Goal, goalWords, measureWord, type Suit } from '../../../core';
+import { GOAL_MEASURES, RELATIONS, SUIT_MEASURES } from '../../../core/look/document';
+import { useBench } from './context';
+import { NumberField } from './controls/NumberField';
+
+interface RowProps<T extends Goal | Suit> {
+  readonly label: string;
+  readonly measures: readonly T['of'][];
+  readonly value: T;
+  readonly onChange: (v: T) => void;
+  readonly onEnd: () => void;
+}
+
+/** A measure, above or below, and how many per cent. */
+function MeasureRow<T extends Goal | Suit>({ label, measures, value, onChange, onEnd }: RowProps<T>) {
+  return (
+    <span className="flex items-center gap-1">
+      <select
+        className="field"
+        aria-label={`${label}: what`}
+        value={value.of}
+        onChange={(e) => onChange({ ...value, of: e.target.value as T['of'] })}
+      >
+        {measures.map((m) => (
+          <option key={m} value={m}>
+            {measureWord(m)}
+          </option>
+        ))}
+      </select>
+      <select
+        className="field"
+        aria-label={`${label}: above or below`}
+        value={value.is}
+        onChange={(e) => onChange({ ...value, is: e.target.value as T['is'] })}
+      >
+        {RELATIONS.map((r) => (
+          <option key={r} value={r}>
+            {r}
+          </option>
+        ))}
+      </select>
+      <NumberField
+        label={`${label}: per cent`}
+        className="w-16"
+        value={value.value}
+        min={-50}
+        max={150}
+        soft={[0, 100]}
+        unit="%"
+        onChange={(v) => onChange({ ...value, value: v })}
+        onEnd={onEnd}
+      />
+    </span>
+  );
+}
+
+/** A number dial's goal: shown, set and taken off in place. */
+export function GoalButton({ dial }: { dial: Dial }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
+  const [open, setOpen] = useState(false);
+  const put = (goal: Goal | undefined, gesture?: string) => change(`goal of ${dial.label}`, edit.setGoal(look, dial.key, goal), gesture);
+  return (
+    <span
+      className="relative"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setOpen(false);
+      }}
+    >
+      <button
+        className={dial.goal ? 'text-primary' : 'opacity-0 group-hover:opacity-60 focus:opacity-100'}
+        aria-label={`Goal of ${dial.label}`}
+        aria-expanded={open}
+        title={dial.goal ? `Goal: ${goalWords(dial.goal)}` : 'A figure that this dial should reach on each clip'}
+        onClick={() => {
+          if (!dial.goal) put({ of: 'bright', is: 'above', value: 95 });
+          setOpen(!open);
+        }}
+      >
+        <Target size={12} aria-hidden="true" />
+      </button>
+      {open && dial.goal && (
+        <span
+          role="group"
+          aria-label={`Goal of ${dial.label}`}
+          className="absolute left-0 top-6 z-20 p-2 bg-base-100 border line rounded shadow-md flex flex-col gap-1.5"
+        >
+          <MeasureRow
+            label={`Goal of ${dial.label}`}
+            measures={GOAL_MEASURES}
+            value={dial.goal}
+            onChange={(g) => put(g, `goal ${dial.key}`)}
+            onEnd={end}
+          />
+          <span className="flex gap-2">
+            <button className="word framed" onClick={() => setOpen(false)}>
+              done
+            </button>
+            <button
+              className="word quiet"
+              onClick={() => {
+                put(undefined);
+                setOpen(false);
+              }}
+            >
+              no goal
+            </button>
+          </span>
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** What footage the look holds on; clips that are otherwise are flagged on the Wall. */
+export function Suits() {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
+  const suits = look.suits ?? [];
+  const put = (next: readonly Suit[], gesture?: string) => change('what it suits', edit.setSuits(look, next), gesture);
+  return (
+    <section aria-label="Suits" className="flex-none px-3 py-1.5 border-t line">
+      <div className="flex items-center">
+        <span className="quiet mr-auto">suits {suits.length === 0 && 'any footage'}</span>
+        <button className="word quiet" onClick={() => put([...suits, { of: 'bright', is: 'above', value: 60 }])}>
+          + demand
+        </button>
+      </div>
+      <ul>
+        {suits.map((s, i) => (
+          <li key={i} className="flex items-center gap-1 py-0.5">
+            <MeasureRow
+              label={`Demand ${i + 1}`}
+              measures={SUIT_MEASURES}
+              value={s}
+              onChange={(v) =>
+                put(
+                  suits.map((o, k) => (k === i ? v : o)),
+                  `suit ${i}`,
+                )
+              }
+              onEnd={end}
+            />
+            <button className="quiet" aria-label={`Take demand ${i + 1} off`} onClick={() => put(suits.filter((_, k) => k !== i))}>
+              <X size={11} aria-hidden="true" />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

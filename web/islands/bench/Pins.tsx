@@ -1,0 +1,117 @@
+import { X } from 'lucide-react';
+import { type ClipPins, edit, type PinAsk } from '../../../core';
+import { PIN_KINDS } from '../../../core/look/document';
+import type { ClipView, ProjectView } from '../../api/views';
+import { pinAt, pinWords, withoutPin, withPin } from '../shared/pins';
+import { useBench } from './context';
+
+interface Props {
+  readonly hero: ClipView;
+  readonly project: ProjectView;
+  readonly frame: number;
+  readonly onPins: (name: string, pins: ClipPins) => void;
+}
+
+/** What the look asks of each clip, and what the hero answers. */
+export function Pins({ hero, project, frame, onPins }: Props) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  const pins = look.pins ?? [];
+  const add = (kind: PinAsk['kind']) =>
+    change(`ask for a ${kind}`, edit.addPin(look, { key: kind, label: kind === 'cue' ? 'Cue' : 'Point', kind, many: false }));
+  return (
+    <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
+      <div className="flex items-center gap-1">
+        <span className="quiet mr-auto">asks {pins.length === 0 ? 'for no pins' : 'each clip for'}</span>
+        {PIN_KINDS.map((kind) => (
+          <button key={kind} className="word quiet" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
+            + {kind}
+          </button>
+        ))}
+      </div>
+      <ul>
+        {pins.map((p) => (
+          <PinRow key={p.key} pin={p} hero={hero} project={project} frame={frame} onPins={onPins} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: PinAsk }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    place = useBench((s) => s.place),
+    waiting = useBench((s) => s.placing?.label === pin.label);
+  const name = `${pin.label} of ${hero.name}`;
+  const set = () => {
+    if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame }));
+    let own = hero.pins;
+    place(
+      waiting
+        ? null
+        : {
+            label: pin.label,
+            many: pin.many,
+            take: (at) => {
+              own = withPin(own, pin, pinAt(at, hero, project));
+              onPins(name, own);
+            },
+          },
+    );
+  };
+  return (
+    <li className="py-0.5" data-pin={pin.key}>
+      <div className="flex items-center gap-1">
+        <input
+          className="field w-24 min-w-0"
+          aria-label={`Name of the pin ${pin.label}`}
+          maxLength={40}
+          defaultValue={pin.label}
+          key={pin.label}
+          onBlur={(e) => {
+            const v = e.target.value.trim();
+            if (v && v !== pin.label) change('rename pin', edit.changePin(look, pin.key, { label: v }));
+          }}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') e.currentTarget.blur();
+          }}
+        />
+        <span className="quiet">{pin.kind}</span>
+        <label className="quiet flex items-center gap-1 ml-auto" title="A clip may set several: what is bound to it is repeated for each">
+          several
+          <input
+            type="checkbox"
+            className="tick"
+            aria-label={`Several of ${pin.label}`}
+            checked={pin.many}
+            onChange={(e) => change('several', edit.changePin(look, pin.key, { many: e.target.checked }))}
+          />
+        </label>
+        <button
+          className="quiet"
+          aria-label={`Ask for ${pin.label} no longer`}
+          onClick={() => change(`no ${pin.label}`, edit.removePin(look, pin.key))}
+        >
+          <X size={11} aria-hidden="true" />
+        </button>
+      </div>
+      <div className="flex items-center gap-1">
+        <span className="num quiet truncate mr-auto">
+          {hero.name}: {pinWords(pin, hero.pins)}
+        </span>
+        <button
+          className={`word ${waiting ? 'framed' : ''}`}
+          aria-pressed={waiting}
+          onClick={set}
+          title={pin.kind === 'cue' ? 'This frame (C)' : 'Click on the hero'}
+        >
+          {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
+        </button>
+        <button className="word quiet" disabled={!hero.pins[pin.key]} onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}>
+          clear
+        </button>
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,168 @@
+import { useEffect, useRef } from 'react';
+import { type ClipPins, lackingPins, type LookDocument, type PinAsk } from '../../../core';
+import type { ClipView, ProjectView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import { Picture } from '../../engine/Picture';
+import { restingFrame } from '../bench/useViews';
+import { PinMark } from '../shared/PinMark';
+import { pinAt, pinWords, placesOf, withoutPin, withPin } from '../shared/pins';
+
+/** The pin that is being set, on which clip, at which frame of it. */
+export interface Pinning {
+  readonly clip: string;
+  readonly pin: string;
+  readonly frame: number;
+}
+interface Props {
+  readonly engine: EngineClient;
+  readonly project: ProjectView;
+  readonly clips: readonly ClipView[];
+  readonly documentOf: (c: ClipView) => LookDocument | null;
+  readonly pinning: Pinning | null;
+  readonly onPinning: (p: Pinning | null) => void;
+  readonly onPins: (c: ClipView, pins: ClipPins, name: string) => void;
+  readonly onClose: () => void;
+}
+
+/** What looks need to know of clips: which lack it, and setting it clip after clip: scrub and press C for a cue, click for a point. */
+export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinning, onPins, onClose }: Props) {
+  const asked = clips.flatMap((clip) => (documentOf(clip)?.pins ?? []).map((pin) => ({ clip, pin })));
+  const lacks = (clip: ClipView, pin: PinAsk) => lackingPins(documentOf(clip)!, clip.pins).some((p) => p.key === pin.key);
+  const lacking = asked.filter(({ clip, pin }) => lacks(clip, pin));
+  const now = asked.find(({ clip, pin }) => clip.id === pinning?.clip && pin.key === pinning.pin);
+  const begin = (at: { clip: ClipView; pin: PinAsk } | undefined) =>
+    onPinning(at ? { clip: at.clip.id, pin: at.pin.key, frame: pinning?.clip === at.clip.id ? pinning.frame : restingFrame(at.clip) } : null);
+  /** The next that lacks something, after the one that is being set. */
+  const next = () => {
+    const from = now ? asked.indexOf(now) : -1;
+    begin([...asked.slice(from + 1), ...asked.slice(0, from + 1)].find((a) => a !== now && lacks(a.clip, a.pin)));
+  };
+  return (
+    <aside aria-label="Pins" className="w-[400px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+      <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
+        <h2 className="font-semibold">Pins</h2>
+        <span className="num quiet mr-auto">{asked.length > 0 && `${lacking.length} of ${asked.length} not set`}</span>
+        <button className="word" onClick={onClose}>
+          close
+        </button>
+      </div>
+      {now && pinning && (
+        <Setting
+          key={`${pinning.clip} ${pinning.pin}`}
+          engine={engine}
+          project={project}
+          clip={now.clip}
+          pin={now.pin}
+          frame={pinning.frame}
+          onFrame={(frame) => onPinning({ ...pinning, frame })}
+          onPins={(pins, name) => {
+            onPins(now.clip, pins, name);
+            if (!now.pin.many) next();
+          }}
+          onNext={next}
+        />
+      )}
+      {!now && lacking.length > 0 && (
+        <button className="word main m-3 self-start" onClick={() => begin(lacking[0])}>
+          set them one after the other
+        </button>
+      )}
+      <ul className="flex-1 scrolls min-h-0 border-t line">
+        {asked.map((a) => (
+          <li key={`${a.clip.id} ${a.pin.key}`} className="border-b line" data-pin={`${a.clip.name} ${a.pin.key}`}>
+            <button
+              className={`w-full text-left px-3 py-1.5 flex gap-2 ${a === now ? 'bg-base-100' : ''}`}
+              aria-pressed={a === now}
+              onClick={() => begin(a)}
+            >
+              <span className="font-medium truncate">{a.clip.name}</span>
+              <span className="quiet">{a.pin.label}</span>
+              <span className={`num self-center ml-auto ${lacks(a.clip, a.pin) ? '' : 'quiet'}`}>{pinWords(a.pin, a.clip.pins)}</span>
+            </button>
+          </li>
+        ))}
+        {asked.length === 0 && (
+          <li className="p-3 quiet">No look that these clips wear asks for anything. A look asks for pins on the Bench, below its strata.</li>
+        )}
+      </ul>
+    </aside>
+  );
+}
+
+interface SettingProps {
+  readonly engine: EngineClient;
+  readonly project: ProjectView;
+  readonly clip: ClipView;
+  readonly pin: PinAsk;
+  readonly frame: number;
+  readonly onFrame: (f: number) => void;
+  readonly onPins: (pins: ClipPins, name: string) => void;
+  readonly onNext: () => void;
+}
+
+function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }: SettingProps) {
+  const slider = useRef<HTMLInputElement>(null);
+  useEffect(() => slider.current?.focus(), []);
+  const press = (e: React.PointerEvent) => {
+    if (pin.kind !== 'point') return;
+    const r = e.currentTarget.getBoundingClientRect();
+    const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
+    onPins(withPin(clip.pins, pin, pinAt(place, clip, project)), pin.label);
+  };
+  const cue = () => onPins(withPin(clip.pins, pin, { frame }), pin.label);
+  return (
+    <section
+      aria-label={`${pin.label} of ${clip.name}`}
+      className="p-3 flex flex-col gap-2"
+      onKeyDown={(e) => {
+        if (e.ctrlKey || e.metaKey) return;
+        if (e.key === 'c' && pin.kind === 'cue') cue();
+        else if (e.key === 'n') onNext();
+        else return;
+        e.preventDefault();
+      }}
+    >
+      <p>
+        <span className="font-medium">{clip.name}</span>, {pin.label}:{' '}
+        <span className="quiet">{pin.kind === 'cue' ? 'scrub to it, then press C' : pin.many ? 'click each place' : 'click the place'}</span>
+      </p>
+      <div
+        className={`relative bg-base-300 ${pin.kind === 'point' ? 'cursor-crosshair' : ''}`}
+        style={{ aspectRatio: `${project.width}/${project.height}` }}
+        onPointerDown={press}
+      >
+        <Picture engine={engine} view="pinning" label={`${clip.name} at frame ${frame}`} className="w-full h-full object-contain" />
+        {placesOf(pin, clip, project).map(([x, y], i) => (
+          <PinMark key={i} x={x} y={y} />
+        ))}
+      </div>
+      <label className="flex items-center gap-2">
+        <input
+          ref={slider}
+          type="range"
+          className="slide"
+          aria-label={`Frame of ${clip.name}`}
+          min={0}
+          max={clip.frames - 1}
+          value={frame}
+          style={{ ['--share' as string]: `${(frame / Math.max(1, clip.frames - 1)) * 100}%` }}
+          onChange={(e) => onFrame(Number(e.target.value))}
+        />
+        <span className="num w-8 text-right">{frame}</span>
+      </label>
+      <div className="flex gap-2">
+        {pin.kind === 'cue' && (
+          <button className="word main" onClick={cue}>
+            cue here <span className="num">C</span>
+          </button>
+        )}
+        <button className="word" disabled={!clip.pins[pin.key]} onClick={() => onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label}`)}>
+          clear
+        </button>
+        <button className="word ml-auto" onClick={onNext}>
+          next that lacks one <span className="num quiet">N</span>
+        </button>
+      </div>
+    </section>
+  );
+}

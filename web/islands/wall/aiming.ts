@@ -1,0 +1,79 @@
+/** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
+import { useRef, useState } from 'react';
+import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, trimmed, withTrim } from '../../../core';
+import type { ClipView, ProjectView, VersionView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import { sized } from '../bench/useViews';
+
+export type GoalDial = Dial & { readonly goal: Goal };
+export const goalDials = (look: LookDocument): GoalDial[] => look.dials.filter((d): d is GoalDial => d.goal !== undefined);
+
+export interface Aimed {
+  readonly clip: ClipView;
+  /** All trims of the look that the clip would have. */
+  readonly trims: DialValues;
+  readonly dials: readonly {
+    readonly dial: GoalDial;
+    readonly from: number;
+    readonly figure: number;
+    readonly to: Reached;
+  }[];
+}
+export interface Aiming {
+  readonly proposals: readonly Aimed[];
+  /** How many clips are still to be measured. */
+  readonly left: number;
+  readonly propose: (clips: readonly ClipView[], version: VersionView) => Promise<void>;
+  readonly stop: () => void;
+}
+
+const LINES = 135,
+  FRAMES = 3;
+const framesOf = (c: ClipView): number[] =>
+  Array.from({ length: Math.min(FRAMES, c.frames) }, (_, i) => Math.floor(((i + 0.5) * c.frames) / Math.min(FRAMES, c.frames)));
+
+/** The trims of one clip, dial after dial, each found with those before it in place. */
+async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, version: VersionView): Promise<Aimed> {
+  const [width, height] = sized(project, LINES);
+  let trims: DialValues = clip.trims[version.lookId] ?? {};
+  const dials: Aimed['dials'][number][] = [];
+  for (const dial of goalDials(version.document)) {
+    const measure = async (values: readonly number[]): Promise<number[]> => {
+      const looks = values.map((v) => trimmed(version.document, withTrim(trims, dial.key, v)));
+      const figures = await engine.survey({ clip: clip.id, frames: framesOf(clip), looks, width, height });
+      return figures.map((f) => f[dial.goal.of]);
+    };
+    const from = trimmed(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;
+    const [figure] = await measure([from]);
+    const to = await reach(dial.goal, [dial.min!, dial.max!], from, measure);
+    if (to.value !== from) trims = withTrim(trims, dial.key, to.value);
+    dials.push({ dial, from, figure: figure!, to });
+  }
+  return { clip, trims, dials };
+}
+
+export function useAiming(engine: EngineClient, project: ProjectView): Aiming {
+  const [proposals, setProposals] = useState<readonly Aimed[]>([]);
+  const [left, setLeft] = useState(0);
+  const run = useRef(0);
+  return {
+    proposals,
+    left,
+    propose: async (clips, version) => {
+      const own = ++run.current;
+      setProposals([]);
+      setLeft(clips.length);
+      for (const clip of clips) {
+        const aimed = await aim(engine, project, clip, version);
+        if (run.current !== own) return;
+        setProposals((all) => [...all, aimed]);
+        setLeft((n) => n - 1);
+      }
+    },
+    stop: () => {
+      run.current++;
+      setProposals([]);
+      setLeft(0);
+    },
+  };
+}

@@ -1,0 +1,9 @@
+import { statisticsOfReference } from '../../../../../server/references';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+/** What the reference's picture is like as a whole. */
+export const GET = endpoint(async (c) => {
+  const statistics = await statisticsOfReference(id(c, 'reference', 'reference'));
+  if (!statistics) throw notFound('reference');
+  return json(statistics);
+});
