@@ -1,9 +1,9 @@
 /** Frames for the inspection, by the engine's own kernels. */
-import type { Engine } from '../engine';
+import type { Engine, Planes } from '../engine';
 import { type EncodingId, halve, inDomain, toCodes } from '../image';
 import type { Picturing } from '../plan/graph';
 import type { Inspected } from './inspection';
-import type { CodePlanes } from './scopes';
+import type { CodePlanes, Region } from './scopes';
 
 /** Flashes are looked for in cells of a picture of at most so many lines. */
 const CELL_LINES = 64;
@@ -12,7 +12,29 @@ const CELL_LINES = 64;
 export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId): Inspected {
   let cells = inDomain(result, 'light');
   while (cells.height > CELL_LINES) cells = halve(cells);
-  const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), cells]);
-  const [after, before, small] = images.map((image) => engine.planes(image));
-  return { after: after as CodePlanes, before: before as CodePlanes, cells: small! };
+  // The bars of a clip that is fitted into the frame are no part of the picture.
+  const barred = bedrock.planes === 4;
+  const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), cells, ...(barred ? [bedrock] : [])]);
+  const [after, before, small, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
+  if (!covered) return { after, before, cells: small };
+  const box = coveredBox(covered);
+  return { after: cropped(after, box), before: cropped(before, box), cells: small };
 }
+
+/** The part of a picture that is covered: as far as its middle row and column are. */
+function coveredBox({ width, height, stride, planes }: Planes): Region {
+  const cover = planes[3]!;
+  const reach = (count: number, at: (i: number) => number): [number, number] => {
+    const inside = Array.from({ length: count }, (_, i) => i).filter((i) => cover[at(i)]! >= 0.99);
+    return inside.length > 0 ? [inside[0]!, inside.at(-1)! + 1] : [0, count];
+  };
+  const [x0, x1] = reach(width, (x) => (height >> 1) * stride + x),
+    [y0, y1] = reach(height, (y) => y * stride + (width >> 1));
+  return { x0, y0, x1, y1 };
+}
+const cropped = ({ stride, planes }: CodePlanes, { x0, y0, x1, y1 }: Region): CodePlanes => ({
+  width: x1 - x0,
+  height: y1 - y0,
+  stride,
+  planes: planes.map((p) => p.subarray(y0 * stride + x0)) as unknown as CodePlanes['planes'],
+});

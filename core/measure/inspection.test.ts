@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { bandedShare, bareEdge, blackOf, type CodePlanes, Inspection, strongShare } from '.';
+import { Engine } from '../engine';
+import { leafOf } from '../engine/comparing';
+import { fitInto } from '../image';
+import { bandedShare, bareEdge, blackOf, type CodePlanes, inspectedFrame, Inspection, strongShare } from '.';
 
 const [W, H] = [64, 36];
 type Colour = readonly [number, number, number];
@@ -34,6 +37,21 @@ describe('the inspection', () => {
   it('has nothing to flag in a picture within its limits', () => {
     const inspection = new Inspection(0);
     for (let f = 0; f < 5; f++) inspection.add(frame(flat(0, 0.03)));
+    expect(inspection.flags(25)).toEqual([]);
+  });
+  it('looks at the picture, not at the bars it is fitted between', () => {
+    const engine = new Engine({ limit: 1 << 26, helpers: 0 });
+    const portrait = leafOf(
+      [0.5, 0.4, 0.3].map((v) => new Float32Array(18 * 32).fill(v)),
+      18,
+      32,
+      'light',
+    );
+    const fitted = fitInto(portrait, 64, 32, 'fit');
+    const inspection = new Inspection(0);
+    const seen = inspectedFrame(engine, fitted, fitted, 'bt709');
+    expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
+    inspection.add(seen);
     expect(inspection.flags(25)).toEqual([]);
   });
   it('flags a black that the look lifted, not one that the clip has', () => {
