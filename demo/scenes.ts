@@ -42,5 +42,6 @@ export const SCENES: readonly SceneSpec[] = [
   { ...film, name: 'gulls', frames: 80, exposure: 0.25, matte: true },
   { ...film, name: 'white-room', frames: 80, size: [540, 960], matte: true },
   { ...film, name: 'kelp', frames: 80, gains: [0.72, 0.98, 1.5], matte: true },
+  { ...film, name: 'radio-dial', frames: 75, samples: 2, matte: true, exposure: -0.3 },
   { ...film, name: 'skyline', frames: 75, size: [1920, 1080], samples: 1, crf: 20 },
 ];

@@ -41,7 +41,7 @@ async function seed(): Promise<void> {
       project,
       rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
-  await put('soft-lens', 'rain-window', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls');
+  await put('soft-lens', 'rain-window', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls', 'radio-dial');
   await put('silt', 'pier-walk', 'coast-van', 'white-room');
   await put('contour-lamp', 'kelp');
 }

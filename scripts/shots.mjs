@@ -1,5 +1,6 @@
 // npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that runs on PORT (4321).
 import { mkdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 
@@ -65,6 +66,29 @@ await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-ser
   await page.getByRole('button', { name: 'spread' }).click();
   await page.keyboard.press('Control+a');
   await page.waitForSelector('section[aria-label="Spread"][data-ready="true"]', { timeout: 60_000 });
+});
+await shot('wall-dials', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
+  await page.getByRole('button', { name: 'dials' }).click();
+  await page.getByRole('complementary', { name: 'Dials' }).getByRole('slider', { name: 'Bloom' }).fill('70');
+});
+await shot('wall-pins', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
+  await page.getByRole('button', { name: 'pins', exact: true }).click();
+  await page.getByRole('button', { name: /kelp.*Heart/ }).click();
+  await page.waitForSelector('canvas[data-view="pinning"][data-serial]');
+});
+await shot('wall-flags', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
+  await page.getByRole('button', { name: 'flags' }).click();
+  await page.waitForFunction(() => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 6, undefined, { timeout: 600_000 });
+});
+await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.locator('li[data-look="Soft Lens"]').getByRole('button', { name: 'export' }).click(),
+  ]);
+  const path = join(tmpdir(), 'soft-lens.wabisabi');
+  await file.saveAs(path);
+  await page.getByLabel('Look file').setInputFiles(path);
+  await page.waitForSelector('canvas[data-view^="preview:"][data-serial]');
 });
 await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]');
 await shot('kiln', `/p/${id}/kiln`, 'form');

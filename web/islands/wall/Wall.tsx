@@ -1,4 +1,4 @@
-import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { type Balance, type ClipStatistics, goalWords, type LookDocument, unsuitedFor } from '../../../core';
@@ -8,13 +8,14 @@ import { EngineClient } from '../../engine/client';
 import { withLookTrims } from '../bench/useTrims';
 import { pinTroubles } from '../shared/pins';
 import { editOf, useClipEdits } from '../shared/clipEdits';
-import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
+import { Away, Island, useLooks, useNews, useProject, useReferences } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { arranged, frameAt, grouped, type Grouping, GROUPINGS, type Order, ORDERS, type Playhead, PLAYHEADS } from './arrange';
 import { BalancePanel } from './BalancePanel';
 import { FIRST_WISH, proposals, referenceIn } from './balancing';
 import { useAiming } from './aiming';
+import { Choices } from './Choices';
 import { type Choice, NO_CHOICE } from './choosing';
 import { DialsPanel } from './DialsPanel';
 import { accepting, flaggedWords } from './flags';
@@ -26,6 +27,7 @@ import { type Stage, STAGES } from './stages';
 import { Tiles } from './Tiles';
 import { replacedTrims, trimEdits, type Trying, Worn } from './trying';
 import { useTiles } from './useTiles';
+import { mostWorn, useVersions } from './worn';
 
 export const Wall = ({ project }: { project: string }) => (
   <Island>
@@ -61,17 +63,6 @@ const NO_LOOKS: readonly LookView[] = [];
 const NO_REFERENCES: readonly ReferenceView[] = [];
 const NOTHING_COMES: ReadonlyMap<string, null> = new Map();
 type Drawer = 'balance' | 'dials' | 'pins' | 'flags';
-
-/** The versions that are worn here, and the newest of each of their looks. */
-function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
-  const worn = [...new Set(clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
-  const ids = new Set(clips.map((c) => c.look?.lookId));
-  const newest = looks.filter((l) => ids.has(l.id)).flatMap((l) => (l.versions[0] ? [l.versions[0].id] : []));
-  return useQueries({
-    queries: [...new Set([...worn, ...newest])].map((id) => versionQuery(id)),
-    combine: (all) => new Map(all.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : []))),
-  });
-}
 
 function Place({ project, away }: { project: ProjectView; away: boolean }) {
   const engine = useMemo(() => new EngineClient('bt709'), []);
@@ -394,30 +385,4 @@ function Place({ project, away }: { project: ProjectView; away: boolean }) {
       )}
     </>
   );
-}
-
-interface ChoicesProps<T extends string> {
-  readonly label: string;
-  readonly options: readonly T[];
-  readonly value: T;
-  readonly onValue: (v: T) => void;
-}
-const Choices = <T extends string>({ label, options, value, onValue }: ChoicesProps<T>) => (
-  <label className="flex items-center gap-2">
-    <span className="quiet">{label}</span>
-    <select className="field" value={value} onChange={(e) => onValue(e.target.value as T)}>
-      {options.map((o) => (
-        <option key={o} value={o}>
-          {o}
-        </option>
-      ))}
-    </select>
-  </label>
-);
-
-/** The look that most clips wear. */
-function mostWorn(clips: readonly ClipView[]): string | undefined {
-  const counts = new Map<string, number>();
-  for (const c of clips) if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }

@@ -1,0 +1,22 @@
+/** The looks that clips wear. */
+import { useQueries } from '@tanstack/react-query';
+import type { ClipView, LookView, VersionView } from '../../api/views';
+import { versionQuery } from '../shared/data';
+
+/** The versions that are worn here, and the newest of each of their looks. */
+export function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
+  const worn = [...new Set(clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
+  const ids = new Set(clips.map((c) => c.look?.lookId));
+  const newest = looks.filter((l) => ids.has(l.id)).flatMap((l) => (l.versions[0] ? [l.versions[0].id] : []));
+  return useQueries({
+    queries: [...new Set([...worn, ...newest])].map((id) => versionQuery(id)),
+    combine: (all) => new Map(all.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : []))),
+  });
+}
+
+/** The look that most clips wear. */
+export function mostWorn(clips: readonly ClipView[]): string | undefined {
+  const counts = new Map<string, number>();
+  for (const c of clips) if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
