@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled } from './project';
+import { bring, digestOfPicture, hero, newProject, parked, rendered, settled } from './project';
 
 interface Clip {
   readonly id: string;
