@@ -83,7 +83,8 @@ test('a stale save is refused and nothing is lost', async ({ page }) => {
     (l) => l.id === look,
   )!;
   const { document } = (await (await page.request.get(`/api/versions/${versions[0]!.id}`)).json()) as { document: object };
-  await page.request.post(`/api/looks/${look}/versions`, { data: { document, basedOn: 1 } });
+  const first = await page.request.post(`/api/looks/${look}/versions`, { data: { document, basedOn: 1, follow: [], stay: [] } });
+  expect(first.status()).toBe(201);
   await page.getByRole('button', { name: 'save version' }).click();
   await expect(page.getByRole('alert')).toContainText('Version 2 was saved after yours was opened');
   await expect(page.getByText('unsaved')).toBeVisible();

@@ -121,7 +121,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
 
 test('goals are proposed as trims, shown, and taken on consent; footage that does not suit is flagged', async ({ page }) => {
   const project = await newProject(page, 'Goals');
-  await bring(page, 'gulls', 'skyline');
+  await bring(page, 'gulls', 'deck-dancer');
   const look = await shippedLook(page, 'silt');
   const clip = async (name: string) => (await clipsOf(page, project)).find((c) => c.name === name)!;
 
@@ -149,7 +149,7 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
   await page.getByLabel('Assign a look to the chosen clips').selectOption(looks.find((l) => l.id === look)!.versions[0]!.id);
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v2' })).toHaveCount(2);
-  await expect(tileOf(page, 'skyline').getByTitle(/does not suit the look: bright tone above 60 %/)).toBeVisible({ timeout: 60_000 });
+  await expect(tileOf(page, 'deck-dancer').getByTitle(/does not suit the look: bright tone above 60 %/)).toBeVisible({ timeout: 60_000 });
   await expect(tileOf(page, 'gulls').getByTitle(/does not suit/)).toHaveCount(0);
 
   await page.getByRole('button', { name: 'dials' }).click();
@@ -160,21 +160,21 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await goals.getByRole('button', { name: 'reach on 2 clips' }).click();
   await expect(goals.locator('li[data-aimed]')).toHaveCount(2, { timeout: 60_000 });
   await expect(goals.getByRole('status')).toHaveCount(0);
-  // The pale sky has no more colour than that, the lit windows have. Nothing is changed before consent.
-  expect(await Promise.all(['gulls', 'skyline'].map(async (n) => (await clip(n)).trims))).toEqual([{}, {}]);
+  // The pale sky has no more colour than that, the evening sky has. Nothing is changed before consent.
+  expect(await Promise.all(['gulls', 'deck-dancer'].map(async (n) => (await clip(n)).trims))).toEqual([{}, {}]);
   const figures = async (name: string) =>
     /· ([\d.]+) → ([\d.]+) %/
       .exec((await goals.locator(`li[data-aimed="${name}"]`).textContent())!)!
       .slice(1)
       .map(Number);
-  const [was, becomes] = (await figures('skyline')) as [number, number];
+  const [was, becomes] = (await figures('deck-dancer')) as [number, number];
   expect(was).toBeGreaterThan(0.6);
   expect(becomes).toBeLessThanOrEqual(0.6);
   await goals.getByRole('button', { name: 'trim 1 clip' }).click();
-  await expect(dials.locator('li[data-trims="skyline"]')).toContainText('Drain');
-  await expect.poll(async () => (await clip('skyline')).trims[look]?.['drain'] as number).toBeGreaterThan(62);
+  await expect(dials.locator('li[data-trims="deck-dancer"]')).toContainText('Drain');
+  await expect.poll(async () => (await clip('deck-dancer')).trims[look]?.['drain'] as number).toBeGreaterThan(62);
   expect((await clip('gulls')).trims).toEqual({});
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(dials.locator('li[data-trims]')).toHaveCount(0);
-  await expect.poll(async () => (await clip('skyline')).trims).toEqual({});
+  await expect.poll(async () => (await clip('deck-dancer')).trims).toEqual({});
 });
