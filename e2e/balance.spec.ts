@@ -61,6 +61,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await panel.getByLabel('bring to').selectOption({ label: 'gulls' });
   await panel.getByRole('button', { name: 'balance 3 clips' }).click();
   await expect(balanced).toHaveCount(2);
+  await expect.poll(async () => (await clips()).filter((c) => c.balance).length).toBe(2);
   const rain = (await clips()).find((c) => c.name === 'rain-window')!;
   expect((await clips()).find((c) => c.name === 'gulls')!.balance).toBeNull();
 

@@ -77,7 +77,7 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await clipped.getByLabel('Why clipped is meant').fill('the sky burns out');
   await page.keyboard.press('Enter');
   await expect(clipped).toContainText('accepted: the sky burns out');
-  expect(Object.keys((await clips()).find((c) => c.name === 'gulls')!.accepted)).toEqual(['clipped']);
+  await expect.poll(async () => Object.keys((await clips()).find((c) => c.name === 'gulls')!.accepted)).toEqual(['clipped']);
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(clipped).not.toContainText('accepted');
 

@@ -116,6 +116,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('c');
   await expect(panel).toContainText('0 of 4 not set');
+  await expect.poll(async () => (await clip('gulls')).pins['cue']?.length).toBe(1);
   const cue = (await clip('gulls')).pins['cue'] as [{ frame: number }];
   await page.getByRole('combobox', { name: 'at the' }).selectOption('cue');
   await expect(page.locator(`canvas[data-view="tile:${room.id}"]`)).toHaveAttribute('data-frame', '7');

@@ -184,7 +184,7 @@ interface GoalsProps {
 /** What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent. */
 function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
   const { proposals, left } = aiming;
-  const changed = proposals.filter((p) => p.dials.some((d) => d.to.value !== d.from));
+  const changed = proposals.filter((p) => p.dials.some((d) => d.to.reached && d.to.value !== d.from));
   return (
     <section aria-label="Goals" className="px-3 py-2 border-b line flex flex-col gap-1">
       <h3 className="font-medium">Goals</h3>
@@ -212,8 +212,9 @@ function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
                 <span className="font-medium">{p.clip.name}</span>
                 {p.dials.map(({ dial, from, figure, to }) => (
                   <span key={dial.key} className="num quiet block">
-                    {dial.label} {said(dial, from)} → {said(dial, to.value)} · {figure.toFixed(1)} → {to.figure.toFixed(1)} %
-                    {!to.reached && <span className="text-base-content"> · not within its range</span>}
+                    {to.reached
+                      ? `${dial.label} ${said(dial, from)} → ${said(dial, to.value)} · ${figure.toFixed(1)} → ${to.figure.toFixed(1)} %`
+                      : `${dial.label} stays: ${figure.toFixed(1)} %, at best ${to.figure.toFixed(1)} % at ${said(dial, to.value)}`}
                   </span>
                 ))}
               </li>

@@ -46,7 +46,8 @@ async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, v
     const from = trimmed(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;
     const [figure] = await measure([from]);
     const to = await reach(dial.goal, [dial.min!, dial.max!], from, measure);
-    if (to.value !== from) trims = withTrim(trims, dial.key, to.value);
+    // What cannot be reached is told, and the dial left alone.
+    if (to.reached && to.value !== from) trims = withTrim(trims, dial.key, to.value);
     dials.push({ dial, from, figure: figure!, to });
   }
   return { clip, trims, dials };
