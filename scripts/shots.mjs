@@ -78,7 +78,7 @@ await shot('wall-pins', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial
 });
 await shot('wall-flags', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
   await page.getByRole('button', { name: 'flags' }).click();
-  await page.waitForFunction(() => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 6, undefined, { timeout: 600_000 });
+  await page.waitForFunction(() => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 4, undefined, { timeout: 600_000 });
 });
 await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
   const [file] = await Promise.all([
