@@ -121,6 +121,15 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       const step = { name, look: before, trims: own };
       set({ ...next, future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), step] });
     };
+    /** To the last step of one side; what is now goes to the other. */
+    const go = (from: 'past' | 'future', to: 'past' | 'future', act: (o: Outside) => void): void => {
+      const { look: now, trims: own, [from]: steps, [to]: others } = get();
+      const next = steps.at(-1);
+      if (!next) return;
+      if (next.outside) act(next.outside);
+      const left = { name: next.name, look: now, trims: own, outside: next.outside };
+      set({ look: next.look, trims: next.trims, [from]: steps.slice(0, -1), [to]: [...others, left], gesture: null });
+    };
     return {
       opened,
       look,
@@ -143,22 +152,8 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       heard: (all) => set({ trims: all }),
       trimFor: (trimming) => set({ trimming, gesture: null }),
       endGesture: () => set({ gesture: null }),
-      undo() {
-        const { past, look: now, trims: own, future } = get();
-        const last = past.at(-1);
-        if (!last) return;
-        last.outside?.undo();
-        const undone = { name: last.name, look: now, trims: own, outside: last.outside };
-        set({ look: last.look, trims: last.trims, past: past.slice(0, -1), future: [...future, undone], gesture: null });
-      },
-      redo() {
-        const { past, look: now, trims: own, future } = get();
-        const next = future.at(-1);
-        if (!next) return;
-        next.outside?.redo();
-        const done = { name: next.name, look: now, trims: own, outside: next.outside };
-        set({ look: next.look, trims: next.trims, future: future.slice(0, -1), past: [...past, done], gesture: null });
-      },
+      undo: () => go('past', 'future', (o) => o.undo()),
+      redo: () => go('future', 'past', (o) => o.redo()),
       choose: (chosen) => set({ chosen }),
       pick: (picking) => set({ picking, placing: null }),
       place: (placing) => set({ placing, picking: null }),

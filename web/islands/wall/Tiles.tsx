@@ -65,18 +65,20 @@ export function Tiles({ engine, groups, aspect, least, twofold, choice, onChoice
     onChoice({ ...from, chosen: new Set([...from.chosen, ...found]), cursor: found.at(-1) ?? from.cursor });
   });
   const keyed = (e: KeyboardEvent): void => {
+    // Where the keys are is the tile that has the focus, chosen or not.
+    const here = (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'] ?? choice.cursor;
     const way = WAYS[e.key];
     if (way && !e.ctrlKey && !e.metaKey) {
       e.preventDefault();
-      const to = beside(layout.tiles, choice.cursor, way);
+      const to = beside(layout.tiles, here, way);
       if (to === null) return;
-      onChoice(moved(choice, to, e.shiftKey, order));
+      onChoice(moved({ ...choice, cursor: here }, to, e.shiftKey, order));
       rowsShown.scrollToIndex(layout.tiles.find((t) => t.id === to)!.row);
       requestAnimationFrame(() => area.current?.querySelector<HTMLElement>(`[data-id="${to}"]`)?.focus());
-    } else if (e.key === ' ' && choice.cursor !== null) {
+    } else if (e.key === ' ' && here !== null) {
       e.preventDefault();
-      onChoice(pressed(choice, choice.cursor, { run: false, more: true }, order));
-    } else if (e.key === 'Enter' && choice.cursor !== null) onOpen(choice.cursor);
+      onChoice(pressed(choice, here, { run: false, more: true }, order));
+    } else if (e.key === 'Enter' && here !== null) onOpen(here);
   };
   const clicked = (e: React.MouseEvent): void => {
     const id = (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'];
