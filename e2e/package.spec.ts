@@ -12,6 +12,8 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Bloom' }).fill('81');
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
+  // Saving leaves the Bench as it stands, its history too.
+  await expect(page.getByRole('button', { name: /^undo/ })).toContainText('Bloom');
   await parked(page);
   await page.waitForTimeout(700);
   const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await digestOf(page, 'hero')];

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { edit, type LookDocument, type ClipPins, lackingPins, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
@@ -58,7 +58,8 @@ function Door({ project, wanted, clip, at }: { project: string; wanted: string |
       .sort((a, b, all = data.clips.map((c) => c.look?.lookId)) => all.filter((x) => x === b).length - all.filter((x) => x === a).length)[0];
   const worn = data?.clips.find((c) => c.id === clip)?.look?.lookId;
   const chosen = looks.data?.find((l) => l.id === (wanted ?? worn ?? most)) ?? looks.data?.[0];
-  const version = useQuery({ ...versionQuery(chosen?.versions[0]?.id ?? ''), enabled: chosen !== undefined });
+  // A version saved meanwhile leaves the Bench as it stands: what is open, its history, its hero and its zoom.
+  const version = useQuery({ ...versionQuery(chosen?.versions[0]?.id ?? ''), enabled: chosen !== undefined, placeholderData: keepPreviousData });
   const trouble = error ?? looks.error ?? version.error;
   if (trouble)
     return (
