@@ -1,10 +1,12 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { bedrockOf, type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, plan, pointsOf } from '../core';
+import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, momentOf, plan } from '../core';
+import { startOf } from '../core/time';
 import { frames } from '../server/media/decode';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
-import { lookFrom, pinsFrom } from './look';
+import { lookFrom } from './look';
+import { pinsFrom, tonesFor } from './pins';
 
 export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
 
@@ -25,16 +27,26 @@ export async function inspect(w: Words): Promise<Inspected> {
     const footage = await probe(from, { place });
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
-    const clip = { encoding, fit: 'fit', pixelAspect: footage.pixelAspect, balance: null, pins: pinsFrom(w, look) } as const;
-    const points = pointsOf(footage.format, clip, width, height);
+    const { pins, beside } = await pinsFrom(w, look);
+    const tones = await tonesFor(look, engine, place, footage, encoding);
+    const clip = {
+      encoding,
+      fit: 'fit',
+      pixelAspect: footage.pixelAspect,
+      balance: null,
+      pins,
+      content: footage.hash,
+      rate: footage.rate,
+      tones,
+    } as const;
     const inspection = new Inspection(0);
     let frame = 0;
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
-      const bedrock = bedrockOf(raw, clip, width, height);
-      const { result } = plan(look, { bedrock, content: footage.hash, frame, points }, dials);
-      inspection.add(inspectedFrame(engine, bedrock, result, encoding));
+      const at = momentOf(raw, clip, frame, width, height, await beside.at(startOf(frame, footage.rate)));
+      inspection.add(inspectedFrame(engine, at.bedrock, plan(look, at, dials).result, encoding));
       frame++;
     }
+    await beside.close();
     return { frames: footage.frames, rate: footage.rate, flags: inspection.flags(footage.rate[0] / footage.rate[1]) };
   } finally {
     await close();

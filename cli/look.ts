@@ -2,7 +2,6 @@
 import { readFileSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import {
-  type ClipPins,
   type CubeValue,
   type DialValues,
   type DialValue,
@@ -12,7 +11,6 @@ import {
   type LookDocument,
   type Parameter,
   type ParameterValue,
-  type PinValue,
   readLook,
   SHIPPED,
   shippedLook,
@@ -34,9 +32,21 @@ function parsed(p: Parameter, text: string): ParameterValue {
     case 'curve':
       return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
     case 'choice':
+    case 'text':
       return text;
+    // Places in per cent of the frame; of an ellipse, half its width and height in lines and its turn in degrees.
     case 'point':
+    case 'line':
       return text.split(',').map((v) => Number(v) / 100) as unknown as ParameterValue;
+    case 'ellipse':
+      return text.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v))) as unknown as ParameterValue;
+    case 'path':
+      return text.split(';').map((node) => {
+        const shares = node.split(',').map((v) => Number(v) / 100);
+        return shares.length === 2 ? [...shares, 0, 0, 0, 0] : shares;
+      }) as unknown as ParameterValue;
+    case 'colours':
+      return text.split(';').map((c) => c.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v)))) as unknown as ParameterValue;
     case 'cube':
       return lutAt(text);
   }
@@ -102,22 +112,6 @@ async function named(name: string): Promise<LookDocument> {
   const read = readLook(json);
   if ('faults' in read) throw new Usage(`"${name}" is not a look that can be used: ${inWords(read.faults)}`);
   return read.look;
-}
-
-/** Points of the footage by the look's pins: `eyes=31.5,40;62,41` is two places, in per cent across and down. */
-export function pinsFrom(w: Words, look: LookDocument): ClipPins {
-  const pins: Record<string, PinValue[]> = {};
-  for (const pair of w.flags.get('pin') ?? []) {
-    const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
-    const asked = look.pins?.find((p) => p.key === key);
-    if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
-    if (asked.kind !== 'point') throw new Usage(`the pin "${key}" is a cue: only points change a picture`);
-    const places = text.split(';').map((p) => p.split(',').map(Number));
-    if (places.some((p) => p.length !== 2 || p.some((v) => !Number.isFinite(v))))
-      throw new Usage(`--pin ${key} must be like 31.5,40 (per cent across and down), several parted by ;`);
-    pins[key] = places.map(([x, y]) => ({ x: x! / 100, y: y! / 100 }));
-  }
-  return pins;
 }
 
 /** The look and the dial values asked for. */

@@ -6,6 +6,7 @@ import { basename, dirname, extname, join, resolve } from 'node:path';
 import { type Balance, type EncodingId, ENCODINGS, type Fit, isEncoding } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
+import type { Beside } from '../server/media/beside';
 import { frames } from '../server/media/decode';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
@@ -22,7 +23,8 @@ import {
   videoOutput,
 } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
-import { lookFrom, pinsFrom } from './look';
+import { lookFrom } from './look';
+import { pinsFrom, tonesFor } from './pins';
 
 export const RENDER_WORDS = {
   values: [
@@ -112,6 +114,7 @@ export async function render(w: Words): Promise<string> {
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
+    const { pins, beside } = await pinsFrom(w, look);
     const spec: RenderSpec = {
       look,
       dials,
@@ -119,30 +122,34 @@ export async function render(w: Words): Promise<string> {
       outEncoding: outEncoding ?? clipEncoding,
       pixelAspect: footage.pixelAspect,
       fit,
-      pins: pinsFrom(w, look),
+      pins,
+      rate: footage.rate,
       balance: balanceFrom(w),
       width,
       height,
       samples: format === 'png' && depth === '8' ? 'gbrp' : samplesFor(format),
       content: footage.hash,
     };
-    await writeAll(place, footage, spec, format, out, range, threads, w.flags.has('quiet'));
+    await writeAll({ place, footage, spec, beside, format, out, range, threads, quiet: w.flags.has('quiet') });
     return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
   } finally {
     await leave(place);
   }
 }
 
-async function writeAll(
-  place: Place,
-  footage: Footage,
-  spec: RenderSpec,
-  format: FormatId,
-  out: string,
-  [first, last]: [number, number],
-  threads: number | undefined,
-  quiet: boolean,
-): Promise<void> {
+interface Writing {
+  readonly place: Place;
+  readonly footage: Footage;
+  readonly spec: RenderSpec;
+  readonly beside: Beside;
+  readonly format: FormatId;
+  readonly out: string;
+  readonly range: readonly [number, number];
+  readonly threads: number | undefined;
+  readonly quiet: boolean;
+}
+
+async function writeAll({ place, footage, spec: asked, beside, format, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
   const there = await stat(out).catch(() => undefined);
   if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
   if (format === 'png' && there && !there.isDirectory())
@@ -151,16 +158,17 @@ async function writeAll(
   // Everything is written beside its place and moved there when it is whole.
   const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
   if (format === 'png') await mkdir(partial);
+  const { engine, close } = startEngine(threads);
+  const spec = { ...asked, tones: asked.look && (await tonesFor(asked.look, engine, place, footage, asked.encoding)) };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, partial, first, last),
   ]);
-  const { engine, close } = startEngine(threads);
   let done = false;
   try {
     let frame = first;
     for await (const raw of frames(place, footage, first, last)) {
-      await sink.write(renderFrame(engine, raw, frame, spec));
+      await sink.write(renderFrame(engine, raw, frame, spec, await beside.at(startOf(frame, footage.rate))));
       if (!quiet && process.stderr.isTTY) process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
       frame++;
     }
@@ -174,6 +182,7 @@ async function writeAll(
       sink.kill();
       await rm(partial, { recursive: true, force: true });
     }
+    await beside.close();
     await close();
   }
 }

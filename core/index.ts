@@ -1,6 +1,7 @@
 /** Computation only: no DOM, no Node, no database. Runs in workers, on the server and from the terminal. */
 export * from './look';
 export * from './steps';
+export { COMBINATIONS, type Combination, matteOf, matteParameters, MATTES, type MatteKind } from './mattes';
 export * from './image';
 export * from './plan';
 export * from './measure';

@@ -6,6 +6,7 @@ import { trimmed } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
+import { readingsOf } from './others';
 import type { FormatId } from './render/write';
 import { inData } from './settings';
 
@@ -25,12 +26,14 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     orderBy: [asc(clips.place)],
     with: { footage: true, version: { with: { look: true } } },
   });
+  const looks = rows.map((c) => c.version && trimmed(c.version.document, c.trims[c.version.lookId]));
+  const beside = await Promise.all(rows.map((c, i) => readingsOf(projectId, looks[i], c.pins)));
   const { id, items } = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
       .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height })
       .returning({ id: deliveries.id });
-    const values = rows.map((c) => ({
+    const values = rows.map((c, i) => ({
       deliveryId: made!.id,
       clipName: c.name,
       hash: c.hash,
@@ -38,8 +41,9 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       fit: c.fit,
       balance: c.balance,
       pins: c.pins,
+      beside: beside[i]!,
       frames: c.footage.facts.frames,
-      ...(c.version && { look: trimmed(c.version.document, c.trims[c.version.lookId]), lookName: `${c.version.look.name} v${c.version.number}` }),
+      ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     return { id: made!.id, items: values.length > 0 ? await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) : [] };
   });

@@ -20,19 +20,37 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { COMBINATIONS, type Combination } from '../mattes';
 import { BLEND_IDS, type BlendId } from '../plan/blend';
-import type { ParameterValue } from '../steps';
+import type { Ellipse, ParameterValue } from '../steps';
 
 export const LOOK_SCHEMA = 1;
 
-/** A parameter's value: a constant, a dial and the range it drives, or a pin that each clip sets. */
+/** A parameter's value: a constant, a dial and the range it drives, or a pin that each clip sets (of a shape: its centre). */
 export type Setting =
-  { readonly value: ParameterValue } | { readonly pin: string } | { readonly dial: string; readonly from?: number; readonly to?: number };
-export const SOURCES = ['clip', 'below', 'fill'] as const;
+  | { readonly value: ParameterValue }
+  | { readonly pin: string; readonly shape?: Ellipse }
+  | { readonly dial: string; readonly from?: number; readonly to?: number };
+/** What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which. */
+export const SOURCES = ['clip', 'below', 'fill', 'layer', 'group', 'footage'] as const;
 export type SourceId = (typeof SOURCES)[number];
 
 const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/;
 const keyRule = { message: 'must be a key of small letters, digits and dashes' };
+
+/** A matte of a layer or a step, joined with those before it. */
+export class MatteUse {
+  @Matches(KEY, keyRule) key!: string;
+  @IsString() @IsNotEmpty() matte!: string;
+  @IsBoolean() on!: boolean;
+  @IsIn(COMBINATIONS) combine!: Combination;
+  @IsBoolean() invert!: boolean;
+  /** The layer it is made from, for kinds that need one. */
+  @IsOptional() @Matches(KEY, keyRule) from?: string;
+  @IsObject() parameters!: Record<string, Setting>;
+  /** The further places of the pin it is bound to, once a clip's are put in; no document has it. */
+  also?: readonly Record<string, Setting>[];
+}
 
 export class StepUse {
   @Matches(KEY, keyRule) key!: string;
@@ -41,6 +59,8 @@ export class StepUse {
   /** How much of the step is mixed with its own input, 0…100. */
   @IsObject() mix!: Setting;
   @IsObject() parameters!: Record<string, Setting>;
+  /** Where it acts; everywhere without. */
+  @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MatteUse) mattes?: MatteUse[];
 }
 
 export class Layer {
@@ -48,10 +68,22 @@ export class Layer {
   @IsString() @MaxLength(80) name!: string;
   @IsBoolean() on!: boolean;
   @IsIn(SOURCES) source!: SourceId;
+  @IsOptional() @Matches(KEY, keyRule) from?: string;
   @IsIn(BLEND_IDS) blend!: BlendId;
   /** 0…100. */
   @IsObject() opacity!: Setting;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => StepUse) steps!: StepUse[];
+  /** What of it is laid down; all of it without. */
+  @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MatteUse) mattes?: MatteUse[];
+  /** Where it lies, by the parameters of placement; as it is without. */
+  @IsOptional() @IsObject() placement?: Record<string, Setting>;
+}
+
+/** A stack of its own that layers can have as their source: change it once, and all of them change. */
+export class Group {
+  @Matches(KEY, keyRule) key!: string;
+  @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
+  @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
 }
 
 /** What of a picture under a look a goal can be set for, in per cent: three tones of its luma (5th, 50th, 95th percentile), chroma, shares. */
@@ -89,8 +121,8 @@ export class Dial {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => Goal) goal?: Goal;
 }
 
-/** Where it is not set: the middle of the clip, the centre of the frame. */
-export const PIN_KINDS = ['cue', 'point'] as const;
+/** Where it is not set: the middle of the clip, the centre of the frame, the clip itself. */
+export const PIN_KINDS = ['cue', 'point', 'footage'] as const;
 /** What a look needs to know about each clip. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;
@@ -107,6 +139,7 @@ export class LookDocument {
   /** Whether the clip itself lies at the foot; off, the layers stand on nothing. */
   @IsBoolean() bedrock!: boolean;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
+  @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Group) groups?: Group[];
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Suit) suits?: Suit[];
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => PinAsk) pins?: PinAsk[];

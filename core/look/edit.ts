@@ -1,7 +1,9 @@
 /** Changes to a look document, each a new document: what the Bench does and undoes. */
-import { CENTRE, type ParameterValue, type Step } from '../steps';
-import type { Dial, Goal, Layer, LookDocument, PinAsk, Setting, StepUse, Suit } from './document';
+import type { MatteKind } from '../mattes';
+import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
+import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
 import type { DialValue } from './resolve';
+import { allLayers, mapLayer, mapLayers } from './settings';
 
 /** `base`, or `base-2`, `base-3` … if it is taken. */
 export function freshKey(base: string, taken: readonly string[]): string {
@@ -17,9 +19,12 @@ export function freshKey(base: string, taken: readonly string[]): string {
   return `${plain}-${n}`;
 }
 
-const layers = (look: LookDocument, f: (l: Layer[]) => Layer[]): LookDocument => ({ ...look, layers: f(look.layers) });
-const inLayer = (look: LookDocument, key: string, f: (l: Layer) => Layer): LookDocument =>
-  layers(look, (all) => all.map((l) => (l.key === key ? f(l) : l)));
+/** The list that holds a layer changed: the look's own, or that of the group it is in. */
+const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
+  look.layers.some((l) => l.key === key)
+    ? { ...look, layers: f(look.layers) }
+    : { ...look, ...(look.groups && { groups: look.groups.map((g) => (g.layers.some((l) => l.key === key) ? { ...g, layers: f(g.layers) } : g)) }) };
+const inLayer = (look: LookDocument, key: string, f: (l: Layer) => Layer): LookDocument => mapLayers(look, (l) => (l.key === key ? f(l) : l));
 const inStep = (look: LookDocument, layer: string, step: string, f: (s: StepUse) => StepUse): LookDocument =>
   inLayer(look, layer, (l) => ({ ...l, steps: l.steps.map((s) => (s.key === step ? f(s) : s)) }));
 const moved = <T>(list: readonly T[], from: number, to: number): T[] => {
@@ -45,21 +50,31 @@ export const newLayer = (name: string, source: Layer['source'], taken: readonly 
   steps,
 });
 
-/** Adds a layer above `above` (or at the top), under a key of its own; dials it names that the look lacks become constants. */
-export function addLayer(look: LookDocument, layer: Layer, above?: string): LookDocument {
+/**
+ * Adds a layer above `above` (or at the top of the look or of a group), under a key of its own; what it names and the
+ * look lacks (dials, pins, a group, another layer) becomes constants or the clip.
+ */
+export function addLayer(look: LookDocument, layer: Layer, above?: string, group?: string): LookDocument {
   const fresh = {
     ...detached(look, layer),
     key: freshKey(
       layer.key,
-      look.layers.map((l) => l.key),
+      allLayers(look).map((l) => l.key),
     ),
   };
-  const at = above === undefined ? look.layers.length : look.layers.findIndex((l) => l.key === above) + 1;
-  return layers(look, (all) => [...all.slice(0, at), fresh, ...all.slice(at)]);
+  const placed = (all: Layer[]): Layer[] => {
+    const at = above === undefined ? all.length : all.findIndex((l) => l.key === above) + 1;
+    return [...all.slice(0, at), fresh, ...all.slice(at)];
+  };
+  if (above !== undefined) return listOf(look, above, placed);
+  if (group === undefined) return { ...look, layers: placed(look.layers) };
+  return { ...look, groups: (look.groups ?? []).map((g) => (g.key === group ? { ...g, layers: placed(g.layers) } : g)) };
 }
 
+const atCentre = ({ shape }: { readonly shape?: Ellipse }): Setting => ({ value: shape ? [...CENTRE, shape[2], shape[3], shape[4]] : CENTRE });
+
 function detachedSetting(look: LookDocument, s: Setting): Setting {
-  if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : { value: CENTRE };
+  if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : atCentre(s);
   return 'value' in s || look.dials.some((d) => d.key === s.dial) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
 }
 function detachedStep(look: LookDocument, s: StepUse): StepUse {
@@ -70,11 +85,16 @@ function detachedStep(look: LookDocument, s: StepUse): StepUse {
   );
   return { ...s, mix: detachedSetting(look, s.mix), parameters };
 }
-const detached = (look: LookDocument, l: Layer): Layer => ({
-  ...l,
-  opacity: detachedSetting(look, l.opacity),
-  steps: l.steps.map((s) => detachedStep(look, s)),
-});
+function detached(look: LookDocument, l: Layer): Layer {
+  const free = mapLayer({ ...l, steps: l.steps.map((s) => detachedStep(look, s)) }, (s) => detachedSetting(look, s));
+  const there =
+    (l.source === 'group' && look.groups?.some((g) => g.key === l.from)) ||
+    (l.source === 'layer' && allLayers(look).some((o) => o.key === l.from)) ||
+    (l.source === 'footage' && look.pins?.some((p) => p.key === l.from));
+  if (l.from === undefined || there) return free;
+  const { from: _, ...plain } = free;
+  return { ...plain, source: 'clip' };
+}
 
 export function addStep(look: LookDocument, layer: string, step: StepUse): LookDocument {
   return inLayer(look, layer, (l) => ({
@@ -92,20 +112,27 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
   }));
 }
 export const duplicateLayer = (look: LookDocument, key: string): LookDocument => {
-  const layer = look.layers.find((l) => l.key === key);
+  const layer = allLayers(look).find((l) => l.key === key);
   return layer ? addLayer(look, { ...layer, name: `${layer.name} copy` }, key) : look;
 };
-export const removeLayer = (look: LookDocument, key: string): LookDocument => layers(look, (all) => all.filter((l) => l.key !== key));
+export const removeLayer = (look: LookDocument, key: string): LookDocument => listOf(look, key, (all) => all.filter((l) => l.key !== key));
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
-  layers(look, (all) =>
+  listOf(look, key, (all) =>
     moved(
       all,
       all.findIndex((l) => l.key === key),
       to,
     ),
   );
-export const changeLayer = (look: LookDocument, key: string, change: Partial<Omit<Layer, 'key' | 'steps'>>): LookDocument =>
+export const changeLayer = (look: LookDocument, key: string, change: Partial<Omit<Layer, 'key' | 'steps' | 'mattes' | 'placement'>>): LookDocument =>
   inLayer(look, key, (l) => ({ ...l, ...change }));
+export const layerOf = (look: LookDocument, key: string): Layer | undefined => allLayers(look).find((l) => l.key === key);
+/** A layer whose source needs no further word. */
+export const withoutFrom = (look: LookDocument, key: string): LookDocument =>
+  inLayer(look, key, (l) => {
+    const { from: _, ...plain } = l;
+    return plain;
+  });
 export const removeStep = (look: LookDocument, layer: string, step: string): LookDocument =>
   inLayer(look, layer, (l) => ({ ...l, steps: l.steps.filter((s) => s.key !== step) }));
 export const moveStep = (look: LookDocument, layer: string, step: string, to: number): LookDocument =>
@@ -125,6 +152,93 @@ export const setConstant = (look: LookDocument, layer: string, step: string, id:
   setParameter(look, layer, step, id, { value });
 export const resetParameter = (look: LookDocument, layer: string, step: string, id: string): LookDocument =>
   inStep(look, layer, step, (s) => ({ ...s, parameters: Object.fromEntries(Object.entries(s.parameters).filter(([k]) => k !== id)) }));
+/** Where mattes hang: on a layer, or on a step of it. */
+export interface Owner {
+  readonly layer: string;
+  readonly step?: string | undefined;
+}
+const inMattes = (look: LookDocument, { layer, step }: Owner, f: (m: readonly MatteUse[]) => readonly MatteUse[]): LookDocument => {
+  const changed = <T extends { mattes?: MatteUse[] }>(owner: T): T => {
+    const { mattes, ...plain } = owner;
+    const next = [...f(mattes ?? [])];
+    return (next.length > 0 ? { ...plain, mattes: next } : plain) as T;
+  };
+  return step === undefined ? inLayer(look, layer, changed) : inStep(look, layer, step, changed);
+};
+export const addMatte = (
+  look: LookDocument,
+  owner: Owner,
+  kind: MatteKind,
+  more: Partial<Pick<MatteUse, 'from' | 'parameters'>> = {},
+): LookDocument =>
+  inMattes(look, owner, (all) => [
+    ...all,
+    {
+      key: freshKey(
+        kind.id,
+        all.map((m) => m.key),
+      ),
+      matte: kind.id,
+      on: true,
+      combine: 'or',
+      invert: false,
+      parameters: {},
+      ...more,
+    },
+  ]);
+export const changeMatte = (look: LookDocument, owner: Owner, key: string, change: Partial<Omit<MatteUse, 'key' | 'matte'>>): LookDocument =>
+  inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, ...change } : m)));
+export const setMatteParameter = (look: LookDocument, owner: Owner, key: string, id: string, setting: Setting): LookDocument =>
+  inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, parameters: { ...m.parameters, [id]: setting } } : m)));
+export const removeMatte = (look: LookDocument, owner: Owner, key: string): LookDocument =>
+  inMattes(look, owner, (all) => all.filter((m) => m.key !== key));
+
+/** Sets one of a layer's parameters of placement; without any it lies as it is. */
+export const setPlacement = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
+  inLayer(look, layer, (l) => ({ ...l, placement: { ...l.placement, [id]: setting } }));
+/** Begins to place a layer, or lets it lie as it is again. */
+export const placeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
+  inLayer(look, layer, (l) => {
+    const { placement, ...plain } = l;
+    return on ? { ...plain, placement: placement ?? {} } : plain;
+  });
+
+/** Makes a group of a layer: it goes into the group, and a layer that shows the group takes its place. */
+export function groupLayer(look: LookDocument, key: string): LookDocument {
+  const layer = allLayers(look).find((l) => l.key === key);
+  if (!layer) return look;
+  const groups = look.groups ?? [];
+  const group = {
+    key: freshKey(
+      `${layer.name}-group`,
+      groups.map((g) => g.key),
+    ),
+    name: layer.name,
+    // Nothing lies below it there.
+    layers: [{ ...layer, source: layer.source === 'below' ? ('clip' as const) : layer.source, blend: 'normal' as const, opacity: { value: 100 } }],
+  };
+  const outer: Layer = {
+    ...newLayer(
+      `${layer.name}-group`,
+      'group',
+      allLayers(look).map((l) => l.key),
+    ),
+    name: layer.name,
+    from: group.key,
+    blend: layer.blend,
+    opacity: layer.opacity,
+  };
+  return { ...listOf(look, key, (all) => all.map((l) => (l.key === key ? outer : l))), groups: [...groups, group] };
+}
+/** A group that nobody uses any more goes. */
+export function withoutIdleGroups(look: LookDocument): LookDocument {
+  const used = new Set(allLayers(look).flatMap((l) => (l.source === 'group' ? [l.from] : [])));
+  if (!look.groups?.some((g) => !used.has(g.key))) return look;
+  const { groups, ...plain } = look;
+  const left = groups.filter((g) => used.has(g.key));
+  return withoutIdleGroups(left.length > 0 ? { ...plain, groups: left } : plain);
+}
+
 export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
   ...look,
   dials: look.dials.map((d) => (d.key === key ? { ...d, value } : d)),
@@ -161,13 +275,12 @@ export const changePin = (look: LookDocument, key: string, change: Partial<Pick<
 });
 /** Asks for a pin no longer; what was bound to it stands at the centre. */
 export function removePin(look: LookDocument, key: string): LookDocument {
-  const free = (s: Setting): Setting => ('pin' in s && s.pin === key ? { value: CENTRE } : s);
-  const loose = layers(look, (all) =>
-    all.map((l) => ({
-      ...l,
-      steps: l.steps.map((s) => ({ ...s, parameters: Object.fromEntries(Object.entries(s.parameters).map(([id, v]) => [id, free(v)])) })),
-    })),
-  );
+  const loose = mapLayers(look, (l) => {
+    const free = mapLayer(l, (s) => ('pin' in s && s.pin === key ? atCentre(s) : s));
+    if (l.source !== 'footage' || l.from !== key) return free;
+    const { from: _, ...plain } = free;
+    return { ...plain, source: 'clip' };
+  });
   const { pins: _, ...plain } = loose;
   const left = (look.pins ?? []).filter((p) => p.key !== key);
   return left.length > 0 ? { ...plain, pins: left } : plain;
@@ -193,16 +306,6 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
 /** Takes a dial off; what it drove keeps the value it has. */
 export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {
   const free = (s: Setting): Setting => ('dial' in s && s.dial === key ? { value: valueOf(s) } : s);
-  const loose = layers(look, (all) =>
-    all.map((l) => ({
-      ...l,
-      opacity: free(l.opacity),
-      steps: l.steps.map((s) => ({
-        ...s,
-        mix: free(s.mix),
-        parameters: Object.fromEntries(Object.entries(s.parameters).map(([id, v]) => [id, free(v)])),
-      })),
-    })),
-  );
+  const loose = mapLayers(look, (l) => mapLayer(l, free));
   return { ...loose, dials: loose.dials.filter((d) => d.key !== key) };
 }

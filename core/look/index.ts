@@ -4,6 +4,7 @@ export * from './validate';
 export * from './resolve';
 export * from './trims';
 export * from './pins';
+export * from './settings';
 export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

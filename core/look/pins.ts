@@ -1,9 +1,16 @@
 /** Pins: what a clip says of itself where a look asks for it. */
-import { CENTRE, type Point } from '../steps';
-import type { Layer, LookDocument, PinAsk, Setting, StepUse } from './document';
+import { CENTRE, type Ellipse, type Point } from '../steps';
+import type { LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
+import { mapLayers } from './settings';
 
 /** An instant, as a frame of the clip counted from its first; or a place, as shares of the clip's own picture from its upper left corner. */
-export type PinValue = { readonly frame: number } | { readonly x: number; readonly y: number };
+export type PinValue = { readonly frame: number } | { readonly x: number; readonly y: number } | FootagePin;
+/** Another clip of the project, by its content: from which of its frames, at how many of its seconds to one of this clip's. */
+export interface FootagePin {
+  readonly hash: string;
+  readonly start: number;
+  readonly speed: number;
+}
 /** A clip's pins by the key a look asks for them by; the same key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 
@@ -36,7 +43,8 @@ export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =
 
 /** The pins that a look asks for and a clip has not set. */
 export const lackingPins = (look: LookDocument, pins: ClipPins): PinAsk[] =>
-  (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => (kind === 'cue' ? 'frame' in p : 'x' in p)));
+  (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => NEEDS[kind] in p));
+const NEEDS = { cue: 'frame', point: 'x', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
 
 /** The point pins that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
 export const pinsOutside = (look: LookDocument, pins: ClipPins, framing: Framing): PinAsk[] => {
@@ -53,22 +61,41 @@ export function cueFrame(look: LookDocument | null, pins: ClipPins, frames: numb
 
 const boundTo = (s: Setting): string | null => ('pin' in s ? s.pin : null);
 
-/** A step once for each place of the pin with the most places among those it is bound to; the first keeps its key. */
-function repeated(use: StepUse, points: PointsInFrame): StepUse[] {
-  const settings = Object.entries(use.parameters);
+/** Settings once for each place of the pin with the most places among those they are bound to. */
+function atPlaces(parameters: Record<string, Setting>, points: PointsInFrame): Record<string, Setting>[] {
+  const settings = Object.entries(parameters);
   const counts = settings.flatMap(([, s]) => (boundTo(s) === null ? [] : [points[boundTo(s)!]?.length ?? 0]));
-  if (counts.length === 0) return [use];
+  if (counts.length === 0) return [parameters];
   const place = (pin: string, i: number): Point => points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
-  return Array.from({ length: Math.max(1, ...counts) }, (_, i) => ({
+  return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>
+    Object.fromEntries(settings.map(([id, s]) => [id, 'pin' in s ? bound(s.shape, place(s.pin, i)) : s])),
+  );
+}
+/** A setting bound to a place: the point itself, or a shape whose centre it is. */
+const bound = (shape: Ellipse | undefined, [x, y]: Point): Setting => ({ value: shape ? [x, y, shape[2], shape[3], shape[4]] : [x, y] });
+
+/** A step once for each place; the first keeps its key. */
+const repeated = (use: StepUse, points: PointsInFrame): StepUse[] =>
+  atPlaces(use.parameters, points).map((parameters, i) => ({
     ...use,
     key: i === 0 ? use.key : `${use.key}~${i + 1}`,
-    parameters: Object.fromEntries(settings.map(([id, s]) => [id, 'pin' in s ? { value: place(s.pin, i) } : s])),
+    parameters,
+    ...(use.mattes && { mattes: use.mattes.map((m) => covering(m, points)) }),
   }));
+
+/** A matte that covers every place of the pin it is bound to. */
+function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
+  const [first, ...more] = atPlaces(matte.parameters, points);
+  return { ...matte, parameters: first!, also: more };
 }
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
 export function pinned(look: LookDocument, points: PointsInFrame): LookDocument {
   if (!look.pins?.length) return look;
-  const layer = (l: Layer): Layer => ({ ...l, steps: l.steps.flatMap((s) => repeated(s, points)) });
-  return { ...look, layers: look.layers.map(layer) };
+  return mapLayers(look, (l) => ({
+    ...l,
+    steps: l.steps.flatMap((s) => repeated(s, points)),
+    ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, points)) }),
+    ...(l.placement && { placement: atPlaces(l.placement, points)[0]! }),
+  }));
 }

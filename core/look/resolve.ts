@@ -1,7 +1,9 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
-import { CENTRE, type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
+import { type Combination, matteOf, matteParameters } from '../mattes';
+import { CENTRE, type Parameter, type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
 import type { BlendId } from '../plan/blend';
-import { type Dial, type Layer, type LookDocument, type Setting, type SourceId, STRENGTH } from './document';
+import { PLACEMENT } from '../plan/placement';
+import { type Dial, type Layer, type LookDocument, type MatteUse, type Setting, type SourceId, STRENGTH } from './document';
 
 export type DialValue = Dial['value'];
 /** Values that stand in for the look's own, by dial. */
@@ -13,21 +15,33 @@ export interface ResolvedStep {
   readonly on: boolean;
   readonly mix: number;
   readonly values: Values;
+  readonly mattes: readonly ResolvedMatte[];
+}
+export interface ResolvedMatte {
+  readonly matte: string;
+  readonly combine: Combination;
+  readonly invert: boolean;
+  readonly from: string | undefined;
+  /** One set for each place of the pin it is bound to. */
+  readonly values: readonly Values[];
 }
 export interface ResolvedLayer {
   readonly key: string;
   readonly on: boolean;
   readonly source: SourceId;
+  readonly from: string | undefined;
   readonly blend: BlendId;
   readonly opacity: number;
   readonly steps: readonly ResolvedStep[];
+  readonly mattes: readonly ResolvedMatte[];
+  readonly placement: Values | undefined;
 }
 
 /** A setting's value; pins stand at the centre until a clip's own are put in; a number dial is laid linearly from its own range onto `from`…`to`. */
 export function resolve(look: LookDocument, setting: Setting, dials: DialValues): ParameterValue {
   if ('value' in setting) return setting.value;
   // Where a clip has set nothing.
-  if ('pin' in setting) return CENTRE;
+  if ('pin' in setting) return setting.shape ? [...CENTRE, setting.shape[2], setting.shape[3], setting.shape[4]] : CENTRE;
   const dial = look.dials.find((d) => d.key === setting.dial)!;
   const value = dials[dial.key] ?? dial.value;
   if (typeof value !== 'number') return value;
@@ -37,11 +51,27 @@ export function resolve(look: LookDocument, setting: Setting, dials: DialValues)
 
 const share = (look: LookDocument, s: Setting, dials: DialValues): number => (resolve(look, s, dials) as number) / 100;
 
+/** A list of parameters at their settings, the defaults where there is none. */
+const valuesOf = (look: LookDocument, parameters: readonly Parameter[], settings: Record<string, Setting>, dials: DialValues): Values =>
+  withDefaults({ parameters }, Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, resolve(look, s, dials)])));
+
+const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, dials: DialValues): ResolvedMatte[] =>
+  (mattes ?? [])
+    .filter((m) => m.on)
+    .map((m) => ({
+      matte: m.matte,
+      combine: m.combine,
+      invert: m.invert,
+      from: m.from,
+      values: [m.parameters, ...(m.also ?? [])].map((settings) => valuesOf(look, matteParameters(matteOf(m.matte)!), settings, dials)),
+    }));
+
 export function resolveLayer(look: LookDocument, layer: Layer, dials: DialValues): ResolvedLayer {
   return {
     key: layer.key,
     on: layer.on,
     source: layer.source,
+    from: layer.from,
     blend: layer.blend,
     opacity: share(look, layer.opacity, dials),
     steps: layer.steps.map((use) => ({
@@ -49,8 +79,11 @@ export function resolveLayer(look: LookDocument, layer: Layer, dials: DialValues
       step: use.step,
       on: use.on,
       mix: share(look, use.mix, dials),
-      values: withDefaults(stepOf(use.step)!, Object.fromEntries(Object.entries(use.parameters).map(([id, s]) => [id, resolve(look, s, dials)]))),
+      values: valuesOf(look, stepOf(use.step)!.parameters, use.parameters, dials),
+      mattes: resolveMattes(look, use.mattes, dials),
     })),
+    mattes: resolveMattes(look, layer.mattes, dials),
+    placement: layer.placement && valuesOf(look, PLACEMENT, layer.placement, dials),
   };
 }
 

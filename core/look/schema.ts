@@ -1,7 +1,10 @@
 /** The look document as a JSON Schema, from the steps' own declarations. */
 import { BLEND_IDS } from '../plan/blend';
 import { type Parameter, STEPS } from '../steps';
+import { COMBINATIONS, MATTES, matteParameters } from '../mattes';
+import { PLACEMENT } from '../plan/placement';
 import { DIAL_KINDS, GOAL_MEASURES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
+import { MOST_COLOURS, MOST_NODES } from './validate';
 
 type Schema = Readonly<Record<string, unknown>>;
 const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
@@ -19,6 +22,8 @@ const COLOUR = ref('colour'),
   SHARE = ref('share');
 const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
 const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the look, of the same kind' };
+
+const numbers = (n: number, description: string): Schema => ({ type: 'array', items: { type: 'number' }, minItems: n, maxItems: n, description });
 
 function constant(p: Parameter): Schema {
   switch (p.kind) {
@@ -46,6 +51,16 @@ function constant(p: Parameter): Schema {
         maxItems: 2,
         description: 'shares of the frame: across, down',
       };
+    case 'line':
+      return numbers(4, 'shares of the frame: across and down of its two ends');
+    case 'ellipse':
+      return numbers(5, 'a centre in shares of the frame, half its width and height in lines, its turn in degrees');
+    case 'path':
+      return { type: 'array', maxItems: MOST_NODES, items: numbers(6, 'a place in shares of the frame, and how far off its two handles lie') };
+    case 'colours':
+      return { type: 'array', minItems: 1, maxItems: MOST_COLOURS, items: numbers(5, 'across, down, red, green, blue') };
+    case 'text':
+      return { type: 'string', maxLength: 400 };
     case 'cube':
       return {
         type: ['object', 'null'],
@@ -68,11 +83,77 @@ function setting(p: Parameter): Schema {
   const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
   if (p.kind === 'point')
     return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } })] };
+  if (p.kind === 'ellipse')
+    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value })] };
   const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
   return canBeDriven ? { oneOf: [object({ value }), driven] } : object({ value });
 }
 
 const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });
+
+/** Each parameter's setting, none of them needed. */
+const settings = (parameters: readonly Parameter[]): Schema =>
+  object(Object.fromEntries(parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []);
+
+const MATTES_ARE: Schema = {
+  type: 'array',
+  maxItems: 12,
+  description: 'joined one after the other',
+  items: {
+    oneOf: MATTES.map((m) =>
+      object(
+        {
+          key: KEY,
+          matte: { const: m.id, description: m.help },
+          on: { type: 'boolean' },
+          combine: { enum: COMBINATIONS },
+          invert: { type: 'boolean' },
+          from: { ...KEY, description: 'a layer of the look' },
+          parameters: settings(matteParameters(m)),
+        },
+        ['key', 'matte', 'on', 'combine', 'invert', 'parameters'],
+      ),
+    ),
+  },
+};
+
+const LAYERS_ARE: Schema = {
+  type: 'array',
+  maxItems: 64,
+  items: object(
+    {
+      key: KEY,
+      name: { type: 'string', maxLength: 80 },
+      on: { type: 'boolean' },
+      source: { enum: SOURCES },
+      from: { ...KEY, description: 'the layer, the group or the footage pin it begins with' },
+      blend: { enum: BLEND_IDS },
+      opacity: SHARE,
+      steps: {
+        type: 'array',
+        maxItems: 64,
+        items: {
+          oneOf: STEPS.map((s) =>
+            object(
+              {
+                key: KEY,
+                step: { const: s.id, description: s.help },
+                on: { type: 'boolean' },
+                mix: SHARE,
+                parameters: settings(s.parameters),
+                mattes: ref('mattes'),
+              },
+              ['key', 'step', 'on', 'mix', 'parameters'],
+            ),
+          ),
+        },
+      },
+      mattes: ref('mattes'),
+      placement: settings(PLACEMENT),
+    },
+    ['key', 'name', 'on', 'source', 'blend', 'opacity', 'steps'],
+  ),
+};
 
 /** Every look that can be read fits it; that keys are not used twice and dials exist is beyond what it can say. */
 const measured = (of: readonly string[]): Schema =>
@@ -82,7 +163,7 @@ export const lookSchema = (): Schema => ({
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   title: 'Look document',
   description: 'Layers and steps from the bedrock up. Made from the steps’ own declarations.',
-  $defs: { colour: COLOUR_IS, key: KEY_IS, dial: DIAL_IS, share: SHARE_IS },
+  $defs: { colour: COLOUR_IS, key: KEY_IS, dial: DIAL_IS, share: SHARE_IS, mattes: MATTES_ARE, layers: LAYERS_ARE },
   ...object(
     {
       schema: { const: LOOK_SCHEMA },
@@ -113,33 +194,13 @@ export const lookSchema = (): Schema => ({
         description: 'what the look needs to know about each clip',
       },
       suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
-      layers: {
+      groups: {
         type: 'array',
-        maxItems: 64,
-        items: object({
-          key: KEY,
-          name: { type: 'string', maxLength: 80 },
-          on: { type: 'boolean' },
-          source: { enum: SOURCES },
-          blend: { enum: BLEND_IDS },
-          opacity: SHARE,
-          steps: {
-            type: 'array',
-            maxItems: 64,
-            items: {
-              oneOf: STEPS.map((s) =>
-                object({
-                  key: KEY,
-                  step: { const: s.id, description: s.help },
-                  on: { type: 'boolean' },
-                  mix: SHARE,
-                  parameters: object(Object.fromEntries(s.parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []),
-                }),
-              ),
-            },
-          },
-        }),
+        maxItems: 16,
+        items: object({ key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 }, layers: ref('layers') }),
+        description: 'stacks of their own that layers can have as their source',
       },
+      layers: ref('layers'),
     },
     ['schema', 'name', 'seed', 'bedrock', 'dials', 'layers'],
   ),

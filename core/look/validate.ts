@@ -3,7 +3,10 @@ import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type Parameter, type Step, stepOf, STEPS } from '../steps';
 import { isCube } from '../steps/cube';
-import { type Dial, LookDocument, type PinAsk, type Setting, STRENGTH } from './document';
+import { matteOf, matteParameters, MATTES } from '../mattes';
+import { PLACEMENT } from '../plan/placement';
+import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
+import { allLayers } from './settings';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
 export interface Fault {
@@ -37,6 +40,13 @@ const isCurve = (v: unknown): boolean =>
       (i === 0 || p[0] > (v[i - 1] as number[])[0]!),
   );
 
+const isNumbers = (v: unknown, n: number): v is number[] =>
+  Array.isArray(v) && v.length === n && v.every((x) => typeof x === 'number' && Number.isFinite(x));
+const isPlace = (v: unknown, n: number): boolean => isNumbers(v, n) && v.every((x) => x >= -4 && x <= 5);
+/** As many nodes as a path may have, and as many colours a gradient. */
+export const MOST_NODES = 200,
+  MOST_COLOURS = 12;
+
 /** Undefined when a constant suits a parameter. */
 export function unsuited(p: Parameter, v: unknown): string | undefined {
   switch (p.kind) {
@@ -51,9 +61,26 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
     case 'curve':
       return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
     case 'point':
-      return Array.isArray(v) && v.length === 2 && v.every((x) => typeof x === 'number' && x >= -4 && x <= 5)
+      return isPlace(v, 2) ? undefined : 'must be two shares of the frame: across and down';
+    case 'line':
+      return isPlace(v, 4) ? undefined : 'must be four shares of the frame: across and down of its two ends';
+    case 'ellipse':
+      return isNumbers(v, 5) && isPlace(v.slice(0, 2), 2) && v.slice(2).every((x) => Math.abs(x) <= 1e5) && v[2]! >= 0 && v[3]! >= 0
         ? undefined
-        : 'must be two shares of the frame: across and down';
+        : 'must be five numbers: a centre in shares of the frame, half its width and height in lines, its turn in degrees';
+    case 'path':
+      return Array.isArray(v) && v.length <= MOST_NODES && v.every((node) => isPlace(node, 6))
+        ? undefined
+        : `must be at most ${MOST_NODES} nodes of six shares of the frame: a place, and how far off its two handles lie`;
+    case 'colours':
+      return Array.isArray(v) &&
+        v.length >= 1 &&
+        v.length <= MOST_COLOURS &&
+        v.every((c) => isNumbers(c, 5) && isPlace(c.slice(0, 2), 2) && isColour(c.slice(2)))
+        ? undefined
+        : `must be 1 to ${MOST_COLOURS} places with their colour: across, down, red, green, blue`;
+    case 'text':
+      return typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters';
     case 'cube':
       return v === null || isCube(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
   }
@@ -77,6 +104,10 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { dia
   if ('pin' in s) {
     const pin = pins.get(s.pin);
     if (!pin) return [{ path, message: `names the pin "${s.pin}", which the look does not ask for` }];
+    if (pin.kind === 'point' && p.kind === 'ellipse') {
+      const wrong = unsuited(p, s.shape);
+      return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
+    }
     return pin.kind === p.kind ? [] : [{ path, message: `a ${pin.kind} pin cannot set a ${p.kind}` }];
   }
   const dial = dials.get(s.dial);
@@ -89,19 +120,69 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { dia
   });
 }
 
-function stepFaults(path: string, step: Step | undefined, id: string, parameters: Record<string, Setting>, named: Named): Fault[] {
-  if (!step) return [{ path: `${path}.step`, message: `there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}` }];
-  return Object.entries(parameters).flatMap(([id2, s]) => {
-    const p = step.parameters.find((q) => q.id === id2);
+/** Settings of what has these parameters. */
+function parameterFaults(path: string, id: string, known: readonly Parameter[], settings: Record<string, Setting>, named: Named): Fault[] {
+  return Object.entries(settings).flatMap(([name, s]) => {
+    const p = known.find((q) => q.id === name);
     return p
-      ? settingFaults(`${path}.parameters.${id2}`, p, s, named)
-      : [
-          {
-            path: `${path}.parameters.${id2}`,
-            message: `${step.id} has no parameter "${id2}"; it has ${step.parameters.map((q) => q.id).join(', ')}`,
-          },
-        ];
+      ? settingFaults(`${path}.${name}`, p, s, named)
+      : [{ path: `${path}.${name}`, message: `${id} has no parameter "${name}"; it has ${known.map((q) => q.id).join(', ')}` }];
   });
+}
+
+const stepFaults = (path: string, step: Step | undefined, id: string, parameters: Record<string, Setting>, named: Named): Fault[] =>
+  step
+    ? parameterFaults(`${path}.parameters`, step.id, step.parameters, parameters, named)
+    : [{ path: `${path}.step`, message: `there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}` }];
+
+const matteFaults = (path: string, mattes: readonly MatteUse[] | undefined, named: Named): Fault[] => [
+  ...repeated(
+    (mattes ?? []).map((m) => m.key),
+    (i) => `${path}[${i}].key`,
+  ),
+  ...(mattes ?? []).flatMap((m, i): Fault[] => {
+    const kind = matteOf(m.matte);
+    if (!kind) return [{ path: `${path}[${i}].matte`, message: `there is no matte "${m.matte}"; there are ${MATTES.map((k) => k.id).join(', ')}` }];
+    return parameterFaults(`${path}[${i}].parameters`, kind.id, matteParameters(kind), m.parameters, named);
+  }),
+];
+
+function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): Fault[] {
+  const from = (): Fault[] => {
+    const at = `${path}.from`;
+    if (l.source === 'group' && !look.groups?.some((g) => g.key === l.from)) return [{ path: at, message: 'must be the key of a group of the look' }];
+    if (l.source === 'layer' && !allLayers(look).some((o) => o.key === l.from)) return [{ path: at, message: 'must be the key of another layer' }];
+    if (l.source === 'footage' && named.pins.get(l.from ?? '')?.kind !== 'footage')
+      return [{ path: at, message: 'must be the key of a footage pin that the look asks for' }];
+    return [];
+  };
+  return [
+    ...from(),
+    ...settingFaults(`${path}.opacity`, SHARE, l.opacity, named),
+    ...repeated(
+      l.steps.map((s) => s.key),
+      (k) => `${path}.steps[${k}].key`,
+    ),
+    ...l.steps.flatMap((s, k) => [
+      ...settingFaults(`${path}.steps[${k}].mix`, SHARE, s.mix, named),
+      ...stepFaults(`${path}.steps[${k}]`, stepOf(s.step), s.step, s.parameters, named),
+      ...matteFaults(`${path}.steps[${k}].mattes`, s.mattes, named),
+    ]),
+    ...matteFaults(`${path}.mattes`, l.mattes, named),
+    ...parameterFaults(`${path}.placement`, 'placement', PLACEMENT, l.placement ?? {}, named),
+  ];
+}
+
+/** Groups that lead back to themselves through the layers that use them. */
+function groupFaults(look: LookDocument): Fault[] {
+  const groups = look.groups ?? [];
+  const uses = (key: string): string[] =>
+    groups.find((g) => g.key === key)?.layers.flatMap((l) => (l.source === 'group' ? [l.from ?? ''] : [])) ?? [];
+  const leads = (key: string, to: string, seen: ReadonlySet<string>): boolean =>
+    uses(key).some((k) => k === to || (!seen.has(k) && leads(k, to, new Set([...seen, k]))));
+  return groups.flatMap((g, i) =>
+    leads(g.key, g.key, new Set([g.key])) ? [{ path: `groups[${i}]`, message: `the group "${g.key}" is made from itself` }] : [],
+  );
 }
 
 function dialFaults(d: Dial, path: string): Fault[] {
@@ -136,21 +217,17 @@ function meaningFaults(look: LookDocument): Fault[] {
       (i) => `pins[${i}].key`,
     ),
     ...repeated(
-      look.layers.map((l) => l.key),
+      (look.groups ?? []).map((g) => g.key),
+      (i) => `groups[${i}].key`,
+    ),
+    ...groupFaults(look),
+    ...repeated(
+      allLayers(look).map((l) => l.key),
       (i) => `layers[${i}].key`,
     ),
     ...look.dials.flatMap((d, i) => dialFaults(d, `dials[${i}]`)),
-    ...look.layers.flatMap((l, i) => [
-      ...settingFaults(`layers[${i}].opacity`, SHARE, l.opacity, named),
-      ...repeated(
-        l.steps.map((s) => s.key),
-        (k) => `layers[${i}].steps[${k}].key`,
-      ),
-      ...l.steps.flatMap((s, k) => [
-        ...settingFaults(`layers[${i}].steps[${k}].mix`, SHARE, s.mix, named),
-        ...stepFaults(`layers[${i}].steps[${k}]`, stepOf(s.step), s.step, s.parameters, named),
-      ]),
-    ]),
+    ...look.layers.flatMap((l, i) => layerFaults(look, l, `layers[${i}]`, named)),
+    ...(look.groups ?? []).flatMap((g, k) => g.layers.flatMap((l, i) => layerFaults(look, l, `groups[${k}].layers[${i}]`, named))),
   ];
 }
 

@@ -1,5 +1,5 @@
 /** Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or outside. */
-import { column, constant, iadd, iand, ilt, isub, luma, type Node, type Pixel, row, select } from '../kernel';
+import { column, constant, iadd, iand, ilt, isub, ixor, luma, mix, type Node, type Pixel, row, select } from '../kernel';
 import { each, operation, type Picturing } from '../plan/graph';
 
 /** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
@@ -41,5 +41,29 @@ export const marked = (codes: Picturing): Picturing =>
           crossed = select(rising.or(falling), GOLD[i]!, 0.05);
         return select(outside, crossed, select(constant(1).le(most), clipped, select(most.le(0), crushed, grey)));
       });
+    },
+  });
+
+/** How a matte is shown: the clip tinted where it covers, itself as grey, or the clip cut out on a dim check. */
+export const MATTE_VIEWS = { tint: 'as a tint', grey: 'as grey', cut: 'cut out' } as const;
+export type MatteView = keyof typeof MATTE_VIEWS;
+
+/** Squares of sixteen pixels, two greys. */
+const check = (): Node => select(ilt(iand(ixor(column(), row()), 31), 16), 0.16, 0.21);
+
+/** A matte over the code values of what it cuts. */
+export const matteShown = (codes: Picturing, matte: Picturing, how: MatteView): Picturing =>
+  operation({
+    shape: `matte-shown-${how}`,
+    inputs: [each(codes), each(matte)],
+    planes: 3,
+    domain: 'none',
+    build: (b) => {
+      const c = b.pixel(0),
+        a = b.pixel(1)[0]!;
+      if (how === 'grey') return [a, a, a];
+      if (how === 'cut') return [0, 1, 2].map((i) => mix(check(), c[i]!, a));
+      const grey = luma(c).mul(0.6).add(0.2);
+      return [0, 1, 2].map((i) => mix(c[i]!, grey.mul(GOLD[i]! * 1.25), a.mul(0.8)));
     },
   });

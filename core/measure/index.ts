@@ -11,10 +11,10 @@ export {
   VECTOR_SIDE,
   WAVE_COLUMNS,
 } from './scopes';
-export { difference, marked } from './compare';
+export { difference, marked, MATTE_VIEWS, matteShown, type MatteView } from './compare';
 export { toOklab } from './oklab';
 export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';
-export { type ClipStatistics, type Sample, statisticsOf } from './statistics';
+export { type ClipStatistics, type Percentiles, type Sample, statisticsOf } from './statistics';
 export { sampledFrames, sampleOf, sampleOfLight } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export { type Flag, FLAG_WORDS, type FlagKind, flagMuch, type Inspected, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';

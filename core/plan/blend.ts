@@ -6,11 +6,14 @@ import { float, type Node, type Pixel, select } from '../kernel';
 import { inDomain } from '../image/convert';
 import { type Domain, each, operation, type Picturing } from './graph';
 
+/** A channel of what lies below and of the source, to that of both. */
 type Mix = (b: Node, s: Node) => Node;
+/** The same where channels act on one another. */
+type MixAll = (b: Pixel, s: Pixel) => Pixel;
 interface Mode {
   readonly label: string;
   readonly domain: Domain;
-  readonly mix: Mix;
+  readonly mix: MixAll;
 }
 
 const one = (x: Node): Node => x.neg().add(1);
@@ -27,7 +30,44 @@ const bounded =
     const sat = b.clamp(0, 1);
     return mix(sat, s.clamp(0, 1)).add(b.sub(sat));
   };
-const mode = (label: string, mix: Mix, domain: Domain = 'encoded'): Mode => ({ label, domain, mix });
+const dodge: Mix = (b, s) => select(b.le(0), 0, select(s.lt(1), b.div(one(s)).min(1), 1));
+const burn: Mix = (b, s) => select(b.lt(1), select(s.le(0), 0, one(one(b).div(s).min(1))), 1);
+
+const mode = (label: string, mix: Mix, domain: Domain = 'encoded'): Mode => ({ label, domain, mix: (b, s) => b.map((x, i) => mix(x, s[i]!)) });
+
+/** The standard's own luma, for the four modes that part colour into hue, saturation and luminosity. */
+const lum = (c: Pixel): Node => c[0]!.mul(0.3).add(c[1]!.mul(0.59)).add(c[2]!.mul(0.11));
+const most = (c: Pixel): Node => c[0]!.max(c[1]!).max(c[2]!);
+const least = (c: Pixel): Node => c[0]!.min(c[1]!).min(c[2]!);
+const sat = (c: Pixel): Node => most(c).sub(least(c));
+/** Brought back into 0…1 towards its own luminosity. */
+function clipped(c: Pixel): Pixel {
+  const l = lum(c),
+    [n, x] = [least(c), most(c)];
+  const up = c.map((v) => select(n.lt(0), l.add(v.sub(l).mul(l).div(l.sub(n).max(1e-6))), v));
+  return up.map((v) => select(float(1).lt(x), l.add(v.sub(l).mul(one(l)).div(x.sub(l).max(1e-6))), v));
+}
+const withLum = (c: Pixel, l: Node): Pixel => {
+  const d = l.sub(lum(c));
+  return clipped(c.map((v) => v.add(d)));
+};
+/** Least becomes 0, most becomes `s`, the middle in between. */
+const withSat = (c: Pixel, s: Node): Pixel => {
+  const n = least(c),
+    per = s.div(sat(c).max(1e-6));
+  return c.map((v) => select(sat(c).le(1e-6), 0, v.sub(n).mul(per)));
+};
+const together = (label: string, mix: MixAll): Mode => ({
+  label,
+  domain: 'encoded',
+  mix: (b, s) => {
+    const inside = b.map((x) => x.clamp(0, 1));
+    return mix(
+      inside,
+      s.map((x) => x.clamp(0, 1)),
+    ).map((x, i) => x.add(b[i]!.sub(inside[i]!)));
+  },
+});
 
 export const BLEND_MODES = {
   normal: mode('Normal', (_, s) => s),
@@ -38,11 +78,24 @@ export const BLEND_MODES = {
     bounded((b, s) => hardLight(s, b)),
   ),
   'soft-light': mode('Soft light', bounded(softLight)),
+  'hard-light': mode('Hard light', bounded(hardLight)),
+  'linear-light': mode('Linear light', (b, s) => b.add(s.mul(2)).sub(1)),
+  'color-dodge': mode('Colour dodge', bounded(dodge)),
+  'color-burn': mode('Colour burn', bounded(burn)),
   add: mode('Add', (b, s) => b.add(s)),
   'add-light': mode('Add (light)', (b, s) => b.add(s), 'light'),
   lighten: mode('Lighten', (b, s) => b.max(s)),
   darken: mode('Darken', (b, s) => b.min(s)),
+  subtract: mode('Subtract', (b, s) => b.sub(s)),
   difference: mode('Difference', (b, s) => b.sub(s).abs()),
+  exclusion: mode(
+    'Exclusion',
+    bounded((b, s) => b.add(s).sub(b.mul(s).mul(2))),
+  ),
+  hue: together('Hue', (b, s) => withLum(withSat(s, sat(b)), lum(b))),
+  saturation: together('Saturation', (b, s) => withLum(withSat(b, sat(s)), lum(b))),
+  color: together('Colour', (b, s) => withLum(s, lum(b))),
+  luminosity: together('Luminosity', (b, s) => withLum(b, lum(s))),
 } as const satisfies Record<string, Mode>;
 export type BlendId = keyof typeof BLEND_MODES;
 export const BLEND_IDS = Object.keys(BLEND_MODES) as BlendId[];
@@ -50,12 +103,14 @@ export const BLEND_IDS = Object.keys(BLEND_MODES) as BlendId[];
 const uncovered = (c: Node, a: Node | undefined): Node => (a ? select(a.le(0), 0, c.div(a)) : c);
 
 /** One pixel of `s` (with its coverage times `opacity`) over one of `b`. */
-export function blendPixel(mix: Mix, b: Pixel, s: Pixel, opacity: Node): Pixel {
+export function blendPixel(mix: MixAll, b: Pixel, s: Pixel, opacity: Node): Pixel {
   const ab = b[3],
     as = s[3];
   const cover = as ? as.mul(opacity) : opacity;
+  const plain = (p: Pixel, a: Node | undefined): Pixel => [0, 1, 2].map((i) => uncovered(p[i]!, a));
+  const mixed = mix(plain(b, ab), plain(s, as));
   const colour = [0, 1, 2].map((i) => {
-    const both = mix(uncovered(b[i]!, ab), uncovered(s[i]!, as));
+    const both = mixed[i]!;
     const kept = b[i]!.mul(one(cover));
     if (!ab) return kept.add(both.mul(cover));
     return kept.add(s[i]!.mul(opacity).mul(one(ab))).add(both.mul(cover.mul(ab)));

@@ -1,10 +1,23 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
+import { cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
+import type { Percentiles } from '../measure/statistics';
 import { blend2, inDomain } from '../image';
-import { pinned, type PointsInFrame, resolveLayer, strengthOf, type LookDocument, type DialValues } from '../look';
-import { applySteps, type Moment, stepOf } from '../steps';
-import { blend, clear } from './blend';
+import {
+  pinned,
+  type PointsInFrame,
+  type ResolvedLayer,
+  type ResolvedMatte,
+  resolveLayer,
+  strengthOf,
+  type Layer,
+  type LookDocument,
+  type DialValues,
+} from '../look';
+import { applySteps, type Moment, stepOf, type Use } from '../steps';
+import { blend, BLEND_MODES, clear } from './blend';
 import { each, keep, operation, type Picturing } from './graph';
 import { seedOf } from './hash';
+import { place } from './placement';
 
 export interface ClipMoment {
   /** The clip in the look frame at the working size, in light. */
@@ -13,34 +26,144 @@ export interface ClipMoment {
   readonly content: string;
   /** Counted from the clip's first. */
   readonly frame: number;
+  /** From the clip's first frame to this one; by default at 25 frames a second. */
+  readonly seconds?: number;
   /** The clip's points in the look frame, where it has set any. */
   readonly points?: PointsInFrame;
+  /** Luma of the whole clip by shares, for keys that count in them. */
+  readonly tones?: Percentiles | undefined;
+  /** The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the clip itself stands in. */
+  readonly footage?: Readonly<Record<string, Picturing>>;
 }
 
 export interface Plan {
   readonly result: Picturing;
   /** What each layer leads to, up to and including itself, by the layer's key. */
   readonly strata: ReadonlyMap<string, Picturing>;
+  /** What each layer's and step's mattes cover, by the layer's key or `layer/step`; one plane. */
+  readonly mattes: ReadonlyMap<string, Picturing>;
 }
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
 export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
-  const look = pinned(asked, clip.points ?? {});
-  const { width, height } = clip.bedrock;
-  const strata = new Map<string, Picturing>();
-  let below: Picturing = look.bedrock ? clip.bedrock : clear(width, height);
-  for (const written of look.layers) {
-    const layer = resolveLayer(look, written, dials);
-    if (layer.on && layer.opacity > 0) {
-      let picture = layer.source === 'clip' ? clip.bedrock : layer.source === 'below' ? below : clear(width, height);
-      const at = (use: string): Moment => ({ frame: clip.frame, width, height, seed: seedOf(look.seed, layer.key, use, clip.content) });
-      const uses = layer.steps.filter((u) => u.on).map((u) => ({ step: stepOf(u.step)!, values: u.values, mix: u.mix, at: at(u.key) }));
-      picture = applySteps(uses, picture);
-      below = keep(blend(layer.blend, below, picture, layer.opacity));
-    }
-    strata.set(layer.key, below);
+  const planned = new Stacks(pinned(asked, clip.points ?? {}), clip, dials);
+  const { look } = planned;
+  const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
+  return { result: withStrength(clip.bedrock, below, strengthOf(look, dials)), strata: planned.strata, mattes: planned.mattes };
+}
+
+/** The stacks of one look at one moment: its own, and those of its groups, each made once. */
+class Stacks {
+  readonly strata = new Map<string, Picturing>();
+  readonly mattes = new Map<string, Picturing>();
+  readonly nothing: Picturing;
+  /** What layers show by themselves, before they are placed and laid down. */
+  private readonly pictures = new Map<string, Picturing>();
+  private readonly groups = new Map<string, Picturing>();
+
+  constructor(
+    readonly look: LookDocument,
+    private readonly clip: ClipMoment,
+    private readonly dials: DialValues,
+  ) {
+    this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
   }
-  return { result: withStrength(clip.bedrock, below, strengthOf(look, dials)), strata };
+
+  stack(layers: readonly Layer[], foot: Picturing): Picturing {
+    let below = foot;
+    for (const written of layers) {
+      const layer = resolveLayer(this.look, written, this.dials);
+      if (layer.on && layer.opacity > 0) {
+        const shown = this.shown(layer, below);
+        // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
+        below = keep(blend(layer.blend, below, layer.placement ? place(shown, layer.placement) : shown, layer.opacity));
+      }
+      this.strata.set(layer.key, below);
+    }
+    return below;
+  }
+
+  private source({ source, from }: ResolvedLayer, below: Picturing): Picturing {
+    const { clip } = this;
+    switch (source) {
+      case 'clip':
+        return clip.bedrock;
+      case 'below':
+        return below;
+      case 'fill':
+        return this.nothing;
+      case 'layer':
+        return this.pictures.get(from ?? '') ?? this.nothing;
+      case 'group':
+        return this.group(from ?? '');
+      case 'footage':
+        return clip.footage?.[from ?? ''] ?? clip.bedrock;
+    }
+  }
+
+  private group(key: string): Picturing {
+    const known = this.groups.get(key);
+    if (known) return known;
+    // One that leads back to itself finds nothing there.
+    this.groups.set(key, this.nothing);
+    const made = this.stack(this.look.groups?.find((g) => g.key === key)?.layers ?? [], this.nothing);
+    this.groups.set(key, made);
+    return made;
+  }
+
+  /** A layer's picture: its source through its steps, as far as its mattes cover. */
+  private shown(layer: ResolvedLayer, below: Picturing): Picturing {
+    const { clip, look } = this;
+    const { width, height } = clip.bedrock;
+    const moment = (use: string): Moment => ({
+      frame: clip.frame,
+      ...(clip.seconds !== undefined && { seconds: clip.seconds }),
+      width,
+      height,
+      seed: seedOf(look.seed, layer.key, use, clip.content),
+      others: { below, clip: clip.bedrock },
+    });
+    const source = this.source(layer, below);
+    const cover = (key: string, mattes: readonly ResolvedMatte[], own: Picturing): Picturing | undefined => {
+      const at: MatteMoment = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.tones };
+      const made = coverOf(this.placed(mattes), at);
+      if (made) this.mattes.set(key, made);
+      return made && keep(made);
+    };
+    const uses = layer.steps
+      .filter((u) => u.on)
+      .map((u): Use => ({
+        step: stepOf(u.step)!,
+        values: u.values,
+        mix: u.mix,
+        at: moment(u.key),
+        matte: cover(`${layer.key}/${u.key}`, u.mattes, source),
+      }));
+    let picture = applySteps(uses, source);
+    const matte = cover(layer.key, layer.mattes, source);
+    if (matte) picture = masked(inDomain(cleaned(this.placed(layer.mattes), picture), BLEND_MODES[layer.blend].domain), matte);
+    this.pictures.set(layer.key, picture);
+    return picture;
+  }
+
+  private placed(mattes: readonly ResolvedMatte[]): PlacedMatte[] {
+    return mattes.map((m) => ({ ...m, kind: matteOf(m.matte)!, named: this.pictures.get(m.from ?? '') }));
+  }
+}
+
+/** A picture as far as a matte covers. */
+function masked(picture: Picturing, matte: Picturing): Picturing {
+  return operation({
+    shape: `masked-${picture.planes}`,
+    inputs: [each(picture), each(matte)],
+    planes: 4,
+    domain: picture.domain,
+    build: (at) => {
+      const c = at.pixel(0),
+        a = at.pixel(1)[0]!;
+      return [...c.slice(0, 3).map((x) => x.mul(a)), c[3] ? c[3].mul(a) : a];
+    },
+  });
 }
 
 function withStrength(bedrock: Picturing, result: Picturing, strength: number): Picturing {

@@ -48,12 +48,22 @@ function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Pi
   });
 }
 
-/** The step's result on `input`, mixed with it by `mix` (0…1), in the step's own domain. */
-export function applyStep(step: Step, input: Picturing, values: Values, mix: number, at: Moment): Picturing {
+/** The step's result on `input`, mixed with it by `mix` (0…1) and as far as a matte covers, in the step's own domain. */
+export function applyStep(step: Step, input: Picturing, values: Values, mix: number, at: Moment, matte?: Picturing): Picturing {
   if (mix === 0) return input;
   const taken = inDomain(input, step.domain);
   const out = 'build' in step ? step.build(taken, values, at) : pixelStep(step, taken, values, at);
-  if (mix === 1 || out === taken) return out === taken ? input : out;
+  if (out === taken) return input;
+  if (matte)
+    return operation({
+      shape: `mix-by-${taken.planes}-${out.planes}`,
+      inputs: [each(taken), each(out), each(matte)],
+      planes: Math.max(taken.planes, out.planes),
+      domain: out.domain,
+      params: [mix],
+      build: (b) => blend2(b.pixel(0), b.pixel(1), b.pixel(2)[0]!.mul(b.param(0))),
+    });
+  if (mix === 1) return out;
   return operation({
     shape: `mix-${taken.planes}-${out.planes}`,
     inputs: [each(taken), each(out)],

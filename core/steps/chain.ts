@@ -16,13 +16,15 @@ export interface Use {
   /** 0…1. */
   readonly mix: number;
   readonly at: Moment;
+  /** Where it acts, one plane; everywhere without. */
+  readonly matte?: Picturing | undefined;
 }
 
 /** Operations a channel from which looking up is the quicker way. */
 const WORTH = 60;
 
-const costOf = ({ step, values, mix }: Use): number | undefined =>
-  'pixel' in step && mix === 1 && step.domain === 'encoded' ? step.channelwise?.(values) : undefined;
+const costOf = ({ step, values, mix, matte }: Use): number | undefined =>
+  'pixel' in step && mix === 1 && !matte && step.domain === 'encoded' ? step.channelwise?.(values) : undefined;
 
 /** `input` through the steps one after the other. */
 export function applySteps(uses: readonly Use[], input: Picturing): Picturing {
@@ -36,7 +38,7 @@ export function applySteps(uses: readonly Use[], input: Picturing): Picturing {
       i = end;
     } else {
       const stop = Math.max(end, i + 1);
-      for (; i < stop; i++) picture = applyStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at);
+      for (; i < stop; i++) picture = applyStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at, uses[i]!.matte);
     }
   }
   return picture;

@@ -2,7 +2,7 @@
 import type { Node, Pixel, TableSpec } from '../kernel';
 import type { Domain, Picturing } from '../plan/graph';
 
-export type Family = 'colour' | 'light' | 'edge' | 'film' | 'fill';
+export type Family = 'colour' | 'light' | 'edge' | 'film' | 'warp' | 'fill';
 export type Colour = readonly [number, number, number];
 /** Points of a curve, x rising, encoded values. */
 export type CurvePoints = readonly (readonly [number, number])[];
@@ -22,7 +22,18 @@ export interface CubeValue {
 }
 /** A place in the look frame: shares of its width and height from the upper left corner. */
 export type Point = readonly [number, number];
-export type ParameterValue = number | boolean | string | Colour | Point | CurvePoints | CubeValue | null;
+/** From one place to another, each as a point. */
+export type Line = readonly [number, number, number, number];
+/** A centre as a point, half its width and half its height in lines, and its turn in degrees, clockwise. */
+export type Ellipse = readonly [number, number, number, number, number];
+/** A node of a drawn path: its place as a point, and how far from it the handles before and after it lie, in the same shares. */
+export type PathNode = readonly [number, number, number, number, number, number];
+/** A closed outline of cubic Bézier curves; fewer than three nodes enclose nothing. */
+export type Path = readonly PathNode[];
+/** A place as a point, and the colour there. */
+export type ColourPlace = readonly [number, number, number, number, number];
+export type ParameterValue =
+  number | boolean | string | Colour | Point | Line | Ellipse | Path | readonly ColourPlace[] | CurvePoints | CubeValue | null;
 
 interface Base {
   readonly id: string;
@@ -63,11 +74,45 @@ export interface PointParameter extends Base {
   readonly kind: 'point';
   readonly default: Point;
 }
+export interface LineParameter extends Base {
+  readonly kind: 'line';
+  readonly default: Line;
+}
+export interface EllipseParameter extends Base {
+  readonly kind: 'ellipse';
+  /** What is drawn with these five numbers. */
+  readonly outline: 'ellipse' | 'box';
+  readonly default: Ellipse;
+}
+export interface PathParameter extends Base {
+  readonly kind: 'path';
+  readonly default: Path;
+}
+export interface ColoursParameter extends Base {
+  readonly kind: 'colours';
+  readonly default: readonly ColourPlace[];
+}
+export interface TextParameter extends Base {
+  readonly kind: 'text';
+  readonly default: string;
+}
 export interface CubeParameter extends Base {
   readonly kind: 'cube';
   readonly default: null;
 }
-export type Parameter = NumberParameter | ColourParameter | SwitchParameter | ChoiceParameter | CurveParameter | PointParameter | CubeParameter;
+export type Parameter =
+  | NumberParameter
+  | ColourParameter
+  | SwitchParameter
+  | ChoiceParameter
+  | CurveParameter
+  | PointParameter
+  | LineParameter
+  | EllipseParameter
+  | PathParameter
+  | ColoursParameter
+  | TextParameter
+  | CubeParameter;
 
 /** Number parameters as rows and columns; `ids` holds a row's parameters in the order of the columns. */
 export interface NumberGrid {
@@ -93,7 +138,12 @@ export interface Moment {
   /** The working size in pixels; a line is 1/1080 of its height. */
   readonly width: number;
   readonly height: number;
+  /** From the clip's first frame to this one, at the clip's rate. */
+  readonly seconds?: number;
+  /** What a step may look at beside its own input: what lies below its layer, and the clip. */
+  readonly others?: { readonly below: Picturing; readonly clip: Picturing };
 }
+export const secondsOf = (at: Moment): number => at.seconds ?? at.frame / 25;
 
 /** What a pixel step's expression may use. */
 export interface PixelTools {
@@ -162,18 +212,50 @@ export const colour = (id: string, label: string, def: Colour): ColourParameter 
 
 export const CENTRE: Point = [0.5, 0.5];
 export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({ kind: 'point', id, label, default: def });
+export const line = (id: string, label: string, def: Line, more: Partial<LineParameter> = {}): LineParameter => ({
+  kind: 'line',
+  id,
+  label,
+  default: def,
+  ...more,
+});
+export const choice = (
+  id: string,
+  label: string,
+  options: Readonly<Record<string, string>>,
+  def: string,
+  more: Partial<ChoiceParameter> = {},
+): ChoiceParameter => ({
+  kind: 'choice',
+  id,
+  label,
+  options: Object.entries(options).map(([key, words]) => ({ id: key, label: words })),
+  default: def,
+  ...more,
+});
+export const flag = (id: string, label: string, def: boolean, more: Partial<SwitchParameter> = {}): SwitchParameter => ({
+  kind: 'switch',
+  id,
+  label,
+  default: def,
+  ...more,
+});
+
+/** A point in lines from the middle of the frame. */
+export const inLines = ([x, y]: readonly [number, number], at: Pick<Moment, 'width' | 'height'>): readonly [number, number] => [
+  ((x - 0.5) * 1080 * at.width) / at.height,
+  (y - 0.5) * 1080,
+];
 /** A place in lines from the middle of the frame. */
-export function fromMiddle(v: Values, id: string, at: Moment): readonly [number, number] {
-  const [x, y] = v[id] as Point;
-  return [((x - 0.5) * 1080 * at.width) / at.height, (y - 0.5) * 1080];
-}
+export const fromMiddle = (v: Values, id: string, at: Moment): readonly [number, number] => inLines(v[id] as Point, at);
 
 export const num = (v: Values, id: string): number => v[id] as number;
 /** Pixels in a length given in lines. */
 export const pixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
 
 /** A step's values with its defaults filled in. */
-export const withDefaults = (step: Step, v: Partial<Values>): Values => Object.fromEntries(step.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
+export const withDefaults = (step: Pick<Step, 'parameters'>, v: Partial<Values>): Values =>
+  Object.fromEntries(step.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
 /** The values at which a step returns its input. */
 export const neutralValues = (step: Step): Values =>
   Object.fromEntries(step.parameters.map((p) => [p.id, p.kind === 'number' ? (p.neutral ?? p.default) : p.default]));

@@ -21,11 +21,21 @@ function somewhere(p: Parameter, random: () => number): ParameterValue {
       ];
     case 'point':
       return [random() * 1.4 - 0.2, random() * 1.4 - 0.2];
+    case 'line':
+      return [random(), random(), random(), random()];
+    case 'ellipse':
+      return [random(), random(), random() * 400, random() * 400, random() * 360];
+    case 'path':
+      return Array.from({ length: 5 }, () => [random(), random(), random() - 0.5, 0, 0.1, random() - 0.5] as const);
+    case 'colours':
+      return Array.from({ length: 3 }, () => [random(), random(), random(), random(), random()] as const);
+    case 'text':
+      return 'Static 17';
     case 'cube':
       return cubeValue('random', '3d', 5, Float32Array.from({ length: 375 }, random), [-0.1, 0, 0], [1.2, 1, 2]);
   }
 }
-export const anyValues = (step: Step, seed: number): Values => {
+export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values => {
   const random = randomFrom(seed);
   return withDefaults(step, Object.fromEntries(step.parameters.map((p) => [p.id, somewhere(p, random)])));
 };

@@ -1,6 +1,7 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { Reading } from '../others';
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
@@ -167,6 +168,8 @@ export const deliveryItems = pgTable('delivery_items', {
   fit: text().$type<Fit>().notNull(),
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),
+  /** How the footage of its pins is read. */
+  beside: jsonb().$type<Record<string, Reading>>().notNull().default({}),
   lookName: text(),
   look: jsonb().$type<LookDocument>(),
   state: workState().notNull().default('waiting'),

@@ -4,8 +4,11 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import { countsInShares } from '../../core';
+import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
+import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
 import { leave } from '../media/probe';
 import { input, run, Sink } from '../media/run';
@@ -22,7 +25,9 @@ import {
   type Threads,
   videoOutput,
 } from '../render';
+import { opened } from '../others';
 import { folder, inData } from '../settings';
+import { statisticsFor } from './measure';
 import { send } from './queue';
 import { zipFolder } from './zip';
 
@@ -94,6 +99,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
 async function renderChunk(item: Item, chunk: { id: string; first: number; count: number }, { engine }: Threads): Promise<string[] | undefined> {
   const { width, height, format } = item.delivery;
+  const place = await storedPlace(item.footage.file, item.footage.facts);
   const spec: RenderSpec = {
     ...(item.look && { look: item.look }),
     encoding: item.encoding,
@@ -106,8 +112,10 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     height,
     samples: samplesFor(format),
     content: item.hash,
+    rate: item.footage.facts.rate,
+    tones: item.look && countsInShares(item.look) ? (await statisticsFor(engine, place, item.footage.facts, item.encoding)).tones : null,
   };
-  const place = await storedPlace(item.footage.file, item.footage.facts);
+  const beside = new Beside(item.look, item.pins, await opened(item.beside));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, item.footage.facts.rate),
@@ -117,7 +125,8 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   let looked = Date.now();
   try {
     for await (const raw of frames(place, item.footage.facts, chunk.first, chunk.first + chunk.count - 1)) {
-      const samples = renderFrame(engine, raw, chunk.first + hashes.length, spec);
+      const frame = chunk.first + hashes.length;
+      const samples = renderFrame(engine, raw, frame, spec, await beside.at(startOf(frame, spec.rate)));
       hashes.push(createHash('md5').update(samples).digest('hex'));
       await sink.write(samples);
       if (Date.now() - looked < 400) continue;
@@ -140,6 +149,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     await settle(item, chunk.first, tryFolder, format);
     return hashes;
   } finally {
+    await beside.close();
     await leave({ ...place, kind: 'video' });
     await rm(tryFolder, { recursive: true, force: true });
   }

@@ -1,12 +1,16 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { bedrockOf, inspectedFrame, Inspection, plan, pointsOf, trimmed } from '../../core';
+import { countsInShares, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
+import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs } from '../inspections';
+import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
 import { storedPlace } from '../media/store';
+import { opened, readingsOf } from '../others';
 import type { Threads } from '../render';
+import { statisticsFor } from './measure';
 import type { Jobs } from './queue';
 
 const { clips, inspections } = tables;
@@ -34,22 +38,23 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const look = version && trimmed(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
-  const shown = { ...clip, pixelAspect: facts.pixelAspect };
-  const points = pointsOf(facts.format, shown, width, height);
   const inspection = new Inspection(0);
   const place = await storedPlace(clip.footage.file, facts);
+  const tones = look && countsInShares(look) ? (await statisticsFor(engine, place, facts, clip.encoding)).tones : null;
+  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, tones };
+  const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins)));
   let frame = 0,
     told = performance.now();
   for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-    const bedrock = bedrockOf(raw, shown, width, height);
-    const result = look ? plan(look, { bedrock, content: clip.hash, frame, points }).result : bedrock;
-    inspection.add(inspectedFrame(engine, bedrock, result, 'bt709'));
+    const at = momentOf(raw, shown, frame, width, height, await beside.at(startOf(frame, facts.rate)));
+    inspection.add(inspectedFrame(engine, at.bedrock, look ? plan(look, at).result : at.bedrock, 'bt709'));
     frame++;
     if (performance.now() - told < TOLD_EVERY) continue;
     told = performance.now();
     if (!(await note(wanted, { progress: frame / facts.frames }))) return;
     await said();
   }
+  await beside.close();
   await note(wanted, { state: 'done', progress: 1, flags: inspection.flags(facts.rate[0] / facts.rate[1]) });
   await said();
 }

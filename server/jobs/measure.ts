@@ -1,9 +1,12 @@
 /** Statistics of footage in an encoding: computed once, from the original, and kept. */
 import { and, eq, or } from 'drizzle-orm';
-import { type EncodingId, type RawFrame, type Sample, sampledFrames, sampleOf, statisticsOf } from '../../core';
+import type { ClipStatistics, EncodingId } from '../../core';
+import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
 import { tell } from '../events';
-import { frames } from '../media/decode';
+import type { Footage } from '../media/footage';
+import { measure } from '../media/measure';
+import type { Place } from '../media/probe';
 import { storedPlace } from '../media/store';
 import type { Threads } from '../render';
 import { send } from './queue';
@@ -26,21 +29,21 @@ export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
     if (!known.some((k) => k.hash === w.hash && k.encoding === w.encoding)) await send('measure', [w], { singletonKey: `${w.hash}:${w.encoding}` });
 }
 
+/** The statistics of footage: known, or measured now (they are needed before the job has come to it). */
+export async function statisticsFor(engine: Engine, place: Place, facts: Footage, encoding: EncodingId): Promise<ClipStatistics> {
+  const known = await db().query.clipStatistics.findFirst({
+    where: and(eq(clipStatistics.hash, facts.hash), eq(clipStatistics.encoding, encoding)),
+  });
+  return known?.statistics ?? (await measure(engine, place, facts, encoding));
+}
+
 export async function runMeasure({ hash, encoding }: Measured, { engine }: Threads): Promise<void> {
   const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   if (!source) return;
   const { facts } = source;
   const place = await storedPlace(source.file, facts);
-  const samples: Sample[] = [];
-  for (const frame of sampledFrames(facts.frames)) {
-    const both: RawFrame[] = [];
-    for await (const raw of frames(place, facts, frame, Math.min(facts.frames - 1, frame + 1))) both.push(raw);
-    samples.push(sampleOf(engine, both[0]!, both[1], encoding, facts.pixelAspect));
-  }
-  await db()
-    .insert(clipStatistics)
-    .values({ hash, encoding, statistics: statisticsOf(samples) })
-    .onConflictDoNothing();
+  const statistics = await measure(engine, place, facts, encoding);
+  await db().insert(clipStatistics).values({ hash, encoding, statistics }).onConflictDoNothing();
   const shown = await db()
     .selectDistinct({ project: clips.projectId })
     .from(clips)

@@ -1,28 +1,24 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipPicture, DialValues, EncodingId, LookDocument, RawFrame } from '../../core';
-import { bedrockOf, plan, pointsOf, toCodes, wholeRgb, yuv420 } from '../../core';
+import type { ClipFacts, DialValues, EncodingId, LookDocument, OtherFrame, RawFrame } from '../../core';
+import { momentOf, plan, toCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits. */
 export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le';
 
-export interface RenderSpec extends ClipPicture {
+export interface RenderSpec extends ClipFacts {
   readonly look?: LookDocument;
   readonly dials?: DialValues;
   readonly outEncoding: EncodingId;
   readonly width: number;
   readonly height: number;
   readonly samples: Samples;
-  /** The footage's content hash. */
-  readonly content: string;
 }
 
-/** One frame's samples as the encoder takes them: planes one after the other, rows packed. */
-export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec): Buffer {
-  const bedrock = bedrockOf(raw, spec, spec.width, spec.height);
-  const picture = spec.look
-    ? plan(spec.look, { bedrock, content: spec.content, frame, points: pointsOf(raw.format, spec, spec.width, spec.height) }, spec.dials).result
-    : bedrock;
+/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `others` are the frames of footage pins. */
+export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Readonly<Record<string, OtherFrame>>): Buffer {
+  const clip = momentOf(raw, spec, frame, spec.width, spec.height, others);
+  const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
   const codes = toCodes(picture, spec.outEncoding);
   if (spec.samples !== 'yuv420p') {
     const depth = spec.samples === 'gbrp' ? 8 : 16;

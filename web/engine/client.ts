@@ -1,7 +1,21 @@
 /** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
 import type { EncodingId, GoalFigures, Region } from '../../core';
 import type { ClipView } from '../api/views';
-import type { BackEndChoice, EngineClip, FromEngine, Pixels, Probe, Probed, Ready, ScopesMade, ScopesWanted, Survey, View } from './protocol';
+import type {
+  Answered,
+  BackEndChoice,
+  EngineClip,
+  FromEngine,
+  Pixels,
+  Probe,
+  Probed,
+  Ready,
+  ScopesMade,
+  ScopesWanted,
+  Shot,
+  Survey,
+  View,
+} from './protocol';
 
 /** Whether two views show the same; when they are drawn is no matter. */
 const sameView = (a: View, b: View): boolean => (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
@@ -39,6 +53,7 @@ export class EngineClient {
   private readonly idle = new Set<(serial: number) => void>();
   private readonly watchers = new Set<() => void>();
   private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
+  private answered: ((idle: Answered['idle']) => void) | undefined;
   private probed: ((p: Probed) => void) | undefined;
   private readonly surveying = new Map<number, (f: readonly GoalFigures[]) => void>();
   private surveys = 0;
@@ -63,7 +78,7 @@ export class EngineClient {
   }
 
   clips(clips: readonly ClipView[]): void {
-    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pins, pixelAspect, frames, slots, proxies }) => ({
+    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
       id,
       hash,
       format,
@@ -73,6 +88,8 @@ export class EngineClient {
       pins,
       pixelAspect,
       frames,
+      rate,
+      tones: statistics?.tones ?? null,
       slots,
       proxies,
     }));
@@ -162,6 +179,11 @@ export class EngineClient {
       this.worker.postMessage({ kind: 'survey', id, ...wanted });
     });
   }
+  /** Asks what of a look does nothing; only the latest question is answered. */
+  ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
+    this.answered = f;
+    this.worker.postMessage({ kind: 'ask', shot, width, height });
+  }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);
     return () => {
@@ -184,6 +206,7 @@ export class EngineClient {
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
     else if (m.kind === 'probed') this.probed?.(m);
+    else if (m.kind === 'answered') this.answered?.(m.idle);
     else if (m.kind === 'surveyed') {
       this.surveying.get(m.id)?.(m.figures);
       this.surveying.delete(m.id);

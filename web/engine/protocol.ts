@@ -1,5 +1,20 @@
 /** What the page and the engine worker say to each other. */
-import type { Balance, ClipPins, EncodingId, Figures, FrameFormat, Fit, GoalFigures, LookDocument, Region, Scopes, Traits } from '../../core';
+import type {
+  Balance,
+  ClipPins,
+  EncodingId,
+  Figures,
+  FrameFormat,
+  Fit,
+  GoalFigures,
+  Idle,
+  LookDocument,
+  MatteView,
+  Percentiles,
+  Region,
+  Scopes,
+  Traits,
+} from '../../core';
 
 export interface EngineClip {
   readonly id: string;
@@ -11,6 +26,10 @@ export interface EngineClip {
   readonly pins: ClipPins;
   readonly pixelAspect: number;
   readonly frames: number;
+  /** Frames a second. */
+  readonly rate: readonly [number, number];
+  /** Luma of the whole clip by shares, once its statistics are there. */
+  readonly tones: Percentiles | null;
   readonly slots: readonly number[] | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
@@ -34,6 +53,8 @@ export interface View extends Shot {
   readonly layer?: string;
   /** Hatched where it is crushed, clipped or outside. */
   readonly marks?: boolean;
+  /** Not the result but what a layer's or step's (`layer/step`) mattes cover. */
+  readonly matte?: { readonly key: string; readonly how: MatteView } | undefined;
   /** Nobody sees it yet: after all that is seen. */
   readonly later?: boolean;
   /** Its traits are wanted with it. */
@@ -76,6 +97,17 @@ export interface Surveyed {
   readonly id: number;
   readonly figures: readonly GoalFigures[];
 }
+/** What of a look does nothing at a shot, by layer (`key`) and step (`layer/step`); found small. */
+export interface Ask {
+  readonly kind: 'ask';
+  readonly shot: Shot;
+  readonly width: number;
+  readonly height: number;
+}
+export interface Answered {
+  readonly kind: 'answered';
+  readonly idle: Readonly<Record<string, Idle>>;
+}
 export type BackEndChoice = 'automatic' | 'simd' | 'glsl';
 export interface Setup {
   readonly kind: 'setup';
@@ -90,7 +122,7 @@ export interface Again {
   readonly kind: 'again';
   readonly view: string;
 }
-export type ToEngine = Setup | Request | Again | Probe | Survey;
+export type ToEngine = Setup | Request | Again | Probe | Survey | Ask;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -140,4 +172,4 @@ export interface Probed {
   readonly encoded: Three;
   readonly codes: Three;
 }
-export type FromEngine = Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;
+export type FromEngine = Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;

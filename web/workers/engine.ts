@@ -3,26 +3,33 @@
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
 import {
-  bedrockOf,
+  type ClipFacts,
   type CodePlanes,
   difference,
+  footageFrame,
+  footagePins,
   goalFigures,
   type GoalFigures,
   halve,
+  idle,
   inDomain,
   keep,
   marked,
+  matteShown,
   meanFigures,
+  momentOf,
+  type OtherFrame,
   plan,
   type Picturing,
-  pointsOf,
+  questions,
   type RawFrame,
   toCodes,
   toOklab,
   traitsOf,
 } from '../../core';
 import { type Planes, Stale } from '../../core/engine';
-import type { BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
+import { startOf } from '../../core/time';
+import type { Ask, BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 import { Measuring } from './measuring';
 import { glslScreen, type Screen, simdScreen } from './screens';
@@ -63,21 +70,40 @@ async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<Sc
 
 const measuring = new Measuring();
 
+/** A shot's own frame, and those of its footage pins. */
+interface Raws {
+  readonly own: RawFrame;
+  readonly others: Readonly<Record<string, OtherFrame>>;
+}
+
+/** How a clip is read from one of its frames. */
+const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
+  encoding: clip.encoding,
+  fit: clip.fit,
+  pixelAspect: aspectOf(clip, raw),
+  balance: asShot ? null : clip.balance,
+  pins: clip.pins,
+  content: clip.hash,
+  rate: clip.rate,
+  tones: clip.tones,
+});
+
+function momentAt(shot: Shot, width: number, height: number, { own, others }: Raws) {
+  const at = momentOf(own, factsOf(clips.get(shot.clip)!, own, shot.asShot), shot.frame, width, height, others);
+  return { ...at, bedrock: keep(at.bedrock) };
+}
+
 /** The graph of a shot at a size. */
-function planOf(shot: Shot, width: number, height: number, raw: RawFrame) {
-  const clip = clips.get(shot.clip)!;
-  const { encoding, fit } = clip;
-  const own = { encoding, fit, pixelAspect: aspectOf(clip, raw), balance: shot.asShot ? null : clip.balance };
-  const bedrock = keep(bedrockOf(raw, own, width, height));
-  const planned = shot.look
-    ? plan(shot.look, { bedrock, content: clip.hash, frame: shot.frame, points: pointsOf(clip.format, clip, width, height) })
-    : undefined;
-  return { bedrock, result: planned?.result ?? bedrock, strata: planned?.strata ?? new Map<string, Picturing>() };
+function planOf(shot: Shot, width: number, height: number, raws: Raws) {
+  const at = momentAt(shot, width, height, raws);
+  const planned = shot.look ? plan(shot.look, at) : undefined;
+  const none = new Map<string, Picturing>();
+  return { bedrock: at.bedrock, result: planned?.result ?? at.bedrock, strata: planned?.strata ?? none, mattes: planned?.mattes ?? none };
 }
 
 /** What a view shows, as code values. */
-function pictureOf(view: View, raw: RawFrame, other: RawFrame | undefined): Picturing {
-  const { bedrock, result, strata } = planOf(view, view.width, view.height, raw);
+function pictureOf(view: View, raw: Raws, other: Raws | undefined): Picturing {
+  const { bedrock, result, strata, mattes } = planOf(view, view.width, view.height, raw);
   if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(planOf(view.against, view.width, view.height, other).result, out), view.against.gain);
@@ -86,10 +112,12 @@ function pictureOf(view: View, raw: RawFrame, other: RawFrame | undefined): Pict
     while (small.height > 100) small = halve(small);
     return toCodes(small, out);
   }
+  const matte = view.matte && mattes.get(view.matte.key);
+  if (matte) return matteShown(toCodes(bedrock, out), matte, view.matte!.how);
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** What a view shows, as Oklab. */
-const labOf = (view: View, raw: RawFrame): Picturing => toOklab(inDomain(planOf(view, view.width, view.height, raw).result, 'light'));
+const labOf = (view: View, raw: Raws): Picturing => toOklab(inDomain(planOf(view, view.width, view.height, raw).result, 'light'));
 
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
@@ -103,9 +131,21 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
   post({ ...facts, bitmap }, [bitmap]);
 }
 
-async function rawOf(shot: Shot): Promise<RawFrame | undefined> {
+const frameOf = async (clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> =>
+  frames.ready(clip, frame, from) ?? (await frames.get(clip, frame, from));
+
+async function rawOf(shot: Shot): Promise<Raws | undefined> {
   const clip = clips.get(shot.clip);
-  return clip && (frames.ready(clip, shot.frame, shot.from) ?? (await frames.get(clip, shot.frame, shot.from)));
+  if (!clip) return undefined;
+  const own = await frameOf(clip, shot.frame, shot.from);
+  const others: Record<string, OtherFrame> = {};
+  for (const [key, pin] of footagePins(shot.look, clip.pins)) {
+    const other = [...clips.values()].find((c) => c.hash === pin.hash);
+    if (!other) continue;
+    const raw = await frameOf(other, footageFrame(pin, startOf(shot.frame, clip.rate), other.rate, other.frames), shot.from);
+    others[key] = { raw, clip: factsOf(other, raw) };
+  }
+  return { own, others };
 }
 
 async function show(request: Request, view: View): Promise<void> {
@@ -171,7 +211,7 @@ async function survey({ id, clip, frames: wanted, looks, width, height }: Survey
   const all = looks.map((): GoalFigures[] => []);
   try {
     for (const frame of wanted) {
-      const raw = await rawOf({ clip, frame, look: null, from: 270 });
+      const raw = await rawOf({ clip, frame, look: looks[0] ?? null, from: 270 });
       if (!raw || !screen) break;
       for (const [i, look] of looks.entries()) {
         const { result } = planOf({ clip, frame, look, from: 270 }, width, height, raw);
@@ -188,8 +228,28 @@ async function survey({ id, clip, frames: wanted, looks, width, height }: Survey
   }
   post({ kind: 'surveyed', id, figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])) });
 }
+/** Finds what of a look does nothing at a shot; a newer question stands in for one that waits. */
+async function answer({ shot, width, height }: Ask): Promise<void> {
+  try {
+    const raws = await rawOf(shot);
+    if (!raws || !screen || !shot.look) return;
+    const { computer } = await screen;
+    const most = (p: Picturing): number => {
+      const planes = computer.planes(computer.compute(p));
+      let found = 0;
+      for (let y = 0; y < planes.height; y++)
+        for (const v of planes.planes[0]!.subarray(y * planes.stride, y * planes.stride + planes.width)) found = Math.max(found, Math.abs(v));
+      return found;
+    };
+    post({ kind: 'answered', idle: idle(questions(shot.look, momentAt(shot, width, height, raws)), most) });
+  } catch (e) {
+    if (!(e instanceof Stale)) post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+  }
+}
+
 const own = (p: Planes): Planes => ({ ...p, planes: p.planes.map((v) => v.slice()) });
 
+let asked: Ask | undefined;
 /** One survey after the other. */
 let surveys: Promise<void> = Promise.resolve();
 const isHero = (v: View): boolean => v.id === 'hero';
@@ -244,6 +304,15 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
   if (m.kind === 'survey') {
     surveys = surveys.then(() => survey(m));
+    return;
+  }
+  if (m.kind === 'ask') {
+    asked = m;
+    surveys = surveys.then(async () => {
+      const latest = asked;
+      asked = undefined;
+      if (latest) await answer(latest);
+    });
     return;
   }
   if (m.kind === 'again') return void again(m.view);

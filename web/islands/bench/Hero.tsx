@@ -5,6 +5,7 @@ import { Picture } from '../../engine/Picture';
 import type { Comparing } from './comparing';
 import { useBench, useEngine } from './context';
 import { PinMark } from '../shared/PinMark';
+import { Handles } from './Handles';
 import { Seam } from './Seam';
 
 export interface Zoom {
@@ -144,6 +145,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         ) : (
           before && <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
         )}
+        <Handles shape={shape} />
         {places.map(([x, y], i) => (
           <PinMark key={i} x={x} y={y} />
         ))}

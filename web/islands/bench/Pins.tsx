@@ -18,7 +18,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
     change = useBench((s) => s.change);
   const pins = look.pins ?? [];
   const add = (kind: PinAsk['kind']) =>
-    change(`ask for a ${kind}`, edit.addPin(look, { key: kind, label: kind === 'cue' ? 'Cue' : 'Point', kind, many: false }));
+    change(`ask for a ${kind}`, edit.addPin(look, { key: kind, label: { cue: 'Cue', point: 'Point', footage: 'Footage' }[kind], kind, many: false }));
   return (
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex items-center gap-1">

@@ -1,11 +1,12 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
-import { edit, type Layer, type Step, stepOf, type StepUse } from '../../../core';
+import { edit, IDLE_WORDS, type Layer, type Step, stepOf, type StepUse } from '../../../core';
 import { useBench } from './context';
 import { CdlFiles } from './controls/CdlFiles';
 import { NumberGrid } from './controls/NumberGrid';
 import { ParameterControl } from './controls/ParameterControl';
 import { PickButton } from './controls/PickButton';
+import { Mattes } from './Mattes';
 import { useRow } from './Sortable';
 
 const MIX = {
@@ -29,7 +30,8 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
     choose = useBench((s) => s.choose);
   const key = `${layer.key}/${use.key}`;
   const open = useBench((s) => s.unfolded.has(key)),
-    chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key);
+    chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key),
+    idle = useBench((s) => s.idle[key]);
   const step = stepOf(use.step)!;
   const [lines, setLines] = useState(false);
   const row = useRow(use.key, `step ${step.label}`);
@@ -43,6 +45,11 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
         <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
           {open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}
           {step.label}
+          {use.on && layer.on && idle && idle !== 'off' && (
+            <span className="quiet italic truncate" data-idle={key}>
+              {IDLE_WORDS[idle]}
+            </span>
+          )}
         </button>
         {open && (
           <button
@@ -107,6 +114,7 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
             reset={100}
             onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
           />
+          <Mattes owner={{ layer: layer.key, step: use.key }} mattes={use.mattes ?? []} of={step.label} />
         </div>
       )}
     </li>

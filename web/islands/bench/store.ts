@@ -1,6 +1,7 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
-import { type DialValue, type DialValues, edit, type LookDocument, type Point, withTrim } from '../../../core';
+import { type DialValue, type DialValues, edit, type Idle, type LookDocument, type MatteView, type Point, withTrim } from '../../../core';
+import type { Handle } from './handles';
 import type { Probed } from '../../engine/protocol';
 
 /** Each clip's trims of the look, by the clip's id. */
@@ -44,6 +45,12 @@ export interface Placing {
   readonly take: (place: Point) => void;
 }
 
+/** A matte that is shown in place of the hero: its owner's key (`layer` or `layer/step`), and how. */
+export interface MatteShown {
+  readonly key: string;
+  readonly how: MatteView;
+}
+
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
@@ -58,6 +65,14 @@ export interface BenchState {
   readonly unfolded: ReadonlySet<string>;
   readonly picking: Picking | null;
   readonly placing: Placing | null;
+  /** What can be moved on the hero: the shapes of the controls that are open. */
+  readonly handles: ReadonlyMap<string, Handle>;
+  readonly handlesShown: boolean;
+  /** The layer that is shown alone. */
+  readonly solo: string | null;
+  readonly matteShown: MatteShown | null;
+  /** What does nothing at the hero, by layer and `layer/step`. */
+  readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
   change(name: string, look: LookDocument, gesture?: string): void;
   /** Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes. */
@@ -73,6 +88,9 @@ export interface BenchState {
   fold(key: string, open?: boolean): void;
   pick(p: Picking | null): void;
   place(p: Placing | null): void;
+  /** Puts up a handle, or takes it down. */
+  handle(id: string, h: Handle | null): void;
+  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'handlesShown' | 'idle'>>): void;
   /** Something was done outside the look: it is undone and redone among the look's changes. */
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
@@ -141,6 +159,11 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       chosen: null,
       picking: null,
       placing: null,
+      handles: new Map(),
+      handlesShown: true,
+      solo: null,
+      matteShown: null,
+      idle: {},
       unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
       change: (name, next, gesture) => put(name, { look: next, trimming: null }, gesture),
       turn(name, dial, value, gesture) {
@@ -157,6 +180,13 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       choose: (chosen) => set({ chosen }),
       pick: (picking) => set({ picking, placing: null }),
       place: (placing) => set({ placing, picking: null }),
+      handle(id, h) {
+        const handles = new Map(get().handles);
+        if (h) handles.set(id, h);
+        else handles.delete(id);
+        set({ handles });
+      },
+      show: (s) => set(s),
       did(name, outside) {
         const { look: now, trims: own, past } = get();
         set({ future: [], gesture: null, past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }] });

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { edit } from '../../../core';
+import { allLayers, edit, MATTE_VIEWS, type MatteView } from '../../../core';
 import { copied, copy } from './clipboard';
 import type { Mode } from './comparing';
 import { FIT, type Zoom } from './Hero';
@@ -34,7 +34,7 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
   const { look, chosen, change, trimming } = store.getState();
   // The stack belongs to the look, not to the clip that is being trimmed.
   if (trimming !== null && act !== 'copy') return;
-  const layer = look.layers.find((l) => l.key === chosen?.layer);
+  const layer = allLayers(look).find((l) => l.key === chosen?.layer);
   const step = layer?.steps.find((s) => s.key === chosen?.step);
   if (act === 'paste') {
     const c = copied();
@@ -50,6 +50,19 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
     return step ? change('remove step', edit.removeStep(look, layer.key, step.key)) : change('remove layer', edit.removeLayer(look, layer.key));
   if (step) change(`step ${step.on ? 'off' : 'on'}`, edit.changeStep(look, layer.key, step.key, { on: !step.on }));
   else change(`${layer.name} ${layer.on ? 'off' : 'on'}`, edit.changeLayer(look, layer.key, { on: !layer.on }));
+}
+
+function soloChosen(store: BenchStore): void {
+  const { solo, chosen, show } = store.getState();
+  show({ solo: chosen && solo !== chosen.layer ? chosen.layer : null });
+}
+/** The matte of the chosen layer (or step), one way after the other, then the picture again. */
+function nextMatteView(store: BenchStore): void {
+  const { matteShown, chosen, show } = store.getState();
+  const key = chosen && (chosen.step === undefined ? chosen.layer : `${chosen.layer}/${chosen.step}`);
+  const ways = Object.keys(MATTE_VIEWS) as MatteView[];
+  const next = matteShown?.key === key ? ways[ways.indexOf(matteShown!.how) + 1] : ways[0];
+  show({ matteShown: key && next ? { key, how: next } : null });
 }
 
 /** Sliders, switches and colours are inputs too, but nothing is typed into them. */
@@ -85,6 +98,9 @@ export function useKeys(store: BenchStore, a: Acts): void {
     'mod+v': () => onChosen(store, 'paste'),
     d: () => onChosen(store, 'duplicate'),
     m: () => onChosen(store, 'mute'),
+    l: () => soloChosen(store),
+    x: () => nextMatteView(store),
+    k: () => store.getState().show({ handlesShown: !store.getState().handlesShown }),
     delete: () => onChosen(store, 'remove'),
     v: a.save,
     'shift+slash': a.help,

@@ -1,12 +1,12 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { type LookDocument, trimmed } from '../../../core';
+import { allLayers, type LookDocument, soloed, trimmed } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparing';
-import type { BenchStore, TrimsByClip } from './store';
+import type { BenchStore, MatteShown, TrimsByClip } from './store';
 
 export interface Looking {
   readonly hero: ClipView;
@@ -46,7 +46,9 @@ const SETTLED = 450;
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
   const { hero, frame, companions, playing, before, gain, marks, variations, full, scopes } = looking;
-  const look = useStore(store, (s) => s.look);
+  const look = useStore(store, (s) => s.look),
+    solo = useStore(store, (s) => s.solo),
+    matte = useStore(store, (s) => s.matteShown) ?? undefined;
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
   const [settled, setSettled] = useState<LookDocument | null>(null);
   useEffect(() => {
@@ -58,25 +60,43 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   }, [engine, project.clips]);
   useEffect(() => {
     const ask = () => {
-      const { look: now, trims } = store.getState();
+      const { look: now, trims, solo, matteShown } = store.getState();
       const seen = { hero, frame, companions, playing, before, gain, marks, variations, full, scopes };
-      engine.request(viewsOf(project, now, trims, seen, parked, settled === now), scopes);
+      const alone = solo === null ? now : soloed(now, solo);
+      engine.request(viewsOf(project, alone, trims, seen, parked, settled === now, matteShown ?? undefined), scopes);
     };
     ask();
     return store.subscribe((s, before) => {
       if (s.look !== before.look || s.trims !== before.trims) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled]);
+  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled, solo, matte]);
+  useEffect(() => {
+    if (settled !== look || playing) return;
+    const [w, h] = sized(project, IDLE_LINES);
+    const shot = { clip: hero.id, frame, look: trimmed(look, store.getState().trims[hero.id]), from: 540 } as const;
+    engine.ask(shot, w, h, (idle) => store.getState().show({ idle }));
+  }, [engine, project, store, hero, frame, playing, look, settled]);
 }
 
+/** What does nothing is found at so many lines. */
+const IDLE_LINES = 90;
+
 /** Each clip under the look as it wears it: with its own trims. */
-function viewsOf(project: ProjectView, plain: LookDocument, trims: TrimsByClip, looking: Looking, parked: boolean, quiet: boolean): View[] {
+function viewsOf(
+  project: ProjectView,
+  plain: LookDocument,
+  trims: TrimsByClip,
+  looking: Looking,
+  parked: boolean,
+  quiet: boolean,
+  matte?: MatteShown,
+): View[] {
   const { hero, frame, companions, playing, before, gain, marks, variations, full } = looking;
   const look = trimmed(plain, trims[hero.id]);
   const [width, height] = sized(project, full && !playing ? project.height : 540),
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
-  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }) }];
+  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }) }];
   if (before && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...before, gain } });
   else if (before) views.push({ ...main, id: 'before', ...before });
   if (playing) return views;
@@ -84,6 +104,6 @@ function viewsOf(project: ProjectView, plain: LookDocument, trims: TrimsByClip, 
   variations.forEach((v, i) => views.push({ ...main, id: `variation:${i}`, look: v, width: vw, height: vh, from: 270 }));
   for (const c of companions)
     views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look: trimmed(plain, trims[c.id]), from: 270 });
-  if (quiet) for (const key of ['', ...look.layers.map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
+  if (quiet) for (const key of ['', ...allLayers(look).map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;
 }

@@ -47,6 +47,8 @@ export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView
 /** What a pin holds, in words. */
 export function pinWords(pin: PinAsk, pins: ClipPins): string {
   const all = pins[pin.key] ?? [];
-  if (all.length === 0) return pin.kind === 'cue' ? 'not set: the middle' : 'not set: the centre';
-  return all.map((v) => ('frame' in v ? `frame ${v.frame}` : `${(v.x * 100).toFixed(0)} ${(v.y * 100).toFixed(0)} %`)).join(', ');
+  if (all.length === 0) return { cue: 'not set: the middle', point: 'not set: the centre', footage: 'not set: the clip itself' }[pin.kind];
+  const words = (v: PinValue): string =>
+    'frame' in v ? `frame ${v.frame}` : 'x' in v ? `${(v.x * 100).toFixed(0)} ${(v.y * 100).toFixed(0)} %` : `from frame ${v.start}`;
+  return all.map(words).join(', ');
 }

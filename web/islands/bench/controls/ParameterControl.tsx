@@ -6,7 +6,11 @@ import {
   edit,
   type LookDocument,
   type Parameter,
+  type ColourPlace,
+  type Ellipse,
+  type Line,
   type ParameterValue,
+  type Path,
   type Point,
   pickedNumber,
   resolve,
@@ -18,7 +22,9 @@ import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
 import { PickButton } from './PickButton';
+import { hasHandle, useHandle } from '../handles';
 import { PointControl } from './PointControl';
+import { ColoursControl, EllipseControl, LineControl, PathControl, TextControl } from './ShapeControls';
 
 interface Props {
   readonly parameter: Parameter;
@@ -41,6 +47,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   const value = resolve(look, setting, {});
   const pin = 'pin' in setting ? setting.pin : undefined;
   const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
+  useHandle(hasHandle(p) && pin === undefined && !driven, { label: p.label, parameter: p, value, put: (v, g) => put({ value: v }, g), end });
   const drive = (key: string) => {
     if (key === '') return put({ value });
     const range = p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
@@ -128,6 +135,16 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         );
       case 'point':
         return <PointControl label={p.label} value={value as Point} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'line':
+        return <LineControl label={p.label} value={value as Line} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'ellipse':
+        return <EllipseControl label={p.label} value={value as Ellipse} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'path':
+        return <PathControl label={p.label} value={value as Path} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'colours':
+        return <ColoursControl label={p.label} value={value as readonly ColourPlace[]} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
+      case 'text':
+        return <TextControl label={p.label} value={value as string} onChange={(v) => put({ value: v })} />;
       case 'cube':
         return <CubeControl label={p.label} value={value as CubeValue | null} onChange={(v) => put({ value: v })} />;
       case 'curve':
@@ -141,7 +158,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         {p.label}
       </span>
       {body()}
-      {p.kind === 'point' && (
+      {(p.kind === 'point' || p.kind === 'ellipse') && (
         <span
           className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
           title={pin === undefined ? 'set by a pin of each clip' : 'set by a pin'}
@@ -154,7 +171,9 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             className="absolute inset-0 opacity-0 cursor-pointer"
             aria-label={`${p.label} is set by`}
             value={pin ?? ''}
-            onChange={(e) => put(e.target.value === '' ? { value } : { pin: e.target.value })}
+            onChange={(e) =>
+              put(e.target.value === '' ? { value } : { pin: e.target.value, ...(p.kind === 'ellipse' && { shape: value as Ellipse }) })
+            }
           >
             <option value="">a constant</option>
             {look.pins

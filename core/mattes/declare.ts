@@ -1,0 +1,41 @@
+/** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
+import type { Colour, Moment, Parameter, Values } from '../steps';
+import type { Percentiles } from '../measure/statistics';
+import type { Picturing } from '../plan/graph';
+
+/** What a matte may look at. All are of the working size. */
+export interface MatteMoment extends Moment {
+  /** The clip, what lies below the layer, and the layer's own picture so far. */
+  readonly clip: Picturing;
+  readonly below: Picturing;
+  readonly layer: Picturing;
+  /** The picture of the layer that `from` names, where there is one. */
+  readonly named?: Picturing | undefined;
+  /** Luma of the whole clip in the working encoding, by shares. */
+  readonly tones?: Percentiles | undefined;
+}
+
+export interface MatteKind {
+  readonly id: string;
+  readonly label: string;
+  readonly help: string;
+  readonly parameters: readonly Parameter[];
+  /** Whether it needs another layer's key. */
+  readonly names?: 'layer';
+  /** One plane of coverage, 0…1. */
+  readonly cover: (v: Values, at: MatteMoment) => Picturing;
+  /** The layer's picture without what the key's colour has left on it. */
+  readonly clean?: (picture: Picturing, v: Values) => Picturing;
+}
+
+/** How a matte joins those before it. */
+export const COMBINATIONS = ['or', 'and', 'minus'] as const;
+export type Combination = (typeof COMBINATIONS)[number];
+
+/** What a key looks at. */
+export const KEYED = { clip: 'the clip', below: 'what is below', layer: 'this layer' } as const;
+export const keyed = (v: Values, at: MatteMoment): Picturing => (v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip);
+
+/** Pixels in a length in lines. */
+export const inPixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
+export type { Colour };

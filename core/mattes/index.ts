@@ -1,0 +1,77 @@
+/**
+ * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of coverage from those a
+ * layer or a step has; nothing else knows a kind by name.
+ */
+import { blur } from '../image/resample';
+import { type Node } from '../kernel';
+import { each, operation, type Picturing } from '../plan/graph';
+import { num, number, type Parameter, type Values } from '../steps/declare';
+import { type Combination, inPixels, type MatteKind, type MatteMoment } from './declare';
+import { grown } from './distance';
+import { chromaKey, hueKey, lumaKey } from './keys';
+import { ofLayer } from './of-layer';
+import { path } from './path';
+import { box, ellipse } from './shapes';
+
+export const MATTES: readonly MatteKind[] = [ellipse, box, path, lumaKey, chromaKey, hueKey, ofLayer];
+const byId = new Map(MATTES.map((m) => [m.id, m]));
+export const matteOf = (id: string): MatteKind | undefined => byId.get(id);
+
+/** What every matte can do besides. */
+export const COMMON: readonly Parameter[] = [
+  number('grow', 'Grow', 'lines', -200, 200, 0, { soft: [-60, 60], help: 'Moves the edge outwards, or inwards where negative.' }),
+  number('soften', 'Soften', 'lines', 0, 540, 0, { soft: [0, 120] }),
+];
+export const matteParameters = (kind: MatteKind): readonly Parameter[] => [...kind.parameters, ...COMMON];
+
+/** A matte with its values; several sets of them where a pin has several places, all of which it covers. */
+export interface PlacedMatte {
+  readonly kind: MatteKind;
+  readonly combine: Combination;
+  readonly invert: boolean;
+  readonly values: readonly Values[];
+  readonly named?: Picturing | undefined;
+}
+
+const one = (x: Node): Node => x.neg().add(1);
+const JOIN: Record<Combination, (a: Node, b: Node) => Node> = {
+  or: (a, b) => a.max(b),
+  and: (a, b) => a.min(b),
+  minus: (a, b) => a.min(one(b)),
+};
+const join = (how: Combination, a: Picturing, b: Picturing): Picturing =>
+  operation({
+    shape: `matte-${how}`,
+    inputs: [each(a), each(b)],
+    planes: 1,
+    domain: 'none',
+    build: (at) => [JOIN[how](at.pixel(0)[0]!, at.pixel(1)[0]!)],
+  });
+const inverted = (a: Picturing): Picturing =>
+  operation({ shape: 'matte-inverted', inputs: [each(a)], planes: 1, domain: 'none', build: (b) => [one(b.pixel(0)[0]!)] });
+
+function single({ kind, invert, values, named }: PlacedMatte, at: MatteMoment): Picturing {
+  const whole = values
+    .map((v) => blur(grown(kind.cover(v, { ...at, named }), inPixels(num(v, 'grow'), at)), inPixels(num(v, 'soften'), at) / 2))
+    .reduce((a, b) => join('or', a, b));
+  return invert ? inverted(whole) : whole;
+}
+
+/** All of them joined in their order; the first one's way of joining counts from nothing (or, *minus*, from everything). */
+export function coverOf(mattes: readonly PlacedMatte[], at: MatteMoment): Picturing | undefined {
+  let all: Picturing | undefined;
+  for (const m of mattes) {
+    const own = single(m, at);
+    all = all ? join(m.combine, all, own) : m.combine === 'minus' ? inverted(own) : own;
+  }
+  return all;
+}
+
+/** A layer's picture with its keys' spill taken off. */
+export const cleaned = (mattes: readonly PlacedMatte[], picture: Picturing): Picturing =>
+  mattes.reduce((p, m) => (m.kind.clean ? m.kind.clean(p, m.values[0]!) : p), picture);
+
+export { COMBINATIONS, type Combination, type MatteKind, type MatteMoment } from './declare';
+export { feathered, grown } from './distance';
+export { corners, filled } from './path';
+export { toneAt } from './keys';

@@ -1,0 +1,53 @@
+import { luma, select } from '../kernel';
+import { inDomain } from '../image/convert';
+import { each, operation, type Picturing } from '../plan/graph';
+import { choice } from '../steps/declare';
+import type { MatteKind } from './declare';
+
+/** What a picture covers. */
+const coverageOf = (from: Picturing): Picturing =>
+  operation({
+    shape: `coverage-${from.planes}`,
+    inputs: [each(from)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => [b.pixel(0)[3] ?? b.pixel(0)[0]!.mul(0).add(1)],
+  });
+
+/** Encoded luma times coverage: what is clear is dark. */
+const lightnessOf = (picture: Picturing): Picturing => {
+  const from = inDomain(picture, 'encoded');
+  return operation({
+    shape: `lightness-${from.planes}`,
+    inputs: [each(from)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => {
+      const c = b.pixel(0);
+      return [select(c[3] ? c[3].le(0) : luma(c).lt(0), 0, luma(c.slice(0, 3))).clamp(0, 1)];
+    },
+  });
+};
+
+export const ofLayer: MatteKind = {
+  id: 'layer',
+  label: 'Layer',
+  help: 'How light another layer is, or where it covers.',
+  names: 'layer',
+  parameters: [choice('by', 'By', { lightness: 'its lightness', coverage: 'its coverage' }, 'lightness')],
+  cover: (v, at) => {
+    const of = at.named;
+    if (!of)
+      return operation({
+        shape: 'nothing',
+        inputs: [],
+        planes: 1,
+        domain: 'none',
+        width: at.width,
+        height: at.height,
+        build: (b) => [b.param(0)],
+        params: [0],
+      });
+    return v['by'] === 'coverage' ? coverageOf(of) : lightnessOf(of);
+  },
+};

@@ -1,0 +1,96 @@
+/** Ellipse and box: exact at their edge at any size, computed from where each pixel lies. */
+import { column, float, type Node, row, smoothstep, toFloat } from '../kernel';
+import { cosTurnsd, sinTurnsd } from '../kernel/exact';
+import { operation, type Picturing } from '../plan/graph';
+import { type Ellipse, type EllipseParameter, inLines, num, number, type Values } from '../steps/declare';
+import type { MatteKind, MatteMoment } from './declare';
+
+const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
+const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({ kind: 'ellipse', id: 'shape', label: 'Shape', outline, default: WHOLE });
+export const FEATHERS = [
+  number('feather-in', 'Feather in', 'lines', 0, 540, 0, { soft: [0, 200] }),
+  number('feather-out', 'Feather out', 'lines', 0, 540, 0, { soft: [0, 200] }),
+];
+
+/** A matte from a signed distance in lines, given the place in the shape's own axes. */
+function drawn(
+  name: string,
+  v: Values,
+  at: MatteMoment,
+  more: readonly number[],
+  apart: (x: Node, y: Node, n: (i: number) => Node) => Node,
+): Picturing {
+  const [cx, cy, rx, ry, turn] = v['shape'] as Ellipse;
+  const [x0, y0] = inLines([cx, cy], at);
+  const lines = 1080 / at.height,
+    half = 0.5 * lines;
+  return operation({
+    shape: `matte-${name}`,
+    inputs: [],
+    planes: 1,
+    domain: 'none',
+    width: at.width,
+    height: at.height,
+    params: [
+      lines,
+      (0.5 - at.width / 2) * lines - x0,
+      (0.5 - at.height / 2) * lines - y0,
+      cosTurnsd(turn / 360),
+      sinTurnsd(turn / 360),
+      -Math.max(num(v, 'feather-in'), half),
+      Math.max(num(v, 'feather-out'), half),
+      Math.max(rx, 0.01),
+      Math.max(ry, 0.01),
+      ...more,
+    ],
+    build: (b) => {
+      const x = toFloat(column()).mul(b.param(0)).add(b.param(1)),
+        y = toFloat(row()).mul(b.param(0)).add(b.param(2));
+      const u = x.mul(b.param(3)).add(y.mul(b.param(4))),
+        w = y.mul(b.param(3)).sub(x.mul(b.param(4)));
+      return [
+        smoothstep(
+          b.param(5),
+          b.param(6),
+          apart(u, w, (i) => b.param(7 + i)),
+        )
+          .neg()
+          .add(1),
+      ];
+    },
+  });
+}
+
+const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
+
+export const ellipse: MatteKind = {
+  id: 'ellipse',
+  label: 'Ellipse',
+  help: 'An oval placed on the picture.',
+  parameters: [shape('ellipse'), ...FEATHERS],
+  // To first order the distance is f ÷ |∇f| of the ellipse's own equation, exact on its edge.
+  cover: (v, at) =>
+    drawn('ellipse', v, at, [], (x, y, n) => {
+      const [u, w] = [x.div(n(0)), y.div(n(1))];
+      const k = length(u, w);
+      return k.mul(k.sub(1)).div(length(u.div(n(0)), w.div(n(1))).max(1e-6));
+    }),
+};
+
+export const box: MatteKind = {
+  id: 'box',
+  label: 'Box',
+  help: 'A rectangle placed on the picture, its corners round if wanted.',
+  parameters: [shape('box'), number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
+  cover: (v, at) => {
+    const [, , rx, ry] = v['shape'] as Ellipse;
+    return drawn('box', v, at, [Math.min(num(v, 'corner'), rx, ry)], (x, y, n) => {
+      const r = n(2);
+      const qx = x.abs().sub(n(0)).add(r),
+        qy = y.abs().sub(n(1)).add(r);
+      return length(qx.max(0), qy.max(0))
+        .add(qx.max(qy).min(float(0)))
+        .sub(r);
+    });
+  },
+};

@@ -1,0 +1,95 @@
+/**
+ * What does nothing here: layers and steps whose absence changes no pixel, found by planning the look without each. Keys
+ * tell most of it; the rest is a picture of the difference, made small and measured by whoever has an engine.
+ */
+import { inDomain } from '../image';
+import { allLayers, edit, type LookDocument } from '../look';
+import { each, operation, type Picturing } from './graph';
+import { type ClipMoment, plan, type Plan } from './stack';
+
+/** Why something contributes nothing. */
+export type Idle = 'off' | 'no opacity' | 'empty matte' | 'covered' | 'outside the frame' | 'changes nothing';
+export const IDLE_WORDS: Record<Idle, string> = {
+  off: 'is switched off',
+  'no opacity': 'has no opacity',
+  'empty matte': 'its matte is empty here',
+  covered: 'is covered by what lies above',
+  'outside the frame': 'lies outside the frame',
+  'changes nothing': 'changes nothing here',
+};
+
+/** A layer (`key`) or a step (`layer/step`) and what has to be measured of it: each picture is 0 everywhere where it is nothing. */
+export interface Question {
+  readonly key: string;
+  /** Known from the document alone. */
+  readonly known?: Idle;
+  /** How far the layer's result, and the look's, differ without it. */
+  readonly own?: Picturing;
+  readonly whole?: Picturing;
+  readonly matte?: Picturing | undefined;
+  readonly placed: boolean;
+}
+
+/** The larger of how far colour and coverage differ, in one plane. */
+function apart(a: Picturing, b: Picturing): Picturing | undefined {
+  if (a.key === b.key) return undefined;
+  const [x, y] = [inDomain(a, 'encoded'), inDomain(b, 'encoded')];
+  return operation({
+    shape: `apart-${x.planes}-${y.planes}`,
+    inputs: [each(x), each(y)],
+    planes: 1,
+    domain: 'none',
+    build: (at) => {
+      const [p, q] = [at.pixel(0), at.pixel(1)];
+      const pairs = Array.from({ length: Math.max(p.length, q.length) }, (_, i) => [p[i], q[i]] as const);
+      const off = pairs.map(([u, v]) => (u && v ? u.sub(v) : (u ?? v)!.sub(1)).abs());
+      return [off.reduce((m, v) => m.max(v))];
+    },
+  });
+}
+
+/** A question for every layer and step of a look at one moment. */
+export function questions(look: LookDocument, clip: ClipMoment): Question[] {
+  const full = { ...look, dials: look.dials.map((d) => (d.key === 'strength' ? { ...d, value: 100 } : d)) };
+  const as: Plan = plan(full, clip);
+  return allLayers(full).flatMap((l): Question[] => {
+    const without = plan(edit.changeLayer(full, l.key, { on: false }), clip);
+    const [here, gone] = [as.strata.get(l.key), without.strata.get(l.key)];
+    const placed = l.placement !== undefined;
+    const layer: Question = { key: l.key, placed, matte: as.mattes.get(l.key) };
+    const own = here && gone && apart(here, gone),
+      whole = apart(as.result, without.result);
+    if (!l.on) return [{ ...layer, known: 'off' }];
+    const opacity = plan(edit.changeLayer(full, l.key, { opacity: { value: 100 } }), clip).strata.get(l.key);
+    const mine: Question = own
+      ? { ...layer, own, ...(whole && { whole }), ...(!whole && { known: 'covered' as const }) }
+      : { ...layer, known: here && opacity && here.key !== opacity.key ? 'no opacity' : 'changes nothing' };
+    const steps = l.steps.map((s): Question => {
+      const key = `${l.key}/${s.key}`;
+      if (!s.on) return { key, known: 'off', placed: false };
+      const alone = plan(edit.changeStep(full, l.key, s.key, { on: false }), clip).strata.get(l.key);
+      const off = here && alone && apart(here, alone);
+      return off ? { key, own: off, matte: as.mattes.get(key), placed: false } : { key, known: 'changes nothing', placed: false };
+    });
+    return [mine, ...steps];
+  });
+}
+
+/** What differs by less is not seen. */
+const UNSEEN = 1 / 1024;
+
+/** The answers, given how to find the largest number of a picture. */
+export function idle(asked: readonly Question[], most: (p: Picturing) => number): Record<string, Idle> {
+  const answer = (q: Question): Idle | undefined => {
+    if (q.known) return q.known;
+    if (q.matte && most(q.matte) < UNSEEN) return 'empty matte';
+    if (most(q.own!) < UNSEEN) return q.placed ? 'outside the frame' : 'changes nothing';
+    return q.whole && most(q.whole) < UNSEEN ? 'covered' : undefined;
+  };
+  return Object.fromEntries(
+    asked.flatMap((q) => {
+      const why = answer(q);
+      return why ? [[q.key, why]] : [];
+    }),
+  );
+}

@@ -1,0 +1,62 @@
+/** A clip's frame as looks see it: the picture, its points, its time, and the footage of its pins beside it. */
+import { type ClipPins, type FootagePin, type LookDocument } from '../look';
+import { powd } from '../kernel/exact';
+import { LUMA, type Percentiles } from '../measure/statistics';
+import type { RawFrame } from '../image';
+import { frameAt, startOf, type Rate } from '../time';
+import { type Balance, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+import type { ClipMoment } from './stack';
+
+/** What of a clip its pictures under a look depend on. */
+export interface ClipFacts extends ClipPicture {
+  /** The footage's content hash. */
+  readonly content: string;
+  readonly rate: Rate;
+  readonly tones?: Percentiles | null | undefined;
+}
+/** A frame of other footage, and how it is to be read. */
+export interface OtherFrame {
+  readonly raw: RawFrame;
+  readonly clip: ClipPicture;
+}
+
+/** A frame of a clip in the look frame at a working size; `others` by the pin that asks for them. */
+export function momentOf(
+  raw: RawFrame,
+  clip: ClipFacts,
+  frame: number,
+  width: number,
+  height: number,
+  others: Readonly<Record<string, OtherFrame>> = {},
+): ClipMoment {
+  return {
+    bedrock: bedrockOf(raw, clip, width, height),
+    content: clip.content,
+    frame,
+    seconds: startOf(frame, clip.rate),
+    points: pointsOf(raw.format, clip, width, height),
+    tones: clip.tones ? balancedTones(clip.tones, clip.balance) : undefined,
+    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, bedrockOf(o.raw, o.clip, width, height)])),
+  };
+}
+
+/** Luma by shares as the clip's balance leaves greys: slope, offset and power, channel by channel. */
+function balancedTones(tones: Percentiles, balance: Balance | null): Percentiles {
+  if (!balance) return tones;
+  const { slope, offset, power } = balance;
+  const grey = (t: number): number => LUMA.reduce((y, w, i) => y + w * powd(Math.max(0, t * slope[i]! + offset[i]!), power[i]!), 0);
+  return Object.fromEntries(Object.entries(tones).map(([k, t]) => [k, grey(t as number)])) as unknown as Percentiles;
+}
+
+/** The footage that a look asks a clip for and the clip has set, by the pin's key. */
+export const footagePins = (look: LookDocument | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
+  (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {
+    const value = p.kind === 'footage' ? pins?.[p.key]?.[0] : undefined;
+    return value && 'hash' in value ? [[p.key, value]] : [];
+  });
+
+/** Which frame of other footage stands beside a clip's moment: from the pin's start at its speed, over again when it ends. */
+export function footageFrame(pin: FootagePin, seconds: number, rate: Rate, frames: number): number {
+  const at = pin.start + frameAt(seconds * pin.speed, rate);
+  return ((at % frames) + frames) % frames;
+}

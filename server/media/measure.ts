@@ -1,0 +1,16 @@
+/** What footage is like as a whole, from the original at a fixed size. */
+import { type ClipStatistics, type EncodingId, type RawFrame, type Sample, sampledFrames, sampleOf, statisticsOf } from '../../core';
+import type { Engine } from '../../core/engine';
+import { frames } from './decode';
+import type { Footage } from './footage';
+import type { Place } from './probe';
+
+export async function measure(engine: Engine, place: Place, facts: Footage, encoding: EncodingId): Promise<ClipStatistics> {
+  const samples: Sample[] = [];
+  for (const frame of sampledFrames(facts.frames)) {
+    const both: RawFrame[] = [];
+    for await (const raw of frames(place, facts, frame, Math.min(facts.frames - 1, frame + 1))) both.push(raw);
+    samples.push(sampleOf(engine, both[0]!, both[1], encoding, facts.pixelAspect));
+  }
+  return statisticsOf(samples);
+}

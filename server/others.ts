@@ -1,0 +1,43 @@
+/** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
+import { and, eq, inArray } from 'drizzle-orm';
+import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument } from '../core';
+import { db, tables } from './database';
+import type { Other } from './media/beside';
+import { storedPlace } from './media/store';
+
+const { clips, footage } = tables;
+
+/** How other footage of a project is read, as it was at one moment. */
+export interface Reading {
+  readonly hash: string;
+  readonly encoding: EncodingId;
+  readonly fit: Fit;
+  readonly balance: Balance | null;
+}
+
+/** By the pin's key: what of the project's clips stands beside one. What has left the project is not there. */
+export async function readingsOf(projectId: string, look: LookDocument | null | undefined, pins: ClipPins): Promise<Record<string, Reading>> {
+  const wanted = footagePins(look, pins);
+  if (wanted.length === 0) return {};
+  const hashes = wanted.map(([, p]) => p.hash);
+  const rows = await db().query.clips.findMany({
+    where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
+    columns: { hash: true, encoding: true, fit: true, balance: true },
+  });
+  return Object.fromEntries(
+    wanted.flatMap(([key, p]) => {
+      const row = rows.find((r) => r.hash === p.hash);
+      return row ? [[key, row]] : [];
+    }),
+  );
+}
+
+/** Ready to be read. */
+export async function opened(readings: Readonly<Record<string, Reading>>): Promise<Record<string, Other>> {
+  const found: Record<string, Other> = {};
+  for (const [key, { hash, ...clip }] of Object.entries(readings)) {
+    const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+    if (source) found[key] = { clip, facts: source.facts, place: await storedPlace(source.file, source.facts) };
+  }
+  return found;
+}

@@ -1,0 +1,242 @@
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
+import type { ColourPlace, Ellipse, Line, Path, Point } from '../../../core';
+import { useBench } from './context';
+import type { Handle } from './handles';
+import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from './paths';
+
+type Place = readonly [number, number];
+const held = (v: number): number => Math.max(-4, Math.min(5, Math.round(v * 1e4) / 1e4));
+
+/** What can be moved on the hero: a layer over the picture, in shares of the frame, for what lies outside it too. */
+export function Handles({ shape }: { shape: Place }) {
+  const handles = useBench((s) => s.handles),
+    shown = useBench((s) => s.handlesShown);
+  if (!shown || handles.size === 0) return null;
+  return (
+    <div className="absolute inset-0 pointer-events-none" data-testid="handles">
+      {[...handles].map(([id, h]) => (
+        <One key={id} handle={h} shape={shape} />
+      ))}
+    </div>
+  );
+}
+
+function One({ handle, shape }: { handle: Handle; shape: Place }) {
+  const { parameter: p, value } = handle;
+  switch (p.kind) {
+    case 'point':
+      return <Grip {...handle} at={value as Point} onMove={(x, y, g) => handle.put([held(x), held(y)], g)} />;
+    case 'line': {
+      const [x0, y0, x1, y1] = value as Line;
+      return (
+        <>
+          <Drawing shape={shape}>
+            <Stroke d={`M${x0 * shape[0]} ${y0 * shape[1]}L${x1 * shape[0]} ${y1 * shape[1]}`} />
+          </Drawing>
+          <Grip {...handle} label={`${handle.label} from`} at={[x0, y0]} onMove={(x, y, g) => handle.put([held(x), held(y), x1, y1], g)} />
+          <Grip {...handle} label={`${handle.label} to`} at={[x1, y1]} onMove={(x, y, g) => handle.put([x0, y0, held(x), held(y)], g)} />
+        </>
+      );
+    }
+    case 'ellipse':
+      return <Oval handle={handle} value={value as Ellipse} box={p.outline === 'box'} shape={shape} />;
+    case 'path':
+      return <Outline handle={handle} path={value as Path} shape={shape} />;
+    case 'colours':
+      return (value as readonly ColourPlace[]).map((c, i, all) => (
+        <Grip
+          key={i}
+          {...handle}
+          label={`${handle.label} ${i + 1}`}
+          at={[c[0], c[1]]}
+          onMove={(x, y, g) =>
+            handle.put(
+              all.map((o, k) => (k === i ? ([held(x), held(y), o[2], o[3], o[4]] as const) : o)),
+              g,
+            )
+          }
+        />
+      ));
+    default:
+      return null;
+  }
+}
+
+const Drawing = ({ shape, children }: { shape: Place; children: ReactNode }) => (
+  <svg
+    aria-hidden="true"
+    className="absolute inset-0 w-full h-full overflow-visible"
+    viewBox={`0 0 ${shape[0]} ${shape[1]}`}
+    preserveAspectRatio="none"
+  >
+    {children}
+  </svg>
+);
+/** A thin gold line with a dark edge, so that it shows on any picture. */
+const Stroke = ({ d }: { d: string }) => (
+  <>
+    <path d={d} fill="none" stroke="#000" strokeOpacity=".55" strokeWidth="3" vectorEffect="non-scaling-stroke" />
+    <path d={d} fill="none" className="stroke-primary" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+  </>
+);
+
+interface GripProps {
+  readonly label: string;
+  readonly at: Place;
+  readonly onMove: (x: number, y: number, gesture: string, e: PointerEvent | KeyboardEvent) => void;
+  readonly end: () => void;
+  readonly kind?: 'node' | 'corner' | 'arm';
+  /** Keys besides the arrows; true when one was taken. */
+  readonly onKey?: (e: KeyboardEvent) => boolean;
+  readonly onDoubleClick?: () => void;
+}
+const SHAPES = { node: 'w-[11px] h-[11px] rounded-full', corner: 'w-[10px] h-[10px]', arm: 'w-[7px] h-[7px] rounded-full' };
+
+/** One point that is dragged, or moved by the arrow keys (a tenth of a per cent; with Shift a whole one). */
+function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: GripProps) {
+  const from = useRef<{ x: number; y: number; at: Place; width: number; height: number } | null>(null);
+  const down = (e: PointerEvent<HTMLElement>) => {
+    e.stopPropagation();
+    e.currentTarget.setPointerCapture(e.pointerId);
+    const r = e.currentTarget.closest('[data-testid=handles]')!.getBoundingClientRect();
+    from.current = { x: e.clientX, y: e.clientY, at, width: r.width, height: r.height };
+  };
+  const move = (e: PointerEvent) => {
+    const f = from.current;
+    if (f) onMove(f.at[0] + (e.clientX - f.x) / f.width, f.at[1] + (e.clientY - f.y) / f.height, `handle ${label}`, e);
+  };
+  const up = () => {
+    if (from.current) end();
+    from.current = null;
+  };
+  const key = (e: KeyboardEvent) => {
+    const by = e.shiftKey ? 0.01 : 0.001;
+    const step: Place | undefined = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key] as Place | undefined;
+    if (step) onMove(at[0] + step[0], at[1] + step[1], `handle ${label}`, e);
+    else if (!onKey?.(e)) return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <button
+      className={`absolute -translate-x-1/2 -translate-y-1/2 ${SHAPES[kind]} border-2 border-primary bg-black/40 outline-1 outline-black/60 focus-visible:bg-primary pointer-events-auto cursor-move touch-none`}
+      style={{ left: `${at[0] * 100}%`, top: `${at[1] * 100}%` }}
+      aria-label={label}
+      title={label}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onKeyDown={key}
+      onKeyUp={(e) => {
+        if (e.key.startsWith('Arrow')) end();
+      }}
+      onDoubleClick={onDoubleClick}
+    />
+  );
+}
+
+const turn = (x: number, y: number, degrees: number): Place => {
+  const a = (degrees * Math.PI) / 180;
+  return [x * Math.cos(a) - y * Math.sin(a), x * Math.sin(a) + y * Math.cos(a)];
+};
+
+/** An ellipse or a box: its middle, half its width (which also turns it) and half its height. */
+function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; box: boolean; shape: Place }) {
+  const [cx, cy, rx, ry, angle] = value;
+  const lines = 1080 / shape[1];
+  /** A place so many lines off the middle, in shares. */
+  const at = (x: number, y: number): Place => {
+    const [u, v] = turn(x, y, angle);
+    return [cx + u / lines / shape[0], cy + v / lines / shape[1]];
+  };
+  const off = (x: number, y: number): Place => [(x - cx) * shape[0] * lines, (y - cy) * shape[1] * lines];
+  const corners = box
+    ? [at(-rx, -ry), at(rx, -ry), at(rx, ry), at(-rx, ry)]
+    : Array.from({ length: 48 }, (_, i) => at(rx * Math.cos((i * Math.PI) / 24), ry * Math.sin((i * Math.PI) / 24)));
+  return (
+    <>
+      <Drawing shape={shape}>
+        <Stroke d={`M${corners.map(([x, y]) => `${x * shape[0]} ${y * shape[1]}`).join('L')}Z`} />
+      </Drawing>
+      <Grip {...handle} label={`${handle.label} middle`} at={[cx, cy]} onMove={(x, y, g) => handle.put([held(x), held(y), rx, ry, angle], g)} />
+      <Grip
+        {...handle}
+        kind="corner"
+        label={`${handle.label} width and turn`}
+        at={at(rx, 0)}
+        onMove={(x, y, g) => {
+          const [u, v] = off(x, y);
+          handle.put([cx, cy, Math.round(Math.hypot(u, v) * 10) / 10, ry, Math.round((Math.atan2(v, u) * 1800) / Math.PI) / 10], g);
+        }}
+      />
+      <Grip
+        {...handle}
+        kind="corner"
+        label={`${handle.label} height`}
+        at={at(0, -ry)}
+        onMove={(x, y, g) => {
+          const [, v] = turn(...off(x, y), -angle);
+          handle.put([cx, cy, rx, Math.round(Math.abs(v) * 10) / 10, angle], g);
+        }}
+      />
+    </>
+  );
+}
+
+/** A drawn path: nodes are dragged; Insert (or a double click) adds one after a node, Delete takes it away, Enter makes it round or a corner. */
+function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: Place }) {
+  const [w, h] = shape;
+  const d = path
+    .map((a, i) => {
+      const b = path[(i + 1) % path.length]!;
+      const curve = `C${(a[0] + a[4]) * w} ${(a[1] + a[5]) * h} ${(b[0] + b[2]) * w} ${(b[1] + b[3]) * h} ${b[0] * w} ${b[1] * h}`;
+      return `${i === 0 ? `M${a[0] * w} ${a[1] * h}` : ''}${curve}`;
+    })
+    .join('');
+  const arms = path
+    .map((n) => `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`)
+    .join('');
+  const keys = (i: number) => (e: KeyboardEvent) => {
+    const next = {
+      Delete: () => withoutNode(path, i),
+      Backspace: () => withoutNode(path, i),
+      Insert: () => withNode(path, i),
+      i: () => withNode(path, i),
+      Enter: () => turned(path, i),
+    }[e.key];
+    if (next) handle.put(next(), `path ${e.key} ${Date.now()}`);
+    return next !== undefined;
+  };
+  return (
+    <>
+      <Drawing shape={shape}>
+        <path d={arms} fill="none" stroke="#000" strokeOpacity=".5" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+        <Stroke d={d} />
+      </Drawing>
+      {path.map((n, i) => (
+        <span key={i}>
+          {!isCorner(n) &&
+            (['in', 'out'] as const).map((side) => (
+              <Grip
+                key={side}
+                {...handle}
+                kind="arm"
+                label={`${handle.label} node ${i + 1} handle ${side}`}
+                at={side === 'in' ? [n[0] + n[2], n[1] + n[3]] : [n[0] + n[4], n[1] + n[5]]}
+                onMove={(x, y, g, e) => handle.put(movedHandle(path, i, side, x, y, e.altKey), g)}
+              />
+            ))}
+          <Grip
+            {...handle}
+            kind={isCorner(n) ? 'corner' : 'node'}
+            label={`${handle.label} node ${i + 1}`}
+            at={[n[0], n[1]]}
+            onMove={(x, y, g) => handle.put(movedNode(path, i, x, y), g)}
+            onKey={keys(i)}
+            onDoubleClick={() => handle.put(withNode(path, i), `path node ${Date.now()}`)}
+          />
+        </span>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,194 @@
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, resolve, stepOf, STEPS } from '../../../core';
+import { Picture } from '../../engine/Picture';
+import { LayerContext, useBench, useEngine } from './context';
+import { ParameterControl } from './controls/ParameterControl';
+import { LayerSource } from './LayerSource';
+import { Mattes } from './Mattes';
+import { Placement } from './Placement';
+import { Sortable, useRow } from './Sortable';
+import { StepRow } from './StepRow';
+
+const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
+
+/** A layer's strip, and all of it when it is open; `inside` are the layers of its group. */
+export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    choose = useBench((s) => s.choose),
+    show = useBench((s) => s.show);
+  const open = useBench((s) => s.unfolded.has(layer.key)),
+    chosen = useBench((s) => s.chosen?.layer === layer.key && !s.chosen.step),
+    alone = useBench((s) => s.solo === layer.key),
+    idle = useBench((s) => s.idle[layer.key]);
+  const engine = useEngine();
+  const row = useRow(layer.key, `layer ${layer.name}`);
+  const opacity = resolve(look, layer.opacity, {}) as number;
+  const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) => change(name, edit.changeLayer(look, layer.key, c));
+  const group = layer.source === 'group' ? look.groups?.find((g) => g.key === layer.from) : undefined;
+  return (
+    <li ref={row.ref} style={row.style} className={`border-b line bg-base-200 ${layer.on ? '' : 'opacity-60'}`} data-layer={layer.key}>
+      <div
+        className={`flex items-center gap-1.5 pl-1 pr-3 py-1.5 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
+        onClick={() => choose({ layer: layer.key })}
+      >
+        {row.grip}
+        <Picture
+          engine={engine}
+          view={`stratum:${layer.key}`}
+          label={`Up to ${layer.name}`}
+          className="w-[54px] h-[31px] object-contain bg-base-300 flex-none"
+        />
+        <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => fold(layer.key)}>
+          {open ? <ChevronDown size={13} aria-hidden="true" /> : <ChevronRight size={13} aria-hidden="true" />}
+          <span className="min-w-0">
+            <span className="block truncate font-medium">{layer.name}</span>
+            {layer.on && idle && idle !== 'off' && (
+              <span className="block truncate quiet italic" data-idle={layer.key}>
+                {IDLE_WORDS[idle]}
+              </span>
+            )}
+          </span>
+        </button>
+        {alone && (
+          <button className="word framed" title="Show all layers again (L)" onClick={() => show({ solo: null })}>
+            alone
+          </button>
+        )}
+        <span className="quiet truncate max-w-[72px]">{BLEND_MODES[layer.blend].label.toLowerCase()}</span>
+        <span className="num quiet w-9 text-right">{Math.round(opacity)}%</span>
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={`${layer.name} on`}
+          checked={layer.on}
+          onChange={(e) => set(e.target.checked ? `${layer.name} on` : `${layer.name} off`, { on: e.target.checked })}
+        />
+      </div>
+      {open && (
+        <LayerContext value={layer.key}>
+          <div className="pl-3 pr-2 pb-2">
+            <div className="grid grid-cols-[1fr_1fr] gap-1.5 mb-1">
+              <input
+                className="field min-w-0"
+                aria-label="Layer name"
+                defaultValue={layer.name}
+                key={layer.name}
+                onBlur={(e) => {
+                  const v = e.target.value.trim();
+                  if (v && v !== layer.name) set('rename layer', { name: v });
+                }}
+                onKeyDown={(e) => {
+                  if (e.key === 'Enter') e.currentTarget.blur();
+                }}
+              />
+              <select
+                className="field min-w-0"
+                aria-label="Blend"
+                value={layer.blend}
+                onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
+              >
+                {BLEND_IDS.map((b) => (
+                  <option key={b} value={b}>
+                    {BLEND_MODES[b].label}
+                  </option>
+                ))}
+              </select>
+              <LayerSource layer={layer} />
+            </div>
+            <ParameterControl
+              parameter={SHARE}
+              setting={layer.opacity}
+              name={`${layer.name} opacity`}
+              reset={100}
+              onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })}
+            />
+            {group && depth < 4 && (
+              <ol className="mt-1 ml-1 border-l-2 line" aria-label={`Group ${group.name}`}>
+                <Sortable
+                  keys={[...group.layers].reverse().map((l) => l.key)}
+                  onMove={(key, to) => change('move layer', edit.moveLayer(look, key, group.layers.length - 1 - to))}
+                >
+                  {[...group.layers].reverse().map((l) => (
+                    <LayerRow key={l.key} layer={l} depth={depth + 1} />
+                  ))}
+                </Sortable>
+              </ol>
+            )}
+            <ol className="mt-1">
+              <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>
+                {layer.steps.map((s) => (
+                  <StepRow key={s.key} layer={layer} use={s} />
+                ))}
+              </Sortable>
+            </ol>
+            <LayerWords layer={layer} group={group?.key} />
+            <Mattes owner={{ layer: layer.key }} mattes={layer.mattes ?? []} of={layer.name} />
+            <Placement layer={layer} />
+          </div>
+        </LayerContext>
+      )}
+    </li>
+  );
+}
+
+function LayerWords({ layer, group }: { layer: Layer; group: string | undefined }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold);
+  const families = [...new Set(STEPS.map((s) => s.family))];
+  const addStep = (id: string) => {
+    const next = edit.addStep(look, layer.key, edit.newStep(stepOf(id)!, []));
+    change(`add ${stepOf(id)!.label.toLowerCase()}`, next);
+    fold(`${layer.key}/${edit.layerOf(next, layer.key)!.steps.at(-1)!.key}`, true);
+  };
+  return (
+    <div className="flex items-center gap-1 mt-1">
+      <span className="relative word framed mr-auto">
+        + step
+        <select
+          className="absolute inset-0 opacity-0 cursor-pointer"
+          aria-label={`Add a step to ${layer.name}`}
+          value=""
+          onChange={(e) => addStep(e.target.value)}
+        >
+          <option value="" disabled>
+            step …
+          </option>
+          {families.map((f) => (
+            <optgroup key={f} label={f}>
+              {STEPS.filter((s) => s.family === f).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.label}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
+      </span>
+      {group === undefined ? (
+        <button
+          className="word quiet"
+          title="Puts it into a group of its own, which other layers can show too"
+          onClick={() => change(`group ${layer.name}`, edit.groupLayer(look, layer.key))}
+        >
+          group
+        </button>
+      ) : (
+        <button
+          className="word quiet"
+          onClick={() => change('add layer to group', edit.addLayer(look, edit.newLayer('layer', 'clip', []), undefined, group))}
+        >
+          + layer in it
+        </button>
+      )}
+      <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>
+        duplicate
+      </button>
+      <button className="word quiet" onClick={() => change('remove layer', edit.withoutIdleGroups(edit.removeLayer(look, layer.key)))}>
+        remove
+      </button>
+    </div>
+  );
+}

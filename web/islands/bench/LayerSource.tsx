@@ -1,0 +1,75 @@
+import { allLayers, edit, type Layer, type LookDocument, type SourceId } from '../../../core';
+import { useBench } from './context';
+
+/** What a layer can begin with, in words; the last three say which. */
+export const SOURCE_WORDS: Record<SourceId, string> = {
+  clip: 'the clip',
+  below: 'what is below',
+  fill: 'nothing (a fill)',
+  layer: 'another layer',
+  group: 'a group',
+  footage: 'other footage',
+};
+
+/** What `from` may name for a source. */
+function named(look: LookDocument, layer: Layer | undefined, source: SourceId): { readonly key: string; readonly label: string }[] {
+  if (source === 'group') return (look.groups ?? []).filter((g) => !g.layers.some((l) => l === layer)).map((g) => ({ key: g.key, label: g.name }));
+  if (source === 'layer') return allLayers(look).flatMap((l) => (l === layer ? [] : [{ key: l.key, label: l.name }]));
+  if (source === 'footage') return (look.pins ?? []).flatMap((p) => (p.kind === 'footage' ? [{ key: p.key, label: p.label }] : []));
+  return [];
+}
+
+/** A look ready for a source, and what `from` then is: a pin is asked for, a group is begun, where there is none. */
+export function readyFor(
+  look: LookDocument,
+  layer: Layer | undefined,
+  source: SourceId,
+): { readonly look: LookDocument; readonly from?: string } | null {
+  const [first] = named(look, layer, source);
+  if (first) return { look, from: first.key };
+  if (source === 'footage') {
+    const asked = edit.addPin(look, { key: 'second', label: 'Second footage', kind: 'footage', many: false });
+    return { look: asked, from: asked.pins!.at(-1)!.key };
+  }
+  if (source === 'group') return { look: { ...look, groups: [...(look.groups ?? []), { key: 'group', name: 'group', layers: [] }] }, from: 'group' };
+  return source === 'layer' ? null : { look };
+}
+
+/** What the layer works on. */
+export function LayerSource({ layer }: { layer: Layer }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  const choices = named(look, layer, layer.source);
+  const begin = (source: SourceId) => {
+    const ready = readyFor(look, layer, source);
+    if (!ready) return;
+    const set = edit.changeLayer(ready.look, layer.key, { source, ...(ready.from !== undefined && { from: ready.from }) });
+    change(`${layer.name} source`, ready.from === undefined ? edit.withoutFrom(set, layer.key) : set);
+  };
+  return (
+    <div className="col-span-2 flex items-center gap-1.5">
+      <span className="quiet w-[66px] flex-none">works on</span>
+      <select className="field flex-1 min-w-0" aria-label="Source" value={layer.source} onChange={(e) => begin(e.target.value as SourceId)}>
+        {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+          <option key={id} value={id} disabled={id === 'layer' && allLayers(look).length < 2}>
+            {w}
+          </option>
+        ))}
+      </select>
+      {choices.length > 0 && (
+        <select
+          className="field flex-1 min-w-0"
+          aria-label="Which"
+          value={layer.from ?? ''}
+          onChange={(e) => change(`${layer.name} source`, edit.changeLayer(look, layer.key, { from: e.target.value }))}
+        >
+          {choices.map((c) => (
+            <option key={c.key} value={c.key}>
+              {c.label}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,137 @@
+import { X } from 'lucide-react';
+import { allLayers, COMBINATIONS, edit, matteOf, matteParameters, MATTE_VIEWS, MATTES, type MatteUse, type MatteView } from '../../../core';
+import { useBench } from './context';
+import { ParameterControl } from './controls/ParameterControl';
+
+interface Props {
+  readonly owner: edit.Owner;
+  readonly mattes: readonly MatteUse[];
+  /** What they belong to, in words. */
+  readonly of: string;
+}
+const keyOf = ({ layer, step }: edit.Owner): string => (step === undefined ? layer : `${layer}/${step}`);
+
+/** The mattes of a layer or a step: where it acts. */
+export function Mattes({ owner, mattes, of }: Props) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    show = useBench((s) => s.show),
+    shown = useBench((s) => (s.matteShown?.key === keyOf(owner) ? s.matteShown.how : null));
+  const add = (id: string) => {
+    const kind = matteOf(id)!;
+    const from = kind.names === 'layer' ? allLayers(look).find((l) => l.key !== owner.layer)?.key : undefined;
+    change(`add ${kind.label.toLowerCase()} matte`, edit.addMatte(look, owner, kind, from === undefined ? {} : { from }));
+  };
+  return (
+    <div className={mattes.length > 0 ? 'border-t line mt-1 pt-1' : ''} data-mattes={keyOf(owner)}>
+      <div className="flex items-center gap-1">
+        <span className="relative word quiet mr-auto">
+          + matte
+          <select
+            className="absolute inset-0 opacity-0 cursor-pointer"
+            aria-label={`Add a matte to ${of}`}
+            value=""
+            onChange={(e) => add(e.target.value)}
+          >
+            <option value="" disabled>
+              matte …
+            </option>
+            {MATTES.map((m) => (
+              <option key={m.id} value={m.id} title={m.help}>
+                {m.label}
+              </option>
+            ))}
+          </select>
+        </span>
+        {mattes.length > 0 && (
+          <select
+            className="field"
+            aria-label={`Show the matte of ${of}`}
+            title="X goes from one to the next"
+            value={shown ?? ''}
+            onChange={(e) => show({ matteShown: e.target.value ? { key: keyOf(owner), how: e.target.value as MatteView } : null })}
+          >
+            <option value="">not shown</option>
+            {Object.entries(MATTE_VIEWS).map(([id, words]) => (
+              <option key={id} value={id}>
+                {words}
+              </option>
+            ))}
+          </select>
+        )}
+      </div>
+      {mattes.map((m, i) => (
+        <Matte key={m.key} owner={owner} matte={m} first={i === 0} />
+      ))}
+    </div>
+  );
+}
+
+function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; first: boolean }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  const kind = matteOf(matte.matte)!;
+  const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) => change(name, edit.changeMatte(look, owner, matte.key, c));
+  return (
+    <div className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`} data-matte={matte.key}>
+      <div className="flex items-center gap-1 min-h-6">
+        <select
+          className="field w-[68px] flex-none"
+          aria-label={`${kind.label} joins by`}
+          title={first ? 'or, and: only here; minus: everywhere but here' : 'how it joins those above it'}
+          value={matte.combine}
+          onChange={(e) => set('join mattes', { combine: e.target.value as MatteUse['combine'] })}
+        >
+          {COMBINATIONS.map((c) => (
+            <option key={c}>{c}</option>
+          ))}
+        </select>
+        <span className="font-medium truncate" title={kind.help}>
+          {kind.label.toLowerCase()}
+        </span>
+        <label className="quiet flex items-center gap-1 ml-auto">
+          invert
+          <input type="checkbox" className="tick" checked={matte.invert} onChange={(e) => set('invert matte', { invert: e.target.checked })} />
+        </label>
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={`${kind.label} on`}
+          checked={matte.on}
+          onChange={(e) => set('matte on or off', { on: e.target.checked })}
+        />
+        <button
+          className="quiet"
+          aria-label={`Remove ${kind.label}`}
+          onClick={() => change('remove matte', edit.removeMatte(look, owner, matte.key))}
+        >
+          <X size={11} aria-hidden="true" />
+        </button>
+      </div>
+      {kind.names === 'layer' && (
+        <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
+          <span className="quiet">Layer</span>
+          <select className="field" value={matte.from ?? ''} onChange={(e) => set('matte from layer', { from: e.target.value })}>
+            {allLayers(look)
+              .filter((l) => l.key !== owner.layer)
+              .map((l) => (
+                <option key={l.key} value={l.key}>
+                  {l.name}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
+      {matteParameters(kind).map((p) => (
+        <ParameterControl
+          key={p.id}
+          parameter={p}
+          setting={matte.parameters[p.id] ?? { value: p.default }}
+          name={`${kind.label} ${p.label.toLowerCase()}`}
+          reset={p.default}
+          onSetting={(doc, s) => edit.setMatteParameter(doc, owner, matte.key, p.id, s)}
+        />
+      ))}
+    </div>
+  );
+}

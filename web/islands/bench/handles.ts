@@ -1,0 +1,39 @@
+/** Shapes on the hero: each control that is open and holds a place, a line, an outline or places of colour puts up its own. */
+import { useEffect, useId } from 'react';
+import type { Parameter, ParameterValue } from '../../../core';
+import { useStoreItself } from './context';
+
+export interface Handle {
+  readonly label: string;
+  readonly parameter: Parameter;
+  readonly value: ParameterValue;
+  readonly put: (v: ParameterValue, gesture: string) => void;
+  readonly end: () => void;
+}
+
+const KINDS: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
+export const hasHandle = (p: Parameter): boolean => KINDS.includes(p.kind);
+
+/** Puts a control's shape on the hero while it is open and holds a constant. */
+export function useHandle(on: boolean, handle: Handle): void {
+  const id = useId(),
+    store = useStoreItself();
+  const { label, parameter, value } = handle;
+  useEffect(() => {
+    if (!on) return;
+    store.getState().handle(id, handle);
+  }, [on, id, store, label, parameter, value]);
+  useEffect(() => () => store.getState().handle(id, null), [on, id, store]);
+}
+
+/** The segment of an outline (by the node it begins with) whose middle lies nearest to a place. */
+export function nearestSegment(path: readonly (readonly number[])[], [x, y]: readonly [number, number]): number {
+  let best = 0,
+    least = Infinity;
+  path.forEach((a, i) => {
+    const b = path[(i + 1) % path.length]!;
+    const d = ((a[0]! + b[0]!) / 2 - x) ** 2 + ((a[1]! + b[1]!) / 2 - y) ** 2;
+    if (d < least) [best, least] = [i, d];
+  });
+  return best;
+}
