@@ -84,3 +84,16 @@ export function largestError(engine: Engine, root: Picturing): number {
     });
   return most;
 }
+
+/** The share of numbers for which that is more than `error`. */
+export function shareBeyond(engine: Engine, root: Picturing, error: number): number {
+  const image = engine.compute(root);
+  const reference = referenceOf(root, 'double');
+  let beyond = 0;
+  for (let p = 0; p < image.planes; p++)
+    engine.memory.plane(image, p).forEach((v, i) => {
+      const r = reference.planes[p]![i]!;
+      if (Math.abs(v - r) / Math.max(1, Math.abs(r)) > error) beyond++;
+    });
+  return beyond / (image.planes * image.width * image.height);
+}

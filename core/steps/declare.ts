@@ -169,6 +169,8 @@ interface StepBase {
   readonly parameters: readonly Parameter[];
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
+  /** Has places where the least change of a number changes a pixel wholly (an edge, a seam). */
+  readonly jumps?: boolean;
   readonly wheels?: readonly Wheel[];
   /** Numbers that are clearer side by side than one below the other. */
   readonly grid?: NumberGrid;

@@ -22,11 +22,29 @@ import { whiteBalance } from './colour/white-balance';
 import type { Step } from './declare';
 import { blur } from './edge/blur';
 import { contour } from './edge/contour';
+import { litRim } from './edge/lit-rim';
+import { sharpen } from './edge/sharpen';
+import { streakBlur } from './edge/streak-blur';
+import { caustics } from './fill/caustics';
+import { linearGradient } from './fill/linear-gradient';
+import { manyPointGradient } from './fill/many-point-gradient';
+import { noise } from './fill/noise-fill';
 import { radialGradient } from './fill/radial-gradient';
 import { solid } from './fill/solid';
+import { stripes } from './fill/stripes';
 import { grain } from './film/grain';
+import { bloom } from './light/bloom';
+import { flare } from './light/flare';
 import { glow } from './light/glow';
+import { lightSweep } from './light/light-sweep';
+import { starRays } from './light/star-rays';
 import { vignette } from './light/vignette';
+import { churn } from './warp/churn';
+import { fold } from './warp/fold';
+import { lensBend } from './warp/lens-bend';
+import { refract } from './warp/refract';
+import { ripple } from './warp/ripple';
+import { swell } from './warp/swell';
 
 export const STEPS: readonly Step[] = [
   exposure,
@@ -47,12 +65,30 @@ export const STEPS: readonly Step[] = [
   threshold,
   invert,
   glow,
+  bloom,
+  starRays,
+  flare,
   vignette,
+  lightSweep,
   contour,
+  sharpen,
   blur,
+  streakBlur,
+  litRim,
   grain,
+  ripple,
+  churn,
+  lensBend,
+  swell,
+  fold,
+  refract,
   solid,
+  linearGradient,
   radialGradient,
+  manyPointGradient,
+  stripes,
+  noise,
+  caustics,
 ];
 
 const byId = new Map(STEPS.map((s) => [s.id, s]));

@@ -1,9 +1,9 @@
-import { flush, luma, type Pixel, select, smoothstep } from '../../kernel';
+import { flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
 import { inDomain } from '../../image/convert';
 import { blur } from '../../image/resample';
 import { around, each, operation, type Picturing } from '../../plan/graph';
 import { linearColour, tinted } from '../colour-values';
-import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, choice, type Colour, colour, num, number, pixels } from '../declare';
 
 /**
  * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. What
@@ -23,6 +23,30 @@ const lightness = (input: Picturing): Picturing => {
   });
 };
 
+type At = (dx: number, dy: number) => Node;
+/** Differences along x and y, each twice the slope: central, and those that smooth across by Sobel's and by Scharr's weights; Roberts's cross. */
+const across =
+  (side: number, middle: number) =>
+  (at: At): readonly [Node, Node] => {
+    const along = (f: (d: number, e: number) => Node): Node =>
+      f(1, 0)
+        .sub(f(-1, 0))
+        .mul(middle)
+        .add(
+          f(1, -1)
+            .sub(f(-1, -1))
+            .add(f(1, 1).sub(f(-1, 1)))
+            .mul(side),
+        );
+    return [along((d, e) => at(d, e)), along((d, e) => at(e, d))];
+  };
+const OPERATORS = {
+  central: (at: At) => [at(1, 0).sub(at(-1, 0)), at(0, 1).sub(at(0, -1))] as const,
+  sobel: across(1 / 4, 1 / 2),
+  scharr: across(3 / 16, 5 / 8),
+  cross: (at: At) => [at(1, 1).sub(at(0, 0)).mul(Math.SQRT2), at(1, 0).sub(at(0, 1)).mul(Math.SQRT2)] as const,
+};
+
 /**
  * The gradient of lightness at one scale: smoothed by a Gaussian of that scale, differenced, and multiplied by the
  * scale, so that an edge answers alike at any thickness (Lindeberg's normalised derivative).
@@ -40,14 +64,18 @@ export const contour: BuiltStep = {
     number('high', 'To', '', 0, 1, 0.22, { help: 'Stronger edges are drawn fully.' }),
     number('softness', 'Softness', 'lines', 0, 200, 0, { soft: [0, 40], help: 'Lets the lines run into light.' }),
     number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }),
+    choice('operator', 'Operator', { central: 'central', sobel: 'Sobel', scharr: 'Scharr', cross: 'cross' }, 'central', {
+      help: 'How the slope is taken: over two neighbours, over six weighted ones, or across corners (finest, noisiest).',
+    }),
     colour('colour', 'Colour', [1, 1, 1]),
   ],
   build: (input, v, at) => {
     const sigma = Math.max(pixels(num(v, 'thickness'), at) / 2, 0.7);
     const smooth = blur(lightness(input), sigma);
-    const low = num(v, 'low');
+    const low = num(v, 'low'),
+      operator = v['operator'] as keyof typeof OPERATORS;
     const lines = operation({
-      shape: `contour-lines-${smooth.planes}`,
+      shape: `contour-lines-${operator}-${smooth.planes}`,
       inputs: [around(smooth)],
       planes: 1,
       domain: 'none',
@@ -59,8 +87,7 @@ export const contour: BuiltStep = {
           const a = b.tap(0, 1, dx, dy);
           return select(a.lt(1e-3), 0, b.tap(0, 0, dx, dy).div(a));
         };
-        const gx = at2(1, 0).sub(at2(-1, 0)),
-          gy = at2(0, 1).sub(at2(0, -1));
+        const [gx, gy] = OPERATORS[operator](at2);
         const edge = gx.mul(gx).add(gy.mul(gy)).sqrt().mul(0.5).mul(b.param(0));
         const line = smoothstep(b.param(1), b.param(2), edge);
         return [flush(covered ? line.mul(smoothstep(0.5, 1, b.tap(0, 1, 0, 0))) : line)];

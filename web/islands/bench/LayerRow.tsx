@@ -41,7 +41,11 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
           className="w-[54px] h-[31px] object-contain bg-base-300 flex-none"
         />
         <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => fold(layer.key)}>
-          {open ? <ChevronDown size={13} aria-hidden="true" /> : <ChevronRight size={13} aria-hidden="true" />}
+          {open ? (
+            <ChevronDown size={13} className="flex-none" aria-hidden="true" />
+          ) : (
+            <ChevronRight size={13} className="flex-none" aria-hidden="true" />
+          )}
           <span className="min-w-0">
             <span className="block truncate font-medium">{layer.name}</span>
             {layer.on && idle && idle !== 'off' && (

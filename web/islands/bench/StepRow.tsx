@@ -42,9 +42,13 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
         onClick={() => choose({ layer: layer.key, step: use.key })}
       >
         {row.grip}
-        <button className="flex-1 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
-          {open ? <ChevronDown size={12} aria-hidden="true" /> : <ChevronRight size={12} aria-hidden="true" />}
-          {step.label}
+        <button className="flex-1 min-w-0 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
+          {open ? (
+            <ChevronDown size={12} className="flex-none" aria-hidden="true" />
+          ) : (
+            <ChevronRight size={12} className="flex-none" aria-hidden="true" />
+          )}
+          <span className="flex-none">{step.label}</span>
           {use.on && layer.on && idle && idle !== 'off' && (
             <span className="quiet italic truncate" data-idle={key}>
               {IDLE_WORDS[idle]}

@@ -1,0 +1,79 @@
+import { luma, type Node, select, smoothstep } from '../../kernel';
+import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
+import { inDomain } from '../../image/convert';
+import { blur } from '../../image/resample';
+import { around, each, operation, type Picturing } from '../../plan/graph';
+import { linearColour } from '../colour-values';
+import { type BuiltStep, choice, type Colour, colour, num, number, pixels } from '../declare';
+
+/** How high the picture stands: its coverage, or its encoded lightness. */
+const height = (input: Picturing, by: 'coverage' | 'lightness'): Picturing => {
+  const from = by === 'lightness' ? inDomain(input, 'encoded') : input;
+  return operation({
+    shape: `rim-height-${by}-${from.planes}`,
+    inputs: [each(from)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => {
+      const c = b.pixel(0);
+      if (by === 'coverage') return [c[3] ?? c[0]!.mul(0).add(1)];
+      return [luma(c.slice(0, 3)).clamp(0, 1)];
+    },
+  });
+};
+
+/** Light from one side on a relief: where its slope faces the light, near the edge (Lambert's cosine of the slope's own way). */
+export const litRim: BuiltStep = {
+  id: 'lit-rim',
+  family: 'edge',
+  label: 'Lit rim',
+  help: 'Lights the edge that faces a light: of what is cut out, or of what is bright.',
+  domain: 'light',
+  parameters: [
+    number('stops', 'Brightness', 'stops', -8, 6, 0, { soft: [-4, 3] }),
+    number('amount', 'Amount', '%', 0, 100, 0),
+    choice('by', 'Of', { coverage: 'what is cut out', lightness: 'what is bright' }, 'coverage'),
+    number('turn', 'Light from', '°', -3600, 3600, -60, { soft: [-180, 180] }),
+    number('width', 'Width', 'lines', 1, 200, 12, { soft: [2, 60] }),
+    number('wrap', 'Wrap', '%', 0, 100, 20, { help: 'How far around to the far side the light reaches.' }),
+    colour('colour', 'Colour', [1, 0.9, 0.75]),
+  ],
+  build: (input, v, at) => {
+    const amount = num(v, 'amount') / 100;
+    if (amount === 0) return input;
+    const sigma = Math.max(0.7, pixels(num(v, 'width'), at) / 2);
+    const relief = blur(height(input, v['by'] as 'coverage' | 'lightness'), sigma);
+    const turn = num(v, 'turn') / 360;
+    const light = linearColour(v['colour'] as Colour).map((c) => c * amount * 2 ** num(v, 'stops'));
+    return operation({
+      shape: `lit-rim-${input.planes}`,
+      inputs: [each(input), around(relief)],
+      planes: input.planes,
+      domain: 'light',
+      params: [cosTurnsd(turn), sinTurnsd(turn), num(v, 'wrap') / 100, sigma, ...light],
+      build: (b) => {
+        const c = b.pixel(0);
+        const slope = (dx: number, dy: number): Node =>
+          b
+            .tap(1, 0, dx, dy)
+            .sub(b.tap(1, 0, -dx, -dy))
+            .mul(0.5);
+        // Downhill is outwards: where it points at the light, the rim is lit.
+        const [gx, gy] = [slope(1, 0).neg(), slope(0, 1).neg()];
+        const steep = gx.mul(gx).add(gy.mul(gy)).sqrt();
+        const facing = select(
+          steep.lt(1e-6),
+          0,
+          gx
+            .mul(b.param(0))
+            .add(gy.mul(b.param(1)))
+            .div(steep.max(1e-6)),
+        );
+        const lit = facing.add(b.param(2)).div(b.param(2).add(1)).max(0);
+        const edge = smoothstep(0.02, 0.3, steep.mul(b.param(3)));
+        const rim = lit.mul(edge);
+        return [...[0, 1, 2].map((i) => c[i]!.add(rim.mul(b.param(4 + i)).mul(c[3] ?? 1))), ...c.slice(3)];
+      },
+    });
+  },
+};

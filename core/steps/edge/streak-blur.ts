@@ -1,0 +1,51 @@
+import { column, row, sample, toFloat } from '../../kernel';
+import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
+import { around, operation, type Picturing } from '../../plan/graph';
+import { type BuiltStep, choice, num, number, pixels } from '../declare';
+
+/** The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole line of length L. */
+function pass(from: Picturing, dx: number, dy: number, start: number): Picturing {
+  return operation({
+    shape: `streak-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    params: [dx, dy, start],
+    ints: [from.width, from.height],
+    build: (b) => {
+      const [x, y] = [toFloat(column()), toFloat(row())];
+      return Array.from({ length: from.planes }, (_, p) =>
+        [0, 1, 2, 3]
+          .map((i) => sample(b.image(0), p, x.add(b.param(0).mul(b.param(2).add(i))), y.add(b.param(1).mul(b.param(2).add(i))), b.int(0), b.int(1)))
+          .reduce((s, v) => s.add(v))
+          .mul(0.25),
+      );
+    },
+  });
+}
+
+export const streakBlur: BuiltStep = {
+  id: 'streak-blur',
+  family: 'edge',
+  label: 'Streak blur',
+  help: 'Draws the picture out one way, as if it moved while it was taken.',
+  domain: 'light',
+  parameters: [
+    number('length', 'Length', 'lines', 0, 2160, 0, { soft: [0, 400] }),
+    number('turn', 'Turn', '°', -3600, 3600, 0, { soft: [-90, 90] }),
+    choice('to', 'To', { both: 'both sides', one: 'one side' }, 'both'),
+  ],
+  build: (input, v, at) => {
+    const length = pixels(num(v, 'length'), at);
+    if (length < 0.05) return input;
+    const turn = num(v, 'turn') / 360;
+    const [ux, uy] = [cosTurnsd(turn), sinTurnsd(turn)];
+    const both = v['to'] === 'both';
+    let picture = input;
+    // Down to steps of half a pixel, where the sampling's own straight line between pixels takes over.
+    for (let step = length / 4; ; step /= 4) {
+      picture = pass(picture, ux * step, uy * step, both ? -1.5 : 0);
+      if (step <= 0.5) return picture;
+    }
+  },
+};

@@ -1,0 +1,49 @@
+import { blur } from '../../image/resample';
+import { each, operation } from '../../plan/graph';
+import { linearColour } from '../colour-values';
+import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+
+/** Widths in shares of the radius, and how much of the scattered light each has: a sum of Gaussians with a long foot, as glass scatters. */
+const PARTS = [
+  [0.12, 0.5],
+  [0.36, 0.3],
+  [1, 0.2],
+] as const;
+
+/**
+ * Veiling glare: a share of all light is taken from where it fell and spread about it, so that no light is made and
+ * only contrast is lost (Spencer and others, "Physically-based glare effects", 1995).
+ */
+export const bloom: BuiltStep = {
+  id: 'bloom',
+  family: 'light',
+  label: 'Bloom',
+  help: 'Scatters a share of all light as a lens does: brights bleed, blacks breathe, nothing is added.',
+  domain: 'light',
+  parameters: [
+    number('amount', 'Amount', '%', 0, 100, 0, { soft: [0, 60] }),
+    number('radius', 'Radius', 'lines', 1, 540, 160, { soft: [10, 400] }),
+    colour('tint', 'Tint', [1, 1, 1]),
+  ],
+  build: (input, v, at) => {
+    const amount = num(v, 'amount') / 100;
+    if (amount === 0) return input;
+    const radius = pixels(num(v, 'radius'), at);
+    const blurred = PARTS.map(([width]) => blur(input, (radius * width) / 2));
+    return operation({
+      shape: `bloom-${input.planes}`,
+      inputs: [each(input), ...blurred.map(each)],
+      planes: input.planes,
+      domain: 'light',
+      params: [amount, ...PARTS.map(([, share]) => share), ...linearColour(v['tint'] as Colour)],
+      build: (b) => {
+        const own = b.pixel(0);
+        return own.map((c, i) => {
+          const spread = PARTS.map((_, k) => b.pixel(1 + k)[i]!.mul(b.param(1 + k))).reduce((s, x) => s.add(x));
+          const part = i < 3 ? b.param(0).mul(b.param(4 + i)) : b.param(0);
+          return c.add(spread.sub(c).mul(part));
+        });
+      },
+    });
+  },
+};

@@ -1,0 +1,42 @@
+import { exp2d } from '../../kernel/exact';
+import { smoothstep } from '../../kernel';
+import { linearColour } from '../colour-values';
+import { type Colour, colour, inLines, type Line, line, num, number, type PixelStep } from '../declare';
+
+/** A band of light across a line: the picture's own light, more of it and tinted, so that blacks stay black. */
+export const lightSweep: PixelStep = {
+  id: 'light-sweep',
+  family: 'light',
+  label: 'Light sweep',
+  help: 'A band of light that lies across a line at one place of it; move the place and it crosses the picture.',
+  domain: 'light',
+  parameters: [
+    number('stops', 'Stops', 'stops', -4, 6, 0, { soft: [0, 3] }),
+    line('way', 'Way', [0.1, 0.5, 0.9, 0.5]),
+    number('place', 'Place', '%', -100, 200, 50, { soft: [0, 100] }),
+    number('width', 'Width', 'lines', 1, 2160, 160, { soft: [10, 600] }),
+    number('softness', 'Softness', '%', 1, 100, 80),
+    colour('tint', 'Tint', [1, 1, 1]),
+  ],
+  idle: (v) => num(v, 'stops') === 0 && (v['tint'] as Colour).every((c) => c === 1),
+  numbers: (v, at) => {
+    const [x0, y0, x1, y1] = v['way'] as Line;
+    const [ax, ay] = inLines([x0, y0], at),
+      [bx, by] = inLines([x1, y1], at);
+    const far = Math.max(1e-3, Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay)));
+    const [nx, ny] = [(bx - ax) / far, (by - ay) / far];
+    const half = num(v, 'width') / 2;
+    const gain = exp2d(num(v, 'stops'));
+    const tint = linearColour(v['tint'] as Colour).map((c) => c * gain - 1);
+    return [nx, ny, nx * ax + ny * ay + (far * num(v, 'place')) / 100, half * (1 - num(v, 'softness') / 100), half, ...tint];
+  },
+  pixel: (c, t) => {
+    const off = t.x
+      .mul(t.n(0))
+      .add(t.y.mul(t.n(1)))
+      .sub(t.n(2))
+      .abs();
+    const band = smoothstep(t.n(3), t.n(4), off).neg().add(1);
+    return c.map((x, i) => x.add(x.mul(band).mul(t.n(5 + i))));
+  },
+};

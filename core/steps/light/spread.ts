@@ -1,0 +1,38 @@
+/** What light steps share: what is bright of a picture, and light laid over it. */
+import { luma, type Pixel, smoothstep } from '../../kernel';
+import { each, operation, type Picturing } from '../../plan/graph';
+
+/** What of the light lies above the threshold, softly, tinted; three planes. */
+export const brightOf = (input: Picturing, threshold: number, softness: number, tint: readonly number[]): Picturing =>
+  operation({
+    shape: `bright-${input.planes}`,
+    inputs: [each(input)],
+    planes: 3,
+    domain: 'light',
+    params: [threshold, threshold + Math.max(softness, 1e-3), ...tint],
+    build: (b) => {
+      const c: Pixel = b.pixel(0).slice(0, 3);
+      const share = smoothstep(b.param(0), b.param(1), luma(c));
+      return c.map((x, i) =>
+        x
+          .max(0)
+          .mul(share)
+          .mul(b.param(2 + i)),
+      );
+    },
+  });
+
+/** Light added to a picture: where nothing covers, light is there all the same. */
+export const lit = (input: Picturing, light: Picturing, amount: number): Picturing =>
+  operation({
+    shape: `lit-${input.planes}-${light.planes}`,
+    inputs: [each(input), each(light)],
+    planes: input.planes,
+    domain: 'light',
+    params: [amount],
+    build: (b) => {
+      const c = b.pixel(0),
+        g = b.pixel(1);
+      return [...[0, 1, 2].map((i) => c[i]!.add(g[i]!.mul(b.param(0)))), ...c.slice(3)];
+    },
+  });

@@ -1,0 +1,82 @@
+import { column, float, row, sample, toFloat } from '../../kernel';
+import { cosTurnsd, powd, sinTurnsd } from '../../kernel/exact';
+import { enlarge, halve } from '../../image/resample';
+import { around, each, operation, type Picturing } from '../../plan/graph';
+import { linearColour } from '../colour-values';
+import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+import { brightOf, lit } from './spread';
+
+/** A ray is four taps, each pass four times as far apart: three passes reach 64 pixels of the size they work at. */
+const REACH = 64,
+  PASSES = [1, 4, 16];
+/** What is left of a ray's light at its end. */
+const LEFT = 0.02;
+
+/** One pass: Σ aⁱ · light at i steps along the ray; passes at 1, 4 and 16 pixels make one exponential fall (Kawase, 2003). */
+function pass(from: Picturing, dx: number, dy: number, fall: number): Picturing {
+  return operation({
+    shape: 'star-ray',
+    inputs: [around(from)],
+    planes: 3,
+    domain: 'light',
+    params: [dx, dy, fall, fall * fall, fall * fall * fall],
+    ints: [from.width, from.height],
+    build: (b) => {
+      const [x, y] = [toFloat(column()), toFloat(row())];
+      return [0, 1, 2].map((p) =>
+        [0, 1, 2, 3]
+          .map((i) => {
+            const found = sample(b.image(0), p, x.sub(b.param(0).mul(i)), y.sub(b.param(1).mul(i)), b.int(0), b.int(1), 'clear');
+            return i === 0 ? found : found.mul(b.param(1 + i));
+          })
+          .reduce((s, v) => s.add(v)),
+      );
+    },
+  });
+}
+
+export const starRays: BuiltStep = {
+  id: 'star-rays',
+  family: 'light',
+  label: 'Star rays',
+  help: 'Draws what is bright out into rays, as a grating before the lens does.',
+  domain: 'light',
+  parameters: [
+    number('amount', 'Amount', '%', 0, 400, 0, { soft: [0, 150] }),
+    number('threshold', 'Threshold', '', 0, 8, 0.6, { soft: [0, 1], picked: 'light' }),
+    number('softness', 'Softness', '', 0, 4, 0.3, { soft: [0, 1] }),
+    number('count', 'Rays', '', 1, 12, 6),
+    number('turn', 'Turn', '°', -3600, 3600, 15, { soft: [-90, 90] }),
+    number('length', 'Length', 'lines', 4, 540, 160, { soft: [20, 400] }),
+    colour('tint', 'Tint', [1, 1, 1]),
+  ],
+  build: (input, v, at) => {
+    if (num(v, 'amount') === 0) return input;
+    let small = brightOf(input, num(v, 'threshold'), num(v, 'softness'), linearColour(v['tint'] as Colour));
+    let length = pixels(num(v, 'length'), at);
+    const sizes: [number, number][] = [];
+    do {
+      sizes.push([small.width, small.height]);
+      small = halve(small);
+      length /= 2;
+    } while (length > REACH);
+    const rays = Math.max(1, Math.round(num(v, 'count')));
+    const fall = powd(LEFT, 1 / Math.max(2, length));
+    const drawn = Array.from({ length: rays }, (_, i) => {
+      const turn = num(v, 'turn') / 360 + i / rays;
+      const [dx, dy] = [cosTurnsd(turn), sinTurnsd(turn)];
+      return PASSES.reduce((now, far) => pass(now, dx * far, dy * far, powd(fall, far)), small);
+    });
+    // All rays of a point together hold as much light as the point did.
+    let sum: Picturing = operation({
+      shape: `star-sum-${rays}`,
+      inputs: drawn.map(each),
+      planes: 3,
+      domain: 'light',
+      params: [(1 - fall) / rays],
+      build: (b) => [0, 1, 2].map((p) => drawn.reduce((s, _, i) => s.add(b.pixel(i)[p]!), float(0)).mul(b.param(0))),
+    });
+    for (const [w, h] of sizes.reverse()) sum = enlarge(sum, w, h);
+    return lit(input, sum, (num(v, 'amount') / 100) * 4);
+  },
+};

@@ -1,0 +1,42 @@
+import { type BuiltStep, choice, inLines, type Line, line, num, number } from '../declare';
+import { EDGE, warped } from './warped';
+
+/** What lies beyond a line is what lies before it, reflected: p − 2·max(0, d)·n. */
+export const fold: BuiltStep = {
+  id: 'fold',
+  family: 'warp',
+  label: 'Fold',
+  help: 'Reflects the picture across a line placed on it; what is beyond the edge is mirrored too, so that no corner is empty.',
+  domain: 'light',
+  jumps: true,
+  parameters: [
+    number('amount', 'Amount', '%', 0, 100, 0, { help: 'How much of the reflection is seen.' }),
+    line('along', 'Along', [0.5, 0, 0.5, 1]),
+    choice('keep', 'Keep', { left: 'left of the line', right: 'right of the line' }, 'left'),
+    number('shift', 'Shift', 'lines', -1080, 1080, 0, { soft: [-300, 300], help: 'Slides what is reflected towards the line or away from it.' }),
+    EDGE,
+  ],
+  build: (input, v, at) => {
+    if (num(v, 'amount') === 0) return input;
+    const [x0, y0, x1, y1] = v['along'] as Line;
+    const [ax, ay] = inLines([x0, y0], at),
+      [bx, by] = inLines([x1, y1], at);
+    const far = Math.sqrt((bx - ax) ** 2 + (by - ay) ** 2);
+    if (far < 1e-3) return input;
+    // To the right of the way from one end to the other, the frame's rows running down: kept left, reflected right.
+    const side = v['keep'] === 'left' ? 1 : -1;
+    const [nx, ny] = [(side * -(by - ay)) / far, (side * (bx - ax)) / far];
+    return warped(input, v, at, {
+      name: 'fold',
+      params: [nx, ny, nx * ax + ny * ay, (num(v, 'amount') / 100) * 2, num(v, 'shift')],
+      where: (x, y, b) => {
+        const beyond = x
+          .mul(b.param(0))
+          .add(y.mul(b.param(1)))
+          .sub(b.param(2));
+        const back = beyond.max(0).mul(b.param(3)).add(b.param(4));
+        return [x.sub(back.mul(b.param(0))), y.sub(back.mul(b.param(1)))];
+      },
+    });
+  },
+};

@@ -1,0 +1,43 @@
+import { type BuiltStep, flag, num, number } from '../declare';
+import { EDGE, warped } from './warped';
+
+/** Radial distortion r·(1 + k·r²) (Brown, 1966), r in half diagonals; channels bend apart by a share of it and of their own. */
+export const lensBend: BuiltStep = {
+  id: 'lens-bend',
+  family: 'warp',
+  label: 'Lens bend',
+  help: 'Bends straight lines outwards (barrel) or inwards (cushion) as a lens does; channels can bend apart.',
+  domain: 'light',
+  parameters: [
+    number('bend', 'Bend', '%', -100, 100, 0, { soft: [-40, 40], help: 'Above 0 outwards, below inwards.' }),
+    number('fringe', 'Fringe', '%', -20, 20, 0, { soft: [-4, 4], help: 'How much further red bends than green, and blue less.' }),
+    flag('cover', 'Cover', true, { help: 'Enlarges the picture so that no edge is uncovered.' }),
+    EDGE,
+  ],
+  build: (input, v, at) => {
+    const k = (num(v, 'bend') / 100) * 0.5,
+      fringe = (num(v, 'fringe') / 100) * 0.5;
+    if (k === 0 && fringe === 0) return input;
+    const half = 540 * Math.sqrt(1 + (at.width / at.height) ** 2);
+    const channels = [k + fringe, k, k - fringe];
+    // The furthest place is a corner; where the picture is drawn inwards, the middles of its sides.
+    const sides = [1, (540 / half) ** 2, ((540 * at.width) / at.height / half) ** 2];
+    const most = Math.max(...channels.flatMap((c) => sides.map((r2) => 1 + c * r2)));
+    const zoom = v['cover'] ? 1 / Math.max(1, most) : 1;
+    return warped(input, v, at, {
+      name: `lens-bend-${fringe === 0 ? 1 : 3}`,
+      params: [1 / (half * half), zoom, ...channels],
+      where: (x, y, b) => {
+        const r2 = x.mul(x).add(y.mul(y)).mul(b.param(0));
+        const at3 = (i: number) => {
+          const by = r2
+            .mul(b.param(2 + i))
+            .add(1)
+            .mul(b.param(1));
+          return [x.mul(by), y.mul(by)] as const;
+        };
+        return fringe === 0 ? at3(1) : [at3(0), at3(1), at3(2)];
+      },
+    });
+  },
+};

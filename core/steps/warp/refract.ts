@@ -1,0 +1,57 @@
+import { luma, type Node } from '../../kernel';
+import { inDomain } from '../../image/convert';
+import { blur } from '../../image/resample';
+import { around, each, operation, type Picturing } from '../../plan/graph';
+import { type BuiltStep, choice, num, number, pixels } from '../declare';
+import { EDGE, warped } from './warped';
+
+/** Encoded luma, as the height of a sheet of glass. */
+const sheet = (from: Picturing): Picturing => {
+  const encoded = inDomain(from, 'encoded');
+  return operation({
+    shape: `refract-sheet-${encoded.planes}`,
+    inputs: [each(encoded)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => [luma(b.pixel(0).slice(0, 3)).clamp(0, 1)],
+  });
+};
+
+/** Snell's law for small angles: light is moved by the slope of the sheet it goes through, blue a little further than red. */
+export const refract: BuiltStep = {
+  id: 'refract',
+  family: 'warp',
+  label: 'Refract',
+  help: 'Displaces the picture as if what is below, the clip or itself were a sheet of glass.',
+  domain: 'light',
+  parameters: [
+    number('amount', 'Amount', 'lines', -400, 400, 0, { soft: [-100, 100] }),
+    choice('by', 'By', { below: 'what is below', clip: 'the clip', own: 'itself' }, 'below'),
+    number('smooth', 'Smooth', 'lines', 0, 200, 12, { soft: [0, 60], help: 'How fine the glass is.' }),
+    number('separation', 'Separation', '%', 0, 100, 20, { help: 'How much further blue is moved than red.' }),
+    EDGE,
+  ],
+  build: (input, v, at) => {
+    if (num(v, 'amount') === 0) return input;
+    const by = v['by'] === 'own' ? input : ((v['by'] === 'below' ? at.others?.below : at.others?.clip) ?? input);
+    const sigma = Math.max(0.7, pixels(num(v, 'smooth'), at) / 2);
+    const glass = blur(sheet(by), sigma);
+    const apart = num(v, 'separation') / 200;
+    // The slope times the glass's own fineness: an edge moves the picture alike at any smoothness.
+    const gain = (num(v, 'amount') * sigma) / 2;
+    return warped(input, v, at, {
+      name: 'refract',
+      params: [1 - apart, 1, 1 + apart, gain],
+      inputs: [around(glass)],
+      where: (x, y, b) => {
+        const slope = (dx: number, dy: number): Node =>
+          b
+            .tap(1, 0, dx, dy)
+            .sub(b.tap(1, 0, -dx, -dy))
+            .mul(b.param(3));
+        const [gx, gy] = [slope(1, 0), slope(0, 1)];
+        return [0, 1, 2].map((i) => [x.add(gx.mul(b.param(i))), y.add(gy.mul(b.param(i)))] as const);
+      },
+    });
+  },
+};
