@@ -1,7 +1,7 @@
-import { float, type Node, sinTurns } from '../../kernel';
+import { cosTurns, float, type Node, sinTurns } from '../../kernel';
 import { cosTurnsd, exp2d, sinTurnsd } from '../../kernel/exact';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, num, number, type PixelStep, secondsOf } from '../declare';
+import { type Colour, colour, num, number, type PixelStep, type PixelTools, secondsOf } from '../declare';
 import { over } from './over';
 
 const square = (x: number): number => x * x;
@@ -16,6 +16,25 @@ const WAVES = [
   [0.94, 0.49],
   [0.28, 0.43],
 ] as const;
+
+const TURN = 6.283185307179586;
+/** How strongly each wave bends: all alike, so that longer ones are higher. */
+const BEND = 0.4;
+
+/** Sums over the waves at a place; each is given its phase in turns, its length in lines and the way it runs. */
+function sums(t: PixelTools, x: Node, y: Node, count: number, f: (wave: Node, length: Node, dx: number, dy: number) => readonly Node[]): Node[] {
+  let all: Node[] = Array.from({ length: count }, () => float(0));
+  WAVES.forEach(([turn], i) => {
+    const n = (k: number) => t.n(6 + i * 4 + k);
+    const wave = x
+      .mul(n(0))
+      .add(y.mul(n(1)))
+      .sub(n(2));
+    const own = f(wave, n(3), cosTurnsd(turn), sinTurnsd(turn));
+    all = all.map((s, k) => s.add(own[k]!.mul(BEND)));
+  });
+  return all;
+}
 
 /**
  * Light on the ground of shallow water. The surface is a sum of waves, h; each ray is bent by its slope, so that an area
@@ -46,28 +65,24 @@ export const caustics: PixelStep = {
       const wave = size * length;
       // One cell of the usual size passes in about a second and a half; shorter waves run slower, as √length.
       const passed = (seconds * 0.65) / Math.sqrt(length) + i * 0.37;
-      return [cosTurnsd(turn) / wave, sinTurnsd(turn) / wave, passed - Math.floor(passed)];
+      return [cosTurnsd(turn) / wave, sinTurnsd(turn) / wave, passed - Math.floor(passed), wave];
     });
     const light = linearColour(v['colour'] as Colour).map((c) => c * exp2d(num(v, 'stops')));
-    return [(num(v, 'depth') / 100) * 0.55, square(num(v, 'softness') / 100), num(v, 'cover') / 100, ...light, ...waves];
+    return [(num(v, 'depth') / 100) * 1.6, square(num(v, 'softness') / 100), num(v, 'cover') / 100, ...light, ...waves];
   },
   pixel: (c, t) => {
-    let [xx, xy, yy]: [Node, Node, Node] = [float(0), float(0), float(0)];
-    WAVES.forEach(([turn], i) => {
-      const n = (k: number) => t.n(6 + i * 3 + k);
-      const [dx, dy] = [cosTurnsd(turn), sinTurnsd(turn)];
-      // The second derivative along its own way; each wave is as steep as the next.
-      const bend = sinTurns(
-        t.x
-          .mul(n(0))
-          .add(t.y.mul(n(1)))
-          .sub(n(2)),
-      ).mul(0.4);
-      xx = xx.add(bend.mul(dx * dx));
-      xy = xy.add(bend.mul(dx * dy));
-      yy = yy.add(bend.mul(dy * dy));
-    });
     const d = t.n(0);
+    // The place on the surface whose ray lands here, to first order.
+    const [sx, sy] = sums(t, t.x, t.y, 2, (wave, n, dx, dy) => {
+      const push = cosTurns(wave)
+        .mul(d)
+        .mul(n.mul(1 / TURN));
+      return [push.mul(dx), push.mul(dy)];
+    });
+    const [xx, xy, yy] = sums(t, t.x.sub(sx!), t.y.sub(sy!), 3, (wave, _, dx, dy) => {
+      const bend = sinTurns(wave).neg();
+      return [bend.mul(dx * dx), bend.mul(dx * dy), bend.mul(dy * dy)];
+    }) as [Node, Node, Node];
     const [a, b, e] = [xx.mul(d).add(1), yy.mul(d).add(1), xy.mul(d)];
     const area = a.mul(b).sub(e.mul(e));
     const bright = float(1).div(area.mul(area).add(t.n(1)).sqrt());

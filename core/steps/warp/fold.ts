@@ -12,7 +12,7 @@ export const fold: BuiltStep = {
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0, { help: 'How much of the reflection is seen.' }),
     line('along', 'Along', [0.5, 0, 0.5, 1]),
-    choice('keep', 'Keep', { left: 'left of the line', right: 'right of the line' }, 'left'),
+    choice('keep', 'Keep', { one: 'one side', other: 'the other' }, 'one'),
     number('shift', 'Shift', 'lines', -1080, 1080, 0, { soft: [-300, 300], help: 'Slides what is reflected towards the line or away from it.' }),
     EDGE,
   ],
@@ -21,10 +21,10 @@ export const fold: BuiltStep = {
     const [x0, y0, x1, y1] = v['along'] as Line;
     const [ax, ay] = inLines([x0, y0], at),
       [bx, by] = inLines([x1, y1], at);
-    const far = Math.sqrt((bx - ax) ** 2 + (by - ay) ** 2);
+    const far = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
     if (far < 1e-3) return input;
-    // To the right of the way from one end to the other, the frame's rows running down: kept left, reflected right.
-    const side = v['keep'] === 'left' ? 1 : -1;
+    // Going down the picture, what is kept lies to its left.
+    const side = v['keep'] === 'one' ? -1 : 1;
     const [nx, ny] = [(side * -(by - ay)) / far, (side * (bx - ax)) / far];
     return warped(input, v, at, {
       name: 'fold',

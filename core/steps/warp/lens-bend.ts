@@ -18,10 +18,12 @@ export const lensBend: BuiltStep = {
     const k = (num(v, 'bend') / 100) * 0.5,
       fringe = (num(v, 'fringe') / 100) * 0.5;
     if (k === 0 && fringe === 0) return input;
-    const half = 540 * Math.sqrt(1 + (at.width / at.height) ** 2);
+    const shape = at.width / at.height,
+      half = 540 * Math.sqrt(1 + shape * shape);
     const channels = [k + fringe, k, k - fringe];
     // The furthest place is a corner; where the picture is drawn inwards, the middles of its sides.
-    const sides = [1, (540 / half) ** 2, ((540 * at.width) / at.height / half) ** 2];
+    const [high, wide] = [540 / half, (540 * shape) / half];
+    const sides = [1, high * high, wide * wide];
     const most = Math.max(...channels.flatMap((c) => sides.map((r2) => 1 + c * r2)));
     const zoom = v['cover'] ? 1 / Math.max(1, most) : 1;
     return warped(input, v, at, {
