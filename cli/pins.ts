@@ -35,7 +35,7 @@ export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: Cl
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const asked = look.pins?.find((p) => p.key === key);
     if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
-    if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points and footage change a picture`);
+    if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points, mattes and footage change a picture`);
     if (asked.kind === 'point') pins[key] = places(key, text);
     else {
       const [value, other] = await footage(key, text);

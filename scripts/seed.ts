@@ -2,8 +2,8 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { SHIPPED } from '../core';
-import { editClips } from '../server/clips';
+import { type ClipPins, SHIPPED } from '../core';
+import { type ClipWork, editClips } from '../server/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
 import { importPath, makeLook, makeProject } from '../server/projects';
@@ -20,6 +20,8 @@ async function seed(): Promise<void> {
   for (const { id, look } of SHIPPED) versions.set(id, (await makeLook(look)).versionId);
   const files = join(settings().root, 'demo/footage');
   for (const file of readdirSync(files).sort()) await importPath(project, join(files, file));
+  // A figure's matte, to be laid under a look as a file.
+  await importPath(project, join(settings().root, 'demo/truth/deck-dancer.matte.mp4'));
   for (;;) {
     const all = await db().select().from(imports).where(eq(imports.projectId, project));
     const failed = all.find((i) => i.state === 'failed');
@@ -41,9 +43,20 @@ async function seed(): Promise<void> {
       project,
       rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
-  await put('soft-lens', 'rain-window', 'skyline', 'lighthouse-turn', 'deck-dancer', 'gulls', 'radio-dial');
-  await put('silt', 'pier-walk', 'coast-van', 'white-room');
+  await put('soft-lens', 'rain-window', 'lighthouse-turn', 'radio-dial');
+  await put('late-gold', 'gulls', 'pier-walk');
+  await put('folded-harbour', 'skyline');
+  await put('two-shores', 'white-room');
+  await put('signal-figure', 'deck-dancer');
+  await put('silt', 'coast-van');
   await put('contour-lamp', 'kelp');
+  const hashOf = (name: string) => rows.find((c) => c.name === name)!.hash;
+  const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) => editClips(project, [{ clip: named(name), was, to }]);
+  const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
+  await edit('deck-dancer.matte', { role: 'plate' }, { role: 'clip' });
+  await pin('deck-dancer', { figure: [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }] });
+  await pin('white-room', { second: [{ hash: hashOf('skyline'), start: 10, speed: 1 }] });
+  await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });
 }
 
 await seed();

@@ -22,6 +22,8 @@ export interface ClipWork {
   readonly accepted: AcceptedFlags;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
+  /** Shown and delivered itself, or used as material by looks. */
+  readonly role: 'clip' | 'plate';
   /** A name that it shares with the clips it belongs with. */
   readonly scene: string;
 }
@@ -44,6 +46,7 @@ const WORDS: Record<keyof ClipWork, string> = {
   accepted: 'had flags accepted or taken back',
   status: 'has another status',
   note: 'has another note',
+  role: 'is used otherwise',
   scene: 'belongs to another scene',
 };
 const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] => (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);

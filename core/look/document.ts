@@ -45,7 +45,7 @@ export class MatteUse {
   @IsBoolean() on!: boolean;
   @IsIn(COMBINATIONS) combine!: Combination;
   @IsBoolean() invert!: boolean;
-  /** The layer it is made from, for kinds that need one. */
+  /** The layer or the pin it is made from, for kinds that need one. */
   @IsOptional() @Matches(KEY, keyRule) from?: string;
   @IsObject() parameters!: Record<string, Setting>;
   /** The further places of the pin it is bound to, once a clip's are put in; no document has it. */
@@ -121,8 +121,8 @@ export class Dial {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => Goal) goal?: Goal;
 }
 
-/** Where it is not set: the middle of the clip, the centre of the frame, the clip itself. */
-export const PIN_KINDS = ['cue', 'point', 'footage'] as const;
+/** Where it is not set: the middle of the clip, the centre of the frame, the whole frame, the clip itself. */
+export const PIN_KINDS = ['cue', 'point', 'matte', 'footage'] as const;
 /** What a look needs to know about each clip. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;

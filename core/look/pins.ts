@@ -44,7 +44,7 @@ export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =
 /** The pins that a look asks for and a clip has not set. */
 export const lackingPins = (look: LookDocument, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => NEEDS[kind] in p));
-const NEEDS = { cue: 'frame', point: 'x', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
+const NEEDS = { cue: 'frame', point: 'x', matte: 'hash', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
 
 /** The point pins that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
 export const pinsOutside = (look: LookDocument, pins: ClipPins, framing: Framing): PinAsk[] => {

@@ -108,7 +108,7 @@ const MATTES_ARE: Schema = {
           on: { type: 'boolean' },
           combine: { enum: COMBINATIONS },
           invert: { type: 'boolean' },
-          from: { ...KEY, description: 'a layer of the look' },
+          from: { ...KEY, description: 'a layer of the look, or a matte pin' },
           parameters: settings(matteParameters(m)),
         },
         ['key', 'matte', 'on', 'combine', 'invert', 'parameters'],

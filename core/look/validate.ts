@@ -143,6 +143,8 @@ const matteFaults = (path: string, mattes: readonly MatteUse[] | undefined, name
   ...(mattes ?? []).flatMap((m, i): Fault[] => {
     const kind = matteOf(m.matte);
     if (!kind) return [{ path: `${path}[${i}].matte`, message: `there is no matte "${m.matte}"; there are ${MATTES.map((k) => k.id).join(', ')}` }];
+    if (kind.names === 'pin' && named.pins.get(m.from ?? '')?.kind !== 'matte')
+      return [{ path: `${path}[${i}].from`, message: 'must be the key of a matte pin that the look asks for' }];
     return parameterFaults(`${path}[${i}].parameters`, kind.id, matteParameters(kind), m.parameters, named);
   }),
 ];

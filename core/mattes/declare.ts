@@ -9,7 +9,7 @@ export interface MatteMoment extends Moment {
   readonly clip: Picturing;
   readonly below: Picturing;
   readonly layer: Picturing;
-  /** The picture of the layer that `from` names, where there is one. */
+  /** The picture of the layer, or the footage of the pin, that `from` names, where there is one. */
   readonly named?: Picturing | undefined;
   /** Luma of the whole clip in the working encoding, by shares. */
   readonly tones?: Percentiles | undefined;
@@ -20,8 +20,8 @@ export interface MatteKind {
   readonly label: string;
   readonly help: string;
   readonly parameters: readonly Parameter[];
-  /** Whether it needs another layer's key. */
-  readonly names?: 'layer';
+  /** Whether it needs another layer's key, or a matte pin's. */
+  readonly names?: 'layer' | 'pin';
   /** One plane of coverage, 0…1. */
   readonly cover: (v: Values, at: MatteMoment) => Picturing;
   /** The layer's picture without what the key's colour has left on it. */

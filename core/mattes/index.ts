@@ -9,11 +9,11 @@ import { num, number, type Parameter, type Values } from '../steps/declare';
 import { type Combination, inPixels, type MatteKind, type MatteMoment } from './declare';
 import { grown } from './distance';
 import { chromaKey, hueKey, lumaKey } from './keys';
-import { ofLayer } from './of-layer';
+import { ofLayer, ofPin } from './of-layer';
 import { path } from './path';
 import { box, ellipse } from './shapes';
 
-export const MATTES: readonly MatteKind[] = [ellipse, box, path, lumaKey, chromaKey, hueKey, ofLayer];
+export const MATTES: readonly MatteKind[] = [ellipse, box, path, lumaKey, chromaKey, hueKey, ofLayer, ofPin];
 const byId = new Map(MATTES.map((m) => [m.id, m]));
 export const matteOf = (id: string): MatteKind | undefined => byId.get(id);
 

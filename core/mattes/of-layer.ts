@@ -51,3 +51,24 @@ export const ofLayer: MatteKind = {
     return v['by'] === 'coverage' ? coverageOf(of) : lightnessOf(of);
   },
 };
+
+export const ofPin: MatteKind = {
+  id: 'file',
+  label: 'Matte pin',
+  help: 'The footage that each clip sets as this matte: white covers. Where a clip has set none, all of the frame.',
+  names: 'pin',
+  parameters: [],
+  cover: (_, at) =>
+    at.named
+      ? lightnessOf(at.named)
+      : operation({
+          shape: 'whole',
+          inputs: [],
+          planes: 1,
+          domain: 'none',
+          width: at.width,
+          height: at.height,
+          params: [1],
+          build: (b) => [b.param(0)],
+        }),
+};

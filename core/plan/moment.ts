@@ -48,10 +48,10 @@ function balancedTones(tones: Percentiles, balance: Balance | null): Percentiles
   return Object.fromEntries(Object.entries(tones).map(([k, t]) => [k, grey(t as number)])) as unknown as Percentiles;
 }
 
-/** The footage that a look asks a clip for and the clip has set, by the pin's key. */
+/** The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's key. */
 export const footagePins = (look: LookDocument | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
   (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {
-    const value = p.kind === 'footage' ? pins?.[p.key]?.[0] : undefined;
+    const value = p.kind === 'footage' || p.kind === 'matte' ? pins?.[p.key]?.[0] : undefined;
     return value && 'hash' in value ? [[p.key, value]] : [];
   });
 

@@ -147,7 +147,11 @@ class Stacks {
   }
 
   private placed(mattes: readonly ResolvedMatte[]): PlacedMatte[] {
-    return mattes.map((m) => ({ ...m, kind: matteOf(m.matte)!, named: this.pictures.get(m.from ?? '') }));
+    return mattes.map((m) => {
+      const kind = matteOf(m.matte)!,
+        from = m.from ?? '';
+      return { ...m, kind, named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictures.get(from) };
+    });
   }
 }
 

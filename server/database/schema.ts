@@ -63,6 +63,8 @@ export const clips = pgTable(
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
     status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
     note: text().notNull().default(''),
+    /** What it is there for: shown and delivered itself, or used as material by looks. */
+    role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
     /** Clips of one name belong together. */
     scene: text().notNull().default(''),
     /** Whether it goes on to its look's next version when one is saved. */

@@ -43,6 +43,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     fit: c.fit,
     status: c.status,
     note: c.note,
+    role: c.role,
     scene: c.scene,
     follows: c.follows,
     trims: c.trims,
@@ -83,13 +84,15 @@ export async function projectView(id: string): Promise<ProjectView> {
         gt(imports.created, sql`now() - interval '10 minutes'`),
       ),
     );
+  const all = await clipViews(eq(clips.projectId, id));
   return {
     id,
     name: project.name,
     width: project.width,
     height: project.height,
     rate: [project.rateNum, project.rateDen],
-    clips: await clipViews(eq(clips.projectId, id)),
+    clips: all.filter((c) => c.role === 'clip'),
+    plates: all.filter((c) => c.role === 'plate'),
     imports: [...running, ...repeated].map(({ id: i, name, state, progress, doing, error, clipId }) => ({
       id: i,
       name,

@@ -68,16 +68,22 @@ const TRIMS = {
 };
 
 const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
+const hasOnly = (v: object, ...keys: string[]): boolean => Object.keys(v).length === keys.length && keys.every((k) => k in v);
 const isPinValue = (v: unknown): boolean => {
-  const { frame, x, y, ...more } = (v ?? {}) as Record<string, unknown>;
-  if (Object.keys(more).length > 0) return false;
-  return frame === undefined ? isShare(x) && isShare(y) : Number.isInteger(frame) && (frame as number) >= 0 && x === undefined && y === undefined;
+  if (typeof v !== 'object' || v === null) return false;
+  const { frame, x, y, hash, start, speed } = v as Record<string, unknown>;
+  if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
+  if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
+  if (!hasOnly(v, 'hash', 'start', 'speed')) return false;
+  return (
+    typeof hash === 'string' && /^[0-9a-f]{8,128}$/.test(hash) && Number.isInteger(start) && typeof speed === 'number' && speed > 0 && speed <= 64
+  );
 };
 const PINS = {
   name: 'pins',
   validator: {
     validate: (v: unknown) => isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
-    defaultMessage: () => 'pins must be, by name, lists of frames or of places in shares of the picture',
+    defaultMessage: () => 'pins must be, by name, lists of frames, of places in shares of the picture, or of footage with its start and speed',
   },
 };
 const ACCEPTED = {
@@ -107,6 +113,7 @@ class ClipPart {
   @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
   @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
   @IsOptional() @IsString() @MaxLength(500) note?: string;
+  @IsOptional() @IsIn(['clip', 'plate']) role?: 'clip' | 'plate';
   @IsOptional() @IsString() @MaxLength(60) scene?: string;
 }
 class OneClipEdit {

@@ -31,6 +31,7 @@ export interface ClipView {
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
   readonly scene: string;
+  readonly role: 'clip' | 'plate';
   readonly follows: boolean;
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
@@ -60,6 +61,8 @@ export interface ProjectView {
   readonly height: number;
   readonly rate: Rate;
   readonly clips: readonly ClipView[];
+  /** Footage that looks use as material. */
+  readonly plates: readonly ClipView[];
   readonly imports: readonly ImportView[];
 }
 export interface ReferenceView {

@@ -1,8 +1,12 @@
 /** The looks that ship, built only from what any user has. */
 import type { LookDocument } from '../document';
 import contourLamp from './contour-lamp.json';
+import foldedHarbour from './folded-harbour.json';
+import lateGold from './late-gold.json';
+import signalFigure from './signal-figure.json';
 import silt from './silt.json';
 import softLens from './soft-lens.json';
+import twoShores from './two-shores.json';
 
 export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
   { id: 'soft-lens', help: 'Old uncoated glass: highlights bloom, blacks breathe, the corners fall off.', look: softLens as unknown as LookDocument },
@@ -10,6 +14,26 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     id: 'contour-lamp',
     help: 'A thin clean contour of what is in the picture lights up with tight and wide light.',
     look: contourLamp as unknown as LookDocument,
+  },
+  {
+    id: 'late-gold',
+    help: 'A dull overcast shot becomes evening sun, which has its place in the picture.',
+    look: lateGold as unknown as LookDocument,
+  },
+  {
+    id: 'two-shores',
+    help: 'A figure before a white ground becomes the window through which other footage shows.',
+    look: twoShores as unknown as LookDocument,
+  },
+  {
+    id: 'folded-harbour',
+    help: 'The picture folded along lines placed by hand, mirrored on beyond its edges.',
+    look: foldedHarbour as unknown as LookDocument,
+  },
+  {
+    id: 'signal-figure',
+    help: 'A figure turns into an unstable projection: tinted, striped, rippling.',
+    look: signalFigure as unknown as LookDocument,
   },
   { id: 'silt', help: 'Drained, hard, clean blacks.', look: silt as unknown as LookDocument },
 ];

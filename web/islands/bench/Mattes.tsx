@@ -1,5 +1,16 @@
 import { X } from 'lucide-react';
-import { allLayers, COMBINATIONS, edit, matteOf, matteParameters, MATTE_VIEWS, MATTES, type MatteUse, type MatteView } from '../../../core';
+import {
+  allLayers,
+  COMBINATIONS,
+  edit,
+  type LookDocument,
+  matteOf,
+  matteParameters,
+  MATTE_VIEWS,
+  MATTES,
+  type MatteUse,
+  type MatteView,
+} from '../../../core';
 import { useBench } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
@@ -9,6 +20,7 @@ interface Props {
   /** What they belong to, in words. */
   readonly of: string;
 }
+const mattePins = (look: LookDocument) => (look.pins ?? []).filter((p) => p.kind === 'matte');
 const keyOf = ({ layer, step }: edit.Owner): string => (step === undefined ? layer : `${layer}/${step}`);
 
 /** The mattes of a layer or a step: where it acts. */
@@ -19,8 +31,11 @@ export function Mattes({ owner, mattes, of }: Props) {
     shown = useBench((s) => (s.matteShown?.key === keyOf(owner) ? s.matteShown.how : null));
   const add = (id: string) => {
     const kind = matteOf(id)!;
-    const from = kind.names === 'layer' ? allLayers(look).find((l) => l.key !== owner.layer)?.key : undefined;
-    change(`add ${kind.label.toLowerCase()} matte`, edit.addMatte(look, owner, kind, from === undefined ? {} : { from }));
+    const asked = kind.names === 'pin' && !look.pins?.some((p) => p.kind === 'matte');
+    const ready = asked ? edit.addPin(look, { key: 'matte', label: 'Matte', kind: 'matte', many: false }) : look;
+    const from =
+      kind.names === 'layer' ? allLayers(look).find((l) => l.key !== owner.layer)?.key : kind.names === 'pin' ? mattePins(ready)[0]!.key : undefined;
+    change(`add ${kind.label.toLowerCase()} matte`, edit.addMatte(ready, owner, kind, from === undefined ? {} : { from }));
   };
   return (
     <div className={mattes.length > 0 ? 'border-t line mt-1 pt-1' : ''} data-mattes={keyOf(owner)}>
@@ -108,17 +123,20 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
           <X size={11} aria-hidden="true" />
         </button>
       </div>
-      {kind.names === 'layer' && (
+      {kind.names && (
         <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
-          <span className="quiet">Layer</span>
+          <span className="quiet">{kind.names === 'layer' ? 'Layer' : 'Pin'}</span>
           <select className="field" value={matte.from ?? ''} onChange={(e) => set('matte from layer', { from: e.target.value })}>
-            {allLayers(look)
-              .filter((l) => l.key !== owner.layer)
-              .map((l) => (
-                <option key={l.key} value={l.key}>
-                  {l.name}
-                </option>
-              ))}
+            {(kind.names === 'pin'
+              ? mattePins(look)
+              : allLayers(look)
+                  .filter((l) => l.key !== owner.layer)
+                  .map((l) => ({ key: l.key, label: l.name }))
+            ).map((o) => (
+              <option key={o.key} value={o.key}>
+                {o.label}
+              </option>
+            ))}
           </select>
         </label>
       )}

@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { type ClipPins, edit, type PinAsk } from '../../../core';
 import { PIN_KINDS } from '../../../core/look/document';
 import type { ClipView, ProjectView } from '../../api/views';
+import { FootageChooser } from '../shared/FootageChooser';
 import { pinAt, pinWords, withoutPin, withPin } from '../shared/pins';
 import { useBench } from './context';
 
@@ -18,11 +19,14 @@ export function Pins({ hero, project, frame, onPins }: Props) {
     change = useBench((s) => s.change);
   const pins = look.pins ?? [];
   const add = (kind: PinAsk['kind']) =>
-    change(`ask for a ${kind}`, edit.addPin(look, { key: kind, label: { cue: 'Cue', point: 'Point', footage: 'Footage' }[kind], kind, many: false }));
+    change(
+      `ask for a ${kind}`,
+      edit.addPin(look, { key: kind, label: { cue: 'Cue', point: 'Point', matte: 'Matte', footage: 'Footage' }[kind], kind, many: false }),
+    );
   return (
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex items-center gap-1">
-        <span className="quiet mr-auto">asks {pins.length === 0 ? 'for no pins' : 'each clip for'}</span>
+        <span className="quiet mr-auto">{pins.length === 0 ? 'no pins' : 'asks for'}</span>
         {PIN_KINDS.map((kind) => (
           <button key={kind} className="word quiet" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
             + {kind}
@@ -43,6 +47,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
     change = useBench((s) => s.change),
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);
+  const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
   const name = `${pin.label} of ${hero.name}`;
   const set = () => {
     if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame }));
@@ -78,18 +83,20 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           }}
         />
         <span className="quiet">{pin.kind}</span>
-        <label className="quiet flex items-center gap-1 ml-auto" title="A clip may set several: what is bound to it is repeated for each">
-          several
-          <input
-            type="checkbox"
-            className="tick"
-            aria-label={`Several of ${pin.label}`}
-            checked={pin.many}
-            onChange={(e) => change('several', edit.changePin(look, pin.key, { many: e.target.checked }))}
-          />
-        </label>
+        {!isFootage && (
+          <label className="quiet flex items-center gap-1 ml-auto" title="A clip may set several: what is bound to it is repeated for each">
+            several
+            <input
+              type="checkbox"
+              className="tick"
+              aria-label={`Several of ${pin.label}`}
+              checked={pin.many}
+              onChange={(e) => change('several', edit.changePin(look, pin.key, { many: e.target.checked }))}
+            />
+          </label>
+        )}
         <button
-          className="quiet"
+          className={isFootage ? 'quiet ml-auto' : 'quiet'}
           aria-label={`Ask for ${pin.label} no longer`}
           onClick={() => change(`no ${pin.label}`, edit.removePin(look, pin.key))}
         >
@@ -97,17 +104,25 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
         </button>
       </div>
       <div className="flex items-center gap-1">
-        <span className="num quiet truncate mr-auto">
-          {hero.name}: {pinWords(pin, hero.pins)}
-        </span>
-        <button
-          className={`word ${waiting ? 'framed' : ''}`}
-          aria-pressed={waiting}
-          onClick={set}
-          title={pin.kind === 'cue' ? 'This frame (C)' : 'Click on the hero'}
-        >
-          {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
-        </button>
+        {isFootage ? (
+          <span className="flex-1 min-w-0">
+            <FootageChooser pin={pin} clip={hero} project={project} frame={frame} onPins={(pins, words) => onPins(words, pins)} />
+          </span>
+        ) : (
+          <span className="num quiet truncate mr-auto">
+            {hero.name}: {pinWords(pin, hero.pins)}
+          </span>
+        )}
+        {!isFootage && (
+          <button
+            className={`word ${waiting ? 'framed' : ''}`}
+            aria-pressed={waiting}
+            onClick={set}
+            title={pin.kind === 'cue' ? 'This frame (C)' : 'Click on the hero'}
+          >
+            {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
+          </button>
+        )}
         <button className="word quiet" disabled={!hero.pins[pin.key]} onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}>
           clear
         </button>

@@ -56,8 +56,8 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
     return () => clearTimeout(t);
   }, [look]);
   useEffect(() => {
-    engine.clips(project.clips);
-  }, [engine, project.clips]);
+    engine.clips([...project.clips, ...project.plates]);
+  }, [engine, project.clips, project.plates]);
   useEffect(() => {
     const ask = () => {
       const { look: now, trims, solo, matteShown } = store.getState();

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { call } from '../../api/client';
 import type { ClipView } from '../../api/views';
+import { editOf, useSending } from '../shared/clipEdits';
 import { Away, Island, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { bytes, clipFacts, ENCODING_CHOICES, encodingLabel } from '../shared/words';
@@ -18,15 +19,17 @@ function Place({ project }: { project: string }) {
   const away = useNews(project);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const sending = useSending(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
-  const some = data.clips.filter((c) => chosen.includes(c.id));
-  const all = some.length > 0 ? some : data.clips.slice(0, 1);
+  const brought = [...data.clips, ...data.plates];
+  const some = brought.filter((c) => chosen.includes(c.id));
+  const all = some.length > 0 ? some : brought.slice(0, 1);
   const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
   /** Ctrl adds a clip or leaves it out, Shift takes all up to it. */
   const choose = (id: string, e: React.MouseEvent) => {
     if (e.ctrlKey || e.metaKey) return setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...all.map((c) => c.id), id]);
-    const ids = data.clips.map((c) => c.id);
+    const ids = brought.map((c) => c.id);
     const [from, to] = [ids.indexOf(clip?.id ?? id), ids.indexOf(id)];
     setChosen(e.shiftKey ? [...ids.slice(Math.min(from, to), Math.max(from, to) + 1).filter((c) => c !== id), id] : [id]);
   };
@@ -43,7 +46,7 @@ function Place({ project }: { project: string }) {
           >
             <Away away={away} />
             <span className="num quiet">
-              {data.clips.length} clips · frame {data.width}×{data.height}
+              {data.clips.length} clips{data.plates.length > 0 && `, ${data.plates.length} plates`} · frame {data.width}×{data.height}
             </span>
             {chooser}
           </Head>
@@ -51,24 +54,19 @@ function Place({ project }: { project: string }) {
           <div className="flex-1 min-h-0 flex">
             <ul className="flex-1 scrolls p-4 grid gap-3 content-start grid-cols-[repeat(auto-fill,minmax(210px,1fr))]">
               {data.clips.map((c) => (
-                <li key={c.id}>
-                  <button
-                    onClick={(e) => choose(c.id, e)}
-                    aria-pressed={all.includes(c)}
-                    className={`block w-full text-left rounded-sm bg-base-200 border ${all.includes(c) ? 'border-primary' : 'line'}`}
-                  >
-                    <Scrub clip={c} />
-                    <span className="block px-2 py-1.5">
-                      <span className="flex gap-2">
-                        <span className="flex-1 truncate font-medium">{c.name}</span>
-                        <span className="quiet">{encodingLabel(c.encoding)}</span>
-                      </span>
-                      <span className="num quiet block">{clipFacts(c)}</span>
-                    </span>
-                  </button>
-                </li>
+                <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
               ))}
-              {data.clips.length === 0 && (
+              {data.plates.length > 0 && (
+                <li className="col-span-full border-t line pt-2">
+                  <h2 className="font-semibold">
+                    Plates <span className="quiet font-normal">used by looks, not shown on the Wall and not delivered</span>
+                  </h2>
+                </li>
+              )}
+              {data.plates.map((c) => (
+                <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
+              ))}
+              {brought.length === 0 && (
                 <li className="col-span-full py-16 text-center quiet">
                   No footage yet. Drop videos, pictures or a folder of pictures anywhere here.
                 </li>
@@ -82,6 +80,7 @@ function Place({ project }: { project: string }) {
                 onChange={(change) =>
                   attempt(Promise.all((change.name === undefined ? all : [clip]).map((c) => call('PATCH', `/api/clips/${c.id}`, change))))
                 }
+                onRole={(role) => attempt(sending(all.map((c) => editOf(c, { role }))).then((refused) => refused && setTrouble(refused.message)))}
                 onRemove={() => attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))}
               />
             )}
@@ -92,15 +91,40 @@ function Place({ project }: { project: string }) {
   );
 }
 
+interface CardProps {
+  readonly clip: ClipView;
+  readonly chosen: boolean;
+  readonly onChoose: (id: string, e: React.MouseEvent) => void;
+}
+const Card = ({ clip, chosen, onChoose }: CardProps) => (
+  <li>
+    <button
+      onClick={(e) => onChoose(clip.id, e)}
+      aria-pressed={chosen}
+      className={`block w-full text-left rounded-sm bg-base-200 border ${chosen ? 'border-primary' : 'line'}`}
+    >
+      <Scrub clip={clip} />
+      <span className="block px-2 py-1.5">
+        <span className="flex gap-2">
+          <span className="flex-1 truncate font-medium">{clip.name}</span>
+          <span className="quiet">{encodingLabel(clip.encoding)}</span>
+        </span>
+        <span className="num quiet block">{clipFacts(clip)}</span>
+      </span>
+    </button>
+  </li>
+);
+
 interface FactsProps {
   readonly clip: ClipView;
   /** How many clips are chosen: encoding, framing and removal are for all of them. */
   readonly count: number;
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit'>>) => void;
+  readonly onRole: (role: ClipView['role']) => void;
   readonly onRemove: () => void;
 }
 
-function Facts({ clip, count, onChange, onRemove }: FactsProps) {
+function Facts({ clip, count, onChange, onRole, onRemove }: FactsProps) {
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
@@ -161,6 +185,18 @@ function Facts({ clip, count, onChange, onRemove }: FactsProps) {
           <label key={f} className="flex gap-1.5 items-center">
             <input type="radio" name="fit" className="radio radio-xs" checked={clip.fit === f} onChange={() => onChange({ fit: f })} />
             {f === 'fit' ? 'fit whole' : 'fill'}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset className="flex gap-4">
+        <legend className="quiet mb-1">Used as</legend>
+        {(['clip', 'plate'] as const).map((r) => (
+          <label
+            key={r}
+            className="flex gap-1.5 items-center"
+            title={r === 'plate' ? 'Material for looks: not on the Wall, not delivered' : undefined}
+          >
+            <input type="radio" name="role" className="radio radio-xs" checked={clip.role === r} onChange={() => onRole(r)} />a {r}
           </label>
         ))}
       </fieldset>

@@ -15,6 +15,7 @@ const workOf = (c: ClipView): ClipWork => ({
   status: c.status,
   note: c.note,
   scene: c.scene,
+  role: c.role,
 });
 
 /** The change of a clip, with what it replaces. */
@@ -28,15 +29,12 @@ export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] => edits.map((
 
 /** A project as it will be once edits are done, as far as a page can tell: of another look version it knows too little. */
 function withEdits(p: ProjectView | undefined, edits: readonly ClipEdit[]): ProjectView | undefined {
-  return (
-    p && {
-      ...p,
-      clips: p.clips.map((c) => {
-        const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
-        return Object.keys(to).length > 0 ? { ...c, ...to } : c;
-      }),
-    }
-  );
+  if (!p) return p;
+  const all = [...p.clips, ...p.plates].map((c) => {
+    const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
+    return Object.keys(to).length > 0 ? { ...c, ...to } : c;
+  });
+  return { ...p, clips: all.filter((c) => c.role === 'clip'), plates: all.filter((c) => c.role === 'plate') };
 }
 
 /** Sends edits one after the other; the page shows them at once, and what the server says when it has answered. */

@@ -47,7 +47,10 @@ export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView
 /** What a pin holds, in words. */
 export function pinWords(pin: PinAsk, pins: ClipPins): string {
   const all = pins[pin.key] ?? [];
-  if (all.length === 0) return { cue: 'not set: the middle', point: 'not set: the centre', footage: 'not set: the clip itself' }[pin.kind];
+  if (all.length === 0)
+    return { cue: 'not set: the middle', point: 'not set: the centre', matte: 'not set: the whole frame', footage: 'not set: the clip itself' }[
+      pin.kind
+    ];
   const words = (v: PinValue): string =>
     'frame' in v ? `frame ${v.frame}` : 'x' in v ? `${(v.x * 100).toFixed(0)} ${(v.y * 100).toFixed(0)} %` : `from frame ${v.start}`;
   return all.map(words).join(', ');

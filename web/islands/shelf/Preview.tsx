@@ -26,7 +26,7 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
   const clips = project.clips.slice(0, MOST_CLIPS);
   useEffect(() => {
     const [width, height] = sized(project, 180);
-    engine.clips(clips);
+    engine.clips([...project.clips, ...project.plates]);
     engine.request(clips.map((c) => ({ id: `preview:${c.id}`, clip: c.id, frame: restingFrame(c), look, from: 270, width, height })));
   }, [engine, project, look]);
   const thumbs = useMemo(

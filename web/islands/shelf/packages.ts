@@ -22,7 +22,7 @@ async function pngOf({ bitmap }: Pixels): Promise<Uint8Array> {
 async function picturesOf(look: LookDocument, clips: readonly ClipView[], project: ProjectView): Promise<Thumbnail[]> {
   const engine = new EngineClient('bt709', MEMORY);
   try {
-    engine.clips(clips);
+    engine.clips([...project.clips, ...project.plates]);
     const [width, height] = sized(project, LINES);
     const coming = clips.map(
       (c) =>

@@ -4,6 +4,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
 import { restingFrame } from '../bench/useViews';
+import { FootageChooser } from '../shared/FootageChooser';
 import { PinMark } from '../shared/PinMark';
 import { pinAt, pinWords, placesOf, withoutPin, withPin } from '../shared/pins';
 
@@ -57,7 +58,7 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
           onFrame={(frame) => onPinning({ ...pinning, frame })}
           onPins={(pins, name) => {
             onPins(now.clip, pins, name);
-            if (!now.pin.many) next();
+            if (!now.pin.many && (now.pin.kind === 'cue' || now.pin.kind === 'point')) next();
           }}
           onNext={next}
         />
@@ -109,6 +110,7 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
     const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
     onPins(withPin(clip.pins, pin, pinAt(place, clip, project)), pin.label);
   };
+  const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
   const cue = () => onPins(withPin(clip.pins, pin, { frame }), pin.label);
   return (
     <section
@@ -124,7 +126,9 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
     >
       <p>
         <span className="font-medium">{clip.name}</span>, {pin.label}:{' '}
-        <span className="quiet">{pin.kind === 'cue' ? 'scrub to it, then press C' : pin.many ? 'click each place' : 'click the place'}</span>
+        <span className="quiet">
+          {pin.kind === 'cue' ? 'scrub to it, then press C' : isFootage ? 'choose a file' : pin.many ? 'click each place' : 'click the place'}
+        </span>
       </p>
       <div
         className={`relative bg-base-300 ${pin.kind === 'point' ? 'cursor-crosshair' : ''}`}
@@ -150,6 +154,7 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
         />
         <span className="num w-8 text-right">{frame}</span>
       </label>
+      {isFootage && <FootageChooser pin={pin} clip={clip} project={project} frame={frame} onPins={onPins} />}
       <div className="flex gap-2">
         {pin.kind === 'cue' && (
           <button className="word main" onClick={cue}>

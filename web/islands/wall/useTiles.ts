@@ -27,7 +27,7 @@ export interface Showing {
 export function useTiles(engine: EngineClient, project: ProjectView, showing: Showing): void {
   const { stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning } = showing;
   useEffect(() => {
-    engine.clips(project.clips.map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
+    engine.clips([...project.clips, ...project.plates].map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
     const [width, height] = sized(project, lines),
       [w, h] = sized(project, 135);
     const seen = new Set(sight);

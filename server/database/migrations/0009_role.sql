@@ -1,0 +1,1 @@
+ALTER TABLE "clips" ADD COLUMN "role" text DEFAULT 'clip' NOT NULL;

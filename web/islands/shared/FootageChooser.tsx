@@ -1,0 +1,109 @@
+import { useRef, useState } from 'react';
+import { type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
+import type { ClipView, ProjectView } from '../../api/views';
+import { NumberField } from '../bench/controls/NumberField';
+import { withoutPin, withPin } from './pins';
+
+interface Props {
+  readonly pin: PinAsk;
+  readonly clip: ClipView;
+  readonly project: ProjectView;
+  /** The clip's frame that is looked at. */
+  readonly frame: number;
+  readonly onPins: (pins: ClipPins, name: string) => void;
+}
+
+/** What a matte file does not agree with its clip in, in words. */
+function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string[] {
+  const rate = (c: ClipView) => c.rate[0] / c.rate[1];
+  return [
+    ...(rate(clip) !== rate(file) ? [`${rate(file).toFixed(2)} frames a second, the clip has ${rate(clip).toFixed(2)}`] : []),
+    ...(file.frames - start < clip.frames ? [`ends ${clip.frames - (file.frames - start)} frames before the clip`] : []),
+    ...(start < 0 ? [`begins ${-start} frames into the clip`] : []),
+  ];
+}
+
+/** Which footage a clip sets as a pin, from which of its frames and how fast. */
+export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
+  const set = clip.pins[pin.key]?.[0];
+  const now = set && 'hash' in set ? set : null;
+  const others = [...project.plates, ...project.clips].filter((c) => c.id !== clip.id);
+  const file = others.find((c) => c.hash === now?.hash);
+  const [typed, setTyped] = useState<FootagePin | null>(null);
+  const latest = useRef<FootagePin | null>(null);
+  const type = (v: FootagePin | null) => {
+    latest.current = v;
+    setTyped(v);
+  };
+  const shown = typed ?? now;
+  const put = (v: FootagePin) => onPins(withPin(clip.pins, { ...pin, many: false }, v), `${pin.label} of ${clip.name}`);
+  const end = () => {
+    if (latest.current) put(latest.current);
+    type(null);
+  };
+  const beside = file && shown ? footageFrame(shown, (frame * clip.rate[1]) / clip.rate[0], file.rate, file.frames) : null;
+  return (
+    <div className="flex flex-col gap-1">
+      <select
+        className="field"
+        aria-label={`${pin.label} of ${clip.name}`}
+        value={file?.id ?? ''}
+        onChange={(e) => {
+          const chosen = others.find((c) => c.id === e.target.value);
+          if (chosen) put({ hash: chosen.hash, start: now?.start ?? 0, speed: now?.speed ?? 1 });
+          else onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label} of ${clip.name}`);
+        }}
+      >
+        <option value="">{pin.kind === 'matte' ? 'none: the whole frame' : 'none: the clip itself'}</option>
+        {others.map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name}
+            {c.role === 'plate' ? ' (plate)' : ''}
+          </option>
+        ))}
+      </select>
+      {now && !file && <span className="quiet">what was set has left the project</span>}
+      {file && shown && (
+        <>
+          <span className="flex items-center gap-1">
+            <span className="quiet">from</span>
+            <NumberField
+              label={`${pin.label} start`}
+              help="The frame of it that stands beside the clip's first"
+              value={shown.start}
+              min={-file.frames}
+              max={file.frames - 1}
+              unit="f"
+              reset={0}
+              onChange={(v) => type({ ...shown, start: Math.round(v) })}
+              onEnd={end}
+            />
+            {pin.kind === 'footage' && (
+              <>
+                <span className="quiet">speed</span>
+                <NumberField
+                  label={`${pin.label} speed`}
+                  value={shown.speed * 100}
+                  min={1}
+                  max={6400}
+                  soft={[10, 400]}
+                  unit="%"
+                  reset={100}
+                  onChange={(v) => type({ ...shown, speed: v / 100 })}
+                  onEnd={end}
+                />
+              </>
+            )}
+          </span>
+          <span className="num quiet">now its frame {beside}</span>
+          {pin.kind === 'matte' &&
+            troubles(clip, file, shown).map((t) => (
+              <span key={t} role="status">
+                {t}
+              </span>
+            ))}
+        </>
+      )}
+    </div>
+  );
+}
