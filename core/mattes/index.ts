@@ -50,9 +50,15 @@ const join = (how: Combination, a: Picturing, b: Picturing): Picturing =>
 const inverted = (a: Picturing): Picturing =>
   operation({ shape: 'matte-inverted', inputs: [each(a)], planes: 1, domain: 'none', build: (b) => [one(b.pixel(0)[0]!)] });
 
+/** Blurred; a blur's weights add up to 1 but for rounding, coverage never exceeds it. */
+const softened = (a: Picturing, sigma: number): Picturing =>
+  sigma <= 0
+    ? a
+    : operation({ shape: 'matte-held', inputs: [each(blur(a, sigma))], planes: 1, domain: 'none', build: (b) => [b.pixel(0)[0]!.clamp(0, 1)] });
+
 function single({ kind, invert, values, named }: PlacedMatte, at: MatteMoment): Picturing {
   const whole = values
-    .map((v) => blur(grown(kind.cover(v, { ...at, named }), inPixels(num(v, 'grow'), at)), inPixels(num(v, 'soften'), at) / 2))
+    .map((v) => softened(grown(kind.cover(v, { ...at, named }), inPixels(num(v, 'grow'), at)), inPixels(num(v, 'soften'), at) / 2))
     .reduce((a, b) => join('or', a, b));
   return invert ? inverted(whole) : whole;
 }

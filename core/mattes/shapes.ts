@@ -7,6 +7,15 @@ import type { MatteKind, MatteMoment } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
 const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({ kind: 'ellipse', id: 'shape', label: 'Shape', outline, default: WHOLE });
+const SIZES = [
+  number('wide', 'Width', '%', 0, 1000, 100, { soft: [0, 200] }),
+  number('high', 'Height', '%', 0, 1000, 100, { soft: [0, 200], help: 'Of the shape as it is drawn: what a dial can move.' }),
+];
+/** Half the width and half the height in lines. */
+const halves = (v: Values): [number, number] => {
+  const [, , rx, ry] = v['shape'] as Ellipse;
+  return [(rx * num(v, 'wide')) / 100, (ry * num(v, 'high')) / 100];
+};
 export const FEATHERS = [
   number('feather-in', 'Feather in', 'lines', 0, 540, 0, { soft: [0, 200] }),
   number('feather-out', 'Feather out', 'lines', 0, 540, 0, { soft: [0, 200] }),
@@ -20,7 +29,8 @@ function drawn(
   more: readonly number[],
   apart: (x: Node, y: Node, n: (i: number) => Node) => Node,
 ): Picturing {
-  const [cx, cy, rx, ry, turn] = v['shape'] as Ellipse;
+  const [cx, cy, , , turn] = v['shape'] as Ellipse;
+  const [rx, ry] = halves(v);
   const [x0, y0] = inLines([cx, cy], at);
   const lines = 1080 / at.height,
     half = 0.5 * lines;
@@ -67,7 +77,7 @@ export const ellipse: MatteKind = {
   id: 'ellipse',
   label: 'Ellipse',
   help: 'An oval placed on the picture.',
-  parameters: [shape('ellipse'), ...FEATHERS],
+  parameters: [shape('ellipse'), ...SIZES, ...FEATHERS],
   // To first order the distance is f ÷ |∇f| of the ellipse's own equation, exact on its edge.
   cover: (v, at) =>
     drawn('ellipse', v, at, [], (x, y, n) => {
@@ -81,9 +91,9 @@ export const box: MatteKind = {
   id: 'box',
   label: 'Box',
   help: 'A rectangle placed on the picture, its corners round if wanted.',
-  parameters: [shape('box'), number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
+  parameters: [shape('box'), ...SIZES, number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
   cover: (v, at) => {
-    const [, , rx, ry] = v['shape'] as Ellipse;
+    const [rx, ry] = halves(v);
     return drawn('box', v, at, [Math.min(num(v, 'corner'), rx, ry)], (x, y, n) => {
       const r = n(2);
       const qx = x.abs().sub(n(0)).add(r),
