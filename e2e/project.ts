@@ -31,6 +31,15 @@ export async function shippedLook(page: Page, file: string): Promise<string> {
   return ((await made.json()) as { lookId: string }).lookId;
 }
 
+/** A look without layers on the Shelf; returns its id. */
+export async function newLook(page: Page, name: string): Promise<string> {
+  const strength = { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 };
+  const document = { schema: 1, name, seed: 1, bedrock: true, layers: [], dials: [strength] };
+  const made = await page.request.post('/api/looks', { data: { document } });
+  expect(made.status()).toBe(201);
+  return ((await made.json()) as { lookId: string }).lookId;
+}
+
 export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
 /** Until the hero is the exact frame of the original. */
 export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });

@@ -127,9 +127,7 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
       onPointerMove={move}
       onPointerUp={up}
       onKeyDown={key}
-      onKeyUp={(e) => {
-        if (e.key.startsWith('Arrow')) end();
-      }}
+      onBlur={end}
       onDoubleClick={onDoubleClick}
     />
   );

@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, resolve, stepOf, STEPS } from '../../../core';
+import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, resolve, stepOf, STEPS } from '../../../core';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
@@ -147,6 +147,12 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
     change(`add ${stepOf(id)!.label.toLowerCase()}`, next);
     fold(`${layer.key}/${edit.layerOf(next, layer.key)!.steps.at(-1)!.key}`, true);
   };
+  const into = () => {
+    const next = edit.groupLayer(look, layer.key);
+    change(`group ${layer.name}`, next);
+    const outer = allLayers(next).find((l) => !edit.layerOf(look, l.key));
+    if (outer) fold(outer.key, true);
+  };
   return (
     <div className="flex items-center gap-1 mt-1">
       <span className="relative word framed mr-auto">
@@ -175,7 +181,7 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
         <button
           className="word quiet"
           title="Puts it into a group of its own, which other layers can show too"
-          onClick={() => change(`group ${layer.name}`, edit.groupLayer(look, layer.key))}
+          onClick={into}
         >
           group
         </button>

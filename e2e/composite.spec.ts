@@ -1,0 +1,129 @@
+import { expect, test } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { bring, digestOf, digestOfPicture, FOOTAGE, hero, newLook, newProject, parked, rendered, settled } from './project';
+
+test('from an empty stack, other footage shines through a figure, as the command line renders it', async ({ page }) => {
+  const project = await newProject(page, 'Through');
+  await bring(page, 'gulls', 'kelp');
+  const look = await newLook(page, 'Window');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const layers = page.locator('li[data-layer]');
+  // The figure, near black on white.
+  await page.getByLabel('Add a layer from').selectOption('clip');
+  await layers.first().getByLabel(/Add a step to/).selectOption('levels');
+  await layers.first().getByRole('textbox', { name: 'White, typed', exact: true }).fill('0.6');
+  await page.keyboard.press('Enter');
+  // The other footage over it: the look asks for it, the clip says which.
+  await page.getByLabel('Add a layer from').selectOption('footage');
+  await expect(layers).toHaveCount(2);
+  await layers.first().getByLabel('Blend').selectOption('screen');
+  await expect(page.locator('[data-pin="second"]')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'kelp' });
+  await parked(page);
+  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  // Undone and done again among the look's changes.
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(shown);
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(shown);
+  // The same pixels from a terminal.
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v2');
+  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  const document = ((await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }).document;
+  const file = test.info().outputPath('window.json');
+  await writeFile(file, JSON.stringify(document));
+  const out = test.info().outputPath('frames');
+  await rendered(file, 'gulls', out, '--pin', `second=${FOOTAGE('kelp')}`, '--frames', frame, '--size', '960x540', '--depth', '8');
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
+});
+
+test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undone', async ({ page }) => {
+  const project = await newProject(page, 'Paths');
+  await bring(page, 'skyline');
+  const look = await newLook(page, 'Cut');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.getByLabel('Add a layer from').selectOption('below');
+  const layer = page.locator('li[data-layer]').first();
+  await layer.getByLabel(/Add a step to/).selectOption('invert');
+  await layer.getByLabel('Add a matte to layer').selectOption('path');
+  const all = await settled(page, 'hero');
+  await layer.getByRole('button', { name: 'draw', exact: true }).click();
+  const box = (await hero(page).boundingBox())!;
+  for (const [x, y] of [
+    [0.3, 0.2],
+    [0.7, 0.25],
+    [0.6, 0.8],
+    [0.35, 0.7],
+  ] as const)
+    await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+  await page.keyboard.press('Escape');
+  const node = (n: number) => page.getByRole('button', { name: `Path node ${n}`, exact: true });
+  await expect(node(4)).toBeVisible();
+  // While it was drawn the clip was seen, tinted where it covers.
+  await expect(layer.getByLabel('Show the matte of layer')).toHaveValue('tint');
+  await layer.getByLabel('Show the matte of layer').selectOption('');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(all);
+  const drawn = await settled(page, 'hero');
+  // By keys alone: a node moves, one more is made, it becomes round, it goes again.
+  await node(1).focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(drawn);
+  await node(1).press('Insert');
+  await expect(node(5)).toBeVisible();
+  await node(2).press('Enter');
+  await expect(page.getByRole('button', { name: 'Path node 2 handle out' })).toBeVisible();
+  await node(2).press('Delete');
+  await expect(node(5)).toHaveCount(0);
+  // By hand.
+  const grip = (await node(3).boundingBox())!;
+  await page.mouse.move(grip.x + 5, grip.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(grip.x + 60, grip.y + 20, { steps: 6 });
+  await page.mouse.up();
+  const undo = page.getByRole('button', { name: /^undo/ });
+  for (let i = 0; i < 4; i++) await undo.click();
+  await expect(node(4)).toBeVisible();
+  await undo.click();
+  await expect.poll(() => settled(page, 'hero')).toBe(drawn);
+});
+
+test('what does nothing says so, and a layer is shown alone', async ({ page }) => {
+  const project = await newProject(page, 'Idle');
+  await bring(page, 'skyline');
+  const look = await newLook(page, 'Idle');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.getByLabel('Add a layer from').selectOption('below');
+  const layers = page.locator('li[data-layer]');
+  await layers.first().getByLabel(/Add a step to/).selectOption('invert');
+  await expect(layers.first().locator('[data-idle]')).toHaveCount(0);
+  const inverted = await settled(page, 'hero');
+  await page.getByLabel('Add a layer from').selectOption('fill');
+  // The solid above covers all of it.
+  await expect(page.locator('[data-idle="layer"]')).toHaveText('is covered by what lies above');
+  await layers.first().getByLabel('Add a matte to fill').selectOption('ellipse');
+  await expect(page.locator('[data-idle="layer"]')).toHaveCount(0);
+  const width = layers.first().getByRole('textbox', { name: 'Width, typed', exact: true });
+  await expect(async () => {
+    await width.fill('0');
+    await page.keyboard.press('Enter');
+    await expect(width).toHaveValue('0 %', { timeout: 1000 });
+  }).toPass();
+  await expect(page.locator('[data-idle="fill"]').first()).toHaveText('its matte is empty here');
+  await page.keyboard.press('Control+z');
+  const both = await settled(page, 'hero');
+  expect(both).not.toBe(inverted);
+  await layers.last().getByRole('img', { name: /Up to/ }).click();
+  await page.keyboard.press('l');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(inverted);
+  await page.keyboard.press('l');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(both);
+  // Grouped, it gives the picture it gave.
+  await layers.first().getByRole('button', { name: 'group', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Group fill' })).toBeVisible();
+  await expect.poll(() => digestOf(page, 'hero')).toBe(both);
+});
