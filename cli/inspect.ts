@@ -6,7 +6,7 @@ import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
-import { pinsFrom, tonesFor } from './pins';
+import { pinsFrom, wholeFor } from './pins';
 
 export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
 
@@ -28,7 +28,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
     const { pins, beside } = await pinsFrom(w, look);
-    const tones = await tonesFor(look, engine, place, footage, encoding);
+    const whole = await wholeFor(look, engine, place, footage, encoding);
     const clip = {
       encoding,
       fit: 'fit',
@@ -37,7 +37,7 @@ export async function inspect(w: Words): Promise<Inspected> {
       pins,
       content: footage.hash,
       rate: footage.rate,
-      tones,
+      whole,
     } as const;
     const inspection = new Inspection(0);
     let frame = 0;

@@ -1,5 +1,5 @@
 /** Pins given on the command line, and what else a look must know of the footage. */
-import { type ClipPins, countsInShares, type EncodingId, type LookDocument, type Percentiles, type PinValue } from '../core';
+import { type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type WholeClip } from '../core';
 import type { Engine } from '../core/engine';
 import { Beside, type Other } from '../server/media/beside';
 import type { Footage } from '../server/media/footage';
@@ -46,11 +46,6 @@ export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: Cl
   return { pins, beside: new Beside(look, pins, others) };
 }
 
-/** Luma of the whole footage by shares, where a look counts in them. */
-export const tonesFor = async (
-  look: LookDocument,
-  engine: Engine,
-  place: Place,
-  facts: Footage,
-  encoding: EncodingId,
-): Promise<Percentiles | null> => (countsInShares(look) ? (await measure(engine, place, facts, encoding)).tones : null);
+/** What the whole footage is like, where a look needs to know. */
+export const wholeFor = async (look: LookDocument, engine: Engine, place: Place, facts: Footage, encoding: EncodingId): Promise<WholeClip | null> =>
+  needsStatistics(look) ? await measure(engine, place, facts, encoding) : null;

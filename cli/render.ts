@@ -24,7 +24,7 @@ import {
 } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
-import { pinsFrom, tonesFor } from './pins';
+import { pinsFrom, wholeFor } from './pins';
 
 export const RENDER_WORDS = {
   values: [
@@ -159,7 +159,7 @@ async function writeAll({ place, footage, spec: asked, beside, format, out, rang
   const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
   if (format === 'png') await mkdir(partial);
   const { engine, close } = startEngine(threads);
-  const spec = { ...asked, tones: asked.look && (await tonesFor(asked.look, engine, place, footage, asked.encoding)) };
+  const spec = { ...asked, whole: asked.look && (await wholeFor(asked.look, engine, place, footage, asked.encoding)) };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, partial, first, last),

@@ -11,7 +11,10 @@ test('from an empty stack, other footage shines through a figure, as the command
   const layers = page.locator('li[data-layer]');
   // The figure, near black on white.
   await page.getByLabel('Add a layer from').selectOption('clip');
-  await layers.first().getByLabel(/Add a step to/).selectOption('levels');
+  await layers
+    .first()
+    .getByLabel(/Add a step to/)
+    .selectOption('levels');
   await layers.first().getByRole('textbox', { name: 'White, typed', exact: true }).fill('0.6');
   await page.keyboard.press('Enter');
   // The other footage over it: the look asks for it, the clip says which.
@@ -99,7 +102,10 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await parked(page);
   await page.getByLabel('Add a layer from').selectOption('below');
   const layers = page.locator('li[data-layer]');
-  await layers.first().getByLabel(/Add a step to/).selectOption('invert');
+  await layers
+    .first()
+    .getByLabel(/Add a step to/)
+    .selectOption('invert');
   await expect(layers.first().locator('[data-idle]')).toHaveCount(0);
   const inverted = await settled(page, 'hero');
   await page.getByLabel('Add a layer from').selectOption('fill');

@@ -7,11 +7,15 @@ import { bring, digestOf, hero, newProject, parked, shippedLook } from './projec
 const ARGS = ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'];
 
 interface Bundle {
-  readonly glsl: { steps(w: number, h: number, planes: number): Compared[]; kernels(w: number, h: number): Compared[] };
+  readonly glsl: {
+    steps(w: number, h: number, planes: number): Compared[];
+    kernels(w: number, h: number): Compared[];
+    composites(w: number, h: number): Compared[];
+  };
 }
 
 /** Steps that decide: some pixels fall on the other side of what they decide by. */
-const DECIDING = new Set(['threshold', 'contour']);
+const DECIDING = new Set(['threshold', 'contour', 'fold', 'stripes', 'placed repeat']);
 
 test('WebGL2 agrees with the double reference, for every step and every edge rule', async () => {
   const bundle = await build({ entryPoints: ['e2e/browser/glsl.ts'], bundle: true, write: false, format: 'iife', target: 'es2022' });
@@ -27,6 +31,12 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
     ] as const) {
       const found = await page.evaluate(([w, h]) => (globalThis as unknown as Bundle).glsl.kernels(w, h), [w, h] as const);
       for (const { name, most } of found) expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
+      const composites = await page.evaluate(([w, h]) => (globalThis as unknown as Bundle).glsl.composites(w, h), [w, h] as const);
+      for (const { name, most, share } of composites) {
+        // What lies on the other side of a seam is another picture.
+        if (DECIDING.has(name)) expect(share, `${name} at ${w}×${h}`).toBeLessThan(0.01);
+        else expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
+      }
       for (const planes of [3, 4]) {
         if (w > 600 && planes === 4) continue;
         const of = await page.evaluate(([w, h, p]) => (globalThis as unknown as Bundle).glsl.steps(w, h, p), [w, h, planes] as const);

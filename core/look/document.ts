@@ -26,10 +26,24 @@ import type { Ellipse, ParameterValue } from '../steps';
 
 export const LOOK_SCHEMA = 1;
 
-/** A parameter's value: a constant, a dial and the range it drives, or a pin that each clip sets (of a shape: its centre). */
+/** Another number or colour of the look (`layer/step/parameter`), and how far this one lies from it. */
+export interface Follows {
+  readonly follows: string;
+  /** Of a number: added to it. */
+  readonly offset?: number;
+  /** Of a colour: −100 (black) … 100 (white), and how far its hue is turned, in degrees (180: the opposite). */
+  readonly shade?: number;
+  readonly hue?: number;
+}
+/**
+ * A parameter's value: a constant, a dial and the range it drives, a pin that each clip sets (of a shape: its centre), another
+ * parameter it follows, or the colour that stands out from each clip's main hue.
+ */
 export type Setting =
   | { readonly value: ParameterValue }
   | { readonly pin: string; readonly shape?: Ellipse }
+  | Follows
+  | { readonly clip: 'standing-out' }
   | { readonly dial: string; readonly from?: number; readonly to?: number };
 /** What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which. */
 export const SOURCES = ['clip', 'below', 'fill', 'layer', 'group', 'footage'] as const;

@@ -2,7 +2,8 @@
 import type { MatteKind } from '../mattes';
 import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
 import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
-import type { DialValue } from './resolve';
+import { followed } from './following';
+import { type DialValue, resolve } from './resolve';
 import { allLayers, mapLayer, mapLayers } from './settings';
 
 /** `base`, or `base-2`, `base-3` … if it is taken. */
@@ -75,6 +76,8 @@ const atCentre = ({ shape }: { readonly shape?: Ellipse }): Setting => ({ value:
 
 function detachedSetting(look: LookDocument, s: Setting): Setting {
   if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : atCentre(s);
+  if ('clip' in s) return s;
+  if ('follows' in s) return followed(look, s.follows) ? s : { value: 0 };
   return 'value' in s || look.dials.some((d) => d.key === s.dial) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
 }
 function detachedStep(look: LookDocument, s: StepUse): StepUse {
@@ -111,11 +114,26 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
     ],
   }));
 }
+/** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
+function settled(before: LookDocument, after: LookDocument): LookDocument {
+  const free = (s: Setting): Setting => ('follows' in s && !followed(after, s.follows) ? { value: resolve(before, s, {}) } : s);
+  return mapLayers(after, (l) => {
+    const own = mapLayer(l, free);
+    if (own.source !== 'layer' || layerOf(after, own.from ?? '')) return own;
+    const { from: _, ...plain } = own;
+    return { ...plain, source: 'clip' };
+  });
+}
+
 export const duplicateLayer = (look: LookDocument, key: string): LookDocument => {
   const layer = allLayers(look).find((l) => l.key === key);
   return layer ? addLayer(look, { ...layer, name: `${layer.name} copy` }, key) : look;
 };
-export const removeLayer = (look: LookDocument, key: string): LookDocument => listOf(look, key, (all) => all.filter((l) => l.key !== key));
+export const removeLayer = (look: LookDocument, key: string): LookDocument =>
+  settled(
+    look,
+    listOf(look, key, (all) => all.filter((l) => l.key !== key)),
+  );
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
   listOf(look, key, (all) =>
     moved(
@@ -134,7 +152,10 @@ export const withoutFrom = (look: LookDocument, key: string): LookDocument =>
     return plain;
   });
 export const removeStep = (look: LookDocument, layer: string, step: string): LookDocument =>
-  inLayer(look, layer, (l) => ({ ...l, steps: l.steps.filter((s) => s.key !== step) }));
+  settled(
+    look,
+    inLayer(look, layer, (l) => ({ ...l, steps: l.steps.filter((s) => s.key !== step) })),
+  );
 export const moveStep = (look: LookDocument, layer: string, step: string, to: number): LookDocument =>
   inLayer(look, layer, (l) => ({
     ...l,

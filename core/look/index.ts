@@ -5,6 +5,7 @@ export * from './resolve';
 export * from './trims';
 export * from './pins';
 export * from './settings';
+export { beside, followed, goesRound, standingOut } from './following';
 export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

@@ -1,7 +1,8 @@
 /** Pins: what a clip says of itself where a look asks for it. */
 import { CENTRE, type Ellipse, type Point } from '../steps';
 import type { LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
-import { mapLayers } from './settings';
+import { standingOut } from './following';
+import { mapLayer, mapLayers, needsHue } from './settings';
 
 /** An instant, as a frame of the clip counted from its first; or a place, as shares of the clip's own picture from its upper left corner. */
 export type PinValue = { readonly frame: number } | { readonly x: number; readonly y: number } | FootagePin;
@@ -88,6 +89,10 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
   const [first, ...more] = atPlaces(matte.parameters, points);
   return { ...matte, parameters: first!, also: more };
 }
+
+/** The look with what each clip says of its colours put in. */
+export const coloured = (look: LookDocument, main: { readonly magenta: number; readonly warmth: number } | undefined): LookDocument =>
+  needsHue(look) ? mapLayers(look, (l) => mapLayer(l, (s) => ('clip' in s ? { value: standingOut(main) } : s))) : look;
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
 export function pinned(look: LookDocument, points: PointsInFrame): LookDocument {

@@ -3,6 +3,7 @@ import { type Combination, matteOf, matteParameters } from '../mattes';
 import { CENTRE, type Parameter, type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
 import type { BlendId } from '../plan/blend';
 import { PLACEMENT } from '../plan/placement';
+import { beside, followed, standingOut } from './following';
 import { type Dial, type Layer, type LookDocument, type MatteUse, type Setting, type SourceId, STRENGTH } from './document';
 
 export type DialValue = Dial['value'];
@@ -40,6 +41,11 @@ export interface ResolvedLayer {
 /** A setting's value; pins stand at the centre until a clip's own are put in; a number dial is laid linearly from its own range onto `from`…`to`. */
 export function resolve(look: LookDocument, setting: Setting, dials: DialValues): ParameterValue {
   if ('value' in setting) return setting.value;
+  if ('follows' in setting) {
+    const target = followed(look, setting.follows);
+    return target ? beside(resolve(look, target.setting, dials), setting) : 0;
+  }
+  if ('clip' in setting) return standingOut(undefined);
   // Where a clip has set nothing.
   if ('pin' in setting) return setting.shape ? [...CENTRE, setting.shape[2], setting.shape[3], setting.shape[4]] : CENTRE;
   const dial = look.dials.find((d) => d.key === setting.dial)!;
@@ -53,7 +59,13 @@ const share = (look: LookDocument, s: Setting, dials: DialValues): number => (re
 
 /** A list of parameters at their settings, the defaults where there is none. */
 const valuesOf = (look: LookDocument, parameters: readonly Parameter[], settings: Record<string, Setting>, dials: DialValues): Values =>
-  withDefaults({ parameters }, Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, resolve(look, s, dials)])));
+  withDefaults({ parameters }, Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, held(parameters, id, resolve(look, s, dials))])));
+
+/** A number that follows another may lead out of its own range. */
+function held(parameters: readonly Parameter[], id: string, v: ParameterValue): ParameterValue {
+  const p = parameters.find((q) => q.id === id);
+  return typeof v === 'number' && p?.kind === 'number' ? Math.max(p.min, Math.min(p.max, v)) : v;
+}
 
 const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, dials: DialValues): ResolvedMatte[] =>
   (mattes ?? [])

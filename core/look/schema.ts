@@ -86,6 +86,17 @@ function setting(p: Parameter): Schema {
   if (p.kind === 'ellipse')
     return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value })] };
   const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
+  const follows = { follows: { type: 'string', description: 'layer/step/parameter of the look, of the same kind' } };
+  if (p.kind === 'number') return { oneOf: [object({ value }), driven, object({ ...follows, offset: { type: 'number' } }, ['follows'])] };
+  if (p.kind === 'colour')
+    return {
+      oneOf: [
+        object({ value }),
+        driven,
+        object({ ...follows, shade: { type: 'number' }, hue: { type: 'number', description: 'degrees' } }, ['follows']),
+        object({ clip: { const: 'standing-out', description: 'the colour that stands out from each clip’s main hue' } }),
+      ],
+    };
   return canBeDriven ? { oneOf: [object({ value }), driven] } : object({ value });
 }
 

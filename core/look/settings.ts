@@ -29,8 +29,19 @@ export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocum
 /** All layers, those of groups after the look's own. */
 export const allLayers = (look: LookDocument): Layer[] => [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)];
 
-/** Whether a matte counts in shares of the whole clip, so that the clip's statistics are needed. */
-export const countsInShares = (look: LookDocument): boolean =>
+/** Whether a colour is what stands out from each clip. */
+export function needsHue(look: LookDocument): boolean {
+  let found = false;
+  const see = (s: Setting): Setting => {
+    found ||= 'clip' in s;
+    return s;
+  };
+  allLayers(look).forEach((l) => mapLayer(l, see));
+  return found;
+}
+/** Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour stands out from it. */
+export const needsStatistics = (look: LookDocument): boolean => needsHue(look) || countsInShares(look);
+const countsInShares = (look: LookDocument): boolean =>
   allLayers(look).some((l) =>
     [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])].some((m) => isConstant(m.parameters['count'], 'share')),
   );

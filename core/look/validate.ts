@@ -6,6 +6,7 @@ import { isCube } from '../steps/cube';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
+import { followed, goesRound } from './following';
 import { allLayers } from './settings';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
@@ -90,13 +91,14 @@ const SHARE: Parameter = { kind: 'number', id: 'share', label: 'Share', unit: '%
 
 /** What settings may name. */
 interface Named {
+  readonly look: LookDocument;
   readonly dials: ReadonlyMap<string, Dial>;
   readonly pins: ReadonlyMap<string, PinAsk>;
 }
 
-function settingFaults(path: string, p: Parameter, s: Setting | undefined, { dials, pins }: Named): Fault[] {
-  if (s === null || typeof s !== 'object' || !('value' in s || 'dial' in s || 'pin' in s))
-    return [{ path, message: 'must be { "value": … }, { "dial": … } or { "pin": … }' }];
+function settingFaults(path: string, p: Parameter, s: Setting | undefined, { look, dials, pins }: Named): Fault[] {
+  if (s === null || typeof s !== 'object' || !['value', 'dial', 'pin', 'follows', 'clip'].some((k) => k in s))
+    return [{ path, message: 'must be { "value": … }, { "dial": … }, { "pin": … }, { "follows": … } or { "clip": … }' }];
   if ('value' in s) {
     const message = unsuited(p, s.value);
     return message ? [{ path, message }] : [];
@@ -109,6 +111,18 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { dia
       return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
     }
     return pin.kind === p.kind ? [] : [{ path, message: `a ${pin.kind} pin cannot set a ${p.kind}` }];
+  }
+  if ('clip' in s)
+    return p.kind === 'colour' && s.clip === 'standing-out' ? [] : [{ path, message: 'only a colour can be what stands out from a clip' }];
+  if ('follows' in s) {
+    const target = typeof s.follows === 'string' ? followed(look, s.follows) : undefined;
+    if (!target) return [{ path, message: `follows "${String(s.follows)}", which the look does not have` }];
+    if (target.parameter.kind !== p.kind || (p.kind !== 'number' && p.kind !== 'colour'))
+      return [{ path, message: `a ${p.kind} cannot follow a ${target.parameter.kind}` }];
+    if (goesRound(look, s.follows)) return [{ path, message: 'follows what follows it' }];
+    return [s.offset, s.shade, s.hue].every((v) => v === undefined || (typeof v === 'number' && Math.abs(v) <= 1e5))
+      ? []
+      : [{ path, message: 'offset, shade and hue are numbers' }];
   }
   const dial = dials.get(s.dial);
   if (!dial) return [{ path, message: `names the dial "${s.dial}", which the look does not have` }];
@@ -204,7 +218,7 @@ function repeated(keys: readonly string[], path: (i: number) => string): Fault[]
 function meaningFaults(look: LookDocument): Fault[] {
   const dials = new Map(look.dials.map((d) => [d.key, d]));
   const pins = look.pins ?? [];
-  const named = { dials, pins: new Map(pins.map((p) => [p.key, p])) };
+  const named = { look, dials, pins: new Map(pins.map((p) => [p.key, p])) };
   const strength = dials.get(STRENGTH);
   return [
     ...(strength?.kind === 'number' && strength.min === 0 && strength.max === 100

@@ -5,6 +5,6 @@ export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from '
 export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-hand';
 export { type ClipFacts, footageFrame, footagePins, momentOf, type OtherFrame } from './moment';
-export { plan, type ClipMoment, type Plan } from './stack';
+export { plan, type ClipMoment, type Plan, type WholeClip } from './stack';
 export { place, PLACEMENT } from './placement';
 export { type Idle, idle, IDLE_WORDS, questions } from './contribution';

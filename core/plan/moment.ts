@@ -5,14 +5,14 @@ import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
 import { frameAt, startOf, type Rate } from '../time';
 import { type Balance, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
-import type { ClipMoment } from './stack';
+import type { ClipMoment, WholeClip } from './stack';
 
 /** What of a clip its pictures under a look depend on. */
 export interface ClipFacts extends ClipPicture {
   /** The footage's content hash. */
   readonly content: string;
   readonly rate: Rate;
-  readonly tones?: Percentiles | null | undefined;
+  readonly whole?: WholeClip | null | undefined;
 }
 /** A frame of other footage, and how it is to be read. */
 export interface OtherFrame {
@@ -35,7 +35,7 @@ export function momentOf(
     frame,
     seconds: startOf(frame, clip.rate),
     points: pointsOf(raw.format, clip, width, height),
-    tones: clip.tones ? balancedTones(clip.tones, clip.balance) : undefined,
+    whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip.balance) } : undefined,
     footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, bedrockOf(o.raw, o.clip, width, height)])),
   };
 }

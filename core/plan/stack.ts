@@ -1,8 +1,9 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
 import { cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
-import type { Percentiles } from '../measure/statistics';
+import type { ClipStatistics } from '../measure/statistics';
 import { blend2, inDomain } from '../image';
 import {
+  coloured,
   pinned,
   type PointsInFrame,
   type ResolvedLayer,
@@ -19,6 +20,7 @@ import { each, keep, operation, type Picturing } from './graph';
 import { seedOf } from './hash';
 import { place } from './placement';
 
+export type WholeClip = Pick<ClipStatistics, 'tones' | 'magenta' | 'warmth'>;
 export interface ClipMoment {
   /** The clip in the look frame at the working size, in light. */
   readonly bedrock: Picturing;
@@ -30,8 +32,8 @@ export interface ClipMoment {
   readonly seconds?: number;
   /** The clip's points in the look frame, where it has set any. */
   readonly points?: PointsInFrame;
-  /** Luma of the whole clip by shares, for keys that count in them. */
-  readonly tones?: Percentiles | undefined;
+  /** The whole clip: luma by shares, for keys that count in them; and its mean colour, for what stands out from it. */
+  readonly whole?: WholeClip | undefined;
   /** The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the clip itself stands in. */
   readonly footage?: Readonly<Record<string, Picturing>>;
 }
@@ -46,7 +48,7 @@ export interface Plan {
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
 export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
-  const planned = new Stacks(pinned(asked, clip.points ?? {}), clip, dials);
+  const planned = new Stacks(coloured(pinned(asked, clip.points ?? {}), clip.whole), clip, dials);
   const { look } = planned;
   const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
   return { result: withStrength(clip.bedrock, below, strengthOf(look, dials)), strata: planned.strata, mattes: planned.mattes };
@@ -125,7 +127,7 @@ class Stacks {
     });
     const source = this.source(layer, below);
     const cover = (key: string, mattes: readonly ResolvedMatte[], own: Picturing): Picturing | undefined => {
-      const at: MatteMoment = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.tones };
+      const at: MatteMoment = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.whole?.tones };
       const made = coverOf(this.placed(mattes), at);
       if (made) this.mattes.set(key, made);
       return made && keep(made);

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { countsInShares } from '../../core';
+import { needsStatistics } from '../../core';
 import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
@@ -113,7 +113,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     samples: samplesFor(format),
     content: item.hash,
     rate: item.footage.facts.rate,
-    tones: item.look && countsInShares(item.look) ? (await statisticsFor(engine, place, item.footage.facts, item.encoding)).tones : null,
+    whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, item.footage.facts, item.encoding) : null,
   };
   const beside = new Beside(item.look, item.pins, await opened(item.beside));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);

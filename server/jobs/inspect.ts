@@ -1,6 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { countsInShares, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
+import { needsStatistics, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
 import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
@@ -40,8 +40,8 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     width = Math.round((project.width * height) / project.height);
   const inspection = new Inspection(0);
   const place = await storedPlace(clip.footage.file, facts);
-  const tones = look && countsInShares(look) ? (await statisticsFor(engine, place, facts, clip.encoding)).tones : null;
-  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, tones };
+  const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.encoding) : null;
+  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
   const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins)));
   let frame = 0,
     told = performance.now();

@@ -89,7 +89,7 @@ export class EngineClient {
       pixelAspect,
       frames,
       rate,
-      tones: statistics?.tones ?? null,
+      whole: statistics && { tones: statistics.tones, magenta: statistics.magenta, warmth: statistics.warmth },
       slots,
       proxies,
     }));

@@ -10,10 +10,10 @@ import type {
   Idle,
   LookDocument,
   MatteView,
-  Percentiles,
   Region,
   Scopes,
   Traits,
+  WholeClip,
 } from '../../core';
 
 export interface EngineClip {
@@ -28,8 +28,8 @@ export interface EngineClip {
   readonly frames: number;
   /** Frames a second. */
   readonly rate: readonly [number, number];
-  /** Luma of the whole clip by shares, once its statistics are there. */
-  readonly tones: Percentiles | null;
+  /** What it is like as a whole, once that is measured. */
+  readonly whole: WholeClip | null;
   readonly slots: readonly number[] | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }

@@ -85,7 +85,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   pins: clip.pins,
   content: clip.hash,
   rate: clip.rate,
-  tones: clip.tones,
+  whole: clip.whole,
 });
 
 function momentAt(shot: Shot, width: number, height: number, { own, others }: Raws) {

@@ -178,11 +178,7 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
         </select>
       </span>
       {group === undefined ? (
-        <button
-          className="word quiet"
-          title="Puts it into a group of its own, which other layers can show too"
-          onClick={into}
-        >
+        <button className="word quiet" title="Puts it into a group of its own, which other layers can show too" onClick={into}>
           group
         </button>
       ) : (

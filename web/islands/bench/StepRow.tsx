@@ -108,6 +108,7 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
                 setting={use.parameters[p.id] ?? { value: p.default }}
                 name={`${step.label} ${p.label.toLowerCase()}`}
                 reset={p.default}
+                own={`${layer.key}/${use.key}/${p.id}`}
                 onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
               />
             ))}

@@ -17,6 +17,7 @@ import {
   type Setting,
 } from '../../../../core';
 import { useBench, useStoreItself } from '../context';
+import { alike, Following, leadsTo } from './Following';
 import { ColourControl } from './ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
@@ -32,12 +33,15 @@ interface Props {
   readonly name: string;
   readonly onSetting: (look: LookDocument, s: Setting) => LookDocument;
   readonly reset: ParameterValue;
+  /** `layer/step/parameter`, where others can follow it. */
+  readonly own?: string;
 }
 
+const CLIP = 'clip';
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
 
 /** One parameter: its control, and which dial drives it. */
-export function ParameterControl({ parameter: p, setting, name, onSetting, reset }: Props) {
+export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own }: Props) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
@@ -50,6 +54,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   useHandle(hasHandle(p) && pin === undefined && !driven, { label: p.label, parameter: p, value, put: (v, g) => put({ value: v }, g), end });
   const drive = (key: string) => {
     if (key === '') return put({ value });
+    if (key === CLIP) return put({ clip: 'standing-out' });
+    if (key.includes('/')) return put({ follows: key });
     const range = p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
     if (key !== '+') return put({ dial: key, ...range });
     const dial: Dial =
@@ -88,6 +94,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         </span>
       );
     }
+    if ('follows' in setting) return <Following setting={setting} kind={p.kind} put={put} end={end} />;
+    if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     if (pin !== undefined) return <span className="quiet">where each clip sets {look.pins?.find((k) => k.key === pin)?.label}</span>;
     switch (p.kind) {
@@ -151,6 +159,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         return <CurveControl label={p.label} points={value as CurvePoints} onChange={(v, g) => put({ value: v }, g)} onEnd={end} />;
     }
   };
+  const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
   const bindable = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
   return (
     <div className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
@@ -189,16 +198,16 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       {bindable && (
         <span
           className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
-          title={driven ? `driven by the dial ${driven.label}` : 'drive by a dial'}
+          title={driven ? `driven by the dial ${driven.label}` : bound ? 'follows' : 'drive by a dial, or follow another'}
         >
           <span
             aria-hidden="true"
-            className={`w-[7px] h-[7px] rounded-full border ${driven ? 'bg-base-content border-base-content' : 'border-current opacity-50'}`}
+            className={`w-[7px] h-[7px] rounded-full border ${driven || bound ? 'bg-base-content border-base-content' : 'border-current opacity-50'}`}
           />
           <select
             className="absolute inset-0 opacity-0 cursor-pointer"
             aria-label={`${p.label} is driven by`}
-            value={driven?.key ?? ''}
+            value={driven?.key ?? bound ?? ''}
             onChange={(e) => drive(e.target.value)}
           >
             <option value="">a constant</option>
@@ -210,6 +219,18 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
                 </option>
               ))}
             <option value="+">a new dial</option>
+            {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}
+            {p.kind !== 'switch' && (
+              <optgroup label="follow">
+                {alike(look, p.kind)
+                  .filter((o) => o.path !== own && !leadsTo(look, o.path, own))
+                  .map((o) => (
+                    <option key={o.path} value={o.path}>
+                      {o.label}
+                    </option>
+                  ))}
+              </optgroup>
+            )}
           </select>
         </span>
       )}

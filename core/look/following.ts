@@ -1,0 +1,67 @@
+/** Parameters that follow others: what they lead to, and what is made of it. */
+import { cosTurnsd, sinTurnsd } from '../kernel/exact';
+import { SRGB_ENCODE } from '../image/encodings';
+import { type Colour, type Parameter, type ParameterValue, stepOf } from '../steps';
+import type { Follows, LookDocument, Setting } from './document';
+import { allLayers } from './settings';
+
+/** The parameter that a path (`layer/step/parameter`) names, and how it is set. */
+export function followed(look: LookDocument, path: string): { readonly parameter: Parameter; readonly setting: Setting } | undefined {
+  const [layer, key, id] = path.split('/');
+  const use = allLayers(look)
+    .find((l) => l.key === layer)
+    ?.steps.find((s) => s.key === key);
+  const parameter = use && stepOf(use.step)?.parameters.find((p) => p.id === id);
+  return parameter && { parameter, setting: use.parameters[parameter.id] ?? { value: parameter.default } };
+}
+
+/** Whether following leads back to where it began. */
+export function goesRound(look: LookDocument, path: string): boolean {
+  const seen = new Set<string>([path]);
+  for (let at = followed(look, path); at && 'follows' in at.setting; at = followed(look, at.setting.follows)) {
+    if (seen.has(at.setting.follows)) return true;
+    seen.add(at.setting.follows);
+  }
+  return false;
+}
+
+/** A colour towards black or white, encoded. */
+const shaded = (c: Colour, by: number): Colour => c.map((v) => (by < 0 ? v * (1 + by / 100) : v + (1 - v) * (by / 100))) as unknown as Colour;
+/** Its hue turned about the grey line of equal channels, luma apart (Rodrigues's rotation). */
+function hueTurned(c: Colour, degrees: number): Colour {
+  if (degrees === 0) return c;
+  const [cos, sin] = [cosTurnsd(degrees / 360), sinTurnsd(degrees / 360)];
+  const mean = (c[0] + c[1] + c[2]) / 3,
+    k = sin / Math.sqrt(3);
+  const cross = [c[2] - c[1], c[0] - c[2], c[1] - c[0]];
+  return c.map((v, i) => v * cos + cross[i]! * k + mean * (1 - cos)) as unknown as Colour;
+}
+
+/** A followed value with its offset, or its shade and hue. */
+export function beside(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Follows): ParameterValue {
+  if (typeof value === 'number') return value + offset;
+  return Array.isArray(value) && value.length === 3 ? shaded(hueTurned(value as unknown as Colour, hue), shade) : value;
+}
+
+/** The colour that stands out from a clip: Oklab's hue opposite to the mean of all its colours, of one lightness and chroma. */
+export function standingOut(main: { readonly magenta: number; readonly warmth: number } | undefined): Colour {
+  const { magenta: a, warmth: b } = main ?? { magenta: 0, warmth: -1 };
+  const size = Math.sqrt(a * a + b * b);
+  // A clip without a hue of its own: what stands out from blue.
+  const [ua, ub] = size < 1e-3 ? [0, 1] : [-a / size, -b / size];
+  return fromOklab(0.78, ua * 0.14, ub * 0.14);
+}
+
+/** Oklab (Ottosson, 2020) to encoded BT.709, held to 0…1. */
+function fromOklab(L: number, a: number, b: number): Colour {
+  const cube = (v: number): number => v * v * v;
+  const l = cube(L + 0.3963377774 * a + 0.2158037573 * b),
+    m = cube(L - 0.1055613458 * a - 0.0638541728 * b),
+    s = cube(L - 0.0894841775 * a - 1.291485548 * b);
+  const light = [
+    4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
+    -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
+    -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
+  ];
+  return light.map((v) => Math.round(SRGB_ENCODE.fn(Math.max(0, Math.min(1, v))) * 1e4) / 1e4) as unknown as Colour;
+}

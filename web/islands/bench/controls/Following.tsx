@@ -1,0 +1,65 @@
+import { allLayers, followed, type Follows, type LookDocument, type Parameter, type Setting, stepOf } from '../../../../core';
+import { useBench } from '../context';
+import { NumberField } from './NumberField';
+
+/** Parameters of a kind, by their path, in words. */
+export const alike = (look: LookDocument, kind: Parameter['kind']): { readonly path: string; readonly label: string }[] =>
+  allLayers(look).flatMap((l) =>
+    l.steps.flatMap((s) => {
+      const step = stepOf(s.step)!;
+      return step.parameters
+        .filter((p) => p.kind === kind)
+        .map((p) => ({ path: `${l.key}/${s.key}/${p.id}`, label: `${l.name}: ${step.label.toLowerCase()} ${p.label.toLowerCase()}` }));
+    }),
+  );
+
+/** Whether a parameter follows another, by however many between. */
+export function leadsTo(look: LookDocument, from: string, to: string | undefined): boolean {
+  for (let at = followed(look, from), steps = 0; at && 'follows' in at.setting && steps < 64; at = followed(look, at.setting.follows), steps++)
+    if (at.setting.follows === to) return true;
+  return false;
+}
+
+interface Props {
+  readonly setting: Follows;
+  readonly kind: Parameter['kind'];
+  readonly put: (s: Setting, gesture?: string) => void;
+  readonly end: () => void;
+}
+
+/** What it follows, and how far it lies from that. */
+export function Following({ setting, kind, put, end }: Props) {
+  const look = useBench((s) => s.look);
+  const label = alike(look, kind).find((o) => o.path === setting.follows)?.label ?? setting.follows;
+  const fields =
+    kind === 'number'
+      ? ([['offset', 'plus', '', 1000]] as const)
+      : ([
+          ['shade', 'shade', '%', 100],
+          ['hue', 'hue', '°', 360],
+        ] as const);
+  return (
+    <span className="min-w-0">
+      <span className="quiet block truncate" title={`follows ${label}`}>
+        {label}
+      </span>
+      <span className="flex gap-1">
+        {fields.map(([id, words, unit, most]) => (
+          <NumberField
+            key={id}
+            className="w-full !text-center"
+            label={`${words} beside ${label}`}
+            help={words}
+            value={setting[id] ?? 0}
+            min={-most}
+            max={most}
+            unit={unit}
+            reset={0}
+            onChange={(v, g) => put({ ...setting, [id]: v }, g)}
+            onEnd={end}
+          />
+        ))}
+      </span>
+    </span>
+  );
+}
