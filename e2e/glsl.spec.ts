@@ -27,7 +27,7 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
       [1, 1],
       [3, 5],
       [67, 41],
-      [641, 359],
+      [201, 113],
     ] as const) {
       const found = await page.evaluate(([w, h]) => (globalThis as unknown as Bundle).glsl.kernels(w, h), [w, h] as const);
       for (const { name, most } of found) expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
@@ -38,7 +38,7 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
         else expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
       }
       for (const planes of [3, 4]) {
-        if (w > 600 && planes === 4) continue;
+        if (w > 200 && planes === 4) continue;
         const of = await page.evaluate(([w, h, p]) => (globalThis as unknown as Bundle).glsl.steps(w, h, p), [w, h, planes] as const);
         for (const { name, most, share } of of) {
           if (DECIDING.has(name)) expect(share, `${name} at ${w}×${h}, ${planes} planes`).toBeLessThan(0.01);
