@@ -11,7 +11,7 @@ import { cubeValue, stepOf, withDefaults, type Values } from '../core';
 import type { Engine } from '../core/engine';
 import { writeCube } from '../core/formats';
 import { applyStep, applySteps } from '../core/steps';
-import { blend, each, keep, operation, type Picturing } from '../core/plan';
+import { blend, each, keep, operation, type Picturing, place, PLACEMENT } from '../core/plan';
 import { startEngine } from '../server/render/threads';
 
 const [W, H] = [1920, 1080];
@@ -114,6 +114,25 @@ const CHAINS: readonly Chain[] = [
     aim: 1.5,
     ours: (from) => blend('screen', from, step('contour', from, { thickness: 2, softness: 4 }), 1),
     filters: 'split[a][b];[b]format=gray16le,sobel,gblur=sigma=2,format=gbrp16le[c];[a][c]blend=all_mode=screen',
+    format: 'gbrp16le',
+  },
+  {
+    name: 'glow 250 lines',
+    aim: 0.8,
+    ours: (from) => step('glow', from, { amount: 80, threshold: 0.5, softness: 0.2, radius: 250 }),
+    filters: 'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=125[c];[a][c]blend=all_mode=addition:all_opacity=0.8',
+    format: 'gbrpf32le',
+  },
+  {
+    name: 'double exposure',
+    aim: 1,
+    ours: (from) => {
+      const at2 = { position: [0.55, 0.45] as const, 'scale-x': 130, 'scale-y': 130, edge: 'mirror' };
+      const second = place(from, withDefaults({ parameters: PLACEMENT }, at2));
+      return blend('screen', step('levels', step('monochrome', from, {}), { white: 0.6 }), second, 1);
+    },
+    filters:
+      'split[a][b];[a]colorchannelmixer=rr=0.35:rg=0.55:rb=0.1:gr=0.35:gg=0.55:gb=0.1:br=0.35:bg=0.55:bb=0.1,colorlevels=rimax=0.6:gimax=0.6:bimax=0.6[c];[b]scale=iw*1.3:ih*1.3:flags=bilinear,crop=1920:1080[d];[c][d]blend=all_mode=screen',
     format: 'gbrp16le',
   },
 ];

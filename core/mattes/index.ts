@@ -79,5 +79,6 @@ export const cleaned = (mattes: readonly PlacedMatte[], picture: Picturing): Pic
 
 export { COMBINATIONS, type Combination, type MatteKind, type MatteMoment } from './declare';
 export { feathered, grown } from './distance';
-export { corners, filled } from './path';
+export { corners } from './path';
+export { filled } from '../image/filled';
 export { toneAt } from './keys';

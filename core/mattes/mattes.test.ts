@@ -68,7 +68,7 @@ describe('a drawn path', () => {
         fc.array(fc.tuple(fc.float({ min: -1, max: 2, noNaN: true }), fc.float({ min: -1, max: 2, noNaN: true })), { minLength: 3, maxLength: 3 }),
         (outline) => {
           const [w, h] = [9, 7];
-          const cover = filled(outline, w, h);
+          const cover = filled([outline], w, h);
           // A triangle's share of a pixel, by clipping it to the pixel.
           for (const [px, py] of [
             [0, 0],

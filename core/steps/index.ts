@@ -26,6 +26,7 @@ import { litRim } from './edge/lit-rim';
 import { sharpen } from './edge/sharpen';
 import { streakBlur } from './edge/streak-blur';
 import { caustics } from './fill/caustics';
+import { lettering } from './fill/lettering';
 import { linearGradient } from './fill/linear-gradient';
 import { manyPointGradient } from './fill/many-point-gradient';
 import { noise } from './fill/noise-fill';
@@ -89,6 +90,7 @@ export const STEPS: readonly Step[] = [
   stripes,
   noise,
   caustics,
+  lettering,
 ];
 
 const byId = new Map(STEPS.map((s) => [s.id, s]));

@@ -18,6 +18,7 @@ import { BenchContext } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
+import { Modes, useModes } from './Modes';
 import { Pins } from './Pins';
 import { Ribbon } from './Ribbon';
 import { Scopes } from './Scopes';
@@ -163,6 +164,8 @@ function Table({
   const own = useStore(store, (s) => s.trims[hero.id]),
     trimming = useStore(store, (s) => s.trimming !== null);
   const sheet = useVariations(trimmed(look, own), trimming);
+  const modesOf = useStore(store, (s) => s.modesOf),
+    modes = useModes(trimmed(look, own), modesOf);
   const scopes = useScopes();
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
@@ -175,7 +178,7 @@ function Table({
     before: comparing.mode !== 'off' || before ? comparing.shot : undefined,
     gain: comparing.mode === 'difference' && !before ? comparing.gain : undefined,
     marks: comparing.marks,
-    variations: sheet.looks,
+    variations: modesOf === null ? sheet.looks : modes,
     full: zoom.scale !== 'fit',
     scopes: scopes.wanted,
   });
@@ -338,7 +341,8 @@ function Table({
               onRegion={scopes.wanted ? scopes.setRegion : undefined}
               places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, project))}
             />
-            {sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
+            {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
+            {modesOf === null && sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
             {scopes.wanted && (
               <Scopes
                 of={scopes.wanted.of}

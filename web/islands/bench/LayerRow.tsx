@@ -87,18 +87,23 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
                   if (e.key === 'Enter') e.currentTarget.blur();
                 }}
               />
-              <select
-                className="field min-w-0"
-                aria-label="Blend"
-                value={layer.blend}
-                onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
-              >
-                {BLEND_IDS.map((b) => (
-                  <option key={b} value={b}>
-                    {BLEND_MODES[b].label}
-                  </option>
-                ))}
-              </select>
+              <span className="flex gap-1 min-w-0">
+                <select
+                  className="field min-w-0 flex-1"
+                  aria-label="Blend"
+                  value={layer.blend}
+                  onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
+                >
+                  {BLEND_IDS.map((b) => (
+                    <option key={b} value={b}>
+                      {BLEND_MODES[b].label}
+                    </option>
+                  ))}
+                </select>
+                <button className="word quiet" title="The hero under every mode at once" onClick={() => show({ modesOf: layer.key })}>
+                  all
+                </button>
+              </span>
               <LayerSource layer={layer} />
             </div>
             <ParameterControl

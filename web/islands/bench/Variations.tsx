@@ -1,6 +1,6 @@
 import { withTrim } from '../../../core';
-import { Picture } from '../../engine/Picture';
-import { useEngine, useStoreItself } from './context';
+import { useStoreItself } from './context';
+import { Pictures } from './Pictures';
 import { NumberField } from './controls/NumberField';
 import type { BenchStore } from './store';
 import { NO_TRIMS } from './store';
@@ -20,12 +20,8 @@ function take(store: BenchStore, { sets, words }: Tile): void {
 
 /** The hero over the range of one or two dials or parameters; a click takes one. */
 export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
-  const engine = useEngine(),
-    store = useStoreItself();
+  const store = useStoreItself();
   const { axes, tiles, targets, columns } = sheet;
-  const rows = Math.max(1, Math.ceil(tiles.length / columns));
-  // As wide as fits both ways: a gap of 8 and a line of words under each picture.
-  const width = `calc(min(100cqw / ${columns} - 8px, (100cqh / ${rows} - 26px) * ${shape[0] / shape[1]}))`;
   return (
     <section
       aria-label="Variations"
@@ -42,27 +38,15 @@ export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [nu
           close <span className="num quiet">Esc</span>
         </button>
       </div>
-      <div className="flex-1 min-h-0 p-2" style={{ containerType: 'size' }}>
-        <ul className="h-full grid gap-2 content-center justify-center" style={{ gridTemplateColumns: `repeat(${columns}, ${width})` }}>
-          {tiles.map((t, i) => (
-            <li key={i}>
-              <button
-                className="block w-full text-left hover:outline-1"
-                title={`Take ${t.words}`}
-                onClick={() => {
-                  take(store, t);
-                  sheet.toggle();
-                }}
-              >
-                <span className="block bg-base-200" style={{ aspectRatio: `${shape[0]}/${shape[1]}` }}>
-                  <Picture engine={engine} view={`variation:${i}`} label={t.words} className="w-full h-full object-contain" />
-                </span>
-                <span className="block truncate num quiet">{t.short}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      </div>
+      <Pictures
+        tiles={tiles}
+        columns={columns}
+        shape={shape}
+        onTake={(i) => {
+          take(store, tiles[i]!);
+          sheet.toggle();
+        }}
+      />
     </section>
   );
 }

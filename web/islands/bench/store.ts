@@ -71,6 +71,8 @@ export interface BenchState {
   /** The layer that is shown alone. */
   readonly solo: string | null;
   readonly matteShown: MatteShown | null;
+  /** The layer whose blend modes are seen side by side. */
+  readonly modesOf: string | null;
   /** What does nothing at the hero, by layer and `layer/step`. */
   readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
@@ -90,7 +92,7 @@ export interface BenchState {
   place(p: Placing | null): void;
   /** Puts up a handle, or takes it down. */
   handle(id: string, h: Handle | null): void;
-  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'handlesShown' | 'idle'>>): void;
+  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'modesOf' | 'handlesShown' | 'idle'>>): void;
   /** Something was done outside the look: it is undone and redone among the look's changes. */
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
@@ -163,6 +165,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       handlesShown: true,
       solo: null,
       matteShown: null,
+      modesOf: null,
       idle: {},
       unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
       change: (name, next, gesture) => put(name, { look: next, trimming: null }, gesture),

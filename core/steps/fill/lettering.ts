@@ -1,0 +1,112 @@
+import { filled, type Outline } from '../../image/filled';
+import { each, type Leaf, operation } from '../../plan/graph';
+import { Hasher } from '../../plan/hash';
+import { linearColour } from '../colour-values';
+import {
+  type BuiltStep,
+  choice,
+  type Colour,
+  colour,
+  inLines,
+  type Moment,
+  num,
+  number,
+  point,
+  type Point,
+  secondsOf,
+  type Values,
+} from '../declare';
+import { over } from './over';
+import { type Face, type FaceId, FACES, outlinesOf } from './faces';
+
+const two = (n: number): string => String(n).padStart(2, '0');
+const DAY = 86400;
+
+/** A time of day (`21:04` or `21:04:35`) so many whole seconds later, as it was written; other words stay as they are. */
+export function clockAfter(text: string, seconds: number): string {
+  return text.replace(/(\d{1,2}):(\d{2})(?::(\d{2}))?/, (_, h: string, m: string, s: string | undefined) => {
+    const at = (((Number(h) * 3600 + Number(m) * 60 + Number(s ?? 0) + Math.floor(seconds)) % DAY) + DAY) % DAY;
+    return `${two(Math.floor(at / 3600))}:${two(Math.floor(at / 60) % 60)}${s === undefined ? '' : `:${two(at % 60)}`}`;
+  });
+}
+
+/** Lines of text as outlines, in shares of the frame. */
+function set(text: string, face: Face, v: Values, at: Moment): Outline[] {
+  const size = num(v, 'size') / face.capital,
+    gap = num(v, 'spacing') / 100;
+  const rows = text.split('\n');
+  const step = num(v, 'size') * 1.7;
+  const [x0, y0] = inLines(v['place'] as Point, at);
+  return rows.flatMap((row, i) => {
+    const letters = [...row].map((c) => face.glyphs[c] ?? face.glyphs['?']!);
+    const wide = letters.reduce((w, [advance]) => w + advance * size + gap * num(v, 'size'), 0) - (letters.length > 0 ? gap * num(v, 'size') : 0);
+    let x = x0 - wide * { left: 0, middle: 0.5, right: 1 }[v['align'] as 'left']!;
+    // The first row's capitals stand with their middle at the place.
+    const y = y0 + num(v, 'size') / 2 + (i - (rows.length - 1) / 2) * step;
+    return letters.flatMap(([advance, path]) => {
+      const left = x;
+      x += advance * size + gap * num(v, 'size');
+      return outlinesOf(path).map((o) =>
+        o.map(([u, w]) => [0.5 + ((left + u * size) * at.height) / 1080 / at.width, 0.5 + (y + w * size) / 1080] as const),
+      );
+    });
+  });
+}
+
+function lettersLeaf(text: string, v: Values, at: Moment): Leaf {
+  const { width, height } = at;
+  const key = new Hasher()
+    .text('letters')
+    .text(text)
+    .text(v['face'] as string)
+    .text(v['align'] as string)
+    .int(width)
+    .int(height);
+  [num(v, 'size'), num(v, 'spacing'), ...(v['place'] as Point)].forEach((n) => key.float(n));
+  let cover: Float32Array | undefined;
+  return {
+    kind: 'leaf',
+    key: key.hex(),
+    width,
+    height,
+    planes: 1,
+    domain: 'none',
+    load: (_, into) => {
+      cover ??= filled(set(text, FACES[v['face'] as FaceId], v, at), width, height);
+      for (let y = 0; y < height; y++) into(y).set(cover.subarray(y * width, (y + 1) * width));
+    },
+  };
+}
+
+export const lettering: BuiltStep = {
+  id: 'lettering',
+  family: 'fill',
+  label: 'Lettering',
+  help: 'Words, a date or a running clock, laid over what is there.',
+  domain: 'light',
+  alwaysActs: true,
+  parameters: [
+    { kind: 'text', id: 'text', label: 'Text', default: '17 11 04  21:04:35' },
+    choice('runs', 'Runs', { still: 'stands', clock: 'as a clock' }, 'still', {
+      help: 'As a clock, the first time of day in the text runs in clip time.',
+    }),
+    choice('face', 'Face', { numbers: 'even widths', words: 'words' }, 'numbers'),
+    number('size', 'Size', 'lines', 4, 1080, 44, { soft: [10, 300], help: 'The height of a capital.' }),
+    number('spacing', 'Spacing', '%', -100, 400, 0, { soft: [-20, 100] }),
+    choice('align', 'Align', { left: 'left', middle: 'middle', right: 'right' }, 'left'),
+    point('place', 'Place', [0.06, 0.9]),
+    colour('colour', 'Colour', [1, 1, 1]),
+    number('cover', 'Cover', '%', 0, 100, 100),
+  ],
+  build: (input, v, at) => {
+    const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, secondsOf(at)) : (v['text'] as string);
+    return operation({
+      shape: `lettering-${input.planes}`,
+      inputs: [each(input), each(lettersLeaf(text, v, at))],
+      planes: input.planes,
+      domain: 'light',
+      params: [...linearColour(v['colour'] as Colour), num(v, 'cover') / 100],
+      build: (b) => over(b.pixel(0), [b.param(0), b.param(1), b.param(2)], b.pixel(1)[0]!.mul(b.param(3))),
+    });
+  },
+};
