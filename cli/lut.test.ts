@@ -85,7 +85,9 @@ describe('bake-lut', () => {
     const out = join(folder, 'not.cube');
     const { code, err } = await cli('bake-lut', '--look', 'soft-lens', '--out', out);
     expect(code).toBe(2);
-    expect(err).toMatch(/Soft Lens cannot be baked to a cube: glass: Blur, bloom: Glow, .*frame: Vignette, frame: Grain look at more/);
+    expect(err).toMatch(
+      /Soft Lens cannot be baked to a cube: glass: Blur, glass: Lens bend, bloom: Glow, .*frame: Vignette, frame: Grain, bars: its mattes look at more/,
+    );
     expect(existsSync(out)).toBe(false);
   });
 

@@ -5,9 +5,9 @@ import { Engine } from '../engine';
 import { expressions, groupOf } from '../engine/fusion';
 import { leaf } from '../image/planes';
 import { codesToLight, type EncodingId, toCodes } from '../image';
-import { type DialValues, type LookDocument, resolveLayer } from '../look';
+import { type DialValues, type LookDocument, needsStatistics, resolveLayer } from '../look';
 import { clear, plan, type Picturing } from '../plan';
-import { applyStep, cubeValue, stepOf } from '../steps';
+import { applyStep, cubeValue, isRamp, stepOf } from '../steps';
 import type { CubeValue } from '../steps/declare';
 import type { ColourFunction, Rgb } from './clf-file';
 
@@ -85,9 +85,11 @@ const PLACES = new Set<Node['op']>(['ix', 'iy', 'tap', 'fetch']);
 function looksAround(result: Picturing, from: readonly Picturing[]): boolean {
   const seen = new Set<Picturing>(from);
   const visit = (n: Picturing): boolean => {
-    if (seen.has(n) || n.kind === 'leaf') return false;
+    if (seen.has(n) || isRamp(n)) return false;
+    // Numbers from elsewhere (a drawn path, letters) are not the pixel's own.
+    if (n.kind === 'leaf') return true;
     seen.add(n);
-    if (n.inputs.some((i) => i.window)) return true;
+    if (n.inputs.some((i) => i.window && !isRamp(i.from))) return true;
     const placed = building(() =>
       inOrder(expressions(groupOf(n, new Set<Picturing>([n, ...n.inputs.map((i) => i.from)])))).some((e) => PLACES.has(e.op)),
     );
@@ -109,11 +111,17 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
     const layer = resolveLayer(look, written, dials);
     if (!layer.on || layer.opacity === 0) return [];
     const from = layer.source === 'fill' ? clear(width, height) : some;
-    return layer.steps
+    const steps = layer.steps
       .filter(
         (use) =>
           use.on && use.mix > 0 && looksAround(applyStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seed: 1, width, height }), [from]),
       )
       .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
+    if (layer.source === 'footage') return [...steps, `${written.name}: other footage`];
+    if (needsStatistics({ ...look, layers: [written], groups: [] })) return [...steps, `${written.name}: what is measured of each clip`];
+    if (steps.length > 0) return steps;
+    const alone = plan({ ...look, layers: [written] }, { bedrock: some, content: 'bake', frame: 0 }, dials).result;
+    if (!looksAround(alone, [some])) return [];
+    return [`${written.name}: its ${layer.mattes.length > 0 ? 'mattes' : layer.placement ? 'placement' : 'group'}`];
   });
 }

@@ -232,3 +232,36 @@ describe('baking', () => {
     expect(Math.max(...a.map((v, i) => Math.abs(v - b[i]!)))).toBeLessThan(5e-3);
   });
 });
+
+describe('what no cube can hold', () => {
+  const layer = (more: object) => ({
+    ...emptyLook('Bake'),
+    layers: [{ ...edit.newLayer('a', 'clip', [], [edit.newStep(stepOf('invert')!, [])]), ...more }],
+  });
+  const matte = (id: string, parameters = {}) => ({ mattes: [{ key: 'm', matte: id, on: true, combine: 'or' as const, invert: false, parameters }] });
+  it.each([
+    ['a shape', layer(matte('ellipse')), ['a: its mattes']],
+    [
+      'a drawn path',
+      layer(
+        matte('path', {
+          path: {
+            value: [
+              [0, 0, 0, 0, 0, 0],
+              [1, 0, 0, 0, 0, 0],
+              [0, 1, 0, 0, 0, 0],
+            ],
+          },
+        }),
+      ),
+      ['a: its mattes'],
+    ],
+    ['a share of the clip', layer(matte('luma-key', { count: { value: 'share' } })), ['a: what is measured of each clip']],
+    ['placement', layer({ placement: { turn: { value: 20 } } }), ['a: its placement']],
+    ['other footage', layer({ source: 'footage', from: 'p' }), ['a: other footage']],
+  ])('%s is named', (_, look, names) => expect(notBakeable(look as never)).toEqual(names));
+  it('a key by value alone looks at nothing but colour', () => {
+    expect(notBakeable(layer(matte('luma-key', { low: { value: 30 } })) as never)).toEqual([]);
+    expect(notBakeable(layer(matte('chroma-key')) as never)).toEqual([]);
+  });
+});

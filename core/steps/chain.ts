@@ -70,8 +70,11 @@ function rampPicture(): Picturing {
   if (ramp) return ramp;
   const width = SIDE + 1;
   const entries = Float32Array.from({ length: width * ROWS }, (_, i) => entry(Math.floor(i / width) * SIDE + (i % width)));
-  return (ramp = leaf([entries, entries, entries], width, ROWS, 'encoded', 'chain-ramp'));
+  return (ramp = leaf([entries, entries, entries], width, ROWS, 'encoded', RAMP));
 }
+const RAMP = 'chain-ramp';
+/** Whether a picture is the ramp that chains are computed over: a table, not something to be seen. */
+export const isRamp = (p: Picturing): boolean => p.key === RAMP;
 
 const choose = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
 

@@ -98,7 +98,7 @@ export const stepOf = (id: string): Step | undefined => byId.get(id);
 
 export * from './declare';
 export { applyStep } from './apply';
-export { applySteps, type Use } from './chain';
+export { applySteps, isRamp, type Use } from './chain';
 export { cubeValue, coloursOf, MOST_ENTRIES, MOST_SIDE } from './cube';
 export { curveThrough } from './curve';
 export { linearColour } from './colour-values';
