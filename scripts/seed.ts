@@ -57,6 +57,7 @@ async function seed(): Promise<void> {
   await pin('deck-dancer', { figure: [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }] });
   await pin('white-room', { second: [{ hash: hashOf('skyline'), start: 10, speed: 1 }] });
   await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });
+  await pin('pier-walk', { sun: [{ x: 0.72, y: 0.2 }] });
 }
 
 await seed();

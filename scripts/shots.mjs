@@ -40,6 +40,34 @@ await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (pa
   await page.keyboard.press('s');
 });
 await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('rain-window')}`, exact);
+await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact);
+await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
+  const shore = page.locator('li[data-layer="shore"]');
+  await shore.locator('button[aria-expanded]').first().click();
+  await shore.getByRole('button', { name: 'all', exact: true }).click();
+  await page.waitForTimeout(5000);
+});
+await shot('bench-mattes', `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`, exact, async (page) => {
+  await page.getByLabel('Add a layer from').selectOption('below');
+  const layer = page.locator('li[data-layer]').first();
+  await layer.getByLabel('Add a matte to layer').selectOption('path');
+  await layer.getByRole('button', { name: 'draw', exact: true }).click();
+  const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();
+  const outline = [
+    [0.53, 0.26],
+    [0.6, 0.3],
+    [0.64, 0.45],
+    [0.6, 0.83],
+    [0.51, 0.84],
+    [0.5, 0.58],
+    [0.44, 0.48],
+    [0.49, 0.4],
+  ];
+  for (const [u, v] of outline) await page.mouse.click(x + width * u, y + height * v);
+  await page.keyboard.press('Escape');
+  await layer.getByRole('button', { name: 'smooth' }).click();
+  await page.waitForTimeout(4000);
+});
 await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('o');
   await page.waitForSelector('[aria-label="Scopes"][data-ready="true"]');

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from 'react';
+import { type KeyboardEvent, memo, type PointerEvent, type ReactNode, useRef } from 'react';
 import type { ColourPlace, Ellipse, Line, Path, Point } from '../../../core';
 import { useBench } from './context';
 import type { Handle } from './handles';
@@ -133,6 +133,9 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
   );
 }
 
+/** A grip whose acts read what they act on: drawn again only when it looks otherwise. */
+const StillGrip = memo(Grip, (a, b) => a.label === b.label && a.kind === b.kind && a.at[0] === b.at[0] && a.at[1] === b.at[1]);
+
 const turn = (x: number, y: number, degrees: number): Place => {
   const a = (degrees * Math.PI) / 180;
   return [x * Math.cos(a) - y * Math.sin(a), x * Math.sin(a) + y * Math.cos(a)];
@@ -194,16 +197,22 @@ function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: P
   const arms = path
     .map((n) => `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`)
     .join('');
+  // Grips that stay where they are are not drawn again: what they do is done to the path as it is then.
+  const latest = useRef(handle);
+  latest.current = handle;
+  const put = (f: (now: Path) => Path, gesture: string): void => latest.current.put(f(latest.current.value as Path), gesture);
+  const end = (): void => latest.current.end();
   const keys = (i: number) => (e: KeyboardEvent) => {
-    const next = {
-      Delete: () => withoutNode(path, i),
-      Backspace: () => withoutNode(path, i),
-      Insert: () => withNode(path, i),
-      i: () => withNode(path, i),
-      Enter: () => turned(path, i),
-    }[e.key];
-    if (next) handle.put(next(), `path ${e.key} ${Date.now()}`);
-    return next !== undefined;
+    const acts: Record<string, (now: Path) => Path> = {
+      Delete: (now) => withoutNode(now, i),
+      Backspace: (now) => withoutNode(now, i),
+      Insert: (now) => withNode(now, i),
+      i: (now) => withNode(now, i),
+      Enter: (now) => turned(now, i),
+    };
+    const act = acts[e.key];
+    if (act) put(act, `path ${e.key} ${Date.now()}`);
+    return act !== undefined;
   };
   return (
     <>
@@ -215,23 +224,23 @@ function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: P
         <span key={i}>
           {!isCorner(n) &&
             (['in', 'out'] as const).map((side) => (
-              <Grip
+              <StillGrip
                 key={side}
-                {...handle}
+                end={end}
                 kind="arm"
                 label={`${handle.label} node ${i + 1} handle ${side}`}
                 at={side === 'in' ? [n[0] + n[2], n[1] + n[3]] : [n[0] + n[4], n[1] + n[5]]}
-                onMove={(x, y, g, e) => handle.put(movedHandle(path, i, side, x, y, e.altKey), g)}
+                onMove={(x, y, g, e) => put((now) => movedHandle(now, i, side, x, y, e.altKey), g)}
               />
             ))}
-          <Grip
-            {...handle}
+          <StillGrip
+            end={end}
             kind={isCorner(n) ? 'corner' : 'node'}
             label={`${handle.label} node ${i + 1}`}
             at={[n[0], n[1]]}
-            onMove={(x, y, g) => handle.put(movedNode(path, i, x, y), g)}
+            onMove={(x, y, g) => put((now) => movedNode(now, i, x, y), g)}
             onKey={keys(i)}
-            onDoubleClick={() => handle.put(withNode(path, i), `path node ${Date.now()}`)}
+            onDoubleClick={() => put((now) => withNode(now, i), `path node ${Date.now()}`)}
           />
         </span>
       ))}
