@@ -1,5 +1,5 @@
 /** Pins given on the command line, and what else a look must know of the footage. */
-import { type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type WholeClip } from '../core';
+import { BEYOND, type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type WholeClip } from '../core';
 import type { Engine } from '../core/engine';
 import { Beside, type Other } from '../server/media/beside';
 import type { Footage } from '../server/media/footage';
@@ -14,15 +14,19 @@ function places(key: string, text: string): PinValue[] {
   return all.map(([x, y]) => ({ x: x! / 100, y: y! / 100 }));
 }
 
-/** `path`, `path@frame` or `path@frame*speed`. */
+/** `path`, `path@frame` or `path@frame*speed`; `,hold` and the like after it say what is beyond its end. */
 async function footage(key: string, text: string): Promise<[PinValue, Other]> {
-  const m = /^(.+?)(?:@(\d+)(?:\*([\d.]+))?)?$/.exec(text);
+  const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?(?:,([a-z-]+))?$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
-  if (!m || !(speed > 0)) throw new Usage(`--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) or clip.mp4@12*0.5 (and its speed)`);
+  const beyond = BEYOND.find((b) => b === m?.[4]);
+  if (!m || !(speed > 0) || (m[4] !== undefined && !beyond))
+    throw new Usage(
+      `--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) clip.mp4@12*0.5 (and its speed), with ,${BEYOND.join(' or ,')} for what is beyond its end`,
+    );
   const place = await placeOf(m[1]!);
   const facts = await probe(m[1]!, { place });
   return [
-    { hash: facts.hash, start: Number(m[2] ?? 0), speed },
+    { hash: facts.hash, start: Number(m[2] ?? 0), speed, ...(beyond && { beyond }) },
     { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: 'fill', balance: null } },
   ];
 }

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
-import { bring, digestOf, digestOfPicture, FOOTAGE, hero, newLook, newProject, parked, rendered, settled } from './project';
+import { bring, digestOf, digestOfPicture, FOOTAGE, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
 
 test('from an empty stack, other footage shines through a figure, as the command line renders it', async ({ page }) => {
   const project = await newProject(page, 'Through');
@@ -33,11 +33,8 @@ test('from an empty stack, other footage shines through a figure, as the command
   // The same pixels from a terminal.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
-  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
-  const document = ((await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }).document;
   const file = test.info().outputPath('window.json');
-  await writeFile(file, JSON.stringify(document));
+  await writeFile(file, JSON.stringify(await newestOf(page, look)));
   const out = test.info().outputPath('frames');
   await rendered(file, 'gulls', out, '--pin', `second=${FOOTAGE('kelp')}`, '--frames', frame, '--size', '960x540', '--depth', '8');
   expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
@@ -92,6 +89,44 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   await expect(node(4)).toBeVisible();
   await undo.click();
   await expect.poll(() => settled(page, 'hero')).toBe(drawn);
+});
+
+test('a key that counts in shares of the clip, and blend modes seen at once, as the command line renders them', async ({ page }) => {
+  const project = await newProject(page, 'Shares');
+  await bring(page, 'kelp');
+  const look = await newLook(page, 'Shares');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.getByLabel('Add a layer from').selectOption('clip');
+  const layer = page.locator('li[data-layer]').first();
+  await layer.getByLabel(/Add a step to/).selectOption('invert');
+  // What the whole clip is like is measured behind the import.
+  await expect
+    .poll(async () => {
+      const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { statistics: object | null }[] };
+      return clips[0]!.statistics !== null;
+    })
+    .toBe(true);
+  await layer.getByLabel('Add a matte to layer').selectOption('luma-key');
+  await layer.getByRole('combobox', { name: 'Count in' }).selectOption('share');
+  const plain = await settled(page, 'hero');
+  // The sheet of all modes: one is taken, the picture changes, one undo takes it back.
+  await layer.getByRole('button', { name: 'all', exact: true }).click();
+  const sheet = page.getByRole('region', { name: 'Blend modes' });
+  await expect(sheet.locator('canvas[data-serial]').first()).toBeVisible();
+  await sheet.getByRole('button', { name: /Difference/ }).click();
+  await expect(sheet).toHaveCount(0);
+  await expect(layer.getByLabel('Blend', { exact: true })).toHaveValue('difference');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
+  await parked(page);
+  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v2');
+  const file = test.info().outputPath('shares.json');
+  await writeFile(file, JSON.stringify(await newestOf(page, look)));
+  const out = test.info().outputPath('frames');
+  await rendered(file, 'kelp', out, '--frames', frame, '--size', '960x540', '--depth', '8');
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
 });
 
 test('what does nothing says so, and a layer is shown alone', async ({ page }) => {

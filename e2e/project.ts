@@ -40,6 +40,13 @@ export async function newLook(page: Page, name: string): Promise<string> {
   return ((await made.json()) as { lookId: string }).lookId;
 }
 
+/** The document of a look's newest version. */
+export async function newestOf(page: Page, look: string): Promise<object> {
+  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  return ((await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }).document;
+}
+
 export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
 /** Until the hero is the exact frame of the original. */
 export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });

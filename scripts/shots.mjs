@@ -50,6 +50,7 @@ await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip
 await shot('bench-mattes', `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`, exact, async (page) => {
   await page.getByLabel('Add a layer from').selectOption('below');
   const layer = page.locator('li[data-layer]').first();
+  await layer.getByLabel(/Add a step to/).selectOption('invert');
   await layer.getByLabel('Add a matte to layer').selectOption('path');
   await layer.getByRole('button', { name: 'draw', exact: true }).click();
   const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();

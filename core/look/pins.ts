@@ -11,7 +11,11 @@ export interface FootagePin {
   readonly hash: string;
   readonly start: number;
   readonly speed: number;
+  /** What is there before its first frame and after its last; by default it begins again. */
+  readonly beyond?: Beyond;
 }
+export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
+export type Beyond = (typeof BEYOND)[number];
 /** A clip's pins by the key a look asks for them by; the same key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 

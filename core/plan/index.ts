@@ -4,7 +4,7 @@ export { Hasher, seedOf } from './hash';
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
 export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-hand';
-export { type ClipFacts, footageFrame, footagePins, momentOf, type OtherFrame } from './moment';
+export { type ClipFacts, footageFrame, footagePins, momentOf, type OtherFrame, type Others } from './moment';
 export { plan, type ClipMoment, type Plan, type WholeClip } from './stack';
 export { place, PLACEMENT } from './placement';
 export { type Idle, idle, IDLE_WORDS, questions } from './contribution';

@@ -4,6 +4,7 @@ import { powd } from '../kernel/exact';
 import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
 import { frameAt, startOf, type Rate } from '../time';
+import { clear } from './blend';
 import { type Balance, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 import type { ClipMoment, WholeClip } from './stack';
 
@@ -14,21 +15,15 @@ export interface ClipFacts extends ClipPicture {
   readonly rate: Rate;
   readonly whole?: WholeClip | null | undefined;
 }
-/** A frame of other footage, and how it is to be read. */
+/** A frame of other footage, and how it is to be read; none once it has ended. */
 export interface OtherFrame {
   readonly raw: RawFrame;
   readonly clip: ClipPicture;
 }
+export type Others = Readonly<Record<string, OtherFrame | null>>;
 
 /** A frame of a clip in the look frame at a working size; `others` by the pin that asks for them. */
-export function momentOf(
-  raw: RawFrame,
-  clip: ClipFacts,
-  frame: number,
-  width: number,
-  height: number,
-  others: Readonly<Record<string, OtherFrame>> = {},
-): ClipMoment {
+export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, width: number, height: number, others: Others = {}): ClipMoment {
   return {
     bedrock: bedrockOf(raw, clip, width, height),
     content: clip.content,
@@ -36,7 +31,7 @@ export function momentOf(
     seconds: startOf(frame, clip.rate),
     points: pointsOf(raw.format, clip, width, height),
     whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip.balance) } : undefined,
-    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, bedrockOf(o.raw, o.clip, width, height)])),
+    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, width, height) : clear(width, height)])),
   };
 }
 
@@ -55,8 +50,14 @@ export const footagePins = (look: LookDocument | null | undefined, pins: ClipPin
     return value && 'hash' in value ? [[p.key, value]] : [];
   });
 
-/** Which frame of other footage stands beside a clip's moment: from the pin's start at its speed, over again when it ends. */
-export function footageFrame(pin: FootagePin, seconds: number, rate: Rate, frames: number): number {
-  const at = pin.start + frameAt(seconds * pin.speed, rate);
-  return ((at % frames) + frames) % frames;
+const modulo = (v: number, n: number): number => ((v % n) + n) % n;
+/** Which frame of other footage stands beside a clip's moment: from the pin's start at its speed; none where it has ended. */
+export function footageFrame({ start, speed, beyond = 'again' }: FootagePin, seconds: number, rate: Rate, frames: number): number | null {
+  const at = start + frameAt(seconds * speed, rate);
+  if (beyond === 'hold') return Math.max(0, Math.min(frames - 1, at));
+  if (beyond === 'end') return at < 0 || at >= frames ? null : at;
+  if (beyond === 'again' || frames === 1) return modulo(at, frames);
+  // There and back without the frames at either end twice.
+  const there = modulo(at, 2 * frames - 2);
+  return there < frames ? there : 2 * frames - 2 - there;
 }

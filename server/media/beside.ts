@@ -7,6 +7,7 @@ import {
   type LookDocument,
   type ClipPins,
   type OtherFrame,
+  type Others,
   type RawFrame,
 } from '../../core';
 import { frames } from './decode';
@@ -67,11 +68,12 @@ export class Beside {
   }
 
   /** What stands beside the clip so many seconds after its start. */
-  async at(seconds: number): Promise<Record<string, OtherFrame>> {
-    const found: Record<string, OtherFrame> = {};
+  async at(seconds: number): Promise<Others> {
+    const found: Record<string, OtherFrame | null> = {};
     for (const { key, pin, other, reader } of this.readers) {
-      const raw = await reader.at(footageFrame(pin, seconds, other.facts.rate, other.facts.frames));
-      found[key] = { raw, clip: { ...other.clip, pixelAspect: other.facts.pixelAspect } };
+      const frame = footageFrame(pin, seconds, other.facts.rate, other.facts.frames);
+      if (frame === null) found[key] = null;
+      else found[key] = { raw: await reader.at(frame), clip: { ...other.clip, pixelAspect: other.facts.pixelAspect } };
     }
     return found;
   }

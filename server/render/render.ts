@@ -1,5 +1,5 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipFacts, DialValues, EncodingId, LookDocument, OtherFrame, RawFrame } from '../../core';
+import type { ClipFacts, DialValues, EncodingId, LookDocument, Others, RawFrame } from '../../core';
 import { momentOf, plan, toCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
@@ -16,7 +16,7 @@ export interface RenderSpec extends ClipFacts {
 }
 
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. `others` are the frames of footage pins. */
-export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Readonly<Record<string, OtherFrame>>): Buffer {
+export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Others): Buffer {
   const clip = momentOf(raw, spec, frame, spec.width, spec.height, others);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
   const codes = toCodes(picture, spec.outEncoding);

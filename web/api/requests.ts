@@ -21,7 +21,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
+import { BEYOND, type Beyond, type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
@@ -71,10 +71,10 @@ const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <
 const hasOnly = (v: object, ...keys: string[]): boolean => Object.keys(v).length === keys.length && keys.every((k) => k in v);
 const isPinValue = (v: unknown): boolean => {
   if (typeof v !== 'object' || v === null) return false;
-  const { frame, x, y, hash, start, speed } = v as Record<string, unknown>;
+  const { frame, x, y, hash, start, speed, beyond } = v as Record<string, unknown>;
   if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
   if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
-  if (!hasOnly(v, 'hash', 'start', 'speed')) return false;
+  if (!hasOnly(v, 'hash', 'start', 'speed') && !(hasOnly(v, 'hash', 'start', 'speed', 'beyond') && BEYOND.includes(beyond as Beyond))) return false;
   return (
     typeof hash === 'string' && /^[0-9a-f]{8,128}$/.test(hash) && Number.isInteger(start) && typeof speed === 'number' && speed > 0 && speed <= 64
   );

@@ -19,6 +19,7 @@ import {
   meanFigures,
   momentOf,
   type OtherFrame,
+  type Others,
   plan,
   type Picturing,
   questions,
@@ -73,7 +74,7 @@ const measuring = new Measuring();
 /** A shot's own frame, and those of its footage pins. */
 interface Raws {
   readonly own: RawFrame;
-  readonly others: Readonly<Record<string, OtherFrame>>;
+  readonly others: Others;
 }
 
 /** How a clip is read from one of its frames. */
@@ -138,12 +139,13 @@ async function rawOf(shot: Shot): Promise<Raws | undefined> {
   const clip = clips.get(shot.clip);
   if (!clip) return undefined;
   const own = await frameOf(clip, shot.frame, shot.from);
-  const others: Record<string, OtherFrame> = {};
+  const others: Record<string, OtherFrame | null> = {};
   for (const [key, pin] of footagePins(shot.look, clip.pins)) {
     const other = [...clips.values()].find((c) => c.hash === pin.hash);
     if (!other) continue;
-    const raw = await frameOf(other, footageFrame(pin, startOf(shot.frame, clip.rate), other.rate, other.frames), shot.from);
-    others[key] = { raw, clip: factsOf(other, raw) };
+    const at = footageFrame(pin, startOf(shot.frame, clip.rate), other.rate, other.frames);
+    const raw = at === null ? null : await frameOf(other, at, shot.from);
+    others[key] = raw && { raw, clip: factsOf(other, raw) };
   }
   return { own, others };
 }

@@ -49,7 +49,7 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
           <span className="min-w-0">
             <span className="block truncate font-medium">{layer.name}</span>
             {layer.on && idle && idle !== 'off' && (
-              <span className="block truncate quiet italic" data-idle={layer.key}>
+              <span className="block truncate quiet italic" data-idle={layer.key} title={IDLE_WORDS[idle]}>
                 {IDLE_WORDS[idle]}
               </span>
             )}

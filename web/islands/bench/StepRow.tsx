@@ -50,7 +50,7 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
           )}
           <span className="flex-none">{step.label}</span>
           {use.on && layer.on && idle && idle !== 'off' && (
-            <span className="quiet italic truncate" data-idle={key}>
+            <span className="quiet italic truncate" data-idle={key} title={IDLE_WORDS[idle]}>
               {IDLE_WORDS[idle]}
             </span>
           )}

@@ -46,7 +46,8 @@ function Place({ project }: { project: string }) {
           >
             <Away away={away} />
             <span className="num quiet">
-              {data.clips.length} clips{data.plates.length > 0 && `, ${data.plates.length} plates`} · frame {data.width}×{data.height}
+              {data.clips.length} clips{data.plates.length > 0 && `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`} · frame{' '}
+              {data.width}×{data.height}
             </span>
             {chooser}
           </Head>

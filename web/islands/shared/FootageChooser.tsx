@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
+import { BEYOND, type Beyond, type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { NumberField } from '../bench/controls/NumberField';
 import { withoutPin, withPin } from './pins';
@@ -12,6 +12,8 @@ interface Props {
   readonly frame: number;
   readonly onPins: (pins: ClipPins, name: string) => void;
 }
+
+const BEYOND_WORDS: Record<Beyond, string> = { again: 'begins again', 'to-and-fro': 'goes back and forth', hold: 'holds', end: 'is clear' };
 
 /** What a matte file does not agree with its clip in, in words. */
 function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string[] {
@@ -41,7 +43,7 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
     if (latest.current) put(latest.current);
     type(null);
   };
-  const beside = file && shown ? footageFrame(shown, (frame * clip.rate[1]) / clip.rate[0], file.rate, file.frames) : null;
+  const beside = file && shown && footageFrame(shown, (frame * clip.rate[1]) / clip.rate[0], file.rate, file.frames);
   return (
     <div className="flex flex-col gap-1">
       <select
@@ -50,7 +52,7 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
         value={file?.id ?? ''}
         onChange={(e) => {
           const chosen = others.find((c) => c.id === e.target.value);
-          if (chosen) put({ hash: chosen.hash, start: now?.start ?? 0, speed: now?.speed ?? 1 });
+          if (chosen) put({ start: 0, speed: 1, ...now, hash: chosen.hash });
           else onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label} of ${clip.name}`);
         }}
       >
@@ -95,7 +97,22 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
               </>
             )}
           </span>
-          <span className="num quiet">now its frame {beside}</span>
+          <label className="flex items-center gap-1">
+            <span className="quiet">beyond its end</span>
+            <select
+              className="field flex-1"
+              aria-label={`${pin.label} beyond its end`}
+              value={shown.beyond ?? 'again'}
+              onChange={(e) => put({ ...shown, beyond: e.target.value as Beyond })}
+            >
+              {BEYOND.map((b) => (
+                <option key={b} value={b}>
+                  {BEYOND_WORDS[b]}
+                </option>
+              ))}
+            </select>
+          </label>
+          <span className="num quiet">{beside === null ? 'ended' : `now its frame ${beside}`}</span>
           {pin.kind === 'matte' &&
             troubles(clip, file, shown).map((t) => (
               <span key={t} role="status">
