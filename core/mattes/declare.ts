@@ -1,5 +1,5 @@
 /** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
-import type { Colour, Moment, Parameter, Values } from '../steps';
+import type { Moment, Parameter, Values } from '../steps';
 import type { Percentiles } from '../measure/statistics';
 import type { Picturing } from '../plan/graph';
 
@@ -35,7 +35,3 @@ export type Combination = (typeof COMBINATIONS)[number];
 /** What a key looks at. */
 export const KEYED = { clip: 'the clip', below: 'what is below', layer: 'this layer' } as const;
 export const keyed = (v: Values, at: MatteMoment): Picturing => (v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip);
-
-/** Pixels in a length in lines. */
-export const inPixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
-export type { Colour };

@@ -5,8 +5,8 @@
 import { blur } from '../image/resample';
 import { type Node } from '../kernel';
 import { each, operation, type Picturing } from '../plan/graph';
-import { num, number, type Parameter, type Values } from '../steps/declare';
-import { type Combination, inPixels, type MatteKind, type MatteMoment } from './declare';
+import { num, number, type Parameter, pixels, type Values } from '../steps/declare';
+import { type Combination, type MatteKind, type MatteMoment } from './declare';
 import { grown } from './distance';
 import { chromaKey, hueKey, lumaKey } from './keys';
 import { ofLayer, ofPin } from './of-layer';
@@ -58,7 +58,7 @@ const softened = (a: Picturing, sigma: number): Picturing =>
 
 function single({ kind, invert, values, named }: PlacedMatte, at: MatteMoment): Picturing {
   const whole = values
-    .map((v) => softened(grown(kind.cover(v, { ...at, named }), inPixels(num(v, 'grow'), at)), inPixels(num(v, 'soften'), at) / 2))
+    .map((v) => softened(grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)), pixels(num(v, 'soften'), at) / 2))
     .reduce((a, b) => join('or', a, b));
   return invert ? inverted(whole) : whole;
 }

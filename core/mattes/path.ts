@@ -2,8 +2,8 @@
 import { Hasher } from '../plan/hash';
 import type { Leaf } from '../plan/graph';
 import { filled } from '../image/filled';
-import { num, type Path, type PathNode, type PathParameter } from '../steps/declare';
-import { inPixels, type MatteKind } from './declare';
+import { num, type Path, type PathNode, type PathParameter, pixels } from '../steps/declare';
+import type { MatteKind } from './declare';
 import { feathered } from './distance';
 import { FEATHERS } from './shapes';
 
@@ -56,6 +56,5 @@ export const path: MatteKind = {
   label: 'Drawn path',
   help: 'An outline drawn on the picture.',
   parameters: [outline, ...FEATHERS],
-  cover: (v, at) =>
-    feathered(pathLeaf(v['path'] as Path, at.width, at.height), inPixels(num(v, 'feather-in'), at), inPixels(num(v, 'feather-out'), at)),
+  cover: (v, at) => feathered(pathLeaf(v['path'] as Path, at.width, at.height), pixels(num(v, 'feather-in'), at), pixels(num(v, 'feather-out'), at)),
 };
