@@ -30,7 +30,7 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   }
   await expect.poll(order).toEqual(['silver', 'layer', 'grade']);
 
-  await layer.locator('li[data-step="exposure"]').getByText('Exposure').click();
+  await layer.locator('li[data-step="exposure"]').getByRole('button', { name: 'Exposure', exact: true }).click();
   await page.keyboard.press('Control+c');
   await page.reload();
   await expect(page.getByText('unsaved')).toBeVisible();

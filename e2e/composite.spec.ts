@@ -22,7 +22,9 @@ test('from an empty stack, other footage shines through a figure, as the command
   await expect(layers).toHaveCount(2);
   await layers.first().getByLabel('Blend').selectOption('screen');
   await expect(page.locator('[data-pin="second"]')).toBeVisible();
+  const alone = await settled(page, 'hero');
   await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'kelp' });
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(alone);
   await parked(page);
   const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
   // Undone and done again among the look's changes.
@@ -167,4 +169,16 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await layers.first().getByRole('button', { name: 'group', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Group fill' })).toBeVisible();
   await expect.poll(() => digestOf(page, 'hero')).toBe(both);
+  // Kept as a piece, it is there for another look, group and all.
+  const outer = page.locator('li[data-layer="fill-group"]');
+  await outer.getByRole('button', { name: 'keep', exact: true }).last().click();
+  await expect(outer.getByRole('button', { name: 'kept' })).toBeVisible();
+  await page.goto(`/p/${project}/bench?look=${await newLook(page, 'Other')}`);
+  await parked(page);
+  const bare = await settled(page, 'hero');
+  await page.getByLabel('Add a layer from').selectOption({ label: 'fill' });
+  await expect(layers).toHaveCount(1);
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(bare);
+  await page.goto(`/p/${project}/shelf`);
+  await expect(page.locator('[data-piece="fill"]')).toContainText('solid');
 });

@@ -74,16 +74,20 @@ export function addLayer(look: LookDocument, layer: Layer, above?: string, group
 
 const atCentre = ({ shape }: { readonly shape?: Ellipse }): Setting => ({ value: shape ? [...CENTRE, shape[2], shape[3], shape[4]] : CENTRE });
 
+/** Whether the look has the dial, and of a kind that suits: only numbers are driven over a range. */
+const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
+  look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
+
 function detachedSetting(look: LookDocument, s: Setting): Setting {
   if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : atCentre(s);
   if ('clip' in s) return s;
   if ('follows' in s) return followed(look, s.follows) ? s : { value: 0 };
-  return 'value' in s || look.dials.some((d) => d.key === s.dial) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
+  return 'value' in s || drives(look, s) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
 }
 function detachedStep(look: LookDocument, s: StepUse): StepUse {
   const parameters = Object.fromEntries(
     Object.entries(s.parameters)
-      .filter(([, v]) => !('dial' in v) || v.from !== undefined || look.dials.some((d) => d.key === v.dial))
+      .filter(([, v]) => !('dial' in v) || v.from !== undefined || drives(look, v))
       .map(([id, v]) => [id, detachedSetting(look, v)]),
   );
   return { ...s, mix: detachedSetting(look, s.mix), parameters };

@@ -5,6 +5,7 @@ export * from './resolve';
 export * from './trims';
 export * from './pins';
 export * from './settings';
+export { pieceOf, withPiece } from './piece';
 export { beside, followed, goesRound, standingOut } from './following';
 export { lookSchema } from './schema';
 export * as edit from './edit';

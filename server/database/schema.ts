@@ -46,6 +46,9 @@ export const lookVersions = pgTable(
   (t) => [uniqueIndex().on(t.lookId, t.number)],
 );
 
+/** Kept parts of looks, as look documents of their own. */
+export const pieces = pgTable('pieces', { id: id(), name: text().notNull(), document: jsonb().$type<LookDocument>().notNull(), created: created() });
+
 export const clips = pgTable(
   'clips',
   {

@@ -76,6 +76,12 @@ export interface ReferenceView {
   readonly made: string;
   readonly document: LookDocument;
 }
+/** A kept part of a look. */
+export interface PieceView {
+  readonly id: string;
+  readonly name: string;
+  readonly document: LookDocument;
+}
 export interface LookView {
   readonly id: string;
   readonly name: string;

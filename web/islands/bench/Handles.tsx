@@ -11,9 +11,11 @@ const held = (v: number): number => Math.max(-4, Math.min(5, Math.round(v * 1e4)
 export function Handles({ shape }: { shape: Place }) {
   const handles = useBench((s) => s.handles),
     shown = useBench((s) => s.handlesShown);
+  const busy = useBench((s) => s.picking !== null || s.placing !== null);
   if (!shown || handles.size === 0) return null;
   return (
-    <div className="absolute inset-0 pointer-events-none" data-testid="handles">
+    // What is clicked while a value is picked or a place is set is the picture.
+    <div className="absolute inset-0 pointer-events-none" data-testid="handles" inert={busy}>
       {[...handles].map(([id, h]) => (
         <One key={id} handle={h} shape={shape} />
       ))}

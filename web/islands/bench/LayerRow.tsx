@@ -1,5 +1,8 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, resolve, stepOf, STEPS } from '../../../core';
+import { useState } from 'react';
+import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
+import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
@@ -9,6 +12,8 @@ import { Placement } from './Placement';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
 
+/** How long (ms) it is said that a piece was kept. */
+const SAID_FOR = 3000;
 const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
 
 /** A layer's strip, and all of it when it is open; `inside` are the layers of its group. */
@@ -152,6 +157,18 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
     change(`add ${stepOf(id)!.label.toLowerCase()}`, next);
     fold(`${layer.key}/${edit.layerOf(next, layer.key)!.steps.at(-1)!.key}`, true);
   };
+  const queries = useQueryClient();
+  const [said, setSaid] = useState('keep');
+  const keep = async () => {
+    try {
+      await call('POST', '/api/pieces', { document: pieceOf(look, layer.key) });
+      setSaid('kept');
+    } catch (e) {
+      setSaid(`not kept: ${(e as Error).message}`);
+    }
+    await queries.invalidateQueries({ queryKey: ['pieces'] });
+    setTimeout(() => setSaid('keep'), SAID_FOR);
+  };
   const into = () => {
     const next = edit.groupLayer(look, layer.key);
     change(`group ${layer.name}`, next);
@@ -194,6 +211,9 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
           + layer in it
         </button>
       )}
+      <button className="word quiet" title="Keeps it as a piece, for use in other looks" onClick={() => void keep()}>
+        {said}
+      </button>
       <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>
         duplicate
       </button>

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
-import { allLayers, edit, type SourceId, stepOf } from '../../../core';
+import { allLayers, edit, type SourceId, stepOf, withPiece } from '../../../core';
 import { Picture } from '../../engine/Picture';
+import { usePieces } from '../shared/data';
 import { useBench, useEngine } from './context';
 import { Suits } from './Goals';
 import { LayerRow } from './LayerRow';
@@ -17,6 +18,13 @@ export function Strata({ heroName, children }: { heroName: string; children?: Re
     trimFor = useBench((s) => s.trimFor);
   const engine = useEngine();
   const down = [...look.layers].reverse();
+  const pieces = usePieces().data ?? [];
+  const use = (id: string) => {
+    const piece = pieces.find((p) => p.id === id)!;
+    const next = withPiece(look, piece.document);
+    change(`piece ${piece.name}`, next);
+    choose({ layer: next.layers.at(-1)!.key });
+  };
   const add = (source: SourceId) => {
     const ready = readyFor(look, undefined, source);
     if (!ready) return;
@@ -44,7 +52,7 @@ export function Strata({ heroName, children }: { heroName: string; children?: Re
             aria-label="Add a layer from"
             disabled={trimming}
             value=""
-            onChange={(e) => add(e.target.value as SourceId)}
+            onChange={(e) => (e.target.value in SOURCE_WORDS ? add(e.target.value as SourceId) : use(e.target.value))}
           >
             <option value="" disabled>
               from …
@@ -54,6 +62,15 @@ export function Strata({ heroName, children }: { heroName: string; children?: Re
                 {w}
               </option>
             ))}
+            {pieces.length > 0 && (
+              <optgroup label="a kept piece">
+                {pieces.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.name}
+                  </option>
+                ))}
+              </optgroup>
+            )}
           </select>
         </span>
       </div>

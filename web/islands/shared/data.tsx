@@ -2,7 +2,7 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
-import type { KilnView, LookView, ProjectView, ReferenceView, VersionView } from '../../api/views';
+import type { KilnView, LookView, PieceView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } } });
 
@@ -10,6 +10,7 @@ export const Island = ({ children }: { children: ReactNode }) => <QueryClientPro
 
 export const useProject = (id: string) => useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`) });
 export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
+export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
 export const useReferences = (project: string) =>
   useQuery({ queryKey: ['references', project], queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`) });
 export const useKiln = (id: string) =>

@@ -9,6 +9,7 @@ import { Island, useLooks, useProject } from '../shared/data';
 import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
 import { packaged } from './packages';
+import { Pieces } from './Pieces';
 import { Preview } from './Preview';
 
 export const Shelf = ({ project }: { project: string }) => (
@@ -92,6 +93,7 @@ function Place({ project }: { project: string }) {
         )}
         {looks.data?.length === 0 && <li className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</li>}
       </ul>
+      <Pieces onTrouble={setTrouble} />
     </>
   );
 }

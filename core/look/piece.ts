@@ -1,0 +1,94 @@
+/** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
+import type { Layer, LookDocument, Setting } from './document';
+import { emptyLook, STRENGTH } from './document';
+import { addLayer, freshKey, layerOf } from './edit';
+import { allLayers, mapLayer } from './settings';
+
+/** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
+function namedBy(layers: readonly Layer[]): Set<string> {
+  const names = new Set<string>();
+  const see = (s: Setting): Setting => {
+    if ('dial' in s) names.add(`dial ${s.dial}`);
+    if ('pin' in s) names.add(`pin ${s.pin}`);
+    return s;
+  };
+  for (const l of layers) {
+    mapLayer(l, see);
+    if (l.source === 'footage' && l.from !== undefined) names.add(`pin ${l.from}`);
+    for (const m of [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])]) if (m.from !== undefined) names.add(`pin ${m.from}`);
+  }
+  return names;
+}
+
+/** A layer of a look as a piece; undefined where there is no such layer. */
+export function pieceOf(look: LookDocument, key: string): LookDocument | undefined {
+  const layer = layerOf(look, key);
+  if (!layer) return undefined;
+  const groups = (look.groups ?? []).filter((g) => shows(look, [layer]).has(g.key));
+  const names = namedBy([layer, ...groups.flatMap((g) => g.layers)]);
+  const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
+  const plain: LookDocument = {
+    ...emptyLook(layer.name, look.seed),
+    dials: look.dials.filter((d) => d.key === STRENGTH || names.has(`dial ${d.key}`)).map((d) => (d.key === STRENGTH ? { ...d, value: 100 } : d)),
+    ...(groups.length > 0 && { groups }),
+    ...(pins.length > 0 && { pins }),
+  };
+  // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
+  return addLayer(plain, layer);
+}
+
+/** The groups that layers show, by however many between. */
+function shows(look: LookDocument, layers: readonly Layer[], seen = new Set<string>()): Set<string> {
+  for (const { source, from } of layers) {
+    if (source !== 'group' || from === undefined || seen.has(from)) continue;
+    seen.add(from);
+    shows(look, look.groups?.find((g) => g.key === from)?.layers ?? [], seen);
+  }
+  return seen;
+}
+
+/**
+ * A look with a piece on top: its groups under keys of their own, the pins it asks for where the look does not, its dials
+ * where the look has none of that key and kind (a look's own dial drives it otherwise).
+ */
+export function withPiece(look: LookDocument, piece: LookDocument): LookDocument {
+  const renamed = new Map<string, string>();
+  const taken = (look.groups ?? []).map((g) => g.key);
+  for (const g of piece.groups ?? []) {
+    const key = freshKey(g.key, [...taken, ...renamed.values()]);
+    renamed.set(g.key, key);
+  }
+  const keys = allLayers(look).map((l) => l.key);
+  const inner = new Map<string, string>();
+  for (const l of (piece.groups ?? []).flatMap((g) => g.layers)) {
+    const key = freshKey(l.key, [...keys, ...inner.values()]);
+    inner.set(l.key, key);
+  }
+  // A dial of the same name and kind is the same dial; of another kind, the piece's own gets another name.
+  const dialKeys = new Map<string, string>();
+  for (const d of piece.dials) {
+    const own = look.dials.find((o) => o.key === d.key);
+    const names = [...look.dials.map((o) => o.key), ...piece.dials.map((o) => o.key), ...dialKeys.values()];
+    dialKeys.set(d.key, own && own.kind !== d.kind ? freshKey(d.key, names) : d.key);
+  }
+  const rebound = (s: Setting): Setting => ('dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s);
+  const moved = (l: Layer): Layer => ({
+    ...mapLayer(l, rebound),
+    ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
+    ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
+  });
+  const groups = (piece.groups ?? []).map((g) => ({
+    ...g,
+    key: renamed.get(g.key)!,
+    layers: g.layers.map((l) => ({ ...moved(l), key: inner.get(l.key)! })),
+  }));
+  const pins = (piece.pins ?? []).filter((p) => !look.pins?.some((own) => own.key === p.key));
+  const dials = piece.dials.map((d) => ({ ...d, key: dialKeys.get(d.key)! })).filter((d) => !look.dials.some((own) => own.key === d.key));
+  const ready: LookDocument = {
+    ...look,
+    dials: [...look.dials, ...dials],
+    ...(groups.length > 0 && { groups: [...(look.groups ?? []), ...groups] }),
+    ...(pins.length > 0 && { pins: [...(look.pins ?? []), ...pins] }),
+  };
+  return piece.layers.reduce((l, layer) => addLayer(l, moved(layer)), ready);
+}

@@ -1,0 +1,7 @@
+import { dropPiece } from '../../../../../server/pieces';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+export const DELETE = endpoint(async (c) => {
+  if (!(await dropPiece(id(c, 'piece', 'piece')))) throw notFound('piece');
+  return json({});
+});

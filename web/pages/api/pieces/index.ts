@@ -1,0 +1,10 @@
+import { keepPiece, pieceList } from '../../../../server/pieces';
+import { body, endpoint, json } from '../../../api/answer';
+import { documentOf } from '../../../api/documents';
+import { NewLook } from '../../../api/requests';
+
+export const GET = endpoint(async () => json(await pieceList()));
+export const POST = endpoint(async ({ request }) => {
+  const { document } = await body(request, NewLook);
+  return json({ id: await keepPiece(documentOf(document)) }, 201);
+});
