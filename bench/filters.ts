@@ -189,6 +189,9 @@ function ours(engine: Engine, input: Picturing, chain: Chain): number {
   return performance.now() - began;
 }
 
+/** Names of chains may follow (`npm run bench -- filters glow double`); all of them without. */
+const wanted = process.argv.slice(process.argv.indexOf('filters') + 1).filter((w) => /^[a-z]/.test(w));
+
 async function main(): Promise<void> {
   console.log(`${cpus()[0]!.model}, ${cpus().length} cores; ${W}×${H}, three planes; least of ${TURNS} turns, ms a frame`);
   for (const format of new Set(CHAINS.map((c) => c.format))) {
@@ -219,8 +222,8 @@ async function main(): Promise<void> {
   }
   for (const threads of [1, cpus().length]) {
     const { engine, close } = startEngine(threads);
-    console.log(`\n${threads} thread${threads > 1 ? 's' : ''}`.padEnd(14) + 'ours   ffmpeg (cpu, wall)   ratio   aim');
-    for (const chain of CHAINS) {
+    console.log(`\n${threads} thread${threads > 1 ? 's' : ''}`.padEnd(19) + 'ours   ffmpeg (cpu, wall)   ratio   aim');
+    for (const chain of CHAINS.filter((c) => wanted.length === 0 || wanted.some((w) => c.name.startsWith(w)))) {
       const times = { ours: Infinity, cpu: Infinity, wall: Infinity, idleCpu: Infinity, idleWall: Infinity };
       const input = leaf(source, W, H, 'encoded', `bench-${threads}`);
       for (let turn = 0; turn < TURNS; turn++) {
@@ -235,7 +238,7 @@ async function main(): Promise<void> {
       const cpu = times.cpu - times.idleCpu,
         wall = times.wall - times.idleWall;
       console.log(
-        `  ${chain.name.padEnd(10)} ${times.ours.toFixed(1).padStart(6)}   ${cpu.toFixed(1).padStart(6)} ${wall.toFixed(1).padStart(6)}        ${(wall / times.ours).toFixed(2)}×   ${threads === 1 ? `${chain.aim}×` : ''}`,
+        `  ${chain.name.padEnd(15)} ${times.ours.toFixed(1).padStart(6)}   ${cpu.toFixed(1).padStart(6)} ${wall.toFixed(1).padStart(6)}        ${(wall / times.ours).toFixed(2)}×   ${threads === 1 ? `${chain.aim}×` : ''}`,
       );
     }
     await close();
