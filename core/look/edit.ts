@@ -1,5 +1,5 @@
 /** Changes to a look document, each a new document: what the Bench does and undoes. */
-import type { MatteKind } from '../mattes';
+import { type MatteKind, matteOf } from '../mattes';
 import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
 import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
 import { followed } from './following';
@@ -78,29 +78,50 @@ const atCentre = ({ shape }: { readonly shape?: Ellipse }): Setting => ({ value:
 const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
   look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
 
-function detachedSetting(look: LookDocument, s: Setting): Setting {
-  if ('pin' in s) return look.pins?.some((p) => p.key === s.pin) ? s : atCentre(s);
-  if ('clip' in s) return s;
-  if ('follows' in s) return followed(look, s.follows) ? s : { value: 0 };
-  return 'value' in s || drives(look, s) ? s : { value: ((s.from ?? 0) + (s.to ?? 0)) / 2 };
+const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind']): boolean =>
+  look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
+
+/** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
+function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
+  if ('value' in s || 'clip' in s) return s;
+  if ('pin' in s) return asks(look, s.pin, 'point') ? s : atCentre(s);
+  if ('follows' in s) return followed(look, s.follows) ? s : undefined;
+  if (drives(look, s)) return s;
+  return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
 }
-function detachedStep(look: LookDocument, s: StepUse): StepUse {
-  const parameters = Object.fromEntries(
-    Object.entries(s.parameters)
-      .filter(([, v]) => !('dial' in v) || v.from !== undefined || drives(look, v))
-      .map(([id, v]) => [id, detachedSetting(look, v)]),
+const detachedParameters = (look: LookDocument, parameters: Record<string, Setting>): Record<string, Setting> =>
+  Object.fromEntries(
+    Object.entries(parameters).flatMap(([id, v]) => {
+      const own = detachedSetting(look, v);
+      return own ? [[id, own]] : [];
+    }),
   );
-  return { ...s, mix: detachedSetting(look, s.mix), parameters };
+const detachedShare = (look: LookDocument, s: Setting): Setting => detachedSetting(look, s) ?? { value: 100 };
+/** Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame, and goes. */
+const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined): { mattes?: MatteUse[] } => {
+  const left = (mattes ?? [])
+    .filter((m) => matteOf(m.matte)?.names !== 'pin' || asks(look, m.from, 'matte'))
+    .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
+  return left.length > 0 ? { mattes: left } : {};
+};
+function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): StepUse {
+  return { ...s, mix: detachedShare(look, s.mix), parameters: detachedParameters(look, s.parameters), ...detachedMattes(look, mattes) };
 }
-function detached(look: LookDocument, l: Layer): Layer {
-  const free = mapLayer({ ...l, steps: l.steps.map((s) => detachedStep(look, s)) }, (s) => detachedSetting(look, s));
+/** Sources that say in `from` which. */
+const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
+function detached(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
   const there =
-    (l.source === 'group' && look.groups?.some((g) => g.key === l.from)) ||
-    (l.source === 'layer' && allLayers(look).some((o) => o.key === l.from)) ||
-    (l.source === 'footage' && look.pins?.some((p) => p.key === l.from));
-  if (l.from === undefined || there) return free;
-  const { from: _, ...plain } = free;
-  return { ...plain, source: 'clip' };
+    (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||
+    (l.source === 'layer' && allLayers(look).some((o) => o.key === from)) ||
+    (l.source === 'footage' && asks(look, from, 'footage'));
+  return {
+    ...l,
+    ...(there ? { from: from! } : NAMING.includes(l.source) && { source: 'clip' as const }),
+    opacity: detachedShare(look, l.opacity),
+    steps: l.steps.map((s) => detachedStep(look, s)),
+    ...detachedMattes(look, mattes),
+    ...(l.placement && { placement: detachedParameters(look, l.placement) }),
+  };
 }
 
 export function addStep(look: LookDocument, layer: string, step: StepUse): LookDocument {
@@ -133,11 +154,9 @@ export const duplicateLayer = (look: LookDocument, key: string): LookDocument =>
   const layer = allLayers(look).find((l) => l.key === key);
   return layer ? addLayer(look, { ...layer, name: `${layer.name} copy` }, key) : look;
 };
+/** Takes a layer away, and the group that only it showed. */
 export const removeLayer = (look: LookDocument, key: string): LookDocument =>
-  settled(
-    look,
-    listOf(look, key, (all) => all.filter((l) => l.key !== key)),
-  );
+  settled(look, withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key))));
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
   listOf(look, key, (all) =>
     moved(
@@ -255,8 +274,8 @@ export function groupLayer(look: LookDocument, key: string): LookDocument {
   };
   return { ...listOf(look, key, (all) => all.map((l) => (l.key === key ? outer : l))), groups: [...groups, group] };
 }
-/** A group that nobody uses any more goes. */
-export function withoutIdleGroups(look: LookDocument): LookDocument {
+/** Groups that nobody uses (any more) go. */
+function withoutIdleGroups(look: LookDocument): LookDocument {
   const used = new Set(allLayers(look).flatMap((l) => (l.source === 'group' ? [l.from] : [])));
   if (!look.groups?.some((g) => !used.has(g.key))) return look;
   const { groups, ...plain } = look;
@@ -300,15 +319,10 @@ export const changePin = (look: LookDocument, key: string, change: Partial<Pick<
 });
 /** Asks for a pin no longer; what was bound to it stands at the centre. */
 export function removePin(look: LookDocument, key: string): LookDocument {
-  const loose = mapLayers(look, (l) => {
-    const free = mapLayer(l, (s) => ('pin' in s && s.pin === key ? atCentre(s) : s));
-    if (l.source !== 'footage' || l.from !== key) return free;
-    const { from: _, ...plain } = free;
-    return { ...plain, source: 'clip' };
-  });
-  const { pins: _, ...plain } = loose;
-  const left = (look.pins ?? []).filter((p) => p.key !== key);
-  return left.length > 0 ? { ...plain, pins: left } : plain;
+  const { pins, ...plain } = look;
+  const left = (pins ?? []).filter((p) => p.key !== key);
+  const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;
+  return mapLayers(without, (l) => detached(without, l));
 }
 export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
   const { suits: _, ...plain } = look;

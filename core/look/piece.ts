@@ -2,20 +2,19 @@
 import type { Layer, LookDocument, Setting } from './document';
 import { emptyLook, STRENGTH } from './document';
 import { addLayer, freshKey, layerOf } from './edit';
-import { allLayers, mapLayer } from './settings';
+import { resolve } from './resolve';
+import { allLayers, mapLayer, mattesOf, settingsOf } from './settings';
 
 /** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
 function namedBy(layers: readonly Layer[]): Set<string> {
   const names = new Set<string>();
-  const see = (s: Setting): Setting => {
-    if ('dial' in s) names.add(`dial ${s.dial}`);
-    if ('pin' in s) names.add(`pin ${s.pin}`);
-    return s;
-  };
   for (const l of layers) {
-    mapLayer(l, see);
+    for (const s of settingsOf(l)) {
+      if ('dial' in s) names.add(`dial ${s.dial}`);
+      if ('pin' in s) names.add(`pin ${s.pin}`);
+    }
     if (l.source === 'footage' && l.from !== undefined) names.add(`pin ${l.from}`);
-    for (const m of [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])]) if (m.from !== undefined) names.add(`pin ${m.from}`);
+    for (const m of mattesOf(l)) if (m.from !== undefined) names.add(`pin ${m.from}`);
   }
   return names;
 }
@@ -34,7 +33,10 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
-  return addLayer(plain, layer);
+  return addLayer(
+    plain,
+    mapLayer(layer, (s) => ('follows' in s ? { value: resolve(look, s, {}) } : s)),
+  );
 }
 
 /** The groups that layers show, by however many between. */

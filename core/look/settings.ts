@@ -12,6 +12,15 @@ export const mapStep = (s: StepUse, f: Change): StepUse => ({
   parameters: each(s.parameters, f),
   ...(s.mattes && { mattes: mapMattes(s.mattes, f) }),
 });
+/** Every setting in a layer. */
+export const settingsOf = (l: Layer): Setting[] => [
+  l.opacity,
+  ...l.steps.flatMap((s) => [s.mix, ...Object.values(s.parameters)]),
+  ...mattesOf(l).flatMap((m) => Object.values(m.parameters)),
+  ...Object.values(l.placement ?? {}),
+];
+/** Every matte in a layer, its own and those of its steps. */
+export const mattesOf = (l: Layer): MatteUse[] => [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])];
 /** The layer with every setting changed. */
 export const mapLayer = (l: Layer, f: Change): Layer => ({
   ...l,
@@ -30,21 +39,11 @@ export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocum
 export const allLayers = (look: LookDocument): Layer[] => [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)];
 
 /** Whether a colour is what stands out from each clip. */
-export function needsHue(look: LookDocument): boolean {
-  let found = false;
-  const see = (s: Setting): Setting => {
-    found ||= 'clip' in s;
-    return s;
-  };
-  allLayers(look).forEach((l) => mapLayer(l, see));
-  return found;
-}
+export const needsHue = (look: LookDocument): boolean => allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s));
 /** Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour stands out from it. */
 export const needsStatistics = (look: LookDocument): boolean => needsHue(look) || countsInShares(look);
 const countsInShares = (look: LookDocument): boolean =>
-  allLayers(look).some((l) =>
-    [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])].some((m) => isConstant(m.parameters['count'], 'share')),
-  );
+  allLayers(look).some((l) => mattesOf(l).some((m) => isConstant(m.parameters['count'], 'share')));
 const isConstant = (s: Setting | undefined, v: unknown): boolean => s !== undefined && 'value' in s && s.value === v;
 
 /** The look with one layer alone on the bedrock: of the stack it is in, the others are off; a group it is in is shown wherever it is used. */

@@ -48,48 +48,45 @@ function apart(a: Picturing, b: Picturing): Picturing | undefined {
   });
 }
 
-/** A question for every layer and step of a look at one moment. */
-export function questions(look: LookDocument, clip: ClipMoment): Question[] {
+/** A question for every layer and step of a look at one moment, planned as it is asked for. */
+export function* questions(look: LookDocument, clip: ClipMoment): Generator<Question> {
   const full = { ...look, dials: look.dials.map((d) => (d.key === 'strength' ? { ...d, value: 100 } : d)) };
   const as: Plan = plan(full, clip);
-  return allLayers(full).flatMap((l): Question[] => {
+  for (const l of allLayers(full)) {
     const without = plan(edit.changeLayer(full, l.key, { on: false }), clip);
     const [here, gone] = [as.strata.get(l.key), without.strata.get(l.key)];
     const placed = l.placement !== undefined;
     const layer: Question = { key: l.key, placed, matte: as.mattes.get(l.key) };
     const own = here && gone && apart(here, gone),
       whole = apart(as.result, without.result);
-    if (!l.on) return [{ ...layer, known: 'off' }];
+    if (!l.on) {
+      yield { ...layer, known: 'off' };
+      continue;
+    }
     const opacity = plan(edit.changeLayer(full, l.key, { opacity: { value: 100 } }), clip).strata.get(l.key);
-    const mine: Question = own
+    yield own
       ? { ...layer, own, ...(whole && { whole }), ...(!whole && { known: 'covered' as const }) }
       : { ...layer, known: here && opacity && here.key !== opacity.key ? 'no opacity' : 'changes nothing' };
-    const steps = l.steps.map((s): Question => {
+    for (const s of l.steps) {
       const key = `${l.key}/${s.key}`;
-      if (!s.on) return { key, known: 'off', placed: false };
+      if (!s.on) {
+        yield { key, known: 'off', placed: false };
+        continue;
+      }
       const alone = plan(edit.changeStep(full, l.key, s.key, { on: false }), clip).strata.get(l.key);
       const off = here && alone && apart(here, alone);
-      return off ? { key, own: off, matte: as.mattes.get(key), placed: false } : { key, known: 'changes nothing', placed: false };
-    });
-    return [mine, ...steps];
-  });
+      yield off ? { key, own: off, matte: as.mattes.get(key), placed: false } : { key, known: 'changes nothing', placed: false };
+    }
+  }
 }
 
 /** What differs by less is not seen. */
 const UNSEEN = 1 / 1024;
 
-/** The answers, given how to find the largest number of a picture. */
-export function idle(asked: readonly Question[], most: (p: Picturing) => number): Record<string, Idle> {
-  const answer = (q: Question): Idle | undefined => {
-    if (q.known) return q.known;
-    if (q.matte && most(q.matte) < UNSEEN) return 'empty matte';
-    if (most(q.own!) < UNSEEN) return q.placed ? 'outside the frame' : 'changes nothing';
-    return q.whole && most(q.whole) < UNSEEN ? 'covered' : undefined;
-  };
-  return Object.fromEntries(
-    asked.flatMap((q) => {
-      const why = answer(q);
-      return why ? [[q.key, why]] : [];
-    }),
-  );
+/** The answer, given how to find the largest number of a picture; undefined where something is seen. */
+export function answered(q: Question, most: (p: Picturing) => number): Idle | undefined {
+  if (q.known) return q.known;
+  if (q.matte && most(q.matte) < UNSEEN) return 'empty matte';
+  if (most(q.own!) < UNSEEN) return q.placed ? 'outside the frame' : 'changes nothing';
+  return q.whole && most(q.whole) < UNSEEN ? 'covered' : undefined;
 }

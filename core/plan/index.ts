@@ -7,4 +7,4 @@ export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-ha
 export { type ClipFacts, footageFrame, footagePins, momentOf, type OtherFrame, type Others } from './moment';
 export { plan, type ClipMoment, type Plan, type WholeClip } from './stack';
 export { place, PLACEMENT } from './placement';
-export { type Idle, idle, IDLE_WORDS, questions } from './contribution';
+export { answered, type Idle, IDLE_WORDS, questions } from './contribution';

@@ -45,16 +45,19 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins)));
   let frame = 0,
     told = performance.now();
-  for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-    const at = momentOf(raw, shown, frame, width, height, await beside.at(startOf(frame, facts.rate)));
-    inspection.add(inspectedFrame(engine, at.bedrock, look ? plan(look, at).result : at.bedrock, 'bt709'));
-    frame++;
-    if (performance.now() - told < TOLD_EVERY) continue;
-    told = performance.now();
-    if (!(await note(wanted, { progress: frame / facts.frames }))) return;
-    await said();
+  try {
+    for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
+      const at = momentOf(raw, shown, frame, width, height, await beside.at(startOf(frame, facts.rate)));
+      inspection.add(inspectedFrame(engine, at.bedrock, look ? plan(look, at).result : at.bedrock, 'bt709'));
+      frame++;
+      if (performance.now() - told < TOLD_EVERY) continue;
+      told = performance.now();
+      if (!(await note(wanted, { progress: frame / facts.frames }))) return;
+      await said();
+    }
+  } finally {
+    await beside.close();
   }
-  await beside.close();
   await note(wanted, { state: 'done', progress: 1, flags: inspection.flags(facts.rate[0] / facts.rate[1]) });
   await said();
 }

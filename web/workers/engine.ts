@@ -3,6 +3,7 @@
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
 import {
+  answered,
   type ClipFacts,
   type CodePlanes,
   difference,
@@ -11,7 +12,7 @@ import {
   goalFigures,
   type GoalFigures,
   halve,
-  idle,
+  type Idle,
   inDomain,
   keep,
   marked,
@@ -243,7 +244,15 @@ async function answer({ shot, width, height }: Ask): Promise<void> {
         for (const v of planes.planes[0]!.subarray(y * planes.stride, y * planes.stride + planes.width)) found = Math.max(found, Math.abs(v));
       return found;
     };
-    post({ kind: 'answered', idle: idle(questions(shot.look, momentAt(shot, width, height, raws)), most) });
+    const found: Record<string, Idle> = {};
+    for (const q of questions(shot.look, momentAt(shot, width, height, raws))) {
+      // What is seen goes first, and a newer question is enough.
+      await breathe();
+      if (asked) return;
+      const why = answered(q, most);
+      if (why) found[q.key] = why;
+    }
+    post({ kind: 'answered', idle: found });
   } catch (e) {
     if (!(e instanceof Stale)) post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
   }

@@ -217,7 +217,7 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
       <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>
         duplicate
       </button>
-      <button className="word quiet" onClick={() => change('remove layer', edit.withoutIdleGroups(edit.removeLayer(look, layer.key)))}>
+      <button className="word quiet" onClick={() => change('remove layer', edit.removeLayer(look, layer.key))}>
         remove
       </button>
     </div>

@@ -31,7 +31,14 @@ export function readyFor(
     const asked = edit.addPin(look, { key: 'second', label: 'Second footage', kind: 'footage', many: false });
     return { look: asked, from: asked.pins!.at(-1)!.key };
   }
-  if (source === 'group') return { look: { ...look, groups: [...(look.groups ?? []), { key: 'group', name: 'group', layers: [] }] }, from: 'group' };
+  if (source === 'group') {
+    const groups = look.groups ?? [];
+    const key = edit.freshKey(
+      'group',
+      groups.map((g) => g.key),
+    );
+    return { look: { ...look, groups: [...groups, { key, name: key, layers: [] }] }, from: key };
+  }
   return source === 'layer' ? null : { look };
 }
 
