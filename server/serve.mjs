@@ -21,6 +21,8 @@ const server = createServer((req, res) => {
 });
 // Uploads may take longer than Node's five minutes.
 server.requestTimeout = 0;
+// Node closes a quiet connection after five seconds, at times under the very request that was about to use it.
+server.keepAliveTimeout = 600_000;
 server.listen(Number(process.env.PORT ?? 4321), process.env.HOST ?? '127.0.0.1');
 process.on('SIGTERM', () => {
   server.closeAllConnections();
