@@ -8,6 +8,7 @@ import { type Footage, NotFootage } from '../media/footage';
 import { leave, placeOf, probe } from '../media/probe';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
+import { drawVector } from '../media/vector';
 import { folder, inData } from '../settings';
 import { queueMeasure } from './measure';
 
@@ -93,10 +94,15 @@ async function take(job: Import, say: Reporter): Promise<string> {
   return clipOf(job, facts);
 }
 
-/** The uploaded file, or a folder of the uploaded pictures. */
+/** The uploaded file (of a vector picture: its pixels), or a folder of the uploaded pictures. */
 async function gathered(job: Import): Promise<string> {
   const at = (name: string) => inData(join('incoming', job.id, name));
-  if (job.files.length === 1) return at(job.files[0]!);
+  const [first] = job.files;
+  if (job.files.length === 1 && /\.svg$/i.test(first!)) {
+    await drawVector(at(first!), at('drawn.png'));
+    return at('drawn.png');
+  }
+  if (job.files.length === 1) return at(first!);
   const pictures = at('pictures');
   await mkdir(pictures, { recursive: true });
   for (const name of job.files) await rename(at(name), join(pictures, basename(name))).catch(() => {});

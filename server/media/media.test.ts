@@ -6,7 +6,9 @@ import { cut, made, scratch, sweep } from '../testing/awkward';
 import { frameOf, frames } from './decode';
 import { type Footage, NotFootage } from './footage';
 import { leave, placeOf, probe } from './probe';
+import { makeProxies, proxySize } from './proxies';
 import { run } from './run';
+import { drawVector } from './vector';
 
 const folder = scratch();
 afterAll(() => sweep(folder));
@@ -95,6 +97,54 @@ describe('footage as it is in the wild', () => {
     expect([footage.kind, footage.frames, footage.format.depth, footage.guess]).toEqual(['sequence', 12, 16, 'srgb']);
     expect(footage.rate).toEqual([24, 1]);
     expect(new Set(footage.index.hashes).size).toBe(12);
+  });
+
+  it.each([
+    ['a picture', 'cover.png', ['-frames:v', '1', '-pix_fmt', 'rgba']],
+    ['a film in VP9', 'cover.webm', ['-c:v', 'libvpx-vp9', '-pix_fmt', 'yuva420p', '-lossless', '1']],
+    ['an animated picture', 'cover.apng', ['-f', 'apng', '-pix_fmt', 'rgba']],
+    ['lossless film', 'cover.mov', ['-c:v', 'qtrle', '-pix_fmt', 'argb']],
+  ] as const)('reads the coverage of %s, and its proxy carries it below the picture', async (_, name, output) => {
+    // Orange to the left of a line, clear black to its right; the line lies within a pixel of the proxy.
+    const inside = (a: number, b: number) => `if(lt(X,101),${a},${b})`;
+    const orange = `format=gbrap,geq=r='${inside(220, 0)}':g='${inside(140, 0)}':b='${inside(30, 0)}':a='${inside(255, 0)}'`;
+    const file = await made(folder, name, ['-vf', orange, ...output], { size: '240x1080', seconds: 0.12 });
+    const footage = await probe(file);
+    expect(footage.format.alpha).toBe(true);
+    const place = await placeOf(file);
+    const cover = (await frameOf(place, footage, footage.frames - 1)).planes[3]!;
+    expect([cover[0], cover[100], cover[101], cover[239]]).toEqual([255, 255, 0, 0]);
+
+    await makeProxies(place, footage, folder, () => {});
+    const proxy = join(folder, 'proxy-540.webm');
+    const { out } = await run('ffmpeg', ['-i', proxy, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-']);
+    const [w, h] = proxySize(footage, 540);
+    expect(out).toHaveLength(w * h * 2 * 1.5);
+    const luma = (x: number, y: number) => out[y * w + x]!;
+    expect([luma(20, h + 99), luma(80, h + 99)].map((v) => Math.round(((v - 16) / 219) * 10) / 10)).toEqual([1, 0]);
+    expect(luma(50, h + 99)).toBeGreaterThan(90);
+    expect(luma(50, h + 99)).toBeLessThan(165);
+    // Half covered, and as bright as what covers it.
+    expect(Math.abs(luma(50, 99) - luma(20, 99))).toBeLessThan(12);
+  });
+
+  it('draws a vector picture with its coverage, and lets it reach nothing', async () => {
+    const [svg, png] = [join(folder, 'ring.svg'), join(folder, 'ring.png')];
+    writeFileSync(
+      svg,
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="64" height="36">
+        <image xlink:href="file://${join(process.cwd(), 'docs/screenshots/bench-colour.png')}" width="64" height="36"/>
+        <circle cx="32" cy="18" r="9" fill="#ff8000"/></svg>`,
+    );
+    await drawVector(svg, png);
+    const footage = await probe(png);
+    expect([footage.format.width, footage.format.height, footage.format.alpha]).toEqual([3840, 2160, true]);
+    const { planes } = await frameOf(await placeOf(png), footage, 0);
+    const at = (x: number, y: number) => planes.map((p) => p[y * 3840 + x]);
+    expect(at(1920, 1080)).toEqual([255, 128, 0, 255]);
+    expect(at(100, 100)[3]).toBe(0);
+    writeFileSync(svg, '<svg><circle');
+    await expect(drawVector(svg, png)).rejects.toThrow(/ring.svg.*bring it as a PNG/);
   });
 
   it('gives the same hash to the same file under another name', async () => {

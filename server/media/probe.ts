@@ -29,11 +29,22 @@ export async function picturesIn(folder: string): Promise<string[]> {
   return all.filter((n) => extname(n).toLowerCase() === kind).map((n) => join(folder, n));
 }
 
+const MATROSKA = new Set(['.webm', '.mkv']);
+/** Coverage of VP8 and VP9 lies beside the picture in its container, where only the format's own library decodes it. */
+async function coverageDecoder(path: string): Promise<{ decoder?: string }> {
+  const shown = ['-select_streams', 'v:0', '-show_entries', 'stream=codec_name:stream_tags=alpha_mode', '-of', 'csv=p=0'];
+  const { out } = await run('ffprobe', [...shown, path]).catch(() => ({ out: '' }));
+  const found = /^(vp[89]),1/.exec(out.toString());
+  return found ? { decoder: found[1] === 'vp9' ? 'libvpx-vp9' : 'libvpx' } : {};
+}
+
 /** A place to decode from: the file itself, or a numbered pattern for a sequence of pictures. */
 export interface Place {
   readonly kind: Footage['kind'];
   readonly open: readonly string[];
   readonly file: string;
+  /** Where ffmpeg's own choice of decoder would lose the coverage. */
+  readonly decoder?: string;
 }
 
 /** `path` as a place: a folder becomes links numbered from 0 under `links`. Throws `NotFootage`. */
@@ -42,8 +53,10 @@ export async function placeOf(path: string, rate: Rate = [25, 1], links?: string
   if (!found) throw new NotFootage(`there is no file "${path}": check the path`);
   if (!found.isDirectory()) {
     if (found.size === 0) throw new NotFootage(`"${basename(path)}" is empty (0 bytes): copy it again from its source`);
-    const still = PICTURES.has(extname(path).toLowerCase());
-    return { kind: still ? 'still' : 'video', open: input(path, ...(still ? ['-framerate', rate.join('/')] : [])), file: path };
+    const extension = extname(path).toLowerCase();
+    if (PICTURES.has(extension)) return { kind: 'still', open: input(path, '-framerate', rate.join('/')), file: path };
+    const { decoder } = MATROSKA.has(extension) ? await coverageDecoder(path) : {};
+    return { kind: 'video', open: input(path, ...(decoder ? ['-c:v', decoder] : [])), file: path, ...(decoder && { decoder }) };
   }
   const pictures = await picturesIn(path);
   if (pictures.length === 0) throw new NotFootage(`the folder "${basename(path)}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
@@ -152,6 +165,9 @@ export interface Progress {
   readonly of: number;
 }
 
+/** Options of ffmpeg's that ffprobe has already or does not know. */
+const NOT_PROBES = new Set(['-protocol_whitelist', '-c:v']);
+
 /** Everything about a file or folder. Throws `NotFootage` with what to do. */
 export async function probe(
   path: string,
@@ -166,17 +182,18 @@ export async function probe(
           '-show_format',
           '-of',
           'json',
-          ...place.open.filter((a, i, all) => a !== '-protocol_whitelist' && all[i - 1] !== '-protocol_whitelist'),
+          ...place.open.filter((a, i, all) => !NOT_PROBES.has(a) && !NOT_PROBES.has(all[i - 1] ?? '')),
         ])
       ).out.toString(),
     ) as { streams?: Stream[]; format?: { format_name?: string; size?: string; duration?: string } };
     const v = read.streams?.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
     if (!v?.pix_fmt || !v.width || !v.height)
       throw new NotFootage(`"${basename(path)}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
+    const pixels = place.decoder ? v.pix_fmt.replace(/^yuv(?!a)/, 'yuva') : v.pix_fmt;
     const turned = Math.abs(v.side_data_list?.find((s) => s.rotation !== undefined)?.rotation ?? 0) % 180 === 90;
     const [width, height] = turned ? [v.height, v.width] : [v.width, v.height];
-    const format = formatOf(v, width, height),
-      asked = delivered(v.pix_fmt);
+    const format = formatOf({ ...v, pix_fmt: pixels }, width, height),
+      asked = delivered(pixels);
     const claimed = fraction(v.avg_frame_rate) ?? fraction(v.r_frame_rate) ?? [25, 1];
     const of = Math.round((Number(read.format?.duration) || 0) * (claimed[0] / claimed[1]));
     const index = await indexOf(place, asked.ask, (frames) => options.onProgress?.({ frames, of }), options.signal);

@@ -16,6 +16,24 @@ export function proxySize(f: Footage, lines: number): [number, number] {
   return [even((f.format.width * height) / f.format.height), even(height)];
 }
 
+/**
+ * Footage at a proxy's size, as filters. Coverage stands below the picture as a second one, in luma; colours are
+ * averaged by coverage, so that what is clear tints no edge.
+ */
+function pictures({ format }: Footage, w: number, h: number): string {
+  const matrix = format.layout === 'yuv' ? `in_color_matrix=${format.matrix}:in_range=${format.full ? 'pc' : 'tv'}:` : '';
+  const pix = format.depth > 8 ? 'yuv420p10le' : 'yuv420p';
+  const scaled = `scale=${w}:${h}:flags=area`;
+  if (!format.alpha) return `${scaled}:${matrix}out_color_matrix=bt709:out_range=tv,format=${pix}`;
+  const planar = format.depth > 8 ? 'gbrap16le' : 'gbrap';
+  return [
+    `scale=iw:ih:${matrix}out_range=pc,format=${planar},premultiply=inplace=1,${scaled},unpremultiply=inplace=1,format=${planar},split[colour][cover]`,
+    `[colour]scale=out_color_matrix=bt709:out_range=tv,format=${pix}[above]`,
+    `[cover]extractplanes=a,scale=in_range=pc:out_range=tv,format=${pix}[below]`,
+    `[above][below]vstack`,
+  ].join(';');
+}
+
 /** Writes the proxies and the strip into a folder; reports 0…1. */
 export async function makeProxies(
   place: Place,
@@ -24,9 +42,6 @@ export async function makeProxies(
   onProgress: (share: number) => void,
   signal?: AbortSignal,
 ): Promise<void> {
-  const ten = footage.format.depth > 8;
-  const pix = ten ? 'yuv420p10le' : 'yuv420p';
-  const matrix = footage.format.layout === 'yuv' ? `in_color_matrix=${footage.format.matrix}:in_range=${footage.format.full ? 'pc' : 'tv'}:` : '';
   for (const [i, lines] of PROXIES.entries()) {
     const [w, h] = proxySize(footage, lines);
     const out = join(folder, `proxy-${lines}.webm`);
@@ -42,7 +57,7 @@ export async function makeProxies(
         '-fps_mode',
         'passthrough',
         '-vf',
-        `scale=${w}:${h}:flags=area:${matrix}out_color_matrix=bt709:out_range=tv,format=${pix},setpts=N/25/TB`,
+        `${pictures(footage, w, h)},setpts=N/25/TB`,
         '-enc_time_base',
         '1/25',
         '-c:v',
@@ -86,7 +101,7 @@ export async function makeProxies(
     [
       ...input(join(folder, 'proxy-270.webm')),
       '-vf',
-      `select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
+      `${footage.format.alpha ? 'crop=iw:ih/2:0:0,' : ''}select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
       '-frames:v',
       '1',
       '-fps_mode',

@@ -42,7 +42,7 @@ export class Frames {
     const key = `${clip.hash}:${lines}`;
     let opened = this.proxies.get(key);
     if (!opened) {
-      opened = Proxy.open(`/api/footage/${clip.hash}/proxy-${lines}.webm`, `proxy:${key}`);
+      opened = Proxy.open(`/api/footage/${clip.hash}/proxy-${lines}.webm`, `proxy:${key}`, clip.format.alpha);
       opened.catch(() => this.proxies.delete(key));
       this.proxies.set(key, opened);
     }

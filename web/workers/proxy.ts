@@ -1,4 +1,7 @@
-/** Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied out, never drawn. */
+/**
+ * Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied out, never drawn.
+ * Coverage stands below the picture, in luma.
+ */
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input } from 'mediabunny';
 import { type FrameFormat, planeSizes, type RawFrame } from '../../core';
 
@@ -16,10 +19,11 @@ export class Proxy {
   private constructor(
     private readonly url: string,
     private readonly key: string,
+    private readonly coverage: boolean,
   ) {}
 
-  static async open(url: string, key: string): Promise<Proxy> {
-    const proxy = new Proxy(url, key);
+  static async open(url: string, key: string, coverage: boolean): Promise<Proxy> {
+    const proxy = new Proxy(url, key, coverage);
     await proxy.load();
     return proxy;
   }
@@ -84,7 +88,8 @@ export class Proxy {
       this.decoder.flush().catch(() => {});
     });
     try {
-      return await planesOf(video, `${this.key}:${index}`);
+      const raw = await planesOf(video, `${this.key}:${index}`);
+      return this.coverage ? uncovered(raw) : raw;
     } finally {
       video.close();
     }
@@ -110,4 +115,17 @@ async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
     deep ? new Uint16Array(buffer, layout[i]!.offset, w * h) : new Uint8Array(buffer, layout[i]!.offset, w * h),
   );
   return { format, planes, key };
+}
+
+/** The upper half as the picture, the luma of the lower half as its coverage. */
+export function uncovered({ format, planes, key }: RawFrame): RawFrame {
+  const { width, depth } = format,
+    height = format.height / 2;
+  const upper = { ...format, height };
+  const [y, ...colour] = planeSizes(upper).map(([w, h], i) => planes[i]!.subarray(0, w * h)) as [Uint8Array | Uint16Array, ...Uint8Array[]];
+  const unit = 2 ** (depth - 8),
+    top = 2 ** depth - 1;
+  const cover = planes[0]!.slice(width * height);
+  cover.forEach((v, i) => (cover[i] = Math.max(0, Math.min(top, Math.round(((v - 16 * unit) * top) / (219 * unit))))));
+  return { format: { ...upper, alpha: true }, planes: [y, ...colour, cover], key };
 }
