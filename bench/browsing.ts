@@ -39,8 +39,8 @@ export async function browsing(): Promise<{ browser: Browser; page: Page }> {
   return { browser, page };
 }
 
-export /** Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is not told. */
-const stolen = (): number => {
+/** Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is not told. */
+export const stolen = (): number => {
   try {
     return Number(readFileSync('/proc/stat', 'utf8').split('\n')[0]!.trim().split(/\s+/)[8] ?? 0);
   } catch {

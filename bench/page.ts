@@ -13,13 +13,15 @@ const MOVES = 40;
 interface Times {
   readonly hero: number[];
   readonly companions: number[];
+  /** Of the hero's time: from the graph to the bitmap. */
+  readonly engine: number[];
   /** Moves during which the machine under this one took a core away (10 ms and more of stolen time). */
   readonly robbed: boolean[];
   longest: number;
 }
 
 /** Moves a dial once by script, waits for hero and companions on their canvases; also the longest the page itself was held up. */
-const moved = (page: Page, label: string, to: number): Promise<{ hero: number; companions: number; longest: number }> =>
+const moved = (page: Page, label: string, to: number): Promise<{ hero: number; companions: number; engine: number; longest: number }> =>
   page.evaluate(
     async ([dial, value]) => {
       const slider = document.querySelector<HTMLInputElement>(`input[type=range][aria-label="${dial}"]`)!;
@@ -30,6 +32,7 @@ const moved = (page: Page, label: string, to: number): Promise<{ hero: number; c
       const before = Math.max(serial(hero), ...others.map(serial));
       const began = performance.now();
       let heroAt = 0,
+        engine = 0,
         longest = 0,
         last = began;
       // How late a timer of 20 ms comes says how long the page's own thread was held.
@@ -40,7 +43,10 @@ const moved = (page: Page, label: string, to: number): Promise<{ hero: number; c
       }, 20);
       const done = new Promise<number>((resolve, reject) => {
         const look = () => {
-          if (!heroAt && serial(hero) > before) heroAt = performance.now() - began;
+          if (!heroAt && serial(hero) > before) {
+            heroAt = performance.now() - began;
+            engine = Number(hero.dataset['milliseconds']);
+          }
           if (heroAt && others.every((c) => serial(c) > before)) resolve(performance.now() - began);
         };
         const watch = new MutationObserver(look);
@@ -51,20 +57,21 @@ const moved = (page: Page, label: string, to: number): Promise<{ hero: number; c
       slider.dispatchEvent(new Event('input', { bubbles: true }));
       const companions = await done;
       clearInterval(pulse);
-      return { hero: heroAt, companions, longest };
+      return { hero: heroAt, companions, engine, longest };
     },
     [label, to] as const,
   );
 
 /** One drag: many moves of a dial, the next one `pause` milliseconds after the pictures of the one before have come. */
 async function measured(page: Page, dial: string, pause: number): Promise<Times> {
-  const times: Times = { hero: [], companions: [], robbed: [], longest: 0 };
+  const times: Times = { hero: [], companions: [], engine: [], robbed: [], longest: 0 };
   for (let i = 0; i < MOVES; i++) {
     const before = stolen();
-    const { hero, companions, longest } = await moved(page, dial, 20 + ((i * 37) % 60));
+    const { hero, companions, engine, longest } = await moved(page, dial, 20 + ((i * 37) % 60));
     times.robbed.push(stolen() > before);
     times.hero.push(hero);
     times.companions.push(companions);
+    times.engine.push(engine);
     times.longest = Math.max(times.longest, longest);
     await new Promise((r) => setTimeout(r, pause));
   }
@@ -74,7 +81,7 @@ async function measured(page: Page, dial: string, pause: number): Promise<Times>
 function report(what: string, t: Times): void {
   const left = (v: readonly number[]) => v.filter((_, i) => !t.robbed[i]);
   console.log(
-    `${what.padEnd(34)} hero ${both(t.hero)} companions ${both(t.companions)} | undisturbed (${left(t.hero).length} of ${MOVES}): hero ${both(left(t.hero))} companions ${both(left(t.companions))} | page held up ${t.longest.toFixed(0)} ms`,
+    `${what.padEnd(34)} hero ${both(t.hero)} (engine ${both(t.engine)}) companions ${both(t.companions)} | undisturbed (${left(t.hero).length} of ${MOVES}): hero ${both(left(t.hero))} companions ${both(left(t.companions))} | page held up ${t.longest.toFixed(0)} ms`,
   );
 }
 

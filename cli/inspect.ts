@@ -8,7 +8,7 @@ import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
 import { pinsFrom, wholeFor } from './pins';
 
-export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
+export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'plate', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
 
 export interface Inspected {
   readonly frames: number;

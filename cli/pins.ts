@@ -1,6 +1,6 @@
 /** Pins given on the command line, and what else a look must know of the footage. */
-import { BEYOND, type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type WholeClip } from '../core';
-import type { Engine } from '../core/engine';
+import { BEYOND, type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type PlatePoints, type WholeClip } from '../core';
+import { Engine } from '../core/engine';
 import { Beside, type Other } from '../server/media/beside';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
@@ -15,7 +15,7 @@ function places(key: string, text: string): PinValue[] {
 }
 
 /** `path`, `path@frame` or `path@frame*speed`; `,hold` and the like after it say what is beyond its end. */
-async function footage(key: string, text: string): Promise<[PinValue, Other]> {
+async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
   const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?(?:,([a-z-]+))?$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
   const beyond = BEYOND.find((b) => b === m?.[4]);
@@ -27,22 +27,39 @@ async function footage(key: string, text: string): Promise<[PinValue, Other]> {
   const facts = await probe(m[1]!, { place });
   return [
     { hash: facts.hash, start: Number(m[2] ?? 0), speed, ...(beyond && { beyond }) },
-    { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: 'fill', balance: null } },
+    {
+      place,
+      facts,
+      leave: () => leave(place),
+      clip: { encoding: facts.guess, fit: 'fill', balance: null, ...(plate && { plate: await pointsOf(place, facts) }) },
+    },
   ];
+}
+
+const MEASURING_MEMORY = 256 * 2 ** 20;
+async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | undefined> {
+  const engine = new Engine({ limit: MEASURING_MEMORY, helpers: 0 });
+  try {
+    return (await measure(engine, place, facts, facts.guess)).plate;
+  } finally {
+    engine.close();
+  }
 }
 
 /** Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and other footage. */
 export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: ClipPins; beside: Beside }> {
   const pins: Record<string, PinValue[]> = {};
   const others: Record<string, Other> = {};
-  for (const pair of w.flags.get('pin') ?? []) {
+  const given = (['pin', 'plate'] as const).flatMap((word) => (w.flags.get(word) ?? []).map((pair) => ({ word, pair })));
+  for (const { word, pair } of given) {
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const asked = look.pins?.find((p) => p.key === key);
     if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
     if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points, mattes and footage change a picture`);
+    if (word === 'plate' && asked.kind !== 'footage') throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
     if (asked.kind === 'point') pins[key] = places(key, text);
     else {
-      const [value, other] = await footage(key, text);
+      const [value, other] = await footage(key, text, word === 'plate');
       pins[key] = [value];
       others[key] = other;
     }

@@ -40,6 +40,7 @@ export const RENDER_WORDS = {
     'balance',
     'dial',
     'pin',
+    'plate',
     'seed',
     'threads',
     'rate',

@@ -1,7 +1,7 @@
 /** What people decide about clips (look, follow or stay, trims, balance, status, note): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
 import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, DialValues, FlagKind } from '../core';
+import type { Balance, ClipPins, DialValues, FlagKind, PlatePoints } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 
@@ -19,6 +19,8 @@ export interface ClipWork {
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
   readonly balance: Balance | null;
+  /** Black and white of a plate; none: as they were found. */
+  readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
@@ -43,6 +45,7 @@ const WORDS: Record<keyof ClipWork, string> = {
   trims: 'was trimmed anew',
   pins: 'has other pins',
   balance: 'was balanced anew',
+  plate: 'has other plate points',
   accepted: 'had flags accepted or taken back',
   status: 'has another status',
   note: 'has another note',

@@ -1,9 +1,11 @@
 /** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument } from '../core';
+import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument, type PlatePoints } from '../core';
+import type { Engine } from '../core/engine';
 import { db, tables } from './database';
 import type { Other } from './media/beside';
 import { storedPlace } from './media/store';
+import { statisticsFor } from './jobs/measure';
 
 const { clips, footage } = tables;
 
@@ -13,6 +15,9 @@ export interface Reading {
   readonly encoding: EncodingId;
   readonly fit: Fit;
   readonly balance: Balance | null;
+  readonly role?: 'clip' | 'plate';
+  /** Of a plate: its black and white, where they were set by hand. */
+  readonly plate?: PlatePoints | null;
 }
 
 /** By the pin's key: what of the project's clips stands beside one. What has left the project is not there. */
@@ -22,7 +27,7 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
   const hashes = wanted.map(([, p]) => p.hash);
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
-    columns: { hash: true, encoding: true, fit: true, balance: true },
+    columns: { hash: true, encoding: true, fit: true, balance: true, role: true, plate: true },
   });
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {
@@ -32,12 +37,16 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
   );
 }
 
-/** Ready to be read. */
-export async function opened(readings: Readonly<Record<string, Reading>>): Promise<Record<string, Other>> {
+/** Ready to be read. Plates that nobody set points for have them measured, as they were or now. */
+export async function opened(readings: Readonly<Record<string, Reading>>, engine: Engine): Promise<Record<string, Other>> {
   const found: Record<string, Other> = {};
-  for (const [key, { hash, ...clip }] of Object.entries(readings)) {
+  for (const [key, { hash, role, plate, ...clip }] of Object.entries(readings)) {
     const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
-    if (source) found[key] = { clip, facts: source.facts, place: await storedPlace(source.file, source.facts) };
+    if (!source) continue;
+    const { facts } = source,
+      place = await storedPlace(source.file, facts);
+    const points = role === 'plate' ? (plate ?? (await statisticsFor(engine, place, facts, clip.encoding)).plate) : null;
+    found[key] = { clip: { ...clip, plate: points }, facts, place };
   }
   return found;
 }

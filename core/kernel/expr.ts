@@ -8,6 +8,7 @@ export type Type = 'f32' | 'i32' | 'mask';
 export type Edge = 'clamp' | 'clear';
 /** What a sample finds beyond the picture: nothing, its edge, the picture again, or the picture turned over. */
 export type SampleEdge = Edge | 'repeat' | 'mirror';
+const EDGES: readonly SampleEdge[] = ['clamp', 'clear', 'repeat', 'mirror'];
 
 export type Op =
   // leaves
@@ -20,6 +21,7 @@ export type Op =
   | 'input'
   | 'tap'
   | 'fetch'
+  | 'corner'
   | 'turn'
   | 'sum'
   | 'reduce'
@@ -320,7 +322,10 @@ function inside(v: Node, size: Node, edge: SampleEdge): Node {
   return toInt(select(m.lt(s), m, twice.sub(1).sub(m)));
 }
 
-/** Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given. */
+/**
+ * Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given. A `corner` is the
+ * value found by the edge rule, and says of which cell it is: where a cell lies inside, a back end may read it at once.
+ */
 export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node, edge: SampleEdge = 'clamp'): Node {
   const fx = x.floor(),
     fy = y.floor();
@@ -329,9 +334,11 @@ export function sample(image: number, plane: number, x: Node, y: Node, width: No
       .lt(0)
       .not()
       .and(v.lt(toFloat(size)));
+  const last = [width, height].map((size) => toFloat(isub(size, 1)));
   const at = (px: Node, py: Node): Node => {
     const found = fetch(image, plane, inside(px, width, edge), inside(py, height, edge));
-    return edge === 'clear' ? select(within(px, width).and(within(py, height)), found, 0) : found;
+    const resolved = edge === 'clear' ? select(within(px, width).and(within(py, height)), found, 0) : found;
+    return make('corner', [resolved, fx, fy, ...last], [image, plane, px === fx ? 0 : 1, py === fy ? 0 : 1, EDGES.indexOf(edge)]);
   };
   const u = x.sub(fx),
     v = y.sub(fy),

@@ -169,6 +169,8 @@ class Writer {
         return tapText(imm);
       case 'fetch':
         return `texelFetch(i${imm[0]!}, ivec2(${p!}, ${q!}), 0).${PART[imm[1]!]!}`;
+      case 'corner':
+        return p!;
       case 'lookup':
         return `entry(${packed('ints', this.counts.ints + imm[0]!)} + ${p!}).${PART[imm[1]!]!}`;
       case 'neg':

@@ -68,6 +68,8 @@ function scalarOf({ op, imm }: Node, bound: Bindings): Scalar {
       const plane = image.planes[second]!;
       return (p, q) => plane[q * image.width + p]!;
     }
+    case 'corner':
+      return (p) => p;
     case 'table': {
       const { fn } = bound.tables[first] as CurveTable;
       return (p) => fn(p);

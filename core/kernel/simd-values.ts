@@ -106,6 +106,13 @@ function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
 }
 const besideKey = (n: Node): string => `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
 
+/** The image, the edge rule and the cell that a corner belongs to. */
+const cellKey = ({ imm, args }: Node): string =>
+  `${imm[0]}:${imm[4]}@${args
+    .slice(1)
+    .map((a) => a.id)
+    .join()}`;
+
 export class Values {
   readonly rows = new Map<string, RowAddress>();
   readonly uses = new Map<Node, number>();
@@ -207,6 +214,8 @@ export class Values {
         return body.edge ? this.edgeTap(n, body) : this.innerTap(n, body);
       case 'fetch':
         return this.fetch(n, body);
+      case 'corner':
+        return this.corner(n, body);
       case 'reduce':
         return this.reduce(n, body);
       case 'lookup':
@@ -399,6 +408,105 @@ export class Values {
     const steps = new Map<string, number>();
     for (const n of this.uses.keys()) if (n.op === 'fetch') steps.set(besideKey(n), (steps.get(besideKey(n)) ?? 0) | (1 << besides(n).step));
     return (this.beside = new Set([...steps].filter(([, s]) => s === 3).map(([key]) => key)));
+  }
+
+  /**
+   * All corners that are wanted of one cell, of all planes at once: where the four pixels' cells lie inside the picture
+   * two at a time from their rows, elsewhere each by its edge rule.
+   */
+  private corner(n: Node, body: Body): void {
+    const { code } = this;
+    const [, fx, fy, lastX, lastY] = n.args as readonly [Node, Node, Node, Node, Node];
+    const key = `cell:${cellKey(n)}`;
+    const all = this.cells().get(cellKey(n))!;
+    let locals = body.entries.get(key);
+    if (!locals) {
+      locals = all.map(() => code.local(V128));
+      const [x, y] = [code.local(V128), code.local(V128)];
+      this.value(fx, body);
+      code.set(x);
+      this.value(fy, body);
+      code.set(y);
+      const within = (v: number, last: Node): void => {
+        this.words([0, 0, 0, 0]);
+        code.get(v).simd(SIMD.fle).get(v);
+        this.value(last, body);
+        code.simd(SIMD.flt).simd(SIMD.and);
+      };
+      within(x, lastX);
+      within(y, lastY);
+      code.simd(SIMD.and).simd(SIMD.allTrue).op(0x04).byte(0x40);
+      this.wholeCells(x, y, all, locals);
+      code.op(0x05);
+      const slow = body.inner();
+      all.forEach((c, i) => {
+        this.value(c.args[0]!, slow);
+        code.set(locals![i]!);
+      });
+      code.op(0x0b);
+      body.entries.set(key, locals);
+    }
+    code.get(locals[all.indexOf(n)]!);
+  }
+  /** Four cells that lie inside the picture, by their columns and rows: the corners that `wanted` names, into locals. */
+  private wholeCells(x: number, y: number, wanted: readonly Node[], into: readonly number[]): void {
+    const { code, scratch } = this;
+    const image = wanted[0]!.imm[0]!;
+    const whole = (v: number): void => {
+      code.get(v);
+      this.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
+      code.simd(SIMD.add);
+      this.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
+      code.simd(SIMD.isub);
+    };
+    whole(y);
+    code
+      .get(RUN_ARGS)
+      .load32(ARGS.input(image) + 16)
+      .simd(SIMD.splatI)
+      .simd(SIMD.imul);
+    whole(x);
+    code.i32(2).simd(SIMD.ishl).simd(SIMD.iadd).set(scratch[0]!);
+    const lanes = [0, 1, 2, 3].map((lane) => {
+      const local = code.local(I32);
+      code.get(scratch[0]!).simd(SIMD.laneI).byte(lane).set(local);
+      return local;
+    });
+    const start = code.local(I32);
+    for (const plane of new Set(wanted.map((n) => n.imm[1]!)))
+      for (const down of [0, 1]) {
+        const [left, right] = [0, 1].map((across) => wanted.findIndex((n) => n.imm[1] === plane && n.imm[2] === across && n.imm[3] === down));
+        if (left === -1 && right === -1) continue;
+        code.get(RUN_ARGS).load32(ARGS.input(image) + plane * 4);
+        if (down)
+          code
+            .get(RUN_ARGS)
+            .load32(ARGS.input(image) + 16)
+            .op(0x6a);
+        code.set(start);
+        const pair = (a: number, b: number): void => {
+          for (const lane of [a, b]) code.get(lanes[lane]!).get(start).op(0x6a).simdMemory(SIMD.zero64, 0);
+          code.shuffle([0, 4, 1, 5]);
+        };
+        pair(0, 1);
+        code.set(scratch[1]!);
+        pair(2, 3);
+        code.set(scratch[2]!);
+        if (left! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(into[left!]!);
+        if (right! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(into[right!]!);
+      }
+  }
+  private cellsFound: Map<string, Node[]> | undefined;
+  private cells(): Map<string, Node[]> {
+    if (this.cellsFound) return this.cellsFound;
+    this.cellsFound = new Map();
+    for (const n of this.uses.keys())
+      if (n.op === 'corner') {
+        const all = this.cellsFound.get(cellKey(n));
+        if (all) all.push(n);
+        else this.cellsFound.set(cellKey(n), [n]);
+      }
+    return this.cellsFound;
   }
 
   private gatherAt(n: Node, x: () => void, y: () => void): void {

@@ -72,6 +72,7 @@ export const SIMD = {
   iadd: 0xae,
   isub: 0xb1,
   imul: 0xb5,
+  allTrue: 0xa3,
   imin: 0xb6,
   imax: 0xb8,
   abs: 0xe0,

@@ -15,6 +15,8 @@ export { difference, marked, MATTE_VIEWS, matteShown, type MatteView } from './c
 export { toOklab } from './oklab';
 export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';
 export { type ClipStatistics, type Percentiles, type Sample, statisticsOf } from './statistics';
+export { type PlatePoints, platePointsOf } from './plate';
+export { holeOf } from './hole';
 export { sampledFrames, sampleOf, sampleOfLight } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export { type Flag, FLAG_WORDS, type FlagKind, flagMuch, type Inspected, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';

@@ -1,6 +1,7 @@
 /** What a clip is like as a whole, from a few of its frames: robust against content, kept once it is computed. */
 import { log2d } from '../kernel';
 import type { Planes } from '../engine';
+import { type PlatePoints, platePointsOf } from './plate';
 import { figuresOf } from './scopes';
 
 /** Shares of 1 at which percentiles are taken. */
@@ -38,6 +39,8 @@ export interface ClipStatistics {
   readonly noise: number;
   /** Mean change of lightness from a frame to the next. */
   readonly motion: number;
+  /** Its black and white as a plate; statistics kept from before these were measured have none. */
+  readonly plate?: PlatePoints;
 }
 
 /** One frame, small: light and Oklab of it, Oklab of the next; and its encoded colour at full size. */
@@ -72,6 +75,24 @@ function joined(pictures: readonly Planes[], plane: number): Float32Array {
   return out;
 }
 
+/** Luma of a picture of three planes, its rows joined tightly. */
+function lumaOf(p: Planes): Float32Array {
+  const [r, g, b] = [0, 1, 2].map((k) => joined([p], k)) as [Float32Array, Float32Array, Float32Array];
+  return r.map((v, i) => LUMA[0] * v + LUMA[1] * g[i]! + LUMA[2] * b[i]!);
+}
+/** Luma of what a picture wholly covers. */
+function covered(p: Planes): Float32Array {
+  const luma = lumaOf(p);
+  if (!p.planes[3]) return luma;
+  const cover = joined([p], 3);
+  return luma.filter((_, i) => cover[i]! > 0.99);
+}
+/** Lists end to end. */
+function end(lists: readonly Float32Array[]): Float32Array {
+  const all = new Float32Array(lists.reduce((n, l) => n + l.length, 0));
+  lists.reduce((at, l) => (all.set(l, at), at + l.length), 0);
+  return all;
+}
 const meanOf = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
 /** BT.709's weights. */
 export const LUMA = [0.2126, 0.7152, 0.0722] as const;
@@ -93,17 +114,11 @@ export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
   const chroma = l.map((_, i) => Math.sqrt(a[i]! * a[i]! + b[i]! * b[i]!));
   const lightness = percentilesOf(l);
   const meanChroma = meanOf(chroma);
-  const luma = (p: Planes): Float32Array => {
-    const [r, g, bl] = [0, 1, 2].map((k) => joined([p], k)) as [Float32Array, Float32Array, Float32Array];
-    return r.map((v, i) => LUMA[0] * v + LUMA[1] * g[i]! + LUMA[2] * bl[i]!);
-  };
-  const encoded = samples.map((s) => luma(s.encoded));
-  const all = new Float32Array(encoded.reduce((n, e) => n + e.length, 0));
-  encoded.reduce((at, e) => (all.set(e, at), at + e.length), 0);
+  const encoded = samples.map((s) => lumaOf(s.encoded));
   return {
     frames: samples.length,
     lightness,
-    tones: percentilesOf(all),
+    tones: percentilesOf(end(encoded)),
     contrast: lightness.p95 - lightness.p5,
     chroma: meanChroma,
     spread: Math.sqrt(chroma.reduce((s, c) => s + (c - meanChroma) * (c - meanChroma), 0) / chroma.length),
@@ -113,6 +128,7 @@ export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
     skin: skinOf(l, a, b),
     noise: samples.reduce((s, { encoded: e }) => s + figuresOf({ ...e, planes: e.planes.slice(0, 3) as never }).noise, 0) / samples.length,
     motion: motionOf(samples),
+    plate: platePointsOf(end(samples.map((s) => covered(s.encoded)))),
   };
 }
 

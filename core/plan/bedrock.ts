@@ -2,6 +2,7 @@
 import { type ClipPins, pointsInFrame, type PointsInFrame } from '../look';
 import { fitInto, type Fit, type FrameFormat, frameToLight, type EncodingId, type RawFrame } from '../image';
 import { applyStep, type Colour, stepOf, type Values } from '../steps';
+import type { PlatePoints } from '../measure/plate';
 import type { Picturing } from './graph';
 
 /** A clip's own correction before any look: a colour decision list, in the encoded domain. */
@@ -19,6 +20,8 @@ export interface ClipPicture {
   readonly pixelAspect: number;
   readonly balance: Balance | null;
   readonly pins?: ClipPins;
+  /** Its own black and white, where it serves as a plate. */
+  readonly plate?: PlatePoints | null | undefined;
 }
 
 const CHANNELS = ['red', 'green', 'blue'] as const;

@@ -5,6 +5,7 @@
 import { float, type Node, type Pixel, select } from '../kernel';
 import { inDomain } from '../image/convert';
 import { type Domain, each, operation, type Picturing } from './graph';
+import type { Neutral } from './plate';
 
 /** A channel of what lies below and of the source, to that of both. */
 type Mix = (b: Node, s: Node) => Node;
@@ -14,6 +15,8 @@ interface Mode {
   readonly label: string;
   readonly domain: Domain;
   readonly mix: MixAll;
+  /** The tone of the source that leaves what lies below as it is. */
+  readonly neutral: Neutral;
 }
 
 const one = (x: Node): Node => x.neg().add(1);
@@ -33,7 +36,12 @@ const bounded =
 const dodge: Mix = (b, s) => select(b.le(0), 0, select(s.lt(1), b.div(one(s)).min(1), 1));
 const burn: Mix = (b, s) => select(b.lt(1), select(s.le(0), 0, one(one(b).div(s).min(1))), 1);
 
-const mode = (label: string, mix: Mix, domain: Domain = 'encoded'): Mode => ({ label, domain, mix: (b, s) => b.map((x, i) => mix(x, s[i]!)) });
+const mode = (label: string, mix: Mix, neutral: Neutral = null, domain: Domain = 'encoded'): Mode => ({
+  label,
+  domain,
+  neutral,
+  mix: (b, s) => b.map((x, i) => mix(x, s[i]!)),
+});
 
 /** The standard's own luma, for the four modes that part colour into hue, saturation and luminosity. */
 const lum = (c: Pixel): Node => c[0]!.mul(0.3).add(c[1]!.mul(0.59)).add(c[2]!.mul(0.11));
@@ -60,6 +68,7 @@ const withSat = (c: Pixel, s: Node): Pixel => {
 const together = (label: string, mix: MixAll): Mode => ({
   label,
   domain: 'encoded',
+  neutral: null,
   mix: (b, s) => {
     const inside = b.map((x) => x.clamp(0, 1));
     return mix(
@@ -71,8 +80,8 @@ const together = (label: string, mix: MixAll): Mode => ({
 
 export const BLEND_MODES = {
   normal: mode('Normal', (_, s) => s),
-  multiply: mode('Multiply', bounded(multiply)),
-  screen: mode('Screen', bounded(screen)),
+  multiply: mode('Multiply', bounded(multiply), 'white'),
+  screen: mode('Screen', bounded(screen), 'black'),
   overlay: mode(
     'Overlay',
     bounded((b, s) => hardLight(s, b)),
@@ -80,17 +89,18 @@ export const BLEND_MODES = {
   'soft-light': mode('Soft light', bounded(softLight)),
   'hard-light': mode('Hard light', bounded(hardLight)),
   'linear-light': mode('Linear light', (b, s) => b.add(s.mul(2)).sub(1)),
-  'color-dodge': mode('Colour dodge', bounded(dodge)),
-  'color-burn': mode('Colour burn', bounded(burn)),
-  add: mode('Add', (b, s) => b.add(s)),
-  'add-light': mode('Add (light)', (b, s) => b.add(s), 'light'),
-  lighten: mode('Lighten', (b, s) => b.max(s)),
-  darken: mode('Darken', (b, s) => b.min(s)),
-  subtract: mode('Subtract', (b, s) => b.sub(s)),
-  difference: mode('Difference', (b, s) => b.sub(s).abs()),
+  'color-dodge': mode('Colour dodge', bounded(dodge), 'black'),
+  'color-burn': mode('Colour burn', bounded(burn), 'white'),
+  add: mode('Add', (b, s) => b.add(s), 'black'),
+  'add-light': mode('Add (light)', (b, s) => b.add(s), 'black', 'light'),
+  lighten: mode('Lighten', (b, s) => b.max(s), 'black'),
+  darken: mode('Darken', (b, s) => b.min(s), 'white'),
+  subtract: mode('Subtract', (b, s) => b.sub(s), 'black'),
+  difference: mode('Difference', (b, s) => b.sub(s).abs(), 'black'),
   exclusion: mode(
     'Exclusion',
     bounded((b, s) => b.add(s).sub(b.mul(s).mul(2))),
+    'black',
   ),
   hue: together('Hue', (b, s) => withLum(withSat(s, sat(b)), lum(b))),
   saturation: together('Saturation', (b, s) => withLum(withSat(b, sat(s)), lum(b))),

@@ -7,4 +7,5 @@ export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-ha
 export { type ClipFacts, footageFrame, footagePins, momentOf, type OtherFrame, type Others } from './moment';
 export { plan, type ClipMoment, type Plan, type WholeClip } from './stack';
 export { place, PLACEMENT } from './placement';
+export { grounded, type Neutral } from './plate';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';

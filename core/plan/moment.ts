@@ -32,6 +32,7 @@ export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, width: n
     points: pointsOf(raw.format, clip, width, height),
     whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip.balance) } : undefined,
     footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, width, height) : clear(width, height)])),
+    plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
   };
 }
 

@@ -15,10 +15,12 @@ import {
   type DialValues,
 } from '../look';
 import { applySteps, type Moment, stepOf, type Use } from '../steps';
-import { blend, BLEND_MODES, clear } from './blend';
+import { blend, BLEND_MODES, type BlendId, clear } from './blend';
 import { each, keep, operation, type Picturing } from './graph';
 import { seedOf } from './hash';
 import { place } from './placement';
+import { grounded } from './plate';
+import type { PlatePoints } from '../measure/plate';
 
 export type WholeClip = Pick<ClipStatistics, 'tones' | 'magenta' | 'warmth'>;
 export interface ClipMoment {
@@ -36,6 +38,8 @@ export interface ClipMoment {
   readonly whole?: WholeClip | undefined;
   /** The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the clip itself stands in. */
   readonly footage?: Readonly<Record<string, Picturing>>;
+  /** Of the footage that serves as plates: its own black and white. */
+  readonly plates?: Readonly<Record<string, PlatePoints>>;
 }
 
 export interface Plan {
@@ -85,7 +89,7 @@ class Stacks {
     return below;
   }
 
-  private source({ source, from }: ResolvedLayer, below: Picturing): Picturing {
+  private source({ source, from, blend }: ResolvedLayer, below: Picturing): Picturing {
     const { clip } = this;
     switch (source) {
       case 'clip':
@@ -99,8 +103,15 @@ class Stacks {
       case 'group':
         return this.group(from ?? '');
       case 'footage':
-        return clip.footage?.[from ?? ''] ?? clip.bedrock;
+        return this.footage(from ?? '', blend);
     }
+  }
+
+  private footage(pin: string, blend: BlendId): Picturing {
+    const { footage, plates, bedrock } = this.clip;
+    const picture = footage?.[pin] ?? bedrock,
+      points = plates?.[pin];
+    return points ? grounded(picture, points, BLEND_MODES[blend].neutral) : picture;
   }
 
   private group(key: string): Picturing {

@@ -2,7 +2,7 @@
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { FormatId } from '../render/write';
@@ -76,6 +76,8 @@ export const clips = pgTable(
     pins: jsonb().$type<ClipPins>().notNull().default({}),
     /** The correction before any look; none is none. */
     balance: jsonb().$type<Balance>(),
+    /** Its black and white as a plate, where they are not those that were found. */
+    plate: jsonb().$type<PlatePoints>(),
     /** Flags that are as they should be, by kind. */
     accepted: jsonb().$type<AcceptedFlags>().notNull().default({}),
     created: created(),

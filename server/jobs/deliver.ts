@@ -115,7 +115,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     rate: item.footage.facts.rate,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, item.footage.facts, item.encoding) : null,
   };
-  const beside = new Beside(item.look, item.pins, await opened(item.beside));
+  const beside = new Beside(item.look, item.pins, await opened(item.beside, engine));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, item.footage.facts.rate),

@@ -42,7 +42,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.encoding) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
-  const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins)));
+  const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins), engine));
   let frame = 0,
     told = performance.now();
   try {

@@ -34,7 +34,8 @@ export async function statisticsFor(engine: Engine, place: Place, facts: Footage
   const known = await db().query.clipStatistics.findFirst({
     where: and(eq(clipStatistics.hash, facts.hash), eq(clipStatistics.encoding, encoding)),
   });
-  return known?.statistics ?? (await measure(engine, place, facts, encoding));
+  // What was measured before plates had points is measured once more.
+  return known?.statistics.plate ? known.statistics : measure(engine, place, facts, encoding);
 }
 
 export async function runMeasure({ hash, encoding }: Measured, { engine }: Threads): Promise<void> {

@@ -49,6 +49,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     trims: c.trims,
     pins: c.pins,
     balance: c.balance,
+    plate: c.plate,
     accepted: c.accepted,
     inspection: inspection && {
       state: inspection.state,

@@ -98,6 +98,11 @@ const ACCEPTED = {
   },
 };
 
+class PlateNumbers {
+  @IsNumber() @Min(0) @Max(0.9) black!: number;
+  @IsNumber() @Min(0.1) @Max(1) white!: number;
+}
+
 /** Any part of what people decide about a clip. */
 class ClipPart {
   @IsOptional() @ValidateIf((p: ClipPart) => p.version !== null) @IsUUID() version?: string | null;
@@ -110,6 +115,12 @@ class ClipPart {
   @ValidateNested()
   @Type(() => BalanceNumbers)
   balance?: BalanceNumbers | null;
+  @IsOptional()
+  @ValidateIf((p: ClipPart) => p.plate !== null)
+  @IsObject()
+  @ValidateNested()
+  @Type(() => PlateNumbers)
+  plate?: PlateNumbers | null;
   @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
   @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
   @IsOptional() @IsString() @MaxLength(500) note?: string;

@@ -1,5 +1,5 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints } from '../../core';
 import type { Rate } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
@@ -36,6 +36,8 @@ export interface ClipView {
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
   readonly balance: Balance | null;
+  /** Black and white of a plate that were set by hand. */
+  readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
   readonly inspection: InspectionView | null;
   /** None until the footage was measured in this encoding. */

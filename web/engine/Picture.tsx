@@ -33,6 +33,7 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
         c.dataset['frame'] = String(p.frame);
         c.dataset['exact'] = String(p.exact);
         c.dataset['backEnd'] = p.backEnd;
+        c.dataset['milliseconds'] = String(p.milliseconds);
         setShown(true);
         told.current?.(p);
       }),

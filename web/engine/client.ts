@@ -78,21 +78,24 @@ export class EngineClient {
   }
 
   clips(clips: readonly ClipView[]): void {
-    this.known = clips.map(({ id, hash, format, encoding, fit, balance, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
-      id,
-      hash,
-      format,
-      encoding,
-      fit,
-      balance,
-      pins,
-      pixelAspect,
-      frames,
-      rate,
-      whole: statistics && { tones: statistics.tones, magenta: statistics.magenta, warmth: statistics.warmth },
-      slots,
-      proxies,
-    }));
+    this.known = clips.map(
+      ({ id, hash, format, encoding, fit, balance, role, plate, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
+        id,
+        hash,
+        format,
+        encoding,
+        fit,
+        balance,
+        plate: role === 'plate' ? (plate ?? statistics?.plate ?? null) : null,
+        pins,
+        pixelAspect,
+        frames,
+        rate,
+        whole: statistics && { tones: statistics.tones, magenta: statistics.magenta, warmth: statistics.warmth },
+        slots,
+        proxies,
+      }),
+    );
     this.setup();
   }
   /** Which back end computes; kept for the next visit. What is seen has to be asked for again. */

@@ -10,6 +10,7 @@ import type {
   Idle,
   LookDocument,
   MatteView,
+  PlatePoints,
   Region,
   Scopes,
   Traits,
@@ -23,6 +24,8 @@ export interface EngineClip {
   readonly encoding: EncodingId;
   readonly fit: Fit;
   readonly balance: Balance | null;
+  /** Its black and white, where it serves as a plate. */
+  readonly plate: PlatePoints | null;
   readonly pins: ClipPins;
   readonly pixelAspect: number;
   readonly frames: number;

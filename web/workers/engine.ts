@@ -84,6 +84,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   fit: clip.fit,
   pixelAspect: aspectOf(clip, raw),
   balance: asShot ? null : clip.balance,
+  plate: clip.plate,
   pins: clip.pins,
   content: clip.hash,
   rate: clip.rate,

@@ -16,6 +16,7 @@ const workOf = (c: ClipView): ClipWork => ({
   note: c.note,
   scene: c.scene,
   role: c.role,
+  plate: c.plate,
 });
 
 /** The change of a clip, with what it replaces. */

@@ -1,0 +1,34 @@
+/** A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white where it darkens. */
+import { inDomain } from '../image/convert';
+import type { PlatePoints } from '../measure/plate';
+import { each, operation, type Picturing } from './graph';
+
+/** The tone of a source that changes nothing of what lies below. */
+export type Neutral = 'black' | 'white' | null;
+
+/**
+ * The plate with its black point at 0 and nothing below it, or with its white point at 1 and nothing above it, in the
+ * encoded domain; as it is where the mode has no tone that changes nothing.
+ */
+export function grounded(plate: Picturing, { black, white }: PlatePoints, neutral: Neutral): Picturing {
+  if (neutral === null || (neutral === 'black' ? black <= 0 : white >= 1)) return plate;
+  const from = inDomain(plate, 'encoded');
+  const least = 1 / 1024;
+  return operation({
+    shape: `grounded-${neutral}-${from.planes}`,
+    inputs: [each(from)],
+    planes: from.planes,
+    domain: 'encoded',
+    params: neutral === 'black' ? [black, 1 / Math.max(least, 1 - black)] : [0, 1 / Math.max(least, white)],
+    build: (b) => {
+      const pixel = b.pixel(0),
+        cover = pixel[3];
+      // Colour is multiplied by coverage: so are the points.
+      const colour = pixel.slice(0, 3).map((c) => {
+        const at = c.sub(cover ? cover.mul(b.param(0)) : b.param(0)).mul(b.param(1));
+        return neutral === 'black' ? at.max(0) : at.min(cover ?? 1);
+      });
+      return cover ? [...colour, cover] : colour;
+    },
+  });
+}
