@@ -1,6 +1,6 @@
 /** Loads the demo scenario into an empty database: the project, its clips, the shipped looks. A second run does nothing. */
 import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, extname, join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type ClipPins, SHIPPED } from '../core';
 import { type ClipWork, editClips } from '../server/clips';
@@ -18,8 +18,12 @@ async function seed(): Promise<void> {
   const project = await makeProject(NAME, 1920, 1080, [25, 1]);
   const versions = new Map<string, string>();
   for (const { id, look } of SHIPPED) versions.set(id, (await makeLook(look)).versionId);
-  const files = join(settings().root, 'demo/footage');
-  for (const file of readdirSync(files).sort()) await importPath(project, join(files, file));
+  const filesOf = (folder: string) =>
+    readdirSync(join(settings().root, folder))
+      .sort()
+      .map((file) => join(settings().root, folder, file));
+  for (const file of filesOf('demo/footage')) await importPath(project, file);
+  for (const file of filesOf('demo/plates')) await importPath(project, file);
   // A figure's matte, to be laid under a look as a file.
   await importPath(project, join(settings().root, 'demo/truth/deck-dancer.matte.mp4'));
   for (;;) {
@@ -43,17 +47,18 @@ async function seed(): Promise<void> {
       project,
       rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
-  await put('soft-lens', 'rain-window', 'lighthouse-turn', 'radio-dial');
+  await put('soft-lens', 'rain-window', 'lighthouse-turn', 'radio-dial', 'singer-close');
   await put('late-gold', 'gulls', 'pier-walk');
   await put('folded-harbour', 'skyline');
   await put('two-shores', 'white-room');
   await put('signal-figure', 'deck-dancer');
   await put('silt', 'coast-van');
-  await put('contour-lamp', 'kelp');
+  await put('contour-lamp', 'kelp', 'floor-tom');
   const hashOf = (name: string) => rows.find((c) => c.name === name)!.hash;
   const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) => editClips(project, [{ clip: named(name), was, to }]);
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
-  await edit('deck-dancer.matte', { role: 'plate' }, { role: 'clip' });
+  const plates = [...filesOf('demo/plates').map((f) => basename(f, extname(f))), 'deck-dancer.matte'];
+  for (const plate of plates) await edit(plate, { role: 'plate' }, { role: 'clip' });
   await pin('deck-dancer', { figure: [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }] });
   await pin('white-room', { second: [{ hash: hashOf('skyline'), start: 10, speed: 1 }] });
   await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });

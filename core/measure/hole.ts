@@ -49,7 +49,7 @@ function sideOf(ends: readonly (readonly [number, number])[], outwards: 1 | -1):
   const middle = ends.slice(Math.floor(n / 4), Math.max(Math.floor(n / 4) + 2, Math.ceil((n * 3) / 4)));
   const mean = (k: 0 | 1) => middle.reduce((s, e) => s + e[k], 0) / middle.length;
   const [mu, mv] = [mean(0), mean(1)];
-  const [cov, vari] = middle.reduce(([c, q], [u, v]) => [c + (u - mu) * (v - mv), q + (v - mv) ** 2], [0, 0]);
+  const [cov, vari] = middle.reduce(([c, q], [u, v]) => [c + (u - mu) * (v - mv), q + (v - mv) * (v - mv)], [0, 0]);
   const b = vari > 0 ? cov / vari : 0;
   const furthest = Math.max(...ends.map(([u, v]) => outwards * (u - mu - b * (v - mv))));
   return { a: mu - b * mv + outwards * furthest, b };

@@ -25,7 +25,13 @@ const footageLook = (blend: BlendId): LookDocument => ({
   pins: [{ key: 'dust', label: 'Dust', kind: 'footage', many: false }],
   layers: [{ ...edit.newLayer('dust', 'footage', []), source: 'footage', from: 'dust', blend }],
 });
-const grey = (v: number) => leafOf([0, 1, 2].map(() => Array.from({ length: W * H }, () => v)), W, H, 'encoded');
+const grey = (v: number) =>
+  leafOf(
+    [0, 1, 2].map(() => Array.from({ length: W * H }, () => v)),
+    W,
+    H,
+    'encoded',
+  );
 const under = (blend: BlendId, plate: Float32Array, tone: number): Float32Array => {
   const { result } = plan(footageLook(blend), {
     bedrock: grey(tone),
@@ -41,14 +47,19 @@ const lightened = (Object.keys(BLEND_MODES) as BlendId[]).filter((id) => BLEND_M
 describe('a plate’s own black and white', () => {
   it('are the ends of its ground, noise and all, not its marks', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.02, max: 0.2, noNaN: true }), fc.double({ min: 0, max: 0.015, noNaN: true }), fc.integer(), (ground, noise, seed) => {
-        const { black } = platePointsOf(plateOf(ground, noise, 0.9, seed));
-        expect(black).toBeGreaterThanOrEqual(ground - 0.003);
-        expect(black).toBeLessThan(ground + 4.5 * noise + 0.006);
-        const { white } = platePointsOf(plateOf(1 - ground, noise, 0.1, seed));
-        expect(white).toBeLessThanOrEqual(1 - ground + 0.003);
-        expect(white).toBeGreaterThan(1 - ground - 4.5 * noise - 0.006);
-      }),
+      fc.property(
+        fc.double({ min: 0.02, max: 0.2, noNaN: true }),
+        fc.double({ min: 0, max: 0.015, noNaN: true }),
+        fc.integer(),
+        (ground, noise, seed) => {
+          const { black } = platePointsOf(plateOf(ground, noise, 0.9, seed));
+          expect(black).toBeGreaterThanOrEqual(ground - 0.003);
+          expect(black).toBeLessThan(ground + 4.5 * noise + 0.006);
+          const { white } = platePointsOf(plateOf(1 - ground, noise, 0.1, seed));
+          expect(white).toBeLessThanOrEqual(1 - ground + 0.003);
+          expect(white).toBeGreaterThan(1 - ground - 4.5 * noise - 0.006);
+        },
+      ),
       { numRuns: 40 },
     );
   });

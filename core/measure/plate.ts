@@ -29,7 +29,7 @@ function upperEndOfGround(values: Float32Array): number {
   const mode = peak.reduce((s, v) => s + v, 0) / peak.length;
   const below = values.filter((v) => v < mode && v > mode - 0.15),
     above = values.filter((v) => v >= mode && v < mode + 0.1).sort();
-  const down = below.length > 0 ? Math.sqrt(below.reduce((s, v) => s + (mode - v) ** 2, 0) / below.length) : 0;
+  const down = below.length > 0 ? Math.sqrt(below.reduce((s, v) => s + (mode - v) * (mode - v), 0) / below.length) : 0;
   // Above lie the plate's own marks too: their middle says more of the noise than their mean.
   const up = above.length > 0 ? 1.4826 * (above[above.length >> 1]! - mode) : 0;
   const deviation = Math.max(down, Math.min(up, 2 * down + 0.01));

@@ -4,6 +4,7 @@ import type { ClipView } from '../api/views';
 import type {
   Answered,
   BackEndChoice,
+  Corners,
   EngineClip,
   FromEngine,
   Pixels,
@@ -57,6 +58,8 @@ export class EngineClient {
   private probed: ((p: Probed) => void) | undefined;
   private readonly surveying = new Map<number, (f: readonly GoalFigures[]) => void>();
   private surveys = 0;
+  private readonly seekingHoles = new Map<number, (corners: Corners | null) => void>();
+  private holes = 0;
   private serial = 0;
   private hero: View | undefined;
   private known: readonly EngineClip[] = [];
@@ -182,6 +185,14 @@ export class EngineClient {
       this.worker.postMessage({ kind: 'survey', id, ...wanted });
     });
   }
+  /** The corners of the hole of footage with coverage, in shares of its picture. */
+  hole(clip: string): Promise<Corners | null> {
+    const id = ++this.holes;
+    return new Promise((resolve) => {
+      this.seekingHoles.set(id, resolve);
+      this.worker.postMessage({ kind: 'hole', id, clip });
+    });
+  }
   /** Asks what of a look does nothing; only the latest question is answered. */
   ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
     this.answered = f;
@@ -210,7 +221,10 @@ export class EngineClient {
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
     else if (m.kind === 'probed') this.probed?.(m);
     else if (m.kind === 'answered') this.answered?.(m.idle);
-    else if (m.kind === 'surveyed') {
+    else if (m.kind === 'hole') {
+      this.seekingHoles.get(m.id)?.(m.corners);
+      this.seekingHoles.delete(m.id);
+    } else if (m.kind === 'surveyed') {
       this.surveying.get(m.id)?.(m.figures);
       this.surveying.delete(m.id);
     } else {

@@ -11,6 +11,7 @@ import type {
   LookDocument,
   MatteView,
   PlatePoints,
+  Point,
   Region,
   Scopes,
   Traits,
@@ -125,7 +126,20 @@ export interface Again {
   readonly kind: 'again';
   readonly view: string;
 }
-export type ToEngine = Setup | Request | Again | Probe | Survey | Ask;
+/** The hole of footage with coverage, in its first frame. */
+export interface HoleAsk {
+  readonly kind: 'hole';
+  readonly id: number;
+  readonly clip: string;
+}
+export interface HoleFound {
+  readonly kind: 'hole';
+  readonly id: number;
+  /** In shares of the footage's own picture, from the upper left clockwise; none where nothing is enclosed. */
+  readonly corners: Corners | null;
+}
+export type Corners = readonly [Point, Point, Point, Point];
+export type ToEngine = Setup | Request | Again | Probe | Survey | Ask | HoleAsk;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -175,4 +189,4 @@ export interface Probed {
   readonly encoded: Three;
   readonly codes: Three;
 }
-export type FromEngine = Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;
+export type FromEngine = HoleFound | Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;

@@ -12,6 +12,7 @@ import {
   goalFigures,
   type GoalFigures,
   halve,
+  holeOf,
   type Idle,
   inDomain,
   keep,
@@ -31,7 +32,7 @@ import {
 } from '../../core';
 import { type Planes, Stale } from '../../core/engine';
 import { startOf } from '../../core/time';
-import type { Ask, BackEndChoice, EngineClip, FromEngine, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
+import type { Ask, BackEndChoice, EngineClip, FromEngine, HoleAsk, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 import { Measuring } from './measuring';
 import { glslScreen, type Screen, simdScreen } from './screens';
@@ -232,6 +233,25 @@ async function survey({ id, clip, frames: wanted, looks, width, height }: Survey
   }
   post({ kind: 'surveyed', id, figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])) });
 }
+/** Finds the hole of footage in its first frame. */
+async function findHole({ id, clip }: HoleAsk): Promise<void> {
+  let corners: ReturnType<typeof holeOf> = null;
+  try {
+    const footage = clips.get(clip);
+    if (footage?.format.alpha) {
+      const { format, planes } = await frameOf(footage, 0, 540);
+      const top = 2 ** format.depth - 1;
+      corners = holeOf(
+        Float32Array.from(planes.at(-1)!, (v) => v / top),
+        format.width,
+        format.height,
+      );
+    }
+  } catch (e) {
+    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+  }
+  post({ kind: 'hole', id, corners });
+}
 /** Finds what of a look does nothing at a shot; a newer question stands in for one that waits. */
 async function answer({ shot, width, height }: Ask): Promise<void> {
   try {
@@ -327,6 +347,7 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
     });
     return;
   }
+  if (m.kind === 'hole') return void findHole(m);
   if (m.kind === 'again') return void again(m.view);
   next = m;
   if (!busy) void work();

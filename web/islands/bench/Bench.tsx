@@ -14,7 +14,7 @@ import { Head, Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { Compare, keepHero } from './Compare';
 import { useComparing } from './comparing';
-import { BenchContext } from './context';
+import { BenchContext, CoveringContext } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
@@ -25,6 +25,7 @@ import { Scopes } from './Scopes';
 import { StatusLine } from './StatusLine';
 import { type BenchStore, benchStore, draftOf, isUnsaved } from './store';
 import { Strata } from './Strata';
+import { useCovering } from './useCovering';
 import { useKeys } from './useKeys';
 import { usePlaying } from './usePlaying';
 import { trimsOf, useTrims } from './useTrims';
@@ -194,6 +195,7 @@ function Table({
     sendPins(change);
     store.getState().did(name, { undo: () => sendPins(backwards(change)), redo: () => sendPins(change) });
   };
+  const covering = useCovering(look, hero, project);
   const setCue = () => {
     const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
     const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
@@ -324,9 +326,11 @@ function Table({
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
-        <Strata heroName={hero.name}>
-          <Pins hero={hero} project={project} frame={frame} onPins={setPins} />
-        </Strata>
+        <CoveringContext value={covering}>
+          <Strata heroName={hero.name}>
+            <Pins hero={hero} project={project} frame={frame} onPins={setPins} />
+          </Strata>
+        </CoveringContext>
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials hero={hero} />
           <div className="relative flex-1 min-h-0 flex">

@@ -1,14 +1,44 @@
-import { edit, type Layer, PLACEMENT, resolve } from '../../../core';
-import { useBench } from './context';
+import { use, useState } from 'react';
+import { edit, type Layer, PLACEMENT, placeInFrame, resolve } from '../../../core';
+import { type Covering, CoveringContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
 const CORNERS = /^(upper|lower)-/;
 const BY_SIZE = ['position', 'scale-x', 'scale-y', 'turn', 'anchor', 'cover'];
 
+const OWN_CORNERS = ['upper-left', 'upper-right', 'lower-right', 'lower-left'] as const;
+
+/** Puts the layer into the hole of footage that is laid over it. */
+function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change);
+  const engine = useEngine();
+  const [none, setNone] = useState(false);
+  const fit = async () => {
+    const corners = await engine.hole(covering.id);
+    setNone(corners === null);
+    if (!corners) return;
+    const set = corners.reduce(
+      (doc, at, i) => edit.setPlacement(doc, layer.key, OWN_CORNERS[i]!, { value: placeInFrame(at, covering.framing) }),
+      edit.setPlacement(look, layer.key, 'by-corners', { value: true }),
+    );
+    change(`${layer.name} into the hole of ${covering.name}`, set);
+  };
+  return (
+    <span className="flex items-center gap-2">
+      <button className="word" title="Stretches it to the corners of the opening that its coverage leaves" onClick={() => void fit()}>
+        into the hole of {covering.name}
+      </button>
+      {none && <span role="status">it has no hole</span>}
+    </span>
+  );
+}
+
 /** Where a layer lies, once it is not simply where it is. */
 export function Placement({ layer }: { layer: Layer }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change);
+  const all = use(CoveringContext);
   const { placement } = layer;
   const place = (on: boolean) => change(on ? `place ${layer.name}` : `${layer.name} as it lies`, edit.placeLayer(look, layer.key, on));
   if (!placement)
@@ -26,6 +56,9 @@ export function Placement({ layer }: { layer: Layer }) {
           as it lies
         </button>
       </div>
+      {all.map((covering) => (
+        <IntoHole key={covering.id} layer={layer} covering={covering} />
+      ))}
       {PLACEMENT.filter((p) => (corners ? !BY_SIZE.includes(p.id) : !CORNERS.test(p.id))).map((p) => (
         <ParameterControl
           key={p.id}

@@ -6,6 +6,7 @@ import { Away, Island, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { bytes, clipFacts, ENCODING_CHOICES, encodingLabel } from '../shared/words';
 import { Bring } from './Bring';
+import { PlateShelf } from './PlateShelf';
 import { Scrub } from './Scrub';
 
 export const Rushes = ({ project }: { project: string }) => (
@@ -53,26 +54,35 @@ function Place({ project }: { project: string }) {
           </Head>
           <Notice text={trouble} onClose={() => setTrouble(null)} />
           <div className="flex-1 min-h-0 flex">
-            <ul className="flex-1 scrolls p-4 grid gap-3 content-start grid-cols-[repeat(auto-fill,minmax(210px,1fr))]">
-              {data.clips.map((c) => (
-                <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
-              ))}
-              {data.plates.length > 0 && (
-                <li className="col-span-full border-t line pt-2">
-                  <h2 className="font-semibold">
-                    Plates <span className="quiet font-normal">used by looks, not shown on the Wall and not delivered</span>
-                  </h2>
-                </li>
+            <div className="flex-1 min-w-0 flex flex-col">
+              <ul className="flex-1 min-h-0 scrolls p-4 grid gap-3 content-start grid-cols-[repeat(auto-fill,minmax(210px,1fr))]">
+                {data.clips.map((c) => (
+                  <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
+                ))}
+                {data.plates.length > 0 && (
+                  <li className="col-span-full border-t line pt-2">
+                    <h2 className="font-semibold">
+                      Plates <span className="quiet font-normal">used by looks, not shown on the Wall and not delivered</span>
+                    </h2>
+                  </li>
+                )}
+                {data.plates.map((c) => (
+                  <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
+                ))}
+                {brought.length === 0 && (
+                  <li className="col-span-full py-16 text-center quiet">
+                    No footage yet. Drop videos, pictures or a folder of pictures anywhere here.
+                  </li>
+                )}
+              </ul>
+              {clip?.role === 'plate' && (
+                <PlateShelf
+                  plate={clip}
+                  project={data}
+                  onPoints={(plate) => attempt(sending([editOf(clip, { plate })]).then((refused) => refused && setTrouble(refused.message)))}
+                />
               )}
-              {data.plates.map((c) => (
-                <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
-              ))}
-              {brought.length === 0 && (
-                <li className="col-span-full py-16 text-center quiet">
-                  No footage yet. Drop videos, pictures or a folder of pictures anywhere here.
-                </li>
-              )}
-            </ul>
+            </div>
             {clip && (
               <Facts
                 key={clip.id}
