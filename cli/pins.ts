@@ -13,6 +13,12 @@ function places(key: string, text: string): PinValue[] {
     throw new Usage(`--pin ${key} must be like 31.5,40 (per cent across and down), several parted by ;`);
   return all.map(([x, y]) => ({ x: x! / 100, y: y! / 100 }));
 }
+function lines(key: string, text: string): PinValue[] {
+  const all = text.split(';').map((p) => p.split(',').map((v) => Number(v) / 100));
+  if (all.some((p) => p.length !== 4 || p.some((v) => !Number.isFinite(v))))
+    throw new Usage(`--pin ${key} must be like 10,60,90,40 (per cent across and down of a line's two ends), several parted by ;`);
+  return all.map(([x, y, x2, y2]) => ({ x: x!, y: y!, x2: x2!, y2: y2! }));
+}
 
 /** `path`, `path@frame` or `path@frame*speed`; `,hold` and the like after it say what is beyond its end. */
 async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
@@ -55,9 +61,10 @@ export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: Cl
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const asked = look.pins?.find((p) => p.key === key);
     if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
-    if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points, mattes and footage change a picture`);
+    if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points, lines, mattes and footage change a picture`);
     if (word === 'plate' && asked.kind !== 'footage') throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
     if (asked.kind === 'point') pins[key] = places(key, text);
+    else if (asked.kind === 'line') pins[key] = lines(key, text);
     else {
       const [value, other] = await footage(key, text, word === 'plate');
       pins[key] = [value];

@@ -135,8 +135,8 @@ export class Dial {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => Goal) goal?: Goal;
 }
 
-/** Where it is not set: the middle of the clip, the centre of the frame, the whole frame, the clip itself. */
-export const PIN_KINDS = ['cue', 'point', 'matte', 'footage'] as const;
+/** Where it is not set: the middle of the clip, the centre of the frame, a level line through it, the whole frame, the clip itself. */
+export const PIN_KINDS = ['cue', 'point', 'line', 'matte', 'footage'] as const;
 /** What a look needs to know about each clip. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;

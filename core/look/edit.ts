@@ -72,7 +72,8 @@ export function addLayer(look: LookDocument, layer: Layer, above?: string, group
   return { ...look, groups: (look.groups ?? []).map((g) => (g.key === group ? { ...g, layers: placed(g.layers) } : g)) };
 }
 
-const atCentre = ({ shape }: { readonly shape?: Ellipse }): Setting => ({ value: shape ? [...CENTRE, shape[2], shape[3], shape[4]] : CENTRE });
+/** What a pin has left: its shape in the middle, or (undefined) the default. */
+const withoutPin = ({ shape }: { readonly shape?: Ellipse }): Setting | undefined => shape && { value: [...CENTRE, shape[2], shape[3], shape[4]] };
 
 /** Whether the look has the dial, and of a kind that suits: only numbers are driven over a range. */
 const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
@@ -84,7 +85,7 @@ const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind'])
 /** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
 function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
   if ('value' in s || 'clip' in s) return s;
-  if ('pin' in s) return asks(look, s.pin, 'point') ? s : atCentre(s);
+  if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
   if ('follows' in s) return followed(look, s.follows) ? s : undefined;
   if (drives(look, s)) return s;
   return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };

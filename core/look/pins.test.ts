@@ -109,10 +109,10 @@ describe('pins', () => {
     expect(pinsOutside(lit, high, { ...portrait, fit: 'fit' })).toEqual([]);
     expect(pinsOutside(lit, high, { ...portrait, fit: 'fill' }).map((p) => p.key)).toEqual(['eyes']);
   });
-  it('are taken off a look, and what they set stands at the centre', () => {
+  it('are taken off a look, and what they set is the default again', () => {
     const without = edit.removePin(lit, 'eyes');
     expect(without.pins).toBeUndefined();
-    expect(without.layers[0]!.steps[0]!.parameters['centre']).toEqual({ value: [0.5, 0.5] });
+    expect(without.layers[0]!.steps[0]!.parameters['centre']).toBeUndefined();
     expect('look' in readLook(JSON.parse(JSON.stringify(without)))).toBe(true);
   });
   it('say which frame the cue is, or the middle', () => {
@@ -120,5 +120,45 @@ describe('pins', () => {
     expect(cueFrame(cued, { strike: [{ frame: 12 }] }, 80)).toBe(12);
     expect(cueFrame(cued, { strike: [{ frame: 120 }] }, 80)).toBe(79);
     expect([cueFrame(cued, {}, 80), cueFrame(null, { strike: [{ frame: 12 }] }, 81)]).toEqual([40, 40]);
+  });
+});
+
+describe('line pins', () => {
+  const asked = edit.addPin(emptyLook('Shore'), { key: 'shore', label: 'Shore', kind: 'line', many: false });
+  const folded = edit.setParameter(
+    edit.addLayer(asked, edit.newLayer('fold', 'below', [], [edit.newStep(stepOf('fold')!, [])])),
+    'fold',
+    'fold',
+    'along',
+    { pin: 'shore' },
+  );
+  const framing = { clip: [9, 16], frame: [16, 9], fit: 'fit' } as const;
+  it('set the lines of steps, at the clip’s own place in the frame, level where a clip has none', () => {
+    expect(readLook(JSON.parse(JSON.stringify(folded)))).toEqual({ look: folded });
+    const lineOf = (points: Parameters<typeof pinned>[1]) => pinned(folded, points).layers[0]!.steps[0]!.parameters['along'];
+    expect(lineOf({})).toEqual({ value: [0.2, 0.5, 0.8, 0.5] });
+    const points = pointsInFrame({ shore: [{ x: 0, y: 0.25, x2: 1, y2: 0.75 }] }, framing);
+    const half = (9 * 9) / 16 / 16 / 2;
+    expect(lineOf(points)).toEqual({ value: [expect.closeTo(0.5 - half, 6), 0.25, expect.closeTo(0.5 + half, 6), 0.75] });
+    // A place that was set for a point of the same name is no line.
+    expect(lineOf({ shore: [[0.3, 0.3]] })).toEqual({ value: [0.2, 0.5, 0.8, 0.5] });
+  });
+  it('are lacking until a clip has one, and lie outside where their middle does', () => {
+    expect(lackingPins(folded, {}).map((p) => p.key)).toEqual(['shore']);
+    expect(lackingPins(folded, { shore: [{ x: 0.1, y: 0.2 }] })).toHaveLength(1);
+    expect(lackingPins(folded, { shore: [{ x: 0.1, y: 0.2, x2: 0.9, y2: 0.4 }] })).toHaveLength(0);
+    const wide = { clip: [16, 9], frame: [16, 9], fit: 'fit' } as const;
+    expect(pinsOutside(folded, { shore: [{ x: -0.3, y: 0.5, x2: 1.2, y2: 0.5 }] }, wide)).toHaveLength(0);
+    expect(pinsOutside(folded, { shore: [{ x: 1.1, y: 0.5, x2: 1.4, y2: 0.5 }] }, wide)).toHaveLength(1);
+  });
+  it('cannot set a point, and leave the default when they are asked for no longer', () => {
+    const read = readLook(JSON.parse(JSON.stringify(edit.setParameter(lit, 'light', 'radial-gradient', 'centre', { pin: 'shore' }))));
+    expect('faults' in read).toBe(true);
+    const wrong = edit.addPin(lit, { key: 'shore', label: 'Shore', kind: 'line', many: false });
+    const faults = readLook(JSON.parse(JSON.stringify(edit.setParameter(wrong, 'light', 'radial-gradient', 'centre', { pin: 'shore' }))));
+    expect('faults' in faults && inWords(faults.faults)).toMatch(/a line pin cannot set a point/);
+    const left = edit.removePin(folded, 'shore');
+    expect(left.layers[0]!.steps[0]!.parameters['along']).toBeUndefined();
+    expect('look' in readLook(JSON.parse(JSON.stringify(left)))).toBe(true);
   });
 });

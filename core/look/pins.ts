@@ -1,11 +1,23 @@
 /** Pins: what a clip says of itself where a look asks for it. */
-import { CENTRE, type Ellipse, type Point } from '../steps';
+import { CENTRE, type Ellipse, type Line, type Point } from '../steps';
+import type { Balance } from '../plan/bedrock';
 import type { LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { mapLayer, mapLayers, needsHue } from './settings';
 
-/** An instant, as a frame of the clip counted from its first; or a place, as shares of the clip's own picture from its upper left corner. */
-export type PinValue = { readonly frame: number } | { readonly x: number; readonly y: number } | FootagePin;
+/**
+ * An instant, as a frame of the clip counted from its first; a place, as shares of the clip's own picture from its upper
+ * left corner; a line by its two ends; or footage.
+ */
+export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin;
+export interface PlacePin {
+  readonly x: number;
+  readonly y: number;
+}
+export interface LinePin extends PlacePin {
+  readonly x2: number;
+  readonly y2: number;
+}
 /** Another clip of the project, by its content: from which of its frames, at how many of its seconds to one of this clip's. */
 export interface FootagePin {
   readonly hash: string;
@@ -13,14 +25,18 @@ export interface FootagePin {
   readonly speed: number;
   /** What is there before its first frame and after its last; by default it begins again. */
   readonly beyond?: Beyond;
+  /** Brings it to the clip it stands beside, in place of its own balance. */
+  readonly balance?: Balance;
 }
 export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
 export type Beyond = (typeof BEYOND)[number];
 /** A clip's pins by the key a look asks for them by; the same key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 
-/** Point pins as places in the look frame. */
-export type PointsInFrame = Readonly<Record<string, readonly Point[]>>;
+/** Point and line pins as places in the look frame. */
+export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
+/** A line that a clip has not set: level, through the middle. */
+const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
 
 export interface Framing {
   /** The clip's own picture as it is shown (pixels as wide as high) and the frame it is brought into. */
@@ -44,18 +60,26 @@ export function placeInClip([x, y]: Point, framing: Framing): Point {
   return [0.5 + (x - 0.5) / w, 0.5 + (y - 0.5) / h];
 }
 export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>
-  Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('x' in p ? [placeInFrame([p.x, p.y], framing)] : []))]));
+  Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('x' in p ? [inFrame(p, framing)] : []))]));
+const inFrame = (p: PlacePin | LinePin, framing: Framing): Point | Line => {
+  const from = placeInFrame([p.x, p.y], framing);
+  return 'x2' in p ? [...from, ...placeInFrame([p.x2, p.y2], framing)] : from;
+};
 
 /** The pins that a look asks for and a clip has not set. */
 export const lackingPins = (look: LookDocument, pins: ClipPins): PinAsk[] =>
-  (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => NEEDS[kind] in p));
-const NEEDS = { cue: 'frame', point: 'x', matte: 'hash', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
+  (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
+const NEEDS = { cue: 'frame', point: 'x', line: 'x2', matte: 'hash', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
+/** Whether a value is of the kind that is asked for: a line is no point. */
+const answers = (p: PinValue, kind: PinAsk['kind']): boolean => NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
 
-/** The point pins that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
+/** The points and lines that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
 export const pinsOutside = (look: LookDocument, pins: ClipPins, framing: Framing): PinAsk[] => {
   const points = pointsInFrame(pins, framing);
-  const inside = (v: number) => v >= 0 && v <= 1;
-  return (look.pins ?? []).filter(({ key, kind }) => kind === 'point' && points[key]?.some(([x, y]) => !inside(x) || !inside(y)));
+  const inside = (x: number, y: number) => x >= 0 && x <= 1 && y >= 0 && y <= 1;
+  // A line may end beyond the frame, if its middle lies within.
+  const seen = ([x, y, x2 = x, y2 = y]: Point | Line) => inside((x + x2) / 2, (y + y2) / 2);
+  return (look.pins ?? []).filter(({ key, kind }) => (kind === 'point' || kind === 'line') && points[key]?.some((place) => !seen(place)));
 };
 
 /** The frame of the first cue that a look asks for and a clip has set; by default its middle one. */
@@ -71,13 +95,15 @@ function atPlaces(parameters: Record<string, Setting>, points: PointsInFrame): R
   const settings = Object.entries(parameters);
   const counts = settings.flatMap(([, s]) => (boundTo(s) === null ? [] : [points[boundTo(s)!]?.length ?? 0]));
   if (counts.length === 0) return [parameters];
-  const place = (pin: string, i: number): Point => points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
+  const place = (pin: string, i: number): Point | Line => points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
   return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>
     Object.fromEntries(settings.map(([id, s]) => [id, 'pin' in s ? bound(s.shape, place(s.pin, i)) : s])),
   );
 }
-/** A setting bound to a place: the point itself, or a shape whose centre it is. */
-const bound = (shape: Ellipse | undefined, [x, y]: Point): Setting => ({ value: shape ? [x, y, shape[2], shape[3], shape[4]] : [x, y] });
+/** A setting bound to a place: the point or line itself, or a shape whose centre it is. */
+const bound = (shape: Ellipse | undefined, place: Point | Line): Setting => ({
+  value: shape ? [place[0], place[1], shape[2], shape[3], shape[4]] : place,
+});
 
 /** A step once for each place; the first keeps its key. */
 const repeated = (use: StepUse, points: PointsInFrame): StepUse[] =>
@@ -99,8 +125,15 @@ export const coloured = (look: LookDocument, main: { readonly magenta: number; r
   needsHue(look) ? mapLayers(look, (l) => mapLayer(l, (s) => ('clip' in s ? { value: standingOut(main) } : s))) : look;
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
-export function pinned(look: LookDocument, points: PointsInFrame): LookDocument {
+export function pinned(look: LookDocument, set: PointsInFrame): LookDocument {
   if (!look.pins?.length) return look;
+  const ofKind = ({ key, kind }: PinAsk) => (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
+  const points: PointsInFrame = Object.fromEntries(
+    look.pins.flatMap((p): [string, readonly (Point | Line)[]][] => {
+      const own = ofKind(p);
+      return own.length > 0 ? [[p.key, own]] : p.kind === 'line' ? [[p.key, [LEVEL]]] : [];
+    }),
+  );
   return mapLayers(look, (l) => ({
     ...l,
     steps: l.steps.flatMap((s) => repeated(s, points)),

@@ -83,6 +83,8 @@ function setting(p: Parameter): Schema {
   const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
   if (p.kind === 'point')
     return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } })] };
+  if (p.kind === 'line')
+    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a line pin that the look asks for' } })] };
   if (p.kind === 'ellipse')
     return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value })] };
   const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';

@@ -73,7 +73,11 @@ export class Beside {
     for (const { key, pin, other, reader } of this.readers) {
       const frame = footageFrame(pin, seconds, other.facts.rate, other.facts.frames);
       if (frame === null) found[key] = null;
-      else found[key] = { raw: await reader.at(frame), clip: { ...other.clip, pixelAspect: other.facts.pixelAspect } };
+      else
+        found[key] = {
+          raw: await reader.at(frame),
+          clip: { ...other.clip, ...(pin.balance && { balance: pin.balance }), pixelAspect: other.facts.pixelAspect },
+        };
     }
     return found;
   }

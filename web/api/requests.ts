@@ -1,6 +1,6 @@
 /** What the endpoints take, as validated classes. */
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
+import { plainToInstance, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -20,6 +20,7 @@ import {
   ValidateBy,
   ValidateIf,
   ValidateNested,
+  validateSync,
 } from 'class-validator';
 import { BEYOND, type Beyond, type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
@@ -69,12 +70,19 @@ const TRIMS = {
 
 const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
 const hasOnly = (v: object, ...keys: string[]): boolean => Object.keys(v).length === keys.length && keys.every((k) => k in v);
+const isBalance = (v: unknown): boolean => {
+  const read = plainToInstance(BalanceNumbers, v);
+  return typeof v === 'object' && v !== null && validateSync(read, { whitelist: true, forbidNonWhitelisted: true }).length === 0;
+};
 const isPinValue = (v: unknown): boolean => {
   if (typeof v !== 'object' || v === null) return false;
-  const { frame, x, y, hash, start, speed, beyond } = v as Record<string, unknown>;
+  const { frame, x, y, x2, y2, hash, start, speed, beyond, balance } = v as Record<string, unknown>;
   if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
   if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
-  if (!hasOnly(v, 'hash', 'start', 'speed') && !(hasOnly(v, 'hash', 'start', 'speed', 'beyond') && BEYOND.includes(beyond as Beyond))) return false;
+  if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
+  const more = ['beyond', 'balance'].filter((key) => key in v);
+  if (!hasOnly(v, 'hash', 'start', 'speed', ...more)) return false;
+  if (('beyond' in v && !BEYOND.includes(beyond as Beyond)) || ('balance' in v && !isBalance(balance))) return false;
   return (
     typeof hash === 'string' && /^[0-9a-f]{8,128}$/.test(hash) && Number.isInteger(start) && typeof speed === 'number' && speed > 0 && speed <= 64
   );
@@ -83,7 +91,8 @@ const PINS = {
   name: 'pins',
   validator: {
     validate: (v: unknown) => isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
-    defaultMessage: () => 'pins must be, by name, lists of frames, of places in shares of the picture, or of footage with its start and speed',
+    defaultMessage: () =>
+      'pins must be, by name, lists of frames, of places or lines in shares of the picture, or of footage with its start and speed',
   },
 };
 const ACCEPTED = {

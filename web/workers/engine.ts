@@ -148,7 +148,7 @@ async function rawOf(shot: Shot): Promise<Raws | undefined> {
     if (!other) continue;
     const at = footageFrame(pin, startOf(shot.frame, clip.rate), other.rate, other.frames);
     const raw = at === null ? null : await frameOf(other, at, shot.from);
-    others[key] = raw && { raw, clip: factsOf(other, raw) };
+    others[key] = raw && { raw, clip: { ...factsOf(other, raw), ...(pin.balance && { balance: pin.balance }) } };
   }
   return { own, others };
 }

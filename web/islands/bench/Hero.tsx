@@ -99,8 +99,8 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
   const up = (e: PointerEvent) => {
     const from = corner.current;
     if (placing && from) {
-      placing.take(placeOf(e));
-      if (!placing.many) place(null);
+      const wants = placing.take(placeOf(e));
+      if (!placing.many && wants !== 'more') place(null);
     } else if (picking && from) {
       const at = placeOf(e),
         area = between(from, at);

@@ -1,9 +1,9 @@
 import { X } from 'lucide-react';
-import { type ClipPins, edit, type PinAsk } from '../../../core';
+import { type ClipPins, edit, type PinAsk, type Point } from '../../../core';
 import { PIN_KINDS } from '../../../core/look/document';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
-import { pinAt, pinWords, withoutPin, withPin } from '../shared/pins';
+import { lineAt, pinAt, pinWords, withoutPin, withPin } from '../shared/pins';
 import { useBench } from './context';
 
 interface Props {
@@ -21,7 +21,12 @@ export function Pins({ hero, project, frame, onPins }: Props) {
   const add = (kind: PinAsk['kind']) =>
     change(
       `ask for a ${kind}`,
-      edit.addPin(look, { key: kind, label: { cue: 'Cue', point: 'Point', matte: 'Matte', footage: 'Footage' }[kind], kind, many: false }),
+      edit.addPin(look, {
+        key: kind,
+        label: { cue: 'Cue', point: 'Point', line: 'Line', matte: 'Matte', footage: 'Footage' }[kind],
+        kind,
+        many: false,
+      }),
     );
   return (
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
@@ -51,7 +56,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
   const name = `${pin.label} of ${hero.name}`;
   const set = () => {
     if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame }));
-    let own = hero.pins;
+    let own = hero.pins,
+      first: Point | null = null;
     place(
       waiting
         ? null
@@ -59,8 +65,14 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
             label: pin.label,
             many: pin.many,
             take: (at) => {
-              own = withPin(own, pin, pinAt(at, hero, project));
+              if (pin.kind === 'line' && !first) {
+                first = at;
+                return 'more';
+              }
+              own = withPin(own, pin, first ? lineAt(first, at, hero, project) : pinAt(at, hero, project));
+              first = null;
               onPins(name, own);
+              return 'enough';
             },
           },
     );
@@ -118,7 +130,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
             className={`word ${waiting ? 'framed' : ''}`}
             aria-pressed={waiting}
             onClick={set}
-            title={pin.kind === 'cue' ? 'This frame (C)' : 'Click on the hero'}
+            title={pin.kind === 'cue' ? 'This frame (C)' : pin.kind === 'line' ? 'Click its two ends on the hero' : 'Click on the hero'}
           >
             {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
           </button>

@@ -42,7 +42,8 @@ export interface Placing {
   readonly label: string;
   /** It goes on asking until it is ended. */
   readonly many: boolean;
-  readonly take: (place: Point) => void;
+  /** Whether one place is not enough (the other end of a line). */
+  readonly take: (place: Point) => 'more' | 'enough';
 }
 
 /** A matte that is shown in place of the hero: its owner's key (`layer` or `layer/step`), and how. */

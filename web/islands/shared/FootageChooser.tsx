@@ -1,7 +1,8 @@
 import { useRef, useState } from 'react';
-import { BEYOND, type Beyond, type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
+import { BALANCE_DEFAULTS, BEYOND, type Beyond, type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { NumberField } from '../bench/controls/NumberField';
+import { proposals } from '../wall/balancing';
 import { withoutPin, withPin } from './pins';
 
 interface Props {
@@ -43,6 +44,8 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
     if (latest.current) put(latest.current);
     type(null);
   };
+  /** What brings the file to the clip's tones and grey, once both are measured. */
+  const matched = file && proposals([file, clip], new Set([file.id]), { to: clip.id, ...BALANCE_DEFAULTS })[0]?.balance;
   const beside = file && shown && footageFrame(shown, (frame * clip.rate[1]) / clip.rate[0], file.rate, file.frames);
   return (
     <div className="flex flex-col gap-1">
@@ -112,6 +115,21 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
               ))}
             </select>
           </label>
+          {pin.kind === 'footage' && (
+            <label className="flex items-center gap-1" title={`Balances it to the tones and the grey of ${clip.name}, here alone`}>
+              <input
+                type="checkbox"
+                className="tick"
+                disabled={!matched && !shown.balance}
+                checked={shown.balance !== undefined}
+                onChange={(e) => {
+                  const { balance: _, ...plain } = shown;
+                  put(e.target.checked && matched ? { ...plain, balance: matched } : plain);
+                }}
+              />
+              <span className="quiet">matched to {clip.name}</span>
+            </label>
+          )}
           <span className="num quiet">{beside === null ? 'ended' : `now its frame ${beside}`}</span>
           {pin.kind === 'matte' &&
             troubles(clip, file, shown).map((t) => (

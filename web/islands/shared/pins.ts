@@ -3,10 +3,12 @@ import {
   type ClipPins,
   type Framing,
   lackingPins,
+  type LinePin,
   type LookDocument,
   pinsOutside,
   type PinAsk,
   type PinValue,
+  type PlacePin,
   placeInClip,
   placeInFrame,
   type Point,
@@ -24,9 +26,21 @@ export function pinAt(place: Point, c: ClipView, p: Pick<ProjectView, 'width' | 
   const [x, y] = placeInClip(place, framingOf(c, p));
   return { x: rounded(x), y: rounded(y) };
 }
-/** A clip's points of a pin as places of the frame. */
+/** Two places of the frame as a line of the clip. */
+export const lineAt = (from: Point, to: Point, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): PinValue => {
+  const [a, b] = [from, to].map((place) => placeInClip(place, framingOf(c, p)).map(rounded)) as [number[], number[]];
+  return { x: a[0]!, y: a[1]!, x2: b[0]!, y2: b[1]! };
+};
+const endsOf = (v: PlacePin | LinePin): Point[] =>
+  'x2' in v
+    ? [
+        [v.x, v.y],
+        [v.x2, v.y2],
+      ]
+    : [[v.x, v.y]];
+/** A clip's points (or ends of lines) of a pin as places of the frame. */
 export const placesOf = (pin: PinAsk, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): Point[] =>
-  (c.pins[pin.key] ?? []).flatMap((v) => ('x' in v ? [placeInFrame([v.x, v.y], framingOf(c, p))] : []));
+  (c.pins[pin.key] ?? []).flatMap((v) => ('x' in v ? endsOf(v).map((at) => placeInFrame(at, framingOf(c, p))) : []));
 
 /** With a value: one more where a pin may hold several, the only one otherwise. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
@@ -44,14 +58,25 @@ export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView
   ...lackingPins(look, c.pins).map((pin) => `${pin.label} is not set`),
   ...pinsOutside(look, c.pins, framingOf(c, p)).map((pin) => `${pin.label} lies outside the frame`),
 ];
+const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
 /** What a pin holds, in words. */
 export function pinWords(pin: PinAsk, pins: ClipPins): string {
   const all = pins[pin.key] ?? [];
   if (all.length === 0)
-    return { cue: 'not set: the middle', point: 'not set: the centre', matte: 'not set: the whole frame', footage: 'not set: the clip itself' }[
-      pin.kind
-    ];
+    return {
+      cue: 'not set: the middle',
+      point: 'not set: the centre',
+      line: 'not set: level',
+      matte: 'not set: the whole frame',
+      footage: 'not set: the clip itself',
+    }[pin.kind];
   const words = (v: PinValue): string =>
-    'frame' in v ? `frame ${v.frame}` : 'x' in v ? `${(v.x * 100).toFixed(0)} ${(v.y * 100).toFixed(0)} %` : `from frame ${v.start}`;
+    'frame' in v
+      ? `frame ${v.frame}`
+      : 'x2' in v
+        ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
+        : 'x' in v
+          ? `${percents(v.x, v.y)} %`
+          : `from frame ${v.start}`;
   return all.map(words).join(', ');
 }

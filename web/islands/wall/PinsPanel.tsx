@@ -1,12 +1,12 @@
-import { useEffect, useRef } from 'react';
-import { type ClipPins, lackingPins, type LookDocument, type PinAsk } from '../../../core';
+import { useEffect, useRef, useState } from 'react';
+import { type ClipPins, lackingPins, type LookDocument, type PinAsk, type Point } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
 import { restingFrame } from '../bench/useViews';
 import { FootageChooser } from '../shared/FootageChooser';
 import { PinMark } from '../shared/PinMark';
-import { pinAt, pinWords, placesOf, withoutPin, withPin } from '../shared/pins';
+import { lineAt, pinAt, pinWords, placesOf, withoutPin, withPin } from '../shared/pins';
 
 /** The pin that is being set, on which clip, at which frame of it. */
 export interface Pinning {
@@ -58,7 +58,7 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
           onFrame={(frame) => onPinning({ ...pinning, frame })}
           onPins={(pins, name) => {
             onPins(now.clip, pins, name);
-            if (!now.pin.many && (now.pin.kind === 'cue' || now.pin.kind === 'point')) next();
+            if (!now.pin.many && ['cue', 'point', 'line'].includes(now.pin.kind)) next();
           }}
           onNext={next}
         />
@@ -104,11 +104,15 @@ interface SettingProps {
 function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }: SettingProps) {
   const slider = useRef<HTMLInputElement>(null);
   useEffect(() => slider.current?.focus(), []);
+  /** The end of a line that was clicked, while the other is waited for. */
+  const [first, setFirst] = useState<Point | null>(null);
   const press = (e: React.PointerEvent) => {
-    if (pin.kind !== 'point') return;
+    if (pin.kind !== 'point' && pin.kind !== 'line') return;
     const r = e.currentTarget.getBoundingClientRect();
     const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
-    onPins(withPin(clip.pins, pin, pinAt(place, clip, project)), pin.label);
+    if (pin.kind === 'line' && !first) return setFirst(place);
+    onPins(withPin(clip.pins, pin, first ? lineAt(first, place, clip, project) : pinAt(place, clip, project)), pin.label);
+    setFirst(null);
   };
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
   const cue = () => onPins(withPin(clip.pins, pin, { frame }), pin.label);
@@ -127,16 +131,26 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
       <p>
         <span className="font-medium">{clip.name}</span>, {pin.label}:{' '}
         <span className="quiet">
-          {pin.kind === 'cue' ? 'scrub to it, then press C' : isFootage ? 'choose a file' : pin.many ? 'click each place' : 'click the place'}
+          {pin.kind === 'cue'
+            ? 'scrub to it, then press C'
+            : isFootage
+              ? 'choose a file'
+              : pin.kind === 'line'
+                ? first
+                  ? 'click its other end'
+                  : 'click its two ends'
+                : pin.many
+                  ? 'click each place'
+                  : 'click the place'}
         </span>
       </p>
       <div
-        className={`relative bg-base-300 ${pin.kind === 'point' ? 'cursor-crosshair' : ''}`}
+        className={`relative bg-base-300 ${pin.kind === 'point' || pin.kind === 'line' ? 'cursor-crosshair' : ''}`}
         style={{ aspectRatio: `${project.width}/${project.height}` }}
         onPointerDown={press}
       >
         <Picture engine={engine} view="pinning" label={`${clip.name} at frame ${frame}`} className="w-full h-full object-contain" />
-        {placesOf(pin, clip, project).map(([x, y], i) => (
+        {[...placesOf(pin, clip, project), ...(first ? [first] : [])].map(([x, y], i) => (
           <PinMark key={i} x={x} y={y} />
         ))}
       </div>

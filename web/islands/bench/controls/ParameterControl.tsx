@@ -167,7 +167,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         {p.label}
       </span>
       {body()}
-      {(p.kind === 'point' || p.kind === 'ellipse') && (
+      {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
         <span
           className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
           title={pin === undefined ? 'set by a pin of each clip' : 'set by a pin'}
@@ -186,7 +186,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
           >
             <option value="">a constant</option>
             {look.pins
-              ?.filter((k) => k.kind === 'point')
+              ?.filter((k) => k.kind === (p.kind === 'line' ? 'line' : 'point'))
               .map((k) => (
                 <option key={k.key} value={k.key}>
                   {k.label}

@@ -44,7 +44,10 @@ export function PointControl({ label, value, onChange, onEnd }: Props) {
               : {
                   label,
                   many: false,
-                  take: ([x, y]) => onChange([Math.round(x * 1e4) / 1e4, Math.round(y * 1e4) / 1e4]),
+                  take: ([x, y]) => {
+                    onChange([Math.round(x * 1e4) / 1e4, Math.round(y * 1e4) / 1e4]);
+                    return 'enough';
+                  },
                 },
           )
         }

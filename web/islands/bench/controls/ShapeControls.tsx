@@ -89,6 +89,7 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
       take: ([x, y]) => {
         drawn = [...drawn, [round(x), round(y), 0, 0, 0, 0]];
         onChange(drawn);
+        return 'enough';
       },
     });
   };
