@@ -1,21 +1,22 @@
 /**
  * Draws the demo's footage: each scene is a fragment shader, rendered sample by sample over an open shutter in Debian's
  * headless Chromium (software WebGL2, so the same on any machine), given a camera's noise and encoding, and encoded.
- *   npx tsx demo/generate.ts [clip …] [--still t]   (without names: every clip)
+ *   npx tsx demo/generate.ts [clip or plate …] [--still t]   (without names: every clip and plate)
  */
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { once } from 'node:events';
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { join } from 'node:path';
+import { PLATES } from './plates';
 import { SCENES, type SceneSpec } from './scenes';
 import { soundFile } from './sound';
 
 const here = import.meta.dirname;
 const source = (file: string) => readFileSync(join(here, 'scenes', file), 'utf8');
-const fragment = (name: string) => {
-  const scene = source(`${name}.glsl`);
+const fragment = ({ name, plate }: SceneSpec) => {
+  const scene = source(`${plate ? 'plates/' : ''}${name}.glsl`);
   return ['#version 300 es', source('_common.glsl'), scene.includes('figureMarch') ? source('_figure.glsl') : '', scene, source('_main.glsl')].join(
     '\n',
   );
@@ -74,7 +75,9 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     gl.uniform1i(at('uSamples'), spec.samples);
     gl.drawArrays(gl.TRIANGLES, 0, 3);
     gl.readPixels(0, 0, w, h, gl.RGBA, gl.FLOAT, pixels);
-    const rgb = new Uint16Array(w * h * 3);
+    const covering = spec.plate?.startsWith('covering') ?? false,
+      n = covering ? 4 : 3;
+    const rgb = new Uint16Array(w * h * n);
     const matte = new Uint8Array(w * h);
     state = frame * 2654435761 + 12345;
     const gain = spec.gains.map((g) => g * 2 ** spec.exposure);
@@ -82,12 +85,15 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
       for (let x = 0; x < w; x++) {
         const i = ((h - 1 - y) * w + x) * 4,
           o = y * w + x;
-        const lit = [0, 1, 2].map((c) => pixels[i + c]! * gain[c]!);
+        // Scenes give colour times coverage; files keep it plain.
+        const cover = covering ? Math.max(pixels[i + 3]!, 1e-6) : 1;
+        const lit = [0, 1, 2].map((c) => (pixels[i + c]! / cover) * gain[c]!);
         for (let c = 0; c < 3; c++) {
           const light = spec.encoding === 'acescct' ? AP1[c * 3]! * lit[0]! + AP1[c * 3 + 1]! * lit[1]! + AP1[c * 3 + 2]! * lit[2]! : lit[c]!;
           const noisy = light + gauss() * spec.noise * Math.sqrt(Math.max(light, 0.002) / 0.18) * (c === 2 ? 1.4 : 1);
-          rgb[o * 3 + c] = Math.round(Math.min(1, Math.max(0, encode(shoulder(noisy)))) * 65535);
+          rgb[o * n + c] = Math.round(Math.min(1, Math.max(0, encode(shoulder(noisy)))) * 65535);
         }
+        if (covering) rgb[o * n + 3] = Math.round(Math.min(1, pixels[i + 3]!) * 65535);
         matte[o] = Math.round(pixels[i + 3]! * 255);
       }
     await fetch('/rgb', { method: 'POST', body: rgb });
@@ -97,16 +103,43 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
   return 'ready';
 }
 
+async function drawAll(page: Page, spec: SceneSpec): Promise<void> {
+  const began = Date.now();
+  for (let f = 0; f < spec.frames; f++) {
+    await page.evaluate(
+      ([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!),
+      [f, (f * spec.rate[1]) / spec.rate[0]],
+    );
+    if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
+  }
+}
+
 const encoder = (args: string[]) => {
   const child = spawn('ffmpeg', ['-v', 'error', '-y', ...args], { stdio: ['pipe', 'inherit', 'inherit'] });
+  // It may end by itself, with the only frame of a picture.
+  const ended = new Promise<void>((ok, no) => child.on('exit', (c) => (c ? no(new Error(`ffmpeg ended with ${c}`)) : ok())));
   return {
     write: (b: Buffer) => new Promise<void>((ok) => (child.stdin.write(b) ? ok() : child.stdin.once('drain', ok))),
-    end: () =>
-      new Promise<void>((ok, no) => {
-        child.on('exit', (c) => (c ? no(new Error(`ffmpeg ended with ${c}`)) : ok()));
-        child.stdin.end();
-      }),
+    end: (): Promise<void> => {
+      child.stdin.end();
+      return ended;
+    },
   };
+};
+
+const X264 = ['-c:v', 'libx264', '-preset', 'slow'];
+const DELIVERED = ['-colorspace', 'bt709', '-color_range', 'tv', '-color_primaries', 'bt709', '-color_trc', 'bt709'];
+/** How a plate is kept, and under which name. */
+const PLATE_FILES: Record<NonNullable<SceneSpec['plate']>, (spec: SceneSpec) => string[]> = {
+  film: ({ name, crf }) => [
+    ...['-vf', 'scale=out_color_matrix=bt709:out_range=tv,format=yuv420p', ...X264, '-crf', String(crf), ...DELIVERED, '-movflags', '+faststart'],
+    `${name}.mp4`,
+  ],
+  'covering-film': ({ name, crf }) => [
+    ...['-vf', 'scale=out_color_matrix=bt709:out_range=tv,format=yuva420p', '-c:v', 'libvpx-vp9', '-crf', String(crf), '-b:v', '0', ...DELIVERED],
+    `${name}.webm`,
+  ],
+  'covering-still': ({ name }) => ['-pix_fmt', 'rgba', '-frames:v', '1', `${name}.png`],
 };
 
 async function main() {
@@ -125,18 +158,28 @@ async function main() {
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking'],
   });
-  for (const spec of SCENES.filter((s) => names.length === 0 || names.includes(s.name))) {
+  for (const spec of [...SCENES, ...PLATES].filter((s) => names.length === 0 || names.includes(s.name))) {
     const [w, h] = spec.size;
     const began = Date.now();
     const page = await browser.newPage();
     page.setDefaultTimeout(0);
     await page.addInitScript('globalThis.__name = (f) => f'); // the TypeScript runner names functions with it
     await page.goto(`http://127.0.0.1:${port}/`);
-    await page.evaluate(stage, { fragment: fragment(spec.name), spec });
+    await page.evaluate(stage, { fragment: fragment(spec), spec });
     const raw = ['-f', 'rawvideo', '-s', `${w}x${h}`, '-r', spec.rate.join('/')];
     if (still) {
       for (const [k, t] of still.entries()) {
-        const png = encoder([...raw, '-pix_fmt', 'rgb48le', '-i', '-', '-pix_fmt', 'rgb24', `/tmp/still-${spec.name}-${k}.png`]);
+        const covering = spec.plate?.startsWith('covering');
+        const png = encoder([
+          ...raw,
+          '-pix_fmt',
+          covering ? 'rgba64le' : 'rgb48le',
+          '-i',
+          '-',
+          '-pix_fmt',
+          covering ? 'rgba' : 'rgb24',
+          `/tmp/still-${spec.name}-${k}.png`,
+        ]);
         sinks['/rgb'] = (b) => png.write(b);
         sinks['/matte'] = async () => {};
         await page.evaluate(([f, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(f!, time!), [k, t]);
@@ -144,6 +187,21 @@ async function main() {
       }
       console.log(`${spec.name}: ${still.length} stills in ${((Date.now() - began) / 1000).toFixed(1)} s`);
       await page.close();
+      continue;
+    }
+    if (spec.plate) {
+      mkdirSync(join(here, 'plates'), { recursive: true });
+      const kept = PLATE_FILES[spec.plate](spec);
+      const film = encoder([
+        ...[...raw, '-pix_fmt', spec.plate === 'film' ? 'rgb48le' : 'rgba64le', '-i', '-'],
+        ...kept.slice(0, -1),
+        join(here, 'plates', kept.at(-1)!),
+      ]);
+      sinks['/rgb'] = (b) => film.write(b);
+      await drawAll(page, spec);
+      await film.end();
+      await page.close();
+      console.log(`${spec.name}: drawn in ${((Date.now() - began) / 1000).toFixed(0)} s`);
       continue;
     }
     mkdirSync(join(here, 'footage'), { recursive: true });
@@ -204,13 +262,7 @@ async function main() {
       : undefined;
     sinks['/rgb'] = (b) => video.write(b);
     sinks['/matte'] = (b) => matte!.write(b);
-    for (let f = 0; f < spec.frames; f++) {
-      await page.evaluate(
-        ([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!),
-        [f, (f * spec.rate[1]) / spec.rate[0]],
-      );
-      if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
-    }
+    await drawAll(page, spec);
     await video.end();
     await matte?.end();
     await page.close();

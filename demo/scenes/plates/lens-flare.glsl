@@ -1,0 +1,5 @@
+// A lamp that crosses behind the lens: core, streak, ring and ghosts along the line through the middle.
+vec3 scene(vec2 p, float t) {
+  float k = t * 3.14159; vec2 s = vec2(0.52 * cos(k), 0.16 + 0.05 * sin(k * 2.0)); vec2 v = p - s; float d = length(v); vec3 c = vec3(1.0, 0.9, 0.72) * (0.010 / (d * d + 0.004)) + vec3(0.35, 0.62, 1.0) * 0.030 / (abs(v.y) * 30.0 + 0.09) * exp(-1.6 * abs(v.x)); float a = atan(v.y, v.x); c += vec3(1.0, 0.8, 0.55) * 0.10 * pow(0.5 + 0.5 * noise(vec2(a * 9.0 + 3.0 * k, 2.0)), 4.0) * exp(-5.0 * d); vec3 ring = 0.05 * vec3(exp(-pow((d - 0.36) / 0.016, 2.0)), exp(-pow((d - 0.345) / 0.016, 2.0)), exp(-pow((d - 0.33) / 0.016, 2.0))); c += ring;
+  for (int i = 0; i < 6; i++) { float f = float(i); vec2 g = p - s * (0.55 - 0.33 * f) * 1.05; float r = 0.03 + 0.06 * hash1(f + 3.0); float hex = max(abs(g.x) * 0.866 + abs(g.y) * 0.5, abs(g.y)); vec3 hue = 0.55 + 0.45 * vec3(sin(f * 2.1), sin(f * 2.1 + 2.0), sin(f * 2.1 + 4.0)); c += hue * 0.055 * smoothstep(r, r * 0.9, hex) * (0.5 + 0.7 * smoothstep(r * 0.3, r, hex)); } return c * (0.8 + 0.2 * sin(k * 2.0)) + vec3(0.0014, 0.0014, 0.0018);
+}

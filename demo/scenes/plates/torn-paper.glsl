@@ -1,0 +1,6 @@
+// A sheet torn on all sides: its coverage is the matte of what it holds, the torn fibre is lit along the edge.
+float sheet(vec2 p, float rough, float seed) { vec2 q = abs(rot(0.035) * p) - vec2(0.66, 0.375); float d = max(q.x, q.y); float a = p.x * 3.0 + p.y * 2.0; d += 0.045 * (fbm(p * 3.1 + seed, 3) - 0.5) + rough * (fbm(p * 24.0 + seed * 3.0, 4) - 0.5) + 0.005 * (noise(p * 170.0 + seed) - 0.5); return d; }
+vec3 scene(vec2 p, float t) {
+  float face = sheet(p, 0.028, 2.0), back = sheet(p, 0.05, 2.0) - 0.016 - 0.012 * fbm(p * 11.0 + 30.0, 3); float d = min(face, back); gMatte = smoothstep(0.0015, -0.0015, d); float fold = 0.02 * sin(p.x * 5.0 + 2.0 * p.y) + 0.03 * fbm(p * 2.2 + 9.0, 3); float pulp = fbm(p * 60.0, 4), fibre = noise(rot(0.6) * p * vec2(40.0, 420.0)) * noise(rot(-0.9) * p * vec2(60.0, 380.0) + 7.0);
+  float shade = 0.84 + 2.2 * (fbm(p * 46.0 + vec2(0.004, 0.004), 3) - fbm(p * 46.0, 3)) + fold + 0.05 * (pulp - 0.5); vec3 paper = vec3(0.80, 0.765, 0.69) * shade; vec3 torn = vec3(0.93, 0.91, 0.87) * (0.78 + 0.5 * fibre + 0.16 * pulp); float lift = smoothstep(0.0, -0.02, face); vec3 c = mix(torn, paper * (1.0 - 0.20 * exp(-pow((face + 0.004) / 0.006, 2.0))), smoothstep(0.001, -0.004, face)); return c * mix(1.04, 1.0, lift) * gMatte;
+}

@@ -1,0 +1,98 @@
+import { expect, type Page, test } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { bring, digestOf, digestOfPicture, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
+
+const PLATE = (file: string): string => `demo/plates/${file}`;
+
+/** Brings plates in beside the clips that are there, measured and used as plates. */
+async function bringPlates(page: Page, ...files: string[]): Promise<void> {
+  await page.getByLabel('Files').setInputFiles(files.map(PLATE));
+  for (const file of files) {
+    const name = file.replace(/\.\w+$/, '');
+    await expect(page.getByRole('button', { name: new RegExp(name) })).toBeVisible({ timeout: 60_000 });
+    await page.getByRole('button', { name: new RegExp(name) }).click();
+    await page.getByRole('radio', { name: 'a plate' }).check();
+    await expect(page.getByRole('heading', { name: /^Plates/ })).toBeVisible();
+  }
+}
+
+test('a plate is tried over a clip on Rushes: its black lifts nothing, and can be set and put back', async ({ page }) => {
+  await newProject(page, 'Dust');
+  await bring(page, 'gulls');
+  await bringPlates(page, 'dust-bright.mp4');
+  const shelf = page.getByRole('region', { name: 'Plate over a clip' });
+  await expect(shelf.locator('canvas[data-view="hero"][data-serial]')).toBeVisible({ timeout: 60_000 });
+  await expect(shelf.getByLabel('Blend mode')).toHaveValue('screen');
+  const black = shelf.getByRole('textbox', { name: 'Black point, typed' });
+  await expect(black).toBeVisible({ timeout: 60_000 });
+  const found = await settled(page, 'hero');
+  // Black as the file has it: the whole picture is lifted.
+  await black.fill('0');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
+  const lightness = () =>
+    hero(page).evaluate((c: HTMLCanvasElement) => {
+      const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
+      copy.drawImage(c, 0, 0);
+      const { data } = copy.getImageData(0, 0, c.width, c.height);
+      let sum = 0;
+      for (let i = 0; i < data.length; i += 4) sum += data[i + 1]!;
+      return sum / (data.length / 4);
+    });
+  await settled(page, 'hero');
+  const lifted = await lightness();
+  await page.getByRole('button', { name: 'as found' }).click();
+  await expect.poll(() => digestOf(page, 'hero')).toBe(found);
+  expect(lifted - (await lightness())).toBeGreaterThan(2);
+  // Off, it changes nothing but its marks: the clip itself is as light.
+  const under = await lightness();
+  await shelf.getByRole('textbox', { name: 'Opacity, typed' }).fill('0');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
+  expect(Math.abs((await lightness()) - under)).toBeLessThan(0.6);
+});
+
+test('a layer is put into the hole of a plate, and the terminal renders the plate the same', async ({ page }) => {
+  const project = await newProject(page, 'Set');
+  await bring(page, 'gulls');
+  await bringPlates(page, 'television.png', 'dust-bright.mp4');
+  const look = await newLook(page, 'On a screen');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const layers = page.locator('li[data-layer]');
+  await page.getByLabel('Add a layer from').selectOption('clip');
+  await page.getByLabel('Add a layer from').selectOption('footage');
+  await expect(layers).toHaveCount(2);
+  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'television (plate)' });
+  await parked(page);
+  const before = await settled(page, 'hero');
+  const clip = layers.nth(1);
+  await clip.locator('button[aria-expanded]').first().click();
+  await clip.getByRole('button', { name: '+ placement' }).click();
+  await clip.getByRole('button', { name: 'into the hole of television' }).click();
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(before);
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v2');
+  const { layers: saved } = (await newestOf(page, look)) as { layers: { placement?: Record<string, { value: unknown }> }[] };
+  // The opening as the plate was drawn, in shares of a picture of 16:9.
+  const truth = { 'upper-left': [-0.585, 0.292], 'upper-right': [0.35, 0.308], 'lower-right': [0.346, -0.318], 'lower-left': [-0.58, -0.292] };
+  for (const [corner, [x, y]] of Object.entries(truth)) {
+    const [across, down] = saved[0]!.placement![corner]!.value as [number, number];
+    expect(Math.abs(across - (0.5 + (x! * 9) / 16))).toBeLessThan(0.006);
+    expect(Math.abs(down - (0.5 - y!))).toBeLessThan(0.008);
+  }
+
+  // The plate of dust instead, laid over: page and terminal find the same black.
+  await page.keyboard.press('Control+z');
+  await layers.first().getByLabel('Blend').selectOption('screen');
+  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'dust-bright (plate)' });
+  await page.keyboard.press('v');
+  await expect(page.getByTestId('version')).toHaveText('v3');
+  await parked(page);
+  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  const file = test.info().outputPath('dust.json');
+  await writeFile(file, JSON.stringify(await newestOf(page, look)));
+  const out = test.info().outputPath('frames');
+  await rendered(file, 'gulls', out, '--plate', `second=${PLATE('dust-bright.mp4')}`, '--frames', frame, '--size', '960x540', '--depth', '8');
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
+});
