@@ -42,7 +42,8 @@ export interface BackEnd<I, Ready = unknown> {
 }
 
 export interface ComputeOptions {
-  readonly keepMarked?: boolean;
+  /** Keep every marked picture, or those with these keys and what the result itself is made from. */
+  readonly keepMarked?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
 }
 
@@ -53,7 +54,7 @@ interface Work {
   readonly readers: Map<Picturing, number>;
   /** Pictures to keep when the call is over. */
   readonly keeping: Set<Picturing>;
-  readonly keepMarked: boolean;
+  readonly keeps: (n: Picturing) => boolean;
   readonly stop: () => boolean;
 }
 
@@ -87,7 +88,10 @@ export class Computer<I> {
     const began = performance.now();
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
-    const work: Work = { own: materialised(roots, keepMarked), groups: new Map(), readers: new Map(), keeping: new Set(), keepMarked, stop };
+    const some = typeof keepMarked === 'object' ? keepMarked : undefined;
+    const keeps = (n: Picturing): boolean => n.kind === 'operation' && (n.kept ? (some ? some.has(n.key) : keepMarked === true) : false);
+    const stays = (n: Picturing): boolean => keeps(n) || (some !== undefined && roots.includes(n));
+    const work: Work = { own: materialised(roots, keeps), groups: new Map(), readers: new Map(), keeping: new Set(), keeps: stays, stop };
     try {
       for (const root of roots) this.foresee(root, work);
       return roots.map((root) => this.picture(root, work));
@@ -95,7 +99,7 @@ export class Computer<I> {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
       for (const node of work.readers.keys()) if (!roots.includes(node) && !work.keeping.has(node)) this.forget(node.key);
-      if (!keepMarked) this.lent.push(...roots.map((r) => r.key));
+      if (keepMarked === false) this.lent.push(...roots.map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
   }
@@ -124,8 +128,7 @@ export class Computer<I> {
     if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
-    const stays = work.keepMarked && node.kept;
-    if (stays) [node, ...group.reads].forEach((n) => work.keeping.add(n));
+    if (work.keeps(node)) [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.foresee(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);

@@ -21,12 +21,12 @@ export interface Group {
  * Operations that become pictures of their own when `roots` are computed: those whose neighbours are read, those that
  * are kept, those that are wide, and those that two kernels need. What several readers inside one kernel share is computed there once.
  */
-export function materialised(roots: readonly Picturing[], keepMarked: boolean): Set<Picturing> {
+export function materialised(roots: readonly Picturing[], keeps: (n: Picturing) => boolean): Set<Picturing> {
   const own = new Set<Picturing>(roots);
   /** The kernel each operation is computed in, by its root. */
   const kernelOf = new Map<Picturing, Picturing>();
   for (const n of readersFirst(roots)) {
-    if (n.kind === 'leaf' || n.wide || (keepMarked && n.kept)) own.add(n);
+    if (n.kind === 'leaf' || n.wide || keeps(n)) own.add(n);
     if (own.has(n)) kernelOf.set(n, n);
     if (n.kind === 'leaf') continue;
     const kernel = kernelOf.get(n)!;

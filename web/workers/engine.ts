@@ -35,7 +35,7 @@ import { startOf } from '../../core/time';
 import type { Ask, BackEndChoice, EngineClip, FromEngine, HoleAsk, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 import { Measuring } from './measuring';
-import { glslScreen, type Screen, simdScreen } from './screens';
+import { glslScreen, type Keeping, type Screen, simdScreen } from './screens';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 
@@ -97,6 +97,7 @@ function momentAt(shot: Shot, width: number, height: number, { own, others }: Ra
   return { ...at, bedrock: keep(at.bedrock) };
 }
 
+type Planned = ReturnType<typeof planOf>;
 /** The graph of a shot at a size. */
 function planOf(shot: Shot, width: number, height: number, raws: Raws) {
   const at = momentAt(shot, width, height, raws);
@@ -105,9 +106,32 @@ function planOf(shot: Shot, width: number, height: number, raws: Raws) {
   return { bedrock: at.bedrock, result: planned?.result ?? at.bedrock, strata: planned?.strata ?? none, mattes: planned?.mattes ?? none };
 }
 
-/** What a view shows, as code values. */
-function pictureOf(view: View, raw: Raws, other: Raws | undefined): Picturing {
-  const { bedrock, result, strata, mattes } = planOf(view, view.width, view.height, raw);
+/** What a view shows, as code values, and which of the layers' results stay at hand for its next change. */
+interface Shown {
+  readonly codes: Picturing;
+  readonly keeping: Keeping;
+}
+/** The layers' results of each view as it was last shown. */
+const lastStrata = new Map<string, ReadonlySet<string>>();
+
+/**
+ * Those that the view's last change left as they were: what lies above runs together in as few kernels as it can. All of
+ * them where they are looked at one by one.
+ */
+function keepingOf(view: View, scopes: boolean, bedrock: Picturing, strata: ReadonlyMap<string, Picturing>): Keeping {
+  const now = new Set([...strata.values()].map((p) => p.key)),
+    last = lastStrata.get(view.id);
+  lastStrata.set(view.id, now);
+  if (!last || scopes || view.layer !== undefined) return true;
+  return new Set([bedrock.key, ...[...now].filter((key) => last.has(key))]);
+}
+
+function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined): Shown {
+  const planned = planOf(view, view.width, view.height, raw);
+  return { codes: pictureOf(view, planned, other), keeping: keepingOf(view, scopes, planned.bedrock, planned.strata) };
+}
+
+function pictureOf(view: View, { bedrock, result, strata, mattes }: Planned, other: Raws | undefined): Picturing {
   if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(planOf(view.against, view.width, view.height, other).result, out), view.against.gain);
@@ -162,7 +186,7 @@ async function show(request: Request, view: View): Promise<void> {
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
-    const bitmap = await drawn(on, view.id, pictureOf(view, raw, other), stop);
+    const bitmap = await drawn(on, view.id, shownBy(view, isHero(view) && request.scopes !== undefined, raw, other), stop);
     if (!bitmap) return await show(request, view);
     finished.set(view.id, performance.now());
     const { computed, found } = on.tally;
@@ -190,9 +214,9 @@ async function show(request: Request, view: View): Promise<void> {
 }
 
 /** Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is to be drawn again). */
-async function drawn(on: Screen, view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap | undefined> {
+async function drawn(on: Screen, view: string, { codes, keeping }: Shown, stop: () => boolean): Promise<ImageBitmap | undefined> {
   try {
-    return await on.draw(view, codes, stop);
+    return await on.draw(view, codes, keeping, stop);
   } catch (e) {
     if (e instanceof Stale || on.backEnd === 'simd') throw e;
     on.close();
@@ -225,7 +249,7 @@ async function survey({ id, clip, frames: wanted, looks, width, height }: Survey
         const codes = own(computer.planes(computer.compute(keep(toCodes(result, out)), { keepMarked: true })));
         const lab = computer.planes(computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }));
         all[i]!.push(goalFigures(codes as CodePlanes, lab));
-        await breathe();
+        await inQuiet();
       }
     }
   } catch (e) {
@@ -268,7 +292,7 @@ async function answer({ shot, width, height }: Ask): Promise<void> {
     const found: Record<string, Idle> = {};
     for (const q of questions(shot.look, momentAt(shot, width, height, raws))) {
       // What is seen goes first, and a newer question is enough.
-      await breathe();
+      await inQuiet();
       if (asked) return;
       const why = answered(q, most);
       if (why) found[q.key] = why;
@@ -299,6 +323,12 @@ const breathe = (): Promise<void> =>
     breath.port2.postMessage(0);
   });
 
+/** What nobody waits for goes on once everything that is seen has been shown. */
+async function inQuiet(): Promise<void> {
+  await breathe();
+  while (busy) await working;
+}
+let working: Promise<void> = Promise.resolve();
 async function work(): Promise<void> {
   busy = true;
   await screen;
@@ -350,5 +380,5 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   if (m.kind === 'hole') return void findHole(m);
   if (m.kind === 'again') return void again(m.view);
   next = m;
-  if (!busy) void work();
+  if (!busy) working = work();
 };

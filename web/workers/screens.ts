@@ -2,13 +2,16 @@
 import { packedForPage, type Picturing } from '../../core';
 import { type Computer, Engine, GlslEngine, Memory, type Tally } from '../../core/engine';
 
+/** Which of the marked pictures stay at hand: all, or those with these keys. */
+export type Keeping = true | ReadonlySet<string>;
+
 export interface Screen {
   readonly backEnd: 'simd' | 'glsl';
   readonly threads: number;
   readonly computer: Pick<Computer<unknown>, 'compute' | 'planes'>;
   readonly tally: Tally;
   /** Computes three planes of code values as the latest picture of a view. Throws `Stale`. */
-  draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap>;
+  draw(view: string, codes: Picturing, keeping: Keeping, stop: () => boolean): Promise<ImageBitmap>;
   /** The latest picture of a view once more. */
   again(view: string): Promise<ImageBitmap | undefined>;
   /** For moments without work; false when nothing is left to prepare. */
@@ -35,9 +38,9 @@ class SimdScreen implements Screen {
   get tally(): Tally {
     return this.computer.tally;
   }
-  draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap> {
+  draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
     const { computer } = this;
-    const image = computer.compute(packedForPage(codes), { keepMarked: true, stop });
+    const image = computer.compute(packedForPage(codes), { keepMarked, stop });
     let shown = this.latest.get(view);
     if (shown?.width !== image.width || shown.height !== image.height) {
       shown = new ImageData(image.width, image.height);
@@ -70,8 +73,8 @@ class GlslScreen implements Screen {
   get tally(): Tally {
     return this.computer.tally;
   }
-  async draw(view: string, codes: Picturing, stop: () => boolean): Promise<ImageBitmap> {
-    const image = this.computer.compute(codes, { keepMarked: true, stop });
+  async draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+    const image = this.computer.compute(codes, { keepMarked, stop });
     this.canvas.width = image.width;
     this.canvas.height = image.height;
     this.computer.present(image);
@@ -80,7 +83,7 @@ class GlslScreen implements Screen {
   }
   async again(view: string): Promise<ImageBitmap | undefined> {
     const codes = this.latest.get(view);
-    return codes && this.draw(view, codes, () => false);
+    return codes && this.draw(view, codes, true, () => false);
   }
   prepare(): boolean {
     return false;
