@@ -282,15 +282,18 @@ async function answer({ shot, width, height }: Ask): Promise<void> {
     const raws = await rawOf(shot);
     if (!raws || !screen || !shot.look) return;
     const { computer } = await screen;
+    const moment = momentAt(shot, width, height, raws);
+    // The clip itself is brought to the small size once for all questions.
+    const keepMarked = new Set([moment.bedrock.key]);
     const most = (p: Picturing): number => {
-      const planes = computer.planes(computer.compute(p));
+      const planes = computer.planes(computer.compute(p, { keepMarked }));
       let found = 0;
       for (let y = 0; y < planes.height; y++)
         for (const v of planes.planes[0]!.subarray(y * planes.stride, y * planes.stride + planes.width)) found = Math.max(found, Math.abs(v));
       return found;
     };
     const found: Record<string, Idle> = {};
-    for (const q of questions(shot.look, momentAt(shot, width, height, raws))) {
+    for (const q of questions(shot.look, moment)) {
       // What is seen goes first, and a newer question is enough.
       await inQuiet();
       if (asked) return;
