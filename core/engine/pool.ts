@@ -4,8 +4,10 @@
  */
 import { ARGUMENTS, CONTROL } from './memory';
 
-const WORD = { job: 0, kernel: 1, code: 2, codeSize: 3, rows: 4, band: 5, next: 6, done: 7, stop: 8 } as const;
+const WORD = { job: 0, kernel: 1, code: 2, codeSize: 3, rows: 4, band: 5, next: 6, gate: 7, stop: 8 } as const;
 const WORDS = 16;
+/** The gate counts the helpers inside a job; with this bit nobody begins any more. */
+const CLOSED = 1 << 30;
 
 type Run = (args: number, firstRow: number, endRow: number) => void;
 
@@ -21,8 +23,15 @@ export function helpWith(memory: WebAssembly.Memory): void {
   for (;;) {
     const job = changed(words, WORD.job, seen);
     if (job === seen) continue;
-    seen = job;
     if (Atomics.load(words, WORD.stop)) return;
+    if (Atomics.add(words, WORD.gate, 1) & CLOSED) {
+      // Too late for this one: it was done without.
+      seen = job;
+      leave(words);
+      continue;
+    }
+    // Inside nothing changes: what is read here is of one job, the present one.
+    seen = Atomics.load(words, WORD.job);
     const id = Atomics.load(words, WORD.kernel);
     let run = kernels.get(id);
     if (!run) {
@@ -33,9 +42,11 @@ export function helpWith(memory: WebAssembly.Memory): void {
       kernels.set(id, run);
     }
     takeBands(words, run, () => false);
-    Atomics.add(words, WORD.done, 1);
-    Atomics.notify(words, WORD.done);
+    leave(words);
   }
+}
+function leave(words: Int32Array): void {
+  if (Atomics.sub(words, WORD.gate, 1) === (CLOSED | 1)) Atomics.notify(words, WORD.gate);
 }
 
 /** A kernel follows the one before within microseconds; a sleeping thread takes ten times as long to wake. */
@@ -103,11 +114,13 @@ export class Pool {
     Atomics.store(words, WORD.kernel, kernel.id);
     Atomics.store(words, WORD.code, kernel.code);
     Atomics.store(words, WORD.codeSize, kernel.codeSize);
-    Atomics.store(words, WORD.done, 0);
+    Atomics.and(words, WORD.gate, ~CLOSED);
     Atomics.store(words, WORD.job, ++this.job);
     Atomics.notify(words, WORD.job);
     const whole = takeBands(words, kernel.run, stop);
-    for (let done = Atomics.load(words, WORD.done); done < this.helpers;) done = changed(words, WORD.done, done);
+    // Only those that began are waited for: one that is asleep, or held up by the machine, costs nothing.
+    Atomics.or(words, WORD.gate, CLOSED);
+    for (let gate = Atomics.load(words, WORD.gate); gate !== CLOSED;) gate = changed(words, WORD.gate, gate);
     return whole;
   }
 
