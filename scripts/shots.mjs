@@ -36,6 +36,11 @@ const shot = async (name, path, ready, act = async () => {}) => {
 };
 const exact = 'canvas[data-view="hero"][data-exact="true"]';
 await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
+await shot('rushes-plate', `/p/${id}/rushes`, 'button[aria-pressed]', async (page) => {
+  await page.getByRole('button', { name: /light-leak/ }).click();
+  await page.getByLabel('Over which clip').selectOption(clip('singer-close'));
+  await page.waitForSelector('canvas[data-view="hero"][data-serial]', { timeout: 60_000 });
+});
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });

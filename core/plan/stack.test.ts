@@ -60,6 +60,23 @@ describe('a look on a clip', () => {
     expect(bench.tally.computed).toBe(1);
   });
 
+  it('keeps what is named alone, and what the result is made from: the same bits, and the last step of a layer changes without its blurs', () => {
+    const bench = new Engine({ limit: 1 << 28, helpers: 0 });
+    const look = shippedLook('soft-lens')!;
+    const bloom = (v: number) => plan(edit.setDial(look, 'bloom', v), clip);
+    const glass = bloom(40).strata.get('glass')!;
+    const first = planesOf(bench, bench.compute(bloom(40).result, { keepMarked: new Set([glass.key]) }));
+    expect(first).toEqual(planesOf(engine, engine.compute(bloom(40).result)));
+    const whole = bench.tally.computed;
+    expect(bench.has(glass)).toBe(true);
+    expect(bench.has(bloom(40).strata.get('bloom')!)).toBe(false);
+    // The frame above, whose picture runs together with the bars over it, is what changes: no blur is computed anew.
+    const framed = plan(edit.setDial(edit.setDial(look, 'bloom', 40), 'frame', 20), clip).result;
+    bench.compute(framed, { keepMarked: new Set([glass.key]) });
+    expect(bench.tally.computed).toBeLessThan(4);
+    expect(whole).toBeGreaterThan(12);
+  });
+
   it('forgets the oldest pictures when memory is short, and computes the same', () => {
     const small = new Engine({ limit: (2 << 16) + 700_000, helpers: 0 });
     const { result } = plan(shippedLook('soft-lens')!, clip);

@@ -31,6 +31,9 @@ class SimdScreen implements Screen {
   readonly backEnd = 'simd';
   /** The latest picture of each view; its memory is used again. */
   private readonly latest = new Map<string, ImageData>();
+  private readonly canvas = new OffscreenCanvas(1, 1);
+  /** Without coverage: nothing has to be multiplied by it on the way to the page. */
+  private readonly context = this.canvas.getContext('2d', { alpha: false })!;
   constructor(
     readonly computer: Engine,
     readonly threads: number,
@@ -38,7 +41,7 @@ class SimdScreen implements Screen {
   get tally(): Tally {
     return this.computer.tally;
   }
-  draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+  async draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
     const { computer } = this;
     const image = computer.compute(packedForPage(codes), { keepMarked, stop });
     let shown = this.latest.get(view);
@@ -48,11 +51,18 @@ class SimdScreen implements Screen {
     }
     for (let y = 0; y < image.height; y++)
       shown.data.set(new Uint8Array(computer.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
-    return createImageBitmap(shown);
+    return this.bitmap(shown);
   }
   async again(view: string): Promise<ImageBitmap | undefined> {
     const shown = this.latest.get(view);
-    return shown && createImageBitmap(shown);
+    return shown && this.bitmap(shown);
+  }
+  private bitmap(shown: ImageData): ImageBitmap {
+    const { canvas, context } = this;
+    if (canvas.width !== shown.width) canvas.width = shown.width;
+    if (canvas.height !== shown.height) canvas.height = shown.height;
+    context.putImageData(shown, 0, 0);
+    return canvas.transferToImageBitmap();
   }
   prepare(): boolean {
     return this.computer.memory.warm(2 ** 20);
