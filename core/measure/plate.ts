@@ -10,11 +10,12 @@ const BINS = 480,
   LOW = -0.1,
   HIGH = 1.1;
 /** A ground lies in the outer part of the scale, and holds at least so much of the plate. */
-const OUTER = 0.4,
+const OUTER = 0.25,
   LEAST_SHARE = 0.2;
 
-/** So many standard deviations of its noise belong to the ground. */
-const DEVIATIONS = 3;
+/** So many standard deviations of its noise belong to the ground; what differs more than noise does is drawn. */
+const DEVIATIONS = 3,
+  MOST_NOISE = 0.02;
 
 /** The upper end of the dark ground of `values`: its commonest tone and its noise; or their lowest hundredth, where they have no ground. */
 function upperEndOfGround(values: Float32Array): number {
@@ -32,7 +33,7 @@ function upperEndOfGround(values: Float32Array): number {
   const down = below.length > 0 ? Math.sqrt(below.reduce((s, v) => s + (mode - v) * (mode - v), 0) / below.length) : 0;
   // Above lie the plate's own marks too: their middle says more of the noise than their mean.
   const up = above.length > 0 ? 1.4826 * (above[above.length >> 1]! - mode) : 0;
-  const deviation = Math.max(down, Math.min(up, 2 * down + 0.01));
+  const deviation = Math.min(MOST_NOISE, Math.max(down, Math.min(up, 2 * down + 0.01)));
   const reach = Math.max(DEVIATIONS * deviation, 0.004);
   const held = values.filter((v) => Math.abs(v - mode) <= reach).length;
   const end = held >= LEAST_SHARE * values.length ? mode + DEVIATIONS * deviation : values.slice().sort()[Math.floor(values.length * 0.01)]!;

@@ -105,9 +105,9 @@ describe('footage as it is in the wild', () => {
     ['an animated picture', 'cover.apng', ['-f', 'apng', '-pix_fmt', 'rgba']],
     ['lossless film', 'cover.mov', ['-c:v', 'qtrle', '-pix_fmt', 'argb']],
   ] as const)('reads the coverage of %s, and its proxy carries it below the picture', async (_, name, output) => {
-    // Orange to the left of a line, clear black to its right; the line lies within a pixel of the proxy.
+    // Orange to the left of a line, clear white to its right; the line lies within a pixel of the proxy.
     const inside = (a: number, b: number) => `if(lt(X,101),${a},${b})`;
-    const orange = `format=gbrap,geq=r='${inside(220, 0)}':g='${inside(140, 0)}':b='${inside(30, 0)}':a='${inside(255, 0)}'`;
+    const orange = `format=gbrap,geq=r='${inside(220, 255)}':g='${inside(140, 255)}':b='${inside(30, 255)}':a='${inside(255, 0)}'`;
     const file = await made(folder, name, ['-vf', orange, ...output], { size: '240x1080', seconds: 0.12 });
     const footage = await probe(file);
     expect(footage.format.alpha).toBe(true);
@@ -126,6 +126,11 @@ describe('footage as it is in the wild', () => {
     expect(luma(50, h + 99)).toBeLessThan(165);
     // Half covered, and as bright as what covers it.
     expect(Math.abs(luma(50, 99) - luma(20, 99))).toBeLessThan(12);
+    // Its strip shows it over black.
+    const strip = await run('ffmpeg', ['-i', join(folder, 'strip.jpg'), '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
+    const row = strip.out.subarray(0, 20);
+    expect(row[2]).toBeGreaterThan(120);
+    expect(row[17]).toBeLessThan(20);
   });
 
   it('draws a vector picture with its coverage, and lets it reach nothing', async () => {

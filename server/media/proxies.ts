@@ -34,6 +34,14 @@ function pictures({ format }: Footage, w: number, h: number): string {
   ].join(';');
 }
 
+/** A proxy with coverage below its picture, laid over black. */
+const OVER_BLACK = [
+  'split[both][twin]',
+  '[both]crop=iw:ih/2:0:0[colour]',
+  "[twin]crop=iw:ih/2:0:ih/2,extractplanes=y,lut=c0='clip((val-16)*255/219,0,255)'[cover]",
+  '[colour][cover]alphamerge,premultiply=inplace=1,format=yuv420p,',
+].join(';');
+
 /** Writes the proxies and the strip into a folder; reports 0…1. */
 export async function makeProxies(
   place: Place,
@@ -101,7 +109,7 @@ export async function makeProxies(
     [
       ...input(join(folder, 'proxy-270.webm')),
       '-vf',
-      `${footage.format.alpha ? 'crop=iw:ih/2:0:0,' : ''}select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
+      `${footage.format.alpha ? OVER_BLACK : ''}select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
       '-frames:v',
       '1',
       '-fps_mode',

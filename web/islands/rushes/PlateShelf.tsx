@@ -75,7 +75,7 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
         <h2 className="font-semibold truncate">
           {plate.name} <span className="quiet font-normal">over {clip.name}</span>
         </h2>
-        <div className="grid grid-cols-[4.5rem_minmax(0,14rem)] gap-y-1 items-center">
+        <div className="grid grid-cols-[4.5rem_minmax(0,22rem)] gap-y-1 items-center">
           <span className="quiet">over</span>
           <select className="field" aria-label="Over which clip" value={clip.id} onChange={(e) => onOver(e.target.value)}>
             {project.clips.map((c) => (
@@ -116,11 +116,12 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
           </button>
           <input
             type="range"
-            className="line flex-1"
+            className="slide flex-1"
             aria-label="Frame"
             min={0}
             max={clip.frames - 1}
             value={frame}
+            style={{ ['--share' as string]: `${(frame / Math.max(1, clip.frames - 1)) * 100}%` }}
             onChange={(e) => setFrame(Number(e.target.value))}
           />
           <span className="num quiet w-10 text-right">{frame}</span>

@@ -141,7 +141,7 @@ function Facts({ clip, count, onChange, onRole, onRemove }: FactsProps) {
   const rows: [string, string][] = [
     ['Size', `${clip.format.width}×${clip.format.height}`],
     ['Rate', `${clip.rate[0]}${clip.rate[1] === 1 ? '' : `/${clip.rate[1]}`}${clip.slots ? ' (was uneven)' : ''}`],
-    ['Length', `${clip.frames} frames`],
+    ['Length', clip.frames === 1 ? 'one frame' : `${clip.frames} frames`],
     [
       'Samples',
       `${clip.format.depth} bit ${clip.format.layout === 'yuv' ? `4:${clip.format.chroma[0] === 1 ? '4:4' : clip.format.chroma[1] === 2 ? '2:0' : '2:2'}` : clip.format.layout}`,
