@@ -67,7 +67,6 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
   await parked(page);
   const before = await settled(page, 'hero');
   const clip = layers.nth(1);
-  await clip.locator('button[aria-expanded]').first().click();
   await clip.getByRole('button', { name: '+ placement' }).click();
   await clip.getByRole('button', { name: 'into the hole of television' }).click();
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(before);

@@ -35,6 +35,8 @@ export function PlateShelf({ plate, project, onPoints }: Props) {
 function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly clip: ClipView; readonly onOver: (clip: string) => void }) {
   const engine = useMemo(() => new EngineClient('bt709', MEMORY), []);
   useEffect(() => () => engine.close(), [engine]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  useEffect(() => engine.onStatus(() => setTrouble(engine.status.trouble)), [engine]);
   const [frame, setFrame] = useState(restingFrame(clip));
   const [chosen, setBlend] = useState<BlendId | null>(null),
     [opacity, setOpacity] = useState(100);
@@ -45,8 +47,11 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
   const points = held ?? pointsOf(plate);
   const version = useQuery({ ...versionQuery(clip.look?.versionId ?? ''), enabled: clip.look !== null });
   const playing = usePlaying(engine, clip, frame, setFrame);
-  const worn = clip.look && version.data ? trimmed(version.data.document, clip.trims[clip.look.lookId]) : emptyLook('none');
-  const tried = useMemo(() => plated(worn, blend, opacity), [worn, blend, opacity]);
+  const document = version.data?.document;
+  const tried = useMemo(() => {
+    const worn = clip.look && document ? trimmed(document, clip.trims[clip.look.lookId]) : emptyLook('none');
+    return plated(worn, blend, opacity);
+  }, [clip, document, blend, opacity]);
   useEffect(() => {
     engine.clips([
       ...project.clips.map((c) => (c.id === clip.id ? withPlate(c, tried.pin, plate) : c)),
@@ -110,6 +115,7 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
             ))}
         </div>
         <p className="quiet">{points ? pointsWords(blend) : 'its black and white are being measured'}</p>
+        {trouble && <p role="alert">{trouble}</p>}
         <div className="mt-auto flex items-center gap-2">
           <button className="word" onClick={playing.toggle} aria-label={playing.on ? 'Stop' : 'Play'}>
             {playing.on ? <Pause size={13} aria-hidden="true" /> : <Play size={13} aria-hidden="true" />}
