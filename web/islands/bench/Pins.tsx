@@ -30,7 +30,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
     );
   return (
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
-      <div className="flex items-center gap-1">
+      <div className="flex flex-wrap items-center gap-x-0.5">
         <span className="quiet mr-auto whitespace-nowrap">{pins.length === 0 ? 'no pins' : 'asks for'}</span>
         {PIN_KINDS.map((kind) => (
           <button key={kind} className="word quiet" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
