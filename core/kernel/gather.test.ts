@@ -45,6 +45,30 @@ describe('sampling', () => {
       expect(largestError(engine, picture)).toBeLessThan(Math.max(2e-5, 1.4 * w * 2 ** -23 * 4.5));
     });
 
+  it('reads planes of one cell together, by two rules at once, in a loop and out of it, as the reference does', () => {
+    const [w, h] = [67, 41];
+    const from = leafOf(randomPlanes(3, w, h, 9), w, h, 'light');
+    const picture = operation({
+      shape: 'cells-together',
+      inputs: [around(from)],
+      planes: 3,
+      domain: 'light',
+      params: [0.93, 4.2],
+      ints: [w, h, 3],
+      build: (b) => {
+        const x = toFloat(column()).mul(b.param(0)).sub(b.param(1)),
+          y = toFloat(row()).mul(b.param(0)).add(b.param(1));
+        const at = (plane: number, edge: SampleEdge) => sample(b.image(0), plane, x, y, b.int(0), b.int(1), edge);
+        const turned = reduce(b.int(2), [0], (turn, [sum]) => [
+          sum!.add(sample(b.image(0), 1, x.add(toFloat(turn).mul(1.7)), y, b.int(0), b.int(1), 'mirror')),
+        ]);
+        return [at(0, 'clear').sub(at(0, 'mirror')), at(1, 'clear').add(turned[0]!), at(2, 'clear').mul(at(2, 'repeat'))];
+      },
+    });
+    expect(bitsThatDiffer(engine, picture)).toBe(0);
+    expect(largestError(engine, picture)).toBeLessThan(2e-4);
+  });
+
   it('finds nothing, the edge, the picture again, or the picture turned over', () => {
     const from = leafOf([[1, 2, 3]], 3, 1, 'light');
     const shifted = (edge: SampleEdge, by: number) =>

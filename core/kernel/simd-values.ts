@@ -3,24 +3,9 @@
  * entries. What is used more than once is computed once a body.
  */
 import { inOrder, type Node } from './expr';
+import { ARGS, type Counts, RUN_ARGS } from './simd-args';
+import { cellKey, cellsOf, wholeCells } from './simd-cells';
 import { type Code, I32, SIMD, V128 } from './wasm';
-
-/** How many inputs, numbers and tables a kernel's argument block holds, and where (bytes). */
-export const ARGS = {
-  width: 0,
-  outStride: 4,
-  out: 8,
-  /** Each input: four plane addresses, stride in bytes, width, height. */
-  input: (i: number) => 24 + i * 28,
-  params: (inputs: number) => 24 + inputs * 28,
-} as const;
-
-export interface Counts {
-  readonly inputs: number;
-  readonly params: number;
-  readonly ints: number;
-  readonly tables: number;
-}
 
 const BINARY: Partial<Record<Node['op'], number>> = {
   add: SIMD.add,
@@ -54,11 +39,6 @@ const UNARY: Partial<Record<Node['op'], number>> = {
   not: SIMD.not,
 };
 export const COSTLESS = new Set<Node['op']>(['const', 'iconst', 'asFloat', 'asInt']);
-
-/** The function's parameters. */
-export const RUN_ARGS = 0,
-  RUN_Y0 = 1,
-  RUN_Y1 = 2;
 
 /** Where the loops stand: locals of the row, of the column, and of the column in bytes. */
 export interface Place {
@@ -105,13 +85,6 @@ function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
   return one ? { x: x.args[0]!, step: 1 } : { x, step: 0 };
 }
 const besideKey = (n: Node): string => `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
-
-/** The image, the edge rule and the cell that a corner belongs to. */
-const cellKey = ({ imm, args }: Node): string =>
-  `${imm[0]}:${imm[4]}@${args
-    .slice(1)
-    .map((a) => a.id)
-    .join()}`;
 
 export class Values {
   readonly rows = new Map<string, RowAddress>();
@@ -292,17 +265,13 @@ export class Values {
   private columns(body: Body): void {
     const first = body.vector * 4;
     this.code.get(this.place.x).simd(SIMD.splatI);
-    this.words([first, first + 1, first + 2, first + 3]);
+    this.code.words([first, first + 1, first + 2, first + 3]);
     this.code.simd(SIMD.iadd);
   }
 
   private literal(n: Node): void {
     const bits = n.op === 'const' ? new Int32Array(new Float32Array([n.imm[0]!]).buffer)[0]! : n.imm[0]!;
-    this.words([bits, bits, bits, bits]);
-  }
-  words(w: readonly number[]): void {
-    this.code.simd(SIMD.const);
-    for (const v of w) this.code.byte(v, v >> 8, v >> 16, v >> 24);
+    this.code.words([bits, bits, bits, bits]);
   }
 
   private innerTap(n: Node, body: Body): void {
@@ -339,7 +308,7 @@ export class Values {
     this.gather(this.rows.get(rowKey(n))!, () => {
       columns();
       last(20).simd(SIMD.imin);
-      this.words([0, 0, 0, 0]);
+      this.code.words([0, 0, 0, 0]);
       code.simd(SIMD.imax).i32(2).simd(SIMD.ishl);
     });
     if (!clear) return;
@@ -352,7 +321,7 @@ export class Values {
   private inside(coordinate: () => void, image: number, offset: number): void {
     const { code } = this;
     coordinate();
-    this.words([0, 0, 0, 0]);
+    this.code.words([0, 0, 0, 0]);
     code.simd(SIMD.ilt).simd(SIMD.not);
     coordinate();
     code
@@ -428,7 +397,7 @@ export class Values {
       this.value(fy, body);
       code.set(y);
       const within = (v: number, last: Node): void => {
-        this.words([0, 0, 0, 0]);
+        this.code.words([0, 0, 0, 0]);
         code.get(v).simd(SIMD.fle).get(v);
         this.value(last, body);
         code.simd(SIMD.flt).simd(SIMD.and);
@@ -436,7 +405,7 @@ export class Values {
       within(x, lastX);
       within(y, lastY);
       code.simd(SIMD.and).simd(SIMD.allTrue).op(0x04).byte(0x40);
-      this.wholeCells(x, y, all, locals);
+      wholeCells(code, this.scratch, { x, y }, all, locals);
       code.op(0x05);
       const slow = body.inner();
       all.forEach((c, i) => {
@@ -448,66 +417,10 @@ export class Values {
     }
     code.get(locals[all.indexOf(n)]!);
   }
-  /** Four cells that lie inside the picture, by their columns and rows: the corners that `wanted` names, into locals. */
-  private wholeCells(x: number, y: number, wanted: readonly Node[], into: readonly number[]): void {
-    const { code, scratch } = this;
-    const image = wanted[0]!.imm[0]!;
-    const whole = (v: number): void => {
-      code.get(v);
-      this.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
-      code.simd(SIMD.add);
-      this.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
-      code.simd(SIMD.isub);
-    };
-    whole(y);
-    code
-      .get(RUN_ARGS)
-      .load32(ARGS.input(image) + 16)
-      .simd(SIMD.splatI)
-      .simd(SIMD.imul);
-    whole(x);
-    code.i32(2).simd(SIMD.ishl).simd(SIMD.iadd).set(scratch[0]!);
-    const lanes = [0, 1, 2, 3].map((lane) => {
-      const local = code.local(I32);
-      code.get(scratch[0]!).simd(SIMD.laneI).byte(lane).set(local);
-      return local;
-    });
-    const start = code.local(I32);
-    for (const plane of new Set(wanted.map((n) => n.imm[1]!)))
-      for (const down of [0, 1]) {
-        const [left, right] = [0, 1].map((across) => wanted.findIndex((n) => n.imm[1] === plane && n.imm[2] === across && n.imm[3] === down));
-        if (left === -1 && right === -1) continue;
-        code.get(RUN_ARGS).load32(ARGS.input(image) + plane * 4);
-        if (down)
-          code
-            .get(RUN_ARGS)
-            .load32(ARGS.input(image) + 16)
-            .op(0x6a);
-        code.set(start);
-        const pair = (a: number, b: number): void => {
-          for (const lane of [a, b]) code.get(lanes[lane]!).get(start).op(0x6a).simdMemory(SIMD.zero64, 0);
-          code.shuffle([0, 4, 1, 5]);
-        };
-        pair(0, 1);
-        code.set(scratch[1]!);
-        pair(2, 3);
-        code.set(scratch[2]!);
-        if (left! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(into[left!]!);
-        if (right! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(into[right!]!);
-      }
+  private cells(): Map<string, Node[]> {
+    return (this.cellsFound ??= cellsOf(this.uses.keys()));
   }
   private cellsFound: Map<string, Node[]> | undefined;
-  private cells(): Map<string, Node[]> {
-    if (this.cellsFound) return this.cellsFound;
-    this.cellsFound = new Map();
-    for (const n of this.uses.keys())
-      if (n.op === 'corner') {
-        const all = this.cellsFound.get(cellKey(n));
-        if (all) all.push(n);
-        else this.cellsFound.set(cellKey(n), [n]);
-      }
-    return this.cellsFound;
-  }
 
   private gatherAt(n: Node, x: () => void, y: () => void): void {
     this.gather(undefined, () => this.addressesAt(n, x, y));

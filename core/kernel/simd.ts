@@ -4,10 +4,11 @@
  * the picture, a second copy of the body resolves them lane by lane.
  */
 import { inOrder, type Node } from './expr';
-import { ARGS, Body, type Counts, COSTLESS, type Place, rowKey, RUN_ARGS, RUN_Y0, RUN_Y1, Values } from './simd-values';
+import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
+import { Body, COSTLESS, type Place, rowKey, Values } from './simd-values';
 import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
-export { ARGS } from './simd-values';
+export { ARGS } from './simd-args';
 
 export interface CompiledShape extends Counts {
   readonly bytes: Uint8Array<ArrayBuffer>;

@@ -107,6 +107,12 @@ export class Code extends Bytes {
   tee(i: number): this {
     return this.byte(0x22).unsigned(i);
   }
+  /** A vector of four whole numbers (or the bits of floats). */
+  words(w: readonly number[]): this {
+    this.simd(SIMD.const);
+    for (const v of w) this.byte(v, v >> 8, v >> 16, v >> 24);
+    return this;
+  }
   i32(v: number): this {
     return this.byte(0x41).signed(v | 0);
   }
