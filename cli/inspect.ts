@@ -1,6 +1,5 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
 import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, momentOf, plan } from '../core';
-import { startOf } from '../core/time';
 import { frames } from '../server/media/decode';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -27,7 +26,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     const footage = await probe(from, { place });
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
-    const { pins, beside } = await pinsFrom(w, look);
+    const { pins, beside } = await pinsFrom(w, look, footage);
     const whole = await wholeFor(look, engine, place, footage, encoding);
     const clip = {
       encoding,
@@ -42,8 +41,9 @@ export async function inspect(w: Words): Promise<Inspected> {
     const inspection = new Inspection(0);
     let frame = 0;
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
-      const at = momentOf(raw, clip, frame, width, height, await beside.at(startOf(frame, footage.rate)));
-      inspection.add(inspectedFrame(engine, at.bedrock, plan(look, at, dials).result, encoding));
+      const at = momentOf(raw, clip, frame, { width, height, look }, await beside.at(frame));
+      const { bedrock, result } = plan(look, at, dials);
+      inspection.add(inspectedFrame(engine, bedrock, result, encoding));
       frame++;
     }
     await beside.close();

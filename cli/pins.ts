@@ -1,5 +1,17 @@
 /** Pins given on the command line, and what else a look must know of the footage. */
-import { BEYOND, type ClipPins, needsStatistics, type EncodingId, type LookDocument, type PinValue, type PlatePoints, type WholeClip } from '../core';
+import {
+  BEYOND,
+  type ClipPins,
+  type EncodingId,
+  FITS,
+  type FootagePin,
+  type Hosting,
+  type LookDocument,
+  needsStatistics,
+  type PinValue,
+  type PlatePoints,
+  type WholeClip,
+} from '../core';
 import { Engine } from '../core/engine';
 import { Beside, type Other } from '../server/media/beside';
 import type { Footage } from '../server/media/footage';
@@ -20,19 +32,39 @@ function lines(key: string, text: string): PinValue[] {
   return all.map(([x, y, x2, y2]) => ({ x: x!, y: y!, x2: x2!, y2: y2! }));
 }
 
-/** `path`, `path@frame` or `path@frame*speed`; `,hold` and the like after it say what is beyond its end. */
+function cues(key: string, text: string): PinValue[] {
+  const all = text.split(';').map(Number);
+  if (all.some((f) => !Number.isInteger(f) || f < 0)) throw new Usage(`--pin ${key} must be like 12 (a frame, counted from 0), several parted by ;`);
+  return all.map((frame) => ({ frame }));
+}
+
+/** What may follow footage, each after a comma. */
+function said(key: string, words: readonly string[]): Pick<FootagePin, 'beyond' | 'fit' | 'at'> {
+  let found: Pick<FootagePin, 'beyond' | 'fit' | 'at'> = {};
+  for (const word of words) {
+    const beyond = BEYOND.find((b) => b === word),
+      fit = FITS.find((f) => f === word),
+      cue = /^at=([a-z0-9-]+)$/.exec(word)?.[1];
+    if (!beyond && !fit && !cue)
+      throw new Usage(
+        `--pin ${key}: "${word}" is none of ${BEYOND.join(', ')} (what is beyond its end), ${FITS.join(', ')} (its size), at=end or at=<cue> (what its start is counted from)`,
+      );
+    found = { ...found, ...(beyond && { beyond }), ...(fit && { fit }), ...(cue && { at: cue === 'end' ? cue : { cue } }) };
+  }
+  return found;
+}
+
+/** `path`, `path@frame` or `path@frame*speed`, and words after commas. */
 async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
-  const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?(?:,([a-z-]+))?$/.exec(text);
+  const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=-]+)*)$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
-  const beyond = BEYOND.find((b) => b === m?.[4]);
-  if (!m || !(speed > 0) || (m[4] !== undefined && !beyond))
-    throw new Usage(
-      `--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) clip.mp4@12*0.5 (and its speed), with ,${BEYOND.join(' or ,')} for what is beyond its end`,
-    );
+  if (!m || !(speed > 0))
+    throw new Usage(`--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) or clip.mp4@12*0.5 (and its speed), with words after commas`);
+  const more = said(key, m[4]!.split(',').slice(1));
   const place = await placeOf(m[1]!);
   const facts = await probe(m[1]!, { place });
   return [
-    { hash: facts.hash, start: Number(m[2] ?? 0), speed, ...(beyond && { beyond }) },
+    { hash: facts.hash, start: Number(m[2] ?? 0), speed, ...more },
     {
       place,
       facts,
@@ -53,7 +85,7 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 }
 
 /** Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and other footage. */
-export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: ClipPins; beside: Beside }> {
+export async function pinsFrom(w: Words, look: LookDocument, clip: Omit<Hosting, 'pins'>): Promise<{ pins: ClipPins; beside: Beside }> {
   const pins: Record<string, PinValue[]> = {};
   const others: Record<string, Other> = {};
   const given = (['pin', 'plate'] as const).flatMap((word) => (w.flags.get(word) ?? []).map((pair) => ({ word, pair })));
@@ -61,17 +93,17 @@ export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: Cl
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const asked = look.pins?.find((p) => p.key === key);
     if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
-    if (asked.kind === 'cue') throw new Usage(`the pin "${key}" is a cue: only points, lines, mattes and footage change a picture`);
     if (word === 'plate' && asked.kind !== 'footage') throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
     if (asked.kind === 'point') pins[key] = places(key, text);
     else if (asked.kind === 'line') pins[key] = lines(key, text);
+    else if (asked.kind === 'cue') pins[key] = cues(key, text);
     else {
       const [value, other] = await footage(key, text, word === 'plate');
       pins[key] = [value];
       others[key] = other;
     }
   }
-  return { pins, beside: new Beside(look, pins, others) };
+  return { pins, beside: new Beside(look, { ...clip, pins }, others) };
 }
 
 /** What the whole footage is like, where a look needs to know. */

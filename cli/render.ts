@@ -115,7 +115,7 @@ export async function render(w: Words): Promise<string> {
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
-    const { pins, beside } = await pinsFrom(w, look);
+    const { pins, beside } = await pinsFrom(w, look, footage);
     const spec: RenderSpec = {
       look,
       dials,
@@ -169,7 +169,7 @@ async function writeAll({ place, footage, spec: asked, beside, format, out, rang
   try {
     let frame = first;
     for await (const raw of frames(place, footage, first, last)) {
-      await sink.write(renderFrame(engine, raw, frame, spec, await beside.at(startOf(frame, footage.rate))));
+      await sink.write(renderFrame(engine, raw, frame, spec, await beside.at(frame)));
       if (!quiet && process.stderr.isTTY) process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
       frame++;
     }

@@ -1,7 +1,7 @@
 /** What people decide about clips (look, follow or stay, trims, balance, status, note): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
 import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, DialValues, FlagKind, PlatePoints } from '../core';
+import type { Balance, ClipPins, DialValues, Fit, FlagKind, PlatePoints, Reframe } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 
@@ -19,6 +19,9 @@ export interface ClipWork {
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
   readonly balance: Balance | null;
+  readonly fit: Fit;
+  /** What of it lies in the middle of the frame, and how large; none: its own middle, as large as it fits or fills. */
+  readonly reframe: Reframe | null;
   /** Black and white of a plate; none: as they were found. */
   readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
@@ -45,6 +48,8 @@ const WORDS: Record<keyof ClipWork, string> = {
   trims: 'was trimmed anew',
   pins: 'has other pins',
   balance: 'was balanced anew',
+  fit: 'lies otherwise in the frame',
+  reframe: 'was reframed anew',
   plate: 'has other plate points',
   accepted: 'had flags accepted or taken back',
   status: 'has another status',

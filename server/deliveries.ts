@@ -39,6 +39,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       hash: c.hash,
       encoding: c.encoding,
       fit: c.fit,
+      reframe: c.reframe,
       balance: c.balance,
       pins: c.pins,
       beside: beside[i]!,

@@ -1,7 +1,7 @@
 /** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
 import { createHash } from 'node:crypto';
 import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, EncodingId, Fit } from '../core';
+import type { Balance, ClipPins, EncodingId, Fit, Reframe } from '../core';
 import type { TrimsByLook } from './clips';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -14,6 +14,7 @@ interface Subject {
   readonly hash: string;
   readonly encoding: EncodingId;
   readonly fit: Fit;
+  readonly reframe: Reframe | null;
   readonly balance: Balance | null;
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
@@ -21,9 +22,9 @@ interface Subject {
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
 /** Names what would be inspected: another name, other flags. */
-export function inspectedAs({ hash, encoding, fit, balance, trims, pins, project, version }: Subject): string {
+export function inspectedAs({ hash, encoding, fit, reframe, balance, trims, pins, project, version }: Subject): string {
   const own = version && (trims[version.lookId] ?? null);
-  const facts = [hash, encoding, fit, balance, version?.id ?? null, own, pins, project.width, project.height];
+  const facts = [hash, encoding, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 

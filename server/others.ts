@@ -1,6 +1,6 @@
 /** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument, type PlatePoints } from '../core';
+import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument, type PlatePoints, type Reframe } from '../core';
 import type { Engine } from '../core/engine';
 import { db, tables } from './database';
 import type { Other } from './media/beside';
@@ -14,6 +14,7 @@ export interface Reading {
   readonly hash: string;
   readonly encoding: EncodingId;
   readonly fit: Fit;
+  readonly reframe?: Reframe | null;
   readonly balance: Balance | null;
   readonly role?: 'clip' | 'plate';
   /** Of a plate: its black and white, where they were set by hand. */
@@ -27,7 +28,7 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
   const hashes = wanted.map(([, p]) => p.hash);
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
-    columns: { hash: true, encoding: true, fit: true, balance: true, role: true, plate: true },
+    columns: { hash: true, encoding: true, fit: true, reframe: true, balance: true, role: true, plate: true },
   });
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {

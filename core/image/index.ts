@@ -1,7 +1,8 @@
 /** Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and fitting. */
 export * from './encodings';
 export { inDomain, onColour } from './convert';
-export { blur, enlarge, fitInto, halve, type Fit, blend2 } from './resample';
+export { blur, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
+export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
 export * from './frame';
 export { packedForPage, toCodes, wholeRgb, yuv420 } from './output';
 export { leaf } from './planes';

@@ -1,6 +1,7 @@
 /** Halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into another's frame. */
 import { expd, flush, float, mix, type Node, sample, select, toFloat, column, row, type Pixel } from '../kernel';
 import { around, type Building, operation, type Picturing } from '../plan/graph';
+import { type Framing, lieOf } from './framing';
 
 const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ length: n }, (_, p) => f(p));
 
@@ -115,20 +116,18 @@ export function blur(from: Picturing, sigma: number): Picturing {
   return picture;
 }
 
-export type Fit = 'fit' | 'fill';
+/** How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷ height). */
+export type Fitting = Omit<Framing, 'clip' | 'frame'> & { readonly aspect?: number };
 
 /**
- * A picture brought into a frame of `width` × `height`: whole with clear bars (fit) or covering it (fill), centred.
- * `aspect` is the shape of one source pixel (width ÷ height). Made smaller by halving first, then bilinear.
+ * A picture brought into a frame of `width` × `height`; what it does not cover is clear. Made smaller by halving first,
+ * then bilinear.
  */
-export function fitInto(from: Picturing, width: number, height: number, fit: Fit, aspect = 1): Picturing {
-  if (from.width === width && from.height === height && aspect === 1) return from;
-  const shownWidth = from.width * aspect;
-  const ratios = [width / shownWidth, height / from.height];
-  // A shape that differs by less than half a pixel is the same shape.
-  const same = Math.abs(shownWidth * ratios[1]! - width) < 0.5 || Math.abs(from.height * ratios[0]! - height) < 0.5;
-  const scale = fit === 'fit' ? Math.min(...ratios) : Math.max(...ratios);
-  const [kx, ky] = same ? [width / from.width, height / from.height] : [scale * aspect, scale];
+export function fitInto(from: Picturing, width: number, height: number, { aspect = 1, ...fitting }: Fitting): Picturing {
+  const { size, middle } = lieOf({ ...fitting, clip: [from.width * aspect, from.height], frame: [width, height] });
+  const whole = size.every((s) => s === 1) && middle.every((m) => m === 0.5);
+  if (whole && from.width === width && from.height === height) return from;
+  const [kx, ky] = [(size[0] * width) / from.width, (size[1] * height) / from.height];
   let small = from,
     sx = kx,
     sy = ky;
@@ -137,23 +136,26 @@ export function fitInto(from: Picturing, width: number, height: number, fit: Fit
     sx *= 2;
     sy *= 2;
   }
-  const bars = fit === 'fit' && !same;
-  const planes = bars ? 4 : from.planes;
-  // Pixel centres: source = (out + ½ − size/2) ÷ k + sourceSize/2 − ½, measured on the picture before halving.
-  const place = (out: number, source: number, k: number, halved: number) => ({
+  // Pixel centres: source = (out + ½ − size/2) ÷ k + middle of the source − ½, measured on the picture before halving.
+  const along = (out: number, source: number, k: number, halved: number, at: number) => ({
     step: 1 / (k * halved),
-    start: ((0.5 - out / 2) / k + source / 2) / halved - 0.5,
+    start: ((0.5 - out / 2) / k + source * at) / halved - 0.5,
+    // Where on the frame the picture's own middle lies, and half its size there.
+    centre: out / 2 - 0.5 + (0.5 - at) * k * source,
+    half: (k * source) / 2,
   });
-  const x = place(width, from.width, kx, sx / kx),
-    y = place(height, from.height, ky, sy / ky);
+  const x = along(width, from.width, kx, sx / kx, middle[0]),
+    y = along(height, from.height, ky, sy / ky, middle[1]);
+  const uncovered = ({ centre, half }: typeof x, out: number) => centre - half > -0.49 || centre + half < out - 0.51;
+  const bars = uncovered(x, width) || uncovered(y, height);
   return operation({
     shape: `fit-${from.planes}-${bars ? 'bars' : 'full'}`,
     inputs: [around(small)],
-    planes,
+    planes: bars ? 4 : from.planes,
     domain: from.domain,
     width,
     height,
-    params: [x.start, x.step, y.start, y.step, (kx * from.width) / 2, (ky * from.height) / 2, width / 2 - 0.5, height / 2 - 0.5],
+    params: [x.start, x.step, y.start, y.step, x.half, y.half, x.centre, y.centre],
     ints: [small.width, small.height],
     build: (b) => {
       const px = toFloat(column()),

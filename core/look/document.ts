@@ -3,6 +3,7 @@ import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   Equals,
   IsArray,
   IsBoolean,
@@ -146,6 +147,22 @@ export class PinAsk {
   @IsBoolean() many!: boolean;
 }
 
+export const LIES = ['bars', 'fill'] as const;
+export type LookFrameLies = (typeof LIES)[number];
+
+/** A shape other than the project's to compose in, and how it lies in what is delivered. */
+export class LookFrame {
+  /** Width and height, in any unit. */
+  @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2) @IsNumber({}, { each: true }) @Min(1, { each: true }) @Max(100, { each: true }) shape!: [
+    number,
+    number,
+  ];
+  /** Whole between bars, or filling it. */
+  @IsIn(LIES) lies!: LookFrameLies;
+  /** The radius of its corners, in lines. */
+  @IsNumber() @Min(0) @Max(540) rounded!: number;
+}
+
 export class LookDocument {
   @Equals(LOOK_SCHEMA, { message: `must be ${LOOK_SCHEMA}: this version of the application reads no other` }) schema!: number;
   @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
@@ -157,6 +174,8 @@ export class LookDocument {
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Suit) suits?: Suit[];
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => PinAsk) pins?: PinAsk[];
+  /** The shape it composes in; the project's without. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => LookFrame) frame?: LookFrame;
 }
 
 export const STRENGTH = 'strength';

@@ -1,4 +1,5 @@
 /** Pins: what a clip says of itself where a look asks for it. */
+import { type Fit, type Framing, lieOf } from '../image/framing';
 import { CENTRE, type Ellipse, type Line, type Point } from '../steps';
 import type { Balance } from '../plan/bedrock';
 import type { LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
@@ -18,7 +19,7 @@ export interface LinePin extends PlacePin {
   readonly x2: number;
   readonly y2: number;
 }
-/** Another clip of the project, by its content: from which of its frames, at how many of its seconds to one of this clip's. */
+/** Another clip of the project, by its content: which of its frames is seen at a moment of the clip, and at how many of its seconds to one of the clip's it goes on. */
 export interface FootagePin {
   readonly hash: string;
   readonly start: number;
@@ -27,6 +28,10 @@ export interface FootagePin {
   readonly beyond?: Beyond;
   /** Brings it to the clip it stands beside, in place of its own balance. */
   readonly balance?: Balance;
+  /** How it is brought into the look's frame; by default as it is as a clip. */
+  readonly fit?: Fit;
+  /** The moment of the clip at which `start` is seen: its last frame, or a cue (by its pin's key); by default its first frame. */
+  readonly at?: 'end' | { readonly cue: string };
 }
 export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
 export type Beyond = (typeof BEYOND)[number];
@@ -38,26 +43,14 @@ export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
 /** A line that a clip has not set: level, through the middle. */
 const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
 
-export interface Framing {
-  /** The clip's own picture as it is shown (pixels as wide as high) and the frame it is brought into. */
-  readonly clip: readonly [number, number];
-  readonly frame: readonly [number, number];
-  readonly fit: 'fit' | 'fill';
-}
-/** Width and height of the clip's picture in shares of the frame. */
-function extent({ clip, frame, fit }: Framing): readonly [number, number] {
-  const ratios = [frame[0] / clip[0], frame[1] / clip[1]] as const;
-  const scale = fit === 'fit' ? Math.min(...ratios) : Math.max(...ratios);
-  return [(clip[0] * scale) / frame[0], (clip[1] * scale) / frame[1]];
-}
 /** A place of the clip's picture as one of the frame, and back. */
 export function placeInFrame([x, y]: Point, framing: Framing): Point {
-  const [w, h] = extent(framing);
-  return [0.5 + (x - 0.5) * w, 0.5 + (y - 0.5) * h];
+  const { size, middle } = lieOf(framing);
+  return [0.5 + (x - middle[0]) * size[0], 0.5 + (y - middle[1]) * size[1]];
 }
 export function placeInClip([x, y]: Point, framing: Framing): Point {
-  const [w, h] = extent(framing);
-  return [0.5 + (x - 0.5) / w, 0.5 + (y - 0.5) / h];
+  const { size, middle } = lieOf(framing);
+  return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
 }
 export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>
   Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('x' in p ? [inFrame(p, framing)] : []))]));

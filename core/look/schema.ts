@@ -3,7 +3,7 @@ import { BLEND_IDS } from '../plan/blend';
 import { type Parameter, STEPS } from '../steps';
 import { COMBINATIONS, MATTES, matteParameters } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
-import { DIAL_KINDS, GOAL_MEASURES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
+import { DIAL_KINDS, GOAL_MEASURES, LIES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
 import { MOST_COLOURS, MOST_NODES } from './validate';
 
 type Schema = Readonly<Record<string, unknown>>;
@@ -206,6 +206,11 @@ export const lookSchema = (): Schema => ({
         items: object({ key: KEY, label: { type: 'string', minLength: 1, maxLength: 40 }, kind: { enum: PIN_KINDS }, many: { type: 'boolean' } }),
         description: 'what the look needs to know about each clip',
       },
+      frame: object({
+        shape: { type: 'array', items: { type: 'number', minimum: 1, maximum: 100 }, minItems: 2, maxItems: 2, description: 'width and height' },
+        lies: { enum: LIES, description: 'between bars in what is delivered, or filling it' },
+        rounded: { type: 'number', minimum: 0, maximum: 540, description: 'the radius of its corners, in lines' },
+      }),
       suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
       groups: {
         type: 'array',

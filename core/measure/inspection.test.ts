@@ -47,7 +47,7 @@ describe('the inspection', () => {
       32,
       'light',
     );
-    const fitted = fitInto(portrait, 64, 32, 'fit');
+    const fitted = fitInto(portrait, 64, 32, { fit: 'fit' });
     const inspection = new Inspection(0);
     const seen = inspectedFrame(engine, fitted, fitted, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);

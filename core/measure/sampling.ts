@@ -23,7 +23,8 @@ export const sampleOf = (engine: Engine, raw: RawFrame, next: RawFrame | undefin
 export function sampleOfLight(engine: Engine, light: Picturing, next: Picturing | undefined, pixelAspect: number): Sample {
   const { width, height } = light;
   const lines = Math.min(LINES, height);
-  const small = (picture: Picturing) => fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, 'fill', pixelAspect);
+  const small = (picture: Picturing) =>
+    fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, { fit: 'fill', aspect: pixelAspect });
   const fitted = small(light);
   const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded'), ...(next ? [toOklab(small(next))] : [])];
   // Copies: what the engine lends is gone with its next call.

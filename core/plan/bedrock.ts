@@ -1,8 +1,9 @@
 /** Where every view and every render begins: a clip's frame, fitted and balanced. */
 import { type ClipPins, pointsInFrame, type PointsInFrame } from '../look';
-import { fitInto, type Fit, type FrameFormat, frameToLight, type EncodingId, type RawFrame } from '../image';
+import { fitInto, type Fit, type FrameFormat, frameToLight, type EncodingId, type RawFrame, type Reframe } from '../image';
 import { applyStep, type Colour, stepOf, type Values } from '../steps';
 import type { PlatePoints } from '../measure/plate';
+import type { Size } from './framed';
 import type { Picturing } from './graph';
 
 /** A clip's own correction before any look: a colour decision list, in the encoded domain. */
@@ -16,8 +17,12 @@ export interface Balance {
 export interface ClipPicture {
   readonly encoding: EncodingId;
   readonly fit: Fit;
+  /** What of it lies in the middle of the frame, and how large. */
+  readonly reframe?: Reframe | null | undefined;
   /** Width ÷ height of one pixel. */
   readonly pixelAspect: number;
+  /** The footage's own rows, where its frames are read from a proxy. */
+  readonly lines?: number;
   readonly balance: Balance | null;
   readonly pins?: ClipPins;
   /** Its own black and white, where it serves as a plate. */
@@ -43,8 +48,14 @@ export function balanced(picture: Picturing, balance: Balance | null): Picturing
 
 /** The clip's points in a look frame of a size. */
 export const pointsOf = (format: Pick<FrameFormat, 'width' | 'height'>, clip: ClipPicture, width: number, height: number): PointsInFrame =>
-  pointsInFrame(clip.pins ?? {}, { clip: [format.width * clip.pixelAspect, format.height], frame: [width, height], fit: clip.fit });
+  pointsInFrame(clip.pins ?? {}, {
+    clip: [format.width * clip.pixelAspect, format.height],
+    frame: [width, height],
+    fit: clip.fit,
+    reframe: clip.reframe,
+    lines: clip.lines,
+  });
 
 /** The clip's frame in the look frame at a working size. */
-export const bedrockOf = (raw: RawFrame, clip: ClipPicture, width: number, height: number): Picturing =>
-  balanced(fitInto(frameToLight(raw, clip.encoding), width, height, clip.fit, clip.pixelAspect), clip.balance);
+export const bedrockOf = (raw: RawFrame, { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture, size: Size): Picturing =>
+  balanced(fitInto(frameToLight(raw, encoding), size.width, size.height, { fit, reframe, lines, aspect }), balance);

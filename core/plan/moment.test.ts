@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { type Beyond, footageFrame } from '..';
 
+const CLIP = { rate: [25, 1], frames: 10, pins: { strike: [{ frame: 4 }] } } as const;
+
 describe('footage beside a clip', () => {
   const frames = (beyond: Beyond | undefined, start = 0, speed = 1, n = 9) =>
-    Array.from({ length: n }, (_, f) => footageFrame({ hash: 'a', start, speed, ...(beyond && { beyond }) }, f / 25, [25, 1], 4));
+    Array.from({ length: n }, (_, f) => footageFrame({ hash: 'a', start, speed, ...(beyond && { beyond }) }, f, CLIP, { rate: [25, 1], frames: 4 }));
   it('begins again, goes back and forth, holds, or ends', () => {
     expect(frames(undefined)).toEqual([0, 1, 2, 3, 0, 1, 2, 3, 0]);
     expect(frames('to-and-fro')).toEqual([0, 1, 2, 3, 2, 1, 0, 1, 2]);
@@ -17,6 +19,15 @@ describe('footage beside a clip', () => {
   });
   it('counts in its own rate and at its speed, halves up', () => {
     expect(frames('again', 0, 0.5, 5)).toEqual([0, 1, 1, 2, 2]);
-    expect([0, 1, 2].map((f) => footageFrame({ hash: 'a', start: 0, speed: 1 }, f / 25, [50, 1], 100))).toEqual([0, 2, 4]);
+    expect([0, 1, 2].map((f) => footageFrame({ hash: 'a', start: 0, speed: 1 }, f, CLIP, { rate: [50, 1], frames: 100 }))).toEqual([0, 2, 4]);
+  });
+  it('is counted from the clip’s last frame or from a cue, the middle where that is not set', () => {
+    const at = (from: 'end' | { readonly cue: string }, rate: readonly [number, number] = [25, 1]) =>
+      Array.from({ length: 10 }, (_, f) => footageFrame({ hash: 'a', start: 0, speed: 1, beyond: 'end', at: from }, f, CLIP, { rate, frames: 3 }));
+    const none = (n: number) => Array<null>(n).fill(null);
+    expect(at('end')).toEqual([...none(9), 0]);
+    expect(at({ cue: 'strike' })).toEqual([...none(4), 0, 1, 2, ...none(3)]);
+    expect(at({ cue: 'other' })).toEqual([...none(5), 0, 1, 2, ...none(2)]);
+    expect(at({ cue: 'strike' }, [50, 1]).slice(3, 6)).toEqual([null, 0, 2]);
   });
 });

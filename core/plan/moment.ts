@@ -5,6 +5,7 @@ import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
 import { frameAt, startOf, type Rate } from '../time';
 import { clear } from './blend';
+import { lookFrame, type Size } from './framed';
 import { type Balance, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 import type { ClipMoment, WholeClip } from './stack';
 
@@ -22,17 +23,25 @@ export interface OtherFrame {
 }
 export type Others = Readonly<Record<string, OtherFrame | null>>;
 
-/** A frame of a clip in the look frame at a working size; `others` by the pin that asks for them. */
-export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, width: number, height: number, others: Others = {}): ClipMoment {
+/** The frame that is asked for, and the look whose own frame lies in it. */
+export interface Asked extends Size {
+  readonly look?: Pick<LookDocument, 'frame'> | null | undefined;
+}
+
+/** A frame of a clip as a look begins with it, to be seen at a size; `others` by the pin that asks for them. */
+export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, { look, ...target }: Asked, others: Others = {}): ClipMoment {
+  const framed = lookFrame(look?.frame, target),
+    own = framed ?? target;
   return {
-    bedrock: bedrockOf(raw, clip, width, height),
+    bedrock: bedrockOf(raw, clip, own),
     content: clip.content,
     frame,
     seconds: startOf(frame, clip.rate),
-    points: pointsOf(raw.format, clip, width, height),
+    points: pointsOf(raw.format, clip, own.width, own.height),
     whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip.balance) } : undefined,
-    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, width, height) : clear(width, height)])),
+    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, own) : clear(own.width, own.height)])),
     plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
+    framed,
   };
 }
 
@@ -51,10 +60,33 @@ export const footagePins = (look: LookDocument | null | undefined, pins: ClipPin
     return value && 'hash' in value ? [[p.key, value]] : [];
   });
 
+/** The clip beside which footage stands: how long it is, and its cues. */
+export interface Hosting {
+  readonly rate: Rate;
+  readonly frames: number;
+  readonly pins: ClipPins;
+}
+/** How a pin's footage is read: as it is as a clip, but for what the pin says. */
+export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({
+  ...clip,
+  ...(balance && { balance }),
+  ...(fit && { fit, reframe: null }),
+});
+
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
-/** Which frame of other footage stands beside a clip's moment: from the pin's start at its speed; none where it has ended. */
-export function footageFrame({ start, speed, beyond = 'again' }: FootagePin, seconds: number, rate: Rate, frames: number): number | null {
-  const at = start + frameAt(seconds * speed, rate);
+/** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */
+function countedFrom({ at }: FootagePin, { frames, pins }: Hosting): number {
+  if (!at) return 0;
+  if (at === 'end') return frames - 1;
+  const cue = pins[at.cue]?.[0];
+  return Math.min(frames - 1, cue && 'frame' in cue ? cue.frame : Math.floor(frames / 2));
+}
+
+/** Which frame of other footage stands beside a clip's frame: from the pin's start at its speed; none where it has ended. */
+export function footageFrame(pin: FootagePin, frame: number, clip: Hosting, other: { readonly rate: Rate; readonly frames: number }): number | null {
+  const { start, speed, beyond = 'again' } = pin,
+    { frames } = other;
+  const at = start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);
   if (beyond === 'hold') return Math.max(0, Math.min(frames - 1, at));
   if (beyond === 'end') return at < 0 || at >= frames ? null : at;
   if (beyond === 'again' || frames === 1) return modulo(at, frames);

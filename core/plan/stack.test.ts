@@ -110,7 +110,7 @@ describe('blending', () => {
 describe('fitting and packing', () => {
   it('leaves clear bars beside a portrait clip, covered by nothing', () => {
     const portrait = leafOf(randomPlanes(3, 54, 96, 1), 54, 96, 'light');
-    const fitted = fitInto(portrait, 96, 54, 'fit');
+    const fitted = fitInto(portrait, 96, 54, { fit: 'fit' });
     const cover = engine.memory.plane(engine.compute(fitted), 3);
     expect(fitted.planes).toBe(4);
     expect(cover[27 * 96]).toBe(0);
@@ -125,7 +125,7 @@ describe('fitting and packing', () => {
       90,
       'light',
     );
-    const image = engine.compute(fitInto(flat, 48, 48, 'fill'));
+    const image = engine.compute(fitInto(flat, 48, 48, { fit: 'fill' }));
     expect(image.planes).toBe(3);
     engine.memory.plane(image, 1).forEach((v) => expect(v).toBeCloseTo(0.5, 6));
   });

@@ -17,6 +17,7 @@ import {
 import { applySteps, type Moment, stepOf, type Use } from '../steps';
 import { blend, BLEND_MODES, type BlendId, clear } from './blend';
 import { each, keep, operation, type Picturing } from './graph';
+import { inTarget, type InTarget } from './framed';
 import { seedOf } from './hash';
 import { place } from './placement';
 import { grounded } from './plate';
@@ -40,10 +41,15 @@ export interface ClipMoment {
   readonly footage?: Readonly<Record<string, Picturing>>;
   /** Of the footage that serves as plates: its own black and white. */
   readonly plates?: Readonly<Record<string, PlatePoints>>;
+  /** Where the look's frame lies in the one that is asked for; without, they are the same. */
+  readonly framed?: InTarget | undefined;
 }
 
+/** Pictures of the frame that is asked for. */
 export interface Plan {
   readonly result: Picturing;
+  /** The clip as the look begins with it. */
+  readonly bedrock: Picturing;
   /** What each layer leads to, up to and including itself, by the layer's key. */
   readonly strata: ReadonlyMap<string, Picturing>;
   /** What each layer's and step's mattes cover, by the layer's key or `layer/step`; one plane. */
@@ -55,7 +61,14 @@ export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = 
   const planned = new Stacks(coloured(pinned(asked, clip.points ?? {}), clip.whole), clip, dials);
   const { look } = planned;
   const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
-  return { result: withStrength(clip.bedrock, below, strengthOf(look, dials)), strata: planned.strata, mattes: planned.mattes };
+  const placed = (p: Picturing): Picturing => inTarget(p, clip.framed);
+  const all = (pictures: ReadonlyMap<string, Picturing>) => (clip.framed ? new Map([...pictures].map(([key, p]) => [key, placed(p)])) : pictures);
+  return {
+    result: placed(withStrength(clip.bedrock, below, strengthOf(look, dials))),
+    bedrock: placed(clip.bedrock),
+    strata: all(planned.strata),
+    mattes: all(planned.mattes),
+  };
 }
 
 /** The stacks of one look at one moment: its own, and those of its groups, each made once. */

@@ -2,7 +2,7 @@
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { FormatId } from '../render/write';
@@ -63,6 +63,7 @@ export const clips = pgTable(
     place: integer().notNull(),
     encoding: text().$type<EncodingId>().notNull(),
     fit: text().$type<Fit>().notNull().default('fit'),
+    reframe: jsonb().$type<Reframe>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
     status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
     note: text().notNull().default(''),
@@ -173,6 +174,7 @@ export const deliveryItems = pgTable('delivery_items', {
     .references(() => footage.hash),
   encoding: text().$type<EncodingId>().notNull(),
   fit: text().$type<Fit>().notNull(),
+  reframe: jsonb().$type<Reframe>(),
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),
   /** How the footage of its pins is read. */

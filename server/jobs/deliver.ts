@@ -106,6 +106,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     outEncoding: item.encoding,
     pixelAspect: item.footage.facts.pixelAspect,
     fit: item.fit,
+    reframe: item.reframe,
     balance: item.balance,
     pins: item.pins,
     width,
@@ -115,7 +116,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     rate: item.footage.facts.rate,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, item.footage.facts, item.encoding) : null,
   };
-  const beside = new Beside(item.look, item.pins, await opened(item.beside, engine));
+  const beside = new Beside(item.look, { ...item.footage.facts, pins: item.pins }, await opened(item.beside, engine));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, item.footage.facts.rate),
@@ -126,7 +127,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   try {
     for await (const raw of frames(place, item.footage.facts, chunk.first, chunk.first + chunk.count - 1)) {
       const frame = chunk.first + hashes.length;
-      const samples = renderFrame(engine, raw, frame, spec, await beside.at(startOf(frame, spec.rate)));
+      const samples = renderFrame(engine, raw, frame, spec, await beside.at(frame));
       hashes.push(createHash('md5').update(samples).digest('hex'));
       await sink.write(samples);
       if (Date.now() - looked < 400) continue;

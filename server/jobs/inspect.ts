@@ -1,7 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { needsStatistics, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
-import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs } from '../inspections';
@@ -42,13 +41,14 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.encoding) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
-  const beside = new Beside(look, clip.pins, await opened(await readingsOf(project.id, look, clip.pins), engine));
+  const beside = new Beside(look, { ...facts, pins: clip.pins }, await opened(await readingsOf(project.id, look, clip.pins), engine));
   let frame = 0,
     told = performance.now();
   try {
     for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-      const at = momentOf(raw, shown, frame, width, height, await beside.at(startOf(frame, facts.rate)));
-      inspection.add(inspectedFrame(engine, at.bedrock, look ? plan(look, at).result : at.bedrock, 'bt709'));
+      const at = momentOf(raw, shown, frame, { width, height, look }, await beside.at(frame));
+      const { bedrock, result } = look ? plan(look, at) : { bedrock: at.bedrock, result: at.bedrock };
+      inspection.add(inspectedFrame(engine, bedrock, result, 'bt709'));
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;
       told = performance.now();

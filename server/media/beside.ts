@@ -1,11 +1,12 @@
 /** Footage that stands beside a clip while it is rendered: the frames of its footage pins, read on as they are needed. */
 import {
+  asPinned,
   type ClipPicture,
   footageFrame,
   footagePins,
   type FootagePin,
+  type Hosting,
   type LookDocument,
-  type ClipPins,
   type OtherFrame,
   type Others,
   type RawFrame,
@@ -60,23 +61,27 @@ export interface Other {
 export class Beside {
   private readonly readers: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
 
-  constructor(look: LookDocument | null | undefined, pins: ClipPins, others: Readonly<Record<string, Other>>) {
-    this.readers = footagePins(look, pins).flatMap(([key, pin]) => {
+  constructor(
+    look: LookDocument | null | undefined,
+    private readonly clip: Hosting,
+    others: Readonly<Record<string, Other>>,
+  ) {
+    this.readers = footagePins(look, clip.pins).flatMap(([key, pin]) => {
       const other = others[key];
       return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts) }] : [];
     });
   }
 
-  /** What stands beside the clip so many seconds after its start. */
-  async at(seconds: number): Promise<Others> {
+  /** What stands beside a frame of the clip. */
+  async at(frame: number): Promise<Others> {
     const found: Record<string, OtherFrame | null> = {};
     for (const { key, pin, other, reader } of this.readers) {
-      const frame = footageFrame(pin, seconds, other.facts.rate, other.facts.frames);
-      if (frame === null) found[key] = null;
+      const wanted = footageFrame(pin, frame, this.clip, other.facts);
+      if (wanted === null) found[key] = null;
       else
         found[key] = {
-          raw: await reader.at(frame),
-          clip: { ...other.clip, ...(pin.balance && { balance: pin.balance }), pixelAspect: other.facts.pixelAspect },
+          raw: await reader.at(wanted),
+          clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect },
         };
     }
     return found;

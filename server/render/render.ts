@@ -17,7 +17,7 @@ export interface RenderSpec extends ClipFacts {
 
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. `others` are the frames of footage pins. */
 export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Others): Buffer {
-  const clip = momentOf(raw, spec, frame, spec.width, spec.height, others);
+  const clip = momentOf(raw, spec, frame, spec, others);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
   const codes = toCodes(picture, spec.outEncoding);
   if (spec.samples !== 'yuv420p') {

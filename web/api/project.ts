@@ -41,6 +41,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     encoding: c.encoding,
     guess: facts.guess,
     fit: c.fit,
+    reframe: c.reframe,
     status: c.status,
     note: c.note,
     role: c.role,

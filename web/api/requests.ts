@@ -22,7 +22,7 @@ import {
   ValidateNested,
   validateSync,
 } from 'class-validator';
-import { BEYOND, type Beyond, type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FLAG_WORDS } from '../../core';
+import { BEYOND, type Beyond, type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FITS, FLAG_WORDS } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
@@ -74,15 +74,28 @@ const isBalance = (v: unknown): boolean => {
   const read = plainToInstance(BalanceNumbers, v);
   return typeof v === 'object' && v !== null && validateSync(read, { whitelist: true, forbidNonWhitelisted: true }).length === 0;
 };
+const isMoment = (v: unknown): boolean =>
+  v === 'end' ||
+  (typeof v === 'object' &&
+    v !== null &&
+    hasOnly(v, 'cue') &&
+    typeof (v as { cue: unknown }).cue === 'string' &&
+    (v as { cue: string }).cue.length <= 40);
+/** What footage may say besides where it starts. */
+const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
+  beyond: (v) => BEYOND.includes(v as Beyond),
+  balance: isBalance,
+  fit: (v) => FITS.includes(v as Fit),
+  at: isMoment,
+};
 const isPinValue = (v: unknown): boolean => {
   if (typeof v !== 'object' || v === null) return false;
-  const { frame, x, y, x2, y2, hash, start, speed, beyond, balance } = v as Record<string, unknown>;
+  const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;
   if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
   if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
   if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
-  const more = ['beyond', 'balance'].filter((key) => key in v);
-  if (!hasOnly(v, 'hash', 'start', 'speed', ...more)) return false;
-  if (('beyond' in v && !BEYOND.includes(beyond as Beyond)) || ('balance' in v && !isBalance(balance))) return false;
+  const more = Object.keys(MORE).filter((key) => key in v);
+  if (!hasOnly(v, 'hash', 'start', 'speed', ...more) || !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))) return false;
   return (
     typeof hash === 'string' && /^[0-9a-f]{8,128}$/.test(hash) && Number.isInteger(start) && typeof speed === 'number' && speed > 0 && speed <= 64
   );
@@ -107,6 +120,12 @@ const ACCEPTED = {
   },
 };
 
+class ReframeNumbers {
+  /** Of places a little beyond the picture too. */
+  @IsNumber() @Min(-1) @Max(2) x!: number;
+  @IsNumber() @Min(-1) @Max(2) y!: number;
+  @IsNumber() @Min(10) @Max(1000) closer!: number;
+}
 class PlateNumbers {
   @IsNumber() @Min(0) @Max(0.9) black!: number;
   @IsNumber() @Min(0.1) @Max(1) white!: number;
@@ -130,6 +149,13 @@ class ClipPart {
   @ValidateNested()
   @Type(() => PlateNumbers)
   plate?: PlateNumbers | null;
+  @IsOptional()
+  @ValidateIf((p: ClipPart) => p.reframe !== null)
+  @IsObject()
+  @ValidateNested()
+  @Type(() => ReframeNumbers)
+  reframe?: ReframeNumbers | null;
+  @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
   @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
   @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';
   @IsOptional() @IsString() @MaxLength(500) note?: string;

@@ -1,5 +1,5 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints, Reframe } from '../../core';
 import type { Rate } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
@@ -28,6 +28,8 @@ export interface ClipView {
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
   readonly fit: Fit;
+  /** What of it lies in the middle of the frame, and how large. */
+  readonly reframe: Reframe | null;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
   readonly scene: string;

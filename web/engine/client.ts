@@ -82,12 +82,13 @@ export class EngineClient {
 
   clips(clips: readonly ClipView[]): void {
     this.known = clips.map(
-      ({ id, hash, format, encoding, fit, balance, role, plate, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
+      ({ id, hash, format, encoding, fit, reframe, balance, role, plate, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
         id,
         hash,
         format,
         encoding,
         fit,
+        reframe,
         balance,
         plate: role === 'plate' ? (plate ?? statistics?.plate ?? null) : null,
         pins,

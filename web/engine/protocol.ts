@@ -12,6 +12,7 @@ import type {
   MatteView,
   PlatePoints,
   Point,
+  Reframe,
   Region,
   Scopes,
   Traits,
@@ -24,6 +25,7 @@ export interface EngineClip {
   readonly format: FrameFormat;
   readonly encoding: EncodingId;
   readonly fit: Fit;
+  readonly reframe: Reframe | null;
   readonly balance: Balance | null;
   /** Its black and white, where it serves as a plate. */
   readonly plate: PlatePoints | null;

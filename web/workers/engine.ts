@@ -4,6 +4,7 @@
  */
 import {
   answered,
+  asPinned,
   type ClipFacts,
   type CodePlanes,
   difference,
@@ -23,6 +24,7 @@ import {
   type OtherFrame,
   type Others,
   plan,
+  type Plan,
   type Picturing,
   questions,
   type RawFrame,
@@ -31,7 +33,6 @@ import {
   traitsOf,
 } from '../../core';
 import { type Planes, Stale } from '../../core/engine';
-import { startOf } from '../../core/time';
 import type { Ask, BackEndChoice, EngineClip, FromEngine, HoleAsk, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
 import { Frames } from './frames';
 import { Measuring } from './measuring';
@@ -83,6 +84,8 @@ interface Raws {
 const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
   encoding: clip.encoding,
   fit: clip.fit,
+  reframe: clip.reframe,
+  lines: clip.format.height,
   pixelAspect: aspectOf(clip, raw),
   balance: asShot ? null : clip.balance,
   plate: clip.plate,
@@ -93,17 +96,16 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
 });
 
 function momentAt(shot: Shot, width: number, height: number, { own, others }: Raws) {
-  const at = momentOf(own, factsOf(clips.get(shot.clip)!, own, shot.asShot), shot.frame, width, height, others);
+  const at = momentOf(own, factsOf(clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
   return { ...at, bedrock: keep(at.bedrock) };
 }
 
-type Planned = ReturnType<typeof planOf>;
 /** The graph of a shot at a size. */
-function planOf(shot: Shot, width: number, height: number, raws: Raws) {
+function planOf(shot: Shot, width: number, height: number, raws: Raws): Plan {
   const at = momentAt(shot, width, height, raws);
   const planned = shot.look ? plan(shot.look, at) : undefined;
   const none = new Map<string, Picturing>();
-  return { bedrock: at.bedrock, result: planned?.result ?? at.bedrock, strata: planned?.strata ?? none, mattes: planned?.mattes ?? none };
+  return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
 }
 
 /** What a view shows, as code values, and which of the layers' results stay at hand for its next change. */
@@ -131,7 +133,7 @@ function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined
   return { codes: pictureOf(view, planned, other), keeping: keepingOf(view, scopes, planned.bedrock, planned.strata) };
 }
 
-function pictureOf(view: View, { bedrock, result, strata, mattes }: Planned, other: Raws | undefined): Picturing {
+function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: Raws | undefined): Picturing {
   if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(planOf(view.against, view.width, view.height, other).result, out), view.against.gain);
@@ -170,9 +172,9 @@ async function rawOf(shot: Shot): Promise<Raws | undefined> {
   for (const [key, pin] of footagePins(shot.look, clip.pins)) {
     const other = [...clips.values()].find((c) => c.hash === pin.hash);
     if (!other) continue;
-    const at = footageFrame(pin, startOf(shot.frame, clip.rate), other.rate, other.frames);
+    const at = footageFrame(pin, shot.frame, clip, other);
     const raw = at === null ? null : await frameOf(other, at, shot.from);
-    others[key] = raw && { raw, clip: { ...factsOf(other, raw), ...(pin.balance && { balance: pin.balance }) } };
+    others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
   }
   return { own, others };
 }

@@ -1,5 +1,6 @@
 /** The looks that ship, built only from what any user has. */
 import type { LookDocument } from '../document';
+import brine from './brine.json';
 import contourLamp from './contour-lamp.json';
 import foldedHarbour from './folded-harbour.json';
 import lateGold from './late-gold.json';
@@ -35,6 +36,7 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     help: 'A figure turns into an unstable projection: tinted, striped, rippling.',
     look: signalFigure as unknown as LookDocument,
   },
+  { id: 'brine', help: 'Cold night, and skin that lives in it.', look: brine as unknown as LookDocument },
   { id: 'silt', help: 'Drained, hard, clean blacks.', look: silt as unknown as LookDocument },
 ];
 

@@ -40,6 +40,29 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('%s', (_, look) => {
   it('is the clip at no strength', () => expect(plan(dialled(look, { strength: 0 }), moment(noisy)).result).toBe(noisy));
 });
 
+describe('Brine', () => {
+  // Greys to the left, a skin's light to the right.
+  const SKIN = [0.42, 0.26, 0.18] as const;
+  const shot = flat((x) => (x < W / 2 ? 0.3 : SKIN));
+  const patch = (values: Record<string, number>, x: number) => {
+    const planes = planesOf(plan(dialled(shippedLook('brine')!, values), moment(shot)).result);
+    return planes.slice(0, 3).map((p) => p[54 * W + x]!) as [number, number, number];
+  };
+  it('makes night of grey, and leaves skin its warmth', () => {
+    const [grey, skin] = [patch({}, 48), patch({}, 144)];
+    expect(grey[2]).toBeGreaterThan(grey[0] * 1.15);
+    expect(skin[0]).toBeGreaterThan(skin[2] * 1.25);
+    expect(Math.max(...grey)).toBeLessThan(0.5);
+  });
+  it('is cold all over without its skin dial, and still at all with nothing dialled in', () => {
+    const cold = patch({ skin: 0 }, 144),
+      kept = patch({ skin: 100 }, 144);
+    expect(cold[0] / cold[2]).toBeLessThan(0.8 * (kept[0] / kept[2]));
+    const none = patch({ depth: 0, cold: 0, skin: 0 }, 48);
+    expect(Math.max(...none) - Math.min(...none)).toBeLessThan(1e-4);
+  });
+});
+
 describe('Folded Harbour', () => {
   it('has no empty corner, however it is folded and turned', () => {
     const look = shippedLook('folded-harbour')!;

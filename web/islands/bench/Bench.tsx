@@ -1,14 +1,14 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { edit, type LookDocument, type ClipPins, lackingPins, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
+import { edit, type LookDocument, type ClipPins, lackingPins, type Reframe, type Region, resolve, SHIPPED, stepOf, trimmed } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
-import type { ClipEdit } from '../../../server/clips';
+import type { ClipEdit, ClipWork } from '../../../server/clips';
 import { backwards, editOf, useSending } from '../shared/clipEdits';
-import { placesOf, withPin } from '../shared/pins';
+import { placesOf, seenOf, withPin } from '../shared/pins';
 import { Away, Island, useLooks, useNews, useProject, useReferences, versionQuery } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
@@ -129,8 +129,16 @@ function Opened({ project, looks, version, clip, at, away }: OpenedProps) {
 /** The hero to begin with: the first clip that wears the look. */
 const firstHero = (p: ProjectView, lookId: string): string => (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
 
+/** A clip's reframing while it is tried. */
+interface Tried {
+  readonly clip: string;
+  readonly reframe: Reframe;
+}
+const withReframe = (p: ProjectView, tried: Tried | null): ProjectView =>
+  tried ? { ...p, clips: p.clips.map((c) => (c.id === tried.clip ? { ...c, reframe: tried.reframe } : c)) } : p;
+
 function Table({
-  project,
+  project: known,
   looks,
   store,
   engine,
@@ -152,6 +160,8 @@ function Table({
     unsaved = useStore(store, isUnsaved);
   const past = useStore(store, (s) => s.past),
     future = useStore(store, (s) => s.future);
+  const [tried, setTried] = useState<Tried | null>(null);
+  const project = useMemo(() => withReframe(known, tried), [known, tried]);
   const [heroId, setHeroId] = useState(() => clip ?? firstHero(project, opened.lookId));
   const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
   const [frames, setFrames] = useState<Readonly<Record<string, number>>>(clip !== null && Number.isInteger(at) ? { [clip]: at! } : {});
@@ -185,17 +195,19 @@ function Table({
   });
 
   useTrims(store, project, opened.lookId, setTrouble);
-  /** The hero's pins, at once on the server; undone among the look's own changes. */
+  /** What is decided about the hero, at once on the server; undone among the look's own changes. */
   const send = useSending(project.id);
-  const sendPins = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && setTrouble(refused.message));
-  const setPins = (name: string, pins: ClipPins) => {
+  const sendHero = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && setTrouble(refused.message));
+  const setHero = (name: string, to: Partial<ClipWork>) => {
     // As the hero is by now, not as it was when the place was asked for.
     const now = queries.getQueryData<ProjectView>(['project', project.id])?.clips.find((c) => c.id === hero.id) ?? hero;
-    const change = [editOf(now, { pins })];
-    sendPins(change);
-    store.getState().did(name, { undo: () => sendPins(backwards(change)), redo: () => sendPins(change) });
+    const change = [editOf(now, to)];
+    sendHero(change);
+    store.getState().did(name, { undo: () => sendHero(backwards(change)), redo: () => sendHero(change) });
   };
+  const setPins = (name: string, pins: ClipPins) => setHero(name, { pins });
   const covering = useCovering(look, hero, project);
+  const seen = seenOf(project, look);
   const setCue = () => {
     const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
     const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
@@ -327,7 +339,7 @@ function Table({
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
         <CoveringContext value={covering}>
-          <Strata heroName={hero.name}>
+          <Strata hero={hero} project={project} onHero={setHero} onTry={(reframe) => setTried(reframe && { clip: hero.id, reframe })}>
             <Pins hero={hero} project={project} frame={frame} onPins={setPins} />
           </Strata>
         </CoveringContext>
@@ -343,7 +355,8 @@ function Table({
               name={hero.name}
               region={scopes.wanted?.region ?? null}
               onRegion={scopes.wanted ? scopes.setRegion : undefined}
-              places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, project))}
+              framed={seen.framed}
+              places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen))}
             />
             {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
             {modesOf === null && sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}

@@ -1,5 +1,5 @@
 import { type PointerEvent, type ReactNode, type RefObject, useEffect, useRef, useState, type WheelEvent } from 'react';
-import type { Region } from '../../../core';
+import type { InTarget, Region } from '../../../core';
 import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/Picture';
 import type { Comparing } from './comparing';
@@ -26,6 +26,8 @@ interface Props {
   /** The part that the scopes measure, as shares of the picture; dragging chooses another while `onRegion` is there. */
   readonly region: Region | null;
   readonly onRegion: ((r: Region | null) => void) | undefined;
+  /** Where the look's own frame lies. */
+  readonly framed: InTarget | undefined;
   /** Points that are set, in shares of the frame. */
   readonly places: readonly Place[];
 }
@@ -50,7 +52,7 @@ const NOTE = 'absolute bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80';
 const PICTURE = 'absolute inset-0 w-full h-full object-contain';
 
 /** The clip that is shown large, beside or against what it is compared with; the wheel brings it closer, dragging moves it. */
-export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion, places }: Props) {
+export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion, framed, places }: Props) {
   const engine = useEngine();
   const picking = useBench((s) => s.picking),
     pick = useBench((s) => s.pick),
@@ -145,7 +147,21 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         ) : (
           before && <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
         )}
-        <Handles shape={shape} />
+        {framed ? (
+          <div
+            className="absolute pointer-events-none"
+            style={{
+              left: `${(framed.x / framed.target.width) * 100}%`,
+              top: `${(framed.y / framed.target.height) * 100}%`,
+              width: `${(framed.width / framed.target.width) * 100}%`,
+              height: `${(framed.height / framed.target.height) * 100}%`,
+            }}
+          >
+            <Handles shape={[framed.width, framed.height]} />
+          </div>
+        ) : (
+          <Handles shape={shape} />
+        )}
         {places.map(([x, y], i) => (
           <PinMark key={i} x={x} y={y} />
         ))}

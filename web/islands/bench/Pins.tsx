@@ -3,7 +3,7 @@ import { type ClipPins, edit, type PinAsk, type Point } from '../../../core';
 import { PIN_KINDS } from '../../../core/look/document';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
-import { lineAt, pinAt, pinWords, withoutPin, withPin } from '../shared/pins';
+import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../shared/pins';
 import { useBench } from './context';
 
 interface Props {
@@ -53,7 +53,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
-  const name = `${pin.label} of ${hero.name}`;
+  const name = `${pin.label} of ${hero.name}`,
+    seen = seenOf(project, look);
   const set = () => {
     if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame }));
     let own = hero.pins,
@@ -69,7 +70,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
                 first = at;
                 return 'more';
               }
-              own = withPin(own, pin, first ? lineAt(first, at, hero, project) : pinAt(at, hero, project));
+              own = withPin(own, pin, first ? lineAt(first, at, hero, seen) : pinAt(at, hero, seen));
               first = null;
               onPins(name, own);
               return 'enough';
@@ -118,7 +119,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
       <div className="flex items-center gap-1">
         {isFootage ? (
           <span className="flex-1 min-w-0">
-            <FootageChooser pin={pin} clip={hero} project={project} frame={frame} onPins={(pins, words) => onPins(words, pins)} />
+            <FootageChooser pin={pin} look={look} clip={hero} project={project} frame={frame} onPins={(pins, words) => onPins(words, pins)} />
           </span>
         ) : (
           <span className="num quiet truncate mr-auto">

@@ -1,22 +1,21 @@
 import type { ReactNode } from 'react';
 import { allLayers, edit, type SourceId, stepOf, withPiece } from '../../../core';
-import { Picture } from '../../engine/Picture';
 import { usePieces } from '../shared/data';
-import { useBench, useEngine } from './context';
+import { Bedrock, type BedrockProps } from './Bedrock';
+import { useBench } from './context';
 import { Suits } from './Goals';
 import { LayerRow } from './LayerRow';
 import { readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
 
 /** The stack as a column, the bedrock at its foot. */
-export function Strata({ heroName, children }: { heroName: string; children?: ReactNode }) {
+export function Strata({ children, ...bedrock }: BedrockProps & { children?: ReactNode }) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     choose = useBench((s) => s.choose),
     trimming = useBench((s) => s.trimming !== null),
     trimFor = useBench((s) => s.trimFor);
-  const engine = useEngine();
   const down = [...look.layers].reverse();
   const pieces = usePieces().data ?? [];
   const use = (id: string) => {
@@ -76,34 +75,24 @@ export function Strata({ heroName, children }: { heroName: string; children?: Re
       </div>
       {trimming && (
         <p role="status" className="px-3 py-1.5 border-b line quiet">
-          The dials set {heroName} alone. The stack belongs to the look:{' '}
+          The dials set {bedrock.hero.name} alone. The stack belongs to the look:{' '}
           <button className="underline" onClick={() => trimFor(null)}>
             go back to it
           </button>{' '}
           to change it.
         </p>
       )}
-      <ol className={`flex-1 scrolls min-h-0 ${trimming ? 'opacity-60' : ''}`} inert={trimming}>
-        <Sortable keys={down.map((l) => l.key)} onMove={(key, to) => change('move layer', edit.moveLayer(look, key, look.layers.length - 1 - to))}>
-          {down.map((l) => (
-            <LayerRow key={l.key} layer={l} />
-          ))}
-        </Sortable>
-        <li className="flex items-center gap-2 px-3 py-2 border-b line">
-          <Picture engine={engine} view="stratum:" label="The bedrock" className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none" />
-          <span className="flex-1 truncate">
-            <span className="font-medium">bedrock</span> <span className="quiet">{heroName}</span>
-          </span>
-          <input
-            type="checkbox"
-            className="tick"
-            aria-label="Bedrock on"
-            checked={look.bedrock}
-            onChange={(e) => change('bedrock on or off', { ...look, bedrock: e.target.checked })}
-          />
-        </li>
-        {look.layers.length === 0 && <li className="px-4 py-6 quiet">Nothing lies on the clip yet. Add a layer, then steps to it.</li>}
-      </ol>
+      <div className="flex-1 scrolls min-h-0">
+        <ol className={trimming ? 'opacity-60' : ''} inert={trimming}>
+          <Sortable keys={down.map((l) => l.key)} onMove={(key, to) => change('move layer', edit.moveLayer(look, key, look.layers.length - 1 - to))}>
+            {down.map((l) => (
+              <LayerRow key={l.key} layer={l} />
+            ))}
+          </Sortable>
+          {look.layers.length === 0 && <li className="px-4 py-6 quiet">Nothing lies on the clip yet. Add a layer, then steps to it.</li>}
+        </ol>
+        <Bedrock {...bedrock} />
+      </div>
       {!trimming && (
         <div className="scrolls max-h-[40%] flex-none">
           {children}

@@ -1,5 +1,16 @@
 import { useRef, useState } from 'react';
-import { BALANCE_DEFAULTS, BEYOND, type Beyond, type ClipPins, type FootagePin, footageFrame, type PinAsk } from '../../../core';
+import {
+  BALANCE_DEFAULTS,
+  BEYOND,
+  type Beyond,
+  type ClipPins,
+  type Fit,
+  FITS,
+  type FootagePin,
+  footageFrame,
+  type LookDocument,
+  type PinAsk,
+} from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { NumberField } from '../bench/controls/NumberField';
 import { proposals } from '../wall/balancing';
@@ -7,6 +18,7 @@ import { withoutPin, withPin } from './pins';
 
 interface Props {
   readonly pin: PinAsk;
+  readonly look: LookDocument | null;
   readonly clip: ClipView;
   readonly project: ProjectView;
   /** The clip's frame that is looked at. */
@@ -14,6 +26,8 @@ interface Props {
   readonly onPins: (pins: ClipPins, name: string) => void;
 }
 
+const FIT_WORDS: Record<Fit, string> = { fit: 'fits whole', fill: 'fills', stretch: 'stretches', stay: 'stays as large as it is' };
+const momentId = (at: FootagePin['at']): string => (at === undefined ? '' : at === 'end' ? 'end' : `cue ${at.cue}`);
 const BEYOND_WORDS: Record<Beyond, string> = { again: 'begins again', 'to-and-fro': 'goes back and forth', hold: 'holds', end: 'is clear' };
 
 /** What a matte file does not agree with its clip in, in words. */
@@ -27,10 +41,11 @@ function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string
 }
 
 /** Which footage a clip sets as a pin, from which of its frames and how fast. */
-export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
+export function FootageChooser({ pin, look, clip, project, frame, onPins }: Props) {
   const set = clip.pins[pin.key]?.[0];
   const now = set && 'hash' in set ? set : null;
   const others = [...project.plates, ...project.clips].filter((c) => c.id !== clip.id);
+  const cues = (look?.pins ?? []).filter((p) => p.kind === 'cue');
   const file = others.find((c) => c.hash === now?.hash);
   const [typed, setTyped] = useState<FootagePin | null>(null);
   const latest = useRef<FootagePin | null>(null);
@@ -46,7 +61,7 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
   };
   /** What brings the file to the clip's tones and grey, once both are measured. */
   const matched = file && proposals([file, clip], new Set([file.id]), { to: clip.id, ...BALANCE_DEFAULTS })[0]?.balance;
-  const beside = file && shown && footageFrame(shown, (frame * clip.rate[1]) / clip.rate[0], file.rate, file.frames);
+  const beside = file && shown && footageFrame(shown, frame, clip, file);
   return (
     <div className="flex flex-col gap-1">
       <select
@@ -74,7 +89,7 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
             <span className="quiet">from</span>
             <NumberField
               label={`${pin.label} start`}
-              help="The frame of it that stands beside the clip's first"
+              help={`The frame of it that is seen at the clip's ${shown.at === 'end' ? 'last' : shown.at ? 'cue' : 'first'}`}
               value={shown.start}
               min={-file.frames}
               max={file.frames - 1}
@@ -111,6 +126,47 @@ export function FootageChooser({ pin, clip, project, frame, onPins }: Props) {
               {BEYOND.map((b) => (
                 <option key={b} value={b}>
                   {BEYOND_WORDS[b]}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center gap-1">
+            <span className="quiet">from there at</span>
+            <select
+              className="field flex-1"
+              aria-label={`${pin.label} counts from`}
+              value={momentId(shown.at)}
+              onChange={(e) => {
+                const { at: _, ...plain } = shown;
+                const cue = cues.find((c) => momentId({ cue: c.key }) === e.target.value);
+                put(e.target.value === '' ? plain : { ...plain, at: cue ? { cue: cue.key } : 'end' });
+              }}
+            >
+              <option value="">the clip’s first frame</option>
+              <option value="end">the clip’s last frame</option>
+              {cues.map((c) => (
+                <option key={c.key} value={momentId({ cue: c.key })}>
+                  {c.label}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center gap-1">
+            <span className="quiet">size</span>
+            <select
+              className="field flex-1"
+              aria-label={`${pin.label} size`}
+              value={shown.fit ?? ''}
+              onChange={(e) => {
+                const { fit: _, ...plain } = shown;
+                const fit = FITS.find((f) => f === e.target.value);
+                put(fit ? { ...plain, fit } : plain);
+              }}
+            >
+              <option value="">as {file.name} lies</option>
+              {FITS.map((f) => (
+                <option key={f} value={f}>
+                  {FIT_WORDS[f]}
                 </option>
               ))}
             </select>

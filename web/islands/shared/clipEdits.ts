@@ -17,6 +17,8 @@ const workOf = (c: ClipView): ClipWork => ({
   scene: c.scene,
   role: c.role,
   plate: c.plate,
+  fit: c.fit,
+  reframe: c.reframe,
 });
 
 /** The change of a clip, with what it replaces. */

@@ -2,8 +2,10 @@
 import {
   type ClipPins,
   type Framing,
+  type InTarget,
   lackingPins,
   type LinePin,
+  lookFrame,
   type LookDocument,
   pinsOutside,
   type PinAsk,
@@ -11,24 +13,37 @@ import {
   type PlacePin,
   placeInClip,
   placeInFrame,
+  placeInLookFrame,
+  placeInTarget,
   type Point,
 } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 
-export const framingOf = (c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): Framing => ({
+/** The frame that is seen, and the look's own in it. */
+export interface Seen extends Pick<ProjectView, 'width' | 'height'> {
+  readonly framed?: InTarget | undefined;
+}
+export const seenOf = ({ width, height }: Pick<ProjectView, 'width' | 'height'>, look: LookDocument | null | undefined): Seen => ({
+  width,
+  height,
+  framed: lookFrame(look?.frame, { width, height }),
+});
+export const framingOf = (c: ClipView, { framed, ...p }: Seen): Framing => ({
   clip: [c.format.width * c.pixelAspect, c.format.height],
-  frame: [p.width, p.height],
+  frame: framed ? [framed.width, framed.height] : [p.width, p.height],
   fit: c.fit,
+  reframe: c.reframe,
 });
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
+const inClip = (place: Point, c: ClipView, p: Seen): Point => placeInClip(placeInLookFrame(place, p.framed), framingOf(c, p));
 /** A place of the frame (shares) as a pin of the clip. */
-export function pinAt(place: Point, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): PinValue {
-  const [x, y] = placeInClip(place, framingOf(c, p));
+export function pinAt(place: Point, c: ClipView, p: Seen): PinValue {
+  const [x, y] = inClip(place, c, p);
   return { x: rounded(x), y: rounded(y) };
 }
 /** Two places of the frame as a line of the clip. */
-export const lineAt = (from: Point, to: Point, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): PinValue => {
-  const [a, b] = [from, to].map((place) => placeInClip(place, framingOf(c, p)).map(rounded)) as [number[], number[]];
+export const lineAt = (from: Point, to: Point, c: ClipView, p: Seen): PinValue => {
+  const [a, b] = [from, to].map((place) => inClip(place, c, p).map(rounded)) as [number[], number[]];
   return { x: a[0]!, y: a[1]!, x2: b[0]!, y2: b[1]! };
 };
 const endsOf = (v: PlacePin | LinePin): Point[] =>
@@ -39,8 +54,8 @@ const endsOf = (v: PlacePin | LinePin): Point[] =>
       ]
     : [[v.x, v.y]];
 /** A clip's points (or ends of lines) of a pin as places of the frame. */
-export const placesOf = (pin: PinAsk, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): Point[] =>
-  (c.pins[pin.key] ?? []).flatMap((v) => ('x' in v ? endsOf(v).map((at) => placeInFrame(at, framingOf(c, p))) : []));
+export const placesOf = (pin: PinAsk, c: ClipView, p: Seen): Point[] =>
+  (c.pins[pin.key] ?? []).flatMap((v) => ('x' in v ? endsOf(v).map((at) => placeInTarget(placeInFrame(at, framingOf(c, p)), p.framed)) : []));
 
 /** With a value: one more where a pin may hold several, the only one otherwise. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
@@ -56,7 +71,7 @@ export function withoutPin(pins: ClipPins, key: string, index?: number): ClipPin
 /** What is wrong with a clip's pins for a look, in words. */
 export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): string[] => [
   ...lackingPins(look, c.pins).map((pin) => `${pin.label} is not set`),
-  ...pinsOutside(look, c.pins, framingOf(c, p)).map((pin) => `${pin.label} lies outside the frame`),
+  ...pinsOutside(look, c.pins, framingOf(c, seenOf(p, look))).map((pin) => `${pin.label} lies outside the frame`),
 ];
 const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
 /** What a pin holds, in words. */

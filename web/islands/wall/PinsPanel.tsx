@@ -6,7 +6,7 @@ import { Picture } from '../../engine/Picture';
 import { restingFrame } from '../bench/useViews';
 import { FootageChooser } from '../shared/FootageChooser';
 import { PinMark } from '../shared/PinMark';
-import { lineAt, pinAt, pinWords, placesOf, withoutPin, withPin } from '../shared/pins';
+import { lineAt, pinAt, pinWords, placesOf, seenOf, withoutPin, withPin } from '../shared/pins';
 
 /** The pin that is being set, on which clip, at which frame of it. */
 export interface Pinning {
@@ -52,6 +52,7 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
           key={`${pinning.clip} ${pinning.pin}`}
           engine={engine}
           project={project}
+          look={documentOf(now.clip)}
           clip={now.clip}
           pin={now.pin}
           frame={pinning.frame}
@@ -93,6 +94,7 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
 interface SettingProps {
   readonly engine: EngineClient;
   readonly project: ProjectView;
+  readonly look: LookDocument | null;
   readonly clip: ClipView;
   readonly pin: PinAsk;
   readonly frame: number;
@@ -101,8 +103,9 @@ interface SettingProps {
   readonly onNext: () => void;
 }
 
-function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }: SettingProps) {
+function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onNext }: SettingProps) {
   const slider = useRef<HTMLInputElement>(null);
+  const seen = seenOf(project, look);
   useEffect(() => slider.current?.focus(), []);
   /** The end of a line that was clicked, while the other is waited for. */
   const [first, setFirst] = useState<Point | null>(null);
@@ -111,7 +114,7 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
     const r = e.currentTarget.getBoundingClientRect();
     const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
     if (pin.kind === 'line' && !first) return setFirst(place);
-    onPins(withPin(clip.pins, pin, first ? lineAt(first, place, clip, project) : pinAt(place, clip, project)), pin.label);
+    onPins(withPin(clip.pins, pin, first ? lineAt(first, place, clip, seen) : pinAt(place, clip, seen)), pin.label);
     setFirst(null);
   };
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
@@ -150,7 +153,7 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
         onPointerDown={press}
       >
         <Picture engine={engine} view="pinning" label={`${clip.name} at frame ${frame}`} className="w-full h-full object-contain" />
-        {[...placesOf(pin, clip, project), ...(first ? [first] : [])].map(([x, y], i) => (
+        {[...placesOf(pin, clip, seen), ...(first ? [first] : [])].map(([x, y], i) => (
           <PinMark key={i} x={x} y={y} />
         ))}
       </div>
@@ -168,7 +171,7 @@ function Setting({ engine, project, clip, pin, frame, onFrame, onPins, onNext }:
         />
         <span className="num w-8 text-right">{frame}</span>
       </label>
-      {isFootage && <FootageChooser pin={pin} clip={clip} project={project} frame={frame} onPins={onPins} />}
+      {isFootage && <FootageChooser pin={pin} look={look} clip={clip} project={project} frame={frame} onPins={onPins} />}
       <div className="flex gap-2">
         {pin.kind === 'cue' && (
           <button className="word main" onClick={cue}>

@@ -1,0 +1,219 @@
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { CENTRED, lieOf, type LookFrame, type Point, point, type Reframe } from '../../../core';
+import type { ClipWork } from '../../../server/clips';
+import type { ClipView, ProjectView } from '../../api/views';
+import { Picture } from '../../engine/Picture';
+import { framingOf, seenOf } from '../shared/pins';
+import { useBench, useEngine } from './context';
+import { NumberField } from './controls/NumberField';
+import { useHandle } from './handles';
+
+export interface BedrockProps {
+  readonly hero: ClipView;
+  readonly project: ProjectView;
+  /** What is decided about the hero. */
+  readonly onHero: (name: string, to: Partial<ClipWork>) => void;
+  /** A reframing that is only tried so far. */
+  readonly onTry: (reframe: Reframe | null) => void;
+}
+
+/** What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it. */
+export function Bedrock(props: BedrockProps) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    trimming = useBench((s) => s.trimming !== null);
+  const engine = useEngine();
+  const [open, setOpen] = useState(false);
+  return (
+    <section aria-label="Bedrock" className="border-b line">
+      <div className="flex items-center gap-1.5 px-3 py-1.5">
+        <Picture engine={engine} view="stratum:" label="The bedrock" className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none" />
+        <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? (
+            <ChevronDown size={13} className="flex-none" aria-hidden="true" />
+          ) : (
+            <ChevronRight size={13} className="flex-none" aria-hidden="true" />
+          )}
+          <span className="truncate">
+            <span className="font-medium">bedrock</span> <span className="quiet">{props.hero.name}</span>
+          </span>
+        </button>
+        {look.frame && <span className="num quiet">{look.frame.shape.join(':')}</span>}
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label="Bedrock on"
+          disabled={trimming}
+          checked={look.bedrock}
+          onChange={(e) => change('bedrock on or off', { ...look, bedrock: e.target.checked })}
+        />
+      </div>
+      {open && (
+        <div className="pl-3 pr-2 pb-2 flex flex-col gap-1.5">
+          <div inert={trimming}>
+            <Frame project={props.project} />
+          </div>
+          <Reframing {...props} />
+        </div>
+      )}
+    </section>
+  );
+}
+
+const SHAPES: readonly (readonly [string, readonly [number, number]])[] = [
+  ['wide', [12, 5]],
+  ['sixteen by nine', [16, 9]],
+  ['four by three', [4, 3]],
+  ['square', [1, 1]],
+  ['portrait', [9, 16]],
+];
+const nameOf = ([w, h]: readonly [number, number]): string => `${w}:${h}`;
+
+/** The frame the look composes in. */
+function Frame({ project }: { project: ProjectView }) {
+  const look = useBench((s) => s.look),
+    change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
+  const { frame } = look;
+  const set = (name: string, f: LookFrame | undefined, gesture?: string) => {
+    const { frame: _, ...rest } = look;
+    change(name, f ? { ...rest, frame: f } : rest, gesture);
+  };
+  const shapes = frame && !SHAPES.some(([, s]) => nameOf(s) === nameOf(frame.shape)) ? [...SHAPES, ['own', frame.shape] as const] : SHAPES;
+  return (
+    <div className="flex flex-col gap-1">
+      <label className="flex items-center gap-1">
+        <span className="quiet w-20 flex-none">look frame</span>
+        <select
+          className="field flex-1 min-w-0"
+          aria-label="Look frame"
+          value={frame ? nameOf(frame.shape) : ''}
+          onChange={(e) => {
+            const chosen = shapes.find(([, s]) => nameOf(s) === e.target.value)?.[1];
+            set('look frame', chosen && { lies: 'bars', rounded: 0, ...frame, shape: [...chosen] });
+          }}
+        >
+          <option value="">
+            the project’s ({project.width}×{project.height})
+          </option>
+          {shapes.map(([name, s]) => (
+            <option key={name} value={nameOf(s)}>
+              {name} {nameOf(s)}
+            </option>
+          ))}
+        </select>
+      </label>
+      {frame && (
+        <div className="flex items-center gap-1">
+          <span className="quiet w-20 flex-none">lies</span>
+          <select
+            className="field"
+            aria-label="How the look frame lies"
+            value={frame.lies}
+            onChange={(e) => set('how the frame lies', { ...frame, lies: e.target.value as LookFrame['lies'] })}
+          >
+            <option value="bars">between bars</option>
+            <option value="fill">filling</option>
+          </select>
+          <span className="quiet ml-auto">corners</span>
+          <NumberField
+            label="Corner radius"
+            help="In lines: 1080 are the frame’s height"
+            className="w-[5.6em]"
+            value={frame.rounded}
+            min={0}
+            max={540}
+            soft={[0, 200]}
+            unit="ln"
+            reset={0}
+            onChange={(v, g) => set('corners', { ...frame, rounded: v }, g)}
+            onEnd={end}
+          />
+        </div>
+      )}
+    </div>
+  );
+}
+
+const MIDDLE = point('middle', 'Middle');
+const FIGURES = [
+  ['closer', 'Closer', '%', 10, 1000, [50, 200]],
+  ['x', 'Across', '%', -100, 200, [0, 100]],
+  ['y', 'Down', '%', -100, 200, [0, 100]],
+] as const;
+
+/** How the hero lies in the look's frame: its own, whatever look it wears. */
+function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
+  const look = useBench((s) => s.look);
+  const framing = framingOf(hero, seenOf(project, look));
+  const now = hero.reframe ?? CENTRED;
+  // A gesture may end in the same breath as its last change.
+  const tried = useRef<Reframe | null>(null);
+  const attempt = (r: Reframe) => {
+    tried.current = r;
+    onTry(r);
+  };
+  const end = () => {
+    if (!tried.current) return;
+    onHero(`reframe ${hero.name}`, { reframe: tried.current });
+    tried.current = null;
+    onTry(null);
+  };
+  const { size, middle } = lieOf(framing);
+  useHandle(true, {
+    label: `Middle of ${hero.name}`,
+    parameter: MIDDLE,
+    // Where in the frame the clip's own middle lies.
+    value: [0.5 + (0.5 - middle[0]) * size[0], 0.5 + (0.5 - middle[1]) * size[1]],
+    put: (v) => {
+      const [x, y] = (v as Point).map((at, i) => Math.max(-1, Math.min(2, 0.5 - (at - 0.5) / size[i]!)));
+      attempt({ ...now, x: x!, y: y! });
+    },
+    end,
+  });
+  return (
+    <div className="flex flex-col gap-1 border-t line pt-1" data-reframe={hero.name}>
+      <div className="flex items-center gap-1">
+        <span className="quiet truncate mr-auto" title="The clip’s own, under every look">
+          {hero.name} lies
+        </span>
+        {(['fit', 'fill'] as const).map((f) => (
+          <button
+            key={f}
+            className={`word ${hero.fit === f ? 'framed' : 'quiet'}`}
+            aria-pressed={hero.fit === f}
+            onClick={() => onHero(`${hero.name} ${f === 'fit' ? 'fits whole' : 'fills'}`, { fit: f })}
+          >
+            {f === 'fit' ? 'fit whole' : 'fill'}
+          </button>
+        ))}
+        <button className="word quiet" disabled={!hero.reframe} onClick={() => onHero(`centre ${hero.name}`, { reframe: null })}>
+          centre
+        </button>
+      </div>
+      <div className="grid grid-cols-3">
+        {FIGURES.map(([key, label, unit, min, max, soft]) => {
+          const share = key === 'closer' ? 1 : 100;
+          return (
+            <label key={key} className="flex items-center">
+              <span className="quiet">{label.toLowerCase()}</span>
+              <NumberField
+                label={`${hero.name} ${label.toLowerCase()}`}
+                className="w-full"
+                value={now[key] * share}
+                min={min}
+                max={max}
+                soft={soft}
+                unit={unit}
+                reset={CENTRED[key] * share}
+                onChange={(v) => attempt({ ...now, [key]: v / share })}
+                onEnd={end}
+              />
+            </label>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
