@@ -36,14 +36,20 @@ export interface Follows {
   readonly shade?: number;
   readonly hue?: number;
 }
+/** The middle of a matte that is drawn, by its path (`layer/matte` or `layer/step/matte`); of a shape: its centre. */
+export interface CentreOf {
+  readonly centre: string;
+  readonly shape?: Ellipse;
+}
 /**
  * A parameter's value: a constant, a dial and the range it drives, a pin that each clip sets (of a shape: its centre), another
- * parameter it follows, or the colour that stands out from each clip's main hue.
+ * parameter it follows, the middle of a matte, or the colour that stands out from each clip's main hue.
  */
 export type Setting =
   | { readonly value: ParameterValue }
   | { readonly pin: string; readonly shape?: Ellipse }
   | Follows
+  | CentreOf
   | { readonly clip: 'standing-out' }
   | { readonly dial: string; readonly from?: number; readonly to?: number };
 /** What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which. */

@@ -2,7 +2,7 @@
 import { type MatteKind, matteOf } from '../mattes';
 import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
 import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
-import { followed } from './following';
+import { followed, matteWithCentre } from './following';
 import { type DialValue, resolve } from './resolve';
 import { allLayers, mapLayer, mapLayers } from './settings';
 
@@ -87,6 +87,7 @@ function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
   if ('value' in s || 'clip' in s) return s;
   if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
   if ('follows' in s) return followed(look, s.follows) ? s : undefined;
+  if ('centre' in s) return matteWithCentre(look, s.centre) ? s : withoutPin(s);
   if (drives(look, s)) return s;
   return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
 }
@@ -142,7 +143,8 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
 }
 /** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
-  const free = (s: Setting): Setting => ('follows' in s && !followed(after, s.follows) ? { value: resolve(before, s, {}) } : s);
+  const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteWithCentre(after, s.centre));
+  const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
   return mapLayers(after, (l) => {
     const own = mapLayer(l, free);
     if (own.source !== 'layer' || layerOf(after, own.from ?? '')) return own;
@@ -236,7 +238,10 @@ export const changeMatte = (look: LookDocument, owner: Owner, key: string, chang
 export const setMatteParameter = (look: LookDocument, owner: Owner, key: string, id: string, setting: Setting): LookDocument =>
   inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, parameters: { ...m.parameters, [id]: setting } } : m)));
 export const removeMatte = (look: LookDocument, owner: Owner, key: string): LookDocument =>
-  inMattes(look, owner, (all) => all.filter((m) => m.key !== key));
+  settled(
+    look,
+    inMattes(look, owner, (all) => all.filter((m) => m.key !== key)),
+  );
 
 /** Sets one of a layer's parameters of placement; without any it lies as it is. */
 export const setPlacement = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>

@@ -52,3 +52,53 @@ describe('the colour that stands out', () => {
     expect(b2).toBeGreaterThan(r2);
   });
 });
+
+describe('a place at the middle of a matte', () => {
+  const oval = {
+    key: 'oval',
+    matte: 'ellipse',
+    on: true,
+    combine: 'or',
+    invert: false,
+    parameters: { shape: { value: [0.3, 0.7, 100, 50, 0] } },
+  } as const;
+  const drawn = (path: readonly (readonly number[])[]) =>
+    ({ key: 'drawn', matte: 'path', on: true, combine: 'or', invert: false, parameters: { path: { value: path } } }) as const;
+  const corner = (x: number, y: number) => [x, y, 0, 0, 0, 0];
+  const at = (centre: string, mattes: readonly object[], kind = 'flare', id = 'source'): LookDocument =>
+    ({
+      ...emptyLook('Middles'),
+      layers: [
+        { ...edit.newLayer('a', 'clip', []), mattes },
+        { ...edit.newLayer('b', 'clip', []), steps: [step(kind, { [id]: { centre } })] },
+      ],
+    }) as LookDocument;
+  const place = (l: LookDocument) => resolveLayer(l, l.layers[1]!, {}).steps[0]!.values['source'];
+  it('is the shape’s own, or the middle of the area that a path encloses', () => {
+    expect('look' in readLook(at('a/oval', [oval]))).toBe(true);
+    expect(place(at('a/oval', [oval]))).toEqual([0.3, 0.7]);
+    // A right triangle's centroid is the mean of its corners; more nodes on one side move nothing.
+    const nodes = [corner(0, 0), corner(0.3, 0), corner(0.6, 0), corner(0, 0.3)];
+    const [x, y] = place(at('a/drawn', [drawn(nodes)])) as [number, number];
+    expect([x, y].map((v) => Number(v.toFixed(9)))).toEqual([0.2, 0.1]);
+  });
+  it('goes with it, and stays where it was when the matte goes', () => {
+    const l = at('a/oval', [oval]);
+    const moved = edit.setMatteParameter(l, { layer: 'a' }, 'oval', 'shape', { value: [0.8, 0.1, 100, 50, 0] });
+    expect(place(moved)).toEqual([0.8, 0.1]);
+    for (const without of [edit.removeMatte(l, { layer: 'a' }, 'oval'), edit.removeLayer(l, 'a')])
+      expect(without.layers.at(-1)!.steps[0]!.parameters['source']).toEqual({ value: [0.3, 0.7] });
+  });
+  it('is refused for what has no middle, is no place, or leads back to itself', () => {
+    const fault = (l: LookDocument) => (readLook(l) as { faults?: { message: string }[] }).faults?.[0]?.message;
+    expect(fault(at('a/none', [oval]))).toMatch(/no matte of the look with a middle/);
+    expect(fault(at('a/key', [{ ...oval, key: 'key', matte: 'luma-key', parameters: {} }]))).toMatch(/no matte of the look with a middle/);
+    expect(fault(at('a/oval', [oval], 'blur', 'radius'))).toMatch(/cannot lie at the middle/);
+    const shape = [0, 0, 10, 10, 0];
+    const two = [
+      { ...oval, parameters: { shape: { centre: 'a/other', shape } } },
+      { ...oval, key: 'other', parameters: { shape: { centre: 'a/oval', shape } } },
+    ];
+    expect(fault(at('a/oval', two))).toMatch(/leads back to itself/);
+  });
+});

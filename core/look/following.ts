@@ -2,7 +2,8 @@
 import { cosTurnsd, sinTurnsd } from '../kernel/exact';
 import { SRGB_ENCODE } from '../image/encodings';
 import { type Colour, type Parameter, type ParameterValue, stepOf } from '../steps';
-import type { Follows, LookDocument, Setting } from './document';
+import { matteOf } from '../mattes';
+import type { Follows, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
 
 /** The parameter that a path (`layer/step/parameter`) names, and how it is set. */
@@ -13,6 +14,28 @@ export function followed(look: LookDocument, path: string): { readonly parameter
     ?.steps.find((s) => s.key === key);
   const parameter = use && stepOf(use.step)?.parameters.find((p) => p.id === id);
   return parameter && { parameter, setting: use.parameters[parameter.id] ?? { value: parameter.default } };
+}
+
+/** The matte that a path (`layer/matte` or `layer/step/matte`) names, if it has a middle to follow. */
+export function matteWithCentre(look: LookDocument, path: string): MatteUse | undefined {
+  const [layer, ...rest] = path.split('/');
+  const own = allLayers(look).find((l) => l.key === layer);
+  const mattes = rest.length === 1 ? own?.mattes : own?.steps.find((s) => s.key === rest[0])?.mattes;
+  const found = mattes?.find((m) => m.key === rest.at(-1));
+  return found && matteOf(found.matte)?.centre ? found : undefined;
+}
+
+/** The mattes that lie at one's middle lead to, that one first, until there are no more or one comes again. */
+export function centresFrom(look: LookDocument, path: string): string[] {
+  const seen: string[] = [];
+  for (let at: string | undefined = path; at !== undefined;) {
+    const again = seen.includes(at);
+    seen.push(at);
+    if (again) break;
+    const next: Setting | undefined = Object.values(matteWithCentre(look, at)?.parameters ?? {}).find((s) => 'centre' in s);
+    at = next && 'centre' in next ? next.centre : undefined;
+  }
+  return seen;
 }
 
 /** Whether following leads back to where it began. */

@@ -35,7 +35,7 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
   return addLayer(
     plain,
-    mapLayer(layer, (s) => ('follows' in s ? { value: resolve(look, s, {}) } : s)),
+    mapLayer(layer, (s) => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s)),
   );
 }
 

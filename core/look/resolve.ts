@@ -1,9 +1,9 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
 import { type Combination, matteOf, matteParameters } from '../mattes';
-import { CENTRE, type Parameter, type ParameterValue, stepOf, type Values, withDefaults } from '../steps';
+import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, stepOf, type Values, withDefaults } from '../steps';
 import type { BlendId } from '../plan/blend';
 import { PLACEMENT } from '../plan/placement';
-import { beside, followed, standingOut } from './following';
+import { beside, followed, matteWithCentre, standingOut } from './following';
 import { type Dial, type Layer, type LookDocument, type MatteUse, type Setting, type SourceId, STRENGTH } from './document';
 
 export type DialValue = Dial['value'];
@@ -46,13 +46,22 @@ export function resolve(look: LookDocument, setting: Setting, dials: DialValues)
     return target ? beside(resolve(look, target.setting, dials), setting) : 0;
   }
   if ('clip' in setting) return standingOut(undefined);
+  if ('centre' in setting) return shaped(setting.shape, centreOf(look, setting.centre, dials));
   // Where a clip has set nothing.
-  if ('pin' in setting) return setting.shape ? [...CENTRE, setting.shape[2], setting.shape[3], setting.shape[4]] : CENTRE;
+  if ('pin' in setting) return shaped(setting.shape, CENTRE);
   const dial = look.dials.find((d) => d.key === setting.dial)!;
   const value = dials[dial.key] ?? dial.value;
   if (typeof value !== 'number') return value;
   const share = (value - dial.min!) / (dial.max! - dial.min!);
   return setting.from! + share * (setting.to! - setting.from!);
+}
+
+const shaped = (shape: Ellipse | undefined, at: Point): ParameterValue => (shape ? [...at, shape[2], shape[3], shape[4]] : at);
+
+function centreOf(look: LookDocument, path: string, dials: DialValues): Point {
+  const use = matteWithCentre(look, path),
+    kind = use && matteOf(use.matte);
+  return kind?.centre?.(valuesOf(look, matteParameters(kind), use!.parameters, dials)) ?? CENTRE;
 }
 
 const share = (look: LookDocument, s: Setting, dials: DialValues): number => (resolve(look, s, dials) as number) / 100;

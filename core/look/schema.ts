@@ -81,12 +81,25 @@ function constant(p: Parameter): Schema {
 function setting(p: Parameter): Schema {
   const value = constant(p);
   const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
+  const centre = { type: 'string', description: 'layer/matte or layer/step/matte: the middle of a matte that is drawn' };
   if (p.kind === 'point')
-    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } })] };
+    return {
+      oneOf: [
+        object({ value }),
+        object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } }),
+        object({ centre }),
+      ],
+    };
   if (p.kind === 'line')
     return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a line pin that the look asks for' } })] };
   if (p.kind === 'ellipse')
-    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value })] };
+    return {
+      oneOf: [
+        object({ value }),
+        object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value }),
+        object({ centre, shape: value }),
+      ],
+    };
   const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
   const follows = { follows: { type: 'string', description: 'layer/step/parameter of the look, of the same kind' } };
   if (p.kind === 'number') return { oneOf: [object({ value }), driven, object({ ...follows, offset: { type: 'number' } }, ['follows'])] };

@@ -6,7 +6,7 @@ import { isCube } from '../steps/cube';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
-import { followed, goesRound } from './following';
+import { centresFrom, followed, goesRound, matteWithCentre } from './following';
 import { allLayers } from './settings';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
@@ -97,8 +97,8 @@ interface Named {
 }
 
 function settingFaults(path: string, p: Parameter, s: Setting | undefined, { look, dials, pins }: Named): Fault[] {
-  if (s === null || typeof s !== 'object' || !['value', 'dial', 'pin', 'follows', 'clip'].some((k) => k in s))
-    return [{ path, message: 'must be { "value": … }, { "dial": … }, { "pin": … }, { "follows": … } or { "clip": … }' }];
+  if (s === null || typeof s !== 'object' || !['value', 'dial', 'pin', 'follows', 'centre', 'clip'].some((k) => k in s))
+    return [{ path, message: 'must be { "value": … }, { "dial": … }, { "pin": … }, { "follows": … }, { "centre": … } or { "clip": … }' }];
   if ('value' in s) {
     const message = unsuited(p, s.value);
     return message ? [{ path, message }] : [];
@@ -111,6 +111,16 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { loo
       return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
     }
     return pin.kind === p.kind ? [] : [{ path, message: `a ${pin.kind} pin cannot set a ${p.kind}` }];
+  }
+  if ('centre' in s) {
+    const { centre, shape } = s;
+    if (p.kind !== 'point' && p.kind !== 'ellipse') return [{ path, message: `a ${p.kind} cannot lie at the middle of a matte` }];
+    if (typeof centre !== 'string' || !matteWithCentre(look, centre))
+      return [{ path, message: `names "${String(centre)}", which is no matte of the look with a middle` }];
+    const way = centresFrom(look, centre);
+    if (new Set(way).size < way.length) return [{ path, message: 'lies at the middle of a matte that leads back to itself' }];
+    const wrong = p.kind === 'ellipse' ? unsuited(p, shape) : undefined;
+    return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
   }
   if ('clip' in s)
     return p.kind === 'colour' && s.clip === 'standing-out' ? [] : [{ path, message: 'only a colour can be what stands out from a clip' }];

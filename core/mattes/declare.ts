@@ -1,5 +1,5 @@
 /** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
-import type { Moment, Parameter, Values } from '../steps';
+import type { Moment, Parameter, Point, Values } from '../steps';
 import type { Percentiles } from '../measure/statistics';
 import type { Picturing } from '../plan/graph';
 
@@ -24,6 +24,8 @@ export interface MatteKind {
   readonly names?: 'layer' | 'pin';
   /** One plane of coverage, 0…1. */
   readonly cover: (v: Values, at: MatteMoment) => Picturing;
+  /** Where its middle lies, in shares of the frame, where that is known from its parameters alone. */
+  readonly centre?: (v: Values) => Point;
   /** The layer's picture without what the key's colour has left on it. */
   readonly clean?: (picture: Picturing, v: Values) => Picturing;
 }

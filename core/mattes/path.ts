@@ -2,7 +2,7 @@
 import { Hasher } from '../plan/hash';
 import type { Leaf } from '../plan/graph';
 import { filled } from '../image/filled';
-import { num, type Path, type PathNode, type PathParameter, pixels } from '../steps/declare';
+import { CENTRE, num, type Path, type PathNode, type PathParameter, pixels, type Point } from '../steps/declare';
 import type { MatteKind } from './declare';
 import { feathered } from './distance';
 import { FEATHERS } from './shapes';
@@ -51,10 +51,25 @@ function pathLeaf(path: Path, width: number, height: number): Leaf {
 
 const outline: PathParameter = { kind: 'path', id: 'path', label: 'Path', default: [] };
 
+/** The centroid of the outline's area. */
+function centroid(path: Path): Point {
+  let [area, x, y] = [0, 0, 0];
+  const all = path.length < 3 ? [] : corners(path);
+  all.forEach(([ax, ay], i) => {
+    const [bx, by] = all[(i + 1) % all.length]!;
+    const cross = ax * by - bx * ay;
+    area += cross;
+    x += (ax + bx) * cross;
+    y += (ay + by) * cross;
+  });
+  return Math.abs(area) < 1e-9 ? (path[0] ? [path[0][0], path[0][1]] : CENTRE) : [x / (3 * area), y / (3 * area)];
+}
+
 export const path: MatteKind = {
   id: 'path',
   label: 'Drawn path',
   help: 'An outline drawn on the picture.',
   parameters: [outline, ...FEATHERS],
+  centre: (v) => centroid(v['path'] as Path),
   cover: (v, at) => feathered(pathLeaf(v['path'] as Path, at.width, at.height), pixels(num(v, 'feather-in'), at), pixels(num(v, 'feather-out'), at)),
 };

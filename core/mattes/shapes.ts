@@ -2,7 +2,7 @@
 import { column, float, type Node, row, smoothstep, toFloat } from '../kernel';
 import { cosTurnsd, sinTurnsd } from '../kernel/exact';
 import { operation, type Picturing } from '../plan/graph';
-import { type Ellipse, type EllipseParameter, inLines, num, number, type Values } from '../steps/declare';
+import { type Ellipse, type EllipseParameter, inLines, num, number, type Point, type Values } from '../steps/declare';
 import type { MatteKind, MatteMoment } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
@@ -71,6 +71,10 @@ function drawn(
   });
 }
 
+const centre = (v: Values): Point => {
+  const [x, y] = v['shape'] as Ellipse;
+  return [x, y];
+};
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
 export const ellipse: MatteKind = {
@@ -78,6 +82,7 @@ export const ellipse: MatteKind = {
   label: 'Ellipse',
   help: 'An oval placed on the picture.',
   parameters: [shape('ellipse'), ...SIZES, ...FEATHERS],
+  centre,
   // To first order the distance is f ÷ |∇f| of the ellipse's own equation, exact on its edge.
   cover: (v, at) =>
     drawn('ellipse', v, at, [], (x, y, n) => {
@@ -91,6 +96,7 @@ export const box: MatteKind = {
   id: 'box',
   label: 'Box',
   help: 'A rectangle placed on the picture, its corners round if wanted.',
+  centre,
   parameters: [shape('box'), ...SIZES, number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
   cover: (v, at) => {
     const [rx, ry] = halves(v);

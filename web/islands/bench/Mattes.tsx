@@ -147,6 +147,7 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
           setting={matte.parameters[p.id] ?? { value: p.default }}
           name={`${kind.label} ${p.label.toLowerCase()}`}
           reset={p.default}
+          own={`${keyOf(owner)}/${matte.key}`}
           onSetting={(doc, s) => edit.setMatteParameter(doc, owner, matte.key, p.id, s)}
         />
       ))}

@@ -1,4 +1,15 @@
-import { allLayers, followed, type Follows, type LookDocument, type Parameter, type Setting, stepOf } from '../../../../core';
+import {
+  allLayers,
+  centresFrom,
+  followed,
+  type Follows,
+  type LookDocument,
+  matteOf,
+  matteWithCentre,
+  type Parameter,
+  type Setting,
+  stepOf,
+} from '../../../../core';
 import { useBench } from '../context';
 import { NumberField } from './NumberField';
 
@@ -12,6 +23,20 @@ export const alike = (look: LookDocument, kind: Parameter['kind']): { readonly p
         .map((p) => ({ path: `${l.key}/${s.key}/${p.id}`, label: `${l.name}: ${step.label.toLowerCase()} ${p.label.toLowerCase()}` }));
     }),
   );
+
+/** Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it. */
+export function centres(look: LookDocument, own?: string): { readonly path: string; readonly label: string }[] {
+  const all = allLayers(look).flatMap((l) => [
+    ...(l.mattes ?? []).map((m) => ({ path: `${l.key}/${m.key}`, label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}` })),
+    ...l.steps.flatMap((s) =>
+      (s.mattes ?? []).map((m) => ({
+        path: `${l.key}/${s.key}/${m.key}`,
+        label: `${l.name}, ${stepOf(s.step)!.label.toLowerCase()}: ${matteOf(m.matte)!.label.toLowerCase()}`,
+      })),
+    ),
+  ]);
+  return all.filter(({ path }) => matteWithCentre(look, path) && (own === undefined || !centresFrom(look, path).includes(own)));
+}
 
 /** Whether a parameter follows another, by however many between. */
 export function leadsTo(look: LookDocument, from: string, to: string | undefined): boolean {

@@ -17,7 +17,7 @@ import {
   type Setting,
 } from '../../../../core';
 import { useBench, useStoreItself } from '../context';
-import { alike, Following, leadsTo } from './Following';
+import { alike, centres, Following, leadsTo } from './Following';
 import { ColourControl } from './ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
@@ -33,7 +33,7 @@ interface Props {
   readonly name: string;
   readonly onSetting: (look: LookDocument, s: Setting) => LookDocument;
   readonly reset: ParameterValue;
-  /** `layer/step/parameter`, where others can follow it. */
+  /** `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path. */
   readonly own?: string;
 }
 
@@ -50,8 +50,15 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   const put = (s: Setting, gesture?: string) => change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
   const value = resolve(look, setting, {});
   const pin = 'pin' in setting ? setting.pin : undefined;
+  const centre = 'centre' in setting ? setting.centre : undefined;
   const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
-  useHandle(hasHandle(p) && pin === undefined && !driven, { label: p.label, parameter: p, value, put: (v, g) => put({ value: v }, g), end });
+  useHandle(hasHandle(p) && pin === undefined && centre === undefined && !driven, {
+    label: p.label,
+    parameter: p,
+    value,
+    put: (v, g) => put({ value: v }, g),
+    end,
+  });
   const drive = (key: string) => {
     if (key === '') return put({ value });
     if (key === CLIP) return put({ clip: 'standing-out' });
@@ -98,6 +105,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     if (pin !== undefined) return <span className="quiet">where each clip sets {look.pins?.find((k) => k.key === pin)?.label}</span>;
+    if (centre !== undefined) return <span className="quiet truncate">at the middle of {centres(look).find((c) => c.path === centre)?.label}</span>;
     switch (p.kind) {
       case 'number':
         return (
@@ -170,19 +178,23 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
         <span
           className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
-          title={pin === undefined ? 'set by a pin of each clip' : 'set by a pin'}
+          title={
+            pin !== undefined ? 'set by a pin' : centre !== undefined ? 'follows a matte' : 'set by a pin of each clip, or the middle of a matte'
+          }
         >
           <span
             aria-hidden="true"
-            className={`w-[7px] h-[7px] rounded-full border ${pin === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
+            className={`w-[7px] h-[7px] rounded-full border ${pin === undefined && centre === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
           />
           <select
             className="absolute inset-0 opacity-0 cursor-pointer"
             aria-label={`${p.label} is set by`}
-            value={pin ?? ''}
-            onChange={(e) =>
-              put(e.target.value === '' ? { value } : { pin: e.target.value, ...(p.kind === 'ellipse' && { shape: value as Ellipse }) })
-            }
+            value={pin ?? centre ?? ''}
+            onChange={(e) => {
+              const to = e.target.value;
+              const shape = p.kind === 'ellipse' && { shape: value as Ellipse };
+              put(to === '' ? { value } : to.includes('/') ? { centre: to, ...shape } : { pin: to, ...shape });
+            }}
           >
             <option value="">a constant</option>
             {look.pins
@@ -192,6 +204,15 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
                   {k.label}
                 </option>
               ))}
+            {p.kind !== 'line' && (
+              <optgroup label="the middle of a matte">
+                {centres(look, own).map((c) => (
+                  <option key={c.path} value={c.path}>
+                    {c.label}
+                  </option>
+                ))}
+              </optgroup>
+            )}
           </select>
         </span>
       )}
