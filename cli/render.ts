@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Balance, type EncodingId, ENCODINGS, type Fit, isEncoding } from '../core';
+import { type Balance, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
 import type { Beside } from '../server/media/beside';
@@ -37,6 +37,7 @@ export const RENDER_WORDS = {
     'encoding',
     'out-encoding',
     'fit',
+    'reframe',
     'balance',
     'dial',
     'pin',
@@ -75,6 +76,17 @@ function sizeOf(text: string | undefined, footage: Footage): [number, number] {
   const [width, height] = [Number(m?.[1]), Number(m?.[2])];
   if (!m || width < 1 || height < 1 || width > 8192 || height > 8192) throw new Usage('--size must be like 960x540, each side from 1 to 8192');
   return [width, height];
+}
+/** `x,y` or `x,y,closer` in per cent. */
+function reframeOf(text: string | undefined): Reframe | null {
+  if (text === undefined) return null;
+  const [x, y, closer = 100, ...more] = text.split(',').map(Number);
+  const inside = (v: number | undefined, least: number, most: number) => v !== undefined && v >= least && v <= most;
+  if (more.length > 0 || !inside(x, -100, 200) || !inside(y, -100, 200) || !inside(closer, 10, 1000))
+    throw new Usage(
+      '--reframe must be like 40,50 (what lies in the middle of the frame, per cent across and down) or 40,50,120 (and how much larger, per cent)',
+    );
+  return { x: x! / 100, y: y! / 100, closer };
 }
 function rangeOf(text: string | undefined, count: number): [number, number] {
   if (text === undefined) return [0, count - 1];
@@ -123,6 +135,7 @@ export async function render(w: Words): Promise<string> {
       outEncoding: outEncoding ?? clipEncoding,
       pixelAspect: footage.pixelAspect,
       fit,
+      reframe: reframeOf(one(w, 'reframe')),
       pins,
       rate: footage.rate,
       balance: balanceFrom(w),

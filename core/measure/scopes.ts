@@ -121,8 +121,9 @@ export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): F
       squares += l * l;
       n++;
       if (x <= region.x0 || y <= region.y0 || x + 1 >= region.x1 || y + 1 >= region.y1) continue;
-      const at = (dx: number, dy: number) => lumaAt(p, i + dy * p.stride + dx);
-      rough += Math.abs(at(-1, -1) + at(1, -1) + at(-1, 1) + at(1, 1) - 2 * (at(0, -1) + at(-1, 0) + at(1, 0) + at(0, 1)) + 4 * l);
+      const [up, down] = [i - p.stride, i + p.stride];
+      const corners = lumaAt(p, up - 1) + lumaAt(p, up + 1) + lumaAt(p, down - 1) + lumaAt(p, down + 1);
+      rough += Math.abs(corners - 2 * (lumaAt(p, up) + lumaAt(p, i - 1) + lumaAt(p, i + 1) + lumaAt(p, down)) + 4 * l);
       laplacians++;
     }
   if (n === 0) return { lightness: 0, contrast: 0, noise: 0 };

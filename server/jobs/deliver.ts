@@ -5,7 +5,6 @@ import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
-import { startOf } from '../../core/time';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { Beside } from '../media/beside';

@@ -108,19 +108,19 @@ function Frame({ project }: { project: ProjectView }) {
         <div className="flex items-center gap-1">
           <span className="quiet w-20 flex-none">lies</span>
           <select
-            className="field"
+            className="field min-w-0 flex-1"
             aria-label="How the look frame lies"
             value={frame.lies}
             onChange={(e) => set('how the frame lies', { ...frame, lies: e.target.value as LookFrame['lies'] })}
           >
-            <option value="bars">between bars</option>
+            <option value="bars">in bars</option>
             <option value="fill">filling</option>
           </select>
-          <span className="quiet ml-auto">corners</span>
+          <span className="quiet">corners</span>
           <NumberField
             label="Corner radius"
             help="In lines: 1080 are the frame’s height"
-            className="w-[5.6em]"
+            className="w-[6.2em] flex-none"
             value={frame.rounded}
             min={0}
             max={540}
@@ -192,7 +192,7 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
           centre
         </button>
       </div>
-      <div className="grid grid-cols-3">
+      <div className="grid grid-cols-3 gap-x-3">
         {FIGURES.map(([key, label, unit, min, max, soft]) => {
           const share = key === 'closer' ? 1 : 100;
           return (
