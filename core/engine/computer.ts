@@ -42,7 +42,10 @@ export interface BackEnd<I, Ready = unknown> {
 }
 
 export interface ComputeOptions {
-  /** Keep every marked picture, or those with these keys and what the result itself is made from. */
+  /**
+   * Keep every marked picture and what it is made from; or, given the keys of what stays as it is from call to call,
+   * just what all else is made from.
+   */
   readonly keepMarked?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
 }
@@ -55,6 +58,7 @@ interface Work {
   /** Pictures to keep when the call is over. */
   readonly keeping: Set<Picturing>;
   readonly keeps: (n: Picturing) => boolean;
+  readonly unchanged: ReadonlySet<string> | undefined;
   readonly stop: () => boolean;
 }
 
@@ -88,10 +92,10 @@ export class Computer<I> {
     const began = performance.now();
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
-    const some = typeof keepMarked === 'object' ? keepMarked : undefined;
-    const keeps = (n: Picturing): boolean => n.kind === 'operation' && (n.kept ? (some ? some.has(n.key) : keepMarked === true) : false);
-    const stays = (n: Picturing): boolean => keeps(n) || (some !== undefined && roots.includes(n));
-    const work: Work = { own: materialised(roots, keeps), groups: new Map(), readers: new Map(), keeping: new Set(), keeps: stays, stop };
+    const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
+    const keeps = (n: Picturing): boolean => n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true);
+    const own = materialised(roots, keeps);
+    const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(), keeps, unchanged, stop };
     try {
       for (const root of roots) this.foresee(root, work);
       return roots.map((root) => this.picture(root, work));
@@ -119,7 +123,8 @@ export class Computer<I> {
 
   /**
    * Counts who reads what, so that a picture's memory is free again after its last reader. On the Bench what is marked
-   * stays, and what it is made from: a layer's last steps then change without its blurs.
+   * stays, and what it is made from: a layer's last steps then change without its blurs. While something is dragged,
+   * what does not change stays as far as what does is made from it.
    */
   private foresee(node: Picturing, work: Work): void {
     if (work.readers.has(node)) return;
@@ -128,7 +133,9 @@ export class Computer<I> {
     if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
-    if (work.keeps(node)) [node, ...group.reads].forEach((n) => work.keeping.add(n));
+    const { unchanged } = work;
+    if (unchanged && !unchanged.has(node.key)) group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
+    else if (!unchanged && work.keeps(node)) [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.foresee(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);

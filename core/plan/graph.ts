@@ -125,6 +125,18 @@ export const around = (from: Picturing): Input => ({ from, window: true });
 /** The same operation, marked to be kept. */
 export const keep = (node: Picturing): Picturing => (node.kind === 'leaf' ? node : { ...node, kept: true });
 
+/** The keys of all that a picture is made from, its own too. */
+export function keysOf(root: Picturing): Set<string> {
+  const keys = new Set<string>();
+  const visit = (n: Picturing): void => {
+    if (keys.has(n.key)) return;
+    keys.add(n.key);
+    if (n.kind === 'operation') n.inputs.forEach((i) => visit(i.from));
+  };
+  visit(root);
+  return keys;
+}
+
 /** Where a node's numbers start inside a fused kernel. */
 export interface Offsets {
   readonly params: number;

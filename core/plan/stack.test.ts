@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
 import { Engine, type Image } from '../engine';
-import { edit, SHIPPED, shippedLook } from '../look';
+import { edit, emptyLook, SHIPPED, shippedLook, type StepUse } from '../look';
+import { stepOf } from '../steps';
 import { fitInto, halve, packedForPage, toCodes } from '../image';
-import { BLEND_IDS, blend, plan } from '.';
+import { BLEND_IDS, blend, keysOf, type Picturing, plan } from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [61, 37];
@@ -60,21 +61,56 @@ describe('a look on a clip', () => {
     expect(bench.tally.computed).toBe(1);
   });
 
-  it('keeps what is named alone, and what the result is made from: the same bits, and the last step of a layer changes without its blurs', () => {
-    const bench = new Engine({ limit: 1 << 28, helpers: 0 });
+  it('keeps of what stays as it is what all else is made from: the same bits, and each further move computes no more than it must', () => {
     const look = shippedLook('soft-lens')!;
-    const bloom = (v: number) => plan(edit.setDial(look, 'bloom', v), clip);
-    const glass = bloom(40).strata.get('glass')!;
-    const first = planesOf(bench, bench.compute(bloom(40).result, { keepMarked: new Set([glass.key]) }));
-    expect(first).toEqual(planesOf(engine, engine.compute(bloom(40).result)));
-    const whole = bench.tally.computed;
-    expect(bench.has(glass)).toBe(true);
-    expect(bench.has(bloom(40).strata.get('bloom')!)).toBe(false);
-    // The frame above, whose picture runs together with the bars over it, is what changes: no blur is computed anew.
-    const framed = plan(edit.setDial(edit.setDial(look, 'bloom', 40), 'frame', 20), clip).result;
-    bench.compute(framed, { keepMarked: new Set([glass.key]) });
-    expect(bench.tally.computed).toBeLessThan(4);
-    expect(whole).toBeGreaterThan(12);
+    for (const [dial, most] of [
+      ['frame', 2],
+      ['age', 30],
+      ['bloom', 30],
+    ] as const) {
+      const bench = new Engine({ limit: 1 << 28, helpers: 0 });
+      const at = (v: number) => plan(edit.setDial(look, dial, v), clip).result;
+      const moves = [20, 30, 40, 50].map(at);
+      const counts = moves.slice(1).map((now, i) => {
+        const last = keysOf(moves[i]!);
+        const image = bench.compute(now, { keepMarked: new Set([...keysOf(now)].filter((key) => last.has(key))) });
+        const { computed } = bench.tally;
+        expect(planesOf(bench, image)).toEqual(planesOf(engine, engine.compute(now)));
+        return computed;
+      });
+      expect(counts[1]).toBe(counts[2]);
+      expect(counts[1]).toBeLessThan(counts[0]!);
+      expect(counts[1]).toBeLessThanOrEqual(most);
+    }
+  });
+
+  it('has at hand what a step is mixed with, and the grain, while only their shares move', () => {
+    const bench = new Engine({ limit: 1 << 28, helpers: 0 });
+    const larger = leafOf(
+      randomPlanes(3, 160, 120, 11).map((p) => p.map((v) => Math.abs(v) / 4)),
+      160,
+      120,
+      'light',
+      'larger',
+    );
+    const grains = (amount: number, radius = 30) => {
+      const steps: StepUse[] = [
+        { ...edit.newStep(stepOf('blur')!, []), mix: { value: amount }, parameters: { radius: { value: radius } } },
+        { ...edit.newStep(stepOf('grain')!, []), parameters: { amount: { value: amount }, size: { value: 24 } } },
+      ];
+      return plan({ ...emptyLook('Grained'), layers: [edit.newLayer('a', 'clip', [], steps)] }, { ...clip, bedrock: larger }).result;
+    };
+    const computed = (now: Picturing, last: Picturing) => {
+      const before = keysOf(last);
+      bench.compute(now, { keepMarked: new Set([...keysOf(now)].filter((key) => before.has(key))) });
+      return bench.tally.computed;
+    };
+    computed(grains(20), grains(10));
+    expect(computed(grains(30), grains(20))).toBe(1);
+    // Another blur is computed once, the grain never again.
+    expect(computed(grains(31, 40), grains(30))).toBe(3);
+    expect(computed(grains(32, 40), grains(31, 40))).toBe(3);
+    expect(computed(grains(33, 40), grains(32, 40))).toBe(1);
   });
 
   it('forgets the oldest pictures when memory is short, and computes the same', () => {

@@ -17,6 +17,7 @@ import {
   type Idle,
   inDomain,
   keep,
+  keysOf,
   marked,
   matteShown,
   meanFigures,
@@ -108,29 +109,28 @@ function planOf(shot: Shot, width: number, height: number, raws: Raws): Plan {
   return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
 }
 
-/** What a view shows, as code values, and which of the layers' results stay at hand for its next change. */
+/** What a view shows, as code values, and what of it stays at hand for its next change. */
 interface Shown {
   readonly codes: Picturing;
   readonly keeping: Keeping;
 }
-/** The layers' results of each view as it was last shown. */
-const lastStrata = new Map<string, ReadonlySet<string>>();
+/** What each view was made from as it was last shown. */
+const lastKeys = new Map<string, ReadonlySet<string>>();
 
 /**
- * Those that the view's last change left as they were: what lies above runs together in as few kernels as it can. All of
- * them where they are looked at one by one.
+ * What the view's last change left as it was: above it all runs together in as few kernels as it can. Every layer's
+ * result where they are looked at one by one.
  */
-function keepingOf(view: View, scopes: boolean, bedrock: Picturing, strata: ReadonlyMap<string, Picturing>): Keeping {
-  const now = new Set([...strata.values()].map((p) => p.key)),
-    last = lastStrata.get(view.id);
-  lastStrata.set(view.id, now);
-  if (!last || scopes || view.layer !== undefined) return true;
-  return new Set([bedrock.key, ...[...now].filter((key) => last.has(key))]);
+function keepingOf(view: View, scopes: boolean, codes: Picturing): Keeping {
+  const now = keysOf(codes),
+    last = lastKeys.get(view.id);
+  lastKeys.set(view.id, now);
+  return !last || scopes || view.layer !== undefined ? true : new Set([...now].filter((key) => last.has(key)));
 }
 
 function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined): Shown {
-  const planned = planOf(view, view.width, view.height, raw);
-  return { codes: pictureOf(view, planned, other), keeping: keepingOf(view, scopes, planned.bedrock, planned.strata) };
+  const codes = pictureOf(view, planOf(view, view.width, view.height, raw), other);
+  return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
 function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: Raws | undefined): Picturing {

@@ -15,11 +15,17 @@ const HUES = [
   ['purple', 'Purple', 4.6],
   ['magenta', 'Magenta', 5.2],
 ] as const;
+/** Parts of a whole: of a turn, of a colour's own strength, of its chroma. */
+const SCALES = { hue: 1 / 360, saturation: 1 / 100, lightness: 1 / 100 } as const;
+type Kind = keyof typeof SCALES;
 const KINDS = [
   ['hue', 'hue', '°', 30],
   ['saturation', 'saturation', '%', 100],
   ['lightness', 'lightness', '%', 100],
 ] as const;
+
+/** The kinds that do something: what none of the hues has is not computed. */
+const acting = (v: Values): Kind[] => KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => num(v, `${id}-${kind}`) !== 0));
 
 /** A value between its two neighbouring hues' values, softly: the bands' shares always add up to one. */
 function around(values: readonly number[], at: number): number {
@@ -77,20 +83,31 @@ export const hueBands: PixelStep = {
     rows: HUES.map(([id, label]) => ({ label, ids: KINDS.map(([kind]) => `${id}-${kind}`) })),
   },
   numbers: () => [],
-  tables: (v) => [bandTable(v, 'hue', 1 / 360), bandTable(v, 'saturation', 1 / 100), bandTable(v, 'lightness', 1 / 100)],
-  pixel: (c, t) => {
+  variant: (v) => acting(v).join('+'),
+  idle: (v) => acting(v).length === 0,
+  tables: (v) => acting(v).map((kind) => bandTable(v, kind, SCALES[kind])),
+  pixel: (c, t, v) => {
     const { at, chroma } = hueOf(c);
     const share = coloured(chroma);
-    const [turn, strength, light] = [0, 1, 2].map((i) => t.curve(i, at).mul(share)) as [typeof at, typeof at, typeof at];
-    // About the grey axis, by Rodrigues' formula; lightness is put back afterwards.
-    const { sin, cos } = smallTurn(turn);
-    const mean = c[0]!
-      .add(c[1]!)
-      .add(c[2]!)
-      .mul(1 / 3);
-    const turned = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin.mul(1 / Math.sqrt(3)))));
-    const y = luma(c);
-    const moved = saturated(turned, strength.add(1)).map((x) => x.add(y).sub(luma(turned)));
-    return moved.map((x) => x.add(light.mul(chroma).mul(0.5)));
+    const band = (kind: Kind): Node | undefined => {
+      const i = acting(v).indexOf(kind);
+      return i < 0 ? undefined : t.curve(i, at).mul(share);
+    };
+    const [turn, strength, light] = [band('hue'), band('saturation'), band('lightness')];
+    let moved = c;
+    if (turn) {
+      // About the grey axis, by Rodrigues' formula; lightness is put back afterwards.
+      const { sin, cos } = smallTurn(turn);
+      const mean = c[0]!
+        .add(c[1]!)
+        .add(c[2]!)
+        .mul(1 / 3);
+      moved = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin.mul(1 / Math.sqrt(3)))));
+    }
+    const off = turn && luma(c).sub(luma(moved));
+    if (strength) moved = saturated(moved, strength.add(1));
+    if (off) moved = moved.map((x) => x.add(off));
+    const lit = light?.mul(chroma).mul(0.5);
+    return lit ? moved.map((x) => x.add(lit)) : moved;
   },
 };
