@@ -54,9 +54,9 @@ export function LayerSource({ layer }: { layer: Layer }) {
     change(`${layer.name} source`, ready.from === undefined ? edit.withoutFrom(set, layer.key) : set);
   };
   return (
-    <div className="col-span-2 flex items-center gap-1.5">
-      <span className="quiet w-[66px] flex-none">works on</span>
-      <select className="field flex-1 min-w-0" aria-label="Source" value={layer.source} onChange={(e) => begin(e.target.value as SourceId)}>
+    <div className="col-span-2 grid grid-cols-[66px_1fr] items-center gap-1.5">
+      <span className="quiet">works on</span>
+      <select className="field min-w-0" aria-label="Source" value={layer.source} onChange={(e) => begin(e.target.value as SourceId)}>
         {Object.entries(SOURCE_WORDS).map(([id, w]) => (
           <option key={id} value={id} disabled={id === 'layer' && allLayers(look).length < 2}>
             {w}
@@ -65,7 +65,7 @@ export function LayerSource({ layer }: { layer: Layer }) {
       </select>
       {choices.length > 0 && (
         <select
-          className="field flex-1 min-w-0"
+          className="field min-w-0 col-start-2"
           aria-label="Which"
           value={layer.from ?? ''}
           onChange={(e) => change(`${layer.name} source`, edit.changeLayer(look, layer.key, { from: e.target.value }))}

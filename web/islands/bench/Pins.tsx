@@ -82,7 +82,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
     <li className="py-0.5" data-pin={pin.key}>
       <div className="flex items-center gap-1">
         <input
-          className="field w-24 min-w-0"
+          className="field flex-1 min-w-0"
           aria-label={`Name of the pin ${pin.label}`}
           maxLength={40}
           defaultValue={pin.label}
@@ -136,9 +136,11 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
             {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
           </button>
         )}
-        <button className="word quiet" disabled={!hero.pins[pin.key]} onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}>
-          clear
-        </button>
+        {!isFootage && (
+          <button className="word quiet" disabled={!hero.pins[pin.key]} onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}>
+            clear
+          </button>
+        )}
       </div>
     </li>
   );

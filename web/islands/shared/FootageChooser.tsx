@@ -86,7 +86,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
       {file && shown && (
         <>
           <span className="flex items-center gap-1">
-            <span className="quiet">from</span>
+            <span className="quiet">its frame</span>
             <NumberField
               label={`${pin.label} start`}
               help={`The frame of it that is seen at the clip's ${shown.at === 'end' ? 'last' : shown.at ? 'cue' : 'first'}`}
@@ -115,10 +115,10 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               </>
             )}
           </span>
-          <label className="flex items-center gap-1">
+          <label className="grid grid-cols-[88px_1fr] items-center">
             <span className="quiet">beyond its end</span>
             <select
-              className="field flex-1"
+              className="field min-w-0"
               aria-label={`${pin.label} beyond its end`}
               value={shown.beyond ?? 'again'}
               onChange={(e) => put({ ...shown, beyond: e.target.value as Beyond })}
@@ -130,10 +130,10 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               ))}
             </select>
           </label>
-          <label className="flex items-center gap-1">
-            <span className="quiet">from there at</span>
+          <label className="grid grid-cols-[88px_1fr] items-center">
+            <span className="quiet">counted from</span>
             <select
-              className="field flex-1"
+              className="field min-w-0"
               aria-label={`${pin.label} counts from`}
               value={momentId(shown.at)}
               onChange={(e) => {
@@ -151,10 +151,10 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               ))}
             </select>
           </label>
-          <label className="flex items-center gap-1">
+          <label className="grid grid-cols-[88px_1fr] items-center">
             <span className="quiet">size</span>
             <select
-              className="field flex-1"
+              className="field min-w-0"
               aria-label={`${pin.label} size`}
               value={shown.fit ?? ''}
               onChange={(e) => {

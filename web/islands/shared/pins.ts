@@ -74,8 +74,9 @@ export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView
   ...pinsOutside(look, c.pins, framingOf(c, seenOf(p, look))).map((pin) => `${pin.label} lies outside the frame`),
 ];
 const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
-/** What a pin holds, in words. */
-export function pinWords(pin: PinAsk, pins: ClipPins): string {
+/** What a pin holds, in words; footage by its name. */
+export function pinWords(pin: PinAsk, pins: ClipPins, project?: Pick<ProjectView, 'clips' | 'plates'>): string {
+  const nameOf = (hash: string) => [...(project?.plates ?? []), ...(project?.clips ?? [])].find((c) => c.hash === hash)?.name;
   const all = pins[pin.key] ?? [];
   if (all.length === 0)
     return {
@@ -92,6 +93,6 @@ export function pinWords(pin: PinAsk, pins: ClipPins): string {
         ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
         : 'x' in v
           ? `${percents(v.x, v.y)} %`
-          : `from frame ${v.start}`;
+          : [nameOf(v.hash), `from frame ${v.start}`].filter(Boolean).join(' ');
   return all.map(words).join(', ');
 }

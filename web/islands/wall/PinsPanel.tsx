@@ -79,7 +79,7 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
             >
               <span className="font-medium truncate">{a.clip.name}</span>
               <span className="quiet">{a.pin.label}</span>
-              <span className={`num self-center ml-auto ${lacks(a.clip, a.pin) ? '' : 'quiet'}`}>{pinWords(a.pin, a.clip.pins)}</span>
+              <span className={`num self-center ml-auto ${lacks(a.clip, a.pin) ? '' : 'quiet'}`}>{pinWords(a.pin, a.clip.pins, project)}</span>
             </button>
           </li>
         ))}
@@ -171,7 +171,7 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
         />
         <span className="num w-8 text-right">{frame}</span>
       </label>
-      {isFootage && <FootageChooser pin={pin} look={look} clip={clip} project={project} frame={frame} onPins={onPins} />}
+      {isFootage && <FootageChooser pin={pin} look={look} clip={clip} project={project} frame={frame} onPins={(pins) => onPins(pins, pin.label)} />}
       <div className="flex gap-2">
         {pin.kind === 'cue' && (
           <button className="word main" onClick={cue}>
