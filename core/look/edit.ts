@@ -2,7 +2,7 @@
 import { type MatteKind, matteOf } from '../mattes';
 import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
 import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
-import { followed, matteWithCentre } from './following';
+import { followed, matteAt } from './following';
 import { type DialValue, resolve } from './resolve';
 import { allLayers, mapLayer, mapLayers } from './settings';
 
@@ -87,7 +87,7 @@ function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
   if ('value' in s || 'clip' in s) return s;
   if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
   if ('follows' in s) return followed(look, s.follows) ? s : undefined;
-  if ('centre' in s) return matteWithCentre(look, s.centre) ? s : withoutPin(s);
+  if ('centre' in s) return matteAt(look, s.centre) ? s : withoutPin(s);
   if (drives(look, s)) return s;
   return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
 }
@@ -143,7 +143,7 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
 }
 /** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
-  const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteWithCentre(after, s.centre));
+  const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteAt(after, s.centre));
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
   return mapLayers(after, (l) => {
     const own = mapLayer(l, free);

@@ -16,14 +16,20 @@ export function followed(look: LookDocument, path: string): { readonly parameter
   return parameter && { parameter, setting: use.parameters[parameter.id] ?? { value: parameter.default } };
 }
 
-/** The matte that a path (`layer/matte` or `layer/step/matte`) names, if it has a middle to follow. */
-export function matteWithCentre(look: LookDocument, path: string): MatteUse | undefined {
+/** The matte that a path (`layer/matte` or `layer/step/matte`) names. */
+export function matteAt(look: LookDocument, path: string): MatteUse | undefined {
   const [layer, ...rest] = path.split('/');
   const own = allLayers(look).find((l) => l.key === layer);
   const mattes = rest.length === 1 ? own?.mattes : own?.steps.find((s) => s.key === rest[0])?.mattes;
-  const found = mattes?.find((m) => m.key === rest.at(-1));
+  return mattes?.find((m) => m.key === rest.at(-1));
+}
+/** The same, if its parameters tell its middle. */
+export function matteWithCentre(look: LookDocument, path: string): MatteUse | undefined {
+  const found = matteAt(look, path);
   return found && matteOf(found.matte)?.centre ? found : undefined;
 }
+/** A matte's owner (`layer` or `layer/step`). */
+export const ownerOf = (path: string): string => path.slice(0, path.lastIndexOf('/'));
 
 /** The mattes that lie at one's middle lead to, that one first, until there are no more or one comes again. */
 export function centresFrom(look: LookDocument, path: string): string[] {

@@ -6,7 +6,7 @@ export * from './trims';
 export * from './pins';
 export * from './settings';
 export { pieceOf, withPiece } from './piece';
-export { beside, centresFrom, followed, goesRound, matteWithCentre, standingOut } from './following';
+export { beside, centresFrom, followed, goesRound, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
 export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

@@ -6,7 +6,7 @@ import { isCube } from '../steps/cube';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
-import { centresFrom, followed, goesRound, matteWithCentre } from './following';
+import { centresFrom, followed, goesRound, matteAt, matteWithCentre } from './following';
 import { allLayers } from './settings';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
@@ -89,6 +89,9 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
 
 const SHARE: Parameter = { kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 };
 
+/** Where a middle that is measured in the picture may be followed. */
+const PLACED = '.placement.position';
+
 /** What settings may name. */
 interface Named {
   readonly look: LookDocument;
@@ -115,8 +118,9 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { loo
   if ('centre' in s) {
     const { centre, shape } = s;
     if (p.kind !== 'point' && p.kind !== 'ellipse') return [{ path, message: `a ${p.kind} cannot lie at the middle of a matte` }];
-    if (typeof centre !== 'string' || !matteWithCentre(look, centre))
-      return [{ path, message: `names "${String(centre)}", which is no matte of the look with a middle` }];
+    if (typeof centre !== 'string' || !matteAt(look, centre)) return [{ path, message: `names "${String(centre)}", which is no matte of the look` }];
+    if (!matteWithCentre(look, centre) && !path.endsWith(PLACED))
+      return [{ path, message: `names "${centre}", whose middle is measured in the picture: only a placement's position can follow it` }];
     const way = centresFrom(look, centre);
     if (new Set(way).size < way.length) return [{ path, message: 'lies at the middle of a matte that leads back to itself' }];
     const wrong = p.kind === 'ellipse' ? unsuited(p, shape) : undefined;

@@ -78,6 +78,7 @@ export const cleaned = (mattes: readonly PlacedMatte[], picture: Picturing): Pic
   mattes.reduce((p, m) => (m.kind.clean ? m.kind.clean(p, m.values[0]!) : p), picture);
 
 export { COMBINATIONS, type Combination, type MatteKind, type MatteMoment } from './declare';
+export { centreOfCover } from './centre';
 export { feathered, grown } from './distance';
 export { corners } from './path';
 export { filled } from '../image/filled';

@@ -195,6 +195,56 @@ describe('placement', () => {
     expect(moved.planes).toBe(3);
     expect(Math.min(...plane(place(covered, at2({ edge: 'clamp' }))))).toBeGreaterThanOrEqual(0);
   });
+  it('follows the middle of what a key finds in the picture', () => {
+    const lamp = (x0: number, y0: number): Picturing => {
+      const light = new Float32Array(W * H).fill(0.02);
+      for (let y = y0; y < y0 + 6; y++) light.fill(0.9, y * W + x0, y * W + x0 + 8);
+      return leafOf([light, light, light], W, H, 'light');
+    };
+    const key = { key: 'key', matte: 'luma-key', on: true, combine: 'or', invert: false, parameters: { low: { value: 60 } } } as const;
+    const solid = { ...edit.newStep(stepOf('solid')!, []), parameters: { colour: { value: [0, 1, 0] } } };
+    const look = lookOf(
+      layerOf('lit', { mattes: [key] }),
+      layerOf('mark', {
+        source: 'fill',
+        steps: [solid],
+        placement: { position: { centre: 'lit/key' }, 'scale-x': { value: 4 }, 'scale-y': { value: 4 } },
+      } as never),
+    );
+    expect('look' in readLook(look)).toBe(true);
+    const greens = (bedrock: Picturing): [number, number, number] => {
+      const { result } = plan(look, { ...clip, bedrock });
+      expect(bitsThatDiffer(engine, result)).toBe(0);
+      const [g, r] = [plane(result, 1), plane(result, 0)];
+      let [n, sx, sy] = [0, 0, 0];
+      g.forEach((v, i) => {
+        const own = Math.max(0, v - r[i]!);
+        n += own;
+        sx += own * (i % W);
+        sy += own * Math.floor(i / W);
+      });
+      return [n, sx / n + 0.5, sy / n + 0.5];
+    };
+    for (const [x, y] of [
+      [10, 8],
+      [61, 31],
+    ] as const) {
+      const [n, cx, cy] = greens(lamp(x, y));
+      expect(n).toBeGreaterThan(3);
+      expect(Math.abs(cx - (x + 4))).toBeLessThan(0.2);
+      expect(Math.abs(cy - (y + 3))).toBeLessThan(0.2);
+    }
+    // Where the key finds nothing: the middle.
+    const [, cx, cy] = greens(
+      leafOf(
+        [0.02, 0.02, 0.02].map((v) => new Float32Array(W * H).fill(v)),
+        W,
+        H,
+        'light',
+      ),
+    );
+    expect([Math.abs(cx - W / 2) < 0.2, Math.abs(cy - H / 2) < 0.2]).toEqual([true, true]);
+  });
   it('covers the frame wherever it is moved and however it is turned', () => {
     for (const v of [
       { turn: 17 },

@@ -1,5 +1,5 @@
 /** Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four corners; and what is beyond its edge. */
-import { column, float, type Node, row, sample, type SampleEdge, select, toFloat } from '../kernel';
+import { column, fetch, float, int, type Node, row, sample, type SampleEdge, select, toFloat } from '../kernel';
 import { cosTurnsd, sinTurnsd } from '../kernel/exact';
 import { halve } from '../image/resample';
 import { inDomain } from '../image/convert';
@@ -105,14 +105,16 @@ const still = (m: Matrix): boolean => [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) =
 
 /**
  * A picture of the frame's size placed in the frame. Bilinear in light; made smaller by halving first. Edges towards
- * clear are soft over one pixel.
+ * clear are soft over one pixel. `measured` is a place that only the picture tells (one pixel, shares across and down):
+ * by as much as it lies off the middle, all lies off its position.
  */
-export function place(picture: Picturing, v: Values): Picturing {
+export function place(picture: Picturing, v: Values, measured?: Picturing): Picturing {
+  const follows = v['by-corners'] ? undefined : measured;
   const { width: w, height: h } = picture;
   const matrix = v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
   if (!matrix)
     return operation({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width: w, height: h, build: () => [0, 0, 0, 0].map((x) => float(x)) });
-  if (still(matrix)) return picture;
+  if (still(matrix) && !follows) return picture;
   let from = inDomain(picture, 'light');
   // Pixels of the picture that one of the frame covers, at the frame's middle: halved while it is more than two.
   const middle = matrix[6] * (w / 2) + matrix[7] * (h / 2) + matrix[8];
@@ -126,17 +128,23 @@ export function place(picture: Picturing, v: Values): Picturing {
   const edge = v['edge'] as SampleEdge;
   const planes = edge === 'clear' || v['by-corners'] ? 4 : from.planes;
   return operation({
-    shape: `place-${edge}-${from.planes}-${planes}`,
-    inputs: [around(from)],
+    shape: `place-${edge}-${from.planes}-${planes}${follows ? '-follows' : ''}`,
+    inputs: [around(from), ...(follows ? [around(follows)] : [])],
     planes,
     domain: 'light',
     width: w,
     height: h,
     params: [...matrix.slice(0, 6).map((x) => x * k), ...matrix.slice(6)],
-    ints: [from.width, from.height],
+    ints: [from.width, from.height, w, h],
     build: (b) => {
-      const x = toFloat(column()).add(0.5),
-        y = toFloat(row()).add(0.5);
+      const off = (i: number): Node | number =>
+        follows
+          ? fetch(b.image(1), i, int(0), int(0))
+              .sub(0.5)
+              .mul(toFloat(b.int(2 + i)))
+          : 0;
+      const x = toFloat(column()).add(0.5).sub(off(0)),
+        y = toFloat(row()).add(0.5).sub(off(1));
       const along = (i: number): Node =>
         x
           .mul(b.param(i))

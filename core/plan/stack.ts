@@ -1,13 +1,16 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
-import { cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
+import { centreOfCover, cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
 import type { ClipStatistics } from '../measure/statistics';
 import { blend2, inDomain } from '../image';
 import {
   coloured,
+  matteWithCentre,
+  ownerOf,
   pinned,
   type PointsInFrame,
   type ResolvedLayer,
   type ResolvedMatte,
+  type Setting,
   resolveLayer,
   strengthOf,
   type Layer,
@@ -95,11 +98,19 @@ class Stacks {
       if (layer.on && layer.opacity > 0) {
         const shown = this.shown(layer, below);
         // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
-        below = keep(blend(layer.blend, below, layer.placement ? place(shown, layer.placement) : shown, layer.opacity));
+        const placed = layer.placement ? place(shown, layer.placement, this.measured(written.placement?.['position'])) : shown;
+        below = keep(blend(layer.blend, below, placed, layer.opacity));
       }
       this.strata.set(layer.key, below);
     }
     return below;
+  }
+
+  /** The middle of a matte that only the picture tells, of this layer or one planned before. */
+  private measured(position: Setting | undefined): Picturing | undefined {
+    if (!position || !('centre' in position) || matteWithCentre(this.look, position.centre)) return undefined;
+    const cover = this.mattes.get(ownerOf(position.centre));
+    return cover && centreOfCover(cover);
   }
 
   private source({ source, from, blend }: ResolvedLayer, below: Picturing): Picturing {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Engine } from '../../engine';
 import { leafOf, randomPlanes } from '../../engine/comparing';
 import { inDomain } from '../../image';
-import { type ClipMoment, plan } from '../../plan';
+import { type ClipMoment, lookFrame, plan } from '../../plan';
 import type { Picturing } from '../../plan/graph';
 import { edit, type LookDocument, shippedLook, SHIPPED } from '..';
 
@@ -73,6 +73,26 @@ describe('Folded Harbour', () => {
         // A flat picture stays flat but for the closing corners: nothing black has come in.
         expect(planes[1]![54 * W + 96]!).toBeGreaterThan(0.3);
         expect(Math.min(...planes[1]!)).toBeGreaterThan(0.2);
+      }
+  });
+  it.each([
+    [12, 5],
+    [1, 1],
+    [9, 16],
+  ] as const)('has no empty corner in a frame of %i:%i either', (...shape) => {
+    const framed = lookFrame({ shape: [...shape], lies: 'bars', rounded: 0 }, { width: W, height: H })!;
+    const { width, height } = framed;
+    const bedrock = leafOf(
+      [0, 1, 2].map(() => new Float32Array(width * height).fill(0.5)),
+      width,
+      height,
+      'light',
+    );
+    const [, g] = planesOf(plan(dialled(shippedLook('folded-harbour')!, { turn: 33, fold: 70 }), moment(bedrock, { framed })).result);
+    for (let y = 0; y < H; y++)
+      for (let x = 0; x < W; x++) {
+        const inside = x >= framed.x && x < framed.x + width && y >= framed.y && y < framed.y + height;
+        if (inside ? g![y * W + x]! < 0.2 : g![y * W + x]! !== 0) throw new Error(`${x} ${y}: ${g![y * W + x]}`);
       }
   });
   it('mirrors what it keeps', () => {

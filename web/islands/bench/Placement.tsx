@@ -66,6 +66,7 @@ export function Placement({ layer }: { layer: Layer }) {
           setting={placement[p.id] ?? { value: p.default }}
           name={`${layer.name} ${p.label.toLowerCase()}`}
           reset={p.default}
+          measured={p.id === 'position'}
           onSetting={(doc, s) => edit.setPlacement(doc, layer.key, p.id, s)}
         />
       ))}

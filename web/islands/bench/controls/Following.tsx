@@ -24,8 +24,8 @@ export const alike = (look: LookDocument, kind: Parameter['kind']): { readonly p
     }),
   );
 
-/** Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it. */
-export function centres(look: LookDocument, own?: string): { readonly path: string; readonly label: string }[] {
+/** Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it; with `measured`, all. */
+export function centres(look: LookDocument, own?: string, measured = false): { readonly path: string; readonly label: string }[] {
   const all = allLayers(look).flatMap((l) => [
     ...(l.mattes ?? []).map((m) => ({ path: `${l.key}/${m.key}`, label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}` })),
     ...l.steps.flatMap((s) =>
@@ -35,7 +35,7 @@ export function centres(look: LookDocument, own?: string): { readonly path: stri
       })),
     ),
   ]);
-  return all.filter(({ path }) => matteWithCentre(look, path) && (own === undefined || !centresFrom(look, path).includes(own)));
+  return all.filter(({ path }) => (measured || matteWithCentre(look, path)) && (own === undefined || !centresFrom(look, path).includes(own)));
 }
 
 /** Whether a parameter follows another, by however many between. */

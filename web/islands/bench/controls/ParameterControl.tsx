@@ -33,6 +33,8 @@ interface Props {
   readonly name: string;
   readonly onSetting: (look: LookDocument, s: Setting) => LookDocument;
   readonly reset: ParameterValue;
+  /** Whether it can lie at a middle that is measured in the picture. */
+  readonly measured?: boolean;
   /** `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path. */
   readonly own?: string;
 }
@@ -41,7 +43,7 @@ const CLIP = 'clip';
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
 
 /** One parameter: its control, and which dial drives it. */
-export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own }: Props) {
+export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, measured = false }: Props) {
   const look = useBench((s) => s.look),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
@@ -105,7 +107,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     if (pin !== undefined) return <span className="quiet">where each clip sets {look.pins?.find((k) => k.key === pin)?.label}</span>;
-    if (centre !== undefined) return <span className="quiet truncate">at the middle of {centres(look).find((c) => c.path === centre)?.label}</span>;
+    if (centre !== undefined)
+      return <span className="quiet truncate">at the middle of {centres(look, undefined, true).find((c) => c.path === centre)?.label}</span>;
     switch (p.kind) {
       case 'number':
         return (
@@ -206,7 +209,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
               ))}
             {p.kind !== 'line' && (
               <optgroup label="the middle of a matte">
-                {centres(look, own).map((c) => (
+                {centres(look, own, measured).map((c) => (
                   <option key={c.path} value={c.path}>
                     {c.label}
                   </option>

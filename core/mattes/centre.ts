@@ -1,0 +1,51 @@
+/** The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys, files, other layers). */
+import { column, row, select, toFloat } from '../kernel';
+import { each, around, operation, type Picturing } from '../plan/graph';
+
+/** Sums of two by two pixels; beyond the edge is nothing. */
+function summed(from: Picturing): Picturing {
+  const { planes } = from;
+  return operation({
+    shape: `summed-${planes}`,
+    inputs: [around(from)],
+    planes,
+    domain: 'none',
+    width: Math.ceil(from.width / 2),
+    height: Math.ceil(from.height / 2),
+    build: (b) =>
+      Array.from({ length: planes }, (_, p) => {
+        const at = (dx: number, dy: number) => b.tap(0, p, dx, dy, { edge: 'clear', sx: 'double', sy: 'double' });
+        return at(0, 0)
+          .add(at(1, 0))
+          .add(at(0, 1).add(at(1, 1)));
+      }),
+  });
+}
+
+/** The centre of mass of a cover (one plane) as one pixel of two planes: shares across and down; the middle where it covers nothing. */
+export function centreOfCover(cover: Picturing): Picturing {
+  let sums: Picturing = operation({
+    shape: 'moments',
+    inputs: [each(cover)],
+    planes: 3,
+    domain: 'none',
+    params: [1 / cover.width, 1 / cover.height],
+    build: (b) => {
+      const m = b.pixel(0)[0]!;
+      return [m, m.mul(toFloat(column()).add(0.5).mul(b.param(0))), m.mul(toFloat(row()).add(0.5).mul(b.param(1)))];
+    },
+  });
+  while (sums.width > 1 || sums.height > 1) sums = summed(sums);
+  return operation({
+    shape: 'centre',
+    inputs: [each(sums)],
+    planes: 2,
+    domain: 'none',
+    build: (b) => {
+      const [m, x, y] = b.pixel(0);
+      // Less than a pixel's worth is nothing.
+      const none = m!.lt(0.5);
+      return [x!, y!].map((v) => select(none, 0.5, v.div(m!.max(0.5))));
+    },
+  });
+}
