@@ -45,7 +45,11 @@ await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (pa
   await page.keyboard.press('s');
 });
 await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('rain-window')}`, exact);
-await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact);
+await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
+  await page.getByRole('region', { name: 'Bedrock' }).getByRole('button', { name: /bedrock/ }).click();
+  await page.getByLabel('Look frame').selectOption({ label: 'four by three 4:3' });
+  await page.waitForTimeout(4000);
+});
 await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
   const shore = page.locator('li[data-layer="shore"]');
   await shore.locator('button[aria-expanded]').first().click();

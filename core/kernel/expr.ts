@@ -194,6 +194,10 @@ function folded(op: Op, [a, b]: readonly Node[]): Node | undefined {
   return (op === 'sub' && Object.is(y, 0)) || ((op === 'mul' || op === 'div') && y === 1) ? a : undefined;
 }
 
+/** Operations on numbers, and on whole numbers: what is given the other kind would compute with its bits. */
+const OF_NUMBERS: ReadonlySet<Op> = new Set(['add', 'sub', 'mul', 'div', 'neg', 'abs', 'sqrt', 'floor', 'min', 'max', 'lt', 'le', 'eq', 'toInt']);
+const OF_WHOLE: ReadonlySet<Op> = new Set(['iadd', 'isub', 'imul', 'iand', 'ior', 'ixor', 'ishl', 'ishr', 'imin', 'imax', 'ilt', 'toFloat']);
+
 /** The node for an operation, the same object for the same operation on the same arguments. */
 export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] = []): Node {
   if (!scope) throw new Error('kernel expressions are written inside building()');
@@ -204,6 +208,8 @@ export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] 
   for (const a of args) key += `,${a.id}`;
   const known = scope.known.get(key);
   if (known) return known;
+  const taken = OF_NUMBERS.has(op) ? 'f32' : OF_WHOLE.has(op) ? 'i32' : undefined;
+  if (taken && args.some((a) => a.type !== taken)) throw new Error(`${op} takes ${taken === 'f32' ? 'numbers' : 'whole numbers'} alone`);
   const node = new Node(scope.next++, op, args, imm, TYPES[op] ?? 'f32');
   scope.known.set(key, node);
   return node;

@@ -208,3 +208,11 @@ describe('expressions', () => {
     expect(() => make('ix')).toThrow(/building/);
   });
 });
+
+it('numbers and whole numbers are not computed with as if they were the other', () => {
+  building(() => {
+    expect(() => column().sub(1)).toThrow('sub takes numbers alone');
+    expect(() => iadd(param(0), 1)).toThrow('iadd takes whole numbers alone');
+    expect(toFloat(iadd(column(), 1)).sub(1).type).toBe('f32');
+  });
+});

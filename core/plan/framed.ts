@@ -1,5 +1,5 @@
 /** The frame a look composes in, and its pictures in the frame that is delivered. */
-import { column, float, type Node, row, sample, toFloat } from '../kernel';
+import { column, float, isub, type Node, row, sample, toFloat } from '../kernel';
 import { inDomain } from '../image/convert';
 import type { LookFrame } from '../look/document';
 import { around, operation, type Picturing } from './graph';
@@ -48,8 +48,8 @@ export function inTarget(picture: Picturing, at: InTarget | undefined): Picturin
     params: [width / 2, height / 2, Math.min(radius, width / 2, height / 2), target.width / 2 - 0.5, target.height / 2 - 0.5],
     ints: [width, height, at.x, at.y],
     build: (b) => {
-      const px = toFloat(column().sub(b.int(2))),
-        py = toFloat(row().sub(b.int(3)));
+      const px = toFloat(isub(column(), b.int(2))),
+        py = toFloat(isub(row(), b.int(3)));
       const found = Array.from({ length: planes }, (_, p) => sample(b.image(0), p, px, py, b.int(0), b.int(1), 'clear'));
       if (!round) return found;
       const beyond = (v: Node, centre: Node, half: Node): Node => v.sub(centre).abs().sub(half).add(b.param(2));

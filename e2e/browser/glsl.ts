@@ -21,8 +21,8 @@ import {
   unit,
   column,
 } from '../../core/kernel';
-import { coverOf, matteParameters, MATTES } from '../../core/mattes';
-import { around, blend, BLEND_IDS, each, operation, type Operation, type Picturing, place, PLACEMENT } from '../../core/plan';
+import { centreOfCover, coverOf, matteParameters, MATTES } from '../../core/mattes';
+import { around, blend, BLEND_IDS, each, inTarget, lookFrame, operation, type Operation, type Picturing, place, PLACEMENT } from '../../core/plan';
 import { applyStep, STEPS, withDefaults } from '../../core/steps';
 import { anyValues } from '../../core/steps/trying';
 
@@ -136,7 +136,23 @@ function composites(width: number, height: number): Compared[] {
     const values = withDefaults({ parameters: PLACEMENT }, { edge, turn: 23, 'scale-x': 70, 'scale-y': -45, position: [0.4, 0.6] });
     return compared(`placed ${edge}`, inDomain(place(blur(picture(3, 8), 3), values), 'encoded'));
   });
-  return [...mattes, ...modes, ...placed];
+  const cover = coverOf(
+    [{ kind: MATTES[0]!, combine: 'or', invert: false, values: [withDefaults({ parameters: matteParameters(MATTES[0]!) }, {})] }],
+    at,
+  )!;
+  const middle = centreOfCover(cover);
+  const follows = place(blur(picture(3, 8), 3), withDefaults({ parameters: PLACEMENT }, { 'scale-x': 60, 'scale-y': 60 }), middle);
+  const framed = lookFrame({ shape: [4, 3], lies: 'bars', rounded: 90 }, { width: width * 2, height })!;
+  const small = blur(picture(3, 8), 3);
+  const square = inTarget(small, { ...framed, width, height, x: (framed.target.width - width) / 2, y: 0 });
+  return [
+    ...mattes,
+    ...modes,
+    ...placed,
+    compared('middle of a matte', middle),
+    compared('placed at a middle', inDomain(follows, 'encoded')),
+    compared('in a frame', inDomain(square, 'encoded')),
+  ];
 }
 
 Object.assign(globalThis, { glsl: { steps, kernels, composites } });
