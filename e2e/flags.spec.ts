@@ -4,6 +4,7 @@ import { FOOTAGE, hero, newProject, run } from './project';
 interface Clip {
   readonly id: string;
   readonly name: string;
+  readonly hash: string;
   readonly accepted: Record<string, unknown>;
   readonly inspection: {
     readonly state: string;
@@ -96,4 +97,19 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await rows('strobe').getByRole('link', { name: 'flashes' }).click();
   await page.waitForURL(new RegExp(`clip=${(await flashing!).id}&frame=35`));
   await expect(hero(page)).toHaveAttribute('data-frame', '35', { timeout: 60_000 });
+
+  // Footage that stands beside a clip belongs to what was inspected: once it is read otherwise, the flags are of something else.
+  const edit = (id: string, was: object, to: object) =>
+    page.request.post(`/api/projects/${project}/clips`, { data: { clips: [{ clip: id, was, to }] } });
+  const [own, other] = [await gulls!, await flashing!];
+  expect((await edit(own.id, { pins: {} }, { pins: { second: [{ hash: other.hash, start: 0, speed: 1, fit: 'stretch', at: 'end' }] } })).ok()).toBe(
+    true,
+  );
+  const current = async () => (await clips()).find((c) => c.id === own.id)!.inspection.current;
+  expect(await current()).toBe(false);
+  await page.request.post(`/api/projects/${project}/inspections`, { data: { clips: [own.id], again: false } });
+  await expect.poll(async () => (await clips()).find((c) => c.id === own.id)!.inspection.state, { timeout: 90_000 }).toBe('done');
+  expect(await current()).toBe(true);
+  expect((await edit(other.id, { reframe: null }, { reframe: { x: 0.4, y: 0.5, closer: 120 } })).ok()).toBe(true);
+  expect(await current()).toBe(false);
 });

@@ -1,6 +1,6 @@
 /** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
 import { createHash } from 'node:crypto';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Balance, ClipPins, EncodingId, Fit, Reframe } from '../core';
 import type { TrimsByLook } from './clips';
 import { db, tables } from './database';
@@ -9,8 +9,12 @@ import { send } from './jobs/queue';
 
 const { clips, inspections } = tables;
 
+/** How other clips of the project are read where they stand beside one. */
+export type Reads = readonly Pick<typeof clips.$inferSelect, 'projectId' | 'hash' | 'encoding' | 'fit' | 'reframe' | 'balance' | 'role' | 'plate'>[];
+
 /** Everything of a clip that its flags depend on. */
 interface Subject {
+  readonly projectId: string;
   readonly hash: string;
   readonly encoding: EncodingId;
   readonly fit: Fit;
@@ -21,10 +25,35 @@ interface Subject {
   readonly project: { readonly width: number; readonly height: number };
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
+/** The footage that clips' pins name, as it is read now; none of it for clips that name none. */
+export async function readsBeside(subjects: readonly { readonly projectId: string; readonly pins: ClipPins }[]): Promise<Reads> {
+  const hashes = subjects.flatMap((s) => besideOf(s.pins));
+  if (hashes.length === 0) return [];
+  return db().query.clips.findMany({
+    where: and(inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]), inArray(clips.hash, [...new Set(hashes)])),
+    columns: { projectId: true, hash: true, encoding: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    orderBy: [asc(clips.hash)],
+  });
+}
+const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
+
 /** Names what would be inspected: another name, other flags. */
-export function inspectedAs({ hash, encoding, fit, reframe, balance, trims, pins, project, version }: Subject): string {
+export function inspectedAs({ projectId, hash, encoding, fit, reframe, balance, trims, pins, project, version }: Subject, reads: Reads): string {
   const own = version && (trims[version.lookId] ?? null);
-  const facts = [hash, encoding, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height];
+  const beside = reads.filter((r) => r.projectId === projectId && besideOf(pins).includes(r.hash));
+  const facts = [
+    hash,
+    encoding,
+    fit,
+    reframe,
+    balance,
+    version?.id ?? null,
+    own,
+    pins,
+    project.width,
+    project.height,
+    reads.filter((r) => besideOf(pins).includes(r.hash)),
+  ];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 
@@ -34,8 +63,9 @@ export async function queueInspections(projectId: string, clipIds: readonly stri
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])),
     with: { project: true, version: { columns: { id: true, lookId: true } }, inspection: true },
   });
+  const reads = await readsBeside(rows);
   const wanted = rows
-    .map((c) => ({ clipId: c.id, of: inspectedAs(c), known: c.inspection }))
+    .map((c) => ({ clipId: c.id, of: inspectedAs(c, reads), known: c.inspection }))
     .filter(({ of, known }) => !known || known.of !== of || (again && (known.state === 'cancelled' || known.state === 'failed')));
   for (const { clipId, of } of wanted) {
     const fresh = { of, state: 'waiting' as const, progress: 0, error: null };

@@ -3,7 +3,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { needsStatistics, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
-import { inspectedAs } from '../inspections';
+import { inspectedAs, readsBeside } from '../inspections';
 import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
 import { storedPlace } from '../media/store';
@@ -30,7 +30,7 @@ async function note(wanted: Wanted, set: Partial<typeof inspections.$inferInsert
 
 export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<void> {
   const clip = await db().query.clips.findFirst({ where: eq(clips.id, wanted.clipId), with: { project: true, footage: true, version: true } });
-  if (!clip || inspectedAs(clip) !== wanted.of || !(await note(wanted, { state: 'running', progress: 0 }))) return;
+  if (!clip || inspectedAs(clip, await readsBeside([clip])) !== wanted.of || !(await note(wanted, { state: 'running', progress: 0 }))) return;
   const { project, version } = clip;
   const { facts } = clip.footage;
   const said = () => tell({ project: project.id, what: 'clips' });

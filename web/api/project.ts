@@ -1,7 +1,7 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
-import { inspectedAs } from '../../server/inspections';
+import { inspectedAs, readsBeside } from '../../server/inspections';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import { notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
@@ -25,6 +25,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .from(clips)
     .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
     .where(which);
+  const reads = await readsBeside(rows);
   const statistics = new Map(measured.map((m) => [m.clip, m.statistics]));
   return rows.map(({ footage: { facts }, version, project, inspection, ...c }) => ({
     id: c.id,
@@ -55,7 +56,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     inspection: inspection && {
       state: inspection.state,
       progress: inspection.progress,
-      current: inspection.of === inspectedAs({ ...c, project, version }),
+      current: inspection.of === inspectedAs({ ...c, project, version }, reads),
       flags: inspection.flags,
       error: inspection.error,
     },

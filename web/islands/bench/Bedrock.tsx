@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { CENTRED, lieOf, type LookFrame, type Point, point, type Reframe } from '../../../core';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -25,8 +25,12 @@ export function Bedrock(props: BedrockProps) {
     trimming = useBench((s) => s.trimming !== null);
   const engine = useEngine();
   const [open, setOpen] = useState(false);
+  const whole = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (open) whole.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
   return (
-    <section aria-label="Bedrock" className="border-b line">
+    <section aria-label="Bedrock" className="border-b line" ref={whole}>
       <div className="flex items-center gap-1.5 px-3 py-1.5">
         <Picture engine={engine} view="stratum:" label="The bedrock" className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none" />
         <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => setOpen(!open)}>

@@ -122,8 +122,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
             <FootageChooser pin={pin} look={look} clip={hero} project={project} frame={frame} onPins={(pins, words) => onPins(words, pins)} />
           </span>
         ) : (
-          <span className="num quiet truncate mr-auto">
-            {hero.name}: {pinWords(pin, hero.pins)}
+          <span className="num quiet truncate mr-auto" title={name}>
+            {pinWords(pin, hero.pins)}
           </span>
         )}
         {!isFootage && (
