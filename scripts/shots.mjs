@@ -1,4 +1,4 @@
-// npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that runs on PORT (4321).
+// npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that runs on PORT (4321). `-- bench` takes that one alone.
 import { mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -25,7 +25,9 @@ const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
+const wanted = process.argv.slice(2);
 const shot = async (name, path, ready, act = async () => {}) => {
+  if (wanted.length > 0 && !wanted.includes(name)) return;
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(base + path);
   await page.waitForSelector(ready, { timeout: 60_000 });
@@ -48,6 +50,8 @@ await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&cl
 await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
   await page.getByRole('region', { name: 'Bedrock' }).getByRole('button', { name: /bedrock/ }).click();
   await page.getByLabel('Look frame').selectOption({ label: 'four by three 4:3' });
+  await page.getByRole('button', { name: 'centre', exact: true }).scrollIntoViewIfNeeded();
+  await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
   await page.waitForTimeout(4000);
 });
 await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {

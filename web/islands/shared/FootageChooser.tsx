@@ -115,7 +115,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               </>
             )}
           </span>
-          <label className="grid grid-cols-[88px_1fr] items-center">
+          <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">beyond its end</span>
             <select
               className="field min-w-0"
@@ -130,7 +130,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               ))}
             </select>
           </label>
-          <label className="grid grid-cols-[88px_1fr] items-center">
+          <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">counted from</span>
             <select
               className="field min-w-0"
@@ -151,7 +151,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               ))}
             </select>
           </label>
-          <label className="grid grid-cols-[88px_1fr] items-center">
+          <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">size</span>
             <select
               className="field min-w-0"
