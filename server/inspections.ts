@@ -41,19 +41,7 @@ const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all)
 export function inspectedAs({ projectId, hash, encoding, fit, reframe, balance, trims, pins, project, version }: Subject, reads: Reads): string {
   const own = version && (trims[version.lookId] ?? null);
   const beside = reads.filter((r) => r.projectId === projectId && besideOf(pins).includes(r.hash));
-  const facts = [
-    hash,
-    encoding,
-    fit,
-    reframe,
-    balance,
-    version?.id ?? null,
-    own,
-    pins,
-    project.width,
-    project.height,
-    reads.filter((r) => besideOf(pins).includes(r.hash)),
-  ];
+  const facts = [hash, encoding, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height, beside];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 
