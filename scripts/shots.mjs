@@ -48,7 +48,10 @@ await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (pa
 });
 await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('rain-window')}`, exact);
 await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
-  await page.getByRole('region', { name: 'Bedrock' }).getByRole('button', { name: /bedrock/ }).click();
+  await page
+    .getByRole('region', { name: 'Bedrock' })
+    .getByRole('button', { name: /bedrock/ })
+    .click();
   await page.getByLabel('Look frame').selectOption({ label: 'four by three 4:3' });
   await page.getByRole('button', { name: 'centre', exact: true }).scrollIntoViewIfNeeded();
   await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
