@@ -100,13 +100,9 @@ function looksAround(result: Picturing, from: readonly Picturing[]): boolean {
 
 /** The steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the look can be baked. */
 export function notBakeable(look: LookDocument, dials: DialValues = {}): string[] {
-  const [width, height] = [64, 36];
-  const some = leaf(
-    [0, 1, 2].map(() => new Float32Array(width * height)),
-    width,
-    height,
-    'light',
-  );
+  // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so no numbers are needed.
+  const [width, height] = [7680, 4320];
+  const some = leaf([[], [], []], width, height, 'light', 'baking');
   return look.layers.flatMap((written) => {
     const layer = resolveLayer(look, written, dials);
     if (!layer.on || layer.opacity === 0) return [];

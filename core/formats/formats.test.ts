@@ -211,6 +211,8 @@ describe('baking', () => {
       lookOf(['contrast', { amount: 20 }], ['blur', { radius: 9 }], ['grain', { amount: 10 }], ['vignette', { stops: -1 }], ['hue-bands', {}]),
     );
     expect(names).toEqual(['layer: Blur', 'layer: Grain', 'layer: Vignette']);
+    // The finest grain fades in small pictures; it is grain all the same.
+    expect(notBakeable(lookOf(['grain', { amount: 10, size: 1 }]))).toEqual(['layer: Grain']);
     expect(notBakeable(shippedLook('soft-lens')!)).not.toEqual([]);
   });
 
