@@ -91,6 +91,49 @@ describe('wrong input', () => {
   });
 });
 
+describe('footage beside, and framing', () => {
+  it('counts the start of other footage from a cue, and leaves the clip alone before it', async () => {
+    const strength = { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 };
+    const layer = { key: 'a', name: 'a', on: true, source: 'footage', from: 'other', blend: 'normal', opacity: { value: 100 }, steps: [] };
+    const pins = [
+      { key: 'strike', label: 'Strike', kind: 'cue', many: false },
+      { key: 'other', label: 'Other', kind: 'footage', many: false },
+    ];
+    const look = join(folder, 'beside.json');
+    writeFileSync(look, JSON.stringify({ schema: 1, name: 'Beside', seed: 1, bedrock: true, layers: [layer], dials: [strength], pins }));
+    const frames = async (out: string, ...words: string[]): Promise<string[]> => {
+      const ended = await cli('render', '--in', clip, '--out', join(folder, out), '--frames', '0-3', ...words);
+      expect(ended.err).toBe('');
+      return (await hashes(join(folder, out)))
+        .trim()
+        .split('\n')
+        .map((l) => l.split(',').at(-1)!.trim());
+    };
+    // Where the pin is not set, the clip itself.
+    const own = await frames('own.mkv', '--look', look);
+    const beside = await frames('beside.mkv', '--look', look, '--pin', 'strike=2', '--pin', `other=${clip},end,at=strike`);
+    expect(new Set(own).size).toBe(4);
+    const clear = await frames('clear.mkv', '--look', look, '--pin', `other=${clip}@999,end`);
+    expect(beside).toEqual([clear[0], clear[1], own[0], own[1]]);
+    // In its own middle and as large as it is, a clip is reframed to itself.
+    expect(await frames('same.mkv', '--look', look, '--fit', 'fill', '--reframe', '50,50')).toEqual(own);
+    expect((await frames('closer.mkv', '--look', look, '--reframe', '40,50,150'))[0]).not.toBe(own[0]);
+  });
+  it.each([
+    [['--reframe', '50'], /^--reframe must be like 40,50/],
+    [['--reframe', '50,50,5'], /^--reframe must be like 40,50/],
+    [['--look', 'two-shores', '--pin', 'second=x.mp4,sideways'], /^--pin second: "sideways" is none of again/],
+  ])('refuses %j in one line', async (words, message) => {
+    const out = join(folder, 'refused.mkv');
+    const look = words.includes('--look') ? [] : ['--look', 'silt'];
+    const ended = await cli('render', ...look, '--in', clip, '--out', out, ...words);
+    expect(ended.code).toBe(2);
+    expect(ended.err).toMatch(message);
+    expect(ended.err.trim().split('\n')).toHaveLength(1);
+    expect(existsSync(out)).toBe(false);
+  });
+});
+
 it('lists every step as JSON', async () => {
   expect((JSON.parse((await cli('steps', '--json')).out) as { id: string }[]).map((s) => s.id)).toEqual(STEPS.map((s) => s.id));
 });

@@ -103,7 +103,8 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
   // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so no numbers are needed.
   const [width, height] = [7680, 4320];
   const some = leaf([[], [], []], width, height, 'light', 'baking');
-  return look.layers.flatMap((written) => {
+  const frame = look.frame ? ['its frame'] : [];
+  const layers = look.layers.flatMap((written) => {
     const layer = resolveLayer(look, written, dials);
     if (!layer.on || layer.opacity === 0) return [];
     const from = layer.source === 'fill' ? clear(width, height) : some;
@@ -120,4 +121,5 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
     if (!looksAround(alone, [some])) return [];
     return [`${written.name}: its ${layer.mattes.length > 0 ? 'mattes' : layer.placement ? 'placement' : 'group'}`];
   });
+  return [...frame, ...layers];
 }

@@ -33,16 +33,16 @@ const covering = (at: number, size: number): number => (size >= 1 ? Math.max(0.5
 
 export function lieOf({ clip, frame, fit, reframe, lines }: Framing): Lie {
   const ratios = [frame[0] / clip[0], frame[1] / clip[1]] as const;
-  const scales: Record<Fit, readonly [number, number]> = {
-    fit: [Math.min(...ratios), Math.min(...ratios)],
-    fill: [Math.max(...ratios), Math.max(...ratios)],
+  const scale = {
+    fit: Math.min(...ratios),
+    fill: Math.max(...ratios),
     stretch: ratios,
-    stay: [0, 0].map(() => ((frame[1] / 1080) * (lines ?? clip[1])) / clip[1]) as [number, number],
-  };
+    stay: ((frame[1] / 1080) * (lines ?? clip[1])) / clip[1],
+  }[fit];
   const { x, y, closer } = reframe ?? CENTRED;
-  const size = scales[fit].map((s, i) => {
+  const size = clip.map((whole, i) => {
     // A shape that differs by less than half a pixel is the same shape.
-    const pixels = clip[i]! * s;
+    const pixels = whole * (typeof scale === 'number' ? scale : scale[i]!);
     return ((Math.abs(pixels - frame[i]!) < 0.5 ? frame[i]! : pixels) * closer) / 100 / frame[i]!;
   }) as [number, number];
   return { size, middle: fit === 'fill' ? [covering(x, size[0]), covering(y, size[1])] : [x, y] };

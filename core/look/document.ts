@@ -36,7 +36,10 @@ export interface Follows {
   readonly shade?: number;
   readonly hue?: number;
 }
-/** The middle of a matte that is drawn, by its path (`layer/matte` or `layer/step/matte`); of a shape: its centre. */
+/**
+ * The middle of a matte that is drawn, by its path (`layer/matte` or `layer/step/matte`); of a shape: its centre. Of
+ * another matte the middle is measured, of all of its owner's mattes together, where that is planned no later.
+ */
 export interface CentreOf {
   readonly centre: string;
   readonly shape?: Ellipse;

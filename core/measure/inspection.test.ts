@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { leafOf } from '../engine/comparing';
 import { fitInto } from '../image';
+import { inTarget, lookFrame } from '../plan';
 import { bandedShare, bareEdge, blackOf, type CodePlanes, inspectedFrame, Inspection, strongShare } from '.';
 
 const [W, H] = [64, 36];
@@ -53,6 +54,22 @@ describe('the inspection', () => {
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
     inspection.add(seen);
     expect(inspection.flags(25)).toEqual([]);
+  });
+  it('nor at those of a look’s own frame, also about a clip that is fitted in it', () => {
+    const engine = new Engine({ limit: 1 << 26, helpers: 0 });
+    const framed = lookFrame({ shape: [1, 1], lies: 'bars', rounded: 0 }, { width: 64, height: 32 });
+    const inspected = (width: number, height: number) => {
+      const clip = leafOf(
+        [0.5, 0.4, 0.3].map((v) => new Float32Array(width * height).fill(v)),
+        width,
+        height,
+        'light',
+      );
+      const placed = inTarget(fitInto(clip, 32, 32, { fit: 'fit' }), framed);
+      return inspectedFrame(engine, placed, placed, 'bt709').after;
+    };
+    expect([inspected(32, 32).width, inspected(32, 32).height]).toEqual([32, 32]);
+    expect([inspected(18, 32).width, inspected(18, 32).height]).toEqual([18, 32]);
   });
   it('flags a black that the look lifted, not one that the clip has', () => {
     const dark = flat(0.14, 0.5);

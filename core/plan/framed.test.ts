@@ -34,12 +34,15 @@ describe('the frame of a look', () => {
       }
   });
 
-  it('puts its pixels there untouched, black beyond', () => {
+  it('puts its pixels there untouched, clear beyond', () => {
     const at = lookFrame(frame([1, 1]), { width: 20, height: 10 })!;
     const square = leafOf(randomPlanes(3, 10, 10, 5), 10, 10, 'light');
     const whole = engine.compute(inTarget(square, at));
     const [inner, outer] = [engine.memory.plane(engine.compute(square), 1), engine.memory.plane(whole, 1)];
     for (let y = 0; y < 10; y++) for (let x = 0; x < 20; x++) expect(outer[y * 20 + x]).toBe(x < 5 || x >= 15 ? 0 : inner[y * 10 + x - 5]);
+    expect(engine.memory.plane(engine.compute(inTarget(square, at)), 3).slice(0, 20)).toEqual(
+      Float32Array.from({ length: 20 }, (_, x) => (x < 5 || x >= 15 ? 0 : 1)),
+    );
     expect(bitsThatDiffer(engine, inTarget(square, at))).toBe(0);
   });
 

@@ -30,19 +30,17 @@ export function lookFrame(frame: LookFrame | undefined, target: Size): InTarget 
 }
 
 /**
- * A picture of the look's frame in the target: what lies beyond is black, its corners rounded. The edge of a corner is
- * soft over one pixel (the distance to a rounded box).
+ * A picture of the look's frame in the target: what lies beyond is clear, as beside a clip that is fitted, its corners
+ * rounded. The edge of a corner is soft over one pixel (the distance to a rounded box).
  */
 export function inTarget(picture: Picturing, at: InTarget | undefined): Picturing {
   if (!at) return picture;
   const { target, width, height, radius } = at;
   const from = picture.domain === 'encoded' ? inDomain(picture, 'light') : picture;
-  const planes = from.planes === 1 ? 1 : 3;
-  const round = radius > 0;
   return operation({
-    shape: `in-target-${from.planes}-${round ? 'round' : 'square'}`,
+    shape: `in-target-${from.planes}`,
     inputs: [around(from)],
-    planes,
+    planes: from.planes === 1 ? 1 : 4,
     domain: from.domain,
     ...target,
     params: [width / 2, height / 2, Math.min(radius, width / 2, height / 2), target.width / 2 - 0.5, target.height / 2 - 0.5],
@@ -50,15 +48,14 @@ export function inTarget(picture: Picturing, at: InTarget | undefined): Picturin
     build: (b) => {
       const px = toFloat(isub(column(), b.int(2))),
         py = toFloat(isub(row(), b.int(3)));
-      const found = Array.from({ length: planes }, (_, p) => sample(b.image(0), p, px, py, b.int(0), b.int(1), 'clear'));
-      if (!round) return found;
       const beyond = (v: Node, centre: Node, half: Node): Node => v.sub(centre).abs().sub(half).add(b.param(2));
       const dx = beyond(toFloat(column()), b.param(3), b.param(0)),
         dy = beyond(toFloat(row()), b.param(4), b.param(1));
       const [ox, oy] = [dx.max(0), dy.max(0)];
       const distance = ox.mul(ox).add(oy.mul(oy)).sqrt().add(dx.max(dy).min(0)).sub(b.param(2));
       const cover = float(0.5).sub(distance).clamp(0, 1);
-      return found.map((c) => c.mul(cover));
+      const found = Array.from({ length: from.planes }, (_, p) => sample(b.image(0), p, px, py, b.int(0), b.int(1), 'clear').mul(cover));
+      return from.planes === 3 ? [...found, cover] : found;
     },
   });
 }
