@@ -20,7 +20,7 @@ export interface BedrockProps {
 
 /** What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it. */
 export function Bedrock(props: BedrockProps) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     trimming = useBench((s) => s.trimming !== null);
   const engine = useEngine();
@@ -50,7 +50,7 @@ export function Bedrock(props: BedrockProps) {
           aria-label="Bedrock on"
           disabled={trimming}
           checked={look.bedrock}
-          onChange={(e) => change('bedrock on or off', { ...look, bedrock: e.target.checked })}
+          onChange={(e) => change('bedrock on or off', (now) => ({ ...now, bedrock: e.target.checked }))}
         />
       </div>
       {open && (
@@ -76,13 +76,12 @@ const nameOf = ([w, h]: readonly [number, number]): string => `${w}:${h}`;
 
 /** The frame the look composes in. */
 function Frame({ project }: { project: ProjectView }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
   const { frame } = look;
   const set = (name: string, f: LookFrame | undefined, gesture?: string) => {
-    const { frame: _, ...rest } = look;
-    change(name, f ? { ...rest, frame: f } : rest, gesture);
+    change(name, ({ frame: _, ...rest }) => (f ? { ...rest, frame: f } : rest), gesture);
   };
   const shapes = frame && !SHAPES.some(([, s]) => nameOf(s) === nameOf(frame.shape)) ? [...SHAPES, ['own', frame.shape] as const] : SHAPES;
   return (
@@ -149,7 +148,7 @@ const FIGURES = [
 
 /** How the hero lies in the look's frame: its own, whatever look it wears. */
 function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
-  const look = useBench((s) => s.look);
+  const look = useBench((s) => s.still);
   const framing = framingOf(hero, seenOf(project, look));
   const now = hero.reframe ?? CENTRED;
   // A gesture may end in the same breath as its last change.

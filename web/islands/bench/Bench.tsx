@@ -17,6 +17,7 @@ import { useComparing } from './comparing';
 import { BenchContext, CoveringContext } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
+import { History } from './History';
 import { KeyList } from './KeyList';
 import { Modes, useModes } from './Modes';
 import { Pins } from './Pins';
@@ -155,11 +156,10 @@ function Table({
   away: boolean;
 }) {
   const queries = useQueryClient();
-  const look = useStore(store, (s) => s.look),
+  // While a dial moves, nothing here is drawn anew.
+  const look = useStore(store, (s) => s.still),
     opened = useStore(store, (s) => s.opened),
     unsaved = useStore(store, isUnsaved);
-  const past = useStore(store, (s) => s.past),
-    future = useStore(store, (s) => s.future);
   const [tried, setTried] = useState<Tried | null>(null);
   const project = useMemo(() => withReframe(known, tried), [known, tried]);
   const [heroId, setHeroId] = useState(() => clip ?? firstHero(project, opened.lookId));
@@ -172,11 +172,9 @@ function Table({
     [help, setHelp] = useState(false);
   const references = useReferences(project.id).data ?? [];
   const comparing = useComparing(looks, references, project.clips, hero);
-  const own = useStore(store, (s) => s.trims[hero.id]),
-    trimming = useStore(store, (s) => s.trimming !== null);
-  const sheet = useVariations(trimmed(look, own), trimming);
+  const sheet = useVariations(store, hero.id);
   const modesOf = useStore(store, (s) => s.modesOf),
-    modes = useModes(trimmed(look, own), modesOf);
+    modes = useModes(store, hero.id, modesOf);
   const scopes = useScopes();
   const [trouble, setTrouble] = useState<string | null>(null);
   const playing = usePlaying(engine, hero, frame, setFrame);
@@ -213,18 +211,19 @@ function Table({
     const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
     if (cue) setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame }));
   };
-  const toggleTrimming = () => store.getState().trimFor(trimming ? null : hero.id);
+  const toggleTrimming = () => store.getState().trimFor(store.getState().trimming === null ? hero.id : null);
   useEffect(() => {
     if (store.getState().trimming !== null) store.getState().trimFor(hero.id);
   }, [store, hero.id]);
   const [saving, setSaving] = useState<LookDocument | null>(null);
   const save = () => {
-    if (unsaved) setSaving(look);
+    if (unsaved) setSaving(store.getState().look);
   };
   const keep = async () => {
     try {
       const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
-      await keepHero(project.id, hero, frame, trimmed(look, own), version);
+      const { look: now, trims } = store.getState();
+      await keepHero(project.id, hero, frame, trimmed(now, trims[hero.id]), version);
       await queries.invalidateQueries({ queryKey: ['references', project.id] });
     } catch (e) {
       setTrouble((e as Refused).message);
@@ -264,22 +263,7 @@ function Table({
         }
       >
         <Away away={away} />
-        <button
-          className="word"
-          disabled={past.length === 0}
-          title={past.length > 0 ? `Undo ${past.at(-1)!.name} (Ctrl Z)` : 'Nothing to undo'}
-          onClick={() => store.getState().undo()}
-        >
-          undo{past.length > 0 && <span className="quiet max-w-32 truncate">{past.at(-1)!.name}</span>}
-        </button>
-        <button
-          className="word"
-          disabled={future.length === 0}
-          title={future.length > 0 ? `Redo ${future.at(-1)!.name}` : 'Nothing to redo'}
-          onClick={() => store.getState().redo()}
-        >
-          redo
-        </button>
+        <History />
         <span className="w-px h-5 bg-current opacity-15" />
         <Compare
           comparing={comparing}
@@ -368,7 +352,7 @@ function Table({
                 onParade={scopes.setParade}
                 region={scopes.wanted.region !== null}
                 onWhole={() => scopes.setRegion(null)}
-                onLevel={(stops) => store.getState().change('bring lightness back', withExposure(look, stops))}
+                onLevel={(stops) => store.getState().change('bring lightness back', (now) => withExposure(now, stops))}
               />
             )}
           </div>

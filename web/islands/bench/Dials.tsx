@@ -1,4 +1,5 @@
 import { RotateCcw, X } from 'lucide-react';
+import { memo } from 'react';
 import { type Dial, edit, lostTrims, resolve, trimmed } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
@@ -11,13 +12,12 @@ export function Dials({ hero }: { hero: ClipView }) {
   const look = useBench((s) => s.look),
     trims = useBench((s) => s.trims[hero.id]) ?? NO_TRIMS,
     own = useBench((s) => s.trimming !== null),
-    turn = useBench((s) => s.turn),
     trimFor = useBench((s) => s.trimFor),
-    trim = useBench((s) => s.trim),
-    end = useBench((s) => s.endGesture);
+    trim = useBench((s) => s.trim);
   const shown = own ? trimmed(look, trims) : look;
   const lost = lostTrims(look, trims);
   const count = Object.keys(trims).length;
+  const standard = (key: string) => look.dials.find((d) => d.key === key)?.value as number;
   return (
     <section aria-label="Dials" className="flex-none min-h-11 px-4 py-1.5 border-b line flex flex-wrap gap-x-5 gap-y-0.5 items-center bg-base-100">
       <span className="flex" role="group" aria-label="Dials set">
@@ -34,27 +34,7 @@ export function Dials({ hero }: { hero: ClipView }) {
         </button>
       </span>
       {shown.dials.map((d) => (
-        <div key={d.key} className="group flex items-center gap-2" data-dial={d.key} data-trimmed={d.key in trims}>
-          <span className="font-medium whitespace-nowrap" title={d.key in trims ? `${hero.name} has a value of its own` : undefined}>
-            {d.key in trims && (
-              <span className="text-primary" aria-label="trimmed">
-                ◆{' '}
-              </span>
-            )}
-            {d.label}
-          </span>
-          <span className={d.kind === 'number' ? 'w-[150px]' : ''}>
-            <DialControl
-              dial={d}
-              value={d.value}
-              reset={own ? (look.dials.find((l) => l.key === d.key)!.value as number) : d.key === 'strength' ? 100 : undefined}
-              onTurn={(v, gesture) => turn(own ? `${d.label} on ${hero.name}` : d.label, d.key, v, gesture && `dial ${own} ${gesture}`)}
-              onEnd={end}
-            />
-          </span>
-          {!own && d.kind === 'number' && <GoalButton dial={d} />}
-          {own ? d.key in trims && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <TakeOff dial={d} />}
-        </div>
+        <DialLine key={d.key} dial={d} hero={hero} own={own} isTrimmed={d.key in trims} standard={own ? standard(d.key) : undefined} />
       ))}
       {lost.map((key) => (
         <span key={key} role="status" className="flex items-center gap-1 quiet">
@@ -71,6 +51,45 @@ export function Dials({ hero }: { hero: ClipView }) {
   );
 }
 
+interface LineProps {
+  readonly dial: Dial;
+  readonly hero: ClipView;
+  /** It sets the hero's own value. */
+  readonly own: boolean;
+  readonly isTrimmed: boolean;
+  /** The look's value, where the hero may have its own. */
+  readonly standard: number | undefined;
+}
+
+/** One dial; while another moves it stays as it is. */
+const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standard }: LineProps) {
+  const turn = useBench((s) => s.turn),
+    end = useBench((s) => s.endGesture);
+  return (
+    <div className="group flex items-center gap-2" data-dial={d.key} data-trimmed={isTrimmed}>
+      <span className="font-medium whitespace-nowrap" title={isTrimmed ? `${hero.name} has a value of its own` : undefined}>
+        {isTrimmed && (
+          <span className="text-primary" aria-label="trimmed">
+            ◆{' '}
+          </span>
+        )}
+        {d.label}
+      </span>
+      <span className={d.kind === 'number' ? 'w-[150px]' : ''}>
+        <DialControl
+          dial={d}
+          value={d.value}
+          reset={own ? standard : d.key === 'strength' ? 100 : undefined}
+          onTurn={(v, gesture) => turn(own ? `${d.label} on ${hero.name}` : d.label, d.key, v, gesture && `dial ${own} ${gesture}`)}
+          onEnd={end}
+        />
+      </span>
+      {!own && d.kind === 'number' && <GoalButton dial={d} />}
+      {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <TakeOff dial={d} />}
+    </div>
+  );
+});
+
 function ClearTrim({ dial, hero }: { dial: Dial; hero: ClipView }) {
   const turn = useBench((s) => s.turn);
   return (
@@ -86,19 +105,13 @@ function ClearTrim({ dial, hero }: { dial: Dial; hero: ClipView }) {
 }
 
 function TakeOff({ dial }: { dial: Dial }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change);
+  const change = useBench((s) => s.change);
   return (
     <button
       className="opacity-0 group-hover:opacity-60 focus:opacity-100"
       aria-label={`Take the dial ${dial.label} off`}
       title="Take this dial off; what it drives keeps its value"
-      onClick={() =>
-        change(
-          `remove dial ${dial.label}`,
-          edit.removeDial(look, dial.key, (s) => resolve(look, s, {})),
-        )
-      }
+      onClick={() => change(`remove dial ${dial.label}`, (now) => edit.removeDial(now, dial.key, (s) => resolve(now, s, {})))}
     >
       <X size={11} aria-hidden="true" />
     </button>

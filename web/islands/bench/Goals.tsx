@@ -58,11 +58,10 @@ function MeasureRow<T extends Goal | Suit>({ label, measures, value, onChange, o
 
 /** A number dial's goal: shown, set and taken off in place. */
 export function GoalButton({ dial }: { dial: Dial }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
+  const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
   const [open, setOpen] = useState(false);
-  const put = (goal: Goal | undefined, gesture?: string) => change(`goal of ${dial.label}`, edit.setGoal(look, dial.key, goal), gesture);
+  const put = (goal: Goal | undefined, gesture?: string) => change(`goal of ${dial.label}`, (now) => edit.setGoal(now, dial.key, goal), gesture);
   return (
     <span
       className="relative"
@@ -117,11 +116,10 @@ export function GoalButton({ dial }: { dial: Dial }) {
 
 /** What footage the look holds on; clips that are otherwise are flagged on the Wall. */
 export function Suits() {
-  const look = useBench((s) => s.look),
+  const suits = useBench((s) => s.still.suits) ?? [],
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
-  const suits = look.suits ?? [];
-  const put = (next: readonly Suit[], gesture?: string) => change('what it suits', edit.setSuits(look, next), gesture);
+  const put = (next: readonly Suit[], gesture?: string) => change('what it suits', (now) => edit.setSuits(now, next), gesture);
   return (
     <section aria-label="Suits" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex items-center">

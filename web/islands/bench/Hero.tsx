@@ -59,6 +59,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
     placing = useBench((s) => s.placing),
     place = useBench((s) => s.place);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
+  const told = (p: Pixels) => setPixels((now) => (now?.exact === p.exact && now.width === p.width && now.height === p.height ? now : p));
   const [probed, setProbed] = useState<Probed | null>(null);
   const [drawn, setDrawn] = useState<Region | null>(null);
   const drag = useRef<{ x: number; y: number; from: Zoom } | null>(null);
@@ -134,7 +135,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         </Pane>
       )}
       <Pane {...pane} inner={inner}>
-        <Picture engine={engine} view="hero" label={`${name} under the look`} className={PICTURE} style={sharp} onPixels={setPixels} />
+        <Picture engine={engine} view="hero" label={`${name} under the look`} className={PICTURE} style={sharp} onPixels={told} />
         {mode === 'difference' && !before && (
           <Picture engine={engine} view="difference" label={`How far ${name} differs from ${comparing.name}`} className={PICTURE} style={sharp} />
         )}

@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
 import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
-import { LayerContext, useBench, useEngine } from './context';
+import { LayerContext, useBench, useEngine, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
@@ -16,10 +16,9 @@ import { StepRow } from './StepRow';
 const SAID_FOR = 3000;
 const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
 
-/** A layer's strip, and all of it when it is open; `inside` are the layers of its group. */
-export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
+/** A layer's strip, and all of it when it is open, with the layers of its group. */
+export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number }) {
+  const change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     choose = useBench((s) => s.choose),
     show = useBench((s) => s.show);
@@ -29,9 +28,9 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
     idle = useBench((s) => s.idle[layer.key]);
   const engine = useEngine();
   const row = useRow(layer.key, `layer ${layer.name}`);
-  const opacity = resolve(look, layer.opacity, {}) as number;
-  const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) => change(name, edit.changeLayer(look, layer.key, c));
-  const group = layer.source === 'group' ? look.groups?.find((g) => g.key === layer.from) : undefined;
+  const opacity = useBench((s) => resolve(s.look, layer.opacity, {}) as number),
+    group = useBench((s) => (layer.source === 'group' ? s.still.groups?.find((g) => g.key === layer.from) : undefined));
+  const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) => change(name, (now) => edit.changeLayer(now, layer.key, c));
   return (
     <li ref={row.ref} style={row.style} className={`border-b line bg-base-200 ${layer.on ? '' : 'opacity-60'}`} data-layer={layer.key}>
       <div
@@ -122,7 +121,7 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
               <ol className="mt-1 ml-1 border-l-2 line" aria-label={`Group ${group.name}`}>
                 <Sortable
                   keys={[...group.layers].reverse().map((l) => l.key)}
-                  onMove={(key, to) => change('move layer', edit.moveLayer(look, key, group.layers.length - 1 - to))}
+                  onMove={(key, to) => change('move layer', (now) => edit.moveLayer(now, key, group.layers.length - 1 - to))}
                 >
                   {[...group.layers].reverse().map((l) => (
                     <LayerRow key={l.key} layer={l} depth={depth + 1} />
@@ -131,7 +130,10 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
               </ol>
             )}
             <ol className="mt-1">
-              <Sortable keys={layer.steps.map((s) => s.key)} onMove={(key, to) => change('move step', edit.moveStep(look, layer.key, key, to))}>
+              <Sortable
+                keys={layer.steps.map((s) => s.key)}
+                onMove={(key, to) => change('move step', (now) => edit.moveStep(now, layer.key, key, to))}
+              >
                 {layer.steps.map((s) => (
                   <StepRow key={s.key} layer={layer} use={s} />
                 ))}
@@ -145,23 +147,22 @@ export function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number })
       )}
     </li>
   );
-}
+});
 
 function LayerWords({ layer, group }: { layer: Layer; group: string | undefined }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
-    fold = useBench((s) => s.fold);
+  const change = useBench((s) => s.change),
+    fold = useBench((s) => s.fold),
+    store = useStoreItself();
   const families = [...new Set(STEPS.map((s) => s.family))];
   const addStep = (id: string) => {
-    const next = edit.addStep(look, layer.key, edit.newStep(stepOf(id)!, []));
-    change(`add ${stepOf(id)!.label.toLowerCase()}`, next);
-    fold(`${layer.key}/${edit.layerOf(next, layer.key)!.steps.at(-1)!.key}`, true);
+    change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.newStep(stepOf(id)!, [])));
+    fold(`${layer.key}/${edit.layerOf(store.getState().look, layer.key)!.steps.at(-1)!.key}`, true);
   };
   const queries = useQueryClient();
   const [said, setSaid] = useState('keep');
   const keep = async () => {
     try {
-      await call('POST', '/api/pieces', { document: pieceOf(look, layer.key) });
+      await call('POST', '/api/pieces', { document: pieceOf(store.getState().look, layer.key) });
       setSaid('kept');
     } catch (e) {
       setSaid(`not kept: ${(e as Error).message}`);
@@ -170,9 +171,10 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
     setTimeout(() => setSaid('keep'), SAID_FOR);
   };
   const into = () => {
-    const next = edit.groupLayer(look, layer.key);
+    const { look: before } = store.getState();
+    const next = edit.groupLayer(before, layer.key);
     change(`group ${layer.name}`, next);
-    const outer = allLayers(next).find((l) => !edit.layerOf(look, l.key));
+    const outer = allLayers(next).find((l) => !edit.layerOf(before, l.key));
     if (outer) fold(outer.key, true);
   };
   return (
@@ -206,7 +208,7 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
       ) : (
         <button
           className="word quiet"
-          onClick={() => change('add layer to group', edit.addLayer(look, edit.newLayer('layer', 'clip', []), undefined, group))}
+          onClick={() => change('add layer to group', (now) => edit.addLayer(now, edit.newLayer('layer', 'clip', []), undefined, group))}
         >
           + layer in it
         </button>
@@ -214,10 +216,10 @@ function LayerWords({ layer, group }: { layer: Layer; group: string | undefined 
       <button className="word quiet" title="Keeps it as a piece, for use in other looks" onClick={() => void keep()}>
         {said}
       </button>
-      <button className="word quiet" onClick={() => change('duplicate layer', edit.duplicateLayer(look, layer.key))}>
+      <button className="word quiet" onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}>
         duplicate
       </button>
-      <button className="word quiet" onClick={() => change('remove layer', edit.removeLayer(look, layer.key))}>
+      <button className="word quiet" onClick={() => change('remove layer', (now) => edit.removeLayer(now, layer.key))}>
         remove
       </button>
     </div>

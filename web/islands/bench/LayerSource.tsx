@@ -44,14 +44,16 @@ export function readyFor(
 
 /** What the layer works on. */
 export function LayerSource({ layer }: { layer: Layer }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change);
   const choices = named(look, layer, layer.source);
   const begin = (source: SourceId) => {
-    const ready = readyFor(look, layer, source);
-    if (!ready) return;
-    const set = edit.changeLayer(ready.look, layer.key, { source, ...(ready.from !== undefined && { from: ready.from }) });
-    change(`${layer.name} source`, ready.from === undefined ? edit.withoutFrom(set, layer.key) : set);
+    change(`${layer.name} source`, (now) => {
+      const ready = readyFor(now, layer, source);
+      if (!ready) return now;
+      const set = edit.changeLayer(ready.look, layer.key, { source, ...(ready.from !== undefined && { from: ready.from }) });
+      return ready.from === undefined ? edit.withoutFrom(set, layer.key) : set;
+    });
   };
   return (
     <div className="col-span-2 grid grid-cols-[66px_1fr] items-center gap-1.5">
@@ -68,7 +70,7 @@ export function LayerSource({ layer }: { layer: Layer }) {
           className="field min-w-0 col-start-2"
           aria-label="Which"
           value={layer.from ?? ''}
-          onChange={(e) => change(`${layer.name} source`, edit.changeLayer(look, layer.key, { from: e.target.value }))}
+          onChange={(e) => change(`${layer.name} source`, (now) => edit.changeLayer(now, layer.key, { from: e.target.value }))}
         >
           {choices.map((c) => (
             <option key={c.key} value={c.key}>

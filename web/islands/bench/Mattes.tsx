@@ -25,17 +25,17 @@ const keyOf = ({ layer, step }: edit.Owner): string => (step === undefined ? lay
 
 /** The mattes of a layer or a step: where it acts. */
 export function Mattes({ owner, mattes, of }: Props) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change),
+  const change = useBench((s) => s.change),
     show = useBench((s) => s.show),
     shown = useBench((s) => (s.matteShown?.key === keyOf(owner) ? s.matteShown.how : null));
   const add = (id: string) => {
     const kind = matteOf(id)!;
-    const asked = kind.names === 'pin' && !look.pins?.some((p) => p.kind === 'matte');
-    const ready = asked ? edit.addPin(look, { key: 'matte', label: 'Matte', kind: 'matte', many: false }) : look;
-    const from =
-      kind.names === 'layer' ? allLayers(look).find((l) => l.key !== owner.layer)?.key : kind.names === 'pin' ? mattePins(ready)[0]!.key : undefined;
-    change(`add ${kind.label.toLowerCase()} matte`, edit.addMatte(ready, owner, kind, from === undefined ? {} : { from }));
+    change(`add ${kind.label.toLowerCase()} matte`, (now) => {
+      const asked = kind.names === 'pin' && mattePins(now).length === 0;
+      const ready = asked ? edit.addPin(now, { key: 'matte', label: 'Matte', kind: 'matte', many: false }) : now;
+      const others = kind.names === 'layer' ? allLayers(now).filter((l) => l.key !== owner.layer) : kind.names === 'pin' ? mattePins(ready) : [];
+      return edit.addMatte(ready, owner, kind, others[0] ? { from: others[0].key } : {});
+    });
   };
   return (
     <div className={mattes.length > 0 ? 'border-t line mt-1 pt-1' : ''} data-mattes={keyOf(owner)}>
@@ -83,10 +83,10 @@ export function Mattes({ owner, mattes, of }: Props) {
 }
 
 function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; first: boolean }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change);
   const kind = matteOf(matte.matte)!;
-  const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) => change(name, edit.changeMatte(look, owner, matte.key, c));
+  const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) => change(name, (now) => edit.changeMatte(now, owner, matte.key, c));
   return (
     <div className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`} data-matte={matte.key}>
       <div className="flex items-center gap-1 min-h-6">
@@ -118,7 +118,7 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
         <button
           className="quiet"
           aria-label={`Remove ${kind.label}`}
-          onClick={() => change('remove matte', edit.removeMatte(look, owner, matte.key))}
+          onClick={() => change('remove matte', (now) => edit.removeMatte(now, owner, matte.key))}
         >
           <X size={11} aria-hidden="true" />
         </button>

@@ -2,17 +2,21 @@ import { useMemo } from 'react';
 import { BLEND_IDS, BLEND_MODES, edit, type LookDocument } from '../../../core';
 import { useBench } from './context';
 import { Pictures } from './Pictures';
+import type { BenchStore } from './store';
+import { useWorn } from './variations';
 
 const COLUMNS = 5;
 const NONE: readonly LookDocument[] = [];
 
-/** The look with a layer under each blend mode, while their sheet is open. */
-export const useModes = (look: LookDocument, layer: string | null): readonly LookDocument[] =>
-  useMemo(() => (layer === null ? NONE : BLEND_IDS.map((blend) => edit.changeLayer(look, layer, { blend }))), [look, layer]);
+/** The look as a clip wears it with a layer under each blend mode, while their sheet is open. */
+export function useModes(store: BenchStore, clip: string, layer: string | null): readonly LookDocument[] {
+  const look = useWorn(store, clip, layer !== null);
+  return useMemo(() => (layer === null ? NONE : BLEND_IDS.map((blend) => edit.changeLayer(look, layer, { blend }))), [look, layer]);
+}
 
 /** The hero under every blend mode of one layer at once; a click takes one. */
 export function Modes({ layer, shape }: { layer: string; shape: readonly [number, number] }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     show = useBench((s) => s.show);
   const own = edit.layerOf(look, layer);
@@ -43,7 +47,7 @@ export function Modes({ layer, shape }: { layer: string; shape: readonly [number
         columns={COLUMNS}
         shape={shape}
         onTake={(i) => {
-          change(`${own.name} ${tiles[i]!.words.toLowerCase()}`, edit.changeLayer(look, layer, { blend: BLEND_IDS[i]! }));
+          change(`${own.name} ${tiles[i]!.words.toLowerCase()}`, (now) => edit.changeLayer(now, layer, { blend: BLEND_IDS[i]! }));
           close();
         }}
       />

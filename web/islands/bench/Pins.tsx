@@ -15,13 +15,12 @@ interface Props {
 
 /** What the look asks of each clip, and what the hero answers. */
 export function Pins({ hero, project, frame, onPins }: Props) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change);
   const pins = look.pins ?? [];
   const add = (kind: PinAsk['kind']) =>
-    change(
-      `ask for a ${kind}`,
-      edit.addPin(look, {
+    change(`ask for a ${kind}`, (now) =>
+      edit.addPin(now, {
         key: kind,
         label: { cue: 'Cue', point: 'Point', line: 'Line', matte: 'Matte', footage: 'Footage' }[kind],
         kind,
@@ -48,7 +47,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
 }
 
 function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: PinAsk }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);
@@ -89,7 +88,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           key={pin.label}
           onBlur={(e) => {
             const v = e.target.value.trim();
-            if (v && v !== pin.label) change('rename pin', edit.changePin(look, pin.key, { label: v }));
+            if (v && v !== pin.label) change('rename pin', (now) => edit.changePin(now, pin.key, { label: v }));
           }}
           onKeyDown={(e) => {
             if (e.key === 'Enter') e.currentTarget.blur();
@@ -104,14 +103,14 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
               className="tick"
               aria-label={`Several of ${pin.label}`}
               checked={pin.many}
-              onChange={(e) => change('several', edit.changePin(look, pin.key, { many: e.target.checked }))}
+              onChange={(e) => change('several', (now) => edit.changePin(now, pin.key, { many: e.target.checked }))}
             />
           </label>
         )}
         <button
           className={isFootage ? 'quiet ml-auto' : 'quiet'}
           aria-label={`Ask for ${pin.label} no longer`}
-          onClick={() => change(`no ${pin.label}`, edit.removePin(look, pin.key))}
+          onClick={() => change(`no ${pin.label}`, (now) => edit.removePin(now, pin.key))}
         >
           <X size={11} aria-hidden="true" />
         </button>

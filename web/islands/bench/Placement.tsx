@@ -10,19 +10,19 @@ const OWN_CORNERS = ['upper-left', 'upper-right', 'lower-right', 'lower-left'] a
 
 /** Puts the layer into the hole of footage that is laid over it. */
 function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change);
+  const change = useBench((s) => s.change);
   const engine = useEngine();
   const [none, setNone] = useState(false);
   const fit = async () => {
     const corners = await engine.hole(covering.id);
     setNone(corners === null);
     if (!corners) return;
-    const set = corners.reduce(
-      (doc, at, i) => edit.setPlacement(doc, layer.key, OWN_CORNERS[i]!, { value: placeInFrame(at, covering.framing) }),
-      edit.setPlacement(look, layer.key, 'by-corners', { value: true }),
+    change(`${layer.name} into the hole of ${covering.name}`, (now) =>
+      corners.reduce(
+        (doc, at, i) => edit.setPlacement(doc, layer.key, OWN_CORNERS[i]!, { value: placeInFrame(at, covering.framing) }),
+        edit.setPlacement(now, layer.key, 'by-corners', { value: true }),
+      ),
     );
-    change(`${layer.name} into the hole of ${covering.name}`, set);
   };
   return (
     <span className="flex items-center gap-2">
@@ -36,18 +36,17 @@ function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
 
 /** Where a layer lies, once it is not simply where it is. */
 export function Placement({ layer }: { layer: Layer }) {
-  const look = useBench((s) => s.look),
-    change = useBench((s) => s.change);
+  const change = useBench((s) => s.change),
+    corners = useBench((s) => resolve(s.look, layer.placement?.['by-corners'] ?? { value: false }, {}) === true);
   const all = use(CoveringContext);
   const { placement } = layer;
-  const place = (on: boolean) => change(on ? `place ${layer.name}` : `${layer.name} as it lies`, edit.placeLayer(look, layer.key, on));
+  const place = (on: boolean) => change(on ? `place ${layer.name}` : `${layer.name} as it lies`, (now) => edit.placeLayer(now, layer.key, on));
   if (!placement)
     return (
       <button className="word quiet" onClick={() => place(true)} title="Move, size, turn, or stretch it to four corners">
         + placement
       </button>
     );
-  const corners = resolve(look, placement['by-corners'] ?? { value: false }, {}) === true;
   return (
     <div className="border-t line mt-1 pt-1" data-placement={layer.key}>
       <div className="flex items-center">

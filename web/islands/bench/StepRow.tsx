@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { edit, IDLE_WORDS, type Layer, type Step, stepOf, type StepUse } from '../../../core';
 import { useBench } from './context';
 import { CdlFiles } from './controls/CdlFiles';
@@ -23,8 +23,8 @@ const MIX = {
 const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
 
 /** A step: its strip, and its controls when it is open. */
-export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
-  const look = useBench((s) => s.look),
+export const StepRow = memo(function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
+  const name = useBench((s) => s.still.name),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     choose = useBench((s) => s.choose);
@@ -59,7 +59,7 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
           <button
             className="word quiet"
             aria-label={`Remove ${step.label}`}
-            onClick={() => change(`remove ${step.label.toLowerCase()}`, edit.removeStep(look, layer.key, use.key))}
+            onClick={() => change(`remove ${step.label.toLowerCase()}`, (now) => edit.removeStep(now, layer.key, use.key))}
           >
             remove
           </button>
@@ -70,7 +70,7 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
           aria-label={`${step.label} on`}
           checked={use.on}
           onChange={(e) =>
-            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, edit.changeStep(look, layer.key, use.key, { on: e.target.checked }))
+            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, (now) => edit.changeStep(now, layer.key, use.key, { on: e.target.checked }))
           }
         />
       </div>
@@ -88,17 +88,14 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
                 label="Grey"
                 words="pick a grey"
                 onPicked={({ light }) =>
-                  change(
-                    `${step.label} from a grey`,
-                    Object.entries(step.greyFrom!(light)).reduce((doc, [p, v]) => edit.setConstant(doc, layer.key, use.key, p, v), look),
+                  change(`${step.label} from a grey`, (now) =>
+                    Object.entries(step.greyFrom!(light)).reduce((doc, [p, v]) => edit.setConstant(doc, layer.key, use.key, p, v), now),
                   )
                 }
               />
             </span>
           )}
-          {step.exchange === 'cdl' && (
-            <CdlFiles layer={layer} use={use} name={`${look.name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />
-          )}
+          {step.exchange === 'cdl' && <CdlFiles layer={layer} use={use} name={`${name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />}
           {step.parameters
             .filter((p) => lines || !inGrid(step, p.id))
             .map((p) => (
@@ -124,4 +121,4 @@ export function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
       )}
     </li>
   );
-}
+});

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { allLayers, edit, type SourceId, stepOf, withPiece } from '../../../core';
 import { usePieces } from '../shared/data';
 import { Bedrock, type BedrockProps } from './Bedrock';
-import { useBench } from './context';
+import { useBench, useStoreItself } from './context';
 import { Suits } from './Goals';
 import { LayerRow } from './LayerRow';
 import { readyFor, SOURCE_WORDS } from './LayerSource';
@@ -10,28 +10,29 @@ import { Sortable } from './Sortable';
 
 /** The stack as a column, the bedrock at its foot. */
 export function Strata({ children, ...bedrock }: BedrockProps & { children?: ReactNode }) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     choose = useBench((s) => s.choose),
     trimming = useBench((s) => s.trimming !== null),
-    trimFor = useBench((s) => s.trimFor);
+    trimFor = useBench((s) => s.trimFor),
+    store = useStoreItself();
   const down = [...look.layers].reverse();
   const pieces = usePieces().data ?? [];
   const use = (id: string) => {
     const piece = pieces.find((p) => p.id === id)!;
-    const next = withPiece(look, piece.document);
-    change(`piece ${piece.name}`, next);
-    choose({ layer: next.layers.at(-1)!.key });
+    change(`piece ${piece.name}`, (now) => withPiece(now, piece.document));
+    choose({ layer: store.getState().look.layers.at(-1)!.key });
   };
   const add = (source: SourceId) => {
-    const ready = readyFor(look, undefined, source);
+    const { look: now } = store.getState();
+    const ready = readyFor(now, undefined, source);
     if (!ready) return;
     const steps = source === 'fill' ? [edit.newStep(stepOf('solid')!, [])] : [];
     const layer = edit.newLayer(
       source === 'fill' || source === 'group' || source === 'footage' ? source : 'layer',
       source,
-      allLayers(look).map((l) => l.key),
+      allLayers(now).map((l) => l.key),
       steps,
     );
     const next = edit.addLayer(ready.look, ready.from === undefined ? layer : { ...layer, from: ready.from });
@@ -84,7 +85,10 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
       )}
       <div className="flex-1 scrolls min-h-0">
         <ol className={trimming ? 'opacity-60' : ''} inert={trimming}>
-          <Sortable keys={down.map((l) => l.key)} onMove={(key, to) => change('move layer', edit.moveLayer(look, key, look.layers.length - 1 - to))}>
+          <Sortable
+            keys={down.map((l) => l.key)}
+            onMove={(key, to) => change('move layer', (now) => edit.moveLayer(now, key, now.layers.length - 1 - to))}
+          >
             {down.map((l) => (
               <LayerRow key={l.key} layer={l} />
             ))}

@@ -1,6 +1,6 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
-import { type DialValue, type DialValues, edit, type Idle, type LookDocument, type MatteView, type Point, withTrim } from '../../../core';
+import { type Dial, type DialValue, type DialValues, edit, type Idle, type LookDocument, type MatteView, type Point, withTrim } from '../../../core';
 import type { Handle } from './handles';
 import type { Probed } from '../../engine/protocol';
 
@@ -52,9 +52,14 @@ export interface MatteShown {
   readonly how: MatteView;
 }
 
+/** A change of the look as it is by then. */
+export type LookEdit = (now: LookDocument) => LookDocument;
+
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
+  /** The look as of the last change of anything but where its dials stand: what shows no dial stays as it is while one moves. */
+  readonly still: LookDocument;
   readonly trims: TrimsByClip;
   /** The clip whose trims the dials set; none: they are the look's own. */
   readonly trimming: string | null;
@@ -77,7 +82,7 @@ export interface BenchState {
   /** What does nothing at the hero, by layer and `layer/step`. */
   readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
-  change(name: string, look: LookDocument, gesture?: string): void;
+  change(name: string, to: LookDocument | LookEdit, gesture?: string): void;
   /** Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes. */
   turn(name: string, dial: string, value?: DialValue, gesture?: string): void;
   trim(name: string, clip: string, trims: DialValues, gesture?: string): void;
@@ -130,17 +135,28 @@ const textOf = (look: LookDocument): string => {
 };
 export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.look !== s.opened.saved && textOf(s.look) !== textOf(s.opened.saved);
 
+const ofDial = (d: Dial): object => ({ ...d, value: undefined });
+const alike = (a: object, b: object): boolean =>
+  a === b || [...new Set([...Object.keys(a), ...Object.keys(b)])].every((k) => a[k as never] === b[k as never]);
+/** Whether two looks differ in nothing but where their dials stand. */
+export function onlyDialsMoved(a: LookDocument, b: LookDocument): boolean {
+  const same = a.dials.length === b.dials.length && a.dials.every((d, i) => d === b.dials[i] || alike(ofDial(d), ofDial(b.dials[i]!)));
+  return same && alike({ ...a, dials: null }, { ...b, dials: null });
+}
+
 /** During a gesture the draft is kept at most this long (ms) after a change, and when the page goes. */
 const DRAFT_EVERY = 250;
 
 export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}) {
   const store = createStore<BenchState>()((set, get) => {
+    const stillAfter = (next: LookDocument): LookDocument => (onlyDialsMoved(next, get().still) ? get().still : next);
     const put = (name: string, next: Partial<Pick<BenchState, 'look' | 'trims' | 'trimming'>>, gesture?: string): void => {
       const { look: before, trims: own, past, gesture: now } = get();
-      if ((next.look ?? before) === before && (next.trims ?? own) === own) return;
+      const look = next.look ?? before;
+      if (look === before && (next.trims ?? own) === own) return;
       const same = gesture !== undefined && gesture === now;
       const step = { name, look: before, trims: own };
-      set({ ...next, future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), step] });
+      set({ ...next, still: stillAfter(look), future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), step] });
     };
     /** To the last step of one side; what is now goes to the other. */
     const go = (from: 'past' | 'future', to: 'past' | 'future', act: (o: Outside) => void): void => {
@@ -149,11 +165,12 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       if (!next) return;
       if (next.outside) act(next.outside);
       const left = { name: next.name, look: now, trims: own, outside: next.outside };
-      set({ look: next.look, trims: next.trims, [from]: steps.slice(0, -1), [to]: [...others, left], gesture: null });
+      set({ look: next.look, still: stillAfter(next.look), trims: next.trims, [from]: steps.slice(0, -1), [to]: [...others, left], gesture: null });
     };
     return {
       opened,
       look,
+      still: look,
       trims,
       trimming: null,
       past: [],
@@ -169,7 +186,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       modesOf: null,
       idle: {},
       unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
-      change: (name, next, gesture) => put(name, { look: next, trimming: null }, gesture),
+      change: (name, to, gesture) => put(name, { look: typeof to === 'function' ? to(get().look) : to, trimming: null }, gesture),
       turn(name, dial, value, gesture) {
         const { look: now, trims: all, trimming } = get();
         if (trimming !== null) get().trim(name, trimming, withTrim(all[trimming] ?? NO_TRIMS, dial, value), gesture);

@@ -6,7 +6,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparing';
-import type { BenchStore, MatteShown, TrimsByClip } from './store';
+import type { BenchState, BenchStore, MatteShown, TrimsByClip } from './store';
 
 export interface Looking {
   readonly hero: ClipView;
@@ -43,18 +43,39 @@ function useQuiet(subject: string, wait: number): boolean {
 /** The strata's small pictures wait so long (ms) after a change: within a drag they would stand in the hero's way. */
 const SETTLED = 450;
 
+type Dialled = Pick<BenchState, 'look' | 'trims'>;
+const isSettled = (store: BenchStore, settled: Dialled | null): boolean => {
+  const { look, trims } = store.getState();
+  return look === settled?.look && trims === settled.trims;
+};
+/** Look and trims as they last stood unchanged for a while; while they move nothing is drawn anew for it. */
+function useSettled(store: BenchStore): Dialled | null {
+  const [settled, setSettled] = useState<Dialled | null>(null);
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const wait = () => {
+      clearTimeout(timer);
+      timer = setTimeout(() => setSettled(store.getState()), SETTLED);
+    };
+    wait();
+    const stop = store.subscribe((s, before) => {
+      if (s.look !== before.look || s.trims !== before.trims) wait();
+    });
+    return () => {
+      stop();
+      clearTimeout(timer);
+    };
+  }, [store]);
+  return settled;
+}
+
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
   const { hero, frame, companions, playing, before, gain, marks, variations, full, scopes } = looking;
-  const look = useStore(store, (s) => s.look),
-    solo = useStore(store, (s) => s.solo),
+  const solo = useStore(store, (s) => s.solo),
     matte = useStore(store, (s) => s.matteShown) ?? undefined;
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
-  const [settled, setSettled] = useState<LookDocument | null>(null);
-  useEffect(() => {
-    const t = setTimeout(() => setSettled(look), SETTLED);
-    return () => clearTimeout(t);
-  }, [look]);
+  const settled = useSettled(store);
   useEffect(() => {
     engine.clips([...project.clips, ...project.plates]);
   }, [engine, project.clips, project.plates]);
@@ -63,7 +84,7 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
       const { look: now, trims, solo, matteShown } = store.getState();
       const seen = { hero, frame, companions, playing, before, gain, marks, variations, full, scopes };
       const alone = solo === null ? now : soloed(now, solo);
-      engine.request(viewsOf(project, alone, trims, seen, parked, settled === now, matteShown ?? undefined), scopes);
+      engine.request(viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), matteShown ?? undefined), scopes);
     };
     ask();
     return store.subscribe((s, before) => {
@@ -71,11 +92,11 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
     });
   }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled, solo, matte]);
   useEffect(() => {
-    if (settled !== look || playing) return;
+    if (!settled || !isSettled(store, settled) || playing) return;
     const [w, h] = sized(project, IDLE_LINES);
-    const shot = { clip: hero.id, frame, look: trimmed(look, store.getState().trims[hero.id]), from: 540 } as const;
+    const shot = { clip: hero.id, frame, look: trimmed(settled.look, settled.trims[hero.id]), from: 540 } as const;
     engine.ask(shot, w, h, (idle) => store.getState().show({ idle }));
-  }, [engine, project, store, hero, frame, playing, look, settled]);
+  }, [engine, project, store, hero, frame, playing, settled]);
 }
 
 /** What does nothing is found at so many lines. */

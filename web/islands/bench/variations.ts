@@ -1,6 +1,8 @@
 /** The sheet of variations: which dials or parameters change, over which range, and the looks that makes. */
 import { useMemo, useState } from 'react';
-import { edit, type LookDocument, stepOf } from '../../../core';
+import { useStore } from 'zustand';
+import { edit, type LookDocument, stepOf, trimmed } from '../../../core';
+import type { BenchStore } from './store';
 
 /** A number of a look that a sheet can go through. */
 export interface Target {
@@ -98,9 +100,18 @@ export function valuesOf({ from, to }: Axis, count: number): number[] {
 
 const NONE: readonly Tile[] = [];
 
-/** Variations of a look; `dialsAlone` where only a clip's own values for dials may be set. */
-export function useVariations(look: LookDocument, dialsAlone: boolean): Sheet {
+/** The look as a clip wears it: as it moves while `live`, else but for where its dials stand. */
+export function useWorn(store: BenchStore, clip: string, live: boolean): LookDocument {
+  const look = useStore(store, (s) => (live ? s.look : s.still)),
+    trims = useStore(store, (s) => (live ? s.trims[clip] : undefined));
+  return useMemo(() => trimmed(look, trims), [look, trims]);
+}
+
+/** Variations of the look as a clip wears it. While its trims are set, only dials may be varied. */
+export function useVariations(store: BenchStore, clip: string): Sheet {
   const [open, setOpen] = useState(false);
+  const look = useWorn(store, clip, open),
+    dialsAlone = useStore(store, (s) => s.trimming !== null);
   const [chosen, setChosen] = useState<readonly [Axis | null, Axis | null]>([null, null]);
   const targets = useMemo(() => (open ? targetsOf(look).filter((t) => t.dial !== null || !dialsAlone) : []), [open, look, dialsAlone]);
   const axes = useMemo((): readonly [Axis, Axis | null] => {

@@ -3,7 +3,7 @@ import { edit, type Layer, resolve, type StepUse } from '../../../../core';
 import { type Cdl, writeCdl } from '../../../../core/formats';
 import { download, readCdl } from '../../../engine/files';
 import { FileButton } from '../../shared/FileButton';
-import { useBench } from '../context';
+import { useBench, useStoreItself } from '../context';
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
 const WHAT = ['slope', 'offset', 'power'] as const;
@@ -11,17 +11,14 @@ type Numbers = readonly [number, number, number];
 
 /** Takes a correction from a decision list into the step, and gives the step's own as a file. */
 export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; name: string }) {
-  const look = useBench((s) => s.look),
+  const store = useStoreItself(),
     change = useBench((s) => s.change);
   const [found, setFound] = useState<readonly Cdl[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (c: Cdl) => {
     const values: Record<string, number> = { saturation: c.saturation };
     for (const w of WHAT) CHANNELS.forEach((channel, i) => (values[`${w}-${channel}`] = c[w][i]!));
-    change(
-      `CDL ${c.id}`,
-      Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), look),
-    );
+    change(`CDL ${c.id}`, (now) => Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), now));
   };
   const bring = async (f: File) => {
     const read = await readCdl(f);
@@ -31,6 +28,7 @@ export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; nam
     take(read.value[0]!);
   };
   const own = (): Cdl => {
+    const { look } = store.getState();
     const of = (id: string, standard: number) => {
       const s = use.parameters[id];
       return s ? (resolve(look, s, {}) as number) : standard;

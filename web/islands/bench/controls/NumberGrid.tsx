@@ -1,3 +1,4 @@
+import { useShallow } from 'zustand/react/shallow';
 import { edit, resolve, type Layer, type NumberParameter, type Step, type StepUse } from '../../../../core';
 import { useBench } from '../context';
 import { NumberField } from './NumberField';
@@ -5,17 +6,19 @@ import { type Push, Wheel } from './Wheel';
 
 /** Numbers of a step side by side, below its wheels if it has any. What a dial drives is told, and changed as a slider. */
 export function NumberGrid({ layer, use, step }: { layer: Layer; use: StepUse; step: Step }) {
-  const look = useBench((s) => s.look),
+  const dials = useBench((s) => s.still.dials),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
   const grid = step.grid!;
   const parameter = (id: string) => step.parameters.find((p) => p.id === id) as NumberParameter;
   const setting = (id: string) => use.parameters[id] ?? { value: parameter(id).default };
-  const value = (id: string) => resolve(look, setting(id), {}) as number;
+  const numbers = step.parameters.filter((p) => p.kind === 'number');
+  const values = useBench(useShallow((s) => Object.fromEntries(numbers.map((p) => [p.id, resolve(s.look, setting(p.id), {})]))));
+  const value = (id: string) => values[id] as number;
   const put = (name: string, values: Record<string, number>, gesture: string) =>
     change(
       `${step.label} ${name}`,
-      Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), look),
+      (now) => Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), now),
       `${layer.key} ${use.key} ${gesture}`,
     );
   const columns = { gridTemplateColumns: `64px repeat(${grid.columns.length}, minmax(0, 1fr))` };
@@ -58,7 +61,7 @@ export function NumberGrid({ layer, use, step }: { layer: Layer; use: StepUse; s
               <span
                 key={id}
                 className="quiet text-right pr-1 truncate"
-                title={`driven by the dial ${look.dials.find((d) => d.key === s.dial)?.label ?? s.dial}`}
+                title={`driven by the dial ${dials.find((d) => d.key === s.dial)?.label ?? s.dial}`}
               >
                 by a dial
               </span>

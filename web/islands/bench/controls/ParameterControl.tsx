@@ -44,13 +44,15 @@ const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !==
 
 /** One parameter: its control, and which dial drives it. */
 export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, measured = false }: Props) {
-  const look = useBench((s) => s.look),
+  const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
     store = useStoreItself();
   // A value that is picked or placed comes later: it belongs to the look as it is then.
   const put = (s: Setting, gesture?: string) => change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
-  const value = resolve(look, setting, {});
+  // What a dial drives is told by the dial; all that is shown here is constant.
+  const value = resolve(look, setting, {}),
+    valueNow = () => resolve(store.getState().look, setting, {});
   const pin = 'pin' in setting ? setting.pin : undefined;
   const centre = 'centre' in setting ? setting.centre : undefined;
   const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
@@ -62,7 +64,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     end,
   });
   const drive = (key: string) => {
-    if (key === '') return put({ value });
+    if (key === '') return put({ value: valueNow() });
     if (key === CLIP) return put({ clip: 'standing-out' });
     if (key.includes('/')) return put({ follows: key });
     const range = p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
@@ -76,11 +78,13 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             min: p.soft?.[0] ?? p.min,
             max: p.soft?.[1] ?? p.max,
             unit: p.unit === 'encoded' ? '' : p.unit,
-            value: value as number,
+            value: valueNow() as number,
           }
-        : { key: p.id, label: p.label, kind: p.kind as 'colour' | 'switch', value: value as never };
-    const more = edit.addDial(look, dial);
-    change(`new dial ${p.label}`, onSetting(more, { dial: more.dials.at(-1)!.key, ...range }));
+        : { key: p.id, label: p.label, kind: p.kind as 'colour' | 'switch', value: valueNow() as never };
+    change(`new dial ${p.label}`, (now) => {
+      const more = edit.addDial(now, dial);
+      return onSetting(more, { dial: more.dials.at(-1)!.key, ...range });
+    });
   };
   const body = () => {
     if (driven && p.kind === 'number' && 'dial' in setting) {
@@ -196,7 +200,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             onChange={(e) => {
               const to = e.target.value;
               const shape = p.kind === 'ellipse' && { shape: value as Ellipse };
-              put(to === '' ? { value } : to.includes('/') ? { centre: to, ...shape } : { pin: to, ...shape });
+              put(to === '' ? { value: valueNow() } : to.includes('/') ? { centre: to, ...shape } : { pin: to, ...shape });
             }}
           >
             <option value="">a constant</option>
