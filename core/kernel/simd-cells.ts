@@ -1,6 +1,6 @@
 /** Bilinear cells in the simd back end: which corners belong together, and reading them where they lie inside the picture. */
 import type { Node } from './expr';
-import { ARGS, RUN_ARGS } from './simd-args';
+import type { Gather } from './simd-gather';
 import { type Code, I32, SIMD } from './wasm';
 
 /** The image, the edge rule and the cell that a corner belongs to. */
@@ -22,49 +22,34 @@ export function cellsOf(nodes: Iterable<Node>): Map<string, Node[]> {
   return cells;
 }
 
-/** Four cells that lie inside the picture, by their columns and rows: the corners that `wanted` names, into locals. */
+/** Four cells that lie inside the picture, by their columns and rows (whole, as floats): the corners that `wanted` names, into locals. */
 export function wholeCells(
   code: Code,
-  scratch: readonly number[],
+  gathers: Gather,
   at: { readonly x: number; readonly y: number },
   wanted: readonly Node[],
   into: readonly number[],
 ): void {
-  const image = wanted[0]!.imm[0]!;
-  const whole = (v: number): void => {
-    code.get(v);
-    code.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
-    code.simd(SIMD.add);
-    code.words([0x4b000000, 0x4b000000, 0x4b000000, 0x4b000000]);
-    code.simd(SIMD.isub);
-  };
-  whole(at.y);
-  code
-    .get(RUN_ARGS)
-    .load32(ARGS.input(image) + 16)
-    .simd(SIMD.splatI)
-    .simd(SIMD.imul);
-  whole(at.x);
-  code.i32(2).simd(SIMD.ishl).simd(SIMD.iadd).set(scratch[0]!);
+  const { scratch } = gathers;
+  const [image, first] = wanted[0]!.imm as readonly [number, number];
+  gathers.addressesOfWhole(image, first, at.x, at.y);
+  code.set(scratch[0]!);
   const lanes = [0, 1, 2, 3].map((lane) => {
     const local = code.local(I32);
     code.get(scratch[0]!).simd(SIMD.laneI).byte(lane).set(local);
     return local;
   });
-  const start = code.local(I32);
   for (const plane of new Set(wanted.map((n) => n.imm[1]!)))
     for (const down of [0, 1]) {
       const [left, right] = [0, 1].map((across) => wanted.findIndex((n) => n.imm[1] === plane && n.imm[2] === across && n.imm[3] === down));
       if (left === -1 && right === -1) continue;
-      code.get(RUN_ARGS).load32(ARGS.input(image) + plane * 4);
-      if (down)
-        code
-          .get(RUN_ARGS)
-          .load32(ARGS.input(image) + 16)
-          .op(0x6a);
-      code.set(start);
+      const apart = plane === first && down === 0 ? undefined : gathers.apart(image, first, plane, down);
       const pair = (a: number, b: number): void => {
-        for (const lane of [a, b]) code.get(lanes[lane]!).get(start).op(0x6a).simdMemory(SIMD.zero64, 0);
+        for (const lane of [a, b]) {
+          code.get(lanes[lane]!);
+          if (apart !== undefined) code.get(apart).op(0x6a);
+          code.simdMemory(SIMD.zero64, 0);
+        }
         code.shuffle([0, 4, 1, 5]);
       };
       pair(0, 1);

@@ -5,6 +5,7 @@
 import { inOrder, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
 import { cellKey, cellsOf, wholeCells } from './simd-cells';
+import { Gather } from './simd-gather';
 import { type Code, I32, SIMD, V128 } from './wasm';
 
 const BINARY: Partial<Record<Node['op'], number>> = {
@@ -91,14 +92,16 @@ export class Values {
   readonly uses = new Map<Node, number>();
   /** What no pixel changes, computed before the loops. */
   readonly steady = new Map<Node, number>();
-  private readonly scratch: readonly number[];
+  private readonly gathers: Gather;
 
+  /** `before` is what is written ahead of the loops that `code` holds. */
   constructor(
     private readonly code: Code,
+    before: Code,
     private readonly place: Place,
     private readonly counts: Counts,
   ) {
-    this.scratch = [0, 1, 2, 3].map(() => code.local(V128));
+    this.gathers = new Gather(code, before, counts);
   }
 
   /** Leaves the node's four values on the stack; a node used more than once is computed once. */
@@ -115,6 +118,22 @@ export class Values {
       code.tee(local);
       body.made.set(n, local);
     }
+  }
+
+  /** Has a value at hand for all that needs it. */
+  prepare(n: Node, body: Body): void {
+    if (this.steady.has(n) || body.made.has(n)) return;
+    const local = this.code.local(V128);
+    this.value(n, body);
+    this.code.set(local);
+    body.made.set(n, local);
+  }
+
+  /** What a reading's place is made of. */
+  placesOf(n: Node): readonly Node[] {
+    const all = n.op === 'lookup' ? [indexed(n.args[0]!).bits] : n.op === 'corner' ? n.args.slice(1, 3) : [besides(n).x, n.args[1]!];
+    const plain = (a: Node): Node => (a.op === 'asInt' || a.op === 'asFloat' ? plain(a.args[0]!) : a);
+    return all.map(plain).filter((a) => !COSTLESS.has(a.op));
   }
 
   /** The address of a row at the body's column, at an offset (bytes) that the memory access must add. */
@@ -137,7 +156,7 @@ export class Values {
 
   private compute(n: Node, body: Body): void {
     const { code } = this;
-    const { params, ints, inputs } = this.counts;
+    const { params, inputs } = this.counts;
     const base = ARGS.params(inputs);
     const arg = (i: number) => this.value(n.args[i]!, body);
     const binary = BINARY[n.op],
@@ -192,7 +211,7 @@ export class Values {
       case 'reduce':
         return this.reduce(n, body);
       case 'lookup':
-        return this.lookup(n, body, base + (params + ints + n.imm[0]!) * 4);
+        return this.lookup(n, body);
       default:
         throw new Error(`simd has no form for ${n.op}: lower the expression first`);
     }
@@ -215,7 +234,7 @@ export class Values {
         code.set(t);
       });
       const next = n.args.slice(1 + sums);
-      this.prepare(id, next, body);
+      this.beforeLoop(id, next, body);
       code.i32(0).set(turn);
       code.op(0x02).byte(0x40).get(turn).get(count).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
       const inner = body.inner();
@@ -233,17 +252,13 @@ export class Values {
   }
 
   /** Computes before a loop what its body needs and its turns do not change. */
-  private prepare(id: number, next: readonly Node[], body: Body): void {
+  private beforeLoop(id: number, next: readonly Node[], body: Body): void {
     const turning = new Set<Node>();
     const inside = inOrder(next);
     for (const n of inside) if (((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) || n.args.some((a) => turning.has(a))) turning.add(n);
     for (const n of inside) {
       const still = !turning.has(n) && !COSTLESS.has(n.op) && !this.steady.has(n) && !body.made.has(n);
-      if (!still || !inside.some((m) => turning.has(m) && m.args.includes(n))) continue;
-      const local = this.code.local(V128);
-      this.value(n, body);
-      this.code.set(local);
-      body.made.set(n, local);
+      if (still && inside.some((m) => turning.has(m) && m.args.includes(n))) this.prepare(n, body);
     }
   }
 
@@ -283,7 +298,7 @@ export class Values {
       code.simdMemory(SIMD.load, at(0));
       code.simdMemory(SIMD.load, at(16)).shuffle([0, 2, 4, 6]);
     } else if (sx === 0.5) {
-      code.simdMemory(SIMD.zero64, at(0)).tee(this.scratch[0]!).get(this.scratch[0]!).shuffle([0, 0, 1, 1]);
+      code.simdMemory(SIMD.zero64, at(0)).tee(this.gathers.scratch[0]!).get(this.gathers.scratch[0]!).shuffle([0, 0, 1, 1]);
     } else code.simdMemory(SIMD.load, at(0));
     if (n.imm[4]) this.insideRows(n);
   }
@@ -305,7 +320,7 @@ export class Values {
         .i32(1)
         .op(0x6b)
         .simd(SIMD.splatI);
-    this.gather(this.rows.get(rowKey(n))!, () => {
+    this.gathers.gather(this.rows.get(rowKey(n))!, () => {
       columns();
       last(20).simd(SIMD.imin);
       this.code.words([0, 0, 0, 0]);
@@ -352,21 +367,14 @@ export class Values {
   /** Two numbers side by side that are both wanted are loaded at once. */
   private fetch(n: Node, body: Body): void {
     const { x, step } = besides(n);
+    const [image, plane] = n.imm as readonly [number, number];
+    const row = () => this.value(n.args[1]!, body);
     if (!this.sideBySide().has(besideKey(n)))
-      return this.gatherAt(
-        n,
-        () => this.value(n.args[0]!, body),
-        () => this.value(n.args[1]!, body),
-      );
+      return this.gathers.gather(undefined, () => this.gathers.addresses(image, plane, () => this.value(n.args[0]!, body), row));
     let locals = body.entries.get(besideKey(n));
     if (!locals) {
-      this.addressesAt(
-        n,
-        () => this.value(x, body),
-        () => this.value(n.args[1]!, body),
-      );
-      this.code.set(this.scratch[0]!);
-      locals = this.pairs();
+      this.gathers.addresses(image, plane, () => this.value(x, body), row);
+      locals = this.gathers.pairs();
       body.entries.set(besideKey(n), locals);
     }
     this.code.get(locals[step]!);
@@ -379,147 +387,78 @@ export class Values {
     return (this.beside = new Set([...steps].filter(([, s]) => s === 3).map(([key]) => key)));
   }
 
-  /**
-   * All corners that are wanted of one cell, of all planes at once: where the four pixels' cells lie inside the picture
-   * two at a time from their rows, elsewhere each by its edge rule.
-   */
   private corner(n: Node, body: Body): void {
+    const key = cellKey(n);
+    if (!body.entries.has(key)) this.readCells([n], body);
+    this.code.get(body.entries.get(key)![this.cells().get(key)!.indexOf(n)]!);
+  }
+
+  /**
+   * All corners that are wanted of the cells of some corners (of one image by one edge rule), of all planes at once: where
+   * the four pixels' cells all lie inside the picture two at a time from their rows, elsewhere each by its edge rule.
+   */
+  readCells(some: readonly Node[], body: Body): void {
     const { code } = this;
-    const [, fx, fy, lastX, lastY] = n.args as readonly [Node, Node, Node, Node, Node];
-    const key = `cell:${cellKey(n)}`;
-    const all = this.cells().get(cellKey(n))!;
-    let locals = body.entries.get(key);
-    if (!locals) {
-      locals = all.map(() => code.local(V128));
-      const [x, y] = [code.local(V128), code.local(V128)];
-      this.value(fx, body);
-      code.set(x);
-      this.value(fy, body);
-      code.set(y);
-      const within = (v: number, last: Node): void => {
-        this.code.words([0, 0, 0, 0]);
-        code.get(v).simd(SIMD.fle).get(v);
-        this.value(last, body);
-        code.simd(SIMD.flt).simd(SIMD.and);
-      };
-      within(x, lastX);
-      within(y, lastY);
-      code.simd(SIMD.and).simd(SIMD.allTrue).op(0x04).byte(0x40);
-      wholeCells(code, this.scratch, { x, y }, all, locals);
-      code.op(0x05);
-      const slow = body.inner();
-      all.forEach((c, i) => {
-        this.value(c.args[0]!, slow);
-        code.set(locals![i]!);
-      });
-      code.op(0x0b);
-      body.entries.set(key, locals);
+    const cells = some.map((n) => {
+      const [x, y] = n.args.slice(1, 3).map((at) => {
+        const local = code.local(V128);
+        this.value(at, body);
+        code.set(local);
+        return local;
+      }) as [number, number];
+      const wanted = this.cells().get(cellKey(n))!;
+      return { key: cellKey(n), x, y, wanted, into: wanted.map(() => code.local(V128)) };
+    });
+    const [lastX, lastY] = some[0]!.args.slice(3) as [Node, Node];
+    const reduced = (all: readonly number[], by: number): void => all.forEach((v, i) => (i === 0 ? code.get(v) : code.get(v).simd(by)));
+    const [xs, ys] = [cells.map((c) => c.x), cells.map((c) => c.y)];
+    this.code.words([0, 0, 0, 0]);
+    reduced([...xs, ...ys], SIMD.pmin);
+    code.simd(SIMD.fle);
+    for (const [all, last] of [
+      [xs, lastX],
+      [ys, lastY],
+    ] as const) {
+      reduced(all, SIMD.pmax);
+      this.value(last, body);
+      code.simd(SIMD.flt).simd(SIMD.and);
     }
-    code.get(locals[all.indexOf(n)]!);
+    code.simd(SIMD.allTrue).op(0x04).byte(0x40);
+    for (const c of cells) wholeCells(code, this.gathers, c, c.wanted, c.into);
+    code.op(0x05);
+    const slow = body.inner();
+    for (const c of cells)
+      c.wanted.forEach((corner, i) => {
+        this.value(corner.args[0]!, slow);
+        code.set(c.into[i]!);
+      });
+    code.op(0x0b);
+    cells.forEach((c) => body.entries.set(c.key, c.into));
   }
   private cells(): Map<string, Node[]> {
     return (this.cellsFound ??= cellsOf(this.uses.keys()));
   }
   private cellsFound: Map<string, Node[]> | undefined;
 
-  private gatherAt(n: Node, x: () => void, y: () => void): void {
-    this.gather(undefined, () => this.addressesAt(n, x, y));
-  }
-  /** Leaves the addresses of four places of a plane on the stack. */
-  private addressesAt(n: Node, x: () => void, y: () => void): void {
-    const { code } = this;
-    const [image, plane] = n.imm as readonly [number, number];
-    x();
-    code.i32(2).simd(SIMD.ishl);
-    y();
-    code
-      .get(RUN_ARGS)
-      .load32(ARGS.input(image) + 16)
-      .simd(SIMD.splatI)
-      .simd(SIMD.imul)
-      .simd(SIMD.iadd);
-    code
-      .get(RUN_ARGS)
-      .load32(ARGS.input(image) + plane * 4)
-      .simd(SIMD.splatI)
-      .simd(SIMD.iadd);
-  }
-
-  /** Four loads at byte offsets (from `start`, or absolute) that `offsets` leaves on the stack. */
-  private gather(start: RowAddress | undefined, offsets: () => void): void {
-    const { code, scratch } = this;
-    const bias = start?.bias ?? 0;
-    offsets();
-    code.set(scratch[0]!);
-    const address = (lane: number) => {
-      code.get(scratch[0]!).simd(SIMD.laneI).byte(lane);
-      if (start) code.get(start.local).op(0x6a);
-    };
-    address(0);
-    code.simdMemory(SIMD.zero32, bias).set(scratch[1]!);
-    for (const lane of [1, 2, 3]) {
-      address(lane);
-      code.get(scratch[1]!).simdMemory(SIMD.lane32, bias).byte(lane);
-      if (lane < 3) code.set(scratch[1]!);
-    }
-  }
-
   /** Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other nodes. */
-  private lookup(n: Node, body: Body, pointer: number): void {
+  private lookup(n: Node, body: Body): void {
     const [slot, which, width] = n.imm as readonly [number, number, 2 | 4];
     const key = `${slot}:${n.args[0]!.id}`;
     let locals = body.entries.get(key);
     if (!locals) {
-      const { code, scratch } = this;
-      this.value(n.args[0]!, body);
-      code
-        .i32(width === 2 ? 3 : 4)
-        .simd(SIMD.ishl)
-        .get(RUN_ARGS)
-        .load32(pointer)
-        .simd(SIMD.splatI)
-        .simd(SIMD.iadd)
-        .set(scratch[0]!);
-      locals = width === 2 ? this.pairs() : this.fours();
+      const { bits, low, less } = indexed(n.args[0]!);
+      this.gathers.entries(slot, width === 2 ? 3 : 4, () => this.value(bits, body), low, less);
+      locals = width === 2 ? this.gathers.pairs() : this.gathers.fours();
       body.entries.set(key, locals);
     }
     this.code.get(locals[which]!);
   }
+}
 
-  private entry(lane: number, load: number): void {
-    this.code.get(this.scratch[0]!).simd(SIMD.laneI).byte(lane).simdMemory(load, 0);
-  }
-  private pairs(): readonly number[] {
-    const { code, scratch } = this;
-    this.entry(0, SIMD.zero64);
-    this.entry(1, SIMD.zero64);
-    code.shuffle([0, 4, 1, 5]).set(scratch[1]!);
-    this.entry(2, SIMD.zero64);
-    this.entry(3, SIMD.zero64);
-    code.shuffle([0, 4, 1, 5]).set(scratch[2]!);
-    const locals = [code.local(V128), code.local(V128)];
-    code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(locals[0]!);
-    code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(locals[1]!);
-    return locals;
-  }
-  /** The first three numbers of four entries (the fourth only pads). */
-  private fours(): readonly number[] {
-    const { code, scratch } = this;
-    const low = scratch[1]!,
-      high = scratch[2]!;
-    const locals = [0, 1, 2].map(() => code.local(V128));
-    this.entry(0, SIMD.load);
-    code.tee(low);
-    this.entry(1, SIMD.load);
-    code.tee(high).shuffle([0, 4, 1, 5]).set(locals[0]!);
-    code.get(low).get(high).shuffle([2, 6, 2, 6]).set(locals[2]!);
-    this.entry(2, SIMD.load);
-    code.tee(low);
-    this.entry(3, SIMD.load);
-    code.tee(high).shuffle([0, 4, 1, 5]).set(locals[1]!);
-    code.get(locals[2]!).get(low).get(high).shuffle([2, 6, 2, 6]).shuffle([0, 1, 4, 5]).set(locals[2]!);
-    code.get(locals[0]!).get(locals[1]!).shuffle([0, 1, 4, 5]);
-    code.get(locals[0]!).get(locals[1]!).shuffle([2, 3, 6, 7]).set(locals[1]!).set(locals[0]!);
-    return locals;
-  }
+/** An index as (bits >> low) − less, where it is made so: then part of that is done once for all pixels. */
+function indexed(index: Node): { readonly bits: Node; readonly low: number; readonly less: number } {
+  const off = index.op === 'isub' && index.args[1]!.op === 'iconst';
+  const from = off ? index.args[0]! : index,
+    less = off ? index.args[1]!.imm[0]! : 0;
+  return from.op === 'ishr' && from.imm[0]! > 4 ? { bits: from.args[0]!, low: from.imm[0]!, less } : { bits: from, low: 0, less };
 }

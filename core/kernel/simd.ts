@@ -6,6 +6,7 @@
 import { inOrder, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
 import { Body, COSTLESS, type Place, rowKey, Values } from './simd-values';
+import { type Stage, stagesOf } from './simd-stages';
 import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
 export { ARGS } from './simd-args';
@@ -19,12 +20,16 @@ export interface CompiledShape extends Counts {
 const SMALL = 700;
 
 class Emitter {
-  private readonly code = new Code(3);
+  private readonly whole = new Code(3);
+  /** What the loops find done. */
+  private readonly before = this.whole.stretch();
+  private readonly code = this.whole.stretch();
   private readonly place: Place = { y: this.code.local(I32), x: this.code.local(I32), xBytes: this.code.local(I32) };
   private readonly lanes = [0, 1, 2].map(() => this.code.local(I32)) as [number, number, number];
   private readonly outRows: number[];
   private readonly order: readonly Node[];
   private readonly values: Values;
+  private stages: readonly Stage[] = [];
 
   constructor(
     private readonly outputs: readonly Node[],
@@ -32,7 +37,7 @@ class Emitter {
   ) {
     this.outRows = outputs.map(() => this.code.local(I32));
     this.order = inOrder(outputs);
-    this.values = new Values(this.code, this.place, counts);
+    this.values = new Values(this.code, this.before, this.place, counts);
   }
 
   emit(): Uint8Array<ArrayBuffer> {
@@ -41,6 +46,7 @@ class Emitter {
     for (const n of order) for (const a of n.args) uses.set(a, (uses.get(a) ?? 0) + 1);
     for (const n of outputs) uses.set(n, (uses.get(n) ?? 0) + 1);
     this.hoist();
+    this.stages = stagesOf(outputs, (n) => this.values.placesOf(n), this.values.steady);
     const taps = order.filter((n) => n.op === 'tap');
     code.get(RUN_Y0).set(place.y);
     code.op(0x03).byte(0x40); // loop over rows
@@ -68,7 +74,8 @@ class Emitter {
       this.columns(() => this.width(), true, 1);
     }
     code.get(place.y).i32(1).op(0x6a).tee(place.y).get(RUN_Y1).op(0x48).byte(0x0d).unsigned(0).op(0x0b);
-    return moduleOf(code);
+    this.whole.append(this.before).append(code);
+    return moduleOf(this.whole);
   }
 
   private width(): void {
@@ -97,7 +104,13 @@ class Emitter {
     code.set(bound);
     code.op(0x02).byte(0x40).get(place.x).get(bound).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
     const pointers = new Map<string, number>();
-    for (let v = 0; v < vectors; v++) this.body(new Body(edge, v, pointers));
+    const bodies = Array.from({ length: vectors }, (_, v) => new Body(edge, v, pointers));
+    for (const { places, cells } of this.stages)
+      for (const body of bodies) {
+        for (const n of places) this.values.prepare(n, body);
+        for (const some of cells) this.values.readCells(some, body);
+      }
+    for (const body of bodies) this.body(body);
     code
       .get(place.xBytes)
       .i32(16 * vectors)

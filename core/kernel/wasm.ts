@@ -90,9 +90,15 @@ export const SIMD = {
 
 /** The body of one function, with its locals. */
 export class Code extends Bytes {
-  private readonly types: number[] = [];
-  constructor(private readonly parameters: number) {
+  constructor(
+    private readonly parameters: number,
+    private readonly types: number[] = [],
+  ) {
     super();
+  }
+  /** Another stretch of the same function, with the same locals, to be appended where it belongs. */
+  stretch(): Code {
+    return new Code(this.parameters, this.types);
   }
   local(type: number): number {
     this.types.push(type);
