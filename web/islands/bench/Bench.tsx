@@ -431,7 +431,7 @@ function Companions({
   onHero: (id: string) => void;
 }) {
   return (
-    <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200">
+    <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200 isolate">
       {clips.map((c) => (
         <li key={c.id}>
           <button className="block w-full text-left" title={`Make ${c.name} the hero`} onClick={() => onHero(c.id)}>

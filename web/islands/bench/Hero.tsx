@@ -125,7 +125,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
   const shownRegion = drawn ?? (onRegion ? region : null);
   return (
     <div
-      className={`relative flex-1 min-w-0 flex gap-px bg-base-300 ${marks ? 'cursor-crosshair' : ''}`}
+      className={`relative isolate flex-1 min-w-0 flex gap-px bg-base-300 ${marks ? 'cursor-crosshair' : ''}`}
       onPointerLeave={() => setProbed(null)}
       data-compare={mode}
     >

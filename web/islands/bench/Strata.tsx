@@ -42,7 +42,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     choose({ layer: key });
   };
   return (
-    <section aria-label="Strata" className="w-[322px] flex-none border-r line bg-base-200 flex flex-col min-h-0">
+    <section aria-label="Strata" className="w-[322px] flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate">
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
         <span className="relative word framed">

@@ -7,7 +7,7 @@ export function NumberControl(props: NumberProps) {
   const share = Math.max(0, Math.min(100, ((value - lo) / span) * 100));
   return (
     <div
-      className="flex items-center gap-2 min-w-0"
+      className="flex items-center gap-2 min-w-0 isolate"
       onDoubleClick={() => {
         if (reset !== undefined) {
           send(reset);
