@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bring, digestOf, newProject, parked, shippedLook } from './project';
+import { bring, digestOf, newProject, parked, settled, shippedLook } from './project';
 
 test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({ page }) => {
   const project = await newProject(page, 'Strata');
@@ -88,4 +88,48 @@ test('a stale save is refused and nothing is lost', async ({ page }) => {
   await page.getByRole('button', { name: 'save version' }).click();
   await expect(page.getByRole('alert')).toContainText('Version 2 was saved after yours was opened');
   await expect(page.getByText('unsaved')).toBeVisible();
+});
+
+test('while a dial is dragged the page draws its line and the pictures alone, and what is done next loses nothing of it', async ({ page }) => {
+  const project = await newProject(page, 'Calm');
+  await bring(page, 'gulls');
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const slider = page.getByRole('slider', { name: 'Age', exact: true });
+  await settled(page, 'stratum:frame');
+  const before = await digestOf(page, 'hero');
+  await slider.fill('60'); // the first move of a gesture names what undo would take back
+  await expect.poll(() => digestOf(page, 'hero')).not.toBe(before);
+
+  const elsewhere = await slider.evaluate(async (input: HTMLInputElement) => {
+    const found = new Set<string>();
+    const watch = new MutationObserver((all) => {
+      for (const { target, attributeName } of all) {
+        const at = target instanceof Element ? target : target.parentElement!;
+        if (!at.closest('[data-dial="age"], canvas, footer')) found.add(`${at.outerHTML.slice(0, 80)} ${attributeName ?? ''}`);
+      }
+    });
+    watch.observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
+    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+    for (const v of [62, 64, 66, 68, 70]) {
+      set.call(input, String(v));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+      await new Promise((r) => setTimeout(r, 60));
+    }
+    watch.disconnect();
+    return [...found];
+  });
+  expect(elsewhere).toEqual([]);
+
+  // Edits are made of the look as it stands by then.
+  const moved = await slider.inputValue();
+  await page.getByRole('checkbox', { name: 'bloom on', exact: true }).uncheck();
+  await expect(slider).toHaveValue(moved);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('checkbox', { name: 'bloom on', exact: true })).toBeChecked();
+  await expect(slider).toHaveValue(moved);
+  await page.keyboard.press('Control+z');
+  await expect(slider).toHaveValue('40');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(before);
 });

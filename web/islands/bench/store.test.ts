@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { edit, SHIPPED } from '../../../core';
-import { benchStore, draftOf, isUnsaved } from './store';
+import { benchStore, draftOf, isUnsaved, onlyDialsMoved } from './store';
 
 const look = SHIPPED[0]!.look;
 const kept = new Map<string, string>();
@@ -78,5 +78,50 @@ describe('drafts', () => {
     const store = open();
     store.getState().change('Bloom', bloom(5));
     expect(store.getState().look).toEqual(bloom(5));
+  });
+});
+
+describe('what stays while a dial moves', () => {
+  const layer = look.layers[0]!.key;
+  const silent = (l: typeof look) => edit.changeLayer(l, layer, { on: false });
+
+  it('is the look but for where its dials stand', () => {
+    const store = open();
+    for (const v of [10, 20, 30]) store.getState().turn('Bloom', 'bloom', v, 'drag');
+    expect(store.getState().look).toEqual(bloom(30));
+    expect(store.getState().still).toBe(look);
+    store.getState().change('off', silent);
+    expect(store.getState().still).toBe(store.getState().look);
+    expect(store.getState().still.layers[0]!.on).toBe(false);
+  });
+
+  it('follows undo and redo, and nothing that is done to it loses where the dials stand', () => {
+    const store = open();
+    store.getState().change('off', silent);
+    store.getState().turn('Bloom', 'bloom', 30);
+    store.getState().change('on', (now) => edit.changeLayer(now, layer, { on: true }));
+    expect(store.getState().look).toEqual(bloom(30));
+    store.getState().undo();
+    expect(store.getState().still.layers[0]!.on).toBe(false);
+    store.getState().undo();
+    expect(store.getState().look).toEqual(silent(look));
+    store.getState().undo();
+    expect(store.getState().still).toBe(look);
+    for (let i = 0; i < 3; i++) store.getState().redo();
+    expect(store.getState().look).toEqual(bloom(30));
+    expect(onlyDialsMoved(store.getState().look, store.getState().still)).toBe(true);
+  });
+
+  it('tells a dial that moved from one that changed otherwise, came, or went', () => {
+    const [strength, first, ...rest] = look.dials;
+    expect(onlyDialsMoved(bloom(3), look)).toBe(true);
+    expect(onlyDialsMoved({ ...look, dials: [strength!, { ...first!, label: 'Halo' }, ...rest] }, look)).toBe(false);
+    expect(onlyDialsMoved(edit.setGoal(look, first!.key, { of: 'bright', is: 'above', value: 90 }), look)).toBe(false);
+    expect(onlyDialsMoved({ ...look, dials: [strength!, ...rest] }, look)).toBe(false);
+    expect(onlyDialsMoved({ ...look, dials: [first!, strength!, ...rest] }, look)).toBe(false);
+    expect(onlyDialsMoved({ ...look, seed: look.seed + 1 }, look)).toBe(false);
+    const { frame: _, ...unframed } = { ...look, frame: { shape: [1, 1] as [number, number], lies: 'bars' as const, rounded: 0 } };
+    expect(onlyDialsMoved({ ...unframed, frame: { shape: [1, 1], lies: 'bars', rounded: 0 } }, look)).toBe(false);
+    expect(onlyDialsMoved(unframed, look)).toBe(true);
   });
 });
