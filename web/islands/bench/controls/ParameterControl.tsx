@@ -1,3 +1,4 @@
+import { Fragment } from 'react';
 import {
   type Colour,
   type CubeValue,
@@ -22,6 +23,7 @@ import { ColourControl } from './ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
+import { NumberField } from './NumberField';
 import { PickButton } from './PickButton';
 import { hasHandle, useHandle } from '../handles';
 import { PointControl } from './PointControl';
@@ -89,20 +91,27 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   const body = () => {
     if (driven && p.kind === 'number' && 'dial' in setting) {
       return (
-        <span className="grid grid-cols-2 gap-x-1">
+        <span className="flex items-center">
           {(['from', 'to'] as const).map((k) => (
-            <NumberControl
-              key={k}
-              label={`${p.label} ${k}`}
-              help={`${p.label} at the ${k === 'from' ? 'low' : 'high'} end of the dial`}
-              value={setting[k] ?? 0}
-              min={p.min}
-              max={p.max}
-              soft={p.soft}
-              unit={p.unit}
-              onChange={(v, g) => put({ ...setting, [k]: v }, g)}
-              onEnd={end}
-            />
+            <Fragment key={k}>
+              {k === 'to' && (
+                <span aria-hidden="true" className="quiet px-1">
+                  →
+                </span>
+              )}
+              <NumberField
+                className="flex-1 w-0"
+                label={`${p.label} ${k}`}
+                help={`${p.label} at the ${k === 'from' ? 'low' : 'high'} end of the dial ${driven.label}`}
+                value={setting[k] ?? 0}
+                min={p.min}
+                max={p.max}
+                soft={p.soft}
+                unit={p.unit}
+                onChange={(v, g) => put({ ...setting, [k]: v }, g)}
+                onEnd={end}
+              />
+            </Fragment>
           ))}
         </span>
       );
