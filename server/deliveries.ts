@@ -19,13 +19,14 @@ export interface Wanted {
   readonly height: number;
 }
 
-/** Records a delivery with everything as it is now, and queues its chunks. */
-export async function deliver(projectId: string, wanted: Wanted): Promise<string> {
+/** Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is not of the project. */
+export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])),
     orderBy: [asc(clips.place)],
     with: { footage: true, version: { with: { look: true } } },
   });
+  if (rows.length < new Set(wanted.clips).size) return undefined;
   const looks = rows.map((c) => c.version && trimmed(c.version.document, c.trims[c.version.lookId]));
   const beside = await Promise.all(rows.map((c, i) => readingsOf(projectId, looks[i], c.pins)));
   const { id, items } = await db().transaction(async (tx) => {
@@ -46,7 +47,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       frames: c.footage.facts.frames,
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
-    return { id: made!.id, items: values.length > 0 ? await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) : [] };
+    return { id: made!.id, items: await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) };
   });
   for (const item of items) await startItem(item.id);
   await tell({ project: projectId, what: 'deliveries' });
@@ -58,23 +59,27 @@ async function changed(itemId: string): Promise<void> {
   if (item) await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
 
-export async function cancelItem(id: string): Promise<void> {
+/** False where there is none. */
+export async function cancelItem(id: string): Promise<boolean> {
+  if (!(await itemExists(id))) return false;
   await db()
     .update(deliveryItems)
     .set({ state: 'cancelled', ended: new Date() })
     .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['waiting', 'running'])));
   await rm(inData(join('work', id)), { recursive: true, force: true });
   await changed(id);
+  return true;
 }
+const itemExists = async (id: string): Promise<boolean> => (await db().$count(deliveryItems, eq(deliveryItems.id, id))) > 0;
 
-/** Begins a new attempt; false while one is under way. */
-export async function retryItem(id: string): Promise<boolean> {
+/** Begins a new attempt; false while one is under way, undefined where there is no such item. */
+export async function retryItem(id: string): Promise<boolean | undefined> {
   const [row] = await db()
     .update(deliveryItems)
     .set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` })
     .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done'])))
     .returning({ id: deliveryItems.id });
-  if (!row) return false;
+  if (!row) return (await itemExists(id)) ? false : undefined;
   await rm(inData(join('work', id)), { recursive: true, force: true });
   await startItem(id);
   await changed(id);

@@ -15,16 +15,26 @@ export async function makeProject(name: string, width: number, height: number, r
   return made!.id;
 }
 
+/** What an import is doing while its files come. */
+export const UPLOADING = 'uploading';
+
 /** Records an upload of files named `files` (already in `incoming/<id>` when it is queued). */
 export async function openImport(projectId: string, name: string, files: string[]): Promise<string> {
-  const [made] = await db().insert(imports).values({ projectId, name, files, doing: 'uploading' }).returning({ id: imports.id });
+  const [made] = await db().insert(imports).values({ projectId, name, files, doing: UPLOADING }).returning({ id: imports.id });
   folder('incoming', made!.id);
   return made!.id;
 }
-export async function queueImport(id: string): Promise<void> {
-  const [row] = await db().update(imports).set({ doing: 'waiting for a worker' }).where(eq(imports.id, id)).returning();
+/** Hands an upload to a worker; false where it has begun already, undefined where there is none. */
+export async function queueImport(id: string): Promise<boolean | undefined> {
+  const [row] = await db()
+    .update(imports)
+    .set({ doing: 'waiting for a worker' })
+    .where(and(eq(imports.id, id), eq(imports.state, 'waiting'), eq(imports.doing, UPLOADING)))
+    .returning();
+  if (!row) return (await db().$count(imports, eq(imports.id, id))) > 0 ? false : undefined;
   await send('import', [{ importId: id }]);
-  if (row) await tell({ project: row.projectId, what: 'imports' });
+  await tell({ project: row.projectId, what: 'imports' });
+  return true;
 }
 
 /** Brings a file or folder on this machine in, by a copy. */

@@ -1,5 +1,5 @@
 /** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
-import { mkdir, rename, rm } from 'node:fs/promises';
+import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, count, eq, ne } from 'drizzle-orm';
 import { db, tables } from '../database';
@@ -98,12 +98,19 @@ async function take(job: Import, say: Reporter): Promise<string> {
 async function gathered(job: Import): Promise<string> {
   const at = (name: string) => inData(join('incoming', job.id, name));
   const [first] = job.files;
+  const pictures = at('pictures');
+  // An attempt before this one may have put them together already.
+  for (const name of job.files)
+    await access(at(name))
+      .catch(() => access(join(pictures, basename(name))))
+      .catch(() => {
+        throw new NotFootage(`${name} is not there: bring it again`);
+      });
   if (job.files.length === 1 && /\.svg$/i.test(first!)) {
     await drawVector(at(first!), at('drawn.png'));
     return at('drawn.png');
   }
   if (job.files.length === 1) return at(first!);
-  const pictures = at('pictures');
   await mkdir(pictures, { recursive: true });
   for (const name of job.files) await rename(at(name), join(pictures, basename(name))).catch(() => {});
   return pictures;

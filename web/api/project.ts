@@ -3,7 +3,8 @@ import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
-import { notFound } from './answer';
+import type { APIContext } from 'astro';
+import { id, notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
 const { projects, clips, clipStatistics, imports, deliveries, workers } = tables;
@@ -66,6 +67,13 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],
     strip: stripFrames(facts),
   }));
+}
+
+/** The path's project, which must be there. */
+export async function projectIn(c: APIContext): Promise<string> {
+  const key = id(c, 'project', 'project');
+  if ((await db().$count(projects, eq(projects.id, key))) === 0) throw notFound('project');
+  return key;
 }
 
 export async function projectView(id: string): Promise<ProjectView> {

@@ -3,8 +3,12 @@ import { body, endpoint, json } from '../../../api/answer';
 import { documentOf } from '../../../api/documents';
 import { NewLook } from '../../../api/requests';
 
+/** More than any Shelf holds. */
+const MOST_PAGES = 100_000;
+
 export const GET = endpoint(async ({ url }) => {
-  const page = Math.max(0, Number(url.searchParams.get('page') ?? 0) || 0);
+  const asked = Math.floor(Number(url.searchParams.get('page') ?? 0)) || 0;
+  const page = Math.max(0, Math.min(asked, MOST_PAGES));
   return json(await lookList(100, page * 100));
 });
 export const POST = endpoint(async ({ request }) => {

@@ -2,13 +2,15 @@ import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { queueMeasure } from '../../../../../server/jobs/measure';
 import { tell } from '../../../../../server/events';
-import { body, endpoint, id, json, notFound } from '../../../../api/answer';
+import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { ClipChange } from '../../../../api/requests';
 
 const { clips } = tables;
 
 export const PATCH = endpoint(async (c) => {
   const change = { ...(await body(c.request, ClipChange)) };
+  if (Object.keys(change).length === 0)
+    throw new Problem(422, 'Nothing to change', 'Give the clip at least one of a name, an encoding, or how it fits.');
   const [row] = await db()
     .update(clips)
     .set(change)

@@ -3,15 +3,17 @@ import { join } from 'node:path';
 import { and, eq, inArray } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { tell } from '../../../../../server/events';
-import { queueImport } from '../../../../../server/projects';
+import { queueImport, UPLOADING } from '../../../../../server/projects';
 import { inData } from '../../../../../server/settings';
-import { endpoint, id, json, notFound } from '../../../../api/answer';
+import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 const { imports } = tables;
 
 /** All files are there: the import may begin. */
 export const POST = endpoint(async (c) => {
-  await queueImport(id(c, 'import', 'import'));
+  const begun = await queueImport(id(c, 'import', 'import'));
+  if (begun === undefined) throw notFound('import');
+  if (!begun) throw new Problem(409, 'Begun already', 'This upload is being brought in, or was: open a new one for other files.');
   return json({}, 202);
 });
 
@@ -25,7 +27,7 @@ export const DELETE = endpoint(async (c) => {
     .returning();
   const [row] = stopped ? [stopped] : await db().delete(imports).where(eq(imports.id, key)).returning();
   if (!row) throw notFound('import');
-  if (row.doing === 'uploading' || !stopped) await rm(inData(join('incoming', key)), { recursive: true, force: true });
+  if (row.doing === UPLOADING || !stopped) await rm(inData(join('incoming', key)), { recursive: true, force: true });
   await tell({ project: row.projectId, what: 'imports' });
   return json({});
 });

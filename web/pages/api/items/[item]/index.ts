@@ -1,13 +1,15 @@
 import { cancelItem, retryItem } from '../../../../../server/deliveries';
-import { endpoint, id, json, Problem } from '../../../../api/answer';
+import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 /** Cancels. */
 export const DELETE = endpoint(async (c) => {
-  await cancelItem(id(c, 'item', 'delivery'));
+  if (!(await cancelItem(id(c, 'item', 'delivery')))) throw notFound('delivery');
   return json({});
 });
 /** Tries again. */
 export const POST = endpoint(async (c) => {
-  if (!(await retryItem(id(c, 'item', 'delivery')))) throw new Problem(409, 'Under way', 'This clip is being rendered: cancel it first.');
+  const begun = await retryItem(id(c, 'item', 'delivery'));
+  if (begun === undefined) throw notFound('delivery');
+  if (!begun) throw new Problem(409, 'Under way', 'This clip is being rendered: cancel it first.');
   return json({}, 202);
 });

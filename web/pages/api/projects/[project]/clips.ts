@@ -1,6 +1,7 @@
 import { ChangedMeanwhile, editClips } from '../../../../../server/clips';
 import { versionsExist } from '../../../../../server/projects';
-import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
+import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
+import { projectIn } from '../../../../api/project';
 import { ClipEdits } from '../../../../api/requests';
 
 /** Changes what is decided about clips, all of them or none. */
@@ -8,7 +9,7 @@ export const POST = endpoint(async (c) => {
   const { clips } = await body(c.request, ClipEdits);
   if (!(await versionsExist(clips.flatMap((e) => (e.to.version ? [e.to.version] : []))))) throw notFound('look version');
   try {
-    return json({ changed: await editClips(id(c, 'project', 'project'), clips) });
+    return json({ changed: await editClips(await projectIn(c), clips) });
   } catch (e) {
     if (!(e instanceof ChangedMeanwhile)) throw e;
     throw new Problem(409, 'Changed by someone else meanwhile', `${e.message}. Nothing was changed: look at the clips again, then do it anew.`);

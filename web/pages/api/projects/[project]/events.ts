@@ -1,9 +1,10 @@
 import { hear } from '../../../../../server/events';
-import { endpoint, id } from '../../../../api/answer';
+import { endpoint } from '../../../../api/answer';
+import { projectIn } from '../../../../api/project';
 
 /** What changed in a project, as server-sent events. */
 export const GET = endpoint(async (c) => {
-  const project = id(c, 'project', 'project');
+  const project = await projectIn(c);
   const encoder = new TextEncoder();
   let quit = (): void => {};
   const stream = new ReadableStream<Uint8Array>({

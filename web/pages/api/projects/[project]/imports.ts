@@ -1,11 +1,11 @@
 import { basename } from 'node:path';
 import { openImport } from '../../../../../server/projects';
-import { body, endpoint, id, json, Problem } from '../../../../api/answer';
-import { projectView } from '../../../../api/project';
+import { body, endpoint, json, Problem } from '../../../../api/answer';
+import { projectIn } from '../../../../api/project';
 import { NewImport } from '../../../../api/requests';
 
 export const POST = endpoint(async (c) => {
-  const { id: project } = await projectView(id(c, 'project', 'project'));
+  const project = await projectIn(c);
   const { name, files } = await body(c.request, NewImport);
   const plain = files.map((f) => basename(f));
   if (plain.some((f) => f === '' || f === '.' || f === '..' || f.includes('\0')))

@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { queueMeasure } from '../../../../../server/jobs/measure';
-import { endpoint, id, json } from '../../../../api/answer';
+import { endpoint, json } from '../../../../api/answer';
+import { projectIn } from '../../../../api/project';
 
 /** Has every clip of the project measured that was not yet. */
 export const POST = endpoint(async (c) => {
@@ -9,7 +10,7 @@ export const POST = endpoint(async (c) => {
   const all = await db()
     .select({ hash: clips.hash, encoding: clips.encoding })
     .from(clips)
-    .where(eq(clips.projectId, id(c, 'project', 'project')));
+    .where(eq(clips.projectId, await projectIn(c)));
   await queueMeasure(all);
   return json({ clips: all.length }, 202);
 });
