@@ -1,0 +1,99 @@
+import type { LookView, ProjectView, ReferenceView } from '../../api/views';
+import { Away } from '../shared/data';
+import { Head } from '../shared/Head';
+import { Compare } from './Compare';
+import type { Comparing } from './comparing';
+import { useBench } from './context';
+import { History } from './History';
+import type { Scoping } from './scoping';
+import { isUnsaved } from './store';
+import type { Sheet } from './variations';
+
+interface Props {
+  readonly project: ProjectView;
+  readonly looks: readonly LookView[];
+  readonly references: readonly ReferenceView[];
+  readonly comparing: Comparing;
+  readonly scopes: Scoping;
+  readonly sheet: Sheet;
+  readonly away: boolean;
+  /** *Before* is held down, or let go. */
+  readonly onBefore: (held: boolean) => void;
+  readonly onKeep: () => void;
+  readonly onSave: () => void;
+  readonly onHelp: () => void;
+  readonly onTrouble: (text: string) => void;
+}
+
+const Bar = () => <span className="w-px h-5 bg-current opacity-15" />;
+
+/** The Bench's head: what is open, undo, comparing, drawers, saving. */
+export function BenchHead({ project, looks, references, comparing, scopes, sheet, away, onBefore, onKeep, onSave, onHelp, onTrouble }: Props) {
+  const name = useBench((s) => s.still.name),
+    opened = useBench((s) => s.opened),
+    unsaved = useBench(isUnsaved);
+  return (
+    <Head
+      title={
+        <>
+          {project.name} <span className="quiet font-normal">·</span> <span data-testid="look-name">{name}</span>{' '}
+          <span className="num quiet" data-testid="version">
+            v{opened.number}
+          </span>
+          {unsaved && <span className="quiet font-normal"> · unsaved</span>}
+        </>
+      }
+    >
+      <Away away={away} />
+      <History />
+      <Bar />
+      <Compare comparing={comparing} looks={looks} references={references} clips={project.clips} onKeep={onKeep} onTrouble={onTrouble} />
+      <button
+        className="word"
+        onPointerDown={() => onBefore(true)}
+        onPointerUp={() => onBefore(false)}
+        onPointerLeave={() => onBefore(false)}
+        title={`Hold to see ${comparing.name} (B)`}
+      >
+        hold: before
+      </button>
+      <button
+        className={`word ${scopes.wanted ? 'framed' : ''}`}
+        aria-pressed={scopes.wanted !== undefined}
+        onClick={scopes.toggle}
+        title="Scopes (O)"
+      >
+        scopes
+      </button>
+      <button
+        className={`word ${sheet.open ? 'framed' : ''}`}
+        aria-pressed={sheet.open}
+        onClick={sheet.toggle}
+        title="A sheet of the hero over the range of one or two dials or parameters (G)"
+      >
+        variations
+      </button>
+      <Bar />
+      <select
+        className="field w-36"
+        aria-label="Look"
+        value={opened.lookId}
+        onChange={(e) => {
+          location.href = `/p/${project.id}/bench?look=${e.target.value}`;
+        }}
+      >
+        {looks.map((l) => (
+          <option key={l.id} value={l.id}>
+            {l.name}
+          </option>
+        ))}
+      </select>
+      <button className="word main" disabled={!unsaved} onClick={onSave} title="Save version (V)">
+        save version
+      </button>
+      <button className="word" aria-label="Shortcuts" title="Shortcuts (?)" onClick={onHelp}>
+        ?
+      </button>
+    </Head>
+  );
+}

@@ -1,0 +1,38 @@
+import type { ClipView, ProjectView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import { Picture } from '../../engine/Picture';
+
+const COMPANIONS = 6;
+/** Six other clips, those after the hero in the project's order first. */
+export function pickCompanions(clips: readonly ClipView[], hero: ClipView): ClipView[] {
+  const at = clips.findIndex((c) => c.id === hero.id);
+  return [...clips.slice(at + 1), ...clips.slice(0, Math.max(0, at))].slice(0, COMPANIONS);
+}
+
+/** Other clips under the look, small; a press makes one the hero. */
+export function Companions({
+  engine,
+  clips,
+  project,
+  onHero,
+}: {
+  engine: EngineClient;
+  clips: readonly ClipView[];
+  project: ProjectView;
+  onHero: (id: string) => void;
+}) {
+  return (
+    <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200 isolate">
+      {clips.map((c) => (
+        <li key={c.id}>
+          <button className="block w-full text-left" title={`Make ${c.name} the hero`} onClick={() => onHero(c.id)}>
+            <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
+              <Picture engine={engine} view={`companion:${c.id}`} label={`${c.name} under the look`} className="w-full h-full object-contain" />
+            </span>
+            <span className="block truncate pt-0.5 quiet">{c.name}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

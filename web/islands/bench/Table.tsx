@@ -1,0 +1,197 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { useStore } from 'zustand';
+import { lackingPins, type LookDocument, trimmed } from '../../../core';
+import type { Refused } from '../../api/client';
+import type { ClipView, LookView, ProjectView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import { placesOf, seenOf, withPin } from '../shared/pins';
+import { useReferences } from '../shared/data';
+import { Notice } from '../shared/Head';
+import { SaveVersion } from '../shared/SaveVersion';
+import { BenchHead } from './BenchHead';
+import { Companions, pickCompanions } from './Companions';
+import { keepHero } from './Compare';
+import { useComparing } from './comparing';
+import { CoveringContext } from './context';
+import { Dials } from './Dials';
+import { FIT, Hero, type Zoom } from './Hero';
+import { KeyList } from './KeyList';
+import { Modes, useModes } from './Modes';
+import { Pins } from './Pins';
+import { Ribbon } from './Ribbon';
+import { Scopes } from './Scopes';
+import { useScopes, withExposure } from './scoping';
+import { StatusLine } from './StatusLine';
+import { type BenchStore, isUnsaved } from './store';
+import { Strata } from './Strata';
+import { useCovering } from './useCovering';
+import { useHero } from './useHero';
+import { useKeys } from './useKeys';
+import { usePlaying } from './usePlaying';
+import { useTrims } from './useTrims';
+import { useViews } from './useViews';
+import { Variations } from './Variations';
+import { useVariations } from './variations';
+
+/** The frames of the cues that a look asks for. */
+const cuesOf = (look: LookDocument, c: ClipView): number[] =>
+  (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [v.frame] : [])));
+
+interface TableProps {
+  readonly project: ProjectView;
+  readonly looks: readonly LookView[];
+  readonly store: BenchStore;
+  readonly engine: EngineClient;
+  /** The hero and the frame that were asked for. */
+  readonly clip: string | null;
+  readonly at: number | null;
+  readonly away: boolean;
+}
+
+/** The Bench with a look on it. */
+export function Table({ project: known, looks, store, engine, clip, at, away }: TableProps) {
+  const queries = useQueryClient();
+  // While a dial moves, nothing here is drawn anew.
+  const look = useStore(store, (s) => s.still),
+    opened = useStore(store, (s) => s.opened);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const { project, hero, frame, setFrame, ...heroes } = useHero(store, known, clip, at, setTrouble);
+  const [zoom, setZoom] = useState<Zoom>(FIT);
+  const [before, setBefore] = useState(false),
+    [help, setHelp] = useState(false);
+  const references = useReferences(project.id).data ?? [];
+  const comparing = useComparing(looks, references, project.clips, hero);
+  const sheet = useVariations(store, hero.id);
+  const modesOf = useStore(store, (s) => s.modesOf),
+    modes = useModes(store, hero.id, modesOf);
+  const scopes = useScopes();
+  const playing = usePlaying(engine, hero, frame, setFrame);
+  const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
+  useViews(engine, project, store, {
+    hero,
+    frame,
+    companions,
+    playing: playing.on,
+    before: comparing.mode !== 'off' || before ? comparing.shot : undefined,
+    gain: comparing.mode === 'difference' && !before ? comparing.gain : undefined,
+    marks: comparing.marks,
+    variations: modesOf === null ? sheet.looks : modes,
+    full: zoom.scale !== 'fit',
+    scopes: scopes.wanted,
+  });
+
+  useTrims(store, project, opened.lookId, setTrouble);
+  const covering = useCovering(look, hero, project);
+  const seen = seenOf(project, look);
+  const setCue = () => {
+    const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
+    const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
+    if (cue) heroes.setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame }));
+  };
+  const [saving, setSaving] = useState<LookDocument | null>(null);
+  const save = () => {
+    if (isUnsaved(store.getState())) setSaving(store.getState().look);
+  };
+  const keep = async () => {
+    try {
+      const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
+      const { look: now, trims } = store.getState();
+      await keepHero(project.id, hero, frame, trimmed(now, trims[hero.id]), version);
+      await queries.invalidateQueries({ queryKey: ['references', project.id] });
+    } catch (e) {
+      setTrouble((e as Refused).message);
+    }
+  };
+  useKeys(store, {
+    frame,
+    setFrame,
+    last: hero.frames - 1,
+    play: playing.toggle,
+    setBefore,
+    toggleMode: comparing.toggle,
+    turnSeam: () => comparing.set({ mode: 'seam', upright: !comparing.upright }),
+    toggleMarks: () => comparing.set({ marks: !comparing.marks }),
+    keepReference: () => void keep(),
+    toggleSheet: sheet.toggle,
+    toggleTrimming: () => store.getState().trimFor(store.getState().trimming === null ? hero.id : null),
+    setCue,
+    toggleScopes: scopes.toggle,
+    zoom,
+    setZoom,
+    save,
+    help: () => setHelp((h) => !h),
+  });
+
+  return (
+    <>
+      <BenchHead
+        project={project}
+        looks={looks}
+        references={references}
+        comparing={comparing}
+        scopes={scopes}
+        sheet={sheet}
+        away={away}
+        onBefore={setBefore}
+        onKeep={() => void keep()}
+        onSave={save}
+        onHelp={() => setHelp(true)}
+        onTrouble={setTrouble}
+      />
+      <Notice text={trouble} onClose={() => setTrouble(null)} />
+      <div className="flex-1 min-h-0 flex">
+        <CoveringContext value={covering}>
+          <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
+            <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
+          </Strata>
+        </CoveringContext>
+        <div className="flex-1 min-w-0 flex flex-col">
+          <Dials hero={hero} />
+          <div className="relative flex-1 min-h-0 flex">
+            <Hero
+              shape={[project.width, project.height]}
+              zoom={zoom}
+              onZoom={setZoom}
+              comparing={comparing}
+              before={before}
+              name={hero.name}
+              region={scopes.wanted?.region ?? null}
+              onRegion={scopes.wanted ? scopes.setRegion : undefined}
+              framed={seen.framed}
+              places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen))}
+            />
+            {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
+            {modesOf === null && sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
+            {scopes.wanted && (
+              <Scopes
+                of={scopes.wanted.of}
+                onOf={scopes.setOf}
+                parade={scopes.parade}
+                onParade={scopes.setParade}
+                region={scopes.wanted.region !== null}
+                onWhole={() => scopes.setRegion(null)}
+                onLevel={(stops) => store.getState().change('bring lightness back', (now) => withExposure(now, stops))}
+              />
+            )}
+          </div>
+          <Ribbon clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
+          <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
+          <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} />
+        </div>
+      </div>
+      {saving && (
+        <SaveVersion
+          project={project.id}
+          lookId={opened.lookId}
+          number={opened.number}
+          look={saving}
+          onSaved={(number) => store.getState().savedAs(number, saving)}
+          onTrouble={setTrouble}
+          onClose={() => setSaving(null)}
+        />
+      )}
+      {help && <KeyList onClose={() => setHelp(false)} />}
+    </>
+  );
+}

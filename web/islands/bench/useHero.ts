@@ -1,0 +1,64 @@
+/** The hero: which clip it is, where it stands, and what is decided about it. */
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import type { ClipPins, Reframe } from '../../../core';
+import type { ClipEdit, ClipWork } from '../../../server/clips';
+import type { ClipView, ProjectView } from '../../api/views';
+import { backwards, editOf, useSending } from '../shared/clipEdits';
+import type { BenchStore } from './store';
+
+/** A clip's reframing while it is tried. */
+interface Tried {
+  readonly clip: string;
+  readonly reframe: Reframe;
+}
+const withReframe = (p: ProjectView, tried: Tried | null): ProjectView =>
+  tried ? { ...p, clips: p.clips.map((c) => (c.id === tried.clip ? { ...c, reframe: tried.reframe } : c)) } : p;
+/** The hero to begin with: the first clip that wears the look. */
+const firstHero = (p: ProjectView, lookId: string): string => (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
+
+export interface HeroState {
+  readonly hero: ClipView;
+  readonly frame: number;
+  readonly setFrame: (f: number) => void;
+  /** The project with what is only tried so far. */
+  readonly project: ProjectView;
+  readonly choose: (clip: string) => void;
+  readonly tryReframe: (r: Reframe | null) => void;
+  /** Decides something about the hero, at once on the server; undone among the look's own changes. */
+  readonly set: (name: string, to: Partial<ClipWork>) => void;
+  readonly setPins: (name: string, pins: ClipPins) => void;
+}
+
+/** `clip` and `at` are what the page was asked for; `onTrouble` hears what was refused. */
+export function useHero(store: BenchStore, known: ProjectView, clip: string | null, at: number | null, onTrouble: (text: string) => void): HeroState {
+  const queries = useQueryClient();
+  const [tried, setTried] = useState<Tried | null>(null);
+  const project = useMemo(() => withReframe(known, tried), [known, tried]);
+  const [heroId, choose] = useState(() => clip ?? firstHero(project, store.getState().opened.lookId));
+  const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
+  const [frames, setFrames] = useState<Readonly<Record<string, number>>>(clip !== null && Number.isInteger(at) ? { [clip]: at! } : {});
+  const held = (f: number) => Math.max(0, Math.min(hero.frames - 1, f));
+  const send = useSending(project.id);
+  const sendHero = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && onTrouble(refused.message));
+  const set = (name: string, to: Partial<ClipWork>) => {
+    // As the hero is by now, not as it was when the place was asked for.
+    const now = queries.getQueryData<ProjectView>(['project', project.id])?.clips.find((c) => c.id === hero.id) ?? hero;
+    const change = [editOf(now, to)];
+    sendHero(change);
+    store.getState().did(name, { undo: () => sendHero(backwards(change)), redo: () => sendHero(change) });
+  };
+  useEffect(() => {
+    if (store.getState().trimming !== null) store.getState().trimFor(hero.id);
+  }, [store, hero.id]);
+  return {
+    hero,
+    frame: held(frames[hero.id] ?? Math.floor(hero.frames / 2)),
+    setFrame: (f) => setFrames((all) => ({ ...all, [hero.id]: held(f) })),
+    project,
+    choose,
+    tryReframe: (reframe) => setTried(reframe && { clip: hero.id, reframe }),
+    set,
+    setPins: (name, pins) => set(name, { pins }),
+  };
+}
