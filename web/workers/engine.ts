@@ -2,42 +2,13 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import {
-  answered,
-  asPinned,
-  type ClipFacts,
-  type CodePlanes,
-  difference,
-  footageFrame,
-  footagePins,
-  goalFigures,
-  type GoalFigures,
-  halve,
-  holeOf,
-  type Idle,
-  inDomain,
-  keep,
-  keysOf,
-  marked,
-  matteShown,
-  meanFigures,
-  momentOf,
-  type OtherFrame,
-  type Others,
-  plan,
-  type Plan,
-  type Picturing,
-  questions,
-  type RawFrame,
-  toCodes,
-  toOklab,
-  traitsOf,
-} from '../../core';
-import { type Planes, Stale } from '../../core/engine';
-import type { Ask, BackEndChoice, EngineClip, FromEngine, HoleAsk, Pixels, Request, Setup, Shot, Survey, ToEngine, View } from '../engine/protocol';
-import { Frames } from './frames';
+import { difference, halve, inDomain, keysOf, marked, matteShown, type Picturing, type Plan, toCodes, toOklab, traitsOf } from '../../core';
+import { Asides, type Beside, findHole } from './asides';
+import { Stale } from '../../core/engine';
+import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type Screen, simdScreen } from './screens';
+import { type Raws, Shots } from './shots';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 
@@ -45,15 +16,14 @@ let screen: Promise<Screen> | undefined;
 let choice: BackEndChoice | undefined;
 let out: Setup['out'] = 'bt709';
 let generation: Int32Array | undefined;
-const clips = new Map<string, EngineClip>();
-const frames = new Frames();
+const shots = new Shots();
 let next: Request | undefined;
 let busy = false;
 /** When each view was last finished: of companions, the stalest goes first. */
 const finished = new Map<string, number>();
 
 function setup(m: Setup): void {
-  m.clips.forEach((c) => clips.set(c.id, c));
+  shots.know(m.clips);
   out = m.out;
   generation = m.generation ? new Int32Array(m.generation) : undefined;
   if (choice === m.backEnd) return;
@@ -75,40 +45,6 @@ async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<Sc
 
 const measuring = new Measuring();
 
-/** A shot's own frame, and those of its footage pins. */
-interface Raws {
-  readonly own: RawFrame;
-  readonly others: Others;
-}
-
-/** How a clip is read from one of its frames. */
-const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
-  encoding: clip.encoding,
-  fit: clip.fit,
-  reframe: clip.reframe,
-  lines: clip.format.height,
-  pixelAspect: aspectOf(clip, raw),
-  balance: asShot ? null : clip.balance,
-  plate: clip.plate,
-  pins: clip.pins,
-  content: clip.hash,
-  rate: clip.rate,
-  whole: clip.whole,
-});
-
-function momentAt(shot: Shot, width: number, height: number, { own, others }: Raws) {
-  const at = momentOf(own, factsOf(clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
-  return { ...at, bedrock: keep(at.bedrock) };
-}
-
-/** The graph of a shot at a size. */
-function planOf(shot: Shot, width: number, height: number, raws: Raws): Plan {
-  const at = momentAt(shot, width, height, raws);
-  const planned = shot.look ? plan(shot.look, at) : undefined;
-  const none = new Map<string, Picturing>();
-  return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
-}
-
 /** What a view shows, as code values, and what of it stays at hand for its next change. */
 interface Shown {
   readonly codes: Picturing;
@@ -129,14 +65,14 @@ function keepingOf(view: View, scopes: boolean, codes: Picturing): Keeping {
 }
 
 function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined): Shown {
-  const codes = pictureOf(view, planOf(view, view.width, view.height, raw), other);
+  const codes = pictureOf(view, shots.plan(view, view.width, view.height, raw), other);
   return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
 function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: Raws | undefined): Picturing {
   if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   if (view.against && other)
-    return difference(toCodes(result, out), toCodes(planOf(view.against, view.width, view.height, other).result, out), view.against.gain);
+    return difference(toCodes(result, out), toCodes(shots.plan(view.against, view.width, view.height, other).result, out), view.against.gain);
   if (view.layer !== undefined) {
     let small = strata.get(view.layer) ?? bedrock;
     while (small.height > 100) small = halve(small);
@@ -147,11 +83,7 @@ function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other:
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** What a view shows, as Oklab. */
-const labOf = (view: View, raw: Raws): Picturing => toOklab(inDomain(planOf(view, view.width, view.height, raw).result, 'light'));
-
-/** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
-const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
-  (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
+const labOf = (view: View, raw: Raws): Picturing => toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
 
 /** What is told of the latest picture of each view. */
 const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
@@ -161,28 +93,10 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
   post({ ...facts, bitmap }, [bitmap]);
 }
 
-const frameOf = async (clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> =>
-  frames.ready(clip, frame, from) ?? (await frames.get(clip, frame, from));
-
-async function rawOf(shot: Shot): Promise<Raws | undefined> {
-  const clip = clips.get(shot.clip);
-  if (!clip) return undefined;
-  const own = await frameOf(clip, shot.frame, shot.from);
-  const others: Record<string, OtherFrame | null> = {};
-  for (const [key, pin] of footagePins(shot.look, clip.pins)) {
-    const other = [...clips.values()].find((c) => c.hash === pin.hash);
-    if (!other) continue;
-    const at = footageFrame(pin, shot.frame, clip, other);
-    const raw = at === null ? null : await frameOf(other, at, shot.from);
-    others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
-  }
-  return { own, others };
-}
-
 async function show(request: Request, view: View): Promise<void> {
   try {
-    const raw = await rawOf(view),
-      other = view.against && (await rawOf(view.against));
+    const raw = await shots.raws(view),
+      other = view.against && (await shots.raws(view.against));
     if (!raw || !screen) return;
     const on = await screen;
     const began = performance.now();
@@ -237,82 +151,6 @@ async function measure(take: (c: Screen['computer']) => FromEngine | undefined):
   }
 }
 
-/** Measures a clip under several looks, a frame at a time so that views can be shown between. */
-async function survey({ id, clip, frames: wanted, looks, width, height }: Survey): Promise<void> {
-  const all = looks.map((): GoalFigures[] => []);
-  try {
-    for (const frame of wanted) {
-      const raw = await rawOf({ clip, frame, look: looks[0] ?? null, from: 270 });
-      if (!raw || !screen) break;
-      for (const [i, look] of looks.entries()) {
-        const { result } = planOf({ clip, frame, look, from: 270 }, width, height, raw);
-        const { computer } = await screen;
-        // What a computer lends is gone with its next call.
-        const codes = own(computer.planes(computer.compute(keep(toCodes(result, out)), { keepMarked: true })));
-        const lab = computer.planes(computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }));
-        all[i]!.push(goalFigures(codes as CodePlanes, lab));
-        await inQuiet();
-      }
-    }
-  } catch (e) {
-    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
-  }
-  post({ kind: 'surveyed', id, figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])) });
-}
-/** Finds the hole of footage in its first frame. */
-async function findHole({ id, clip }: HoleAsk): Promise<void> {
-  let corners: ReturnType<typeof holeOf> = null;
-  try {
-    const footage = clips.get(clip);
-    if (footage?.format.alpha) {
-      const { format, planes } = await frameOf(footage, 0, 540);
-      const top = 2 ** format.depth - 1;
-      corners = holeOf(
-        Float32Array.from(planes.at(-1)!, (v) => v / top),
-        format.width,
-        format.height,
-      );
-    }
-  } catch (e) {
-    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
-  }
-  post({ kind: 'hole', id, corners });
-}
-/** Finds what of a look does nothing at a shot; a newer question stands in for one that waits. */
-async function answer({ shot, width, height }: Ask): Promise<void> {
-  try {
-    const raws = await rawOf(shot);
-    if (!raws || !screen || !shot.look) return;
-    const { computer } = await screen;
-    const moment = momentAt(shot, width, height, raws);
-    // The clip itself is brought to the small size once for all questions.
-    const keepMarked = new Set([moment.bedrock.key]);
-    const most = (p: Picturing): number => {
-      const planes = computer.planes(computer.compute(p, { keepMarked }));
-      let found = 0;
-      for (let y = 0; y < planes.height; y++)
-        for (const v of planes.planes[0]!.subarray(y * planes.stride, y * planes.stride + planes.width)) found = Math.max(found, Math.abs(v));
-      return found;
-    };
-    const found: Record<string, Idle> = {};
-    for (const q of questions(shot.look, moment)) {
-      // What is seen goes first, and a newer question is enough.
-      await inQuiet();
-      if (asked) return;
-      const why = answered(q, most);
-      if (why) found[q.key] = why;
-    }
-    post({ kind: 'answered', idle: found });
-  } catch (e) {
-    if (!(e instanceof Stale)) post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
-  }
-}
-
-const own = (p: Planes): Planes => ({ ...p, planes: p.planes.map((v) => v.slice()) });
-
-let asked: Ask | undefined;
-/** One survey after the other. */
-let surveys: Promise<void> = Promise.resolve();
 const isHero = (v: View): boolean => v.id === 'hero';
 const breath = new MessageChannel();
 let waiting: (() => void)[] = [];
@@ -333,6 +171,9 @@ async function inQuiet(): Promise<void> {
   await breathe();
   while (busy) await working;
 }
+const beside: Beside = { shots, screen: () => screen, out: () => out, post, inQuiet };
+const asides = new Asides(beside);
+
 let working: Promise<void> = Promise.resolve();
 async function work(): Promise<void> {
   busy = true;
@@ -369,20 +210,9 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   const m = e.data;
   if (m.kind === 'setup') return setup(m);
   if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
-  if (m.kind === 'survey') {
-    surveys = surveys.then(() => survey(m));
-    return;
-  }
-  if (m.kind === 'ask') {
-    asked = m;
-    surveys = surveys.then(async () => {
-      const latest = asked;
-      asked = undefined;
-      if (latest) await answer(latest);
-    });
-    return;
-  }
-  if (m.kind === 'hole') return void findHole(m);
+  if (m.kind === 'survey') return asides.survey(m);
+  if (m.kind === 'ask') return asides.ask(m);
+  if (m.kind === 'hole') return void findHole(m, beside);
   if (m.kind === 'again') return void again(m.view);
   next = m;
   if (!busy) working = work();

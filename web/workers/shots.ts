@@ -1,0 +1,88 @@
+/** Clips, their frames, and the graphs of their pictures under looks. */
+import {
+  asPinned,
+  type ClipFacts,
+  type ClipMoment,
+  footageFrame,
+  footagePins,
+  keep,
+  momentOf,
+  type OtherFrame,
+  type Others,
+  type Picturing,
+  plan,
+  type Plan,
+  type RawFrame,
+} from '../../core';
+import type { EngineClip, Shot } from '../engine/protocol';
+import { Frames } from './frames';
+
+/** A shot's own frame, and those of its footage pins. */
+export interface Raws {
+  readonly own: RawFrame;
+  readonly others: Others;
+}
+
+/** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
+const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
+  (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
+
+/** How a clip is read from one of its frames. */
+const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
+  encoding: clip.encoding,
+  fit: clip.fit,
+  reframe: clip.reframe,
+  lines: clip.format.height,
+  pixelAspect: aspectOf(clip, raw),
+  balance: asShot ? null : clip.balance,
+  plate: clip.plate,
+  pins: clip.pins,
+  content: clip.hash,
+  rate: clip.rate,
+  whole: clip.whole,
+});
+
+export class Shots {
+  private readonly clips = new Map<string, EngineClip>();
+  private readonly frames = new Frames();
+
+  know(clips: readonly EngineClip[]): void {
+    clips.forEach((c) => this.clips.set(c.id, c));
+  }
+  clip(id: string): EngineClip | undefined {
+    return this.clips.get(id);
+  }
+
+  /** What a shot is made from, fetched where it is not at hand; undefined of a clip that is not known. */
+  async raws(shot: Shot): Promise<Raws | undefined> {
+    const clip = this.clips.get(shot.clip);
+    if (!clip) return undefined;
+    const own = await this.frame(clip, shot.frame, shot.from);
+    const others: Record<string, OtherFrame | null> = {};
+    for (const [key, pin] of footagePins(shot.look, clip.pins)) {
+      const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
+      if (!other) continue;
+      const at = footageFrame(pin, shot.frame, clip, other);
+      const raw = at === null ? null : await this.frame(other, at, shot.from);
+      others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
+    }
+    return { own, others };
+  }
+  /** A frame that is at hand comes without a turn of the loop. */
+  async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
+    return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
+  }
+
+  moment(shot: Shot, width: number, height: number, { own, others }: Raws): ClipMoment {
+    const at = momentOf(own, factsOf(this.clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
+    return { ...at, bedrock: keep(at.bedrock) };
+  }
+
+  /** The graph of a shot at a size. */
+  plan(shot: Shot, width: number, height: number, raws: Raws): Plan {
+    const at = this.moment(shot, width, height, raws);
+    const planned = shot.look ? plan(shot.look, at) : undefined;
+    const none = new Map<string, Picturing>();
+    return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
+  }
+}
