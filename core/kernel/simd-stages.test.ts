@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { building, column, float, iadd, input, int, lower, type Node, reduce, row, sample, table, toFloat } from '.';
+import { placesOf } from './simd-readings';
 import { stagesOf } from './simd-stages';
 
 const CURVE = { kind: 'uniform', lo: 0, hi: 1, n: 5 } as const;
@@ -18,8 +19,6 @@ function chained(n: Node): number {
   const args = n.op === 'corner' ? n.args.slice(1) : n.args;
   return Math.max(0, ...args.map(chained)) + (n.op === 'lookup' || n.op === 'corner' || n.op === 'fetch' ? 1 : 0);
 }
-/** What a reading reads by: its place alone. */
-const placesOf = (n: Node): readonly Node[] => (n.op === 'corner' ? n.args.slice(1, 3) : n.args);
 const stages = (outputs: readonly Node[], steady: { has(n: Node): boolean } = new Set<Node>()) => stagesOf(lower(outputs), placesOf, steady);
 
 describe('the stages of a body', () => {

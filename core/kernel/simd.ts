@@ -5,7 +5,9 @@
  */
 import { inOrder, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
-import { Body, COSTLESS, type Place, rowKey, Values } from './simd-values';
+import { Body, type Place, rowKey } from './simd-body';
+import { placesOf } from './simd-readings';
+import { COSTLESS, Values } from './simd-values';
 import { type Stage, stagesOf } from './simd-stages';
 import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
@@ -46,7 +48,7 @@ class Emitter {
     for (const n of order) for (const a of n.args) uses.set(a, (uses.get(a) ?? 0) + 1);
     for (const n of outputs) uses.set(n, (uses.get(n) ?? 0) + 1);
     this.hoist();
-    this.stages = stagesOf(outputs, (n) => this.values.placesOf(n), this.values.steady);
+    this.stages = stagesOf(outputs, placesOf, this.values.steady);
     const taps = order.filter((n) => n.op === 'tap');
     code.get(RUN_Y0).set(place.y);
     code.op(0x03).byte(0x40); // loop over rows
@@ -108,7 +110,7 @@ class Emitter {
     for (const { places, cells } of this.stages)
       for (const body of bodies) {
         for (const n of places) this.values.prepare(n, body);
-        for (const some of cells) this.values.readCells(some, body);
+        for (const some of cells) this.values.readings.readCells(some, body);
       }
     for (const body of bodies) this.body(body);
     code
@@ -202,7 +204,7 @@ class Emitter {
     for (const n of read) biases.set(rowKey(n), Math.max(biases.get(rowKey(n)) ?? 0, n.op === 'tap' ? -n.imm[2]! * 4 : 0));
     for (const n of read) {
       const key = rowKey(n);
-      if (!this.values.rows.has(key)) this.rowAddress(n, key, biases.get(key)!);
+      if (!this.values.taps.rows.has(key)) this.rowAddress(n, key, biases.get(key)!);
     }
   }
 
@@ -213,7 +215,7 @@ class Emitter {
       sy = n.op === 'tap' ? n.imm[6]! : 1;
     const local = code.local(I32),
       at = this.lanes[2];
-    this.values.rows.set(key, { local, bias });
+    this.values.taps.rows.set(key, { local, bias });
     code.get(place.y);
     if (sy === 2) code.i32(1).op(0x74);
     else if (sy === 0.5) code.i32(1).op(0x75);

@@ -1,0 +1,130 @@
+/** How the simd back end reads numbers at places that are computed: neighbours anywhere, bilinear cells, entries of tables. */
+import type { Node } from './expr';
+import type { Body } from './simd-body';
+import { cellKey, cellsOf, wholeCells } from './simd-cells';
+import type { Gather } from './simd-gather';
+import { type Code, SIMD, V128 } from './wasm';
+
+/** A fetched place's column as one that another may share, and a step of 0 or 1 from it. */
+function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
+  const [x] = n.args as readonly [Node];
+  const one = x.op === 'iadd' && x.args[1]!.op === 'iconst' && x.args[1]!.imm[0] === 1;
+  return one ? { x: x.args[0]!, step: 1 } : { x, step: 0 };
+}
+const besideKey = (n: Node): string => `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
+
+const plain = (n: Node): Node => (n.op === 'asInt' || n.op === 'asFloat' ? plain(n.args[0]!) : n);
+const isNumber = (n: Node): boolean => n.op === 'const' || n.op === 'iconst';
+/** What a reading's place is made of. */
+export function placesOf(n: Node): readonly Node[] {
+  const all = n.op === 'lookup' ? [indexed(n.args[0]!).bits] : n.op === 'corner' ? n.args.slice(1, 3) : [besides(n).x, n.args[1]!];
+  return all.map(plain).filter((a) => !isNumber(a));
+}
+
+export class Readings {
+  /** `value` leaves a node's four values on the stack; `uses` names all nodes. */
+  constructor(
+    private readonly code: Code,
+    private readonly gathers: Gather,
+    private readonly value: (n: Node, body: Body) => void,
+    private readonly uses: ReadonlyMap<Node, number>,
+  ) {}
+
+  /** Two numbers side by side that are both wanted are loaded at once. */
+  fetch(n: Node, body: Body): void {
+    const { x, step } = besides(n);
+    const [image, plane] = n.imm as readonly [number, number];
+    const row = () => this.value(n.args[1]!, body);
+    if (!this.sideBySide().has(besideKey(n)))
+      return this.gathers.gather(undefined, () => this.gathers.addresses(image, plane, () => this.value(n.args[0]!, body), row));
+    let locals = body.entries.get(besideKey(n));
+    if (!locals) {
+      this.gathers.addresses(image, plane, () => this.value(x, body), row);
+      locals = this.gathers.pairs();
+      body.entries.set(besideKey(n), locals);
+    }
+    this.code.get(locals[step]!);
+  }
+  private beside: Set<string> | undefined;
+  private sideBySide(): Set<string> {
+    if (this.beside) return this.beside;
+    const steps = new Map<string, number>();
+    for (const n of this.uses.keys()) if (n.op === 'fetch') steps.set(besideKey(n), (steps.get(besideKey(n)) ?? 0) | (1 << besides(n).step));
+    return (this.beside = new Set([...steps].filter(([, s]) => s === 3).map(([key]) => key)));
+  }
+
+  corner(n: Node, body: Body): void {
+    const key = cellKey(n);
+    if (!body.entries.has(key)) this.readCells([n], body);
+    this.code.get(body.entries.get(key)![this.cells().get(key)!.indexOf(n)]!);
+  }
+
+  /**
+   * All corners that are wanted of the cells of some corners (of one image by one edge rule), of all planes at once: where
+   * the four pixels' cells all lie inside the picture two at a time from their rows, elsewhere each by its edge rule.
+   */
+  readCells(some: readonly Node[], body: Body): void {
+    const { code } = this;
+    const cells = some.map((n) => {
+      const [x, y] = n.args.slice(1, 3).map((at) => {
+        const local = code.local(V128);
+        this.value(at, body);
+        code.set(local);
+        return local;
+      }) as [number, number];
+      const wanted = this.cells().get(cellKey(n))!;
+      return { key: cellKey(n), x, y, wanted, into: wanted.map(() => code.local(V128)) };
+    });
+    const [lastX, lastY] = some[0]!.args.slice(3) as [Node, Node];
+    const reduced = (all: readonly number[], by: number): void => all.forEach((v, i) => (i === 0 ? code.get(v) : code.get(v).simd(by)));
+    const [xs, ys] = [cells.map((c) => c.x), cells.map((c) => c.y)];
+    this.code.words([0, 0, 0, 0]);
+    reduced([...xs, ...ys], SIMD.pmin);
+    code.simd(SIMD.fle);
+    for (const [all, last] of [
+      [xs, lastX],
+      [ys, lastY],
+    ] as const) {
+      reduced(all, SIMD.pmax);
+      this.value(last, body);
+      code.simd(SIMD.flt).simd(SIMD.and);
+    }
+    code.simd(SIMD.allTrue).op(0x04).byte(0x40);
+    for (const c of cells) wholeCells(code, this.gathers, c, c.wanted, c.into);
+    code.op(0x05);
+    const slow = body.inner();
+    for (const c of cells)
+      c.wanted.forEach((corner, i) => {
+        this.value(corner.args[0]!, slow);
+        code.set(c.into[i]!);
+      });
+    code.op(0x0b);
+    cells.forEach((c) => body.entries.set(c.key, c.into));
+  }
+  private cells(): Map<string, Node[]> {
+    return (this.cellsFound ??= cellsOf(this.uses.keys()));
+  }
+  private cellsFound: Map<string, Node[]> | undefined;
+
+  /** Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other nodes. */
+  lookup(n: Node, body: Body): void {
+    const [slot, which, width] = n.imm as readonly [number, number, 2 | 4];
+    const key = `${slot}:${n.args[0]!.id}`;
+    let locals = body.entries.get(key);
+    if (!locals) {
+      const { bits, low, less } = indexed(n.args[0]!);
+      this.gathers.entries(slot, width === 2 ? 3 : 4, () => this.value(bits, body), low, less);
+      locals = width === 2 ? this.gathers.pairs() : this.gathers.fours();
+      body.entries.set(key, locals);
+    }
+    this.code.get(locals[which]!);
+  }
+}
+
+/** An index as (bits >> low) − less, where it is made so: then part of that is done once for all pixels. */
+function indexed(index: Node): { readonly bits: Node; readonly low: number; readonly less: number } {
+  const off = index.op === 'isub' && index.args[1]!.op === 'iconst';
+  const from = off ? index.args[0]! : index,
+    less = off ? index.args[1]!.imm[0]! : 0;
+  return from.op === 'ishr' && from.imm[0]! > 4 ? { bits: from.args[0]!, low: from.imm[0]!, less } : { bits: from, low: 0, less };
+}
