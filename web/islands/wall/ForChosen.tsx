@@ -2,9 +2,8 @@ import { useEffect, useState } from 'react';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView, LookView } from '../../api/views';
 import { STATUSES, type Status } from './arrange';
+import type { Wearing } from './worn';
 
-/** What chosen clips are to wear: a version, followed on from or not; or the look they have, followed or stayed at. */
-export type Wearing = { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean } | { readonly kind: 'follow' | 'stay' };
 function wearingFrom(text: string): Wearing {
   if (text === 'follow' || text === 'stay') return { kind: text };
   const [version, how] = text.split(' ');

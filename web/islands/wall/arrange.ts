@@ -92,3 +92,12 @@ export function frameAt(c: Pick<ClipView, 'frames' | 'pins'>, at: Playhead, look
   if (at === 'cue') return cueFrame(look, c.pins, c.frames);
   return at === 'start' ? 0 : at === 'end' ? c.frames - 1 : restingFrame(c);
 }
+
+/** How the Wall is arranged; the size counts through its sizes. */
+export interface Arranging {
+  readonly size: number;
+  readonly playhead: Playhead;
+  readonly order: Order;
+  readonly grouping: Grouping;
+}
+export const FIRST_ARRANGING: Arranging = { size: 2, playhead: 'middle', order: 'as shot in', grouping: 'nothing' };

@@ -1,6 +1,8 @@
 /** The looks that clips wear. */
 import { useQueries } from '@tanstack/react-query';
+import type { ClipEdit } from '../../../server/clips';
 import type { ClipView, LookView, VersionView } from '../../api/views';
+import { editOf } from '../shared/clipEdits';
 import { versionQuery } from '../shared/data';
 
 /** The versions that are worn here, and the newest of each of their looks. */
@@ -19,4 +21,14 @@ export function mostWorn(clips: readonly ClipView[]): string | undefined {
   const counts = new Map<string, number>();
   for (const c of clips) if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+/** What chosen clips are to wear: a version, followed on from or not; or the look they have, followed or stayed at. */
+export type Wearing = { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean } | { readonly kind: 'follow' | 'stay' };
+
+/** The edits that have clips wear that; to follow or to stay is nothing for clips without a look. */
+export function wearingEdits(clips: readonly ClipView[], to: Wearing, looks: readonly LookView[]): ClipEdit[] {
+  if (to.kind === 'look') return clips.map((c) => editOf(c, { version: to.version, follows: to.follows }));
+  const newest = (c: ClipView) => looks.find((l) => l.id === c.look!.lookId)?.versions[0]?.id ?? c.look!.versionId;
+  return clips.filter((c) => c.look).map((c) => editOf(c, to.kind === 'stay' ? { follows: false } : { version: newest(c), follows: true }));
 }

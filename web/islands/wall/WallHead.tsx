@@ -1,0 +1,80 @@
+import { useSyncExternalStore } from 'react';
+import type { EngineClient } from '../../engine/client';
+import type { ClipEdits } from '../shared/clipEdits';
+import { Away } from '../shared/data';
+import { Head } from '../shared/Head';
+import { type Stage, STAGES } from './stages';
+
+/** What keeps the engine from showing a tile. */
+function EngineTrouble({ engine }: { engine: EngineClient }) {
+  const { trouble } = useSyncExternalStore(
+    (f) => engine.onStatus(f),
+    () => engine.status,
+  );
+  return trouble ? <span role="alert">{trouble}</span> : null;
+}
+
+interface Props {
+  readonly name: string;
+  readonly engine: EngineClient;
+  readonly away: boolean;
+  readonly edits: ClipEdits;
+  readonly stage: Stage;
+  readonly onStage: (s: Stage) => void;
+  /** The clip as balanced beside each tile. */
+  readonly twofold: boolean;
+  readonly onTwofold: (on: boolean) => void;
+  /** The drawers: their names, whether they are open, what a press does. */
+  readonly drawers: readonly (readonly [string, boolean, () => void])[];
+}
+
+/** The Wall's head: undo, what tiles show, drawers. */
+export function WallHead({ name, engine, away, edits, stage, onStage, twofold, onTwofold, drawers }: Props) {
+  const last = edits.past.at(-1),
+    next = edits.future.at(-1);
+
+  return (
+    <Head
+      title={
+        <>
+          {name} <span className="quiet font-normal">· Wall</span>
+        </>
+      }
+    >
+      <Away away={away} />
+      <EngineTrouble engine={engine} />
+      <button className="word" disabled={!last} title={last ? `Undo ${last.name} (Ctrl Z)` : 'Nothing to undo'} onClick={edits.undo}>
+        undo
+        {last && (
+          <span className="quiet">
+            {last.name} of {last.edits.length}
+          </span>
+        )}
+      </button>
+      <button className="word" disabled={!next} title={next ? `Redo ${next.name}` : 'Nothing to redo'} onClick={edits.redo}>
+        redo
+      </button>
+      <span className="flex" role="group" aria-label="Tiles show">
+        {STAGES.map(([id, label]) => (
+          <button key={id} aria-pressed={stage === id} className={`word ${stage === id ? 'framed' : ''}`} onClick={() => onStage(id)}>
+            {label}
+          </button>
+        ))}
+        <button
+          aria-pressed={twofold}
+          className={`word ${twofold ? 'framed' : ''}`}
+          title="The clip as balanced beside each tile"
+          onClick={() => onTwofold(!twofold)}
+        >
+          side by side
+        </button>
+      </span>
+      <span className="w-px h-5 bg-current opacity-15" />
+      {drawers.map(([label, on, press]) => (
+        <button key={label} className={`word ${on ? 'framed' : ''}`} aria-pressed={on} onClick={press}>
+          {label}
+        </button>
+      ))}
+    </Head>
+  );
+}
