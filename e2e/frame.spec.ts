@@ -10,9 +10,9 @@ interface Clip {
 }
 const clipOf = async (page: Page, project: string, name: string): Promise<Clip> =>
   ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips.find((c) => c.name === name)!;
-/** Green at places of the hero, in shares of its width and height. */
-const greens = (page: Page, places: readonly (readonly [number, number])[]): Promise<number[]> =>
-  hero(page).evaluate((c: HTMLCanvasElement, all) => {
+/** Green at places of a view (the hero), in shares of its width and height. */
+const greens = (page: Page, places: readonly (readonly [number, number])[], view = 'hero'): Promise<number[]> =>
+  page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement, all) => {
     const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
     copy.drawImage(c, 0, 0);
     return all.map(([x, y]) => copy.getImageData(Math.floor(x * c.width), Math.floor(y * c.height), 1, 1).data[1]!);
@@ -48,6 +48,16 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   expect(at.slice(0, 3)).toEqual([0, 0, 0]);
   expect(at[3]!).toBeGreaterThan(100);
   expect((await clipOf(page, project, 'gulls')).fit).toBe('fill');
+
+  // What was before lies in the same frame.
+  await page.keyboard.down('b');
+  const before = page.locator('canvas[data-view="before"]');
+  await expect(before).toBeVisible();
+  await settled(page, 'before');
+  expect(await greens(page, [[left - 0.02, 0.5]], 'before')).toEqual([0]);
+  expect((await greens(page, [[0.5, 0.02]], 'before'))[0]!).toBeGreaterThan(60);
+  await page.keyboard.up('b');
+  await expect(before).toHaveCount(0);
 
   // The picture is dragged in its frame by its middle, no further than it covers it; undone as one, and done again.
   const centred = await settled(page, 'hero');

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { SHIPPED } from '../../core';
+import type { ClipView } from '../api/views';
 import { EngineClient } from './client';
 import type { FromEngine, Pixels, ToEngine, View } from './protocol';
 
@@ -170,6 +171,23 @@ describe("the engine's page side", () => {
     expect(await first).toEqual([{ bright: 1 }]);
     expect(await second).toEqual([{ bright: 2 }]);
     expect(await hole).toBeNull();
+  });
+
+  it('tells of clips that are new or changed, and of the others no more', () => {
+    const client = new EngineClient('bt709');
+    const [a, b] = ['a', 'b'].map((id) => ({ id, hash: id, role: 'clip', statistics: null })) as unknown as [ClipView, ClipView];
+    client.clips([a, b]);
+    const moved = { ...b, fit: 'fill' as const };
+    client.clips([a, moved]);
+    client.clips([a, moved]);
+    // One that is again as it was has changed too.
+    client.clips([a, b]);
+    expect(Silent.latest.of('setup').map((s) => s.clips.map((c) => `${c.id} ${c.fit ?? 'fit'}`))).toEqual([
+      ['a fit', 'b fit'],
+      ['b fill'],
+      [],
+      ['b fit'],
+    ]);
   });
 
   it('gives of each clip what the engine needs: a plate its own points or those that were found, a clip none', () => {

@@ -62,7 +62,8 @@ export class EngineClient {
   private holes = 0;
   private serial = 0;
   private hero: View | undefined;
-  private known: readonly EngineClip[] = [];
+  /** Each clip as the worker knows it. */
+  private readonly told = new Map<string, ClipView>();
   private choice = keptChoice();
   private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = { views: [], scopes: undefined };
   /** Of each view: the request that first asked for what is wanted now, when that was, and the request its latest picture is of. */
@@ -80,8 +81,11 @@ export class EngineClient {
     this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
   }
 
+  /** Tells the worker of clips that are new or changed. */
   clips(clips: readonly ClipView[]): void {
-    this.known = clips.map(
+    const news = clips.filter((c) => this.told.get(c.id) !== c);
+    news.forEach((c) => this.told.set(c.id, c));
+    const facts = news.map(
       ({ id, hash, format, encoding, fit, reframe, balance, role, plate, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
         id,
         hash,
@@ -100,7 +104,7 @@ export class EngineClient {
         proxies,
       }),
     );
-    this.setup();
+    this.setup(facts);
   }
   /** Which back end computes; kept for the next visit. What is seen has to be asked for again. */
   get backEnd(): BackEndChoice {
@@ -114,10 +118,10 @@ export class EngineClient {
     const { views, scopes } = this.latest;
     this.request(views, scopes);
   }
-  private setup(): void {
+  private setup(clips: readonly EngineClip[] = []): void {
     this.worker.postMessage({
       kind: 'setup',
-      clips: this.known,
+      clips,
       out: this.out,
       generation: this.generation,
       memory: this.memory,

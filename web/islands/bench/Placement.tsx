@@ -66,6 +66,7 @@ export function Placement({ layer }: { layer: Layer }) {
           name={`${layer.name} ${p.label.toLowerCase()}`}
           reset={p.default}
           measured={p.id === 'position'}
+          own={`${layer.key}/placement`}
           onSetting={(doc, s) => edit.setPlacement(doc, layer.key, p.id, s)}
         />
       ))}

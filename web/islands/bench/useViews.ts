@@ -1,7 +1,7 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, type LookDocument, soloed, trimmed } from '../../../core';
+import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, trimmed } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
@@ -102,6 +102,15 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
 /** What does nothing is found at so many lines. */
 const IDLE_LINES = 90;
 
+const bare = new WeakMap<LookFrame, LookDocument>();
+/** What leaves a clip as it is, in a look's own frame where it has one: so that it lies under *before* as under the look. */
+function clipIn(frame: LookFrame | undefined): LookDocument | null {
+  if (!frame) return null;
+  const look = bare.get(frame) ?? { ...emptyLook('before'), frame };
+  bare.set(frame, look);
+  return look;
+}
+
 /** Each clip under the look as it wears it: with its own trims. */
 function viewsOf(
   project: ProjectView,
@@ -118,8 +127,9 @@ function viewsOf(
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
   const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }) }];
-  if (before && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...before, gain } });
-  else if (before) views.push({ ...main, id: 'before', ...before });
+  const was = before && { ...before, look: before.look ?? clipIn(plain.frame) };
+  if (was && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });
+  else if (was) views.push({ ...main, id: 'before', ...was });
   if (playing) return views;
   const [vw, vh] = sized(project, 180);
   variations.forEach((v, i) => views.push({ ...main, id: `variation:${i}`, look: v, width: vw, height: vh, from: 270 }));

@@ -24,18 +24,27 @@ export const alike = (look: LookDocument, kind: Parameter['kind']): { readonly p
     }),
   );
 
-/** Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it; with `measured`, all. */
+/**
+ * Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it; with `measured` those too
+ * that are known by then, of `own`'s layer and those below (without `own`, all).
+ */
 export function centres(look: LookDocument, own?: string, measured = false): { readonly path: string; readonly label: string }[] {
-  const all = allLayers(look).flatMap((l) => [
-    ...(l.mattes ?? []).map((m) => ({ path: `${l.key}/${m.key}`, label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}` })),
+  const layers = allLayers(look),
+    ownLayer = layers.findIndex((l) => l.key === own?.split('/')[0]);
+  const all = layers.flatMap((l, i) => [
+    ...(l.mattes ?? []).map((m) => ({ layer: i, path: `${l.key}/${m.key}`, label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}` })),
     ...l.steps.flatMap((s) =>
       (s.mattes ?? []).map((m) => ({
+        layer: i,
         path: `${l.key}/${s.key}/${m.key}`,
         label: `${l.name}, ${stepOf(s.step)!.label.toLowerCase()}: ${matteOf(m.matte)!.label.toLowerCase()}`,
       })),
     ),
   ]);
-  return all.filter(({ path }) => (measured || matteWithCentre(look, path)) && (own === undefined || !centresFrom(look, path).includes(own)));
+  const known = (layer: number) => measured && (own === undefined || layer <= ownLayer);
+  return all.filter(
+    ({ path, layer }) => (known(layer) || matteWithCentre(look, path)) && (own === undefined || !centresFrom(look, path).includes(own)),
+  );
 }
 
 /** Whether a parameter follows another, by however many between. */
