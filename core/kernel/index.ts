@@ -3,6 +3,7 @@
  * the reference in double and single precision (`reference`), WebAssembly simd (`simd`) and WebGL2 (`glsl`). Steps use `expr` alone.
  */
 export * from './expr';
+export { sample } from './sample';
 export * from './exact';
 export * from './tables';
 export { lower } from './lower';

@@ -1,24 +1,14 @@
 /** Changes to a look document, each a new document: what the Bench does and undoes. */
-import { type MatteKind, matteOf } from '../mattes';
-import { CENTRE, type Ellipse, type ParameterValue, type Step } from '../steps';
-import type { Dial, Goal, Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse, Suit } from './document';
+import type { MatteKind } from '../mattes';
+import type { ParameterValue, Step } from '../steps';
+import { detached, detachedStep, freshKey } from './detached';
+import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';
-import { type DialValue, resolve } from './resolve';
+import { resolve } from './resolve';
 import { allLayers, mapLayer, mapLayers } from './settings';
 
-/** `base`, or `base-2`, `base-3` … if it is taken. */
-export function freshKey(base: string, taken: readonly string[]): string {
-  const plain =
-    base
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 32) || 'layer';
-  if (!taken.includes(plain)) return plain;
-  let n = 2;
-  while (taken.includes(`${plain}-${n}`)) n++;
-  return `${plain}-${n}`;
-}
+export { freshKey };
+export * from './edit-face';
 
 /** The list that holds a layer changed: the look's own, or that of the group it is in. */
 const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
@@ -70,60 +60,6 @@ export function addLayer(look: LookDocument, layer: Layer, above?: string, group
   if (above !== undefined) return listOf(look, above, placed);
   if (group === undefined) return { ...look, layers: placed(look.layers) };
   return { ...look, groups: (look.groups ?? []).map((g) => (g.key === group ? { ...g, layers: placed(g.layers) } : g)) };
-}
-
-/** What a pin has left: its shape in the middle, or (undefined) the default. */
-const withoutPin = ({ shape }: { readonly shape?: Ellipse }): Setting | undefined => shape && { value: [...CENTRE, shape[2], shape[3], shape[4]] };
-
-/** Whether the look has the dial, and of a kind that suits: only numbers are driven over a range. */
-const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
-  look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
-
-const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind']): boolean =>
-  look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
-
-/** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
-function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
-  if ('value' in s || 'clip' in s) return s;
-  if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
-  if ('follows' in s) return followed(look, s.follows) ? s : undefined;
-  if ('centre' in s) return matteAt(look, s.centre) ? s : withoutPin(s);
-  if (drives(look, s)) return s;
-  return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
-}
-const detachedParameters = (look: LookDocument, parameters: Record<string, Setting>): Record<string, Setting> =>
-  Object.fromEntries(
-    Object.entries(parameters).flatMap(([id, v]) => {
-      const own = detachedSetting(look, v);
-      return own ? [[id, own]] : [];
-    }),
-  );
-const detachedShare = (look: LookDocument, s: Setting): Setting => detachedSetting(look, s) ?? { value: 100 };
-/** Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame, and goes. */
-const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined): { mattes?: MatteUse[] } => {
-  const left = (mattes ?? [])
-    .filter((m) => matteOf(m.matte)?.names !== 'pin' || asks(look, m.from, 'matte'))
-    .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
-  return left.length > 0 ? { mattes: left } : {};
-};
-function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): StepUse {
-  return { ...s, mix: detachedShare(look, s.mix), parameters: detachedParameters(look, s.parameters), ...detachedMattes(look, mattes) };
-}
-/** Sources that say in `from` which. */
-const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
-function detached(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
-  const there =
-    (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||
-    (l.source === 'layer' && allLayers(look).some((o) => o.key === from)) ||
-    (l.source === 'footage' && asks(look, from, 'footage'));
-  return {
-    ...l,
-    ...(there ? { from: from! } : NAMING.includes(l.source) && { source: 'clip' as const }),
-    opacity: detachedShare(look, l.opacity),
-    steps: l.steps.map((s) => detachedStep(look, s)),
-    ...detachedMattes(look, mattes),
-    ...(l.placement && { placement: detachedParameters(look, l.placement) }),
-  };
 }
 
 export function addStep(look: LookDocument, layer: string, step: StepUse): LookDocument {
@@ -287,70 +223,4 @@ function withoutIdleGroups(look: LookDocument): LookDocument {
   const { groups, ...plain } = look;
   const left = groups.filter((g) => used.has(g.key));
   return withoutIdleGroups(left.length > 0 ? { ...plain, groups: left } : plain);
-}
-
-export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
-  ...look,
-  dials: look.dials.map((d) => (d.key === key ? { ...d, value } : d)),
-});
-/** Sets a dial's goal, or takes it off. */
-export const setGoal = (look: LookDocument, key: string, goal: Goal | undefined): LookDocument => ({
-  ...look,
-  dials: look.dials.map((d) => {
-    if (d.key !== key) return d;
-    const { goal: _, ...plain } = d;
-    return goal ? { ...plain, goal } : plain;
-  }),
-});
-/** Adds a pin that is asked for, under a key of its own. */
-export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
-  const pins = look.pins ?? [];
-  return {
-    ...look,
-    pins: [
-      ...pins,
-      {
-        ...pin,
-        key: freshKey(
-          pin.key,
-          pins.map((p) => p.key),
-        ),
-      },
-    ],
-  };
-};
-export const changePin = (look: LookDocument, key: string, change: Partial<Pick<PinAsk, 'label' | 'many'>>): LookDocument => ({
-  ...look,
-  pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),
-});
-/** Asks for a pin no longer; what was bound to it stands at the centre. */
-export function removePin(look: LookDocument, key: string): LookDocument {
-  const { pins, ...plain } = look;
-  const left = (pins ?? []).filter((p) => p.key !== key);
-  const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;
-  return mapLayers(without, (l) => detached(without, l));
-}
-export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
-  const { suits: _, ...plain } = look;
-  return suits.length > 0 ? { ...plain, suits: [...suits] } : plain;
-};
-export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
-  ...look,
-  dials: [
-    ...look.dials,
-    {
-      ...dial,
-      key: freshKey(
-        dial.key,
-        look.dials.map((d) => d.key),
-      ),
-    },
-  ],
-});
-
-/** Takes a dial off; what it drove keeps the value it has. */
-export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {
-  const free = (s: Setting): Setting => ('dial' in s && s.dial === key ? { value: valueOf(s) } : s);
-  const loose = mapLayers(look, (l) => mapLayer(l, free));
-  return { ...loose, dials: loose.dials.filter((d) => d.key !== key) };
 }

@@ -1,0 +1,74 @@
+/** Parts of a look as they can stand in another, or in the same once something it named has gone. */
+import { matteOf } from '../mattes';
+import { CENTRE, type Ellipse } from '../steps';
+import type { Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
+import { followed, matteAt } from './following';
+import { allLayers } from './settings';
+
+/** `base`, or `base-2`, `base-3` … if it is taken. */
+export function freshKey(base: string, taken: readonly string[]): string {
+  const plain =
+    base
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 32) || 'layer';
+  if (!taken.includes(plain)) return plain;
+  let n = 2;
+  while (taken.includes(`${plain}-${n}`)) n++;
+  return `${plain}-${n}`;
+}
+
+/** What a pin has left: its shape in the middle, or (undefined) the default. */
+const withoutPin = ({ shape }: { readonly shape?: Ellipse }): Setting | undefined => shape && { value: [...CENTRE, shape[2], shape[3], shape[4]] };
+
+/** Whether the look has the dial, and of a kind that suits: only numbers are driven over a range. */
+const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
+  look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
+
+const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind']): boolean =>
+  look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
+
+/** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
+function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
+  if ('value' in s || 'clip' in s) return s;
+  if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
+  if ('follows' in s) return followed(look, s.follows) ? s : undefined;
+  if ('centre' in s) return matteAt(look, s.centre) ? s : withoutPin(s);
+  if (drives(look, s)) return s;
+  return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
+}
+const detachedParameters = (look: LookDocument, parameters: Record<string, Setting>): Record<string, Setting> =>
+  Object.fromEntries(
+    Object.entries(parameters).flatMap(([id, v]) => {
+      const own = detachedSetting(look, v);
+      return own ? [[id, own]] : [];
+    }),
+  );
+const detachedShare = (look: LookDocument, s: Setting): Setting => detachedSetting(look, s) ?? { value: 100 };
+/** Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame, and goes. */
+export const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined): { mattes?: MatteUse[] } => {
+  const left = (mattes ?? [])
+    .filter((m) => matteOf(m.matte)?.names !== 'pin' || asks(look, m.from, 'matte'))
+    .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
+  return left.length > 0 ? { mattes: left } : {};
+};
+export function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): StepUse {
+  return { ...s, mix: detachedShare(look, s.mix), parameters: detachedParameters(look, s.parameters), ...detachedMattes(look, mattes) };
+}
+/** Sources that say in `from` which. */
+const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
+export function detached(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
+  const there =
+    (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||
+    (l.source === 'layer' && allLayers(look).some((o) => o.key === from)) ||
+    (l.source === 'footage' && asks(look, from, 'footage'));
+  return {
+    ...l,
+    ...(there ? { from: from! } : NAMING.includes(l.source) && { source: 'clip' as const }),
+    opacity: detachedShare(look, l.opacity),
+    steps: l.steps.map((s) => detachedStep(look, s)),
+    ...detachedMattes(look, mattes),
+    ...(l.placement && { placement: detachedParameters(look, l.placement) }),
+  };
+}
