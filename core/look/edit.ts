@@ -214,7 +214,9 @@ export function groupLayer(look: LookDocument, key: string): LookDocument {
     blend: layer.blend,
     opacity: layer.opacity,
   };
-  return { ...listOf(look, key, (all) => all.map((l) => (l.key === key ? outer : l))), groups: [...groups, group] };
+  // The layer may itself be in a group.
+  const replaced = listOf(look, key, (all) => all.map((l) => (l.key === key ? outer : l)));
+  return { ...replaced, groups: [...(replaced.groups ?? []), group] };
 }
 /** Groups that nobody uses (any more) go. */
 function withoutIdleGroups(look: LookDocument): LookDocument {

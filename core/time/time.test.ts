@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { frameAt, nearestRate, steady, timecode } from '.';
+import { randomFrom } from '../engine/comparing';
+import { frameAt, framesPerSecond, nearestRate, rateLabel, sameRate, startOf, steady, timecode } from '.';
+import { COMMON } from './rate';
 
 describe('rates', () => {
   it('finds the common rate near a measured one', () => {
@@ -18,7 +20,65 @@ describe('rates', () => {
   });
 });
 
+describe.each(COMMON.map((r) => [rateLabel(r), r] as const))('at %s frames a second', (_, rate) => {
+  it('a frame is found again from the instant at which it begins, and from anywhere within half a frame of it', () => {
+    for (const f of [0, 1, 2, 23, 999, 17_981, 107_892, 2_589_407]) {
+      expect(frameAt(startOf(f, rate), rate)).toBe(f);
+      for (const off of [-0.49, 0.49]) expect(frameAt(startOf(f + off, rate), rate)).toBe(f);
+    }
+  });
+  it('is found from a measurement that is a little off', () => {
+    for (const off of [-0.0004, 0, 0.0004]) expect(sameRate(nearestRate(framesPerSecond(rate) * (1 + off)), rate)).toBe(true);
+  });
+  it('timecode counts every frame once, in order', () => {
+    const whole = Math.ceil(framesPerSecond(rate));
+    for (const f of [0, 1, whole - 1, whole, 60 * whole - 1, 60 * whole, 12_345]) {
+      const [minutes, seconds, frames] = timecode(f, rate).split(':').map(Number) as [number, number, number];
+      expect((minutes * 60 + seconds) * whole + frames).toBe(f);
+      expect(seconds).toBeLessThan(60);
+      expect(frames).toBeLessThan(whole);
+    }
+  });
+  it('times that shake by less than a third of a frame keep each frame', () => {
+    const random = randomFrom(rate[0]);
+    const times = Array.from({ length: 60 }, (_, i) => (i === 0 ? 0 : startOf(i + (random() - 0.5) * 0.6, rate)));
+    times[59] = startOf(59, rate);
+    expect(steady(times, rate, 1 / framesPerSecond(rate))).toEqual({ rate, frames: 60 });
+  });
+});
+
 describe('steady slots', () => {
+  it('holds the frame before where frames are missing from an even spacing', () => {
+    const there = [0, 1, 2, 5, 6, 9, 10, 11];
+    const { rate, frames, source } = steady(
+      there.map((i) => i / 25),
+      [25, 1],
+      1 / 25,
+    );
+    expect([rate, frames]).toEqual([[25, 1], 12]);
+    expect(source!.map((s) => there[s])).toEqual([0, 1, 2, 2, 2, 5, 6, 6, 6, 9, 10, 11]);
+  });
+  it('of any times shows every slot the latest frame at its centre, and lasts as long as they do', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const random = randomFrom(seed * 97);
+      const times = [0];
+      for (let i = 1; i < 30; i++) times.push(times[i - 1]! + 0.005 + random() * 0.11);
+      const last = 0.03;
+      const { rate, frames, source } = steady(times, [25, 1], last);
+      if (!source) continue;
+      const fps = framesPerSecond(rate);
+      expect(source).toHaveLength(frames);
+      expect(Math.abs(frames / fps - (times.at(-1)! + last))).toBeLessThanOrEqual(0.5 / fps + 1e-9);
+      source.forEach((shown, k) => {
+        const centre = (k + 0.5) / fps;
+        const latest = times.filter((t) => t <= centre).length - 1;
+        expect(shown).toBe(Math.max(0, latest));
+      });
+    }
+  });
+  it('is one frame where there is one, at the rate that was claimed', () => {
+    expect(steady([0], [25, 1], 0)).toEqual({ rate: [25, 1], frames: 1 });
+  });
   it('keeps each frame of times rounded to milliseconds', () => {
     const times = Array.from({ length: 90 }, (_, i) => Math.round((i * 1001) / 30) / 1000);
     expect(steady(times, [30000, 1001], 0.033)).toEqual({ rate: [30000, 1001], frames: 90 });
