@@ -187,6 +187,9 @@ export class LookDocument {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LookFrame) frame?: LookFrame;
 }
 
+/** What of a look concerns clips before anything is computed: the pins it asks for, and the frame it composes in. */
+export type Asking = Pick<LookDocument, 'pins' | 'frame'>;
+
 export const STRENGTH = 'strength';
 export const strengthDial = (value = 100): Dial => ({ key: STRENGTH, label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value });
 

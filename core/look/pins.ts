@@ -2,7 +2,7 @@
 import { type Fit, type Framing, lieOf } from '../image/framing';
 import { CENTRE, type Ellipse, type Line, type Point } from '../steps';
 import type { Balance } from '../plan/bedrock';
-import type { LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
+import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { mapLayer, mapLayers, needsHue } from './settings';
 
@@ -60,14 +60,14 @@ const inFrame = (p: PlacePin | LinePin, framing: Framing): Point | Line => {
 };
 
 /** The pins that a look asks for and a clip has not set. */
-export const lackingPins = (look: LookDocument, pins: ClipPins): PinAsk[] =>
+export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
 const NEEDS = { cue: 'frame', point: 'x', line: 'x2', matte: 'hash', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
 /** Whether a value is of the kind that is asked for: a line is no point. */
 const answers = (p: PinValue, kind: PinAsk['kind']): boolean => NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
 
 /** The points and lines that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
-export const pinsOutside = (look: LookDocument, pins: ClipPins, framing: Framing): PinAsk[] => {
+export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): PinAsk[] => {
   const points = pointsInFrame(pins, framing);
   const inside = (x: number, y: number) => x >= 0 && x <= 1 && y >= 0 && y <= 1;
   // A line may end beyond the frame, if its middle lies within.

@@ -1,5 +1,5 @@
 /** A clip's frame as looks see it: the picture, its points, its time, and the footage of its pins beside it. */
-import { type ClipPins, type FootagePin, type LookDocument } from '../look';
+import type { Asking, ClipPins, FootagePin, LookDocument } from '../look';
 import { powd } from '../kernel/exact';
 import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
@@ -54,7 +54,7 @@ function balancedTones(tones: Percentiles, balance: Balance | null): Percentiles
 }
 
 /** The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's key. */
-export const footagePins = (look: LookDocument | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
+export const footagePins = (look: Asking | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
   (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {
     const value = p.kind === 'footage' || p.kind === 'matte' ? pins?.[p.key]?.[0] : undefined;
     return value && 'hash' in value ? [[p.key, value]] : [];

@@ -5,7 +5,7 @@ import type { ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
 import { Picture } from '../../engine/Picture';
 import { framingOf, seenOf } from '../shared/pins';
-import { useBench, useEngine } from './context';
+import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from './controls/NumberField';
 import { useHandle } from './handles';
 
@@ -20,7 +20,8 @@ export interface BedrockProps {
 
 /** What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it. */
 export function Bedrock(props: BedrockProps) {
-  const look = useBench((s) => s.still),
+  const frame = useBench((s) => s.still.frame),
+    on = useBench((s) => s.still.bedrock),
     change = useBench((s) => s.change),
     trimming = useBench((s) => s.trimming !== null);
   const engine = useEngine();
@@ -43,13 +44,13 @@ export function Bedrock(props: BedrockProps) {
             <span className="font-medium">bedrock</span> <span className="quiet">{props.hero.name}</span>
           </span>
         </button>
-        {look.frame && <span className="num quiet">{look.frame.shape.join(':')}</span>}
+        {frame && <span className="num quiet">{frame.shape.join(':')}</span>}
         <input
           type="checkbox"
           className="tick"
           aria-label="Bedrock on"
           disabled={trimming}
-          checked={look.bedrock}
+          checked={on}
           onChange={(e) => change('bedrock on or off', (now) => ({ ...now, bedrock: e.target.checked }))}
         />
       </div>
@@ -76,10 +77,9 @@ const nameOf = ([w, h]: readonly [number, number]): string => `${w}:${h}`;
 
 /** The frame the look composes in. */
 function Frame({ project }: { project: ProjectView }) {
-  const look = useBench((s) => s.still),
+  const frame = useBench((s) => s.still.frame),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
-  const { frame } = look;
   const set = (name: string, f: LookFrame | undefined, gesture?: string) => {
     change(name, ({ frame: _, ...rest }) => (f ? { ...rest, frame: f } : rest), gesture);
   };
@@ -148,7 +148,7 @@ const FIGURES = [
 
 /** How the hero lies in the look's frame: its own, whatever look it wears. */
 function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
-  const look = useBench((s) => s.still);
+  const look = useAsking();
   const framing = framingOf(hero, seenOf(project, look));
   const now = hero.reframe ?? CENTRED;
   // A gesture may end in the same breath as its last change.

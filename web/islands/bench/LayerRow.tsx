@@ -4,7 +4,7 @@ import { memo, useState } from 'react';
 import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
 import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
-import { LayerContext, useBench, useEngine, useStoreItself } from './context';
+import { LayerContext, type LayerFace, sameFace, useBench, useEngine, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
@@ -149,7 +149,13 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
   );
 });
 
-function LayerWords({ layer, group }: { layer: Layer; group: string | undefined }) {
+interface WordsProps {
+  readonly layer: LayerFace;
+  readonly group: string | undefined;
+}
+const LayerWords = memo(Words, (a, b) => a.group === b.group && sameFace(a.layer, b.layer));
+
+function Words({ layer, group }: WordsProps) {
   const change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     store = useStoreItself();

@@ -1,5 +1,5 @@
 import { allLayers, edit, type Layer, type LookDocument, type SourceId } from '../../../core';
-import { useBench } from './context';
+import { useBench, useStill } from './context';
 
 /** What a layer can begin with, in words; the last three say which. */
 export const SOURCE_WORDS: Record<SourceId, string> = {
@@ -44,9 +44,9 @@ export function readyFor(
 
 /** What the layer works on. */
 export function LayerSource({ layer }: { layer: Layer }) {
-  const look = useBench((s) => s.still),
-    change = useBench((s) => s.change);
-  const choices = named(look, layer, layer.source);
+  const change = useBench((s) => s.change),
+    choices = useStill((still) => named(still, layer, layer.source)),
+    alone = useStill((still) => allLayers(still).length < 2);
   const begin = (source: SourceId) => {
     change(`${layer.name} source`, (now) => {
       const ready = readyFor(now, layer, source);
@@ -60,7 +60,7 @@ export function LayerSource({ layer }: { layer: Layer }) {
       <span className="quiet">works on</span>
       <select className="field min-w-0" aria-label="Source" value={layer.source} onChange={(e) => begin(e.target.value as SourceId)}>
         {Object.entries(SOURCE_WORDS).map(([id, w]) => (
-          <option key={id} value={id} disabled={id === 'layer' && allLayers(look).length < 2}>
+          <option key={id} value={id} disabled={id === 'layer' && alone}>
             {w}
           </option>
         ))}

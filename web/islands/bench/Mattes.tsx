@@ -11,7 +11,7 @@ import {
   type MatteUse,
   type MatteView,
 } from '../../../core';
-import { useBench } from './context';
+import { useBench, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
 interface Props {
@@ -83,9 +83,16 @@ export function Mattes({ owner, mattes, of }: Props) {
 }
 
 function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; first: boolean }) {
-  const look = useBench((s) => s.still),
-    change = useBench((s) => s.change);
+  const change = useBench((s) => s.change);
   const kind = matteOf(matte.matte)!;
+  /** What it can be from. */
+  const sources = useStill((still) =>
+    kind.names === 'pin'
+      ? mattePins(still).map(({ key, label }) => ({ key, label }))
+      : kind.names === 'layer'
+        ? allLayers(still).flatMap((l) => (l.key === owner.layer ? [] : [{ key: l.key, label: l.name }]))
+        : [],
+  );
   const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) => change(name, (now) => edit.changeMatte(now, owner, matte.key, c));
   return (
     <div className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`} data-matte={matte.key}>
@@ -127,12 +134,7 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
         <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
           <span className="quiet">{kind.names === 'layer' ? 'Layer' : 'Pin'}</span>
           <select className="field" value={matte.from ?? ''} onChange={(e) => set('matte from layer', { from: e.target.value })}>
-            {(kind.names === 'pin'
-              ? mattePins(look)
-              : allLayers(look)
-                  .filter((l) => l.key !== owner.layer)
-                  .map((l) => ({ key: l.key, label: l.name }))
-            ).map((o) => (
+            {sources.map((o) => (
               <option key={o.key} value={o.key}>
                 {o.label}
               </option>

@@ -4,7 +4,7 @@ import { PIN_KINDS } from '../../../core/look/document';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
 import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../shared/pins';
-import { useBench } from './context';
+import { useAsking, useBench } from './context';
 
 interface Props {
   readonly hero: ClipView;
@@ -15,7 +15,7 @@ interface Props {
 
 /** What the look asks of each clip, and what the hero answers. */
 export function Pins({ hero, project, frame, onPins }: Props) {
-  const look = useBench((s) => s.still),
+  const look = useAsking(),
     change = useBench((s) => s.change);
   const pins = look.pins ?? [];
   const add = (kind: PinAsk['kind']) =>
@@ -47,7 +47,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
 }
 
 function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: PinAsk }) {
-  const look = useBench((s) => s.still),
+  const look = useAsking(),
     change = useBench((s) => s.change),
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);

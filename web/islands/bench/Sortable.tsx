@@ -2,20 +2,26 @@ import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSe
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { type ReactNode, useCallback, useMemo, useRef } from 'react';
+
+// The same objects every time: rows are drawn anew when what they hear of the list changes.
+const BY_POINTER = { activationConstraint: { distance: 4 } };
+const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 
 /** A list whose rows can be dragged, by pointer or keyboard. */
 export function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const end = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) onMove(String(active.id), keys.indexOf(String(over.id)));
-  };
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS));
+  const latest = useRef({ keys, onMove });
+  latest.current = { keys, onMove };
+  const end = useCallback(({ active, over }: DragEndEvent) => {
+    const { keys: now, onMove: move } = latest.current;
+    if (over && active.id !== over.id) move(String(active.id), now.indexOf(String(over.id)));
+  }, []);
+  const text = JSON.stringify(keys);
+  const items = useMemo(() => JSON.parse(text) as string[], [text]);
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
-      <SortableContext items={[...keys]} strategy={verticalListSortingStrategy}>
+      <SortableContext items={items} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>
     </DndContext>

@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useState } from 'react';
-import { edit, IDLE_WORDS, type Layer, type Step, stepOf, type StepUse } from '../../../core';
-import { useBench } from './context';
+import { edit, IDLE_WORDS, type Step, stepOf, type StepUse } from '../../../core';
+import { type LayerFace, sameFace, useBench } from './context';
 import { CdlFiles } from './controls/CdlFiles';
 import { NumberGrid } from './controls/NumberGrid';
 import { ParameterControl } from './controls/ParameterControl';
@@ -22,8 +22,15 @@ const MIX = {
 
 const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
 
-/** A step: its strip, and its controls when it is open. */
-export const StepRow = memo(function StepRow({ layer, use }: { layer: Layer; use: StepUse }) {
+interface StepProps {
+  readonly layer: LayerFace;
+  readonly use: StepUse;
+}
+
+/** A step: its strip, and its controls when it is open. Drawn anew when it changes, not when its neighbours do. */
+export const StepRow = memo(StepLine, (a, b) => a.use === b.use && sameFace(a.layer, b.layer));
+
+function StepLine({ layer, use }: StepProps) {
   const name = useBench((s) => s.still.name),
     change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
@@ -121,4 +128,4 @@ export const StepRow = memo(function StepRow({ layer, use }: { layer: Layer; use
       )}
     </li>
   );
-});
+}

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { lackingPins, type LookDocument, trimmed } from '../../../core';
+import { type Asking, lackingPins, type LookDocument, trimmed } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -13,7 +13,7 @@ import { BenchHead } from './BenchHead';
 import { Companions, pickCompanions } from './Companions';
 import { keepHero } from './Compare';
 import { useComparing } from './comparing';
-import { CoveringContext } from './context';
+import { CoveringContext, useAsking } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
@@ -35,7 +35,7 @@ import { Variations } from './Variations';
 import { useVariations } from './variations';
 
 /** The frames of the cues that a look asks for. */
-const cuesOf = (look: LookDocument, c: ClipView): number[] =>
+const cuesOf = (look: Asking, c: ClipView): number[] =>
   (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [v.frame] : [])));
 
 interface TableProps {
@@ -52,8 +52,8 @@ interface TableProps {
 /** The Bench with a look on it. */
 export function Table({ project: known, looks, store, engine, clip, at, away }: TableProps) {
   const queries = useQueryClient();
-  // While a dial moves, nothing here is drawn anew.
-  const look = useStore(store, (s) => s.still),
+  // While steps and dials move, nothing here is drawn anew.
+  const look = useAsking(),
     opened = useStore(store, (s) => s.opened);
   const [trouble, setTrouble] = useState<string | null>(null);
   const { project, hero, frame, setFrame, ...heroes } = useHero(store, known, clip, at, setTrouble);

@@ -1,6 +1,8 @@
-import { createContext, useContext } from 'react';
+import { replaceEqualDeep } from '@tanstack/react-query';
+import { createContext, useContext, useRef } from 'react';
 import { useStore } from 'zustand';
-import type { Framing } from '../../../core';
+import { useShallow } from 'zustand/react/shallow';
+import type { Asking, Framing, Layer, LookDocument } from '../../../core';
 import type { EngineClient } from '../../engine/client';
 import type { BenchState, BenchStore } from './store';
 
@@ -11,8 +13,25 @@ const inBench = () => {
   return c;
 };
 export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(inBench().store, pick);
+/** As `pick` finds it in the look but for where its dials stand: looked for when that changes, the same object as long as nothing in it differs. */
+export function useStill<T>(pick: (look: LookDocument) => T): T {
+  const found = useRef<{ readonly look: LookDocument; readonly pick: unknown; readonly value: T }>(undefined);
+  return useBench(({ still }) => {
+    const last = found.current;
+    if (last?.look === still && last.pick === pick) return last.value;
+    const value = replaceEqualDeep(last?.value, pick(still)) as T;
+    found.current = { look: still, pick, value };
+    return value;
+  });
+}
+/** What the look asks of clips, and its frame: the same while steps and dials change. */
+export const useAsking = (): Asking => useBench(useShallow((s) => ({ pins: s.still.pins, frame: s.still.frame })));
 export const useStoreItself = (): BenchStore => inBench().store;
 export const useEngine = (): EngineClient => inBench().engine;
+/** What parts of a layer need to know of it besides themselves. */
+export type LayerFace = Pick<Layer, 'key' | 'name' | 'on'>;
+export const sameFace = (a: LayerFace, b: LayerFace): boolean => a.key === b.key && a.name === b.name && a.on === b.on;
+
 /** Footage with coverage that the hero's pins name, and how its picture lies in the look frame. */
 export interface Covering {
   readonly id: string;

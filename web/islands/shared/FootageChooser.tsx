@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
 import {
+  type Asking,
   BALANCE_DEFAULTS,
   BEYOND,
   type Beyond,
@@ -8,7 +9,6 @@ import {
   FITS,
   type FootagePin,
   footageFrame,
-  type LookDocument,
   type PinAsk,
 } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -18,7 +18,7 @@ import { withoutPin, withPin } from './pins';
 
 interface Props {
   readonly pin: PinAsk;
-  readonly look: LookDocument | null;
+  readonly look: Asking | null;
   readonly clip: ClipView;
   readonly project: ProjectView;
   /** The clip's frame that is looked at. */

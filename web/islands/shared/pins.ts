@@ -1,12 +1,12 @@
 /** Setting a clip's pins: where on it a press falls, and its pins with one more, one other, or none. */
 import {
+  type Asking,
   type ClipPins,
   type Framing,
   type InTarget,
   lackingPins,
   type LinePin,
   lookFrame,
-  type LookDocument,
   pinsOutside,
   type PinAsk,
   type PinValue,
@@ -23,7 +23,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 export interface Seen extends Pick<ProjectView, 'width' | 'height'> {
   readonly framed?: InTarget | undefined;
 }
-export const seenOf = ({ width, height }: Pick<ProjectView, 'width' | 'height'>, look: LookDocument | null | undefined): Seen => ({
+export const seenOf = ({ width, height }: Pick<ProjectView, 'width' | 'height'>, look: Asking | null | undefined): Seen => ({
   width,
   height,
   framed: lookFrame(look?.frame, { width, height }),
@@ -69,7 +69,7 @@ export function withoutPin(pins: ClipPins, key: string, index?: number): ClipPin
   return Object.fromEntries(left.length > 0 ? [...others, [key, left]] : others);
 }
 /** What is wrong with a clip's pins for a look, in words. */
-export const pinTroubles = (look: LookDocument, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): string[] => [
+export const pinTroubles = (look: Asking, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): string[] => [
   ...lackingPins(look, c.pins).map((pin) => `${pin.label} is not set`),
   ...pinsOutside(look, c.pins, framingOf(c, seenOf(p, look))).map((pin) => `${pin.label} lies outside the frame`),
 ];

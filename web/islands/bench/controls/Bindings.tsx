@@ -1,9 +1,13 @@
-import { type Dial, type LookDocument, type Parameter } from '../../../../core';
+import { memo } from 'react';
+import type { Dial, Parameter } from '../../../../core';
+import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
 
 /** The choice that makes a colour what stands out from each clip. */
 export const CLIP = 'clip';
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
+/** A dial by its key and words. */
+export type Named = Pick<Dial, 'key' | 'label'>;
 const MARK = 'relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300';
 
 /** A ring, filled where something else decides the value. */
@@ -16,7 +20,6 @@ const Ring = ({ filled }: { filled: boolean }) => (
 
 interface PlacedProps {
   readonly parameter: Parameter;
-  readonly look: LookDocument;
   readonly own: string | undefined;
   readonly measured: boolean;
   readonly pin: string | undefined;
@@ -26,7 +29,9 @@ interface PlacedProps {
 }
 
 /** What sets a place: itself, a pin of each clip, or the middle of a matte. */
-export function PlacedBy({ parameter: p, look, own, measured, pin, centre, onChoose }: PlacedProps) {
+export const PlacedBy = memo(function PlacedBy({ parameter: p, own, measured, pin, centre, onChoose }: PlacedProps) {
+  const pins = useStill((still) => (still.pins ?? []).filter((k) => k.kind === (p.kind === 'line' ? 'line' : 'point'))),
+    mattes = useStill((still) => (p.kind === 'line' ? [] : centres(still, own, measured)));
   return (
     <span
       className={MARK}
@@ -40,16 +45,14 @@ export function PlacedBy({ parameter: p, look, own, measured, pin, centre, onCho
         onChange={(e) => onChoose(e.target.value)}
       >
         <option value="">a constant</option>
-        {look.pins
-          ?.filter((k) => k.kind === (p.kind === 'line' ? 'line' : 'point'))
-          .map((k) => (
-            <option key={k.key} value={k.key}>
-              {k.label}
-            </option>
-          ))}
+        {pins.map((k) => (
+          <option key={k.key} value={k.key}>
+            {k.label}
+          </option>
+        ))}
         {p.kind !== 'line' && (
           <optgroup label="the middle of a matte">
-            {centres(look, own, measured).map((c) => (
+            {mattes.map((c) => (
               <option key={c.path} value={c.path}>
                 {c.label}
               </option>
@@ -59,13 +62,12 @@ export function PlacedBy({ parameter: p, look, own, measured, pin, centre, onCho
       </select>
     </span>
   );
-}
+});
 
 interface DrivenProps {
   readonly parameter: Parameter;
-  readonly look: LookDocument;
   readonly own: string | undefined;
-  readonly dial: Dial | undefined;
+  readonly dial: Named | undefined;
   /** The path of what it follows, or `CLIP`. */
   readonly bound: string | undefined;
   /** A dial's key, `+` for a new one, the path of another parameter, `CLIP`, or nothing for a constant. */
@@ -73,7 +75,9 @@ interface DrivenProps {
 }
 
 /** What drives a value: nothing, a dial, the clip, or another parameter. */
-export function DrivenBy({ parameter: p, look, own, dial, bound, onChoose }: DrivenProps) {
+export const DrivenBy = memo(function DrivenBy({ parameter: p, own, dial, bound, onChoose }: DrivenProps) {
+  const dials = useStill((still) => still.dials.filter((d) => suits(d, p)).map(({ key, label }) => ({ key, label }))),
+    others = useStill((still) => (p.kind === 'switch' ? [] : alike(still, p.kind).filter((o) => o.path !== own && !leadsTo(still, o.path, own))));
   return (
     <span className={MARK} title={dial ? `driven by the dial ${dial.label}` : bound ? 'follows' : 'drive by a dial, or follow another'}>
       <Ring filled={dial !== undefined || bound !== undefined} />
@@ -84,27 +88,23 @@ export function DrivenBy({ parameter: p, look, own, dial, bound, onChoose }: Dri
         onChange={(e) => onChoose(e.target.value)}
       >
         <option value="">a constant</option>
-        {look.dials
-          .filter((d) => suits(d, p))
-          .map((d) => (
-            <option key={d.key} value={d.key}>
-              {d.label}
-            </option>
-          ))}
+        {dials.map((d) => (
+          <option key={d.key} value={d.key}>
+            {d.label}
+          </option>
+        ))}
         <option value="+">a new dial</option>
         {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}
         {p.kind !== 'switch' && (
           <optgroup label="follow">
-            {alike(look, p.kind)
-              .filter((o) => o.path !== own && !leadsTo(look, o.path, own))
-              .map((o) => (
-                <option key={o.path} value={o.path}>
-                  {o.label}
-                </option>
-              ))}
+            {others.map((o) => (
+              <option key={o.path} value={o.path}>
+                {o.label}
+              </option>
+            ))}
           </optgroup>
         )}
       </select>
     </span>
   );
-}
+});

@@ -1,16 +1,16 @@
 import { useState } from 'react';
-import { edit, type Layer, resolve, type StepUse } from '../../../../core';
+import { edit, resolve, type StepUse } from '../../../../core';
 import { type Cdl, writeCdl } from '../../../../core/formats';
 import { download, readCdl } from '../../../engine/files';
 import { FileButton } from '../../shared/FileButton';
-import { useBench, useStoreItself } from '../context';
+import { type LayerFace, useBench, useStoreItself } from '../context';
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
 const WHAT = ['slope', 'offset', 'power'] as const;
 type Numbers = readonly [number, number, number];
 
 /** Takes a correction from a decision list into the step, and gives the step's own as a file. */
-export function CdlFiles({ layer, use, name }: { layer: Layer; use: StepUse; name: string }) {
+export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse; name: string }) {
   const store = useStoreItself(),
     change = useBench((s) => s.change);
   const [found, setFound] = useState<readonly Cdl[]>([]);

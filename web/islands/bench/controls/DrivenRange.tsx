@@ -1,12 +1,13 @@
 import { Fragment } from 'react';
-import type { Dial, NumberParameter, Setting } from '../../../../core';
+import type { NumberParameter, Setting } from '../../../../core';
+import type { Named } from './Bindings';
 import { NumberField } from './NumberField';
 
 type Driven = Extract<Setting, { dial: string }>;
 interface Props {
   readonly parameter: NumberParameter;
   readonly setting: Driven;
-  readonly dial: Dial;
+  readonly dial: Named;
   readonly onSetting: (s: Driven, gesture: string) => void;
   readonly onEnd: () => void;
 }

@@ -63,8 +63,7 @@ interface Props {
 
 /** What it follows, and how far it lies from that. */
 export function Following({ setting, kind, put, end }: Props) {
-  const look = useBench((s) => s.still);
-  const label = alike(look, kind).find((o) => o.path === setting.follows)?.label ?? setting.follows;
+  const label = useBench((s) => alike(s.still, kind).find((o) => o.path === setting.follows)?.label) ?? setting.follows;
   const fields =
     kind === 'number'
       ? ([['offset', 'plus', '', 1000]] as const)

@@ -1,11 +1,11 @@
 import { useShallow } from 'zustand/react/shallow';
-import { edit, resolve, type Layer, type NumberParameter, type Step, type StepUse } from '../../../../core';
-import { useBench } from '../context';
+import { edit, resolve, type NumberParameter, type Step, type StepUse } from '../../../../core';
+import { type LayerFace, useBench } from '../context';
 import { NumberField } from './NumberField';
 import { type Push, Wheel } from './Wheel';
 
 /** Numbers of a step side by side, below its wheels if it has any. What a dial drives is told, and changed as a slider. */
-export function NumberGrid({ layer, use, step }: { layer: Layer; use: StepUse; step: Step }) {
+export function NumberGrid({ layer, use, step }: { layer: LayerFace; use: StepUse; step: Step }) {
   const dials = useBench((s) => s.still.dials),
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);

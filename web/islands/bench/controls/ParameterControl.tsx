@@ -1,7 +1,8 @@
+import { useCallback, useRef } from 'react';
 import { type Dial, edit, type Ellipse, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
-import { useBench, useStoreItself } from '../context';
+import { useBench, useStill, useStoreItself } from '../context';
 import { hasHandle, useHandle } from '../handles';
-import { CLIP, DrivenBy, PlacedBy } from './Bindings';
+import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
 import { centres, Following } from './Following';
 import { ValueControl } from './ValueControl';
@@ -20,18 +21,27 @@ interface Props {
 
 /** One parameter: its control, and which dial drives it. */
 export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, measured = false }: Props) {
-  const look = useBench((s) => s.still),
-    change = useBench((s) => s.change),
+  const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
     store = useStoreItself();
   // A value that is picked or placed comes later: it belongs to the look as it is then.
   const put = (s: Setting, gesture?: string) => change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
   // What a dial drives is told by the dial; all that is shown here is constant.
-  const value = resolve(look, setting, {}),
+  const value = useStill((still) => resolve(still, setting, {})),
     valueNow = () => resolve(store.getState().look, setting, {});
   const pin = 'pin' in setting ? setting.pin : undefined;
   const centre = 'centre' in setting ? setting.centre : undefined;
-  const driven = 'dial' in setting ? look.dials.find((d) => d.key === setting.dial) : undefined;
+  const driven = useStill((still): Named | undefined => {
+    const dial = 'dial' in setting ? still.dials.find((d) => d.key === setting.dial) : undefined;
+    return dial && { key: dial.key, label: dial.label };
+  });
+  const elsewhere = useStill((still) =>
+    pin !== undefined
+      ? still.pins?.find((k) => k.key === pin)?.label
+      : centre !== undefined
+        ? centres(still, undefined, true).find((c) => c.path === centre)?.label
+        : undefined,
+  );
   useHandle(hasHandle(p) && pin === undefined && centre === undefined && !driven, {
     label: p.label,
     parameter: p,
@@ -68,15 +78,19 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if ('follows' in setting) return <Following setting={setting} kind={p.kind} put={put} end={end} />;
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
-    if (pin !== undefined) return <span className="quiet">where each clip sets {look.pins?.find((k) => k.key === pin)?.label}</span>;
-    if (centre !== undefined)
-      return <span className="quiet truncate">at the middle of {centres(look, undefined, true).find((c) => c.path === centre)?.label}</span>;
+    if (pin !== undefined) return <span className="quiet">where each clip sets {elsewhere}</span>;
+    if (centre !== undefined) return <span className="quiet truncate">at the middle of {elsewhere}</span>;
     return <ValueControl parameter={p} value={value} reset={reset} onValue={(v, g) => put({ value: v }, g)} onEnd={end} />;
   };
   const placeBy = (to: string) => {
     const shape = p.kind === 'ellipse' && { shape: value as Ellipse };
     put(to === '' ? { value: valueNow() } : to.includes('/') ? { centre: to, ...shape } : { pin: to, ...shape });
   };
+  // The choices are long lists: they are drawn anew when they change, not when the value does.
+  const acts = useRef({ placeBy, drive });
+  acts.current = { placeBy, drive };
+  const onPlace = useCallback((to: string) => acts.current.placeBy(to), []),
+    onDrive = useCallback((to: string) => acts.current.drive(to), []);
   const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
   return (
     <div className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
@@ -85,10 +99,10 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       </span>
       {body()}
       {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
-        <PlacedBy parameter={p} look={look} own={own} measured={measured} pin={pin} centre={centre} onChoose={placeBy} />
+        <PlacedBy parameter={p} own={own} measured={measured} pin={pin} centre={centre} onChoose={onPlace} />
       )}
       {(p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch') && (
-        <DrivenBy parameter={p} look={look} own={own} dial={driven} bound={bound} onChoose={drive} />
+        <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />
       )}
     </div>
   );
