@@ -336,3 +336,15 @@ export function inOrder(roots: readonly Node[]): Node[] {
   roots.forEach(visit);
   return order;
 }
+
+/** The reductions with whose turns each of `nodes` (arguments before what needs them) changes: of those that it stands inside. */
+export function loopsOf(nodes: readonly Node[]): Map<Node, ReadonlySet<number>> {
+  const loops = new Map<Node, ReadonlySet<number>>();
+  for (const n of nodes) {
+    const own = new Set(n.args.flatMap((a) => [...loops.get(a)!]));
+    if (n.op === 'turn' || n.op === 'sum') own.add(n.imm[0]!);
+    else if (n.op === 'reduce') own.delete(n.imm[0]!);
+    loops.set(n, own);
+  }
+  return loops;
+}

@@ -140,6 +140,24 @@ describe('reductions', () => {
     expect(largestError(engine, streak)).toBeLessThan(1e-5);
   });
 
+  it('stand inside one another, and read at what the inner one comes to', () => {
+    const [w, h] = [37, 5];
+    const from = leafOf(randomPlanes(1, w, h, 8), w, h, 'light');
+    const nested = operation({
+      shape: 'nested',
+      inputs: [around(from)],
+      planes: 1,
+      domain: 'light',
+      ints: [4, 3, w, h],
+      build: (b) =>
+        reduce(b.int(0), [0], (outer, [sum]) => {
+          const [far] = reduce(b.int(1), [0], (inner, [so]) => [so!.add(toFloat(inner).mul(toFloat(outer)).mul(0.3))]);
+          return [sum!.add(sample(b.image(0), 0, toFloat(column()).add(far!), toFloat(row()), b.int(2), b.int(3)))];
+        }),
+    });
+    expect(bitsThatDiffer(engine, nested)).toBe(0);
+  });
+
   it('leave what two of them share, and what follows them, right', () => {
     const from = leafOf(randomPlanes(1, 9, 4, 5), 9, 4, 'light');
     const two = operation({

@@ -58,9 +58,17 @@ describe('the stages of a body', () => {
 
   it('leave out what changes from turn to turn of a loop, and what no pixel changes', () =>
     building(() => {
+      // Of a loop inside a loop too: what it comes to changes with the outer one's turns.
+      const [all] = reduce(int(3), [float(0)], (outer, [so]) => {
+        const [within] = reduce(int(2), [float(0)], (inner, [far]) => [far!.add(toFloat(inner).mul(toFloat(outer)))]);
+        return [so!.add(table(0, CURVE, within!.mul(0.1)))];
+      });
+      const ends = { has: (n: Node) => n.op === 'lookup' && n.args[0]!.op === 'iconst' }; // slopes beyond a table: no pixel changes them
+      expect(stages([all!], ends)).toHaveLength(0);
+      expect(stages([table(1, CURVE, all!)], ends)).toHaveLength(1);
       const [sum] = reduce(int(4), [float(0)], (turn, [so]) => [so!.add(table(0, CURVE, toFloat(turn).mul(0.2)))]);
       const after = table(1, CURVE, sum!);
-      const found = stages([after]);
+      const found = stages([after], ends);
       expect(found).toHaveLength(1);
       const steady = lower([table(0, CURVE, float(0.5))]);
       const lookups = new Set(inOrder(steady).filter((n) => n.op === 'lookup'));

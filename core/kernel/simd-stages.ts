@@ -3,7 +3,7 @@
  * reading, and each takes some fifty cycles from its place to its number; a processor looks ahead about four of them. Computed
  * channel by channel, chains of readings leave it waiting; stage by stage, the readings of all channels are under way at once.
  */
-import type { Node } from './expr';
+import { inOrder, loopsOf, type Node } from './expr';
 import { cellKey } from './simd-cells';
 
 export interface Stage {
@@ -18,15 +18,15 @@ const READINGS = new Set<Node['op']>(['lookup', 'corner', 'fetch']);
 /** The stages of `outputs`, the first one first; `placesOf` says what a reading's place is made of, `steady` is there before. */
 export function stagesOf(outputs: readonly Node[], placesOf: (n: Node) => readonly Node[], steady: { has(n: Node): boolean }): Stage[] {
   const stages: Node[][] = [];
-  /** How many readings lie on the longest way to a node; none for what changes from turn to turn of a loop. */
-  const depths = new Map<Node, number | undefined>();
-  const depthOf = (n: Node): number | undefined => {
-    if (depths.has(n)) return depths.get(n);
+  const loops = loopsOf(inOrder(outputs));
+  /** How many readings lie on the longest way to a node, those inside loops not counted. */
+  const depths = new Map<Node, number>();
+  const depthOf = (n: Node): number => {
+    const known = depths.get(n);
+    if (known !== undefined) return known;
     // A corner's first argument is its meaning where the cell does not lie inside.
-    const args = (n.op === 'corner' ? n.args.slice(1) : n.args).map(depthOf);
-    const turns = n.op === 'turn' || n.op === 'sum' || (n.op !== 'reduce' && args.includes(undefined));
-    let depth: number | undefined = turns ? undefined : Math.max(0, ...args.map((d) => d ?? 0));
-    if (depth !== undefined && READINGS.has(n.op) && !steady.has(n)) (stages[depth++] ??= []).push(n);
+    let depth = Math.max(0, ...(n.op === 'corner' ? n.args.slice(1) : n.args).map(depthOf));
+    if (loops.get(n)!.size === 0 && READINGS.has(n.op) && !steady.has(n)) (stages[depth++] ??= []).push(n);
     depths.set(n, depth);
     return depth;
   };

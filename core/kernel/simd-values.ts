@@ -2,7 +2,7 @@
  * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges, gathers, table
  * entries. What is used more than once is computed once a body.
  */
-import { inOrder, type Node } from './expr';
+import { inOrder, loopsOf, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
 import { Body, type Place } from './simd-body';
 import { Gather } from './simd-gather';
@@ -186,12 +186,12 @@ export class Values {
 
   /** Computes before a loop what its body needs and its turns do not change. */
   private beforeLoop(id: number, next: readonly Node[], body: Body): void {
-    const turning = new Set<Node>();
-    const inside = inOrder(next);
-    for (const n of inside) if (((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) || n.args.some((a) => turning.has(a))) turning.add(n);
+    const inside = inOrder(next),
+      loops = loopsOf(inside);
+    const open = new Set([id, ...inside.flatMap((n) => (n.op === 'reduce' ? [n.imm[0]!] : []))]);
     for (const n of inside) {
-      const still = !turning.has(n) && !COSTLESS.has(n.op) && !this.steady.has(n) && !body.made.has(n);
-      if (still && inside.some((m) => turning.has(m) && m.args.includes(n))) this.prepare(n, body);
+      const still = ![...loops.get(n)!].some((l) => open.has(l)) && !COSTLESS.has(n.op) && !this.steady.has(n);
+      if (still && inside.some((m) => loops.get(m)!.has(id) && m.args.includes(n))) this.prepare(n, body);
     }
   }
 

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { Dial, Parameter } from '../../../../core';
 import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
@@ -8,15 +8,36 @@ export const CLIP = 'clip';
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
 /** A dial by its key and words. */
 export type Named = Pick<Dial, 'key' | 'label'>;
-const MARK = 'relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300';
 
-/** A ring, filled where something else decides the value. */
-const Ring = ({ filled }: { filled: boolean }) => (
-  <span
-    aria-hidden="true"
-    className={`w-[7px] h-[7px] rounded-full border ${filled ? 'bg-base-content border-base-content' : 'border-current opacity-50'}`}
-  />
+interface BindingProps {
+  readonly label: string;
+  readonly title: string;
+  /** What is chosen; a constant without. */
+  readonly value: string | undefined;
+  readonly onChoose: (to: string) => void;
+  /** The choices besides a constant. */
+  readonly children: ReactNode;
+}
+
+/** A ring, filled where something else decides the value; a press chooses what. */
+const Binding = ({ label, title, value, onChoose, children }: BindingProps) => (
+  <span className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300" title={title}>
+    <span
+      aria-hidden="true"
+      className={`w-[7px] h-[7px] rounded-full border ${value === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
+    />
+    <select className="absolute inset-0 opacity-0 cursor-pointer" aria-label={label} value={value ?? ''} onChange={(e) => onChoose(e.target.value)}>
+      <option value="">a constant</option>
+      {children}
+    </select>
+  </span>
 );
+const options = (of: readonly { readonly id: string; readonly label: string }[]) =>
+  of.map(({ id, label }) => (
+    <option key={id} value={id}>
+      {label}
+    </option>
+  ));
 
 interface PlacedProps {
   readonly parameter: Parameter;
@@ -30,37 +51,16 @@ interface PlacedProps {
 
 /** What sets a place: itself, a pin of each clip, or the middle of a matte. */
 export const PlacedBy = memo(function PlacedBy({ parameter: p, own, measured, pin, centre, onChoose }: PlacedProps) {
-  const pins = useStill((still) => (still.pins ?? []).filter((k) => k.kind === (p.kind === 'line' ? 'line' : 'point'))),
-    mattes = useStill((still) => (p.kind === 'line' ? [] : centres(still, own, measured)));
+  const pins = useStill((still) =>
+      (still.pins ?? []).flatMap((k) => (k.kind === (p.kind === 'line' ? 'line' : 'point') ? [{ id: k.key, label: k.label }] : [])),
+    ),
+    mattes = useStill((still) => (p.kind === 'line' ? [] : centres(still, own, measured).map((c) => ({ id: c.path, label: c.label }))));
+  const title = pin !== undefined ? 'set by a pin' : centre !== undefined ? 'follows a matte' : 'set by a pin of each clip, or the middle of a matte';
   return (
-    <span
-      className={MARK}
-      title={pin !== undefined ? 'set by a pin' : centre !== undefined ? 'follows a matte' : 'set by a pin of each clip, or the middle of a matte'}
-    >
-      <Ring filled={pin !== undefined || centre !== undefined} />
-      <select
-        className="absolute inset-0 opacity-0 cursor-pointer"
-        aria-label={`${p.label} is set by`}
-        value={pin ?? centre ?? ''}
-        onChange={(e) => onChoose(e.target.value)}
-      >
-        <option value="">a constant</option>
-        {pins.map((k) => (
-          <option key={k.key} value={k.key}>
-            {k.label}
-          </option>
-        ))}
-        {p.kind !== 'line' && (
-          <optgroup label="the middle of a matte">
-            {mattes.map((c) => (
-              <option key={c.path} value={c.path}>
-                {c.label}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </select>
-    </span>
+    <Binding label={`${p.label} is set by`} title={title} value={pin ?? centre} onChoose={onChoose}>
+      {options(pins)}
+      {p.kind !== 'line' && <optgroup label="the middle of a matte">{options(mattes)}</optgroup>}
+    </Binding>
   );
 });
 
@@ -76,35 +76,19 @@ interface DrivenProps {
 
 /** What drives a value: nothing, a dial, the clip, or another parameter. */
 export const DrivenBy = memo(function DrivenBy({ parameter: p, own, dial, bound, onChoose }: DrivenProps) {
-  const dials = useStill((still) => still.dials.filter((d) => suits(d, p)).map(({ key, label }) => ({ key, label }))),
-    others = useStill((still) => (p.kind === 'switch' ? [] : alike(still, p.kind).filter((o) => o.path !== own && !leadsTo(still, o.path, own))));
+  const dials = useStill((still) => still.dials.filter((d) => suits(d, p)).map((d) => ({ id: d.key, label: d.label }))),
+    others = useStill((still) =>
+      p.kind === 'switch'
+        ? []
+        : alike(still, p.kind).flatMap((o) => (o.path === own || leadsTo(still, o.path, own) ? [] : [{ id: o.path, label: o.label }])),
+    );
+  const title = dial ? `driven by the dial ${dial.label}` : bound ? 'follows' : 'drive by a dial, or follow another';
   return (
-    <span className={MARK} title={dial ? `driven by the dial ${dial.label}` : bound ? 'follows' : 'drive by a dial, or follow another'}>
-      <Ring filled={dial !== undefined || bound !== undefined} />
-      <select
-        className="absolute inset-0 opacity-0 cursor-pointer"
-        aria-label={`${p.label} is driven by`}
-        value={dial?.key ?? bound ?? ''}
-        onChange={(e) => onChoose(e.target.value)}
-      >
-        <option value="">a constant</option>
-        {dials.map((d) => (
-          <option key={d.key} value={d.key}>
-            {d.label}
-          </option>
-        ))}
-        <option value="+">a new dial</option>
-        {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}
-        {p.kind !== 'switch' && (
-          <optgroup label="follow">
-            {others.map((o) => (
-              <option key={o.path} value={o.path}>
-                {o.label}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </select>
-    </span>
+    <Binding label={`${p.label} is driven by`} title={title} value={dial?.key ?? bound} onChoose={onChoose}>
+      {options(dials)}
+      <option value="+">a new dial</option>
+      {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}
+      {p.kind !== 'switch' && <optgroup label="follow">{options(others)}</optgroup>}
+    </Binding>
   );
 });
