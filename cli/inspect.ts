@@ -38,7 +38,7 @@ export async function inspect(w: Words): Promise<Inspected> {
       rate: footage.rate,
       whole,
     } as const;
-    const inspection = new Inspection(0);
+    const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);
     let frame = 0;
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
       const at = momentOf(raw, clip, frame, { width, height, look }, await beside.at(frame));
@@ -47,7 +47,7 @@ export async function inspect(w: Words): Promise<Inspected> {
       frame++;
     }
     await beside.close();
-    return { frames: footage.frames, rate: footage.rate, flags: inspection.flags(footage.rate[0] / footage.rate[1]) };
+    return { frames: footage.frames, rate: footage.rate, flags: inspection.flags() };
   } finally {
     await close();
     await leave(place);

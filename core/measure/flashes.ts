@@ -1,25 +1,31 @@
 /**
  * Flash safety by ITU-R BT.1702 and WCAG 2.3.1. A general flash is a pair of opposing changes of relative luminance of a
- * tenth or more where the darker is below 0.80; a red flash a pair of changes to or from a saturated red; either counts
- * when it takes a quarter of the picture (of any tenth of a field of view: here of the whole picture) or more at once. More
- * than three flashes within a second is a failure.
+ * tenth or more where the darker is below 0.80; a red flash a pair of changes to or from a saturated red.
+ *
+ * A failure is more than three flashes within a second over more than a quarter of the picture: four changes of one
+ * direction less than a second apart. That is BT.1702's main rule (as in the edition of 2019); its note that flashes whose
+ * leading edges lie 360 ms (50 Hz) or 334 ms (60 Hz) apart are acceptable adds nothing to it, since four such edges span
+ * more than a second. Its other note, that flashing at a lower rate which goes on for more than five seconds may be a
+ * risk too, is a warning here; flashing is taken to go on while a second never passes without a flash.
+ *
+ * Changes are counted twice. Cell by cell, whatever the phase of each: the area at risk is that of all cells which flash
+ * too often at the time, so halves that change places do not cancel. And for the picture as a whole, so that flashes
+ * which take one part of it now and another then count as well.
  */
-export interface FlashFrame {
-  /** Relative luminance (0…1) of each cell of the picture. */
-  readonly luminance: Float32Array;
-  /** Saturated red of each cell: WCAG's (R − G − B) × 320 where R ÷ (R + G + B) is 0.8 or more, else 0. */
-  readonly red: Float32Array;
-}
+import type { FlashFrame } from './flash-cells';
 
 export interface FlashLimits {
-  /** The share of cells that must change together. */
+  /** The share of the picture that may flash. */
   readonly area: number;
   /** At most so many flashes in any one second. */
   readonly most: number;
+  /** Flashing may go on for so long (seconds). */
+  readonly lasting: number;
 }
-export const FLASH_LIMITS: FlashLimits = { area: 0.25, most: 3 };
+export const FLASH_LIMITS: FlashLimits = { area: 0.25, most: 3, lasting: 5 };
 
-export type FlashKind = 'general' | 'red';
+/** `lasting`: no faster than may be, but for too long. */
+export type FlashKind = 'general' | 'red' | 'lasting';
 export interface FlashFinding {
   readonly kind: FlashKind;
   /** Frames of the first and last change of the run, counted from 0. */
@@ -27,115 +33,202 @@ export interface FlashFinding {
   readonly last: number;
   /** The most flashes in any one second of the run. */
   readonly flashes: number;
-  /** The largest share of the picture that changed at once. */
+  /** The largest share of the picture that was at risk at once. */
   readonly area: number;
 }
+type Found = Omit<FlashFinding, 'kind'>;
 
 const STEP = 0.1,
   DARK = 0.8,
   RED_STEP = 20;
-
-interface Change {
-  readonly frame: number;
-  readonly area: number;
-}
 
 /** Whether going from one extreme to another is a change that counts. */
 type Counts = (from: number, to: number) => boolean;
 const generalCounts: Counts = (from, to) => Math.abs(to - from) >= STEP && Math.min(from, to) < DARK;
 const redCounts: Counts = (from, to) => Math.abs(to - from) > RED_STEP;
 
-/**
- * Opposing changes over the frames, one cell's turning points at a time: a cell changes on the frame where it has gone
- * far enough from its last extreme; frames where enough cells change the same way are the picture's changes.
- */
-function changesOf(cells: readonly Float32Array[], counts: Counts, area: number): Change[] {
-  const n = cells[0]?.length ?? 0;
-  const extreme = Float32Array.from(cells[0] ?? []);
-  /** Which way a cell went last: 1 up, −1 down. */
-  const way = new Int8Array(n);
-  const changes: Change[] = [];
-  let last = 0;
-  for (let f = 1; f < cells.length; f++) {
-    let up = 0,
-      down = 0;
-    for (let i = 0; i < n; i++) {
-      const v = cells[f]![i]!,
-        from = extreme[i]!;
-      if ((way[i] === 1 && v > from) || (way[i] === -1 && v < from)) extreme[i] = v;
-      else if (counts(from, v)) {
-        way[i] = v > from ? 1 : -1;
-        extreme[i] = v;
-        if (v > from) up++;
-        else down++;
-      }
-    }
-    const [most, direction] = up >= down ? [up, 1] : [down, -1];
-    if (most < area * n || most === 0) continue;
-    // Going on the same way is the same change.
-    if (direction === last) continue;
-    last = direction;
-    changes.push({ frame: f, area: most / n });
+/** Flashes a second, where `most` + 1 changes of one direction span so many frames (less than a second). */
+const rateOf = (span: number, fps: number, most: number): number => Math.max(most + 1, Math.floor((most * fps) / span));
+
+/** What overlaps, or follows within a second, is one finding. */
+function merged(found: readonly Found[], fps: number): Found[] {
+  const runs: Found[] = [];
+  for (const f of [...found].sort((a, b) => a.first - b.first)) {
+    const before = runs.at(-1);
+    if (!before || f.first - before.last >= fps) runs.push(f);
+    else
+      runs[runs.length - 1] = {
+        first: before.first,
+        last: Math.max(before.last, f.last),
+        flashes: Math.max(before.flashes, f.flashes),
+        area: Math.max(before.area, f.area),
+      };
   }
-  return changes;
+  return runs;
 }
 
-/** Runs of changes in which some second holds more flashes than may be: two opposing changes are one flash. */
-function runsOf(changes: readonly Change[], fps: number, most: number, kind: FlashKind): FlashFinding[] {
-  const bad = new Set<number>();
-  const flashesFrom = changes.map((start, i) => {
-    let end = i;
-    while (end + 1 < changes.length && changes[end + 1]!.frame - start.frame < fps) end++;
-    const flashes = Math.floor((end - i + 1) / 2);
-    if (flashes > most) for (let k = i; k <= end; k++) bad.add(k);
-    return flashes;
-  });
-  const findings: FlashFinding[] = [];
-  for (let i = 0; i < changes.length; i++) {
-    if (!bad.has(i)) continue;
-    let end = i;
-    // A second and more without a change ends the run.
-    while (bad.has(end + 1) && changes[end + 1]!.frame - changes[end]!.frame < fps) end++;
-    const run = changes.slice(i, end + 1);
-    findings.push({
-      kind,
-      first: run[0]!.frame,
-      last: run.at(-1)!.frame,
-      flashes: Math.max(...flashesFrom.slice(i, end + 1)),
-      area: Math.max(...run.map((c) => c.area)),
-    });
-    i = end;
+/** The changes of each cell over time, one measure (luminance or red) of one picture. */
+class Changes {
+  private readonly extreme: Float32Array;
+  /** Which way a cell went last: 1 up, −1 down. */
+  private readonly way: Int8Array;
+  /** The frames of each cell's last `most` changes up, then down; the oldest is overwritten next. */
+  private readonly rings: readonly [Int32Array, Int32Array];
+  private readonly counts: readonly [Uint32Array, Uint32Array];
+  /** The first frame of the flashing that a cell is in, and up to when it is at risk by its rate and by its duration. */
+  private readonly began: Int32Array;
+  private readonly fastUntil: Int32Array;
+  /** Of a cell at risk by its rate: the first of the changes that say so, and its flashes in a second. */
+  private readonly fastSince: Int32Array;
+  private readonly flashes: Uint16Array;
+  private readonly longUntil: Int32Array;
+  private readonly total: number;
+  private frame = 0;
+  private readonly fast: Found[] = [];
+  private readonly long: Found[] = [];
+  /** Changes of the picture as a whole: frames and areas, alternating in direction. */
+  private readonly whole: { readonly frame: number; readonly area: number }[] = [];
+  private wholeWay = 0;
+
+  constructor(
+    first: Float32Array,
+    private readonly pixels: Uint32Array,
+    private readonly counted: Counts,
+    private readonly fps: number,
+    private readonly limits: FlashLimits,
+  ) {
+    const n = first.length;
+    this.extreme = first.slice();
+    this.way = new Int8Array(n);
+    this.rings = [new Int32Array(n * limits.most), new Int32Array(n * limits.most)];
+    this.counts = [new Uint32Array(n), new Uint32Array(n)];
+    this.began = new Int32Array(n);
+    this.fastUntil = new Int32Array(n).fill(-1);
+    this.longUntil = new Int32Array(n).fill(-1);
+    this.fastSince = new Int32Array(n);
+    this.flashes = new Uint16Array(n);
+    this.total = pixels.reduce((a, b) => a + b, 0);
   }
-  return findings;
+
+  add(cells: Float32Array): void {
+    const f = ++this.frame;
+    const { extreme, way, pixels } = this;
+    let up = 0,
+      down = 0,
+      fast = 0,
+      long = 0,
+      since = f,
+      lasting = f,
+      flashes = 0,
+      changed = false;
+    for (let i = 0; i < cells.length; i++) {
+      const v = cells[i]!,
+        from = extreme[i]!;
+      if ((way[i] === 1 && v > from) || (way[i] === -1 && v < from)) extreme[i] = v;
+      else if (this.counted(from, v)) {
+        way[i] = v > from ? 1 : -1;
+        extreme[i] = v;
+        if (v > from) up += pixels[i]!;
+        else down += pixels[i]!;
+        this.note(i, v > from ? 0 : 1);
+        changed = true;
+      }
+      if (this.fastUntil[i]! >= f) {
+        fast += pixels[i]!;
+        since = Math.min(since, this.fastSince[i]!);
+        flashes = Math.max(flashes, this.flashes[i]!);
+      }
+      if (this.longUntil[i]! >= f) {
+        long += pixels[i]!;
+        lasting = Math.min(lasting, this.began[i]!);
+      }
+    }
+    if (changed && fast > this.limits.area * this.total) this.fast.push({ first: since, last: f, flashes, area: fast / this.total });
+    if (changed && long > this.limits.area * this.total)
+      this.long.push({ first: lasting, last: f, flashes: this.limits.most, area: long / this.total });
+    this.noteWhole(Math.max(up, down), up >= down ? 1 : -1);
+  }
+
+  /** A cell's change up (0) or down (1), and what it puts the cell at risk of. */
+  private note(i: number, direction: 0 | 1): void {
+    const { most } = this.limits,
+      ring = this.rings[direction],
+      f = this.frame;
+    const count = this.counts[direction][i]!++;
+    const slot = i * most + (count % most);
+    const oldest = ring[slot]!,
+      before = count > 0 ? ring[i * most + ((count - 1) % most)]! : -Infinity;
+    ring[slot] = f;
+    // A cell goes on flashing as long as it has a change of each direction every second.
+    if (f - before > this.fps && direction === 0) this.began[i] = f;
+    const until = f + Math.min(f - before, this.fps);
+    if (f - before <= this.fps && f - this.began[i]! > this.limits.lasting * this.fps) this.longUntil[i] = until;
+    if (count < most || f - oldest >= this.fps) return;
+    this.fastUntil[i] = until;
+    this.fastSince[i] = oldest;
+    this.flashes[i] = rateOf(f - oldest, this.fps, most);
+  }
+
+  private noteWhole(changed: number, way: number): void {
+    // Going on the same way is the same change.
+    if (changed <= this.limits.area * this.total || way === this.wholeWay) return;
+    this.wholeWay = way;
+    this.whole.push({ frame: this.frame, area: changed / this.total });
+  }
+
+  /** More flashes than may be within a second. */
+  tooFast(): Found[] {
+    const { whole, fps } = this,
+      apart = 2 * this.limits.most;
+    const byWhole = whole.flatMap((last, i): Found[] => {
+      const first = whole[i - apart];
+      if (!first || last.frame - first.frame >= fps) return [];
+      const flashes = rateOf(last.frame - first.frame, fps, this.limits.most);
+      return [{ first: first.frame, last: last.frame, flashes, area: Math.max(...whole.slice(i - apart, i + 1).map((c) => c.area)) }];
+    });
+    return merged([...this.fast, ...byWhole], fps);
+  }
+  /** Flashes that go on for too long. */
+  tooLong(): Found[] {
+    return merged(this.long, this.fps);
+  }
+}
+
+/** Takes a picture's frames in their order, then says what is to be flagged; `fps` is the rate they are shown at. */
+export class FlashDetector {
+  private changes: readonly [Changes, Changes] | undefined;
+
+  constructor(
+    private readonly fps: number,
+    private readonly limits: FlashLimits = FLASH_LIMITS,
+  ) {}
+
+  add({ luminance, red, pixels }: FlashFrame): void {
+    if (this.changes) {
+      this.changes[0].add(luminance);
+      this.changes[1].add(red);
+    } else {
+      const from = (cells: Float32Array, counts: Counts) => new Changes(cells, pixels, counts, this.fps, this.limits);
+      this.changes = [from(luminance, generalCounts), from(red, redCounts)];
+    }
+  }
+
+  findings(): FlashFinding[] {
+    if (!this.changes) return [];
+    const [general, red] = this.changes;
+    const of = (kind: FlashKind, found: readonly Found[]) => found.map((f): FlashFinding => ({ kind, ...f }));
+    const failures = [...of('general', general.tooFast()), ...of('red', red.tooFast())];
+    // A failure says it already.
+    const lasting = of('lasting', merged([...general.tooLong(), ...red.tooLong()], this.fps)).filter(
+      (l) => !failures.some((f) => f.first <= l.last && f.last >= l.first),
+    );
+    return [...failures, ...lasting].sort((a, b) => a.first - b.first);
+  }
 }
 
 /** What is flagged in a picture's frames at a rate of `fps` a second. */
-export function flashesOf(frames: readonly FlashFrame[], fps: number, { area, most }: FlashLimits = FLASH_LIMITS): FlashFinding[] {
-  const of = (kind: FlashKind, cells: readonly Float32Array[], counts: Counts) => runsOf(changesOf(cells, counts, area), fps, most, kind);
-  return [
-    ...of(
-      'general',
-      frames.map((f) => f.luminance),
-      generalCounts,
-    ),
-    ...of(
-      'red',
-      frames.map((f) => f.red),
-      redCounts,
-    ),
-  ].sort((a, b) => a.first - b.first);
-}
-
-/** A frame's cells from linear light as it is shown (each channel held to 0…1). */
-export function flashFrame(red: Float32Array, green: Float32Array, blue: Float32Array): FlashFrame {
-  const held = (v: number) => Math.max(0, Math.min(1, v));
-  const luminance = new Float32Array(red.length),
-    saturated = new Float32Array(red.length);
-  for (let i = 0; i < red.length; i++) {
-    const [r, g, b] = [held(red[i]!), held(green[i]!), held(blue[i]!)];
-    luminance[i] = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-    const sum = r + g + b;
-    saturated[i] = sum > 0 && r / sum >= 0.8 ? Math.max(0, (r - g - b) * 320) : 0;
-  }
-  return { luminance, red: saturated };
+export function flashesOf(frames: readonly FlashFrame[], fps: number, limits: FlashLimits = FLASH_LIMITS): FlashFinding[] {
+  const detector = new FlashDetector(fps, limits);
+  frames.forEach((f) => detector.add(f));
+  return detector.findings();
 }

@@ -22,7 +22,8 @@ export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export { type Flag, FLAG_WORDS, type FlagKind, flagMuch, type Inspected, Inspection, INSPECTION_LIMITS, type InspectionLimits } from './inspection';
 export { inspectedFrame } from './inspecting';
 export { bandedShare, bareEdge, blackOf, strongShare } from './checks';
-export { FLASH_LIMITS, type FlashFinding, flashesOf, flashFrame, type FlashFrame, type FlashLimits } from './flashes';
+export { flashFrame, type FlashFrame } from './flash-cells';
+export { FLASH_LIMITS, FlashDetector, type FlashFinding, flashesOf, type FlashLimits } from './flashes';
 export {
   goalFigures,
   type GoalFigures,

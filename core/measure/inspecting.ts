@@ -1,24 +1,19 @@
 /** Frames for the inspection, by the engine's own kernels. */
 import type { Engine, Planes } from '../engine';
-import { type EncodingId, halve, inDomain, toCodes } from '../image';
+import { type EncodingId, inDomain, toCodes } from '../image';
 import type { Picturing } from '../plan/graph';
 import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
 
-/** Flashes are looked for in cells of a picture of at most so many lines. */
-const CELL_LINES = 64;
-
 /** A frame before and under its look (in code values of `out`), to be looked over before the engine is used again. */
 export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId): Inspected {
-  let cells = inDomain(result, 'light');
-  while (cells.height > CELL_LINES) cells = halve(cells);
   // The bars of a clip that is fitted into the frame are no part of the picture.
   const barred = bedrock.planes === 4;
-  const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), cells, ...(barred ? [bedrock] : [])]);
-  const [after, before, small, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
-  if (!covered) return { after, before, cells: small };
+  const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), inDomain(result, 'light'), ...(barred ? [bedrock] : [])]);
+  const [after, before, light, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
+  if (!covered) return { after, before, light };
   const box = coveredBox(covered);
-  return { after: cropped(after, box), before: cropped(before, box), cells: small };
+  return { after: cropped(after, box), before: cropped(before, box), light };
 }
 
 /** The part of a picture that is covered: as far as its middle row and column are. */

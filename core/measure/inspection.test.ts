@@ -17,13 +17,13 @@ const picture = (of: (x: number, y: number) => Colour | number, width = W, heigh
   return { width, height, stride: width, planes: [plane(0), plane(1), plane(2)] };
 };
 const flat = (v: number, share = 1) => picture((x) => (x < share * W ? v : 0.5));
-const frame = (after: CodePlanes, cells = flat(0.3), before = after) => ({ after, before, cells });
+const frame = (after: CodePlanes, light = flat(0.3), before = after) => ({ after, before, light });
 
 describe('the inspection', () => {
   it('makes runs of frames of what is above its limit, counted from the clip’s own number', () => {
-    const inspection = new Inspection(100);
+    const inspection = new Inspection(100, 25);
     for (const v of [0.5, 0, 0, 0.5, 1.2, 0.5, 0]) inspection.add(frame(flat(v, 0.5)));
-    expect(inspection.flags(25)).toEqual([
+    expect(inspection.flags()).toEqual([
       { kind: 'crushed', first: 101, last: 102, worst: 0.5 },
       { kind: 'clipped', first: 104, last: 104, worst: 0.5 },
       { kind: 'outside', first: 104, last: 104, worst: 0.5 },
@@ -31,14 +31,14 @@ describe('the inspection', () => {
     ]);
   });
   it('flags flashes with the most in a second', () => {
-    const inspection = new Inspection(10);
+    const inspection = new Inspection(10, 24);
     for (let f = 0; f < 50; f++) inspection.add(frame(flat(0.5), flat(Math.floor(f / 2) % 2)));
-    expect(inspection.flags(24)).toEqual([{ kind: 'general-flashes', first: 12, last: 58, worst: 6 }]);
+    expect(inspection.flags()).toEqual([{ kind: 'general-flashes', first: 12, last: 58, worst: 6 }]);
   });
   it('has nothing to flag in a picture within its limits', () => {
-    const inspection = new Inspection(0);
+    const inspection = new Inspection(0, 25);
     for (let f = 0; f < 5; f++) inspection.add(frame(flat(0, 0.03)));
-    expect(inspection.flags(25)).toEqual([]);
+    expect(inspection.flags()).toEqual([]);
   });
   it('looks at the picture, not at the bars it is fitted between', () => {
     const engine = new Engine({ limit: 1 << 26, helpers: 0 });
@@ -49,11 +49,11 @@ describe('the inspection', () => {
       'light',
     );
     const fitted = fitInto(portrait, 64, 32, { fit: 'fit' });
-    const inspection = new Inspection(0);
+    const inspection = new Inspection(0, 25);
     const seen = inspectedFrame(engine, fitted, fitted, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
     inspection.add(seen);
-    expect(inspection.flags(25)).toEqual([]);
+    expect(inspection.flags()).toEqual([]);
   });
   it('nor at those of a look’s own frame, also about a clip that is fitted in it', () => {
     const engine = new Engine({ limit: 1 << 26, helpers: 0 });
@@ -73,13 +73,13 @@ describe('the inspection', () => {
   });
   it('flags a black that the look lifted, not one that the clip has', () => {
     const dark = flat(0.14, 0.5);
-    const lifted = new Inspection(0);
+    const lifted = new Inspection(0, 25);
     lifted.add(frame(dark, undefined, flat(0.01, 0.5)));
-    expect(lifted.flags(25).map((f) => f.kind)).toEqual(['lifted-black']);
-    expect(lifted.flags(25)[0]!.worst).toBeCloseTo(0.14, 2);
-    const own = new Inspection(0);
+    expect(lifted.flags().map((f) => f.kind)).toEqual(['lifted-black']);
+    expect(lifted.flags()[0]!.worst).toBeCloseTo(0.14, 2);
+    const own = new Inspection(0, 25);
     own.add(frame(dark));
-    expect(own.flags(25)).toEqual([]);
+    expect(own.flags()).toEqual([]);
   });
 });
 

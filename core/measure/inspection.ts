@@ -1,13 +1,14 @@
 /** All frames of a clip under its look, looked over for what a delivery must not have. */
 import type { Planes } from '../engine';
 import { bandedShare, bareEdge, blackOf, strongShare } from './checks';
-import { FLASH_LIMITS, type FlashFrame, flashesOf, flashFrame, type FlashLimits } from './flashes';
+import { flashFrame } from './flash-cells';
+import { FLASH_LIMITS, FlashDetector, type FlashLimits } from './flashes';
 import { type CodePlanes, scopesOf } from './scopes';
 
 /** Kinds that are a number of each frame, flagged where it is above a limit. */
 const MEASURES = ['crushed', 'clipped', 'outside', 'lifted-black', 'over-saturated', 'bands', 'bare-edge'] as const;
 type Measure = (typeof MEASURES)[number];
-export type FlagKind = Measure | 'general-flashes' | 'red-flashes';
+export type FlagKind = Measure | 'general-flashes' | 'red-flashes' | 'lasting-flashes';
 export interface Flag {
   readonly kind: FlagKind;
   /** The clip's frames, the last included. */
@@ -37,8 +38,8 @@ export interface Inspected {
   /** Code values under the look, and of the clip before it at the same size. */
   readonly after: CodePlanes;
   readonly before: CodePlanes;
-  /** Linear light under the look, small: the cells that flashes are looked for in. */
-  readonly cells: Planes;
+  /** Linear light under the look, over the whole frame: what flashes are looked for in. */
+  readonly light: Planes;
 }
 
 function measured({ after, before }: Inspected): Readonly<Record<Measure, number>> {
@@ -58,30 +59,26 @@ function measured({ after, before }: Inspected): Readonly<Record<Measure, number
 /** Takes frames in their order, then says what is to be flagged. */
 export class Inspection {
   private readonly frames: Readonly<Record<Measure, number>>[] = [];
-  private readonly cells: FlashFrame[] = [];
+  private readonly flashes: FlashDetector;
 
-  /** `first`: the clip's number of the first frame that is added. */
+  /** `first`: the clip's number of the first frame that is added; `fps`: the rate the frames are shown at. */
   constructor(
     private readonly first: number,
+    fps: number,
     private readonly limits = INSPECTION_LIMITS,
-  ) {}
+  ) {
+    this.flashes = new FlashDetector(fps, limits.flashes);
+  }
 
   add(frame: Inspected): void {
     this.frames.push(measured(frame));
-    const { cells } = frame;
-    const tight = (plane: number): Float32Array => {
-      const out = new Float32Array(cells.width * cells.height);
-      for (let y = 0; y < cells.height; y++)
-        out.set(cells.planes[plane]!.subarray(y * cells.stride, y * cells.stride + cells.width), y * cells.width);
-      return out;
-    };
-    this.cells.push(flashFrame(tight(0), tight(1), tight(2)));
+    this.flashes.add(flashFrame(frame.light));
   }
 
-  /** Flags by their first frame; `fps` is the rate the frames are shown at. */
-  flags(fps: number): Flag[] {
+  /** Flags by their first frame. */
+  flags(): Flag[] {
     const runs = MEASURES.flatMap((kind) => this.runsOf(kind));
-    const flashes = flashesOf(this.cells, fps, this.limits.flashes).map((f): Flag => ({
+    const flashes = this.flashes.findings().map((f): Flag => ({
       kind: `${f.kind}-flashes`,
       first: this.first + f.first,
       last: this.first + f.last,
@@ -120,10 +117,12 @@ export const FLAG_WORDS: Readonly<Record<FlagKind, string>> = {
   'bare-edge': 'black edge',
   'general-flashes': 'flashes',
   'red-flashes': 'red flashes',
+  'lasting-flashes': 'flashing for long',
 };
 const percent = (v: number): string => `${(v * 100).toFixed(1)} %`;
 /** How much of it there is, in words. */
 export function flagMuch({ kind, worst }: Pick<Flag, 'kind' | 'worst'>): string {
+  if (kind === 'lasting-flashes') return `no more than ${worst} a second, but for over 5 s`;
   if (kind.endsWith('flashes')) return `up to ${worst} a second`;
   if (kind === 'lifted-black') return `black at ${percent(worst)} of white`;
   return `up to ${percent(worst)} of ${kind === 'bare-edge' ? 'an edge' : 'the picture'}`;

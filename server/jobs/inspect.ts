@@ -37,7 +37,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const look = version && trimmed(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
-  const inspection = new Inspection(0);
+  const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.encoding) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
@@ -58,7 +58,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   } finally {
     await beside.close();
   }
-  await note(wanted, { state: 'done', progress: 1, flags: inspection.flags(facts.rate[0] / facts.rate[1]) });
+  await note(wanted, { state: 'done', progress: 1, flags: inspection.flags() });
   await said();
 }
 
