@@ -1,5 +1,5 @@
 /** Which source frame stands in which frame of a steady rate. */
-import { COMMON, framesPerSecond, nearestRate, type Rate } from './rate';
+import { COMMON, framesPerSecond, nearestRate, type Rate, sameRate } from './rate';
 
 export interface Steady {
   readonly rate: Rate;
@@ -8,16 +8,28 @@ export interface Steady {
   readonly frames: number;
 }
 
+/** Times so near to even spacing (in frames, the widest apart) are that rate, however odd it is. */
+const TIGHT = 0.1;
+/** Times that shake by less than this about even spacing still have a frame each. */
+const LOOSE = 0.9;
+/** A common rate is tried where it is so near to what was measured. */
+const NEAR = 0.03;
+
 /**
- * A steady rate for presentation times in seconds (the first is 0). Times within a third of a frame of an even spacing
- * keep each frame; otherwise each slot of the nearest common rate shows the latest frame at or before its centre.
+ * A steady rate for presentation times in seconds (the first is 0). Times that shake about an even spacing by less than
+ * half a frame either way keep each frame; otherwise each slot of the nearest common rate shows the latest frame at or
+ * before its centre.
  */
 export function steady(times: readonly number[], claimed: Rate, lastDuration: number): Steady {
   const n = times.length;
-  const even = (r: Rate) => times.every((t, i) => Math.abs(t * framesPerSecond(r) - i) < 1 / 3);
   if (n < 2) return { rate: claimed, frames: n };
   const measured = nearestRate((n - 1) / times[n - 1]!);
-  for (const rate of [claimed, measured]) if (even(rate)) return { rate, frames: n };
+  const shakes = (r: Rate): number => shake(times, framesPerSecond(r));
+  const near = COMMON.filter((r) => sameRate(r, claimed) || Math.abs(framesPerSecond(r) / framesPerSecond(measured) - 1) < NEAR);
+  const likely = near.sort((a, b) => Number(sameRate(b, claimed)) - Number(sameRate(a, claimed)) || shakes(a) - shakes(b));
+  const even =
+    [claimed, measured].find((r) => shakes(r) < TIGHT) ?? likely.find((r) => shakes(r) < LOOSE) ?? [claimed, measured].find((r) => shakes(r) < LOOSE);
+  if (even) return { rate: even, frames: n };
   const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
   const rate = gridOf(times, [claimed, measured], n / length) ?? fastEnough(n / length);
   const frames = Math.max(1, Math.round(length * framesPerSecond(rate)));
@@ -28,6 +40,18 @@ export function steady(times: readonly number[], claimed: Rate, lastDuration: nu
     source.push(at);
   }
   return { rate, frames, source };
+}
+
+/** How far apart, in frames, times lie about an even spacing. */
+function shake(times: readonly number[], fps: number): number {
+  let least = Infinity,
+    most = -Infinity;
+  times.forEach((t, i) => {
+    const off = t * fps - i;
+    least = Math.min(least, off);
+    most = Math.max(most, off);
+  });
+  return most - least;
 }
 
 /** A rate on whose frames all times lie though some are missing: footage with held frames. */

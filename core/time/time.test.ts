@@ -87,6 +87,14 @@ describe('steady slots', () => {
     const times = Array.from({ length: 48 }, (_, i) => i / 24);
     expect(steady(times, [25, 1], 1 / 24)).toEqual({ rate: [24, 1], frames: 48 });
   });
+  it('keeps each frame of 25 a second that shake by 14 ms, whatever rate their average claims', () => {
+    for (const n of [25, 250]) {
+      const at = (i: number) => i / 25 + 0.014 * Math.sin(i * 1.7);
+      const times = Array.from({ length: n }, (_, i) => at(i));
+      const average = nearestRate((n - 1) / times[n - 1]!);
+      for (const claimed of [average, [25, 1] as const]) expect(steady(times, claimed, 0.04)).toEqual({ rate: [25, 1], frames: n });
+    }
+  });
   it("shows the latest frame at or before a slot's centre", () => {
     const even = steady([0, 0.031, 0.2, 0.247], [16, 1], 0.04);
     expect(even.rate).toEqual([24, 1]);

@@ -89,6 +89,20 @@ describe('footage as it is in the wild', () => {
     expect(shown).toEqual(footage.slots!.slice(8, 22).map((s) => footage.index.hashes[s]));
   });
 
+  it('loses no frame of 25 a second whose times shake by 14 ms', async () => {
+    const shaken = [
+      '-vf',
+      "settb=1/90000,setpts='(N/25+0.014*sin(N*1.7))/TB'",
+      ...['-fps_mode', 'vfr', '-enc_time_base', '1/90000', '-video_track_timescale', '90000'],
+      ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p'],
+    ];
+    const file = await made(folder, 'shaken.mp4', shaken, { seconds: 1 });
+    const footage = await probe(file);
+    expect([footage.rate, footage.frames, footage.slots]).toEqual([[25, 1], 25, undefined]);
+    footage.index.times.forEach((t, i) => expect(Math.abs(t - (i / 25 + 0.014 * Math.sin(i * 1.7)))).toBeLessThan(1 / 45_000));
+    await expectExact(file, footage);
+  });
+
   it('takes a folder of pictures as a sequence in natural order', async () => {
     const pictures = join(folder, 'pictures');
     mkdirSync(pictures);

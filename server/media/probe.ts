@@ -124,6 +124,9 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
 
 const DAMAGED = /premature|truncat|Invalid data|corrupt|rror while decoding|partial file|moov atom not found|invalid NAL|Invalid NAL/;
 
+/** Times in the stream's own time base: by default they are rounded to frames of its average rate. */
+const OWN_TICKS = ['-enc_time_base', '-1'];
+
 /** Every frame's presentation time (seconds from the first) and hash. */
 async function indexOf(
   place: Place,
@@ -147,7 +150,7 @@ async function indexOf(
   };
   const { said } = await run(
     'ffmpeg',
-    [...place.open, '-map', '0:v:0', '-fps_mode', 'passthrough', '-pix_fmt', pixelFormat, '-f', 'framehash', '-hash', 'md5', '-'],
+    [...place.open, '-map', '0:v:0', '-fps_mode', 'passthrough', ...OWN_TICKS, '-pix_fmt', pixelFormat, '-f', 'framehash', '-hash', 'md5', '-'],
     line,
     signal,
   );
