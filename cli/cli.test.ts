@@ -57,6 +57,52 @@ describe('render', () => {
     expect(await hashes(join(again, '000000.png'))).toBe(await hashes(join(pictures, '000003.png')));
   });
 
+  it.each([
+    ['png', 0],
+    // Made 8-bit again by FFmpeg for this test, which cuts off.
+    ['mkv', 1],
+    ['webm', 6],
+  ] as const)('keeps a half-covering picture half covering in %s, counted once, where it is asked to', async (kind, off) => {
+    const half = join(folder, 'half.png');
+    await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'color=0xff8000@0.5:s=64x32,format=rgba', '-frames:v', '1', half]);
+    const out = join(folder, kind === 'png' ? 'half-kept' : `half-kept.${kind}`);
+    const done = await cli(
+      'render',
+      '--step',
+      'exposure stops=0',
+      '--in',
+      half,
+      '--out',
+      out,
+      '--coverage',
+      ...(kind === 'png' ? ['--depth', '8'] : []),
+    );
+    expect(done.err).toBe('');
+    const decoder = kind === 'webm' ? ['-c:v', 'libvpx-vp9'] : [];
+    const read = [
+      '-v',
+      'error',
+      ...decoder,
+      '-i',
+      kind === 'png' ? join(out, '000000.png') : out,
+      '-frames:v',
+      '1',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'rgba',
+      '-',
+    ];
+    const { stdout } = await run('ffmpeg', read, { encoding: 'buffer' });
+    const pixel = [...(stdout as unknown as Buffer).subarray(4 * (16 * 64 + 32), 4 * (16 * 64 + 33))];
+    [255, 128, 0, 127.5].forEach((v, i) => expect(Math.abs(pixel[i]! - v)).toBeLessThanOrEqual(off + 0.5));
+  });
+
+  it('says which files cannot carry coverage', async () => {
+    const { code, err } = await cli('render', '--step', 'exposure stops=0', '--in', clip, '--out', join(folder, 'no.mp4'), '--coverage');
+    expect([code, err]).toEqual([2, expect.stringMatching(/mp4 cannot carry coverage/)]);
+  });
+
   it('takes dials, seeds and sizes, and a look from a file', async () => {
     const look = join(folder, 'look.json');
     writeFileSync(look, readFileSync('core/look/shipped/silt.json'));

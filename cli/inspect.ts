@@ -43,7 +43,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
       const at = momentOf(raw, clip, frame, { width, height, look }, await beside.at(frame));
       const { bedrock, result } = plan(look, at, dials);
-      inspection.add(inspectedFrame(engine, bedrock, result, encoding));
+      inspection.add(inspectedFrame(engine, bedrock, result, encoding, look.fills));
       frame++;
     }
     await beside.close();

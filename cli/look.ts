@@ -120,7 +120,9 @@ export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: D
     steps = w.flags.get('step') ?? [];
   if ((name === undefined) === (steps.length === 0)) throw new Usage('give either --look or one or more --step');
   let look =
-    name !== undefined ? await named(name) : steps.reduce(withStep, { ...emptyLook('On the spot'), layers: [edit.newLayer('steps', 'clip', [])] });
+    name !== undefined
+      ? await named(name)
+      : steps.reduce(withStep, { ...emptyLook('On the spot'), bedrock: false, layers: [edit.newLayer('steps', 'clip', [])] });
   const seed = one(w, 'seed');
   if (seed !== undefined) {
     if (!/^\d+$/.test(seed) || Number(seed) > 0xffffffff) throw new Usage('--seed must be a whole number from 0 to 4294967295');

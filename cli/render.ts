@@ -12,6 +12,7 @@ import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
 import { Sink } from '../server/media/run';
 import {
+  COVERED_FORMATS,
   type FormatId,
   picturesOutput,
   rawInput,
@@ -47,7 +48,7 @@ export const RENDER_WORDS = {
     'rate',
     'depth',
   ],
-  switches: ['quiet'],
+  switches: ['quiet', 'coverage'],
 } as const;
 
 /** The first correction of a decision list file. */
@@ -117,6 +118,8 @@ export async function render(w: Words): Promise<string> {
   if (fit !== 'fit' && fit !== 'fill') throw new Usage('--fit must be fit or fill');
   const depth = one(w, 'depth') ?? '16';
   if (!['8', '16'].includes(depth)) throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
+  const coverage = w.flags.has('coverage');
+  if (coverage && !COVERED_FORMATS.includes(format)) throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
   const rate = whole('rate', one(w, 'rate'), 1, 240);
   const place = await placeOf(from, rate ? [rate, 1] : undefined);
@@ -141,7 +144,7 @@ export async function render(w: Words): Promise<string> {
       balance: balanceFrom(w),
       width,
       height,
-      samples: format === 'png' && depth === '8' ? 'gbrp' : samplesFor(format),
+      samples: samplesFor(format, coverage, format === 'png' && depth === '8' ? 8 : 16),
       content: footage.hash,
     };
     await writeAll({ place, footage, spec, beside, format, out, range, threads, quiet: w.flags.has('quiet') });

@@ -17,6 +17,7 @@ export interface Wanted {
   readonly format: FormatId;
   readonly width: number;
   readonly height: number;
+  readonly coverage: boolean;
 }
 
 /** Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is not of the project. */
@@ -32,7 +33,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
   const { id, items } = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
-      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height })
+      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height, coverage: wanted.coverage })
       .returning({ id: deliveries.id });
     const values = rows.map((c, i) => ({
       deliveryId: made!.id,

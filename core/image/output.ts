@@ -1,5 +1,5 @@
 /** From the working picture to code values: the page's packed pixels and a delivery's planes. */
-import { asFloat, iadd, ior, ishl, type Node, type Pixel, toInt } from '../kernel';
+import { asFloat, float, iadd, ior, ishl, type Node, type Pixel, select, toInt } from '../kernel';
 import { around, each, operation, type Picturing } from '../plan/graph';
 import { codesFromEncoded, encodingOf, type EncodingId, fromWorking, needsMatrix } from './encodings';
 import { inDomain } from './convert';
@@ -38,6 +38,29 @@ export function toCodes(picture: Picturing, encodingId: EncodingId): Picturing {
   });
 }
 
+/** Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth plane. */
+export function toCoveredCodes(picture: Picturing, encodingId: EncodingId): Picturing {
+  const encoding = encodingOf(encodingId);
+  const light = inDomain(picture, 'light');
+  return operation({
+    shape: `to-covered-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`,
+    inputs: [each(light)],
+    planes: 4,
+    domain: 'none',
+    tables: encoding.fromLight ? [encoding.fromLight] : [],
+    params: needsMatrix(encoding) ? [...fromWorking(encoding)] : [],
+    build: (b) => {
+      const stored = b.pixel(0),
+        a = stored[3];
+      let c: Pixel = stored.slice(0, 3);
+      if (a) c = c.map((v) => select(a.le(0), 0, v.div(a)));
+      if (needsMatrix(encoding)) c = matrixed(c, b);
+      if (encoding.fromLight) c = c.map((v) => b.lookup(0, v));
+      return [...c, a ?? float(1)];
+    },
+  });
+}
+
 const whole = (v: Node, top: number): Node => v.mul(top).add(0.5).clamp(0, top).floor();
 
 /** One plane whose 32 bits are the four bytes red, green, blue, 255: what a canvas takes. */
@@ -53,12 +76,12 @@ export const packedForPage = (codes: Picturing): Picturing =>
     },
   });
 
-/** Three planes of whole numbers 0…255 or 0…65535. */
+/** Whole numbers 0…255 or 0…65535, in as many planes. */
 export const wholeRgb = (codes: Picturing, depth: 8 | 16): Picturing =>
   operation({
-    shape: `rgb${depth}`,
+    shape: `rgb${depth}-${codes.planes}`,
     inputs: [each(codes)],
-    planes: 3,
+    planes: codes.planes,
     domain: 'none',
     build: (b) => b.pixel(0).map((v) => whole(v, 2 ** depth - 1)),
   });
@@ -66,11 +89,11 @@ export const wholeRgb = (codes: Picturing, depth: 8 | 16): Picturing =>
 const [KR, KB] = [0.2126, 0.0722],
   KG = 1 - KR - KB;
 
-/** 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left at half the size. */
-export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing } {
+/** 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left at half the size; coverage whole where the codes have it. */
+export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; cover: Picturing | undefined } {
   const bounded = (c: Pixel) => c.map((v) => v.clamp(0, 1));
   const luma = operation({
-    shape: 'yuv-luma',
+    shape: `yuv-luma-${codes.planes}`,
     inputs: [each(codes)],
     planes: 1,
     domain: 'none',
@@ -80,7 +103,7 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing }
     },
   });
   const differences = operation({
-    shape: 'yuv-differences',
+    shape: `yuv-differences-${codes.planes}`,
     inputs: [each(codes)],
     planes: 2,
     domain: 'none',
@@ -124,5 +147,15 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing }
           .floor(),
       ),
   });
-  return { luma, chroma };
+  const cover =
+    codes.planes === 4
+      ? operation({
+          shape: 'yuv-cover',
+          inputs: [each(codes)],
+          planes: 1,
+          domain: 'none',
+          build: (b) => [whole(b.pixel(0)[3]!, 255)],
+        })
+      : undefined;
+  return { luma, chroma, cover };
 }

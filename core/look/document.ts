@@ -178,6 +178,8 @@ export class LookDocument {
   @IsInt() @Min(0) @Max(0xffffffff) seed!: number;
   /** Whether the clip itself lies at the foot; off, the layers stand on nothing. */
   @IsBoolean() bedrock!: boolean;
+  /** Whether it may cover more of the frame than the clip does; without, what it adds stays within the clip. */
+  @IsOptional() @IsBoolean() fills?: boolean;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Group) groups?: Group[];
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];

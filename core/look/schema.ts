@@ -196,6 +196,7 @@ export const lookSchema = (): Schema => ({
       name: { type: 'string', minLength: 1, maxLength: 80 },
       seed: { type: 'integer', minimum: 0, maximum: 0xffffffff },
       bedrock: { type: 'boolean', description: 'whether the clip itself lies at the foot' },
+      fills: { type: 'boolean', description: 'whether it may cover more of the frame than the clip does; false without' },
       dials: {
         type: 'array',
         maxItems: 32,

@@ -5,10 +5,13 @@ import type { Picturing } from '../plan/graph';
 import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
 
-/** A frame before and under its look (in code values of `out`), to be looked over before the engine is used again. */
-export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId): Inspected {
+/**
+ * A frame before and under its look (in code values of `out`), to be looked over before the engine is used again.
+ * `fills`: the look may cover more than the clip does, and is looked over everywhere.
+ */
+export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId, fills = false): Inspected {
   // The bars of a clip that is fitted into the frame are no part of the picture.
-  const barred = bedrock.planes === 4;
+  const barred = bedrock.planes === 4 && !fills;
   const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), inDomain(result, 'light'), ...(barred ? [bedrock] : [])]);
   const [after, before, light, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
   if (!covered) return { after, before, light };

@@ -275,3 +275,40 @@ it('a matte needs no more than a key its kind has', () => {
   expect(readLook(wrong)).toMatchObject({ faults: [{ path: 'layers[0].mattes[0].parameters.lows' }] });
   expect(edit.removeMatte(look, { layer: 'a' }, 'luma-key').layers[0]!.mattes).toBeUndefined();
 });
+
+describe('what a look adds stays within what the clip covers', () => {
+  // A clip that covers the middle third, half of each column beside it, nothing else.
+  const covered = (x: number) => (x >= 32 && x < 64 ? 1 : x === 31 || x === 64 ? 0.5 : 0);
+  const cover = Float32Array.from({ length: W * H }, (_, i) => covered(i % W));
+  const fitted = leafOf([0.2, 0.3, 0.4].map((v) => cover.map((a) => a * v)).concat([cover]), W, H, 'light');
+  const moment = { ...clip, bedrock: fitted };
+  const shines = [
+    { ...edit.newStep(stepOf('solid')!, []), parameters: constants({ colour: [1, 0.8, 0.5] }) },
+    { ...edit.newStep(stepOf('glow')!, []), parameters: constants({ amount: 100, threshold: 0, radius: 200 }) },
+  ];
+
+  it.each(['normal', 'screen', 'add-light'] as const)('a light laid down in %s ends where the clip ends', (blend) => {
+    const look = lookOf(layerOf('a', { source: 'fill', blend, steps: [shines[0]!] }), layerOf('b', { source: 'below', blend, steps: [shines[1]!] }));
+    const { result, strata } = plan(look, moment);
+    for (const p of [result, ...strata.values()]) {
+      expect(plane(p, 3)).toEqual(cover);
+      for (const n of [0, 1, 2]) plane(p, n).forEach((v, i) => cover[i] === 0 && expect(v).toBe(0));
+    }
+    expect(plane(result)[at(48, 20)]).toBeGreaterThan(0.2);
+  });
+
+  it('a layer that repeats the clip over itself does not count its coverage twice', () => {
+    const { result } = plan(lookOf(layerOf('a', { steps: [brighter] })), moment);
+    expect(plane(result, 3)).toEqual(cover);
+  });
+
+  it('unless the look fills the frame', () => {
+    const look = { ...lookOf(layerOf('a', { source: 'fill', steps: [shines[0]!] })), fills: true };
+    expect(plane(plan(look, moment).result)[at(3, 3)]).toBeCloseTo(1, 5);
+  });
+
+  it('and costs nothing where the clip covers everything', () => {
+    const look = lookOf(layerOf('a', { steps: [brighter] }));
+    expect(plan(look, clip).result.key).toBe(plan({ ...look, fills: true }, clip).result.key);
+  });
+});

@@ -24,6 +24,7 @@ import { inTarget, type InTarget } from './framed';
 import { seedOf } from './hash';
 import { place } from './placement';
 import { grounded } from './plate';
+import { within } from './within';
 import type { PlatePoints } from '../measure/plate';
 
 export type WholeClip = Pick<ClipStatistics, 'tones' | 'magenta' | 'warmth'>;
@@ -65,12 +66,13 @@ export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = 
   const { look } = planned;
   const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
   const placed = (p: Picturing): Picturing => inTarget(p, clip.framed);
-  const all = (pictures: ReadonlyMap<string, Picturing>) => (clip.framed ? new Map([...pictures].map(([key, p]) => [key, placed(p)])) : pictures);
+  const shown = (p: Picturing): Picturing => placed(look.fills ? p : within(p, clip.bedrock));
+  const all = (pictures: ReadonlyMap<string, Picturing>, as: (p: Picturing) => Picturing) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
   return {
-    result: placed(withStrength(clip.bedrock, below, strengthOf(look, dials))),
+    result: shown(withStrength(clip.bedrock, below, strengthOf(look, dials))),
     bedrock: placed(clip.bedrock),
-    strata: all(planned.strata),
-    mattes: all(planned.mattes),
+    strata: all(planned.strata, shown),
+    mattes: all(planned.mattes, placed),
   };
 }
 

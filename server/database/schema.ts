@@ -159,6 +159,8 @@ export const deliveries = pgTable('deliveries', {
   format: text().$type<FormatId>().notNull(),
   width: integer().notNull(),
   height: integer().notNull(),
+  /** Whether coverage is kept beside the picture. */
+  coverage: boolean().notNull().default(false),
   created: created(),
 });
 

@@ -97,7 +97,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
 
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
 async function renderChunk(item: Item, chunk: { id: string; first: number; count: number }, { engine }: Threads): Promise<string[] | undefined> {
-  const { width, height, format } = item.delivery;
+  const { width, height, format, coverage } = item.delivery;
   const place = await storedPlace(item.footage.file, item.footage.facts);
   const spec: RenderSpec = {
     ...(item.look && { look: item.look }),
@@ -110,7 +110,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     pins: item.pins,
     width,
     height,
-    samples: samplesFor(format),
+    samples: samplesFor(format, coverage),
     content: item.hash,
     rate: item.footage.facts.rate,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, item.footage.facts, item.encoding) : null,
@@ -119,7 +119,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, item.footage.facts.rate),
-    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first) : chunkOutput(join(tryFolder, 'chunk.nut'))),
+    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples) : chunkOutput(join(tryFolder, 'chunk.nut'))),
   ]);
   const hashes: string[] = [];
   let looked = Date.now();
@@ -216,7 +216,7 @@ async function joinVideo(
   const { facts } = item.footage;
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
   await writeFile(list, firsts.map((f) => `file '${join(workFolder(item), `${String(f).padStart(8, '0')}.nut`)}'\n`).join(''));
-  const samples = samplesFor(format);
+  const samples = samplesFor(format, item.delivery.coverage);
   const place = await storedPlace(item.footage.file, facts);
   const sound = facts.sound ? place.open : [];
   const seen: string[] = [];

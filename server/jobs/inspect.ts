@@ -48,7 +48,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
       const at = momentOf(raw, shown, frame, { width, height, look }, await beside.at(frame));
       const { bedrock, result } = look ? plan(look, at) : { bedrock: at.bedrock, result: at.bedrock };
-      inspection.add(inspectedFrame(engine, bedrock, result, 'bt709'));
+      inspection.add(inspectedFrame(engine, bedrock, result, 'bt709', look?.fills));
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;
       told = performance.now();

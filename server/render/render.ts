@@ -1,10 +1,10 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
 import type { ClipFacts, DialValues, EncodingId, LookDocument, Others, RawFrame } from '../../core';
-import { momentOf, plan, toCodes, wholeRgb, yuv420 } from '../../core';
+import { momentOf, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
-/** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits. */
-export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le';
+/** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and with coverage. */
+export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le' | 'yuva420p' | 'gbrap' | 'gbrap16le';
 
 export interface RenderSpec extends ClipFacts {
   readonly look?: LookDocument;
@@ -19,31 +19,21 @@ export interface RenderSpec extends ClipFacts {
 export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Others): Buffer {
   const clip = momentOf(raw, spec, frame, spec, others);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
-  const codes = toCodes(picture, spec.outEncoding);
-  if (spec.samples !== 'yuv420p') {
-    const depth = spec.samples === 'gbrp' ? 8 : 16;
+  const covered = spec.samples.includes('a');
+  const codes = covered ? toCoveredCodes(picture, spec.outEncoding) : toCodes(picture, spec.outEncoding);
+  if (spec.samples.startsWith('gbr')) {
+    const depth = spec.samples.endsWith('16le') ? 16 : 8;
     const image = engine.compute(wholeRgb(codes, depth));
+    const planes = [1, 2, 0, ...(covered ? [3] : [])];
     return packed(
       engine,
-      [
-        [image, 1],
-        [image, 2],
-        [image, 0],
-      ],
+      planes.map((p) => [image, p]),
       depth === 8 ? Uint8Array : Uint16Array,
     );
   }
-  const { luma, chroma } = yuv420(codes);
-  const [y, c] = engine.computeAll([luma, chroma]);
-  return packed(
-    engine,
-    [
-      [y!, 0],
-      [c!, 0],
-      [c!, 1],
-    ],
-    Uint8Array,
-  );
+  const { luma, chroma, cover } = yuv420(codes);
+  const [y, c, a] = engine.computeAll([luma, chroma, ...(cover ? [cover] : [])]);
+  return packed(engine, [[y!, 0], [c!, 0], [c!, 1], ...(a ? [[a, 0] as const] : [])], Uint8Array);
 }
 
 function packed(engine: Engine, planes: readonly (readonly [Image, number])[], Kind: Uint8ArrayConstructor | Uint16ArrayConstructor): Buffer {

@@ -5,7 +5,14 @@ import type { Samples } from './render';
 
 export const FORMATS = ['mp4', 'mkv', 'webm', 'png'] as const;
 export type FormatId = (typeof FORMATS)[number];
-export const samplesFor = (f: FormatId): Samples => (f === 'mkv' || f === 'png' ? 'gbrp16le' : 'yuv420p');
+/** Formats that can carry coverage. */
+export const COVERED_FORMATS: readonly FormatId[] = ['mkv', 'webm', 'png'];
+const WITH_COVERAGE: Partial<Record<Samples, Samples>> = { yuv420p: 'yuva420p', gbrp: 'gbrap', gbrp16le: 'gbrap16le' };
+/** `coverage`: kept beside the picture, which is otherwise laid over black. */
+export function samplesFor(f: FormatId, coverage = false, depth: 8 | 16 = 16): Samples {
+  const plain = f === 'mp4' || f === 'webm' ? 'yuv420p' : depth === 16 ? 'gbrp16le' : 'gbrp';
+  return coverage && COVERED_FORMATS.includes(f) ? WITH_COVERAGE[plain]! : plain;
+}
 
 const TRANSFER: Record<EncodingId, [string, string]> = {
   srgb: ['iec61966-2-1', 'bt709'],
@@ -42,7 +49,7 @@ export function videoOutput(format: Exclude<FormatId, 'png'>, samples: Samples, 
     transfer,
     '-color_primaries',
     primaries,
-    ...(samples === 'yuv420p' ? ['-colorspace', 'bt709', '-color_range', 'tv'] : []),
+    ...(samples.startsWith('yuv') ? ['-colorspace', 'bt709', '-color_range', 'tv'] : []),
   ];
   switch (format) {
     case 'mp4':
@@ -50,7 +57,13 @@ export function videoOutput(format: Exclude<FormatId, 'png'>, samples: Samples, 
     case 'mkv':
       return ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', '4', '-slicecrc', '1', ...tags, '-f', 'matroska'];
     case 'webm':
-      return ['-c:v', 'libvpx-vp9', '-crf', '18', '-b:v', '0', '-row-mt', '1', '-deadline', 'good', '-cpu-used', '3', ...tags, '-f', 'webm'];
+      return [
+        ...['-c:v', 'libvpx-vp9', '-crf', '18', '-b:v', '0', '-row-mt', '1', '-deadline', 'good', '-cpu-used', '3', '-pix_fmt', samples],
+        // The encoder's alternative reference frames have no coverage.
+        ...(samples === 'yuva420p' ? ['-auto-alt-ref', '0'] : []),
+        ...tags,
+        ...['-f', 'webm'],
+      ];
   }
 }
 
@@ -66,10 +79,11 @@ export function soundOutput(format: Exclude<FormatId, 'png'>, codec: string, who
   return format === 'mp4' ? ['-c:a', 'aac', '-b:a', '256k'] : format === 'mkv' ? ['-c:a', 'flac'] : ['-c:a', 'libopus', '-b:a', '192k'];
 }
 
-/** Numbered pictures, 16 bits a sample unless the samples are 8. */
+const PICTURE_SAMPLES: Partial<Record<Samples, string>> = { gbrp: 'rgb24', gbrp16le: 'rgb48be', gbrap: 'rgba', gbrap16le: 'rgba64be' };
+/** Numbered pictures, of samples in planar RGB. */
 export const picturesOutput = (pattern: string, first: number, samples: Samples = 'gbrp16le'): string[] => [
   '-pix_fmt',
-  samples === 'gbrp' ? 'rgb24' : 'rgb48be',
+  PICTURE_SAMPLES[samples]!,
   '-f',
   'image2',
   '-start_number',

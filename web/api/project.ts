@@ -130,6 +130,7 @@ export async function kilnView(project: string): Promise<KilnView> {
   return {
     workers: alive!.n,
     deliveries: rows.map((d) => ({
+      coverage: d.coverage,
       id: d.id,
       format: d.format,
       width: d.width,

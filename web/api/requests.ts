@@ -201,6 +201,8 @@ export class NewDelivery {
   @IsIn(FORMATS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
+  /** Keep coverage beside the picture, for formats that can. */
+  @IsOptional() @IsBoolean() coverage?: boolean;
 }
 export class NewInspections {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];

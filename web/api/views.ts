@@ -118,6 +118,7 @@ export interface DeliveryView {
   readonly format: FormatId;
   readonly width: number;
   readonly height: number;
+  readonly coverage: boolean;
   readonly created: string;
   readonly items: readonly ItemView[];
 }

@@ -58,11 +58,35 @@ export function Bedrock(props: BedrockProps) {
         <div className="pl-3 pr-2 pb-2 flex flex-col gap-1.5">
           <div inert={trimming}>
             <Frame project={props.project} />
+            <Fills />
           </div>
           <Reframing {...props} />
         </div>
       )}
     </section>
+  );
+}
+
+/** Whether the look may cover more than the clip does. */
+function Fills() {
+  const fills = useBench((s) => s.still.fills ?? false),
+    change = useBench((s) => s.change);
+  return (
+    <label className="flex items-center gap-1" title="On: what the look adds may cover the bars beside a clip. Off: it stays within the clip.">
+      <span className="quiet w-20 flex-none">fills frame</span>
+      <input
+        type="checkbox"
+        className="tick"
+        aria-label="Look fills the frame"
+        checked={fills}
+        onChange={(e) => {
+          const on = e.target.checked;
+          change(on ? 'the look fills the frame' : 'the look stays within the clip', ({ fills: _, ...rest }) =>
+            on ? { ...rest, fills: true } : rest,
+          );
+        }}
+      />
+    </label>
   );
 }
 

@@ -54,12 +54,16 @@ function Place({ project }: { project: string }) {
 const FORMATS = [
   ['mp4', 'MP4, H.264', '8 bit, for viewing'],
   ['mkv', 'Matroska, FFV1', '16 bit RGB, lossless'],
+  ['webm', 'WebM, VP9', '8 bit, for pages'],
   ['png', 'PNG frames', '16 bit, as an archive'],
 ] as const;
+/** Files that can carry coverage. */
+const COVERED: readonly string[] = ['mkv', 'webm', 'png'];
 
 function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object) => void }) {
   const [off, setOff] = useState<ReadonlySet<string>>(new Set());
   const [format, setFormat] = useState<string>('mp4');
+  const [coverage, setCoverage] = useState(false);
   const sizes = [
     [project.width, project.height],
     [Math.round(project.width / 2), Math.round(project.height / 2)],
@@ -79,7 +83,13 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
       className="w-[290px] flex-none border-r line bg-base-200 flex flex-col"
       onSubmit={(e) => {
         e.preventDefault();
-        onOrder({ clips: chosen.map((c) => c.id), format, width: Number(size[0]), height: Number(size[1]) });
+        onOrder({
+          clips: chosen.map((c) => c.id),
+          format,
+          width: Number(size[0]),
+          height: Number(size[1]),
+          coverage: coverage && COVERED.includes(format),
+        });
       }}
     >
       <div className="px-4 pt-3 pb-2 flex items-baseline gap-2">
@@ -112,6 +122,16 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
               <span className="quiet">{help}</span>
             </label>
           ))}
+          <label className="flex items-center gap-2 mt-1" title="What nothing covers stays clear; without, it becomes black. MP4 cannot carry it.">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              disabled={!COVERED.includes(format)}
+              checked={coverage && COVERED.includes(format)}
+              onChange={(e) => setCoverage(e.target.checked)}
+            />
+            <span className={COVERED.includes(format) ? '' : 'quiet'}>keep coverage</span>
+          </label>
         </fieldset>
         <div>
           <span className="quiet block mb-1">Size</span>
@@ -154,6 +174,7 @@ function Delivery({ delivery, attempt }: { delivery: DeliveryView; attempt: (w: 
         <span className="font-semibold">{FORMATS.find(([id]) => id === delivery.format)?.[1] ?? delivery.format}</span>
         <span className="num quiet">
           {delivery.width}×{delivery.height}
+          {delivery.coverage && ' · with coverage'}
         </span>
         <span className="num quiet ml-auto">
           {done} of {delivery.items.length} done ·{' '}

@@ -2,12 +2,20 @@ import { body, endpoint, json, notFound, Problem } from '../../../../api/answer'
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
 import { deliver } from '../../../../../server/deliveries';
+import { COVERED_FORMATS, type FormatId } from '../../../../../server/render/write';
+
+/** Formats whose colour is halved both ways. */
+const EVEN: readonly FormatId[] = ['mp4', 'webm'];
 
 export const GET = endpoint(async (c) => json(await kilnView(await projectIn(c))));
 export const POST = endpoint(async (c) => {
   const wanted = await body(c.request, NewDelivery);
-  if (wanted.format === 'mp4' && (wanted.width % 2 || wanted.height % 2)) throw new Problem(422, 'Odd size', 'MP4 needs an even width and height.');
-  const made = await deliver(await projectIn(c), wanted);
+  if (EVEN.includes(wanted.format) && (wanted.width % 2 || wanted.height % 2))
+    throw new Problem(422, 'Odd size', `${wanted.format.toUpperCase()} needs an even width and height.`);
+  const { coverage = false } = wanted;
+  if (coverage && !COVERED_FORMATS.includes(wanted.format))
+    throw new Problem(422, 'No room for coverage', 'MP4 cannot carry coverage: choose another file, or leave coverage out.');
+  const made = await deliver(await projectIn(c), { ...wanted, coverage });
   if (made === undefined) throw notFound('clip');
   return json({ id: made }, 201);
 });

@@ -1,0 +1,1 @@
+ALTER TABLE "deliveries" ADD COLUMN "coverage" boolean DEFAULT false NOT NULL;
