@@ -9,7 +9,8 @@ import { render, RENDER_WORDS } from './render';
 
 const HELP = `Wabisabi
   render --look <shipped name or file.json> --in <video, picture or folder> --out <file or folder>
-         [--frames 0-23] [--size 960x540] [--fit fit|fill] [--reframe x,y,closer] [--balance file.cc] [--encoding …] [--out-encoding …] [--rate 25]
+         [--frames 0-23] [--size 960x540] [--fit fit|fill] [--reframe x,y,closer] [--balance file.cc [--balance-on clip|srgb|acescct] [--balance-hold on|off]]
+         [--encoding …] [--out-encoding …] [--rate 25]
          [--depth 8|16] [--coverage] [--dial name=value]… [--pin name=x,y]… [--plate name=file]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times
   bake-lut --look … --out x.cube [--size 33] [--takes srgb] [--gives srgb] [--dial name=value]…

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Balance, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
+import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
 import type { Beside } from '../server/media/beside';
@@ -40,6 +40,8 @@ export const RENDER_WORDS = {
     'fit',
     'reframe',
     'balance',
+    'balance-on',
+    'balance-hold',
     'dial',
     'pin',
     'plate',
@@ -51,9 +53,13 @@ export const RENDER_WORDS = {
   switches: ['quiet', 'coverage'],
 } as const;
 
-/** The first correction of a decision list file. */
+/** The first correction of a decision list file: on the clip's code values and held to 0…1, unless told otherwise. */
 function balanceFrom(w: Words): Balance | null {
-  const path = one(w, 'balance');
+  const path = one(w, 'balance'),
+    on = one(w, 'balance-on') ?? 'clip',
+    hold = one(w, 'balance-hold') ?? 'on';
+  if (!(on in CDL_SPACES)) throw new Usage(`--balance-on must be one of ${Object.keys(CDL_SPACES).join(', ')}`);
+  if (hold !== 'on' && hold !== 'off') throw new Usage('--balance-hold must be on or off');
   if (path === undefined) return null;
   let text: string;
   try {
@@ -63,7 +69,8 @@ function balanceFrom(w: Words): Balance | null {
   }
   const read = parseCdl(text);
   if ('fault' in read) throw new Usage(inOneLine(path, read.fault));
-  return read.value[0]!;
+  const { slope, offset, power, saturation } = read.value[0]!;
+  return { slope, offset, power, saturation, on: on as CdlSpace, hold: hold === 'on' };
 }
 
 function encodingNamed(w: Words, name: string): EncodingId | undefined {

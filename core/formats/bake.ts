@@ -71,7 +71,7 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
   const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
   const over = (at: readonly Float32Array[]): Float32Array[] => {
     const codes = leaf(at, at[0]!.length, 1, 'none');
-    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0 }, dials);
+    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0, encoding: takes }, dials);
     const image = engine.compute(toCodes(result, gives));
     return [0, 1, 2].map((p) => engine.memory.plane(image, p));
   };

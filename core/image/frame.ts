@@ -143,11 +143,14 @@ function codesToRgb(frame: RawFrame): Picturing {
   });
 }
 
-/** The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. */
-export function frameToLight(frame: RawFrame, encodingId: EncodingId): Picturing {
+/**
+ * The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. `onCodes`
+ * acts on its code values (red, green, blue, 0…1) before.
+ */
+export function frameToLight(frame: RawFrame, encodingId: EncodingId, onCodes = (codes: Picturing): Picturing => codes): Picturing {
   const { format } = frame;
   const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
-  return codesToLight(codesToRgb(frame), encodingId, cover);
+  return codesToLight(onCodes(codesToRgb(frame)), encodingId, cover);
 }
 
 /** Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if there is any. */

@@ -2,7 +2,7 @@
  * Expressions over pixels. Nodes are hash-consed inside one `building` scope: the same expression written twice is one
  * node, so sharing needs no names. Types: `f32`, `i32` (coordinates, frame, hash) and `mask`.
  */
-import type { FloatBitsLayout, UniformLayout } from './tables';
+import { type FloatBitsLayout, mantissaBits, type UniformLayout } from './tables';
 
 export type Type = 'f32' | 'i32' | 'mask';
 export type Edge = 'clamp' | 'clear';
@@ -297,7 +297,7 @@ export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
 /** A function of one number given as a table: `slot` names the table that is bound, `layout` how it is laid out. */
 export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: Operand): Node {
   return layout.kind === 'floatbits'
-    ? make('table', [float(x)], [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1]])
+    ? make('table', [float(x)], [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1], mantissaBits(layout)])
     : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
 }
 

@@ -11,7 +11,10 @@ export interface FloatBitsLayout {
   readonly odd: boolean;
   /** Slope and offset of the line below 2^eMin. */
   readonly low: readonly [number, number];
+  /** Bits of the mantissa that number the entries of an octave; 8 unless said. Two more leave a sixteenth of the error. */
+  readonly bits?: number;
 }
+export const mantissaBits = (l: FloatBitsLayout): number => l.bits ?? 8;
 export interface UniformLayout {
   readonly kind: 'uniform';
   readonly lo: number;
@@ -56,8 +59,6 @@ export function tetrahedral({ layout: { n }, colours }: Pick<CubeTable, 'layout'
   return value;
 }
 
-const MANTISSA = 256;
-
 /**
  * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one more pair,
  * (slope below, slope above). A cube's entries are padded to four numbers.
@@ -66,8 +67,9 @@ export function tableData(spec: TableSpec): Float32Array {
   if ('colours' in spec) return paddedToFour(spec.colours);
   const { layout } = spec;
   if (layout.kind === 'floatbits') {
-    const n = (layout.eMax - layout.eMin) * MANTISSA;
-    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / MANTISSA)) * (1 + (i % MANTISSA) / MANTISSA)));
+    const octave = 2 ** mantissaBits(layout),
+      n = (layout.eMax - layout.eMin) * octave;
+    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / octave)) * (1 + (i % octave) / octave)));
     const out = new Float32Array(n * 2 + 2);
     for (let i = 0; i < n; i++) {
       out[i * 2] = at(i);
@@ -88,6 +90,12 @@ export function tableData(spec: TableSpec): Float32Array {
   out[n * 2 + 1] = (spec.fn(hi) - spec.fn(hi - h / 16)) / (h / 16);
   return out;
 }
+
+/** The same function in a table of four times as many entries, for what must be exact to a millionth. */
+export const fine = (t: CurveTable): CurveTable =>
+  t.layout.kind === 'floatbits'
+    ? { ...t, key: `${t.key}-fine`, layout: { ...t.layout, bits: mantissaBits(t.layout) + 2 } }
+    : { ...t, key: `${t.key}-fine`, layout: { ...t.layout, n: (t.layout.n - 1) * 4 + 1 } };
 
 function paddedToFour(colours: Float32Array): Float32Array {
   const out = new Float32Array((colours.length / 3) * 4);

@@ -1,7 +1,7 @@
 /** Pins: what a clip says of itself where a look asks for it. */
 import { type Fit, type Framing, lieOf } from '../image/framing';
 import { CENTRE, type Ellipse, type Line, type Point } from '../steps';
-import type { Balance } from '../plan/bedrock';
+import type { Balance } from '../plan/balance';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { mapLayer, mapLayers, needsHue } from './settings';

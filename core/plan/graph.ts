@@ -165,4 +165,8 @@ export function buildingAt(
 
 /** A table layout in words, for shapes. */
 export const layoutName = (l: TableLayout): string =>
-  l.kind === 'cube' ? `c${l.n}` : l.kind === 'floatbits' ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}` : `u${l.lo},${l.hi},${l.n}`;
+  l.kind === 'cube'
+    ? `c${l.n}`
+    : l.kind === 'floatbits'
+      ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}${l.bits ? `,${l.bits}` : ''}`
+      : `u${l.lo},${l.hi},${l.n}`;

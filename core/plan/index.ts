@@ -2,7 +2,8 @@
 export * from './graph';
 export { Hasher, seedOf } from './hash';
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
-export { balanced, type Balance, balanceValues, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+export { balanced, type Balance, balanceValues, greyUnder } from './balance';
+export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-hand';
 export { type Asked, asPinned, type ClipFacts, footageFrame, footagePins, type Hosting, momentOf, type OtherFrame, type Others } from './moment';
 export { inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './framed';

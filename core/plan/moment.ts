@@ -1,12 +1,12 @@
 /** A clip's frame as looks see it: the picture, its points, its time, and the footage of its pins beside it. */
 import type { Asking, ClipPins, FootagePin, LookDocument } from '../look';
-import { powd } from '../kernel/exact';
 import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
 import { frameAt, startOf, type Rate } from '../time';
 import { clear } from './blend';
 import { lookFrame, type Size } from './framed';
-import { type Balance, bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+import { greyUnder } from './balance';
+import { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 import type { ClipMoment, WholeClip } from './stack';
 
 /** What of a clip its pictures under a look depend on. */
@@ -37,19 +37,19 @@ export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, { look, 
     content: clip.content,
     frame,
     seconds: startOf(frame, clip.rate),
+    encoding: clip.encoding,
     points: pointsOf(raw.format, clip, own.width, own.height),
-    whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip.balance) } : undefined,
+    whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
     footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, own) : clear(own.width, own.height)])),
     plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
     framed,
   };
 }
 
-/** Luma by shares as the clip's balance leaves greys: slope, offset and power, channel by channel. */
-function balancedTones(tones: Percentiles, balance: Balance | null): Percentiles {
+/** Luma by shares as the clip's balance leaves greys. */
+function balancedTones(tones: Percentiles, { balance, encoding }: ClipFacts): Percentiles {
   if (!balance) return tones;
-  const { slope, offset, power } = balance;
-  const grey = (t: number): number => LUMA.reduce((y, w, i) => y + w * powd(Math.max(0, t * slope[i]! + offset[i]!), power[i]!), 0);
+  const grey = (t: number): number => greyUnder(t, balance, encoding).reduce((y, v, i) => y + LUMA[i]! * v, 0);
   return Object.fromEntries(Object.entries(tones).map(([k, t]) => [k, grey(t as number)])) as unknown as Percentiles;
 }
 

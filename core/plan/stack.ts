@@ -1,7 +1,7 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
 import { centreOfCover, cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
 import type { ClipStatistics } from '../measure/statistics';
-import { blend2, inDomain } from '../image';
+import { blend2, type EncodingId, inDomain } from '../image';
 import {
   coloured,
   matteWithCentre,
@@ -37,6 +37,8 @@ export interface ClipMoment {
   readonly frame: number;
   /** From the clip's first frame to this one; by default at 25 frames a second. */
   readonly seconds?: number;
+  /** How the clip is coded; sRGB where nothing says. */
+  readonly encoding?: EncodingId;
   /** The clip's points in the look frame, where it has set any. */
   readonly points?: PointsInFrame;
   /** The whole clip: luma by shares, for keys that count in them; and its mean colour, for what stands out from it. */
@@ -157,6 +159,7 @@ class Stacks {
     const moment = (use: string): Moment => ({
       frame: clip.frame,
       ...(clip.seconds !== undefined && { seconds: clip.seconds }),
+      ...(clip.encoding && { encoding: clip.encoding }),
       width,
       height,
       seed: seedOf(look.seed, layer.key, use, clip.content),

@@ -11,9 +11,9 @@ function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Pi
   const n = numbers.length,
     lines = 1080 / at.height;
   const planes = step.planes?.(input.planes) ?? input.planes;
-  const tables = step.tables?.(v) ?? [];
+  const tables = step.tables?.(v, at) ?? [];
   return operation({
-    shape: `${step.id}-${step.variant?.(v) ?? ''}-${input.planes}${tables.length > 0 ? `-${tables.map((t) => layoutName(t.layout)).join('+')}` : ''}`,
+    shape: `${step.id}-${step.variant?.(v, at) ?? ''}-${input.planes}${tables.length > 0 ? `-${tables.map((t) => layoutName(t.layout)).join('+')}` : ''}`,
     inputs: [each(input)],
     planes,
     domain: input.domain,
@@ -42,7 +42,7 @@ function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Pi
           return b.int(1);
         },
       };
-      const f = (c: Pixel): Pixel => step.pixel(c, tools, v);
+      const f = (c: Pixel): Pixel => step.pixel(c, tools, v, at);
       return step.covering ? f(b.pixel(0)) : onColour(b.pixel(0), f);
     },
   });

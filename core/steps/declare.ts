@@ -1,5 +1,6 @@
 /** What a step declares: from it come the controls, the validation, the documentation and the tests of its defaults. */
 import type { Node, Pixel, TableSpec } from '../kernel';
+import type { EncodingId } from '../image/encodings';
 import type { Domain, Picturing } from '../plan/graph';
 
 export type Family = 'colour' | 'light' | 'edge' | 'film' | 'warp' | 'fill';
@@ -140,6 +141,8 @@ export interface Moment {
   readonly height: number;
   /** From the clip's first frame to this one, at the clip's rate. */
   readonly seconds?: number;
+  /** How the clip is coded, for what acts on its code values; sRGB where nothing says. */
+  readonly encoding?: EncodingId;
   /** What a step may look at beside its own input: what lies below its layer, and the clip. */
   readonly others?: { readonly below: Picturing; readonly clip: Picturing };
 }
@@ -182,13 +185,13 @@ interface StepBase {
 export interface PixelStep extends StepBase {
   /** The numbers a kernel is given for these values; their count depends on nothing. */
   readonly numbers: (v: Values, at: Moment) => readonly number[];
-  readonly tables?: (v: Values) => readonly TableSpec[];
+  readonly tables?: (v: Values, at: Moment) => readonly TableSpec[];
   /** Whether these values leave every picture as it is. */
   readonly idle?: (v: Values) => boolean;
   /** Choices that change the expression itself. */
-  readonly variant?: (v: Values) => string;
+  readonly variant?: (v: Values, at: Moment) => string;
   /** Sees plain colour, unmultiplied, unless `covering`. Pure: the same variant gives the same expression. */
-  readonly pixel: (c: Pixel, t: PixelTools, v: Values) => Pixel;
+  readonly pixel: (c: Pixel, t: PixelTools, v: Values, at: Moment) => Pixel;
   /** Works on colour times coverage and may change coverage. */
   readonly covering?: boolean;
   /** Each channel is a function of itself alone: about how many operations that takes. */

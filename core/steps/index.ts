@@ -103,3 +103,4 @@ export { cubeValue, coloursOf, MOST_ENTRIES, MOST_SIDE } from './cube';
 export { curveThrough } from './curve';
 export { linearColour } from './colour-values';
 export { hueDegrees, pickedNumber } from './picked';
+export { CDL_SPACES, type CdlNumbers, type CdlSpace } from './colour/cdl';

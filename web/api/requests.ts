@@ -22,7 +22,19 @@ import {
   ValidateNested,
   validateSync,
 } from 'class-validator';
-import { BEYOND, type Beyond, type ClipPins, type Colour, ENCODINGS, type EncodingId, type Fit, FITS, FLAG_WORDS } from '../../core';
+import {
+  BEYOND,
+  type Beyond,
+  CDL_SPACES,
+  type CdlSpace,
+  type ClipPins,
+  type Colour,
+  ENCODINGS,
+  type EncodingId,
+  type Fit,
+  FITS,
+  FLAG_WORDS,
+} from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
 
@@ -52,6 +64,8 @@ class BalanceNumbers {
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(-2, { each: true }) @Max(2, { each: true }) offset!: Colour;
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0.05, { each: true }) @Max(8, { each: true }) power!: Colour;
   @IsNumber() @Min(0) @Max(4) saturation!: number;
+  @IsOptional() @IsIn(Object.keys(CDL_SPACES)) on?: CdlSpace;
+  @IsOptional() @IsBoolean() hold?: boolean;
 }
 const COLOUR_SIZE = 3;
 const isDialValue = (v: unknown): boolean =>

@@ -1,5 +1,6 @@
-import { pow, select } from '../../kernel';
-import { num, number, type PixelStep, type Values } from '../declare';
+import { fine, type Node, type Pixel, pow, select, type TableSpec } from '../../kernel';
+import { encodingOf, type EncodingId, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image/encodings';
+import { choice, type Colour, flag, type Moment, num, number, type PixelStep, type PixelTools, type Values } from '../declare';
 import { saturated } from './hues';
 
 const RGB = [
@@ -8,12 +9,78 @@ const RGB = [
   ['blue', 'blue'],
 ] as const;
 
-const bends = (v: Values): boolean => RGB.some(([id]) => num(v, `power-${id}`) !== 1);
+/** What a colour decision list's numbers act on: the working encoded curve, the clip's own code values, or ACEScct. */
+export const CDL_SPACES = { srgb: 'working sRGB', clip: 'the clip’s code values', acescct: 'ACEScct' } as const;
+export type CdlSpace = keyof typeof CDL_SPACES;
+/** The encoding whose code values those are. */
+export const cdlEncoding = (space: CdlSpace, clip: EncodingId = 'srgb'): EncodingId => (space === 'clip' ? clip : space);
+
+export interface CdlNumbers {
+  readonly slope: Colour;
+  readonly offset: Colour;
+  readonly power: Colour;
+  readonly saturation: number;
+}
+/** In the order that `cdlFormula` reads them. */
+export const cdlList = ({ slope, offset, power, saturation }: CdlNumbers): number[] => [...slope, ...offset, ...power, saturation];
+const listOf = (v: Values): number[] => [
+  ...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))),
+  num(v, 'saturation'),
+];
+
+/** What of a list changes its expression. */
+export interface CdlKind {
+  /** Held to 0…1 as the standard has it. */
+  readonly hold: boolean;
+  /** Some power is not 1. */
+  readonly bent: boolean;
+}
+export const cdlKind = (list: readonly number[], hold: boolean): CdlKind => ({ hold, bent: list.slice(6, 9).some((p) => p !== 1) });
+export const cdlVariant = ({ hold, bent }: CdlKind): string => `${hold ? 'held' : 'free'}-${bent ? 'bent' : 'straight'}`;
 
 /**
  * ASC Color Decision List 1.2: (x · slope + offset) to the power, then saturation about BT.709 luma. Held to 0…1 before
- * the power and at the end as the list's own formula has it, or, unheld, with what is below 0 left straight.
+ * the power and at the end as the standard has it, or, unheld, with what is below 0 left straight.
  */
+export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: CdlKind): Pixel {
+  const held = (x: Node) => (hold ? x.clamp(0, 1) : x);
+  const graded = c.map((x, i) => {
+    const line = held(x.mul(n(i)).add(n(3 + i)));
+    if (!bent) return line;
+    return select(
+      n(6 + i)
+        .eq(1)
+        .or(line.le(0)),
+      line,
+      pow(line, n(6 + i)),
+    );
+  });
+  return saturated(graded, n(9)).map(held);
+}
+
+const NEUTRAL = cdlList({ slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 });
+const actsOn = (v: Values, at: Moment): EncodingId => cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
+const kindOf = (v: Values): CdlKind => cdlKind(listOf(v), v['hold'] as boolean);
+
+/** Tables from the working encoded curve to an encoding's code values, and back. */
+function conversions(id: EncodingId): { there: TableSpec[]; back: TableSpec[] } {
+  if (id === 'srgb') return { there: [], back: [] };
+  const { fromLight, toLight } = encodingOf(id);
+  return {
+    there: [fine(SRGB_DECODE), ...(fromLight ? [fine(fromLight)] : [])],
+    back: [...(toLight ? [fine(toLight)] : []), fine(SRGB_ENCODE)],
+  };
+}
+
+const matrixed = (c: Pixel, t: PixelTools, first: number): Pixel =>
+  [0, 3, 6].map((r) =>
+    c[0]!
+      .mul(t.n(first + r))
+      .add(c[1]!.mul(t.n(first + r + 1)))
+      .add(c[2]!.mul(t.n(first + r + 2))),
+  );
+
+/** Numbers: the list's ten, then the matrices into the primaries it acts in and back. */
 export const cdl: PixelStep = {
   id: 'cdl',
   family: 'colour',
@@ -25,7 +92,10 @@ export const cdl: PixelStep = {
     ...RGB.map(([id, word]) => number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] })),
     ...RGB.map(([id, word]) => number(`power-${id}`, `Power ${word}`, '', 0.05, 8, 1, { soft: [0.25, 4] })),
     number('saturation', 'Saturation', '', 0, 4, 1, { soft: [0, 2] }),
-    { kind: 'switch', id: 'hold', label: 'Hold to 0–1', help: 'As the standard has it; off, light beyond white survives.', default: false },
+    choice('acts-on', 'Acts on', CDL_SPACES, 'srgb', {
+      help: 'Lists from files are meant for the clip’s code values, unless their maker says otherwise.',
+    }),
+    flag('hold', 'Hold to 0–1', false, { help: 'As the standard has it; off, light beyond white survives.' }),
   ],
   grid: {
     columns: ['Red', 'Green', 'Blue'],
@@ -35,22 +105,31 @@ export const cdl: PixelStep = {
     })),
   },
   exchange: 'cdl',
-  numbers: (v) => [...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))), num(v, 'saturation')],
-  variant: (v) => `${v['hold'] ? 'held' : 'free'}-${bends(v) ? 'bent' : 'straight'}`,
-  pixel: (c, t, v) => {
-    const held = (x: (typeof c)[0]) => (v['hold'] ? x.clamp(0, 1) : x);
-    const graded = c.map((x, i) => {
-      const line = held(x.mul(t.n(i)).add(t.n(3 + i)));
-      if (!bends(v)) return line;
-      return select(
-        t
-          .n(6 + i)
-          .eq(1)
-          .or(line.le(0)),
-        line,
-        pow(line, t.n(6 + i)),
-      );
+  idle: (v) => !v['hold'] && listOf(v).every((n, i) => n === NEUTRAL[i]),
+  numbers: (v, at) => {
+    const encoding = encodingOf(actsOn(v, at));
+    return [...listOf(v), ...fromWorking(encoding), ...toWorking(encoding)];
+  },
+  tables: (v, at) => {
+    const { there, back } = conversions(actsOn(v, at));
+    return [...there, ...back];
+  },
+  variant: (v, at) => `${cdlVariant(kindOf(v))}-${actsOn(v, at)}`,
+  pixel: (c, t, v, at) => {
+    const id = actsOn(v, at),
+      { there, back } = conversions(id);
+    const matrix = needsMatrix(encodingOf(id));
+    const through = (x: Pixel, first: number): Pixel => x.map((ch) => t.curve(first, ch));
+    let x = c;
+    there.forEach((_, i) => {
+      x = through(x, i);
+      if (i === 0 && matrix) x = matrixed(x, t, 10);
     });
-    return saturated(graded, t.n(9)).map(held);
+    x = cdlFormula(x, (i) => t.n(i), kindOf(v));
+    back.forEach((_, i) => {
+      if (i === back.length - 1 && matrix) x = matrixed(x, t, 19);
+      x = through(x, there.length + i);
+    });
+    return x;
   },
 };

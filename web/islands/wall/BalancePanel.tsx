@@ -1,7 +1,9 @@
-import { useEffect } from 'react';
-import { type Balance, balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from '../../../core';
+import { useEffect, useState } from 'react';
+import { type Balance, balanceFrom, CDL_SPACES, type CdlSpace, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from '../../../core';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView, ReferenceView } from '../../api/views';
+import { readCdl } from '../../engine/files';
+import { FileButton } from '../shared/FileButton';
 import { NumberControl } from '../bench/controls/NumberControl';
 import { NumberField } from '../bench/controls/NumberField';
 import { Wheel } from '../bench/controls/Wheel';
@@ -150,6 +152,26 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
 const WAYS = ['lift', 'gamma', 'gain'] as const;
 const CHANNELS = ['red', 'green', 'blue'] as const;
 
+/** Takes a correction from a decision list; as files mean it: on the clip's code values, held to 0…1. */
+function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const bring = async (f: File) => {
+    const read = await readCdl(f);
+    setTrouble('trouble' in read ? read.trouble : null);
+    if ('trouble' in read) return;
+    const { slope, offset, power, saturation } = read.value[0]!;
+    onRead({ slope, offset, power, saturation, on: 'clip', hold: true });
+  };
+  return (
+    <div className="pt-1">
+      <FileButton label="Decision list for the balance" accept=".cc,.ccc,.cdl" onFile={(f) => void bring(f)}>
+        read a decision list
+      </FileButton>
+      {trouble && <p role="alert">{trouble}</p>}
+    </div>
+  );
+}
+
 /** One clip's balance as a three-way: it begins where the clip is, and its tile shows it at once. */
 function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; onHand: (b: Balance | null) => void }) {
   if (!hand)
@@ -161,7 +183,8 @@ function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; 
       </div>
     );
   const way = threeWayOf(hand);
-  const put = (part: Partial<ThreeWay>) => onHand(balanceFrom({ ...way, ...part }));
+  const { on = 'srgb', hold = false } = hand;
+  const put = (part: Partial<ThreeWay>) => onHand({ ...balanceFrom({ ...way, ...part }), on, hold });
   const mean = (c: readonly [number, number, number]) => Math.round(((c[0] + c[1] + c[2]) / 3) * 100) / 100;
   return (
     <section aria-label="By hand" className="px-3 py-2 border-b line">
@@ -227,6 +250,26 @@ function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; 
           leave it
         </button>
       </div>
+      <div className="flex items-center gap-2 pt-1">
+        <span className="quiet">acts on</span>
+        <select
+          className="field min-w-0 flex-1"
+          aria-label="What the balance acts on"
+          value={on}
+          onChange={(e) => onHand({ ...hand, on: e.target.value as CdlSpace, hold })}
+        >
+          {Object.entries(CDL_SPACES).map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
+        </select>
+        <label className="flex items-center gap-1" title="As the standard for decision lists has it; off, light beyond white survives.">
+          <input type="checkbox" className="tick" checked={hold} onChange={(e) => onHand({ ...hand, on, hold: e.target.checked })} />
+          hold to 0–1
+        </label>
+      </div>
+      <ReadList onRead={onHand} />
     </section>
   );
 }

@@ -7,7 +7,9 @@ import {
   type ClipStatistics,
   commonGround,
   type Ground,
+  greyUnder,
   groundOf,
+  SRGB_DECODE,
 } from '../../../core';
 import type { ClipView } from '../../api/views';
 
@@ -21,12 +23,12 @@ type Measured = ClipView & { readonly statistics: ClipStatistics };
 export const isMeasured = (c: ClipView): c is Measured => c.statistics !== null;
 
 /** What a clip is like under its own balance, as far as its middle, bright and grey go. */
-function groundUnder(s: ClipStatistics, b: Balance | null): Ground {
-  const own = groundOf(s);
+function groundUnder({ statistics, encoding }: Pick<Measured, 'statistics' | 'encoding'>, b: Balance | null): Ground {
+  const own = groundOf(statistics);
   if (!b) return own;
-  const tone = (v: number) => Math.max(0, v * mean(b.slope) + mean(b.offset)) ** mean(b.power);
-  // A power in the encoded domain is about the same power of light.
-  const stops = (i: 0 | 2) => Math.log2(b.slope[i] / b.slope[1]) * 2.2 * mean(b.power);
+  const tone = (v: number) => mean(greyUnder(v, b, encoding));
+  const middle = greyUnder(own.middle, b, encoding).map((v) => SRGB_DECODE.fn(v));
+  const stops = (i: 0 | 2) => Math.log2(Math.max(1e-6, middle[i]!) / Math.max(1e-6, middle[1]!));
   return { middle: tone(own.middle), bright: tone(own.bright), red: own.red + stops(0), blue: own.blue + stops(2) };
 }
 const mean = (c: readonly [number, number, number]): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
@@ -49,15 +51,11 @@ export function proposals(all: readonly ClipView[], chosen: ReadonlySet<string>,
   const measured = all.filter(isMeasured);
   const hero = measured.find((c) => c.id === wish.to);
   if (measured.length === 0 || (referenceIn(wish) !== null && !reference)) return [];
-  const ground = reference
-    ? groundOf(reference)
-    : hero
-      ? groundUnder(hero.statistics, hero.balance)
-      : commonGround(measured.map((c) => c.statistics));
+  const ground = reference ? groundOf(reference) : hero ? groundUnder(hero, hero.balance) : commonGround(measured.map((c) => c.statistics));
   return measured
     .filter((c) => chosen.has(c.id))
     .map((clip) => {
       const balance = clip.id === wish.to ? clip.balance : balanceTo(clip.statistics, ground, wish);
-      return { clip, balance, now: groundUnder(clip.statistics, clip.balance), then: groundUnder(clip.statistics, balance) };
+      return { clip, balance, now: groundUnder(clip, clip.balance), then: groundUnder(clip, balance) };
     });
 }

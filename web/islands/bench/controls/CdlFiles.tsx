@@ -16,7 +16,8 @@ export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse;
   const [found, setFound] = useState<readonly Cdl[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (c: Cdl) => {
-    const values: Record<string, number> = { saturation: c.saturation };
+    // As files mean it: on the clip's code values, held as the standard has it.
+    const values: Record<string, number | string | boolean> = { saturation: c.saturation, 'acts-on': 'clip', hold: true };
     for (const w of WHAT) CHANNELS.forEach((channel, i) => (values[`${w}-${channel}`] = c[w][i]!));
     change(`CDL ${c.id}`, (now) => Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), now));
   };

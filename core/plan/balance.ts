@@ -1,0 +1,62 @@
+/** A clip's own correction before any look: a colour decision list. */
+import { powd } from '../kernel/exact';
+import { encodingOf, type EncodingId, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
+import { applyStep, type Colour, stepOf, type Values } from '../steps';
+import { cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant } from '../steps/colour/cdl';
+import { each, operation, type Picturing } from './graph';
+
+export interface Balance extends CdlNumbers {
+  /** What its numbers act on; the working encoded curve without. */
+  readonly on?: CdlSpace;
+  /** Whether it holds to 0…1, as the standard has it; not without. */
+  readonly hold?: boolean;
+}
+
+const CHANNELS = ['red', 'green', 'blue'] as const;
+/** A balance as the values of the step *CDL*. */
+export const balanceValues = ({ slope, offset, power, saturation, on = 'srgb', hold = false }: Balance): Values => ({
+  ...Object.fromEntries(
+    Object.entries({ slope, offset, power }).flatMap(([what, three]) => CHANNELS.map((c, i) => [`${what}-${c}`, three[i]!] as const)),
+  ),
+  saturation,
+  'acts-on': on,
+  hold,
+});
+
+/** The picture (in the look frame) with a balance on it that does not act on code values: those are balanced as they come in. */
+export function balanced(picture: Picturing, balance: Balance | null): Picturing {
+  if (!balance || balance.on === 'clip') return picture;
+  const at = { frame: 0, seed: 0, width: picture.width, height: picture.height };
+  return applyStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
+}
+
+/** A clip's code values (three planes) with a balance on them that acts on code values. */
+export function balancedCodes(codes: Picturing, balance: Balance | null): Picturing {
+  if (balance?.on !== 'clip') return codes;
+  const list = cdlList(balance),
+    kind = cdlKind(list, balance.hold ?? false);
+  return operation({
+    shape: `balanced-codes-${cdlVariant(kind)}`,
+    inputs: [each(codes)],
+    planes: 3,
+    domain: 'none',
+    params: list,
+    build: (b) => cdlFormula(b.pixel(0), (i) => b.param(i), kind),
+  });
+}
+
+/** What a grey of the working encoded curve becomes under a balance, channel by channel; saturation leaves greys alone. */
+export function greyUnder(grey: number, { slope, offset, power, on = 'srgb', hold = false }: Balance, clip: EncodingId): Colour {
+  const encoding = encodingOf(cdlEncoding(on, clip)),
+    { fromLight, toLight } = encoding;
+  const held = (v: number): number => Math.max(0, hold ? Math.min(1, v) : v);
+  const light = SRGB_DECODE.fn(grey),
+    code = fromLight ? fromLight.fn(light) : light;
+  const lit = ([0, 1, 2] as const).map((i) => {
+    const out = powd(held(code * slope[i] + offset[i]), power[i]);
+    return toLight ? toLight.fn(out) : out;
+  });
+  const m = toWorking(encoding);
+  const under = (row: 0 | 3 | 6): number => SRGB_ENCODE.fn(m[row]! * lit[0]! + m[row + 1]! * lit[1]! + m[row + 2]! * lit[2]!);
+  return [under(0), under(3), under(6)];
+}
