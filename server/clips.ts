@@ -1,9 +1,10 @@
-/** What people decide about clips (look, follow or stay, trims, balance, status, note): changed for many at once, or not at all. */
+/** What people decide about clips (name, encoding, look, trims, balance, status …): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
 import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, DialValues, Fit, FlagKind, PlatePoints, Reframe } from '../core';
+import type { Balance, ClipPins, DialValues, EncodingId, Fit, FlagKind, PlatePoints, Reframe, Sampling } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
+import { type Measured, queueMeasure } from './jobs/measure';
 
 const { clips } = tables;
 
@@ -12,6 +13,10 @@ export type TrimsByLook = Readonly<Record<string, DialValues>>;
 /** Flags that were looked at and are meant, by kind: why, and how much of it there was then. */
 export type AcceptedFlags = Readonly<Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>>;
 export interface ClipWork {
+  readonly name: string;
+  readonly encoding: EncodingId;
+  /** What of its samples is not as the file's tags say; none: all is. */
+  readonly sampling: Sampling | null;
   /** The look version it wears. */
   readonly version: string | null;
   /** Whether it goes on to the look's next version when one is saved; otherwise it stays. */
@@ -43,6 +48,9 @@ export interface ClipEdit {
 export class ChangedMeanwhile extends Error {}
 
 const WORDS: Record<keyof ClipWork, string> = {
+  name: 'has another name',
+  encoding: 'is read in another encoding',
+  sampling: 'has its samples read otherwise',
   version: 'was given another look',
   follows: 'follows or stays otherwise',
   trims: 'was trimmed anew',
@@ -64,6 +72,7 @@ const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
 /** Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws `ChangedMeanwhile`. */
 export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
   const ids = edits.map((e) => e.clip);
+  const reread: Measured[] = [];
   await db().transaction(async (tx) => {
     const rows = await tx
       .select()
@@ -78,12 +87,14 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       const other = keysOf(to).find((key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)));
       if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
       const { version, ...rest } = plain(to) as Partial<ClipWork>;
+      if (rest.encoding !== undefined || rest.sampling !== undefined) reread.push({ ...row, ...rest });
       await tx
         .update(clips)
         .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
         .where(eq(clips.id, clip));
     }
   });
+  await queueMeasure(reread);
   await tell({ project: projectId, what: 'clips' });
   return edits.length;
 }

@@ -40,6 +40,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       clipName: c.name,
       hash: c.hash,
       encoding: c.encoding,
+      sampling: c.sampling,
       fit: c.fit,
       reframe: c.reframe,
       balance: c.balance,

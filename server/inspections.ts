@@ -1,7 +1,7 @@
 /** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
 import { createHash } from 'node:crypto';
 import { and, asc, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, EncodingId, Fit, Reframe } from '../core';
+import type { Balance, ClipPins, EncodingId, Fit, Reframe, Sampling } from '../core';
 import type { TrimsByLook } from './clips';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -10,13 +10,17 @@ import { send } from './jobs/queue';
 const { clips, inspections } = tables;
 
 /** How other clips of the project are read where they stand beside one. */
-export type Reads = readonly Pick<typeof clips.$inferSelect, 'projectId' | 'hash' | 'encoding' | 'fit' | 'reframe' | 'balance' | 'role' | 'plate'>[];
+export type Reads = readonly Pick<
+  typeof clips.$inferSelect,
+  'projectId' | 'hash' | 'encoding' | 'sampling' | 'fit' | 'reframe' | 'balance' | 'role' | 'plate'
+>[];
 
 /** Everything of a clip that its flags depend on. */
 interface Subject {
   readonly projectId: string;
   readonly hash: string;
   readonly encoding: EncodingId;
+  readonly sampling: Sampling | null;
   readonly fit: Fit;
   readonly reframe: Reframe | null;
   readonly balance: Balance | null;
@@ -31,17 +35,20 @@ export async function readsBeside(subjects: readonly { readonly projectId: strin
   if (hashes.length === 0) return [];
   return db().query.clips.findMany({
     where: and(inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]), inArray(clips.hash, [...new Set(hashes)])),
-    columns: { projectId: true, hash: true, encoding: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    columns: { projectId: true, hash: true, encoding: true, sampling: true, fit: true, reframe: true, balance: true, role: true, plate: true },
     orderBy: [asc(clips.hash)],
   });
 }
 const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
 
 /** Names what would be inspected: another name, other flags. */
-export function inspectedAs({ projectId, hash, encoding, fit, reframe, balance, trims, pins, project, version }: Subject, reads: Reads): string {
+export function inspectedAs(
+  { projectId, hash, encoding, sampling, fit, reframe, balance, trims, pins, project, version }: Subject,
+  reads: Reads,
+): string {
   const own = version && (trims[version.lookId] ?? null);
   const beside = reads.filter((r) => r.projectId === projectId && besideOf(pins).includes(r.hash));
-  const facts = [hash, encoding, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height, beside];
+  const facts = [hash, encoding, sampling, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height, beside];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 

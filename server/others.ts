@@ -1,9 +1,20 @@
 /** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { type Balance, type ClipPins, type EncodingId, type Fit, footagePins, type LookDocument, type PlatePoints, type Reframe } from '../core';
+import {
+  type Balance,
+  type ClipPins,
+  type EncodingId,
+  type Fit,
+  footagePins,
+  type LookDocument,
+  type PlatePoints,
+  type Reframe,
+  type Sampling,
+} from '../core';
 import type { Engine } from '../core/engine';
 import { db, tables } from './database';
 import type { Other } from './media/beside';
+import { readAs } from './media/footage';
 import { storedPlace } from './media/store';
 import { statisticsFor } from './jobs/measure';
 
@@ -13,6 +24,7 @@ const { clips, footage } = tables;
 export interface Reading {
   readonly hash: string;
   readonly encoding: EncodingId;
+  readonly sampling?: Sampling | null;
   readonly fit: Fit;
   readonly reframe?: Reframe | null;
   readonly balance: Balance | null;
@@ -28,7 +40,7 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
   const hashes = wanted.map(([, p]) => p.hash);
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
-    columns: { hash: true, encoding: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    columns: { hash: true, encoding: true, sampling: true, fit: true, reframe: true, balance: true, role: true, plate: true },
   });
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {
@@ -41,13 +53,14 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
 /** Ready to be read. Plates that nobody set points for have them measured, as they were or now. */
 export async function opened(readings: Readonly<Record<string, Reading>>, engine: Engine): Promise<Record<string, Other>> {
   const found: Record<string, Other> = {};
-  for (const [key, { hash, role, plate, ...clip }] of Object.entries(readings)) {
+  for (const [key, { hash, role, plate, sampling, ...clip }] of Object.entries(readings)) {
     const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
     if (!source) continue;
     const { facts } = source,
       place = await storedPlace(source.file, facts);
-    const points = role === 'plate' ? (plate ?? (await statisticsFor(engine, place, facts, clip.encoding)).plate) : null;
-    found[key] = { clip: { ...clip, plate: points }, facts, place };
+    const points =
+      role === 'plate' ? (plate ?? (await statisticsFor(engine, place, facts, { encoding: clip.encoding, sampling: sampling ?? null })).plate) : null;
+    found[key] = { clip: { ...clip, plate: points }, facts: readAs(facts, sampling), place };
   }
   return found;
 }

@@ -6,6 +6,7 @@ import type { LookDocument } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { send } from './jobs/queue';
+import { readAs } from './media/footage';
 import { folder, inData } from './settings';
 
 const { projects, clips, imports, looks, lookVersions } = tables;
@@ -24,6 +25,26 @@ export async function openImport(projectId: string, name: string, files: string[
   folder('incoming', made!.id);
   return made!.id;
 }
+/** Has a clip's footage made progressive, as a clip beside it; undefined where there is no such clip. */
+export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
+  const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), with: { footage: true } });
+  if (!clip) return undefined;
+  const { fields = 'none' } = readAs(clip.footage.facts, clip.sampling).format;
+  const [made] = await db()
+    .insert(imports)
+    .values({
+      projectId: clip.projectId,
+      name: `${clip.name} progressive`,
+      files: [],
+      progressive: { hash: clip.hash, first: fields === 'none' ? 'top' : fields, each },
+      doing: UPLOADING,
+    })
+    .returning({ id: imports.id });
+  folder('incoming', made!.id);
+  await queueImport(made!.id);
+  return made!.id;
+}
+
 /** Hands an upload to a worker; false where it has begun already, undefined where there is none. */
 export async function queueImport(id: string): Promise<boolean | undefined> {
   const [row] = await db()

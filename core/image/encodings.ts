@@ -3,9 +3,9 @@
  * tables between code values (0…1) and linear light, and a set of primaries. 1.0 in light is reference white.
  */
 import { exp2d, expd, logd, log2d, powd, type CurveTable } from '../kernel';
-import { AP1, between, BT2020, BT709, type Matrix, type Primaries } from './matrix';
+import { AP1, between, BT2020, BT601_525, BT601_625, BT709, type Matrix, type Primaries } from './matrix';
 
-export const ENCODINGS = ['srgb', 'bt709', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
+export const ENCODINGS = ['srgb', 'bt709', 'bt601-625', 'bt601-525', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
 export type EncodingId = (typeof ENCODINGS)[number];
 
 export interface Encoding {
@@ -100,6 +100,8 @@ const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?:
 const ALL: Record<EncodingId, Encoding> = {
   srgb: encoding('srgb', 'sRGB', BT709, SRGB_DECODE, SRGB_ENCODE),
   bt709: encoding('bt709', 'BT.709 / BT.1886', BT709, BT1886_DECODE, BT1886_ENCODE),
+  'bt601-625': encoding('bt601-625', 'BT.601, 625 lines', BT601_625, BT1886_DECODE, BT1886_ENCODE),
+  'bt601-525': encoding('bt601-525', 'BT.601, 525 lines', BT601_525, BT1886_DECODE, BT1886_ENCODE),
   bt2020: encoding('bt2020', 'BT.2020 / BT.1886', BT2020, BT1886_DECODE, BT1886_ENCODE),
   linear: encoding('linear', 'Linear light', BT709),
   pq: encoding(
@@ -150,8 +152,25 @@ export const toWorking = (e: Encoding): Matrix => between(e.primaries, BT709);
 export const fromWorking = (e: Encoding): Matrix => between(BT709, e.primaries);
 export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
 
-/** What a file's own tags say about its encoding; BT.709 for untagged video, sRGB for untagged pictures. */
-export function guessEncoding(tags: { transfer?: string | undefined; primaries?: string | undefined; still: boolean }): EncodingId {
+export interface ColourTags {
+  readonly transfer?: string | undefined;
+  readonly primaries?: string | undefined;
+  readonly matrix?: string | undefined;
+  readonly still: boolean;
+  readonly width: number;
+  readonly height: number;
+}
+const tagged = (tag: string | undefined): boolean => tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
+/** Whether a file without tags is likely of standard definition: up to 576 lines and as wide as such pictures are. */
+export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'height'>): boolean => height <= 576 && width <= 1024;
+/** The lines of the 525-line system's pictures, or of halves of them; all else of standard definition is of 625. */
+const OF_525 = new Set([120, 240, 243, 480, 483, 486]);
+
+/**
+ * What a file's own tags say about its encoding. Untagged pictures are sRGB; untagged video is BT.601 up to 576 lines (of
+ * 525 or 625 by its lines), BT.709 above.
+ */
+export function guessEncoding(tags: ColourTags): EncodingId {
   switch (tags.transfer) {
     case 'smpte2084':
       return 'pq';
@@ -163,5 +182,11 @@ export function guessEncoding(tags: { transfer?: string | undefined; primaries?:
       return 'srgb';
   }
   if (tags.primaries === 'bt2020') return 'bt2020';
-  return tags.still ? 'srgb' : 'bt709';
+  if (tags.still) return 'srgb';
+  if (tags.primaries === 'smpte170m' || tags.primaries === 'smpte240m') return 'bt601-525';
+  if (tags.primaries === 'bt470bg') return 'bt601-625';
+  const untagged = ![tags.primaries, tags.matrix, tags.transfer].some(tagged);
+  const older = untagged ? likelyBt601(tags) : !tagged(tags.primaries) && /^(smpte170m|bt470bg|fcc)$/.test(tags.matrix ?? '');
+  if (!older) return 'bt709';
+  return OF_525.has(tags.height) ? 'bt601-525' : 'bt601-625';
 }

@@ -1,10 +1,12 @@
 /** Decoded frames as they come from a file (native planes) and their way to the working colour, by our own kernels. */
-import { type Node, type Pixel, select, toFloat, row, column } from '../kernel';
-import { around, type Building, each, type Leaf, operation, type Picturing } from '../plan/graph';
+import type { Node, Pixel } from '../kernel';
+import { type Building, each, type Leaf, operation, type Picturing } from '../plan/graph';
 import { Hasher } from '../plan/hash';
+import { enlargedChroma, type Fields, type Siting } from './chroma';
 import { encodingOf, type EncodingId, needsMatrix, toWorking } from './encodings';
 
-export type MatrixId = 'bt709' | 'bt601' | 'bt2020';
+export const MATRICES = ['bt709', 'bt601', 'bt2020'] as const;
+export type MatrixId = (typeof MATRICES)[number];
 
 export interface FrameFormat {
   readonly width: number;
@@ -18,7 +20,14 @@ export interface FrameFormat {
   /** Codes use their whole range (0…2ⁿ−1) and not 16…235. */
   readonly full: boolean;
   readonly matrix: MatrixId;
+  /** Where samples of colour lie among those of luma; left (MPEG-2, H.264) where nothing says. */
+  readonly siting?: Siting;
+  /** Two instants woven into each frame, and which is the first; one instant where nothing says. */
+  readonly fields?: Fields;
 }
+
+/** What of a file's format people can correct: tags lie, or are not there. */
+export type Sampling = Partial<Pick<FrameFormat, 'matrix' | 'siting' | 'fields'>>;
 
 export interface RawFrame {
   readonly format: FrameFormat;
@@ -81,23 +90,6 @@ function ranges(f: FrameFormat): [number, number, number, number] {
   return f.full ? [1, 0, 1, -zero] : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
 }
 
-/** Colour sited left across and between rows down, as MPEG-2 and H.264 place it. */
-function chromaAt(b: Building, plane: number, format: FrameFormat): Node {
-  const [cx, cy] = format.chroma;
-  const odd = (v: Node): Node => {
-    const h = toFloat(v).mul(0.5);
-    return h.floor().eq(h).not();
-  };
-  const across = (dy: number): Node => {
-    const at = (dx: number) => b.tap(1, plane, dx, dy, { sx: cx === 2 ? 'half' : 'same', sy: cy === 2 ? 'half' : 'same' });
-    return cx === 2 ? select(odd(column()), at(0).add(at(1)).mul(0.5), at(0)) : at(0);
-  };
-  if (cy === 1) return across(0);
-  return across(0)
-    .mul(0.75)
-    .add(select(odd(row()), across(1), across(-1)).mul(0.25));
-}
-
 function codesToRgb(frame: RawFrame): Picturing {
   const { format } = frame;
   const size: [number, number] = [format.width, format.height];
@@ -126,18 +118,19 @@ function codesToRgb(frame: RawFrame): Picturing {
         return [v, v, v];
       },
     });
-  const c = leaf(frame, [1, 2], planeSizes(format)[1]!);
+  const { siting = 'left', fields = 'none' } = format;
+  const c = enlargedChroma(leaf(frame, [1, 2], planeSizes(format)[1]!), ...size, { chroma: format.chroma, siting, fields });
   const [kr, kb] = WEIGHTS[format.matrix],
     kg = 1 - kr - kb;
   return operation({
-    shape: `yuv-codes-${format.chroma.join('')}`,
-    inputs: [each(y), around(c)],
+    shape: 'yuv-codes',
+    inputs: [each(y), each(c)],
     planes: 3,
     domain: 'none',
     params: [ys, yo, cs, co, 2 * (1 - kr), 2 * (1 - kb), (-2 * (1 - kb) * kb) / kg, (-2 * (1 - kr) * kr) / kg],
     build: (b) => {
       const luma = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1));
-      const [u, v] = [0, 1].map((p) => chromaAt(b, p, format).mul(b.param(2)).add(b.param(3))) as [Node, Node];
+      const [u, v] = b.pixel(1).map((p) => p.mul(b.param(2)).add(b.param(3))) as [Node, Node];
       return [luma.add(v.mul(b.param(4))), luma.add(u.mul(b.param(6))).add(v.mul(b.param(7))), luma.add(u.mul(b.param(5)))];
     },
   });

@@ -4,5 +4,6 @@ export { inDomain, onColour } from './convert';
 export { blur, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
 export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
 export * from './frame';
+export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';
 export { packedForPage, toCodes, toCoveredCodes, wholeRgb, yuv420 } from './output';
 export { leaf } from './planes';

@@ -32,6 +32,9 @@ export const D65 = [0.3127, 0.329] as const;
 /** ITU-R BT.709, BT.2020 and the ACES AP1 set (SMPTE ST 2065-1 family), CIE 1931 xy. */
 export const BT709: Primaries = { red: [0.64, 0.33], green: [0.3, 0.6], blue: [0.15, 0.06], white: D65 };
 export const BT2020: Primaries = { red: [0.708, 0.292], green: [0.17, 0.797], blue: [0.131, 0.046], white: D65 };
+/** SMPTE 170M (525 lines) and EBU Tech. 3213 (625 lines), as ITU-R BT.601-7 has them. */
+export const BT601_525: Primaries = { red: [0.63, 0.34], green: [0.31, 0.595], blue: [0.155, 0.07], white: D65 };
+export const BT601_625: Primaries = { red: [0.64, 0.33], green: [0.29, 0.6], blue: [0.15, 0.06], white: D65 };
 export const AP1: Primaries = { red: [0.713, 0.293], green: [0.165, 0.83], blue: [0.128, 0.044], white: [0.32168, 0.33767] };
 
 /** RGB to XYZ (SMPTE RP 177). */

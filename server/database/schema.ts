@@ -2,9 +2,10 @@
 import { relations } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
+import type { Progressive } from '../media/progressive';
 import type { FormatId } from '../render/write';
 
 const id = () => uuid().primaryKey().defaultRandom();
@@ -62,6 +63,8 @@ export const clips = pgTable(
     name: text().notNull(),
     place: integer().notNull(),
     encoding: text().$type<EncodingId>().notNull(),
+    /** What of its samples is not as the file's tags say. */
+    sampling: jsonb().$type<Sampling>(),
     fit: text().$type<Fit>().notNull().default('fit'),
     reframe: jsonb().$type<Reframe>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
@@ -110,9 +113,11 @@ export const clipStatistics = pgTable(
       .notNull()
       .references(() => footage.hash, { onDelete: 'cascade' }),
     encoding: text().$type<EncodingId>().notNull(),
+    /** `samplingKey` of how its samples are read. */
+    sampling: text().notNull().default(''),
     statistics: jsonb().$type<ClipStatistics>().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.hash, t.encoding] })],
+  (t) => [primaryKey({ columns: [t.hash, t.encoding, t.sampling] })],
 );
 
 /** A picture kept to hold others against: what it showed, exactly, and how it looked then. */
@@ -142,6 +147,8 @@ export const imports = pgTable('imports', {
     .references(() => projects.id, { onDelete: 'cascade' }),
   name: text().notNull(),
   files: jsonb().$type<string[]>().notNull(),
+  /** Footage that is there already and is made progressive, instead of files. */
+  progressive: jsonb().$type<Progressive>(),
   state: workState().notNull().default('waiting'),
   /** 0…1, and what is being done. */
   progress: real().notNull().default(0),
@@ -175,6 +182,7 @@ export const deliveryItems = pgTable('delivery_items', {
     .notNull()
     .references(() => footage.hash),
   encoding: text().$type<EncodingId>().notNull(),
+  sampling: jsonb().$type<Sampling>(),
   fit: text().$type<Fit>().notNull(),
   reframe: jsonb().$type<Reframe>(),
   balance: jsonb().$type<Balance>(),

@@ -9,6 +9,7 @@ import { db, tables } from '../database';
 import { tell } from '../events';
 import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
+import { readAs } from '../media/footage';
 import { leave } from '../media/probe';
 import { input, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
@@ -98,12 +99,13 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
 async function renderChunk(item: Item, chunk: { id: string; first: number; count: number }, { engine }: Threads): Promise<string[] | undefined> {
   const { width, height, format, coverage } = item.delivery;
-  const place = await storedPlace(item.footage.file, item.footage.facts);
+  const facts = readAs(item.footage.facts, item.sampling),
+    place = await storedPlace(item.footage.file, facts);
   const spec: RenderSpec = {
     ...(item.look && { look: item.look }),
     encoding: item.encoding,
     outEncoding: item.encoding,
-    pixelAspect: item.footage.facts.pixelAspect,
+    pixelAspect: facts.pixelAspect,
     fit: item.fit,
     reframe: item.reframe,
     balance: item.balance,
@@ -112,19 +114,19 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     height,
     samples: samplesFor(format, coverage),
     content: item.hash,
-    rate: item.footage.facts.rate,
-    whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, item.footage.facts, item.encoding) : null,
+    rate: facts.rate,
+    whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
   };
-  const beside = new Beside(item.look, { ...item.footage.facts, pins: item.pins }, await opened(item.beside, engine));
+  const beside = new Beside(item.look, { ...facts, pins: item.pins }, await opened(item.beside, engine));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
-    ...rawInput(spec.samples, width, height, item.footage.facts.rate),
+    ...rawInput(spec.samples, width, height, facts.rate),
     ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples) : chunkOutput(join(tryFolder, 'chunk.nut'))),
   ]);
   const hashes: string[] = [];
   let looked = Date.now();
   try {
-    for await (const raw of frames(place, item.footage.facts, chunk.first, chunk.first + chunk.count - 1)) {
+    for await (const raw of frames(place, facts, chunk.first, chunk.first + chunk.count - 1)) {
       const frame = chunk.first + hashes.length;
       const samples = renderFrame(engine, raw, frame, spec, await beside.at(frame));
       hashes.push(createHash('md5').update(samples).digest('hex'));

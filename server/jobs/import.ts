@@ -6,6 +6,7 @@ import { db, tables } from '../database';
 import { tell } from '../events';
 import { type Footage, NotFootage } from '../media/footage';
 import { leave, placeOf, probe } from '../media/probe';
+import { makeProgressive, type Progressive } from '../media/progressive';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
 import { drawVector } from '../media/vector';
@@ -72,7 +73,7 @@ function reporter(job: Import): Reporter {
 }
 
 async function take(job: Import, say: Reporter): Promise<string> {
-  const path = await gathered(job);
+  const path = job.progressive ? await parted(job, job.progressive, say) : await gathered(job);
   const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
   const rate = [project!.rateNum, project!.rateDen] as const;
   const place = await placeOf(path, rate);
@@ -114,6 +115,16 @@ async function gathered(job: Import): Promise<string> {
   await mkdir(pictures, { recursive: true });
   for (const name of job.files) await rename(at(name), join(pictures, basename(name))).catch(() => {});
   return pictures;
+}
+
+/** Footage that is there already, made progressive. */
+async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<string> {
+  const source = await db().query.footage.findFirst({ where: eq(footage.hash, wanted.hash) });
+  if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
+  const to = inData(join('incoming', job.id, 'progressive.mkv'));
+  const place = await storedPlace(source.file, source.facts);
+  await makeProgressive(place, source.facts, wanted, to, (share) => say.at(0.3 * share, 'parting the fields'), say.signal);
+  return to;
 }
 
 async function keepFootage(job: Import, path: string, facts: Footage, say: Reporter): Promise<void> {

@@ -6,6 +6,7 @@ import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
 import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
+import { readAs } from '../media/footage';
 import { storedPlace } from '../media/store';
 import { opened, readingsOf } from '../others';
 import type { Threads } from '../render';
@@ -32,14 +33,14 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const clip = await db().query.clips.findFirst({ where: eq(clips.id, wanted.clipId), with: { project: true, footage: true, version: true } });
   if (!clip || inspectedAs(clip, await readsBeside([clip])) !== wanted.of || !(await note(wanted, { state: 'running', progress: 0 }))) return;
   const { project, version } = clip;
-  const { facts } = clip.footage;
+  const facts = readAs(clip.footage.facts, clip.sampling);
   const said = () => tell({ project: project.id, what: 'clips' });
   const look = version && trimmed(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const place = await storedPlace(clip.footage.file, facts);
-  const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip.encoding) : null;
+  const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
   const beside = new Beside(look, { ...facts, pins: clip.pins }, await opened(await readingsOf(project.id, look, clip.pins), engine));
   let frame = 0,

@@ -1,12 +1,12 @@
 /** The queues. Chunks are small and expire soon, so that what a dead worker left is done again within a minute. */
 import PgBoss from 'pg-boss';
-import type { EncodingId } from '../../core';
+import type { EncodingId, Sampling } from '../../core';
 import { settings } from '../settings';
 
 export interface Jobs {
   readonly import: { readonly importId: string };
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
-  readonly measure: { readonly hash: string; readonly encoding: EncodingId };
+  readonly measure: { readonly hash: string; readonly encoding: EncodingId; readonly sampling?: Sampling | null };
   readonly inspect: { readonly clipId: string; readonly of: string };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }

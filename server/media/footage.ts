@@ -1,5 +1,5 @@
 /** What a piece of footage is: everything that decoding needs, found once and kept. */
-import type { EncodingId, FrameFormat } from '../../core';
+import type { EncodingId, FrameFormat, Sampling } from '../../core';
 import type { Rate } from '../../core/time';
 
 export interface Footage {
@@ -21,12 +21,17 @@ export interface Footage {
   readonly slots?: readonly number[];
   readonly sound: { readonly codec: string; readonly channels: number; readonly rate: number } | null;
   readonly guess: EncodingId;
+  /** The matrix its proxies are coded with; BT.709 of those that were made before they kept the footage's own. */
+  readonly proxyMatrix?: 'own';
   /** Presentation time in seconds and hash (MD5) of each source frame. */
   readonly index: { readonly times: readonly number[]; readonly hashes: readonly string[] };
 }
 
 /** A file could not be taken as footage: says why and what to do, for the person who brought it. */
 export class NotFootage extends Error {}
+
+/** Footage whose samples are read as people say, where the file's tags are wrong or missing. */
+export const readAs = (f: Footage, sampling: Sampling | null | undefined): Footage => (sampling ? { ...f, format: { ...f.format, ...sampling } } : f);
 
 /** The source frame that an output frame shows. */
 export const sourceFrame = (f: Footage, frame: number): number => f.slots?.[frame] ?? frame;

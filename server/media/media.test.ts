@@ -2,9 +2,12 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { Engine } from '../../core/engine';
+import { type FrameFormat, frameToLight, toCodes, wholeRgb } from '../../core';
 import { cut, made, scratch, sweep } from '../testing/awkward';
 import { frameOf, frames } from './decode';
-import { type Footage, NotFootage } from './footage';
+import { type Footage, NotFootage, readAs } from './footage';
+import { makeProgressive } from './progressive';
 import { leave, placeOf, probe } from './probe';
 import { makeProxies, proxySize } from './proxies';
 import { run } from './run';
@@ -171,6 +174,93 @@ describe('footage as it is in the wild', () => {
     const other = join(folder, 'two.mkv');
     writeFileSync(other, (await import('node:fs')).readFileSync(file));
     expect((await probe(other)).hash).toBe((await probe(file)).hash);
+  });
+});
+
+describe('how samples are read', () => {
+  const engine = new Engine({ limit: 1 << 28, helpers: 0 });
+  /** A frame's code values by our kernels, against FFmpeg's own way to RGB by its finest filter; in 8-bit codes. */
+  async function apart(file: string, ours: FrameFormat, scale: string): Promise<{ mean: number; most: number }> {
+    const place = await placeOf(file);
+    const raw = await frameOf(place, await probe(file), 0);
+    const { width, height } = ours;
+    const image = engine.compute(wholeRgb(toCodes(frameToLight({ ...raw, format: ours }, 'srgb'), 'srgb'), 8));
+    const lanczos = `scale=${scale}:flags=lanczos+accurate_rnd+full_chroma_int+full_chroma_inp,format=gbrp`;
+    const { out } = await run('ffmpeg', ['-i', file, '-frames:v', '1', '-vf', lanczos, '-f', 'rawvideo', '-']);
+    let sum = 0,
+      most = 0;
+    [1, 2, 0].forEach((p, k) =>
+      engine.memory.plane(image, p).forEach((v, i) => {
+        const d = Math.abs(v - out[k * width * height + i]!);
+        sum += d;
+        most = Math.max(most, d);
+      }),
+    );
+    return { mean: sum / out.length, most };
+  }
+  const zone = (format: string) =>
+    `nullsrc=s=320x180,format=gbrp,geq=r='128+110*cos((X*X+Y*Y)*0.002)':g='128+90*cos(((320-X)*(320-X)+Y*Y)*0.002)':b='128+110*cos((X*X+(180-Y)*(180-Y))*0.002)',${format}`;
+
+  it.each([
+    ['left', 0, 128],
+    ['center', 128, 128],
+    ['topleft', 0, 0],
+  ] as const)('of a zone plate sited %s they come within three codes of FFmpeg’s Lanczos, elsewhere they do not', async (siting, across, down) => {
+    const file = join(folder, `zone-${siting}.mkv`);
+    const there = `scale=flags=lanczos+accurate_rnd:out_color_matrix=bt709:out_range=tv:out_h_chr_pos=${across}:out_v_chr_pos=${down},format=yuv420p`;
+    await run('ffmpeg', ['-f', 'lavfi', '-i', zone(there), '-frames:v', '1', '-c:v', 'ffv1', '-colorspace', 'bt709', file]);
+    const { format } = await probe(file);
+    const back = `in_color_matrix=bt709:in_range=tv:in_h_chr_pos=${across}:in_v_chr_pos=${down}`;
+    const right = await apart(file, { ...format, siting }, back);
+    const wrong = await apart(file, { ...format, siting: siting === 'left' ? 'center' : 'left' }, back);
+    expect(right.mean).toBeLessThan(3);
+    expect(wrong.mean).toBeGreaterThan(1.8 * right.mean);
+  });
+
+  it('a JPEG’s colour lies in the middle, and is read within a code of FFmpeg’s in the mean', async () => {
+    const file = join(folder, 'photograph.jpg');
+    await run('ffmpeg', ['-i', 'demo/footage/singer-close.mp4', '-frames:v', '1', '-pix_fmt', 'yuvj420p', '-q:v', '2', file]);
+    const { format, guess } = await probe(file);
+    expect([format.siting, format.matrix, format.full, guess]).toEqual(['center', 'bt601', true, 'srgb']);
+    const { mean, most } = await apart(file, format, 'in_color_matrix=bt601:in_range=pc:in_h_chr_pos=128:in_v_chr_pos=128');
+    expect(mean).toBeLessThan(0.5);
+    expect(most).toBeLessThan(12);
+  });
+
+  it.each([
+    ['720x576', [], 'bt601', 'bt601-625'],
+    ['720x480', [], 'bt601', 'bt601-525'],
+    ['320x240', [], 'bt601', 'bt601-525'],
+    ['960x540', [], 'bt601', 'bt601-625'],
+    ['1280x720', [], 'bt709', 'bt709'],
+    ['1280x536', [], 'bt709', 'bt709'],
+    ['720x576', ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709'], 'bt709', 'bt709'],
+    ['640x360', ['-colorspace', 'smpte170m', '-color_primaries', 'smpte170m'], 'bt601', 'bt601-525'],
+  ] as const)('film of %s tagged %j is taken as %s, %s', async (size, tags, matrix, guess) => {
+    const file = await made(folder, `sized-${size}-${tags.length}.mkv`, ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p', ...tags], { size, seconds: 0.04 });
+    const footage = await probe(file);
+    expect([footage.format.matrix, footage.guess]).toEqual([matrix, guess]);
+  });
+
+  it('interlaced film is recognised, and made progressive with one frame a pair or two', async () => {
+    const file = await made(
+      folder,
+      'woven.mp4',
+      ['-vf', 'tinterlace=interleave_top,setfield=tff', '-c:v', 'libx264', '-flags', '+ildct+ilme', '-pix_fmt', 'yuv420p'],
+      { rate: '50', seconds: 1 },
+    );
+    const footage = await probe(file);
+    expect(footage.format.fields).toBe('top');
+    expect(readAs(footage, { fields: 'none' }).format.fields).toBe('none');
+    const place = await placeOf(file);
+    for (const each of [1, 2] as const) {
+      const to = join(folder, `parted-${each}.mkv`);
+      const told: number[] = [];
+      await makeProgressive(place, footage, { hash: footage.hash, first: 'top', each }, to, (s) => told.push(s));
+      const parted = await probe(to);
+      expect([parted.format.fields ?? 'none', parted.frames]).toEqual(['none', 25 * each]);
+      expect(parted.rate[0] / parted.rate[1]).toBe(25 * each);
+    }
   });
 });
 

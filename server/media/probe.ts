@@ -5,7 +5,7 @@ import { lstat, mkdir, readdir, rm, stat, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import { randomUUID } from 'node:crypto';
-import { type FrameFormat, guessEncoding } from '../../core';
+import { type Fields, type FrameFormat, guessEncoding, likelyBt601, SITINGS } from '../../core';
 import { nearestRate, type Rate, steady } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { delivered } from './formats';
@@ -86,6 +86,8 @@ interface Stream {
   color_space?: string;
   color_transfer?: string;
   color_primaries?: string;
+  chroma_location?: string;
+  field_order?: string;
   sample_aspect_ratio?: string;
   channels?: number;
   sample_rate?: string;
@@ -98,6 +100,11 @@ const fraction = (s: string | undefined): Rate | undefined => {
   return n && d && Number.isSafeInteger(n) && n / d <= 1000 ? [n, d] : undefined;
 };
 
+/** Codecs whose colour lies between the luma samples both ways (JFIF 1.02; VP8's pictures in WebP). */
+const CENTRED = new Set(['mjpeg', 'mjpegb', 'webp']);
+/** ffprobe's orders of fields (first as coded, first as shown) by the one that is shown first. */
+const ORDERS: Readonly<Record<string, Fields>> = { tt: 'top', bt: 'top', bb: 'bottom', tb: 'bottom' };
+
 function formatOf(v: Stream, width: number, height: number): FrameFormat {
   const d = delivered(v.pix_fmt!);
   const space = v.color_space ?? '';
@@ -107,9 +114,12 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
       ? 'bt601'
       : space === 'bt709'
         ? 'bt709'
-        : height < 720 && width < 1280 && d.jpeg
+        : d.jpeg || likelyBt601({ width, height })
           ? 'bt601'
           : 'bt709';
+  const halved = d.layout === 'yuv' && d.chroma.includes(2);
+  const siting = SITINGS.find((s) => s === v.chroma_location) ?? (CENTRED.has(v.codec_name ?? '') ? 'center' : 'left');
+  const fields = ORDERS[v.field_order ?? ''] ?? 'none';
   return {
     width,
     height,
@@ -119,6 +129,8 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
     alpha: d.alpha,
     full: d.jpeg || v.color_range === 'pc' || d.layout !== 'yuv',
     matrix,
+    ...(halved && siting !== 'left' && { siting }),
+    ...(fields !== 'none' && { fields }),
   };
 }
 
@@ -218,7 +230,15 @@ export async function probe(
       frames: even.frames,
       ...('source' in even && even.source && { slots: even.source }),
       sound: sound ? { codec: sound.codec_name ?? '', channels: sound.channels ?? 1, rate: Number(sound.sample_rate) } : null,
-      guess: guessEncoding({ transfer: v.color_transfer, primaries: v.color_primaries, still: place.kind !== 'video' }),
+      proxyMatrix: 'own',
+      guess: guessEncoding({
+        transfer: v.color_transfer,
+        primaries: v.color_primaries,
+        matrix: v.color_space,
+        still: place.kind !== 'video',
+        width,
+        height,
+      }),
       index: { times: index.times, hashes: index.hashes },
     };
   } catch (e) {

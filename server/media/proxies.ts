@@ -1,6 +1,7 @@
 /** What the page plays: small all-intra copies of footage, one frame for each source frame, and a strip of stills. */
 import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { MatrixId } from '../../core';
 import type { Footage } from './footage';
 import type { Place } from './probe';
 import { input, run } from './run';
@@ -22,13 +23,14 @@ export function proxySize(f: Footage, lines: number): [number, number] {
  */
 function pictures({ format }: Footage, w: number, h: number): string {
   const matrix = format.layout === 'yuv' ? `in_color_matrix=${format.matrix}:in_range=${format.full ? 'pc' : 'tv'}:` : '';
+  const own = proxyMatrix(format);
   const pix = format.depth > 8 ? 'yuv420p10le' : 'yuv420p';
-  const scaled = `scale=${w}:${h}:flags=area`;
-  if (!format.alpha) return `${scaled}:${matrix}out_color_matrix=bt709:out_range=tv,format=${pix}`;
+  const scaled = `scale=${w}:${h}:flags=area${format.fields && format.fields !== 'none' ? ':interl=1' : ''}`;
+  if (!format.alpha) return `${scaled}:${matrix}out_color_matrix=${own}:out_range=tv,format=${pix}`;
   const planar = format.depth > 8 ? 'gbrap16le' : 'gbrap';
   return [
     `scale=iw:ih:${matrix}out_range=pc,format=${planar},premultiply=inplace=1,${scaled},unpremultiply=inplace=1,format=${planar},split[colour][cover]`,
-    `[colour]scale=out_color_matrix=bt709:out_range=tv,format=${pix}[above]`,
+    `[colour]scale=out_color_matrix=${own}:out_range=tv,format=${pix}[above]`,
     `[cover]extractplanes=a,scale=in_range=pc:out_range=tv,format=${pix}[below]`,
     `[above][below]vstack`,
   ].join(';');
@@ -41,6 +43,10 @@ const OVER_BLACK = [
   "[twin]crop=iw:ih/2:0:ih/2,extractplanes=y,lut=c0='clip((val-16)*255/219,0,255)'[cover]",
   '[colour][cover]alphamerge,premultiply=inplace=1,format=yuv420p,',
 ].join(';');
+
+/** Proxies keep the footage's own matrix, so that a wrong tag can be corrected afterwards. */
+const proxyMatrix = (format: Footage['format']): MatrixId => (format.layout === 'yuv' ? format.matrix : 'bt709');
+const COLORSPACES: Record<MatrixId, string> = { bt709: 'bt709', bt601: 'smpte170m', bt2020: 'bt2020nc' };
 
 /** Writes the proxies and the strip into a folder; reports 0…1. */
 export async function makeProxies(
@@ -85,7 +91,7 @@ export async function makeProxies(
         '-b:v',
         '0',
         '-colorspace',
-        'bt709',
+        COLORSPACES[proxyMatrix(footage.format)],
         '-color_range',
         'tv',
         '-f',

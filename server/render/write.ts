@@ -17,6 +17,8 @@ export function samplesFor(f: FormatId, coverage = false, depth: 8 | 16 = 16): S
 const TRANSFER: Record<EncodingId, [string, string]> = {
   srgb: ['iec61966-2-1', 'bt709'],
   bt709: ['bt709', 'bt709'],
+  'bt601-625': ['smpte170m', 'bt470bg'],
+  'bt601-525': ['smpte170m', 'smpte170m'],
   bt2020: ['bt2020-10', 'bt2020'],
   linear: ['linear', 'bt709'],
   pq: ['smpte2084', 'bt2020'],

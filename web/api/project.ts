@@ -2,6 +2,8 @@
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
+import { samplingKey } from '../../server/jobs/measure';
+import { readAs } from '../../server/media/footage';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
@@ -22,18 +24,21 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     },
   });
   const measured = await db()
-    .select({ clip: clips.id, statistics: clipStatistics.statistics })
+    .select({ clip: clips.id, how: clips.sampling, sampling: clipStatistics.sampling, statistics: clipStatistics.statistics })
     .from(clips)
     .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
     .where(which);
   const reads = await readsBeside(rows);
-  const statistics = new Map(measured.map((m) => [m.clip, m.statistics]));
+  const statistics = new Map(measured.filter((m) => m.sampling === samplingKey(m.how)).map((m) => [m.clip, m.statistics]));
   return rows.map(({ footage: { facts }, version, project, inspection, ...c }) => ({
     id: c.id,
     name: c.name,
     hash: c.hash,
     kind: facts.kind,
-    format: facts.format,
+    format: readAs(facts, c.sampling).format,
+    sampling: c.sampling,
+    tagged: facts.format,
+    proxyMatrix: facts.proxyMatrix ?? null,
     pixelAspect: facts.pixelAspect,
     rate: facts.rate,
     frames: facts.frames,

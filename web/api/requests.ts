@@ -33,7 +33,13 @@ import {
   type EncodingId,
   type Fit,
   FITS,
+  FIELDS,
+  type Fields,
   FLAG_WORDS,
+  MATRICES,
+  type MatrixId,
+  type Siting,
+  SITINGS,
 } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { FORMATS, type FormatId } from '../../server/render/write';
@@ -53,11 +59,6 @@ export class NewImport {
   @IsString({ each: true })
   @MaxLength(200, { each: true })
   files!: string[];
-}
-export class ClipChange {
-  @IsOptional() @IsString() @IsNotEmpty() @MaxLength(120) name?: string;
-  @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
-  @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
 }
 class BalanceNumbers {
   @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0, { each: true }) @Max(8, { each: true }) slope!: Colour;
@@ -145,8 +146,26 @@ class PlateNumbers {
   @IsNumber() @Min(0.1) @Max(1) white!: number;
 }
 
+export class NewProgressive {
+  /** Frames made of each pair of fields. */
+  @IsIn([1, 2]) each!: 1 | 2;
+}
+class SamplingNames {
+  @IsOptional() @IsIn(MATRICES) matrix?: MatrixId;
+  @IsOptional() @IsIn(SITINGS) siting?: Siting;
+  @IsOptional() @IsIn(FIELDS) fields?: Fields;
+}
+
 /** Any part of what people decide about a clip. */
 class ClipPart {
+  @IsOptional() @IsString() @IsNotEmpty({ message: 'a clip needs a name' }) @MaxLength(120) name?: string;
+  @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
+  @IsOptional()
+  @ValidateIf((p: ClipPart) => p.sampling !== null)
+  @IsObject()
+  @ValidateNested()
+  @Type(() => SamplingNames)
+  sampling?: SamplingNames | null;
   @IsOptional() @ValidateIf((p: ClipPart) => p.version !== null) @IsUUID() version?: string | null;
   @IsOptional() @IsBoolean() follows?: boolean;
   @IsOptional() @ValidateBy(TRIMS) trims?: TrimsByLook;

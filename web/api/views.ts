@@ -1,5 +1,5 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints, Reframe } from '../../core';
+import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
 import type { Rate } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
@@ -18,7 +18,12 @@ export interface ClipView {
   readonly name: string;
   readonly hash: string;
   readonly kind: 'video' | 'still' | 'sequence';
+  /** How its samples are read. */
   readonly format: FrameFormat;
+  /** What of that was corrected by hand, and what the file's tags say (or was guessed from them). */
+  readonly sampling: Sampling | null;
+  readonly tagged: FrameFormat;
+  readonly proxyMatrix: 'own' | null;
   readonly pixelAspect: number;
   readonly rate: Rate;
   readonly frames: number;

@@ -86,11 +86,30 @@ export class EngineClient {
     const news = clips.filter((c) => this.told.get(c.id) !== c);
     news.forEach((c) => this.told.set(c.id, c));
     const facts = news.map(
-      ({ id, hash, format, encoding, fit, reframe, balance, role, plate, pins, pixelAspect, frames, rate, statistics, slots, proxies }) => ({
+      ({
+        id,
+        hash,
+        format,
+        proxyMatrix,
+        encoding,
+        fit,
+        reframe,
+        balance,
+        role,
+        plate,
+        pins,
+        pixelAspect,
+        frames,
+        rate,
+        statistics,
+        slots,
+        proxies,
+      }) => ({
         id,
         hash,
         format,
         encoding,
+        proxyMatrix,
         fit,
         reframe,
         balance,

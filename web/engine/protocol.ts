@@ -24,6 +24,7 @@ export interface EngineClip {
   readonly hash: string;
   readonly format: FrameFormat;
   readonly encoding: EncodingId;
+  readonly proxyMatrix: 'own' | null;
   readonly fit: Fit;
   readonly reframe: Reframe | null;
   readonly balance: Balance | null;

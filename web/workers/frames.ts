@@ -1,5 +1,5 @@
 /** Decoded frames of clips for the engine: proxies opened once, exact frames fetched, the latest kept. */
-import { planesIn, type RawFrame } from '../../core';
+import { type MatrixId, planesIn, type RawFrame } from '../../core';
 import type { EngineClip } from '../engine/protocol';
 import { Proxy } from './proxy';
 
@@ -24,7 +24,8 @@ export class Frames {
   async get(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): Promise<RawFrame> {
     const at = this.ready(clip, frame, from);
     if (at) return at;
-    const raw = from === 'exact' ? await exactFrame(clip, frame) : await (await this.proxy(clip, from)).frame(sourceOf(clip, frame));
+    const raw =
+      from === 'exact' ? await exactFrame(clip, frame) : inMatrix(await (await this.proxy(clip, from)).frame(sourceOf(clip, frame)), matrixOf(clip));
     const key = keyOf(clip, frame, from);
     if (!this.kept.has(key)) {
       this.kept.set(key, raw);
@@ -51,7 +52,13 @@ export class Frames {
 }
 
 const sourceOf = (clip: EngineClip, frame: number): number => clip.slots?.[frame] ?? frame;
-const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): string => `${clip.hash}:${from}:${sourceOf(clip, frame)}`;
+/** The matrix of a clip's proxies: its own, in those that keep it. */
+const matrixOf = (clip: EngineClip): MatrixId => (clip.proxyMatrix && clip.format.layout === 'yuv' ? clip.format.matrix : 'bt709');
+const inMatrix = (raw: RawFrame, matrix: MatrixId): RawFrame => ({ ...raw, format: { ...raw.format, matrix } });
+const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): string => {
+  const { matrix, siting, fields } = clip.format;
+  return [clip.hash, from, sourceOf(clip, frame), matrix, siting, fields].join(':');
+};
 const sizeOf = (f: RawFrame): number => f.planes.reduce((n, p) => n + p.byteLength, 0);
 
 async function exactFrame(clip: EngineClip, frame: number): Promise<RawFrame> {

@@ -96,7 +96,7 @@ export class Proxy {
   }
 }
 
-/** Proxies are BT.709 in the 16…235 range, whatever the browser says of them. */
+/** Proxies use the range 16…235, whatever the browser says of them; their matrix is for the clip to say. */
 async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
   const deep = (video.format as string) === 'I420P10';
   if (!deep && video.format !== 'I420') throw new Error(`the browser decodes the proxy as ${video.format ?? 'nothing'}, which holds no planes`);

@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { call } from '../../api/client';
 import type { ClipView } from '../../api/views';
+import type { ClipEdit } from '../../../server/clips';
 import { editOf, useSending } from '../shared/clipEdits';
 import { Away, Island, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { bytes, clipFacts, ENCODING_CHOICES, encodingLabel } from '../shared/words';
 import { Bring } from './Bring';
 import { PlateShelf } from './PlateShelf';
+import { Samples, sampledAs } from './Samples';
 import { Scrub } from './Scrub';
 
 export const Rushes = ({ project }: { project: string }) => (
@@ -22,6 +24,7 @@ function Place({ project }: { project: string }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const sending = useSending(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
+  const edit = (edits: readonly ClipEdit[]) => attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
   const brought = [...data.clips, ...data.plates];
   const some = brought.filter((c) => chosen.includes(c.id));
@@ -75,23 +78,16 @@ function Place({ project }: { project: string }) {
                   </li>
                 )}
               </ul>
-              {clip?.role === 'plate' && (
-                <PlateShelf
-                  plate={clip}
-                  project={data}
-                  onPoints={(plate) => attempt(sending([editOf(clip, { plate })]).then((refused) => refused && setTrouble(refused.message)))}
-                />
-              )}
+              {clip?.role === 'plate' && <PlateShelf plate={clip} project={data} onPoints={(plate) => edit([editOf(clip, { plate })])} />}
             </div>
             {clip && (
               <Facts
                 key={clip.id}
                 clip={clip}
                 count={all.length}
-                onChange={(change) =>
-                  attempt(Promise.all((change.name === undefined ? all : [clip]).map((c) => call('PATCH', `/api/clips/${c.id}`, change))))
-                }
-                onRole={(role) => attempt(sending(all.map((c) => editOf(c, { role }))).then((refused) => refused && setTrouble(refused.message)))}
+                onChange={(change) => edit((change.name === undefined ? all : [clip]).map((c) => editOf(c, change)))}
+                onSamples={(kind, value) => edit(all.map((c) => editOf(c, { sampling: sampledAs(c, kind, value) })))}
+                onProgressive={(each) => attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))}
                 onRemove={() => attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))}
               />
             )}
@@ -101,6 +97,8 @@ function Place({ project }: { project: string }) {
     </Bring>
   );
 }
+
+const isInterlaced = ({ format: { fields = 'none' } }: ClipView): boolean => fields !== 'none';
 
 interface CardProps {
   readonly clip: ClipView;
@@ -120,7 +118,10 @@ const Card = ({ clip, chosen, onChoose }: CardProps) => (
           <span className="flex-1 truncate font-medium">{clip.name}</span>
           <span className="quiet">{encodingLabel(clip.encoding)}</span>
         </span>
-        <span className="num quiet block">{clipFacts(clip)}</span>
+        <span className="num quiet block">
+          {clipFacts(clip)}
+          {isInterlaced(clip) && ' · interlaced'}
+        </span>
       </span>
     </button>
   </li>
@@ -130,12 +131,13 @@ interface FactsProps {
   readonly clip: ClipView;
   /** How many clips are chosen: encoding, framing and removal are for all of them. */
   readonly count: number;
-  readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit'>>) => void;
-  readonly onRole: (role: ClipView['role']) => void;
+  readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit' | 'role'>>) => void;
+  readonly onSamples: Parameters<typeof Samples>[0]['onChange'];
+  readonly onProgressive: (each: 1 | 2) => void;
   readonly onRemove: () => void;
 }
 
-function Facts({ clip, count, onChange, onRole, onRemove }: FactsProps) {
+function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: FactsProps) {
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
@@ -190,6 +192,7 @@ function Facts({ clip, count, onChange, onRole, onRemove }: FactsProps) {
           ))}
         </select>
       </label>
+      <Samples clip={clip} onChange={onSamples} onProgressive={onProgressive} />
       <fieldset className="flex gap-4">
         <legend className="quiet mb-1">In the project’s frame</legend>
         {(['fit', 'fill'] as const).map((f) => (
@@ -207,7 +210,7 @@ function Facts({ clip, count, onChange, onRole, onRemove }: FactsProps) {
             className="flex gap-1.5 items-center"
             title={r === 'plate' ? 'Material for looks: not on the Wall, not delivered' : undefined}
           >
-            <input type="radio" name="role" className="radio radio-xs" checked={clip.role === r} onChange={() => onRole(r)} />a {r}
+            <input type="radio" name="role" className="radio radio-xs" checked={clip.role === r} onChange={() => onChange({ role: r })} />a {r}
           </label>
         ))}
       </fieldset>

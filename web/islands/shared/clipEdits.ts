@@ -6,6 +6,9 @@ import { call, type Refused } from '../../api/client';
 import type { ClipView, ProjectView } from '../../api/views';
 
 const workOf = (c: ClipView): ClipWork => ({
+  name: c.name,
+  encoding: c.encoding,
+  sampling: c.sampling,
   version: c.look?.versionId ?? null,
   follows: c.follows,
   trims: c.trims,

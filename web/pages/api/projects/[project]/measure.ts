@@ -8,7 +8,7 @@ import { projectIn } from '../../../../api/project';
 export const POST = endpoint(async (c) => {
   const { clips } = tables;
   const all = await db()
-    .select({ hash: clips.hash, encoding: clips.encoding })
+    .select({ hash: clips.hash, encoding: clips.encoding, sampling: clips.sampling })
     .from(clips)
     .where(eq(clips.projectId, await projectIn(c)));
   await queueMeasure(all);

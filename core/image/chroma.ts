@@ -1,0 +1,100 @@
+/** Differences of colour that are stored at half the size, brought to the size of luma. */
+import { fetch, iadd, iand, imax, imin, imul, int, ishr, type Node, row, select, toFloat, column } from '../kernel';
+import { around, operation, type Picturing } from '../plan/graph';
+
+/** Where a sample of colour lies among the luma samples it stands for, as files tag it. */
+export const SITINGS = ['left', 'center', 'topleft', 'top', 'bottomleft', 'bottom'] as const;
+export type Siting = (typeof SITINGS)[number];
+/** Whether a frame is two instants woven together, and which comes first. */
+export const FIELDS = ['none', 'top', 'bottom'] as const;
+export type Fields = (typeof FIELDS)[number];
+
+/** Catmull and Rom's cubic (1974) at a share of the way between its second and third sample: four weights that sum to 1. */
+const cubic = (t: number): number[] => [
+  -0.5 * t + t * t - 0.5 * t ** 3,
+  1 - 2.5 * t * t + 1.5 * t ** 3,
+  0.5 * t + 2 * t * t - 1.5 * t ** 3,
+  -0.5 * t * t + 0.5 * t ** 3,
+];
+
+/** How far a colour sample lies behind the first of the two luma samples it stands for, in luma samples. */
+const ACROSS: Record<Siting, number> = { left: 0, topleft: 0, bottomleft: 0, center: 0.5, top: 0.5, bottom: 0.5 };
+const DOWN: Record<Siting, number> = { topleft: 0, top: 0, left: 0.5, center: 0.5, bottomleft: 1, bottom: 1 };
+
+/** For a luma sample `at` behind the first of its pair: weights of the colour samples from `first` (against its pair's own) on. */
+function phase(at: number, sited: number): { first: number; weights: number[] } {
+  const place = (at - sited) / 2,
+    whole = Math.floor(place);
+  const t = place - whole;
+  return t === 0 ? { first: whole, weights: [1] } : { first: whole - 1, weights: cubic(t) };
+}
+const weightAt = ({ first, weights }: ReturnType<typeof phase>, d: number): number => weights[d - first] ?? 0;
+
+/** Twice as many samples along an axis; `at` reads the sample so many behind the pair's own. */
+function doubled(place: Node, sited: number, at: (d: number) => Node): Node {
+  const [even, odd] = [phase(0, sited), phase(1, sited)];
+  const half = toFloat(place).mul(0.5),
+    isEven = half.floor().eq(half);
+  const reach = [-2, -1, 0, 1, 2].filter((d) => weightAt(even, d) !== 0 || weightAt(odd, d) !== 0);
+  return reach.map((d) => at(d).mul(select(isEven, weightAt(even, d), weightAt(odd, d)))).reduce((a, b) => a.add(b));
+}
+
+/**
+ * Twice as many rows field by field: a field's colour lies among its own rows alone, a quarter of the way between two of
+ * them in the upper field, three quarters in the lower (ISO/IEC 13818-2, 6.1.1.8).
+ */
+function doubledByField(image: number, plane: number, rows: number): Node {
+  const field = iand(row(), 1),
+    quad = ishr(row(), 2),
+    place = iand(row(), 3);
+  // Row 4j + k: the field k & 1, its row 2j or 2j + 1.
+  const phases = [0, 1, 2, 3].map((k) => phase(k >> 1, (k & 1) === 0 ? 0.25 : 0.75));
+  const weight = (d: number): Node =>
+    [0, 1, 2].reduceRight<Node>(
+      (rest, k) => select(toFloat(place).eq(k), weightAt(phases[k]!, d), rest),
+      select(toFloat(place).eq(3), weightAt(phases[3]!, d), 0),
+    );
+  const last = (k: 0 | 1): number => Math.floor((rows - 1 - k) / 2);
+  const most = iadd(last(0), imul(field, last(1) - last(0)));
+  return [-2, -1, 0, 1, 2]
+    .map((d) => fetch(image, plane, column(), iadd(imul(imax(int(0), imin(iadd(quad, d), most)), 2), field)).mul(weight(d)))
+    .reduce((a, b) => a.add(b));
+}
+
+export interface ChromaLayout {
+  /** Luma samples to one of colour, across and down. */
+  readonly chroma: readonly [1 | 2, 1 | 2];
+  readonly siting: Siting;
+  readonly fields: Fields;
+}
+
+/** Two planes of colour at the size of luma, each axis by four taps of a cubic (Catmull and Rom). */
+export function enlargedChroma(small: Picturing, width: number, height: number, { chroma, siting, fields }: ChromaLayout): Picturing {
+  const both = (f: (plane: number) => Node): Node[] => [0, 1].map(f);
+  const woven = fields !== 'none' && small.height > 1;
+  const tall =
+    chroma[1] === 1
+      ? small
+      : operation({
+          shape: woven ? `chroma-fields-${small.height}` : `chroma-down-${DOWN[siting]}`,
+          inputs: [around(small)],
+          planes: 2,
+          domain: 'none',
+          width: small.width,
+          height,
+          build: (b) =>
+            both((p) =>
+              woven ? doubledByField(b.image(0), p, small.height) : doubled(row(), DOWN[siting], (d) => b.tap(0, p, 0, d, { sy: 'half' })),
+            ),
+        });
+  if (chroma[0] === 1) return tall;
+  return operation({
+    shape: `chroma-across-${ACROSS[siting]}`,
+    inputs: [around(tall)],
+    planes: 2,
+    domain: 'none',
+    width,
+    height,
+    build: (b) => both((p) => doubled(column(), ACROSS[siting], (d) => b.tap(0, p, d, 0, { sx: 'half' }))),
+  });
+}

@@ -1,0 +1,43 @@
+/** Interlaced footage made progressive: each frame's two instants parted, the missing rows found by FFmpeg's bwdif. */
+import type { Fields } from '../../core';
+import type { Footage } from './footage';
+import type { Place } from './probe';
+import { run } from './run';
+
+export interface Progressive {
+  /** The footage it is made from. */
+  readonly hash: string;
+  readonly first: Exclude<Fields, 'none'>;
+  /** Frames made of each pair of fields. */
+  readonly each: 1 | 2;
+}
+
+/** Writes it losslessly, with its sound and tags; reports 0…1. */
+export async function makeProgressive(
+  place: Place,
+  footage: Footage,
+  { first, each }: Progressive,
+  to: string,
+  onProgress: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<void> {
+  const parity = first === 'top' ? 'tff' : 'bff';
+  const filters = `setfield=${parity},bwdif=mode=${each === 1 ? 'send_frame' : 'send_field'}:parity=${parity}:deint=all`;
+  const frames = footage.index.hashes.length * each;
+  await run(
+    'ffmpeg',
+    [
+      '-progress',
+      'pipe:1',
+      ...place.open,
+      ...['-map', '0:v:0', '-map', '0:a:0?', '-c:a', 'copy'],
+      ...['-vf', filters, '-pix_fmt', footage.pixelFormat, '-c:v', 'ffv1', '-level', '3', '-g', '1', '-field_order', 'progressive'],
+      ...['-f', 'matroska', to],
+    ],
+    (line) => {
+      const frame = /^frame=(\d+)/.exec(line);
+      if (frame) onProgress(Math.min(1, Number(frame[1]) / frames));
+    },
+    signal,
+  );
+}
