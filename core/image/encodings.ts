@@ -65,7 +65,8 @@ const pqToLight = (e: number): number => {
   return (powd(Math.max(p - PQ.c1, 0) / (PQ.c2 - PQ.c3 * p), 1 / PQ.m1) * 10000) / PQ.white;
 };
 const pqFromLight = (l: number): number => {
-  const y = powd(Math.min(1, Math.max(0, (l * PQ.white) / 10000)), PQ.m1);
+  // Beyond 10,000 cd/m² it goes on as it is: the table's cell that holds the standard's end must not bend.
+  const y = powd(Math.max(0, (l * PQ.white) / 10000), PQ.m1);
   return powd((PQ.c1 + PQ.c2 * y) / (1 + PQ.c3 * y), PQ.m2);
 };
 
@@ -85,9 +86,25 @@ const TEN = 3.321928094887362;
 const density = (code: number): number => exp2d((((code - 685) * 0.002) / 0.6) * TEN);
 const CINEON_BLACK = density(95);
 const cineonToLight = (e: number): number => (density(e * 1023) - CINEON_BLACK) / (1 - CINEON_BLACK);
-const CINEON_LEAST = 2 ** -14;
 const cineonFromLight = (l: number): number => (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
-const CINEON_LOW: readonly [number, number] = [(cineonFromLight(CINEON_LEAST) - 95 / 1023) / CINEON_LEAST, 95 / 1023];
+/** Of the light that codes hold, density alone is never below 0: the curve is as steep there as its logarithm says. */
+const CINEON_BIAS = CINEON_BLACK / (1 - CINEON_BLACK);
+/** Just below the density of code 0; from there on down the curve goes on straight. */
+const CINEON_LEAST = 2 ** -8;
+const CINEON_ENCODE: CurveTable = (() => {
+  const near = 1 + 2 ** -12;
+  const at = (biased: number): number => cineonFromLight(biased - CINEON_BIAS);
+  const slope = (at(CINEON_LEAST * near) - at(CINEON_LEAST)) / (CINEON_LEAST * (near - 1)),
+    offset = at(CINEON_LEAST) - slope * CINEON_LEAST;
+  return {
+    key: 'cineon-encode',
+    layout: { kind: 'floatbits', eMin: -8, eMax: 9, odd: false, low: [slope, offset], bias: CINEON_BIAS },
+    fn: (x) => {
+      const biased = x + CINEON_BIAS;
+      return biased < CINEON_LEAST ? biased * slope + offset : at(Math.min(biased, 2 ** 9));
+    },
+  };
+})();
 
 const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: CurveTable, fromLight?: CurveTable): Encoding => ({
   id,
@@ -108,15 +125,19 @@ const ALL: Record<EncodingId, Encoding> = {
     'pq',
     'BT.2100 PQ',
     BT2020,
-    uniform('pq-decode', pqToLight),
-    linedTable('pq-encode', -24, 7, [(pqFromLight(2 ** -24) - pqFromLight(0)) * 2 ** 24, pqFromLight(0)], pqFromLight),
+    {
+      key: 'pq-decode',
+      layout: { kind: 'floatbits', eMin: -16, eMax: 1, odd: false, low: [0, 0], bits: 11 },
+      fn: pqToLight,
+    },
+    linedTable('pq-encode', -48, 7, [(pqFromLight(2 ** -48) - pqFromLight(0)) * 2 ** 48, pqFromLight(0)], pqFromLight),
   ),
   hlg: encoding(
     'hlg',
     'BT.2100 HLG',
     BT2020,
-    uniform('hlg-decode', (e) => odd(hlgScene)(e) / HLG_WHITE),
-    oddTable('hlg-encode', -24, 7, (l) => hlgSignal(l * HLG_WHITE)),
+    oddTable('hlg-decode', -16, 1, (e) => hlgScene(e) / HLG_WHITE),
+    oddTable('hlg-encode', -40, 7, (l) => hlgSignal(l * HLG_WHITE)),
   ),
   acescct: encoding(
     'acescct',
@@ -125,13 +146,7 @@ const ALL: Record<EncodingId, Encoding> = {
     uniform('acescct-decode', cctToLight),
     linedTable('acescct-encode', -7, 9, [CCT.slope, CCT.offset], cctFromLight),
   ),
-  cineon: encoding(
-    'cineon',
-    'Cineon log',
-    BT709,
-    uniform('cineon-decode', cineonToLight),
-    linedTable('cineon-encode', -14, 9, CINEON_LOW, cineonFromLight),
-  ),
+  cineon: encoding('cineon', 'Cineon log', BT709, uniform('cineon-decode', cineonToLight), CINEON_ENCODE),
 };
 
 const composites = new Map<EncodingId, CurveTable>();

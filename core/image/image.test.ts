@@ -5,7 +5,21 @@ import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../engine/co
 import { cosTurnsd, exp2d, log2d, powd, sinTurnsd, type TableSpec } from '../kernel';
 import { each, operation, type Picturing } from '../plan';
 import { AP1, between, BT709 } from './matrix';
-import { blur, ENCODINGS, encodingOf, enlarge, type FrameFormat, frameToLight, halve, inDomain, SRGB_ENCODE, toCodes, yuv420 } from '.';
+import {
+  blur,
+  codesToLight,
+  ENCODINGS,
+  encodingOf,
+  enlarge,
+  type FrameFormat,
+  frameToLight,
+  halve,
+  inDomain,
+  leaf,
+  SRGB_ENCODE,
+  toCodes,
+  yuv420,
+} from '.';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const through = (t: TableSpec, xs: readonly number[]): Float32Array => {
@@ -50,6 +64,16 @@ describe('encodings', () => {
     expect(light('acescct', 0.4135884)).toBeCloseTo(0.18, 5);
     expect(light('cineon', 685 / 1023)).toBeCloseTo(1, 9);
     expect(light('cineon', 95 / 1023)).toBeCloseTo(0, 9);
+  });
+
+  it.each(ENCODINGS)('%s in and out is the identity within 1 of 65535, over all 16-bit codes, by the kernels', (id) => {
+    const engine = new Engine({ limit: 1 << 26, helpers: 0 });
+    const codes = Float32Array.from({ length: 65536 }, (_, i) => i / 65535);
+    const image = engine.compute(toCodes(codesToLight(leaf([codes, codes, codes], 256, 256, 'none'), id), id));
+    for (let p = 0; p < 3; p++) {
+      const worst = engine.memory.plane(image, p).reduce((w, v, i) => Math.max(w, Math.abs(v - codes[i]!)), 0);
+      expect(worst * 65535).toBeLessThanOrEqual(1);
+    }
   });
 
   it.each(ENCODINGS.filter((id) => id !== 'linear'))(

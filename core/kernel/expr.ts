@@ -297,7 +297,11 @@ export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
 /** A function of one number given as a table: `slot` names the table that is bound, `layout` how it is laid out. */
 export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: Operand): Node {
   return layout.kind === 'floatbits'
-    ? make('table', [float(x)], [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1], mantissaBits(layout)])
+    ? make(
+        'table',
+        [float(x)],
+        [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1], mantissaBits(layout), layout.bias ?? 0],
+      )
     : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
 }
 

@@ -72,10 +72,11 @@ const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(
 function lowerTable(x: Node, imm: readonly number[]): Node {
   const slot = imm[0]!;
   if (imm[1] === 0) {
-    const [, , eMin, eMax, odd, slope, offset, precision] = imm as readonly [number, number, number, number, number, number, number, number];
+    const [eMin, eMax, odd, slope, offset, precision, bias] = imm.slice(2) as [number, number, number, number, number, number, number];
     const shift = 23 - precision;
     const least = 2 ** eMin;
-    const a = odd ? x.abs() : x;
+    const biased = bias ? x.add(bias) : x;
+    const a = odd ? biased.abs() : biased;
     const bits = asInt(held(a, least, Math.fround(2 ** eMax * (1 - 2 ** -24))));
     const index = isub(ishr(bits, shift), (eMin + 127) * 2 ** precision);
     const value = select(a.lt(least), a.mul(slope).add(offset), entry(slot, index, toFloat(iand(bits, 2 ** shift - 1)).mul(2 ** -shift)));

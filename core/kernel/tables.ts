@@ -9,10 +9,12 @@ export interface FloatBitsLayout {
   readonly eMax: number;
   /** f(−x) = −f(x); otherwise the low line serves all x below 2^eMin. */
   readonly odd: boolean;
-  /** Slope and offset of the line below 2^eMin. */
+  /** Slope and offset of the line below 2^eMin (in the biased number). */
   readonly low: readonly [number, number];
   /** Bits of the mantissa that number the entries of an octave; 8 unless said. Two more leave a sixteenth of the error. */
   readonly bits?: number;
+  /** Added to the number before anything else; 0 unless said. For functions whose steep place is not at 0. */
+  readonly bias?: number;
 }
 export const mantissaBits = (l: FloatBitsLayout): number => l.bits ?? 8;
 export interface UniformLayout {
@@ -69,7 +71,7 @@ export function tableData(spec: TableSpec): Float32Array {
   if (layout.kind === 'floatbits') {
     const octave = 2 ** mantissaBits(layout),
       n = (layout.eMax - layout.eMin) * octave;
-    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / octave)) * (1 + (i % octave) / octave)));
+    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / octave)) * (1 + (i % octave) / octave) - (layout.bias ?? 0)));
     const out = new Float32Array(n * 2 + 2);
     for (let i = 0; i < n; i++) {
       out[i * 2] = at(i);

@@ -168,5 +168,5 @@ export const layoutName = (l: TableLayout): string =>
   l.kind === 'cube'
     ? `c${l.n}`
     : l.kind === 'floatbits'
-      ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}${l.bits ? `,${l.bits}` : ''}`
+      ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}${l.bits ? `,${l.bits}` : ''}${l.bias ? `+${l.bias}` : ''}`
       : `u${l.lo},${l.hi},${l.n}`;
