@@ -2,13 +2,13 @@
 import { readFileSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import {
-  type CubeValue,
   type DialValues,
   type DialValue,
   edit,
   emptyLook,
   inWords,
   type LookDocument,
+  type LutValue,
   type Parameter,
   type ParameterValue,
   readLook,
@@ -53,7 +53,7 @@ function parsed(p: Parameter, text: string): ParameterValue {
 }
 
 /** A LUT step's table from a file. */
-function lutAt(path: string): CubeValue {
+function lutAt(path: string): LutValue {
   let size: number;
   try {
     size = statSync(path).size;
@@ -63,7 +63,6 @@ function lutAt(path: string): CubeValue {
   if (size > MOST_BYTES) throw new Usage(`${path} is larger than ${MOST_BYTES / 2 ** 20} MiB: no LUT that can be read is`);
   const read = lutFromFile(path, readFileSync(path, 'utf8'));
   if ('fault' in read) throw new Usage(inOneLine(path, read.fault));
-  if (read.note) process.stderr.write(`${path}: ${read.note}\n`);
   return read.value;
 }
 

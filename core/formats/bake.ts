@@ -9,7 +9,6 @@ import { type DialValues, type LookDocument, needsStatistics, resolveLayer } fro
 import { clear, plan, type Picturing } from '../plan';
 import { applyStep, cubeValue, isRamp, stepOf } from '../steps';
 import type { CubeValue } from '../steps/declare';
-import type { ColourFunction, Rgb } from './clf-file';
 
 export interface Baked {
   readonly cube: CubeValue;
@@ -45,16 +44,6 @@ function errorOf(colours: Float32Array, n: number, truth: readonly ArrayLike<num
 
 const together = (planes: readonly ArrayLike<number>[]): Float32Array =>
   Float32Array.from({ length: planes[0]!.length * 3 }, (_, i) => planes[i % 3]![Math.floor(i / 3)]!);
-
-/** A colour function (of code values 0…1) as a cube of `size` entries a side. */
-export function bakeFunction(name: string, f: ColourFunction, size: number): Baked {
-  const over = (at: readonly Float32Array[]): number[][] => {
-    const all = Array.from(at[0]!, (_, i) => f([at[0]![i]!, at[1]![i]!, at[2]![i]!] as Rgb));
-    return [0, 1, 2].map((c) => all.map((v) => v[c]!));
-  };
-  const colours = together(over(grid(size)));
-  return { cube: cubeValue(name, '3d', size, colours), colours, largestError: errorOf(colours, size, over(probes()), probes()) };
-}
 
 export interface BakeOptions {
   readonly size: number;

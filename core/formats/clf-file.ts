@@ -2,17 +2,17 @@
  * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Read are Matrix, Range,
  * LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; what is not read is named.
  */
-import { tetrahedral } from '../kernel';
+import { type ColourFunction, processInDouble } from '../steps/process-double';
+import { MOST_PROCESS_NODES, MOST_TABLE_LENGTH, MOST_TABLE_SIDE, type ProcessNode } from '../steps/process';
+import { floatsAsText } from '../steps/cube';
 import { fault, type FormatFault, numberOf, type Parsed } from './parsed';
 import { cdlNode, exponentNode, logNode } from './clf-curves';
 import { childOf, type Element, readXml } from './xml';
 
-export type Rgb = readonly [number, number, number];
-export type ColourFunction = (c: Rgb) => Rgb;
-
 export interface Process {
   readonly name: string;
-  readonly nodes: readonly ColourFunction[];
+  readonly nodes: readonly ProcessNode[];
+  /** The list on one colour, in double precision. */
   readonly apply: ColourFunction;
 }
 
@@ -53,66 +53,92 @@ function arrayOf(e: Element): { dim: number[]; numbers: number[] } {
   return { dim, numbers };
 }
 
-function matrixNode(e: Element): ColourFunction {
+function matrixNode(e: Element): ProcessNode {
   const { dim, numbers } = arrayOf(e);
   const [rows, columns] = dim as [number, number];
   if (rows !== 3 || (columns !== 3 && columns !== 4)) wrong(e, 'a matrix has 3 rows and 3 or 4 columns');
   const gain = scaleOf(e, 'inBitDepth') / scaleOf(e, 'outBitDepth'),
     shift = 1 / scaleOf(e, 'outBitDepth');
-  const row = (r: number, c: Rgb) =>
-    [0, 1, 2].reduce((sum, i) => sum + numbers[r * columns + i]! * gain * c[i]!, columns === 4 ? numbers[r * columns + 3]! * shift : 0);
-  return (c) => [row(0, c), row(1, c), row(2, c)];
+  const at = (r: number, c: number): number => numbers[r * columns + c]!;
+  const offset = (r: number): number => (columns === 4 ? at(r, 3) * shift : 0);
+  return {
+    node: 'matrix',
+    rows: [0, 1, 2].flatMap((r) => [0, 1, 2].map((c) => at(r, c) * gain)),
+    offset: [offset(0), offset(1), offset(2)],
+  };
 }
 
-function rangeNode(e: Element): ColourFunction {
+function rangeNode(e: Element): ProcessNode {
   const at = (name: string, end: 'inBitDepth' | 'outBitDepth'): number | undefined => {
     const child = childOf(e, name);
     if (!child) return undefined;
     const v = child.words.length === 1 ? numberOf(child.words[0]!) : undefined;
     return v === undefined ? wrong(child, 'it must be one number') : v / scaleOf(e, end);
   };
-  const ends = {
-    minIn: at('minInValue', 'inBitDepth'),
-    maxIn: at('maxInValue', 'inBitDepth'),
-    minOut: at('minOutValue', 'outBitDepth'),
-    maxOut: at('maxOutValue', 'outBitDepth'),
-  };
-  if ((ends.minIn === undefined) !== (ends.minOut === undefined) || (ends.maxIn === undefined) !== (ends.maxOut === undefined))
+  const minIn = at('minInValue', 'inBitDepth'),
+    maxIn = at('maxInValue', 'inBitDepth'),
+    minOut = at('minOutValue', 'outBitDepth'),
+    maxOut = at('maxOutValue', 'outBitDepth');
+  if ((minIn === undefined) !== (minOut === undefined) || (maxIn === undefined) !== (maxOut === undefined))
     wrong(e, 'each minimum and maximum is given for in and out, or for neither');
-  const { minIn, maxIn, minOut, maxOut } = ends;
-  const hold = e.attributes['style'] !== 'noClamp';
+  const style = e.attributes['style'] ?? 'Clamp';
+  if (style !== 'Clamp' && style !== 'noClamp') wrong(e, `the style "${style.slice(0, 40)}" is not read`);
   if (minIn !== undefined && maxIn !== undefined && minIn >= maxIn) wrong(e, 'minInValue must lie below maxInValue');
   const scale = minIn !== undefined && maxIn !== undefined ? (maxOut! - minOut!) / (maxIn - minIn) : 1;
-  const one = (x: number): number => {
-    const y = minIn !== undefined ? (x - minIn) * scale + minOut! : maxIn !== undefined ? x - maxIn + maxOut! : x;
-    if (!hold) return y;
-    return Math.min(maxOut ?? Infinity, Math.max(minOut ?? -Infinity, y));
-  };
-  return (c) => [one(c[0]), one(c[1]), one(c[2])];
+  const offset = minIn !== undefined ? minOut! - minIn * scale : maxIn !== undefined ? maxOut! - maxIn : 0;
+  const hold = style === 'Clamp';
+  return { node: 'range', scale, offset, ...(hold && minOut !== undefined && { min: minOut }), ...(hold && maxOut !== undefined && { max: maxOut }) };
 }
 
-function lut1dNode(e: Element): ColourFunction {
-  if (e.attributes['halfDomain'] === 'true' || e.attributes['rawHalfs'] === 'true') wrong(e, 'tables over half floats are not read');
+/** The number that a half float's bits stand for; undefined where it is not finite. */
+function halfOf(bits: number): number | undefined {
+  const exponent = (bits >> 10) & 31,
+    fraction = bits & 1023;
+  if (!Number.isInteger(bits) || bits < 0 || bits > 0xffff || exponent === 31) return undefined;
+  const size = exponent === 0 ? fraction * 2 ** -24 : (1024 + fraction) * 2 ** (exponent - 25);
+  return bits & 0x8000 ? -size : size;
+}
+
+function lut1dNode(e: Element): ProcessNode {
+  linear(e);
+  const half = e.attributes['halfDomain'] === 'true',
+    raw = e.attributes['rawHalfs'] === 'true';
   const { dim, numbers } = arrayOf(e);
   const [n, columns] = dim as [number, number];
-  if (n < 2 || (columns !== 1 && columns !== 3)) wrong(e, 'dim must be a length of at least 2, and 1 or 3');
+  if (n < 2 || n > MOST_TABLE_LENGTH || (columns !== 1 && columns !== 3)) wrong(e, `dim must be a length from 2 to ${MOST_TABLE_LENGTH}, and 1 or 3`);
+  if (half && n !== 65536) wrong(e, 'a table over half floats has 65536 entries');
+  const hue = e.attributes['hueAdjust'] ?? 'none';
+  if (hue !== 'none' && hue !== 'dw3') wrong(e, `hueAdjust "${hue.slice(0, 40)}" is not read; read are none and dw3`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
-  const one = (x: number, channel: number): number => {
-    const at = Math.max(0, Math.min(1, x)) * (n - 1),
-      i = Math.min(n - 2, Math.floor(at)),
-      k = columns === 1 ? 0 : channel;
-    const a = numbers[i * columns + k]! / out,
-      b = numbers[(i + 1) * columns + k]! / out;
-    return a + (b - a) * (at - i);
+  // Entries for what is no number or endless are never looked up, and may be anything.
+  const of = (v: number, i: number): number => {
+    const reached = !half || ((Math.floor(i / columns) >> 10) & 31) !== 31;
+    const value = raw ? (halfOf(v) ?? (reached ? wrong(e, `${v} are not the bits of a finite half float`) : 0)) : v / out;
+    return reached || Number.isFinite(value) ? value : 0;
   };
-  return (c) => [one(c[0], 0), one(c[1], 1), one(c[2], 2)];
+  return {
+    node: 'table1d',
+    domain: half ? 'half' : 'unit',
+    channels: columns as 1 | 3,
+    size: n,
+    keepHue: hue === 'dw3',
+    data: floatsAsText(Float32Array.from(numbers, of)),
+  };
 }
 
-function lut3dNode(e: Element): ColourFunction {
+function linear(e: Element): void {
+  const how = e.attributes['interpolation'] ?? 'linear';
+  if (how !== 'linear') wrong(e, `interpolation "${how.slice(0, 40)}" is not read; read is linear`);
+}
+
+function lut3dNode(e: Element): ProcessNode {
   const { dim, numbers } = arrayOf(e);
   const [n] = dim as [number];
-  if (dim.length !== 4 || n < 2 || n > 129 || dim[1] !== n || dim[2] !== n || dim[3] !== 3) wrong(e, 'dim must be n n n 3 with n from 2 to 129');
+  if (dim.length !== 4 || n < 2 || n > MOST_TABLE_SIDE || dim[1] !== n || dim[2] !== n || dim[3] !== 3)
+    wrong(e, `dim must be n n n 3 with n from 2 to ${MOST_TABLE_SIDE}`);
+  const how = e.attributes['interpolation'] ?? 'trilinear';
+  if (how !== 'trilinear' && how !== 'tetrahedral') wrong(e, `interpolation "${how.slice(0, 40)}" is not read; read are trilinear and tetrahedral`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
   // Blue changes fastest here, red in our cubes.
@@ -126,19 +152,33 @@ function lut3dNode(e: Element): ColourFunction {
           ((b * n + g) * n + r) * 3,
         );
       }
-  const cube = { layout: { kind: 'cube', n }, colours } as const;
-  return (c) => [0, 1, 2].map((channel) => tetrahedral(cube, c, channel)) as unknown as Rgb;
+  return { node: 'table3d', size: n, trilinear: how === 'trilinear', data: floatsAsText(colours) };
 }
 
-const NODES: Record<string, (e: Element) => ColourFunction> = {
-  Matrix: matrixNode,
-  Range: rangeNode,
-  LUT1D: lut1dNode,
-  LUT3D: lut3dNode,
-  ASC_CDL: cdlNode,
-  Log: logNode,
-  Exponent: exponentNode,
+interface Reader {
+  readonly read: (e: Element) => ProcessNode;
+  /** What it may hold besides descriptions; anything else is not dropped but named. */
+  readonly attributes: readonly string[];
+  readonly children: readonly string[];
+}
+const ENDS = ['minInValue', 'maxInValue', 'minOutValue', 'maxOutValue'];
+const NODES: Record<string, Reader> = {
+  Matrix: { read: matrixNode, attributes: [], children: ['Array'] },
+  Range: { read: rangeNode, attributes: ['style'], children: ENDS },
+  LUT1D: { read: lut1dNode, attributes: ['interpolation', 'halfDomain', 'rawHalfs', 'hueAdjust'], children: ['Array'] },
+  LUT3D: { read: lut3dNode, attributes: ['interpolation'], children: ['Array'] },
+  ASC_CDL: { read: cdlNode, attributes: ['style'], children: ['SOPNode', 'SatNode'] },
+  Log: { read: logNode, attributes: ['style'], children: ['LogParams'] },
+  Exponent: { read: exponentNode, attributes: ['style'], children: ['ExponentParams'] },
 };
+const OF_ALL = new Set(['id', 'name', 'inBitDepth', 'outBitDepth', 'xmlns']);
+/** Throws for what a node holds that would change its result and is not read. */
+function checked(e: Element, { attributes, children }: Reader): void {
+  const attribute = Object.keys(e.attributes).find((a) => !OF_ALL.has(a) && !a.startsWith('xmlns:') && !attributes.includes(a));
+  if (attribute) wrong(e, `${attribute} is not read`);
+  const child = e.children.find((c) => c.name !== 'Description' && !children.includes(c.name));
+  if (child) wrong(child, `it is not read in ${e.name}`);
+}
 const SILENT = new Set(['Description', 'InputDescriptor', 'OutputDescriptor', 'Info']);
 
 /** Reads a process list: at least one node. */
@@ -147,18 +187,20 @@ export function parseClf(text: string, name = 'CLF'): Parsed<Process> {
   if ('fault' in read) return read;
   const root = read.value;
   if (root.name !== 'ProcessList') return fault(root.line, `"${root.name.slice(0, 40)}" is not the root of a process list`);
-  const nodes: ColourFunction[] = [];
+  const nodes: ProcessNode[] = [];
   try {
     for (const e of root.children) {
       if (SILENT.has(e.name)) continue;
       const node = NODES[e.name];
       if (!node) return fault(e.line, `the node "${e.name.slice(0, 40)}" is not read; read are ${Object.keys(NODES).join(', ')}`);
-      nodes.push(node(e));
+      checked(e, node);
+      nodes.push(node.read(e));
+      if (nodes.length > MOST_PROCESS_NODES) return fault(e.line, `a list of more than ${MOST_PROCESS_NODES} nodes is not read`);
     }
   } catch (e) {
     if (e instanceof NodeFault) return { fault: e.at };
     throw e;
   }
   if (nodes.length === 0) return fault(root.line, 'the process list holds no node');
-  return { value: { name: root.attributes['name'] ?? name, nodes, apply: (c) => nodes.reduce((x, f) => f(x), c) } };
+  return { value: { name: root.attributes['name'] ?? name, nodes, apply: processInDouble(nodes) } };
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, stepOf, cubeValue, coloursOf, type LookDocument, shippedLook } from '..';
+import { edit, emptyLook, stepOf, unsuited, cubeValue, coloursOf, type LookDocument, shippedLook } from '..';
 import { bake, inOneLine, lutFromFile, notBakeable, parseCdl, parseClf, parseCube, type Parsed, writeCdl, writeCube } from '.';
 
 const faultOf = <T>(read: Parsed<T>): string => ('fault' in read ? inOneLine('file', read.fault) : 'no fault');
@@ -187,11 +187,15 @@ describe('process lists', () => {
     );
   });
 
-  it('become one cube for a LUT step, with the error that costs', () => {
+  it('stay lists of nodes for a LUT step', () => {
     const read = lutFromFile('dir/gamma.clf', clf(`<Exponent ${D} style="basicFwd"><ExponentParams exponent="2"/></Exponent>`));
     if ('fault' in read) throw new Error(read.fault.message);
-    expect(read.value.size).toBe(65);
-    expect(read.note).toMatch(/largest error 6\.\de-5/);
+    expect(read.value).toMatchObject({
+      kind: 'process',
+      nodes: [{ node: 'curves', curves: Array(3).fill({ f: 'power', exponent: 2, below: 'zero' }) }],
+    });
+    expect(unsuited(stepOf('lut')!.parameters[0]!, read.value)).toBeUndefined();
+    expect(unsuited(stepOf('lut')!.parameters[0]!, { ...read.value, name: 'other', key: 'x' })).toMatch(/whole table/);
     expect('fault' in lutFromFile('x.png', '')).toBe(true);
   });
 });

@@ -11,10 +11,10 @@ export type Fields = (typeof FIELDS)[number];
 
 /** Catmull and Rom's cubic (1974) at a share of the way between its second and third sample: four weights that sum to 1. */
 const cubic = (t: number): number[] => [
-  -0.5 * t + t * t - 0.5 * t ** 3,
-  1 - 2.5 * t * t + 1.5 * t ** 3,
-  0.5 * t + 2 * t * t - 1.5 * t ** 3,
-  -0.5 * t * t + 0.5 * t ** 3,
+  -0.5 * t + t * t - 0.5 * t * t * t,
+  1 - 2.5 * t * t + 1.5 * t * t * t,
+  0.5 * t + 2 * t * t - 1.5 * t * t * t,
+  -0.5 * t * t + 0.5 * t * t * t,
 ];
 
 /** How far a colour sample lies behind the first of the two luma samples it stands for, in luma samples. */

@@ -305,8 +305,9 @@ export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: 
     : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
 }
 
-/** A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in tetrahedra. */
-export const cube = (slot: number, n: number, c: readonly Node[]): Node[] => [0, 1, 2].map((channel) => make('cube', [...c], [slot, n, channel]));
+/** A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in tetrahedra or over all corners. */
+export const cube = (slot: number, n: number, c: readonly Node[], trilinear = false): Node[] =>
+  [0, 1, 2].map((channel) => make('cube', [...c], [slot, n, channel, trilinear ? 1 : 0]));
 
 /**
  * `count` turns of a loop, the count known only when the kernel runs: `body` gives the next sums from the turn's number

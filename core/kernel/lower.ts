@@ -95,11 +95,11 @@ function lowerTable(x: Node, imm: readonly number[]): Node {
 }
 
 /**
- * Tetrahedral interpolation: from the cell's darkest corner along the axis of the largest part, then the middle one,
+ * Interpolation over a cell's eight corners, or tetrahedral: from its darkest corner along the axis of the largest part, then the middle one,
  * then the smallest.
  */
 function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
-  const [slot, n, channel] = imm as readonly [number, number, number];
+  const [slot, n, channel, overAll] = imm as readonly [number, number, number, number];
   const cells = c.map((x) => {
     const at = held(x, 0, 1).mul(n - 1);
     const low = at.floor().min(n - 2);
@@ -107,13 +107,18 @@ function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
   });
   const [r, g, b] = cells.map((x) => x.part) as [Node, Node, Node];
   const at = iadd(iadd(cells[0]!.low, imul(cells[1]!.low, n)), imul(cells[2]!.low, n * n));
+  const corner = (index: Node) => lookup(slot, index, channel, 4);
+  if (overAll) {
+    const along = (a: Node, b: Node, part: Node): Node => a.mul(part.neg().add(1)).add(b.mul(part));
+    const edge = (from: number): Node => along(corner(iadd(at, from)), corner(iadd(at, from + 1)), r);
+    return along(along(edge(0), edge(n), g), along(edge(n * n), edge(n * n + n), g), b);
+  }
   const step = (when: Node, a: Node | number, other: Node | number): Node => asInt(select(when, asFloat(int(a)), asFloat(int(other))));
   const most = r.max(g).max(b),
     least = r.min(g).min(b),
     middle = r.min(g).max(r.max(g).min(b));
   const first = step(g.le(r).and(b.le(r)), 1, step(b.le(g), n, n * n));
   const last = step(b.le(r).and(b.le(g)), n * n, step(g.le(r), n, 1));
-  const corner = (index: Node) => lookup(slot, index, channel, 4);
   const all = 1 + n + n * n;
   return corner(at)
     .mul(most.neg().add(1))

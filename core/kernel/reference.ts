@@ -4,7 +4,7 @@
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
 import { inOrder, type Node } from './expr';
-import { cachedTable, type CubeTable, type CurveTable, type TableSpec, tetrahedral } from './tables';
+import { cachedTable, type CubeTable, type CurveTable, type TableSpec, tetrahedral, trilinear } from './tables';
 
 export type Precision = 'double' | 'single';
 
@@ -76,7 +76,8 @@ function scalarOf({ op, imm }: Node, bound: Bindings): Scalar {
     }
     case 'cube': {
       const spec = bound.tables[first] as CubeTable;
-      return (p, q, r) => tetrahedral(spec, [p, q, r], third);
+      const interpolated = imm[3] ? trilinear : tetrahedral;
+      return (p, q, r) => interpolated(spec, [p, q, r], third);
     }
     case 'lookup': {
       const data = cachedTable(bound.tables[first]!);

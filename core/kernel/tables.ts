@@ -28,6 +28,8 @@ export interface UniformLayout {
 export interface CubeLayout {
   readonly kind: 'cube';
   readonly n: number;
+  /** Interpolated over all eight corners of a cell instead of a tetrahedron's four. */
+  readonly trilinear?: boolean;
 }
 export type TableLayout = FloatBitsLayout | UniformLayout | CubeLayout;
 
@@ -58,6 +60,20 @@ export function tetrahedral({ layout: { n }, colours }: Pick<CubeTable, 'layout'
     index += step;
     value += colours[index * 3 + channel]! * (part - (parts[i + 1]?.part ?? 0));
   });
+  return value;
+}
+
+/** One channel of a cube at a colour, in double precision, over all eight corners of its cell. */
+export function trilinear({ layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>, c: readonly number[], channel: number): number {
+  const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
+  const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
+  let value = 0;
+  for (let corner = 0; corner < 8; corner++) {
+    const on = [corner & 1, (corner >> 1) & 1, corner >> 2];
+    const weight = on.reduce((w, up, i) => w * (up ? at[i]! - low[i]! : 1 - (at[i]! - low[i]!)), 1);
+    const index = low[0]! + on[0]! + (low[1]! + on[1]!) * n + (low[2]! + on[2]!) * n * n;
+    value += weight * colours[index * 3 + channel]!;
+  }
   return value;
 }
 

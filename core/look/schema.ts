@@ -66,12 +66,13 @@ function constant(p: Parameter): Schema {
         type: ['object', 'null'],
         properties: {
           name: { type: 'string' },
-          kind: { enum: ['1d', '3d'] },
+          kind: { enum: ['1d', '3d', 'process'] },
           size: { type: 'integer' },
           lo: COLOUR,
           hi: COLOUR,
           key: { type: 'string' },
           data: { type: 'string', contentEncoding: 'base64', description: 'little-endian 32-bit floats' },
+          nodes: { type: 'array', items: { type: 'object' }, description: 'of a process list: its nodes in order' },
         },
       };
   }

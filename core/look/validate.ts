@@ -3,6 +3,7 @@ import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type Parameter, type Step, stepOf, STEPS } from '../steps';
 import { isCube } from '../steps/cube';
+import { isProcess } from '../steps/process';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
@@ -83,7 +84,7 @@ export function unsuited(p: Parameter, v: unknown): string | undefined {
     case 'text':
       return typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters';
     case 'cube':
-      return v === null || isCube(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
+      return v === null || isCube(v) || isProcess(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
   }
 }
 

@@ -159,14 +159,17 @@ export function buildingAt(
     param: (i) => param(at.params + i),
     int: (i) => intParam(at.ints + i),
     lookup: (i, x) => table(at.tables + i, (node.tables[i] as CurveTable).layout, x),
-    cube: (i, c) => cube(at.tables + i, (node.tables[i] as CubeTable).layout.n, c),
+    cube: (i, c) => {
+      const { n, trilinear } = (node.tables[i] as CubeTable).layout;
+      return cube(at.tables + i, n, c, trilinear);
+    },
   };
 }
 
 /** A table layout in words, for shapes. */
 export const layoutName = (l: TableLayout): string =>
   l.kind === 'cube'
-    ? `c${l.n}`
+    ? `c${l.n}${l.trilinear ? 't' : ''}`
     : l.kind === 'floatbits'
       ? `fb${l.eMin},${l.eMax},${l.odd ? 1 : 0},${l.low.join(',')}${l.bits ? `,${l.bits}` : ''}${l.bias ? `+${l.bias}` : ''}`
       : `u${l.lo},${l.hi},${l.n}`;

@@ -14,12 +14,31 @@ export function cubeValue(
   lo: Colour = [0, 0, 0],
   hi: Colour = [1, 1, 1],
 ): CubeValue {
-  const bytes = new Uint8Array(colours.length * 4);
+  return { name, kind, size, lo, hi, key: keyOf(colours, lo, hi), data: floatsAsText(colours) };
+}
+
+/** Little-endian 32-bit floats in base64. */
+export function floatsAsText(floats: Float32Array): string {
+  const bytes = new Uint8Array(floats.length * 4);
   const view = new DataView(bytes.buffer);
-  colours.forEach((v, i) => view.setFloat32(i * 4, v, true));
+  floats.forEach((v, i) => view.setFloat32(i * 4, v, true));
   let text = '';
   for (let i = 0; i < bytes.length; i += PIECE) text += String.fromCharCode(...bytes.subarray(i, i + PIECE));
-  return { name, kind, size, lo, hi, key: keyOf(colours, lo, hi), data: btoa(text) };
+  return btoa(text);
+}
+/** So many floats out of base64; undefined if there are not as many, or one is not finite. */
+export function floatsIn(data: string, count: number): Float32Array | undefined {
+  let text: string;
+  try {
+    text = atob(data);
+  } catch {
+    return undefined;
+  }
+  if (text.length !== count * 4) return undefined;
+  const bytes = Uint8Array.from(text, (ch) => ch.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  const floats = Float32Array.from({ length: count }, (_, i) => view.getFloat32(i * 4, true));
+  return floats.every(Number.isFinite) ? floats : undefined;
 }
 
 const keyOf = (colours: Float32Array, lo: Colour, hi: Colour): string => {
@@ -33,17 +52,8 @@ const entries = (c: Pick<CubeValue, 'kind' | 'size'>): number => (c.kind === '3d
 
 /** The numbers of a table; undefined if they are not as many as its size says, not finite, or not those its key names. */
 export function coloursOf(cube: CubeValue): Float32Array | undefined {
-  let text: string;
-  try {
-    text = atob(cube.data);
-  } catch {
-    return undefined;
-  }
-  if (text.length !== entries(cube) * 12) return undefined;
-  const bytes = Uint8Array.from(text, (ch) => ch.charCodeAt(0));
-  const view = new DataView(bytes.buffer);
-  const colours = Float32Array.from({ length: text.length / 4 }, (_, i) => view.getFloat32(i * 4, true));
-  return colours.every(Number.isFinite) && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
+  const colours = floatsIn(cube.data, entries(cube) * 3);
+  return colours && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
 }
 
 /** Largest sizes that are read: 65 a side, 65536 entries of a curve. */

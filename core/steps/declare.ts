@@ -2,6 +2,7 @@
 import type { Node, Pixel, TableSpec } from '../kernel';
 import type { EncodingId } from '../image/encodings';
 import type { Domain, Picturing } from '../plan/graph';
+import type { ProcessValue } from './process';
 
 export type Family = 'colour' | 'light' | 'edge' | 'film' | 'warp' | 'fill';
 export type Colour = readonly [number, number, number];
@@ -21,6 +22,8 @@ export interface CubeValue {
   /** Little-endian 32-bit floats in base64. */
   readonly data: string;
 }
+/** What a LUT step carries: a table, or a list of nodes. */
+export type LutValue = CubeValue | ProcessValue;
 /** A place in the look frame: shares of its width and height from the upper left corner. */
 export type Point = readonly [number, number];
 /** From one place to another, each as a point. */
@@ -34,7 +37,7 @@ export type Path = readonly PathNode[];
 /** A place as a point, and the colour there. */
 export type ColourPlace = readonly [number, number, number, number, number];
 export type ParameterValue =
-  number | boolean | string | Colour | Point | Line | Ellipse | Path | readonly ColourPlace[] | CurvePoints | CubeValue | null;
+  number | boolean | string | Colour | Point | Line | Ellipse | Path | readonly ColourPlace[] | CurvePoints | LutValue | null;
 
 interface Base {
   readonly id: string;

@@ -1,5 +1,5 @@
 /** Files of open formats, read and computed in a worker of their own so that the page is never held up. */
-import type { CubeValue, LookDocument } from '../../core';
+import type { LookDocument, LutValue } from '../../core';
 import { type Cdl, type LookPackage, MOST_BYTES } from '../../core/formats';
 import type { FilesAnswer, FilesTask } from '../workers/files';
 
@@ -21,7 +21,7 @@ function ask<K extends FilesTask['kind']>(task: Extract<FilesTask, { kind: K }>)
 const textOf = async (f: File): Promise<string | Trouble> =>
   f.size > MOST_BYTES ? { trouble: `${f.name} is larger than ${MOST_BYTES / 2 ** 20} MiB: nothing of this format is` } : f.text();
 
-export async function readLut(f: File): Promise<{ value: CubeValue; note?: string } | Trouble> {
+export async function readLut(f: File): Promise<{ value: LutValue } | Trouble> {
   const text = await textOf(f);
   return typeof text === 'string' ? ask<'lut'>({ kind: 'lut', name: f.name, text }) : text;
 }

@@ -1,5 +1,5 @@
 /** Reads and writes files of open formats: one task, one answer. */
-import { type CubeValue, inWords, type LookDocument, readLook } from '../../core';
+import { type LutValue, inWords, type LookDocument, readLook } from '../../core';
 import {
   bake,
   type Cdl,
@@ -21,7 +21,7 @@ export type FilesTask =
   | { readonly kind: 'unpack'; readonly name: string; readonly bytes: Uint8Array }
   | { readonly kind: 'bake'; readonly look: LookDocument; readonly size: number };
 export interface FilesAnswer {
-  readonly lut: { readonly value: CubeValue; readonly note?: string };
+  readonly lut: { readonly value: LutValue };
   readonly cdl: { readonly value: Cdl[] };
   readonly pack: { readonly bytes: Uint8Array };
   readonly unpack: { readonly value: LookPackage };

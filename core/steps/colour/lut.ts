@@ -1,7 +1,9 @@
 import type { Node, Pixel, TableSpec } from '../../kernel';
 import { encodingOf, type EncodingId, ENCODINGS, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image/encodings';
 import { cubeTables } from '../cube';
-import { type ChoiceParameter, type CubeValue, type PixelStep, type PixelTools, type Values } from '../declare';
+import type { ProcessValue } from '../process';
+import { processed, processTables } from '../process-kernel';
+import { type ChoiceParameter, type LutValue, type PixelStep, type PixelTools, type Values } from '../declare';
 
 const coded = (id: string, label: string, help: string): ChoiceParameter => ({
   kind: 'choice',
@@ -12,7 +14,8 @@ const coded = (id: string, label: string, help: string): ChoiceParameter => ({
   default: 'srgb',
 });
 
-const lutOf = (v: Values): CubeValue | null => v['lut'] as CubeValue | null;
+const lutOf = (v: Values): LutValue | null => v['lut'] as LutValue | null;
+const isList = (l: LutValue): l is ProcessValue => l.kind === 'process';
 const ends = (v: Values): [EncodingId, EncodingId] => [v['takes'] as EncodingId, v['gives'] as EncodingId];
 
 /** Which tables a conversion from (or to) the working encoded curve needs. */
@@ -33,7 +36,7 @@ export const lut: PixelStep = {
   id: 'lut',
   family: 'colour',
   label: 'LUT',
-  help: 'Colours looked up in a table from a file; what lies outside the table is held to its edge.',
+  help: 'Colours through a table from a file (outside it they are held to its edge), or through a list of nodes as it stands.',
   domain: 'encoded',
   parameters: [
     { kind: 'cube', id: 'lut', label: 'Table', default: null },
@@ -44,20 +47,24 @@ export const lut: PixelStep = {
   numbers: (v) => {
     const cube = lutOf(v);
     const [takes, gives] = ends(v).map(encodingOf);
-    const lo = cube?.lo ?? [0, 0, 0],
-      hi = cube?.hi ?? [1, 1, 1];
+    const table = cube && !isList(cube) ? cube : undefined;
+    const lo = table?.lo ?? [0, 0, 0],
+      hi = table?.hi ?? [1, 1, 1];
     return [...lo, ...hi.map((h, i) => 1 / (h - lo[i]!)), ...fromWorking(takes!), ...toWorking(gives!)];
   },
   tables: (v) => {
     const cube = lutOf(v);
-    return cube ? [...cubeTables(cube), ...towards(ends(v)[0]), ...backFrom(ends(v)[1])] : [];
+    return cube ? [...(isList(cube) ? processTables(cube) : cubeTables(cube)), ...towards(ends(v)[0]), ...backFrom(ends(v)[1])] : [];
   },
-  variant: (v) => `${lutOf(v)?.kind ?? 'none'}-${ends(v).join('-')}`,
+  variant: (v) => {
+    const cube = lutOf(v);
+    return `${cube ? (isList(cube) ? cube.key : cube.kind) : 'none'}-${ends(v).join('-')}`;
+  },
   pixel: (c, t, v) => {
     const cube = lutOf(v);
     if (!cube) return c;
     const [takes, gives] = ends(v);
-    let next = cube.kind === '3d' ? 1 : 3;
+    let next = isList(cube) ? processTables(cube).length : cube.kind === '3d' ? 1 : 3;
     const through = (tables: readonly TableSpec[], x: Pixel): Pixel =>
       tables.reduce<Pixel>((now) => {
         const i = next++;
@@ -66,13 +73,17 @@ export const lut: PixelStep = {
     const [decode, encode] = [towards(takes).slice(0, 1), towards(takes).slice(1)];
     let x = through(decode, c);
     if (takes !== 'srgb' && needsMatrix(encodingOf(takes))) x = matrixed(x, t, 6);
-    x = through(encode, x).map((ch, i) =>
-      ch
-        .sub(t.n(i))
-        .mul(t.n(3 + i))
-        .clamp(0, 1),
-    );
-    x = cube.kind === '3d' ? t.cube(0, x) : x.map((ch, i) => t.curve(i, ch));
+    x = through(encode, x);
+    if (isList(cube)) x = processed(x, cube, 0, t);
+    else {
+      x = x.map((ch, i) =>
+        ch
+          .sub(t.n(i))
+          .mul(t.n(3 + i))
+          .clamp(0, 1),
+      );
+      x = cube.kind === '3d' ? t.cube(0, x) : x.map((ch, i) => t.curve(i, ch));
+    }
     const back = backFrom(gives);
     x = through(back.slice(0, -1), x);
     if (gives !== 'srgb' && needsMatrix(encodingOf(gives))) x = matrixed(x, t, 15);

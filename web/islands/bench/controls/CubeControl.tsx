@@ -1,19 +1,21 @@
 import { useState } from 'react';
-import type { CubeValue } from '../../../../core';
+import type { LutValue } from '../../../../core';
 import { readLut } from '../../../engine/files';
 import { FileButton } from '../../shared/FileButton';
 
+const sizeOf = (v: LutValue): string =>
+  v.kind === 'process' ? `${v.nodes.length} node${v.nodes.length === 1 ? '' : 's'}` : v.kind === '3d' ? `${v.size}×${v.size}×${v.size}` : `${v.size}`;
+
 /** A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says why, here. */
-export function CubeControl({ label, value, onChange }: { label: string; value: CubeValue | null; onChange: (v: CubeValue | null) => void }) {
-  const [said, setSaid] = useState<{ text: string; trouble: boolean } | null>(null);
+export function CubeControl({ label, value, onChange }: { label: string; value: LutValue | null; onChange: (v: LutValue | null) => void }) {
+  const [trouble, setTrouble] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
   const bring = async (f: File) => {
     setReading(true);
-    setSaid(null);
+    setTrouble(null);
     const read = await readLut(f);
     setReading(false);
-    if ('trouble' in read) return setSaid({ text: read.trouble, trouble: true });
-    if (read.note) setSaid({ text: read.note, trouble: false });
+    if ('trouble' in read) return setTrouble(read.trouble);
     onChange(read.value);
   };
   return (
@@ -30,9 +32,9 @@ export function CubeControl({ label, value, onChange }: { label: string; value: 
             none
           </button>
         )}
-        {value && <span className="num quiet ml-auto">{value.kind === '3d' ? `${value.size}×${value.size}×${value.size}` : `${value.size}`}</span>}
+        {value && <span className="num quiet ml-auto">{sizeOf(value)}</span>}
       </span>
-      {said && <span role={said.trouble ? 'alert' : 'status'}>{said.text}</span>}
+      {trouble && <span role="alert">{trouble}</span>}
     </span>
   );
 }

@@ -1,7 +1,7 @@
 import {
   type Colour,
   type ColourPlace,
-  type CubeValue,
+  type LutValue,
   type CurvePoints,
   type Ellipse,
   type Line,
@@ -78,7 +78,7 @@ export function ValueControl({ parameter: p, value, reset, onValue, onEnd }: Pro
     case 'text':
       return <TextControl label={p.label} value={value as string} onChange={onValue} />;
     case 'cube':
-      return <CubeControl label={p.label} value={value as CubeValue | null} onChange={onValue} />;
+      return <CubeControl label={p.label} value={value as LutValue | null} onChange={onValue} />;
     case 'curve':
       return <CurveControl label={p.label} points={value as CurvePoints} onChange={onValue} onEnd={onEnd} />;
   }
