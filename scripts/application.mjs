@@ -46,7 +46,7 @@ export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
 export async function startPages(env) {
   if (await fetch(`http://127.0.0.1:${env.PORT}/api/status`).catch(() => undefined))
     throw new Error(`port ${env.PORT} is taken: stop what runs there, or set PORT`);
-  const child = spawn(process.execPath, ['server/serve.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
+  const child = spawnPages(env);
   for (let i = 0; i < 150; i++) {
     if (child.exitCode !== null) throw new Error('the server ended before it answered');
     const answer = await fetch(`http://127.0.0.1:${env.PORT}/api/status`).catch(() => undefined);
@@ -56,6 +56,46 @@ export async function startPages(env) {
   child.kill();
   throw new Error('the server did not answer within 30 seconds');
 }
+
+/** The pages' server, without waiting for it. */
+const spawnPages = (env) => spawn(process.execPath, ['server/serve.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
+
+/** Pauses before something that ended is started again (ms): each twice the one before, short again after a good run. */
+const FIRST_PAUSE = 500,
+  LONGEST_PAUSE = 8000,
+  GOOD_RUN = 30_000;
+
+/** Keeps a process running: starts it again whenever it ends, until told to stop. `child` is running already. */
+export function supervised(name, child, start) {
+  let now = child,
+    began = Date.now(),
+    wait = FIRST_PAUSE,
+    stopping = false,
+    timer;
+  const watch = () =>
+    now.once('exit', (code, signal) => {
+      if (stopping) return;
+      if (Date.now() - began > GOOD_RUN) wait = FIRST_PAUSE;
+      console.error(`${name} ended (${signal ?? code}); starting it again in ${wait / 1000} s`);
+      timer = setTimeout(() => {
+        began = Date.now();
+        now = start();
+        watch();
+      }, wait);
+      wait = Math.min(LONGEST_PAUSE, wait * 2);
+    });
+  watch();
+  return {
+    async stop() {
+      stopping = true;
+      clearTimeout(timer);
+      now.kill('SIGTERM');
+      await ended(now);
+    },
+  };
+}
+export const supervisedWorker = (env) => supervised('the worker', startWorker(env), () => startWorker(env));
+export const supervisedPages = async (env) => supervised('the page server', await startPages(env), () => spawnPages(env));
 
 /** Runs a script of ours to its end. */
 export const runScript = (file, env) =>

@@ -4,22 +4,22 @@ import { prepare, root } from './prepare.mjs';
 
 prepare();
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
-const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+const { build, environment, runScript, supervisedPages, supervisedWorker } = await import('./application.mjs');
 
 const data = join(root, '.data');
 const postgres = await startPostgres(data);
 const env = environment(await ensureDatabase(postgres, 'wabisabi'), data, Number(process.env.PORT ?? 4321));
 build();
 await runScript('scripts/migrate.ts', env);
-const worker = startWorker(env);
-const pages = await startPages(env);
+const database = postgres.watch();
+const worker = supervisedWorker(env);
+const pages = await supervisedPages(env);
 let stopping = false;
 const stop = async (code = 0) => {
   if (stopping) return;
   stopping = true;
-  pages.kill('SIGTERM');
-  worker.kill('SIGTERM');
-  await Promise.all([ended(pages), ended(worker)]);
+  database.stop();
+  await Promise.all([pages.stop(), worker.stop()]);
   postgres.stop();
   process.exit(code);
 };

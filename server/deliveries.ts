@@ -30,7 +30,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
   if (rows.length < new Set(wanted.clips).size) return undefined;
   const looks = rows.map((c) => c.version && trimmed(c.version.document, c.trims[c.version.lookId]));
   const beside = await Promise.all(rows.map((c, i) => readingsOf(projectId, looks[i], c.pins)));
-  const { id, items } = await db().transaction(async (tx) => {
+  const id = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
       .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height, coverage: wanted.coverage })
@@ -49,9 +49,10 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       frames: c.footage.facts.frames,
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
-    return { id: made!.id, items: await tx.insert(deliveryItems).values(values).returning({ id: deliveryItems.id }) };
+    const started = { id: deliveryItems.id, attempt: deliveryItems.attempt, frames: deliveryItems.frames };
+    for (const item of await tx.insert(deliveryItems).values(values).returning(started)) await startItem(tx, item, wanted);
+    return made!.id;
   });
-  for (const item of items) await startItem(item.id);
   await tell({ project: projectId, what: 'deliveries' });
   return id;
 }
@@ -76,14 +77,19 @@ const itemExists = async (id: string): Promise<boolean> => (await db().$count(de
 
 /** Begins a new attempt; false while one is under way, undefined where there is no such item. */
 export async function retryItem(id: string): Promise<boolean | undefined> {
-  const [row] = await db()
-    .update(deliveryItems)
-    .set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` })
-    .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done'])))
-    .returning({ id: deliveryItems.id });
-  if (!row) return (await itemExists(id)) ? false : undefined;
-  await rm(inData(join('work', id)), { recursive: true, force: true });
-  await startItem(id);
+  // What an earlier attempt left is in a folder of its own.
+  const begun = await db().transaction(async (tx) => {
+    const [item] = await tx
+      .update(deliveryItems)
+      .set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` })
+      .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done'])))
+      .returning();
+    if (!item) return false;
+    const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.id, item.deliveryId));
+    await startItem(tx, item, delivery!);
+    return true;
+  });
+  if (!begun) return (await itemExists(id)) ? false : undefined;
   await changed(id);
   return true;
 }

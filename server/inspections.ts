@@ -64,11 +64,13 @@ export async function queueInspections(projectId: string, clipIds: readonly stri
     .filter(({ of, known }) => !known || known.of !== of || (again && (known.state === 'cancelled' || known.state === 'failed')));
   for (const { clipId, of } of wanted) {
     const fresh = { of, state: 'waiting' as const, progress: 0, error: null };
-    await db()
-      .insert(inspections)
-      .values({ clipId, ...fresh })
-      .onConflictDoUpdate({ target: inspections.clipId, set: fresh });
-    await send('inspect', [{ clipId, of }]);
+    await db().transaction(async (tx) => {
+      await tx
+        .insert(inspections)
+        .values({ clipId, ...fresh })
+        .onConflictDoUpdate({ target: inspections.clipId, set: fresh });
+      await send('inspect', [{ clipId, of }], {}, tx);
+    });
   }
   if (wanted.length > 0) await tell({ project: projectId, what: 'clips' });
   return wanted.length;

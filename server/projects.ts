@@ -47,13 +47,16 @@ export async function importProgressive(clipId: string, each: 1 | 2): Promise<st
 
 /** Hands an upload to a worker; false where it has begun already, undefined where there is none. */
 export async function queueImport(id: string): Promise<boolean | undefined> {
-  const [row] = await db()
-    .update(imports)
-    .set({ doing: 'waiting for a worker' })
-    .where(and(eq(imports.id, id), eq(imports.state, 'waiting'), eq(imports.doing, UPLOADING)))
-    .returning();
+  const row = await db().transaction(async (tx) => {
+    const [begun] = await tx
+      .update(imports)
+      .set({ doing: 'waiting for a worker' })
+      .where(and(eq(imports.id, id), eq(imports.state, 'waiting'), eq(imports.doing, UPLOADING)))
+      .returning();
+    if (begun) await send('import', [{ importId: id }], {}, tx);
+    return begun;
+  });
   if (!row) return (await db().$count(imports, eq(imports.id, id))) > 0 ? false : undefined;
-  await send('import', [{ importId: id }]);
   await tell({ project: row.projectId, what: 'imports' });
   return true;
 }

@@ -3,18 +3,26 @@ import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
 import { handler } from '../dist/server/entry.mjs';
+import { refusal } from './guard.mjs';
 
 const files = sirv(fileURLToPath(new URL('../dist/client', import.meta.url)), { etag: true, maxAge: 3600, immutable: true });
+
+// Whatever failed behind a request's back (the queue, while the database is away) ends no other request.
+process.on('unhandledRejection', (e) => console.error(e));
 
 const server = createServer((req, res) => {
   res.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
   res.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
   res.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
   res.setHeader('X-Content-Type-Options', 'nosniff');
-  // Other sites may not change anything here (Fetch Metadata; programs that are no browser send none).
-  if (!['GET', 'HEAD'].includes(req.method) && !['same-origin', 'none', undefined].includes(req.headers['sec-fetch-site'])) {
-    res.writeHead(403, { 'content-type': 'application/problem+json' });
-    res.end(JSON.stringify({ type: 'about:blank', title: 'Another site', status: 403, detail: 'Only the application itself may change anything.' }));
+  res.setHeader('Referrer-Policy', 'no-referrer');
+  res.setHeader('X-Frame-Options', 'DENY');
+  const refused = refusal(req);
+  if (refused) {
+    const [status, title, detail] = refused;
+    // What is refused is not read.
+    res.writeHead(status, { 'content-type': 'application/problem+json', connection: 'close' });
+    res.end(JSON.stringify({ type: 'about:blank', title, status, detail }));
     return;
   }
   files(req, res, () => void handler(req, res));

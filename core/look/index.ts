@@ -1,5 +1,6 @@
 /** The look document: its classes, reading and validating, its values at given dials, and its changes. */
 export * from './document';
+export { beyondBounds } from './bounds';
 export * from './validate';
 export * from './resolve';
 export * from './trims';

@@ -7,6 +7,7 @@ import { isProcess } from '../steps/process';
 import { matteOf, matteParameters, MATTES } from '../mattes';
 import { PLACEMENT } from '../plan/placement';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
+import { beyondBounds } from './bounds';
 import { centresFrom, followed, goesRound, matteAt, matteWithCentre } from './following';
 import { allLayers } from './settings';
 
@@ -265,6 +266,8 @@ function meaningFaults(look: LookDocument): Fault[] {
 /** A look from parsed JSON. Never throws. */
 export function readLook(json: unknown): Read {
   if (json === null || typeof json !== 'object' || Array.isArray(json)) return { faults: [{ path: '', message: 'a look is a JSON object' }] };
+  const beyond = beyondBounds(json);
+  if (beyond) return { faults: [{ path: '', message: beyond }] };
   const look = plainToInstance(LookDocument, json);
   const shape = flatten(validateSync(look, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }));
   if (shape.length > 0) return { faults: shape };

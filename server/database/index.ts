@@ -7,6 +7,8 @@ import { settings } from '../settings';
 import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema>;
+/** What runs inside `db().transaction`. */
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 let pool: pg.Pool | undefined;
 let database: Database | undefined;
 
@@ -22,4 +24,5 @@ export async function closeDatabase(): Promise<void> {
   await pool?.end();
   pool = database = undefined;
 }
+export { isAway } from './away';
 export * as tables from './schema';

@@ -224,6 +224,8 @@ export const workers = pgTable('workers', {
   id: uuid().primaryKey(),
   host: text().notNull(),
   pid: integer().notNull(),
+  /** The jobs it is at. */
+  jobs: jsonb().$type<string[]>().notNull().default([]),
   seen: timestamp({ withTimezone: true }).notNull().defaultNow(),
 });
 

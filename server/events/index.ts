@@ -1,5 +1,6 @@
 /** News between processes through PostgreSQL's own notifications: workers say what changed, pages hear of it. */
 import { EventEmitter } from 'node:events';
+import { setTimeout as pause } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { db } from '../database';
@@ -9,31 +10,56 @@ export interface News {
   readonly project: string;
   readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
 }
+/** What a listener hears: news, and when news can be missed. */
+export interface Listener {
+  readonly onNews: (n: News) => void;
+  /** The database is away, or there again: what changed between is for the listener to find out. */
+  readonly onState: (there: boolean) => void;
+}
 const CHANNEL = 'wabisabi';
 
 export const tell = (news: News): Promise<unknown> => db().execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`);
 
 const heard = new EventEmitter().setMaxListeners(0);
-let listening: Promise<pg.Client> | undefined;
+let listening: Promise<never> | undefined;
+let there = false;
+const is = (now: boolean): void => {
+  if (there === now) return;
+  there = now;
+  heard.emit('state', now);
+};
 
-async function listen(): Promise<pg.Client> {
-  const client = new pg.Client({ connectionString: settings().database });
-  client.on('notification', (n) => heard.emit('news', JSON.parse(n.payload ?? '{}') as News));
-  client.on('error', () => {
-    listening = undefined;
-  });
-  await client.connect();
-  await client.query(`listen ${CHANNEL}`);
-  return client;
+/** Pauses between attempts to reach the database, in milliseconds: each twice the one before. */
+const FIRST_PAUSE = 200,
+  LONGEST_PAUSE = 3000;
+
+/** Listens for as long as the process lives; when the database goes, until it is there again. */
+async function listen(): Promise<never> {
+  for (let wait = FIRST_PAUSE; ; wait = Math.min(LONGEST_PAUSE, wait * 2)) {
+    const client = new pg.Client({ connectionString: settings().database, keepAlive: true });
+    const lost = new Promise<void>((resolve) => {
+      client.once('error', () => resolve());
+      client.once('end', () => resolve());
+    });
+    client.on('notification', (n) => heard.emit('news', JSON.parse(n.payload ?? '{}') as News));
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+      is(true);
+      wait = FIRST_PAUSE;
+      await lost;
+    } catch {
+      // It is not there yet: the next attempt comes.
+    }
+    is(false);
+    await client.end().catch(() => {});
+    await pause(wait);
+  }
 }
 
-/** Calls back with news until the returned function is called. */
-export async function hear(onNews: (n: News) => void): Promise<() => void> {
+/** Calls back until the returned function is called. */
+export function hear({ onNews, onState }: Listener): () => void {
   listening ??= listen();
-  await listening.catch((e: unknown) => {
-    listening = undefined;
-    throw e;
-  });
-  heard.on('news', onNews);
-  return () => heard.off('news', onNews);
+  heard.on('news', onNews).on('state', onState);
+  return () => heard.off('news', onNews).off('state', onState);
 }

@@ -5,7 +5,7 @@ import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
-import { db, tables } from '../database';
+import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { Beside } from '../media/beside';
 import { frames } from '../media/decode';
@@ -43,21 +43,26 @@ type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 export const chunkLength = (width: number, height: number): number =>
   Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
 
-/** Cuts an item into chunks for its present attempt and queues them. */
-export async function startItem(itemId: string): Promise<void> {
-  const item = await loadItem(itemId);
-  if (!item) return;
-  const length = chunkLength(item.delivery.width, item.delivery.height);
+/** Cuts an item into chunks for an attempt and queues them, all inside a transaction. */
+export async function startItem(
+  tx: Transaction,
+  item: { readonly id: string; readonly attempt: number; readonly frames: number },
+  size: { readonly width: number; readonly height: number },
+): Promise<void> {
+  const length = chunkLength(size.width, size.height),
+    itemId = item.id;
   const rows = Array.from({ length: Math.ceil(item.frames / length) }, (_, i) => ({
     itemId,
     attempt: item.attempt,
     first: i * length,
     count: Math.min(length, item.frames - i * length),
   }));
-  const made = await db().insert(chunks).values(rows).onConflictDoNothing().returning({ id: chunks.id });
+  const made = await tx.insert(chunks).values(rows).onConflictDoNothing().returning({ id: chunks.id });
   await send(
     'chunk',
     made.map((c) => ({ chunkId: c.id, attempt: item.attempt })),
+    {},
+    tx,
   );
 }
 
@@ -89,11 +94,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
     .select({ n: sql<number>`count(*)::int` })
     .from(chunks)
     .where(and(eq(chunks.itemId, item.id), eq(chunks.attempt, attempt), eq(chunks.done, false)));
-  if (left!.n === 0)
-    await send('join', [{ itemId: item.id, attempt }], {
-      singletonKey: `${item.id}:${attempt}`,
-      expireInSeconds: Math.round(60 + (item.frames * item.delivery.width * item.delivery.height) / 8e6),
-    });
+  if (left!.n === 0) await send('join', [{ itemId: item.id, attempt }], { singletonKey: `${item.id}:${attempt}` });
 }
 
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */

@@ -1,7 +1,7 @@
 /** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
 import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, count, eq, ne } from 'drizzle-orm';
+import { and, count, eq, inArray, ne } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { type Footage, NotFootage } from '../media/footage';
@@ -39,6 +39,18 @@ export async function runImport(importId: string): Promise<void> {
   }
   await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
   await tell({ project: job.projectId, what: 'clips' });
+  await tell({ project: job.projectId, what: 'imports' });
+}
+
+/** The last word of an import that was given up: why, and nothing half-made stays. */
+export async function failImport(importId: string, reason: string): Promise<void> {
+  const [job] = await db()
+    .update(imports)
+    .set({ state: 'failed', error: `it could not be brought in (${reason}): try it again` })
+    .where(and(eq(imports.id, importId), inArray(imports.state, ['waiting', 'running'])))
+    .returning();
+  if (!job) return;
+  await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
   await tell({ project: job.projectId, what: 'imports' });
 }
 

@@ -1,6 +1,11 @@
-/** The queues. Chunks are small and expire soon, so that what a dead worker left is done again within a minute. */
+/**
+ * The queues. A job may take long: what tells a dead worker's job from a slow one is that live workers say every few
+ * seconds which jobs they are at (`leases`). A job that no live worker is at expires, and runs again.
+ */
+import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
 import type { EncodingId, Sampling } from '../../core';
+import type { Transaction } from '../database';
 import { settings } from '../settings';
 
 export interface Jobs {
@@ -12,13 +17,16 @@ export interface Jobs {
 }
 export type JobName = keyof Jobs;
 
+/** No job of a live worker takes as long (seconds). */
+const LONGEST = 6 * 3600;
 const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
-  import: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
-  chunk: { expireInSeconds: 30, retryLimit: 6, retryDelay: 1 },
-  measure: { expireInSeconds: 120, retryLimit: 3, retryDelay: 2 },
-  inspect: { expireInSeconds: 900, retryLimit: 2, retryDelay: 2 },
-  join: { expireInSeconds: 60, retryLimit: 4, retryDelay: 1 },
+  import: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
+  chunk: { expireInSeconds: LONGEST, retryLimit: 6, retryDelay: 1 },
+  measure: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
+  inspect: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
+  join: { expireInSeconds: LONGEST, retryLimit: 4, retryDelay: 1 },
 };
+export const JOB_NAMES = Object.keys(OPTIONS) as JobName[];
 
 let boss: Promise<PgBoss> | undefined;
 
@@ -32,14 +40,24 @@ async function start(): Promise<PgBoss> {
   });
   b.on('error', (e) => console.error(`queue: ${e.message}`));
   await b.start();
-  for (const name of Object.keys(OPTIONS)) await b.createQueue(name);
+  for (const name of JOB_NAMES) await b.createQueue(name);
   return b;
 }
-export const queue = (): Promise<PgBoss> => (boss ??= start());
+export const queue = (): Promise<PgBoss> =>
+  (boss ??= start().catch((e: unknown) => {
+    boss = undefined;
+    throw e;
+  }));
 
-export async function send<N extends JobName>(name: N, jobs: readonly Jobs[N][], more: PgBoss.SendOptions = {}): Promise<void> {
+/** A statement with numbered parameters, as one of ours. */
+const asSql = (text: string, values: readonly unknown[]): SQL =>
+  sql.join(text.split(/\$(\d+)/).map((part, i) => (i % 2 === 0 ? sql.raw(part) : sql`${sql.param(values[Number(part) - 1])}`)));
+
+/** Sends jobs; inside a transaction they are there exactly if it succeeds. */
+export async function send<N extends JobName>(name: N, jobs: readonly Jobs[N][], more: PgBoss.SendOptions = {}, tx?: Transaction): Promise<void> {
   const b = await queue();
-  for (const data of jobs) await b.send(name, data, { ...OPTIONS[name], ...more });
+  const within = tx && { db: { executeSql: async (text: string, values: unknown[]) => ({ rows: (await tx.execute(asSql(text, values))).rows }) } };
+  for (const data of jobs) await b.send(name, data, { ...OPTIONS[name], ...more, ...within });
 }
 export async function stopQueue(): Promise<void> {
   await (await boss)?.stop({ graceful: false, wait: true });

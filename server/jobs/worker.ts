@@ -1,81 +1,80 @@
 /** The worker process: takes imports, chunks and joins from the queues, at low priority so that the page stays quick. */
-import { randomUUID } from 'node:crypto';
-import { hostname, setPriority } from 'node:os';
-import { lt, sql } from 'drizzle-orm';
+import { availableParallelism, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
-import { closeDatabase, db, tables } from '../database';
+import { closeDatabase, isAway } from '../database';
 import { startEngine } from '../render';
 import { giveUp, itemOfChunk, runChunk, runJoin } from './deliver';
-import { runImport } from './import';
+import { failImport, runImport } from './import';
 import { failInspection, runInspect } from './inspect';
+import { Leases } from './leases';
 import { runMeasure } from './measure';
 import { type Jobs, queue, stopQueue } from './queue';
 
-const { workers } = tables;
-const id = randomUUID();
-
-async function heartbeat(): Promise<void> {
-  await db()
-    .insert(workers)
-    .values({ id, host: hostname(), pid: process.pid })
-    .onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()` } });
-  await db()
-    .delete(workers)
-    .where(lt(workers.seen, sql`now() - interval '1 hour'`));
-}
+// A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
+process.on('unhandledRejection', (e) => {
+  if (!isAway(e)) throw e;
+  console.error(`worker: the database is away (${(e as Error).message})`);
+});
 
 type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
 const lastTry = (job: { retryCount: number; retryLimit: number }): boolean => job.retryCount >= job.retryLimit;
+/** Imports at a time: each decodes on a core of its own. */
+const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
 async function main(): Promise<void> {
   setPriority(10);
   const threads = startEngine();
   const boss = await queue();
-  const options = { includeMetadata: true as const, batchSize: 1, pollingIntervalSeconds: 0.5 };
-  await boss.work('import', options, async ([job]: Given<'import'>[]) => {
-    if (job) await runImport(job.data.importId);
-  });
-  await boss.work('chunk', options, async ([job]: Given<'chunk'>[]) => {
-    if (!job) return;
-    try {
-      await runChunk(job.data.chunkId, job.data.attempt, threads);
-    } catch (e) {
-      const item = await itemOfChunk(job.data.chunkId);
-      if (item && lastTry(job)) await giveUp(item, job.data.attempt, (e as Error).message);
-      throw e;
-    }
-  });
-  await boss.work('measure', options, async ([job]: Given<'measure'>[]) => {
-    if (job) await runMeasure(job.data, threads);
-  });
-  await boss.work('inspect', options, async ([job]: Given<'inspect'>[]) => {
-    if (!job) return;
-    try {
-      await runInspect(job.data, threads);
-    } catch (e) {
-      if (lastTry(job)) await failInspection(job.data, (e as Error).message);
-      throw e;
-    }
-  });
-  await boss.work('join', options, async ([job]: Given<'join'>[]) => {
-    if (!job) return;
-    try {
-      await runJoin(job.data.itemId, job.data.attempt);
-    } catch (e) {
-      if (lastTry(job)) await giveUp(job.data.itemId, job.data.attempt, (e as Error).message);
-      throw e;
-    }
-  });
-  await heartbeat();
-  const beat = setInterval(() => {
-    heartbeat().catch((e: Error) => console.error(`worker: ${e.message}`));
-  }, 4000);
+  const leases = new Leases();
+  await leases.start();
+  /** `onLast` has the last word when a job is given up for good. */
+  const take = async <N extends keyof Jobs>(
+    name: N,
+    work: (data: Jobs[N]) => Promise<void>,
+    onLast: (data: Jobs[N], reason: string) => Promise<void>,
+  ): Promise<void> => {
+    const options = { includeMetadata: true as const, batchSize: 1, pollingIntervalSeconds: 0.5 };
+    await boss.work(name, options, async ([job]: Given<N>[]) => {
+      if (!job) return;
+      await leases.during(job.id, async () => {
+        try {
+          await work(job.data);
+        } catch (e) {
+          console.error(`worker: ${name} failed: ${(e as Error).stack ?? String(e)}`);
+          if (lastTry(job) && !isAway(e)) await onLast(job.data, (e as Error).message);
+          throw e;
+        }
+      });
+    });
+  };
+  for (let i = 0; i < IMPORTS; i++)
+    await take(
+      'import',
+      (j) => runImport(j.importId),
+      (j, why) => failImport(j.importId, why),
+    );
+  await take(
+    'chunk',
+    (j) => runChunk(j.chunkId, j.attempt, threads),
+    async (j, why) => {
+      const item = await itemOfChunk(j.chunkId);
+      if (item) await giveUp(item, j.attempt, why);
+    },
+  );
+  await take(
+    'measure',
+    (j) => runMeasure(j, threads),
+    async () => {},
+  );
+  await take('inspect', (j) => runInspect(j, threads), failInspection);
+  await take(
+    'join',
+    (j) => runJoin(j.itemId, j.attempt),
+    (j, why) => giveUp(j.itemId, j.attempt, why),
+  );
   const stop = async (): Promise<void> => {
-    clearInterval(beat);
+    await leases.stop().catch(() => {});
     await stopQueue();
-    await db()
-      .delete(workers)
-      .where(sql`id = ${id}`);
     await closeDatabase();
     process.exit(0);
   };

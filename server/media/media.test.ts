@@ -205,17 +205,20 @@ describe('how samples are read', () => {
     ['left', 0, 128],
     ['center', 128, 128],
     ['topleft', 0, 0],
-  ] as const)('of a zone plate sited %s they come within three codes of FFmpeg’s Lanczos in the mean, and are further off where they do not lie', async (siting, across, down) => {
-    const file = join(folder, `zone-${siting}.mkv`);
-    const there = `scale=flags=lanczos+accurate_rnd:out_color_matrix=bt709:out_range=tv:out_h_chr_pos=${across}:out_v_chr_pos=${down},format=yuv420p`;
-    await run('ffmpeg', ['-f', 'lavfi', '-i', zone(there), '-frames:v', '1', '-c:v', 'ffv1', '-colorspace', 'bt709', file]);
-    const { format } = await probe(file);
-    const back = `in_color_matrix=bt709:in_range=tv:in_h_chr_pos=${across}:in_v_chr_pos=${down}`;
-    const right = await apart(file, { ...format, siting }, back);
-    const wrong = await apart(file, { ...format, siting: siting === 'left' ? 'center' : 'left' }, back);
-    expect(right.mean).toBeLessThan(3);
-    expect(wrong.mean).toBeGreaterThan(1.8 * right.mean);
-  });
+  ] as const)(
+    'of a zone plate sited %s they come within three codes of FFmpeg’s Lanczos in the mean, and are further off where they do not lie',
+    async (siting, across, down) => {
+      const file = join(folder, `zone-${siting}.mkv`);
+      const there = `scale=flags=lanczos+accurate_rnd:out_color_matrix=bt709:out_range=tv:out_h_chr_pos=${across}:out_v_chr_pos=${down},format=yuv420p`;
+      await run('ffmpeg', ['-f', 'lavfi', '-i', zone(there), '-frames:v', '1', '-c:v', 'ffv1', '-colorspace', 'bt709', file]);
+      const { format } = await probe(file);
+      const back = `in_color_matrix=bt709:in_range=tv:in_h_chr_pos=${across}:in_v_chr_pos=${down}`;
+      const right = await apart(file, { ...format, siting }, back);
+      const wrong = await apart(file, { ...format, siting: siting === 'left' ? 'center' : 'left' }, back);
+      expect(right.mean).toBeLessThan(3);
+      expect(wrong.mean).toBeGreaterThan(1.8 * right.mean);
+    },
+  );
 
   it('a JPEG’s colour lies in the middle, and is read within a code of FFmpeg’s in the mean', async () => {
     const file = join(folder, 'photograph.jpg');

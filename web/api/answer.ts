@@ -2,6 +2,8 @@
 import { plainToInstance } from 'class-transformer';
 import { validate } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
+import { beyondBounds } from '../../core';
+import { isAway } from '../../server/database/away';
 
 export class Problem extends Error {
   constructor(
@@ -20,8 +22,13 @@ export const json = (value: unknown, status = 200): Response =>
   new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
 
 function problemOf(e: unknown): Response {
-  const p = e instanceof Problem ? e : new Problem(500, 'The server failed', 'Something went wrong on the server; nothing was changed. Try again.');
-  if (!(e instanceof Problem)) console.error(e);
+  const p =
+    e instanceof Problem
+      ? e
+      : isAway(e)
+        ? new Problem(503, 'The database is away', 'The database does not answer; nothing was changed. The page goes on by itself when it is back.')
+        : new Problem(500, 'The server failed', 'Something went wrong on the server; nothing was changed. Try again.');
+  if (p.status === 500) console.error(e);
   return new Response(JSON.stringify({ type: 'about:blank', title: p.title, status: p.status, detail: p.detail, ...p.more }), {
     status: p.status,
     headers: { 'content-type': 'application/problem+json' },
@@ -42,16 +49,38 @@ export const endpoint =
 /** Room for looks that carry several tables of colours (4.4 MB for one of 65 entries a side). */
 const MOST = 24_000_000;
 
+const refuseNul = (): never => {
+  throw new Problem(422, 'Not text', 'Text must not hold the character NUL.');
+};
+
+/** A request's body, given up as soon as it is longer than any that is wanted. */
+async function bounded(request: Request): Promise<Buffer> {
+  const tooLarge = new Problem(413, 'Too large', `A request holds at most ${MOST / 1e6} MB of JSON.`);
+  if (Number(request.headers.get('content-length') ?? 0) > MOST) throw tooLarge;
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  if (request.body)
+    for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
+      length += part.length;
+      if (length > MOST) throw tooLarge;
+      parts.push(part);
+    }
+  return Buffer.concat(parts);
+}
+
 /** The request's JSON as a validated instance of `Kind`. */
 export async function body<T extends object>(request: Request, Kind: new () => T): Promise<T> {
-  const text = await request.text();
-  if (text.length > MOST) throw new Problem(413, 'Too large', 'A request holds at most 24 MB of JSON.');
+  const bytes = await bounded(request);
   let plain: unknown;
   try {
-    plain = JSON.parse(text);
-  } catch {
+    // A NUL is text to JSON and to nothing after it: the database holds none.
+    plain = JSON.parse(bytes.toString('utf8'), (_, v: unknown) => (typeof v === 'string' && v.includes('\0') ? refuseNul() : v));
+  } catch (e) {
+    if (e instanceof Problem) throw e;
     throw new Problem(400, 'Not JSON', 'The request is not JSON.');
   }
+  const beyond = beyondBounds(plain);
+  if (beyond) throw new Problem(422, 'Beyond all bounds', `The request ${beyond}.`);
   if (plain === null || typeof plain !== 'object' || Array.isArray(plain))
     throw new Problem(400, 'Not an object', 'The request must be a JSON object.');
   const value = plainToInstance(Kind, plain);

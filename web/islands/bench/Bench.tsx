@@ -4,7 +4,7 @@ import { SHIPPED } from '../../../core';
 import { call } from '../../api/client';
 import type { LookView, ProjectView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
-import { Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
+import { type AwayFrom, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
 import { BenchContext } from './context';
 import { type BenchStore, benchStore, draftOf } from './store';
 import { Table } from './Table';
@@ -85,7 +85,7 @@ interface OpenedProps {
   readonly version: VersionView;
   readonly clip: string | null;
   readonly at: number | null;
-  readonly away: boolean;
+  readonly away: AwayFrom | null;
 }
 
 function Opened({ project, looks, version, clip, at, away }: OpenedProps) {

@@ -1,5 +1,5 @@
 import type { LookView, ProjectView, ReferenceView } from '../../api/views';
-import { Away } from '../shared/data';
+import { Away, type AwayFrom } from '../shared/data';
 import { Head } from '../shared/Head';
 import { Compare } from './Compare';
 import type { Comparing } from './comparing';
@@ -16,7 +16,7 @@ interface Props {
   readonly comparing: Comparing;
   readonly scopes: Scoping;
   readonly sheet: Sheet;
-  readonly away: boolean;
+  readonly away: AwayFrom | null;
   /** *Before* is held down, or let go. */
   readonly onBefore: (held: boolean) => void;
   readonly onKeep: () => void;

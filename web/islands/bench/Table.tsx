@@ -6,7 +6,7 @@ import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { placesOf, seenOf, withPin } from '../shared/pins';
-import { useReferences } from '../shared/data';
+import { type AwayFrom, useReferences } from '../shared/data';
 import { Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { BenchHead } from './BenchHead';
@@ -46,7 +46,7 @@ interface TableProps {
   /** The hero and the frame that were asked for. */
   readonly clip: string | null;
   readonly at: number | null;
-  readonly away: boolean;
+  readonly away: AwayFrom | null;
 }
 
 /** The Bench with a look on it. */

@@ -22,16 +22,41 @@ export const versionQuery = (id: string) => ({
   staleTime: Infinity,
 });
 
-/** Listens to the project's news and refetches what they name; true while the server is away. */
-export function useNews(project: string): boolean {
+/** What cannot be reached. */
+export type AwayFrom = 'server' | 'database';
+
+/** A browser gives a stream up that was answered with an error: it is opened again after so long (ms). */
+const AGAIN = 1000;
+
+/** Listens to the project's news and refetches what they name, and everything once it could have missed some. */
+export function useNews(project: string): AwayFrom | null {
   const queries = useQueryClient();
-  const [away, setAway] = useState(false);
+  const [away, setAway] = useState<AwayFrom | null>(null);
   useEffect(() => {
-    const source = new EventSource(`/api/projects/${project}/events`);
-    source.onopen = () => setAway(false);
-    source.onerror = () => setAway(true);
-    source.onmessage = (e: MessageEvent<string>) => {
-      if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
+    let source: EventSource,
+      again: ReturnType<typeof setTimeout> | undefined,
+      missed = false;
+    const lost = (from: AwayFrom) => {
+      missed = true;
+      setAway(from);
+    };
+    const open = () => {
+      source = new EventSource(`/api/projects/${project}/events`);
+      source.onerror = () => {
+        lost('server');
+        if (source.readyState !== EventSource.CLOSED) return;
+        clearTimeout(again);
+        again = setTimeout(open, AGAIN);
+      };
+      source.onmessage = hear;
+    };
+    const hear = (e: MessageEvent<string>) => {
+      if (e.data === 'away') lost('database');
+      else if (e.data === 'hello') {
+        setAway(null);
+        if (missed) void queries.invalidateQueries();
+        missed = false;
+      } else if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
       else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
         void queries.invalidateQueries({ queryKey: ['project', project] });
@@ -39,14 +64,18 @@ export function useNews(project: string): boolean {
         void queries.invalidateQueries({ queryKey: ['looks'] });
       }
     };
-    return () => source.close();
+    open();
+    return () => {
+      clearTimeout(again);
+      source.close();
+    };
   }, [project, queries]);
   return away;
 }
 
-export const Away = ({ away }: { away: boolean }) =>
+export const Away = ({ away }: { away: AwayFrom | null }) =>
   away ? (
     <span role="status" className="framed word text-primary">
-      the server is away: your changes are kept here
+      the {away} is away: your changes are kept here
     </span>
   ) : null;

@@ -7,7 +7,7 @@ import { EngineClient } from '../../engine/client';
 import { withLookTrims } from '../bench/useTrims';
 import { pinTroubles } from '../shared/pins';
 import { editOf, useClipEdits } from '../shared/clipEdits';
-import { Island, useLooks, useNews, useProject, useReferences } from '../shared/data';
+import { type AwayFrom, Island, useLooks, useNews, useProject, useReferences } from '../shared/data';
 import { Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { arranged, FIRST_ARRANGING, frameAt, grouped } from './arrange';
@@ -47,7 +47,7 @@ const NO_REFERENCES: readonly ReferenceView[] = [];
 const DRAWERS = ['balance', 'dials', 'pins', 'flags'] as const;
 type Drawer = (typeof DRAWERS)[number];
 
-function Place({ project, away }: { project: ProjectView; away: boolean }) {
+function Place({ project, away }: { project: ProjectView; away: AwayFrom | null }) {
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
   const queries = useQueryClient();

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import type { EngineClient } from '../../engine/client';
 import type { ClipEdits } from '../shared/clipEdits';
-import { Away } from '../shared/data';
+import { Away, type AwayFrom } from '../shared/data';
 import { Head } from '../shared/Head';
 import { type Stage, STAGES } from './stages';
 
@@ -17,7 +17,7 @@ function EngineTrouble({ engine }: { engine: EngineClient }) {
 interface Props {
   readonly name: string;
   readonly engine: EngineClient;
-  readonly away: boolean;
+  readonly away: AwayFrom | null;
   readonly edits: ClipEdits;
   readonly stage: Stage;
   readonly onStage: (s: Stage) => void;

@@ -8,7 +8,7 @@ export const GET = endpoint(async (c) => {
   const encoder = new TextEncoder();
   let quit = (): void => {};
   const stream = new ReadableStream<Uint8Array>({
-    async start(out) {
+    start(out) {
       const say = (text: string): void => {
         try {
           out.enqueue(encoder.encode(text));
@@ -16,8 +16,11 @@ export const GET = endpoint(async (c) => {
           quit();
         }
       };
-      const deaf = await hear((n) => {
-        if (n.project === project) say(`data: ${n.what}\n\n`);
+      const deaf = hear({
+        onNews: (n) => {
+          if (n.project === project) say(`data: ${n.what}\n\n`);
+        },
+        onState: (there) => say(`data: ${there ? 'hello' : 'away'}\n\n`),
       });
       const alive = setInterval(() => say(': alive\n\n'), 15_000);
       quit = () => {

@@ -1,0 +1,1 @@
+ALTER TABLE "workers" ADD COLUMN "jobs" jsonb DEFAULT '[]'::jsonb NOT NULL;

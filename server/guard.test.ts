@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest';
+import { refusal } from './guard.mjs';
+
+const ask = (method: string, headers: Record<string, string>, url = '/api/projects') =>
+  (refusal({ method, url, headers: { host: '127.0.0.1:4321', ...headers } }) as [number] | undefined)?.[0];
+const json = { 'content-type': 'application/json; charset=utf-8', 'content-length': '2' };
+
+describe('who may ask', () => {
+  it('this machine by its own names, whatever the port; another name is answered 421', () => {
+    for (const host of ['127.0.0.1:4321', 'localhost:80', 'LOCALHOST', '[::1]:4321']) expect(ask('GET', { host })).toBeUndefined();
+    for (const host of ['evil.example', 'evil.example:4321', '', '127.0.0.1.evil.example']) expect(ask('GET', { host })).toBe(421);
+  });
+  it('names in the settings too', () => {
+    expect(refusal({ method: 'GET', url: '/', headers: { host: 'studio.lan:4321' } }, new Set(['studio.lan']))).toBeUndefined();
+  });
+  it('no other site changes anything, with Fetch Metadata or without', () => {
+    expect(ask('POST', { ...json, origin: 'http://127.0.0.1:4321' })).toBeUndefined();
+    expect(ask('POST', { ...json, origin: 'http://evil.example' })).toBe(403);
+    expect(ask('POST', { ...json, origin: 'null' })).toBe(403);
+    expect(ask('POST', { ...json, origin: 'http://127.0.0.1:9999' })).toBe(403);
+    expect(ask('DELETE', { 'sec-fetch-site': 'cross-site' })).toBe(403);
+    expect(ask('GET', { 'sec-fetch-site': 'cross-site' })).toBeUndefined();
+  });
+  it('changes come as JSON, files as they are', () => {
+    expect(ask('POST', json)).toBeUndefined();
+    expect(ask('POST', { 'content-type': 'text/plain', 'content-length': '2' })).toBe(415);
+    expect(ask('POST', { 'transfer-encoding': 'chunked' })).toBe(415);
+    expect(ask('POST', {})).toBeUndefined();
+    expect(ask('PUT', { 'content-length': '9' }, '/api/imports/a/0')).toBeUndefined();
+  });
+});

@@ -1,0 +1,73 @@
+/** Which jobs live workers are at, said every few seconds; what nobody is at any more expires. */
+import { randomUUID } from 'node:crypto';
+import { hostname } from 'node:os';
+import { eq, lt, sql } from 'drizzle-orm';
+import { db, tables } from '../database';
+import { JOB_NAMES } from './queue';
+
+const { workers } = tables;
+
+/** A worker says so often that it lives (ms), and is taken for dead after so long (seconds). */
+export const BEAT = 2000;
+const DEAD_AFTER = 8;
+/** So many beats in a row come through before others are judged: after the database was away, all look dead. */
+const SURE = 5;
+
+export class Leases {
+  private readonly id = randomUUID();
+  private readonly held = new Set<string>();
+  private beats = 0;
+  private timer: ReturnType<typeof setInterval> | undefined;
+
+  async start(): Promise<void> {
+    await this.beat();
+    this.timer = setInterval(() => {
+      this.beat()
+        .then(() => this.sweep())
+        .catch((e: Error) => {
+          this.beats = 0;
+          console.error(`worker: ${e.message}`);
+        });
+    }, BEAT);
+  }
+  async stop(): Promise<void> {
+    clearInterval(this.timer);
+    await db().delete(workers).where(eq(workers.id, this.id));
+  }
+
+  /** Does a job that is this worker's until it ends. */
+  async during<T>(job: string, work: () => Promise<T>): Promise<T> {
+    this.held.add(job);
+    try {
+      return await work();
+    } finally {
+      this.held.delete(job);
+    }
+  }
+
+  private async beat(): Promise<void> {
+    const jobs = [...this.held];
+    await db()
+      .insert(workers)
+      .values({ id: this.id, host: hostname(), pid: process.pid, jobs })
+      .onConflictDoUpdate({ target: workers.id, set: { seen: sql`now()`, jobs } });
+    this.beats++;
+  }
+
+  /** Lets jobs expire that have been under way for a while and that no live worker is at; forgets workers long gone. */
+  private async sweep(): Promise<void> {
+    if (this.beats < SURE) return;
+    const ours = sql.join(
+      JOB_NAMES.map((n) => sql`${n}`),
+      sql`, `,
+    );
+    const dead = sql.raw(`interval '${DEAD_AFTER} seconds'`);
+    await db().execute(sql`
+      update pgboss.job set started_on = now() - expire_in - interval '1 second'
+      where state = 'active' and name in (${ours}) and started_on < now() - ${dead} and started_on + expire_in > now()
+        and not exists (select from ${workers} w where w.seen > now() - ${dead} and w.jobs ? job.id::text)`);
+    await db()
+      .delete(workers)
+      .where(lt(workers.seen, sql`now() - interval '1 hour'`));
+  }
+}
