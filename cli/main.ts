@@ -19,7 +19,11 @@ const HELP = `Wabisabi
          what is crushed, clipped, outside or flashes too often, with frame ranges
   steps [--json]      every step and its parameters
   looks [--json]      the shipped looks and their dials
-  probe --in <file> [--json]`;
+  probe --in <file> [--json] [--strict]
+         what a file is; with --strict, exit status 3 where anything about it is doubtful`;
+
+/** Exit status of `probe --strict` where a file can be read and is doubtful. */
+const DOUBTFUL = 3;
 
 const print = (v: unknown): void => {
   process.stdout.write(typeof v === 'string' ? `${v}\n` : `${JSON.stringify(v, null, 2)}\n`);
@@ -50,8 +54,10 @@ async function main(argv: readonly string[]): Promise<void> {
       );
     }
     case 'probe': {
-      const w = readWords(rest, { values: ['in'], switches: ['json'] });
+      const w = readWords(rest, { values: ['in'], switches: ['json', 'strict'] });
       const { index, slots, ...footage } = await probe(needed(w, 'in'));
+      for (const warning of footage.warnings ?? []) process.stderr.write(`look at this file: ${warning}\n`);
+      if (w.flags.has('strict') && footage.warnings) process.exitCode = DOUBTFUL;
       if (w.flags.has('json')) return print({ ...footage, uneven: slots !== undefined, sourceFrames: index.hashes.length });
       return print(
         `${footage.kind} ${footage.codec}, ${footage.format.width}x${footage.format.height}, ${footage.frames} frames at ${footage.rate.join('/')}, ${footage.guess}, ${footage.sound ? `sound ${footage.sound.codec}` : 'no sound'}`,

@@ -129,7 +129,7 @@ export async function render(w: Words): Promise<string> {
   if (coverage && !COVERED_FORMATS.includes(format)) throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
   const rate = whole('rate', one(w, 'rate'), 1, 240);
-  const place = await placeOf(from, rate ? [rate, 1] : undefined);
+  const place = await placeOf(from, rate ? { rate: [rate, 1] } : {});
   try {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);

@@ -19,6 +19,10 @@ export async function makeProject(name: string, width: number, height: number, r
 /** What an import is doing while its files come. */
 export const UPLOADING = 'uploading';
 
+const ending = (name: string): string => /\.[a-z0-9]{1,8}$/i.exec(name)?.[0].toLowerCase() ?? '';
+/** What an uploaded file is called on the disk: its own name may be anything. */
+export const uploadName = (name: string, index: number): string => `${String(index).padStart(6, '0')}${ending(name)}`;
+
 /** Records an upload of files named `files` (already in `incoming/<id>` when it is queued). */
 export async function openImport(projectId: string, name: string, files: string[]): Promise<string> {
   const [made] = await db().insert(imports).values({ projectId, name, files, doing: UPLOADING }).returning({ id: imports.id });
@@ -67,7 +71,7 @@ export async function importPath(projectId: string, path: string): Promise<strin
   const files = isFolder ? await readdir(path) : [basename(path)];
   const id = await openImport(projectId, basename(path), files);
   await mkdir(inData(join('incoming', id)), { recursive: true });
-  for (const f of files) await copyFile(isFolder ? join(path, f) : path, inData(join('incoming', id, f)));
+  for (const [i, f] of files.entries()) await copyFile(isFolder ? join(path, f) : path, inData(join('incoming', id, uploadName(f, i))));
   await queueImport(id);
   return id;
 }

@@ -7,7 +7,7 @@ import { type ClipStatistics, type LookDocument, sampleOf, statisticsOf } from '
 import { Engine } from '../core/engine';
 import { db, tables } from './database';
 import { tell } from './events';
-import { frames } from './media/decode';
+import { frameOf } from './media/decode';
 import { placeOf, probe } from './media/probe';
 import { folder, inData } from './settings';
 
@@ -58,12 +58,14 @@ export async function statisticsOfReference(id: string): Promise<ClipStatistics 
   const place = await placeOf(file);
   const facts = await probe(file, { place });
   const engine = new Engine({ limit: 2 ** 28, helpers: 0 });
-  for await (const raw of frames(place, facts, 0, 0)) {
+  try {
+    const raw = await frameOf(place, facts, 0);
     const statistics = statisticsOf([sampleOf(engine, raw, undefined, 'bt709', facts.pixelAspect)]);
     await db().update(keptReferences).set({ statistics }).where(eq(keptReferences.id, id));
     return statistics;
+  } finally {
+    engine.close();
   }
-  return undefined;
 }
 
 /** False where there was none. The picture stays: another reference may show the same. */

@@ -8,6 +8,9 @@ export interface Settings {
   readonly database: string;
 }
 
+/** Footage of more pixels a frame is refused: 67 million (8192 × 8192) unless WABISABI_MOST_PIXELS says otherwise. */
+export const mostPixels = (): number => Number(process.env['WABISABI_MOST_PIXELS']) || 8192 * 8192;
+
 export function settings(): Settings {
   const root = process.env['WABISABI_ROOT'] ?? process.cwd();
   const data = resolve(root, process.env['WABISABI_DATA'] ?? '.data');

@@ -2,7 +2,7 @@
  * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those by content key within
  * the back end's bound of bytes, the least recently used going first.
  */
-import type { Leaf, Operation, Picturing } from '../plan/graph';
+import { interned, type Leaf, type Operation, type Picturing } from '../plan/graph';
 import { type Group, groupOf, materialised } from './fusion';
 
 /** The work became stale before it was done. */
@@ -88,8 +88,9 @@ export class Computer<I> {
   }
 
   /** Several pictures that share work, as `compute`. */
-  computeAll(roots: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
+  computeAll(asked: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
     const began = performance.now();
+    const roots = interned(asked);
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;

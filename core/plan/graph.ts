@@ -137,6 +137,36 @@ export function keysOf(root: Picturing): Set<string> {
   return keys;
 }
 
+/**
+ * The same graphs with one object for each content key, so that what was planned twice is computed once. A picture that
+ * is marked to be kept anywhere is so everywhere.
+ */
+export function interned(roots: readonly Picturing[]): Picturing[] {
+  const kept = new Set<string>();
+  const seen = new Set<Picturing>();
+  const look = (n: Picturing): void => {
+    if (seen.has(n) || n.kind === 'leaf') return;
+    seen.add(n);
+    if (n.kept) kept.add(n.key);
+    n.inputs.forEach((i) => look(i.from));
+  };
+  roots.forEach(look);
+  const known = new Map<string, Picturing>();
+  const visit = (n: Picturing): Picturing => {
+    const found = known.get(n.key);
+    if (found) return found;
+    let made = n;
+    if (n.kind === 'operation') {
+      const inputs = n.inputs.map((i) => ({ from: visit(i.from), window: i.window }));
+      const marked = kept.has(n.key);
+      if (marked !== n.kept || inputs.some((i, k) => i.from !== n.inputs[k]!.from)) made = { ...n, inputs, kept: marked };
+    }
+    known.set(n.key, made);
+    return made;
+  };
+  return roots.map(visit);
+}
+
 /** Where a node's numbers start inside a fused kernel. */
 export interface Offsets {
   readonly params: number;

@@ -8,10 +8,10 @@ import { needsStatistics } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { Beside } from '../media/beside';
-import { frames } from '../media/decode';
+import { frames, WrongFrame } from '../media/decode';
 import { readAs } from '../media/footage';
 import { leave } from '../media/probe';
-import { input, run, Sink } from '../media/run';
+import { isDiskFull, joined, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
 import {
   chunkOutput,
@@ -28,7 +28,7 @@ import {
 import { opened } from '../others';
 import { folder, inData } from '../settings';
 import { statisticsFor } from './measure';
-import { send } from './queue';
+import { DISK_FULL, type Jobs, ROOM_AGAIN, send } from './queue';
 import { zipFolder } from './zip';
 
 const { deliveryItems, chunks } = tables;
@@ -82,10 +82,12 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
     try {
       const hashes = await renderChunk(item, chunk, threads);
       if (!hashes) return;
+      if (item.error) await db().update(deliveryItems).set({ error: null }).where(eq(deliveryItems.id, item.id));
       await db().update(chunks).set({ done: true, rendered: chunk.count, hashes }).where(eq(chunks.id, chunkId));
     } catch (e) {
       // What will fail again is told at once; the queue tries the rest again.
-      if (e instanceof Error && /read as it was/.test(e.message)) return failItem(item, attempt, e.message);
+      if (e instanceof WrongFrame) return failItem(item, attempt, e.message);
+      if (isDiskFull(e)) return waitForRoom(item, 'chunk', { chunkId, attempt });
       throw e;
     }
   }
@@ -95,6 +97,16 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
     .from(chunks)
     .where(and(eq(chunks.itemId, item.id), eq(chunks.attempt, attempt), eq(chunks.done, false)));
   if (left!.n === 0) await send('join', [{ itemId: item.id, attempt }], { singletonKey: `${item.id}:${attempt}` });
+}
+
+/** Says that the disk is full, and does the job again a little later: it goes on by itself once there is room. */
+async function waitForRoom<N extends 'chunk' | 'join'>(item: Item, name: N, job: Jobs[N]): Promise<void> {
+  await db()
+    .update(deliveryItems)
+    .set({ error: DISK_FULL })
+    .where(and(eq(deliveryItems.id, item.id), inArray(deliveryItems.state, ['waiting', 'running'])));
+  await send(name, [job], { startAfter: ROOM_AGAIN });
+  await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
 
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
@@ -180,15 +192,21 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const { format } = item.delivery;
   const parts = item.chunks.filter((c) => c.attempt === attempt).sort((a, b) => a.first - b.first);
   const partial = join(workFolder(item), `.joined-${process.pid}-${Date.now()}.${FINAL[format]}`);
-  if (format === 'png') await zipPictures(item, partial);
-  else
-    await joinVideo(
-      item,
-      parts.flatMap((p) => p.hashes ?? []),
-      parts.map((p) => p.first),
-      partial,
-      format,
-    );
+  try {
+    if (format === 'png') await zipPictures(item, partial);
+    else
+      await joinVideo(
+        item,
+        parts.flatMap((p) => p.hashes ?? []),
+        parts.map((p) => p.first),
+        partial,
+        format,
+      );
+  } catch (e) {
+    await rm(partial, { force: true });
+    if (isDiskFull(e)) return waitForRoom(item, 'join', { itemId, attempt });
+    throw e;
+  }
   const file = join('deliveries', item.deliveryId, `${item.clipName.replace(/[^\w.-]+/g, '-')}-${item.id.slice(0, 4)}.${FINAL[format]}`);
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
@@ -226,7 +244,7 @@ async function joinVideo(
   await run(
     'ffmpeg',
     [
-      ...input(list, '-f', 'concat', '-safe', '0', '-r', facts.rate.join('/')),
+      ...joined(list, '-r', facts.rate.join('/')),
       ...sound,
       '-map',
       '0:v',

@@ -5,13 +5,16 @@ import { and, count, eq, inArray, ne } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { type Footage, NotFootage } from '../media/footage';
-import { leave, placeOf, probe } from '../media/probe';
+import { contentHash, leave, placeOf, probe } from '../media/probe';
+import { isDiskFull } from '../media/run';
 import { makeProgressive, type Progressive } from '../media/progressive';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
 import { drawVector } from '../media/vector';
 import { folder, inData } from '../settings';
+import { uploadName } from '../projects';
 import { queueMeasure } from './measure';
+import { DISK_FULL, ROOM_AGAIN, send } from './queue';
 
 const { imports, footage, clips, projects } = tables;
 type Import = typeof imports.$inferSelect;
@@ -21,7 +24,8 @@ class Cancelled extends Error {}
 /** Does one import; a failure is written where it can be seen, and nothing half-made stays. */
 export async function runImport(importId: string): Promise<void> {
   const job = await db().query.imports.findFirst({ where: eq(imports.id, importId) });
-  if (!job || job.state === 'done' || job.state === 'cancelled') return;
+  if (job?.state === 'cancelled') return sweepIncoming(importId);
+  if (!job || job.state === 'done' || job.state === 'failed') return;
   const say = reporter(job);
   try {
     await say.now(0, 'reading', 'running');
@@ -31,13 +35,14 @@ export async function runImport(importId: string): Promise<void> {
       .set({ state: 'done', progress: 1, doing: '', clipId })
       .where(and(eq(imports.id, job.id), ne(imports.state, 'cancelled')));
   } catch (e) {
+    if (isDiskFull(e)) return waitForRoom(job);
     if (!(e instanceof NotFootage || e instanceof Cancelled)) throw e;
     await db()
       .update(imports)
       .set({ state: e instanceof Cancelled ? 'cancelled' : 'failed', error: e.message })
       .where(eq(imports.id, job.id));
   }
-  await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
+  await sweepIncoming(job.id);
   await tell({ project: job.projectId, what: 'clips' });
   await tell({ project: job.projectId, what: 'imports' });
 }
@@ -50,9 +55,22 @@ export async function failImport(importId: string, reason: string): Promise<void
     .where(and(eq(imports.id, importId), inArray(imports.state, ['waiting', 'running'])))
     .returning();
   if (!job) return;
-  await rm(inData(join('incoming', job.id)), { recursive: true, force: true });
+  await sweepIncoming(job.id);
   await tell({ project: job.projectId, what: 'imports' });
 }
+const sweepIncoming = (id: string): Promise<void> => rm(inData(join('incoming', id)), { recursive: true, force: true });
+
+/** Says that the disk is full, and does the import again a little later: it goes on by itself once there is room. */
+async function waitForRoom(job: Import): Promise<void> {
+  await rm(making(job), { recursive: true, force: true });
+  await db()
+    .update(imports)
+    .set({ doing: DISK_FULL })
+    .where(and(eq(imports.id, job.id), eq(imports.state, 'running')));
+  await send('import', [{ importId: job.id }], { startAfter: ROOM_AGAIN });
+  await tell({ project: job.projectId, what: 'imports' });
+}
+const making = (job: Import): string => inData(join('footage', `.making-${job.id}`));
 
 interface Reporter {
   now(progress: number, doing: string, state?: 'running'): Promise<void>;
@@ -63,6 +81,7 @@ interface Reporter {
 /** Writes progress at most four times a second, and looks whether the import was cancelled. */
 function reporter(job: Import): Reporter {
   const stop = new AbortController();
+  const began = Date.now();
   let last = 0;
   const now = async (progress: number, doing: string, state?: 'running') => {
     const [row] = await db()
@@ -79,25 +98,39 @@ function reporter(job: Import): Reporter {
     at(progress, doing) {
       if (Date.now() - last < 250) return;
       last = Date.now();
-      now(progress, doing).catch(() => {});
+      now(progress, `${doing}${toGo(last - began, progress)}`).catch(() => {});
     },
   };
 }
 
+/** In words, how long it will take at the pace so far; nothing while that says little. */
+function toGo(elapsed: number, progress: number): string {
+  if (progress < 0.05 || elapsed < 1500) return '';
+  const seconds = Math.ceil(((elapsed / progress) * (1 - progress)) / 1000);
+  return seconds >= 90 ? `, about ${Math.round(seconds / 60)} min to go` : `, about ${seconds} s to go`;
+}
+
 async function take(job: Import, say: Reporter): Promise<string> {
-  const path = job.progressive ? await parted(job, job.progressive, say) : await gathered(job);
+  const path = job.progressive ? await parted(job, job.progressive, say) : await gathered(job, say);
   const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
   const rate = [project!.rateNum, project!.rateDen] as const;
-  const place = await placeOf(path, rate);
+  const place = await placeOf(path, { rate, name: job.name });
+  const find = (hash: string) => db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   let facts: Footage;
   try {
-    facts = await probe(path, {
-      place,
-      rate,
-      signal: say.signal,
-      onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
-    });
-    if (!(await db().query.footage.findFirst({ where: eq(footage.hash, facts.hash) }))) await keepFootage(job, path, facts, say);
+    // What was brought in before, by whatever name, is there at once.
+    const hash = await contentHash(path, place);
+    const known = await find(hash);
+    facts =
+      known?.facts ??
+      (await probe(path, {
+        place,
+        rate,
+        hash,
+        signal: say.signal,
+        onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
+      }));
+    if (!known && !(await find(hash))) await keepFootage(job, path, facts, say);
   } catch (e) {
     if (say.signal.aborted) throw new Cancelled('cancelled');
     throw e;
@@ -107,25 +140,35 @@ async function take(job: Import, say: Reporter): Promise<string> {
   return clipOf(job, facts);
 }
 
+const natural = new Intl.Collator('en', { numeric: true });
+/** Names of pictures that are numbered in the natural order of their own. */
+function inOrder(files: readonly string[]): string[] {
+  const names: string[] = [];
+  [...files.keys()].sort((a, b) => natural.compare(files[a]!, files[b]!)).forEach((i, rank) => (names[i] = uploadName(files[i]!, rank)));
+  return names;
+}
+
 /** The uploaded file (of a vector picture: its pixels), or a folder of the uploaded pictures. */
-async function gathered(job: Import): Promise<string> {
+async function gathered(job: Import, say: Reporter): Promise<string> {
   const at = (name: string) => inData(join('incoming', job.id, name));
-  const [first] = job.files;
+  const stored = job.files.map(uploadName);
   const pictures = at('pictures');
   // An attempt before this one may have put them together already.
-  for (const name of job.files)
+  const ordered = inOrder(job.files);
+  for (const [i, name] of stored.entries())
     await access(at(name))
-      .catch(() => access(join(pictures, basename(name))))
+      .catch(() => access(join(pictures, ordered[i]!)))
       .catch(() => {
-        throw new NotFootage(`${name} is not there: bring it again`);
+        throw new NotFootage(`${job.files[i]} is not there: bring it again`);
       });
-  if (job.files.length === 1 && /\.svg$/i.test(first!)) {
-    await drawVector(at(first!), at('drawn.png'));
+  const [first] = stored;
+  if (stored.length === 1 && first!.endsWith('.svg')) {
+    await drawVector(at(first!), at('drawn.png'), job.name, say.signal);
     return at('drawn.png');
   }
-  if (job.files.length === 1) return at(first!);
+  if (stored.length === 1) return at(first!);
   await mkdir(pictures, { recursive: true });
-  for (const name of job.files) await rename(at(name), join(pictures, basename(name))).catch(() => {});
+  for (const [i, name] of stored.entries()) await rename(at(name), join(pictures, ordered[i]!)).catch(() => {});
   return pictures;
 }
 
@@ -140,15 +183,20 @@ async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<
 }
 
 async function keepFootage(job: Import, path: string, facts: Footage, say: Reporter): Promise<void> {
-  const made = folder('footage', `.making-${job.id}`);
+  const made = folder('footage', basename(making(job)));
   try {
-    const place = await placeOf(path, facts.rate);
+    const place = await placeOf(path, { rate: facts.rate });
     try {
       await makeProxies(place, facts, made, (share) => say.at(0.4 + 0.6 * share, 'making proxies'), say.signal);
     } finally {
       await leave(place);
     }
-    const file = await storeOriginal(path, facts);
+    const file = await storeOriginal(path, facts).catch(async (e: unknown) => {
+      // The same pictures came in beside this import.
+      if (await db().query.footage.findFirst({ where: eq(footage.hash, facts.hash) })) return undefined;
+      throw e;
+    });
+    if (file === undefined) return;
     for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg']) await rename(join(made, name), inData(join('footage', facts.hash, name)));
     if (facts.kind === 'sequence') await storedPlace(file, facts);
     await db().insert(footage).values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts }).onConflictDoNothing();

@@ -26,6 +26,9 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   inspect: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
   join: { expireInSeconds: LONGEST, retryLimit: 4, retryDelay: 1 },
 };
+/** What people are told, and how soon (seconds) what found no room on the disk is tried again. */
+export const DISK_FULL = 'the disk is full: make room on it, and this goes on by itself',
+  ROOM_AGAIN = 10;
 export const JOB_NAMES = Object.keys(OPTIONS) as JobName[];
 
 let boss: Promise<PgBoss> | undefined;

@@ -5,11 +5,19 @@ import { frameBytes, planesIn, type RawFrame } from '../../core';
 import { type Footage, sourceFrame } from './footage';
 import { planeOrder } from './formats';
 import type { Place } from './probe';
+import { inPlainWords, ToolFailed } from './run';
 
 export class WrongFrame extends Error {}
 
 /** Raw frames `first` … of the source, straight from ffmpeg, `count` of them. */
-async function* decoded(place: Place, footage: Footage, first: number, count: number, fromStart: boolean): AsyncGenerator<Buffer> {
+async function* decoded(
+  place: Place,
+  footage: Footage,
+  first: number,
+  count: number,
+  fromStart: boolean,
+  signal?: AbortSignal,
+): AsyncGenerator<Buffer> {
   const { times } = footage.index;
   // Half a frame before its own time: the seek lands on the keyframe before and drops what is earlier.
   const seek = place.kind === 'video' && first > 0 && !fromStart ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)] : [];
@@ -17,31 +25,31 @@ async function* decoded(place: Place, footage: Footage, first: number, count: nu
   const child = spawn(
     'ffmpeg',
     [
-      '-hide_banner',
-      '-nostdin',
-      '-v',
-      'error',
+      ...['-hide_banner', '-nostdin', '-v', 'error'],
       ...seek,
       ...place.open,
-      '-map',
-      '0:v:0',
+      ...['-map', '0:v:0'],
       ...skip,
-      '-frames:v',
-      String(count),
-      '-fps_mode',
-      'passthrough',
-      '-pix_fmt',
-      footage.pixelFormat,
-      '-f',
-      'rawvideo',
-      '-',
+      ...['-frames:v', String(count), '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', '-'],
     ],
-    { stdio: ['ignore', 'pipe', 'pipe'] },
+    { stdio: ['ignore', 'pipe', 'pipe'], killSignal: 'SIGKILL', ...(signal && { signal }) },
   );
-  child.stderr.resume();
+  let said = '',
+    failed: Error | undefined;
+  child.stderr.on('data', (b: Buffer) => {
+    said = (said + b.toString()).slice(-4000);
+  });
+  const ended = new Promise<number | null>((resolve) => {
+    child.on('error', (e) => {
+      failed = e;
+      resolve(null);
+    });
+    child.on('close', resolve);
+  });
   const size = frameBytes(footage.format);
   let parts: Buffer[] = [],
-    held = 0;
+    held = 0,
+    whole = false;
   try {
     for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
       parts.push(chunk);
@@ -53,24 +61,34 @@ async function* decoded(place: Place, footage: Footage, first: number, count: nu
         held -= size;
       }
     }
+    whole = true;
   } finally {
-    child.kill('SIGKILL');
+    if (!whole) child.kill('SIGKILL');
   }
+  const code = await ended;
+  if (failed) throw failed;
+  if (code !== 0) throw new ToolFailed('ffmpeg', code, said);
 }
 
 const md5 = (b: Buffer): string => createHash('md5').update(b).digest('hex');
 
 /** Source frames `first` to `last`, each checked against the index; a container that seeks badly is read from its start. */
-async function* checked(place: Place, footage: Footage, first: number, last: number): AsyncGenerator<Buffer> {
-  let next = first;
+async function* checked(place: Place, footage: Footage, first: number, last: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
+  let next = first,
+    why = '';
   for (const fromStart of [false, true]) {
-    for await (const frame of decoded(place, footage, next, last - next + 1, fromStart)) {
-      if (md5(frame) !== footage.index.hashes[next]) break;
-      yield frame;
-      if (next++ === last) return;
+    try {
+      for await (const frame of decoded(place, footage, next, last - next + 1, fromStart, signal)) {
+        if (md5(frame) !== footage.index.hashes[next]) break;
+        yield frame;
+        if (next++ === last) return;
+      }
+    } catch (e) {
+      if (!(e instanceof ToolFailed) || signal?.aborted) throw e;
+      why = ` (${inPlainWords(e.said).split('\n')[0]})`;
     }
   }
-  throw new WrongFrame(`frame ${next} cannot be read as it was when the footage came in: import the file again`);
+  throw new WrongFrame(`frame ${next} cannot be read as it was when the footage came in${why}: import the file again`);
 }
 
 function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
@@ -82,12 +100,12 @@ function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
 }
 
 /** Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown twice is decoded once. */
-export async function* frames(place: Place, footage: Footage, first: number, last: number): AsyncGenerator<RawFrame> {
+export async function* frames(place: Place, footage: Footage, first: number, last: number, signal?: AbortSignal): AsyncGenerator<RawFrame> {
   const from = sourceFrame(footage, first),
     to = sourceFrame(footage, last);
   let frame = first;
   let source = from;
-  for await (const bytes of checked(place, footage, from, to)) {
+  for await (const bytes of checked(place, footage, from, to, signal)) {
     const raw = rawFrame(bytes, footage, source);
     while (frame <= last && sourceFrame(footage, frame) === source) {
       yield raw;
@@ -98,7 +116,7 @@ export async function* frames(place: Place, footage: Footage, first: number, las
 }
 
 /** One output frame. */
-export async function frameOf(place: Place, footage: Footage, frame: number): Promise<RawFrame> {
-  for await (const raw of frames(place, footage, frame, frame)) return raw;
+export async function frameOf(place: Place, footage: Footage, frame: number, signal?: AbortSignal): Promise<RawFrame> {
+  for await (const raw of frames(place, footage, frame, frame, signal)) return raw;
   throw new WrongFrame(`frame ${frame} cannot be read`);
 }

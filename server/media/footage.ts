@@ -23,6 +23,8 @@ export interface Footage {
   readonly guess: EncodingId;
   /** The matrix its proxies are coded with; BT.709 of those that were made before they kept the footage's own. */
   readonly proxyMatrix?: 'own';
+  /** What is doubtful about the file, in words. */
+  readonly warnings?: readonly string[];
   /** Presentation time in seconds and hash (MD5) of each source frame. */
   readonly index: { readonly times: readonly number[]; readonly hashes: readonly string[] };
 }

@@ -9,7 +9,8 @@ import { type Fields, type FrameFormat, guessEncoding, likelyBt601, SITINGS } fr
 import { nearestRate, type Rate, steady } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { delivered } from './formats';
-import { input, run, ToolFailed } from './run';
+import { mostPixels } from '../settings';
+import { inPlainWords, input, isDiskFull, run, ToolFailed } from './run';
 
 export async function hashOf(file: string): Promise<string> {
   const h = createHash('sha256');
@@ -33,7 +34,7 @@ const MATROSKA = new Set(['.webm', '.mkv']);
 /** Coverage of VP8 and VP9 lies beside the picture in its container, where only the format's own library decodes it. */
 async function coverageDecoder(path: string): Promise<{ decoder?: string }> {
   const shown = ['-select_streams', 'v:0', '-show_entries', 'stream=codec_name:stream_tags=alpha_mode', '-of', 'csv=p=0'];
-  const { out } = await run('ffprobe', [...shown, path]).catch(() => ({ out: '' }));
+  const { out } = await run('ffprobe', [...shown, ...input(path)]).catch(() => ({ out: '' }));
   const found = /^(vp[89]),1/.exec(out.toString());
   return found ? { decoder: found[1] === 'vp9' ? 'libvpx-vp9' : 'libvpx' } : {};
 }
@@ -43,23 +44,35 @@ export interface Place {
   readonly kind: Footage['kind'];
   readonly open: readonly string[];
   readonly file: string;
+  /** What people call it. */
+  readonly name: string;
   /** Where ffmpeg's own choice of decoder would lose the coverage. */
   readonly decoder?: string;
 }
 
-/** `path` as a place: a folder becomes links numbered from 0 under `links`. Throws `NotFootage`. */
-export async function placeOf(path: string, rate: Rate = [25, 1], links?: string): Promise<Place> {
+export interface PlaceOptions {
+  /** Of pictures. */
+  readonly rate?: Rate | undefined;
+  /** Where a sequence's numbered links are made; a folder of their own by default. */
+  readonly links?: string | undefined;
+  /** What it is called in messages; by default as the file is. */
+  readonly name?: string | undefined;
+}
+
+/** `path` as a place: a folder becomes links numbered from 0. Throws `NotFootage`. */
+export async function placeOf(path: string, { rate = [25, 1], links, name = basename(path) }: PlaceOptions = {}): Promise<Place> {
   const found = await stat(path).catch(() => undefined);
   if (!found) throw new NotFootage(`there is no file "${path}": check the path`);
   if (!found.isDirectory()) {
-    if (found.size === 0) throw new NotFootage(`"${basename(path)}" is empty (0 bytes): copy it again from its source`);
+    if (found.size === 0) throw new NotFootage(`"${name}" is empty (0 bytes): copy it again from its source`);
     const extension = extname(path).toLowerCase();
-    if (PICTURES.has(extension)) return { kind: 'still', open: input(path, '-framerate', rate.join('/')), file: path };
+    if (PICTURES.has(extension))
+      return { kind: 'still', open: input(path, '-f', 'image2', '-pattern_type', 'none', '-framerate', rate.join('/')), file: path, name };
     const { decoder } = MATROSKA.has(extension) ? await coverageDecoder(path) : {};
-    return { kind: 'video', open: input(path, ...(decoder ? ['-c:v', decoder] : [])), file: path, ...(decoder && { decoder }) };
+    return { kind: 'video', open: input(path, ...(decoder ? ['-c:v', decoder] : [])), file: path, name, ...(decoder && { decoder }) };
   }
   const pictures = await picturesIn(path);
-  if (pictures.length === 0) throw new NotFootage(`the folder "${basename(path)}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
+  if (pictures.length === 0) throw new NotFootage(`the folder "${name}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
   const folder = links ?? join(tmpdir(), `wabisabi-sequence-${randomUUID()}`);
   const extension = extname(pictures[0]!);
   const pattern = join(folder, `%08d${extension}`);
@@ -67,7 +80,7 @@ export async function placeOf(path: string, rate: Rate = [25, 1], links?: string
     await mkdir(folder, { recursive: true });
     await Promise.all(pictures.map((p, i) => symlink(resolve(p), join(folder, `${String(i).padStart(8, '0')}${extension}`))));
   }
-  return { kind: 'sequence', open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')), file: pattern };
+  return { kind: 'sequence', open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')), file: pattern, name };
 }
 /** Removes what `placeOf` made for a sequence. */
 export const leave = async (place: Place): Promise<void> => {
@@ -93,6 +106,9 @@ interface Stream {
   sample_rate?: string;
   side_data_list?: { rotation?: number }[];
   disposition?: { attached_pic?: number };
+  nb_frames?: string;
+  duration?: string;
+  tags?: Record<string, string>;
 }
 
 const fraction = (s: string | undefined): Rate | undefined => {
@@ -145,7 +161,7 @@ async function indexOf(
   pixelFormat: string,
   onFrame: (count: number) => void,
   signal?: AbortSignal,
-): Promise<{ times: number[]; hashes: string[]; last: number }> {
+): Promise<{ times: number[]; hashes: string[]; last: number; said: string }> {
   let base = 1;
   const times: number[] = [],
     hashes: string[] = [];
@@ -169,10 +185,10 @@ async function indexOf(
   const damage = said.split('\n').find((l) => DAMAGED.test(l));
   if (damage)
     throw new NotFootage(
-      `the file is damaged or cut short after frame ${hashes.length} (${damage.replace(/^\[[^\]]*\]\s*/, '')}): copy it again from its source`,
+      `"${place.name}" is damaged or cut short after frame ${hashes.length} (${inPlainWords(damage)}): copy it again from its source`,
     );
   const first = times[0] ?? 0;
-  return { times: times.map((t) => t - first), hashes, last };
+  return { times: times.map((t) => t - first), hashes, last, said };
 }
 
 export interface Progress {
@@ -180,30 +196,61 @@ export interface Progress {
   readonly of: number;
 }
 
-/** Options of ffmpeg's that ffprobe has already or does not know. */
-const NOT_PROBES = new Set(['-protocol_whitelist', '-c:v']);
+/** An option of ffmpeg's that ffprobe does not know. */
+const NOT_PROBES = new Set(['-c:v']);
+/** A file's own description is read within so long (ms). */
+const PROBE_TIME = 30_000;
+
+/** How many frames a container says it holds; undefined where it does not say. */
+function claimedFrames(v: Stream, rate: Rate, hasSound: boolean, duration: string | undefined): number | undefined {
+  if (Number(v.nb_frames) > 0) return Number(v.nb_frames);
+  const tag = /^(\d+):(\d+):([\d.]+)/.exec(v.tags?.['DURATION'] ?? '');
+  const seconds = Number(v.duration) || (tag ? Number(tag[1]) * 3600 + Number(tag[2]) * 60 + Number(tag[3]) : hasSound ? 0 : Number(duration));
+  return seconds > 0 ? Math.round((seconds * rate[0]) / rate[1]) : undefined;
+}
+
+/** What a container claims against what was decoded, and what the decoder complained of. */
+function doubts(found: number, claimed: number | undefined, said: string): string[] {
+  const complaint = inPlainWords(said).split('\n')[0];
+  return [
+    ...(claimed !== undefined && found < claimed - 1 - claimed * 0.02
+      ? [`${found} frames could be read of the ${claimed} that the file says it holds`]
+      : []),
+    ...(complaint ? [`it is damaged in places (${complaint.slice(0, 160)})`] : []),
+  ];
+}
 
 /** Everything about a file or folder. Throws `NotFootage` with what to do. */
 export async function probe(
   path: string,
-  options: { rate?: Rate; place?: Place; onProgress?: (p: Progress) => void; signal?: AbortSignal } = {},
+  options: { rate?: Rate; place?: Place; hash?: string; onProgress?: (p: Progress) => void; signal?: AbortSignal } = {},
 ): Promise<Footage> {
-  const place = options.place ?? (await placeOf(path, options.rate));
+  const place = options.place ?? (await placeOf(path, { rate: options.rate }));
   try {
     const read = JSON.parse(
       (
-        await run('ffprobe', [
-          '-show_streams',
-          '-show_format',
-          '-of',
-          'json',
-          ...place.open.filter((a, i, all) => !NOT_PROBES.has(a) && !NOT_PROBES.has(all[i - 1] ?? '')),
-        ])
+        await run(
+          'ffprobe',
+          [
+            '-show_streams',
+            '-show_format',
+            '-of',
+            'json',
+            ...place.open.filter((a, i, all) => !NOT_PROBES.has(a) && !NOT_PROBES.has(all[i - 1] ?? '')),
+          ],
+          undefined,
+          options.signal,
+          PROBE_TIME,
+        )
       ).out.toString(),
     ) as { streams?: Stream[]; format?: { format_name?: string; size?: string; duration?: string } };
     const v = read.streams?.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
     if (!v?.pix_fmt || !v.width || !v.height)
-      throw new NotFootage(`"${basename(path)}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
+      throw new NotFootage(`"${place.name}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
+    if (v.width * v.height > mostPixels())
+      throw new NotFootage(
+        `"${place.name}" has ${v.width}×${v.height} pixels; at most ${(mostPixels() / 1e6).toFixed(0)} million a frame are read: make it smaller first`,
+      );
     const pixels = place.decoder ? v.pix_fmt.replace(/^yuv(?!a)/, 'yuva') : v.pix_fmt;
     const turned = Math.abs(v.side_data_list?.find((s) => s.rotation !== undefined)?.rotation ?? 0) % 180 === 90;
     const [width, height] = turned ? [v.height, v.width] : [v.width, v.height];
@@ -212,14 +259,16 @@ export async function probe(
     const claimed = fraction(v.avg_frame_rate) ?? fraction(v.r_frame_rate) ?? [25, 1];
     const of = Math.round((Number(read.format?.duration) || 0) * (claimed[0] / claimed[1]));
     const index = await indexOf(place, asked.ask, (frames) => options.onProgress?.({ frames, of }), options.signal);
-    if (index.hashes.length === 0) throw new NotFootage(`"${basename(path)}" has no frames: it was cut short or holds only sound`);
+    if (index.hashes.length === 0) throw new NotFootage(`"${place.name}" has no frames: it was cut short or holds only sound`);
     const rate = place.kind === 'video' ? snapped(claimed) : (options.rate ?? [25, 1]);
     const even = place.kind === 'video' ? steady(index.times, rate, index.last) : { rate, frames: index.hashes.length };
     const aspect = fraction(v.sample_aspect_ratio);
     const sound = read.streams?.find((s) => s.codec_type === 'audio');
+    const claims = place.kind === 'video' ? claimedFrames(v, claimed, sound !== undefined, read.format?.duration) : undefined;
+    const warnings = doubts(index.hashes.length, claims, index.said);
     return {
       kind: place.kind,
-      hash: await contentHash(path, place),
+      hash: options.hash ?? (await contentHash(path, place)),
       bytes: Number(read.format?.size) || 0,
       codec: v.codec_name ?? '',
       container: read.format?.format_name ?? '',
@@ -239,18 +288,14 @@ export async function probe(
         width,
         height,
       }),
+      ...(warnings.length > 0 && { warnings }),
       index: { times: index.times, hashes: index.hashes },
     };
   } catch (e) {
+    if (isDiskFull(e)) throw e;
     if (e instanceof ToolFailed)
       throw new NotFootage(
-        `"${basename(path)}" cannot be read as footage (${
-          e.said
-            .trim()
-            .split('\n')[0]
-            ?.replace(/^\[[^\]]*\]\s*/, '')
-            .replaceAll(path, basename(path)) ?? 'no reason given'
-        }): bring a video, a picture or a folder of pictures`,
+        `"${place.name}" cannot be read as footage (${inPlainWords(e.said).split('\n')[0] || 'no reason given'}): bring a video, a picture or a folder of pictures`,
       );
     throw e;
   } finally {
@@ -264,7 +309,8 @@ const snapped = (r: Rate): Rate => {
   return near[1] === 1000 ? r : near;
 };
 
-async function contentHash(path: string, place: Place): Promise<string> {
+/** SHA-256 of a file; of the files' hashes for a sequence. */
+export async function contentHash(path: string, place: Place): Promise<string> {
   if (place.kind !== 'sequence') return hashOf(path);
   const h = createHash('sha256');
   for (const p of await picturesIn((await stat(path)).isDirectory() ? path : join(path, '..'))) h.update(await hashOf(p));

@@ -8,13 +8,15 @@ import { input, run } from './run';
 
 export const PROXIES = [540, 270] as const;
 export type ProxyLines = (typeof PROXIES)[number];
+/** Very wide footage has fewer lines. */
+const WIDEST = 4096;
 export const STRIP = { frames: 24, height: 120 } as const;
 
 /** The proxy's size in pixels, even both ways, in the shape of the footage's pixels (not squeezed). */
 export function proxySize(f: Footage, lines: number): [number, number] {
-  const height = Math.min(lines, f.format.height);
   const even = (v: number) => Math.max(2, Math.round(v / 2) * 2);
-  return [even((f.format.width * height) / f.format.height), even(height)];
+  const scale = Math.min(1, lines / f.format.height, WIDEST / f.format.width);
+  return [even(f.format.width * scale), even(f.format.height * scale)];
 }
 
 /**

@@ -1,5 +1,12 @@
-/** Child processes with argument arrays, never a shell; inputs are local files only. */
+/** Child processes with argument arrays, never a shell; inputs are local files of known kinds only. */
 import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
+
+/** A tool's complaints without addresses in memory and without paths of this machine. */
+export const inPlainWords = (said: string): string =>
+  said
+    .replace(/\[[^\]\n]* @ 0x[0-9a-f]+\]\s*/gi, '')
+    .replace(/(?:file:)?(?:\/[^\s/:'"]+)+\/([^\s/:'"]*)/g, '$1')
+    .trim();
 
 export class ToolFailed extends Error {
   constructor(
@@ -7,23 +14,50 @@ export class ToolFailed extends Error {
     readonly code: number | null,
     readonly said: string,
   ) {
-    super(`${tool} ended with ${code ?? 'a signal'}: ${said.trim().split('\n').slice(-3).join('; ')}`);
+    super(`${tool} ended with ${code ?? 'a signal'}: ${inPlainWords(said).split('\n').slice(-3).join('; ')}`);
   }
 }
+/** A tool that said nothing for too long was ended. */
+export class ToolHung extends ToolFailed {}
+
+const FULL = 'No space left on device';
+/** Whether something failed because a disk is full. */
+export const isDiskFull = (e: unknown): boolean =>
+  (e instanceof ToolFailed && e.said.includes(FULL)) || (e instanceof Error && (e as NodeJS.ErrnoException).code === 'ENOSPC');
 
 export interface Ran {
   readonly out: Buffer;
   readonly said: string;
 }
 
-/** Runs a tool to its end. Throws `ToolFailed` when it does not end with 0. */
-export function run(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], onLine?: (line: string) => void, signal?: AbortSignal): Promise<Ran> {
+/** A tool that writes nothing for so long has hung (ms). */
+const QUIET = 60_000;
+
+/** Runs a tool to its end. Throws `ToolFailed` when it does not end with 0, `ToolHung` when it goes quiet; ends it with the signal. */
+export function run(
+  tool: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  onLine?: (line: string) => void,
+  signal?: AbortSignal,
+  quiet = QUIET,
+): Promise<Ran> {
   return new Promise((resolve, reject) => {
-    const child = spawn(tool, [...GUARD[tool], ...args], { stdio: ['ignore', 'pipe', 'pipe'], ...(signal && { signal }) });
+    const child = spawn(tool, [...GUARD[tool], ...args], { stdio: ['ignore', 'pipe', 'pipe'], killSignal: 'SIGKILL', ...(signal && { signal }) });
     const out: Buffer[] = [];
     let said = '',
-      rest = '';
+      rest = '',
+      hung = false;
+    const end = () => {
+      hung = true;
+      child.kill('SIGKILL');
+    };
+    let timer = setTimeout(end, quiet);
+    const alive = () => {
+      clearTimeout(timer);
+      timer = setTimeout(end, quiet);
+    };
     child.stdout.on('data', (b: Buffer) => {
+      alive();
       if (!onLine) {
         out.push(b);
         return;
@@ -33,21 +67,46 @@ export function run(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], onLine?
       lines.forEach(onLine);
     });
     child.stderr.on('data', (b: Buffer) => {
+      alive();
       said = (said + b.toString()).slice(-20_000);
     });
-    child.on('error', reject);
+    child.on('error', (e) => {
+      clearTimeout(timer);
+      reject(e);
+    });
     child.on('close', (code) => {
+      clearTimeout(timer);
       if (rest && onLine) onLine(rest);
-      if (code === 0) resolve({ out: Buffer.concat(out), said });
+      if (hung) reject(new ToolHung(tool, code, `${said}\nit said nothing for ${quiet / 1000} seconds`));
+      else if (code === 0) resolve({ out: Buffer.concat(out), said });
       else reject(new ToolFailed(tool, code, said));
     });
   });
 }
 
-const LOCAL = ['-protocol_whitelist', 'file,pipe,concat'];
-const GUARD = { ffmpeg: ['-hide_banner', '-nostdin', '-y', '-v', 'error'], ffprobe: ['-v', 'error', ...LOCAL] };
-/** Goes before each input. */
-export const input = (file: string, ...options: string[]): string[] => [...LOCAL, ...options, '-i', file.startsWith('-') ? `./${file}` : file];
+const GUARD = { ffmpeg: ['-hide_banner', '-nostdin', '-y', '-v', 'error'], ffprobe: ['-v', 'error'] };
+/** Containers and kinds of pictures that are read. Playlists and scripts, which name other files, are not among them. */
+const FORMATS = [
+  ...['mov', 'matroska', 'avi', 'mpegts', 'mpeg', 'mpegvideo', 'mxf', 'ogg', 'asf', 'flv', 'nut', 'ivf', 'dv', 'obu'],
+  ...['h264', 'hevc', 'm4v', 'mjpeg', 'yuv4mpegpipe', 'gif', 'apng', 'image2'],
+  ...['png', 'jpeg', 'tiff', 'webp', 'bmp', 'exr', 'dpx'].map((f) => `${f}_pipe`),
+  ...['wav', 'aiff', 'flac', 'mp3', 'aac'],
+].join();
+const LOCAL = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS];
+/** Goes before each input. A name is a name: what looks like an option, a protocol or a pattern in it is none. */
+export const input = (file: string, ...options: string[]): string[] => [...LOCAL, ...options, '-i', `file:${file}`];
+/** An input of ours that joins other files of ours. */
+export const joined = (list: string, ...options: string[]): string[] => [
+  '-protocol_whitelist',
+  'file',
+  '-f',
+  'concat',
+  '-safe',
+  '0',
+  ...options,
+  '-i',
+  list,
+];
 
 /** ffmpeg fed frame by frame; `end` waits for it and throws what it said. */
 export class Sink {
@@ -68,6 +127,8 @@ export class Sink {
       this.child.on('close', resolve);
       this.child.on('error', reject);
     });
+    // Whoever waits hears of it; nobody may be waiting yet.
+    this.closed.catch(() => {});
   }
   async write(b: Uint8Array): Promise<void> {
     if (this.broken) return this.end();

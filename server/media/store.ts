@@ -18,4 +18,4 @@ export async function storeOriginal(path: string, footage: Footage): Promise<str
 
 /** A place to decode stored footage from. */
 export const storedPlace = (file: string, footage: Footage): Promise<Place> =>
-  placeOf(inData(file), footage.rate, footage.kind === 'sequence' ? inData(join('footage', footage.hash, 'numbered')) : undefined);
+  placeOf(inData(file), { rate: footage.rate, ...(footage.kind === 'sequence' && { links: inData(join('footage', footage.hash, 'numbered')) }) });

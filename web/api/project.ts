@@ -67,6 +67,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       error: inspection.error,
     },
     statistics: statistics.get(c.id) ?? null,
+    warnings: facts.warnings ?? [],
     bytes: facts.bytes,
     look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
     proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],

@@ -49,6 +49,8 @@ export interface ClipView {
   readonly inspection: InspectionView | null;
   /** None until the footage was measured in this encoding. */
   readonly statistics: ClipStatistics | null;
+  /** What is doubtful about the file, in words. */
+  readonly warnings: readonly string[];
   readonly bytes: number;
   readonly look: { readonly lookId: string; readonly versionId: string; readonly name: string; readonly number: number } | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;

@@ -121,6 +121,7 @@ const Card = ({ clip, chosen, onChoose }: CardProps) => (
         <span className="num quiet block">
           {clipFacts(clip)}
           {isInterlaced(clip) && ' · interlaced'}
+          {clip.warnings.length > 0 && ' · damaged'}
         </span>
       </span>
     </button>
@@ -176,6 +177,11 @@ function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: Fa
           </div>
         ))}
       </dl>
+      {clip.warnings.map((w) => (
+        <p key={w} role="alert">
+          Look at this file: {w}.
+        </p>
+      ))}
       {count > 1 && (
         <p role="status" className="font-medium">
           {count} clips are chosen: what follows is for all of them.
