@@ -219,7 +219,7 @@ async function intoFolder(from: string, to: string): Promise<void> {
 
 function outputs(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, partial: string, first: number, last: number): string[] {
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
-  const video = videoOutput(format, spec.samples, spec.outEncoding);
+  const video = videoOutput(format, spec.samples, spec.outEncoding, spec);
   if (!footage.sound) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;
   const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];

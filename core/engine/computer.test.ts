@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { blur } from '../image';
+import { blur, leaf } from '../image';
 import { each, operation, type Picturing } from '../plan/graph';
 import { Engine } from '.';
-import { leafOf, randomPlanes } from './comparing';
+import { randomPlanes } from './comparing';
 
 const sum = (a: Picturing, b: Picturing): Picturing =>
   operation({
@@ -12,7 +12,7 @@ const sum = (a: Picturing, b: Picturing): Picturing =>
     domain: 'light',
     build: (x) => x.pixel(0).map((v, i) => v.add(x.pixel(1)[i]!)),
   });
-const picture = (): Picturing => leafOf(randomPlanes(3, 96, 54, 5), 96, 54, 'light');
+const picture = (): Picturing => leaf(randomPlanes(3, 96, 54, 5), 96, 54, 'light');
 
 describe('a graph that was planned twice', () => {
   it('is computed once, and comes out the same', () => {

@@ -134,7 +134,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, facts.rate),
-    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples) : chunkOutput(join(tryFolder, 'chunk.nut'))),
+    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples) : chunkOutput(join(tryFolder, 'chunk.nut'), spec)),
   ]);
   const hashes: string[] = [];
   let looked = Date.now();
@@ -253,7 +253,7 @@ async function joinVideo(
       facts.rate.join('/'),
       '-fps_mode',
       'cfr',
-      ...videoOutput(format, samples, item.encoding),
+      ...videoOutput(format, samples, item.encoding, item.delivery),
       to,
       '-map',
       '0:v',

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine } from '../../core/engine';
@@ -172,7 +172,7 @@ describe('footage as it is in the wild', () => {
   it('gives the same hash to the same file under another name', async () => {
     const file = await made(folder, 'one.mkv', ['-c:v', 'ffv1'], { seconds: 0.2 });
     const other = join(folder, 'two.mkv');
-    writeFileSync(other, (await import('node:fs')).readFileSync(file));
+    writeFileSync(other, readFileSync(file));
     expect((await probe(other)).hash).toBe((await probe(file)).hash);
   });
 });
@@ -264,6 +264,77 @@ describe('how samples are read', () => {
       expect([parted.format.fields ?? 'none', parted.frames]).toEqual(['none', 25 * each]);
       expect(parted.rate[0] / parted.rate[1]).toBe(25 * each);
     }
+  });
+});
+
+describe('files that mean harm, or met with some', () => {
+  it('names are names, whatever stands in them', async () => {
+    const picture = await made(folder, '50%d.png', ['-frames:v', '1', '-update', '1'], { seconds: 0.04 });
+    const named = join(folder, 'a:b|c.mp4');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc2=s=96x64:d=0.2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', `file:${named}`]);
+    expect((await probe(picture)).kind).toBe('still');
+    expect((await probe(named)).frames).toBe(5);
+    const dash = await made(folder, '-dash.mkv', ['-c:v', 'ffv1'], { seconds: 0.04 });
+    expect((await probe(dash)).frames).toBe(1);
+  });
+
+  it('playlists and scripts read no other file, also under a false name', async () => {
+    const secret = await made(folder, 'secret.mkv', ['-c:v', 'ffv1'], { seconds: 0.04 });
+    const lists: Record<string, string> = {
+      'list.m3u8': `#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile://${secret}\n#EXT-X-ENDLIST\n`,
+      'list.mp4': `#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\n${secret}\n#EXT-X-ENDLIST\n`,
+      'concat.mkv': `ffconcat version 1.0\nfile '${secret}'\n`,
+      'dash.mpd': `<MPD xmlns="urn:mpeg:dash:schema:mpd:2011"><Period><AdaptationSet mimeType="video/webm"><Representation id="1"><BaseURL>${secret}</BaseURL></Representation></AdaptationSet></Period></MPD>`,
+    };
+    for (const [name, text] of Object.entries(lists)) {
+      const file = join(folder, name);
+      writeFileSync(file, text);
+      const refused = await probe(file).catch((e: Error) => e);
+      expect(refused).toBeInstanceOf(NotFootage);
+      expect((refused as Error).message).not.toMatch(/\/tmp|0x[0-9a-f]{6}/);
+    }
+  });
+
+  it('a picture of more pixels than the settings allow is refused before it is decoded', async () => {
+    const large = join(folder, 'large.png');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'color=black:s=9000x9000,format=gray', '-frames:v', '1', large]);
+    await expect(probe(large)).rejects.toThrow(/large.png.*9000×9000.*67 million/);
+  });
+
+  it('a vector picture that takes too long is given up, and a cancelled one at once', async () => {
+    const slow = join(folder, 'slow.svg');
+    const blurs = Array.from(
+      { length: 400 },
+      (_, i) =>
+        `<filter id="f${i}"><feTurbulence baseFrequency="0.9" numOctaves="9" seed="${i}"/></filter><rect width="100%" height="100%" filter="url(#f${i})"/>`,
+    );
+    writeFileSync(slow, `<svg xmlns="http://www.w3.org/2000/svg" width="1920" height="1080">${blurs.join('')}</svg>`);
+    const stop = new AbortController();
+    const began = Date.now();
+    setTimeout(() => stop.abort(), 600);
+    await expect(drawVector(slow, join(folder, 'slow.png'), 'slow.svg', stop.signal)).rejects.toThrow();
+    expect(Date.now() - began).toBeLessThan(5000);
+  });
+
+  it('a film that holds fewer frames than it claims is taken with a word', async () => {
+    const whole = await made(folder, 'whole.webm', ['-c:v', 'libvpx-vp9', '-g', '5'], {});
+    const bytes = readFileSync(whole);
+    const damaged = join(folder, 'damaged.webm');
+    writeFileSync(damaged, bytes.subarray(0, Math.floor(bytes.length * 0.4)));
+    const footage = await probe(damaged).catch((e: Error) => e);
+    if (footage instanceof Error) expect(footage.message).toMatch(/damaged or cut short/);
+    else expect(footage.warnings?.join()).toMatch(/frames could be read of the 50|damaged in places/);
+    expect((await probe(whole)).warnings).toBeUndefined();
+  });
+
+  it('very wide pictures have proxies', async () => {
+    const wide = join(folder, 'wide.png');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'color=red:s=65535x4', '-frames:v', '1', wide]);
+    const footage = await probe(wide);
+    expect(proxySize(footage, 540)[0]).toBe(4096);
+    const proxies = join(folder, 'wide-proxies');
+    mkdirSync(proxies);
+    await makeProxies(await placeOf(wide), footage, proxies, () => {});
   });
 });
 

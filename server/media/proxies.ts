@@ -8,6 +8,8 @@ import { input, run } from './run';
 
 export const PROXIES = [540, 270] as const;
 export type ProxyLines = (typeof PROXIES)[number];
+/** A still on the strip is as wide as its shape says, up to twenty times its height. */
+const STRIP_WIDTH = "'max(2,min(2400,trunc(iw*120/ih/2)*2))'";
 /** Very wide footage has fewer lines. */
 const WIDEST = 4096;
 export const STRIP = { frames: 24, height: 120 } as const;
@@ -117,7 +119,7 @@ export async function makeProxies(
     [
       ...input(join(folder, 'proxy-270.webm')),
       '-vf',
-      `${footage.format.alpha ? OVER_BLACK : ''}select=not(mod(n\\,${every})),scale=-2:${STRIP.height},tile=${count}x1`,
+      `${footage.format.alpha ? OVER_BLACK : ''}select=not(mod(n\\,${every})),scale=${STRIP_WIDTH}:${STRIP.height},tile=${count}x1`,
       '-frames:v',
       '1',
       '-fps_mode',

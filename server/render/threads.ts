@@ -1,5 +1,5 @@
 /** An engine on this machine's cores. */
-import { availableParallelism } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { Engine, Memory } from '../../core/engine';
 
@@ -8,8 +8,13 @@ export interface Threads {
   close(): Promise<void>;
 }
 
-/** `threads` in all, the caller's own included; memory up to `limit` bytes (2 GiB unless told). */
-export function startEngine(threads = availableParallelism(), limit = 2 ** 31): Threads {
+/** WebAssembly of 32 bits ends at 4 GiB. Pictures of 8192 lines need more than two; what is not needed is not taken. */
+const MOST = 2 ** 32 - 2 ** 16,
+  LEAST = 2 ** 31;
+const roomHere = (): number => Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
+
+/** `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's unless told, 2 to 4 GiB). */
+export function startEngine(threads = availableParallelism(), limit = roomHere()): Threads {
   const memory = new Memory(limit);
   const helpers = Array.from(
     { length: Math.max(0, threads - 1) },

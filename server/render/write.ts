@@ -40,11 +40,21 @@ export const rawInput = (samples: Samples, width: number, height: number, rate: 
   '-i',
   'pipe:0',
 ];
+/** FFV1 codes a frame in slices; of 16-bit RGB none may have more pixels than this. */
+const MOST_OF_SLICE = 2_250_000;
+const slices = (width: number, height: number): string => String([4, 9, 16, 30, 64].find((n) => width * height <= n * MOST_OF_SLICE) ?? 64);
+const ffv1 = ({ width, height }: Size): string[] => ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', slices(width, height)];
+
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
 /** A lossless chunk of samples. */
-export const chunkOutput = (file: string): string[] => ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', '4', '-f', 'nut', file];
+export const chunkOutput = (file: string, size: Size): string[] => [...ffv1(size), '-f', 'nut', file];
 
 /** What a video file is encoded with. */
-export function videoOutput(format: Exclude<FormatId, 'png'>, samples: Samples, encoding: EncodingId): string[] {
+export function videoOutput(format: Exclude<FormatId, 'png'>, samples: Samples, encoding: EncodingId, size: Size): string[] {
   const [transfer, primaries] = TRANSFER[encoding];
   const tags = [
     '-color_trc',
@@ -57,7 +67,7 @@ export function videoOutput(format: Exclude<FormatId, 'png'>, samples: Samples, 
     case 'mp4':
       return ['-c:v', 'libx264', '-preset', 'medium', '-crf', '15', '-pix_fmt', 'yuv420p', ...tags, '-movflags', '+faststart', '-f', 'mp4'];
     case 'mkv':
-      return ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', '4', '-slicecrc', '1', ...tags, '-f', 'matroska'];
+      return [...ffv1(size), '-slicecrc', '1', ...tags, '-f', 'matroska'];
     case 'webm':
       return [
         ...['-c:v', 'libvpx-vp9', '-crf', '18', '-b:v', '0', '-row-mt', '1', '-deadline', 'good', '-cpu-used', '3', '-pix_fmt', samples],

@@ -33,6 +33,6 @@ export const KEYS = [
   ['k', 'K', 'handles on the picture on and off'],
   ['delete', 'Delete', 'remove it'],
   ['v', 'V', 'save version'],
-  ['shift+slash', '?', 'this list'],
+  ['?', '?', 'this list'],
 ] as const;
 export type KeyId = (typeof KEYS)[number][0];

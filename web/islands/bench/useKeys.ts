@@ -1,10 +1,9 @@
-import { useEffect, useRef } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { allLayers, edit, MATTE_VIEWS, type MatteView } from '../../../core';
 import { copied, copy } from './clipboard';
 import type { Mode } from './comparing';
 import { FIT, type Zoom } from './Hero';
-import { type KeyId, KEYS } from './keys';
+import { useHeld, useShortcuts } from '../shared/shortcuts';
+import type { KeyId } from './keys';
 import type { BenchStore } from './store';
 
 export interface Acts {
@@ -65,9 +64,6 @@ function nextMatteView(store: BenchStore): void {
   show({ matteShown: key && next ? { key, how: next } : null });
 }
 
-/** Sliders, switches and colours are inputs too, but nothing is typed into them. */
-const isTyping = (e: HTMLElement): boolean => e instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'color'].includes(e.type);
-
 /** Listens to the Bench's keys, except while something is typed. */
 export function useKeys(store: BenchStore, a: Acts): void {
   const acts: Record<Exclude<KeyId, 'b'>, () => void> = {
@@ -103,46 +99,21 @@ export function useKeys(store: BenchStore, a: Acts): void {
     k: () => store.getState().show({ handlesShown: !store.getState().handlesShown }),
     delete: () => onChosen(store, 'remove'),
     v: a.save,
-    'shift+slash': a.help,
+    '?': a.help,
   };
-  useHotkeys(
-    [...KEYS.map(([k]) => k).filter((k) => k !== 'b' && k !== 'plus'), 'equal', 'shift+equal'].join(','),
-    (e, handler) => {
-      const target = e.target as HTMLElement;
-      if (isTyping(target)) return;
-      // A slider keeps its own arrows, a button its own space.
-      const plain = (handler.keys?.join('') ?? '').replace('arrow', '');
-      if (
-        ((target instanceof HTMLInputElement || (target.getAttribute('role') === 'slider' && target.getAttribute('aria-label') !== 'Frame')) &&
-          /left|right|home|end/.test(plain)) ||
-        (target instanceof HTMLSelectElement && !handler.mod)
-      )
-        return;
-      if (plain === 'space' && target instanceof HTMLButtonElement) return;
-      if (plain === 'c' && handler.mod && String(getSelection() ?? '') !== '') return;
-      e.preventDefault();
-      const id = `${handler.mod ? 'mod+' : ''}${handler.shift ? 'shift+' : ''}${plain}`;
-      (acts as Record<string, () => void>)[plain === 'equal' ? 'plus' : id]?.();
-    },
-    { enableOnFormTags: ['input', 'select', 'slider'] },
-    [store, a],
-  );
-  useHeld('KeyB', a.setBefore);
+  useShortcuts((shortcut, e) => {
+    const act = (acts as Partial<Record<string, () => void>>)[shortcut];
+    const target = e.target;
+    if (!act) return false;
+    // A slider keeps its own arrows, a button its own space, a choice its own keys.
+    const slides = target instanceof HTMLInputElement || (isSlider(target) && target.getAttribute('aria-label') !== 'Frame');
+    if (slides && /left|right|home|end/.test(shortcut)) return false;
+    if (target instanceof HTMLSelectElement && !shortcut.startsWith('mod+')) return false;
+    if (shortcut === 'space' && target instanceof HTMLButtonElement) return false;
+    if (shortcut === 'mod+c' && String(getSelection() ?? '') !== '') return false;
+    act();
+    return true;
+  });
+  useHeld('b', a.setBefore);
 }
-
-/** Tells when a key goes down and up again. */
-function useHeld(code: string, onHold: (down: boolean) => void): void {
-  const told = useRef(onHold);
-  told.current = onHold;
-  useEffect(() => {
-    const hear = (e: KeyboardEvent) => {
-      if (e.code === code && !e.repeat && !e.ctrlKey && !e.metaKey && !isTyping(e.target as HTMLElement)) told.current(e.type === 'keydown');
-    };
-    addEventListener('keydown', hear);
-    addEventListener('keyup', hear);
-    return () => {
-      removeEventListener('keydown', hear);
-      removeEventListener('keyup', hear);
-    };
-  }, [code]);
-}
+const isSlider = (e: EventTarget | null): e is HTMLElement => e instanceof HTMLElement && e.getAttribute('role') === 'slider';

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useShortcuts } from '../shared/shortcuts';
 import { goalWords, type LookDocument, unsuitedFor } from '../../../core';
 import type { ClipView, LookView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
@@ -101,17 +101,11 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   useTiles(engine, project, { stage, lines: SIZES[size]![2], twofold, sight, frameOf, lookOf, coming: balancing.coming, measured: spread, pinning });
 
   const all = () => setChoice({ ...NO_CHOICE, chosen: new Set(project.clips.map((c) => c.id)) });
-  useHotkeys(
-    'mod+a',
-    (e) => {
-      e.preventDefault();
-      all();
-    },
-    [project.clips],
-  );
-  useHotkeys('escape', () => setChoice(NO_CHOICE));
-  useHotkeys('mod+z', () => edits.undo(), [edits]);
-  useHotkeys('mod+shift+z', () => edits.redo(), [edits]);
+  useShortcuts((shortcut) => {
+    const act = { 'mod+a': all, escape: () => setChoice(NO_CHOICE), 'mod+z': edits.undo, 'mod+shift+z': edits.redo }[shortcut];
+    act?.();
+    return act !== undefined;
+  });
   const open = (clip: string) => {
     location.href = `/p/${project.id}/bench?clip=${clip}`;
   };
