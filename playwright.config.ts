@@ -13,6 +13,8 @@ export default defineConfig({
     acceptDownloads: true,
     actionTimeout: 30_000,
     launchOptions: {
+      // Scroll bars are drawn, as most machines do.
+      ignoreDefaultArgs: ['--hide-scrollbars'],
       executablePath: '/usr/bin/chromium',
       args: [
         '--no-sandbox',

@@ -8,6 +8,7 @@ import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { api, BASE, both, bringIn, browsing, stolen } from './browsing';
+import { pick } from '../e2e/pick';
 
 const SOURCES = ['rain-window', 'deck-dancer', 'lighthouse-turn', 'coast-van', 'gulls', 'kelp', 'skyline'];
 const CLIPS = 100,
@@ -120,10 +121,10 @@ async function main(): Promise<void> {
   console.log('\nSilt on a hundred clips, from the dial to the tiles in sight: median / 95th percentile');
   await dragged(page, 'Depth', 'warming up');
   for (const dial of ['Depth', 'Drain', 'Cold']) await dragged(page, dial, `${dial}, dragged, medium tiles`);
-  await page.getByRole('combobox', { name: 'tile size' }).selectOption('contact sheet');
+  await pick(page.getByRole('combobox', { name: 'tile size' }), 'contact sheet');
   await page.waitForTimeout(3000);
   await dragged(page, 'Depth', 'Depth, dragged, contact sheet');
-  await page.getByRole('combobox', { name: 'tile size' }).selectOption('large');
+  await pick(page.getByRole('combobox', { name: 'tile size' }), 'large');
   const gaps = await scrolled(page);
   console.log(`scrolling through all, large tiles: ${gaps.length} frames, ${both(gaps)}`);
   await browser.close();

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled, shippedLook } from './project';
+import { pick } from './pick';
 
 interface Clip {
   readonly id: string;
@@ -45,20 +46,20 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   // A status and a note for what is chosen; tiles stand in the order that is asked for.
   await page.keyboard.press('Escape');
   await page.locator('button[data-clip="gulls"]').click();
-  await page.getByLabel('Status of the chosen clips').selectOption('agreed');
+  await pick(page.getByLabel('Status of the chosen clips'), 'agreed');
   await page.getByLabel('Note of the chosen clips').fill('keep the sky');
   await page.keyboard.press('Enter');
   await expect(page.locator('button[data-clip="gulls"]')).toContainText('agreed');
   await expect(page.locator('button[data-clip="gulls"]')).toHaveAttribute('title', 'keep the sky');
-  await page.getByRole('combobox', { name: 'sorted' }).selectOption('lightness');
+  await pick(page.getByRole('combobox', { name: 'sorted' }), 'lightness');
   await expect(page.locator('button[data-clip]').last()).toHaveAttribute('data-clip', 'gulls');
-  await page.getByRole('combobox', { name: 'at the' }).selectOption('start');
+  await pick(page.getByRole('combobox', { name: 'at the' }), 'start');
   await expect(page.locator(`canvas[data-view="${tile}"]`)).toHaveAttribute('data-frame', '0');
   await page.keyboard.press('Control+a');
 
   // Matched to a clip, that one stays as it is.
   await page.getByRole('button', { name: 'balance', exact: true }).click();
-  await panel.getByLabel('bring to').selectOption({ label: 'gulls' });
+  await pick(panel.getByLabel('bring to'), { label: 'gulls' });
   await panel.getByRole('button', { name: 'balance 3 clips' }).click();
   await expect(balanced).toHaveCount(2);
   await expect.poll(async () => (await clips()).filter((c) => c.balance).length).toBe(2);
@@ -83,7 +84,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.getByRole('button', { name: 'balance', exact: true }).click();
   await page.locator('button[data-clip="lighthouse-turn"]').click();
   const reference = await panel.getByLabel('bring to').locator('optgroup[label="references"] option').first().getAttribute('value');
-  await panel.getByLabel('bring to').selectOption(reference!);
+  await pick(panel.getByLabel('bring to'), reference!);
   await expect(panel.getByRole('button', { name: 'balance 1 clip' })).toBeEnabled();
   const lighthouse = (await clips()).find((c) => c.name === 'lighthouse-turn')!;
   const matched = await settled(page, `tile:${lighthouse.id}`);
@@ -113,7 +114,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
 
   // The parked hero is what the command line renders with the same decision list.
   await page.goto(`/p/${project}/bench?look=${look}`);
-  await page.locator('footer').getByLabel(/^hero/).selectOption({ label: 'rain-window' });
+  await pick(page.locator('footer').getByLabel(/^hero/), { label: 'rain-window' });
   await parked(page);
   const file = test.info().outputPath('rain.cc');
   const { slope, offset, power, saturation } = rain.balance!;

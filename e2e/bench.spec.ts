@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { bring, digestOf, newProject, parked, settled, shippedLook } from './project';
+import { pick } from './pick';
 
 test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({ page }) => {
   const project = await newProject(page, 'Strata');
@@ -9,9 +10,9 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   await page.goto(`/p/${project}/bench?look=${silt}`);
   await parked(page);
 
-  await page.getByLabel('Add a layer from').selectOption('below');
+  await pick(page.getByLabel('Add a layer from'), 'below');
   const layer = page.locator('li[data-layer="layer"]');
-  await layer.getByLabel('Add a step to layer').selectOption('exposure');
+  await pick(layer.getByLabel('Add a step to layer'), 'exposure');
   const plain = await digestOf(page, 'hero');
   await layer.getByLabel('Stops', { exact: true }).fill('2');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);

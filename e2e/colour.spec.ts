@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { bring, hero, newProject, parked, shippedLook } from './project';
+import { pick } from './pick';
 
 /** A look document whose layers each hold one step. */
 const lookOf = (name: string, layers: readonly (readonly [step: string, parameter: string, value: number])[]): object => ({
@@ -49,13 +50,13 @@ test('wheels, tables and decision lists are used on the Bench, and bad files say
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   const layer = page.locator('[data-layer]').first();
-  await layer.getByLabel(/Add a step to/).selectOption('three-way');
+  await pick(layer.getByLabel(/Add a step to/), 'three-way');
   await page.getByRole('slider', { name: 'Gain wheel' }).focus();
   await page.keyboard.press('ArrowUp');
   await expect(page.getByLabel('Gain red, typed')).not.toHaveValue('0 %');
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('Three-way gain');
 
-  await layer.getByLabel(/Add a step to/).selectOption('lut');
+  await pick(layer.getByLabel(/Add a step to/), 'lut');
   const [bad, good, list] = ['bad.cube', 'good.cube', 'list.cc'].map((n) => info.outputPath(n)) as [string, string, string];
   const { mkdirSync, writeFileSync } = await import('node:fs');
   mkdirSync(info.outputDir, { recursive: true });
@@ -68,7 +69,7 @@ test('wheels, tables and decision lists are used on the Bench, and bad files say
   await expect(page.getByText('corners')).toBeVisible();
   await expect(page.getByText('2×2×2')).toBeVisible();
 
-  await layer.getByLabel(/Add a step to/).selectOption('cdl');
+  await pick(layer.getByLabel(/Add a step to/), 'cdl');
   await page.getByLabel('Decision list file').setInputFiles(list);
   await expect(page.getByLabel('Slope red, typed')).toHaveValue('1.2');
   const written = page.waitForEvent('download');

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
+import { pick } from './pick';
 
 /** The largest byte of red, green and blue that a canvas shows, and how many pixels are not black. */
 const lightOf = (page: Page, view: string): Promise<{ most: number; lit: number }> =>
@@ -46,7 +47,7 @@ test('the hero is held against the clip, a version and a kept reference', async 
   // Against its own version nothing differs; a dial further, something does.
   await page.getByRole('button', { name: 'compare' }).click();
   const panel = page.getByRole('group', { name: 'Compare' });
-  await panel.getByLabel('before').selectOption({ label: 'Silt v1' });
+  await pick(panel.getByLabel('before'), { label: 'Silt v1' });
   await panel.getByRole('button', { name: 'difference' }).click();
   await panel.getByRole('button', { name: '16 times' }).click();
   const difference = page.locator('canvas[data-view="difference"]');
@@ -68,7 +69,7 @@ test('the hero is held against the clip, a version and a kept reference', async 
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'undo' }).click();
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(asKept);
-  await page.locator('footer').getByLabel(/^hero/).selectOption({ label: 'gulls' });
+  await pick(page.locator('footer').getByLabel(/^hero/), { label: 'gulls' });
   await parked(page);
   await page.reload();
   await parked(page);
@@ -90,7 +91,7 @@ test('variations are laid out and one is taken; values are picked from the pictu
   const sheet = page.getByRole('region', { name: 'Variations' });
   const tiles = sheet.locator('canvas[data-serial]');
   await expect(tiles).toHaveCount(9);
-  await sheet.getByLabel('What changes down').selectOption({ label: 'Age' });
+  await pick(sheet.getByLabel('What changes down'), { label: 'Age' });
   await expect(tiles).toHaveCount(16, { timeout: 60_000 });
   await sheet.getByLabel('across to, typed').click();
   await page.keyboard.type('60');
@@ -103,7 +104,7 @@ test('variations are laid out and one is taken; values are picked from the pictu
 
   // A grey, a hue and a colour from the picture.
   const layer = page.locator('li[data-layer]').first();
-  for (const step of ['white-balance', 'keep-hue', 'tone-tint']) await layer.getByLabel(/Add a step to/).selectOption(step);
+  for (const step of ['white-balance', 'keep-hue', 'tone-tint']) await pick(layer.getByLabel(/Add a step to/), step);
   const box = (await hero(page).boundingBox())!;
   const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
   await layer.getByRole('button', { name: 'Pick Grey from the picture' }).click();

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { bring, digestOf, digestOfPicture, FOOTAGE, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
+import { pick } from './pick';
 
 test('from an empty stack, other footage shines through a figure, as the command line renders it', async ({ page }) => {
   const project = await newProject(page, 'Through');
@@ -10,20 +11,17 @@ test('from an empty stack, other footage shines through a figure, as the command
   await parked(page);
   const layers = page.locator('li[data-layer]');
   // The figure, near black on white.
-  await page.getByLabel('Add a layer from').selectOption('clip');
-  await layers
-    .first()
-    .getByLabel(/Add a step to/)
-    .selectOption('levels');
+  await pick(page.getByLabel('Add a layer from'), 'clip');
+  await pick(layers.first().getByLabel(/Add a step to/), 'levels');
   await layers.first().getByRole('textbox', { name: 'White, typed', exact: true }).fill('0.6');
   await page.keyboard.press('Enter');
   // The other footage over it: the look asks for it, the clip says which.
-  await page.getByLabel('Add a layer from').selectOption('footage');
+  await pick(page.getByLabel('Add a layer from'), 'footage');
   await expect(layers).toHaveCount(2);
-  await layers.first().getByLabel('Blend').selectOption('screen');
+  await pick(layers.first().getByLabel('Blend'), 'screen');
   await expect(page.locator('[data-pin="second"]')).toBeVisible();
   const alone = await settled(page, 'hero');
-  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'kelp' });
+  await pick(page.getByRole('combobox', { name: 'Second footage of gulls' }), { label: 'kelp' });
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(alone);
   await parked(page);
   const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
@@ -48,10 +46,10 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   const look = await newLook(page, 'Cut');
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
-  await page.getByLabel('Add a layer from').selectOption('below');
+  await pick(page.getByLabel('Add a layer from'), 'below');
   const layer = page.locator('li[data-layer]').first();
-  await layer.getByLabel(/Add a step to/).selectOption('invert');
-  await layer.getByLabel('Add a matte to layer').selectOption('path');
+  await pick(layer.getByLabel(/Add a step to/), 'invert');
+  await pick(layer.getByLabel('Add a matte to layer'), 'path');
   const all = await settled(page, 'hero');
   await layer.getByRole('button', { name: 'draw', exact: true }).click();
   const box = (await hero(page).boundingBox())!;
@@ -66,8 +64,8 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   const node = (n: number) => page.getByRole('button', { name: `Path node ${n}`, exact: true });
   await expect(node(4)).toBeVisible();
   // While it was drawn the clip was seen, tinted where it covers.
-  await expect(layer.getByLabel('Show the matte of layer')).toHaveValue('tint');
-  await layer.getByLabel('Show the matte of layer').selectOption('');
+  await expect(layer.getByLabel('Show the matte of layer')).toHaveAttribute('data-value', 'tint');
+  await pick(layer.getByLabel('Show the matte of layer'), '');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(all);
   const drawn = await settled(page, 'hero');
   // By keys alone: a node moves, one more is made, it becomes round, it goes again.
@@ -99,9 +97,9 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   const look = await newLook(page, 'Shares');
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
-  await page.getByLabel('Add a layer from').selectOption('clip');
+  await pick(page.getByLabel('Add a layer from'), 'clip');
   const layer = page.locator('li[data-layer]').first();
-  await layer.getByLabel(/Add a step to/).selectOption('invert');
+  await pick(layer.getByLabel(/Add a step to/), 'invert');
   // What the whole clip is like is measured behind the import.
   await expect
     .poll(async () => {
@@ -109,8 +107,8 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
       return clips[0]!.statistics !== null;
     })
     .toBe(true);
-  await layer.getByLabel('Add a matte to layer').selectOption('luma-key');
-  await layer.getByRole('combobox', { name: 'Count in' }).selectOption('share');
+  await pick(layer.getByLabel('Add a matte to layer'), 'luma-key');
+  await pick(layer.getByRole('combobox', { name: 'Count in' }), 'share');
   const plain = await settled(page, 'hero');
   // The sheet of all modes: one is taken, the picture changes, one undo takes it back.
   await layer.getByRole('button', { name: 'all', exact: true }).click();
@@ -118,7 +116,7 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   await expect(sheet.locator('canvas[data-serial]').first()).toBeVisible();
   await sheet.getByRole('button', { name: /Difference/ }).click();
   await expect(sheet).toHaveCount(0);
-  await expect(layer.getByLabel('Blend', { exact: true })).toHaveValue('difference');
+  await expect(layer.getByLabel('Blend', { exact: true })).toHaveAttribute('data-value', 'difference');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
   await parked(page);
   const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
@@ -137,18 +135,15 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   const look = await newLook(page, 'Idle');
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
-  await page.getByLabel('Add a layer from').selectOption('below');
+  await pick(page.getByLabel('Add a layer from'), 'below');
   const layers = page.locator('li[data-layer]');
-  await layers
-    .first()
-    .getByLabel(/Add a step to/)
-    .selectOption('invert');
+  await pick(layers.first().getByLabel(/Add a step to/), 'invert');
   await expect(layers.first().locator('[data-idle]')).toHaveCount(0);
   const inverted = await settled(page, 'hero');
-  await page.getByLabel('Add a layer from').selectOption('fill');
+  await pick(page.getByLabel('Add a layer from'), 'fill');
   // The solid above covers all of it.
   await expect(page.locator('[data-idle="layer"]')).toHaveText('is covered by what lies above');
-  await layers.first().getByLabel('Add a matte to fill').selectOption('ellipse');
+  await pick(layers.first().getByLabel('Add a matte to fill'), 'ellipse');
   await expect(page.locator('[data-idle="layer"]')).toHaveCount(0);
   const width = layers.first().getByRole('textbox', { name: 'Width, typed', exact: true });
   await expect(async () => {
@@ -176,7 +171,7 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await page.goto(`/p/${project}/bench?look=${await newLook(page, 'Other')}`);
   await parked(page);
   const bare = await settled(page, 'hero');
-  await page.getByLabel('Add a layer from').selectOption({ label: 'fill' });
+  await pick(page.getByLabel('Add a layer from'), { label: 'fill' });
   await expect(layers).toHaveCount(1);
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(bare);
   await page.goto(`/p/${project}/shelf`);

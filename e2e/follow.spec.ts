@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled, shippedLook } from './project';
+import { pick } from './pick';
 
 interface Clip {
   readonly id: string;
@@ -24,10 +25,10 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.keyboard.press('Control+a');
   const versions = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
   const first = versions.find((l) => l.id === look)!.versions[0]!.id;
-  await page.getByLabel('Assign a look to the chosen clips').selectOption(first);
+  await pick(page.getByLabel('Assign a look to the chosen clips'), first);
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v1' })).toHaveCount(3);
   await tileOf(page, 'skyline').click();
-  await page.getByLabel('Assign a look to the chosen clips').selectOption('stay');
+  await pick(page.getByLabel('Assign a look to the chosen clips'), 'stay');
   await expect(tileOf(page, 'skyline')).toContainText('stays');
   await page.keyboard.press('Control+z');
   await expect(tileOf(page, 'skyline')).not.toContainText('stays');
@@ -131,8 +132,8 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await parked(page);
   await page.getByRole('button', { name: 'Goal of Drain' }).click();
   const goal = page.getByRole('group', { name: 'Goal of Drain' });
-  await goal.getByLabel('what').selectOption('saturation');
-  await goal.getByLabel('above or below').selectOption('below');
+  await pick(goal.getByLabel('what'), 'saturation');
+  await pick(goal.getByLabel('above or below'), 'below');
   const figure = goal.getByLabel('per cent');
   await expect(async () => {
     await figure.fill('0.5');
@@ -148,7 +149,7 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');
   const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
-  await page.getByLabel('Assign a look to the chosen clips').selectOption(looks.find((l) => l.id === look)!.versions[0]!.id);
+  await pick(page.getByLabel('Assign a look to the chosen clips'), looks.find((l) => l.id === look)!.versions[0]!.id);
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v2' })).toHaveCount(2);
   await expect(tileOf(page, 'deck-dancer').getByTitle(/does not suit the look: bright tone above 60 %/)).toBeVisible({ timeout: 60_000 });
   await expect(tileOf(page, 'gulls').getByTitle(/does not suit/)).toHaveCount(0);

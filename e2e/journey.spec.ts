@@ -1,11 +1,12 @@
 import { expect, test } from '@playwright/test';
 import { bring, digestOf, digestOfPicture, facts, FOOTAGE, hero, newProject, parked, rendered, shippedLook } from './project';
+import { pick } from './pick';
 
 test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({ page }) => {
   const project = await newProject(page, 'A night on the ferry');
   await bring(page, 'rain-window', 'coast-van', 'pier-walk');
   await page.getByRole('button', { name: /pier-walk/ }).click();
-  await page.getByLabel('Colour encoding').selectOption('acescct');
+  await pick(page.getByLabel('Colour encoding'), 'acescct');
 
   const look = await shippedLook(page, 'soft-lens');
   await page.goto(`/p/${project}/bench?look=${look}`);
@@ -25,7 +26,7 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
 
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Soft Lens v2, follows the newest' });
+  await pick(page.getByLabel('Assign a look to the chosen clips'), { label: 'Soft Lens v2, follows the newest' });
   await expect(page.getByText('Soft Lens v2', { exact: true })).toHaveCount(3);
   await expect(page.locator('canvas[data-view^="tile:"][data-serial]')).toHaveCount(3);
 
@@ -54,12 +55,12 @@ test('a portrait clip and a full-size one keep their counts and rates in a frame
   await page.getByRole('button', { name: /white-room/ }).click();
   await page.getByRole('button', { name: /skyline/ }).click({ modifiers: ['Control'] });
   await expect(page.getByText('2 clips are chosen')).toBeVisible();
-  await page.getByLabel('Colour encoding').selectOption('srgb');
+  await pick(page.getByLabel('Colour encoding'), 'srgb');
   for (const clip of ['white-room', 'skyline']) await expect(page.getByRole('button', { name: new RegExp(clip) })).toContainText('sRGB');
   await shippedLook(page, 'silt');
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await page.getByLabel('Assign a look to the chosen clips').selectOption({ label: 'Silt v1, follows the newest' });
+  await pick(page.getByLabel('Assign a look to the chosen clips'), { label: 'Silt v1, follows the newest' });
   await page.goto(`/p/${project}/kiln`);
   await page.getByLabel('Width').fill('320');
   await page.getByLabel('Height').fill('180');

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOfPicture, hero, newProject, parked, rendered, settled } from './project';
+import { pick } from './pick';
 
 interface Clip {
   readonly id: string;
@@ -52,7 +53,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await pins.getByRole('button', { name: '+ cue' }).click();
   await pins.getByLabel('Several of Point').check();
   await page.getByRole('button', { name: 'Radial gradient', exact: true }).click();
-  await page.getByLabel('Centre is set by').selectOption({ label: 'Point' });
+  await pick(page.getByLabel('Centre is set by'), { label: 'Point' });
   const centred = await settled(page, 'hero');
 
   // Two places on the hero, undone and done again; the cue by its key.
@@ -99,7 +100,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');
-  await page.getByLabel('Assign a look to the chosen clips').selectOption(version);
+  await pick(page.getByLabel('Assign a look to the chosen clips'), version);
   await page.getByRole('button', { name: 'pins', exact: true }).click();
   const panel = page.getByRole('complementary', { name: 'Pins' });
   await expect(panel).toContainText('2 of 4 not set');
@@ -118,7 +119,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await expect(panel).toContainText('0 of 4 not set');
   await expect.poll(async () => (await clip('gulls')).pins['cue']?.length).toBe(1);
   const cue = (await clip('gulls')).pins['cue'] as [{ frame: number }];
-  await page.getByRole('combobox', { name: 'at the' }).selectOption('cue');
+  await pick(page.getByRole('combobox', { name: 'at the' }), 'cue');
   await expect(page.locator(`canvas[data-view="tile:${room.id}"]`)).toHaveAttribute('data-frame', '7');
   await expect(page.locator(`canvas[data-view="tile:${(await clip('gulls')).id}"]`)).toHaveAttribute('data-frame', String(cue[0].frame));
 });

@@ -1,6 +1,7 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { bring, digestOf, digestOfPicture, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
+import { pick } from './pick';
 
 const PLATE = (file: string): string => `demo/plates/${file}`;
 
@@ -31,7 +32,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
   await bringPlates(page, 'dust-bright.mp4');
   const shelf = page.getByRole('region', { name: 'Plate over a clip' });
   await expect(shelf.locator('canvas[data-view="hero"][data-serial]')).toBeVisible({ timeout: 60_000 });
-  await expect(shelf.getByLabel('Blend mode')).toHaveValue('screen');
+  await expect(shelf.getByLabel('Blend mode')).toHaveAttribute('data-value', 'screen');
   const black = shelf.getByRole('textbox', { name: 'Black point, typed' });
   await expect(black).toBeVisible({ timeout: 60_000 });
   const found = await settled(page, 'hero');
@@ -67,10 +68,10 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   const layers = page.locator('li[data-layer]');
-  await page.getByLabel('Add a layer from').selectOption('clip');
-  await page.getByLabel('Add a layer from').selectOption('footage');
+  await pick(page.getByLabel('Add a layer from'), 'clip');
+  await pick(page.getByLabel('Add a layer from'), 'footage');
   await expect(layers).toHaveCount(2);
-  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'television (plate)' });
+  await pick(page.getByRole('combobox', { name: 'Second footage of gulls' }), { label: 'television (plate)' });
   await parked(page);
   const before = await settled(page, 'hero');
   const clip = layers.nth(1);
@@ -90,8 +91,8 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
 
   // The plate of dust instead, laid over: page and terminal find the same black.
   await page.keyboard.press('Control+z');
-  await layers.first().getByLabel('Blend').selectOption('screen');
-  await page.getByRole('combobox', { name: 'Second footage of gulls' }).selectOption({ label: 'dust-bright (plate)' });
+  await pick(layers.first().getByLabel('Blend'), 'screen');
+  await pick(page.getByRole('combobox', { name: 'Second footage of gulls' }), { label: 'dust-bright (plate)' });
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v3');
   await parked(page);

@@ -54,7 +54,7 @@ async function until(what, seconds, test) {
   throw new Error(`${what}: not within ${seconds} s`);
 }
 const kilnOf = async (project) => (await json('GET', `/api/projects/${project}/deliveries`)).deliveries;
-const order = (project, clips) => json('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 960, height: 540 });
+const order = (project, clips) => json('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 480, height: 270 });
 const itemsOf = async (project) => (await kilnOf(project)).flatMap((d) => d.items);
 
 async function hashes(project) {
@@ -76,10 +76,13 @@ const KILLED = {
 };
 /** Of those started here, by the environment they were started with. */
 function pidOf(what) {
-  const pids = spawnSync('pgrep', ['-f', what === 'database' ? 'bin/postgres -D' : KILLED[what]], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
+  const pids = spawnSync('pgrep', ['-f', what === 'database' ? 'bin/postgres -D' : KILLED[what]], { encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter(Boolean);
   const ours = (pid) => {
     try {
-      if (what === 'database') return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(` ${env.WABISABI_DATABASE.split(':').at(-1).split('/')[0]}`.trim());
+      if (what === 'database')
+        return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(` ${env.WABISABI_DATABASE.split(':').at(-1).split('/')[0]}`.trim());
       return readFileSync(`/proc/${pid}/environ`, 'utf8').includes(env.WABISABI_DATABASE);
     } catch {
       return false;
@@ -96,7 +99,9 @@ try {
   const look = JSON.parse(readFileSync(join(root, 'core/look/shipped/soft-lens.json'), 'utf8'));
   const { versionId } = await json('POST', '/api/looks', { document: look });
   const clips = (await projectOf(project)).clips;
-  await json('POST', `/api/projects/${project}/clips`, { clips: clips.map((c) => ({ clip: c.id, was: { version: null }, to: { version: versionId } })) });
+  await json('POST', `/api/projects/${project}/clips`, {
+    clips: clips.map((c) => ({ clip: c.id, was: { version: null }, to: { version: versionId } })),
+  });
   const ids = clips.map((c) => c.id);
   await order(project, ids);
   await until('the undisturbed delivery', 300, async () => (await itemsOf(project)).every((i) => i.state === 'done'));
@@ -120,7 +125,11 @@ try {
   for (;;) {
     const items = await itemsOf(project),
       { clips: all } = await projectOf(project);
-    const now = JSON.stringify([items.map((i) => [i.state, i.rendered, i.joining]), all.length, (await projectOf(project)).imports.map((i) => i.progress)]);
+    const now = JSON.stringify([
+      items.map((i) => [i.state, i.rendered, i.joining]),
+      all.length,
+      (await projectOf(project)).imports.map((i) => i.progress),
+    ]);
     if (now !== before) [before, moved] = [now, Date.now()];
     if (items.every((i) => i.state === 'done') && all.length === 5) break;
     if (items.some((i) => i.state === 'failed')) throw new Error(`failed: ${items.find((i) => i.state === 'failed').error}`);

@@ -4,6 +4,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 
+/** Opens a list of choices and takes one: by its id, or by its words. */
+const pick = async (where, what) => {
+  await where.click();
+  const page = where.page();
+  await (
+    typeof what === 'string' ? page.locator(`[role="option"][data-value="${what}"]`) : page.getByRole('option', { name: what.label, exact: true })
+  ).click();
+};
+
 prepare({ browser: true });
 const { chromium } = await import('@playwright/test');
 const base = `http://127.0.0.1:${process.env.PORT ?? 4321}`;
@@ -24,6 +33,8 @@ mkdirSync(to, { recursive: true });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  // Scroll bars are drawn, as most machines do.
+  ignoreDefaultArgs: ['--hide-scrollbars'],
 });
 const wanted = process.argv.slice(2);
 const shot = async (name, path, ready, act = async () => {}) => {
@@ -40,7 +51,7 @@ const exact = 'canvas[data-view="hero"][data-exact="true"]';
 await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
 await shot('rushes-plate', `/p/${id}/rushes`, 'button[aria-pressed]', async (page) => {
   await page.getByRole('button', { name: /light-leak/ }).click();
-  await page.getByLabel('Over which clip').selectOption(clip('singer-close'));
+  await pick(page.getByLabel('Over which clip'), clip('singer-close'));
   await page.waitForSelector('canvas[data-view="hero"][data-serial]', { timeout: 60_000 });
 });
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
@@ -52,7 +63,7 @@ await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=$
     .getByRole('region', { name: 'Bedrock' })
     .getByRole('button', { name: /bedrock/ })
     .click();
-  await page.getByLabel('Look frame').selectOption({ label: 'four by three 4:3' });
+  await pick(page.getByLabel('Look frame'), { label: 'four by three 4:3' });
   await page.getByRole('button', { name: 'centre', exact: true }).scrollIntoViewIfNeeded();
   await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
   await page.waitForTimeout(4000);
@@ -64,10 +75,10 @@ await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip
   await page.waitForTimeout(5000);
 });
 await shot('bench-mattes', `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`, exact, async (page) => {
-  await page.getByLabel('Add a layer from').selectOption('below');
+  await pick(page.getByLabel('Add a layer from'), 'below');
   const layer = page.locator('li[data-layer]').first();
-  await layer.getByLabel(/Add a step to/).selectOption('invert');
-  await layer.getByLabel('Add a matte to layer').selectOption('path');
+  await pick(layer.getByLabel(/Add a step to/), 'invert');
+  await pick(layer.getByLabel('Add a matte to layer'), 'path');
   await layer.getByRole('button', { name: 'draw', exact: true }).click();
   const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();
   const outline = [
@@ -93,7 +104,7 @@ await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, as
 });
 await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (page) => {
   const layer = page.locator('li[data-layer]').first();
-  for (const step of ['three-way', 'lut', 'cdl']) await layer.getByLabel(/Add a step to/).selectOption(step);
+  for (const step of ['three-way', 'lut', 'cdl']) await pick(layer.getByLabel(/Add a step to/), step);
   await page.getByRole('slider', { name: 'Lift wheel' }).focus();
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
 });
@@ -103,7 +114,7 @@ await shot('bench-compare', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, a
 });
 await shot('bench-variations', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('g');
-  await page.getByLabel('What changes down').selectOption({ label: 'Age' });
+  await pick(page.getByLabel('What changes down'), { label: 'Age' });
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="variation:"][data-serial]').length === 16);
 });
 await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {

@@ -8,6 +8,7 @@ import { framingOf, seenOf } from '../shared/pins';
 import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from './controls/NumberField';
 import { useHandle } from './handles';
+import { Choice } from '../shared/Choice';
 
 export interface BedrockProps {
   readonly hero: ClipView;
@@ -112,12 +113,12 @@ function Frame({ project }: { project: ProjectView }) {
     <div className="flex flex-col gap-1">
       <label className="flex items-center gap-1">
         <span className="quiet w-20 flex-none">look frame</span>
-        <select
+        <Choice
           className="field flex-1 min-w-0"
           aria-label="Look frame"
           value={frame ? nameOf(frame.shape) : ''}
-          onChange={(e) => {
-            const chosen = shapes.find(([, s]) => nameOf(s) === e.target.value)?.[1];
+          onChange={(v) => {
+            const chosen = shapes.find(([, s]) => nameOf(s) === v)?.[1];
             set('look frame', chosen && { lies: 'bars', rounded: 0, ...frame, shape: [...chosen] });
           }}
         >
@@ -129,20 +130,20 @@ function Frame({ project }: { project: ProjectView }) {
               {name} {nameOf(s)}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       {frame && (
         <div className="flex items-center gap-1">
           <span className="quiet w-20 flex-none">lies</span>
-          <select
+          <Choice
             className="field min-w-0 flex-1"
             aria-label="How the look frame lies"
             value={frame.lies}
-            onChange={(e) => set('how the frame lies', { ...frame, lies: e.target.value as LookFrame['lies'] })}
+            onChange={(v) => set('how the frame lies', { ...frame, lies: v as LookFrame['lies'] })}
           >
             <option value="bars">in bars</option>
             <option value="fill">filling</option>
-          </select>
+          </Choice>
           <span className="quiet">corners</span>
           <NumberField
             label="Corner radius"

@@ -8,6 +8,7 @@ import { History } from './History';
 import type { Scoping } from './scoping';
 import { isUnsaved } from './store';
 import type { Sheet } from './variations';
+import { Choice } from '../shared/Choice';
 
 interface Props {
   readonly project: ProjectView;
@@ -74,12 +75,12 @@ export function BenchHead({ project, looks, references, comparing, scopes, sheet
         variations
       </button>
       <Bar />
-      <select
+      <Choice
         className="field w-36"
         aria-label="Look"
         value={opened.lookId}
-        onChange={(e) => {
-          location.href = `/p/${project.id}/bench?look=${e.target.value}`;
+        onChange={(v) => {
+          location.href = `/p/${project.id}/bench?look=${v}`;
         }}
       >
         {looks.map((l) => (
@@ -87,7 +88,7 @@ export function BenchHead({ project, looks, references, comparing, scopes, sheet
             {l.name}
           </option>
         ))}
-      </select>
+      </Choice>
       <button className="word main" disabled={!unsaved} onClick={onSave} title="Save version (V)">
         save version
       </button>

@@ -4,6 +4,7 @@ import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ReferenceView } from '../../api/views';
 import type { LookDocument } from '../../../core';
 import { beforeFrom, beforeText, type Comparing, GAINS, type Mode } from './comparing';
+import { Choice } from '../shared/Choice';
 
 const MODES: readonly (readonly [Mode, string, string])[] = [
   ['off', 'off', ''],
@@ -45,7 +46,7 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
         >
           <label className="flex items-center gap-2">
             <span className="quiet w-12">before</span>
-            <select className="field flex-1 min-w-0" value={beforeText(before)} onChange={(e) => set({ before: beforeFrom(e.target.value) })}>
+            <Choice className="field flex-1 min-w-0" value={beforeText(before)} onChange={(v) => set({ before: beforeFrom(v) })}>
               <option value="shot">the clip as shot</option>
               <option value="balanced">the clip balanced</option>
               {references.length > 0 && (
@@ -66,7 +67,7 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
                   ))}
                 </optgroup>
               ))}
-            </select>
+            </Choice>
           </label>
           <div className="flex gap-1">
             {MODES.map(([id, label, key]) => (

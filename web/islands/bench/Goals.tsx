@@ -4,6 +4,7 @@ import { type Dial, edit, type Goal, goalWords, measureWord, type Suit } from '.
 import { GOAL_MEASURES, RELATIONS, SUIT_MEASURES } from '../../../core/look/document';
 import { useBench } from './context';
 import { NumberField } from './controls/NumberField';
+import { Choice } from '../shared/Choice';
 
 interface RowProps<T extends Goal | Suit> {
   readonly label: string;
@@ -17,30 +18,20 @@ interface RowProps<T extends Goal | Suit> {
 function MeasureRow<T extends Goal | Suit>({ label, measures, value, onChange, onEnd }: RowProps<T>) {
   return (
     <span className="flex items-center gap-1">
-      <select
-        className="field"
-        aria-label={`${label}: what`}
-        value={value.of}
-        onChange={(e) => onChange({ ...value, of: e.target.value as T['of'] })}
-      >
+      <Choice className="field" aria-label={`${label}: what`} value={value.of} onChange={(v) => onChange({ ...value, of: v as T['of'] })}>
         {measures.map((m) => (
           <option key={m} value={m}>
             {measureWord(m)}
           </option>
         ))}
-      </select>
-      <select
-        className="field"
-        aria-label={`${label}: above or below`}
-        value={value.is}
-        onChange={(e) => onChange({ ...value, is: e.target.value as T['is'] })}
-      >
+      </Choice>
+      <Choice className="field" aria-label={`${label}: above or below`} value={value.is} onChange={(v) => onChange({ ...value, is: v as T['is'] })}>
         {RELATIONS.map((r) => (
           <option key={r} value={r}>
             {r}
           </option>
         ))}
-      </select>
+      </Choice>
       <NumberField
         label={`${label}: per cent`}
         className="w-16"

@@ -11,6 +11,10 @@ import { Mattes } from './Mattes';
 import { Placement } from './Placement';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
+import { Choice } from '../shared/Choice';
+import { Finder } from '../shared/Finder';
+
+const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({ id, group: family, label, help }));
 
 /** How long (ms) it is said that a piece was kept. */
 const SAID_FOR = 3000;
@@ -92,18 +96,18 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
                 }}
               />
               <span className="flex gap-1 min-w-0">
-                <select
+                <Choice
                   className="field min-w-0 flex-1"
                   aria-label="Blend"
                   value={layer.blend}
-                  onChange={(e) => set(`${layer.name} blend`, { blend: e.target.value as Layer['blend'] })}
+                  onChange={(v) => set(`${layer.name} blend`, { blend: v as Layer['blend'] })}
                 >
                   {BLEND_IDS.map((b) => (
                     <option key={b} value={b}>
                       {BLEND_MODES[b].label}
                     </option>
                   ))}
-                </select>
+                </Choice>
                 <button className="word quiet" title="The hero under every mode at once" onClick={() => show({ modesOf: layer.key })}>
                   all
                 </button>
@@ -159,7 +163,6 @@ function Words({ layer, group }: WordsProps) {
   const change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     store = useStoreItself();
-  const families = [...new Set(STEPS.map((s) => s.family))];
   const addStep = (id: string) => {
     change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.newStep(stepOf(id)!, [])));
     fold(`${layer.key}/${edit.layerOf(store.getState().look, layer.key)!.steps.at(-1)!.key}`, true);
@@ -184,28 +187,11 @@ function Words({ layer, group }: WordsProps) {
     if (outer) fold(outer.key, true);
   };
   return (
-    <div className="flex items-center gap-1 mt-1">
-      <span className="relative word framed mr-auto">
-        + step
-        <select
-          className="absolute inset-0 opacity-0 cursor-pointer"
-          aria-label={`Add a step to ${layer.name}`}
-          value=""
-          onChange={(e) => addStep(e.target.value)}
-        >
-          <option value="" disabled>
-            step …
-          </option>
-          {families.map((f) => (
-            <optgroup key={f} label={f}>
-              {STEPS.filter((s) => s.family === f).map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.label}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
+    <div className="flex flex-wrap items-center gap-1 mt-1">
+      <span className="mr-auto">
+        <Finder label={`Add a step to ${layer.name}`} all={STEPS_FOUND} onChoose={addStep}>
+          + step
+        </Finder>
       </span>
       {group === undefined ? (
         <button className="word quiet" title="Puts it into a group of its own, which other layers can show too" onClick={into}>

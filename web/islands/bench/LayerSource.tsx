@@ -1,5 +1,6 @@
 import { allLayers, edit, type Layer, type LookDocument, type SourceId } from '../../../core';
 import { useBench, useStill } from './context';
+import { Choice } from '../shared/Choice';
 
 /** What a layer can begin with, in words; the last three say which. */
 export const SOURCE_WORDS: Record<SourceId, string> = {
@@ -58,26 +59,26 @@ export function LayerSource({ layer }: { layer: Layer }) {
   return (
     <div className="col-span-2 grid grid-cols-[66px_1fr] items-center gap-1.5">
       <span className="quiet">works on</span>
-      <select className="field min-w-0" aria-label="Source" value={layer.source} onChange={(e) => begin(e.target.value as SourceId)}>
+      <Choice className="field min-w-0" aria-label="Source" value={layer.source} onChange={(v) => begin(v as SourceId)}>
         {Object.entries(SOURCE_WORDS).map(([id, w]) => (
           <option key={id} value={id} disabled={id === 'layer' && alone}>
             {w}
           </option>
         ))}
-      </select>
+      </Choice>
       {choices.length > 0 && (
-        <select
+        <Choice
           className="field min-w-0 col-start-2"
           aria-label="Which"
           value={layer.from ?? ''}
-          onChange={(e) => change(`${layer.name} source`, (now) => edit.changeLayer(now, layer.key, { from: e.target.value }))}
+          onChange={(v) => change(`${layer.name} source`, (now) => edit.changeLayer(now, layer.key, { from: v }))}
         >
           {choices.map((c) => (
             <option key={c.key} value={c.key}>
               {c.label}
             </option>
           ))}
-        </select>
+        </Choice>
       )}
     </div>
   );

@@ -13,6 +13,10 @@ import {
 } from '../../../core';
 import { useBench, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
+import { Choice } from '../shared/Choice';
+import { Finder } from '../shared/Finder';
+
+const MATTES_FOUND = MATTES.map(({ id, label, help }) => ({ id, group: '', label, help }));
 
 interface Props {
   readonly owner: edit.Owner;
@@ -40,31 +44,18 @@ export function Mattes({ owner, mattes, of }: Props) {
   return (
     <div className={mattes.length > 0 ? 'border-t line mt-1 pt-1' : ''} data-mattes={keyOf(owner)}>
       <div className="flex items-center gap-1">
-        <span className="relative word quiet mr-auto">
-          + matte
-          <select
-            className="absolute inset-0 opacity-0 cursor-pointer"
-            aria-label={`Add a matte to ${of}`}
-            value=""
-            onChange={(e) => add(e.target.value)}
-          >
-            <option value="" disabled>
-              matte …
-            </option>
-            {MATTES.map((m) => (
-              <option key={m.id} value={m.id} title={m.help}>
-                {m.label}
-              </option>
-            ))}
-          </select>
+        <span className="mr-auto">
+          <Finder label={`Add a matte to ${of}`} className="word quiet" all={MATTES_FOUND} onChoose={add}>
+            + matte
+          </Finder>
         </span>
         {mattes.length > 0 && (
-          <select
+          <Choice
             className="field"
             aria-label={`Show the matte of ${of}`}
             title="X goes from one to the next"
             value={shown ?? ''}
-            onChange={(e) => show({ matteShown: e.target.value ? { key: keyOf(owner), how: e.target.value as MatteView } : null })}
+            onChange={(v) => show({ matteShown: v ? { key: keyOf(owner), how: v as MatteView } : null })}
           >
             <option value="">not shown</option>
             {Object.entries(MATTE_VIEWS).map(([id, words]) => (
@@ -72,7 +63,7 @@ export function Mattes({ owner, mattes, of }: Props) {
                 {words}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
       </div>
       {mattes.map((m, i) => (
@@ -97,17 +88,17 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
   return (
     <div className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`} data-matte={matte.key}>
       <div className="flex items-center gap-1 min-h-6">
-        <select
+        <Choice
           className="field w-[68px] flex-none"
           aria-label={`${kind.label} joins by`}
           title={first ? 'or, and: only here; minus: everywhere but here' : 'how it joins those above it'}
           value={matte.combine}
-          onChange={(e) => set('join mattes', { combine: e.target.value as MatteUse['combine'] })}
+          onChange={(v) => set('join mattes', { combine: v as MatteUse['combine'] })}
         >
           {COMBINATIONS.map((c) => (
             <option key={c}>{c}</option>
           ))}
-        </select>
+        </Choice>
         <span className="font-medium truncate" title={kind.help}>
           {kind.label.toLowerCase()}
         </span>
@@ -133,13 +124,13 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
       {kind.names && (
         <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
           <span className="quiet">{kind.names === 'layer' ? 'Layer' : 'Pin'}</span>
-          <select className="field" value={matte.from ?? ''} onChange={(e) => set('matte from layer', { from: e.target.value })}>
+          <Choice className="field" value={matte.from ?? ''} onChange={(v) => set('matte from layer', { from: v })}>
             {sources.map((o) => (
               <option key={o.key} value={o.key}>
                 {o.label}
               </option>
             ))}
-          </select>
+          </Choice>
         </label>
       )}
       {matteParameters(kind).map((p) => (

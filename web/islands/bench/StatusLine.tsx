@@ -2,6 +2,7 @@ import { useSyncExternalStore } from 'react';
 import type { ClipView } from '../../api/views';
 import type { EngineClient, Status } from '../../engine/client';
 import type { BackEndChoice } from '../../engine/protocol';
+import { Choice } from '../shared/Choice';
 
 function said({ ready, milliseconds, computed, found }: Status): string {
   if (!ready) return 'starting';
@@ -26,26 +27,28 @@ export function StatusLine({
     () => engine.status,
   );
   return (
-    <footer className="flex-none h-7 px-3 flex items-center gap-4 border-t line num quiet">
+    <footer className="flex-none h-7 px-3 flex items-center gap-4 border-t line num quiet whitespace-nowrap min-w-0">
       <label className="flex items-center gap-2">
         hero{' '}
-        <select className="field !py-0 num" value={clip.id} onChange={(e) => onHero(e.target.value)}>
+        <Choice className="field !py-0 num max-w-40" value={clip.id} onChange={(v) => onHero(v)}>
           {clips.map((c) => (
             <option key={c.id} value={c.id}>
               {c.name}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
         computed by{' '}
-        <select className="field !py-0 num" value={engine.backEnd} onChange={(e) => (engine.backEnd = e.target.value as BackEndChoice)}>
+        <Choice className="field !py-0 num max-w-40" value={engine.backEnd} onChange={(v) => (engine.backEnd = v as BackEndChoice)}>
           <option value="automatic">whatever is quicker</option>
           <option value="simd">simd (processor)</option>
           <option value="glsl">glsl (graphics)</option>
-        </select>
+        </Choice>
       </label>
-      <span role="status">{s.trouble ?? said(s)}</span>
+      <span role="status" className="truncate min-w-0" title={s.trouble ?? said(s)}>
+        {s.trouble ?? said(s)}
+      </span>
     </footer>
   );
 }

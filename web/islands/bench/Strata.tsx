@@ -7,6 +7,7 @@ import { Suits } from './Goals';
 import { LayerRow } from './LayerRow';
 import { readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
+import { Choice } from '../shared/Choice';
 
 /** The stack as a column, the bedrock at its foot. */
 export function Strata({ children, ...bedrock }: BedrockProps & { children?: ReactNode }) {
@@ -45,34 +46,29 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     <section aria-label="Strata" className="w-[322px] flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate">
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
-        <span className="relative word framed">
-          + layer
-          <select
-            className="absolute inset-0 opacity-0 cursor-pointer"
-            aria-label="Add a layer from"
-            disabled={trimming}
-            value=""
-            onChange={(e) => (e.target.value in SOURCE_WORDS ? add(e.target.value as SourceId) : use(e.target.value))}
-          >
-            <option value="" disabled>
-              from …
+        <Choice
+          className="word framed"
+          face="+ layer"
+          aria-label="Add a layer from"
+          disabled={trimming}
+          value=""
+          onChange={(v) => (v in SOURCE_WORDS ? add(v as SourceId) : use(v))}
+        >
+          {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+            <option key={id} value={id}>
+              {w}
             </option>
-            {Object.entries(SOURCE_WORDS).map(([id, w]) => (
-              <option key={id} value={id}>
-                {w}
-              </option>
-            ))}
-            {pieces.length > 0 && (
-              <optgroup label="a kept piece">
-                {pieces.map((p) => (
-                  <option key={p.id} value={p.id}>
-                    {p.name}
-                  </option>
-                ))}
-              </optgroup>
-            )}
-          </select>
-        </span>
+          ))}
+          {pieces.length > 0 && (
+            <optgroup label="a kept piece">
+              {pieces.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </optgroup>
+          )}
+        </Choice>
       </div>
       {trimming && (
         <p role="status" className="px-3 py-1.5 border-b line quiet">

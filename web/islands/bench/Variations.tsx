@@ -5,6 +5,7 @@ import { NumberField } from './controls/NumberField';
 import type { BenchStore } from './store';
 import { NO_TRIMS } from './store';
 import type { Sheet, Target, Tile } from './variations';
+import { Choice } from '../shared/Choice';
 
 /** A tile's values for the look, or for the clip that is being trimmed. */
 function take(store: BenchStore, { sets, words }: Tile): void {
@@ -58,12 +59,7 @@ function AxisLine({ sheet, i, label, targets }: { sheet: Sheet; i: 0 | 1; label:
   return (
     <div className="flex items-center gap-2">
       <span className="quiet">{label}</span>
-      <select
-        className="field w-44"
-        aria-label={`What changes ${label}`}
-        value={axis?.target ?? ''}
-        onChange={(e) => sheet.setAxis(i, e.target.value)}
-      >
+      <Choice className="field w-44" aria-label={`What changes ${label}`} value={axis?.target ?? ''} onChange={(v) => sheet.setAxis(i, v)}>
         {i === 1 && <option value="">nothing</option>}
         {groups.map((g) => (
           <optgroup key={g} label={g}>
@@ -76,7 +72,7 @@ function AxisLine({ sheet, i, label, targets }: { sheet: Sheet; i: 0 | 1; label:
               ))}
           </optgroup>
         ))}
-      </select>
+      </Choice>
       {axis &&
         target &&
         (['from', 'to'] as const).map((end) => (

@@ -1,7 +1,7 @@
 /** Shapes on the hero: each control that is open and holds a place, a line, an outline or places of colour puts up its own. */
-import { useEffect, useId } from 'react';
+import { useContext, useEffect, useId } from 'react';
 import type { Parameter, ParameterValue } from '../../../core';
-import { useStoreItself } from './context';
+import { LayerContext, useBench, useStoreItself } from './context';
 
 export interface Handle {
   readonly label: string;
@@ -14,10 +14,13 @@ export interface Handle {
 const KINDS: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
 export const hasHandle = (p: Parameter): boolean => KINDS.includes(p.kind);
 
-/** Puts a control's shape on the hero while it is open and holds a constant. */
-export function useHandle(on: boolean, handle: Handle): void {
+/** Puts a control's shape on the hero while it is open, holds a constant, and is of the layer that is chosen (or of none). */
+export function useHandle(holds: boolean, handle: Handle): void {
   const id = useId(),
-    store = useStoreItself();
+    store = useStoreItself(),
+    layer = useContext(LayerContext);
+  const chosen = useBench((s) => layer === undefined || s.chosen?.layer === layer);
+  const on = holds && chosen;
   const { label, parameter, value } = handle;
   useEffect(() => {
     if (!on) return;

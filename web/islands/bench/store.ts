@@ -185,7 +185,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       matteShown: null,
       modesOf: null,
       idle: {},
-      unfolded: new Set(look.layers.length > 0 ? [look.layers.at(-1)!.key] : []),
+      unfolded: new Set(),
       change: (name, to, gesture) => put(name, { look: typeof to === 'function' ? to(get().look) : to, trimming: null }, gesture),
       turn(name, dial, value, gesture) {
         const { look: now, trims: all, trimming } = get();

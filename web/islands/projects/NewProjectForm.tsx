@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client';
+import { Choice } from '../shared/Choice';
 
 const FRAMES = [
   ['1920×1080 wide', 1920, 1080],
@@ -48,23 +49,23 @@ export function NewProjectForm() {
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frame</span>
-        <select className="field" name="frame" defaultValue={0}>
+        <Choice className="field" name="frame" defaultValue="0">
           {FRAMES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frames a second</span>
-        <select className="field" name="rate" defaultValue={2}>
+        <Choice className="field" name="rate" defaultValue="2">
           {RATES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <button className="word main" type="submit" disabled={!ready}>
         Start

@@ -207,7 +207,7 @@ function Row({
       ) : (
         <>
           <progress className="bar flex-1" value={share} aria-label={`${name}: ${doing}`} />
-          <span className="num quiet w-40">
+          <span className="num quiet w-[330px] truncate" title={doing ?? undefined}>
             {Math.round(share * 100)} % {doing}
           </span>
         </>

@@ -10,6 +10,7 @@ import { usePlaying } from '../bench/usePlaying';
 import { restingFrame, sized } from '../bench/useViews';
 import { versionQuery } from '../shared/data';
 import { likelyBlend, plated, pointsOf, pointsWords, withPlate } from './plated';
+import { Choice } from '../shared/Choice';
 
 const MEMORY = 160 * 2 ** 20,
   LINES = 270;
@@ -82,23 +83,23 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
         </h2>
         <div className="grid grid-cols-[4.5rem_minmax(0,22rem)] gap-y-1 items-center">
           <span className="quiet">over</span>
-          <select className="field" aria-label="Over which clip" value={clip.id} onChange={(e) => onOver(e.target.value)}>
+          <Choice className="field" aria-label="Over which clip" value={clip.id} onChange={(v) => onOver(v)}>
             {project.clips.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}
                 {c.look ? ` under ${c.look.name}` : ''}
               </option>
             ))}
-          </select>
+          </Choice>
           <span className="quiet">laid by</span>
           <span className="flex items-center gap-1">
-            <select className="field flex-1 min-w-0" aria-label="Blend mode" value={blend} onChange={(e) => setBlend(e.target.value as BlendId)}>
+            <Choice className="field flex-1 min-w-0" aria-label="Blend mode" value={blend} onChange={(v) => setBlend(v as BlendId)}>
               {BLEND_IDS.map((id) => (
                 <option key={id} value={id}>
                   {BLEND_MODES[id].label}
                 </option>
               ))}
-            </select>
+            </Choice>
             <NumberField label="Opacity" value={opacity} min={0} max={100} unit="%" reset={100} onChange={setOpacity} onEnd={() => {}} />
           </span>
           {points &&

@@ -10,6 +10,7 @@ import { Bring } from './Bring';
 import { PlateShelf } from './PlateShelf';
 import { Samples, sampledAs } from './Samples';
 import { Scrub } from './Scrub';
+import { Choice } from '../shared/Choice';
 
 export const Rushes = ({ project }: { project: string }) => (
   <Island>
@@ -189,14 +190,14 @@ function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: Fa
       )}
       <label className="flex flex-col gap-1">
         <span className="quiet">Colour encoding</span>
-        <select className="field" value={clip.encoding} onChange={(e) => onChange({ encoding: e.target.value as ClipView['encoding'] })}>
+        <Choice className="field" value={clip.encoding} onChange={(v) => onChange({ encoding: v as ClipView['encoding'] })}>
           {ENCODING_CHOICES.map((e) => (
             <option key={e.id} value={e.id}>
               {e.label}
               {e.id === clip.guess ? ' (guessed)' : ''}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <Samples clip={clip} onChange={onSamples} onProgressive={onProgressive} />
       <fieldset className="flex gap-4">

@@ -1,5 +1,6 @@
 import type { Sampling } from '../../../core';
 import type { ClipView } from '../../api/views';
+import { Choice } from '../shared/Choice';
 
 const MATRIX = { bt709: 'BT.709', bt601: 'BT.601', bt2020: 'BT.2020' } as const;
 const SITING = { left: 'left', center: 'centre', topleft: 'top left', top: 'top', bottomleft: 'bottom left', bottom: 'bottom' } as const;
@@ -36,14 +37,14 @@ export function Samples({ clip, onChange, onProgressive }: SamplesProps) {
       {KINDS.filter(([kind]) => kind !== 'siting' || halved).map(([kind, label, options, help]) => (
         <label key={kind} className="grid grid-cols-[5rem_1fr] items-center gap-1" title={help}>
           <span className="quiet">{label}</span>
-          <select className="field min-w-0" aria-label={label} value={of(clip.format, kind)} onChange={(e) => onChange(kind, e.target.value)}>
+          <Choice className="field min-w-0" aria-label={label} value={of(clip.format, kind)} onChange={(v) => onChange(kind, v)}>
             {Object.entries(options).map(([id, words]) => (
               <option key={id} value={id}>
                 {words}
                 {id === of(clip.tagged, kind) ? ' (found)' : ''}
               </option>
             ))}
-          </select>
+          </Choice>
         </label>
       ))}
       {fields !== 'none' && (

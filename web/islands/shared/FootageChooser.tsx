@@ -15,6 +15,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import { NumberField } from '../bench/controls/NumberField';
 import { proposals } from '../wall/balancing';
 import { withoutPin, withPin } from './pins';
+import { Choice } from './Choice';
 
 interface Props {
   readonly pin: PinAsk;
@@ -64,12 +65,12 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
   const beside = file && shown && footageFrame(shown, frame, clip, file);
   return (
     <div className="flex flex-col gap-1">
-      <select
+      <Choice
         className="field"
         aria-label={`${pin.label} of ${clip.name}`}
         value={file?.id ?? ''}
-        onChange={(e) => {
-          const chosen = others.find((c) => c.id === e.target.value);
+        onChange={(v) => {
+          const chosen = others.find((c) => c.id === v);
           if (chosen) put({ start: 0, speed: 1, ...now, hash: chosen.hash });
           else onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label} of ${clip.name}`);
         }}
@@ -81,7 +82,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
             {c.role === 'plate' ? ' (plate)' : ''}
           </option>
         ))}
-      </select>
+      </Choice>
       {now && !file && <span className="quiet">what was set has left the project</span>}
       {file && shown && (
         <>
@@ -117,29 +118,29 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
           </span>
           <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">beyond its end</span>
-            <select
+            <Choice
               className="field min-w-0"
               aria-label={`${pin.label} beyond its end`}
               value={shown.beyond ?? 'again'}
-              onChange={(e) => put({ ...shown, beyond: e.target.value as Beyond })}
+              onChange={(v) => put({ ...shown, beyond: v as Beyond })}
             >
               {BEYOND.map((b) => (
                 <option key={b} value={b}>
                   {BEYOND_WORDS[b]}
                 </option>
               ))}
-            </select>
+            </Choice>
           </label>
           <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">counted from</span>
-            <select
+            <Choice
               className="field min-w-0"
               aria-label={`${pin.label} counts from`}
               value={momentId(shown.at)}
-              onChange={(e) => {
+              onChange={(v) => {
                 const { at: _, ...plain } = shown;
-                const cue = cues.find((c) => momentId({ cue: c.key }) === e.target.value);
-                put(e.target.value === '' ? plain : { ...plain, at: cue ? { cue: cue.key } : 'end' });
+                const cue = cues.find((c) => momentId({ cue: c.key }) === v);
+                put(v === '' ? plain : { ...plain, at: cue ? { cue: cue.key } : 'end' });
               }}
             >
               <option value="">the clip’s first frame</option>
@@ -149,17 +150,17 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
                   {c.label}
                 </option>
               ))}
-            </select>
+            </Choice>
           </label>
           <label className="grid grid-cols-[96px_1fr] items-center">
             <span className="quiet">size</span>
-            <select
+            <Choice
               className="field min-w-0"
               aria-label={`${pin.label} size`}
               value={shown.fit ?? ''}
-              onChange={(e) => {
+              onChange={(v) => {
                 const { fit: _, ...plain } = shown;
-                const fit = FITS.find((f) => f === e.target.value);
+                const fit = FITS.find((f) => f === v);
                 put(fit ? { ...plain, fit } : plain);
               }}
             >
@@ -169,7 +170,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
                   {FIT_WORDS[f]}
                 </option>
               ))}
-            </select>
+            </Choice>
           </label>
           {pin.kind === 'footage' && (
             <label className="flex items-center gap-1" title={`Balances it to the tones and the grey of ${clip.name}, here alone`}>

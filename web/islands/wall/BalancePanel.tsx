@@ -8,6 +8,7 @@ import { NumberControl } from '../bench/controls/NumberControl';
 import { NumberField } from '../bench/controls/NumberField';
 import { Wheel } from '../bench/controls/Wheel';
 import { isMeasured, type Proposal, type Wish } from './balancing';
+import { Choice } from '../shared/Choice';
 
 const signed = (v: number): string => `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
 
@@ -60,7 +61,7 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
       <div className="p-3 flex flex-col gap-2 border-b line">
         <label className="grid grid-cols-[88px_1fr] items-center gap-2">
           <span className="quiet">bring to</span>
-          <select className="field min-w-0" value={wish.to} onChange={(e) => onWish({ ...wish, to: e.target.value })}>
+          <Choice className="field min-w-0" value={wish.to} onChange={(v) => onWish({ ...wish, to: v })}>
             <option value="common">all clips’ common ground</option>
             {project.clips.filter(isMeasured).map((c) => (
               <option key={c.id} value={c.id}>
@@ -76,7 +77,7 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
                 ))}
               </optgroup>
             )}
-          </select>
+          </Choice>
         </label>
         {number('strength', 'strength', 'How much of the way', 100, '%', 100)}
         {number('stops', 'most stops', 'No clip is made lighter or darker by more stops', 4, '')}
@@ -252,18 +253,18 @@ function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; 
       </div>
       <div className="flex items-center gap-2 pt-1">
         <span className="quiet">acts on</span>
-        <select
+        <Choice
           className="field min-w-0 flex-1"
           aria-label="What the balance acts on"
           value={on}
-          onChange={(e) => onHand({ ...hand, on: e.target.value as CdlSpace, hold })}
+          onChange={(v) => onHand({ ...hand, on: v as CdlSpace, hold })}
         >
           {Object.entries(CDL_SPACES).map(([id, words]) => (
             <option key={id} value={id}>
               {words}
             </option>
           ))}
-        </select>
+        </Choice>
         <label className="flex items-center gap-1" title="As the standard for decision lists has it; off, light beyond white survives.">
           <input type="checkbox" className="tick" checked={hold} onChange={(e) => onHand({ ...hand, on, hold: e.target.checked })} />
           hold to 0–1

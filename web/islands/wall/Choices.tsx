@@ -1,3 +1,5 @@
+import { Choice } from '../shared/Choice';
+
 interface ChoicesProps<T extends string> {
   readonly label: string;
   readonly options: readonly T[];
@@ -8,12 +10,12 @@ interface ChoicesProps<T extends string> {
 export const Choices = <T extends string>({ label, options, value, onValue }: ChoicesProps<T>) => (
   <label className="flex items-center gap-2">
     <span className="quiet">{label}</span>
-    <select className="field" value={value} onChange={(e) => onValue(e.target.value as T)}>
+    <Choice className="field" value={value} onChange={(v) => onValue(v as T)}>
       {options.map((o) => (
         <option key={o} value={o}>
           {o}
         </option>
       ))}
-    </select>
+    </Choice>
   </label>
 );

@@ -3,6 +3,7 @@ import type { ClipView, VersionView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
 import { type Aiming, goalDials } from './aiming';
 import type { Trying } from './trying';
+import { Choice } from '../shared/Choice';
 
 interface Props {
   readonly clips: readonly ClipView[];
@@ -44,18 +45,18 @@ export function DialsPanel({ clips, chosen, looks, trying, aiming, onAimed, onTr
     <aside aria-label="Dials" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
       <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
         <h2 className="font-semibold">Dials</h2>
-        <select
+        <Choice
           className="field mr-auto w-40"
           aria-label="Dials of the look"
           value={trying.lookId}
-          onChange={(e) => onTry({ ...trying, lookId: e.target.value, values: {} })}
+          onChange={(v) => onTry({ ...trying, lookId: v, values: {} })}
         >
           {looks.map((v) => (
             <option key={v.lookId} value={v.lookId}>
               {v.document.name}
             </option>
           ))}
-        </select>
+        </Choice>
         <button className="word" onClick={onClose}>
           close
         </button>

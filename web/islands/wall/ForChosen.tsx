@@ -3,6 +3,7 @@ import type { ClipWork } from '../../../server/clips';
 import type { ClipView, LookView } from '../../api/views';
 import { STATUSES, type Status } from './arrange';
 import type { Wearing } from './worn';
+import { Choice } from '../shared/Choice';
 
 function wearingFrom(text: string): Wearing {
   if (text === 'follow' || text === 'stay') return { kind: text };
@@ -30,12 +31,12 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Pro
         {chosen.length === all && all > 0 ? 'choose none' : 'choose all'}
       </button>
       <span className="num quiet">{chosen.length} chosen</span>
-      <select
+      <Choice
         className="field w-40"
         aria-label="Assign a look to the chosen clips"
         value=""
         disabled={none}
-        onChange={(e) => onAssign(wearingFrom(e.target.value))}
+        onChange={(v) => onAssign(wearingFrom(v))}
       >
         <option value="" disabled>
           assign a look …
@@ -55,13 +56,13 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Pro
           <option value="stay">stay at this version</option>
         </optgroup>
         <option value="-">no look</option>
-      </select>
-      <select
+      </Choice>
+      <Choice
         className="field w-28"
         aria-label="Status of the chosen clips"
         value={same((c) => c.status) ?? ''}
         disabled={none}
-        onChange={(e) => onChange('status', { status: e.target.value as Status })}
+        onChange={(v) => onChange('status', { status: v as Status })}
       >
         <option value="" disabled>
           status …
@@ -71,7 +72,7 @@ export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Pro
             {s}
           </option>
         ))}
-      </select>
+      </Choice>
       <Words
         key={`scene ${ids}`}
         label="Scene"

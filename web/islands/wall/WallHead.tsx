@@ -28,6 +28,23 @@ interface Props {
   readonly drawers: readonly (readonly [string, boolean, () => void])[];
 }
 
+const DONE: Readonly<Record<string, string>> = {
+  look: 'a look for',
+  follow: 'following the newest, for',
+  stay: 'staying at a version, for',
+  status: 'the status of',
+  note: 'the note of',
+  scene: 'the scene of',
+  balance: 'the balance of',
+  trims: 'trims of',
+  goals: 'trims for goals of',
+  accept: 'accepted flags of',
+  'take back': 'flags taken back of',
+};
+/** What was done, in words: to which clips, or to how many. */
+const doneInWords = ({ name, edits }: ClipEdits['past'][number]): string =>
+  name in DONE ? `${DONE[name]} ${edits.length} clip${edits.length === 1 ? '' : 's'}` : name;
+
 /** The Wall's head: undo, what tiles show, drawers. */
 export function WallHead({ name, engine, away, edits, stage, onStage, twofold, onTwofold, drawers }: Props) {
   const last = edits.past.at(-1),
@@ -43,15 +60,11 @@ export function WallHead({ name, engine, away, edits, stage, onStage, twofold, o
     >
       <Away away={away} />
       <EngineTrouble engine={engine} />
-      <button className="word" disabled={!last} title={last ? `Undo ${last.name} (Ctrl Z)` : 'Nothing to undo'} onClick={edits.undo}>
+      <button className="word" disabled={!last} title={last ? `Undo ${doneInWords(last)} (Ctrl Z)` : 'Nothing to undo'} onClick={edits.undo}>
         undo
-        {last && (
-          <span className="quiet">
-            {last.name} of {last.edits.length}
-          </span>
-        )}
+        {last && <span className="quiet truncate max-w-52">{doneInWords(last)}</span>}
       </button>
-      <button className="word" disabled={!next} title={next ? `Redo ${next.name}` : 'Nothing to redo'} onClick={edits.redo}>
+      <button className="word" disabled={!next} title={next ? `Redo ${doneInWords(next)}` : 'Nothing to redo'} onClick={edits.redo}>
         redo
       </button>
       <span className="flex" role="group" aria-label="Tiles show">

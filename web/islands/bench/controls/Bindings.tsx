@@ -2,6 +2,7 @@ import { memo, type ReactNode } from 'react';
 import type { Dial, Parameter } from '../../../../core';
 import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
+import { Choice } from '../../shared/Choice';
 
 /** The choice that makes a colour what stands out from each clip. */
 export const CLIP = 'clip';
@@ -21,16 +22,22 @@ interface BindingProps {
 
 /** A ring, filled where something else decides the value; a press chooses what. */
 const Binding = ({ label, title, value, onChoose, children }: BindingProps) => (
-  <span className="relative w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300" title={title}>
-    <span
-      aria-hidden="true"
-      className={`w-[7px] h-[7px] rounded-full border ${value === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
-    />
-    <select className="absolute inset-0 opacity-0 cursor-pointer" aria-label={label} value={value ?? ''} onChange={(e) => onChoose(e.target.value)}>
-      <option value="">a constant</option>
-      {children}
-    </select>
-  </span>
+  <Choice
+    aria-label={label}
+    title={title}
+    className="w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300"
+    value={value ?? ''}
+    onChange={onChoose}
+    face={
+      <span
+        aria-hidden="true"
+        className={`w-[7px] h-[7px] rounded-full border ${value === undefined ? 'border-current opacity-50' : 'bg-base-content border-base-content'}`}
+      />
+    }
+  >
+    <option value="">a constant</option>
+    {children}
+  </Choice>
 );
 const options = (of: readonly { readonly id: string; readonly label: string }[]) =>
   of.map(({ id, label }) => (

@@ -4,6 +4,7 @@ import { type Cdl, writeCdl } from '../../../../core/formats';
 import { download, readCdl } from '../../../engine/files';
 import { FileButton } from '../../shared/FileButton';
 import { type LayerFace, useBench, useStoreItself } from '../context';
+import { Choice } from '../../shared/Choice';
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
 const WHAT = ['slope', 'offset', 'power'] as const;
@@ -61,13 +62,13 @@ export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse;
           </button>
         ))}
         {found.length > 1 && (
-          <select className="field min-w-0 flex-1" aria-label="Correction" onChange={(e) => take(found[Number(e.target.value)]!)}>
+          <Choice className="field min-w-0 flex-1" aria-label="Correction" onChange={(v) => take(found[Number(v)]!)}>
             {found.map((c, i) => (
               <option key={i} value={i}>
                 {c.id}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
       </span>
       {trouble && <span role="alert">{trouble}</span>}

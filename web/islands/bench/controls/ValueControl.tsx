@@ -18,6 +18,7 @@ import { NumberControl } from './NumberControl';
 import { PickButton } from './PickButton';
 import { PointControl } from './PointControl';
 import { ColoursControl, EllipseControl, LineControl, PathControl, TextControl } from './ShapeControls';
+import { Choice } from '../../shared/Choice';
 
 interface Props {
   readonly parameter: Parameter;
@@ -57,13 +58,13 @@ export function ValueControl({ parameter: p, value, reset, onValue, onEnd }: Pro
       return <input type="checkbox" className="tick" aria-label={p.label} checked={value as boolean} onChange={(e) => onValue(e.target.checked)} />;
     case 'choice':
       return (
-        <select className="field" aria-label={p.label} value={value as string} onChange={(e) => onValue(e.target.value)}>
+        <Choice className="field" aria-label={p.label} value={value as string} onChange={(v) => onValue(v)}>
           {p.options.map((o) => (
             <option key={o.id} value={o.id}>
               {o.label}
             </option>
           ))}
-        </select>
+        </Choice>
       );
     case 'point':
       return <PointControl label={p.label} value={value as Point} onChange={onValue} onEnd={onEnd} />;

@@ -1,0 +1,83 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { type ReactNode, useState } from 'react';
+
+export interface Found {
+  readonly id: string;
+  readonly group: string;
+  readonly label: string;
+  /** One line of what it does. */
+  readonly help: string;
+}
+
+/** What has every typed word in it, those whose name begins with it first. */
+export function matching(all: readonly Found[], query: string): Found[] {
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  const text = (f: Found) => `${f.label} ${f.group} ${f.help}`.toLowerCase();
+  const named = (f: Found) => words.every((w) => f.label.toLowerCase().includes(w));
+  const hits = all.filter((f) => words.every((w) => text(f).includes(w)));
+  return words.length === 0 ? hits : [...hits.filter(named), ...hits.filter((f) => !named(f))];
+}
+
+interface FinderProps {
+  readonly label: string;
+  readonly className?: string;
+  readonly disabled?: boolean;
+  readonly all: readonly Found[];
+  readonly onChoose: (id: string) => void;
+  /** On the button. */
+  readonly children: ReactNode;
+}
+
+/** Many things to choose one from, found by typing, each with what it does. */
+export const Finder = ({ label, className = 'word framed', disabled = false, all, onChoose, children }: FinderProps) => (
+  <Popover>
+    <PopoverButton aria-label={label} className={className} disabled={disabled}>
+      {children}
+    </PopoverButton>
+    <PopoverPanel anchor={{ to: 'bottom start', gap: 3, padding: 8 }} className="opened w-[340px] flex flex-col" focus>
+      {({ close }) => (
+        <Search
+          all={all}
+          label={label}
+          onChoose={(id) => {
+            close();
+            onChoose(id);
+          }}
+        />
+      )}
+    </PopoverPanel>
+  </Popover>
+);
+
+function Search({ all, label, onChoose }: Pick<FinderProps, 'all' | 'label' | 'onChoose'>) {
+  const [query, setQuery] = useState('');
+  const found = matching(all, query);
+  const groups = query.trim() === '' ? [...new Set(found.map((f) => f.group))] : [''];
+  return (
+    <Combobox<string | null> immediate value={null} onChange={(id) => id !== null && onChoose(id)}>
+      <ComboboxInput
+        autoFocus
+        aria-label={`${label}: type to find`}
+        placeholder="type to find"
+        className="field m-1.5 flex-none"
+        onChange={(e) => setQuery(e.target.value)}
+      />
+      <ComboboxOptions static className="scrolls min-h-0 pb-1">
+        {found.length === 0 && <p className="quiet px-2.5 py-2">Nothing is called or does “{query}”.</p>}
+        {groups.map((g) => (
+          <div key={g} role="group" aria-label={g || undefined}>
+            {g && <div className="quiet px-2.5 pt-1.5 pb-0.5">{g}</div>}
+            {found
+              .filter((f) => g === '' || f.group === g)
+              .map((f) => (
+                <ComboboxOption key={f.id} value={f.id} data-value={f.id} className="opened-option !items-baseline">
+                  <span className="w-[110px] flex-none truncate font-medium">{f.label}</span>
+                  <span className="quiet">{f.help}</span>
+                </ComboboxOption>
+              ))}
+          </div>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}
