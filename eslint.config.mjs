@@ -27,7 +27,7 @@ const BANNED = [
 ];
 
 export default ts.config(
-  { ignores: ['dist', '.data', '.data-test', '.data-faults', '.data-bench', '.astro', 'node_modules', 'demo/truth'] },
+  { ignores: ['dist', 'dist-cli', '.data', '.data-test', '.data-faults', '.data-bench', '.astro', 'node_modules', 'demo/truth'] },
   js.configs.recommended,
   ts.configs.recommended,
   {

@@ -11,7 +11,7 @@ const HELP = `Wabisabi
   render --look <shipped name or file.json> --in <video, picture or folder> --out <file or folder>
          [--frames 0-23] [--size 960x540] [--fit fit|fill] [--reframe x,y,closer] [--balance file.cc [--balance-on clip|srgb|acescct] [--balance-hold on|off]]
          [--encoding …] [--out-encoding …] [--rate 25]
-         [--depth 8|16] [--coverage] [--dial name=value]… [--pin name=x,y]… [--plate name=file]… [--seed n] [--threads n] [--quiet]
+         [--depth 8|16] [--effort quick|usual|small] [--coverage] [--dial name=value]… [--pin name=x,y]… [--plate name=file]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times
   bake-lut --look … --out x.cube [--size 33] [--takes srgb] [--gives srgb] [--dial name=value]…
          a look of colour steps alone, as a cube, with its largest error

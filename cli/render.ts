@@ -13,6 +13,8 @@ import { leave, type Place, placeOf, probe } from '../server/media/probe';
 import { Sink } from '../server/media/run';
 import {
   COVERED_FORMATS,
+  type Effort,
+  EFFORTS,
   type FormatId,
   picturesOutput,
   rawInput,
@@ -49,6 +51,7 @@ export const RENDER_WORDS = {
     'threads',
     'rate',
     'depth',
+    'effort',
   ],
   switches: ['quiet', 'coverage'],
 } as const;
@@ -127,6 +130,8 @@ export async function render(w: Words): Promise<string> {
   if (!['8', '16'].includes(depth)) throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
   const coverage = w.flags.has('coverage');
   if (coverage && !COVERED_FORMATS.includes(format)) throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
+  const effort = EFFORTS.find((e) => e === (one(w, 'effort') ?? 'usual'));
+  if (!effort) throw new Usage(`--effort must be one of ${EFFORTS.join(', ')} (of H.264)`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
   const rate = whole('rate', one(w, 'rate'), 1, 240);
   const place = await placeOf(from, rate ? { rate: [rate, 1] } : {});
@@ -154,7 +159,7 @@ export async function render(w: Words): Promise<string> {
       samples: samplesFor(format, coverage, format === 'png' && depth === '8' ? 8 : 16),
       content: footage.hash,
     };
-    await writeAll({ place, footage, spec, beside, format, out, range, threads, quiet: w.flags.has('quiet') });
+    await writeAll({ place, footage, spec, beside, format, effort, out, range, threads, quiet: w.flags.has('quiet') });
     return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
   } finally {
     await leave(place);
@@ -167,13 +172,14 @@ interface Writing {
   readonly spec: RenderSpec;
   readonly beside: Beside;
   readonly format: FormatId;
+  readonly effort: Effort;
   readonly out: string;
   readonly range: readonly [number, number];
   readonly threads: number | undefined;
   readonly quiet: boolean;
 }
 
-async function writeAll({ place, footage, spec: asked, beside, format, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
+async function writeAll({ place, footage, spec: asked, beside, format, effort, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
   const there = await stat(out).catch(() => undefined);
   if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
   if (format === 'png' && there && !there.isDirectory())
@@ -186,7 +192,7 @@ async function writeAll({ place, footage, spec: asked, beside, format, out, rang
   const spec = { ...asked, whole: asked.look && (await wholeFor(asked.look, engine, place, footage, asked.encoding)) };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
-    ...outputs(place, footage, spec, format, partial, first, last),
+    ...outputs(place, footage, spec, format, effort, partial, first, last),
   ]);
   let done = false;
   try {
@@ -217,9 +223,18 @@ async function intoFolder(from: string, to: string): Promise<void> {
   await rm(from, { recursive: true });
 }
 
-function outputs(place: Place, footage: Footage, spec: RenderSpec, format: FormatId, partial: string, first: number, last: number): string[] {
+function outputs(
+  place: Place,
+  footage: Footage,
+  spec: RenderSpec,
+  format: FormatId,
+  effort: Effort,
+  partial: string,
+  first: number,
+  last: number,
+): string[] {
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
-  const video = videoOutput(format, spec.samples, spec.outEncoding, spec);
+  const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
   if (!footage.sound) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;
   const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];

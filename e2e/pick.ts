@@ -6,5 +6,5 @@ export async function pick(where: Locator, what: string | { readonly label: stri
   const page = where.page();
   const option =
     typeof what === 'string' ? page.locator(`[role="option"][data-value="${what}"]`) : page.getByRole('option', { name: what.label, exact: true });
-  await option.click();
+  await option.first().click();
 }

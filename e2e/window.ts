@@ -34,7 +34,7 @@ export function faultsOfWindow(): Faults {
   return {
     sideways: all.filter((e) => scrollsBy(e, 'x')).map(named),
     cut: [
-      ...all.filter((e) => isControl(e) && !e.closest('[data-mine]') && clipped(e)),
+      ...all.filter((e) => isControl(e) && !e.closest('[data-testid=handles]') && clipped(e)),
       ...all.filter((e) => own(e) && e.scrollWidth > e.clientWidth + 1 && style.get(e)!.overflowX === 'hidden' && e.clientWidth > 0 && !told(e)),
     ].map(named),
     // What is called by one or two words stands in one line.

@@ -10,7 +10,9 @@ const pick = async (where, what) => {
   const page = where.page();
   await (
     typeof what === 'string' ? page.locator(`[role="option"][data-value="${what}"]`) : page.getByRole('option', { name: what.label, exact: true })
-  ).click();
+  )
+    .first()
+    .click();
 };
 
 prepare({ browser: true });

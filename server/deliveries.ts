@@ -7,7 +7,7 @@ import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
 import { readingsOf } from './others';
-import type { FormatId } from './render/write';
+import type { Effort, FormatId } from './render/write';
 import { inData } from './settings';
 
 const { clips, deliveries, deliveryItems } = tables;
@@ -18,6 +18,7 @@ export interface Wanted {
   readonly width: number;
   readonly height: number;
   readonly coverage: boolean;
+  readonly effort: Effort;
 }
 
 /** Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is not of the project. */
@@ -33,7 +34,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
   const id = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
-      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height, coverage: wanted.coverage })
+      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height, coverage: wanted.coverage, effort: wanted.effort })
       .returning({ id: deliveries.id });
     const values = rows.map((c, i) => ({
       deliveryId: made!.id,

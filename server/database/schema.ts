@@ -6,7 +6,7 @@ import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocu
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { Progressive } from '../media/progressive';
-import type { FormatId } from '../render/write';
+import type { Effort, FormatId } from '../render/write';
 
 const id = () => uuid().primaryKey().defaultRandom();
 const created = () => timestamp({ withTimezone: true }).notNull().defaultNow();
@@ -168,6 +168,8 @@ export const deliveries = pgTable('deliveries', {
   height: integer().notNull(),
   /** Whether coverage is kept beside the picture. */
   coverage: boolean().notNull().default(false),
+  /** Of H.264: how much time for how small a file. */
+  effort: text().$type<Effort>().notNull().default('usual'),
   created: created(),
 });
 

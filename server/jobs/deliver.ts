@@ -14,7 +14,9 @@ import { leave } from '../media/probe';
 import { isDiskFull, joined, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
 import {
+  CHUNK_ENDING,
   chunkOutput,
+  isJoinedByCopying,
   type FormatId,
   picturesOutput,
   rawInput,
@@ -68,6 +70,8 @@ export async function startItem(
 
 const live = (item: { attempt: number; state: string } | undefined, attempt: number): boolean =>
   item !== undefined && item.attempt === attempt && (item.state === 'waiting' || item.state === 'running');
+const CHUNK = `chunk.${CHUNK_ENDING}`;
+const chunkFile = (item: Item, first: number): string => join(workFolder(item), `${String(first).padStart(8, '0')}.${CHUNK_ENDING}`);
 const workFolder = (item: Item, ...more: string[]): string => folder('work', item.id, String(item.attempt), ...more);
 
 export async function runChunk(chunkId: string, attempt: number, threads: Threads): Promise<void> {
@@ -134,7 +138,9 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, facts.rate),
-    ...(format === 'png' ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples) : chunkOutput(join(tryFolder, 'chunk.nut'), spec)),
+    ...(format === 'png'
+      ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples)
+      : chunkOutput(format, join(tryFolder, CHUNK), spec.samples, spec.outEncoding, spec)),
   ]);
   const hashes: string[] = [];
   let looked = Date.now();
@@ -171,7 +177,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
 }
 
 async function settle(item: Item, first: number, tryFolder: string, format: FormatId): Promise<void> {
-  if (format !== 'png') return rename(join(tryFolder, 'chunk.nut'), join(workFolder(item), `${String(first).padStart(8, '0')}.nut`));
+  if (format !== 'png') return rename(join(tryFolder, CHUNK), chunkFile(item, first));
   const pictures = workFolder(item, 'pictures');
   for (const name of await readdir(tryFolder)) await rename(join(tryFolder, name), join(pictures, name));
 }
@@ -236,8 +242,10 @@ async function joinVideo(
 ): Promise<void> {
   const { facts } = item.footage;
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
-  await writeFile(list, firsts.map((f) => `file '${join(workFolder(item), `${String(f).padStart(8, '0')}.nut`)}'\n`).join(''));
-  const samples = samplesFor(format, item.delivery.coverage);
+  await writeFile(list, firsts.map((f) => `file '${chunkFile(item, f)}'\n`).join(''));
+  const { width, height, effort, coverage } = item.delivery;
+  const samples = samplesFor(format, coverage);
+  const copying = isJoinedByCopying(format);
   const place = await storedPlace(item.footage.file, facts);
   const sound = facts.sound ? place.open : [];
   const seen: string[] = [];
@@ -249,30 +257,20 @@ async function joinVideo(
       '-map',
       '0:v',
       ...(facts.sound ? ['-map', '1:a:0', ...soundOutput(format, facts.sound.codec, true)] : []),
-      '-r',
-      facts.rate.join('/'),
-      '-fps_mode',
-      'cfr',
-      ...videoOutput(format, samples, item.encoding, item.delivery),
-      to,
-      '-map',
-      '0:v',
-      '-fps_mode',
-      'passthrough',
-      '-pix_fmt',
-      samples,
-      '-f',
-      'framehash',
-      '-hash',
-      'md5',
-      'pipe:1',
+      ...(copying
+        ? // Packets as they are, at the instants of their numbers: containers round times, and joining adds that up.
+          ['-c:v', 'copy', '-bsf:v', `setts=ts=round(N*${facts.rate[1]}/(${facts.rate[0]}*TB))`, '-f', 'matroska', to]
+        : ['-r', facts.rate.join('/'), '-fps_mode', 'cfr', ...videoOutput(format, samples, item.encoding, { width, height }, effort), to]),
+      // What goes into an encoder is checked against what was rendered; packets that are copied carry checks of their own.
+      ...(copying ? [] : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, '-f', 'framehash', '-hash', 'md5', 'pipe:1']),
     ],
     (line) => {
       if (!line.startsWith('#') && line.includes(',')) seen.push(line.split(',')[5]!.trim());
     },
   );
-  const wrong =
-    seen.length !== item.frames
+  const wrong = copying
+    ? undefined
+    : seen.length !== item.frames
       ? `${seen.length} frames instead of ${item.frames}`
       : seen.findIndex((h, i) => h !== hashes[i]) >= 0
         ? `frame ${seen.findIndex((h, i) => h !== hashes[i])} changed on its way`

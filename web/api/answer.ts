@@ -42,6 +42,8 @@ export const endpoint =
     try {
       return await f(c);
     } catch (e) {
+      // Whoever asked has left: nobody hears an answer.
+      if (c.request.signal.aborted) return new Response(null, { status: 499 });
       return problemOf(e);
     }
   };

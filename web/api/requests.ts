@@ -42,7 +42,7 @@ import {
   SITINGS,
 } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
-import { FORMATS, type FormatId } from '../../server/render/write';
+import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
 
 export class NewProject {
   @IsString() @IsNotEmpty({ message: 'a project needs a name' }) @MaxLength(80) name!: string;
@@ -236,6 +236,8 @@ export class NewDelivery {
   @IsInt() @Min(2) @Max(8192) height!: number;
   /** Keep coverage beside the picture, for formats that can. */
   @IsOptional() @IsBoolean() coverage?: boolean;
+  /** Of H.264: how much time for how small a file. */
+  @IsOptional() @IsIn(EFFORTS) effort?: Effort;
 }
 export class NewInspections {
   @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];

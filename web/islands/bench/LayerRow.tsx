@@ -187,31 +187,31 @@ function Words({ layer, group }: WordsProps) {
     if (outer) fold(outer.key, true);
   };
   return (
-    <div className="flex flex-wrap items-center gap-1 mt-1">
+    <div className="flex flex-wrap items-center gap-0.5 mt-1">
       <span className="mr-auto">
         <Finder label={`Add a step to ${layer.name}`} all={STEPS_FOUND} onChoose={addStep}>
           + step
         </Finder>
       </span>
       {group === undefined ? (
-        <button className="word quiet" title="Puts it into a group of its own, which other layers can show too" onClick={into}>
+        <button className="word quiet !px-1" title="Puts it into a group of its own, which other layers can show too" onClick={into}>
           group
         </button>
       ) : (
         <button
-          className="word quiet"
+          className="word quiet !px-1"
           onClick={() => change('add layer to group', (now) => edit.addLayer(now, edit.newLayer('layer', 'clip', []), undefined, group))}
         >
           + layer in it
         </button>
       )}
-      <button className="word quiet" title="Keeps it as a piece, for use in other looks" onClick={() => void keep()}>
+      <button className="word quiet !px-1" title="Keeps it as a piece, for use in other looks" onClick={() => void keep()}>
         {said}
       </button>
-      <button className="word quiet" onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}>
+      <button className="word quiet !px-1" onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}>
         duplicate
       </button>
-      <button className="word quiet" onClick={() => change('remove layer', (now) => edit.removeLayer(now, layer.key))}>
+      <button className="word quiet !px-1" onClick={() => change('remove layer', (now) => edit.removeLayer(now, layer.key))}>
         remove
       </button>
     </div>

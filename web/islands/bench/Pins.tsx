@@ -32,7 +32,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
       <div className="flex flex-wrap items-center gap-x-0.5">
         <span className="quiet mr-auto whitespace-nowrap">{pins.length === 0 ? 'no pins' : 'asks for'}</span>
         {PIN_KINDS.map((kind) => (
-          <button key={kind} className="word quiet" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
+          <button key={kind} className="word quiet !px-1" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
             + {kind}
           </button>
         ))}

@@ -1,4 +1,4 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { type CollisionDetection, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
@@ -7,6 +7,24 @@ import { type ReactNode, useCallback, useMemo, useRef } from 'react';
 // The same objects every time: rows are drawn anew when what they hear of the list changes.
 const BY_POINTER = { activationConstraint: { distance: 4 } };
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
+
+/**
+ * The row whose middle the dragged one's leading edge has passed, the furthest of them. Rows are of very unequal height
+ * (some are open): by their middles a tall one would have to travel far before it came past a small one.
+ */
+const byEdge: CollisionDetection = ({ active, collisionRect: now, droppableRects: rects, droppableContainers: rows }) => {
+  const start = rects.get(active.id);
+  if (!start) return [];
+  const passed = rows.filter(({ id }) => {
+    const r = rects.get(id);
+    if (!r || id === active.id) return false;
+    const middle = r.top + r.height / 2;
+    return r.top > start.top ? now.top > start.top && middle <= now.bottom + 1 : now.top < start.top && middle >= now.top - 1;
+  });
+  const far = (id: string | number): number => Math.abs(rects.get(id)!.top - start.top);
+  const over = passed.sort((a, b) => far(b.id) - far(a.id))[0];
+  return [{ id: over?.id ?? active.id }];
+};
 
 /** A list whose rows can be dragged, by pointer or keyboard. */
 export function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
@@ -20,7 +38,7 @@ export function Sortable({ keys, onMove, children }: { keys: readonly string[]; 
   const text = JSON.stringify(keys);
   const items = useMemo(() => JSON.parse(text) as string[], [text]);
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+    <DndContext sensors={sensors} collisionDetection={byEdge} onDragEnd={end} accessibility={{ container: document.body }}>
       <SortableContext items={items} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>

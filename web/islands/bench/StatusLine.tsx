@@ -41,7 +41,7 @@ export function StatusLine({
       <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
         computed by{' '}
         <Choice className="field !py-0 num max-w-40" value={engine.backEnd} onChange={(v) => (engine.backEnd = v as BackEndChoice)}>
-          <option value="automatic">whatever is quicker</option>
+          <option value="automatic">automatic</option>
           <option value="simd">simd (processor)</option>
           <option value="glsl">glsl (graphics)</option>
         </Choice>

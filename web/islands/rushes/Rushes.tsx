@@ -116,7 +116,9 @@ const Card = ({ clip, chosen, onChoose }: CardProps) => (
       <Scrub clip={clip} />
       <span className="block px-2 py-1.5">
         <span className="flex gap-2">
-          <span className="flex-1 truncate font-medium">{clip.name}</span>
+          <span className="flex-1 truncate font-medium" title={clip.name}>
+            {clip.name}
+          </span>
           <span className="quiet">{encodingLabel(clip.encoding)}</span>
         </span>
         <span className="num quiet block">

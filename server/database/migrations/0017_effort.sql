@@ -1,0 +1,1 @@
+ALTER TABLE "deliveries" ADD COLUMN "effort" text DEFAULT 'usual' NOT NULL;
