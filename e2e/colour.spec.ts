@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { bring, hero, newProject, parked, shippedLook } from './project';
-import { pick } from './pick';
+import { pick, unfold } from './pick';
 
 /** A look document whose layers each hold one step. */
 const lookOf = (name: string, layers: readonly (readonly [step: string, parameter: string, value: number])[]): object => ({
@@ -35,6 +35,7 @@ test('moving the top layer of eight recomputes that layer alone', async ({ page 
   const { lookId } = (await made.json()) as { lookId: string };
   await page.goto(`/p/${project}/bench?look=${lookId}`);
   await parked(page);
+  await unfold(page.locator('[data-layer="layer-7"]'));
   await page.locator('[data-layer="layer-7"] [data-step]').getByRole('button', { name: 'Exposure', exact: true }).click();
   const before = await hero(page).getAttribute('data-serial');
   await page.locator('[data-layer="layer-7"]').getByLabel('Stops', { exact: true }).fill('1');
@@ -50,6 +51,7 @@ test('wheels, tables and decision lists are used on the Bench, and bad files say
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   const layer = page.locator('[data-layer]').first();
+  await unfold(layer);
   await pick(layer.getByLabel(/Add a step to/), 'three-way');
   await page.getByRole('slider', { name: 'Gain wheel' }).focus();
   await page.keyboard.press('ArrowUp');

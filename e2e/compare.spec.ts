@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
-import { pick } from './pick';
+import { pick, unfold } from './pick';
 
 /** The largest byte of red, green and blue that a canvas shows, and how many pixels are not black. */
 const lightOf = (page: Page, view: string): Promise<{ most: number; lit: number }> =>
@@ -104,6 +104,7 @@ test('variations are laid out and one is taken; values are picked from the pictu
 
   // A grey, a hue and a colour from the picture.
   const layer = page.locator('li[data-layer]').first();
+  await unfold(layer);
   for (const step of ['white-balance', 'keep-hue', 'tone-tint']) await pick(layer.getByLabel(/Add a step to/), step);
   const box = (await hero(page).boundingBox())!;
   const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;

@@ -1,5 +1,8 @@
 import type { Locator } from '@playwright/test';
 
+/** Opens a layer: none is when a look is opened. */
+export const unfold = (layer: Locator): Promise<void> => layer.getByRole('button', { expanded: false }).first().click();
+
 /** Opens a list of choices and takes one: by its id, or by its words. */
 export async function pick(where: Locator, what: string | { readonly label: string }): Promise<void> {
   await where.click();

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOfPicture, hero, newProject, parked, rendered, settled } from './project';
-import { pick } from './pick';
+import { pick, unfold } from './pick';
 
 interface Clip {
   readonly id: string;
@@ -52,6 +52,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await pins.getByRole('button', { name: '+ point' }).click();
   await pins.getByRole('button', { name: '+ cue' }).click();
   await pins.getByLabel('Several of Point').check();
+  await unfold(page.locator('li[data-layer]').first());
   await page.getByRole('button', { name: 'Radial gradient', exact: true }).click();
   await pick(page.getByLabel('Centre is set by'), { label: 'Point' });
   const centred = await settled(page, 'hero');

@@ -1,4 +1,4 @@
-// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- page` or `-- wall` runs one of them.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- page`, `-- wall` or `-- delivery` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -20,7 +20,7 @@ try {
   build();
   await runScript('scripts/migrate.ts', env);
   children.push(startWorker(env), await startPages(env));
-  for (const part of ['page', 'wall'])
+  for (const part of ['page', 'wall', 'delivery'])
     if (only === undefined || only === part) await runScript(`bench/${part}.ts`, { ...env, BASE: `http://127.0.0.1:${env.PORT}` });
 } catch (e) {
   console.error(e);

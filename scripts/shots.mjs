@@ -106,6 +106,7 @@ await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, as
 });
 await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (page) => {
   const layer = page.locator('li[data-layer]').first();
+  await layer.getByRole('button', { expanded: false }).first().click();
   for (const step of ['three-way', 'lut', 'cdl']) await pick(layer.getByLabel(/Add a step to/), step);
   await page.getByRole('slider', { name: 'Lift wheel' }).focus();
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');

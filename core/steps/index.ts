@@ -4,6 +4,7 @@
  */
 import { cdl } from './colour/cdl';
 import { hueBands } from './colour/hue-bands';
+import { hueTurn } from './colour/hue-turn';
 import { invert } from './colour/invert';
 import { keepHue } from './colour/keep-hue';
 import { levels } from './colour/levels';
@@ -57,6 +58,7 @@ export const STEPS: readonly Step[] = [
   saturation,
   vibrance,
   hueBands,
+  hueTurn,
   keepHue,
   monochrome,
   toneTint,

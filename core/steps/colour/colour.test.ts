@@ -106,6 +106,52 @@ describe('hues', () => {
     const turned = one('hue-bands', { 'red-hue': 30 }, RED);
     expect(turned[1]!).toBeGreaterThan(turned[2]! + 0.1);
   });
+  it('hue bands turn a hue by as much as sixty degrees, and never past its neighbour', () => {
+    const [r, g, b] = one('hue-bands', { 'green-hue': 60, 'cyan-hue': 60, 'blue-hue': 60 }, [0.2, 0.8, 0.2]);
+    expect(b!).toBeGreaterThan(r! + 0.3);
+    expect(Math.abs(g! - b!)).toBeLessThan(0.02);
+    const N = 720;
+    const circle = [0, 4, 2].map((shift) =>
+      Float32Array.from({ length: N }, (_, i) => 0.4 + 0.3 * Math.max(0, Math.min(1, Math.abs((((i / N) * 6 + shift) % 6) - 3) - 1))),
+    ) as [Float32Array, Float32Array, Float32Array];
+    const hue = ([x, y, z]: number[]): number => Math.atan2(Math.sqrt(3) * (y! - z!), 2 * x! - y! - z!);
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -60, max: 60 }), { minLength: 8, maxLength: 8 }), (turns) => {
+        const values = Object.fromEntries(
+          ['red', 'orange', 'yellow', 'green', 'cyan', 'blue', 'purple', 'magenta'].map((id, i) => [`${id}-hue`, turns[i]!]),
+        );
+        const out = computed('hue-bands', values, circle);
+        let whole = 0;
+        for (let i = 0; i < N; i++) {
+          const at = (k: number) => hue([0, 1, 2].map((p) => out[p]![k % N]!));
+          const step = ((at(i + 1) - at(i) + 3 * Math.PI) % (2 * Math.PI)) - Math.PI;
+          expect(step).toBeGreaterThan(-1e-3);
+          whole += step;
+        }
+        expect(whole).toBeCloseTo(2 * Math.PI, 3);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('hue turn turns all hues alike, keeps lightness, and leaves greys alone', () => {
+    const lumaOf = ([r, g, b]: readonly number[]): number => 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+    const turned = one('hue-turn', { turn: 120 }, RED);
+    expect(turned[1]! - turned[0]!).toBeCloseTo(0.6, 5);
+    expect(turned[0]!).toBeCloseTo(turned[2]!, 5);
+    expect(lumaOf(turned)).toBeCloseTo(lumaOf(RED), 5);
+    const there = one('hue-turn', { turn: 180 }, BLUE);
+    one('hue-turn', { turn: 180 }, there).forEach((v, i) => expect(v).toBeCloseTo(BLUE[i]!, 5));
+    one('hue-turn', { turn: 77, share: 60, towards: 200 }, [0.4, 0.4, 0.4]).forEach((v) => expect(v).toBeCloseTo(0.4, 6));
+  });
+  it('hue turn draws all hues to one, as strong as they were', () => {
+    for (const c of [RED, BLUE, [0.3, 0.6, 0.2]]) {
+      const out = one('hue-turn', { towards: 60, share: 100 }, c);
+      expect(out[0]!).toBeCloseTo(out[1]!, 5);
+      expect(out[0]!).toBeGreaterThan(out[2]! + 0.1);
+    }
+    const half = one('hue-turn', { towards: 240, share: 50 }, [0.8, 0.8, 0.2]);
+    expect(Math.max(...half) - Math.min(...half)).toBeLessThan(1e-5);
+  });
   it('keep hue keeps one and drains the others, greys untouched', () => {
     expect(one('keep-hue', { hue: 0, width: 40 }, RED)).toEqual(RED.map((v) => expect.closeTo(v, 6)));
     const grey = one('keep-hue', { hue: 0, width: 40 }, BLUE);

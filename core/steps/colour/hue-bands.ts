@@ -19,7 +19,7 @@ const HUES = [
 const SCALES = { hue: 1 / 360, saturation: 1 / 100, lightness: 1 / 100 } as const;
 type Kind = keyof typeof SCALES;
 const KINDS = [
-  ['hue', 'hue', '°', 30],
+  ['hue', 'hue', '°', 60],
   ['saturation', 'saturation', '%', 100],
   ['lightness', 'lightness', '%', 100],
 ] as const;
@@ -37,20 +37,43 @@ function around(values: readonly number[], at: number): number {
   return values[i]! + (values[(i + 1) % HUES.length]! - values[i]!) * t * t * (3 - 2 * t);
 }
 
-function bandTable(v: Values, kind: string, scale: number): CurveTable {
-  const values = HUES.map(([id]) => num(v, `${id}-${kind}`) * scale);
+/**
+ * Neighbours may come so near, as a share of how far they lie apart: between them a hue moves by a smooth step, whose
+ * steepest slope is 1.5, and must not turn back.
+ */
+const NEAREST = 0.95 / 1.5;
+/** Turns (parts of a whole one) held so that no hue passes its neighbour; those that are in nobody's way stay as they are. */
+function unfolded(turns: readonly number[]): number[] {
+  const now = [...turns];
+  for (let pass = 0; pass < 64; pass++)
+    HUES.forEach(([, , at], i) => {
+      const j = (i + 1) % HUES.length;
+      const most = (((HUES[j]![2] - at + 6) % 6) / 6) * NEAREST;
+      const over = now[i]! - now[j]! - most;
+      if (over <= 0) return;
+      now[i]! -= over / 2;
+      now[j]! += over / 2;
+    });
+  return now;
+}
+
+function bandTable(v: Values, kind: Kind, scale: number): CurveTable {
+  const asked = HUES.map(([id]) => num(v, `${id}-${kind}`) * scale);
+  const values = kind === 'hue' ? unfolded(asked) : asked;
   const h = new Hasher();
   values.forEach((x) => h.float(x));
   return { key: `hue-bands-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 6, n: 4801 }, fn: (x) => around(values, Math.min(6, Math.max(0, x))) };
 }
 
 const TAU = 6.283185307179586;
-/** Sine and cosine of up to a twelfth of a turn, by Taylor's series: good to 2e-7. */
+/** Sine and cosine of up to a sixth of a turn, by Taylor's series: good to 1e-7. */
 function smallTurn(turn: Node): { sin: Node; cos: Node } {
   const x = turn.mul(TAU),
     x2 = x.mul(x);
   const sin = x2
-    .mul(-1 / 5040)
+    .mul(1 / 362_880)
+    .add(-1 / 5040)
+    .mul(x2)
     .add(1 / 120)
     .mul(x2)
     .add(-1 / 6)
@@ -58,7 +81,9 @@ function smallTurn(turn: Node): { sin: Node; cos: Node } {
     .add(1)
     .mul(x);
   const cos = x2
-    .mul(1 / 40320)
+    .mul(-1 / 3_628_800)
+    .add(1 / 40320)
+    .mul(x2)
     .add(-1 / 720)
     .mul(x2)
     .add(1 / 24)

@@ -1,0 +1,53 @@
+import { float, luma, mix } from '../../kernel';
+import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
+import { num, number, type PixelStep } from '../declare';
+
+/** The colour of a hue (degrees) at its strongest, less its mean, as a direction about the grey axis (Smith's hexagon, 1978). */
+function direction(hue: number): readonly [number, number, number] {
+  const sixth = (((hue % 360) + 360) % 360) / 60;
+  const channel = (shift: number): number => {
+    const at = (sixth + shift) % 6;
+    return Math.max(0, Math.min(1, Math.abs(at - 3) - 1));
+  };
+  const c = [channel(0), channel(4), channel(2)];
+  const mean = (c[0]! + c[1]! + c[2]!) / 3;
+  const off = c.map((v) => v - mean);
+  const length = Math.sqrt(off.reduce((s, v) => s + v * v, 0));
+  return off.map((v) => v / length) as unknown as readonly [number, number, number];
+}
+
+/**
+ * Numbers: cosine and sine ÷ √3 of the turn, the direction colours are drawn to, and how far. Colour is what lies off the
+ * grey axis; its length is its strength. Drawn halfway, opposite hues meet in grey: no hue jumps over another.
+ */
+export const hueTurn: PixelStep = {
+  id: 'hue-turn',
+  family: 'colour',
+  label: 'Hue turn',
+  help: 'Turns all hues around the circle, or draws them towards one.',
+  domain: 'encoded',
+  parameters: [
+    number('turn', 'Turn', '°', -180, 180, 0),
+    number('towards', 'Towards', '°', 0, 360, 30, { picked: 'hue' }),
+    number('share', 'Drawn', '%', 0, 100, 0),
+  ],
+  idle: (v) => num(v, 'turn') === 0 && num(v, 'share') === 0,
+  numbers: (v) => {
+    const turn = num(v, 'turn') / 360;
+    return [cosTurnsd(turn), sinTurnsd(turn) / Math.sqrt(3), ...direction(num(v, 'towards')), num(v, 'share') / 100];
+  },
+  pixel: (c, t) => {
+    const mean = c[0]!
+      .add(c[1]!)
+      .add(c[2]!)
+      .mul(1 / 3);
+    const off = c.map((x) => x.sub(mean));
+    // About the grey axis, by Rodrigues' formula.
+    const turned = off.map((x, i) => x.mul(t.n(0)).add(off[(i + 2) % 3]!.sub(off[(i + 1) % 3]!).mul(t.n(1))));
+    const strength = turned.reduce((s, x) => s.add(x.mul(x)), float(0)).sqrt();
+    const drawn = turned.map((x, i) => mix(x, strength.mul(t.n(2 + i)), t.n(5)));
+    // Lightness is put back.
+    const y = luma(c).sub(luma(drawn).add(mean));
+    return drawn.map((x) => x.add(mean).add(y));
+  },
+};
