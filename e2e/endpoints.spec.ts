@@ -262,3 +262,33 @@ test('pages and files may share memory, and nothing is taken from elsewhere', as
   const html = await page.text();
   for (const [, url] of html.matchAll(/(?:src|href)="([^"]+)"/g)) expect(url, 'an address of this server').toMatch(/^(\/(?!\/)|data:|#)/);
 });
+
+test('what is beyond all bounds is refused at once, and other sites and other hosts are answered as such', async ({ request, baseURL }) => {
+  const began = Date.now();
+  const keys = Object.fromEntries(Array.from({ length: 80_000 }, (_, i) => [`k${i}`, 1]));
+  expect((await problem(await request.post('/api/looks', { data: { document: keys } }), 422)).detail).toMatch(/80000 keys/);
+  const deep = `${'['.repeat(50_000)}${']'.repeat(50_000)}`;
+  const json = { 'content-type': 'application/json' };
+  await problem(await request.post('/api/looks', { data: Buffer.from(`{"document":${deep}}`), headers: json }), 422);
+  await problem(await request.post('/api/looks', { data: Buffer.alloc(30_000_000, 32), headers: json }), 413);
+  await problem(await request.post('/api/projects', { data: { ...SIZE, name: 'a\0b' } }), 422);
+  expect(Date.now() - began).toBeLessThan(10_000);
+
+  await problem(await request.get('/api/projects', { headers: { host: 'evil.example' } }), 421);
+  await problem(await request.post('/api/projects', { data: { ...SIZE, name: 'a' }, headers: { origin: 'http://evil.example' } }), 403);
+  await problem(await request.post('/api/projects', { data: 'name=a', headers: { 'content-type': 'text/plain' } }), 415);
+  const page = await request.get('/');
+  expect(page.headers()['content-security-policy']).toMatch(/script-src 'self' 'nonce-[^']+' 'wasm-unsafe-eval'.*frame-ancestors 'none'/);
+  expect(page.headers()['referrer-policy']).toBe('no-referrer');
+  expect(new URL(baseURL!).hostname).toBe('127.0.0.1');
+});
+
+test('files of any name come in under it', async ({ request }) => {
+  const project = await made(request, 'Names');
+  const name = `${'ä'.repeat(190)}.mp4`;
+  const { id } = (await (await request.post(`/api/projects/${project}/imports`, { data: { name, files: [name] } })).json()) as { id: string };
+  const file = readFileSync('demo/footage/gulls.mp4');
+  expect((await request.put(`/api/imports/${id}/0`, { data: file, headers: { 'content-type': 'application/octet-stream' } })).status()).toBe(200);
+  expect((await request.post(`/api/imports/${id}`)).status()).toBe(202);
+  await expect.poll(async () => (await projectOf(request, project)).clips.map((c) => c.name), { timeout: 60_000 }).toEqual(['ä'.repeat(190)]);
+});
