@@ -96,14 +96,15 @@ export class Computer<I> {
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
     const keeps = (n: Picturing): boolean => n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true);
     const own = materialised(roots, keeps);
-    const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(), keeps, unchanged, stop };
+    // What is asked for outlives its last reader among the rest.
+    const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(roots), keeps, unchanged, stop };
     try {
       for (const root of roots) this.foresee(root, work);
       return roots.map((root) => this.picture(root, work));
     } finally {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
-      for (const node of work.readers.keys()) if (!roots.includes(node) && !work.keeping.has(node)) this.forget(node.key);
+      for (const node of work.readers.keys()) if (!work.keeping.has(node)) this.forget(node.key);
       if (keepMarked === false) this.lent.push(...roots.map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }

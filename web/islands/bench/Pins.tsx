@@ -30,9 +30,9 @@ export function Pins({ hero, project, frame, onPins }: Props) {
   return (
     <section aria-label="Pins" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex flex-wrap items-center gap-x-0.5">
-        <span className="quiet mr-auto whitespace-nowrap">{pins.length === 0 ? 'no pins' : 'asks for'}</span>
+        <span className="quiet mr-auto whitespace-nowrap">asks for</span>
         {PIN_KINDS.map((kind) => (
-          <button key={kind} className="word quiet !px-1" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
+          <button key={kind} className="word quiet !px-[3px]" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
             + {kind}
           </button>
         ))}
