@@ -1,6 +1,6 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
-import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
@@ -142,6 +142,8 @@ export const keptReferences = pgTable('kept_references', {
 
 export const imports = pgTable('imports', {
   id: id(),
+  /** Rises: clips stand in the order in which they were brought, whichever is done first. */
+  number: serial().notNull(),
   projectId: uuid()
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' }),

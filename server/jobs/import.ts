@@ -1,7 +1,7 @@
 /** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
 import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, count, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, inArray, ne } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { type Footage, NotFootage } from '../media/footage';
@@ -205,12 +205,20 @@ async function keepFootage(job: Import, path: string, facts: Footage, say: Repor
   }
 }
 
+/** Clips from before imports were numbered stand before. */
+const FIRST_PLACE = 1_000_000;
+
 /** The project's clip of this footage: the same file twice is one clip. */
 async function clipOf(job: Import, facts: Footage): Promise<string> {
-  const [{ place } = { place: 0 }] = await db().select({ place: count() }).from(clips).where(eq(clips.projectId, job.projectId));
   const [made] = await db()
     .insert(clips)
-    .values({ projectId: job.projectId, hash: facts.hash, name: job.name.replace(/\.[^.]+$/, ''), place, encoding: facts.guess })
+    .values({
+      projectId: job.projectId,
+      hash: facts.hash,
+      name: job.name.replace(/\.[^.]+$/, ''),
+      place: FIRST_PLACE + job.number,
+      encoding: facts.guess,
+    })
     .onConflictDoNothing()
     .returning({ id: clips.id });
   await queueMeasure([{ hash: facts.hash, encoding: facts.guess }]);
