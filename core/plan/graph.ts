@@ -138,22 +138,30 @@ export function keysOf(root: Picturing): Set<string> {
 }
 
 /**
- * The same graphs with one object for each content key, so that what was planned twice is computed once. A picture that
- * is marked to be kept anywhere is so everywhere.
+ * The same graphs with one object for each content key of what becomes a picture of its own anyway (it reads neighbours,
+ * neighbours of it are read, it is wide or marked), so that what was planned twice is computed once. What works pixel by
+ * pixel stays as it was planned: inside its readers' kernels it costs less than it would as a picture that they share.
  */
 export function interned(roots: readonly Picturing[]): Picturing[] {
-  const kept = new Set<string>();
+  const kept = new Set<string>(),
+    shared = new Set<string>();
   const seen = new Set<Picturing>();
   const look = (n: Picturing): void => {
-    if (seen.has(n) || n.kind === 'leaf') return;
+    if (seen.has(n)) return;
     seen.add(n);
+    if (n.kind === 'leaf') return void shared.add(n.key);
     if (n.kept) kept.add(n.key);
-    n.inputs.forEach((i) => look(i.from));
+    if (n.kept || n.wide || n.inputs.some((i) => i.window)) shared.add(n.key);
+    for (const { from, window } of n.inputs) {
+      if (window) shared.add(from.key);
+      look(from);
+    }
   };
   roots.forEach(look);
-  const known = new Map<string, Picturing>();
+  const byKey = new Map<string, Picturing>(),
+    byObject = new Map<Picturing, Picturing>();
   const visit = (n: Picturing): Picturing => {
-    const found = known.get(n.key);
+    const found = byObject.get(n) ?? (shared.has(n.key) ? byKey.get(n.key) : undefined);
     if (found) return found;
     let made = n;
     if (n.kind === 'operation') {
@@ -161,7 +169,8 @@ export function interned(roots: readonly Picturing[]): Picturing[] {
       const marked = kept.has(n.key);
       if (marked !== n.kept || inputs.some((i, k) => i.from !== n.inputs[k]!.from)) made = { ...n, inputs, kept: marked };
     }
-    known.set(n.key, made);
+    byObject.set(n, made);
+    if (shared.has(n.key)) byKey.set(n.key, made);
     return made;
   };
   return roots.map(visit);
