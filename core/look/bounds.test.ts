@@ -13,6 +13,7 @@ describe('documents from outside', () => {
     expect(beyondBounds(nested(100_000))).toMatch(/24 deep/);
     expect(beyondBounds(Array.from({ length: 500_000 }, () => 1))).toMatch(/400000 values/);
     expect(beyondBounds(Object.fromEntries(Array.from({ length: 2000 }, (_, i) => [i, 1])))).toMatch(/2000 keys/);
+    expect(beyondBounds({ a: ['b\0'] })).toMatch(/NUL/);
     expect(beyondBounds(shippedLook('soft-lens'))).toBeUndefined();
   });
   it('a look of a million keys, or as deep as one likes, is refused in words, and not after minutes', () => {

@@ -51,10 +51,6 @@ export const endpoint =
 /** Room for looks that carry several tables of colours (4.4 MB for one of 65 entries a side). */
 const MOST = 24_000_000;
 
-const refuseNul = (): never => {
-  throw new Problem(422, 'Not text', 'Text must not hold the character NUL.');
-};
-
 /** A request's body, given up as soon as it is longer than any that is wanted. */
 async function bounded(request: Request): Promise<Buffer> {
   const tooLarge = new Problem(413, 'Too large', `A request holds at most ${MOST / 1e6} MB of JSON.`);
@@ -75,10 +71,8 @@ export async function body<T extends object>(request: Request, Kind: new () => T
   const bytes = await bounded(request);
   let plain: unknown;
   try {
-    // A NUL is text to JSON and to nothing after it: the database holds none.
-    plain = JSON.parse(bytes.toString('utf8'), (_, v: unknown) => (typeof v === 'string' && v.includes('\0') ? refuseNul() : v));
-  } catch (e) {
-    if (e instanceof Problem) throw e;
+    plain = JSON.parse(bytes.toString('utf8'));
+  } catch {
     throw new Problem(400, 'Not JSON', 'The request is not JSON.');
   }
   const beyond = beyondBounds(plain);
