@@ -16,7 +16,6 @@ import { storedPlace } from '../media/store';
 import {
   CHUNK_ENDING,
   chunkOutput,
-  isJoinedByCopying,
   type FormatId,
   picturesOutput,
   rawInput,
@@ -245,7 +244,6 @@ async function joinVideo(
   await writeFile(list, firsts.map((f) => `file '${chunkFile(item, f)}'\n`).join(''));
   const { width, height, effort, coverage } = item.delivery;
   const samples = samplesFor(format, coverage);
-  const copying = isJoinedByCopying(format);
   const place = await storedPlace(item.footage.file, facts);
   const sound = facts.sound ? place.open : [];
   const seen: string[] = [];
@@ -257,20 +255,17 @@ async function joinVideo(
       '-map',
       '0:v',
       ...(facts.sound ? ['-map', '1:a:0', ...soundOutput(format, facts.sound.codec, true)] : []),
-      ...(copying
-        ? // Packets as they are, at the instants of their numbers: containers round times, and joining adds that up.
-          ['-c:v', 'copy', '-bsf:v', `setts=ts=round(N*${facts.rate[1]}/(${facts.rate[0]}*TB))`, '-f', 'matroska', to]
-        : ['-r', facts.rate.join('/'), '-fps_mode', 'cfr', ...videoOutput(format, samples, item.encoding, { width, height }, effort), to]),
-      // What goes into an encoder is checked against what was rendered; packets that are copied carry checks of their own.
-      ...(copying ? [] : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, '-f', 'framehash', '-hash', 'md5', 'pipe:1']),
+      ...['-r', facts.rate.join('/'), '-fps_mode', 'cfr'],
+      ...videoOutput(format, samples, item.encoding, { width, height }, effort),
+      to,
+      ...['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, '-f', 'framehash', '-hash', 'md5', 'pipe:1'],
     ],
     (line) => {
       if (!line.startsWith('#') && line.includes(',')) seen.push(line.split(',')[5]!.trim());
     },
   );
-  const wrong = copying
-    ? undefined
-    : seen.length !== item.frames
+  const wrong =
+    seen.length !== item.frames
       ? `${seen.length} frames instead of ${item.frames}`
       : seen.findIndex((h, i) => h !== hashes[i]) >= 0
         ? `frame ${seen.findIndex((h, i) => h !== hashes[i])} changed on its way`

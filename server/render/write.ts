@@ -66,11 +66,10 @@ const tagsOf = (samples: Samples, encoding: EncodingId): string[] => {
   return ['-color_trc', transfer, '-color_primaries', primaries, ...matrix];
 };
 
-/** Chunks: of a lossless delivery as they will be delivered, since joining copies their packets; of others packed lightly. */
+/** Chunks hold the samples exactly: FFV1 for a lossless delivery, which is large; what is read back once is packed lightly. */
 export const CHUNK_ENDING = 'mkv';
-export const isJoinedByCopying = (format: FormatId): boolean => format === 'mkv';
 export const chunkOutput = (format: FormatId, file: string, samples: Samples, encoding: EncodingId, size: Size): string[] => [
-  ...(isJoinedByCopying(format) ? [...ffv1(size), ...tagsOf(samples, encoding)] : ['-c:v', 'ffvhuff']),
+  ...(format === 'mkv' ? [...ffv1(size), ...tagsOf(samples, encoding)] : ['-c:v', 'ffvhuff']),
   ...['-f', 'matroska', file],
 ];
 
