@@ -20,43 +20,32 @@ const fromEncoded = (picture: Picturing, id: EncodingId): Picturing =>
 
 /** Code values 0…1 (unbounded) of an encoding, laid over black where nothing covers. */
 export function toCodes(picture: Picturing, encodingId: EncodingId): Picturing {
-  const encoding = encodingOf(encodingId);
   if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId)) return fromEncoded(picture, encodingId);
-  const light = inDomain(picture, 'light');
-  return operation({
-    shape: `to-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`,
-    inputs: [each(light)],
-    planes: 3,
-    domain: 'none',
-    tables: encoding.fromLight ? [encoding.fromLight] : [],
-    params: needsMatrix(encoding) ? [...fromWorking(encoding)] : [],
-    build: (b) => {
-      let c: Pixel = b.pixel(0).slice(0, 3);
-      if (needsMatrix(encoding)) c = matrixed(c, b);
-      return encoding.fromLight ? c.map((v) => b.lookup(0, v)) : c;
-    },
-  });
+  return codesOf(picture, encodingId, false);
 }
 
 /** Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth plane. */
-export function toCoveredCodes(picture: Picturing, encodingId: EncodingId): Picturing {
-  const encoding = encodingOf(encodingId);
+export const toCoveredCodes = (picture: Picturing, encodingId: EncodingId): Picturing => codesOf(picture, encodingId, true);
+
+function codesOf(picture: Picturing, encodingId: EncodingId, covered: boolean): Picturing {
+  const encoding = encodingOf(encodingId),
+    matrix = needsMatrix(encoding);
   const light = inDomain(picture, 'light');
   return operation({
-    shape: `to-covered-codes-${encoding.fromLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${light.planes}`,
+    shape: `to-${covered ? 'covered-' : ''}codes-${encoding.fromLight ? 'table' : 'plain'}-${matrix ? 'matrix' : ''}-${light.planes}`,
     inputs: [each(light)],
-    planes: 4,
+    planes: covered ? 4 : 3,
     domain: 'none',
     tables: encoding.fromLight ? [encoding.fromLight] : [],
-    params: needsMatrix(encoding) ? [...fromWorking(encoding)] : [],
+    params: matrix ? [...fromWorking(encoding)] : [],
     build: (b) => {
       const stored = b.pixel(0),
-        a = stored[3];
+        cover = stored[3];
       let c: Pixel = stored.slice(0, 3);
-      if (a) c = c.map((v) => select(a.le(0), 0, v.div(a)));
-      if (needsMatrix(encoding)) c = matrixed(c, b);
+      if (covered && cover) c = c.map((v) => select(cover.le(0), 0, v.div(cover)));
+      if (matrix) c = matrixed(c, b);
       if (encoding.fromLight) c = c.map((v) => b.lookup(0, v));
-      return [...c, a ?? float(1)];
+      return covered ? [...c, cover ?? float(1)] : c;
     },
   });
 }

@@ -232,6 +232,9 @@ async function zipPictures(item: Item, to: string): Promise<void> {
 }
 
 /** Joins the chunks; while encoding, every frame is checked against its hash from before, so that none is lost or doubled. */
+/** After its last frame an encoder ends what it looked ahead at, and MP4's index is moved to the front: it is quiet meanwhile (ms). */
+const ENDING = 15 * 60_000;
+
 async function joinVideo(
   item: Item,
   hashes: readonly string[],
@@ -263,6 +266,8 @@ async function joinVideo(
     (line) => {
       if (!line.startsWith('#') && line.includes(',')) seen.push(line.split(',')[5]!.trim());
     },
+    undefined,
+    ENDING,
   );
   const wrong =
     seen.length !== item.frames
