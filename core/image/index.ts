@@ -2,6 +2,7 @@
 export * from './encodings';
 export { inDomain, onColour } from './convert';
 export { blur, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
+export { type Gaussians, shapedBlur, transfer } from './shaped';
 export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
 export * from './frame';
 export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';

@@ -4,7 +4,7 @@ import type { EncodingId } from '../image/encodings';
 import type { Domain, Picturing } from '../plan/graph';
 import type { ProcessValue } from './process';
 
-export type Family = 'colour' | 'light' | 'edge' | 'film' | 'warp' | 'fill';
+export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'fill';
 export type Colour = readonly [number, number, number];
 /** Points of a curve, x rising, encoded values. */
 export type CurvePoints = readonly (readonly [number, number])[];
@@ -46,7 +46,7 @@ interface Base {
 }
 export interface NumberParameter extends Base {
   readonly kind: 'number';
-  readonly unit: 'stops' | 'lines' | '%' | '' | '°' | 'encoded';
+  readonly unit: 'stops' | 'lines' | '%' | '' | '°' | 'encoded' | 'points' | 'years' | 'frames' | 'µm' | 'µs' | 'ns' | 'MHz' | 'Hz' | 'dB' | 'rows';
   /** What may be typed; the slider's own range is `soft`. */
   readonly min: number;
   readonly max: number;

@@ -34,7 +34,17 @@ import { noise } from './fill/noise-fill';
 import { radialGradient } from './fill/radial-gradient';
 import { solid } from './fill/solid';
 import { stripes } from './fill/stripes';
+import { densityFlicker } from './film/density-flicker';
+import { diffusion } from './film/diffusion';
+import { dustAndScratches } from './film/dust-and-scratches';
+import { filmBurn } from './film/film-burn';
+import { filmResponse } from './film/film-response';
+import { gate } from './film/gate';
+import { gateWeave } from './film/gate-weave';
 import { grain } from './film/grain';
+import { halation } from './film/halation';
+import { jumpRegistration } from './film/jump-registration';
+import { lightLeak } from './film/light-leak';
 import { bloom } from './light/bloom';
 import { flare } from './light/flare';
 import { glow } from './light/glow';
@@ -78,7 +88,17 @@ export const STEPS: readonly Step[] = [
   blur,
   streakBlur,
   litRim,
+  filmResponse,
+  halation,
+  diffusion,
   grain,
+  gateWeave,
+  jumpRegistration,
+  dustAndScratches,
+  lightLeak,
+  filmBurn,
+  densityFlicker,
+  gate,
   ripple,
   churn,
   lensBend,

@@ -1,0 +1,141 @@
+/**
+ * Grain as a random field of discs (Newson and others, "A stochastic film grain model for resolution-independent
+ * rendering", 2017): its variance through an aperture, and periodic tiles of unit variance with its spectrum.
+ */
+import type { Granularity } from './stock';
+
+const STEPS = 2048;
+/** Overlap of two equal discs, as a share of one, over their distance in diameters 0…1. */
+const OVERLAP: Float64Array = (() => {
+  const out = new Float64Array(STEPS + 1);
+  for (let i = STEPS - 1; i >= 0; i--) {
+    const u = (i + 0.5) / STEPS;
+    out[i] = out[i + 1]! + ((4 / 3.141592653589793) * Math.sqrt(1 - u * u)) / STEPS;
+  }
+  return out.map((v) => v / out[0]!);
+})();
+export function overlap(t: number): number {
+  if (t >= 1) return 0;
+  const at = t * STEPS,
+    i = Math.floor(at);
+  return OVERLAP[i]! + (OVERLAP[i + 1]! - OVERLAP[i]!) * (at - i);
+}
+const areaOf = (d: number): number => (3.141592653589793 * d * d) / 4;
+
+/** ∫∫ of the discs' normalised spectrum over a round aperture of diameter `a` (all µm): variance for a field of unit spectral density at 0. */
+export function throughCircle(disc: number, a: number): number {
+  const n = 2000,
+    far = Math.min(disc, a);
+  let sum = 0;
+  for (let i = 0; i < n; i++) {
+    const r = ((i + 0.5) / n) * far;
+    sum += overlap(r / disc) * overlap(r / a) * r;
+  }
+  return (sum * 6.283185307179586 * far) / n / areaOf(disc) / areaOf(a);
+}
+
+/** The same over a square of side `p`, at a lag of (`dx`, `dy`): the covariance of what two pixels see. */
+export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
+  const n = 120;
+  const [x0, x1] = [Math.max(-disc, dx - p), Math.min(disc, dx + p)],
+    [y0, y1] = [Math.max(-disc, dy - p), Math.min(disc, dy + p)];
+  if (x1 <= x0 || y1 <= y0) return 0;
+  let sum = 0;
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) {
+      const x = x0 + ((i + 0.5) / n) * (x1 - x0),
+        y = y0 + ((j + 0.5) / n) * (y1 - y0);
+      sum += overlap(Math.sqrt(x * x + y * y) / disc) * (1 - Math.abs(x - dx) / p) * (1 - Math.abs(y - dy) / p);
+    }
+  return (sum * (x1 - x0) * (y1 - y0)) / (n * n) / areaOf(disc) / (p * p);
+}
+
+/** The aperture of ISO 10505, µm. */
+export const APERTURE = 48;
+const known = new Map<string, number>();
+/** σ of density that a pixel of side `p` µm sees, for each 1 of σ through ISO 10505's aperture. */
+export function pixelSigma(disc: number, p: number): number {
+  const key = `${disc},${p}`;
+  let made = known.get(key);
+  if (made === undefined) {
+    made = Math.sqrt(throughSquare(disc, p) / throughCircle(disc, APERTURE));
+    if (known.size > 200) known.clear();
+    known.set(key, made);
+  }
+  return made;
+}
+
+/** Entries of a tile's side. */
+export const TILE = 256;
+
+/** Well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants). */
+function mixed(v: number): number {
+  let h = v | 0;
+  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
+  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
+  return (h ^ (h >>> 16)) >>> 0;
+}
+/** Nearly Gaussian, about 0: the sum of a hash's four bytes. */
+function white(index: number, seed: number): number {
+  const h = mixed(index + Math.imul(seed, 0x9e3779b1));
+  return (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510;
+}
+
+/** How much of a disc (diameter `d` pixels, centre at `x`, `y`) each pixel from −`m` to `m` holds; sums to 1. */
+function stencil(d: number, x: number, y: number, m: number): Float64Array {
+  const side = 2 * m + 1,
+    out = new Float64Array(side * side);
+  // Points on a fine grid of the disc itself: some 32 across.
+  const n = 32;
+  for (let j = 0; j < n; j++)
+    for (let i = 0; i < n; i++) {
+      const [u, v] = [(i + 0.5) / n - 0.5, (j + 0.5) / n - 0.5];
+      if (u * u + v * v > 0.25) continue;
+      const px = Math.floor(x + u * d) + m,
+        py = Math.floor(y + v * d) + m;
+      out[py * side + px]!++;
+    }
+  const sum = out.reduce((a, b) => a + b, 0);
+  return out.map((v) => v / sum);
+}
+
+/** A layer's tile: `TILE` × `TILE`, periodic, of mean 0 and variance 1; discs of `d` pixels, white noise of two seeds mixed by `common`. */
+function layerTile(d: number, own: number, shared: number, common: number): Float32Array {
+  const parts = Math.max(1, Math.min(6, Math.ceil(3 / d))),
+    m = Math.ceil(d / 2) + 1,
+    side = 2 * m + 1;
+  const sum = new Float64Array(TILE * TILE),
+    noise = new Float64Array(TILE * TILE);
+  const [a, b] = [Math.sqrt(1 - common), Math.sqrt(common)];
+  for (let part = 0; part < parts * parts; part++) {
+    for (let i = 0; i < noise.length; i++) noise[i] = a * white(i, own + part * 64) + b * white(i, shared + part * 64);
+    const weights = stencil(d, ((part % parts) + 0.5) / parts, (Math.floor(part / parts) + 0.5) / parts, m);
+    for (let k = 0; k < weights.length; k++) {
+      const w = weights[k]!;
+      if (w === 0) continue;
+      const dx = (k % side) - m,
+        dy = Math.floor(k / side) - m;
+      for (let y = 0; y < TILE; y++) {
+        const to = ((y + dy) & (TILE - 1)) * TILE,
+          from = y * TILE;
+        for (let x = 0; x < TILE; x++) sum[to + ((x + dx) & (TILE - 1))]! += w * noise[from + x]!;
+      }
+    }
+  }
+  const mean = sum.reduce((s, v) => s + v, 0) / sum.length;
+  const sigma = Math.sqrt(sum.reduce((s, v) => s + (v - mean) * (v - mean), 0) / sum.length);
+  return Float32Array.from(sum, (v) => (v - mean) / sigma);
+}
+
+const tiles = new Map<string, Float32Array[]>();
+/** The three layers' tiles for pixels of side `p` µm; the same for the same numbers, kept at hand (the latest few). */
+export function grainTile({ discs, common }: Pick<Granularity, 'discs' | 'common'>, p: number): { key: string; planes: readonly Float32Array[] } {
+  const key = `grain-tile-${discs.join(',')}-${common}-${p}`;
+  let planes = tiles.get(key);
+  if (!planes) {
+    planes = discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common));
+    if (tiles.size >= 6) tiles.delete(tiles.keys().next().value!);
+    tiles.set(key, planes);
+  }
+  return { key, planes };
+}

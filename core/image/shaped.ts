@@ -1,0 +1,73 @@
+/** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
+import { cosTurnsd, expd, flush, type Node, type Pixel } from '../kernel';
+import { around, type Building, operation, type Picturing } from '../plan/graph';
+import { enlarge, halve } from './resample';
+
+/** Gaussians of `sigma` pixels and their shares, which sum to 1. */
+export type Gaussians = readonly { readonly share: number; readonly sigma: number }[];
+
+/** What is left of a wave of `f` cycles a pixel. */
+export const transfer = (of: Gaussians, f: number): number =>
+  of.reduce((s, { share, sigma }) => s + share * expd(-2 * 9.869604401089358 * sigma * sigma * f * f), 0);
+
+const FREQUENCIES = 128;
+/**
+ * Weights of a symmetric filter, centre first, whose response is `wanted` at all frequencies up to a half: its inverse
+ * Fourier transform (so narrow Gaussians, which samples of the curve would get wrong, come out right as well).
+ */
+function weightsFor(wanted: Gaussians, reach: number): number[] {
+  const weights = Array.from({ length: reach + 1 }, (_, k) => {
+    let sum = 0;
+    for (let i = 0; i < FREQUENCIES; i++) {
+      const f = ((i + 0.5) / FREQUENCIES) * 0.5;
+      sum += transfer(wanted, f) * cosTurnsd(f * k);
+    }
+    return sum / FREQUENCIES;
+  });
+  const total = weights[0]! + 2 * weights.slice(1).reduce((a, b) => a + b, 0);
+  return weights.map((w) => w / total);
+}
+
+const REACH = [2, 4, 6, 8, 13] as const;
+
+function pass(from: Picturing, along: 'x' | 'y', reach: number, weights: readonly number[]): Picturing {
+  return operation({
+    shape: `shaped-${along}-${reach}-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    params: weights,
+    wide: true,
+    build: (b: Building): Pixel =>
+      Array.from({ length: from.planes }, (_, p): Node => {
+        const at = (d: number) => (along === 'x' ? b.tap(0, p, d, 0) : b.tap(0, p, 0, d));
+        const w = (i: number) => b.param(p * (reach + 1) + i);
+        let sum = at(0).mul(w(0));
+        for (let i = 1; i <= reach; i++) sum = sum.add(at(-i).add(at(i)).mul(w(i)));
+        return flush(sum);
+      }),
+  });
+}
+
+/** Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as often as the narrowest allows. */
+export function shapedBlur(from: Picturing, planes: readonly Gaussians[]): Picturing {
+  const all = planes.flat();
+  const narrowest = Math.min(...all.map((g) => g.sigma));
+  // Each halving and each enlarging adds three quarters of its own pixel's square to the variance.
+  const rest = (sigma: number, l: number) => (sigma * sigma - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
+  let levels = 0;
+  while (rest(narrowest, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
+  const left = planes.map((of) => of.map(({ share, sigma }) => ({ share, sigma: Math.sqrt(rest(sigma, levels)) })));
+  const widest = Math.max(...left.flat().map((g) => g.sigma));
+  const reach = REACH.find((r) => r >= 2.75 * widest) ?? 13;
+  const weights = left.flatMap((of) => weightsFor(of, reach));
+  const sizes: [number, number][] = [];
+  let picture = from;
+  for (let l = 0; l < levels; l++) {
+    sizes.push([picture.width, picture.height]);
+    picture = halve(picture);
+  }
+  picture = pass(pass(picture, 'x', reach, weights), 'y', reach, weights);
+  for (const [w, h] of sizes.reverse()) picture = enlarge(picture, w, h);
+  return picture;
+}

@@ -1,0 +1,28 @@
+/** Chance outside kernels: the same numbers from the same seed on any machine. */
+function mixed(h: number): number {
+  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
+  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
+  return h ^ (h >>> 16);
+}
+/** A whole number of 32 bits that names its parts (Wellons's "lowbias32" over each in turn). */
+export const named = (...parts: number[]): number => parts.reduce((h, p) => mixed(h ^ (p | 0)), 0x3c6ef372);
+/** 0 ≤ u < 1. */
+export const chance = (...parts: number[]): number => (named(...parts) >>> 8) * 2 ** -24;
+/** −1 ≤ u < 1. */
+export const either = (...parts: number[]): number => chance(...parts) * 2 - 1;
+
+const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);
+const between = (a: number, b: number, t: number): number => a + (b - a) * t;
+/** Value noise over one dimension, −1…1, one cell to a whole number. */
+export function sway(seed: number, t: number): number {
+  const i = Math.floor(t);
+  return between(either(seed, i), either(seed, i + 1), fade(t - i));
+}
+/** The same over three. */
+export function drift(seed: number, x: number, y: number, z: number): number {
+  const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];
+  const [u, v, w] = [fade(x - ix), fade(y - iy), fade(z - iz)];
+  const at = (i: number, j: number, k: number): number => either(seed, ix + i, iy + j, iz + k);
+  const plane = (k: number): number => between(between(at(0, 0, k), at(1, 0, k), u), between(at(0, 1, k), at(1, 1, k), u), v);
+  return between(plane(0), plane(1), w);
+}

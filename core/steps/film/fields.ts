@@ -1,0 +1,39 @@
+/** Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development that is uneven. */
+import { enlarge } from '../../image/resample';
+import type { Leaf, Picturing } from '../../plan/graph';
+import { Hasher } from '../../plan/hash';
+import type { Moment } from '../declare';
+
+/** How often the small picture is halved from the whole one. */
+const SMALLER = 4;
+
+/**
+ * One plane at the size of the frame: `value` at places in shares of the frame (x across, y down, 0…1). `name` and `numbers`
+ * say which function it is.
+ */
+export function slowField(name: string, numbers: readonly number[], at: Moment, value: (x: number, y: number) => number): Picturing {
+  const sizes: [number, number][] = [];
+  let [width, height] = [at.width, at.height];
+  for (let i = 0; i < SMALLER && Math.min(width, height) > 8; i++) {
+    sizes.push([width, height]);
+    [width, height] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  }
+  const h = new Hasher().text(name).int(width).int(height).int(at.seed).int(at.frame);
+  numbers.forEach((v) => h.float(v));
+  const shrunk = 2 ** sizes.length;
+  const small: Leaf = {
+    kind: 'leaf',
+    key: h.hex(),
+    width,
+    height,
+    planes: 1,
+    domain: 'none',
+    load: (_, into) => {
+      for (let y = 0; y < height; y++) {
+        const row = into(y);
+        for (let x = 0; x < width; x++) row[x] = value(((x + 0.5) * shrunk) / at.width, ((y + 0.5) * shrunk) / at.height);
+      }
+    },
+  };
+  return sizes.reverse().reduce<Picturing>((picture, [w, h]) => enlarge(picture, w, h), small);
+}

@@ -1,0 +1,60 @@
+import { pow, smoothstep } from '../../kernel';
+import { onColour } from '../../image/convert';
+import { each, operation } from '../../plan/graph';
+import { drift, sway } from '../chance';
+import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { fromEdge, SIDES } from './light-leak';
+import { slowField } from './fields';
+
+/** How much of each dye (cyan, magenta, yellow) heat destroys at a time, and the brown of what chars. */
+const LOST = [1, 0.72, 0.4] as const,
+  CHAR = [0.55, 1.1, 1.7] as const;
+
+export const filmBurn: BuiltStep = {
+  id: 'film-burn',
+  family: 'film',
+  label: 'Film burn',
+  help: 'Heat that eats the picture from an edge: dyes go one after the other, the rim chars, light comes through what is gone.',
+  domain: 'encoded',
+  parameters: [
+    number('amount', 'Amount', '%', 0, 100, 0),
+    SIDES,
+    number('rim', 'Rim', '%', 1, 100, 30, { help: 'How wide it chars before it is gone.' }),
+    number('rate', 'Moves', 'Hz', 0, 12, 1.2, { soft: [0, 4] }),
+  ],
+  build: (input, v, at) => {
+    const amount = num(v, 'amount') / 100;
+    if (amount === 0) return input;
+    const side = v['side'] as string,
+      aspect = at.width / at.height,
+      t = secondsOf(at) * num(v, 'rate');
+    // 1 is where it is just gone; it creeps in from the edge and flickers back and forth.
+    const front = amount * (1.5 + 0.12 * sway(at.seed + 9, t)) * (side === 'top' || side === 'bottom' ? 1 : aspect);
+    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), secondsOf(at)], at, (x, y) => {
+      const [u, w] = [x * aspect * 2.2, y * 2.2];
+      const ragged = 0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);
+      return 1 + (front - 0.12 - fromEdge(side, x, y, aspect) + ragged) * 3;
+    });
+    return operation({
+      shape: `burnt-${input.planes}`,
+      inputs: [each(input), each(field)],
+      planes: input.planes,
+      domain: 'encoded',
+      params: [1 - num(v, 'rim') / 100, num(v, 'rim') / 100],
+      build: (b) => {
+        const heat = b.pixel(1)[0]!;
+        const warm = smoothstep(b.param(0).sub(b.param(1)), 1, heat);
+        const charred = smoothstep(b.param(0), 0.97, heat).mul(smoothstep(1.02, 0.985, heat));
+        const gone = smoothstep(0.985, 1.05, heat);
+        return onColour(b.pixel(0), (c) =>
+          c.map((x, i) => {
+            // Encoded values go with the density's own power: a share of the dye is a power of the light.
+            const faded = pow(x.max(0), warm.mul(-LOST[i]! * 0.85).add(1));
+            const dark = faded.mul(charred.mul(-0.62 * CHAR[i]!).add(1).max(0.02));
+            return dark.add(gone.mul(dark.neg().add([1, 0.98, 0.9][i]!))).add(x.min(0));
+          }),
+        );
+      },
+    });
+  },
+};

@@ -1,0 +1,125 @@
+import { exp2d, type TableSpec } from '../../kernel';
+import { inDomain, onColour } from '../../image/convert';
+import { AS_MADE, Film, GAUGES, type GaugeId, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
+import { each, operation, type Picturing } from '../../plan/graph';
+import { Hasher } from '../../plan/hash';
+import type { EncodingId } from '../../image/encodings';
+import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
+import { developed, layersOf } from './stage';
+
+/**
+ * Projector lights as red, green and blue, the largest 1: chromaticities of a xenon short arc (5900 K) and a tungsten
+ * lamp (3200 K, half adapted to), turned to linear BT.709.
+ */
+const WHITES: Readonly<Record<string, Three>> = { neutral: [1, 1, 1], xenon: [1, 0.965, 0.9], tungsten: [1, 0.87, 0.68] };
+
+const FILTERS = { none: 'none', yellow: 'yellow', orange: 'orange', red: 'red', green: 'green', blue: 'blue' };
+export const GAUGE_NAMES = Object.fromEntries(Object.entries(GAUGES).map(([id, g]) => [id, g.label]));
+
+const share = (v: Values, id: string): number => num(v, id) / 100;
+function processingOf(v: Values): Processing {
+  const silver = share(v, 'silver');
+  return {
+    ...AS_MADE,
+    push: num(v, 'push'),
+    cross: v['cross'] as boolean,
+    silver: v['bleach'] === 'film' ? silver : 0,
+    silverPrint: v['bleach'] === 'print' ? silver : 0,
+    points: [num(v, 'red-points'), num(v, 'green-points'), num(v, 'blue-points')],
+    printContrast: 1 + share(v, 'contrast'),
+    years: num(v, 'years'),
+    flare: share(v, 'flare'),
+    white: WHITES[v['white'] as string]!,
+  };
+}
+
+const films = new Map<string, Film>();
+/** A stock under a processing, and its name; the latest few are kept. */
+export function filmFor(v: Values): { film: Film; name: string } {
+  const stock = stockOf(v['stock'] as string),
+    how = processingOf(v);
+  const h = new Hasher().text(JSON.stringify(stock)).text(JSON.stringify(how));
+  const name = h.hex();
+  let film = films.get(name);
+  if (!film) {
+    film = new Film(stock, printFor(stock), how);
+    if (films.size >= 24) films.delete(films.keys().next().value!);
+    films.set(name, film);
+  }
+  return { film, name };
+}
+
+function sceneTable(encoding: EncodingId, reach: number): TableSpec {
+  const scene = sceneLight(encoding, reach);
+  const least = 2 ** -24;
+  return {
+    key: `scene-${encoding}-${reach}`,
+    layout: { kind: 'floatbits', eMin: -24, eMax: 14, odd: false, low: [scene(least) / least, 0] },
+    fn: (l) => (l < least ? (l * scene(least)) / least : scene(Math.min(l, 2 ** 14))),
+  };
+}
+
+/** Layer exposures from the picture's light: scene light through each layer's sensitivity. */
+function exposuresOf(input: Picturing, film: Film, v: Values, at: Moment): Picturing {
+  const encoding = at.encoding ?? 'srgb';
+  const layers = layersOf(film);
+  const rows = film.sensitivities(v['filter'] as string);
+  const gain = exp2d(num(v, 'exposure'));
+  const stretched = isDisplayCoded(encoding);
+  return operation({
+    shape: `exposed-${input.planes}-${layers.length}-${stretched ? 'scene' : 'as-it-is'}`,
+    inputs: [each(input)],
+    planes: layers.length + (input.planes === 4 ? 1 : 0),
+    domain: 'none',
+    params: layers.flatMap((c) => rows[c].map((k) => k * gain)),
+    tables: stretched ? [sceneTable(encoding, num(v, 'highlights'))] : [],
+    build: (b) =>
+      onColour(b.pixel(0), (c) => {
+        const scene = stretched ? c.map((x) => b.lookup(0, x)) : c;
+        return layers.map((_, r) => scene.map((x, i) => x.mul(b.param(r * 3 + i))).reduce((s, x) => s.add(x)));
+      }),
+  });
+}
+
+const points = (id: string, label: string) => number(id, label, 'points', -40, 40, 0, { soft: [-16, 16], help: 'Printer light: 0.025 of log₁₀ exposure a point.' });
+
+export const filmResponse: BuiltStep = {
+  id: 'film-response',
+  family: 'film',
+  label: 'Film response',
+  help: 'Exposes the scene on a film stock, develops it, prints it and projects it. Film steps directly above act inside it.',
+  domain: 'encoded',
+  alwaysActs: true,
+  parameters: [
+    choice('stock', 'Stock', Object.fromEntries(STOCKS.map((s) => [s.id, s.name])), 'daylight'),
+    choice('gauge', 'Gauge', GAUGE_NAMES, 'thirty-five'),
+    number('exposure', 'Exposure', 'stops', -8, 8, 0, { soft: [-3, 3] }),
+    number('highlights', 'Highlights reach', 'stops', 0, 8, 2, { soft: [0, 5], help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.' }),
+    number('push', 'Push', 'stops', -2, 4, 0, { soft: [-1, 3] }),
+    choice('filter', 'Taking filter', FILTERS, 'none', { help: 'Of monochrome stock.' }),
+    points('red-points', 'Red light'),
+    points('green-points', 'Green light'),
+    points('blue-points', 'Blue light'),
+    number('contrast', 'Print contrast', '%', -60, 60, 0, { soft: [-30, 30], help: 'Of the print stock; film that is looked at itself has none.' }),
+    choice('bleach', 'Skip the bleach of', { none: 'nothing', film: 'the film', print: 'the print' }, 'none'),
+    number('silver', 'Silver kept', '%', 0, 100, 60),
+    flag('cross', "The other kind's chemistry", false),
+    number('years', 'Years', 'years', 0, 100, 0, { help: 'How long its dyes have faded, each at its own pace.' }),
+    number('softness', 'Softness', '%', 0, 400, 100, { soft: [0, 200], help: "100 is what the stock's data say for its gauge." }),
+    number('flare', 'Flare', '%', 0, 10, 0.2, { soft: [0, 2] }),
+    choice('white', 'Projector', { neutral: 'neutral', xenon: 'xenon', tungsten: 'tungsten' }, 'neutral'),
+  ],
+  build: (input, v, at) => {
+    const { film, name } = filmFor(v);
+    return developed(
+      {
+        film,
+        name,
+        gauge: v['gauge'] as GaugeId,
+        softness: share(v, 'softness'),
+        exposures: exposuresOf(inDomain(input, 'light'), film, v, at),
+      },
+      at,
+    );
+  },
+};

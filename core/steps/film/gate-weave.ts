@@ -1,0 +1,29 @@
+import { either, sway } from '../chance';
+import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { displaced } from './registration';
+
+export const gateWeave: BuiltStep = {
+  id: 'gate-weave',
+  family: 'film',
+  label: 'Gate weave',
+  help: 'The picture sways slowly in the gate and jitters with every frame, a little closer so that no edge shows.',
+  domain: 'light',
+  parameters: [
+    number('across', 'Across', 'lines', 0, 40, 0, { soft: [0, 8] }),
+    number('along', 'Along', 'lines', 0, 40, 0, { soft: [0, 8] }),
+    number('rate', 'Sway', 'Hz', 0.05, 12, 0.7, { soft: [0.1, 4] }),
+    number('jitter', 'Jitter', '%', 0, 100, 30, { help: 'Of the movement: what is new with every frame.' }),
+  ],
+  build: (input, v, at) => {
+    const [across, along] = [num(v, 'across'), num(v, 'along')];
+    if (across === 0 && along === 0) return input;
+    const jitter = num(v, 'jitter') / 100,
+      t = secondsOf(at) * num(v, 'rate');
+    const moved = (size: number, axis: number): number => {
+      // Two slow movements that never repeat together.
+      const slow = sway(at.seed + axis, t) * 0.7 + sway(at.seed + axis + 2, t * 0.37 + 9) * 0.3;
+      return size * (slow * (1 - jitter) + either(at.seed, axis + 7, at.frame) * jitter);
+    };
+    return displaced(input, at, [moved(across, 0), moved(along, 1)], Math.max(across, along));
+  },
+};

@@ -1,0 +1,93 @@
+import { exp2d } from '../../kernel';
+import { blur } from '../../image/resample';
+import { type GaugeId, micronsPerPixel } from '../../film';
+import { inDomain } from '../../image/convert';
+import { each, operation, type Picturing } from '../../plan/graph';
+import { type BuiltStep, choice, type Moment, num, number } from '../declare';
+import { GAUGE_NAMES } from './film-response';
+import { developed, filmOf, layersOf } from './stage';
+
+/** "As the film below", or one of its own. */
+export const FILM_GAUGE = choice('gauge', 'Gauge', { film: 'as the film below', ...GAUGE_NAMES }, 'film', {
+  help: 'Where no film response lies directly below, 35 mm.',
+});
+export const gaugeOf = (chosen: string, below: GaugeId | undefined): GaugeId => (chosen === 'film' ? (below ?? 'thirty-five') : (chosen as GaugeId));
+
+/** Refractive index of the film's base (cellulose triacetate). */
+const INDEX = 1.5;
+/** Where light that is reflected totally at the back of a base comes back, from where it went in: 2t / √(n² − 1). */
+export const ringRadius = (thickness: number): number => (2 * thickness) / Math.sqrt(INDEX * INDEX - 1);
+/** The outer Gaussian's width over the inner one's, and where their difference peaks, in widths of the inner one. */
+const OUTER = 2;
+const PEAK = 1.9226643; // √(2 ln(q²) / (1 − 1/q²)) at q = 2.
+
+/**
+ * Light of what exceeds the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), whose sum is 1. Planes are those of
+ * `excess`; lengths in pixels.
+ */
+function ringOf(excess: Picturing, radius: number): Picturing {
+  const inner = radius / PEAK,
+    outer = inner * OUTER;
+  // Gaussians of sum 1 weigh a² and b²: their difference a² − b².
+  const k = 1 / (OUTER * OUTER - 1);
+  return operation({
+    shape: `ring-${excess.planes}`,
+    inputs: [each(blur(excess, outer)), each(blur(excess, inner))],
+    planes: excess.planes,
+    domain: 'none',
+    params: [OUTER * OUTER * k, k],
+    build: (b) => b.pixel(0).map((v, i) => v.mul(b.param(0)).sub(b.pixel(1)[i]!.mul(b.param(1)))),
+  });
+}
+
+/** Exposures with halation: `layers` of the planes are colour; the first layer of `order` gets all, the next its share. */
+function halated(exposures: Picturing, layers: number, level: number, radius: number, amount: number, green: number): Picturing {
+  const lit = Math.min(2, layers);
+  const covered = exposures.planes > layers;
+  const excess = operation({
+    shape: `excess-${exposures.planes}-${layers}`,
+    inputs: [each(exposures)],
+    planes: lit,
+    domain: 'none',
+    params: [level],
+    // Light exists times coverage; so does its level.
+    build: (b) => {
+      const c = b.pixel(0);
+      return c.slice(0, lit).map((v) => v.sub(covered ? c[layers]!.mul(b.param(0)) : b.param(0)).max(0));
+    },
+  });
+  return operation({
+    shape: `halated-${exposures.planes}-${lit}`,
+    inputs: [each(exposures), each(ringOf(excess, radius))],
+    planes: exposures.planes,
+    domain: exposures.domain,
+    params: [amount, amount * green],
+    build: (b) => b.pixel(0).map((v, i) => (i < lit ? v.add(b.pixel(1)[i]!.max(0).mul(b.param(i))) : v)),
+  });
+}
+
+export const halation: BuiltStep = {
+  id: 'halation',
+  family: 'film',
+  label: 'Halation',
+  help: 'Light that goes through the film, is thrown back by its base and exposes it again in a ring, the red layer first.',
+  domain: 'encoded',
+  parameters: [
+    number('amount', 'Amount', '%', 0, 100, 0, { soft: [0, 30], help: 'Light added to the red layer, of all that exceeds the level.' }),
+    number('level', 'Level', 'stops', -2, 8, 2.2, { soft: [0, 5], help: 'Stops above mid grey.' }),
+    number('green', 'Green layer', '%', 0, 100, 28, { help: 'Of what the red layer gets.' }),
+    FILM_GAUGE,
+    number('base', 'Base', 'µm', 50, 300, 130, { help: 'How thick the film’s base is: the ring’s radius is 2t / √(n² − 1).' }),
+  ],
+  build: (input, v, at: Moment) => {
+    const amount = num(v, 'amount') / 100;
+    if (amount === 0) return input;
+    const film = filmOf(input);
+    const gauge = gaugeOf(v['gauge'] as string, film?.gauge);
+    const radius = ringRadius(num(v, 'base')) / micronsPerPixel(gauge, at.width);
+    const level = 0.18 * exp2d(num(v, 'level')),
+      green = num(v, 'green') / 100;
+    if (film) return developed({ ...film, exposures: halated(film.exposures, layersOf(film.film).length, level, radius, amount, green) }, at);
+    return inDomain(halated(inDomain(input, 'light'), 3, level, radius, amount, green), 'encoded');
+  },
+};

@@ -1,0 +1,47 @@
+import { expd } from '../../kernel';
+import { chance, either } from '../chance';
+import { type BuiltStep, flag, num, number, type Moment } from '../declare';
+import { displaced } from './registration';
+
+/** How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it once. */
+function left(after: number, back: number): number {
+  if (after >= back) return 0;
+  const t = after / back;
+  return (1 - t) * (1 - t) * (after === 0 ? 1 : expd(-3 * t) * (1 - 2.4 * t));
+}
+
+/** The largest of the jumps that are under way, in shares of its size: of a lost perforation along, and a little across. */
+function moveOf(at: Moment, every: number, back: number, splice: boolean): readonly [number, number] {
+  let best: readonly [number, number] = [0, 0];
+  for (let after = 0; after < back && after <= at.frame; after++) {
+    const begun = at.frame - after;
+    const spliced = splice && begun === 0;
+    if (!spliced && chance(at.seed, 1, begun) >= 1 / every) continue;
+    const size = (spliced ? 1 : 0.35 + 0.65 * chance(at.seed, 2, begun)) * left(after, back);
+    const along = (chance(at.seed, 3, begun) < 0.75 ? 1 : -1) * size,
+      across = either(at.seed, 4, begun) * 0.25 * size;
+    if (Math.abs(along) > Math.abs(best[1])) best = [across, along];
+  }
+  return best;
+}
+
+export const jumpRegistration: BuiltStep = {
+  id: 'jump-registration',
+  family: 'film',
+  label: 'Jump registration',
+  help: 'Now and then a perforation is missed: the picture jumps and comes back over some frames.',
+  domain: 'light',
+  parameters: [
+    number('size', 'Size', 'lines', 0, 200, 0, { soft: [0, 80] }),
+    number('every', 'About every', 'frames', 2, 10000, 120, { soft: [10, 500] }),
+    number('back', 'Comes back over', 'frames', 1, 48, 5, { soft: [1, 16] }),
+    flag('splice', 'Bump at the first frame', false, { help: 'As a splice does in the gate.' }),
+  ],
+  build: (input, v, at) => {
+    const size = num(v, 'size');
+    if (size === 0) return input;
+    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), v['splice'] as boolean);
+    // The margin is there all the time: a picture that came closer only for the jump would show that.
+    return displaced(input, at, [across * size, along * size], size);
+  },
+};

@@ -1,0 +1,74 @@
+import { exp2d, expd } from '../../kernel';
+import { inDomain } from '../../image/convert';
+import { each, operation, type Picturing } from '../../plan/graph';
+import { drift, sway } from '../chance';
+import { type BuiltStep, choice, type Moment, num, number, secondsOf, type Values } from '../declare';
+import { slowField } from './fields';
+import { developed, filmOf, layersOf } from './stage';
+
+/** Layers are reached through the base in this order; the mask lets red through first. */
+const REACHED = [1, 0.34, 0.07] as const;
+export const SIDES = choice('side', 'From', { left: 'the left', right: 'the right', top: 'above', bottom: 'below', 'both-sides': 'both sides' }, 'right');
+
+/** How far from its edge a place lies, in shares of the frame's height. */
+export function fromEdge(side: string, x: number, y: number, aspect: number): number {
+  const across = { left: x, right: 1 - x, 'both-sides': Math.min(x, 1 - x) }[side];
+  return across === undefined ? (side === 'top' ? y : 1 - y) : across * aspect;
+}
+
+/** Leaked light, 1 at its brightest: from its edge inwards, in tongues that wander and swell. */
+function leakField(v: Values, at: Moment): Picturing {
+  const [reach, rate, steady] = [num(v, 'reach') / 100, num(v, 'rate'), num(v, 'steady') / 100];
+  const side = v['side'] as string,
+    aspect = at.width / at.height,
+    t = secondsOf(at) * rate;
+  const swell = steady + (1 - steady) * Math.max(0, 0.25 + 0.95 * sway(at.seed + 3, t * 0.8));
+  return slowField(`leak-${side}`, [reach, rate, steady, secondsOf(at)], at, (x, y) => {
+    const depth = fromEdge(side, x, y, aspect);
+    const [u, w] = [x * aspect * 1.6, y * 1.6];
+    const tongue = 0.62 + 0.38 * drift(at.seed, u, w, t) + 0.22 * drift(at.seed + 1, u * 2.3, w * 2.3, t * 1.7);
+    const far = Math.max(0.02, reach * tongue);
+    return swell * expd(-((depth / far) * (depth / far)));
+  });
+}
+
+export const lightLeak: BuiltStep = {
+  id: 'light-leak',
+  family: 'film',
+  label: 'Light leak',
+  help: 'Light that got into the camera from an edge and wanders: red first, then yellow, then white. Above a film response it exposes the film.',
+  domain: 'encoded',
+  parameters: [
+    number('amount', 'Amount', 'stops', -8, 8, -8, { soft: [-8, 6], neutral: -8, help: 'Of its brightest place, against clipped white; −8 is none.' }),
+    SIDES,
+    number('reach', 'Reach', '%', 2, 200, 40, { soft: [10, 100], help: 'Of the frame’s height.' }),
+    number('rate', 'Moves', 'Hz', 0, 12, 0.6, { soft: [0, 3] }),
+    number('steady', 'Steady', '%', 0, 100, 25, { help: 'What is left of it between its swellings.' }),
+  ],
+  build: (input, v, at) => {
+    const stops = num(v, 'amount');
+    if (stops <= -8) return input;
+    const field = leakField(v, at),
+      gain = exp2d(stops);
+    const added = (to: Picturing, layers: number): Picturing =>
+      operation({
+        shape: `leaked-${to.planes}-${layers}`,
+        inputs: [each(to), each(field)],
+        planes: to.planes,
+        domain: to.domain,
+        params: layers === 1 ? [gain * REACHED[0]] : REACHED.map((r) => r * gain),
+        build: (b) => {
+          const c = b.pixel(0),
+            cover = c[layers];
+          return c.map((x, i) => {
+            if (i >= layers) return x;
+            const light = b.pixel(1)[0]!.mul(b.param(i));
+            return x.add(cover ? light.mul(cover) : light);
+          });
+        },
+      });
+    const film = filmOf(input);
+    if (film) return developed({ ...film, exposures: added(film.exposures, layersOf(film.film).length) }, at);
+    return inDomain(added(inDomain(input, 'light'), 3), 'encoded');
+  },
+};

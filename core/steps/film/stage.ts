@@ -1,0 +1,154 @@
+/**
+ * A film in the making: what the steps of one film share. *Film response* begins it; steps directly above it (halation,
+ * grain, light leak, density flicker) change its exposure or its density and have it developed and printed again, so
+ * that each acts where it does on film and only the last picture is computed.
+ */
+import { float, type Node, type Pixel, select, type TableSpec } from '../../kernel';
+import { blur } from '../../image/resample';
+import { SRGB_ENCODE } from '../../image/encodings';
+import { type Gaussians, shapedBlur } from '../../image/shaped';
+import { type Film, type GaugeId, type Granularity, micronsPerPixel, pixelSigma, type Rows, type Sharpness } from '../../film';
+import { each, operation, type Picturing } from '../../plan/graph';
+import type { Moment } from '../declare';
+import { grainPicture } from './grain-picture';
+
+export interface Grain {
+  readonly granularity: Granularity;
+  /** 1 is the stock's own. */
+  readonly amount: number;
+  readonly gauge: GaugeId;
+  readonly seed: number;
+}
+export interface FilmStage {
+  readonly film: Film;
+  /** Names film and processing: equal names, equal functions. */
+  readonly name: string;
+  readonly gauge: GaugeId;
+  /** How much softer than the stock's data say; 1 is as they say, 0 leaves detail alone. */
+  readonly softness: number;
+  /** Layer exposures (0.18 is mid grey at the rated speed), as many planes as the picture has. */
+  readonly exposures: Picturing;
+  readonly grain?: Grain;
+}
+
+const stages = new WeakMap<Picturing, FilmStage>();
+/** The film that a picture was developed from, when nothing else was done to it. */
+export const filmOf = (picture: Picturing): FilmStage | undefined => stages.get(picture);
+
+/** Standard deviation of the Gaussian whose response is a half at `cycles` a millimetre, in µm: √(ln 2 / 2π²) / f. */
+const spread = (cycles: number): number => (0.18739 * 1000) / cycles;
+
+/** A layer's response to detail as Gaussians, for pixels of `p` µm. */
+export function gaussiansOf({ half, overshoot, reach }: Sharpness, p: number, softness = 1): Gaussians {
+  return [
+    { share: 1 + overshoot, sigma: (spread(half) * softness) / p },
+    { share: -overshoot, sigma: (reach * softness) / p },
+  ];
+}
+
+/** The latent image as the emulsion softens it: each layer by its MTF, adjacency effects as its overshoot. */
+function softened({ film, gauge, softness, exposures }: FilmStage): Picturing {
+  if (softness === 0) return exposures;
+  const p = micronsPerPixel(gauge, exposures.width);
+  const layers = film.stock.sharpness.map((s) => gaussiansOf(s, p, softness));
+  const own = layersOf(film).map((i) => layers[i]!);
+  const planes = exposures.planes > own.length ? [...own, layers[1]!] : own;
+  const widest = Math.max(...layers.map((l) => l[1]!.sigma));
+  if (widest * 2.75 <= 8) return shapedBlur(exposures, planes);
+  // Wide overshoots apart: the three layers' are alike, and a blur on a small picture is cheap.
+  const fine = shapedBlur(
+    exposures,
+    planes.map(([own]) => [{ share: 1, sigma: own!.sigma }]),
+  );
+  const wide = blur(exposures, layers.reduce((s, l) => s + l[1]!.sigma, 0) / 3);
+  const over = planes.map(([own]) => own!.share);
+  return operation({
+    shape: `adjacency-${exposures.planes}`,
+    inputs: [each(fine), each(wide)],
+    planes: exposures.planes,
+    domain: exposures.domain,
+    params: over,
+    build: (b) => b.pixel(0).map((v, i) => v.mul(b.param(i)).add(b.pixel(1)[i]!.mul(float(1).sub(b.param(i))))),
+  });
+}
+
+const DENSITIES = { lo: -0.4, hi: 4.6, n: 5121 };
+const densityTable = (key: string, fn: (d: number) => number): TableSpec => ({ key, layout: { kind: 'uniform', ...DENSITIES }, fn });
+
+const EXPOSURES = { eMin: -18, eMax: 10 };
+function exposureTable({ film, name }: FilmStage, layer: 0 | 1 | 2): TableSpec {
+  const fn = (e: number): number => film.developed(layer, Math.max(2 ** EXPOSURES.eMin, Math.min(e, 2 ** EXPOSURES.eMax)));
+  return { key: `film-density-${name}-${layer}`, layout: { kind: 'floatbits', ...EXPOSURES, odd: false, low: [0, fn(0)] }, fn };
+}
+
+/** How σ follows density above the base, relative to that at 1.0. */
+export function ratioTable({ over }: Granularity): TableSpec {
+  const fn = (d: number): number => {
+    const i = over.findIndex((p) => p[0] > d);
+    if (i === 0) return over[0]![1];
+    if (i < 0) return over.at(-1)![1];
+    const [a, b] = [over[i - 1]!, over[i]!];
+    return a[1] + ((b[1] - a[1]) * (d - a[0])) / (b[0] - a[0]);
+  };
+  return { key: `grain-over-${JSON.stringify(over)}`, layout: { kind: 'uniform', lo: -0.4, hi: 4.6, n: 1281 }, fn };
+}
+/** σ of density of a layer in a picture so wide, at density 1.0 above the base. */
+export const sigmaOf = ({ granularity: { rms, discs }, amount, gauge }: Grain, layer: 0 | 1 | 2, width: number): number =>
+  ((amount * rms[layer]) / 1000) * pixelSigma(discs[layer], micronsPerPixel(gauge, width));
+
+type Layer = 0 | 1 | 2;
+const COLOUR: readonly Layer[] = [0, 1, 2],
+  SINGLE: readonly Layer[] = [1];
+export const layersOf = (film: Film): readonly Layer[] => (film.stock.layers === 'colour' ? COLOUR : SINGLE);
+
+/** What the layers hold, as `f` of their values; stored times coverage where there is a plane more than layers. */
+export function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
+  const a = pixel[layers];
+  if (!a) return f(pixel);
+  const some = a.le(0).not();
+  return [...f(pixel.slice(0, layers).map((c) => select(some, c.div(a), 0))).map((c) => select(some, c.mul(a), 0)), a];
+}
+
+/** The picture on the screen, encoded: developed, printed and projected. */
+export function developed(stage: FilmStage, at: Moment): Picturing {
+  const { film, name, grain } = stage;
+  const soft = softened(stage);
+  const layers = layersOf(film),
+    n = layers.length,
+    covered = soft.planes > n;
+  // Of one layer only the sums of rows count.
+  const row = (r: Rows[number]): readonly number[] => (n === 3 ? r : [r[0] + r[1] + r[2]]);
+  const matrix = (n === 3 ? film.matrix : [film.matrix[1]]).flatMap((r) => [...row(r as Rows[number])]),
+    viewed = film.viewed.flatMap((r) => [...row(r)]);
+  const sigmas = grain ? layers.map((c) => sigmaOf(grain, c, soft.width)) : [];
+  const first = { viewed: matrix.length, stain: matrix.length + viewed.length, sigma: matrix.length + viewed.length + 3 };
+  const { flare, white } = film.how;
+  const made = operation({
+    shape: `film-${n}${covered ? 'a' : ''}${grain ? '-grain' : ''}`,
+    inputs: [each(soft), ...(grain ? [each(grainPicture(grain, n, at))] : [])],
+    planes: covered ? 4 : 3,
+    domain: 'encoded',
+    params: [...matrix, ...viewed, ...film.stain, ...sigmas],
+    tables: [
+      ...layers.map((c) => exposureTable(stage, c)),
+      ...layers.map((c) => densityTable(`film-dye-${name}-${c}`, (d) => film.dye(c, d))),
+      ...COLOUR.map((c) => densityTable(`film-light-${flare}-${white[c]}`, (d) => SRGB_ENCODE.fn(film.light(c, d)))),
+      ...(grain ? [ratioTable(grain.granularity)] : []),
+    ],
+    build: (b) =>
+      onLayers(b.pixel(0), n, (exposures) => {
+        const times = (from: number, rows: number, v: Pixel): Node[] =>
+          Array.from({ length: rows }, (_, r) => v.map((x, i) => x.mul(b.param(from + r * n + i))).reduce((s, x) => s.add(x)));
+        const own = times(
+          0,
+          n,
+          exposures.map((e, i) => b.lookup(i, e)),
+        );
+        const grained = grain ? own.map((d, i) => d.add(b.pixel(1)[i]!.mul(b.lookup(2 * n + 3, d)).mul(b.param(first.sigma + i)))) : own;
+        const dyes = grained.map((d, i) => b.lookup(n + i, d));
+        return times(first.viewed, 3, dyes).map((d, i) => b.lookup(2 * n + i, d.add(b.param(first.stain + i))));
+      }),
+  });
+  stages.set(made, stage);
+  return made;
+}

@@ -1,0 +1,110 @@
+/**
+ * `npm run looks -- [name or file.json …]`: of each look a contact sheet over the demo's clips, and of three clips a strip of
+ * eight frames in a row, as pictures in the work folder (`--out`, by default .data/looks). `--step '…'` is tried like a look.
+ */
+import { mkdirSync, readdirSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import sharp from 'sharp';
+import { lookFrom } from '../cli/look';
+import { readWords } from '../cli/args';
+import { type DialValues, type LookDocument, SHIPPED, shippedLook } from '../core';
+import { type Footage } from '../server/media/footage';
+import { frames } from '../server/media/decode';
+import { leave, placeOf, probe } from '../server/media/probe';
+import { renderFrame, startEngine } from '../server/render';
+
+const FAMILY = ['ferrous', 'attic-reel', 'third-dub', 'spool-back', 'held-breath'];
+const STRIPS = ['pier-walk', 'singer-close', 'skyline'];
+const FIRST = 30,
+  COUNT = 8;
+
+const words = readWords(process.argv.slice(2), { values: ['out', 'look', 'step', 'dial', 'size', 'strip', 'plate', 'seed', 'at', 'name'], switches: ['single'] });
+const value = (name: string): string | undefined => words.flags.get(name)?.at(-1);
+const out = value('out') ?? '.data/looks';
+const [width, height] = (value('size') ?? '960x540').split('x').map(Number) as [number, number];
+const tile = 400;
+mkdirSync(out, { recursive: true });
+
+const asked: { id: string; look: LookDocument; dials: DialValues }[] = [];
+if (words.flags.has('step') || words.flags.has('look')) {
+  const { look, dials } = await lookFrom(words);
+  asked.push({ id: value('name') ?? (value('look') ? basename(value('look')!, '.json') : 'steps'), look, dials });
+} else
+  for (const id of FAMILY) {
+    const look = shippedLook(id);
+    if (look) asked.push({ id, look, dials: {} });
+  }
+if (asked.length === 0) throw new Error(`none of these looks ships: there are ${SHIPPED.map((s) => s.id).join(', ')}`);
+
+const { engine, close } = startEngine();
+const clips = readdirSync('demo/footage').filter((f) => f.endsWith('.mp4'));
+
+/** A frame as 8-bit RGB. */
+async function* shown(file: string, look: LookDocument, dials: DialValues, first: number, count: number): AsyncGenerator<Buffer> {
+  const place = await placeOf(file, {});
+  try {
+    const footage: Footage = await probe(file, { place });
+    const spec = {
+      look,
+      dials,
+      encoding: footage.guess,
+      outEncoding: 'srgb' as const,
+      pixelAspect: footage.pixelAspect,
+      fit: 'fit' as const,
+      reframe: null,
+      pins: {},
+      rate: footage.rate,
+      balance: null,
+      width,
+      height,
+      samples: 'gbrp' as const,
+      content: footage.hash,
+    };
+    let frame = first;
+    for await (const raw of frames(place, footage, first, Math.min(footage.frames - 1, first + count - 1))) {
+      const planes = renderFrame(engine, raw, frame++, spec);
+      const n = width * height,
+        rgb = Buffer.alloc(n * 3);
+      for (let i = 0; i < n; i++) {
+        rgb[i * 3] = planes[2 * n + i]!;
+        rgb[i * 3 + 1] = planes[i]!;
+        rgb[i * 3 + 2] = planes[n + i]!;
+      }
+      yield rgb;
+    }
+  } finally {
+    await leave(place);
+  }
+}
+const small = (rgb: Buffer, to: number): Promise<Buffer> =>
+  sharp(rgb, { raw: { width, height, channels: 3 } })
+    .resize({ width: to })
+    .png()
+    .toBuffer();
+
+async function sheet(parts: readonly Buffer[], across: number, to: number, path: string): Promise<void> {
+  const high = Math.round((to * height) / width);
+  await sharp({ create: { width: across * (to + 4), height: Math.ceil(parts.length / across) * (high + 4), channels: 3, background: '#202020' } })
+    .composite(parts.map((input, i) => ({ input, left: (i % across) * (to + 4), top: Math.floor(i / across) * (high + 4) })))
+    .png()
+    .toFile(path);
+  console.log(path);
+}
+
+const at = Number(value('at') ?? FIRST);
+for (const { id, look, dials } of asked) {
+  const parts: Buffer[] = [];
+  for (const clip of clips) {
+    for await (const rgb of shown(join('demo/footage', clip), look, dials, at, 1)) {
+      parts.push(await small(rgb, tile));
+      if (words.flags.has('single')) await sharp(rgb, { raw: { width, height, channels: 3 } }).toFile(join(out, `${id}-${basename(clip, '.mp4')}.png`));
+    }
+  }
+  await sheet(parts, 4, tile, join(out, `${id}.png`));
+  for (const clip of value('strip') === 'none' ? [] : (value('strip')?.split(',') ?? STRIPS)) {
+    const row: Buffer[] = [];
+    for await (const rgb of shown(join('demo/footage', `${clip}.mp4`), look, dials, at, COUNT)) row.push(await small(rgb, tile));
+    await sheet(row, 4, tile, join(out, `${id}-strip-${clip}.png`));
+  }
+}
+await close();
