@@ -61,6 +61,12 @@ writeFileSync(cubeFile, writeCube(lut, colours));
 const step = (id: string, input: Picturing, values: Partial<Values>): Picturing =>
   applyStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
 
+const chained = (steps: readonly (readonly [string, Partial<Values>])[], from: Picturing): Picturing =>
+  applySteps(
+    steps.map(([id, values]) => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at })),
+    from,
+  );
+
 interface Chain {
   readonly name: string;
   readonly aim: number;
@@ -90,10 +96,7 @@ const CHAINS: readonly Chain[] = [
         ['three-way', { 'gain-red': 4, 'gamma-red': 5, 'lift-blue': 3 }],
         ['lut', { lut }],
       ];
-      return applySteps(
-        steps.map(([id, values]) => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at })),
-        from,
-      );
+      return chained(steps, from);
     },
     filters: `lutrgb=r='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':g='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':b='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535',colorchannelmixer=rr=1.157:rg=-0.143:rb=-0.014:gr=-0.043:gg=1.057:gb=-0.014:br=-0.043:bg=-0.143:bb=1.186,lutrgb=r=gammaval(0.909):g=gammaval(0.909):b=gammaval(0.909),curves=all='0/0.02 0.5/0.55 1/0.98',colorbalance=rm=0.05:rh=0.04:bs=0.03,lut3d=file=${cubeFile}:interp=tetrahedral`,
     format: 'gbrp16le',
@@ -135,6 +138,31 @@ const CHAINS: readonly Chain[] = [
       'split[a][b];[a]colorchannelmixer=rr=0.35:rg=0.55:rb=0.1:gr=0.35:gg=0.55:gb=0.1:br=0.35:bg=0.55:bb=0.1,colorlevels=rimax=0.6:gimax=0.6:bimax=0.6[c];[b]scale=iw*1.3:ih*1.3:flags=bilinear,crop=1920:1080[d];[c][d]blend=all_mode=screen',
     format: 'gbrp16le',
   },
+  {
+    name: 'film',
+    aim: 1.2,
+    ours: (from) => {
+      const steps: [string, Partial<Values>][] = [
+        ['film-response', {}],
+        ['halation', { amount: 10 }],
+        ['grain', { amount: 100 }],
+        ['gate-weave', { across: 1.5, along: 2 }],
+        ['vignette', { stops: -0.8 }],
+      ];
+      return chained(steps, from);
+    },
+    // Models far less: a curve, a balance, a blur screened over, a vignette, noise; of 8 bits, which noise alone takes.
+    filters:
+      "curves=red='0/0 0.5/0.52 1/0.98':green='0/0.01 0.5/0.5 1/0.97':blue='0/0.03 0.5/0.48 1/0.94',colorbalance=rs=0.05:bh=-0.05,split[a][b];[b]colorlevels=rimin=0.6:gimin=0.7:bimin=0.9,gblur=sigma=18[c];[a][c]blend=all_mode=screen:all_opacity=0.4,vignette=PI/5,noise=alls=8:allf=t",
+    format: 'gbrp',
+  },
+  ...(['film-response', 'halation', 'grain'] as const).map((id): Chain => ({
+    name: `${id} alone`,
+    aim: 0,
+    ours: (from) => chained([[id, id === 'film-response' ? {} : { amount: 20 }]], from),
+    filters: 'null',
+    format: 'gbrp',
+  })),
 ];
 
 /** Milliseconds a frame of processor and of wall time, for a chain on `threads` threads. */

@@ -117,7 +117,7 @@ const twelveSteps = (): object => {
     ['grain', { amount: { value: 8 } }],
   ];
   return {
-    schema: 1,
+    schema: 2,
     name: 'Twelve steps',
     seed: 7,
     bedrock: true,

@@ -146,7 +146,7 @@ describe('footage beside, and framing', () => {
       { key: 'other', label: 'Other', kind: 'footage', many: false },
     ];
     const look = join(folder, 'beside.json');
-    writeFileSync(look, JSON.stringify({ schema: 1, name: 'Beside', seed: 1, bedrock: true, layers: [layer], dials: [strength], pins }));
+    writeFileSync(look, JSON.stringify({ schema: 2, name: 'Beside', seed: 1, bedrock: true, layers: [layer], dials: [strength], pins }));
     const frames = async (out: string, ...words: string[]): Promise<string[]> => {
       const ended = await cli('render', '--in', clip, '--out', join(folder, out), '--frames', '0-3', ...words);
       expect(ended.err).toBe('');

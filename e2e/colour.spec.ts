@@ -5,7 +5,7 @@ import { pick, unfold } from './pick';
 
 /** A look document whose layers each hold one step. */
 const lookOf = (name: string, layers: readonly (readonly [step: string, parameter: string, value: number])[]): object => ({
-  schema: 1,
+  schema: 2,
   name,
   seed: 1,
   bedrock: true,

@@ -15,7 +15,7 @@ interface Clip {
 
 /** A look with one layer of steps on the clip. */
 const lookOf = (name: string, steps: { step: string; parameters: object }[]) => ({
-  schema: 1,
+  schema: 2,
   name,
   seed: 1,
   bedrock: true,

@@ -12,7 +12,7 @@ const clipsOf = async (page: Page, project: string): Promise<Clip[]> =>
 
 /** A light about each place of a pin, and a cue. */
 const LOOK = {
-  schema: 1,
+  schema: 2,
   name: 'Lamps',
   seed: 1,
   bedrock: true,

@@ -34,7 +34,7 @@ export async function shippedLook(page: Page, file: string): Promise<string> {
 /** A look without layers on the Shelf; returns its id. */
 export async function newLook(page: Page, name: string): Promise<string> {
   const strength = { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 };
-  const document = { schema: 1, name, seed: 1, bedrock: true, layers: [], dials: [strength] };
+  const document = { schema: 2, name, seed: 1, bedrock: true, layers: [], dials: [strength] };
   const made = await page.request.post('/api/looks', { data: { document } });
   expect(made.status()).toBe(201);
   return ((await made.json()) as { lookId: string }).lookId;

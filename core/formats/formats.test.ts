@@ -216,7 +216,7 @@ describe('baking', () => {
     );
     expect(names).toEqual(['layer: Blur', 'layer: Grain', 'layer: Vignette']);
     // The finest grain fades in small pictures; it is grain all the same.
-    expect(notBakeable(lookOf(['grain', { amount: 10, size: 1 }]))).toEqual(['layer: Grain']);
+    expect(notBakeable(lookOf(['grain', { amount: 10, clouds: 25 }]))).toEqual(['layer: Grain']);
     expect(notBakeable({ ...lookOf(['contrast', { amount: 20 }]), frame: { shape: [4, 3], lies: 'bars', rounded: 0 } })).toEqual(['its frame']);
     expect(notBakeable(shippedLook('soft-lens')!)).not.toEqual([]);
   });

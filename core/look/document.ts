@@ -25,7 +25,7 @@ import { COMBINATIONS, type Combination } from '../mattes';
 import { BLEND_IDS, type BlendId } from '../plan/blend';
 import type { Ellipse, ParameterValue } from '../steps';
 
-export const LOOK_SCHEMA = 1;
+export const LOOK_SCHEMA = 2;
 
 /** Another number or colour of the look (`layer/step/parameter`), and how far this one lies from it. */
 export interface Follows {

@@ -8,6 +8,7 @@ export * from './pins';
 export * from './settings';
 export { pieceOf, withPiece } from './piece';
 export { beside, centresFrom, followed, goesRound, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
+export { upToDate } from './migrations';
 export { lookSchema } from './schema';
 export * as edit from './edit';
 export { SHIPPED, shippedLook } from './shipped';

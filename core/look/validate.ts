@@ -2,6 +2,7 @@
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { type Parameter, type Step, stepOf, STEPS } from '../steps';
+import { upToDate } from './migrations';
 import { isCube } from '../steps/cube';
 import { isProcess } from '../steps/process';
 import { matteOf, matteParameters, MATTES } from '../mattes';
@@ -268,7 +269,7 @@ export function readLook(json: unknown): Read {
   if (json === null || typeof json !== 'object' || Array.isArray(json)) return { faults: [{ path: '', message: 'a look is a JSON object' }] };
   const beyond = beyondBounds(json);
   if (beyond) return { faults: [{ path: '', message: beyond }] };
-  const look = plainToInstance(LookDocument, json);
+  const look = plainToInstance(LookDocument, upToDate(json));
   const shape = flatten(validateSync(look, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }));
   if (shape.length > 0) return { faults: shape };
   const faults = meaningFaults(look);

@@ -96,7 +96,7 @@ describe('a look on a clip', () => {
     const grains = (amount: number, radius = 30) => {
       const steps: StepUse[] = [
         { ...edit.newStep(stepOf('blur')!, []), mix: { value: amount }, parameters: { radius: { value: radius } } },
-        { ...edit.newStep(stepOf('grain')!, []), parameters: { amount: { value: amount }, size: { value: 24 } } },
+        { ...edit.newStep(stepOf('grain')!, []), parameters: { amount: { value: amount }, clouds: { value: 400 } } },
       ];
       return plan({ ...emptyLook('Grained'), layers: [edit.newLayer('a', 'clip', [], steps)] }, { ...clip, bedrock: larger }).result;
     };

@@ -1,12 +1,16 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
-import { bigint, boolean, integer, jsonb, pgEnum, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, customType, integer, jsonb, pgEnum, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
+import { upToDate } from '../../core/look/migrations';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { Progressive } from '../media/progressive';
 import type { Effort, FormatId } from '../render/write';
+
+/** Look documents as this version writes them, whatever schema they were saved in. */
+const lookDocument = customType<{ data: LookDocument }>({ dataType: () => 'jsonb', fromDriver: (saved) => upToDate(saved as LookDocument), toDriver: (look) => JSON.stringify(look) });
 
 const id = () => uuid().primaryKey().defaultRandom();
 const created = () => timestamp({ withTimezone: true }).notNull().defaultNow();
@@ -41,14 +45,14 @@ export const lookVersions = pgTable(
       .notNull()
       .references(() => looks.id, { onDelete: 'cascade' }),
     number: integer().notNull(),
-    document: jsonb().$type<LookDocument>().notNull(),
+    document: lookDocument().notNull(),
     created: created(),
   },
   (t) => [uniqueIndex().on(t.lookId, t.number)],
 );
 
 /** Kept parts of looks, as look documents of their own. */
-export const pieces = pgTable('pieces', { id: id(), name: text().notNull(), document: jsonb().$type<LookDocument>().notNull(), created: created() });
+export const pieces = pgTable('pieces', { id: id(), name: text().notNull(), document: lookDocument().notNull(), created: created() });
 
 export const clips = pgTable(
   'clips',
@@ -132,7 +136,7 @@ export const keptReferences = pgTable('kept_references', {
   frame: integer().notNull(),
   /** The version it was made from; `document` may hold edits that were never saved. */
   versionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
-  document: jsonb().$type<LookDocument>().notNull(),
+  document: lookDocument().notNull(),
   /** A PNG in the data folder. */
   picture: text().notNull(),
   /** Of the picture; measured when they are first asked for. */

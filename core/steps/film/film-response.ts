@@ -3,7 +3,7 @@ import { inDomain, onColour } from '../../image/convert';
 import { AS_MADE, Film, GAUGES, type GaugeId, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
 import { each, operation, type Picturing } from '../../plan/graph';
 import { Hasher } from '../../plan/hash';
-import type { EncodingId } from '../../image/encodings';
+import { type EncodingId, SRGB_DECODE } from '../../image/encodings';
 import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
 import { developed, layersOf } from './stage';
 
@@ -49,30 +49,36 @@ export function filmFor(v: Values): { film: Film; name: string } {
   return { film, name };
 }
 
-function sceneTable(encoding: EncodingId, reach: number): TableSpec {
+/** Scene light from a picture's light, or from its encoded values at once. */
+function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encoded'): TableSpec {
   const scene = sceneLight(encoding, reach);
-  const least = 2 ** -24;
+  const fn = from === 'light' ? scene : (v: number) => scene(SRGB_DECODE.fn(v));
+  const least = 2 ** (from === 'light' ? -24 : -10),
+    most = 2 ** (from === 'light' ? 14 : 6);
   return {
-    key: `scene-${encoding}-${reach}`,
-    layout: { kind: 'floatbits', eMin: -24, eMax: 14, odd: false, low: [scene(least) / least, 0] },
-    fn: (l) => (l < least ? (l * scene(least)) / least : scene(Math.min(l, 2 ** 14))),
+    key: `scene-${from}-${encoding}-${reach}`,
+    layout: { kind: 'floatbits', eMin: from === 'light' ? -24 : -10, eMax: from === 'light' ? 14 : 6, odd: false, low: [fn(least) / least, 0], bits: 7 },
+    fn: (l) => (l < least ? (l * fn(least)) / least : fn(Math.min(l, most))),
   };
 }
 
-/** Layer exposures from the picture's light: scene light through each layer's sensitivity. */
+/** Layer exposures from a picture: its scene light through each layer's sensitivity. */
 function exposuresOf(input: Picturing, film: Film, v: Values, at: Moment): Picturing {
   const encoding = at.encoding ?? 'srgb';
   const layers = layersOf(film);
   const rows = film.sensitivities(v['filter'] as string);
   const gain = exp2d(num(v, 'exposure'));
-  const stretched = isDisplayCoded(encoding);
+  // A picture that is encoded by itself is not brought to light first.
+  const light = inDomain(input, 'light'),
+    from = light.kind === 'operation' && light.shape.startsWith('convert-') ? input : light;
+  const stretched = isDisplayCoded(encoding) || from.domain === 'encoded';
   return operation({
-    shape: `exposed-${input.planes}-${layers.length}-${stretched ? 'scene' : 'as-it-is'}`,
-    inputs: [each(input)],
-    planes: layers.length + (input.planes === 4 ? 1 : 0),
+    shape: `exposed-${from.planes}-${layers.length}-${stretched ? 'scene' : 'as-it-is'}`,
+    inputs: [each(from)],
+    planes: layers.length + (from.planes === 4 ? 1 : 0),
     domain: 'none',
     params: layers.flatMap((c) => rows[c].map((k) => k * gain)),
-    tables: stretched ? [sceneTable(encoding, num(v, 'highlights'))] : [],
+    tables: stretched ? [sceneTable(encoding, num(v, 'highlights'), from.domain === 'encoded' ? 'encoded' : 'light')] : [],
     build: (b) =>
       onColour(b.pixel(0), (c) => {
         const scene = stretched ? c.map((x) => b.lookup(0, x)) : c;
@@ -117,7 +123,7 @@ export const filmResponse: BuiltStep = {
         name,
         gauge: v['gauge'] as GaugeId,
         softness: share(v, 'softness'),
-        exposures: exposuresOf(inDomain(input, 'light'), film, v, at),
+        exposures: exposuresOf(input, film, v, at),
       },
       at,
     );

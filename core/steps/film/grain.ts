@@ -6,16 +6,17 @@ import type { TableSpec } from '../../kernel';
 import { type BuiltStep, choice, type Moment, num, number } from '../declare';
 import { grainPicture } from './grain-picture';
 import { FILM_GAUGE, gaugeOf } from './halation';
-import { developed, filmOf, type Grain, ratioTable, sigmaOf } from './stage';
+import { densityTable, developed, filmOf, type Grain, ratioTable, sigmaOf } from './stage';
 
 /** Density of an encoded value as a picture seen by itself, and back: what a film of that light would have. */
-const MOST = 3.2;
+const MOST = 2.9;
+const densityOf = (v: number): number => Math.min(MOST, -log10d(Math.max(SRGB_DECODE.fn(v), 1e-9)));
 const DENSITY: TableSpec = {
   key: 'encoded-to-density',
-  layout: { kind: 'uniform', lo: 0, hi: 1.5, n: 6145 },
-  fn: (v) => Math.min(MOST, -log10d(Math.max(SRGB_DECODE.fn(v), 1e-9))),
+  layout: { kind: 'floatbits', eMin: -6, eMax: 1, odd: false, low: [0, MOST] },
+  fn: (v) => (v < 2 ** -6 ? MOST : densityOf(v)),
 };
-const ENCODED: TableSpec = { key: 'density-to-encoded', layout: { kind: 'uniform', lo: -1, hi: 4.6, n: 5735 }, fn: (d) => SRGB_ENCODE.fn(pow10d(-d)) };
+const ENCODED = densityTable('density-to-encoded', (d) => SRGB_ENCODE.fn(pow10d(-d)));
 
 /** Grain on a picture that no film response made: its own light is taken for a film's transmission. */
 function grained(input: Picturing, grain: Grain, at: Moment): Picturing {
@@ -29,8 +30,7 @@ function grained(input: Picturing, grain: Grain, at: Moment): Picturing {
     build: (b) =>
       onColour(b.pixel(0), (c) =>
         c.map((x, i) => {
-          const held = x.clamp(0, 1.5),
-            d = b.lookup(0, held);
+          const d = b.lookup(0, x);
           const moved = d.add(b.pixel(1)[i]!.mul(b.lookup(2, d)).mul(b.param(i)));
           // What the density does to the light, added to what was there: no grain leaves every bit as it is.
           return x.add(b.lookup(1, moved).sub(b.lookup(1, d)));
@@ -46,12 +46,12 @@ export const grain: BuiltStep = {
   help: 'The grain of a stock at its gauge, new with every frame, the same in every render. Above a film response it lies in its density.',
   domain: 'encoded',
   parameters: [
-    number('amount', 'Amount', '%', 0, 400, 0, { soft: [0, 200], help: '100 is what the stock’s granularity says.' }),
+    number('amount', 'Amount', '%', 0, 4000, 0, { soft: [0, 300], help: '100 is what the stock’s granularity says.' }),
     choice('stock', 'Stock', { film: 'as the film below', ...Object.fromEntries(STOCKS.map((s) => [s.id, s.name])) }, 'film', {
       help: 'Where no film response lies directly below, the daylight negative.',
     }),
     FILM_GAUGE,
-    number('clouds', 'Clouds', '%', 25, 400, 100, { soft: [50, 200], help: 'Their diameter; 100 is the stock’s.' }),
+    number('clouds', 'Clouds', '%', 25, 1000, 100, { soft: [50, 200], help: 'Their diameter; 100 is the stock’s.' }),
     number('colour', 'Colour', '%', 0, 100, 100, { help: 'How far the layers’ grain differs; 0 is grey grain.' }),
   ],
   build: (input, v, at) => {
