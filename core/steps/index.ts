@@ -51,6 +51,15 @@ import { glow } from './light/glow';
 import { lightSweep } from './light/light-sweep';
 import { starRays } from './light/star-rays';
 import { vignette } from './light/vignette';
+import { channelDrift } from './tape/channel-drift';
+import { dropouts } from './tape/dropouts';
+import { dubbing } from './tape/dubbing';
+import { headSwitch } from './tape/head-switch';
+import { lineJitter } from './tape/line-jitter';
+import { scanlines } from './tape/scanlines';
+import { tapeNoise } from './tape/tape-noise';
+import { tapeSignal } from './tape/tape-signal';
+import { trackingBand } from './tape/tracking-band';
 import { churn } from './warp/churn';
 import { fold } from './warp/fold';
 import { lensBend } from './warp/lens-bend';
@@ -99,6 +108,15 @@ export const STEPS: readonly Step[] = [
   filmBurn,
   densityFlicker,
   gate,
+  tapeSignal,
+  tapeNoise,
+  dropouts,
+  trackingBand,
+  lineJitter,
+  headSwitch,
+  dubbing,
+  scanlines,
+  channelDrift,
   ripple,
   churn,
   lensBend,

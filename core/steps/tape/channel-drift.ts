@@ -1,0 +1,37 @@
+import { cosTurnsd, sinTurnsd } from '../../kernel';
+import { sway } from '../chance';
+import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { EDGE, warped } from '../warp/warped';
+
+export const channelDrift: BuiltStep = {
+  id: 'channel-drift',
+  family: 'tape',
+  label: 'Channel drift',
+  help: 'Red, green and blue apart in any direction, swaying with time.',
+  domain: 'light',
+  parameters: [
+    number('amount', 'Amount', 'lines', 0, 200, 0, { soft: [0, 30] }),
+    number('angle', 'Angle', '°', -360, 360, 0, { soft: [-180, 180] }),
+    number('sway', 'Sways', '%', 0, 100, 25, { help: 'How much of it comes and goes.' }),
+    number('rate', 'Rate', 'Hz', 0, 12, 0.5, { soft: [0, 4] }),
+    EDGE,
+  ],
+  build: (input, v, at) => {
+    const amount = num(v, 'amount');
+    if (amount === 0) return input;
+    const moving = num(v, 'sway') / 100,
+      t = secondsOf(at) * num(v, 'rate');
+    const far = amount * (1 - moving + moving * sway(at.seed, t)),
+      angle = num(v, 'angle') / 360 + 0.04 * moving * sway(at.seed + 1, t * 0.7);
+    const [dx, dy] = [far * cosTurnsd(angle), far * sinTurnsd(angle)];
+    return warped(input, v, at, {
+      name: 'channel-drift',
+      params: [dx, dy],
+      where: (x, y, b) => [
+        [x.sub(b.param(0)), y.sub(b.param(1))],
+        [x, y],
+        [x.add(b.param(0)), y.add(b.param(1))],
+      ],
+    });
+  },
+};

@@ -1,0 +1,56 @@
+import { butterworth, carrierNoise, type GradeId, GRADES, lumaGain, unitVariance, weightsOf } from '../../tape';
+import { powd } from '../../kernel';
+import { each, operation, type Picturing } from '../../plan/graph';
+import { type BuiltStep, choice, num, number } from '../declare';
+import { seedIn, whiteNoise } from './by-row';
+import { downRows, filtered, worked } from './raster';
+
+const REACH = 16;
+/** Colour's noise lies low: under this share of its band, and over some rows. */
+const BLOTCHY = 0.45;
+const DOWN = [-2, -1, 0, 1, 2].map((above) => [above, 1 / 5] as const);
+
+/** Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of variance 1. */
+export function noiseWeights(id: GradeId): { luma: readonly number[]; chroma: readonly number[] } {
+  const { luma, chroma, deEmphasis } = GRADES[id];
+  return {
+    luma: unitVariance(weightsOf({ gain: carrierNoise(deEmphasis, lumaGain(luma.width, luma.order, luma.peak)) }, REACH)),
+    // Five rows' mean leaves a fifth of the variance.
+    chroma: unitVariance(weightsOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, REACH)).map((w) => w * Math.sqrt(5)),
+  };
+}
+
+export const tapeNoise: BuiltStep = {
+  id: 'tape-noise',
+  family: 'tape',
+  label: 'Tape noise',
+  help: 'Noise of a demodulated carrier in luma, fine and lively; blotches in colour.',
+  domain: 'encoded',
+  parameters: [
+    choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
+    number('luma', 'Luma', '%', 0, 1000, 0, { soft: [0, 300], help: '100 is the grade’s ratio of signal to noise.' }),
+    number('colour', 'Colour', '%', 0, 1000, 0, { soft: [0, 300] }),
+  ],
+  build: (input, v, at) => {
+    const [luma, colour] = [num(v, 'luma') / 100, num(v, 'colour') / 100];
+    if (luma === 0 && colour === 0) return input;
+    const grade = GRADES[v['grade'] as GradeId],
+      weights = noiseWeights(v['grade'] as GradeId);
+    const sigma = (dB: number): number => powd(10, -dB / 20);
+    return worked(input, (raster, generation) => {
+      const along = filtered(whiteNoise(raster, seedIn(at, generation), at.frame), [weights.luma, weights.chroma, weights.chroma]);
+      const noise = downRows(along, 'blotches', [null, DOWN, DOWN]);
+      return noisy(raster, noise, luma * sigma(grade.lumaNoise), colour * sigma(grade.chromaNoise));
+    });
+  },
+};
+
+const noisy = (raster: Picturing, noise: Picturing, luma: number, colour: number): Picturing =>
+  operation({
+    shape: 'tape-noise',
+    inputs: [each(raster), each(noise)],
+    planes: 3,
+    domain: 'none',
+    params: [luma, colour],
+    build: (b) => b.pixel(0).map((x, p) => x.add(b.pixel(1)[p]!.mul(b.param(p === 0 ? 0 : 1)))),
+  });

@@ -1,0 +1,164 @@
+import { cosTurns, float, iand, type Node, type Pixel, row, select, sinTurns, toFloat, column, ishr } from '../../kernel';
+import { butterworth, type Grade, type GradeId, GRADES, lumaGain, SYSTEMS, type SystemId, trailing, weightsOf } from '../../tape';
+import { each, operation, type Picturing } from '../../plan/graph';
+import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
+import { rowNoise, seedIn } from './by-row';
+import { downRows, filtered, onRaster, worked } from './raster';
+
+const LUMA_REACH = 14,
+  CHROMA_REACH = 30;
+
+interface Signal {
+  readonly grade: Grade;
+  readonly luma: readonly number[];
+  readonly blue: readonly number[];
+  readonly red: readonly number[];
+}
+const known = new Map<string, Signal>();
+/** Filters of a grade under a step's values: the latest few are kept. */
+export function signalOf(v: Values): Signal {
+  const [id, wide, colourWide, peak, delay, bleed] = [v['grade'], num(v, 'width'), num(v, 'colour-width'), num(v, 'sharpening'), num(v, 'delay'), num(v, 'bleed')] as const;
+  const key = [id, wide, colourWide, peak, delay, bleed].join(',');
+  let made = known.get(key);
+  if (!made) {
+    const grade = GRADES[id as GradeId];
+    const luma = weightsOf({ gain: lumaGain((grade.luma.width * wide) / 100, grade.luma.order, (grade.luma.peak * peak) / 100) }, LUMA_REACH);
+    const phase = trailing((grade.delay + delay) / 1000, (grade.bleed * bleed) / 1e5);
+    const chroma = weightsOf({ gain: butterworth((grade.chroma.width * colourWide) / 100, grade.chroma.order), phase }, CHROMA_REACH);
+    made = { grade, luma, blue: chroma, red: chroma };
+    if (known.size >= 16) known.delete(known.keys().next().value!);
+    known.set(key, made);
+  }
+  return made;
+}
+
+/** Colour a row lower for each row that the grade averages it over: weights ¼, ½, ¼ about the row above. */
+const LOWER = [
+  [0, 0.25],
+  [1, 0.5],
+  [2, 0.25],
+] as const;
+
+/** Subcarrier phase, turns, at a sample of a row: where BT.1700 puts it, over a sequence of two frames (525) or four (625). */
+function carrierPhase(system: SystemId, frame: Node): Node {
+  const { cycles } = SYSTEMS[system];
+  const lineSamples = system === '625' ? 864 : 858;
+  // Rows lie on the two fields in turn; a field is half a frame of lines later.
+  const lines = system === '625' ? 625 : 525;
+  const inField = ishr(row(), 1),
+    field = iand(row(), 1);
+  const line = toFloat(inField).add(toFloat(field).mul((lines + 1) / 2));
+  const whole = (perLine: number): number => perLine - Math.floor(perLine);
+  const perFrame = whole(cycles * lines);
+  return toFloat(column())
+    .mul(cycles / lineSamples)
+    .add(line.mul(whole(cycles)))
+    .add(frame.mul(perFrame));
+}
+
+/**
+ * The colour put on its carrier and taken off again: luma near the carrier comes out as colour (rainbows), colour that
+ * changes along the line as luma (dots that crawl).
+ */
+function composite(raster: Picturing, system: SystemId, frame: number): Picturing {
+  const alternates = SYSTEMS[system].alternates;
+  const turned = (build: (c: Pixel, sin: Node, cos: Node) => Pixel, from: Picturing, name: string): Picturing =>
+    operation({
+      shape: `composite-${name}-${system}`,
+      inputs: [each(from)],
+      planes: 3,
+      domain: 'none',
+      params: [frame % 8],
+      build: (b) => {
+        const phase = carrierPhase(system, b.param(0));
+        const turn = phase.sub(phase.floor());
+        // On 625 lines red difference changes its sign with every line of a field.
+        const side = alternates ? select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 1, -1) : float(1);
+        return build(b.pixel(0), sinTurns(turn), cosTurns(turn).mul(side));
+      },
+    });
+  // Composite, and it again times each carrier: what a decoder multiplies by.
+  const mixed = turned(
+    ([y, u, w], sin, cos) => {
+      const signal = y!.add(u!.mul(sin)).add(w!.mul(cos));
+      return [signal, signal.mul(sin).mul(2), signal.mul(cos).mul(2)];
+    },
+    raster,
+    'on',
+  );
+  const width = system === '625' ? 1.3 : 1.1;
+  const low = weightsOf({ gain: butterworth(width, 3) }, 16);
+  const decoded = filtered(mixed, [[1], low, low]);
+  // What was found as colour is taken off the signal; the rest is luma.
+  return turned(([signal, u, w], sin, cos) => [signal!.sub(u!.mul(sin)).sub(w!.mul(cos)), u!, w!], decoded, 'off');
+}
+
+/** Hue that wanders from line to line (525), or the colour that is lost and the paired lines that are left of it (625). */
+function wandered(raster: Picturing, system: SystemId, degrees: number, seed: number, frame: number): Picturing {
+  const alternates = SYSTEMS[system].alternates;
+  return onRaster(raster, `hue-wander-${system}`, [degrees / 360], [seed, frame], ([y, u, w], b) => {
+    const frames = b.int(1);
+    const slow = rowNoise(float(90), b.int(0)).mul(0.6);
+    const quick = rowNoise(float(7), frames).mul(0.4);
+    const turn = slow.add(quick).mul(b.param(0));
+    const [sin, cos] = [sinTurns(turn), cosTurns(turn)];
+    if (!alternates) return [y!, u!.mul(cos).sub(w!.mul(sin)), u!.mul(sin).add(w!.mul(cos))];
+    const side = select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 0.25, -0.25);
+    return [y!, u!.sub(w!.mul(sin).mul(side)).mul(cos), w!.add(u!.mul(sin).mul(side)).mul(cos)];
+  });
+}
+
+/** Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour killer works line by line). */
+function levelled(raster: Picturing, v: Values, white: number, seed: number, frame: number): Picturing {
+  return onRaster(raster, 'tape-levels', [num(v, 'set-up') / 100, white, num(v, 'saturation') / 100, num(v, 'burst') / 100], [seed, frame], ([y, u, w], b) => {
+    const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
+    // Straight up to nine tenths of the clip, then bent to it.
+    const knee = b.param(1).mul(0.9),
+      over = lifted.sub(knee).max(0),
+      room = b.param(1).sub(knee);
+    const held = lifted.min(knee).add(over.mul(room).div(over.add(room)));
+    const killed = rowNoise(float(24), b.int(1)).mul(0.5).add(0.5).lt(b.param(3));
+    const colour = select(killed, 0, b.param(2));
+    return [held, u!.mul(colour), w!.mul(colour)];
+  });
+}
+
+export const tapeSignal: BuiltStep = {
+  id: 'tape-signal',
+  family: 'tape',
+  label: 'Tape signal',
+  help: 'The picture as a tape keeps it: luma and colour of its grade’s bandwidth, on a line system’s raster. Tape steps directly above work there.',
+  domain: 'encoded',
+  alwaysActs: true,
+  jumps: true,
+  parameters: [
+    choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
+    choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
+    number('width', 'Luma width', '%', 20, 200, 100, { soft: [40, 150], help: 'Of the grade’s bandwidth.' }),
+    number('colour-width', 'Colour width', '%', 20, 200, 100, { soft: [40, 150] }),
+    number('sharpening', 'Sharpening', '%', 0, 400, 100, { soft: [0, 250], help: 'Of the grade’s own: edges ring.' }),
+    number('delay', 'Colour delay', 'ns', -800, 1600, 0, { soft: [-200, 600], help: 'More than the grade has.' }),
+    number('bleed', 'Bleed', '%', 0, 400, 100, { soft: [0, 250], help: 'Colour that trails to the right, of the grade’s own.' }),
+    number('saturation', 'Saturation', '%', 0, 200, 100, { soft: [40, 140] }),
+    number('hue', 'Hue wanders', '°', 0, 90, 4, { soft: [0, 30], help: 'On 525 lines; on 625 it costs colour and pairs lines.' }),
+    number('burst', 'Burst lost', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of the lines that have no colour.' }),
+    number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
+    number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
+    flag('composite', 'Composite', false, { help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.' }),
+  ],
+  build: (input, v, at) => {
+    const system = v['system'] as SystemId;
+    const signal = signalOf(v);
+    const work = (raster: Picturing, generation: number): Picturing => {
+      const seed = seedIn(at, generation);
+      let now = raster;
+      if (v['composite']) now = composite(now, system, at.frame + generation);
+      if (num(v, 'hue') > 0) now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
+      now = filtered(now, [signal.luma, signal.blue, signal.red]);
+      if (signal.grade.rows > 0) now = downRows(now, 'lower', [null, LOWER, LOWER]);
+      return levelled(now, v, (signal.grade.white * num(v, 'clip')) / 100, seed, seedOfFrame(seed, at));
+    };
+    return worked(input, work, system);
+  },
+};
+const seedOfFrame = (seed: number, at: Moment): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;

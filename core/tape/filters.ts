@@ -1,0 +1,118 @@
+/** Filters along a line, from the responses that tape has to weights at BT.601's samples, in double precision. */
+import { cosTurnsd, powd, sinTurnsd } from '../kernel';
+import { RATE } from './grade';
+
+/** Amplitude and phase (turns, later is above 0) at a frequency in MHz. */
+export interface Response {
+  readonly gain: (f: number) => number;
+  readonly phase?: (f: number) => number;
+}
+
+/** A Butterworth response of an order: −3 dB at `width` MHz. */
+export const butterworth =
+  (width: number, order: number) =>
+  (f: number): number =>
+    1 / Math.sqrt(1 + powd(f / width, 2 * order));
+
+/** −3 dB of `n` of them one after the other: width · (2^(1/n) − 1)^(1/2N). */
+export const afterCopies = (width: number, order: number, n: number): number => width * powd(powd(2, 1 / n) - 1, 1 / (2 * order));
+
+/** The frequency at which a response that falls has come down to a share. */
+export function fallsTo(gain: (f: number) => number, share: number, most = RATE / 2): number {
+  let low = 0,
+    high = most;
+  // From above: a peak below it does not count.
+  for (let f = most; f > 0; f -= most / 400)
+    if (gain(f) >= share) {
+      low = f;
+      high = Math.min(most, f + most / 400);
+      break;
+    }
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (gain(middle) >= share) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** Luma's response: Butterworth, peaked by a share at some two thirds of its width, −3 dB kept where it is stated. */
+export function lumaGain(width: number, order: number, peak: number): (f: number) => number {
+  const raw = (scale: number) => {
+    const fall = butterworth(width * scale, order),
+      top = width * scale * 0.6;
+    return (f: number): number => {
+      const t = (f - top) / (top * 0.55);
+      return fall(f) * (1 + peak / (1 + t * t * t * t) - peak / (1 + powd(1 / 0.55, 4)));
+    };
+  };
+  let low = 0.4,
+    high = 1.2;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (raw(middle)(width) < Math.SQRT1_2) low = middle;
+    else high = middle;
+  }
+  const made = raw((low + high) / 2),
+    dc = made(0);
+  return (f) => made(f) / dc;
+}
+
+/** Arctangent of x in turns, by its series after halving the angle twice. */
+function atanTurns(x: number): number {
+  const half = (t: number): number => t / (1 + Math.sqrt(1 + t * t));
+  const t = half(half(x)),
+    t2 = t * t;
+  let sum = 0,
+    term = t;
+  for (let k = 1; k < 24; k += 2) {
+    sum += term / k;
+    term *= -t2;
+  }
+  return (sum * 4) / 6.283185307179586;
+}
+
+/** Phase of a delay (µs) with a trail of one pole's time (µs) whose own delay at low frequencies is taken off. */
+export const trailing =
+  (delay: number, trail: number) =>
+  (f: number): number =>
+    f * (delay - trail) + atanTurns(6.283185307179586 * f * trail);
+
+const FREQUENCIES = 256;
+/** Weights at samples −reach … reach of a filter with a response; they sum to its gain at 0 (but for that of 0). */
+export function weightsOf({ gain, phase = () => 0 }: Response, reach: number): number[] {
+  const weights = Array.from({ length: 2 * reach + 1 }, (_, i) => {
+    const k = i - reach;
+    let sum = 0;
+    for (let j = 0; j < FREQUENCIES; j++) {
+      const f = ((j + 0.5) / FREQUENCIES) * 0.5;
+      sum += gain(f * RATE) * cosTurnsd(f * k - phase(f * RATE));
+    }
+    // A soft end, so that what is cut off does not ring.
+    const t = k / (reach + 1);
+    return (sum / FREQUENCIES) * Math.sqrt(0.5 + 0.5 * cosTurnsd(t / 2));
+  });
+  const total = weights.reduce((a, b) => a + b, 0);
+  return gain(0) === 0 ? weights : weights.map((w) => (w * gain(0)) / total);
+}
+
+/** What weights do to a wave of `f` MHz: amplitude. */
+export function amplitude(weights: readonly number[], f: number): number {
+  const reach = (weights.length - 1) / 2;
+  let re = 0,
+    im = 0;
+  weights.forEach((w, i) => {
+    re += w * cosTurnsd((f / RATE) * (i - reach));
+    im += w * sinTurnsd((f / RATE) * (i - reach));
+  });
+  return Math.sqrt(re * re + im * im);
+}
+
+/** Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from `corner` MHz on, within luma's band. */
+export const carrierNoise = (corner: number, band: (f: number) => number) => (f: number): number => (f / Math.sqrt(1 + (f / corner) * (f / corner))) * band(f);
+
+/** Scaled so that white noise of variance 1 comes out with variance 1. */
+export function unitVariance(weights: readonly number[]): number[] {
+  const sum = Math.sqrt(weights.reduce((s, w) => s + w * w, 0));
+  return weights.map((w) => w / sum);
+}
