@@ -141,9 +141,9 @@ export class Film {
   dye(c: 0 | 1 | 2, density: number): number {
     const { how } = this;
     const seen = this.seen(c, density);
-    if (!this.printed) return bend(seen + this.balance[c] - how.points[c] * 0.025, 0.004);
+    if (!this.printed) return bend(seen + this.balance[c] + how.points[c] * 0.025, 0.004);
     const curve = this.printCurve(c);
-    return negativeDensity(curve, this.timing[c] - seen - how.points[c] * 0.025) - curve.base;
+    return negativeDensity(curve, this.timing[c] - seen + how.points[c] * 0.025) - curve.base;
   }
 
   /** Light on the screen of a channel (white 1) from the viewed image's density above its base. */

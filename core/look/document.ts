@@ -170,6 +170,8 @@ export class LookFrame {
   @IsIn(LIES) lies!: LookFrameLies;
   /** The radius of its corners, in lines. */
   @IsNumber() @Min(0) @Max(540) rounded!: number;
+  /** With `fill`, clips that are wider than it fill it, and lose what stands out at the sides; without, each as it is fitted itself. */
+  @IsOptional() @IsIn(['fill']) clips?: 'fill';
 }
 
 export class LookDocument {

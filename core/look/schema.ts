@@ -221,11 +221,15 @@ export const lookSchema = (): Schema => ({
         items: object({ key: KEY, label: { type: 'string', minLength: 1, maxLength: 40 }, kind: { enum: PIN_KINDS }, many: { type: 'boolean' } }),
         description: 'what the look needs to know about each clip',
       },
-      frame: object({
-        shape: { type: 'array', items: { type: 'number', minimum: 1, maximum: 100 }, minItems: 2, maxItems: 2, description: 'width and height' },
-        lies: { enum: LIES, description: 'between bars in what is delivered, or filling it' },
-        rounded: { type: 'number', minimum: 0, maximum: 540, description: 'the radius of its corners, in lines' },
-      }),
+      frame: object(
+        {
+          shape: { type: 'array', items: { type: 'number', minimum: 1, maximum: 100 }, minItems: 2, maxItems: 2, description: 'width and height' },
+          lies: { enum: LIES, description: 'between bars in what is delivered, or filling it' },
+          rounded: { type: 'number', minimum: 0, maximum: 540, description: 'the radius of its corners, in lines' },
+          clips: { const: 'fill', description: 'clips that are wider than it fill it' },
+        },
+        ['shape', 'lies', 'rounded'],
+      ),
       suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
       groups: {
         type: 'array',

@@ -1,6 +1,7 @@
 /** The frame a look composes in, and its pictures in the frame that is delivered. */
 import { column, float, isub, type Node, row, sample, toFloat } from '../kernel';
 import { inDomain } from '../image/convert';
+import type { Fit } from '../image/framing';
 import type { LookFrame } from '../look/document';
 import { around, operation, type Picturing } from './graph';
 
@@ -59,6 +60,10 @@ export function inTarget(picture: Picturing, at: InTarget | undefined): Picturin
     },
   });
 }
+
+/** How a clip is fitted into a look's frame: as its own fit says, unless the frame has wide clips fill it. */
+export const fitIn = (frame: LookFrame | undefined, own: Fit, clip: Size): Fit =>
+  frame?.clips === 'fill' && clip.width * frame.shape[1] > clip.height * frame.shape[0] ? 'fill' : own;
 
 type Place = readonly [number, number];
 /** A place of the target as one of the look's frame, both in shares, and back. */

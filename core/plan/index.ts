@@ -6,7 +6,7 @@ export { balanced, type Balance, balanceValues, greyUnder } from './balance';
 export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './by-hand';
 export { type Asked, asPinned, type ClipFacts, footageFrame, footagePins, type Hosting, momentOf, type OtherFrame, type Others } from './moment';
-export { inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './framed';
+export { fitIn, inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './framed';
 export { plan, type ClipMoment, type Plan, type WholeClip } from './stack';
 export { place, PLACEMENT } from './placement';
 export { grounded, type Neutral } from './plate';

@@ -4,7 +4,7 @@ import { LUMA, type Percentiles } from '../measure/statistics';
 import type { RawFrame } from '../image';
 import { frameAt, startOf, type Rate } from '../time';
 import { clear } from './blend';
-import { lookFrame, type Size } from './framed';
+import { fitIn, lookFrame, type Size } from './framed';
 import { greyUnder } from './balance';
 import { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 import type { ClipMoment, WholeClip } from './stack';
@@ -29,18 +29,20 @@ export interface Asked extends Size {
 }
 
 /** A frame of a clip as a look begins with it, to be seen at a size; `others` by the pin that asks for them. */
-export function momentOf(raw: RawFrame, clip: ClipFacts, frame: number, { look, ...target }: Asked, others: Others = {}): ClipMoment {
+export function momentOf(raw: RawFrame, own: ClipFacts, frame: number, { look, ...target }: Asked, others: Others = {}): ClipMoment {
+  const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
+  const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
   const framed = lookFrame(look?.frame, target),
-    own = framed ?? target;
+    size = framed ?? target;
   return {
-    bedrock: bedrockOf(raw, clip, own),
+    bedrock: bedrockOf(raw, clip, size),
     content: clip.content,
     frame,
     seconds: startOf(frame, clip.rate),
     encoding: clip.encoding,
-    points: pointsOf(raw.format, clip, own.width, own.height),
+    points: pointsOf(raw.format, clip, size.width, size.height),
     whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
-    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, own) : clear(own.width, own.height)])),
+    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height)])),
     plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
     framed,
   };

@@ -1,12 +1,17 @@
 /** The looks that ship, built only from what any user has. */
 import type { LookDocument } from '../document';
+import atticReel from './attic-reel.json';
 import brine from './brine.json';
 import contourLamp from './contour-lamp.json';
+import ferrous from './ferrous.json';
 import foldedHarbour from './folded-harbour.json';
+import heldBreath from './held-breath.json';
 import lateGold from './late-gold.json';
 import signalFigure from './signal-figure.json';
 import silt from './silt.json';
 import softLens from './soft-lens.json';
+import spoolBack from './spool-back.json';
+import thirdDub from './third-dub.json';
 import twoShores from './two-shores.json';
 
 export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
@@ -38,6 +43,15 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
   },
   { id: 'brine', help: 'Cold night, and skin that lives in it.', look: brine as unknown as LookDocument },
   { id: 'silt', help: 'Drained, hard, clean blacks.', look: silt as unknown as LookDocument },
+  { id: 'ferrous', help: 'A modern negative and its print: the whole way of light through film.', look: ferrous as unknown as LookDocument },
+  {
+    id: 'attic-reel',
+    help: 'Small-gauge home film gone greenish with age: soft lens, poor registration, hand-held wear.',
+    look: atticReel as unknown as LookDocument,
+  },
+  { id: 'held-breath', help: 'Film from before sound: one colour, closed in, scratched, uneven.', look: heldBreath as unknown as LookDocument },
+  { id: 'third-dub', help: 'A copy of a copy of a copy: the whole signal of a cassette, each time again.', look: thirdDub as unknown as LookDocument },
+  { id: 'spool-back', help: 'A cassette wound back: bands run, colour slides, browns take over, a sign blinks.', look: spoolBack as unknown as LookDocument },
 ];
 
 /** By its id or its name, whatever the case. */

@@ -97,8 +97,12 @@ export const lettering: BuiltStep = {
     point('place', 'Place', [0.06, 0.9]),
     colour('colour', 'Colour', [1, 1, 1]),
     number('cover', 'Cover', '%', 0, 100, 100),
+    number('lit', 'Lit', 'frames', 1, 1000, 12, { soft: [1, 50] }),
+    number('dark', 'Dark', 'frames', 0, 1000, 0, { soft: [0, 50], help: 'Between its times lit; 0 is always lit.' }),
   ],
   build: (input, v, at) => {
+    const [lit, dark] = [Math.round(num(v, 'lit')), Math.round(num(v, 'dark'))];
+    if (dark > 0 && at.frame % (lit + dark) >= lit) return input;
     const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, secondsOf(at)) : (v['text'] as string);
     return operation({
       shape: `lettering-${input.planes}`,

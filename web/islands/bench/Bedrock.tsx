@@ -160,6 +160,20 @@ function Frame({ project }: { project: ProjectView }) {
           />
         </div>
       )}
+      {frame && (
+        <label className="flex items-center gap-1.5 ml-[84px]">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={frame.clips === 'fill'}
+            onChange={(e) => {
+              const { clips: _, ...rest } = frame;
+              set('how clips lie in the frame', e.target.checked ? { ...rest, clips: 'fill' } : rest);
+            }}
+          />
+          wide clips fill it
+        </label>
+      )}
     </div>
   );
 }

@@ -12,6 +12,7 @@ import {
   type PinValue,
   type PlacePin,
   placeInClip,
+  fitIn,
   placeInFrame,
   placeInLookFrame,
   placeInTarget,
@@ -22,16 +23,18 @@ import type { ClipView, ProjectView } from '../../api/views';
 /** The frame that is seen, and the look's own in it. */
 export interface Seen extends Pick<ProjectView, 'width' | 'height'> {
   readonly framed?: InTarget | undefined;
+  readonly frame?: Asking['frame'];
 }
 export const seenOf = ({ width, height }: Pick<ProjectView, 'width' | 'height'>, look: Asking | null | undefined): Seen => ({
   width,
   height,
   framed: lookFrame(look?.frame, { width, height }),
+  ...(look?.frame && { frame: look.frame }),
 });
-export const framingOf = (c: ClipView, { framed, ...p }: Seen): Framing => ({
+export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing => ({
   clip: [c.format.width * c.pixelAspect, c.format.height],
   frame: framed ? [framed.width, framed.height] : [p.width, p.height],
-  fit: c.fit,
+  fit: fitIn(frame, c.fit, { width: c.format.width * c.pixelAspect, height: c.format.height }),
   reframe: c.reframe,
 });
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
