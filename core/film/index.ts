@@ -5,6 +5,6 @@
 export * from './stock';
 export { STOCKS, stockOf, printFor } from './stocks';
 export { AS_MADE, Film, type Processing } from './response';
-export { log10d, measuredGamma, negativeDensity, pow10d } from './curve';
+export { log10d, measuredGamma, negativeDensity, pow10d, reversalDensity } from './curve';
 export { isDisplayCoded, sceneLight } from './scene';
 export { APERTURE, grainTile, pixelSigma, throughCircle, throughSquare, TILE } from './grain-tile';

@@ -2,7 +2,7 @@
  * What film does to light, in double precision: layer exposures → densities of the developed film → print exposure →
  * densities of the print → light on the screen. The kernels' tables are made from these functions and held to them.
  */
-import { bend, log10d, negativeDensity, pow10d, reversalDensity, Sampled } from './curve';
+import { bend, LOG10_2, log10d, negativeDensity, pow10d, reversalDensity, Sampled } from './curve';
 import type { Curve, PrintStock, Rows, Stock, Three } from './stock';
 
 export type Triple = [number, number, number];
@@ -47,8 +47,8 @@ export const pushed = (c: Curve, { push }: Pick<Stock, 'push'>, stops: number): 
   ...c,
   base: c.base + Math.max(0, push.fog * stops),
   gamma: c.gamma * (1 + push.gamma * stops),
-  // Speed is where density begins.
-  start: c.start - push.speed * stops * 0.30103 * (c.gamma > 0 ? 1 : -1),
+  // Speed is where density begins (of a reversal film, where it ends).
+  start: c.start - push.speed * stops * LOG10_2,
 });
 
 /** A stock as it is processed: the functions that its kernels are tables of. */

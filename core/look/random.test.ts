@@ -41,7 +41,8 @@ function randomLayer(look: LookDocument, random: Random): Layer {
   const below = look.layers.map((l) => l.key);
   const source = one(random, ['clip', 'clip', 'below', 'fill', 'footage', ...(below.length > 0 ? ['layer' as const] : [])] as const);
   const fills = STEPS.filter((s) => s.family === 'fill'),
-    others = STEPS.filter((s) => s.family !== 'fill');
+    // Tape's raster is too large for the reference; its own tests hold it to that.
+    others = STEPS.filter((s) => s.family !== 'fill' && s.family !== 'tape');
   const chosen = Array.from({ length: Math.floor(random() * 3) }, () => one(random, others));
   const steps = [...(source === 'fill' ? [one(random, fills)] : []), ...chosen].reduce<Layer['steps']>((all, step) => {
     const use = edit.newStep(
@@ -143,5 +144,5 @@ it('among them is every kind of matte, every source, most blend modes and most s
   expect(new Set(all.flatMap((l) => (l.mattes ?? []).map((m) => m.matte))).size).toBe(MATTES.length);
   expect(new Set(all.map((l) => l.source)).size).toBe(5);
   expect(new Set(all.map((l) => l.blend)).size).toBeGreaterThan(BLEND_IDS.length * 0.8);
-  expect(steps.size).toBeGreaterThan(STEPS.length * 0.7);
+  expect(steps.size).toBeGreaterThan(STEPS.filter((s) => s.family !== 'tape').length * 0.7);
 });

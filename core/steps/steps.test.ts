@@ -14,7 +14,8 @@ const SIZES = [
 
 const at = (width: number, height: number) => ({ frame: 7, seed: 0x1234567, width, height });
 
-describe.each(STEPS.map((s) => [s.id, s] as const))('step %s', (_, step) => {
+// Tape steps have a raster of 400,000 samples whatever the frame's size: core/steps/tape/tape.test.ts has theirs.
+describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift').map((s) => [s.id, s] as const))('step %s', (_, step) => {
   it.each(SIZES)("gives the single reference's bits at %d×%d, for 3 and 4 planes and values from −0.5 to 4", (w, h) => {
     for (const planes of [3, 4])
       for (let seed = 1; seed <= 3; seed++) {

@@ -1,7 +1,11 @@
 /** For tests: a step at values from anywhere in their ranges. */
-import { randomFrom } from '../engine/comparing';
+import { leafOf, randomFrom, randomPlanes } from '../engine/comparing';
+import type { Picturing } from '../plan/graph';
+import { ACROSS } from '../tape';
+import { applyStep } from './apply';
+import { tapeOf } from './tape/raster';
 import { cubeValue } from './cube';
-import { type Parameter, type ParameterValue, type Step, type Values, withDefaults } from './declare';
+import { type Moment, type Parameter, type ParameterValue, type Step, type Values, withDefaults } from './declare';
 
 function somewhere(p: Parameter, random: () => number): ParameterValue {
   switch (p.kind) {
@@ -39,3 +43,20 @@ export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values 
   const random = randomFrom(seed);
   return withDefaults(step, Object.fromEntries(step.parameters.map((p) => [p.id, somewhere(p, random)])));
 };
+
+/**
+ * A tape step's work on a raster of few rows, as its reference is too slow for a whole one; of steps that do none there
+ * (a tube), the step on a frame that small.
+ */
+export function onSmallRaster(step: Step, at: Moment, seed: number): Picturing {
+  const rows = 24;
+  const small = leafOf(
+    randomPlanes(3, ACROSS, rows, seed).map((p, i) => p.map((v) => (i === 0 ? Math.abs(v) / 4.5 : v / 10))),
+    ACROSS,
+    rows,
+    'none',
+  );
+  const frame = leafOf(randomPlanes(3, 8, 6, seed), 8, 6, 'encoded');
+  const works = tapeOf(applyStep(step, frame, anyValues(step, seed), 1, { ...at, width: 8, height: 6 }))?.works ?? [];
+  return works.reduce((now, work) => work(now, 1 + seed), small as Picturing);
+}

@@ -88,9 +88,9 @@ export function weightsOf({ gain, phase = () => 0 }: Response, reach: number): n
       const f = ((j + 0.5) / FREQUENCIES) * 0.5;
       sum += gain(f * RATE) * cosTurnsd(f * k - phase(f * RATE));
     }
-    // A soft end, so that what is cut off does not ring.
-    const t = k / (reach + 1);
-    return (sum / FREQUENCIES) * Math.sqrt(0.5 + 0.5 * cosTurnsd(t / 2));
+    // A soft end over the last quarter, so that what is cut off does not ring.
+    const t = Math.max(0, (Math.abs(k) / (reach + 1) - 0.75) * 4);
+    return (sum / FREQUENCIES) * (0.5 + 0.5 * cosTurnsd(t / 2));
   });
   const total = weights.reduce((a, b) => a + b, 0);
   return gain(0) === 0 ? weights : weights.map((w) => (w * gain(0)) / total);

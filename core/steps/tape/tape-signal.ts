@@ -6,7 +6,9 @@ import { rowNoise, seedIn } from './by-row';
 import { downRows, filtered, onRaster, worked } from './raster';
 
 const LUMA_REACH = 14,
-  CHROMA_REACH = 30;
+  CHROMA_REACHES = [20, 32, 48, 64] as const;
+/** How far colour's filter reaches until its answer to a pulse has died away (to some thousandths), as far as one is offered. */
+const chromaReach = (width: number): number => CHROMA_REACHES.find((r) => r * width >= 18) ?? 64;
 
 interface Signal {
   readonly grade: Grade;
@@ -24,7 +26,8 @@ export function signalOf(v: Values): Signal {
     const grade = GRADES[id as GradeId];
     const luma = weightsOf({ gain: lumaGain((grade.luma.width * wide) / 100, grade.luma.order, (grade.luma.peak * peak) / 100) }, LUMA_REACH);
     const phase = trailing((grade.delay + delay) / 1000, (grade.bleed * bleed) / 1e5);
-    const chroma = weightsOf({ gain: butterworth((grade.chroma.width * colourWide) / 100, grade.chroma.order), phase }, CHROMA_REACH);
+    const width = (grade.chroma.width * colourWide) / 100;
+    const chroma = weightsOf({ gain: butterworth(width, grade.chroma.order), phase }, chromaReach(width));
     made = { grade, luma, blue: chroma, red: chroma };
     if (known.size >= 16) known.delete(known.keys().next().value!);
     known.set(key, made);
