@@ -18,7 +18,10 @@ const STRIPS = ['pier-walk', 'singer-close', 'skyline'];
 const FIRST = 30,
   COUNT = 8;
 
-const words = readWords(process.argv.slice(2), { values: ['out', 'look', 'step', 'dial', 'size', 'strip', 'plate', 'seed', 'at', 'name'], switches: ['single'] });
+const words = readWords(process.argv.slice(2), {
+  values: ['out', 'look', 'step', 'dial', 'size', 'strip', 'plate', 'seed', 'at', 'name'],
+  switches: ['single'],
+});
 const value = (name: string): string | undefined => words.flags.get(name)?.at(-1);
 const out = value('out') ?? '.data/looks';
 const [width, height] = (value('size') ?? '960x540').split('x').map(Number) as [number, number];
@@ -97,7 +100,8 @@ for (const { id, look, dials } of asked) {
   for (const clip of clips) {
     for await (const rgb of shown(join('demo/footage', clip), look, dials, at, 1)) {
       parts.push(await small(rgb, tile));
-      if (words.flags.has('single')) await sharp(rgb, { raw: { width, height, channels: 3 } }).toFile(join(out, `${id}-${basename(clip, '.mp4')}.png`));
+      if (words.flags.has('single'))
+        await sharp(rgb, { raw: { width, height, channels: 3 } }).toFile(join(out, `${id}-${basename(clip, '.mp4')}.png`));
     }
   }
   await sheet(parts, 4, tile, join(out, `${id}.png`));

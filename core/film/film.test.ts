@@ -105,7 +105,10 @@ describe('processing', () => {
     expect(Math.max(...shown(b!, grey(-2))) - Math.min(...shown(b!, grey(-2)))).toBeGreaterThan(0.002);
   });
   it('of old dyes each fades at its own pace', () => {
-    const old = filmOf(STOCKS.find((s) => s.id === 'reversal')!, { ...AS_MADE, years: 60 });
+    const old = filmOf(
+      STOCKS.find((s) => s.id === 'reversal')!,
+      { ...AS_MADE, years: 60 },
+    );
     const [r, g, b] = shown(old, grey(-3));
     expect(g).toBeGreaterThan(r);
     expect(g).toBeGreaterThan(b * 0.9);

@@ -71,7 +71,8 @@ describe.each(CASES)('%s at %d lines', (gauge, lines) => {
     expected = Math.sqrt(expected) / inside.length;
     const means: number[] = [];
     const step = Math.max(m, Math.floor(Math.sqrt((width * height) / 4000)));
-    for (let y = m; y < height - m; y += step) for (let x = m; x < width - m; x += step) means.push(inside.reduce((s, [i, j]) => s + field[(y + j) * width + x + i]!, 0) / inside.length);
+    for (let y = m; y < height - m; y += step)
+      for (let x = m; x < width - m; x += step) means.push(inside.reduce((s, [i, j]) => s + field[(y + j) * width + x + i]!, 0) / inside.length);
     expect(means.length).toBeGreaterThan(1000);
     const mean = means.reduce((a, b) => a + b, 0) / means.length;
     const sigma = Math.sqrt(means.reduce((s, v) => s + (v - mean) ** 2, 0) / means.length);

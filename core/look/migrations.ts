@@ -36,9 +36,7 @@ function grainByStock(step: Plain): Plain {
 
 function eachStep(look: Plain, change: (step: Plain) => Plain): Plain {
   const layers = (all: unknown): unknown =>
-    Array.isArray(all)
-      ? all.map((l: unknown) => (isPlain(l) ? { ...l, steps: list(l['steps']).map((s) => (isPlain(s) ? change(s) : s)) } : l))
-      : all;
+    Array.isArray(all) ? all.map((l: unknown) => (isPlain(l) ? { ...l, steps: list(l['steps']).map((s) => (isPlain(s) ? change(s) : s)) } : l)) : all;
   return {
     ...look,
     layers: layers(look['layers']),

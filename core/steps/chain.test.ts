@@ -79,7 +79,17 @@ describe('a chain of channel-wise steps', () => {
           const [found, written, below, above] = [
             planesOf(applySteps(uses, input)),
             ...[0, -1 / 8192, 1 / 8192].map((by) =>
-              planesOf(oneByOne(uses, leafOf(planes.map((p) => p.map((v) => v + by)), W, H, 'encoded'))),
+              planesOf(
+                oneByOne(
+                  uses,
+                  leafOf(
+                    planes.map((p) => p.map((v) => v + by)),
+                    W,
+                    H,
+                    'encoded',
+                  ),
+                ),
+              ),
             ),
           ] as [Float32Array[], Float32Array[], Float32Array[], Float32Array[]];
           found.forEach((plane, p) =>

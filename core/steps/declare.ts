@@ -166,6 +166,20 @@ export interface PixelTools {
   frame: Node;
 }
 
+/** Curves that a step draws beside its controls. */
+export interface Plot {
+  readonly x: { readonly label: string; readonly from: number; readonly to: number };
+  readonly y: { readonly label: string; readonly from: number; readonly to: number };
+  /** Each drawn in a channel's colour, or (`all`) in that of lightness. */
+  readonly lines: readonly {
+    readonly name: string;
+    readonly of: 'red' | 'green' | 'blue' | 'all';
+    readonly points: readonly (readonly [number, number])[];
+  }[];
+  /** Where an encoded tone of the clip lies along x. */
+  readonly place: (tone: number) => number;
+}
+
 interface StepBase {
   readonly id: string;
   readonly family: Family;
@@ -182,6 +196,8 @@ interface StepBase {
   readonly grid?: NumberGrid;
   /** The kind of file whose contents are this step's parameters. */
   readonly exchange?: 'cdl';
+  /** What it does, as curves, on a clip that is coded so. */
+  readonly plot?: (v: Values, encoding: EncodingId) => Plot;
   /** The values at which a colour (linear light) that should be grey becomes grey. */
   readonly greyFrom?: (light: Colour) => Values;
 }

@@ -109,7 +109,10 @@ export function amplitude(weights: readonly number[], f: number): number {
 }
 
 /** Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from `corner` MHz on, within luma's band. */
-export const carrierNoise = (corner: number, band: (f: number) => number) => (f: number): number => (f / Math.sqrt(1 + (f / corner) * (f / corner))) * band(f);
+export const carrierNoise =
+  (corner: number, band: (f: number) => number) =>
+  (f: number): number =>
+    (f / Math.sqrt(1 + (f / corner) * (f / corner))) * band(f);
 
 /** Scaled so that white noise of variance 1 comes out with variance 1. */
 export function unitVariance(weights: readonly number[]): number[] {

@@ -1,6 +1,21 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
-import { bigint, boolean, customType, integer, jsonb, pgEnum, pgTable, primaryKey, real, serial, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  customType,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  real,
+  serial,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
 import { upToDate } from '../../core/look/migrations';
@@ -10,7 +25,11 @@ import type { Progressive } from '../media/progressive';
 import type { Effort, FormatId } from '../render/write';
 
 /** Look documents as this version writes them, whatever schema they were saved in. */
-const lookDocument = customType<{ data: LookDocument }>({ dataType: () => 'jsonb', fromDriver: (saved) => upToDate(saved as LookDocument), toDriver: (look) => JSON.stringify(look) });
+const lookDocument = customType<{ data: LookDocument }>({
+  dataType: () => 'jsonb',
+  fromDriver: (saved) => upToDate(saved as LookDocument),
+  toDriver: (look) => JSON.stringify(look),
+});
 
 const id = () => uuid().primaryKey().defaultRandom();
 const created = () => timestamp({ withTimezone: true }).notNull().defaultNow();

@@ -50,8 +50,16 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     look: atticReel as unknown as LookDocument,
   },
   { id: 'held-breath', help: 'Film from before sound: one colour, closed in, scratched, uneven.', look: heldBreath as unknown as LookDocument },
-  { id: 'third-dub', help: 'A copy of a copy of a copy: the whole signal of a cassette, each time again.', look: thirdDub as unknown as LookDocument },
-  { id: 'spool-back', help: 'A cassette wound back: bands run, colour slides, browns take over, a sign blinks.', look: spoolBack as unknown as LookDocument },
+  {
+    id: 'third-dub',
+    help: 'A copy of a copy of a copy: the whole signal of a cassette, each time again.',
+    look: thirdDub as unknown as LookDocument,
+  },
+  {
+    id: 'spool-back',
+    help: 'A cassette wound back: bands run, colour slides, browns take over, a sign blinks.',
+    look: spoolBack as unknown as LookDocument,
+  },
 ];
 
 /** By its id or its name, whatever the case. */

@@ -135,7 +135,8 @@ function scratches(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
       width = of.size * (0.7 + 1.6 * chance(key, 3) * chance(key, 4));
     const swelling = Math.min(1, age / 4, (long - age) / 4);
     const pieces = 36;
-    const place = (i: number): number => home + sway(key, age * 0.16 + i / 90) * 9 + either(key, 5, Math.floor(age)) * 1.2 + sway(key + 1, i * 0.5 + age * 36) * 0.8;
+    const place = (i: number): number =>
+      home + sway(key, age * 0.16 + i / 90) * 9 + either(key, 5, Math.floor(age)) * 1.2 + sway(key + 1, i * 0.5 + age * 36) * 0.8;
     for (let i = 0; i < pieces; i++) {
       // Deep here, hardly there.
       const depth = 0.35 + 0.65 * sway(key + 2, i * 0.22 + Math.floor(age) * 7.3);

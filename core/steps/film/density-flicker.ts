@@ -46,5 +46,10 @@ export const densityFlicker: BuiltStep = {
 function mottled(rate: number, at: Moment): Picturing {
   const aspect = at.width / at.height,
     t = secondsOf(at) * rate;
-  return slowField('mottle', [rate, secondsOf(at)], at, (x, y) => 0.7 * drift(at.seed + 21, x * aspect * 2.4, y * 1.3, t) + 0.3 * drift(at.seed + 22, x * aspect * 5, y * 3, t * 1.4));
+  return slowField(
+    'mottle',
+    [rate, secondsOf(at)],
+    at,
+    (x, y) => 0.7 * drift(at.seed + 21, x * aspect * 2.4, y * 1.3, t) + 0.3 * drift(at.seed + 22, x * aspect * 5, y * 3, t * 1.4),
+  );
 }

@@ -32,7 +32,8 @@ export const filmBurn: BuiltStep = {
     const front = amount * (1.5 + 0.12 * sway(at.seed + 9, t)) * (side === 'top' || side === 'bottom' ? 1 : aspect);
     const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), secondsOf(at)], at, (x, y) => {
       const [u, w] = [x * aspect * 2.2, y * 2.2];
-      const ragged = 0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);
+      const ragged =
+        0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);
       return 1 + (front - 0.12 - fromEdge(side, x, y, aspect) + ragged) * 3;
     });
     return operation({
@@ -50,7 +51,12 @@ export const filmBurn: BuiltStep = {
           c.map((x, i) => {
             // Encoded values go with the density's own power: a share of the dye is a power of the light.
             const faded = pow(x.max(0), warm.mul(-LOST[i]! * 0.85).add(1));
-            const dark = faded.mul(charred.mul(-0.62 * CHAR[i]!).add(1).max(0.02));
+            const dark = faded.mul(
+              charred
+                .mul(-0.62 * CHAR[i]!)
+                .add(1)
+                .max(0.02),
+            );
             return dark.add(gone.mul(dark.neg().add([1, 0.98, 0.9][i]!))).add(x.min(0));
           }),
         );

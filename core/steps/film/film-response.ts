@@ -1,10 +1,10 @@
-import { exp2d, type TableSpec } from '../../kernel';
+import { exp2d, log2d, type TableSpec } from '../../kernel';
 import { inDomain, onColour } from '../../image/convert';
 import { AS_MADE, Film, GAUGES, type GaugeId, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
 import { each, operation, type Picturing } from '../../plan/graph';
 import { Hasher } from '../../plan/hash';
-import { type EncodingId, SRGB_DECODE } from '../../image/encodings';
-import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
+import { type EncodingId, SRGB_DECODE, SRGB_ENCODE } from '../../image/encodings';
+import { type BuiltStep, choice, flag, type Moment, num, number, type Plot, type Values } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**
@@ -57,7 +57,14 @@ function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encode
     most = 2 ** (from === 'light' ? 14 : 6);
   return {
     key: `scene-${from}-${encoding}-${reach}`,
-    layout: { kind: 'floatbits', eMin: from === 'light' ? -24 : -10, eMax: from === 'light' ? 14 : 6, odd: false, low: [fn(least) / least, 0], bits: 7 },
+    layout: {
+      kind: 'floatbits',
+      eMin: from === 'light' ? -24 : -10,
+      eMax: from === 'light' ? 14 : 6,
+      odd: false,
+      low: [fn(least) / least, 0],
+      bits: 7,
+    },
     fn: (l) => (l < least ? (l * fn(least)) / least : fn(Math.min(l, most))),
   };
 }
@@ -87,7 +94,36 @@ function exposuresOf(input: Picturing, film: Film, v: Values, at: Moment): Pictu
   });
 }
 
-const points = (id: string, label: string) => number(id, label, 'points', -40, 40, 0, { soft: [-16, 16], help: 'Printer light: 0.025 of log₁₀ exposure a point.' });
+const points = (id: string, label: string) =>
+  number(id, label, 'points', -40, 40, 0, { soft: [-16, 16], help: 'Printer light: 0.025 of log₁₀ exposure a point.' });
+
+/** Density of each layer and light on the screen over the scene's light in stops from mid grey. */
+function plotOf(v: Values, encoding: EncodingId): Plot {
+  const { film } = filmFor(v);
+  const [from, to] = [-8, 8];
+  const over = (f: (exposure: number) => number): [number, number][] =>
+    Array.from({ length: 65 }, (_, i) => {
+      const stops = from + ((to - from) * i) / 64;
+      return [stops, f(0.18 * exp2d(stops + num(v, 'exposure')))];
+    });
+  const scene = sceneLight(encoding, num(v, 'highlights'));
+  const names = ['red', 'green', 'blue'] as const;
+  const layers = layersOf(film).map((c) => ({
+    name: layersOf(film).length === 1 ? 'density' : `${names[c]} layer`,
+    of: layersOf(film).length === 1 ? ('all' as const) : names[c],
+    points: over((e) => film.developed(c, e) + film.curves[c].base),
+  }));
+  // The screen's light, encoded, as high as the densities' axis.
+  const screen = over((e) => SRGB_ENCODE.fn(film.through([e, e, e])[1]) * MOST_DENSITY);
+  return {
+    x: { label: 'stops from mid grey', from, to },
+    y: { label: 'density; dashed: on the screen', from: 0, to: MOST_DENSITY },
+    lines: [...layers, { name: 'on the screen', of: 'all', points: screen }],
+    place: (tone) => log2d(Math.max(scene(SRGB_DECODE.fn(tone)), 1e-6) / 0.18),
+  };
+}
+/** The top of the curves' axis. */
+const MOST_DENSITY = 3.6;
 
 export const filmResponse: BuiltStep = {
   id: 'film-response',
@@ -96,11 +132,15 @@ export const filmResponse: BuiltStep = {
   help: 'Exposes the scene on a film stock, develops it, prints it and projects it. Film steps directly above act inside it.',
   domain: 'encoded',
   alwaysActs: true,
+  plot: plotOf,
   parameters: [
     choice('stock', 'Stock', Object.fromEntries(STOCKS.map((s) => [s.id, s.name])), 'daylight'),
     choice('gauge', 'Gauge', GAUGE_NAMES, 'thirty-five'),
     number('exposure', 'Exposure', 'stops', -8, 8, 0, { soft: [-3, 3] }),
-    number('highlights', 'Highlights reach', 'stops', 0, 8, 2, { soft: [0, 5], help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.' }),
+    number('highlights', 'Highlights reach', 'stops', 0, 8, 2, {
+      soft: [0, 5],
+      help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.',
+    }),
     number('push', 'Push', 'stops', -2, 4, 0, { soft: [-1, 3] }),
     choice('filter', 'Taking filter', FILTERS, 'none', { help: 'Of monochrome stock.' }),
     points('red-points', 'Red light'),

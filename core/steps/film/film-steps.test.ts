@@ -11,7 +11,12 @@ import { filmOf, gaussiansOf } from './stage';
 import { shapedBlur } from '../../image/shaped';
 
 const engine = new Engine({ limit: 1 << 30, helpers: 0 });
-const use = (id: string, values: Partial<Values>, at: Use['at']): Use => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at });
+const use = (id: string, values: Partial<Values>, at: Use['at']): Use => ({
+  step: stepOf(id)!,
+  values: withDefaults(stepOf(id)!, values),
+  mix: 1,
+  at,
+});
 const planesOf = (p: Picturing): Float32Array[] => {
   const image = engine.compute(p);
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i));
@@ -28,7 +33,9 @@ describe('halation', () => {
   it.each(Object.keys(GAUGES) as GaugeId[])('of a point on %s is a ring where total reflection puts it, of the energy it states', (gauge) => {
     const light = 400,
       level = 0.18 * 2 ** 3;
-    const [red, green, blue] = planesOf(inDomain(applySteps([use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))], point(light)), 'light'));
+    const [red, green, blue] = planesOf(
+      inDomain(applySteps([use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))], point(light)), 'light'),
+    );
     const added = (plane: Float32Array) => plane.reduce((s, v, i) => s + v - (i === 270 * W + 480 ? light : 0), 0);
     // Through the encoded curve and back light is exact to some millionths of each pixel.
     expect(added(red!) / (light - level)).toBeCloseTo(0.2, 2);
@@ -206,7 +213,9 @@ describe('steps of one film', () => {
       270,
       'light',
     );
-    const [plane] = planesOf(inDomain(applySteps([use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))], flat), 'light'));
+    const [plane] = planesOf(
+      inDomain(applySteps([use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))], flat), 'light'),
+    );
     expect(plane!.reduce((a, b) => a + b, 0) / plane!.length / 0.18).toBeCloseTo(1, 2);
     expect(new Set(plane!).size).toBeGreaterThan(1000);
   });
@@ -216,7 +225,15 @@ it('a blur that is one Gaussian for all planes is the blur there was', () => {
   const planes = randomPlanes(3, 120, 90, 8);
   for (const sigma of [1.2, 2.5, 9]) {
     const input = leafOf(planes, 120, 90, 'light');
-    const [a, b] = [planesOf(shapedBlur(input, [0, 1, 2].map(() => [{ share: 1, sigma }]))), planesOf(blur(input, sigma))];
+    const [a, b] = [
+      planesOf(
+        shapedBlur(
+          input,
+          [0, 1, 2].map(() => [{ share: 1, sigma }]),
+        ),
+      ),
+      planesOf(blur(input, sigma)),
+    ];
     a.forEach((plane, p) => plane.forEach((v, i) => expect(Math.abs(v - b[p]![i]!)).toBeLessThan(0.02)));
   }
 });

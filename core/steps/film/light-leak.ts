@@ -8,7 +8,12 @@ import { developed, filmOf, layersOf } from './stage';
 
 /** Layers are reached through the base in this order; the mask lets red through first. */
 const REACHED = [1, 0.34, 0.07] as const;
-export const SIDES = choice('side', 'From', { left: 'the left', right: 'the right', top: 'above', bottom: 'below', 'both-sides': 'both sides' }, 'right');
+export const SIDES = choice(
+  'side',
+  'From',
+  { left: 'the left', right: 'the right', top: 'above', bottom: 'below', 'both-sides': 'both sides' },
+  'right',
+);
 
 /** How far from its edge a place lies, in shares of the frame's height. */
 export function fromEdge(side: string, x: number, y: number, aspect: number): number {
@@ -39,7 +44,11 @@ export const lightLeak: BuiltStep = {
   help: 'Light that got into the camera from an edge and wanders: red first, then yellow, then white. Above a film response it exposes the film.',
   domain: 'encoded',
   parameters: [
-    number('amount', 'Amount', 'stops', -8, 8, -8, { soft: [-8, 6], neutral: -8, help: 'Of its brightest place, against clipped white; −8 is none.' }),
+    number('amount', 'Amount', 'stops', -8, 8, -8, {
+      soft: [-8, 6],
+      neutral: -8,
+      help: 'Of its brightest place, against clipped white; −8 is none.',
+    }),
     SIDES,
     number('reach', 'Reach', '%', 2, 200, 40, { soft: [10, 100], help: 'Of the frame’s height.' }),
     number('rate', 'Moves', 'Hz', 0, 12, 0.6, { soft: [0, 3] }),

@@ -155,7 +155,11 @@ export function developed(stage: FilmStage, at: Moment): Picturing {
           n,
           exposures.map((e, i) => b.lookup(i, e)),
         );
-        const grained = grain ? own.map((d, i) => d.add(b.pixel(1)[i]!.mul(b.lookup(2 * n + 3, d)).mul(b.param(first.sigma + i)))) : own;
+        const noise = grain ? b.pixel(1) : [];
+        const grained = own.map((d, i) => {
+          const unit = noise[i];
+          return unit ? d.add(unit.mul(b.lookup(2 * n + 3, d)).mul(b.param(first.sigma + i))) : d;
+        });
         const dyes = grained.map((d, i) => b.lookup(n + i, d));
         return times(first.viewed, 3, dyes).map((d, i) => b.lookup(2 * n + i, d.add(b.param(first.stain + i))));
       }),

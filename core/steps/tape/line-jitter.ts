@@ -4,7 +4,6 @@ import { type BuiltStep, num, number } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { slid, worked } from './raster';
 
-
 export const lineJitter: BuiltStep = {
   id: 'line-jitter',
   family: 'tape',

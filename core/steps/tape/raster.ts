@@ -6,7 +6,6 @@
 import { column, fetch, imax, imin, int, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
 import { ACROSS, activeSamples, SYSTEMS, type SystemId } from '../../tape';
 import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
-import type { Moment } from '../declare';
 
 /** One step's work on the raster in one generation: `generation` counts copies from 1. */
 export type Work = (raster: Picturing, generation: number) => Picturing;
@@ -66,7 +65,14 @@ interface Along {
  * Samples of a picture along one axis through a triangle as wide as their spacing (never narrower than a pixel): what
  * is finer than they can hold is averaged, edges clamped.
  */
-function resampled(from: Picturing, axis: 'x' | 'y', count: number, { step, start }: Along, last: (c: Pixel) => Pixel = (c) => c, name = ''): Picturing {
+function resampled(
+  from: Picturing,
+  axis: 'x' | 'y',
+  count: number,
+  { step, start }: Along,
+  last: (c: Pixel) => Pixel = (c) => c,
+  name = '',
+): Picturing {
   const half = Math.max(1, step);
   const taps = Math.ceil(2 * half) + 1;
   return operation({
@@ -138,11 +144,21 @@ function onto(system: SystemId, input: Picturing): Picturing {
     picture = halvedDown(picture);
     sy /= 2;
   }
-  return resampled(resampled(picture, 'x', ACROSS, along(sx, ACROSS, activeSamples(system))), 'y', rows, along(sy, rows, rows), toDifferences, '-ycc');
+  return resampled(
+    resampled(picture, 'x', ACROSS, along(sx, ACROSS, activeSamples(system))),
+    'y',
+    rows,
+    along(sy, rows, rows),
+    toDifferences,
+    '-ycc',
+  );
 }
 
 /** Where a frame's pixels lie on the raster, for the way back: sample = pixel · step + start. */
-export const backAlong = (size: number, count: number, used: number): Along => ({ step: used / size, start: (0.5 * used) / size + (count - used) / 2 - 0.5 });
+export const backAlong = (size: number, count: number, used: number): Along => ({
+  step: used / size,
+  start: (0.5 * used) / size + (count - used) / 2 - 0.5,
+});
 
 /** Colours with the coverage that the frame had. */
 export const coveredAs = (input: Picturing, b: Building, colours: Pixel): Pixel => {
@@ -192,8 +208,13 @@ export function begun(input: Picturing, system?: SystemId): TapeStage {
 }
 
 /** An operation on the raster that looks at pixels alone. */
-export const onRaster = (raster: Picturing, shape: string, params: readonly number[], ints: readonly number[], build: (c: Pixel, b: Building) => Pixel): Picturing =>
-  operation({ shape, inputs: [each(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
+export const onRaster = (
+  raster: Picturing,
+  shape: string,
+  params: readonly number[],
+  ints: readonly number[],
+  build: (c: Pixel, b: Building) => Pixel,
+): Picturing => operation({ shape, inputs: [each(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
 
 /** A sample's place along the line in µs from the middle, and its row. */
 export const lineTime = (): Node => toFloat(column()).sub((ACROSS - 1) / 2);
@@ -218,7 +239,12 @@ export function slid(raster: Picturing, shape: string, params: readonly number[]
       };
       // Catmull and Rom's cubic through four samples (1974).
       const [t2, t3] = [t.mul(t), t.mul(t).mul(t)];
-      const weights = [t3.mul(-0.5).add(t2).sub(t.mul(0.5)), t3.mul(1.5).sub(t2.mul(2.5)).add(1), t3.mul(-1.5).add(t2.mul(2)).add(t.mul(0.5)), t3.sub(t2).mul(0.5)];
+      const weights = [
+        t3.mul(-0.5).add(t2).sub(t.mul(0.5)),
+        t3.mul(1.5).sub(t2.mul(2.5)).add(1),
+        t3.mul(-1.5).add(t2.mul(2)).add(t.mul(0.5)),
+        t3.sub(t2).mul(0.5),
+      ];
       const places = [-1, 0, 1, 2].map(wrapped);
       return [0, 1, 2].map((p) => places.map((x, k) => fetch(b.image(0), p, x, row()).mul(weights[k]!)).reduce((s, v) => s.add(v)));
     },
@@ -248,7 +274,11 @@ export function filtered(raster: Picturing, weights: readonly (readonly number[]
 }
 
 /** Rows of a plane weighed at given distances above (below 0: below), the others as they are. */
-export function downRows(raster: Picturing, shape: string, planes: readonly (readonly (readonly [above: number, weight: number])[] | null)[]): Picturing {
+export function downRows(
+  raster: Picturing,
+  shape: string,
+  planes: readonly (readonly (readonly [above: number, weight: number])[] | null)[],
+): Picturing {
   return operation({
     shape: `rows-${shape}`,
     inputs: [around(raster)],
@@ -257,4 +287,3 @@ export function downRows(raster: Picturing, shape: string, planes: readonly (rea
     build: (b) => planes.map((of, p) => (of ? of.map(([above, w]) => b.tap(0, p, 0, -above).mul(w)).reduce((s, v) => s.add(v)) : b.tap(0, p, 0, 0))),
   });
 }
-

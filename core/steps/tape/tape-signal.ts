@@ -19,7 +19,14 @@ interface Signal {
 const known = new Map<string, Signal>();
 /** Filters of a grade under a step's values: the latest few are kept. */
 export function signalOf(v: Values): Signal {
-  const [id, wide, colourWide, peak, delay, bleed] = [v['grade'], num(v, 'width'), num(v, 'colour-width'), num(v, 'sharpening'), num(v, 'delay'), num(v, 'bleed')] as const;
+  const [id, wide, colourWide, peak, delay, bleed] = [
+    v['grade'],
+    num(v, 'width'),
+    num(v, 'colour-width'),
+    num(v, 'sharpening'),
+    num(v, 'delay'),
+    num(v, 'bleed'),
+  ] as const;
   const key = [id, wide, colourWide, peak, delay, bleed].join(',');
   let made = known.get(key);
   if (!made) {
@@ -113,17 +120,23 @@ function wandered(raster: Picturing, system: SystemId, degrees: number, seed: nu
 
 /** Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour killer works line by line). */
 function levelled(raster: Picturing, v: Values, white: number, seed: number, frame: number): Picturing {
-  return onRaster(raster, 'tape-levels', [num(v, 'set-up') / 100, white, num(v, 'saturation') / 100, num(v, 'burst') / 100], [seed, frame], ([y, u, w], b) => {
-    const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
-    // Straight up to nine tenths of the clip, then bent to it.
-    const knee = b.param(1).mul(0.9),
-      over = lifted.sub(knee).max(0),
-      room = b.param(1).sub(knee);
-    const held = lifted.min(knee).add(over.mul(room).div(over.add(room)));
-    const killed = rowNoise(float(24), b.int(1)).mul(0.5).add(0.5).lt(b.param(3));
-    const colour = select(killed, 0, b.param(2));
-    return [held, u!.mul(colour), w!.mul(colour)];
-  });
+  return onRaster(
+    raster,
+    'tape-levels',
+    [num(v, 'set-up') / 100, white, num(v, 'saturation') / 100, num(v, 'burst') / 100],
+    [seed, frame],
+    ([y, u, w], b) => {
+      const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
+      // Straight up to nine tenths of the clip, then bent to it.
+      const knee = b.param(1).mul(0.9),
+        over = lifted.sub(knee).max(0),
+        room = b.param(1).sub(knee);
+      const held = lifted.min(knee).add(over.mul(room).div(over.add(room)));
+      const killed = rowNoise(float(24), b.int(1)).mul(0.5).add(0.5).lt(b.param(3));
+      const colour = select(killed, 0, b.param(2));
+      return [held, u!.mul(colour), w!.mul(colour)];
+    },
+  );
 }
 
 export const tapeSignal: BuiltStep = {

@@ -62,7 +62,8 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
   /** A sweep through the work itself: luma's share of 0.2 about grey, colour's about nothing. */
   const swept = (f: number, p: number, values: Partial<Values> = plain): Float32Array => {
     const wave = raster((x, _, plane) => (plane === p ? 0.2 * Math.cos(2 * Math.PI * (f / RATE) * x) : 0) + (plane === 0 ? 0.45 : 0));
-    return planesOf(workOf(use('tape-signal', values))(wave, 1))[p]!.slice(8 * ACROSS, 9 * ACROSS).map((v) => (p === 0 ? v - 0.45 : v));
+    const made = planesOf(workOf(use('tape-signal', values))(wave, 1));
+    return made[p]!.slice(8 * ACROSS, 9 * ACROSS).map((v) => (p === 0 ? v - 0.45 : v));
   };
   const fallsAt = (p: number): number => {
     const share = (f: number) => contrastOf(swept(f, p), f) / 0.2;
@@ -102,7 +103,16 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
   });
   it('has noise with the spectrum of a demodulated carrier in luma', () => {
     const rows = 256;
-    const noise = planesOf(filtered(whiteNoise(raster(() => 0, rows), 5, 3), [noiseWeights(grade).luma, [1], [1]]))[0]!;
+    const noise = planesOf(
+      filtered(
+        whiteNoise(
+          raster(() => 0, rows),
+          5,
+          3,
+        ),
+        [noiseWeights(grade).luma, [1], [1]],
+      ),
+    )[0]!;
     const shape = carrierNoise(GRADES[grade].deEmphasis, lumaGain(luma.width, luma.order, luma.peak));
     // Power in bands, against what the response says, both relative to their sum.
     const bands = Array.from({ length: 12 }, (_, i) => 0.4 + i * 0.18 * luma.width * 0.45);
@@ -130,21 +140,36 @@ describe('the raster', () => {
     expect(activeSamples('625')).toBeCloseTo(702, 6);
     expect(activeSamples('525')).toBeCloseTo(711.45, 6);
     for (const system of ['525', '625'] as const) {
-      const white = leafOf([0, 1, 2].map((_, p) => Float32Array.from({ length: 300 * 200 }, (_, i) => (p === 0 ? (i % 300) / 300 : 0.5))), 300, 200, 'encoded');
+      const white = leafOf(
+        [0, 1, 2].map((_, p) => Float32Array.from({ length: 300 * 200 }, (_, i) => (p === 0 ? (i % 300) / 300 : 0.5))),
+        300,
+        200,
+        'encoded',
+      );
       const { source } = begun(white, system);
       expect([source.width, source.height]).toEqual([720, SYSTEMS[system].rows]);
     }
   });
   it('brings a smooth picture back as it was', () => {
     const [W, H] = [320, 180];
-    const smooth = leafOf([0, 1, 2].map((p) => Float32Array.from({ length: W * H }, (_, i) => 0.5 + 0.3 * Math.sin((i % W) / (18 + p)) * Math.cos(Math.floor(i / W) / 15))), W, H, 'encoded');
+    const smooth = leafOf(
+      [0, 1, 2].map((p) =>
+        Float32Array.from({ length: W * H }, (_, i) => 0.5 + 0.3 * Math.sin((i % W) / (18 + p)) * Math.cos(Math.floor(i / W) / 15)),
+      ),
+      W,
+      H,
+      'encoded',
+    );
     const made = planesOf(applySteps([use('tape-noise', { luma: 1e-6 }, { width: W, height: H })], smooth));
     planesOf(smooth).forEach((plane, p) => {
       for (let y = 4; y < H - 4; y++) for (let x = 4; x < W - 4; x++) expect(Math.abs(made[p]![y * W + x]! - plane[y * W + x]!)).toBeLessThan(0.01);
     });
   });
   it('is left once, however many tape steps lie on one another', () => {
-    const made = applySteps([use('tape-signal'), use('tape-noise', { luma: 100 }), use('line-jitter', { jitter: 80 }), use('dubbing', { copies: 3 })], leafOf(randomPlanes(3, 96, 54, 2), 96, 54, 'encoded'));
+    const made = applySteps(
+      [use('tape-signal'), use('tape-noise', { luma: 100 }), use('line-jitter', { jitter: 80 }), use('dubbing', { copies: 3 })],
+      leafOf(randomPlanes(3, 96, 54, 2), 96, 54, 'encoded'),
+    );
     const shapes: string[] = [];
     const seen = new Set<Picturing>();
     const visit = (n: Picturing): void => {
@@ -161,7 +186,12 @@ describe('the raster', () => {
 });
 
 describe('dubbing', () => {
-  const steps = [use('tape-signal', { hue: 9 }), use('tape-noise', { luma: 120, colour: 80 }), use('dropouts', { amount: 12 }), use('line-jitter', { jitter: 120 })];
+  const steps = [
+    use('tape-signal', { hue: 9 }),
+    use('tape-noise', { luma: 120, colour: 80 }),
+    use('dropouts', { amount: 12 }),
+    use('line-jitter', { jitter: 120 }),
+  ];
   const input = leafOf(randomPlanes(3, 96, 54, 3), 96, 54, 'encoded');
   it('is D₂ after D₁ on the raster, bit for bit, each generation with faults of its own', () => {
     const one = tapeOf(applySteps(steps, input))!,
@@ -175,7 +205,12 @@ describe('dubbing', () => {
 
 describe('moved lines', () => {
   it('wrap: with a white picture nothing dark comes in, whatever moves it', () => {
-    const white = leafOf([0, 1, 2].map(() => new Float32Array(96 * 54).fill(0.7)), 96, 54, 'encoded');
+    const white = leafOf(
+      [0, 1, 2].map(() => new Float32Array(96 * 54).fill(0.7)),
+      96,
+      54,
+      'encoded',
+    );
     for (const [id, values] of [
       ['line-jitter', { jitter: 4000, wave: 20000 }],
       ['head-switch', { rows: 40, shift: 12, skew: 8, noise: 0 }],
@@ -183,9 +218,16 @@ describe('moved lines', () => {
       for (const plane of planesOf(applySteps([use(id, values)], white))) for (const v of plane) expect(v).toBeGreaterThan(0.69);
   });
   it('show blanking in a tracking band only if asked', () => {
-    const white = leafOf([0, 1, 2].map(() => new Float32Array(96 * 54).fill(0.9)), 96, 54, 'encoded');
+    const white = leafOf(
+      [0, 1, 2].map(() => new Float32Array(96 * 54).fill(0.9)),
+      96,
+      54,
+      'encoded',
+    );
     const darkest = (blanking: boolean) =>
-      Math.min(...planesOf(applySteps([use('tracking-band', { strength: 100, height: 300, position: 50, wander: 0, shift: 12, blanking })], white))[0]!);
+      Math.min(
+        ...planesOf(applySteps([use('tracking-band', { strength: 100, height: 300, position: 50, wander: 0, shift: 12, blanking })], white))[0]!,
+      );
     expect(darkest(false)).toBeGreaterThan(0.15);
     expect(darkest(true)).toBeLessThan(0.05);
   });
@@ -205,6 +247,11 @@ describe.each(STEPS.filter((s) => s.family === 'tape' && s.id !== 'channel-drift
 it("comes back to the frame with the single reference's bits, with and without coverage", () => {
   for (const planes of [3, 4]) {
     const input = leafOf(randomPlanes(planes, 23, 17, planes), 23, 17, 'encoded');
-    expect(bitsThatDiffer(engine, applyStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, { ...at, width: 23, height: 17 }))).toBe(0);
+    expect(
+      bitsThatDiffer(
+        engine,
+        applyStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, { ...at, width: 23, height: 17 }),
+      ),
+    ).toBe(0);
   }
 }, 240_000);

@@ -44,13 +44,24 @@ export const trackingBand: BuiltStep = {
       const period = rows / bands < rows ? rows / bands : rows * 4;
       const home = (num(v, 'position') / 100) * rows + (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 + num(v, 'run') * t;
       // One band that runs comes in again where it left.
-      const middle = num(v, 'run') !== 0 && bands === 1 ? modulo(home + num(v, 'height'), rows + 2 * num(v, 'height')) - num(v, 'height') : modulo(home, period * 64);
+      const middle =
+        num(v, 'run') !== 0 && bands === 1
+          ? modulo(home + num(v, 'height'), rows + 2 * num(v, 'height')) - num(v, 'height')
+          : modulo(home, period * 64);
       const band = [middle, period, num(v, 'height'), strength] as const;
       const shape = v['blanking'] ? 'tracking-blank' : 'tracking';
       const by = (y: Node, b: { param: (i: number) => Node; int: (i: number) => Node }): Node => {
         const inside = inBand(y, b.param(0), b.param(1), b.param(2));
         const torn = eitherOf(b.int(0), b.int(1), row()).mul(b.param(5)).mul(inside);
-        return inside.mul(b.param(4)).mul(rowNoise(float(11), hash(b.int(0), b.int(1), 5), y).mul(0.35).add(1)).add(torn).mul(b.param(3));
+        return inside
+          .mul(b.param(4))
+          .mul(
+            rowNoise(float(11), hash(b.int(0), b.int(1), 5), y)
+              .mul(0.35)
+              .add(1),
+          )
+          .add(torn)
+          .mul(b.param(3));
       };
       const numbers = [...band, num(v, 'shift') * RATE, num(v, 'tear') * RATE, num(v, 'colour') / 100],
         ints = [seed, at.frame];
@@ -61,7 +72,9 @@ export const trackingBand: BuiltStep = {
         // Bursts along the lines: long ones, each line its own, and white sparks on them.
         const long = eitherOf(b.int(0), b.int(1), row(), lineCell(26)).mul(0.5).add(0.5);
         const fine = eitherOf(b.int(0), b.int(1), row(), column());
-        const loud = rowNoise(float(2.6), hash(b.int(0), b.int(1), 9), at).mul(0.5).add(0.5);
+        const loud = rowNoise(float(2.6), hash(b.int(0), b.int(1), 9), at)
+          .mul(0.5)
+          .add(0.5);
         const share = inside.min(1).mul(long.mul(loud).mul(1.5).min(1));
         const spark = select(float(0.82).lt(fine.abs().mul(inside.min(1)).mul(loud.mul(0.4).add(0.7))), 0.9, 0);
         const noise = fine.mul(0.28).add(0.42);
@@ -75,4 +88,9 @@ export const trackingBand: BuiltStep = {
     });
   },
 };
-const lineCell = (samples: number) => toInt(toFloat(column()).mul(1 / samples).floor());
+const lineCell = (samples: number) =>
+  toInt(
+    toFloat(column())
+      .mul(1 / samples)
+      .floor(),
+  );

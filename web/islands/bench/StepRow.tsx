@@ -6,6 +6,7 @@ import { CdlFiles } from './controls/CdlFiles';
 import { NumberGrid } from './controls/NumberGrid';
 import { ParameterControl } from './controls/ParameterControl';
 import { PickButton } from './controls/PickButton';
+import { StepPlot } from './controls/StepPlot';
 import { Mattes } from './Mattes';
 import { useRow } from './Sortable';
 
@@ -102,6 +103,7 @@ function StepLine({ layer, use }: StepProps) {
               />
             </span>
           )}
+          {step.plot && <StepPlot step={step} use={use} />}
           {step.exchange === 'cdl' && <CdlFiles layer={layer} use={use} name={`${name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />}
           {step.parameters
             .filter((p) => lines || !inGrid(step, p.id))

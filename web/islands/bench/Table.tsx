@@ -13,7 +13,7 @@ import { BenchHead } from './BenchHead';
 import { Companions, pickCompanions } from './Companions';
 import { keepHero } from './Compare';
 import { useComparing } from './comparing';
-import { CoveringContext, useAsking } from './context';
+import { ClipContext, CoveringContext, useAsking } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
@@ -142,9 +142,11 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
         <CoveringContext value={covering}>
-          <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
-            <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
-          </Strata>
+          <ClipContext value={hero}>
+            <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
+              <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
+            </Strata>
+          </ClipContext>
         </CoveringContext>
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials hero={hero} />

@@ -3,6 +3,7 @@ import { createContext, useContext, useRef } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import type { Asking, Framing, Layer, LookDocument } from '../../../core';
+import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { BenchState, BenchStore } from './store';
 
@@ -39,5 +40,7 @@ export interface Covering {
   readonly framing: Framing;
 }
 export const CoveringContext = createContext<readonly Covering[]>([]);
+/** The hero: how it is coded, and its statistics. */
+export const ClipContext = createContext<Pick<ClipView, 'encoding' | 'statistics'> | null>(null);
 /** The key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);
