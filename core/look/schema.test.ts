@@ -26,7 +26,7 @@ describe('the JSON Schema of looks', () => {
       step = layer.steps[0]!;
     const withStep = (s: object) => ({ ...look, layers: [{ ...layer, steps: [{ ...step, ...s }] }] });
     const broken = [
-      { ...look, schema: 2 },
+      { ...look, schema: 3 },
       { ...look, seed: -1 },
       { ...look, extra: 1 },
       { ...look, layers: [{ ...layer, blend: 'sparkle' }] },
