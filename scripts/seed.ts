@@ -2,11 +2,12 @@
 import { readdirSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { type ClipPins, SHIPPED } from '../core';
+import { type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
 import { type ClipWork, editClips } from '../server/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
 import { importPath, makeLook, makeProject } from '../server/projects';
+import { keepPiece } from '../server/pieces';
 import { settings } from '../server/settings';
 
 const { imports, clips } = tables;
@@ -18,6 +19,7 @@ async function seed(): Promise<void> {
   const project = await makeProject(NAME, 1920, 1080, [25, 1]);
   const versions = new Map<string, string>();
   for (const { id, look } of SHIPPED) versions.set(id, (await makeLook(look)).versionId);
+  for (const piece of SHIPPED_PIECES) await keepPiece(piece);
   const filesOf = (folder: string) =>
     readdirSync(join(settings().root, folder))
       .sort()
@@ -47,13 +49,15 @@ async function seed(): Promise<void> {
       project,
       rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
-  await put('soft-lens', 'rain-window', 'lighthouse-turn', 'radio-dial', 'singer-close');
+  await put('soft-lens', 'rain-window', 'lighthouse-turn', 'singer-close');
+  await put('ferrous', 'radio-dial');
+  await put('attic-reel', 'coast-van');
+  await put('third-dub', 'floor-tom');
   await put('late-gold', 'gulls', 'pier-walk');
   await put('folded-harbour', 'skyline');
   await put('two-shores', 'white-room');
   await put('signal-figure', 'deck-dancer');
-  await put('silt', 'coast-van');
-  await put('contour-lamp', 'kelp', 'floor-tom');
+  await put('contour-lamp', 'kelp');
   const hashOf = (name: string) => rows.find((c) => c.name === name)!.hash;
   const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) => editClips(project, [{ clip: named(name), was, to }]);
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });

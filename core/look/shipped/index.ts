@@ -7,6 +7,7 @@ import ferrous from './ferrous.json';
 import foldedHarbour from './folded-harbour.json';
 import heldBreath from './held-breath.json';
 import lateGold from './late-gold.json';
+import projector from './projector.json';
 import signalFigure from './signal-figure.json';
 import silt from './silt.json';
 import softLens from './soft-lens.json';
@@ -61,6 +62,9 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     look: spoolBack as unknown as LookDocument,
   },
 ];
+
+/** Parts of looks that ship, to be laid on any look. */
+export const SHIPPED_PIECES: readonly LookDocument[] = [projector as unknown as LookDocument];
 
 /** By its id or its name, whatever the case. */
 export const shippedLook = (name: string): LookDocument | undefined =>

@@ -49,6 +49,13 @@ const LOWER = [
   [2, 0.25],
 ] as const;
 
+/** Rows averaged so that nothing is as fine as one field's row. */
+const TWITTER = [
+  [-1, 0.25],
+  [0, 0.5],
+  [1, 0.25],
+] as const;
+
 /** Subcarrier phase, turns, at a sample of a row: where BT.1700 puts it, over a sequence of two frames (525) or four (625). */
 function carrierPhase(system: SystemId, frame: Node): Node {
   const { cycles } = SYSTEMS[system];
@@ -160,6 +167,9 @@ export const tapeSignal: BuiltStep = {
     number('burst', 'Burst lost', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of the lines that have no colour.' }),
     number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
     number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
+    choice('fields', 'Fields', { weave: 'as one frame', twitter: 'against twitter' }, 'weave', {
+      help: 'What both fields of a frame show that has one instant: the frame itself, or its rows averaged by ¼, ½, ¼.',
+    }),
     flag('composite', 'Composite', false, { help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.' }),
   ],
   build: (input, v, at) => {
@@ -167,7 +177,7 @@ export const tapeSignal: BuiltStep = {
     const signal = signalOf(v);
     const work = (raster: Picturing, generation: number): Picturing => {
       const seed = seedIn(at, generation);
-      let now = raster;
+      let now = v['fields'] === 'twitter' && generation === 1 ? downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]) : raster;
       if (v['composite']) now = composite(now, system, at.frame + generation);
       if (num(v, 'hue') > 0) now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
       now = filtered(now, [signal.luma, signal.blue, signal.red]);

@@ -2,6 +2,8 @@ import { type Dial, type DialValue, goalWords, lostTrims, type LookDocument } fr
 import type { ClipView, VersionView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
 import { type Aiming, goalDials } from './aiming';
+import type { Drifting } from './ageing';
+import { AgeingSection } from './AgeingSection';
 import type { Trying } from './trying';
 import { Choice } from '../shared/Choice';
 
@@ -12,6 +14,8 @@ interface Props {
   readonly looks: readonly VersionView[];
   readonly trying: Trying;
   readonly aiming: Aiming;
+  readonly drifting: Drifting;
+  readonly onAged: () => void;
   readonly onAimed: () => void;
   readonly onTry: (t: Trying) => void;
   readonly onSave: (v: VersionView, look: LookDocument) => void;
@@ -28,7 +32,22 @@ const said = (d: Dial | undefined, v: DialValue): string => {
 const NOTHING = (): void => {};
 
 /** A look's dials beside the tiles that wear it: tried on all that follow it, or on the chosen clips alone; and the trims there are. */
-export function DialsPanel({ clips, chosen, looks, trying, aiming, onAimed, onTry, onSave, onTrim, onCopy, onClear, onClose }: Props) {
+export function DialsPanel({
+  clips,
+  chosen,
+  looks,
+  trying,
+  aiming,
+  drifting,
+  onAged,
+  onAimed,
+  onTry,
+  onSave,
+  onTrim,
+  onCopy,
+  onClear,
+  onClose,
+}: Props) {
   const version = looks.find((v) => v.lookId === trying.lookId);
   const wearing = clips.filter((c) => c.look?.lookId === trying.lookId);
   const targets = trying.whose === 'look' ? wearing.filter((c) => c.follows) : chosen.filter((c) => c.look?.lookId === trying.lookId);
@@ -126,6 +145,7 @@ export function DialsPanel({ clips, chosen, looks, trying, aiming, onAimed, onTr
           {goalDials(version.document).length > 0 && (
             <Goals aiming={aiming} version={version} targets={trying.whose === 'clips' ? targets : []} onAimed={onAimed} />
           )}
+          <AgeingSection drifting={drifting} version={version} clips={wearing} onTake={onAged} />
           <h3 className="px-3 pt-2 font-medium flex-none">
             Trims <span className="num quiet">{trims.length}</span>
           </h3>

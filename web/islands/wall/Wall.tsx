@@ -13,6 +13,7 @@ import { SaveVersion } from '../shared/SaveVersion';
 import { arranged, FIRST_ARRANGING, frameAt, grouped } from './arrange';
 import { ArrangeBar, SIZES } from './ArrangeBar';
 import { BalancePanel } from './BalancePanel';
+import { useAgeing } from './ageing';
 import { useAiming } from './aiming';
 import { type Choice, NO_CHOICE } from './choosing';
 import { DialsPanel } from './DialsPanel';
@@ -75,9 +76,10 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   const trying = drawer === 'dials' ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} }) : null;
   const [saving, setSaving] = useState<{ version: VersionView; look: LookDocument } | null>(null);
   const aiming = useAiming(engine, project);
+  const drifting = useAgeing(project.clips, drawer === 'dials');
   const aimed = useMemo(
-    () => new Map(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : []),
-    [drawer, aiming.proposals],
+    () => new Map([...drifting.trims, ...(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : [])]),
+    [drawer, aiming.proposals, drifting.trims],
   );
   const worn = useMemo(() => new Worn(), []);
   const lookOf = useCallback(
@@ -226,6 +228,15 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             looks={[...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : [])))].flatMap((id) => newestOf(id) ?? [])}
             trying={trying}
             aiming={aiming}
+            drifting={drifting}
+            onAged={() => {
+              const { lookId } = drifting.ageing!;
+              const next = project.clips.flatMap((c) => {
+                const trims = drifting.trims.get(c.id);
+                return trims ? [editOf(c, { trims: withLookTrims(c.trims, lookId, trims) })] : [];
+              });
+              void edits.edit('ageing', next).then(() => drifting.set(null));
+            }}
             onAimed={() => {
               const next = aiming.proposals.filter((p) => p.trims !== p.clip.trims[trying.lookId]);
               aiming.stop();
@@ -236,6 +247,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             }}
             onTry={(t) => {
               aiming.stop();
+              if (t.lookId !== trying.lookId) drifting.set(null);
               setTried(t);
             }}
             onSave={(version, look) => setSaving({ version, look })}

@@ -1,0 +1,19 @@
+/** A dial that drifts over the clips of a video: from the first clip's value to the last's. */
+export const EASES = { even: 'evenly', late: 'late', early: 'early', both: 'slowly at both ends' } as const;
+export type EaseId = keyof typeof EASES;
+
+const eased: Readonly<Record<EaseId, (t: number) => number>> = {
+  even: (t) => t,
+  late: (t) => t * t,
+  early: (t) => t * (2 - t),
+  both: (t) => t * t * (3 - 2 * t),
+};
+
+/** The values of `count` clips in their order; one clip alone has the first. Rounded to hundredths, the ends exact. */
+export function agedValues(count: number, from: number, to: number, ease: EaseId): number[] {
+  return Array.from({ length: count }, (_, i) => {
+    const t = count < 2 ? 0 : i / (count - 1);
+    if (t === 0) return from;
+    return t === 1 ? to : Math.round((from + (to - from) * eased[ease](t)) * 100) / 100;
+  });
+}
