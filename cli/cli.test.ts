@@ -48,6 +48,24 @@ describe('render', () => {
     expect(facts).toMatchObject({ frames: 60, rate: [30000, 1001], codec: 'ffv1', sound: { codec: 'flac' } });
   });
 
+  it.each(['attic-reel', 'third-dub', 'spool-back'])(
+    'gives frames of %s the same in one piece and in parts, with all that happens on them',
+    async (look) => {
+      const [whole, part] = ['whole', 'part'].map((n) => join(folder, `${look}-${n}`)) as [string, string];
+      const asked = ['--look', look, '--in', clip, '--size', '160x120'];
+      expect((await cli('render', ...asked, '--out', whole, '--frames', '20-29')).code).toBe(0);
+      expect((await cli('render', ...asked, '--out', part, '--frames', '26-29', '--threads', '1')).code).toBe(0);
+      const seen = new Set<string>();
+      for (const n of [26, 27, 28, 29]) {
+        const name = `${String(n).padStart(6, '0')}.png`;
+        const hash = await hashes(join(part, name));
+        expect(await hashes(join(whole, name))).toBe(hash);
+        seen.add(hash);
+      }
+      expect(seen.size).toBe(4);
+    },
+  );
+
   it('returns 16-bit pictures unchanged through a neutral step', async () => {
     const pictures = join(folder, 'in');
     await cli('render', '--step', 'exposure stops=0', '--in', clip, '--out', pictures, '--frames', '3-5', '--out-encoding', 'srgb');
