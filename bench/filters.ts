@@ -156,6 +156,25 @@ const CHAINS: readonly Chain[] = [
       "curves=red='0/0 0.5/0.52 1/0.98':green='0/0.01 0.5/0.5 1/0.97':blue='0/0.03 0.5/0.48 1/0.94',colorbalance=rs=0.05:bh=-0.05,split[a][b];[b]colorlevels=rimin=0.6:gimin=0.7:bimin=0.9,gblur=sigma=18[c];[a][c]blend=all_mode=screen:all_opacity=0.4,vignette=PI/5,noise=alls=8:allf=t",
     format: 'gbrp',
   },
+  ...[1, 3].map((copies): Chain => ({
+    name: copies === 1 ? 'tape' : `tape, ${copies} copies`,
+    aim: 0,
+    ours: (from) =>
+      chained(
+        [
+          ['tape-signal', {}],
+          ['tape-noise', { luma: 100, colour: 100 }],
+          ['dropouts', { amount: 10 }],
+          ['tracking-band', { strength: 60 }],
+          ['line-jitter', { jitter: 60, wave: 200 }],
+          ['head-switch', { rows: 10 }],
+          ['dubbing', { copies }],
+        ],
+        from,
+      ),
+    filters: 'null',
+    format: 'gbrp',
+  })),
   ...(['film-response', 'halation', 'grain'] as const).map((id): Chain => ({
     name: `${id} alone`,
     aim: 0,

@@ -169,6 +169,16 @@ async function main(): Promise<void> {
   await opened(page, project, twelve.lookId);
   await measured(page, 'Push', 30);
   report('Twelve steps, dragged', await measured(page, 'Push', 30));
+  for (const [file, dials] of [
+    ['ferrous', ['Warmth', 'Halation', 'Grain', 'Weave']],
+    ['third-dub', ['Noise', 'Chroma', 'Tracking']],
+  ] as const) {
+    const document = JSON.parse(readFileSync(`core/look/shipped/${file}.json`, 'utf8')) as { name: string };
+    const made = await api<{ lookId: string }>('POST', '/api/looks', { document });
+    await opened(page, project, made.lookId);
+    for (const dial of dials) await measured(page, dial, 30);
+    for (const dial of dials) report(`${document.name}: ${dial}, dragged`, await measured(page, dial, 30));
+  }
   await opened(page, project, lookId);
   await measured(page, 'Bloom', 30);
   await api('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 1920, height: 1080 });

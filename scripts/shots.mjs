@@ -59,7 +59,12 @@ await shot('rushes-plate', `/p/${id}/rushes`, 'button[aria-pressed]', async (pag
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });
-await shot('bench-contour-lamp', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('rain-window')}`, exact);
+await shot('bench-film', `/p/${id}/bench?look=${look('Ferrous')}&clip=${clip('radio-dial')}`, exact, async (page) => {
+  const film = page.locator('[data-layer="film"]');
+  await film.getByRole('button', { expanded: false }).first().click();
+  await film.getByRole('button', { name: 'Film response', exact: true }).click();
+  await page.waitForTimeout(1500);
+});
 await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
   await page
     .getByRole('region', { name: 'Bedrock' })
@@ -129,6 +134,7 @@ await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-ser
 await shot('wall-dials', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
   await page.getByRole('button', { name: 'dials' }).click();
   await page.getByRole('complementary', { name: 'Dials' }).getByRole('slider', { name: 'Bloom' }).fill('70');
+  await page.getByRole('button', { name: /age along the video/ }).click();
 });
 await shot('wall-pins', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
   await page.getByRole('button', { name: 'pins', exact: true }).click();

@@ -117,7 +117,7 @@ function plotOf(v: Values, encoding: EncodingId): Plot {
   const screen = over((e) => SRGB_ENCODE.fn(film.through([e, e, e])[1]) * MOST_DENSITY);
   return {
     x: { label: 'stops from mid grey', from, to },
-    y: { label: 'density; dashed: on the screen', from: 0, to: MOST_DENSITY },
+    y: { label: 'density', from: 0, to: MOST_DENSITY },
     lines: [...layers, { name: 'on the screen', of: 'all', points: screen }],
     place: (tone) => log2d(Math.max(scene(SRGB_DECODE.fn(tone)), 1e-6) / 0.18),
   };
@@ -137,7 +137,7 @@ export const filmResponse: BuiltStep = {
     choice('stock', 'Stock', Object.fromEntries(STOCKS.map((s) => [s.id, s.name])), 'daylight'),
     choice('gauge', 'Gauge', GAUGE_NAMES, 'thirty-five'),
     number('exposure', 'Exposure', 'stops', -8, 8, 0, { soft: [-3, 3] }),
-    number('highlights', 'Highlights reach', 'stops', 0, 8, 2, {
+    number('highlights', 'Highlights', 'stops', 0, 8, 2, {
       soft: [0, 5],
       help: 'How far above clipped white the scene is taken to have reached; log clips hold their own highlights.',
     }),
@@ -146,10 +146,12 @@ export const filmResponse: BuiltStep = {
     points('red-points', 'Red light'),
     points('green-points', 'Green light'),
     points('blue-points', 'Blue light'),
-    number('contrast', 'Print contrast', '%', -60, 60, 0, { soft: [-30, 30], help: 'Of the print stock; film that is looked at itself has none.' }),
-    choice('bleach', 'Skip the bleach of', { none: 'nothing', film: 'the film', print: 'the print' }, 'none'),
+    number('contrast', 'Contrast', '%', -60, 60, 0, { soft: [-30, 30], help: 'Of the print stock; film that is looked at itself has none.' }),
+    choice('bleach', 'Bleach', { none: 'as usual', film: 'skipped on the film', print: 'skipped on the print' }, 'none'),
     number('silver', 'Silver kept', '%', 0, 100, 60),
-    flag('cross', "The other kind's chemistry", false),
+    flag('cross', 'Cross process', false, {
+      help: "Developed in the other kind's chemistry: a reversal film as a negative, a negative as a reversal film.",
+    }),
     number('years', 'Years', 'years', 0, 100, 0, { help: 'How long its dyes have faded, each at its own pace.' }),
     number('softness', 'Softness', '%', 0, 400, 100, { soft: [0, 200], help: "100 is what the stock's data say for its gauge." }),
     number('flare', 'Flare', '%', 0, 10, 0.2, { soft: [0, 2] }),

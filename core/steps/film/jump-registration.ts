@@ -34,8 +34,8 @@ export const jumpRegistration: BuiltStep = {
   parameters: [
     number('size', 'Size', 'lines', 0, 200, 0, { soft: [0, 80] }),
     number('every', 'About every', 'frames', 2, 10000, 120, { soft: [10, 500] }),
-    number('back', 'Comes back over', 'frames', 1, 48, 5, { soft: [1, 16] }),
-    flag('splice', 'Bump at the first frame', false, { help: 'As a splice does in the gate.' }),
+    number('back', 'Returns over', 'frames', 1, 48, 5, { soft: [1, 16] }),
+    flag('splice', 'Splice bump', false, { help: 'At the first frame, as a splice does in the gate.' }),
   ],
   build: (input, v, at) => {
     const size = num(v, 'size');

@@ -86,8 +86,11 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
     // `key` stands for all that the plot is made from.
   }, [key, clip]);
   return (
-    <div className="h-[150px] mr-2 mb-1" role="img" aria-label={`${step.label}: ${plot.lines.map((l) => l.name).join(', ')} over ${plot.x.label}`}>
-      <canvas ref={canvas} />
-    </div>
+    <figure className="mr-2 mb-1">
+      <div className="h-[150px]" role="img" aria-label={`${step.label}: ${plot.lines.map((l) => l.name).join(', ')} over ${plot.x.label}`}>
+        <canvas ref={canvas} />
+      </div>
+      <figcaption className="quiet text-[11px]">dashed: on the screen{clip?.statistics ? '; grey: this clip' : ''}</figcaption>
+    </figure>
   );
 }
