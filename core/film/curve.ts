@@ -41,14 +41,6 @@ export class Sampled {
   ) {
     this.rising = values.at(-1)! >= values[0]!;
   }
-  static of(f: (x: number) => number, from: number, to: number, count: number): Sampled {
-    const step = (to - from) / (count - 1);
-    return new Sampled(
-      from,
-      step,
-      Array.from({ length: count }, (_, i) => f(from + i * step)),
-    );
-  }
   at(x: number): number {
     const { values, from, step } = this;
     const t = (x - from) / step;

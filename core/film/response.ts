@@ -51,6 +51,27 @@ export const pushed = (c: Curve, { push }: Pick<Stock, 'push'>, stops: number): 
   start: c.start - push.speed * stops * LOG10_2,
 });
 
+/** Densities above the base of a neutral exposure, as they are printed or seen. */
+function scaleOf(curves: readonly [Curve, Curve, Curve], kind: Stock['kind'], matrix: Rows, x: number): Triple {
+  const density = kind === 'negative' ? negativeDensity : reversalDensity;
+  return times(matrix, CHANNELS.map((c) => density(curves[c], x) - curves[c].base) as Triple);
+}
+
+type Scale = readonly [Sampled, Sampled, Sampled];
+const scales = new WeakMap<Stock, Scale>();
+/** The neutral scale of a stock in its own chemistry, solved once: what each layer's density stands for. */
+function neutralScale(stock: Stock): Scale {
+  let made = scales.get(stock);
+  if (!made) {
+    const [from, to, count] = RANGE,
+      step = (to - from) / (count - 1);
+    const all = Array.from({ length: count }, (_, i) => scaleOf(stock.curves, stock.kind, stock.interlayer, from + i * step));
+    made = CHANNELS.map((c) => new Sampled(from, step, all.map((d) => d[c]))) as unknown as Scale;
+    scales.set(stock, made);
+  }
+  return made;
+}
+
 /** A stock as it is processed: the functions that its kernels are tables of. */
 export class Film {
   /** Whether there is a print: of negatives, and of what became one. */
@@ -61,7 +82,7 @@ export class Film {
   /** Of the viewed image: from dyes above the base to densities, silver and losses included. */
   readonly viewed: Rows;
   readonly stain: Triple;
-  private readonly neutral: readonly [Sampled, Sampled, Sampled];
+  private readonly neutral: Scale;
   private readonly reference: Sampled;
   private readonly timing: Triple;
   private readonly balance: Triple;
@@ -83,24 +104,16 @@ export class Film {
     this.viewed = withSilver(faded, this.printed ? how.silverPrint : 0, dyes.dyes);
     this.stain = dyes.fading.stain.map((s) => (s * years) / 10) as Triple;
 
-    // The neutral scale is solved once, for the stock in its own chemistry: what each layer's density stands for.
-    const own = CHANNELS.map((c) => Sampled.of((x) => this.scaleOf(stock.curves, stock.kind, stock.interlayer, x)[c], ...RANGE));
-    this.neutral = own as unknown as readonly [Sampled, Sampled, Sampled];
-    this.reference = own[1]!;
+    this.neutral = neutralScale(stock);
+    this.reference = this.neutral[1];
 
     // A print is timed so that an 18 % grey at the rated exposure comes out as the print stock says, whatever was done
     // to the film; a stock in its own chemistry needs the same for all three layers.
-    const grey = this.scaleOf(this.curves, this.printed ? 'negative' : 'reversal', this.matrix, 0);
+    const grey = scaleOf(this.curves, this.printed ? 'negative' : 'reversal', this.matrix, 0);
     const wanted = -log10d(print.grey);
     this.timing = CHANNELS.map((c) => this.printExposureFor(c, wanted) + this.seen(c, grey[c])) as Triple;
     // What is looked at itself is balanced at grey where its chemistry was not its own: nothing else would do that.
     this.balance = how.cross && !this.printed ? (CHANNELS.map((c) => wanted - this.seen(c, grey[c])) as Triple) : [0, 0, 0];
-  }
-
-  /** Densities above the base of a neutral exposure, as they are printed or seen. */
-  private scaleOf(curves: readonly [Curve, Curve, Curve], kind: Stock['kind'], matrix: Rows, x: number): Triple {
-    const density = kind === 'negative' ? negativeDensity : reversalDensity;
-    return times(matrix, CHANNELS.map((c) => density(curves[c], x) - curves[c].base) as Triple);
   }
 
   /** Density above the base of a layer at a linear exposure (0.18 is mid grey at the rated speed). */
