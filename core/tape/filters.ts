@@ -78,34 +78,55 @@ export const trailing =
   (f: number): number =>
     f * (delay - trail) + atanTurns(6.283185307179586 * f * trail);
 
+/** A filter along a line: weights at every `stride`-th sample, −reach … reach; one of four is told a line averaged by `averaging`. */
+export interface LineFilter {
+  readonly weights: readonly number[];
+  readonly stride: 1 | 4;
+}
+
+/** Two means of four samples one after the other: nothing is left at a quarter and a half of the samples' rate, where a stride of four repeats itself. */
+export const AVERAGING = [1, 2, 3, 4, 3, 2, 1].map((v) => v / 16);
+const averaging = (f: number): number => {
+  const t = f / RATE / 2;
+  if (t < 1e-9) return 1;
+  const one = sinTurnsd(4 * t) / (4 * sinTurnsd(t));
+  return one * one;
+};
+
 const FREQUENCIES = 256;
-/** Weights at samples −reach … reach of a filter with a response; they sum to its gain at 0 (but for that of 0). */
-export function weightsOf({ gain, phase = () => 0 }: Response, reach: number): number[] {
-  const weights = Array.from({ length: 2 * reach + 1 }, (_, i) => {
-    const k = i - reach;
+/**
+ * A filter with a response, reaching so many samples; its weights sum to the response's gain at 0 (but for that of 0). With a
+ * stride of four what `averaging` takes from the band is given back.
+ */
+export function filterOf({ gain, phase = () => 0 }: Response, reach: number, stride: LineFilter['stride'] = 1): LineFilter {
+  const n = Math.ceil(reach / stride);
+  const left = (f: number): number => (stride === 1 ? gain(f) : gain(f) / averaging(f));
+  const weights = Array.from({ length: 2 * n + 1 }, (_, i) => {
+    const k = i - n;
     let sum = 0;
     for (let j = 0; j < FREQUENCIES; j++) {
-      const f = ((j + 0.5) / FREQUENCIES) * 0.5;
-      sum += gain(f * RATE) * cosTurnsd(f * k - phase(f * RATE));
+      const f = ((j + 0.5) / FREQUENCIES) * 0.5,
+        mhz = (f * RATE) / stride;
+      sum += left(mhz) * cosTurnsd(f * k - phase(mhz));
     }
     // A soft end over the last quarter, so that what is cut off does not ring.
-    const t = Math.max(0, (Math.abs(k) / (reach + 1) - 0.75) * 4);
+    const t = Math.max(0, (Math.abs(k) / (n + 1) - 0.75) * 4);
     return (sum / FREQUENCIES) * (0.5 + 0.5 * cosTurnsd(t / 2));
   });
   const total = weights.reduce((a, b) => a + b, 0);
-  return gain(0) === 0 ? weights : weights.map((w) => (w * gain(0)) / total);
+  return { stride, weights: gain(0) === 0 ? weights : weights.map((w) => (w * gain(0)) / total) };
 }
 
-/** What weights do to a wave of `f` MHz: amplitude. */
-export function amplitude(weights: readonly number[], f: number): number {
-  const reach = (weights.length - 1) / 2;
+/** What a filter does to a wave of `f` MHz: amplitude. */
+export function amplitude({ weights, stride }: LineFilter, f: number): number {
+  const n = (weights.length - 1) / 2;
   let re = 0,
     im = 0;
   weights.forEach((w, i) => {
-    re += w * cosTurnsd((f / RATE) * (i - reach));
-    im += w * sinTurnsd((f / RATE) * (i - reach));
+    re += w * cosTurnsd((f / RATE) * stride * (i - n));
+    im += w * sinTurnsd((f / RATE) * stride * (i - n));
   });
-  return Math.sqrt(re * re + im * im);
+  return Math.sqrt(re * re + im * im) * (stride === 1 ? 1 : averaging(f));
 }
 
 /** Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from `corner` MHz on, within luma's band. */
@@ -115,7 +136,16 @@ export const carrierNoise =
     (f / Math.sqrt(1 + (f / corner) * (f / corner))) * band(f);
 
 /** Scaled so that white noise of variance 1 comes out with variance 1. */
-export function unitVariance(weights: readonly number[]): number[] {
-  const sum = Math.sqrt(weights.reduce((s, w) => s + w * w, 0));
-  return weights.map((w) => w / sum);
+export function unitVariance({ weights, stride }: LineFilter): LineFilter {
+  // What all of it together does to one sample.
+  const n = (weights.length - 1) / 2;
+  const whole = new Map<number, number>();
+  weights.forEach((w, i) =>
+    (stride === 1 ? [1] : AVERAGING).forEach((a, j) => {
+      const at = (i - n) * stride + j;
+      whole.set(at, (whole.get(at) ?? 0) + w * a);
+    }),
+  );
+  const sigma = Math.sqrt([...whole.values()].reduce((s, w) => s + w * w, 0));
+  return { stride, weights: weights.map((w) => w / sigma) };
 }

@@ -1,5 +1,5 @@
 /** Chance along a raster: a number for each row, and noise for each sample, new with every frame and generation. */
-import { column, hash, iadd, iand, ishr, type Node, row, toFloat, toInt, unit } from '../../kernel';
+import { column, hash, iadd, iand, imul, ishr, ixor, type Node, row, toFloat, toInt, unit } from '../../kernel';
 import { operation, type Picturing } from '../../plan/graph';
 import { named } from '../chance';
 import type { Moment } from '../declare';
@@ -24,6 +24,12 @@ export function rowNoise(rows: Node, seed: Node, y: Node = toFloat(row())): Node
   return a.add(b.sub(a).mul(bent));
 }
 
+/** Another number from a well-mixed one. */
+const again = (h: Node, odd: number): Node => {
+  const m = imul(ixor(h, ishr(h, 15)), odd);
+  return ixor(m, ishr(m, 13));
+};
+
 /** White noise on the raster: three planes of variance 1, nearly Gaussian (the sum of a hash's four bytes). */
 export function whiteNoise(raster: Picturing, seed: number, frame: number): Picturing {
   const bytes = (h: Node): Node =>
@@ -39,10 +45,11 @@ export function whiteNoise(raster: Picturing, seed: number, frame: number): Pict
     domain: 'none',
     width: raster.width,
     height: raster.height,
-    ints: [seed, frame],
+    ints: [named(seed, frame)],
     build: (b) => {
-      const first = hash(b.int(0), b.int(1), row(), column());
-      return [bytes(first), bytes(hash(first, 1)), bytes(hash(first, 2))];
+      // Rows and columns are far apart before they are mixed.
+      const first = hash(iadd(b.int(0), iadd(imul(row(), 0x27d4eb2f), imul(column(), 0x165667b1))), 1);
+      return [bytes(first), bytes(again(first, 0x2c1b3c6d)), bytes(again(first, 0x297a2d39))];
     },
   });
 }

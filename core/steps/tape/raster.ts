@@ -3,8 +3,8 @@
  * there once (720 samples a line of luma and two colour differences, 480 or 576 rows, ITU-R BT.601-7), worked on there,
  * and brought back once, whatever its own size.
  */
-import { column, fetch, imax, imin, int, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
-import { ACROSS, activeSamples, SYSTEMS, type SystemId } from '../../tape';
+import { column, fetch, iadd, imax, imin, int, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
+import { ACROSS, activeSamples, AVERAGING, type LineFilter, SYSTEMS, type SystemId } from '../../tape';
 import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
 
 /** One step's work on the raster in one generation: `generation` counts copies from 1. */
@@ -75,26 +75,33 @@ function resampled(
 ): Picturing {
   const half = Math.max(1, step);
   const taps = Math.ceil(2 * half) + 1;
+  const size = axis === 'x' ? from.width : from.height;
+  // Where all taps lie inside, neighbours are read two at a time.
+  const roomy = size >= taps;
   return operation({
-    shape: `raster-${axis}-${taps}-${from.planes}${name}`,
+    shape: `raster-${axis}-${taps}-${from.planes}${roomy ? '' : '-small'}${name}`,
     inputs: [around(from)],
     planes: 3,
     domain: 'none',
     width: axis === 'x' ? count : from.width,
     height: axis === 'x' ? from.height : count,
     params: [step, start, 1 / half, half],
-    ints: [axis === 'x' ? from.width : from.height],
+    ints: [size, size - taps],
     build: (b: Building) => {
       const at = toFloat(axis === 'x' ? column() : row())
         .mul(b.param(0))
-        .add(b.param(1));
-      const first = at.sub(b.param(3)).floor().add(1);
+        .add(b.param(1))
+        .clamp(0, toFloat(isub(b.int(0), 1)));
+      const first = toInt(at.sub(b.param(3)).floor().add(1));
+      const from = roomy ? imin(imax(first, 0), b.int(1)) : first;
       const sums: Node[] = [];
       let all: Node | undefined;
+      let even = from;
       for (let k = 0; k < taps; k++) {
-        const place = first.add(k);
-        const weight = place.sub(at).abs().mul(b.param(2)).neg().add(1).max(0);
-        const i = imin(imax(toInt(place), 0), isub(b.int(0), 1));
+        if (k % 2 === 0) even = k === 0 ? from : iadd(from, k);
+        const place = k % 2 === 0 ? even : iadd(even, 1);
+        const weight = toFloat(place).sub(at).abs().mul(b.param(2)).neg().add(1).max(0);
+        const i = roomy ? place : imin(imax(place, 0), isub(b.int(0), 1));
         all = all ? all.add(weight) : weight;
         for (let p = 0; p < 3; p++) {
           const value = (axis === 'x' ? fetch(b.image(0), p, i, row()) : fetch(b.image(0), p, column(), i)).mul(weight);
@@ -251,23 +258,59 @@ export function slid(raster: Picturing, shape: string, params: readonly number[]
   });
 }
 
-/** Each plane along the line by its own weights (samples −reach … reach), edges clamped. */
-export function filtered(raster: Picturing, weights: readonly (readonly number[])[]): Picturing {
-  const reaches = weights.map((w) => (w.length - 1) / 2);
+/** Leaves a plane as it is. */
+export const AS_IT_IS: LineFilter = { weights: [1], stride: 1 };
+const isEven = (w: readonly number[]): boolean => w.every((v, i) => Math.abs(v - w[w.length - 1 - i]!) < 1e-12);
+
+/** Planes whose filters have a stride of four, averaged as those take it. */
+function averaged(raster: Picturing, filters: readonly LineFilter[]): Picturing {
+  const which = filters.map((f) => f.stride === 4);
+  if (!which.some(Boolean)) return raster;
   return operation({
-    shape: `row-filter-${reaches.join('-')}`,
+    shape: `row-mean-${which.map(Number).join('')}`,
     inputs: [around(raster)],
     planes: 3,
     domain: 'none',
-    params: weights.flat(),
+    wide: true,
+    build: (b) =>
+      which.map((on, p) => {
+        const at = (d: number) => b.tap(0, p, d, 0);
+        if (!on) return at(0);
+        return [1, 2, 3].reduce(
+          (s, d) =>
+            s.add(
+              at(-d)
+                .add(at(d))
+                .mul(AVERAGING[3 + d]!),
+            ),
+          at(0).mul(AVERAGING[3]!),
+        );
+      }),
+  });
+}
+
+/** Each plane along the line by a filter of its own, edges clamped. */
+export function filtered(raster: Picturing, filters: readonly LineFilter[]): Picturing {
+  const reaches = filters.map((f) => (f.weights.length - 1) / 2),
+    even = filters.map((f) => isEven(f.weights));
+  return operation({
+    shape: `row-filter-${filters.map((f, p) => `${reaches[p]}x${f.stride}${even[p] ? 'e' : ''}`).join('-')}`,
+    inputs: [around(averaged(raster, filters))],
+    planes: 3,
+    domain: 'none',
+    params: filters.flatMap((f) => [...f.weights]),
     wide: true,
     build: (b) => {
       let first = 0;
-      return weights.map((of, p) => {
-        const reach = reaches[p]!;
-        const from = first;
-        first += of.length;
-        return of.map((_, i) => b.tap(0, p, reach - i, 0).mul(b.param(from + i))).reduce((s, v) => s.add(v));
+      return filters.map(({ weights, stride }, p) => {
+        const reach = reaches[p]!,
+          from = first;
+        first += weights.length;
+        const at = (k: number) => b.tap(0, p, -k * stride, 0);
+        const w = (k: number) => b.param(from + reach + k);
+        let sum = at(0).mul(w(0));
+        for (let k = 1; k <= reach; k++) sum = even[p] ? sum.add(at(-k).add(at(k)).mul(w(k))) : sum.add(at(-k).mul(w(-k))).add(at(k).mul(w(k)));
+        return sum;
       });
     },
   });

@@ -1,4 +1,4 @@
-import { butterworth, carrierNoise, type GradeId, GRADES, lumaGain, unitVariance, weightsOf } from '../../tape';
+import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
 import { powd } from '../../kernel';
 import { each, operation, type Picturing } from '../../plan/graph';
 import { type BuiltStep, choice, num, number } from '../declare';
@@ -11,12 +11,13 @@ const BLOTCHY = 0.45;
 const DOWN = [-2, -1, 0, 1, 2].map((above) => [above, 1 / 5] as const);
 
 /** Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of variance 1. */
-export function noiseWeights(id: GradeId): { luma: readonly number[]; chroma: readonly number[] } {
+export function noiseWeights(id: GradeId): { luma: LineFilter; chroma: LineFilter } {
   const { luma, chroma, deEmphasis } = GRADES[id];
+  // Five rows' mean leaves a fifth of the variance.
+  const low = unitVariance(filterOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, 32, 4));
   return {
-    luma: unitVariance(weightsOf({ gain: carrierNoise(deEmphasis, lumaGain(luma.width, luma.order, luma.peak)) }, REACH)),
-    // Five rows' mean leaves a fifth of the variance.
-    chroma: unitVariance(weightsOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, REACH)).map((w) => w * Math.sqrt(5)),
+    luma: unitVariance(filterOf({ gain: carrierNoise(deEmphasis, lumaGain(luma.width, luma.order, luma.peak)) }, REACH)),
+    chroma: { ...low, weights: low.weights.map((w) => w * Math.sqrt(5)) },
   };
 }
 

@@ -6,7 +6,7 @@ import type { Picturing } from '../../plan';
 import { applyStep, applySteps, stepOf, STEPS, type Use, type Values, withDefaults } from '..';
 import { onSmallRaster } from '../trying';
 import { whiteNoise } from './by-row';
-import { begun, filtered, tapeOf } from './raster';
+import { AS_IT_IS, begun, filtered, tapeOf } from './raster';
 import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 
@@ -95,7 +95,7 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
     }
   });
   it('loses bandwidth with every copy as its filter’s order says', () => {
-    const weights = signalOf(withDefaults(stepOf('tape-signal')!, plain)).blue;
+    const weights = signalOf(withDefaults(stepOf('tape-signal')!, plain)).chroma;
     for (const n of [2, 3]) {
       const f = afterCopies(chroma.width, chroma.order, n);
       expect(Math.abs(amplitude(weights, f) ** n - Math.SQRT1_2)).toBeLessThan(0.03);
@@ -110,7 +110,7 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
           5,
           3,
         ),
-        [noiseWeights(grade).luma, [1], [1]],
+        [noiseWeights(grade).luma, AS_IT_IS, AS_IT_IS],
       ),
     )[0]!;
     const shape = carrierNoise(GRADES[grade].deEmphasis, lumaGain(luma.width, luma.order, luma.peak));
