@@ -1,7 +1,7 @@
 /** Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and fitting. */
 export * from './encodings';
 export { inDomain, onColour } from './convert';
-export { blur, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
+export { blur, coarsely, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
 export { type Gaussians, shapedBlur, transfer } from './shaped';
 export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
 export * from './frame';

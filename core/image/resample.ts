@@ -97,24 +97,26 @@ function direct(from: Picturing, sigma: number): Picturing {
 }
 
 /**
- * Gaussian blur of `sigma` pixels, edges clamped: halved until two coarse pixels of it remain, blurred there, enlarged.
- * Each halving and each enlarging adds ¾ of its own pixel's square to the variance, which is taken off before.
+ * What `make` makes of a picture that was halved until two coarse pixels of `sigma` remain, enlarged again. Each halving
+ * and each enlarging adds ¾ of its own pixel's square to the variance: `left` says what of a sigma is still to be done.
  */
-export function blur(from: Picturing, sigma: number): Picturing {
-  if (sigma <= 0) return from;
+export function coarsely(from: Picturing, sigma: number, make: (small: Picturing, left: (sigma: number) => number) => Picturing): Picturing {
   let levels = 0;
-  const rest = (l: number) => (sigma * sigma - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
-  while (rest(levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
+  const rest = (s: number, l: number) => (s * s - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
+  while (rest(sigma, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
   const sizes: [number, number][] = [];
-  let picture = from;
+  let small = from;
   for (let l = 0; l < levels; l++) {
-    sizes.push([picture.width, picture.height]);
-    picture = halve(picture);
+    sizes.push([small.width, small.height]);
+    small = halve(small);
   }
-  picture = direct(picture, Math.sqrt(rest(levels)));
-  for (const [w, h] of sizes.reverse()) picture = enlarge(picture, w, h);
-  return picture;
+  const made = make(small, (s) => Math.sqrt(Math.max(0, rest(s, levels))));
+  return sizes.reverse().reduce((picture, [w, h]) => enlarge(picture, w, h), made);
 }
+
+/** Gaussian blur of `sigma` pixels, edges clamped: on a coarser picture where it is wide. */
+export const blur = (from: Picturing, sigma: number): Picturing =>
+  sigma <= 0 ? from : coarsely(from, sigma, (small, left) => direct(small, left(sigma)));
 
 /** How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷ height). */
 export type Fitting = Omit<Framing, 'clip' | 'frame'> & { readonly aspect?: number };

@@ -1,7 +1,7 @@
 /** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
 import { cosTurnsd, expd, flush, type Node, type Pixel } from '../kernel';
 import { around, type Building, operation, type Picturing } from '../plan/graph';
-import { enlarge, halve } from './resample';
+import { coarsely } from './resample';
 
 /** Gaussians of `sigma` pixels and their shares, which sum to 1. */
 export type Gaussians = readonly { readonly share: number; readonly sigma: number }[];
@@ -51,23 +51,12 @@ function pass(from: Picturing, along: 'x' | 'y', reach: number, weights: readonl
 
 /** Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as often as the narrowest allows. */
 export function shapedBlur(from: Picturing, planes: readonly Gaussians[]): Picturing {
-  const all = planes.flat();
-  const narrowest = Math.min(...all.map((g) => g.sigma));
-  // Each halving and each enlarging adds three quarters of its own pixel's square to the variance.
-  const rest = (sigma: number, l: number) => (sigma * sigma - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
-  let levels = 0;
-  while (rest(narrowest, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
-  const left = planes.map((of) => of.map(({ share, sigma }) => ({ share, sigma: Math.sqrt(rest(sigma, levels)) })));
-  const widest = Math.max(...left.flat().map((g) => g.sigma));
-  const reach = REACH.find((r) => r >= 2.75 * widest) ?? 13;
-  const weights = left.flatMap((of) => weightsFor(of, reach));
-  const sizes: [number, number][] = [];
-  let picture = from;
-  for (let l = 0; l < levels; l++) {
-    sizes.push([picture.width, picture.height]);
-    picture = halve(picture);
-  }
-  picture = pass(pass(picture, 'x', reach, weights), 'y', reach, weights);
-  for (const [w, h] of sizes.reverse()) picture = enlarge(picture, w, h);
-  return picture;
+  const narrowest = Math.min(...planes.flat().map((g) => g.sigma));
+  return coarsely(from, narrowest, (small, left) => {
+    const here = planes.map((of) => of.map(({ share, sigma }) => ({ share, sigma: left(sigma) })));
+    const widest = Math.max(...here.flat().map((g) => g.sigma));
+    const reach = REACH.find((r) => r >= 2.75 * widest) ?? 13;
+    const weights = here.flatMap((of) => weightsFor(of, reach));
+    return pass(pass(small, 'x', reach, weights), 'y', reach, weights);
+  });
 }

@@ -1,5 +1,5 @@
 import { exp2d } from '../../kernel';
-import { blur } from '../../image/resample';
+import { blur, coarsely } from '../../image/resample';
 import { type GaugeId, micronsPerPixel } from '../../film';
 import { inDomain } from '../../image/convert';
 import { each, operation, type Picturing } from '../../plan/graph';
@@ -30,14 +30,17 @@ function ringOf(excess: Picturing, radius: number): Picturing {
     outer = inner * OUTER;
   // Gaussians of sum 1 weigh a² and b²: their difference a² − b².
   const k = 1 / (OUTER * OUTER - 1);
-  return operation({
-    shape: `ring-${excess.planes}`,
-    inputs: [each(blur(excess, outer)), each(blur(excess, inner))],
-    planes: excess.planes,
-    domain: 'none',
-    params: [OUTER * OUTER * k, k],
-    build: (b) => b.pixel(0).map((v, i) => v.mul(b.param(0)).sub(b.pixel(1)[i]!.mul(b.param(1)))),
-  });
+  // Both on the picture that the inner one needs, so that their difference alone is enlarged.
+  return coarsely(excess, inner, (small, left) =>
+    operation({
+      shape: `ring-${excess.planes}`,
+      inputs: [each(blur(small, left(outer))), each(blur(small, left(inner)))],
+      planes: excess.planes,
+      domain: 'none',
+      params: [OUTER * OUTER * k, k],
+      build: (b) => b.pixel(0).map((v, i) => v.mul(b.param(0)).sub(b.pixel(1)[i]!.mul(b.param(1)))),
+    }),
+  );
 }
 
 /** Exposures with halation: `layers` of the planes are colour; the first layer of `order` gets all, the next its share. */

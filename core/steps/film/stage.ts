@@ -89,7 +89,11 @@ export function densityTable(key: string, fn: (d: number) => number, bits = 8): 
 const EXPOSURES = { eMin: -18, eMax: 10 };
 function exposureTable({ film }: FilmStage, layer: 0 | 1 | 2): TableSpec {
   const fn = (e: number): number => film.developed(layer, Math.max(2 ** EXPOSURES.eMin, Math.min(e, 2 ** EXPOSURES.eMax)));
-  return { key: `film-density-${film.stock.id}-${film.how.push}-${film.how.cross}-${layer}`, layout: { kind: 'floatbits', ...EXPOSURES, odd: false, low: [0, fn(0)], bits: 6 }, fn };
+  return {
+    key: `film-density-${film.stock.id}-${film.how.push}-${film.how.cross}-${layer}`,
+    layout: { kind: 'floatbits', ...EXPOSURES, odd: false, low: [0, fn(0)], bits: 6 },
+    fn,
+  };
 }
 
 /** How σ follows density above the base, relative to that at 1.0. */
