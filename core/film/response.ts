@@ -66,7 +66,14 @@ function neutralScale(stock: Stock): Scale {
     const [from, to, count] = RANGE,
       step = (to - from) / (count - 1);
     const all = Array.from({ length: count }, (_, i) => scaleOf(stock.curves, stock.kind, stock.interlayer, from + i * step));
-    made = CHANNELS.map((c) => new Sampled(from, step, all.map((d) => d[c]))) as unknown as Scale;
+    made = CHANNELS.map(
+      (c) =>
+        new Sampled(
+          from,
+          step,
+          all.map((d) => d[c]),
+        ),
+    ) as unknown as Scale;
     scales.set(stock, made);
   }
   return made;

@@ -46,7 +46,12 @@ function eachStep(look: Plain, change: (step: Plain) => Plain): Plain {
 
 /** From each schema to the next. */
 const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
-  1: (look) => eachStep(look, (s) => (s['step'] === 'grain' ? grainByStock(s) : s)),
+  1: (look) =>
+    eachStep(look, (s) => {
+      if (s['step'] === 'grain') return grainByStock(s);
+      // The same step under the trade's word.
+      return s['step'] === 'light-sweep' ? { ...s, step: 'crossing-light' } : s;
+    }),
 };
 
 /** A document as this version writes it. What is no document of an earlier schema is returned as it is. */

@@ -7,12 +7,17 @@ import type { CodePlanes, Region } from './scopes';
 
 /**
  * A frame before and under its look (in code values of `out`), to be looked over before the engine is used again.
- * `fills`: the look may cover more than the clip does, and is looked over everywhere.
+ * `fills`: the look may cover more than the clip does, and is looked over as far as it covers itself.
  */
 export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId, fills = false): Inspected {
-  // The bars of a clip that is fitted into the frame are no part of the picture.
-  const barred = bedrock.planes === 4 && !fills;
-  const images = engine.computeAll([toCodes(result, out), toCodes(bedrock, out), inDomain(result, 'light'), ...(barred ? [bedrock] : [])]);
+  // The bars of a clip that is fitted into the frame (or of a look's own frame) are no part of the picture.
+  const covering = fills ? result : bedrock;
+  const images = engine.computeAll([
+    toCodes(result, out),
+    toCodes(bedrock, out),
+    inDomain(result, 'light'),
+    ...(covering.planes === 4 ? [covering] : []),
+  ]);
   const [after, before, light, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
   if (!covered) return { after, before, light };
   const box = coveredBox(covered);

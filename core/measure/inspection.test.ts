@@ -52,6 +52,9 @@ describe('the inspection', () => {
     const inspection = new Inspection(0, 25);
     const seen = inspectedFrame(engine, fitted, fitted, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
+    // A look that fills is looked over as far as it covers: here, as far as the clip.
+    const filling = inspectedFrame(engine, fitted, fitted, 'bt709', true);
+    expect([filling.after.width, filling.after.height]).toEqual([18, 32]);
     inspection.add(seen);
     expect(inspection.flags()).toEqual([]);
   });

@@ -48,7 +48,7 @@ import { lightLeak } from './film/light-leak';
 import { bloom } from './light/bloom';
 import { flare } from './light/flare';
 import { glow } from './light/glow';
-import { lightSweep } from './light/light-sweep';
+import { crossingLight } from './light/crossing-light';
 import { starRays } from './light/star-rays';
 import { vignette } from './light/vignette';
 import { channelDrift } from './tape/channel-drift';
@@ -91,7 +91,7 @@ export const STEPS: readonly Step[] = [
   starRays,
   flare,
   vignette,
-  lightSweep,
+  crossingLight,
   contour,
   sharpen,
   blur,

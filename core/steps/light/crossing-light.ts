@@ -4,10 +4,10 @@ import { linearColour } from '../colour-values';
 import { type Colour, colour, inLines, type Line, line, num, number, type PixelStep } from '../declare';
 
 /** A band of light across a line: the picture's own light, more of it and tinted, so that blacks stay black. */
-export const lightSweep: PixelStep = {
-  id: 'light-sweep',
+export const crossingLight: PixelStep = {
+  id: 'crossing-light',
   family: 'light',
-  label: 'Light sweep',
+  label: 'Crossing light',
   help: 'A band of light that lies across a line at one place of it; move the place and it crosses the picture.',
   domain: 'light',
   parameters: [
