@@ -2,7 +2,8 @@ import { column, float, hash, row, select, smoothstep, toFloat } from '../../ker
 import { ACROSS, RATE } from '../../tape';
 import { type BuiltStep, num, number } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
-import { onRaster, slid, worked } from './raster';
+import { worked } from './raster';
+import { onRaster, slid } from './raster-lines';
 
 export const headSwitch: BuiltStep = {
   id: 'head-switch',

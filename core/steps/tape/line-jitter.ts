@@ -2,7 +2,8 @@ import { hash, row } from '../../kernel';
 import { RATE } from '../../tape';
 import { type BuiltStep, num, number } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
-import { slid, worked } from './raster';
+import { worked } from './raster';
+import { slid } from './raster-lines';
 
 export const lineJitter: BuiltStep = {
   id: 'line-jitter',

@@ -2,7 +2,8 @@ import { column, exp2, fetch, float, imax, imin, isub, mix, type Node, type Pixe
 import { ACROSS, activeSamples } from '../../tape';
 import { around, each, operation, type Picturing } from '../../plan/graph';
 import { type BuiltStep, choice, num, number, type Values } from '../declare';
-import { backAlong, begun, coveredAs, shown, type TapeStage, toColours } from './raster';
+import { begun, shown, type TapeStage } from './raster';
+import { backAlong, coveredAs, toColours } from './raster-ways';
 
 /** How far a beam is widened by a bright spot, of its own width. */
 const SWELLS = 0.9;

@@ -3,7 +3,8 @@ import { powd } from '../../kernel';
 import { each, operation, type Picturing } from '../../plan/graph';
 import { type BuiltStep, choice, num, number } from '../declare';
 import { seedIn, whiteNoise } from './by-row';
-import { downRows, filtered, worked } from './raster';
+import { worked } from './raster';
+import { downRows, filtered } from './raster-lines';
 
 const REACH = 16;
 /** Colour's noise lies low: under this share of its band, and over some rows. */

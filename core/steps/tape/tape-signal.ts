@@ -3,7 +3,8 @@ import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilte
 import { each, operation, type Picturing } from '../../plan/graph';
 import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
 import { rowNoise, seedIn } from './by-row';
-import { AS_IT_IS, downRows, filtered, onRaster, worked } from './raster';
+import { worked } from './raster';
+import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';
 
 const LUMA_REACH = 14,
   CHROMA_REACHES = [20, 32, 48, 64] as const;

@@ -6,7 +6,8 @@ import type { Picturing } from '../../plan';
 import { applyStep, applySteps, stepOf, STEPS, type Use, type Values, withDefaults } from '..';
 import { onSmallRaster } from '../trying';
 import { whiteNoise } from './by-row';
-import { AS_IT_IS, begun, filtered, tapeOf } from './raster';
+import { begun, tapeOf } from './raster';
+import { AS_IT_IS, filtered } from './raster-lines';
 import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 

@@ -3,7 +3,8 @@ import { ACROSS, RATE } from '../../tape';
 import { sway } from '../chance';
 import { type BuiltStep, flag, num, number, secondsOf } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
-import { onRaster, slid, worked } from './raster';
+import { worked } from './raster';
+import { onRaster, slid } from './raster-lines';
 
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 

@@ -1,0 +1,174 @@
+/** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
+import { column, fetch, iadd, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
+import { ACROSS, activeSamples, SYSTEMS, type SystemId } from '../../tape';
+import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
+
+/** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
+const KR = 0.299,
+  KB = 0.114;
+
+const halvedAcross = (from: Picturing): Picturing =>
+  operation({
+    shape: `raster-half-x-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    width: Math.ceil(from.width / 2),
+    height: from.height,
+    build: (b) => Array.from({ length: from.planes }, (_, p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
+  });
+const halvedDown = (from: Picturing): Picturing =>
+  operation({
+    shape: `raster-half-y-${from.planes}`,
+    inputs: [around(from)],
+    planes: from.planes,
+    domain: from.domain,
+    width: from.width,
+    height: Math.ceil(from.height / 2),
+    build: (b) => Array.from({ length: from.planes }, (_, p) => quarter((d) => b.tap(0, p, 0, d, { sy: 'double' }))),
+  });
+const quarter = (at: (d: number) => Node): Node =>
+  at(-1)
+    .add(at(2))
+    .mul(0.125)
+    .add(at(0).add(at(1)).mul(0.375));
+
+/** Pixels of a picture between two samples, and where (in pixels) the first sample lies. */
+interface Along {
+  readonly step: number;
+  readonly start: number;
+}
+
+/**
+ * Samples of a picture along one axis through a triangle as wide as their spacing (never narrower than a pixel): what
+ * is finer than they can hold is averaged, edges clamped.
+ */
+function resampled(
+  from: Picturing,
+  axis: 'x' | 'y',
+  count: number,
+  { step, start }: Along,
+  last: (c: Pixel) => Pixel = (c) => c,
+  name = '',
+): Picturing {
+  const half = Math.max(1, step);
+  const taps = Math.ceil(2 * half) + 1;
+  const size = axis === 'x' ? from.width : from.height;
+  // Where all taps lie inside, neighbours are read two at a time.
+  const roomy = size >= taps;
+  return operation({
+    shape: `raster-${axis}-${taps}-${from.planes}${roomy ? '' : '-small'}${name}`,
+    inputs: [around(from)],
+    planes: 3,
+    domain: 'none',
+    width: axis === 'x' ? count : from.width,
+    height: axis === 'x' ? from.height : count,
+    params: [step, start, 1 / half, half],
+    ints: [size, size - taps],
+    build: (b: Building) => {
+      const at = toFloat(axis === 'x' ? column() : row())
+        .mul(b.param(0))
+        .add(b.param(1))
+        .clamp(0, toFloat(isub(b.int(0), 1)));
+      const first = toInt(at.sub(b.param(3)).floor().add(1));
+      const from = roomy ? imin(imax(first, 0), b.int(1)) : first;
+      const sums: Node[] = [];
+      let all: Node | undefined;
+      let even = from;
+      for (let k = 0; k < taps; k++) {
+        if (k % 2 === 0) even = k === 0 ? from : iadd(from, k);
+        const place = k % 2 === 0 ? even : iadd(even, 1);
+        const weight = toFloat(place).sub(at).abs().mul(b.param(2)).neg().add(1).max(0);
+        const i = roomy ? place : imin(imax(place, 0), isub(b.int(0), 1));
+        all = all ? all.add(weight) : weight;
+        for (let p = 0; p < 3; p++) {
+          const value = (axis === 'x' ? fetch(b.image(0), p, i, row()) : fetch(b.image(0), p, column(), i)).mul(weight);
+          sums[p] = k === 0 ? value : sums[p]!.add(value);
+        }
+      }
+      return last(sums.map((s) => s.div(all!)));
+    },
+  });
+}
+
+const toDifferences = ([r, g, b]: Pixel): Pixel => {
+  const y = r!
+    .mul(KR)
+    .add(g!.mul(1 - KR - KB))
+    .add(b!.mul(KB));
+  return [y, b!.sub(y).mul(0.5 / (1 - KB)), r!.sub(y).mul(0.5 / (1 - KR))];
+};
+export const toColours = ([y, cb, cr]: Pixel): Pixel => {
+  const [b, r] = [cb!.mul(2 * (1 - KB)).add(y!), cr!.mul(2 * (1 - KR)).add(y!)];
+  return [
+    r,
+    y!
+      .sub(r.mul(KR))
+      .sub(b.mul(KB))
+      .mul(1 / (1 - KR - KB)),
+    b,
+  ];
+};
+
+/** Where samples lie on a frame that is `size` pixels long and takes `used` of `count` samples, in their middle. */
+const along = (size: number, count: number, used: number): Along => {
+  const step = size / used;
+  return { step, start: (0.5 - (count - used) / 2) * step - 0.5 };
+};
+
+/** A frame (encoded) on a system's raster: luma and colour differences. What nothing covers is black. */
+export function onto(system: SystemId, input: Picturing): Picturing {
+  const { rows } = SYSTEMS[system];
+  let picture = input,
+    [sx, sy] = [input.width, input.height];
+  while (sx / activeSamples(system) >= 2) {
+    picture = halvedAcross(picture);
+    sx /= 2;
+  }
+  while (sy / rows >= 2) {
+    picture = halvedDown(picture);
+    sy /= 2;
+  }
+  return resampled(
+    resampled(picture, 'x', ACROSS, along(sx, ACROSS, activeSamples(system))),
+    'y',
+    rows,
+    along(sy, rows, rows),
+    toDifferences,
+    '-ycc',
+  );
+}
+
+/** Where a frame's pixels lie on the raster, for the way back: sample = pixel · step + start. */
+export const backAlong = (size: number, count: number, used: number): Along => ({
+  step: used / size,
+  start: (0.5 * used) / size + (count - used) / 2 - 0.5,
+});
+
+/** Colours with the coverage that the frame had. */
+export const coveredAs = (input: Picturing, b: Building, colours: Pixel): Pixel => {
+  if (input.planes !== 4) return colours;
+  const a = b.pixel(1)[3]!;
+  return [...colours.map((c) => select(a.le(0), 0, c.mul(a))), a];
+};
+
+/** The frame again, from its raster. */
+export function back({ system, input, raster }: { readonly system: SystemId; readonly input: Picturing; readonly raster: Picturing }): Picturing {
+  const x = backAlong(input.width, ACROSS, activeSamples(system)),
+    y = backAlong(input.height, raster.height, raster.height);
+  return operation({
+    shape: `raster-back-${input.planes}`,
+    inputs: [around(raster), ...(input.planes === 4 ? [each(input)] : [])],
+    planes: input.planes,
+    domain: 'encoded',
+    width: input.width,
+    height: input.height,
+    params: [x.step, x.start, y.step, y.start],
+    ints: [raster.width, raster.height],
+    build: (b) => {
+      const sx = toFloat(column()).mul(b.param(0)).add(b.param(1)),
+        sy = toFloat(row()).mul(b.param(2)).add(b.param(3));
+      return coveredAs(input, b, toColours([0, 1, 2].map((p) => sample(b.image(0), p, sx, sy, b.int(0), b.int(1)))));
+    },
+  });
+}
