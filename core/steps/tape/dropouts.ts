@@ -1,13 +1,65 @@
-import { column, exp2, float, hash, imax, int, isub, mix, type Node, row, select, toFloat, unit, fetch } from '../../kernel';
-import { RATE } from '../../tape';
-import { around, operation } from '../../plan/graph';
+import { column, fetch, float, imax, int, isub, mix, row } from '../../kernel';
+import { exp2d } from '../../kernel/exact';
+import { ACROSS, RATE } from '../../tape';
+import { around, each, type Leaf, operation, type Picturing } from '../../plan/graph';
+import { Hasher } from '../../plan/hash';
+import { chance, either, named } from '../chance';
 import { type BuiltStep, choice, num, number } from '../declare';
 import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';
 
-/** How many rows of a field one dropout may run over, and how many a row can have. */
+/** How many rows of its field one may run over, how many a row can begin, and the mean of the rows that one takes. */
 const RUNS = 3,
-  PER_ROW = 2;
+  PER_ROW = 2,
+  MEAN_ROWS = 1.83;
+
+/** Streaks of one frame: how far they cover each sample, and how bright they are. Drawn when first read; few samples are not 0. */
+function streaks(raster: Picturing, amount: number, length: number, seed: number, frame: number): Leaf {
+  const { height } = raster;
+  const key = new Hasher().text('dropouts').int(height).int(seed).int(frame).float(amount).float(length).hex();
+  let drawn: readonly [Float32Array, Float32Array] | undefined;
+  const draw = (): readonly [Float32Array, Float32Array] => {
+    const cover = new Float32Array(ACROSS * height),
+      bright = new Float32Array(ACROSS * height);
+    const rate = amount / (height * PER_ROW * MEAN_ROWS);
+    for (let begun = 1 - RUNS * 2; begun < height; begun++)
+      for (let k = 0; k < PER_ROW; k++) {
+        const h = named(seed, frame, begun, k);
+        if (chance(h, 0) >= rate) continue;
+        const rows = Math.max(1, Math.floor(chance(h, 1) * RUNS + 0.5)),
+          u = chance(h, 2);
+        const long = (u * u * 2.2 + 0.25) * length,
+          white = 0.4 + 0.7 * chance(h, 4);
+        for (let run = 0; run < rows; run++) {
+          // It runs down the rows of its own field.
+          const y = begun + run * 2;
+          if (y < 0 || y >= height) continue;
+          const start = chance(h, 3) * (ACROSS + 40) - 20 + either(h, 5, run) * 3;
+          for (let x = Math.max(0, Math.ceil(start)); x < ACROSS; x++) {
+            // It strikes at once and dies away.
+            const tail = exp2d((-2.2 * (x - start)) / long);
+            if (tail < 0.06) break;
+            const i = y * ACROSS + x;
+            cover[i] = Math.max(cover[i]!, tail);
+            bright[i] = Math.max(bright[i]!, tail * white);
+          }
+        }
+      }
+    return [cover, bright];
+  };
+  return {
+    kind: 'leaf',
+    key,
+    width: ACROSS,
+    height,
+    planes: 2,
+    domain: 'none',
+    load: (plane, into) => {
+      drawn ??= draw();
+      for (let y = 0; y < height; y++) into(y).set(drawn[plane as 0 | 1].subarray(y * ACROSS, (y + 1) * ACROSS));
+    },
+  };
+}
 
 export const dropouts: BuiltStep = {
   id: 'dropouts',
@@ -15,9 +67,8 @@ export const dropouts: BuiltStep = {
   label: 'Dropouts',
   help: 'Where the tape lost its coating: streaks with tails, or the line above in their place.',
   domain: 'encoded',
-  jumps: true,
   parameters: [
-    number('amount', 'Amount', '', 0, 400, 0, { soft: [0, 40], help: 'A frame, in the mean.' }),
+    number('amount', 'Amount', '', 0, 400, 0, { soft: [0, 40], help: 'Lines that are hit in a frame, in the mean.' }),
     number('length', 'Length', 'µs', 0.2, 50, 6, { soft: [1, 20] }),
     choice('shows', 'Shows', { streak: 'streaks', above: 'the line above' }, 'streak'),
     number('strength', 'Strength', '%', 0, 100, 90),
@@ -27,43 +78,25 @@ export const dropouts: BuiltStep = {
     if (amount === 0) return input;
     const above = v['shows'] === 'above';
     return worked(input, (raster, generation) => {
-      const rate = amount / (raster.height * PER_ROW * 1.75);
+      const seed = seedIn(at, generation);
       return operation({
         shape: `dropouts-${above ? 'above' : 'streak'}`,
-        inputs: [around(raster)],
+        inputs: [above ? around(raster) : each(raster), each(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame))],
         planes: 3,
         domain: 'none',
-        params: [rate, num(v, 'length') * RATE, num(v, 'strength') / 100],
-        ints: [seedIn(at, generation), at.frame],
+        params: [num(v, 'strength') / 100],
+        ints: [named(seed, at.frame)],
         build: (b) => {
-          const x = toFloat(column());
-          let cover: Node = float(0),
-            bright: Node = float(0);
-          for (let run = 0; run < RUNS; run++)
-            for (let k = 0; k < PER_ROW; k++) {
-              // It began on a row of the same field, so many of its rows above.
-              const begun = isub(row(), run * 2);
-              const h = hash(b.int(0), b.int(1), begun, k);
-              const [u1, u2, u3] = [unit(h), unit(hash(h, 1)), unit(hash(h, 2))];
-              const rows = unit(hash(h, 3)).mul(RUNS).add(0.5).floor().max(1);
-              const there = u1.lt(b.param(0)).and(float(run).lt(rows));
-              const length = u3.mul(u3).mul(2.2).add(0.25).mul(b.param(1));
-              const start = u2.mul(760).sub(20).add(eitherOf(h, row()).mul(3));
-              const into = x.sub(start);
-              // It strikes at once and dies away.
-              const tail = exp2(into.max(0).mul(-2.2).div(length));
-              const on = select(there.and(into.lt(0).not()), select(tail.lt(0.06), 0, tail), 0);
-              cover = cover.max(on);
-              bright = bright.max(on.mul(unit(hash(h, 4)).mul(0.7).add(0.4)));
-            }
-          const share = cover.mul(2.2).min(1).mul(b.param(2));
-          const own = [0, 1, 2].map((p) => fetch(b.image(0), p, column(), row()));
+          const [cover, bright] = b.pixel(1);
+          const share = cover!.mul(2.2).min(1).mul(b.param(0));
           if (above) {
             const higher = imax(isub(row(), 2), int(0));
-            return own.map((c, p) => mix(c, fetch(b.image(0), p, column(), higher), share));
+            return [0, 1, 2].map((p) => mix(b.tap(0, p, 0, 0), fetch(b.image(0), p, column(), higher), share));
           }
-          const speckle = eitherOf(b.int(0), b.int(1), row(), column()).mul(0.25).add(1);
-          return [mix(own[0]!, bright.mul(speckle), share), own[1]!.mul(float(1).sub(share)), own[2]!.mul(float(1).sub(share))];
+          const [y, u, w] = b.pixel(0);
+          const speckle = eitherOf(b.int(0), row(), column()).mul(0.25).add(1);
+          const left = float(1).sub(share);
+          return [mix(y!, bright!.mul(speckle), share), u!.mul(left), w!.mul(left)];
         },
       });
     });

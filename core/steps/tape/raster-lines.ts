@@ -12,17 +12,42 @@ export const onRaster = (
   build: (c: Pixel, b: Building) => Pixel,
 ): Picturing => operation({ shape, inputs: [each(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
 
-/** Rows moved sideways by so many samples (a node; to the right above 0), each plane alike; what leaves at one end comes in at the other. */
-export function slid(raster: Picturing, shape: string, params: readonly number[], ints: readonly number[], by: (b: Building) => Node): Picturing {
-  return operation({
-    shape,
-    inputs: [around(raster)],
+/** How far rows are moved, and what that is computed from. */
+interface Slide {
+  readonly shape: string;
+  readonly params: readonly number[];
+  readonly ints: readonly number[];
+  readonly by: (b: Pick<Building, 'param' | 'int'>) => Node;
+}
+/** What rasters were before their rows were moved, and by which slides. */
+const slides = new WeakMap<Picturing, { readonly from: Picturing; readonly by: readonly Slide[] }>();
+
+/**
+ * Rows moved sideways by so many samples (to the right above 0), each plane alike; what leaves at one end comes in at the
+ * other. `by` may look at nothing but its row and its numbers: slides that follow one another are then one, and lines are read
+ * between samples once.
+ */
+export function slid(raster: Picturing, shape: string, params: readonly number[], ints: readonly number[], by: Slide['by']): Picturing {
+  const before = slides.get(raster);
+  const from = before?.from ?? raster,
+    all: readonly Slide[] = [...(before?.by ?? []), { shape, params, ints, by }];
+  const made = operation({
+    shape: all.map((s) => s.shape).join('+'),
+    inputs: [around(from)],
     planes: 3,
     domain: 'none',
-    params,
-    ints,
+    params: all.flatMap((s) => [...s.params]),
+    ints: all.flatMap((s) => [...s.ints]),
     build: (b) => {
-      const at = toFloat(column()).sub(by(b).clamp(-ACROSS, ACROSS));
+      let params = 0,
+        ints = 0;
+      const moved = all.map((s) => {
+        const [p, i] = [params, ints];
+        params += s.params.length;
+        ints += s.ints.length;
+        return s.by({ param: (k) => b.param(p + k), int: (k) => b.int(i + k) }).clamp(-ACROSS, ACROSS);
+      });
+      const at = toFloat(column()).sub(moved.reduce((s, m) => s.add(m)));
       const whole = at.floor(),
         t = at.sub(whole);
       const wrapped = (d: number): Node => {
@@ -42,6 +67,8 @@ export function slid(raster: Picturing, shape: string, params: readonly number[]
       return [0, 1, 2].map((p) => places.map((x, k) => fetch(b.image(0), p, x, row()).mul(weights[k]!)).reduce((s, v) => s.add(v)));
     },
   });
+  slides.set(made, { from, by: all });
+  return made;
 }
 
 /** Leaves a plane as it is. */

@@ -7,7 +7,7 @@ import { applyStep, applySteps, stepOf, STEPS, type Use, type Values, withDefaul
 import { onSmallRaster } from '../trying';
 import { whiteNoise } from './by-row';
 import { begun, tapeOf } from './raster';
-import { AS_IT_IS, filtered } from './raster-lines';
+import { AS_IT_IS, filtered, slid } from './raster-lines';
 import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 
@@ -217,6 +217,15 @@ describe('moved lines', () => {
       ['head-switch', { rows: 40, shift: 12, skew: 8, noise: 0 }],
     ] as const)
       for (const plane of planesOf(applySteps([use(id, values)], white))) for (const v of plane) expect(v).toBeGreaterThan(0.69);
+  });
+  it('are read between samples once, however many slides follow one another', () => {
+    const wave = raster((x) => Math.sin(x / 9));
+    const by = (from: Picturing, samples: number) => slid(from, 'by', [samples], [], (b) => b.param(0));
+    expect(planesOf(by(by(wave, 3.25), 4.25))).toEqual(planesOf(by(wave, 7.5)));
+    // A whole number of samples is no reading between them at all.
+    const [moved] = planesOf(by(wave, 5)),
+      [still] = planesOf(wave);
+    for (let x = 10; x < ACROSS; x++) expect(moved![x]).toBeCloseTo(still![x - 5]!, 6);
   });
   it('show blanking in a tracking band only if asked', () => {
     const white = leafOf(
