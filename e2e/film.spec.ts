@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { pick, unfold } from './pick';
+import { pick, type, unfold } from './pick';
 import { bring, digestOf, hero, newProject, parked, settled, shippedLook } from './project';
 
 test('a film’s stock is chosen over its curves and this clip’s tones, and taken back', async ({ page }) => {
@@ -13,7 +13,7 @@ test('a film’s stock is chosen over its curves and this clip’s tones, and ta
   await unfold(layer);
   await layer.getByRole('button', { name: 'Film response', exact: true }).click();
   await expect(page.getByRole('img', { name: /Film response: red layer, green layer, blue layer, on the screen/ })).toBeVisible();
-  await pick(layer.getByLabel('Film response stock'), 'monochrome');
+  await pick(layer.getByRole('combobox', { name: 'Stock', exact: true }), 'monochrome');
   await expect(page.getByRole('img', { name: /Film response: density, on the screen/ })).toBeVisible();
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(before);
   await settled(page, 'hero');
@@ -40,17 +40,15 @@ test('a look ages along the video: tried on the tiles, taken as trims, undone', 
   type Seen = { id: string; name: string; trims: Record<string, Record<string, number>> };
   const clips = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Seen[] }).clips;
   const edits = (await clips()).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versionId } }));
-  expect((await page.request.post(`/api/projects/${project}/clips`, { data: edits })).status()).toBe(200);
+  expect((await page.request.post(`/api/projects/${project}/clips`, { data: { clips: edits } })).status()).toBe(200);
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'dials', exact: true }).click();
   await page.getByRole('button', { name: /age along the video/ }).click();
   await pick(page.getByLabel('Dial that drifts'), 'noise');
   const first = page.getByLabel('Noise at the first clip, typed'),
     last = page.getByLabel('Noise at the last clip, typed');
-  await first.fill('10');
-  await first.press('Enter');
-  await last.fill('90');
-  await last.press('Enter');
+  await type(first, '10');
+  await type(last, '90');
   await page.getByRole('button', { name: 'trim 3 clips' }).click();
   const noise = async () => (await clips()).map((c) => Object.values(c.trims)[0]?.['noise'] ?? null);
   await expect.poll(noise).toEqual([10, 50, 90]);

@@ -1,7 +1,7 @@
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { bring, digestOf, digestOfPicture, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
-import { pick } from './pick';
+import { pick, type } from './pick';
 
 const PLATE = (file: string): string => `demo/plates/${file}`;
 
@@ -12,18 +12,11 @@ async function bringPlates(page: Page, ...files: string[]): Promise<void> {
     const name = file.replace(/\.\w+$/, '');
     await expect(page.getByRole('button', { name: new RegExp(name) })).toBeVisible({ timeout: 60_000 });
     await page.getByRole('button', { name: new RegExp(name) }).click();
-    await page.getByRole('radio', { name: 'a plate' }).check();
+    // The page shows the change at once, but not within the click itself.
+    await page.getByRole('radio', { name: 'a plate' }).click();
+    await expect(page.getByRole('radio', { name: 'a plate' })).toBeChecked();
     await expect(page.getByRole('heading', { name: /^Plates/ })).toBeVisible();
   }
-}
-
-/** Types a figure into a field that takes what it shows when it gets the focus. */
-async function type(page: Page, field: Locator, figure: string): Promise<void> {
-  await field.click();
-  await expect(field).toBeFocused();
-  await field.fill(figure);
-  await expect(field).toHaveValue(figure);
-  await page.keyboard.press('Enter');
 }
 
 test('a plate is tried over a clip on Rushes: its black lifts nothing, and can be set and put back', async ({ page }) => {
@@ -37,7 +30,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
   await expect(black).toBeVisible({ timeout: 60_000 });
   const found = await settled(page, 'hero');
   // Black as the file has it: the whole picture is lifted.
-  await type(page, black, '0');
+  await type(black, '0');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
   const lightness = () =>
     hero(page).evaluate((c: HTMLCanvasElement) => {
@@ -55,7 +48,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
   expect(lifted - (await lightness())).toBeGreaterThan(0.5);
   // Off, it changes nothing but its marks: the clip itself is as light.
   const under = await lightness();
-  await type(page, shelf.getByRole('textbox', { name: 'Opacity, typed' }), '0');
+  await type(shelf.getByRole('textbox', { name: 'Opacity, typed' }), '0');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
   expect(Math.abs((await lightness()) - under)).toBeLessThan(0.3);
 });
