@@ -43,7 +43,10 @@ function ringOf(excess: Picturing, radius: number): Picturing {
   );
 }
 
-/** Exposures with halation: `layers` of the planes are colour; the first layer of `order` gets all, the next its share. */
+/**
+ * Exposures with halation: the first `layers` planes are exposures, a further one coverage. The red layer (or the only one)
+ * gets `amount` of what exceeds the level, the green layer `green` of that.
+ */
 function halated(exposures: Picturing, layers: number, level: number, radius: number, amount: number, green: number): Picturing {
   const lit = Math.min(2, layers);
   const covered = exposures.planes > layers;
