@@ -2,6 +2,7 @@
  * Grain as a random field of discs (Newson and others, "A stochastic film grain model for resolution-independent
  * rendering", 2017): its variance through an aperture, and periodic tiles of unit variance with its spectrum.
  */
+import { mixed32 } from '../kernel';
 import type { Granularity } from './stock';
 
 const STEPS = 2048;
@@ -68,16 +69,9 @@ export function pixelSigma(disc: number, p: number): number {
 /** Entries of a tile's side. */
 export const TILE = 256;
 
-/** Well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants). */
-function mixed(v: number): number {
-  let h = v | 0;
-  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
-  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
-  return (h ^ (h >>> 16)) >>> 0;
-}
 /** Nearly Gaussian, about 0: the sum of a hash's four bytes. */
 function white(index: number, seed: number): number {
-  const h = mixed(index + Math.imul(seed, 0x9e3779b1));
+  const h = mixed32(index + Math.imul(seed, 0x9e3779b1));
   return (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510;
 }
 

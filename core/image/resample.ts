@@ -5,9 +5,9 @@ import { type Framing, lieOf } from './framing';
 
 const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ length: n }, (_, p) => f(p));
 
-/** Half the size (rounded up) by [1 3 3 1]/8 each way, on a grid fixed at the top left: pixel k covers 2k−1 … 2k+2. */
-export function halve(from: Picturing): Picturing {
-  const across = operation({
+/** Half as wide (rounded up) by [1 3 3 1]/8, on a grid fixed at the left: pixel k covers 2k−1 … 2k+2. */
+export const halveAcross = (from: Picturing): Picturing =>
+  operation({
     shape: `halve-x-${from.planes}`,
     inputs: [around(from)],
     planes: from.planes,
@@ -16,16 +16,19 @@ export function halve(from: Picturing): Picturing {
     height: from.height,
     build: (b) => planesOf(from.planes, (p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
   });
-  return operation({
+/** Half as high, likewise from the top. */
+export const halveDown = (from: Picturing): Picturing =>
+  operation({
     shape: `halve-y-${from.planes}`,
-    inputs: [around(across)],
+    inputs: [around(from)],
     planes: from.planes,
     domain: from.domain,
-    width: across.width,
+    width: from.width,
     height: Math.ceil(from.height / 2),
     build: (b) => planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
   });
-}
+/** Half the size each way. */
+export const halve = (from: Picturing): Picturing => halveDown(halveAcross(from));
 const quarter = (at: (d: number) => Node): Node =>
   at(-1)
     .add(at(2))

@@ -56,6 +56,14 @@ export const powd = (x: number, y: number): number => (x <= 0 ? 0 : exp2d(log2d(
 export const expd = (x: number): number => exp2d(x / LN2);
 export const logd = (x: number): number => log2d(x) * LN2;
 
+/** 32 well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants). */
+export function mixed32(v: number): number {
+  let h = v | 0;
+  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
+  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
+  return h ^ (h >>> 16);
+}
+
 /** Sine of an angle in turns. */
 export function sinTurnsd(x: number): number {
   let r = x - Math.floor(x + 0.5);

@@ -1,11 +1,8 @@
 /** Chance outside kernels: the same numbers from the same seed on any machine. */
-function mixed(h: number): number {
-  h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
-  h = Math.imul(h ^ (h >>> 15), 0x846ca68b);
-  return h ^ (h >>> 16);
-}
-/** A whole number of 32 bits that names its parts (Wellons's "lowbias32" over each in turn). */
-export const named = (...parts: number[]): number => parts.reduce((h, p) => mixed(h ^ (p | 0)), 0x3c6ef372);
+import { mixed32 } from '../kernel';
+
+/** A whole number of 32 bits that names its parts, mixed in one after the other. */
+export const named = (...parts: number[]): number => parts.reduce((h, p) => mixed32(h ^ (p | 0)), 0x3c6ef372);
 /** 0 ≤ u < 1. */
 export const chance = (...parts: number[]): number => (named(...parts) >>> 8) * 2 ** -24;
 /** −1 ≤ u < 1. */

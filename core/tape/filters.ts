@@ -17,25 +17,6 @@ export const butterworth =
 /** −3 dB of `n` of them one after the other: width · (2^(1/n) − 1)^(1/2N). */
 export const afterCopies = (width: number, order: number, n: number): number => width * powd(powd(2, 1 / n) - 1, 1 / (2 * order));
 
-/** The frequency at which a response that falls has come down to a share. */
-export function fallsTo(gain: (f: number) => number, share: number, most = RATE / 2): number {
-  let low = 0,
-    high = most;
-  // From above: a peak below it does not count.
-  for (let f = most; f > 0; f -= most / 400)
-    if (gain(f) >= share) {
-      low = f;
-      high = Math.min(most, f + most / 400);
-      break;
-    }
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2;
-    if (gain(middle) >= share) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
-}
-
 /** Luma's response: Butterworth, peaked by a share at some two thirds of its width, −3 dB kept where it is stated. */
 export function lumaGain(width: number, order: number, peak: number): (f: number) => number {
   const raw = (scale: number) => {

@@ -217,7 +217,7 @@ export const deliveryItems = pgTable('delivery_items', {
   /** How the footage of its pins is read. */
   beside: jsonb().$type<Record<string, Reading>>().notNull().default({}),
   lookName: text(),
-  look: jsonb().$type<LookDocument>(),
+  look: lookDocument(),
   state: workState().notNull().default('waiting'),
   frames: integer().notNull(),
   error: text(),

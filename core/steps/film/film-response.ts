@@ -38,7 +38,7 @@ const films = new Map<string, Film>();
 export function filmFor(v: Values): { film: Film; name: string } {
   const stock = stockOf(v['stock'] as string),
     how = processingOf(v);
-  const h = new Hasher().text(JSON.stringify(stock)).text(JSON.stringify(how));
+  const h = new Hasher().text(stock.id).text(JSON.stringify(how));
   const name = h.hex();
   let film = films.get(name);
   if (!film) {

@@ -117,7 +117,7 @@ const COLOUR: readonly Layer[] = [0, 1, 2],
 export const layersOf = (film: Film): readonly Layer[] => (film.stock.layers === 'colour' ? COLOUR : SINGLE);
 
 /** What the layers hold, as `f` of their values; stored times coverage where there is a plane more than layers. */
-export function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
+function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
   const a = pixel[layers];
   if (!a) return f(pixel);
   const some = a.le(0).not();

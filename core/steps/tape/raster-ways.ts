@@ -1,37 +1,12 @@
 /** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
 import { column, fetch, iadd, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
+import { halveAcross, halveDown } from '../../image/resample';
 import { ACROSS, activeSamples, SYSTEMS, type SystemId } from '../../tape';
 import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
 
 /** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
 const KR = 0.299,
   KB = 0.114;
-
-const halvedAcross = (from: Picturing): Picturing =>
-  operation({
-    shape: `raster-half-x-${from.planes}`,
-    inputs: [around(from)],
-    planes: from.planes,
-    domain: from.domain,
-    width: Math.ceil(from.width / 2),
-    height: from.height,
-    build: (b) => Array.from({ length: from.planes }, (_, p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
-  });
-const halvedDown = (from: Picturing): Picturing =>
-  operation({
-    shape: `raster-half-y-${from.planes}`,
-    inputs: [around(from)],
-    planes: from.planes,
-    domain: from.domain,
-    width: from.width,
-    height: Math.ceil(from.height / 2),
-    build: (b) => Array.from({ length: from.planes }, (_, p) => quarter((d) => b.tap(0, p, 0, d, { sy: 'double' }))),
-  });
-const quarter = (at: (d: number) => Node): Node =>
-  at(-1)
-    .add(at(2))
-    .mul(0.125)
-    .add(at(0).add(at(1)).mul(0.375));
 
 /** Pixels of a picture between two samples, and where (in pixels) the first sample lies. */
 interface Along {
@@ -122,11 +97,11 @@ export function onto(system: SystemId, input: Picturing): Picturing {
   let picture = input,
     [sx, sy] = [input.width, input.height];
   while (sx / activeSamples(system) >= 2) {
-    picture = halvedAcross(picture);
+    picture = halveAcross(picture);
     sx /= 2;
   }
   while (sy / rows >= 2) {
-    picture = halvedDown(picture);
+    picture = halveDown(picture);
     sy /= 2;
   }
   return resampled(

@@ -1,8 +1,9 @@
 /** Copied layers and steps, kept in the browser so that they can be pasted into other looks. */
-import type { Layer, StepUse } from '../../../core';
+import { type Layer, LOOK_SCHEMA, type StepUse } from '../../../core';
 
 export type Copied = { readonly kind: 'layer'; readonly layer: Layer } | { readonly kind: 'step'; readonly step: StepUse };
-const KEY = 'wabisabi-copied';
+/** Of this schema alone: what was copied before says nothing of its own. */
+const KEY = `wabisabi-copied-${LOOK_SCHEMA}`;
 
 export const copy = (c: Copied): void => {
   try {

@@ -51,6 +51,14 @@ describe('drafts', () => {
     expect(draftOf('a')).toBeNull();
   });
 
+  it('of an earlier schema open as looks of this one', () => {
+    const step = { key: 's', step: 'light-sweep', on: true, mix: { value: 100 }, parameters: {} };
+    const [layer] = bloom(5).layers;
+    const old = { ...bloom(5), schema: 1, layers: [{ ...layer!, steps: [step] }] };
+    localStorage.setItem('wabisabi-draft-b', JSON.stringify({ basedOn: 3, look: old }));
+    expect(draftOf('b')).toMatchObject({ basedOn: 3, look: { schema: 2, layers: [{ steps: [{ step: 'crossing-light' }] }] } });
+  });
+
   it('go when a version is saved', () => {
     const store = open();
     store.getState().change('Bloom', bloom(5));

@@ -1,6 +1,17 @@
 /** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
 import { createStore } from 'zustand/vanilla';
-import { type Dial, type DialValue, type DialValues, edit, type Idle, type LookDocument, type MatteView, type Point, withTrim } from '../../../core';
+import {
+  type Dial,
+  type DialValue,
+  type DialValues,
+  edit,
+  type Idle,
+  type LookDocument,
+  type MatteView,
+  type Point,
+  upToDate,
+  withTrim,
+} from '../../../core';
 import type { Handle } from './handles';
 import type { Probed } from '../../engine/protocol';
 
@@ -114,7 +125,8 @@ interface Draft {
 /** Edits of this look that were never saved, from an earlier visit. */
 export function draftOf(lookId: string): Draft | null {
   try {
-    return JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null;
+    const kept = JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null;
+    return kept && { ...kept, look: upToDate(kept.look) };
   } catch {
     return null;
   }
