@@ -1,5 +1,27 @@
-/** Arrows between the rooms point one way. */
+/** Arrows between the rooms point one way, and every room is used through its index. */
 const islands = '^web/(islands|engine|workers)/';
+
+/** The rooms of core from the foundation up: each may use those before it, none after it. */
+const LAYERS = [
+  ['kernel', 'time'],
+  ['graph'],
+  ['image', 'parameters', 'engine', 'tape'],
+  ['film'],
+  ['steps'],
+  ['clip'],
+  ['mattes', 'compositing'],
+  ['look'],
+  ['plan', 'measure'],
+  ['formats'],
+];
+const NOT_TESTS = '\\.test\\.ts$|^core/testing/';
+const upwards = LAYERS.slice(0, -1).map((rooms, i) => ({
+  name: `${rooms.join('-and-')}-know-nothing-above`,
+  severity: 'error',
+  from: { path: `^core/(${rooms.join('|')})/`, pathNot: NOT_TESTS },
+  to: { path: `^core/(${LAYERS.slice(i + 1).flat().join('|')}|testing)/` },
+}));
+
 module.exports = {
   forbidden: [
     {
@@ -8,7 +30,23 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: { pathNot: '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes|fflate)|^node_modules/@types' },
     },
-    { name: 'kernel-stands-alone', severity: 'error', from: { path: '^core/kernel/', pathNot: '\\.test\\.ts$' }, to: { path: '^core/(?!kernel)' } },
+    ...upwards,
+    {
+      name: 'rooms-are-used-through-their-index',
+      severity: 'error',
+      from: { path: '^core/([^/]+)/' },
+      to: { path: '^core/[^/]+/', pathNot: '^core/$1/|^core/[^/]+/index\\.ts$' },
+    },
+    {
+      name: 'core-is-used-through-its-rooms',
+      severity: 'error',
+      from: { pathNot: '^core/' },
+      to: { path: '^core/[^/]+/', pathNot: '^core/[^/]+/index\\.ts$' },
+    },
+    { name: 'no-circles-in-core', severity: 'error', from: { path: '^core/' }, to: { circular: true } },
+    // Elsewhere two files may still know each other's types.
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'tests-only', severity: 'error', from: { pathNot: '\\.test\\.ts$|^core/testing/|^e2e/|^bench/' }, to: { path: '^core/testing/' } },
     {
       name: 'islands-and-workers-import-no-server',
       severity: 'error',

@@ -11,7 +11,8 @@ import { cubeValue, stepOf, withDefaults, type Values } from '../core';
 import type { Engine } from '../core/engine';
 import { writeCube } from '../core/formats';
 import { applyStep, applySteps } from '../core/steps';
-import { blend, each, keep, operation, type Picturing, place, PLACEMENT } from '../core/plan';
+import { blend, place, PLACEMENT } from '../core/compositing';
+import { each, keep, operation, type Picturing } from '../core/graph';
 import { startEngine } from '../server/render/threads';
 
 const [W, H] = [1920, 1080];

@@ -9,8 +9,9 @@ import {
   inWords,
   type LookDocument,
   type LutValue,
-  type Parameter,
   type ParameterValue,
+  type Parameter,
+  parseValue,
   readLook,
   SHIPPED,
   shippedLook,
@@ -20,37 +21,6 @@ import {
 } from '../core';
 import { inOneLine, isPackage, lutFromFile, MOST_BYTES, readPackage } from '../core/formats';
 import { one, Usage, type Words } from './args';
-
-function parsed(p: Parameter, text: string): ParameterValue {
-  switch (p.kind) {
-    case 'number':
-      return text.trim() === '' ? NaN : Number(text);
-    case 'switch':
-      return text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text;
-    case 'colour':
-      return text.split(',').map(Number) as unknown as ParameterValue;
-    case 'curve':
-      return text.split(';').map((q) => q.split(',').map(Number)) as unknown as ParameterValue;
-    case 'choice':
-    case 'text':
-      return text;
-    // Places in per cent of the frame; of an ellipse, half its width and height in lines and its turn in degrees.
-    case 'point':
-    case 'line':
-      return text.split(',').map((v) => Number(v) / 100) as unknown as ParameterValue;
-    case 'ellipse':
-      return text.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v))) as unknown as ParameterValue;
-    case 'path':
-      return text.split(';').map((node) => {
-        const shares = node.split(',').map((v) => Number(v) / 100);
-        return shares.length === 2 ? [...shares, 0, 0, 0, 0] : shares;
-      }) as unknown as ParameterValue;
-    case 'colours':
-      return text.split(';').map((c) => c.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v)))) as unknown as ParameterValue;
-    case 'cube':
-      return lutAt(text);
-  }
-}
 
 /** A LUT step's table from a file. */
 function lutAt(path: string): LutValue {
@@ -84,10 +54,10 @@ function withStep(look: LookDocument, words: string): LookDocument {
     }
     const p = step.parameters.find((q) => q.id === name);
     if (!p) throw new Usage(`${step.id} has no parameter "${name}"; it has ${step.parameters.map((q) => q.id).join(', ')}`);
-    const value = parsed(p, text);
+    const value = parseValue(p, text, { lut: lutAt });
     const wrong = unsuited(p, value);
     if (wrong) throw new Usage(`${step.id} ${name} ${wrong}`);
-    next = edit.setConstant(next, layer.key, key, name, value);
+    next = edit.setConstant(next, layer.key, key, name, value as ParameterValue);
   }
   return next;
 }
@@ -138,7 +108,7 @@ export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: D
         : dial.kind === 'colour'
           ? { kind: 'colour', id: key, label: key, default: [0, 0, 0] }
           : { kind: 'switch', id: key, label: key, default: false };
-    const value = parsed(p, text),
+    const value = parseValue(p, text, { lut: lutAt }),
       wrong = unsuited(p, value);
     if (wrong) throw new Usage(`the dial "${key}" ${wrong}`);
     dials[key] = value as DialValue;

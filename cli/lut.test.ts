@@ -5,7 +5,7 @@ import { promisify } from 'node:util';
 import { afterAll, describe, expect, it } from 'vitest';
 import { cubeValue, stepOf, withDefaults } from '../core';
 import { Engine } from '../core/engine';
-import { leafOf, randomFrom } from '../core/engine/comparing';
+import { leafOf, randomFrom } from '../core/testing';
 import { parseCube, writeCube } from '../core/formats';
 import { applyStep } from '../core/steps';
 import { scratch, sweep } from '../server/testing/awkward';

@@ -56,7 +56,7 @@ try {
   npx('types', ['tsc', '-p', '.']);
   npx('lint', ['eslint', '.']);
   npx('format', ['prettier', '--check', '.']);
-  npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli']);
+  npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'scripts', 'bench', 'e2e']);
   step('documents', process.execPath, ['--import', 'tsx', 'scripts/documents.ts', '--check']);
   npx('unit', ['vitest', 'run']);
   if (only.length === 0 || only.includes('journeys')) await journeys();

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { blur, leaf } from '../image';
-import { each, operation, type Picturing } from '../plan/graph';
 import { Engine } from '.';
-import { randomPlanes } from './comparing';
+import { each, operation, type Picturing } from '../graph';
+import { blur, leaf } from '../image';
+import { randomPlanes } from '../testing';
 
 const sum = (a: Picturing, b: Picturing): Picturing =>
   operation({

@@ -2,7 +2,7 @@
  * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those by content key within
  * the back end's bound of bytes, the least recently used going first.
  */
-import { interned, type Leaf, type Operation, type Picturing } from '../plan/graph';
+import { interned, type Leaf, type Operation, type Picturing } from '../graph';
 import { type Group, groupOf, materialised } from './fusion';
 
 /** The work became stale before it was done. */

@@ -1,6 +1,6 @@
 /** The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out over threads. */
+import type { Leaf } from '../graph';
 import { ARGS, cachedTable, type TableSpec } from '../kernel';
-import type { Leaf } from '../plan/graph';
 import { type BackEnd, Computer, type Planes } from './computer';
 import { compile, type Group } from './fusion';
 import { ARGUMENTS, type Image, Memory } from './memory';

@@ -2,8 +2,8 @@
  * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless neighbours of it
  * are read, several kernels read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
  */
-import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, tap, type TableSpec } from '../kernel';
-import { buildingAt, layoutName, type Operation, type Picturing } from '../plan/graph';
+import { buildingAt, layoutName, type Operation, type Picturing } from '../graph';
+import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, type TableSpec, tap } from '../kernel';
 
 export interface Group {
   readonly root: Operation;

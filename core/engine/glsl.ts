@@ -1,6 +1,6 @@
 /** The glsl back end's host: a picture is one texture of 32-bit floats, a kernel one shader that fills it. */
+import type { Leaf } from '../graph';
 import { ATLAS_WIDTH, building, cachedTable, emitGlsl, lower, type TableSpec } from '../kernel';
-import type { Leaf } from '../plan/graph';
 import { type BackEnd, Computer, OutOfMemory, type Planes } from './computer';
 import { expressions, type Group } from './fusion';
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { AS_MADE, Film, measuredGamma, negativeDensity, printFor, reversalDensity, sceneLight, type Stock, STOCKS, type Three } from '.';
 import { Engine } from '../engine';
-import { leafOf, randomFrom } from '../engine/comparing';
 import { inDomain, SRGB_ENCODE } from '../image';
-import { applySteps, stepOf, withDefaults, type Values } from '../steps';
-import { filmFor } from '../steps/film/film-response';
-import { AS_MADE, Film, measuredGamma, negativeDensity, printFor, reversalDensity, sceneLight, STOCKS, type Stock, type Three } from '.';
+import { type Values, withDefaults } from '../parameters';
+import { applySteps, filmFor, stepOf } from '../steps';
+import { leafOf, randomFrom } from '../testing';
 import { pushed } from './response';
 
 const filmOf = (stock: Stock, how = AS_MADE) => new Film(stock, printFor(stock), how);

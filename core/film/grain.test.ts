@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { APERTURE, type GaugeId, GAUGES, micronsPerPixel, STOCKS, throughCircle, throughSquare } from '.';
 import { Engine } from '../engine';
-import { grainPicture } from '../steps/film/grain-picture';
-import { sigmaOf } from '../steps/film/stage';
-import { APERTURE, GAUGES, type GaugeId, micronsPerPixel, STOCKS, throughCircle, throughSquare } from '.';
+import { grainPicture, sigmaOf } from '../steps';
 
 const engine = new Engine({ limit: 2 ** 31 - 65536, helpers: 0 });
 const { granularity } = STOCKS.find((s) => s.id === 'daylight')!;

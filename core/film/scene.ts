@@ -1,6 +1,6 @@
 /** Scene light from a clip's light: what its system did on the way to the screen, undone. */
-import { powd } from '../kernel';
 import type { EncodingId } from '../image';
+import { powd } from '../kernel';
 
 /** ITU-R BT.709-6 1.2 (and BT.601, BT.2020): the camera's curve, from its signal back to scene light. */
 const fromCamera = (v: number): number => (v < 0.081 ? v / 4.5 : powd((v + 0.099) / 1.099, 1 / 0.45));

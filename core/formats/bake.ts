@@ -1,14 +1,13 @@
 /** A look, or a chain of colour functions, computed ahead into one cube, with the largest error that this costs. */
-import type { Node } from '../kernel';
-import { building, inOrder, tetrahedral } from '../kernel';
-import { Engine } from '../engine';
-import { expressions, groupOf } from '../engine/fusion';
-import { leaf } from '../image/planes';
-import { codesToLight, type EncodingId, toCodes } from '../image';
+import { clear } from '../compositing';
+import { Engine, expressions, groupOf } from '../engine';
+import type { Picturing } from '../graph';
+import { codesToLight, type EncodingId, leaf, toCodes } from '../image';
+import { building, inOrder, type Node, tetrahedral } from '../kernel';
 import { type DialValues, type LookDocument, needsStatistics, resolveLayer } from '../look';
-import { clear, plan, type Picturing } from '../plan';
-import { applyStep, cubeValue, isRamp, stepOf } from '../steps';
-import type { CubeValue } from '../steps/declare';
+import { cubeValue, type CubeValue } from '../parameters';
+import { plan } from '../plan';
+import { applyStep, isRamp, stepOf } from '../steps';
 
 export interface Baked {
   readonly cube: CubeValue;

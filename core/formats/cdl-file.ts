@@ -1,5 +1,5 @@
 /** ASC Color Decision Lists, 1.2: one correction (`.cc`), a collection (`.ccc`) or a list of decisions (`.cdl`). */
-import type { Colour } from '../steps';
+import type { Colour } from '../parameters';
 import { fault, type FormatFault, numberOf, type Parsed, shortest } from './parsed';
 import { childOf, type Element, readXml } from './xml';
 

@@ -1,8 +1,8 @@
 /** The nodes of CLF that are formulas on single channels: ASC_CDL, Log, Exponent (ST 2136-1, §7). */
 import { logd, powd } from '../kernel';
-import { curveInDouble } from '../steps/process-double';
-import type { FormulaCurve, ProcessNode } from '../steps/process';
-import { numberIn, wrong } from './clf-file';
+import type { FormulaCurve, ProcessNode } from '../parameters';
+import { curveInDouble } from '../steps';
+import { numberIn, wrong } from './clf-node';
 import { numberOf } from './parsed';
 import { childOf, type Element } from './xml';
 

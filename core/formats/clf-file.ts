@@ -2,11 +2,11 @@
  * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Read are Matrix, Range,
  * LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; what is not read is named.
  */
-import { type ColourFunction, processInDouble } from '../steps/process-double';
-import { MOST_PROCESS_NODES, MOST_TABLE_LENGTH, MOST_TABLE_SIDE, type ProcessNode } from '../steps/process';
-import { floatsAsText } from '../steps/cube';
-import { fault, type FormatFault, numberOf, type Parsed } from './parsed';
+import { floatsAsText, MOST_PROCESS_NODES, MOST_TABLE_LENGTH, MOST_TABLE_SIDE, type ProcessNode } from '../parameters';
+import { type ColourFunction, processInDouble } from '../steps';
 import { cdlNode, exponentNode, logNode } from './clf-curves';
+import { NodeFault, wrong } from './clf-node';
+import { fault, numberOf, type Parsed } from './parsed';
 import { childOf, type Element, readXml } from './xml';
 
 export interface Process {
@@ -16,15 +16,7 @@ export interface Process {
   readonly apply: ColourFunction;
 }
 
-export class NodeFault extends Error {
-  constructor(readonly at: FormatFault) {
-    super(at.message);
-  }
-}
-export const wrong = (e: Element, message: string): never => {
-  throw new NodeFault({ line: e.line, message: `${e.name}: ${message}` });
-};
-
+export 
 const MOST_WORDS = 129 ** 3 * 3 + 10_000;
 const DEPTHS: Record<string, number> = { '8i': 255, '10i': 1023, '12i': 4095, '16i': 65535, '16f': 1, '32f': 1 };
 
@@ -36,11 +28,6 @@ function scaleOf(e: Element, end: 'inBitDepth' | 'outBitDepth'): number {
     : (DEPTHS[depth] ?? wrong(e, `${end} "${depth.slice(0, 20)}" is none of ${Object.keys(DEPTHS).join(', ')}`));
 }
 
-export function numberIn(e: Element, name: string, standard?: number): number {
-  const text = e.attributes[name];
-  if (text === undefined) return standard ?? wrong(e, `${name} is missing`);
-  return numberOf(text.trim()) ?? wrong(e, `${name} "${text.slice(0, 40)}" is no number`);
-}
 
 function arrayOf(e: Element): { dim: number[]; numbers: number[] } {
   const array = childOf(e, 'Array') ?? wrong(e, 'it has no Array');

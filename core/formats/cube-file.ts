@@ -2,8 +2,7 @@
  * `.cube` tables of one and three dimensions, with `TITLE`, `DOMAIN_MIN`, `DOMAIN_MAX` or input ranges, comments, and
  * any line ends. Red changes fastest in three dimensions.
  */
-import { type Colour, cubeValue, MOST_ENTRIES, MOST_SIDE } from '../steps';
-import type { CubeValue } from '../steps/declare';
+import { type Colour, cubeValue, type CubeValue, MOST_ENTRIES, MOST_SIDE } from '../parameters';
 import { fault, MOST_BYTES, numberOf, type Parsed, shortest } from './parsed';
 
 interface Reading {

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, stepOf, unsuited, cubeValue, coloursOf, type LookDocument, shippedLook } from '..';
 import { bake, inOneLine, lutFromFile, notBakeable, parseCdl, parseClf, parseCube, type Parsed, writeCdl, writeCube } from '.';
+import { edit } from '..';
+import { emptyLook, type LookDocument, shippedLook } from '../look';
+import { coloursOf, cubeValue, unsuited } from '../parameters';
+import { stepOf } from '../steps';
 
 const faultOf = <T>(read: Parsed<T>): string => ('fault' in read ? inOneLine('file', read.fault) : 'no fault');
 const valueOf = <T>(read: Parsed<T>): T => {

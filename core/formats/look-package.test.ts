@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { SHIPPED } from '../look';
 import { isPackage, type LookPackage, readPackage, writePackage } from '.';
+import { SHIPPED } from '../look';
 
 const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3);
 const whole: LookPackage = {

@@ -1,6 +1,5 @@
 /** Any file that a LUT step can take, by its ending. */
-import type { LutValue } from '../steps/declare';
-import { processValue } from '../steps/process';
+import { type LutValue, processValue } from '../parameters';
 import { parseClf } from './clf-file';
 import { parseCube } from './cube-file';
 import { fault, type FormatFault } from './parsed';

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { applyStep, stepOf } from '../steps';
-import { processValue } from '../steps/process';
-import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomFrom } from '../engine/comparing';
 import { parseClf } from '.';
+import { Engine } from '../engine';
+import { processValue } from '../parameters';
+import { applyStep, stepOf } from '../steps';
+import { bitsThatDiffer, leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 27, helpers: 0 });
 const random = randomFrom(11);

@@ -1,6 +1,6 @@
 /** Differences of colour that are stored at half the size, brought to the size of luma. */
-import { fetch, iadd, iand, imax, imin, imul, int, ishr, type Node, row, select, toFloat, column } from '../kernel';
-import { around, operation, type Picturing } from '../plan/graph';
+import { around, operation, type Picturing } from '../graph';
+import { column, fetch, iadd, iand, imax, imin, imul, int, ishr, type Node, row, select, toFloat } from '../kernel';
 
 /** Where a sample of colour lies among the luma samples it stands for, as files tag it. */
 export const SITINGS = ['left', 'center', 'topleft', 'top', 'bottomleft', 'bottom'] as const;

@@ -1,7 +1,6 @@
 /** Conversions between linear light and the working encoded curve; an inverse pair leaves no trace in the graph. */
-import type { Node, Pixel } from '../kernel';
-import { select } from '../kernel';
-import { type Building, type Domain, each, type Operation, operation, type Picturing } from '../plan/graph';
+import { type Building, type Domain, each, type Operation, operation, type Picturing } from '../graph';
+import { type Node, type Pixel, select } from '../kernel';
 import { SRGB_DECODE, SRGB_ENCODE } from './encodings';
 
 /**

@@ -2,7 +2,7 @@
  * Colour encodings of clips and deliveries, from open standards, and the working encoded curve. Each is a pair of
  * tables between code values (0…1) and linear light, and a set of primaries. 1.0 in light is reference white.
  */
-import { exp2d, expd, logd, log2d, powd, type CurveTable } from '../kernel';
+import { type CurveTable, exp2d, expd, log2d, logd, powd } from '../kernel';
 import { AP1, between, BT2020, BT601_525, BT601_625, BT709, type Matrix, type Primaries } from './matrix';
 
 export const ENCODINGS = ['srgb', 'bt709', 'bt601-625', 'bt601-525', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
@@ -205,3 +205,6 @@ export function guessEncoding(tags: ColourTags): EncodingId {
   if (!older) return 'bt709';
   return OF_525.has(tags.height) ? 'bt601-525' : 'bt601-625';
 }
+
+/** What red, green and blue weigh in luma (BT.709). */
+export const LUMA = [0.2126, 0.7152, 0.0722] as const;

@@ -1,9 +1,8 @@
 /** Decoded frames as they come from a file (native planes) and their way to the working colour, by our own kernels. */
+import { type Building, each, Hasher, type Leaf, operation, type Picturing } from '../graph';
 import type { Node, Pixel } from '../kernel';
-import { type Building, each, type Leaf, operation, type Picturing } from '../plan/graph';
-import { Hasher } from '../plan/hash';
 import { enlargedChroma, type Fields, type Siting } from './chroma';
-import { encodingOf, type EncodingId, needsMatrix, toWorking } from './encodings';
+import { type EncodingId, encodingOf, needsMatrix, toWorking } from './encodings';
 
 export const MATRICES = ['bt709', 'bt601', 'bt2020'] as const;
 export type MatrixId = (typeof MATRICES)[number];

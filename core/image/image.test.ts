@@ -1,15 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../engine/comparing';
-import { cosTurnsd, exp2d, log2d, powd, sinTurnsd, type TableSpec } from '../kernel';
-import { each, operation, type Picturing } from '../plan';
-import { AP1, between, BT709 } from './matrix';
 import {
   blur,
   codesToLight,
-  ENCODINGS,
   encodingOf,
+  ENCODINGS,
   enlarge,
   type FrameFormat,
   frameToLight,
@@ -20,6 +15,11 @@ import {
   toCodes,
   yuv420,
 } from '.';
+import { Engine } from '../engine';
+import { each, operation, type Picturing } from '../graph';
+import { cosTurnsd, exp2d, log2d, powd, sinTurnsd, type TableSpec } from '../kernel';
+import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../testing';
+import { AP1, between, BT709 } from './matrix';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const through = (t: TableSpec, xs: readonly number[]): Float32Array => {

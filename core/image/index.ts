@@ -1,10 +1,12 @@
 /** Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and fitting. */
 export * from './encodings';
 export { inDomain, onColour } from './convert';
-export { blur, coarsely, enlarge, fitInto, type Fitting, halve, blend2 } from './resample';
+export { blend2, blur, coarsely, enlarge, fitInto, type Fitting, halve, halveAcross, halveDown } from './resample';
 export { type Gaussians, shapedBlur, transfer } from './shaped';
 export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
 export * from './frame';
 export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';
 export { packedForPage, toCodes, toCoveredCodes, wholeRgb, yuv420 } from './output';
 export { leaf } from './planes';
+export { filled, type Outline } from './filled';
+export { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from './matrix';

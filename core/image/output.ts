@@ -1,8 +1,8 @@
 /** From the working picture to code values: the page's packed pixels and a delivery's planes. */
+import { around, each, operation, type Picturing } from '../graph';
 import { asFloat, float, iadd, ior, ishl, type Node, type Pixel, select, toInt } from '../kernel';
-import { around, each, operation, type Picturing } from '../plan/graph';
-import { codesFromEncoded, encodingOf, type EncodingId, fromWorking, needsMatrix } from './encodings';
 import { inDomain } from './convert';
+import { codesFromEncoded, type EncodingId, encodingOf, fromWorking, needsMatrix } from './encodings';
 import { matrixed } from './frame';
 
 /** Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs. */

@@ -1,6 +1,6 @@
 /** Halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into another's frame. */
-import { expd, flush, float, mix, type Node, sample, select, toFloat, column, row, type Pixel } from '../kernel';
-import { around, type Building, operation, type Picturing } from '../plan/graph';
+import { around, type Building, operation, type Picturing } from '../graph';
+import { column, expd, float, flush, mix, type Node, type Pixel, row, sample, select, toFloat } from '../kernel';
 import { type Framing, lieOf } from './framing';
 
 const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ length: n }, (_, p) => f(p));

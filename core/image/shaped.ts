@@ -1,6 +1,6 @@
 /** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
+import { around, type Building, operation, type Picturing } from '../graph';
 import { cosTurnsd, expd, flush, type Node, type Pixel } from '../kernel';
-import { around, type Building, operation, type Picturing } from '../plan/graph';
 import { coarsely } from './resample';
 
 /** Gaussians of `sigma` pixels and their shares, which sum to 1. */

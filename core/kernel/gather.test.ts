@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { bitsThatDiffer, largestError, leafOf, randomFrom, randomPlanes } from '../engine/comparing';
-import { around, each, operation, type Picturing } from '../plan';
 import { column, type CubeTable, param, reduce, row, sample, type SampleEdge, toFloat, toInt } from '.';
+import { Engine } from '../engine';
+import { around, each, operation, type Picturing } from '../graph';
+import { bitsThatDiffer, largestError, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const planeOf = (p: Picturing, i = 0) => {

@@ -1,8 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../engine/comparing';
-import { around, each, operation, type Building } from '../plan';
 import {
   asInt,
   building,
@@ -31,6 +28,9 @@ import {
   toInt,
   unit,
 } from '.';
+import { Engine } from '../engine';
+import { around, type Building, each, operation } from '../graph';
+import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const W = 23,

@@ -2,8 +2,8 @@
  * How the simd back end reads numbers that do not lie side by side: by four addresses at once. What no pixel changes of
  * an address (a plane's start, a stride, a table's start) is computed before the loops.
  */
-import type { RowAddress } from './simd-body';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
+import type { RowAddress } from './simd-body';
 import { type Code, I32, SIMD, V128 } from './wasm';
 
 export class Gather {

@@ -7,8 +7,8 @@ import { inOrder, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
 import { Body, type Place, rowKey } from './simd-body';
 import { placesOf } from './simd-readings';
-import { COSTLESS, Values } from './simd-values';
 import { type Stage, stagesOf } from './simd-stages';
+import { COSTLESS, Values } from './simd-values';
 import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
 export { ARGS } from './simd-args';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { agedValues, EASES, type EaseId } from './ageing';
+import { agedValues, type EaseId, EASES } from './ageing';
 
 it('goes from the first value to the last, one way, whatever the ease', () => {
   fc.assert(

@@ -1,6 +1,6 @@
 /** Parts of a look as they can stand in another, or in the same once something it named has gone. */
 import { matteOf } from '../mattes';
-import { CENTRE, type Ellipse } from '../steps';
+import { CENTRE, type Ellipse } from '../parameters';
 import type { Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';
 import { allLayers } from './settings';

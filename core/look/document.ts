@@ -21,9 +21,9 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { COMBINATIONS, type Combination } from '../mattes';
-import { BLEND_IDS, type BlendId } from '../plan/blend';
-import type { Ellipse, ParameterValue } from '../steps';
+import { BLEND_IDS, type BlendId } from '../compositing';
+import { type Combination, COMBINATIONS } from '../mattes';
+import type { Ellipse, ParameterValue } from '../parameters';
 
 export const LOOK_SCHEMA = 2;
 

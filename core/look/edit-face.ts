@@ -1,5 +1,5 @@
 /** Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it suits. */
-import type { ParameterValue } from '../steps';
+import type { ParameterValue } from '../parameters';
 import { detached, freshKey } from './detached';
 import type { Dial, Goal, LookDocument, PinAsk, Setting, Suit } from './document';
 import type { DialValue } from './resolve';

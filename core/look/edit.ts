@@ -1,6 +1,7 @@
 /** Changes to a look document, each a new document: what the Bench does and undoes. */
 import type { MatteKind } from '../mattes';
-import type { ParameterValue, Step } from '../steps';
+import type { ParameterValue } from '../parameters';
+import type { Step } from '../steps';
 import { detached, detachedStep, freshKey } from './detached';
 import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';

@@ -1,13 +1,13 @@
 /** What the Bench does to looks, by chance, one thing after the other: a look stays a look that can be saved. */
 import { describe, expect, it } from 'vitest';
+import { allLayers, edit, type LookDocument, pieceOf, readLook, resolve, SHIPPED, withPiece } from '.';
+import { PLACEMENT } from '../compositing';
 import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../engine/comparing';
 import { toCodes } from '../image';
 import { MATTES } from '../mattes';
 import { plan } from '../plan';
-import { PLACEMENT } from '../plan/placement';
 import { stepOf, STEPS } from '../steps';
-import { allLayers, edit, type LookDocument, pieceOf, readLook, resolve, SHIPPED, withPiece } from '.';
+import { bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const [W, H] = [32, 18];
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { stepOf } from '../steps';
 import { edit, emptyLook, type LookDocument, readLook, resolve, resolveLayer, standingOut } from '.';
+import { stepOf } from '../steps';
 
 const step = (id: string, parameters = {}) => ({ ...edit.newStep(stepOf(id)!, []), parameters });
 const look: LookDocument = {

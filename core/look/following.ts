@@ -1,8 +1,9 @@
 /** Parameters that follow others: what they lead to, and what is made of it. */
-import { cosTurnsd, sinTurnsd } from '../kernel/exact';
-import { SRGB_ENCODE } from '../image/encodings';
-import { type Colour, type Parameter, type ParameterValue, stepOf } from '../steps';
+import { SRGB_ENCODE } from '../image';
+import { cosTurnsd, sinTurnsd } from '../kernel';
 import { matteOf } from '../mattes';
+import type { Colour, Parameter, ParameterValue } from '../parameters';
+import { stepOf } from '../steps';
 import type { Follows, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
 

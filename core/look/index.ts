@@ -4,7 +4,7 @@ export { beyondBounds } from './bounds';
 export * from './validate';
 export * from './resolve';
 export * from './trims';
-export * from './pins';
+export * from './bind-pins';
 export * from './settings';
 export { pieceOf, withPiece } from './piece';
 export { beside, centresFrom, followed, goesRound, matteAt, matteWithCentre, ownerOf, standingOut } from './following';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { stepOf } from '../steps';
 import { edit, emptyLook, inWords, type LookDocument, readLook, resolve, SHIPPED } from '.';
+import { stepOf } from '../steps';
 
 const faultsOf = (change: (l: LookDocument) => unknown): string => {
   const read = readLook(change(structuredClone(SHIPPED[0]!.look)));

@@ -1,7 +1,7 @@
 /** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
-import type { Layer, LookDocument, Setting } from './document';
-import { emptyLook, STRENGTH } from './document';
-import { addLayer, freshKey, layerOf } from './edit';
+import { freshKey } from './detached';
+import { emptyLook, type Layer, type LookDocument, type Setting, STRENGTH } from './document';
+import { addLayer, layerOf } from './edit';
 import { resolve } from './resolve';
 import { allLayers, mapLayer, mattesOf, settingsOf } from './settings';
 

@@ -1,23 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { cueFrame, edit, emptyLook, inWords, lackingPins, type LookDocument, pinned, pinsOutside, readLook } from '.';
+import { placeInClip, placeInFrame, pointsInFrame } from '../clip';
 import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
 import { plan } from '../plan';
 import { stepOf } from '../steps';
-import {
-  cueFrame,
-  edit,
-  emptyLook,
-  inWords,
-  lackingPins,
-  type LookDocument,
-  pinned,
-  pinsOutside,
-  placeInClip,
-  placeInFrame,
-  pointsInFrame,
-  readLook,
-} from '.';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const asking = edit.addPin(emptyLook('Eyes'), { key: 'eyes', label: 'Eyes', kind: 'point', many: true });
 const lit: LookDocument = edit.setParameter(

@@ -1,14 +1,14 @@
 /** Looks of everything the document can hold, by chance: what has to be true of each. */
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../engine/comparing';
-import { toCodes } from '../image';
-import { MATTES, COMBINATIONS } from '../mattes';
-import { BLEND_IDS, keysOf, type ClipMoment, type Picturing, plan } from '../plan';
-import { PLACEMENT } from '../plan/placement';
-import { STEPS } from '../steps';
-import { anyValues } from '../steps/trying';
 import { edit, emptyLook, type Layer, type LookDocument, readLook, resolve, type Setting } from '.';
+import { BLEND_IDS, PLACEMENT } from '../compositing';
+import { Engine } from '../engine';
+import { keysOf, type Picturing } from '../graph';
+import { toCodes } from '../image';
+import { COMBINATIONS, MATTES } from '../mattes';
+import { type ClipMoment, plan } from '../plan';
+import { STEPS } from '../steps';
+import { anyValues, bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const [W, H] = [48, 27];
 const SEEDS = Array.from({ length: 48 }, (_, i) => i + 1);

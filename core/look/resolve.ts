@@ -1,10 +1,10 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
+import { type BlendId, PLACEMENT } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
-import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, stepOf, type Values, withDefaults } from '../steps';
-import type { BlendId } from '../plan/blend';
-import { PLACEMENT } from '../plan/placement';
-import { beside, followed, matteWithCentre, standingOut } from './following';
+import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
+import { stepOf } from '../steps';
 import { type Dial, type Layer, type LookDocument, type MatteUse, type Setting, type SourceId, STRENGTH } from './document';
+import { beside, followed, matteWithCentre, standingOut } from './following';
 
 export type DialValue = Dial['value'];
 /** Values that stand in for the look's own, by dial. */

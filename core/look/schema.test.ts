@@ -1,7 +1,7 @@
 import Ajv from 'ajv/dist/2020';
 import { describe, expect, it } from 'vitest';
-import { neutralValues, STEPS } from '../steps';
 import { edit, emptyLook, lookSchema, readLook, SHIPPED } from '.';
+import { neutralValues, STEPS } from '../steps';
 
 const fits = new Ajv({ strict: false }).compile(lookSchema());
 const both = (look: unknown): [boolean, boolean] => [fits(look), 'look' in readLook(structuredClone(look))];

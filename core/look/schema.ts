@@ -1,10 +1,9 @@
 /** The look document as a JSON Schema, from the steps' own declarations. */
-import { BLEND_IDS } from '../plan/blend';
-import { type Parameter, STEPS } from '../steps';
-import { COMBINATIONS, MATTES, matteParameters } from '../mattes';
-import { PLACEMENT } from '../plan/placement';
+import { BLEND_IDS, PLACEMENT } from '../compositing';
+import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
+import { type Parameter, valueSchema } from '../parameters';
+import { STEPS } from '../steps';
 import { DIAL_KINDS, GOAL_MEASURES, LIES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
-import { MOST_COLOURS, MOST_NODES } from './validate';
 
 type Schema = Readonly<Record<string, unknown>>;
 const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
@@ -23,64 +22,9 @@ const COLOUR = ref('colour'),
 const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
 const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the look, of the same kind' };
 
-const numbers = (n: number, description: string): Schema => ({ type: 'array', items: { type: 'number' }, minItems: n, maxItems: n, description });
-
-function constant(p: Parameter): Schema {
-  switch (p.kind) {
-    case 'number':
-      return { type: 'number', minimum: p.min, maximum: p.max };
-    case 'switch':
-      return { type: 'boolean' };
-    case 'colour':
-      return COLOUR;
-    case 'choice':
-      return { enum: p.options.map((o) => o.id) };
-    case 'curve':
-      return {
-        type: 'array',
-        minItems: 1,
-        maxItems: 32,
-        items: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
-        description: 'points [x, y], x rising',
-      };
-    case 'point':
-      return {
-        type: 'array',
-        items: { type: 'number', minimum: -4, maximum: 5 },
-        minItems: 2,
-        maxItems: 2,
-        description: 'shares of the frame: across, down',
-      };
-    case 'line':
-      return numbers(4, 'shares of the frame: across and down of its two ends');
-    case 'ellipse':
-      return numbers(5, 'a centre in shares of the frame, half its width and height in lines, its turn in degrees');
-    case 'path':
-      return { type: 'array', maxItems: MOST_NODES, items: numbers(6, 'a place in shares of the frame, and how far off its two handles lie') };
-    case 'colours':
-      return { type: 'array', minItems: 1, maxItems: MOST_COLOURS, items: numbers(5, 'across, down, red, green, blue') };
-    case 'text':
-      return { type: 'string', maxLength: 400 };
-    case 'cube':
-      return {
-        type: ['object', 'null'],
-        properties: {
-          name: { type: 'string' },
-          kind: { enum: ['1d', '3d', 'process'] },
-          size: { type: 'integer' },
-          lo: COLOUR,
-          hi: COLOUR,
-          key: { type: 'string' },
-          data: { type: 'string', contentEncoding: 'base64', description: 'little-endian 32-bit floats' },
-          nodes: { type: 'array', items: { type: 'object' }, description: 'of a process list: its nodes in order' },
-        },
-      };
-  }
-}
-
 /** A constant, or a dial and (for numbers) the values at its two ends. */
 function setting(p: Parameter): Schema {
-  const value = constant(p);
+  const value = valueSchema(p);
   const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
   const centre = { type: 'string', description: 'layer/matte or layer/step/matte: the middle of a matte that is drawn' };
   if (p.kind === 'point')

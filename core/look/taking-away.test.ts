@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { edit, emptyLook, type LookDocument, readLook, SHIPPED, shippedLook } from '.';
 import { matteOf } from '../mattes';
 import { stepOf } from '../steps';
-import { edit, emptyLook, type LookDocument, readLook, SHIPPED, shippedLook } from '.';
 
 const valid = (look: LookDocument) => expect(readLook(look)).toHaveProperty('look');
 

@@ -1,15 +1,14 @@
 /** Reads a look document from anything: either a valid document or what is wrong with it, place by place. */
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
-import { type Parameter, type Step, stepOf, STEPS } from '../steps';
-import { upToDate } from './migrations';
-import { isCube } from '../steps/cube';
-import { isProcess } from '../steps/process';
+import { PLACEMENT } from '../compositing';
 import { matteOf, matteParameters, MATTES } from '../mattes';
-import { PLACEMENT } from '../plan/placement';
-import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
+import { isColour, type Parameter, unsuited } from '../parameters';
+import { type Step, stepOf, STEPS } from '../steps';
 import { beyondBounds } from './bounds';
+import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
 import { centresFrom, followed, goesRound, matteAt, matteWithCentre } from './following';
+import { upToDate } from './migrations';
 import { allLayers } from './settings';
 
 /** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
@@ -28,66 +27,6 @@ function flatten(errors: readonly ValidationError[], at = ''): Fault[] {
     const own = Object.values(e.constraints ?? {}).map((message) => ({ path, message: plainWords(message, e.property) }));
     return [...own, ...flatten(e.children ?? [], path)];
   });
-}
-
-const isColour = (v: unknown): boolean =>
-  Array.isArray(v) && v.length === 3 && v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
-const isCurve = (v: unknown): boolean =>
-  Array.isArray(v) &&
-  v.length >= 1 &&
-  v.length <= 32 &&
-  v.every(
-    (p, i) =>
-      Array.isArray(p) &&
-      p.length === 2 &&
-      p.every((x) => typeof x === 'number' && Number.isFinite(x)) &&
-      (i === 0 || p[0] > (v[i - 1] as number[])[0]!),
-  );
-
-const isNumbers = (v: unknown, n: number): v is number[] =>
-  Array.isArray(v) && v.length === n && v.every((x) => typeof x === 'number' && Number.isFinite(x));
-const isPlace = (v: unknown, n: number): boolean => isNumbers(v, n) && v.every((x) => x >= -4 && x <= 5);
-/** As many nodes as a path may have, and as many colours a gradient. */
-export const MOST_NODES = 200,
-  MOST_COLOURS = 12;
-
-/** Undefined when a constant suits a parameter. */
-export function unsuited(p: Parameter, v: unknown): string | undefined {
-  switch (p.kind) {
-    case 'number':
-      return typeof v === 'number' && v >= p.min && v <= p.max ? undefined : `must be a number from ${p.min} to ${p.max}`;
-    case 'switch':
-      return typeof v === 'boolean' ? undefined : 'must be true or false';
-    case 'colour':
-      return isColour(v) ? undefined : 'must be three numbers: red, green, blue';
-    case 'choice':
-      return p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`;
-    case 'curve':
-      return isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x';
-    case 'point':
-      return isPlace(v, 2) ? undefined : 'must be two shares of the frame: across and down';
-    case 'line':
-      return isPlace(v, 4) ? undefined : 'must be four shares of the frame: across and down of its two ends';
-    case 'ellipse':
-      return isNumbers(v, 5) && isPlace(v.slice(0, 2), 2) && v.slice(2).every((x) => Math.abs(x) <= 1e5) && v[2]! >= 0 && v[3]! >= 0
-        ? undefined
-        : 'must be five numbers: a centre in shares of the frame, half its width and height in lines, its turn in degrees';
-    case 'path':
-      return Array.isArray(v) && v.length <= MOST_NODES && v.every((node) => isPlace(node, 6))
-        ? undefined
-        : `must be at most ${MOST_NODES} nodes of six shares of the frame: a place, and how far off its two handles lie`;
-    case 'colours':
-      return Array.isArray(v) &&
-        v.length >= 1 &&
-        v.length <= MOST_COLOURS &&
-        v.every((c) => isNumbers(c, 5) && isPlace(c.slice(0, 2), 2) && isColour(c.slice(2)))
-        ? undefined
-        : `must be 1 to ${MOST_COLOURS} places with their colour: across, down, red, green, blue`;
-    case 'text':
-      return typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters';
-    case 'cube':
-      return v === null || isCube(v) || isProcess(v) ? undefined : 'must be a whole table as a LUT file gives it, or null';
-  }
 }
 
 const SHARE: Parameter = { kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 };

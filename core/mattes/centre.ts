@@ -1,6 +1,6 @@
 /** The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys, files, other layers). */
+import { around, each, operation, type Picturing } from '../graph';
 import { column, row, select, toFloat } from '../kernel';
-import { each, around, operation, type Picturing } from '../plan/graph';
 
 /** Sums of two by two pixels; beyond the edge is nothing. */
 function summed(from: Picturing): Picturing {

@@ -1,7 +1,8 @@
 /** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
-import type { Moment, Parameter, Point, Values } from '../steps';
-import type { Percentiles } from '../measure/statistics';
-import type { Picturing } from '../plan/graph';
+import type { Percentiles } from '../clip';
+import type { Picturing } from '../graph';
+import type { Parameter, Point, Values } from '../parameters';
+import type { Moment } from '../steps';
 
 /** What a matte may look at. All are of the working size. */
 export interface MatteMoment extends Moment {

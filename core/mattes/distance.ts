@@ -3,9 +3,9 @@
  * gives exact round distances for a matte that is 0 or 1 (Felzenszwalb and Huttenlocher, 2012). Far reaches are
  * measured on a halved picture, so that the cost does not grow with them.
  */
-import { fetch, float, iadd, imax, imin, isub, type Node, reduce, toFloat, column, row } from '../kernel';
-import { enlarge, halve } from '../image/resample';
-import { around, each, operation, type Picturing } from '../plan/graph';
+import { around, each, operation, type Picturing } from '../graph';
+import { enlarge, halve } from '../image';
+import { column, fetch, float, iadd, imax, imin, isub, type Node, reduce, row, toFloat } from '../kernel';
 
 /** Pixels up to which neighbours are looked at one by one. */
 const NEAR = 12;

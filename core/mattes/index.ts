@@ -2,11 +2,12 @@
  * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of coverage from those a
  * layer or a step has; nothing else knows a kind by name.
  */
-import { blur } from '../image/resample';
-import { type Node } from '../kernel';
-import { each, operation, type Picturing } from '../plan/graph';
-import { num, number, type Parameter, pixels, type Values } from '../steps/declare';
-import { type Combination, type MatteKind, type MatteMoment } from './declare';
+import { each, operation, type Picturing } from '../graph';
+import { blur } from '../image';
+import type { Node } from '../kernel';
+import { num, number, type Parameter, type Values } from '../parameters';
+import { pixels } from '../steps';
+import type { Combination, MatteKind, MatteMoment } from './declare';
 import { grown } from './distance';
 import { chromaKey, hueKey, lumaKey } from './keys';
 import { ofLayer, ofPin } from './of-layer';
@@ -81,5 +82,4 @@ export { COMBINATIONS, type Combination, type MatteKind, type MatteMoment } from
 export { centreOfCover } from './centre';
 export { feathered, grown } from './distance';
 export { corners } from './path';
-export { filled } from '../image/filled';
 export { toneAt } from './keys';

@@ -1,10 +1,10 @@
 /** Keys: a matte from the picture's own lightness or colour. */
+import type { Percentiles } from '../clip';
+import { each, operation, type Picturing } from '../graph';
+import { inDomain, onColour } from '../image';
 import { luma, type Pixel, select, smoothstep } from '../kernel';
-import { inDomain, onColour } from '../image/convert';
-import { each, operation, type Picturing } from '../plan/graph';
-import { choice, type Colour, colour, num, number, type Values } from '../steps/declare';
-import { coloured, hueOf } from '../steps/colour/hues';
-import type { Percentiles } from '../measure/statistics';
+import { choice, type Colour, colour, num, number, type Values } from '../parameters';
+import { coloured, hueOf } from '../steps';
 import { KEYED, keyed, type MatteKind, type MatteMoment } from './declare';
 
 const of = choice('of', 'Of', KEYED, 'clip');

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
+import { cleaned, coverOf, feathered, grown, type MatteMoment, matteOf, matteParameters, MATTES, toneAt } from '.';
 import { Engine } from '../engine';
-import type { Picturing } from '../plan/graph';
-import { withDefaults, type Values } from '../steps/declare';
-import { anyValues } from '../steps/trying';
-import { cleaned, coverOf, feathered, filled, grown, matteOf, matteParameters, MATTES, type MatteMoment, toneAt } from '.';
+import type { Picturing } from '../graph';
+import { filled } from '../image';
+import { type Values, withDefaults } from '../parameters';
+import { anyValues, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [96, 54];

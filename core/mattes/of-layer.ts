@@ -1,7 +1,7 @@
+import { each, operation, type Picturing } from '../graph';
+import { inDomain } from '../image';
 import { luma, select } from '../kernel';
-import { inDomain } from '../image/convert';
-import { each, operation, type Picturing } from '../plan/graph';
-import { choice } from '../steps/declare';
+import { choice } from '../parameters';
 import type { MatteKind } from './declare';
 
 /** What a picture covers. */

@@ -1,8 +1,8 @@
 /** A drawn path: a closed outline of Bézier curves, filled exactly pixel by pixel, feathered inwards and outwards. */
-import { Hasher } from '../plan/hash';
-import type { Leaf } from '../plan/graph';
-import { filled } from '../image/filled';
-import { CENTRE, num, type Path, type PathNode, type PathParameter, pixels, type Point } from '../steps/declare';
+import { Hasher, type Leaf } from '../graph';
+import { filled } from '../image';
+import { CENTRE, num, type Path, type PathNode, type PathParameter, type Point } from '../parameters';
+import { pixels } from '../steps';
 import type { MatteKind } from './declare';
 import { feathered } from './distance';
 import { FEATHERS } from './shapes';

@@ -1,8 +1,8 @@
 /** Ellipse and box: exact at their edge at any size, computed from where each pixel lies. */
-import { column, float, type Node, row, smoothstep, toFloat } from '../kernel';
-import { cosTurnsd, sinTurnsd } from '../kernel/exact';
-import { operation, type Picturing } from '../plan/graph';
-import { type Ellipse, type EllipseParameter, inLines, num, number, type Point, type Values } from '../steps/declare';
+import { operation, type Picturing } from '../graph';
+import { column, cosTurnsd, float, type Node, row, sinTurnsd, smoothstep, toFloat } from '../kernel';
+import { type Ellipse, type EllipseParameter, num, number, type Point, type Values } from '../parameters';
+import { inLines } from '../steps';
 import type { MatteKind, MatteMoment } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];

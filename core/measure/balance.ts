@@ -1,6 +1,7 @@
 /** The decision lists that bring clips together, from their statistics. */
+import { LUMA } from '../image';
 import { log2d, powd } from '../kernel';
-import { type ClipStatistics, LUMA, middle } from './statistics';
+import { type ClipStatistics, middle } from './statistics';
 
 /** Where a clip is to be brought: two tones and the colour of grey. */
 export interface Ground {

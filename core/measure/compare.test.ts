@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
 import { difference, marked } from '.';
+import { Engine } from '../engine';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 26, helpers: 0 });
 const [W, H] = [16, 16];

@@ -1,6 +1,6 @@
 /** Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or outside. */
+import { each, operation, type Picturing } from '../graph';
 import { column, constant, iadd, iand, ilt, isub, ixor, luma, mix, type Node, type Pixel, row, select } from '../kernel';
-import { each, operation, type Picturing } from '../plan/graph';
 
 /** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
 export const difference = (a: Picturing, b: Picturing, gain: number): Picturing =>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { randomFrom } from '../engine/comparing';
 import { flashesOf, flashFrame, type FlashFrame } from '.';
+import { randomFrom } from '../testing';
 
 const CELLS = 400;
 type Colour = readonly number[];

@@ -1,6 +1,6 @@
 /** Goals: figures that a dial should reach on each clip, measured on its pictures; and what footage a look suits. */
-import type { Goal, GoalMeasure, Suit, SuitMeasure } from '../look/document';
 import type { Planes } from '../engine';
+import type { Goal, GoalMeasure, Suit, SuitMeasure } from '../look';
 import { type CodePlanes, scopesOf } from './scopes';
 import { type ClipStatistics, percentilesOf } from './statistics';
 

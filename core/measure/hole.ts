@@ -1,5 +1,5 @@
 /** The hole of a plate with coverage (the screen of a set, the opening of a gate), and the quadrilateral that fits it. */
-import type { Point } from '../steps';
+import type { Point } from '../parameters';
 
 /** Coverage below this is open. */
 const OPEN = 0.5;

@@ -14,8 +14,8 @@ export {
 export { difference, marked, MATTE_VIEWS, matteShown, type MatteView } from './compare';
 export { toOklab } from './oklab';
 export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';
-export { type ClipStatistics, type Percentiles, type Sample, statisticsOf } from './statistics';
-export { type PlatePoints, platePointsOf } from './plate';
+export { type ClipStatistics, type Sample, statisticsOf } from './statistics';
+export { platePointsOf } from './plate';
 export { holeOf } from './hole';
 export { sampledFrames, sampleOf, sampleOfLight } from './sampling';
 export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';

@@ -1,7 +1,7 @@
 /** Frames for the inspection, by the engine's own kernels. */
 import type { Engine, Planes } from '../engine';
+import type { Picturing } from '../graph';
 import { type EncodingId, inDomain, toCodes } from '../image';
-import type { Picturing } from '../plan/graph';
 import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { leafOf } from '../engine/comparing';
-import { fitInto } from '../image';
-import { inTarget, lookFrame } from '../plan';
 import { bandedShare, bareEdge, blackOf, type CodePlanes, inspectedFrame, Inspection, strongShare } from '.';
+import { inTarget, lookFrame } from '../clip';
+import { Engine } from '../engine';
+import { fitInto } from '../image';
+import { leafOf } from '../testing';
 
 const [W, H] = [64, 36];
 type Colour = readonly [number, number, number];

@@ -2,8 +2,8 @@
  * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly even to the eye. It is
  * used here and not CIELAB because its hues stay put as colours strengthen and it needs no white beyond that of BT.709.
  */
+import { each, operation, type Picturing } from '../graph';
 import { type Node, pow, select } from '../kernel';
-import { each, operation, type Picturing } from '../plan/graph';
 
 export type Lab = readonly [number, number, number];
 const TO_CONES = [

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { holeOf, platePointsOf } from '.';
+import { BLEND_MODES, type BlendId } from '../compositing';
 import { Engine } from '../engine';
-import { leafOf, randomFrom } from '../engine/comparing';
 import { inDomain } from '../image';
 import { edit, emptyLook, type LookDocument } from '../look';
-import { BLEND_MODES, type BlendId, plan } from '../plan';
-import { holeOf, platePointsOf } from '.';
+import { plan } from '../plan';
+import { leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [120, 68];

@@ -1,10 +1,6 @@
 /** A plate's own black and white: the tones of its ground, so that what should change nothing does not. */
 
-/** Encoded luma (0…1) that is nothing in a plate laid over, and all in one that darkens. */
-export interface PlatePoints {
-  readonly black: number;
-  readonly white: number;
-}
+import type { PlatePoints } from '../clip';
 
 const BINS = 480,
   LOW = -0.1,

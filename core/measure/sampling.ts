@@ -1,7 +1,7 @@
 /** Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size whatever the view. */
 import type { Engine, Planes } from '../engine';
+import type { Picturing } from '../graph';
 import { type EncodingId, fitInto, frameToLight, inDomain, type RawFrame } from '../image';
-import type { Picturing } from '../plan/graph';
 import { toOklab } from './oklab';
 import type { Sample } from './statistics';
 

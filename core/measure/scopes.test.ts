@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { randomFrom } from '../engine/comparing';
 import { figuresOf, LEVELS, scopesOf, VECTOR_SIDE, WAVE_COLUMNS } from '.';
+import { randomFrom } from '../testing';
 
 const flat = (w: number, h: number, c: readonly [number, number, number]) => ({
   width: w,

@@ -2,6 +2,7 @@
  * Scopes of a picture in code values: waveforms, a vectorscope, histograms, and the shares that are crushed, clipped or
  * outside. Counts only; how they are drawn is the page's affair.
  */
+import { LUMA } from '../image';
 export interface CodePlanes {
   readonly width: number;
   readonly height: number;
@@ -46,7 +47,6 @@ export interface Scopes extends Figures {
   readonly pixels: number;
 }
 
-const LUMA = [0.2126, 0.7152, 0.0722] as const;
 const [LOW, HIGH] = SCOPE_RANGE;
 const levelOf = (v: number): number => Math.max(0, Math.min(LEVELS - 1, Math.floor(((v - LOW) / (HIGH - LOW)) * LEVELS)));
 const lumaAt = (p: CodePlanes, i: number): number => LUMA[0] * p.planes[0][i]! + LUMA[1] * p.planes[1][i]! + LUMA[2] * p.planes[2][i]!;

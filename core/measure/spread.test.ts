@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
-import { Engine } from '../engine';
-import { leafOf, randomFrom } from '../engine/comparing';
 import { spreadOf, toOklab, traitsOf } from '.';
+import { Engine } from '../engine';
+import { leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 26, helpers: 0 });
 

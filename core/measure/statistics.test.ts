@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { deltaE } from './trying';
-import { Engine } from '../engine';
-import { leafOf, randomFrom } from '../engine/comparing';
-import { inDomain, leaf } from '../image';
-import { balanced, type Picturing } from '../plan';
 import { balanceTo, commonGround, groundOf, type Sample, sampledFrames, statisticsOf, toOklab } from '.';
+import { balanced } from '../clip';
+import { Engine } from '../engine';
+import type { Picturing } from '../graph';
+import { inDomain, leaf } from '../image';
+import { deltaE, leafOf, randomFrom } from '../testing';
 import { percentilesOf } from './statistics';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });

@@ -1,21 +1,13 @@
 /** What a clip is like as a whole, from a few of its frames: robust against content, kept once it is computed. */
-import { log2d } from '../kernel';
+import type { Percentiles, PlatePoints } from '../clip';
 import type { Planes } from '../engine';
-import { type PlatePoints, platePointsOf } from './plate';
+import { LUMA } from '../image';
+import { log2d } from '../kernel';
+import { platePointsOf } from './plate';
 import { figuresOf } from './scopes';
 
 /** Shares of 1 at which percentiles are taken. */
 export const SHARES = [0.01, 0.05, 0.25, 0.5, 0.75, 0.95, 0.99] as const;
-export interface Percentiles {
-  readonly p1: number;
-  readonly p5: number;
-  readonly p25: number;
-  readonly p50: number;
-  readonly p75: number;
-  readonly p95: number;
-  readonly p99: number;
-}
-
 export interface ClipStatistics {
   /** Frames that were looked at. */
   readonly frames: number;
@@ -102,8 +94,6 @@ function end(lists: readonly Float32Array[]): Float32Array {
   return all;
 }
 const meanOf = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
-/** BT.709's weights. */
-export const LUMA = [0.2126, 0.7152, 0.0722] as const;
 
 /** Statistics of at least one sample. */
 export function statisticsOf(samples: readonly Sample[]): ClipStatistics {

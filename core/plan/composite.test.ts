@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
+import { plan } from '.';
+import { place, PLACEMENT } from '../compositing';
 import { Engine } from '../engine';
+import type { Picturing } from '../graph';
 import { blur, inDomain } from '../image';
 import { edit, emptyLook, type Layer, type LookDocument, readLook, type Setting } from '../look';
 import { matteOf } from '../mattes';
-import { type ParameterValue, stepOf, withDefaults } from '../steps';
-import { type Picturing, plan } from '.';
-import { place, PLACEMENT } from './placement';
+import { type ParameterValue, withDefaults } from '../parameters';
+import { stepOf } from '../steps';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [96, 54];

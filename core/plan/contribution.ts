@@ -2,9 +2,9 @@
  * What does nothing here: layers and steps whose absence changes no pixel, found by planning the look without each. Keys
  * tell most of it; the rest is a picture of the difference, made small and measured by whoever has an engine.
  */
+import { each, operation, type Picturing } from '../graph';
 import { inDomain } from '../image';
 import { allLayers, edit, type LookDocument } from '../look';
-import { each, operation, type Picturing } from './graph';
 import { type ClipMoment, plan, type Plan } from './stack';
 
 /** Why something contributes nothing. */

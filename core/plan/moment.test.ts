@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Beyond, footageFrame } from '..';
+import { type Beyond, footageFrame } from '../clip';
 
 const CLIP = { rate: [25, 1], frames: 10, pins: { strike: [{ frame: 4 }] } } as const;
 

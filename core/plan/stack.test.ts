@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
+import { plan } from '.';
+import { blend, BLEND_IDS } from '../compositing';
 import { Engine, type Image } from '../engine';
+import { keysOf, type Picturing } from '../graph';
+import { fitInto, halve, packedForPage, toCodes } from '../image';
 import { edit, emptyLook, SHIPPED, shippedLook, type StepUse } from '../look';
 import { stepOf } from '../steps';
-import { fitInto, halve, packedForPage, toCodes } from '../image';
-import { BLEND_IDS, blend, keysOf, type Picturing, plan } from '.';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [61, 37];

@@ -1,33 +1,25 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
-import { centreOfCover, cleaned, coverOf, matteOf, type MatteMoment, type PlacedMatte } from '../mattes';
-import type { ClipStatistics } from '../measure/statistics';
+import { inTarget, type InTarget, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
+import { blend, BLEND_MODES, type BlendId, clear, grounded, place, within } from '../compositing';
+import { each, keep, operation, type Picturing, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
 import {
-  coloured,
+  type DialValues,
+  type Layer,
+  type LookDocument,
   matteWithCentre,
   ownerOf,
   pinned,
-  type PointsInFrame,
   type ResolvedLayer,
   type ResolvedMatte,
-  type Setting,
   resolveLayer,
+  type Setting,
   strengthOf,
-  type Layer,
-  type LookDocument,
-  type DialValues,
+  withClipColours,
 } from '../look';
+import { centreOfCover, cleaned, coverOf, type MatteMoment, matteOf, type PlacedMatte } from '../mattes';
 import { applySteps, type Moment, stepOf, type Use } from '../steps';
-import { blend, BLEND_MODES, type BlendId, clear } from './blend';
-import { each, keep, operation, type Picturing } from './graph';
-import { inTarget, type InTarget } from './framed';
-import { seedOf } from './hash';
-import { place } from './placement';
-import { grounded } from './plate';
-import { within } from './within';
-import type { PlatePoints } from '../measure/plate';
 
-export type WholeClip = Pick<ClipStatistics, 'tones' | 'magenta' | 'warmth'>;
 export interface ClipMoment {
   /** The clip in the look frame at the working size, in light. */
   readonly bedrock: Picturing;
@@ -64,7 +56,7 @@ export interface Plan {
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
 export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
-  const planned = new Stacks(coloured(pinned(asked, clip.points ?? {}), clip.whole), clip, dials);
+  const planned = new Stacks(withClipColours(pinned(asked, clip.points ?? {}), clip.whole), clip, dials);
   const { look } = planned;
   const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
   const placed = (p: Picturing): Picturing => inTarget(p, clip.framed);

@@ -1,9 +1,9 @@
 /** A declared step at work on a picture. */
+import { each, layoutName, operation, type Picturing } from '../graph';
+import { blend2, inDomain, onColour } from '../image';
 import { column, type Pixel, row, toFloat } from '../kernel';
-import { inDomain, onColour } from '../image/convert';
-import { blend2 } from '../image/resample';
-import { each, layoutName, operation, type Picturing } from '../plan/graph';
-import type { Moment, PixelStep, Step, Values } from './declare';
+import type { Values } from '../parameters';
+import type { Moment, PixelStep, Step } from './declare';
 
 function pixelStep(step: PixelStep, input: Picturing, v: Values, at: Moment): Picturing {
   if (step.idle?.(v)) return input;

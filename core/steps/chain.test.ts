@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { applyStep, applySteps, STEPS, type Use } from '.';
 import { Engine } from '../engine';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
-import { applyStep, applySteps, STEPS, type Use, withDefaults } from '.';
-import { anyValues } from './trying';
+import { withDefaults } from '../parameters';
+import { anyValues, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const at = { frame: 3, seed: 9, width: 67, height: 41 };

@@ -2,12 +2,12 @@
  * A run of steps. Neighbours that work on each channel by itself, and cost much together, are computed over a ramp of
  * values once and looked up for each pixel: a few lookups stand for any number of powers. The look alone decides.
  */
+import { around, each, operation, type Picturing } from '../graph';
+import { leaf, onColour } from '../image';
 import { asFloat, asInt, fetch, iadd, iand, int, ishr, type Node, select, toFloat, wholeToInt } from '../kernel';
-import { onColour } from '../image/convert';
-import { leaf } from '../image/planes';
-import { around, each, operation, type Picturing } from '../plan/graph';
+import type { Values } from '../parameters';
 import { applyStep } from './apply';
-import type { Moment, Step, Values } from './declare';
+import type { Moment, Step } from './declare';
 
 /** A step as it is used in a layer. */
 export interface Use {

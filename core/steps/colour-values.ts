@@ -1,7 +1,7 @@
-import { SRGB_DECODE, SRGB_ENCODE } from '../image/encodings';
+import { each, type Operation, operation, type Picturing } from '../graph';
+import { SRGB_DECODE, SRGB_ENCODE } from '../image';
 import type { Node } from '../kernel';
-import { each, type Operation, operation, type Picturing } from '../plan/graph';
-import type { Colour } from './declare';
+import type { Colour } from '../parameters';
 
 /** A colour as documents keep it (encoded) in linear light. */
 export const linearColour = (c: Colour): [number, number, number] => c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];

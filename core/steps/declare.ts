@@ -1,123 +1,10 @@
 /** What a step declares: from it come the controls, the validation, the documentation and the tests of its defaults. */
+import type { Domain, Picturing } from '../graph';
+import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
-import type { EncodingId } from '../image/encodings';
-import type { Domain, Picturing } from '../plan/graph';
-import type { ProcessValue } from './process';
+import type { Colour, Parameter, Point, Values } from '../parameters';
 
 export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'fill';
-export type Colour = readonly [number, number, number];
-/** Points of a curve, x rising, encoded values. */
-export type CurvePoints = readonly (readonly [number, number])[];
-/** A look-up table: of colours (3d) or a curve a channel (1d). */
-export interface CubeValue {
-  readonly name: string;
-  readonly kind: '1d' | '3d';
-  /** Entries of a curve, or of a side. */
-  readonly size: number;
-  /** What its first and last entries stand for. */
-  readonly lo: Colour;
-  readonly hi: Colour;
-  /** Names the contents. */
-  readonly key: string;
-  /** Little-endian 32-bit floats in base64. */
-  readonly data: string;
-}
-/** What a LUT step carries: a table, or a list of nodes. */
-export type LutValue = CubeValue | ProcessValue;
-/** A place in the look frame: shares of its width and height from the upper left corner. */
-export type Point = readonly [number, number];
-/** From one place to another, each as a point. */
-export type Line = readonly [number, number, number, number];
-/** A centre as a point, half its width and half its height in lines, and its turn in degrees, clockwise. */
-export type Ellipse = readonly [number, number, number, number, number];
-/** A node of a drawn path: its place as a point, and how far from it the handles before and after it lie, in the same shares. */
-export type PathNode = readonly [number, number, number, number, number, number];
-/** A closed outline of cubic Bézier curves; fewer than three nodes enclose nothing. */
-export type Path = readonly PathNode[];
-/** A place as a point, and the colour there. */
-export type ColourPlace = readonly [number, number, number, number, number];
-export type ParameterValue =
-  number | boolean | string | Colour | Point | Line | Ellipse | Path | readonly ColourPlace[] | CurvePoints | LutValue | null;
-
-interface Base {
-  readonly id: string;
-  readonly label: string;
-  readonly help?: string;
-}
-export interface NumberParameter extends Base {
-  readonly kind: 'number';
-  readonly unit: 'stops' | 'lines' | '%' | '' | '°' | 'encoded' | 'points' | 'years' | 'frames' | 'µm' | 'µs' | 'ns' | 'MHz' | 'Hz' | 'dB' | 'rows';
-  /** What may be typed; the slider's own range is `soft`. */
-  readonly min: number;
-  readonly max: number;
-  readonly soft?: readonly [number, number];
-  readonly default: number;
-  /** The value at which the parameter does nothing, where that is not the default. */
-  readonly neutral?: number;
-  /** What of a colour of the picture this number can be taken from: its hue, its luma, or the luma of its light. */
-  readonly picked?: 'hue' | 'luma' | 'light';
-}
-export interface ColourParameter extends Base {
-  readonly kind: 'colour';
-  readonly default: Colour;
-}
-export interface SwitchParameter extends Base {
-  readonly kind: 'switch';
-  readonly default: boolean;
-}
-export interface ChoiceParameter extends Base {
-  readonly kind: 'choice';
-  readonly options: readonly { readonly id: string; readonly label: string }[];
-  readonly default: string;
-}
-export interface CurveParameter extends Base {
-  readonly kind: 'curve';
-  readonly default: CurvePoints;
-}
-export interface PointParameter extends Base {
-  readonly kind: 'point';
-  readonly default: Point;
-}
-export interface LineParameter extends Base {
-  readonly kind: 'line';
-  readonly default: Line;
-}
-export interface EllipseParameter extends Base {
-  readonly kind: 'ellipse';
-  /** What is drawn with these five numbers. */
-  readonly outline: 'ellipse' | 'box';
-  readonly default: Ellipse;
-}
-export interface PathParameter extends Base {
-  readonly kind: 'path';
-  readonly default: Path;
-}
-export interface ColoursParameter extends Base {
-  readonly kind: 'colours';
-  readonly default: readonly ColourPlace[];
-}
-export interface TextParameter extends Base {
-  readonly kind: 'text';
-  readonly default: string;
-}
-export interface CubeParameter extends Base {
-  readonly kind: 'cube';
-  readonly default: null;
-}
-export type Parameter =
-  | NumberParameter
-  | ColourParameter
-  | SwitchParameter
-  | ChoiceParameter
-  | CurveParameter
-  | PointParameter
-  | LineParameter
-  | EllipseParameter
-  | PathParameter
-  | ColoursParameter
-  | TextParameter
-  | CubeParameter;
-
 /** Number parameters as rows and columns; `ids` holds a row's parameters in the order of the columns. */
 export interface NumberGrid {
   readonly columns: readonly string[];
@@ -130,8 +17,6 @@ export interface Wheel {
   readonly all: string;
   readonly channels: readonly [string, string, string];
 }
-
-export type Values = Readonly<Record<string, ParameterValue>>;
 
 /** Where and when a step works. */
 export interface Moment {
@@ -223,48 +108,6 @@ export interface BuiltStep extends StepBase {
 }
 export type Step = PixelStep | BuiltStep;
 
-export const number = (
-  id: string,
-  label: string,
-  unit: NumberParameter['unit'],
-  min: number,
-  max: number,
-  def: number,
-  more: Partial<NumberParameter> = {},
-): NumberParameter => ({ kind: 'number', id, label, unit, min, max, default: def, ...more });
-export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });
-
-export const CENTRE: Point = [0.5, 0.5];
-export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({ kind: 'point', id, label, default: def });
-export const line = (id: string, label: string, def: Line, more: Partial<LineParameter> = {}): LineParameter => ({
-  kind: 'line',
-  id,
-  label,
-  default: def,
-  ...more,
-});
-export const choice = (
-  id: string,
-  label: string,
-  options: Readonly<Record<string, string>>,
-  def: string,
-  more: Partial<ChoiceParameter> = {},
-): ChoiceParameter => ({
-  kind: 'choice',
-  id,
-  label,
-  options: Object.entries(options).map(([key, words]) => ({ id: key, label: words })),
-  default: def,
-  ...more,
-});
-export const flag = (id: string, label: string, def: boolean, more: Partial<SwitchParameter> = {}): SwitchParameter => ({
-  kind: 'switch',
-  id,
-  label,
-  default: def,
-  ...more,
-});
-
 /** A point in lines from the middle of the frame. */
 export const inLines = ([x, y]: readonly [number, number], at: Pick<Moment, 'width' | 'height'>): readonly [number, number] => [
   ((x - 0.5) * 1080 * at.width) / at.height,
@@ -273,13 +116,9 @@ export const inLines = ([x, y]: readonly [number, number], at: Pick<Moment, 'wid
 /** A place in lines from the middle of the frame. */
 export const fromMiddle = (v: Values, id: string, at: Moment): readonly [number, number] => inLines(v[id] as Point, at);
 
-export const num = (v: Values, id: string): number => v[id] as number;
 /** Pixels in a length given in lines. */
 export const pixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
 
-/** A step's values with its defaults filled in. */
-export const withDefaults = (step: Pick<Step, 'parameters'>, v: Partial<Values>): Values =>
-  Object.fromEntries(step.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
 /** The values at which a step returns its input. */
 export const neutralValues = (step: Step): Values =>
   Object.fromEntries(step.parameters.map((p) => [p.id, p.kind === 'number' ? (p.neutral ?? p.default) : p.default]));

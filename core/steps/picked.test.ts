@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { hueDegrees, pickedNumber, stepOf } from '.';
+import type { NumberParameter } from '../parameters';
 import { balanceMatrix, greyFrom } from './colour/white-balance';
-import { hueDegrees, type NumberParameter, pickedNumber, stepOf } from '.';
 
 it('hues are where the circle has them', () => {
   expect(hueDegrees([1, 0, 0])).toBe(0);

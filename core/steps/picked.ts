@@ -1,5 +1,5 @@
 /** Numbers taken from a colour of the picture. */
-import type { Colour, NumberParameter } from './declare';
+import type { Colour, NumberParameter } from '../parameters';
 
 const lumaOf = (c: Colour): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 

@@ -1,7 +1,6 @@
 /** A list of nodes on one colour, in double precision: what the kernels are held to. */
 import { exp2d, log2d, powd, tetrahedral, trilinear } from '../kernel';
-import { floatsIn } from './cube';
-import { exponentOf, type FormulaCurve, type ProcessNode } from './process';
+import { exponentOf, floatsIn, type FormulaCurve, type ProcessNode } from '../parameters';
 
 export type Rgb = readonly [number, number, number];
 export type ColourFunction = (c: Rgb) => Rgb;

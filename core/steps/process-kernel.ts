@@ -1,9 +1,7 @@
 /** A list of nodes as a kernel expression: each as it stands, its numbers written in. */
-import { type CurveTable, exp2, float, log2, type Node, type Pixel, pow, select, type TableSpec } from '../kernel';
-import { exp2d, log2d } from '../kernel/exact';
+import { type CurveTable, exp2, exp2d, float, log2, log2d, type Node, type Pixel, pow, select, type TableSpec } from '../kernel';
+import { exponentOf, floatsIn, type FormulaCurve, type ProcessNode, type ProcessValue } from '../parameters';
 import type { PixelTools } from './declare';
-import { floatsIn } from './cube';
-import { exponentOf, type FormulaCurve, type ProcessNode, type ProcessValue } from './process';
 
 const LEAST = 2 ** -126;
 const held = (x: Node): Node => x.clamp(0, 1);

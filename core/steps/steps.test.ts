@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { bitsThatDiffer, largestError, leafOf, randomPlanes, shareBeyond } from '../engine/comparing';
+import { applyStep, neutralValues, STEPS } from '.';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
-import { anyValues } from './trying';
-import { applyStep, neutralValues, STEPS, withDefaults } from '.';
+import { withDefaults } from '../parameters';
+import { anyValues, bitsThatDiffer, largestError, leafOf, randomPlanes, shareBeyond } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const SIZES = [

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { randomFrom } from '../engine/comparing';
 import { frameAt, framesPerSecond, nearestRate, rateLabel, sameRate, startOf, steady, timecode } from '.';
+import { randomFrom } from '../testing';
 import { COMMON } from './rate';
 
 describe('rates', () => {

@@ -1,6 +1,6 @@
 /** Runs in the browser: steps and kernels by WebGL2, held to the double reference. */
 import { GlslEngine } from '../../core/engine';
-import { leafOf, randomPlanes, referenceOf } from '../../core/engine/comparing';
+import { leafOf, randomPlanes, referenceOf } from '../../core/testing';
 import { blur, inDomain } from '../../core/image';
 import {
   cosTurns,
@@ -22,9 +22,12 @@ import {
   column,
 } from '../../core/kernel';
 import { centreOfCover, coverOf, matteParameters, MATTES } from '../../core/mattes';
-import { around, blend, BLEND_IDS, each, inTarget, lookFrame, operation, type Operation, type Picturing, place, PLACEMENT } from '../../core/plan';
-import { applyStep, STEPS, withDefaults } from '../../core/steps';
-import { anyValues, onSmallRaster } from '../../core/steps/trying';
+import { around, each, operation, type Operation, type Picturing } from '../../core/graph';
+import { blend, BLEND_IDS, place, PLACEMENT } from '../../core/compositing';
+import { inTarget, lookFrame } from '../../core/clip';
+import { withDefaults } from '../../core/parameters';
+import { applyStep, STEPS } from '../../core/steps';
+import { anyValues, onSmallRaster } from '../../core/testing';
 
 export interface Compared {
   readonly name: string;

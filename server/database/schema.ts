@@ -18,7 +18,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
-import { upToDate } from '../../core/look/migrations';
+import { upToDate } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { Progressive } from '../media/progressive';

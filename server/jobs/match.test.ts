@@ -15,8 +15,8 @@ import {
   statisticsOf,
 } from '../../core';
 import { Engine } from '../../core/engine';
-import { leafOf } from '../../core/engine/comparing';
-import { deltaE } from '../../core/measure/trying';
+import { leafOf } from '../../core/testing';
+import { deltaE } from '../../core/testing';
 import { frames } from '../media/decode';
 import { placeOf, probe } from '../media/probe';
 

@@ -3,5 +3,5 @@ import { register } from 'tsx/esm/api';
 import { workerData } from 'node:worker_threads';
 
 register();
-const { helpWith } = await import('../../core/engine/pool.ts');
+const { helpWith } = await import('../../core/engine/index.ts');
 helpWith(workerData);

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { edit, type LookDocument, SHIPPED, shippedLook } from '..';
+import { lookFrame } from '../../clip';
 import { Engine } from '../../engine';
-import { leafOf, randomPlanes } from '../../engine/comparing';
+import type { Picturing } from '../../graph';
 import { inDomain } from '../../image';
-import { type ClipMoment, lookFrame, plan } from '../../plan';
-import type { Picturing } from '../../plan/graph';
-import { edit, type LookDocument, shippedLook, SHIPPED } from '..';
+import { type ClipMoment, plan } from '../../plan';
+import { leafOf, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [192, 108];

@@ -1,5 +1,5 @@
 /** Powers that a colourist can turn without harm. */
-import { pow, type Node } from '../../kernel';
+import { type Node, pow } from '../../kernel';
 
 /** Where the power gives way to a line through 0, and what no light reaches (higher powers of huge numbers stay finite). */
 const TOE = 1 / 256,

@@ -1,6 +1,7 @@
+import { type EncodingId, encodingOf, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image';
 import { fine, type Node, type Pixel, pow, select, type TableSpec } from '../../kernel';
-import { encodingOf, type EncodingId, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image/encodings';
-import { choice, type Colour, flag, type Moment, num, number, type PixelStep, type PixelTools, type Values } from '../declare';
+import { choice, type Colour, flag, num, number, type Values } from '../../parameters';
+import type { Moment, PixelStep, PixelTools } from '../declare';
 import { saturated } from './hues';
 
 const RGB = [

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { applyStep, type Step, stepOf, STEPS } from '..';
 import { Engine } from '../../engine';
-import { leafOf, randomFrom, randomPlanes } from '../../engine/comparing';
-import { applyStep, type Parameter, type ParameterValue, type Step, stepOf, STEPS, type Values, withDefaults } from '..';
+import { type Parameter, type ParameterValue, type Values, withDefaults } from '../../parameters';
+import { leafOf, randomFrom, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const moment = { frame: 0, seed: 1, width: 64, height: 36 };

@@ -1,5 +1,6 @@
 import { exp2d } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 export const contrast: PixelStep = {
   id: 'contrast',

@@ -1,7 +1,7 @@
-import { luma, mix, type Node } from '../../kernel';
-import { Hasher } from '../../plan/hash';
-import type { CurveTable } from '../../kernel';
-import { num, number, type NumberParameter, type PixelStep, type Values } from '../declare';
+import { Hasher } from '../../graph';
+import { type CurveTable, luma, mix, type Node } from '../../kernel';
+import { num, number, type NumberParameter, type Values } from '../../parameters';
+import type { PixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
 /** The eight hues by their names and places on the circle, in sixths. */

@@ -1,6 +1,6 @@
-import { float, luma, mix } from '../../kernel';
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
-import { num, number, type PixelStep } from '../declare';
+import { cosTurnsd, float, luma, mix, sinTurnsd } from '../../kernel';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 /** The colour of a hue (degrees) at its strongest, less its mean, as a direction about the grey axis (Smith's hexagon, 1978). */
 function direction(hue: number): readonly [number, number, number] {

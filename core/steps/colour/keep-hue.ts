@@ -1,5 +1,6 @@
 import { mix, select, smoothstep } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
 export const keepHue: PixelStep = {

@@ -1,4 +1,5 @@
-import { num, number, type PixelStep } from '../declare';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 import { bent } from './bend';
 
 export const levels: PixelStep = {

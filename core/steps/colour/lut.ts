@@ -1,9 +1,8 @@
+import { type EncodingId, encodingOf, ENCODINGS, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image';
 import type { Node, Pixel, TableSpec } from '../../kernel';
-import { encodingOf, type EncodingId, ENCODINGS, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image/encodings';
-import { cubeTables } from '../cube';
-import type { ProcessValue } from '../process';
+import { type ChoiceParameter, cubeTables, type LutValue, type ProcessValue, type Values } from '../../parameters';
+import type { PixelStep, PixelTools } from '../declare';
 import { processed, processTables } from '../process-kernel';
-import { type ChoiceParameter, type LutValue, type PixelStep, type PixelTools, type Values } from '../declare';
 
 const coded = (id: string, label: string, help: string): ChoiceParameter => ({
   kind: 'choice',

@@ -1,5 +1,6 @@
 import { luma } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 export const saturation: PixelStep = {
   id: 'saturation',

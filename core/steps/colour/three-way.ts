@@ -1,4 +1,5 @@
-import { num, number, type NumberParameter, type PixelStep, type Values } from '../declare';
+import { num, number, type NumberParameter, type Values } from '../../parameters';
+import type { PixelStep } from '../declare';
 import { bent } from './bend';
 
 const CHANNELS = [

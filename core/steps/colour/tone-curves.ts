@@ -1,5 +1,5 @@
-import { curvesTable } from '../curve';
-import type { CurveParameter, CurvePoints, PixelStep } from '../declare';
+import { type CurveParameter, type CurvePoints, curvesTable } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 const STRAIGHT: CurvePoints = [
   [0, 0],

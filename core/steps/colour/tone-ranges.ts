@@ -1,6 +1,7 @@
+import { Hasher } from '../../graph';
 import { type CurveTable, luma, select } from '../../kernel';
-import { Hasher } from '../../plan/hash';
-import { num, number, type PixelStep, type Values } from '../declare';
+import { num, number, type Values } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 const IDS = ['highlights', 'shadows', 'whites', 'blacks'] as const;
 /** How far a range moves at 100 %. */

@@ -1,5 +1,6 @@
 import { luma, smoothstep } from '../../kernel';
-import { type Colour, colour, num, number, type PixelStep, type Values } from '../declare';
+import { type Colour, colour, num, number, type Values } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 /** What a colour adds to a grey of the same luma. */
 const cast = (v: Values, id: string): number[] => {

@@ -1,5 +1,6 @@
-import { type Pixel } from '../../kernel';
-import { num, number, type PixelStep } from '../declare';
+import type { Pixel } from '../../kernel';
+import { num, number } from '../../parameters';
+import type { PixelStep } from '../declare';
 import { saturated } from './hues';
 
 export const vibrance: PixelStep = {

@@ -1,5 +1,6 @@
-import { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from '../../image/matrix';
-import { type Colour, num, number, type PixelStep, type Values } from '../declare';
+import { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from '../../image';
+import { type Colour, num, number, type Values } from '../../parameters';
+import type { PixelStep } from '../declare';
 
 /** CIE daylight locus (CIE 15:2004): chromaticity at a correlated temperature of 4000…25000 K. */
 function daylight(kelvin: number): [number, number] {

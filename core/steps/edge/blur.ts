@@ -1,5 +1,6 @@
-import { blur as gaussian } from '../../image/resample';
-import { type BuiltStep, num, number, pixels } from '../declare';
+import { blur as gaussian } from '../../image';
+import { num, number } from '../../parameters';
+import { type BuiltStep, pixels } from '../declare';
 
 export const blur: BuiltStep = {
   id: 'blur',

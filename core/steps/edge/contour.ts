@@ -1,9 +1,9 @@
+import { around, each, operation, type Picturing } from '../../graph';
+import { blur, inDomain } from '../../image';
 import { flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
-import { inDomain } from '../../image/convert';
-import { blur } from '../../image/resample';
-import { around, each, operation, type Picturing } from '../../plan/graph';
+import { choice, type Colour, colour, num, number } from '../../parameters';
 import { linearColour, tinted } from '../colour-values';
-import { type BuiltStep, choice, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, pixels } from '../declare';
 
 /**
  * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. What

@@ -1,10 +1,9 @@
-import { luma, type Node, select, smoothstep } from '../../kernel';
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
-import { inDomain } from '../../image/convert';
-import { blur } from '../../image/resample';
-import { around, each, operation, type Picturing } from '../../plan/graph';
+import { around, each, operation, type Picturing } from '../../graph';
+import { blur, inDomain } from '../../image';
+import { cosTurnsd, luma, type Node, select, sinTurnsd, smoothstep } from '../../kernel';
+import { choice, type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, choice, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, pixels } from '../declare';
 
 /** How high the picture stands: its coverage, or its encoded lightness. */
 const height = (input: Picturing, by: 'coverage' | 'lightness'): Picturing => {

@@ -1,8 +1,8 @@
+import { each, operation, type Picturing } from '../../graph';
+import { blur, inDomain, onColour } from '../../image';
 import { luma } from '../../kernel';
-import { inDomain, onColour } from '../../image/convert';
-import { blur } from '../../image/resample';
-import { each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, num, number, pixels } from '../declare';
+import { num, number } from '../../parameters';
+import { type BuiltStep, pixels } from '../declare';
 
 const lumaOf = (from: Picturing): Picturing =>
   operation({

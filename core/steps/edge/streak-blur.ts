@@ -1,7 +1,7 @@
-import { column, row, sample, toFloat } from '../../kernel';
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
-import { around, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, num, number, pixels } from '../declare';
+import { around, operation, type Picturing } from '../../graph';
+import { column, cosTurnsd, row, sample, sinTurnsd, toFloat } from '../../kernel';
+import { choice, num, number } from '../../parameters';
+import { type BuiltStep, pixels } from '../declare';
 
 /** The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole line of length L. */
 function pass(from: Picturing, dx: number, dy: number, start: number): Picturing {

@@ -1,7 +1,7 @@
-import { cosTurns, float, type Node, sinTurns } from '../../kernel';
-import { cosTurnsd, exp2d, sinTurnsd } from '../../kernel/exact';
+import { cosTurns, cosTurnsd, exp2d, float, type Node, sinTurns, sinTurnsd } from '../../kernel';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, num, number, type PixelStep, type PixelTools, secondsOf } from '../declare';
+import { type PixelStep, type PixelTools, secondsOf } from '../declare';
 import { over } from './over';
 
 const square = (x: number): number => x * x;

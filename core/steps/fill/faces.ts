@@ -1,5 +1,5 @@
 /** The typefaces that ship, as outlines in thousandths of their size, rows running down, the baseline at 0. */
-import type { Outline } from '../../image/filled';
+import type { Outline } from '../../image';
 import glyphs from './glyphs.json';
 
 export interface Face {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { applyStep, stepOf } from '..';
 import { Engine } from '../../engine';
-import { leafOf } from '../../engine/comparing';
-import { applyStep, stepOf, withDefaults, type Values } from '..';
+import { type Values, withDefaults } from '../../parameters';
+import { leafOf } from '../../testing';
 import { clockAfter } from './lettering';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });

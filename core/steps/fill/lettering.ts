@@ -1,23 +1,10 @@
-import { filled, type Outline } from '../../image/filled';
-import { each, type Leaf, operation } from '../../plan/graph';
-import { Hasher } from '../../plan/hash';
+import { each, Hasher, type Leaf, operation } from '../../graph';
+import { filled, type Outline } from '../../image';
+import { choice, type Colour, colour, num, number, point, type Point, type Values } from '../../parameters';
 import { linearColour } from '../colour-values';
-import {
-  type BuiltStep,
-  choice,
-  type Colour,
-  colour,
-  inLines,
-  type Moment,
-  num,
-  number,
-  point,
-  type Point,
-  secondsOf,
-  type Values,
-} from '../declare';
-import { over } from './over';
+import { type BuiltStep, inLines, type Moment, secondsOf } from '../declare';
 import { type Face, type FaceId, FACES, outlinesOf } from './faces';
+import { over } from './over';
 
 const two = (n: number): string => String(n).padStart(2, '0');
 const DAY = 86400;

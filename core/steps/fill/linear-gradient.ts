@@ -1,6 +1,7 @@
 import { mix, smoothstep } from '../../kernel';
+import { choice, type Colour, colour, type Line, line, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { choice, type Colour, colour, inLines, type Line, line, num, number, type PixelStep } from '../declare';
+import { inLines, type PixelStep } from '../declare';
 import { over } from './over';
 
 /** Mixed in light: two colours of light seen one through the other. */

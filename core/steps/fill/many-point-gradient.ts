@@ -1,6 +1,7 @@
 import { float, type Node } from '../../kernel';
+import { type Colour, type ColourPlace, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, type ColourPlace, inLines, num, number, type PixelStep } from '../declare';
+import { inLines, type PixelStep } from '../declare';
 import { over } from './over';
 
 const MOST = 12;

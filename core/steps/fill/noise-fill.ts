@@ -1,6 +1,7 @@
 import { float, mix, type Node, powd } from '../../kernel';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, num, number, type PixelStep, secondsOf } from '../declare';
+import { type PixelStep, secondsOf } from '../declare';
 import { smoothNoise } from '../noise';
 import { over } from './over';
 

@@ -1,6 +1,7 @@
 import { smoothstep } from '../../kernel';
+import { type Colour, colour, num, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, fromMiddle, num, number, type PixelStep, point } from '../declare';
+import { fromMiddle, type PixelStep } from '../declare';
 
 export const radialGradient: PixelStep = {
   id: 'radial-gradient',

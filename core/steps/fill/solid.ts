@@ -1,5 +1,6 @@
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, num, number, type PixelStep } from '../declare';
+import type { PixelStep } from '../declare';
 
 export const solid: PixelStep = {
   id: 'solid',

@@ -1,7 +1,7 @@
-import { smoothstep } from '../../kernel';
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
+import { cosTurnsd, sinTurnsd, smoothstep } from '../../kernel';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, num, number, type PixelStep, secondsOf } from '../declare';
+import { type PixelStep, secondsOf } from '../declare';
 import { over } from './over';
 
 export const stripes: PixelStep = {

@@ -1,7 +1,6 @@
 /** Dust, hairs and scratches drawn outside kernels: few small shapes on large empty planes. */
+import { Hasher, type Leaf } from '../../graph';
 import { cosTurnsd, expd, sinTurnsd } from '../../kernel';
-import type { Leaf } from '../../plan/graph';
-import { Hasher } from '../../plan/hash';
 import { chance, either, named, sway } from '../chance';
 import type { Moment } from '../declare';
 

@@ -1,8 +1,9 @@
+import { each, operation, type Picturing } from '../../graph';
+import { inDomain } from '../../image';
 import { exp2, exp2d } from '../../kernel';
-import { inDomain } from '../../image/convert';
-import { each, operation, type Picturing } from '../../plan/graph';
+import { num, number } from '../../parameters';
 import { drift, either, sway } from '../chance';
-import { type BuiltStep, type Moment, num, number, secondsOf } from '../declare';
+import { type BuiltStep, type Moment, secondsOf } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 

@@ -1,7 +1,8 @@
+import { each, operation } from '../../graph';
+import { blur } from '../../image';
 import { column, mix, row, toFloat } from '../../kernel';
-import { blur } from '../../image/resample';
-import { each, operation } from '../../plan/graph';
-import { type BuiltStep, fromMiddle, num, number, pixels, point } from '../declare';
+import { num, number, point } from '../../parameters';
+import { type BuiltStep, fromMiddle, pixels } from '../declare';
 
 /** Share of the frame's height that an old lens's veil spreads over (one standard deviation). */
 const VEIL = 0.22;

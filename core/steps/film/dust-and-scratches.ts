@@ -1,7 +1,8 @@
+import { each, operation } from '../../graph';
+import { onColour } from '../../image';
 import { mix } from '../../kernel';
-import { onColour } from '../../image/convert';
-import { each, operation } from '../../plan/graph';
-import { type BuiltStep, num, number } from '../declare';
+import { num, number } from '../../parameters';
+import type { BuiltStep } from '../declare';
 import { damageLeaf } from './damage';
 
 /** Light through a scratch of the emulsion, encoded; and through dirt that lies on the print. */

@@ -1,7 +1,6 @@
 /** Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development that is uneven. */
-import { enlarge } from '../../image/resample';
-import type { Leaf, Picturing } from '../../plan/graph';
-import { Hasher } from '../../plan/hash';
+import { Hasher, type Leaf, type Picturing } from '../../graph';
+import { enlarge } from '../../image';
 import type { Moment } from '../declare';
 
 /** How often the small picture is halved from the whole one. */

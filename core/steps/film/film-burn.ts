@@ -1,10 +1,11 @@
+import { each, operation } from '../../graph';
+import { onColour } from '../../image';
 import { pow, smoothstep } from '../../kernel';
-import { onColour } from '../../image/convert';
-import { each, operation } from '../../plan/graph';
+import { num, number } from '../../parameters';
 import { drift, sway } from '../chance';
-import { type BuiltStep, num, number, secondsOf } from '../declare';
-import { fromEdge, SIDES } from './light-leak';
+import { type BuiltStep, secondsOf } from '../declare';
 import { slowField } from './fields';
+import { fromEdge, SIDES } from './light-leak';
 
 /** How much of each dye (cyan, magenta, yellow) heat destroys at a time, and the brown of what chars. */
 const LOST = [1, 0.72, 0.4] as const,

@@ -1,10 +1,9 @@
+import { AS_MADE, Film, type GaugeId, GAUGES, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
+import { each, Hasher, operation, type Picturing } from '../../graph';
+import { type EncodingId, inDomain, onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import { exp2d, log2d, type TableSpec } from '../../kernel';
-import { inDomain, onColour } from '../../image/convert';
-import { AS_MADE, Film, GAUGES, type GaugeId, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
-import { each, operation, type Picturing } from '../../plan/graph';
-import { Hasher } from '../../plan/hash';
-import { type EncodingId, SRGB_DECODE, SRGB_ENCODE } from '../../image/encodings';
-import { type BuiltStep, choice, flag, type Moment, num, number, type Plot, type Values } from '../declare';
+import { choice, flag, num, number, type Values } from '../../parameters';
+import type { BuiltStep, Moment, Plot } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { applySteps, stepOf, type Use } from '..';
 import { Engine } from '../../engine';
-import { leafOf, randomPlanes } from '../../engine/comparing';
-import { blur, inDomain, transfer } from '../../image';
-import { GAUGES, type GaugeId, micronsPerPixel, STOCKS } from '../../film';
-import type { Picturing } from '../../plan';
-import { applySteps, stepOf, type Use, type Values, withDefaults } from '..';
+import { type GaugeId, GAUGES, micronsPerPixel, STOCKS } from '../../film';
+import type { Picturing } from '../../graph';
+import { blur, inDomain, shapedBlur, transfer } from '../../image';
+import { type Values, withDefaults } from '../../parameters';
+import { leafOf, randomPlanes } from '../../testing';
 import { filmResponse } from './film-response';
 import { ringRadius } from './halation';
 import { filmOf, gaussiansOf } from './stage';
-import { shapedBlur } from '../../image/shaped';
 
 const engine = new Engine({ limit: 1 << 30, helpers: 0 });
 const use = (id: string, values: Partial<Values>, at: Use['at']): Use => ({

@@ -1,5 +1,6 @@
+import { num, number } from '../../parameters';
 import { either, sway } from '../chance';
-import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { type BuiltStep, secondsOf } from '../declare';
 import { displaced } from './registration';
 
 export const gateWeave: BuiltStep = {

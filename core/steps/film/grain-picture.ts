@@ -1,10 +1,17 @@
 /** The grain of one frame, of unit variance in each layer, put together from a periodic tile. */
-import { column, fetch, hash, iadd, iand, imul, ishr, isub, ixor, type Node, row, select, toFloat, wholeToInt, asFloat, asInt } from '../../kernel';
-import { leaf } from '../../image/planes';
-import { grainTile, micronsPerPixel, TILE } from '../../film';
-import { around, type Leaf, operation, type Picturing } from '../../plan/graph';
+import { type GaugeId, type Granularity, grainTile, micronsPerPixel, TILE } from '../../film';
+import { around, type Leaf, operation, type Picturing } from '../../graph';
+import { leaf } from '../../image';
+import { asFloat, asInt, column, fetch, hash, iadd, iand, imul, ishr, isub, ixor, type Node, row, select, toFloat, wholeToInt } from '../../kernel';
 import type { Moment } from '../declare';
-import type { Grain } from './stage';
+
+export interface Grain {
+  readonly granularity: Granularity;
+  /** 1 is the stock's own. */
+  readonly amount: number;
+  readonly gauge: GaugeId;
+  readonly seed: number;
+}
 
 /** Pixels from one corner of the triangles to the next: far longer than any grain, shorter than a tile. */
 const PATCH = 96;

@@ -1,12 +1,13 @@
-import { SRGB_DECODE, SRGB_ENCODE } from '../../image/encodings';
-import { onColour } from '../../image/convert';
-import { stockOf, STOCKS, log10d, pow10d, type Granularity } from '../../film';
-import { each, operation, type Picturing } from '../../plan/graph';
+import { type Granularity, log10d, pow10d, stockOf, STOCKS } from '../../film';
+import { each, operation, type Picturing } from '../../graph';
+import { onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import type { TableSpec } from '../../kernel';
-import { type BuiltStep, choice, type Moment, num, number } from '../declare';
+import { choice, num, number } from '../../parameters';
+import type { BuiltStep, Moment } from '../declare';
 import { grainPicture } from './grain-picture';
 import { FILM_GAUGE, gaugeOf } from './halation';
-import { densityTable, developed, filmOf, type Grain, ratioTable, sigmaOf } from './stage';
+import type { Grain } from './grain-picture';
+import { densityTable, developed, filmOf, ratioTable, sigmaOf } from './stage';
 
 /** Density of an encoded value as a picture seen by itself, and back: what a film of that light would have. */
 const MOST = 2.9;

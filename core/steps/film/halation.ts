@@ -1,9 +1,9 @@
-import { exp2d } from '../../kernel';
-import { blur, coarsely } from '../../image/resample';
 import { type GaugeId, micronsPerPixel } from '../../film';
-import { inDomain } from '../../image/convert';
-import { each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, type Moment, num, number } from '../declare';
+import { each, operation, type Picturing } from '../../graph';
+import { blur, coarsely, inDomain } from '../../image';
+import { exp2d } from '../../kernel';
+import { choice, num, number } from '../../parameters';
+import type { BuiltStep, Moment } from '../declare';
 import { GAUGE_NAMES } from './film-response';
 import { developed, filmOf, layersOf } from './stage';
 

@@ -1,6 +1,7 @@
 import { expd } from '../../kernel';
+import { flag, num, number } from '../../parameters';
 import { chance, either } from '../chance';
-import { type BuiltStep, flag, num, number, type Moment } from '../declare';
+import type { BuiltStep, Moment } from '../declare';
 import { displaced } from './registration';
 
 /** How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it once. */

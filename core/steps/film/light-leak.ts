@@ -1,8 +1,9 @@
+import { each, operation, type Picturing } from '../../graph';
+import { inDomain } from '../../image';
 import { exp2d, expd } from '../../kernel';
-import { inDomain } from '../../image/convert';
-import { each, operation, type Picturing } from '../../plan/graph';
+import { choice, num, number, type Values } from '../../parameters';
 import { drift, sway } from '../chance';
-import { type BuiltStep, choice, type Moment, num, number, secondsOf, type Values } from '../declare';
+import { type BuiltStep, type Moment, secondsOf } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 

@@ -1,5 +1,5 @@
 /** Where a frame stands in the gate: what gate weave and jump registration share. */
-import type { Picturing } from '../../plan/graph';
+import type { Picturing } from '../../graph';
 import type { Moment } from '../declare';
 import { warped } from '../warp/warped';
 

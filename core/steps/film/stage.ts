@@ -3,22 +3,13 @@
  * grain, light leak, density flicker) change its exposure or its density and have it developed and printed again, so
  * that each acts where it does on film and only the last picture is computed.
  */
-import { float, type Node, type Pixel, select, type TableSpec } from '../../kernel';
-import { blur } from '../../image/resample';
-import { SRGB_ENCODE } from '../../image/encodings';
-import { type Gaussians, shapedBlur } from '../../image/shaped';
 import { type Film, type GaugeId, type Granularity, micronsPerPixel, pixelSigma, type Rows, type Sharpness } from '../../film';
-import { each, operation, type Picturing } from '../../plan/graph';
+import { each, operation, type Picturing } from '../../graph';
+import { blur, type Gaussians, shapedBlur, SRGB_ENCODE } from '../../image';
+import { float, type Node, type Pixel, select, type TableSpec } from '../../kernel';
 import type { Moment } from '../declare';
-import { grainPicture } from './grain-picture';
+import { type Grain, grainPicture } from './grain-picture';
 
-export interface Grain {
-  readonly granularity: Granularity;
-  /** 1 is the stock's own. */
-  readonly amount: number;
-  readonly gauge: GaugeId;
-  readonly seed: number;
-}
 export interface FilmStage {
   readonly film: Film;
   /** Names film and processing: equal names, equal functions. */

@@ -1,7 +1,8 @@
-import { blur } from '../../image/resample';
-import { each, operation } from '../../plan/graph';
+import { each, operation } from '../../graph';
+import { blur } from '../../image';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, pixels } from '../declare';
 
 /** Widths in shares of the radius, and how much of the scattered light each has: a sum of Gaussians with a long foot, as glass scatters. */
 const PARTS = [

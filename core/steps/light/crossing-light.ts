@@ -1,7 +1,7 @@
-import { exp2d } from '../../kernel/exact';
-import { smoothstep } from '../../kernel';
+import { exp2d, smoothstep } from '../../kernel';
+import { type Colour, colour, type Line, line, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type Colour, colour, inLines, type Line, line, num, number, type PixelStep } from '../declare';
+import { inLines, type PixelStep } from '../declare';
 
 /** A band of light across a line: the picture's own light, more of it and tinted, so that blacks stay black. */
 export const crossingLight: PixelStep = {

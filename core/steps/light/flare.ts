@@ -1,8 +1,9 @@
+import { each, operation } from '../../graph';
+import { blur } from '../../image';
 import { column, float, luma, type Node, row, select, smoothstep, toFloat } from '../../kernel';
-import { blur } from '../../image/resample';
-import { each, operation } from '../../plan/graph';
+import { type Colour, colour, num, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, type Colour, colour, fromMiddle, num, number, pixels, point } from '../declare';
+import { type BuiltStep, fromMiddle, pixels } from '../declare';
 
 /** Images of the opening: how far along the line from the source through the middle, how large (of the size), how bright. */
 const GHOSTS = [

@@ -1,6 +1,7 @@
-import { blur } from '../../image/resample';
+import { blur } from '../../image';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
 export const glow: BuiltStep = {

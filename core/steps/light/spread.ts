@@ -1,6 +1,6 @@
 /** What light steps share: what is bright of a picture, and light laid over it. */
+import { each, operation, type Picturing } from '../../graph';
 import { luma, type Pixel, smoothstep } from '../../kernel';
-import { each, operation, type Picturing } from '../../plan/graph';
 
 /** What of the light lies above the threshold, softly, tinted; three planes. */
 export const brightOf = (input: Picturing, threshold: number, softness: number, tint: readonly number[]): Picturing =>

@@ -1,9 +1,9 @@
-import { column, float, row, sample, toFloat } from '../../kernel';
-import { cosTurnsd, powd, sinTurnsd } from '../../kernel/exact';
-import { enlarge, halve } from '../../image/resample';
-import { around, each, operation, type Picturing } from '../../plan/graph';
+import { around, each, operation, type Picturing } from '../../graph';
+import { enlarge, halve } from '../../image';
+import { column, cosTurnsd, float, powd, row, sample, sinTurnsd, toFloat } from '../../kernel';
+import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, type Colour, colour, num, number, pixels } from '../declare';
+import { type BuiltStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
 /** A ray is four taps, each pass four times as far apart: three passes reach 64 pixels of the size they work at. */

@@ -1,5 +1,6 @@
 import { exp2d, mix, smoothstep } from '../../kernel';
-import { fromMiddle, num, number, type PixelStep, point } from '../declare';
+import { num, number, point } from '../../parameters';
+import { fromMiddle, type PixelStep } from '../declare';
 
 export const vignette: PixelStep = {
   id: 'vignette',

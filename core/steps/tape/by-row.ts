@@ -1,6 +1,6 @@
 /** Chance along a raster: a number for each row, and noise for each sample, new with every frame and generation. */
+import { operation, type Picturing } from '../../graph';
 import { column, hash, iadd, iand, imul, ishr, ixor, type Node, row, toFloat, toInt, unit } from '../../kernel';
-import { operation, type Picturing } from '../../plan/graph';
 import { named } from '../chance';
 import type { Moment } from '../declare';
 

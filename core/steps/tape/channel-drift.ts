@@ -1,6 +1,7 @@
 import { cosTurnsd, sinTurnsd } from '../../kernel';
+import { num, number } from '../../parameters';
 import { sway } from '../chance';
-import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { type BuiltStep, secondsOf } from '../declare';
 import { EDGE, warped } from '../warp/warped';
 
 export const channelDrift: BuiltStep = {

@@ -1,10 +1,9 @@
-import { column, fetch, float, imax, int, isub, mix, row } from '../../kernel';
-import { exp2d } from '../../kernel/exact';
+import { around, each, Hasher, type Leaf, operation, type Picturing } from '../../graph';
+import { column, exp2d, fetch, float, imax, int, isub, mix, row } from '../../kernel';
+import { choice, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
-import { around, each, type Leaf, operation, type Picturing } from '../../plan/graph';
-import { Hasher } from '../../plan/hash';
 import { chance, either, named } from '../chance';
-import { type BuiltStep, choice, num, number } from '../declare';
+import type { BuiltStep } from '../declare';
 import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';
 

@@ -1,4 +1,5 @@
-import { type BuiltStep, num, number } from '../declare';
+import { num, number } from '../../parameters';
+import type { BuiltStep } from '../declare';
 import { shown, tapeOf } from './raster';
 
 export const dubbing: BuiltStep = {

@@ -1,6 +1,7 @@
 import { column, float, hash, row, select, smoothstep, toFloat } from '../../kernel';
+import { num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
-import { type BuiltStep, num, number } from '../declare';
+import type { BuiltStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';

@@ -1,6 +1,7 @@
 import { hash, row } from '../../kernel';
+import { num, number } from '../../parameters';
 import { RATE } from '../../tape';
-import { type BuiltStep, num, number } from '../declare';
+import type { BuiltStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { slid } from './raster-lines';

@@ -1,7 +1,7 @@
 /** Work on the raster's lines: pixels alone, rows moved, filters along them and weights down them. */
+import { around, type Building, each, operation, type Picturing } from '../../graph';
 import { column, fetch, imax, imin, int, type Node, type Pixel, row, toFloat, toInt } from '../../kernel';
 import { ACROSS, AVERAGING, type LineFilter } from '../../tape';
-import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
 
 /** An operation on the raster that looks at pixels alone. */
 export const onRaster = (

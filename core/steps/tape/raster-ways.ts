@@ -1,8 +1,8 @@
 /** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
+import { around, type Building, each, operation, type Picturing } from '../../graph';
+import { halveAcross, halveDown } from '../../image';
 import { column, fetch, iadd, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
-import { halveAcross, halveDown } from '../../image/resample';
-import { ACROSS, activeSamples, SYSTEMS, type SystemId } from '../../tape';
-import { around, type Building, each, operation, type Picturing } from '../../plan/graph';
+import { ACROSS, activeSamples, type SystemId, SYSTEMS } from '../../tape';
 
 /** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
 const KR = 0.299,

@@ -3,8 +3,8 @@
  * there once (720 samples a line of luma and two colour differences, 480 or 576 rows, ITU-R BT.601-7), worked on there,
  * and brought back once, whatever its own size.
  */
+import type { Picturing } from '../../graph';
 import type { SystemId } from '../../tape';
-import type { Picturing } from '../../plan/graph';
 import { back, onto } from './raster-ways';
 
 /** One step's work on the raster in one generation: `generation` counts copies from 1. */

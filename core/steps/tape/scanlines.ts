@@ -1,7 +1,8 @@
-import { column, exp2, fetch, float, imax, imin, isub, mix, type Node, type Pixel, row, select, toFloat, toInt, pow } from '../../kernel';
+import { around, each, operation, type Picturing } from '../../graph';
+import { column, exp2, fetch, float, imax, imin, isub, mix, type Node, type Pixel, pow, row, select, toFloat, toInt } from '../../kernel';
+import { choice, num, number, type Values } from '../../parameters';
 import { ACROSS, activeSamples } from '../../tape';
-import { around, each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, num, number, type Values } from '../declare';
+import type { BuiltStep } from '../declare';
 import { begun, shown, type TapeStage } from './raster';
 import { backAlong, coveredAs, toColours } from './raster-ways';
 

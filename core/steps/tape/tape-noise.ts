@@ -1,7 +1,8 @@
-import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
+import { each, operation, type Picturing } from '../../graph';
 import { powd } from '../../kernel';
-import { each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, num, number } from '../declare';
+import { choice, num, number } from '../../parameters';
+import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
+import type { BuiltStep } from '../declare';
 import { seedIn, whiteNoise } from './by-row';
 import { worked } from './raster';
 import { downRows, filtered } from './raster-lines';

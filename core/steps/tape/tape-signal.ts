@@ -1,7 +1,8 @@
-import { cosTurns, float, iand, type Node, type Pixel, row, select, sinTurns, toFloat, column, ishr } from '../../kernel';
-import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, SYSTEMS, type SystemId, trailing } from '../../tape';
-import { each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, flag, type Moment, num, number, type Values } from '../declare';
+import { each, operation, type Picturing } from '../../graph';
+import { column, cosTurns, float, iand, ishr, type Node, type Pixel, row, select, sinTurns, toFloat } from '../../kernel';
+import { choice, flag, num, number, type Values } from '../../parameters';
+import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, type SystemId, SYSTEMS, trailing } from '../../tape';
+import type { BuiltStep, Moment } from '../declare';
 import { rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';

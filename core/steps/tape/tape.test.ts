@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { applyStep, applySteps, stepOf, STEPS, type Use } from '..';
 import { Engine } from '../../engine';
-import { bitsThatDiffer, largestError, leafOf, randomPlanes, shareBeyond } from '../../engine/comparing';
-import { ACROSS, activeSamples, afterCopies, amplitude, butterworth, carrierNoise, GRADES, type GradeId, lumaGain, RATE, SYSTEMS } from '../../tape';
-import type { Picturing } from '../../plan';
-import { applyStep, applySteps, stepOf, STEPS, type Use, type Values, withDefaults } from '..';
-import { onSmallRaster } from '../trying';
+import type { Picturing } from '../../graph';
+import { type Values, withDefaults } from '../../parameters';
+import { ACROSS, activeSamples, afterCopies, amplitude, butterworth, carrierNoise, type GradeId, GRADES, lumaGain, RATE, SYSTEMS } from '../../tape';
+import { bitsThatDiffer, largestError, leafOf, onSmallRaster, randomPlanes, shareBeyond } from '../../testing';
 import { whiteNoise } from './by-row';
 import { begun, tapeOf } from './raster';
 import { AS_IT_IS, filtered, slid } from './raster-lines';

@@ -1,7 +1,8 @@
 import { column, float, hash, type Node, row, select, smoothstep, toFloat, toInt } from '../../kernel';
+import { flag, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
 import { sway } from '../chance';
-import { type BuiltStep, flag, num, number, secondsOf } from '../declare';
+import { type BuiltStep, secondsOf } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';

@@ -1,6 +1,7 @@
+import { each, operation } from '../../graph';
 import { column, type Node, row, toFloat } from '../../kernel';
-import { each, operation } from '../../plan/graph';
-import { type BuiltStep, num, number, secondsOf } from '../declare';
+import { num, number } from '../../parameters';
+import { type BuiltStep, secondsOf } from '../declare';
 import { noiseSlope } from '../noise';
 import { EDGE, warped } from './warped';
 

@@ -1,4 +1,5 @@
-import { type BuiltStep, choice, inLines, type Line, line, num, number } from '../declare';
+import { choice, type Line, line, num, number } from '../../parameters';
+import { type BuiltStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** What lies beyond a line is what lies before it, reflected: p − 2·max(0, d)·n. */

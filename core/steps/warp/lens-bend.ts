@@ -1,4 +1,5 @@
-import { type BuiltStep, flag, num, number } from '../declare';
+import { flag, num, number } from '../../parameters';
+import type { BuiltStep } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Radial distortion r·(1 + k·r²) (Brown, 1966), r in half diagonals; channels bend apart by a share of it and of their own. */

@@ -1,8 +1,8 @@
+import { around, each, operation, type Picturing } from '../../graph';
+import { blur, inDomain } from '../../image';
 import { luma, type Node } from '../../kernel';
-import { inDomain } from '../../image/convert';
-import { blur } from '../../image/resample';
-import { around, each, operation, type Picturing } from '../../plan/graph';
-import { type BuiltStep, choice, num, number, pixels } from '../declare';
+import { choice, num, number } from '../../parameters';
+import { type BuiltStep, pixels } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Encoded luma, as the height of a sheet of glass. */

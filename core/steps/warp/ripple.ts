@@ -1,6 +1,6 @@
-import { cosTurns, select, sinTurns } from '../../kernel';
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
-import { type BuiltStep, choice, fromMiddle, num, number, point, secondsOf } from '../declare';
+import { cosTurns, cosTurnsd, select, sinTurns, sinTurnsd } from '../../kernel';
+import { choice, num, number, point } from '../../parameters';
+import { type BuiltStep, fromMiddle, secondsOf } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** A travelling sine: rings push along the way from their middle, waves sideways to the way they travel. */

@@ -1,5 +1,6 @@
-import { cosTurnsd, sinTurnsd } from '../../kernel/exact';
-import { type BuiltStep, type Ellipse, inLines, num, number } from '../declare';
+import { cosTurnsd, sinTurnsd } from '../../kernel';
+import { type Ellipse, num, number } from '../../parameters';
+import { type BuiltStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Places inside an oval are read nearer to its middle (or further): by (1 − d²)², smooth at the oval's edge. */

@@ -1,7 +1,8 @@
 /** Pictures read at other places than their own: what all warps share. */
+import { around, type Building, type Input, operation, type Picturing } from '../../graph';
 import { column, type Node, row, sample, type SampleEdge, toFloat } from '../../kernel';
-import { around, type Building, type Input, operation, type Picturing } from '../../plan/graph';
-import { choice, type Moment, type Values } from '../declare';
+import { choice, type Values } from '../../parameters';
+import type { Moment } from '../declare';
 
 /** What is beyond the picture; mirrored by default, so that no warp uncovers an edge unless it is told to. */
 export const EDGE = choice('edge', 'Beyond the edge', { mirror: 'mirrored repeat', clamp: 'clamp', repeat: 'repeat', clear: 'clear' }, 'mirror');

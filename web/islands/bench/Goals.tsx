@@ -1,7 +1,7 @@
 import { Target, X } from 'lucide-react';
 import { useState } from 'react';
 import { type Dial, edit, type Goal, goalWords, measureWord, type Suit } from '../../../core';
-import { GOAL_MEASURES, RELATIONS, SUIT_MEASURES } from '../../../core/look/document';
+import { GOAL_MEASURES, RELATIONS, SUIT_MEASURES } from '../../../core';
 import { useBench } from './context';
 import { NumberField } from './controls/NumberField';
 import { Choice } from '../shared/Choice';

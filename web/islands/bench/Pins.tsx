@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { type ClipPins, edit, type PinAsk, type Point } from '../../../core';
-import { PIN_KINDS } from '../../../core/look/document';
+import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
 import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../shared/pins';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { randomFrom } from '../../../core/engine/comparing';
+import { randomFrom } from '../../../core/testing';
 import type { Path, PathNode } from '../../../core';
 import { nearestSegment } from './handles';
 import { isCorner, movedHandle, movedNode, smoothed, turned, withNode, withoutNode } from './paths';

@@ -1,5 +1,5 @@
 /** Figures in words. */
-import { ENCODINGS, encodingOf } from '../../../core/image/encodings';
+import { ENCODINGS, encodingOf } from '../../../core/image';
 import { rateLabel, type Rate } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { emptyLook, type LookDocument } from '../../../core/look/document';
+import { emptyLook, type LookDocument } from '../../../core';
 import { type LookPackage, PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
 import type { LookView, ProjectView, VersionView } from '../../api/views';

@@ -1,6 +1,6 @@
 /** In which order tiles stand, and which frame they show. */
 import { cueFrame, type LookDocument } from '../../../core';
-import { spreadOf } from '../../../core/measure/spread';
+import { spreadOf } from '../../../core/measure';
 import type { ClipView } from '../../api/views';
 import { flaggedWords, openFlags } from './flags';
 import { restingFrame } from '../bench/useViews';

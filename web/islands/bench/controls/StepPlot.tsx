@@ -1,7 +1,7 @@
 import { Chart, Filler, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import { useContext, useEffect, useRef } from 'react';
 import { type Plot, resolve, type Step, type StepUse, withDefaults } from '../../../../core';
-import type { Percentiles } from '../../../../core/measure';
+import type { Percentiles } from '../../../../core/clip';
 import { ClipContext, useBench } from '../context';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);

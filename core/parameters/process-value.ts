@@ -1,6 +1,6 @@
 /** A list of nodes from colour to colour, as CLF (SMPTE ST 2136-1) has them: what a LUT step carries for such a file. */
-import { Hasher } from '../plan/hash';
-import { floatsIn } from './cube';
+import { Hasher } from '../graph';
+import { floatsIn } from './cube-value';
 
 type Three<T> = readonly [T, T, T];
 /**

@@ -1,7 +1,7 @@
 /** A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white where it darkens. */
-import { inDomain } from '../image/convert';
-import type { PlatePoints } from '../measure/plate';
-import { each, operation, type Picturing } from './graph';
+import type { PlatePoints } from '../clip';
+import { each, operation, type Picturing } from '../graph';
+import { inDomain } from '../image';
 
 /** The tone of a source that changes nothing of what lies below. */
 export type Neutral = 'black' | 'white' | null;

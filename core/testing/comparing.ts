@@ -1,9 +1,8 @@
 /** For tests: pictures of given numbers, and a graph computed by both references one operation at a time. */
+import { type Engine, expressions, groupOf } from '../engine';
+import type { Domain, Leaf, Picturing } from '../graph';
+import { leaf } from '../image';
 import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
-import { leaf } from '../image/planes';
-import type { Domain, Leaf, Picturing } from '../plan/graph';
-import type { Engine } from './engine';
-import { expressions, groupOf } from './fusion';
 
 /** A leaf of given planes, each call another picture. */
 export const leafOf = (planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf =>

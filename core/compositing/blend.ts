@@ -2,9 +2,9 @@
  * Laying one picture over another: the W3C compositing formula with its blend functions. Bounded functions hold inside
  * 0…1 and go on outside as B(sat b, sat s) + (b − sat b); the others are unbounded.
  */
+import { type Domain, each, operation, type Picturing } from '../graph';
+import { inDomain } from '../image';
 import { float, type Node, type Pixel, select } from '../kernel';
-import { inDomain } from '../image/convert';
-import { type Domain, each, operation, type Picturing } from './graph';
 import type { Neutral } from './plate';
 
 /** A channel of what lies below and of the source, to that of both. */

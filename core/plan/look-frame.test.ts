@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../engine/comparing';
+import { momentOf, plan } from '.';
+import { inTarget, lookFrame, placeInClip, placeInFrame, placeInLookFrame, placeInTarget } from '../clip';
 import { Engine } from '../engine';
-import { type Fitting, fitInto, lieOf, type RawFrame } from '../image';
-import { edit, emptyLook, type LookFrame, placeInClip, placeInFrame } from '../look';
+import { fitInto, type Fitting, lieOf, type RawFrame } from '../image';
+import { edit, emptyLook, type LookFrame } from '../look';
 import { stepOf } from '../steps';
-import { inTarget, lookFrame, momentOf, plan } from '.';
-import { placeInLookFrame, placeInTarget } from './framed';
+import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const frame = (shape: [number, number], lies: LookFrame['lies'] = 'bars', rounded = 0): LookFrame => ({ shape, lies, rounded });

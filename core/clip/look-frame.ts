@@ -1,13 +1,22 @@
 /** The frame a look composes in, and its pictures in the frame that is delivered. */
+import { around, operation, type Picturing } from '../graph';
+import { type Fit, inDomain } from '../image';
 import { column, float, isub, type Node, row, sample, toFloat } from '../kernel';
-import { inDomain } from '../image/convert';
-import type { Fit } from '../image/framing';
-import type { LookFrame } from '../look/document';
-import { around, operation, type Picturing } from './graph';
 
 export interface Size {
   readonly width: number;
   readonly height: number;
+}
+/** A shape other than the project's to compose in, and how it lies in what is delivered. */
+export interface FrameShape {
+  /** Width and height, in any unit. */
+  readonly shape: readonly [number, number];
+  /** Whole between bars, or filling it. */
+  readonly lies: 'bars' | 'fill';
+  /** The radius of its corners, in lines. */
+  readonly rounded: number;
+  /** With `fill`, clips that are wider than it fill it; without, each as it is fitted itself. */
+  readonly clips?: 'fill';
 }
 /** Where a look's frame lies in the target: its upper left corner there in pixels, and the radius of its corners. */
 export interface InTarget extends Size {
@@ -18,7 +27,7 @@ export interface InTarget extends Size {
 }
 
 /** The look's frame inside (bars) or around (fill) a target, centred on whole pixels. Undefined where the two are the same. */
-export function lookFrame(frame: LookFrame | undefined, target: Size): InTarget | undefined {
+export function lookFrame(frame: FrameShape | undefined, target: Size): InTarget | undefined {
   if (!frame) return undefined;
   const [across, down] = [target.width / frame.shape[0], target.height / frame.shape[1]];
   const scale = frame.lies === 'fill' ? Math.max(across, down) : Math.min(across, down);
@@ -62,7 +71,7 @@ export function inTarget(picture: Picturing, at: InTarget | undefined): Picturin
 }
 
 /** How a clip is fitted into a look's frame: as its own fit says, unless the frame has wide clips fill it. */
-export const fitIn = (frame: LookFrame | undefined, own: Fit, clip: Size): Fit =>
+export const fitIn = (frame: FrameShape | undefined, own: Fit, clip: Size): Fit =>
   frame?.clips === 'fill' && clip.width * frame.shape[1] > clip.height * frame.shape[0] ? 'fill' : own;
 
 type Place = readonly [number, number];

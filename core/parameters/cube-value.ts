@@ -1,7 +1,22 @@
 /** Look-up tables as look documents carry them: their numbers as text, so that a look is whole by itself. */
+import { Hasher } from '../graph';
 import type { TableSpec } from '../kernel';
-import { Hasher } from '../plan/hash';
-import type { Colour, CubeValue } from './declare';
+import type { Colour } from './colour';
+
+/** A look-up table: of colours (3d) or a curve a channel (1d). */
+export interface CubeValue {
+  readonly name: string;
+  readonly kind: '1d' | '3d';
+  /** Entries of a curve, or of a side. */
+  readonly size: number;
+  /** What its first and last entries stand for. */
+  readonly lo: Colour;
+  readonly hi: Colour;
+  /** Names the contents. */
+  readonly key: string;
+  /** Little-endian 32-bit floats in base64. */
+  readonly data: string;
+}
 
 const PIECE = 0x8000;
 

@@ -1,63 +1,13 @@
-/** Pins: what a clip says of itself where a look asks for it. */
-import { type Fit, type Framing, lieOf } from '../image/framing';
-import { CENTRE, type Ellipse, type Line, type Point } from '../steps';
-import type { Balance } from '../plan/balance';
+/** A clip's pins put into a look. */
+import { type ClipPins, type FootagePin, type PinValue, pointsInFrame, type PointsInFrame } from '../clip';
+import type { Framing } from '../image';
+import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { mapLayer, mapLayers, needsHue } from './settings';
 
-/**
- * An instant, as a frame of the clip counted from its first; a place, as shares of the clip's own picture from its upper
- * left corner; a line by its two ends; or footage.
- */
-export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin;
-export interface PlacePin {
-  readonly x: number;
-  readonly y: number;
-}
-export interface LinePin extends PlacePin {
-  readonly x2: number;
-  readonly y2: number;
-}
-/** Another clip of the project, by its content: which of its frames is seen at a moment of the clip, and at how many of its seconds to one of the clip's it goes on. */
-export interface FootagePin {
-  readonly hash: string;
-  readonly start: number;
-  readonly speed: number;
-  /** What is there before its first frame and after its last; by default it begins again. */
-  readonly beyond?: Beyond;
-  /** Brings it to the clip it stands beside, in place of its own balance. */
-  readonly balance?: Balance;
-  /** How it is brought into the look's frame; by default as it is as a clip. */
-  readonly fit?: Fit;
-  /** The moment of the clip at which `start` is seen: its last frame, or a cue (by its pin's key); by default its first frame. */
-  readonly at?: 'end' | { readonly cue: string };
-}
-export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
-export type Beyond = (typeof BEYOND)[number];
-/** A clip's pins by the key a look asks for them by; the same key serves every look that asks for it. */
-export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
-
-/** Point and line pins as places in the look frame. */
-export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
 /** A line that a clip has not set: level, through the middle. */
 const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
-
-/** A place of the clip's picture as one of the frame, and back. */
-export function placeInFrame([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = lieOf(framing);
-  return [0.5 + (x - middle[0]) * size[0], 0.5 + (y - middle[1]) * size[1]];
-}
-export function placeInClip([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = lieOf(framing);
-  return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
-}
-export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>
-  Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('x' in p ? [inFrame(p, framing)] : []))]));
-const inFrame = (p: PlacePin | LinePin, framing: Framing): Point | Line => {
-  const from = placeInFrame([p.x, p.y], framing);
-  return 'x2' in p ? [...from, ...placeInFrame([p.x2, p.y2], framing)] : from;
-};
 
 /** The pins that a look asks for and a clip has not set. */
 export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
@@ -114,7 +64,7 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
 }
 
 /** The look with what each clip says of its colours put in. */
-export const coloured = (look: LookDocument, main: { readonly magenta: number; readonly warmth: number } | undefined): LookDocument =>
+export const withClipColours = (look: LookDocument, main: { readonly magenta: number; readonly warmth: number } | undefined): LookDocument =>
   needsHue(look) ? mapLayers(look, (l) => mapLayer(l, (s) => ('clip' in s ? { value: standingOut(main) } : s))) : look;
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
@@ -134,3 +84,10 @@ export function pinned(look: LookDocument, set: PointsInFrame): LookDocument {
     ...(l.placement && { placement: atPlaces(l.placement, points)[0]! }),
   }));
 }
+
+/** The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's key. */
+export const footagePins = (look: Asking | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
+  (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {
+    const value = p.kind === 'footage' || p.kind === 'matte' ? pins?.[p.key]?.[0] : undefined;
+    return value && 'hash' in value ? [[p.key, value]] : [];
+  });

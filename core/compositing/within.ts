@@ -1,7 +1,7 @@
 /** What a look adds stays within what the clip covers. */
+import { each, operation, type Picturing } from '../graph';
+import { inDomain } from '../image';
 import { select } from '../kernel';
-import { inDomain } from '../image/convert';
-import { each, operation, type Picturing } from './graph';
 
 /**
  * A picture confined to what a clip covers: nowhere more covered than the clip is, and light that covers nothing (a

@@ -1,10 +1,10 @@
 /** Where every view and every render begins: a clip's frame, fitted and balanced. */
-import { type ClipPins, pointsInFrame, type PointsInFrame } from '../look';
-import { fitInto, type Fit, type FrameFormat, frameToLight, type EncodingId, type RawFrame, type Reframe } from '../image';
-import type { PlatePoints } from '../measure/plate';
+import type { Picturing } from '../graph';
+import { type EncodingId, type Fit, fitInto, type FrameFormat, frameToLight, type RawFrame, type Reframe } from '../image';
 import { type Balance, balanced, balancedCodes } from './balance';
-import type { Size } from './framed';
-import type { Picturing } from './graph';
+import type { PlatePoints } from './description';
+import type { Size } from './look-frame';
+import { type ClipPins, pointsInFrame, type PointsInFrame } from './pins';
 
 export interface ClipPicture {
   readonly encoding: EncodingId;

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
-import { leafOf, randomFrom } from '../engine/comparing';
-import { ENCODINGS, encodingOf, type EncodingId, fromWorking, inDomain, type RawFrame, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
-import { applyStep, CDL_SPACES, type CdlSpace, stepOf, withDefaults } from '../steps';
-import { type Balance, balanced, balanceValues, bedrockOf, greyUnder } from '.';
-import { balancedCodes } from './balance';
+import { type EncodingId, encodingOf, ENCODINGS, fromWorking, inDomain, type RawFrame, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
+import { withDefaults } from '../parameters';
+import { applyStep, CDL_SPACES, type CdlSpace, stepOf } from '../steps';
+import { leafOf, randomFrom } from '../testing';
+import { type Balance, balanced, balancedCodes, balanceValues, greyUnder } from './balance';
+import { bedrockOf } from './bedrock';
 
 const engine = new Engine({ limit: 1 << 26, helpers: 0 });
 type Rgb = [number, number, number];

@@ -1,9 +1,9 @@
 /** A clip's own correction before any look: a colour decision list. */
-import { powd } from '../kernel/exact';
-import { encodingOf, type EncodingId, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
-import { applyStep, type Colour, stepOf, type Values } from '../steps';
-import { cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant } from '../steps/colour/cdl';
-import { each, operation, type Picturing } from './graph';
+import { each, operation, type Picturing } from '../graph';
+import { type EncodingId, encodingOf, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
+import { powd } from '../kernel';
+import type { Colour, Values } from '../parameters';
+import { applyStep, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant, stepOf } from '../steps';
 
 export interface Balance extends CdlNumbers {
   /** What its numbers act on; the working encoded curve without. */

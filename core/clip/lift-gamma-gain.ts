@@ -1,6 +1,6 @@
 /** A balance as a three-way's numbers and back: the same function, written in the colourist's terms. */
 import { log2d, powd } from '../kernel';
-import type { Colour } from '../steps';
+import type { Colour } from '../parameters';
 import type { Balance } from './balance';
 
 /** In per cent, as the step *three-way* counts them: of half the scale for lift, of four times for gamma and gain. */

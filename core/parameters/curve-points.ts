@@ -1,7 +1,9 @@
 /** Monotone cubic curves through points (Fritsch and Carlson, 1980), going on by their end slopes. */
-import { Hasher } from '../plan/hash';
+import { Hasher } from '../graph';
 import type { TableSpec } from '../kernel';
-import type { CurvePoints } from './declare';
+
+/** Points of a curve, x rising, encoded values. */
+export type CurvePoints = readonly (readonly [number, number])[];
 
 /** The curve as a function; at least one point, x strictly rising. */
 export function curveThrough(points: CurvePoints): (x: number) => number {

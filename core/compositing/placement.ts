@@ -1,10 +1,9 @@
 /** Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four corners; and what is beyond its edge. */
-import { column, fetch, float, int, type Node, row, sample, type SampleEdge, select, toFloat } from '../kernel';
-import { cosTurnsd, sinTurnsd } from '../kernel/exact';
-import { halve } from '../image/resample';
-import { inDomain } from '../image/convert';
-import { choice, flag, inLines, num, number, type Parameter, point, type Point, type Values } from '../steps/declare';
-import { around, operation, type Picturing } from './graph';
+import { around, operation, type Picturing } from '../graph';
+import { halve, inDomain } from '../image';
+import { column, cosTurnsd, fetch, float, int, type Node, row, sample, type SampleEdge, select, sinTurnsd, toFloat } from '../kernel';
+import { choice, flag, num, number, type Parameter, point, type Point, type Values } from '../parameters';
+import { inLines } from '../steps';
 
 const OWN_CORNERS = [
   ['upper-left', 'Upper left', [0, 0]],

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { Engine } from '../engine';
-import { leafOf, randomPlanes } from '../engine/comparing';
-import { applyStep, type Colour, stepOf, withDefaults } from '../steps';
-import { balanced, balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from '.';
+import { type Colour, withDefaults } from '../parameters';
+import { applyStep, stepOf } from '../steps';
+import { leafOf, randomPlanes } from '../testing';
+import { balanced } from './balance';
+import { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';
 
 const colour = (least: number, most: number) =>
   fc.tuple(...[0, 1, 2].map(() => fc.double({ min: least, max: most, noNaN: true }))) as unknown as fc.Arbitrary<Colour>;

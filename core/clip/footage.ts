@@ -1,0 +1,55 @@
+/** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
+import type { RawFrame } from '../image';
+import { frameAt, type Rate, startOf } from '../time';
+import type { ClipPicture } from './bedrock';
+import type { WholeClip } from './description';
+import type { ClipPins, FootagePin } from './pins';
+
+/** What of a clip its pictures under a look depend on. */
+export interface ClipFacts extends ClipPicture {
+  /** The footage's content hash. */
+  readonly content: string;
+  readonly rate: Rate;
+  readonly whole?: WholeClip | null | undefined;
+}
+/** A frame of other footage, and how it is to be read; none once it has ended. */
+export interface OtherFrame {
+  readonly raw: RawFrame;
+  readonly clip: ClipPicture;
+}
+export type Others = Readonly<Record<string, OtherFrame | null>>;
+
+/** The clip beside which footage stands: how long it is, and its cues. */
+export interface Hosting {
+  readonly rate: Rate;
+  readonly frames: number;
+  readonly pins: ClipPins;
+}
+/** How a pin's footage is read: as it is as a clip, but for what the pin says. */
+export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({
+  ...clip,
+  ...(balance && { balance }),
+  ...(fit && { fit, reframe: null }),
+});
+
+const modulo = (v: number, n: number): number => ((v % n) + n) % n;
+/** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */
+function countedFrom({ at }: FootagePin, { frames, pins }: Hosting): number {
+  if (!at) return 0;
+  if (at === 'end') return frames - 1;
+  const cue = pins[at.cue]?.[0];
+  return Math.min(frames - 1, cue && 'frame' in cue ? cue.frame : Math.floor(frames / 2));
+}
+
+/** Which frame of other footage stands beside a clip's frame: from the pin's start at its speed; none where it has ended. */
+export function footageFrame(pin: FootagePin, frame: number, clip: Hosting, other: { readonly rate: Rate; readonly frames: number }): number | null {
+  const { start, speed, beyond = 'again' } = pin,
+    { frames } = other;
+  const at = start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);
+  if (beyond === 'hold') return Math.max(0, Math.min(frames - 1, at));
+  if (beyond === 'end') return at < 0 || at >= frames ? null : at;
+  if (beyond === 'again' || frames === 1) return modulo(at, frames);
+  // There and back without the frames at either end twice.
+  const there = modulo(at, 2 * frames - 2);
+  return there < frames ? there : 2 * frames - 2 - there;
+}

@@ -1,0 +1,11 @@
+/**
+ * What a clip is before any look: its description, how it lies in a frame, its balance, its pins, the footage beside it,
+ * and its bedrock (a decoded frame in the look's frame, balanced).
+ */
+export { balanced, type Balance, balanceValues, greyUnder } from './balance';
+export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
+export * from './description';
+export * from './footage';
+export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';
+export { fitIn, type FrameShape, inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './look-frame';
+export * from './pins';

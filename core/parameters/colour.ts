@@ -1,0 +1,29 @@
+import { type Mixing, mixNumbers, type ParameterBase, type ParameterKind } from './kind';
+import { oklabToRgb, rgbToOklab } from './oklab';
+
+/** Encoded red, green and blue, 0…1 where a screen can show them. */
+export type Colour = readonly [number, number, number];
+export interface ColourParameter extends ParameterBase {
+  readonly kind: 'colour';
+  readonly default: Colour;
+}
+
+export const isColour = (v: unknown): v is Colour =>
+  Array.isArray(v) && v.length === 3 && v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
+
+/** Between two encoded colours: as their lights add up, or evenly to the eye (Oklab; Ottosson, 2020). */
+export function mixColours(a: Colour, b: Colour, share: number, how: Mixing = 'even'): Colour {
+  if (share === 0) return a;
+  if (share === 1) return b;
+  return oklabToRgb(mixNumbers(rgbToOklab(a, how === 'even'), rgbToOklab(b, how === 'even'), share), how === 'even');
+}
+
+export const colourKind: ParameterKind<ColourParameter, Colour> = {
+  unsuited: (v) => (isColour(v) ? undefined : 'must be three numbers: red, green, blue'),
+  schema: () => ({ $ref: '#/$defs/colour' }),
+  parse: (text) => text.split(',').map(Number),
+  mix: mixColours,
+  any: (_, random) => [random(), random(), random()],
+};
+
+export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });

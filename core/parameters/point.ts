@@ -1,0 +1,25 @@
+import { isPlace, mixNumbers, type ParameterBase, type ParameterKind, sharesOf } from './kind';
+
+/** A place in the look frame: shares of its width and height from the upper left corner. */
+export type Point = readonly [number, number];
+export interface PointParameter extends ParameterBase {
+  readonly kind: 'point';
+  readonly default: Point;
+}
+
+export const pointKind: ParameterKind<PointParameter, Point> = {
+  unsuited: (v) => (isPlace(v, 2) ? undefined : 'must be two shares of the frame: across and down'),
+  schema: () => ({
+    type: 'array',
+    items: { type: 'number', minimum: -4, maximum: 5 },
+    minItems: 2,
+    maxItems: 2,
+    description: 'shares of the frame: across, down',
+  }),
+  parse: sharesOf,
+  mix: mixNumbers,
+  any: (_, random) => [random() * 1.4 - 0.2, random() * 1.4 - 0.2],
+};
+
+export const CENTRE: Point = [0.5, 0.5];
+export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({ kind: 'point', id, label, default: def });

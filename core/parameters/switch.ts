@@ -1,0 +1,22 @@
+import { hold, type ParameterBase, type ParameterKind } from './kind';
+
+export interface SwitchParameter extends ParameterBase {
+  readonly kind: 'switch';
+  readonly default: boolean;
+}
+
+export const switchKind: ParameterKind<SwitchParameter, boolean> = {
+  unsuited: (v) => (typeof v === 'boolean' ? undefined : 'must be true or false'),
+  schema: () => ({ type: 'boolean' }),
+  parse: (text) => (text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text),
+  mix: hold,
+  any: (_, random) => random() < 0.5,
+};
+
+export const flag = (id: string, label: string, def: boolean, more: Partial<SwitchParameter> = {}): SwitchParameter => ({
+  kind: 'switch',
+  id,
+  label,
+  default: def,
+  ...more,
+});

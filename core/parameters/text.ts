@@ -1,0 +1,14 @@
+import { hold, type ParameterBase, type ParameterKind } from './kind';
+
+export interface TextParameter extends ParameterBase {
+  readonly kind: 'text';
+  readonly default: string;
+}
+
+export const textKind: ParameterKind<TextParameter, string> = {
+  unsuited: (v) => (typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters'),
+  schema: () => ({ type: 'string', maxLength: 400 }),
+  parse: (text) => text,
+  mix: hold,
+  any: () => 'Static 17',
+};
