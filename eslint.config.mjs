@@ -40,7 +40,7 @@ export default ts.config(
   },
   {
     files: ['core/**/*.ts'],
-    ignores: ['core/**/*.test.ts', 'core/engine/comparing.ts'],
+    ignores: ['core/**/*.test.ts', 'core/testing/**'],
     rules: {
       'no-restricted-properties': [
         'error',

@@ -10,9 +10,9 @@ import { blur, leaf } from '../core/image';
 import { cubeValue, stepOf, withDefaults, type Values } from '../core';
 import type { Engine } from '../core/engine';
 import { writeCube } from '../core/formats';
-import { applyStep, applySteps } from '../core/steps';
+import { lowerStep, lowerSteps } from '../core/steps';
 import { blend, place, PLACEMENT } from '../core/compositing';
-import { each, keep, operation, type Picturing } from '../core/graph';
+import { pointwise, checkpoint, imageOp, type ImageNode } from '../core/graph';
 import { startEngine } from '../server/render/threads';
 
 const [W, H] = [1920, 1080];
@@ -59,11 +59,11 @@ const cubeFile = join(folder, 'bench.cube');
 const lut = cubeValue('bench', '3d', n, colours);
 writeFileSync(cubeFile, writeCube(lut, colours));
 
-const step = (id: string, input: Picturing, values: Partial<Values>): Picturing =>
-  applyStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
+const step = (id: string, input: ImageNode, values: Partial<Values>): ImageNode =>
+  lowerStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
 
-const chained = (steps: readonly (readonly [string, Partial<Values>])[], from: Picturing): Picturing =>
-  applySteps(
+const chained = (steps: readonly (readonly [string, Partial<Values>])[], from: ImageNode): ImageNode =>
+  lowerSteps(
     steps.map(([id, values]) => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at })),
     from,
   );
@@ -71,7 +71,7 @@ const chained = (steps: readonly (readonly [string, Partial<Values>])[], from: P
 interface Chain {
   readonly name: string;
   readonly aim: number;
-  readonly ours: (from: Picturing) => Picturing;
+  readonly ours: (from: ImageNode) => ImageNode;
   readonly filters: string;
   readonly format: string;
 }
@@ -220,11 +220,11 @@ function theirs(filters: string, format: string, threads: number): { cpu: number
 
 let serial = 0;
 /** Another picture each time, so that nothing is at hand; it is there before the clock starts. */
-function ours(engine: Engine, input: Picturing, chain: Chain): number {
-  const from = keep(
-    operation({
+function ours(engine: Engine, input: ImageNode, chain: Chain): number {
+  const from = checkpoint(
+    imageOp({
       shape: 'bench-copy',
-      inputs: [each(input)],
+      inputs: [pointwise(input)],
       planes: 3,
       domain: 'encoded',
       params: [serial++ * 1e-9],

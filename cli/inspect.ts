@@ -1,5 +1,5 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, momentOf, plan } from '../core';
+import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, clipFrame, plan } from '../core';
 import { frames } from '../server/media/decode';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -41,7 +41,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);
     let frame = 0;
     for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
-      const at = momentOf(raw, clip, frame, { width, height, look }, await beside.at(frame));
+      const at = clipFrame(raw, clip, frame, { width, height, look }, await beside.at(frame));
       const { bedrock, result } = plan(look, at, dials);
       inspection.add(inspectedFrame(engine, bedrock, result, encoding, look.fills));
       frame++;

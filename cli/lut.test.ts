@@ -7,7 +7,7 @@ import { cubeValue, stepOf, withDefaults } from '../core';
 import { Engine } from '../core/engine';
 import { leafOf, randomFrom } from '../core/testing';
 import { parseCube, writeCube } from '../core/formats';
-import { applyStep } from '../core/steps';
+import { lowerStep } from '../core/steps';
 import { scratch, sweep } from '../server/testing/awkward';
 
 const folder = scratch();
@@ -42,7 +42,7 @@ describe('a cube', () => {
     const engine = new Engine({ limit: 1 << 27, helpers: 0 });
     const lut = stepOf('lut')!;
     const image = engine.compute(
-      applyStep(lut, leafOf([r, g, b], w, h, 'encoded'), withDefaults(lut, { lut: cube }), 1, { frame: 0, seed: 1, width: w, height: h }),
+      lowerStep(lut, leafOf([r, g, b], w, h, 'encoded'), withDefaults(lut, { lut: cube }), 1, { frame: 0, seed: 1, width: w, height: h }),
     );
     [2, 0, 1].forEach((theirPlane, p) =>
       engine.memory.plane(image, p).forEach((v, i) => expect(Math.abs(v - theirs[theirPlane * w * h + i]!)).toBeLessThan(1e-5)),

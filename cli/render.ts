@@ -6,7 +6,7 @@ import { basename, dirname, extname, join, resolve } from 'node:path';
 import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
-import type { Beside } from '../server/media/beside';
+import type { FootageReader } from '../server/media/footage-reader';
 import { frames } from '../server/media/decode';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
@@ -170,7 +170,7 @@ interface Writing {
   readonly place: Place;
   readonly footage: Footage;
   readonly spec: RenderSpec;
-  readonly beside: Beside;
+  readonly beside: FootageReader;
   readonly format: FormatId;
   readonly effort: Effort;
   readonly out: string;

@@ -81,14 +81,14 @@ test('the hero is held against the clip, a version and a kept reference', async 
   await expect(kept).toHaveCount(0);
 });
 
-test('variations are laid out and one is taken; values are picked from the picture; what is clipped is hatched', async ({ page }) => {
-  const project = await newProject(page, 'Variations');
+test('trials are laid out and one is taken; values are picked from the picture; what is clipped is hatched', async ({ page }) => {
+  const project = await newProject(page, 'Trials');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'soft-lens');
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   await page.keyboard.press('g');
-  const sheet = page.getByRole('region', { name: 'Variations' });
+  const sheet = page.getByRole('region', { name: 'Trials' });
   const tiles = sheet.locator('canvas[data-serial]');
   await expect(tiles).toHaveCount(9);
   await pick(sheet.getByLabel('What changes down'), { label: 'Age' });

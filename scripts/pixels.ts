@@ -7,7 +7,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { type ClipPins, type LookDocument, needsStatistics, type PinValue, SHIPPED, SHIPPED_PIECES, type WholeClip } from '../core';
-import { Beside, type Other } from '../server/media/beside';
+import { FootageReader, type Other } from '../server/media/footage-reader';
 import { frames } from '../server/media/decode';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
@@ -68,7 +68,7 @@ function pinsOf(look: LookDocument, clip: Footage): { pins: ClipPins; others: Re
 
 async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opened): Promise<string[]> {
   const { pins, others } = pinsOf(look, facts);
-  const beside = new Beside(look, { rate: facts.rate, frames: facts.frames, pins }, others);
+  const beside = new FootageReader(look, { rate: facts.rate, frames: facts.frames, pins }, others);
   const found: string[] = [];
   for (const frame of [0, Math.floor(facts.frames / 2), facts.frames - 1])
     for await (const raw of frames(place, facts, frame, frame))
@@ -91,7 +91,10 @@ async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opene
         };
         const around = await beside.at(frame);
         const [one, all] = threads.map(({ engine }) =>
-          createHash('sha256').update(renderFrame(engine, raw, frame, spec, around)).digest('hex').slice(0, 12),
+          createHash('sha256')
+            .update(renderFrame(engine, raw, frame, spec, around))
+            .digest('hex')
+            .slice(0, 12),
         );
         if (one !== all) throw new Error(`${look.name} on ${name}, frame ${frame}, ${width}x${height}: two threads give other pixels than one`);
         found.push(one!);

@@ -2,7 +2,7 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { trimmed } from '../core';
+import { withTrims } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
@@ -29,7 +29,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     with: { footage: true, version: { with: { look: true } } },
   });
   if (rows.length < new Set(wanted.clips).size) return undefined;
-  const looks = rows.map((c) => c.version && trimmed(c.version.document, c.trims[c.version.lookId]));
+  const looks = rows.map((c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]));
   const beside = await Promise.all(rows.map((c, i) => readingsOf(projectId, looks[i], c.pins)));
   const id = await db().transaction(async (tx) => {
     const [made] = await tx

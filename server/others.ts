@@ -13,7 +13,7 @@ import {
 } from '../core';
 import type { Engine } from '../core/engine';
 import { db, tables } from './database';
-import type { Other } from './media/beside';
+import type { Other } from './media/footage-reader';
 import { readAs } from './media/footage';
 import { storedPlace } from './media/store';
 import { statisticsFor } from './jobs/measure';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { type EncodingId, encodingOf, ENCODINGS, fromWorking, inDomain, type RawFrame, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
 import { withDefaults } from '../parameters';
-import { applyStep, CDL_SPACES, type CdlSpace, stepOf } from '../steps';
+import { lowerStep, CDL_SPACES, type CdlSpace, stepOf } from '../steps';
 import { leafOf, randomFrom } from '../testing';
 import { type Balance, balanced, balancedCodes, balanceValues, greyUnder } from './balance';
 import { bedrockOf } from './bedrock';
@@ -51,7 +51,7 @@ describe.each([true, false])('a decision list, held: %s', (hold) => {
       const { fromLight, toLight, ...encoding } = encodingOf(on === 'clip' ? clip : (on as EncodingId));
       const values = withDefaults(stepOf('cdl')!, { ...balanceValues(LIST), 'acts-on': on, hold });
       const input = leafOf(codes, N, 1, 'encoded');
-      const image = engine.compute(applyStep(stepOf('cdl')!, input, values, 1, { frame: 0, seed: 1, width: N, height: 1, encoding: clip }));
+      const image = engine.compute(lowerStep(stepOf('cdl')!, input, values, 1, { frame: 0, seed: 1, width: N, height: 1, encoding: clip }));
       const found = [0, 1, 2].map((p) => engine.memory.plane(image, p));
       // Conversions are steep near black in one of the two spaces: a value is exact where it is so in either.
       const id = on === 'clip' ? clip : (on as EncodingId);

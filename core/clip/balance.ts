@@ -1,9 +1,9 @@
 /** A clip's own correction before any look: a colour decision list. */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { type EncodingId, encodingOf, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
 import { powd } from '../kernel';
 import type { Colour, Values } from '../parameters';
-import { applyStep, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant, stepOf } from '../steps';
+import { lowerStep, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant, stepOf } from '../steps';
 
 export interface Balance extends CdlNumbers {
   /** What its numbers act on; the working encoded curve without. */
@@ -24,20 +24,20 @@ export const balanceValues = ({ slope, offset, power, saturation, on = 'srgb', h
 });
 
 /** The picture (in the look frame) with a balance on it that does not act on code values: those are balanced as they come in. */
-export function balanced(picture: Picturing, balance: Balance | null): Picturing {
+export function balanced(picture: ImageNode, balance: Balance | null): ImageNode {
   if (!balance || balance.on === 'clip') return picture;
   const at = { frame: 0, seed: 0, width: picture.width, height: picture.height };
-  return applyStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
+  return lowerStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
 }
 
 /** A clip's code values (three planes) with a balance on them that acts on code values. */
-export function balancedCodes(codes: Picturing, balance: Balance | null): Picturing {
+export function balancedCodes(codes: ImageNode, balance: Balance | null): ImageNode {
   if (balance?.on !== 'clip') return codes;
   const list = cdlList(balance),
     kind = cdlKind(list, balance.hold ?? false);
-  return operation({
+  return imageOp({
     shape: `balanced-codes-${cdlVariant(kind)}`,
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: 3,
     domain: 'none',
     params: list,

@@ -1,5 +1,5 @@
 /** Where every view and every render begins: a clip's frame, fitted and balanced. */
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { type EncodingId, type Fit, fitInto, type FrameFormat, frameToLight, type RawFrame, type Reframe } from '../image';
 import { type Balance, balanced, balancedCodes } from './balance';
 import type { PlatePoints } from './description';
@@ -32,7 +32,7 @@ export const pointsOf = (format: Pick<FrameFormat, 'width' | 'height'>, clip: Cl
   });
 
 /** The clip's frame in the look frame at a working size. */
-export const bedrockOf = (raw: RawFrame, { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture, size: Size): Picturing =>
+export const bedrockOf = (raw: RawFrame, { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture, size: Size): ImageNode =>
   balanced(
     fitInto(
       frameToLight(raw, encoding, (codes) => balancedCodes(codes, balance)),

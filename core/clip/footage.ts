@@ -17,10 +17,10 @@ export interface OtherFrame {
   readonly raw: RawFrame;
   readonly clip: ClipPicture;
 }
-export type Others = Readonly<Record<string, OtherFrame | null>>;
+export type PinFootage = Readonly<Record<string, OtherFrame | null>>;
 
 /** The clip beside which footage stands: how long it is, and its cues. */
-export interface Hosting {
+export interface HostClip {
   readonly rate: Rate;
   readonly frames: number;
   readonly pins: ClipPins;
@@ -34,7 +34,7 @@ export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { 
 
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 /** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */
-function countedFrom({ at }: FootagePin, { frames, pins }: Hosting): number {
+function countedFrom({ at }: FootagePin, { frames, pins }: HostClip): number {
   if (!at) return 0;
   if (at === 'end') return frames - 1;
   const cue = pins[at.cue]?.[0];
@@ -42,7 +42,7 @@ function countedFrom({ at }: FootagePin, { frames, pins }: Hosting): number {
 }
 
 /** Which frame of other footage stands beside a clip's frame: from the pin's start at its speed; none where it has ended. */
-export function footageFrame(pin: FootagePin, frame: number, clip: Hosting, other: { readonly rate: Rate; readonly frames: number }): number | null {
+export function footageFrame(pin: FootagePin, frame: number, clip: HostClip, other: { readonly rate: Rate; readonly frames: number }): number | null {
   const { start, speed, beyond = 'again' } = pin,
     { frames } = other;
   const at = start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { type Colour, withDefaults } from '../parameters';
-import { applyStep, stepOf } from '../steps';
+import { lowerStep, stepOf } from '../steps';
 import { leafOf, randomPlanes } from '../testing';
 import { balanced } from './balance';
 import { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';
@@ -42,7 +42,7 @@ it('does to a picture what the step three-way does at the same numbers', () => {
     h,
     'encoded',
   );
-  const both = [applyStep(stepOf('three-way')!, input, withDefaults(stepOf('three-way')!, values), 1, at), balanced(input, balanceFrom(way))];
+  const both = [lowerStep(stepOf('three-way')!, input, withDefaults(stepOf('three-way')!, values), 1, at), balanced(input, balanceFrom(way))];
   const [a, b] = engine.computeAll(both).map((image) => engine.planes(image).planes.map((p) => p.slice()));
   a!.forEach((plane, c) => plane.forEach((v, i) => expect(Math.abs(v - b![c]![i]!)).toBeLessThan(2e-4)));
 });

@@ -1,5 +1,5 @@
 /** The frame a look composes in, and its pictures in the frame that is delivered. */
-import { around, operation, type Picturing } from '../graph';
+import { stencil, imageOp, type ImageNode } from '../graph';
 import { type Fit, inDomain } from '../image';
 import { column, float, isub, type Node, row, sample, toFloat } from '../kernel';
 
@@ -43,13 +43,13 @@ export function lookFrame(frame: FrameShape | undefined, target: Size): InTarget
  * A picture of the look's frame in the target: what lies beyond is clear, as beside a clip that is fitted, its corners
  * rounded. The edge of a corner is soft over one pixel (the distance to a rounded box).
  */
-export function inTarget(picture: Picturing, at: InTarget | undefined): Picturing {
+export function inTarget(picture: ImageNode, at: InTarget | undefined): ImageNode {
   if (!at) return picture;
   const { target, width, height, radius } = at;
   const from = picture.domain === 'encoded' ? inDomain(picture, 'light') : picture;
-  return operation({
+  return imageOp({
     shape: `in-target-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes === 1 ? 1 : 4,
     domain: from.domain,
     ...target,

@@ -1,5 +1,5 @@
 /** Pins: what a clip says of itself where a look asks for it, and where its places lie in a frame. */
-import { type Fit, type Framing, lieOf } from '../image';
+import { type Fit, type Framing, frameFit } from '../image';
 import type { Line, Point } from '../parameters';
 import type { Balance } from './balance';
 
@@ -39,11 +39,11 @@ export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
 /** A place of the clip's picture as one of the frame, and back. */
 export function placeInFrame([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = lieOf(framing);
+  const { size, middle } = frameFit(framing);
   return [0.5 + (x - middle[0]) * size[0], 0.5 + (y - middle[1]) * size[1]];
 }
 export function placeInClip([x, y]: Point, framing: Framing): Point {
-  const { size, middle } = lieOf(framing);
+  const { size, middle } = frameFit(framing);
   return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
 }
 export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>

@@ -2,7 +2,7 @@
  * Laying one picture over another: the W3C compositing formula with its blend functions. Bounded functions hold inside
  * 0…1 and go on outside as B(sat b, sat s) + (b − sat b); the others are unbounded.
  */
-import { type Domain, each, operation, type Picturing } from '../graph';
+import { type Domain, pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { float, type Node, type Pixel, select } from '../kernel';
 import type { Neutral } from './plate';
@@ -129,15 +129,15 @@ export function blendPixel(mix: MixAll, b: Pixel, s: Pixel, opacity: Node): Pixe
 }
 
 /** `source` over `below` in the mode's own domain. */
-export function blend(id: BlendId, below: Picturing, source: Picturing, opacity: number): Picturing {
+export function blend(id: BlendId, below: ImageNode, source: ImageNode, opacity: number): ImageNode {
   const { domain, mix } = BLEND_MODES[id];
   // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s. It stays in the domain it is in.
   if (id === 'normal' && opacity === 1 && source.planes === 3 && source.width === below.width) return source;
   const s = inDomain(source, domain);
   const b = inDomain(below, domain);
-  return operation({
+  return imageOp({
     shape: `blend-${id}-${b.planes}-${s.planes}`,
-    inputs: [each(b), each(s)],
+    inputs: [pointwise(b), pointwise(s)],
     planes: b.planes,
     domain,
     params: [opacity],
@@ -146,5 +146,5 @@ export function blend(id: BlendId, below: Picturing, source: Picturing, opacity:
 }
 
 /** A picture that covers nothing. */
-export const clear = (width: number, height: number): Picturing =>
-  operation({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width, height, build: () => [0, 0, 0, 0].map((v) => float(v)) });
+export const clear = (width: number, height: number): ImageNode =>
+  imageOp({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width, height, build: () => [0, 0, 0, 0].map((v) => float(v)) });

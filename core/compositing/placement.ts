@@ -1,5 +1,5 @@
 /** Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four corners; and what is beyond its edge. */
-import { around, operation, type Picturing } from '../graph';
+import { stencil, imageOp, type ImageNode } from '../graph';
 import { halve, inDomain } from '../image';
 import { column, cosTurnsd, fetch, float, int, type Node, row, sample, type SampleEdge, select, sinTurnsd, toFloat } from '../kernel';
 import { choice, flag, num, number, type Parameter, point, type Point, type Values } from '../parameters';
@@ -107,12 +107,12 @@ const still = (m: Matrix): boolean => [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) =
  * clear are soft over one pixel. `measured` is a place that only the picture tells (one pixel, shares across and down):
  * by as much as it lies off the middle, all lies off its position.
  */
-export function place(picture: Picturing, v: Values, measured?: Picturing): Picturing {
+export function place(picture: ImageNode, v: Values, measured?: ImageNode): ImageNode {
   const follows = v['by-corners'] ? undefined : measured;
   const { width: w, height: h } = picture;
   const matrix = v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
   if (!matrix)
-    return operation({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width: w, height: h, build: () => [0, 0, 0, 0].map((x) => float(x)) });
+    return imageOp({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width: w, height: h, build: () => [0, 0, 0, 0].map((x) => float(x)) });
   if (still(matrix) && !follows) return picture;
   let from = inDomain(picture, 'light');
   // Pixels of the picture that one of the frame covers, at the frame's middle: halved while it is more than two.
@@ -126,9 +126,9 @@ export function place(picture: Picturing, v: Values, measured?: Picturing): Pict
   const k = 2 ** -halvings;
   const edge = v['edge'] as SampleEdge;
   const planes = edge === 'clear' || v['by-corners'] ? 4 : from.planes;
-  return operation({
+  return imageOp({
     shape: `place-${edge}-${from.planes}-${planes}${follows ? '-follows' : ''}`,
-    inputs: [around(from), ...(follows ? [around(follows)] : [])],
+    inputs: [stencil(from), ...(follows ? [stencil(follows)] : [])],
     planes,
     domain: 'light',
     width: w,

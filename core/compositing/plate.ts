@@ -1,6 +1,6 @@
 /** A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white where it darkens. */
 import type { PlatePoints } from '../clip';
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 
 /** The tone of a source that changes nothing of what lies below. */
@@ -10,13 +10,13 @@ export type Neutral = 'black' | 'white' | null;
  * The plate with its black point at 0 and nothing below it, or with its white point at 1 and nothing above it, in the
  * encoded domain; as it is where the mode has no tone that changes nothing.
  */
-export function grounded(plate: Picturing, { black, white }: PlatePoints, neutral: Neutral): Picturing {
+export function grounded(plate: ImageNode, { black, white }: PlatePoints, neutral: Neutral): ImageNode {
   if (neutral === null || (neutral === 'black' ? black <= 0 : white >= 1)) return plate;
   const from = inDomain(plate, 'encoded');
   const least = 1 / 1024;
-  return operation({
+  return imageOp({
     shape: `grounded-${neutral}-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: from.planes,
     domain: 'encoded',
     params: neutral === 'black' ? [black, 1 / Math.max(least, 1 - black)] : [0, 1 / Math.max(least, white)],

@@ -1,5 +1,5 @@
 /** What a look adds stays within what the clip covers. */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { select } from '../kernel';
 
@@ -8,12 +8,12 @@ import { select } from '../kernel';
  * glow) only as far as the clip covers. A layer that repeats the clip over itself counts a half-covered pixel twice;
  * here it is half covered again. Clips that cover the whole frame leave the picture as it is.
  */
-export function within(picture: Picturing, clip: Picturing): Picturing {
+export function within(picture: ImageNode, clip: ImageNode): ImageNode {
   if (clip.planes !== 4 || picture.key === clip.key) return picture;
   const cover = clip.domain === 'none' ? clip : inDomain(clip, picture.domain);
-  return operation({
+  return imageOp({
     shape: `within-${picture.planes}`,
-    inputs: [each(picture), each(cover)],
+    inputs: [pointwise(picture), pointwise(cover)],
     planes: 4,
     domain: picture.domain,
     build: (b) => {

@@ -1,21 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import { Engine } from '.';
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { blur, leaf } from '../image';
 import { randomPlanes } from '../testing';
 
-const sum = (a: Picturing, b: Picturing): Picturing =>
-  operation({
+const sum = (a: ImageNode, b: ImageNode): ImageNode =>
+  imageOp({
     shape: 'sum',
-    inputs: [each(a), each(b)],
+    inputs: [pointwise(a), pointwise(b)],
     planes: 3,
     domain: 'light',
     build: (x) => x.pixel(0).map((v, i) => v.add(x.pixel(1)[i]!)),
   });
-const picture = (): Picturing => leaf(randomPlanes(3, 96, 54, 5), 96, 54, 'light');
+const picture = (): ImageNode => leaf(randomPlanes(3, 96, 54, 5), 96, 54, 'light');
 
-const doubled = (a: Picturing): Picturing =>
-  operation({ shape: 'doubled', inputs: [each(a)], planes: 3, domain: 'light', build: (x) => x.pixel(0).map((v) => v.mul(2)) });
+const doubled = (a: ImageNode): ImageNode =>
+  imageOp({ shape: 'doubled', inputs: [pointwise(a)], planes: 3, domain: 'light', build: (x) => x.pixel(0).map((v) => v.mul(2)) });
 
 describe('several pictures that are asked for at once', () => {
   it('are all there at the end, also one that the others were made from', () => {

@@ -2,11 +2,11 @@
  * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those by content key within
  * the back end's bound of bytes, the least recently used going first.
  */
-import { interned, type Leaf, type Operation, type Picturing } from '../graph';
+import { interned, type Leaf, type ImageOp, type ImageNode } from '../graph';
 import { type Group, groupOf, materialised } from './fusion';
 
 /** The work became stale before it was done. */
-export class Stale extends Error {
+export class Cancelled extends Error {
   constructor() {
     super('stale');
   }
@@ -52,17 +52,17 @@ export interface ComputeOptions {
 
 /** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
 interface Work {
-  readonly own: ReadonlySet<Picturing>;
-  readonly groups: Map<Picturing, Group>;
-  readonly readers: Map<Picturing, number>;
+  readonly own: ReadonlySet<ImageNode>;
+  readonly groups: Map<ImageNode, Group>;
+  readonly readers: Map<ImageNode, number>;
   /** Pictures to keep when the call is over. */
-  readonly keeping: Set<Picturing>;
-  readonly keeps: (n: Picturing) => boolean;
+  readonly keeping: Set<ImageNode>;
+  readonly keeps: (n: ImageNode) => boolean;
   readonly unchanged: ReadonlySet<string> | undefined;
   readonly stop: () => boolean;
 }
 
-export interface Tally {
+export interface Stats {
   computed: number;
   found: number;
   milliseconds: number;
@@ -75,7 +75,7 @@ export class Computer<I> {
   /** Results of a render, lent until the next call. */
   private readonly lent: string[] = [];
   /** What the latest `compute` did. */
-  tally: Tally = { computed: 0, found: 0, milliseconds: 0 };
+  tally: Stats = { computed: 0, found: 0, milliseconds: 0 };
 
   constructor(protected readonly backEnd: BackEnd<I>) {}
 
@@ -83,18 +83,18 @@ export class Computer<I> {
    * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
    * neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon as `stop` answers true.
    */
-  compute(root: Picturing, how: ComputeOptions = {}): I {
+  compute(root: ImageNode, how: ComputeOptions = {}): I {
     return this.computeAll([root], how)[0]!;
   }
 
   /** Several pictures that share work, as `compute`. */
-  computeAll(asked: readonly Picturing[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
+  computeAll(asked: readonly ImageNode[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
     const began = performance.now();
     const roots = interned(asked);
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
-    const keeps = (n: Picturing): boolean => n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true);
+    const keeps = (n: ImageNode): boolean => n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true);
     const own = materialised(roots, keeps);
     // What is asked for outlives its last reader among the rest.
     const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(roots), keeps, unchanged, stop };
@@ -116,7 +116,7 @@ export class Computer<I> {
   }
 
   /** Whether a picture is at hand without computing. */
-  has(node: Picturing): boolean {
+  has(node: ImageNode): boolean {
     return this.pictures.has(node.key);
   }
   close(): void {
@@ -128,7 +128,7 @@ export class Computer<I> {
    * stays, and what it is made from: a layer's last steps then change without its blurs. While something is dragged,
    * what does not change stays as far as what does is made from it.
    */
-  private foresee(node: Picturing, work: Work): void {
+  private foresee(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
     if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
@@ -144,7 +144,7 @@ export class Computer<I> {
     }
   }
 
-  private picture(node: Picturing, work: Work): I {
+  private picture(node: ImageNode, work: Work): I {
     const found = this.pictures.get(node.key);
     if (found) {
       this.pictures.delete(node.key);
@@ -162,14 +162,14 @@ export class Computer<I> {
     return image;
   }
 
-  private computed(node: Operation, work: Work): I {
+  private computed(node: ImageOp, work: Work): I {
     const group = work.groups.get(node) ?? groupOf(node, work.own);
     const reads = group.reads.map((r) => {
       const image = this.picture(r, work);
       this.hold(r.key, 1);
       return image;
     });
-    if (work.stop()) throw new Stale();
+    if (work.stop()) throw new Cancelled();
     const ready = this.withRoom(() => this.backEnd.ready(group));
     const out = this.withRoom(() => this.backEnd.room(node.width, node.height, node.planes));
     const whole = this.backEnd.fill(group, ready, reads, out, work.stop);
@@ -181,7 +181,7 @@ export class Computer<I> {
     }
     if (!whole) {
       this.backEnd.release(out);
-      throw new Stale();
+      throw new Cancelled();
     }
     this.tally.computed++;
     this.pictures.set(node.key, out);

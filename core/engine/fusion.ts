@@ -2,15 +2,15 @@
  * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless neighbours of it
  * are read, several kernels read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
  */
-import { buildingAt, layoutName, type Operation, type Picturing } from '../graph';
+import { buildingAt, layoutName, type ImageOp, type ImageNode } from '../graph';
 import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, type TableSpec, tap } from '../kernel';
 
 export interface Group {
-  readonly root: Operation;
+  readonly root: ImageOp;
   /** Operations inside the kernel, inputs before their readers; the root last. */
-  readonly members: readonly Operation[];
+  readonly members: readonly ImageOp[];
   /** Pictures that must exist before. */
-  readonly reads: readonly Picturing[];
+  readonly reads: readonly ImageNode[];
   readonly shape: string;
   readonly params: readonly number[];
   readonly ints: readonly number[];
@@ -21,10 +21,10 @@ export interface Group {
  * Operations that become pictures of their own when `roots` are computed: those whose neighbours are read, those that
  * are kept, those that are wide, and those that two kernels need. What several readers inside one kernel share is computed there once.
  */
-export function materialised(roots: readonly Picturing[], keeps: (n: Picturing) => boolean): Set<Picturing> {
-  const own = new Set<Picturing>(roots);
+export function materialised(roots: readonly ImageNode[], keeps: (n: ImageNode) => boolean): Set<ImageNode> {
+  const own = new Set<ImageNode>(roots);
   /** The kernel each operation is computed in, by its root. */
-  const kernelOf = new Map<Picturing, Picturing>();
+  const kernelOf = new Map<ImageNode, ImageNode>();
   for (const n of readersFirst(roots)) {
     if (n.kind === 'leaf' || n.wide || keeps(n)) own.add(n);
     if (own.has(n)) kernelOf.set(n, n);
@@ -39,10 +39,10 @@ export function materialised(roots: readonly Picturing[], keeps: (n: Picturing) 
 }
 
 /** All that `roots` are made from, each after everything that reads it. */
-function readersFirst(roots: readonly Picturing[]): Picturing[] {
-  const seen = new Set<Picturing>();
-  const order: Picturing[] = [];
-  const visit = (n: Picturing): void => {
+function readersFirst(roots: readonly ImageNode[]): ImageNode[] {
+  const seen = new Set<ImageNode>();
+  const order: ImageNode[] = [];
+  const visit = (n: ImageNode): void => {
     if (seen.has(n)) return;
     seen.add(n);
     if (n.kind === 'operation') n.inputs.forEach((i) => visit(i.from));
@@ -53,12 +53,12 @@ function readersFirst(roots: readonly Picturing[]): Picturing[] {
 }
 
 /** The kernel that computes `root`, given which pictures stand on their own. */
-export function groupOf(root: Operation, own: ReadonlySet<Picturing>): Group {
-  const members: Operation[] = [];
-  const reads: Picturing[] = [];
-  const names = new Map<Picturing, string>();
+export function groupOf(root: ImageOp, own: ReadonlySet<ImageNode>): Group {
+  const members: ImageOp[] = [];
+  const reads: ImageNode[] = [];
+  const names = new Map<ImageNode, string>();
   let shape = '';
-  const visit = (n: Picturing): string => {
+  const visit = (n: ImageNode): string => {
     const known = names.get(n);
     if (known) return known;
     if (n.kind === 'leaf' || (own.has(n) && n !== root)) {
@@ -89,7 +89,7 @@ export function groupOf(root: Operation, own: ReadonlySet<Picturing>): Group {
 
 /** The group's expressions, lowered or as written. Runs inside `building`. */
 export function expressions(group: Group): Node[] {
-  const made = new Map<Picturing, Pixel>();
+  const made = new Map<ImageNode, Pixel>();
   group.reads.forEach((r, image) =>
     made.set(
       r,

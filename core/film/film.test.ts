@@ -3,7 +3,7 @@ import { AS_MADE, Film, measuredGamma, negativeDensity, printFor, reversalDensit
 import { Engine } from '../engine';
 import { inDomain, SRGB_ENCODE } from '../image';
 import { type Values, withDefaults } from '../parameters';
-import { applySteps, filmFor, stepOf } from '../steps';
+import { lowerSteps, filmFor, stepOf } from '../steps';
 import { leafOf, randomFrom } from '../testing';
 import { pushed } from './response';
 
@@ -153,7 +153,7 @@ describe('the kernels', () => {
   ] as Partial<Values>[])('are within 1e-3 of the double model: %j', (asked) => {
     const values = withDefaults(step, { ...asked, softness: 0 });
     const at = { frame: 0, seed: 1, width: W, height: H, encoding: 'acescct' as const };
-    const image = engine.compute(inDomain(applySteps([{ step, values, mix: 1, at }], leafOf(planes, W, H, 'light')), 'encoded'));
+    const image = engine.compute(inDomain(lowerSteps([{ step, values, mix: 1, at }], leafOf(planes, W, H, 'light')), 'encoded'));
     const { film } = filmFor(values);
     const gain = 2 ** (values['exposure'] as number);
     let most = 0;

@@ -1,13 +1,13 @@
 /** A look, or a chain of colour functions, computed ahead into one cube, with the largest error that this costs. */
 import { clear } from '../compositing';
 import { Engine, expressions, groupOf } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { codesToLight, type EncodingId, leaf, toCodes } from '../image';
 import { building, inOrder, type Node, tetrahedral } from '../kernel';
 import { type DialValues, type LookDocument, needsStatistics, resolveLayer } from '../look';
 import { cubeValue, type CubeValue } from '../parameters';
 import { plan } from '../plan';
-import { applyStep, isRamp, stepOf } from '../steps';
+import { lowerStep, isRamp, stepOf } from '../steps';
 
 export interface Baked {
   readonly cube: CubeValue;
@@ -70,16 +70,16 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
 const PLACES = new Set<Node['op']>(['ix', 'iy', 'tap', 'fetch']);
 
 /** Whether anything between a result and what it is made from looks at places or neighbours. */
-function looksAround(result: Picturing, from: readonly Picturing[]): boolean {
-  const seen = new Set<Picturing>(from);
-  const visit = (n: Picturing): boolean => {
+function looksAround(result: ImageNode, from: readonly ImageNode[]): boolean {
+  const seen = new Set<ImageNode>(from);
+  const visit = (n: ImageNode): boolean => {
     if (seen.has(n) || isRamp(n)) return false;
     // Numbers from elsewhere (a drawn path, letters) are not the pixel's own.
     if (n.kind === 'leaf') return true;
     seen.add(n);
     if (n.inputs.some((i) => i.window && !isRamp(i.from))) return true;
     const placed = building(() =>
-      inOrder(expressions(groupOf(n, new Set<Picturing>([n, ...n.inputs.map((i) => i.from)])))).some((e) => PLACES.has(e.op)),
+      inOrder(expressions(groupOf(n, new Set<ImageNode>([n, ...n.inputs.map((i) => i.from)])))).some((e) => PLACES.has(e.op)),
     );
     return placed || n.inputs.some((i) => visit(i.from));
   };
@@ -99,7 +99,7 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
     const steps = layer.steps
       .filter(
         (use) =>
-          use.on && use.mix > 0 && looksAround(applyStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seed: 1, width, height }), [from]),
+          use.on && use.mix > 0 && looksAround(lowerStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seed: 1, width, height }), [from]),
       )
       .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
     if (layer.source === 'footage') return [...steps, `${written.name}: other footage`];

@@ -16,8 +16,7 @@ export interface Process {
   readonly apply: ColourFunction;
 }
 
-export 
-const MOST_WORDS = 129 ** 3 * 3 + 10_000;
+export const MOST_WORDS = 129 ** 3 * 3 + 10_000;
 const DEPTHS: Record<string, number> = { '8i': 255, '10i': 1023, '12i': 4095, '16i': 65535, '16f': 1, '32f': 1 };
 
 /** What 1.0 is in a node's own numbers, on the way in or out. */
@@ -27,7 +26,6 @@ function scaleOf(e: Element, end: 'inBitDepth' | 'outBitDepth'): number {
     ? wrong(e, `${end} is missing`)
     : (DEPTHS[depth] ?? wrong(e, `${end} "${depth.slice(0, 20)}" is none of ${Object.keys(DEPTHS).join(', ')}`));
 }
-
 
 function arrayOf(e: Element): { dim: number[]; numbers: number[] } {
   const array = childOf(e, 'Array') ?? wrong(e, 'it has no Array');

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { parseClf } from '.';
 import { Engine } from '../engine';
 import { processValue } from '../parameters';
-import { applyStep, stepOf } from '../steps';
+import { lowerStep, stepOf } from '../steps';
 import { bitsThatDiffer, leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 27, helpers: 0 });
@@ -69,7 +69,7 @@ const read = (nodes: string) => {
 };
 const picture = (nodes: string, space = 'srgb') => {
   const values = { lut: processValue('p', read(nodes).nodes), takes: space, gives: space };
-  return applyStep(stepOf('lut')!, leafOf(planes, N, 1, 'encoded'), values, 1, { frame: 0, seed: 1, width: N, height: 1 });
+  return lowerStep(stepOf('lut')!, leafOf(planes, N, 1, 'encoded'), values, 1, { frame: 0, seed: 1, width: N, height: 1 });
 };
 
 describe('a process list in a LUT step', () => {

@@ -36,7 +36,7 @@ export interface Leaf extends Picture {
   readonly load: (plane: number, into: (y: number) => Float32Array) => void;
 }
 
-export interface Operation extends Picture {
+export interface ImageOp extends Picture {
   readonly kind: 'operation';
   /** Names the expression: equal shapes with equal inputs' planes build equal expressions. */
   readonly shape: string;
@@ -50,12 +50,12 @@ export interface Operation extends Picture {
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
   /** The same picture in another domain, where that is made more cheaply than by converting every pixel. */
-  readonly inOther?: ((domain: 'light' | 'encoded') => Picturing) | undefined;
+  readonly inOther?: ((domain: 'light' | 'encoded') => ImageNode) | undefined;
 }
-export type Picturing = Leaf | Operation;
+export type ImageNode = Leaf | ImageOp;
 
 export interface Input {
-  readonly from: Picturing;
+  readonly from: ImageNode;
   /** Whether neighbours are read (`tap`, `fetch`) and not just the pixel itself. */
   readonly window: boolean;
 }
@@ -74,7 +74,7 @@ export interface Building {
   cube(tableIndex: number, c: Pixel): Pixel;
 }
 
-export interface OperationSpec {
+export interface ImageOpSpec {
   readonly shape: string;
   readonly inputs: readonly Input[];
   readonly planes: number;
@@ -86,12 +86,12 @@ export interface OperationSpec {
   readonly tables?: readonly TableSpec[];
   readonly kept?: boolean;
   readonly wide?: boolean;
-  readonly inOther?: (domain: 'light' | 'encoded') => Picturing;
+  readonly inOther?: (domain: 'light' | 'encoded') => ImageNode;
   readonly build: (b: Building) => Pixel;
 }
 
 /** An operation node with its content key. Its size is that of its first input unless given. */
-export function operation(spec: OperationSpec): Operation {
+export function imageOp(spec: ImageOpSpec): ImageOp {
   const { params = [], ints = [], tables = [], inputs, kept = false, wide = false } = spec;
   const width = spec.width ?? inputs[0]!.from.width,
     height = spec.height ?? inputs[0]!.from.height;
@@ -119,16 +119,16 @@ export function operation(spec: OperationSpec): Operation {
   };
 }
 
-export const each = (from: Picturing): Input => ({ from, window: false });
-export const around = (from: Picturing): Input => ({ from, window: true });
+export const pointwise = (from: ImageNode): Input => ({ from, window: false });
+export const stencil = (from: ImageNode): Input => ({ from, window: true });
 
 /** The same operation, marked to be kept. */
-export const keep = (node: Picturing): Picturing => (node.kind === 'leaf' ? node : { ...node, kept: true });
+export const checkpoint = (node: ImageNode): ImageNode => (node.kind === 'leaf' ? node : { ...node, kept: true });
 
 /** The keys of all that a picture is made from, its own too. */
-export function keysOf(root: Picturing): Set<string> {
+export function keysOf(root: ImageNode): Set<string> {
   const keys = new Set<string>();
-  const visit = (n: Picturing): void => {
+  const visit = (n: ImageNode): void => {
     if (keys.has(n.key)) return;
     keys.add(n.key);
     if (n.kind === 'operation') n.inputs.forEach((i) => visit(i.from));
@@ -142,11 +142,11 @@ export function keysOf(root: Picturing): Set<string> {
  * neighbours of it are read, it is wide or marked), so that what was planned twice is computed once. What works pixel by
  * pixel stays as it was planned: inside its readers' kernels it costs less than it would as a picture that they share.
  */
-export function interned(roots: readonly Picturing[]): Picturing[] {
+export function interned(roots: readonly ImageNode[]): ImageNode[] {
   const kept = new Set<string>(),
     shared = new Set<string>();
-  const seen = new Set<Picturing>();
-  const look = (n: Picturing): void => {
+  const seen = new Set<ImageNode>();
+  const look = (n: ImageNode): void => {
     if (seen.has(n)) return;
     seen.add(n);
     if (n.kind === 'leaf') return void shared.add(n.key);
@@ -158,9 +158,9 @@ export function interned(roots: readonly Picturing[]): Picturing[] {
     }
   };
   roots.forEach(look);
-  const byKey = new Map<string, Picturing>(),
-    byObject = new Map<Picturing, Picturing>();
-  const visit = (n: Picturing): Picturing => {
+  const byKey = new Map<string, ImageNode>(),
+    byObject = new Map<ImageNode, ImageNode>();
+  const visit = (n: ImageNode): ImageNode => {
     const found = byObject.get(n) ?? (shared.has(n.key) ? byKey.get(n.key) : undefined);
     if (found) return found;
     let made = n;
@@ -185,7 +185,7 @@ export interface Offsets {
 
 /** The `Building` of one node at its place inside a kernel. */
 export function buildingAt(
-  node: Operation,
+  node: ImageOp,
   at: Offsets,
   pixel: (i: number) => Pixel,
   image: (i: number) => number,

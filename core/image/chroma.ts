@@ -1,5 +1,5 @@
 /** Differences of colour that are stored at half the size, brought to the size of luma. */
-import { around, operation, type Picturing } from '../graph';
+import { stencil, imageOp, type ImageNode } from '../graph';
 import { column, fetch, iadd, iand, imax, imin, imul, int, ishr, type Node, row, select, toFloat } from '../kernel';
 
 /** Where a sample of colour lies among the luma samples it stands for, as files tag it. */
@@ -69,15 +69,15 @@ export interface ChromaLayout {
 }
 
 /** Two planes of colour at the size of luma, each axis by four taps of a cubic (Catmull and Rom). */
-export function enlargedChroma(small: Picturing, width: number, height: number, { chroma, siting, fields }: ChromaLayout): Picturing {
+export function enlargedChroma(small: ImageNode, width: number, height: number, { chroma, siting, fields }: ChromaLayout): ImageNode {
   const both = (f: (plane: number) => Node): Node[] => [0, 1].map(f);
   const woven = fields !== 'none' && small.height > 1;
   const tall =
     chroma[1] === 1
       ? small
-      : operation({
+      : imageOp({
           shape: woven ? `chroma-fields-${small.height}` : `chroma-down-${DOWN[siting]}`,
-          inputs: [around(small)],
+          inputs: [stencil(small)],
           planes: 2,
           domain: 'none',
           width: small.width,
@@ -88,9 +88,9 @@ export function enlargedChroma(small: Picturing, width: number, height: number, 
             ),
         });
   if (chroma[0] === 1) return tall;
-  return operation({
+  return imageOp({
     shape: `chroma-across-${ACROSS[siting]}`,
-    inputs: [around(tall)],
+    inputs: [stencil(tall)],
     planes: 2,
     domain: 'none',
     width,

@@ -1,5 +1,5 @@
 /** Conversions between linear light and the working encoded curve; an inverse pair leaves no trace in the graph. */
-import { type Building, type Domain, each, type Operation, operation, type Picturing } from '../graph';
+import { type Building, type Domain, pointwise, type ImageOp, imageOp, type ImageNode } from '../graph';
 import { type Node, type Pixel, select } from '../kernel';
 import { SRGB_DECODE, SRGB_ENCODE } from './encodings';
 
@@ -15,10 +15,10 @@ export function onColour(pixel: Pixel, f: (c: Pixel) => Pixel): Pixel {
 }
 const zeroBelow = (a: Node): Node => a.le(0).not();
 
-const convert = (from: Picturing, to: 'light' | 'encoded'): Operation =>
-  operation({
+const convert = (from: ImageNode, to: 'light' | 'encoded'): ImageOp =>
+  imageOp({
     shape: `convert-${to}-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: from.planes,
     domain: to,
     tables: [to === 'encoded' ? SRGB_ENCODE : SRGB_DECODE],
@@ -26,7 +26,7 @@ const convert = (from: Picturing, to: 'light' | 'encoded'): Operation =>
   });
 
 /** `picture` in a domain; converting back what was just converted returns the picture it came from. */
-export function inDomain(picture: Picturing, domain: Domain): Picturing {
+export function inDomain(picture: ImageNode, domain: Domain): ImageNode {
   if (domain === 'none' || picture.domain === 'none' || picture.domain === domain) return picture;
   if (picture.kind === 'operation' && picture.shape.startsWith('convert-') && picture.inputs[0]!.from.domain === domain)
     return picture.inputs[0]!.from;

@@ -1,5 +1,5 @@
 /** Decoded frames as they come from a file (native planes) and their way to the working colour, by our own kernels. */
-import { type Building, each, Hasher, type Leaf, operation, type Picturing } from '../graph';
+import { type Building, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../graph';
 import type { Node, Pixel } from '../kernel';
 import { enlargedChroma, type Fields, type Siting } from './chroma';
 import { type EncodingId, encodingOf, needsMatrix, toWorking } from './encodings';
@@ -89,15 +89,15 @@ function ranges(f: FrameFormat): [number, number, number, number] {
   return f.full ? [1, 0, 1, -zero] : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
 }
 
-function codesToRgb(frame: RawFrame): Picturing {
+function codesToRgb(frame: RawFrame): ImageNode {
   const { format } = frame;
   const size: [number, number] = [format.width, format.height];
   const [ys, yo, cs, co] = ranges(format);
   if (format.layout === 'rgb') {
     const codes = leaf(frame, [0, 1, 2], size);
-    return operation({
+    return imageOp({
       shape: 'rgb-codes',
-      inputs: [each(codes)],
+      inputs: [pointwise(codes)],
       planes: 3,
       domain: 'none',
       params: [ys, yo],
@@ -106,9 +106,9 @@ function codesToRgb(frame: RawFrame): Picturing {
   }
   const y = leaf(frame, [0], size);
   if (format.layout === 'gray')
-    return operation({
+    return imageOp({
       shape: 'gray-codes',
-      inputs: [each(y)],
+      inputs: [pointwise(y)],
       planes: 3,
       domain: 'none',
       params: [ys, yo],
@@ -121,9 +121,9 @@ function codesToRgb(frame: RawFrame): Picturing {
   const c = enlargedChroma(leaf(frame, [1, 2], planeSizes(format)[1]!), ...size, { chroma: format.chroma, siting, fields });
   const [kr, kb] = WEIGHTS[format.matrix],
     kg = 1 - kr - kb;
-  return operation({
+  return imageOp({
     shape: 'yuv-codes',
-    inputs: [each(y), each(c)],
+    inputs: [pointwise(y), pointwise(c)],
     planes: 3,
     domain: 'none',
     params: [ys, yo, cs, co, 2 * (1 - kr), 2 * (1 - kb), (-2 * (1 - kb) * kb) / kg, (-2 * (1 - kr) * kr) / kg],
@@ -139,19 +139,19 @@ function codesToRgb(frame: RawFrame): Picturing {
  * The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. `onCodes`
  * acts on its code values (red, green, blue, 0…1) before.
  */
-export function frameToLight(frame: RawFrame, encodingId: EncodingId, onCodes = (codes: Picturing): Picturing => codes): Picturing {
+export function frameToLight(frame: RawFrame, encodingId: EncodingId, onCodes = (codes: ImageNode): ImageNode => codes): ImageNode {
   const { format } = frame;
   const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
   return codesToLight(onCodes(codesToRgb(frame)), encodingId, cover);
 }
 
 /** Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if there is any. */
-export function codesToLight(codes: Picturing, encodingId: EncodingId, cover?: Picturing): Picturing {
+export function codesToLight(codes: ImageNode, encodingId: EncodingId, cover?: ImageNode): ImageNode {
   const encoding = encodingOf(encodingId);
   const m = toWorking(encoding);
-  return operation({
+  return imageOp({
     shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`,
-    inputs: [each(codes), ...(cover ? [each(cover)] : [])],
+    inputs: [pointwise(codes), ...(cover ? [pointwise(cover)] : [])],
     planes: cover ? 4 : 3,
     domain: 'light',
     tables: encoding.toLight ? [encoding.toLight] : [],

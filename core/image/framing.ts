@@ -31,7 +31,7 @@ export interface Lie {
 /** What fills the frame is moved no further than it covers. */
 const covering = (at: number, size: number): number => (size >= 1 ? Math.max(0.5 / size, Math.min(1 - 0.5 / size, at)) : at);
 
-export function lieOf({ clip, frame, fit, reframe, lines }: Framing): Lie {
+export function frameFit({ clip, frame, fit, reframe, lines }: Framing): Lie {
   const ratios = [frame[0] / clip[0], frame[1] / clip[1]] as const;
   const scale = {
     fit: Math.min(...ratios),

@@ -16,16 +16,16 @@ import {
   yuv420,
 } from '.';
 import { Engine } from '../engine';
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { cosTurnsd, exp2d, log2d, powd, sinTurnsd, type TableSpec } from '../kernel';
 import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../testing';
 import { AP1, between, BT709 } from './matrix';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const through = (t: TableSpec, xs: readonly number[]): Float32Array => {
-  const node = operation({
+  const node = imageOp({
     shape: 'through',
-    inputs: [each(leafOf([xs], xs.length, 1, 'none'))],
+    inputs: [pointwise(leafOf([xs], xs.length, 1, 'none'))],
     planes: 1,
     domain: 'none',
     tables: [t],
@@ -105,7 +105,7 @@ describe('encodings', () => {
 });
 
 describe('resampling', () => {
-  const sum = (p: Picturing) => engine.memory.plane(engine.compute(p), 0).reduce((a, b) => a + b, 0);
+  const sum = (p: ImageNode) => engine.memory.plane(engine.compute(p), 0).reduce((a, b) => a + b, 0);
   const spot = (w: number, h: number, x: number, y: number) => {
     const v = new Float32Array(w * h);
     v[y * w + x] = 1;

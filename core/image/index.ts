@@ -3,7 +3,7 @@ export * from './encodings';
 export { inDomain, onColour } from './convert';
 export { blend2, blur, coarsely, enlarge, fitInto, type Fitting, halve, halveAcross, halveDown } from './resample';
 export { type Gaussians, shapedBlur, transfer } from './shaped';
-export { CENTRED, FITS, type Fit, type Framing, lieOf, type Reframe } from './framing';
+export { CENTRED, FITS, type Fit, type Framing, frameFit, type Reframe } from './framing';
 export * from './frame';
 export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';
 export { packedForPage, toCodes, toCoveredCodes, wholeRgb, yuv420 } from './output';

@@ -1,5 +1,5 @@
 /** From the working picture to code values: the page's packed pixels and a delivery's planes. */
-import { around, each, operation, type Picturing } from '../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { asFloat, float, iadd, ior, ishl, type Node, type Pixel, select, toInt } from '../kernel';
 import { inDomain } from './convert';
 import { codesFromEncoded, type EncodingId, encodingOf, fromWorking, needsMatrix } from './encodings';
@@ -8,10 +8,10 @@ import { matrixed } from './frame';
 /** Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs. */
 const isOdd = (id: EncodingId): boolean => id === 'srgb' || id === 'bt709' || id === 'linear';
 
-const fromEncoded = (picture: Picturing, id: EncodingId): Picturing =>
-  operation({
+const fromEncoded = (picture: ImageNode, id: EncodingId): ImageNode =>
+  imageOp({
     shape: `codes-from-encoded-${id === 'srgb' ? 'plain' : 'table'}`,
-    inputs: [each(picture)],
+    inputs: [pointwise(picture)],
     planes: 3,
     domain: 'none',
     tables: id === 'srgb' ? [] : [codesFromEncoded(id)],
@@ -19,21 +19,21 @@ const fromEncoded = (picture: Picturing, id: EncodingId): Picturing =>
   });
 
 /** Code values 0…1 (unbounded) of an encoding, laid over black where nothing covers. */
-export function toCodes(picture: Picturing, encodingId: EncodingId): Picturing {
+export function toCodes(picture: ImageNode, encodingId: EncodingId): ImageNode {
   if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId)) return fromEncoded(picture, encodingId);
   return codesOf(picture, encodingId, false);
 }
 
 /** Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth plane. */
-export const toCoveredCodes = (picture: Picturing, encodingId: EncodingId): Picturing => codesOf(picture, encodingId, true);
+export const toCoveredCodes = (picture: ImageNode, encodingId: EncodingId): ImageNode => codesOf(picture, encodingId, true);
 
-function codesOf(picture: Picturing, encodingId: EncodingId, covered: boolean): Picturing {
+function codesOf(picture: ImageNode, encodingId: EncodingId, covered: boolean): ImageNode {
   const encoding = encodingOf(encodingId),
     matrix = needsMatrix(encoding);
   const light = inDomain(picture, 'light');
-  return operation({
+  return imageOp({
     shape: `to-${covered ? 'covered-' : ''}codes-${encoding.fromLight ? 'table' : 'plain'}-${matrix ? 'matrix' : ''}-${light.planes}`,
-    inputs: [each(light)],
+    inputs: [pointwise(light)],
     planes: covered ? 4 : 3,
     domain: 'none',
     tables: encoding.fromLight ? [encoding.fromLight] : [],
@@ -53,10 +53,10 @@ function codesOf(picture: Picturing, encodingId: EncodingId, covered: boolean): 
 const whole = (v: Node, top: number): Node => v.mul(top).add(0.5).clamp(0, top).floor();
 
 /** One plane whose 32 bits are the four bytes red, green, blue, 255: what a canvas takes. */
-export const packedForPage = (codes: Picturing): Picturing =>
-  operation({
+export const packedForPage = (codes: ImageNode): ImageNode =>
+  imageOp({
     shape: 'pack-rgba8',
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: 1,
     domain: 'none',
     build: (b) => {
@@ -66,10 +66,10 @@ export const packedForPage = (codes: Picturing): Picturing =>
   });
 
 /** Whole numbers 0…255 or 0…65535, in as many planes. */
-export const wholeRgb = (codes: Picturing, depth: 8 | 16): Picturing =>
-  operation({
+export const wholeRgb = (codes: ImageNode, depth: 8 | 16): ImageNode =>
+  imageOp({
     shape: `rgb${depth}-${codes.planes}`,
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: codes.planes,
     domain: 'none',
     build: (b) => b.pixel(0).map((v) => whole(v, 2 ** depth - 1)),
@@ -79,11 +79,11 @@ const [KR, KB] = [0.2126, 0.0722],
   KG = 1 - KR - KB;
 
 /** 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left at half the size; coverage whole where the codes have it. */
-export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; cover: Picturing | undefined } {
+export function yuv420(codes: ImageNode): { luma: ImageNode; chroma: ImageNode; cover: ImageNode | undefined } {
   const bounded = (c: Pixel) => c.map((v) => v.clamp(0, 1));
-  const luma = operation({
+  const luma = imageOp({
     shape: `yuv-luma-${codes.planes}`,
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: 1,
     domain: 'none',
     build: (b) => {
@@ -91,9 +91,9 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; 
       return [r!.mul(KR).add(g!.mul(KG)).add(bl!.mul(KB)).mul(219).add(16.5).floor()];
     },
   });
-  const differences = operation({
+  const differences = imageOp({
     shape: `yuv-differences-${codes.planes}`,
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: 2,
     domain: 'none',
     build: (b) => {
@@ -102,9 +102,9 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; 
       return [bl!.sub(y).mul(0.5 / (1 - KB)), r!.sub(y).mul(0.5 / (1 - KR))];
     },
   });
-  const across = operation({
+  const across = imageOp({
     shape: 'yuv-across',
-    inputs: [around(differences)],
+    inputs: [stencil(differences)],
     planes: 2,
     domain: 'none',
     width: Math.ceil(codes.width / 2),
@@ -118,9 +118,9 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; 
           .add(b.tap(0, p, 0, 0, { sx: 'double' }).mul(0.5)),
       ),
   });
-  const chroma = operation({
+  const chroma = imageOp({
     shape: 'yuv-down',
-    inputs: [around(across)],
+    inputs: [stencil(across)],
     planes: 2,
     domain: 'none',
     width: across.width,
@@ -138,9 +138,9 @@ export function yuv420(codes: Picturing): { luma: Picturing; chroma: Picturing; 
   });
   const cover =
     codes.planes === 4
-      ? operation({
+      ? imageOp({
           shape: 'yuv-cover',
-          inputs: [each(codes)],
+          inputs: [pointwise(codes)],
           planes: 1,
           domain: 'none',
           build: (b) => [whole(b.pixel(0)[3]!, 255)],

@@ -1,15 +1,15 @@
 /** Halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into another's frame. */
-import { around, type Building, operation, type Picturing } from '../graph';
+import { stencil, type Building, imageOp, type ImageNode } from '../graph';
 import { column, expd, float, flush, mix, type Node, type Pixel, row, sample, select, toFloat } from '../kernel';
-import { type Framing, lieOf } from './framing';
+import { type Framing, frameFit } from './framing';
 
 const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ length: n }, (_, p) => f(p));
 
 /** Half as wide (rounded up) by [1 3 3 1]/8, on a grid fixed at the left: pixel k covers 2k−1 … 2k+2. */
-export const halveAcross = (from: Picturing): Picturing =>
-  operation({
+export const halveAcross = (from: ImageNode): ImageNode =>
+  imageOp({
     shape: `halve-x-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes,
     domain: from.domain,
     width: Math.ceil(from.width / 2),
@@ -17,10 +17,10 @@ export const halveAcross = (from: Picturing): Picturing =>
     build: (b) => planesOf(from.planes, (p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
   });
 /** Half as high, likewise from the top. */
-export const halveDown = (from: Picturing): Picturing =>
-  operation({
+export const halveDown = (from: ImageNode): ImageNode =>
+  imageOp({
     shape: `halve-y-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes,
     domain: from.domain,
     width: from.width,
@@ -28,7 +28,7 @@ export const halveDown = (from: Picturing): Picturing =>
     build: (b) => planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
   });
 /** Half the size each way. */
-export const halve = (from: Picturing): Picturing => halveDown(halveAcross(from));
+export const halve = (from: ImageNode): ImageNode => halveDown(halveAcross(from));
 const quarter = (at: (d: number) => Node): Node =>
   at(-1)
     .add(at(2))
@@ -36,14 +36,14 @@ const quarter = (at: (d: number) => Node): Node =>
     .add(at(0).add(at(1)).mul(0.375));
 
 /** Twice the size, ¾ of the nearest and ¼ of the next: the inverse geometry of `halve`. */
-export function enlarge(from: Picturing, width: number, height: number): Picturing {
+export function enlarge(from: ImageNode, width: number, height: number): ImageNode {
   const weigh = (nearest: Node, before: Node, after: Node, place: Node): Node => {
     const half = place.mul(0.5);
     return nearest.mul(0.75).add(select(half.floor().eq(half), before, after).mul(0.25));
   };
-  const down = operation({
+  const down = imageOp({
     shape: `enlarge-y-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes,
     domain: from.domain,
     width: from.width,
@@ -53,9 +53,9 @@ export function enlarge(from: Picturing, width: number, height: number): Picturi
         weigh(b.tap(0, p, 0, 0, { sy: 'half' }), b.tap(0, p, 0, -1, { sy: 'half' }), b.tap(0, p, 0, 1, { sy: 'half' }), toFloat(row())),
       ),
   });
-  return operation({
+  return imageOp({
     shape: `enlarge-x-${from.planes}`,
-    inputs: [around(down)],
+    inputs: [stencil(down)],
     planes: from.planes,
     domain: from.domain,
     width,
@@ -77,13 +77,13 @@ function weights(sigma: number, reach: number): number[] {
   return w.map((v) => v / sum);
 }
 
-function direct(from: Picturing, sigma: number): Picturing {
+function direct(from: ImageNode, sigma: number): ImageNode {
   const reach = REACH.find((r) => r >= 3 * sigma) ?? REACH[2];
   const params = weights(sigma, reach);
-  const pass = (source: Picturing, along: 'x' | 'y') =>
-    operation({
+  const pass = (source: ImageNode, along: 'x' | 'y') =>
+    imageOp({
       shape: `gauss-${along}-${reach}-${from.planes}`,
-      inputs: [around(source)],
+      inputs: [stencil(source)],
       planes: from.planes,
       domain: from.domain,
       params,
@@ -103,7 +103,7 @@ function direct(from: Picturing, sigma: number): Picturing {
  * What `make` makes of a picture that was halved until two coarse pixels of `sigma` remain, enlarged again. Each halving
  * and each enlarging adds ¾ of its own pixel's square to the variance: `left` says what of a sigma is still to be done.
  */
-export function coarsely(from: Picturing, sigma: number, make: (small: Picturing, left: (sigma: number) => number) => Picturing): Picturing {
+export function coarsely(from: ImageNode, sigma: number, make: (small: ImageNode, left: (sigma: number) => number) => ImageNode): ImageNode {
   let levels = 0;
   const rest = (s: number, l: number) => (s * s - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
   while (rest(sigma, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
@@ -118,7 +118,7 @@ export function coarsely(from: Picturing, sigma: number, make: (small: Picturing
 }
 
 /** Gaussian blur of `sigma` pixels, edges clamped: on a coarser picture where it is wide. */
-export const blur = (from: Picturing, sigma: number): Picturing =>
+export const blur = (from: ImageNode, sigma: number): ImageNode =>
   sigma <= 0 ? from : coarsely(from, sigma, (small, left) => direct(small, left(sigma)));
 
 /** How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷ height). */
@@ -128,8 +128,8 @@ export type Fitting = Omit<Framing, 'clip' | 'frame'> & { readonly aspect?: numb
  * A picture brought into a frame of `width` × `height`; what it does not cover is clear. Made smaller by halving first,
  * then bilinear.
  */
-export function fitInto(from: Picturing, width: number, height: number, { aspect = 1, ...fitting }: Fitting): Picturing {
-  const { size, middle } = lieOf({ ...fitting, clip: [from.width * aspect, from.height], frame: [width, height] });
+export function fitInto(from: ImageNode, width: number, height: number, { aspect = 1, ...fitting }: Fitting): ImageNode {
+  const { size, middle } = frameFit({ ...fitting, clip: [from.width * aspect, from.height], frame: [width, height] });
   const whole = size.every((s) => s === 1) && middle.every((m) => m === 0.5);
   if (whole && from.width === width && from.height === height) return from;
   const [kx, ky] = [(size[0] * width) / from.width, (size[1] * height) / from.height];
@@ -153,9 +153,9 @@ export function fitInto(from: Picturing, width: number, height: number, { aspect
     y = along(height, from.height, ky, sy / ky, middle[1]);
   const uncovered = ({ centre, half }: typeof x, out: number) => centre - half > -0.49 || centre + half < out - 0.51;
   const bars = uncovered(x, width) || uncovered(y, height);
-  return operation({
+  return imageOp({
     shape: `fit-${from.planes}-${bars ? 'bars' : 'full'}`,
-    inputs: [around(small)],
+    inputs: [stencil(small)],
     planes: bars ? 4 : from.planes,
     domain: from.domain,
     width,

@@ -1,5 +1,5 @@
 /** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
-import { around, type Building, operation, type Picturing } from '../graph';
+import { stencil, type Building, imageOp, type ImageNode } from '../graph';
 import { cosTurnsd, expd, flush, type Node, type Pixel } from '../kernel';
 import { coarsely } from './resample';
 
@@ -30,10 +30,10 @@ function weightsFor(wanted: Gaussians, reach: number): number[] {
 
 const REACH = [2, 4, 6, 8, 13] as const;
 
-function pass(from: Picturing, along: 'x' | 'y', reach: number, weights: readonly number[]): Picturing {
-  return operation({
+function pass(from: ImageNode, along: 'x' | 'y', reach: number, weights: readonly number[]): ImageNode {
+  return imageOp({
     shape: `shaped-${along}-${reach}-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes,
     domain: from.domain,
     params: weights,
@@ -50,7 +50,7 @@ function pass(from: Picturing, along: 'x' | 'y', reach: number, weights: readonl
 }
 
 /** Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as often as the narrowest allows. */
-export function shapedBlur(from: Picturing, planes: readonly Gaussians[]): Picturing {
+export function shapedBlur(from: ImageNode, planes: readonly Gaussians[]): ImageNode {
   const narrowest = Math.min(...planes.flat().map((g) => g.sigma));
   return coarsely(from, narrowest, (small, left) => {
     const here = planes.map((of) => of.map(({ share, sigma }) => ({ share, sigma: left(sigma) })));

@@ -2,20 +2,20 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { column, type CubeTable, param, reduce, row, sample, type SampleEdge, toFloat, toInt } from '.';
 import { Engine } from '../engine';
-import { around, each, operation, type Picturing } from '../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { bitsThatDiffer, largestError, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const planeOf = (p: Picturing, i = 0) => {
+const planeOf = (p: ImageNode, i = 0) => {
   const image = engine.compute(p);
   return engine.memory.plane(image, i);
 };
 
 describe('sampling', () => {
-  const sampled = (w: number, h: number, edge: SampleEdge, from: Picturing): Picturing =>
-    operation({
+  const sampled = (w: number, h: number, edge: SampleEdge, from: ImageNode): ImageNode =>
+    imageOp({
       shape: `sampled-${edge}`,
-      inputs: [around(from)],
+      inputs: [stencil(from)],
       planes: 1,
       domain: 'light',
       params: [1.37, -2.6, 0.81, 3.3],
@@ -48,9 +48,9 @@ describe('sampling', () => {
   it('reads planes of one cell together, by two rules at once, in a loop and out of it, as the reference does', () => {
     const [w, h] = [67, 41];
     const from = leafOf(randomPlanes(3, w, h, 9), w, h, 'light');
-    const picture = operation({
+    const picture = imageOp({
       shape: 'cells-together',
-      inputs: [around(from)],
+      inputs: [stencil(from)],
       planes: 3,
       domain: 'light',
       params: [0.93, 4.2],
@@ -74,9 +74,9 @@ describe('sampling', () => {
     const shifted = (edge: SampleEdge, by: number) =>
       [
         ...planeOf(
-          operation({
+          imageOp({
             shape: `shifted-${edge}`,
-            inputs: [around(from)],
+            inputs: [stencil(from)],
             planes: 1,
             domain: 'light',
             params: [by],
@@ -95,10 +95,10 @@ describe('sampling', () => {
 });
 
 describe('reductions', () => {
-  const powers = (count: number, from: Picturing): Picturing =>
-    operation({
+  const powers = (count: number, from: ImageNode): ImageNode =>
+    imageOp({
       shape: 'powers',
-      inputs: [each(from)],
+      inputs: [pointwise(from)],
       planes: 2,
       domain: 'light',
       params: [0.5],
@@ -122,9 +122,9 @@ describe('reductions', () => {
   it('gather from a picture at places that change with the turn', () => {
     const [w, h] = [37, 5];
     const from = leafOf(randomPlanes(3, w, h, 8), w, h, 'light');
-    const streak = operation({
+    const streak = imageOp({
       shape: 'streak',
-      inputs: [around(from)],
+      inputs: [stencil(from)],
       planes: 3,
       domain: 'light',
       params: [0.7],
@@ -143,9 +143,9 @@ describe('reductions', () => {
   it('stand inside one another, and read at what the inner one comes to', () => {
     const [w, h] = [37, 5];
     const from = leafOf(randomPlanes(1, w, h, 8), w, h, 'light');
-    const nested = operation({
+    const nested = imageOp({
       shape: 'nested',
-      inputs: [around(from)],
+      inputs: [stencil(from)],
       planes: 1,
       domain: 'light',
       ints: [4, 3, w, h],
@@ -160,9 +160,9 @@ describe('reductions', () => {
 
   it('leave what two of them share, and what follows them, right', () => {
     const from = leafOf(randomPlanes(1, 9, 4, 5), 9, 4, 'light');
-    const two = operation({
+    const two = imageOp({
       shape: 'two',
-      inputs: [each(from)],
+      inputs: [pointwise(from)],
       planes: 1,
       domain: 'light',
       params: [1.5],
@@ -185,10 +185,10 @@ describe('cubes', () => {
       for (let g = 0; g < n; g++) for (let r = 0; r < n; r++) colours.set(f(r / (n - 1), g / (n - 1), b / (n - 1)), ((b * n + g) * n + r) * 3);
     return { key, layout: { kind: 'cube', n }, colours };
   };
-  const through = (cube: CubeTable, from: Picturing): Picturing =>
-    operation({
+  const through = (cube: CubeTable, from: ImageNode): ImageNode =>
+    imageOp({
       shape: `through-cube-${cube.layout.n}`,
-      inputs: [each(from)],
+      inputs: [pointwise(from)],
       planes: 3,
       domain: 'encoded',
       tables: [cube],

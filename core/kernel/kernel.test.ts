@@ -29,7 +29,7 @@ import {
   unit,
 } from '.';
 import { Engine } from '../engine';
-import { around, type Building, each, operation } from '../graph';
+import { stencil, type Building, pointwise, imageOp } from '../graph';
 import { bitsThatDiffer, largestError, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -124,9 +124,9 @@ describe('simd', () => {
     let n = 0;
     fc.assert(
       fc.property(recipe, fc.float({ min: -2, max: 2, noNaN: true }), (r, v) => {
-        const node = operation({
+        const node = imageOp({
           shape: `any-${n++}`,
-          inputs: [each(leaf)],
+          inputs: [pointwise(leaf)],
           planes: 1,
           domain: 'none',
           params: [v],
@@ -152,9 +152,9 @@ describe('simd', () => {
         ['same', 'double', w, Math.ceil(h / 2)],
         ['half', 'half', w * 2, h * 2],
       ] as const) {
-        const node = operation({
+        const node = imageOp({
           shape: `taps-${edge}-${sx}-${sy}`,
-          inputs: [around(picture)],
+          inputs: [stencil(picture)],
           planes: 1,
           domain: 'none',
           width: ow,
@@ -166,9 +166,9 @@ describe('simd', () => {
   });
 
   it('samples anywhere, clamped at the edges', () => {
-    const node = operation({
+    const node = imageOp({
       shape: 'sampled',
-      inputs: [around(leaf)],
+      inputs: [stencil(leaf)],
       planes: 1,
       domain: 'none',
       ints: [W, H],
@@ -179,9 +179,9 @@ describe('simd', () => {
   });
 
   it('keeps its elementary functions within a few millionths of the double reference', () => {
-    const node = operation({
+    const node = imageOp({
       shape: 'functions',
-      inputs: [each(leaf)],
+      inputs: [pointwise(leaf)],
       planes: 4,
       domain: 'none',
       build: (b) => {

@@ -68,7 +68,7 @@ export const withClipColours = (look: LookDocument, main: { readonly magenta: nu
   needsHue(look) ? mapLayers(look, (l) => mapLayer(l, (s) => ('clip' in s ? { value: standingOut(main) } : s))) : look;
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
-export function pinned(look: LookDocument, set: PointsInFrame): LookDocument {
+export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
   if (!look.pins?.length) return look;
   const ofKind = ({ key, kind }: PinAsk) => (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
   const points: PointsInFrame = Object.fromEntries(

@@ -28,7 +28,7 @@ import type { Ellipse, ParameterValue } from '../parameters';
 export const LOOK_SCHEMA = 2;
 
 /** Another number or colour of the look (`layer/step/parameter`), and how far this one lies from it. */
-export interface Follows {
+export interface Link {
   readonly follows: string;
   /** Of a number: added to it. */
   readonly offset?: number;
@@ -51,7 +51,7 @@ export interface CentreOf {
 export type Setting =
   | { readonly value: ParameterValue }
   | { readonly pin: string; readonly shape?: Ellipse }
-  | Follows
+  | Link
   | CentreOf
   | { readonly clip: 'standing-out' }
   | { readonly dial: string; readonly from?: number; readonly to?: number };

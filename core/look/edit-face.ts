@@ -1,6 +1,6 @@
 /** Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it suits. */
 import type { ParameterValue } from '../parameters';
-import { detached, freshKey } from './detached';
+import { pruneReferences, freshKey } from './prune';
 import type { Dial, Goal, LookDocument, PinAsk, Setting, Suit } from './document';
 import type { DialValue } from './resolve';
 import { mapLayer, mapLayers } from './settings';
@@ -44,7 +44,7 @@ export function removePin(look: LookDocument, key: string): LookDocument {
   const { pins, ...plain } = look;
   const left = (pins ?? []).filter((p) => p.key !== key);
   const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;
-  return mapLayers(without, (l) => detached(without, l));
+  return mapLayers(without, (l) => pruneReferences(without, l));
 }
 export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
   const { suits: _, ...plain } = look;

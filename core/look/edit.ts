@@ -2,7 +2,7 @@
 import type { MatteKind } from '../mattes';
 import type { ParameterValue } from '../parameters';
 import type { Step } from '../steps';
-import { detached, detachedStep, freshKey } from './detached';
+import { pruneReferences, detachedStep, freshKey } from './prune';
 import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';
 import { resolve } from './resolve';
@@ -48,7 +48,7 @@ export const newLayer = (name: string, source: Layer['source'], taken: readonly 
  */
 export function addLayer(look: LookDocument, layer: Layer, above?: string, group?: string): LookDocument {
   const fresh = {
-    ...detached(look, layer),
+    ...pruneReferences(look, layer),
     key: freshKey(
       layer.key,
       allLayers(look).map((l) => l.key),

@@ -4,7 +4,7 @@ import { cosTurnsd, sinTurnsd } from '../kernel';
 import { matteOf } from '../mattes';
 import type { Colour, Parameter, ParameterValue } from '../parameters';
 import { stepOf } from '../steps';
-import type { Follows, LookDocument, MatteUse, Setting } from './document';
+import type { Link, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
 
 /** The parameter that a path (`layer/step/parameter`) names, and how it is set. */
@@ -46,7 +46,7 @@ export function centresFrom(look: LookDocument, path: string): string[] {
 }
 
 /** Whether following leads back to where it began. */
-export function goesRound(look: LookDocument, path: string): boolean {
+export function hasCycle(look: LookDocument, path: string): boolean {
   const seen = new Set<string>([path]);
   for (let at = followed(look, path); at && 'follows' in at.setting; at = followed(look, at.setting.follows)) {
     if (seen.has(at.setting.follows)) return true;
@@ -68,7 +68,7 @@ function hueTurned(c: Colour, degrees: number): Colour {
 }
 
 /** A followed value with its offset, or its shade and hue. */
-export function beside(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Follows): ParameterValue {
+export function beside(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Link): ParameterValue {
   if (typeof value === 'number') return value + offset;
   return Array.isArray(value) && value.length === 3 ? shaded(hueTurned(value as unknown as Colour, hue), shade) : value;
 }

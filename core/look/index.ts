@@ -7,7 +7,7 @@ export * from './trims';
 export * from './bind-pins';
 export * from './settings';
 export { pieceOf, withPiece } from './piece';
-export { beside, centresFrom, followed, goesRound, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
+export { beside, centresFrom, followed, hasCycle, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
 export { agedValues, type EaseId, EASES } from './ageing';
 export { upToDate } from './migrations';
 export { lookSchema } from './schema';

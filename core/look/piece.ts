@@ -1,5 +1,5 @@
 /** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
-import { freshKey } from './detached';
+import { freshKey } from './prune';
 import { emptyLook, type Layer, type LookDocument, type Setting, STRENGTH } from './document';
 import { addLayer, layerOf } from './edit';
 import { resolve } from './resolve';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cueFrame, edit, emptyLook, inWords, lackingPins, type LookDocument, pinned, pinsOutside, readLook } from '.';
+import { cueFrame, edit, emptyLook, inWords, lackingPins, type LookDocument, bindPins, pinsOutside, readLook } from '.';
 import { placeInClip, placeInFrame, pointsInFrame } from '../clip';
 import { Engine } from '../engine';
 import { plan } from '../plan';
@@ -74,7 +74,7 @@ describe('pins', () => {
     expect(bitsThatDiffer(engine, result)).toBe(0);
   });
   it('leave a look that asks for none as it is', () => {
-    expect(pinned(emptyLook('None'), { eyes: [[0, 0]] })).toEqual(emptyLook('None'));
+    expect(bindPins(emptyLook('None'), { eyes: [[0, 0]] })).toEqual(emptyLook('None'));
   });
   it('stay on the subject however the clip is framed', () => {
     const portrait = { clip: [540, 960], frame: [1920, 1080] } as const;
@@ -123,7 +123,7 @@ describe('line pins', () => {
   const framing = { clip: [9, 16], frame: [16, 9], fit: 'fit' } as const;
   it('set the lines of steps, at the clip’s own place in the frame, level where a clip has none', () => {
     expect(readLook(JSON.parse(JSON.stringify(folded)))).toEqual({ look: folded });
-    const lineOf = (points: Parameters<typeof pinned>[1]) => pinned(folded, points).layers[0]!.steps[0]!.parameters['along'];
+    const lineOf = (points: Parameters<typeof bindPins>[1]) => bindPins(folded, points).layers[0]!.steps[0]!.parameters['along'];
     expect(lineOf({})).toEqual({ value: [0.2, 0.5, 0.8, 0.5] });
     const points = pointsInFrame({ shore: [{ x: 0, y: 0.25, x2: 1, y2: 0.75 }] }, framing);
     const half = (9 * 9) / 16 / 16 / 2;

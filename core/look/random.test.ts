@@ -3,17 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { edit, emptyLook, type Layer, type LookDocument, readLook, resolve, type Setting } from '.';
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { Engine } from '../engine';
-import { keysOf, type Picturing } from '../graph';
+import { keysOf, type ImageNode } from '../graph';
 import { toCodes } from '../image';
 import { COMBINATIONS, MATTES } from '../mattes';
-import { type ClipMoment, plan } from '../plan';
+import { type ClipFrame, plan } from '../plan';
 import { STEPS } from '../steps';
 import { anyValues, bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const [W, H] = [48, 27];
 const SEEDS = Array.from({ length: 48 }, (_, i) => i + 1);
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const positive = (seed: number): Picturing =>
+const positive = (seed: number): ImageNode =>
   leafOf(
     randomPlanes(3, W, H, seed).map((p) => p.map((v) => Math.abs(v) / 4)),
     W,
@@ -21,7 +21,7 @@ const positive = (seed: number): Picturing =>
     'light',
     `clip-${seed}`,
   );
-const moment: ClipMoment = { bedrock: positive(1), content: 'abc', frame: 7, seconds: 0.28, footage: { second: positive(2), matte: positive(3) } };
+const moment: ClipFrame = { bedrock: positive(1), content: 'abc', frame: 7, seconds: 0.28, footage: { second: positive(2), matte: positive(3) } };
 
 type Random = () => number;
 const one = <T>(random: Random, of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
@@ -92,8 +92,8 @@ function randomLook(seed: number): LookDocument {
   for (let i = 0; i < layers; i++) look = { ...look, layers: [...look.layers, randomLayer(look, random)] };
   return look;
 }
-const result = (look: LookDocument): Picturing => plan(look, moment).result;
-const planesOf = (e: Engine, p: Picturing, how = {}): Float32Array[] => {
+const result = (look: LookDocument): ImageNode => plan(look, moment).result;
+const planesOf = (e: Engine, p: ImageNode, how = {}): Float32Array[] => {
   const image = e.compute(p, how);
   return Array.from({ length: image.planes }, (_, i) => e.memory.plane(image, i).slice());
 };

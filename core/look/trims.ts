@@ -14,7 +14,7 @@ const known = new WeakMap<LookDocument, WeakMap<DialValues, LookDocument>>();
  * The look as a clip wears it: dials stand at the clip's own values, held to the dial's range. A trim whose dial has gone,
  * or is of another kind now, does nothing. The same look and trims give the same document.
  */
-export function trimmed(look: LookDocument, trims: DialValues | undefined): LookDocument {
+export function withTrims(look: LookDocument, trims: DialValues | undefined): LookDocument {
   if (!trims || !look.dials.some((d) => d.key in trims)) return look;
   const made = known.get(look) ?? known.set(look, new WeakMap()).get(look)!;
   const at = made.get(trims);

@@ -7,7 +7,7 @@ import { isColour, type Parameter, unsuited } from '../parameters';
 import { type Step, stepOf, STEPS } from '../steps';
 import { beyondBounds } from './bounds';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
-import { centresFrom, followed, goesRound, matteAt, matteWithCentre } from './following';
+import { centresFrom, followed, hasCycle, matteAt, matteWithCentre } from './following';
 import { upToDate } from './migrations';
 import { allLayers } from './settings';
 
@@ -75,7 +75,7 @@ function settingFaults(path: string, p: Parameter, s: Setting | undefined, { loo
     if (!target) return [{ path, message: `follows "${String(s.follows)}", which the look does not have` }];
     if (target.parameter.kind !== p.kind || (p.kind !== 'number' && p.kind !== 'colour'))
       return [{ path, message: `a ${p.kind} cannot follow a ${target.parameter.kind}` }];
-    if (goesRound(look, s.follows)) return [{ path, message: 'follows what follows it' }];
+    if (hasCycle(look, s.follows)) return [{ path, message: 'follows what follows it' }];
     return [s.offset, s.shade, s.hue].every((v) => v === undefined || (typeof v === 'number' && Math.abs(v) <= 1e5))
       ? []
       : [{ path, message: 'offset, shade and hue are numbers' }];

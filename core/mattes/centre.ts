@@ -1,13 +1,13 @@
 /** The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys, files, other layers). */
-import { around, each, operation, type Picturing } from '../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { column, row, select, toFloat } from '../kernel';
 
 /** Sums of two by two pixels; beyond the edge is nothing. */
-function summed(from: Picturing): Picturing {
+function summed(from: ImageNode): ImageNode {
   const { planes } = from;
-  return operation({
+  return imageOp({
     shape: `summed-${planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes,
     domain: 'none',
     width: Math.ceil(from.width / 2),
@@ -23,10 +23,10 @@ function summed(from: Picturing): Picturing {
 }
 
 /** The centre of mass of a cover (one plane) as one pixel of two planes: shares across and down; the middle where it covers nothing. */
-export function centreOfCover(cover: Picturing): Picturing {
-  let sums: Picturing = operation({
+export function centreOfCover(cover: ImageNode): ImageNode {
+  let sums: ImageNode = imageOp({
     shape: 'moments',
-    inputs: [each(cover)],
+    inputs: [pointwise(cover)],
     planes: 3,
     domain: 'none',
     params: [1 / cover.width, 1 / cover.height],
@@ -36,9 +36,9 @@ export function centreOfCover(cover: Picturing): Picturing {
     },
   });
   while (sums.width > 1 || sums.height > 1) sums = summed(sums);
-  return operation({
+  return imageOp({
     shape: 'centre',
-    inputs: [each(sums)],
+    inputs: [pointwise(sums)],
     planes: 2,
     domain: 'none',
     build: (b) => {

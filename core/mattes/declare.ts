@@ -1,17 +1,17 @@
 /** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
 import type { Percentiles } from '../clip';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import type { Parameter, Point, Values } from '../parameters';
-import type { Moment } from '../steps';
+import type { FrameContext } from '../steps';
 
 /** What a matte may look at. All are of the working size. */
-export interface MatteMoment extends Moment {
+export interface MatteContext extends FrameContext {
   /** The clip, what lies below the layer, and the layer's own picture so far. */
-  readonly clip: Picturing;
-  readonly below: Picturing;
-  readonly layer: Picturing;
+  readonly clip: ImageNode;
+  readonly below: ImageNode;
+  readonly layer: ImageNode;
   /** The picture of the layer, or the footage of the pin, that `from` names, where there is one. */
-  readonly named?: Picturing | undefined;
+  readonly named?: ImageNode | undefined;
   /** Luma of the whole clip in the working encoding, by shares. */
   readonly tones?: Percentiles | undefined;
 }
@@ -24,11 +24,11 @@ export interface MatteKind {
   /** Whether it needs another layer's key, or a matte pin's. */
   readonly names?: 'layer' | 'pin';
   /** One plane of coverage, 0…1. */
-  readonly cover: (v: Values, at: MatteMoment) => Picturing;
+  readonly cover: (v: Values, at: MatteContext) => ImageNode;
   /** Where its middle lies, in shares of the frame, where that is known from its parameters alone. */
   readonly centre?: (v: Values) => Point;
   /** The layer's picture without what the key's colour has left on it. */
-  readonly clean?: (picture: Picturing, v: Values) => Picturing;
+  readonly clean?: (picture: ImageNode, v: Values) => ImageNode;
 }
 
 /** How a matte joins those before it. */
@@ -37,4 +37,4 @@ export type Combination = (typeof COMBINATIONS)[number];
 
 /** What a key looks at. */
 export const KEYED = { clip: 'the clip', below: 'what is below', layer: 'this layer' } as const;
-export const keyed = (v: Values, at: MatteMoment): Picturing => (v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip);
+export const keyed = (v: Values, at: MatteContext): ImageNode => (v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip);

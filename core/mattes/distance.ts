@@ -3,7 +3,7 @@
  * gives exact round distances for a matte that is 0 or 1 (Felzenszwalb and Huttenlocher, 2012). Far reaches are
  * measured on a halved picture, so that the cost does not grow with them.
  */
-import { around, each, operation, type Picturing } from '../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { enlarge, halve } from '../image';
 import { column, fetch, float, iadd, imax, imin, isub, type Node, reduce, row, toFloat } from '../kernel';
 
@@ -13,10 +13,10 @@ const NEAR = 12;
 const one = (x: Node): Node => x.neg().add(1);
 
 /** The largest of a line of neighbours, each lowered by the square of how far off it is. */
-function pass(from: Picturing, along: 'x' | 'y', reach: number, turned: boolean): Picturing {
-  return operation({
+function pass(from: ImageNode, along: 'x' | 'y', reach: number, turned: boolean): ImageNode {
+  return imageOp({
     shape: `distance-${along}-${turned ? 'in' : 'out'}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: 1,
     domain: 'none',
     wide: true,
@@ -36,7 +36,7 @@ function pass(from: Picturing, along: 'x' | 'y', reach: number, turned: boolean)
 }
 
 /** Distance in pixels from what is covered (or, `inside`, from what is not), 0 there and at most `reach`. */
-export function distance(matte: Picturing, reach: number, inside: boolean): Picturing {
+export function distance(matte: ImageNode, reach: number, inside: boolean): ImageNode {
   let small = matte,
     scale = 1;
   const sizes: [number, number][] = [];
@@ -47,9 +47,9 @@ export function distance(matte: Picturing, reach: number, inside: boolean): Pict
   }
   const within = Math.max(1, reach / scale);
   const paraboloid = pass(pass(small, 'x', within, inside), 'y', within, false);
-  let far: Picturing = operation({
+  let far: ImageNode = imageOp({
     shape: 'distance-root',
-    inputs: [each(paraboloid)],
+    inputs: [pointwise(paraboloid)],
     planes: 1,
     domain: 'none',
     params: [within * scale],
@@ -60,13 +60,13 @@ export function distance(matte: Picturing, reach: number, inside: boolean): Pict
 }
 
 /** A matte grown by so many pixels all round (shrunk where negative), its edge one pixel wide. */
-export function grown(matte: Picturing, by: number): Picturing {
+export function grown(matte: ImageNode, by: number): ImageNode {
   if (by === 0) return matte;
   const reach = Math.abs(by) + 1;
   const far = distance(matte, reach, by < 0);
-  return operation({
+  return imageOp({
     shape: `grown-${by < 0 ? 'less' : 'more'}`,
-    inputs: [each(far)],
+    inputs: [pointwise(far)],
     planes: 1,
     domain: 'none',
     params: [reach],
@@ -78,13 +78,13 @@ export function grown(matte: Picturing, by: number): Picturing {
 }
 
 /** A matte whose edge falls smoothly from `inner` pixels inside it to `outer` pixels outside. */
-export function feathered(matte: Picturing, inner: number, outer: number): Picturing {
+export function feathered(matte: ImageNode, inner: number, outer: number): ImageNode {
   if (inner <= 0 && outer <= 0) return matte;
   const [i, o] = [Math.max(inner, 0.5), Math.max(outer, 0.5)];
   const [into, out] = [distance(matte, i + 1, true), distance(matte, o + 1, false)];
-  return operation({
+  return imageOp({
     shape: 'feathered',
-    inputs: [each(into), each(out)],
+    inputs: [pointwise(into), pointwise(out)],
     planes: 1,
     domain: 'none',
     params: [i, 1 / (i + o)],

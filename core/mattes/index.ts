@@ -2,12 +2,12 @@
  * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of coverage from those a
  * layer or a step has; nothing else knows a kind by name.
  */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { blur } from '../image';
 import type { Node } from '../kernel';
 import { num, number, type Parameter, type Values } from '../parameters';
 import { pixels } from '../steps';
-import type { Combination, MatteKind, MatteMoment } from './declare';
+import type { Combination, MatteKind, MatteContext } from './declare';
 import { grown } from './distance';
 import { chromaKey, hueKey, lumaKey } from './keys';
 import { ofLayer, ofPin } from './of-layer';
@@ -31,7 +31,7 @@ export interface PlacedMatte {
   readonly combine: Combination;
   readonly invert: boolean;
   readonly values: readonly Values[];
-  readonly named?: Picturing | undefined;
+  readonly named?: ImageNode | undefined;
 }
 
 const one = (x: Node): Node => x.neg().add(1);
@@ -40,24 +40,24 @@ const JOIN: Record<Combination, (a: Node, b: Node) => Node> = {
   and: (a, b) => a.min(b),
   minus: (a, b) => a.min(one(b)),
 };
-const join = (how: Combination, a: Picturing, b: Picturing): Picturing =>
-  operation({
+const join = (how: Combination, a: ImageNode, b: ImageNode): ImageNode =>
+  imageOp({
     shape: `matte-${how}`,
-    inputs: [each(a), each(b)],
+    inputs: [pointwise(a), pointwise(b)],
     planes: 1,
     domain: 'none',
     build: (at) => [JOIN[how](at.pixel(0)[0]!, at.pixel(1)[0]!)],
   });
-const inverted = (a: Picturing): Picturing =>
-  operation({ shape: 'matte-inverted', inputs: [each(a)], planes: 1, domain: 'none', build: (b) => [one(b.pixel(0)[0]!)] });
+const inverted = (a: ImageNode): ImageNode =>
+  imageOp({ shape: 'matte-inverted', inputs: [pointwise(a)], planes: 1, domain: 'none', build: (b) => [one(b.pixel(0)[0]!)] });
 
 /** Blurred; a blur's weights add up to 1 but for rounding, coverage never exceeds it. */
-const softened = (a: Picturing, sigma: number): Picturing =>
+const softened = (a: ImageNode, sigma: number): ImageNode =>
   sigma <= 0
     ? a
-    : operation({ shape: 'matte-held', inputs: [each(blur(a, sigma))], planes: 1, domain: 'none', build: (b) => [b.pixel(0)[0]!.clamp(0, 1)] });
+    : imageOp({ shape: 'matte-held', inputs: [pointwise(blur(a, sigma))], planes: 1, domain: 'none', build: (b) => [b.pixel(0)[0]!.clamp(0, 1)] });
 
-function single({ kind, invert, values, named }: PlacedMatte, at: MatteMoment): Picturing {
+function single({ kind, invert, values, named }: PlacedMatte, at: MatteContext): ImageNode {
   const whole = values
     .map((v) => softened(grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)), pixels(num(v, 'soften'), at) / 2))
     .reduce((a, b) => join('or', a, b));
@@ -65,8 +65,8 @@ function single({ kind, invert, values, named }: PlacedMatte, at: MatteMoment): 
 }
 
 /** All of them joined in their order; the first one's way of joining counts from nothing (or, *minus*, from everything). */
-export function coverOf(mattes: readonly PlacedMatte[], at: MatteMoment): Picturing | undefined {
-  let all: Picturing | undefined;
+export function coverOf(mattes: readonly PlacedMatte[], at: MatteContext): ImageNode | undefined {
+  let all: ImageNode | undefined;
   for (const m of mattes) {
     const own = single(m, at);
     all = all ? join(m.combine, all, own) : m.combine === 'minus' ? inverted(own) : own;
@@ -75,10 +75,10 @@ export function coverOf(mattes: readonly PlacedMatte[], at: MatteMoment): Pictur
 }
 
 /** A layer's picture with its keys' spill taken off. */
-export const cleaned = (mattes: readonly PlacedMatte[], picture: Picturing): Picturing =>
+export const cleaned = (mattes: readonly PlacedMatte[], picture: ImageNode): ImageNode =>
   mattes.reduce((p, m) => (m.kind.clean ? m.kind.clean(p, m.values[0]!) : p), picture);
 
-export { COMBINATIONS, type Combination, type MatteKind, type MatteMoment } from './declare';
+export { COMBINATIONS, type Combination, type MatteKind, type MatteContext } from './declare';
 export { centreOfCover } from './centre';
 export { feathered, grown } from './distance';
 export { corners } from './path';

@@ -1,11 +1,11 @@
 /** Keys: a matte from the picture's own lightness or colour. */
 import type { Percentiles } from '../clip';
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain, onColour } from '../image';
 import { luma, type Pixel, select, smoothstep } from '../kernel';
 import { choice, type Colour, colour, num, number, type Values } from '../parameters';
 import { coloured, hueOf } from '../steps';
-import { KEYED, keyed, type MatteKind, type MatteMoment } from './declare';
+import { KEYED, keyed, type MatteKind, type MatteContext } from './declare';
 
 const of = choice('of', 'Of', KEYED, 'clip');
 
@@ -13,14 +13,14 @@ const of = choice('of', 'Of', KEYED, 'clip');
 function keyOf(
   name: string,
   v: Values,
-  at: MatteMoment,
+  at: MatteContext,
   params: readonly number[],
   key: (c: Pixel, n: (i: number) => Pixel[0]) => Pixel[0],
-): Picturing {
+): ImageNode {
   const from = inDomain(keyed(v, at), 'encoded');
-  return operation({
+  return imageOp({
     shape: `key-${name}-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: 1,
     domain: 'none',
     params,
@@ -139,9 +139,9 @@ export const chromaKey: MatteKind = {
     const squared = grey[0] * grey[0] + grey[1] * grey[1] + grey[2] * grey[2];
     if (num(v, 'spill') === 0 || squared < 1e-6) return picture;
     const from = inDomain(picture, 'encoded');
-    return operation({
+    return imageOp({
       shape: `spill-${from.planes}`,
-      inputs: [each(from)],
+      inputs: [pointwise(from)],
       planes: from.planes,
       domain: 'encoded',
       params: [...grey, num(v, 'spill') / 100 / squared],

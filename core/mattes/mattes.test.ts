@@ -1,22 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cleaned, coverOf, feathered, grown, type MatteMoment, matteOf, matteParameters, MATTES, toneAt } from '.';
+import { cleaned, coverOf, feathered, grown, type MatteContext, matteOf, matteParameters, MATTES, toneAt } from '.';
 import { Engine } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { filled } from '../image';
 import { type Values, withDefaults } from '../parameters';
 import { anyValues, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [96, 54];
-const picture = (planes: number, seed: number, w = W, h = H): Picturing =>
+const picture = (planes: number, seed: number, w = W, h = H): ImageNode =>
   leafOf(
     randomPlanes(planes, w, h, seed).map((p) => p.map((v) => Math.abs(v) / 4)),
     w,
     h,
     'light',
   );
-const moment = (w = W, h = H): MatteMoment => ({
+const moment = (w = W, h = H): MatteContext => ({
   frame: 3,
   seed: 5,
   width: w,
@@ -25,8 +25,8 @@ const moment = (w = W, h = H): MatteMoment => ({
   below: picture(3, 2, w, h),
   layer: picture(4, 3, w, h),
 });
-const numbers = (p: Picturing): Float32Array => engine.memory.plane(engine.compute(p), 0).slice();
-const matte = (f: (x: number, y: number) => number, w = W, h = H): Picturing =>
+const numbers = (p: ImageNode): Float32Array => engine.memory.plane(engine.compute(p), 0).slice();
+const matte = (f: (x: number, y: number) => number, w = W, h = H): ImageNode =>
   leafOf([Float32Array.from({ length: w * h }, (_, i) => f(i % w, Math.floor(i / w)))], w, h, 'none');
 const values = (id: string, v: Partial<Values>): Values => withDefaults({ parameters: matteParameters(matteOf(id)!) }, v);
 const one = (id: string, v: Partial<Values>, at = moment()): Float32Array =>
@@ -139,7 +139,7 @@ describe('growing and feathering', () => {
 });
 
 describe('keys', () => {
-  const plain = (c: number[]): MatteMoment => ({
+  const plain = (c: number[]): MatteContext => ({
     ...moment(1, 1),
     clip: leafOf(
       c.map((v) => [v]),

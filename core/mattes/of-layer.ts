@@ -1,25 +1,25 @@
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { luma, select } from '../kernel';
 import { choice } from '../parameters';
 import type { MatteKind } from './declare';
 
 /** What a picture covers. */
-const coverageOf = (from: Picturing): Picturing =>
-  operation({
+const coverageOf = (from: ImageNode): ImageNode =>
+  imageOp({
     shape: `coverage-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: 1,
     domain: 'none',
     build: (b) => [b.pixel(0)[3] ?? b.pixel(0)[0]!.mul(0).add(1)],
   });
 
 /** Encoded luma times coverage: what is clear is dark. */
-const lightnessOf = (picture: Picturing): Picturing => {
+const lightnessOf = (picture: ImageNode): ImageNode => {
   const from = inDomain(picture, 'encoded');
-  return operation({
+  return imageOp({
     shape: `lightness-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: 1,
     domain: 'none',
     build: (b) => {
@@ -38,7 +38,7 @@ export const ofLayer: MatteKind = {
   cover: (v, at) => {
     const of = at.named;
     if (!of)
-      return operation({
+      return imageOp({
         shape: 'nothing',
         inputs: [],
         planes: 1,
@@ -61,7 +61,7 @@ export const ofPin: MatteKind = {
   cover: (_, at) =>
     at.named
       ? lightnessOf(at.named)
-      : operation({
+      : imageOp({
           shape: 'whole',
           inputs: [],
           planes: 1,

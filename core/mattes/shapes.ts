@@ -1,9 +1,9 @@
 /** Ellipse and box: exact at their edge at any size, computed from where each pixel lies. */
-import { operation, type Picturing } from '../graph';
+import { imageOp, type ImageNode } from '../graph';
 import { column, cosTurnsd, float, type Node, row, sinTurnsd, smoothstep, toFloat } from '../kernel';
 import { type Ellipse, type EllipseParameter, num, number, type Point, type Values } from '../parameters';
 import { inLines } from '../steps';
-import type { MatteKind, MatteMoment } from './declare';
+import type { MatteKind, MatteContext } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
 const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({ kind: 'ellipse', id: 'shape', label: 'Shape', outline, default: WHOLE });
@@ -25,16 +25,16 @@ export const FEATHERS = [
 function drawn(
   name: string,
   v: Values,
-  at: MatteMoment,
+  at: MatteContext,
   more: readonly number[],
   apart: (x: Node, y: Node, n: (i: number) => Node) => Node,
-): Picturing {
+): ImageNode {
   const [cx, cy, , , turn] = v['shape'] as Ellipse;
   const [rx, ry] = halves(v);
   const [x0, y0] = inLines([cx, cy], at);
   const lines = 1080 / at.height,
     half = 0.5 * lines;
-  return operation({
+  return imageOp({
     shape: `matte-${name}`,
     inputs: [],
     planes: 1,

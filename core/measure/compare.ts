@@ -1,12 +1,12 @@
 /** Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or outside. */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { column, constant, iadd, iand, ilt, isub, ixor, luma, mix, type Node, type Pixel, row, select } from '../kernel';
 
 /** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
-export const difference = (a: Picturing, b: Picturing, gain: number): Picturing =>
-  operation({
+export const difference = (a: ImageNode, b: ImageNode, gain: number): ImageNode =>
+  imageOp({
     shape: 'difference',
-    inputs: [each(a), each(b)],
+    inputs: [pointwise(a), pointwise(b)],
     planes: 3,
     domain: 'none',
     params: [gain],
@@ -21,10 +21,10 @@ const GOLD = [0.79, 0.66, 0.42];
  * Code values as a dim grey, hatched where all channels are at black or below (rising lines on black), where any is at
  * white or above (falling lines on white), and crossed where any is outside 0…1 by more than a code of 8 bits.
  */
-export const marked = (codes: Picturing): Picturing =>
-  operation({
+export const marked = (codes: ImageNode): ImageNode =>
+  imageOp({
     shape: 'marked',
-    inputs: [each(codes)],
+    inputs: [pointwise(codes)],
     planes: 3,
     domain: 'none',
     build: (b) => {
@@ -52,10 +52,10 @@ export type MatteView = keyof typeof MATTE_VIEWS;
 const check = (): Node => select(ilt(iand(ixor(column(), row()), 31), 16), 0.16, 0.21);
 
 /** A matte over the code values of what it cuts. */
-export const matteShown = (codes: Picturing, matte: Picturing, how: MatteView): Picturing =>
-  operation({
+export const matteShown = (codes: ImageNode, matte: ImageNode, how: MatteView): ImageNode =>
+  imageOp({
     shape: `matte-shown-${how}`,
-    inputs: [each(codes), each(matte)],
+    inputs: [pointwise(codes), pointwise(matte)],
     planes: 3,
     domain: 'none',
     build: (b) => {

@@ -1,6 +1,6 @@
 /** Frames for the inspection, by the engine's own kernels. */
 import type { Engine, Planes } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { type EncodingId, inDomain, toCodes } from '../image';
 import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
@@ -9,7 +9,7 @@ import type { CodePlanes, Region } from './scopes';
  * A frame before and under its look (in code values of `out`), to be looked over before the engine is used again.
  * `fills`: the look may cover more than the clip does, and is looked over as far as it covers itself.
  */
-export function inspectedFrame(engine: Engine, bedrock: Picturing, result: Picturing, out: EncodingId, fills = false): Inspected {
+export function inspectedFrame(engine: Engine, bedrock: ImageNode, result: ImageNode, out: EncodingId, fills = false): Inspected {
   // The bars of a clip that is fitted into the frame (or of a look's own frame) are no part of the picture.
   const covering = fills ? result : bedrock;
   const images = engine.computeAll([

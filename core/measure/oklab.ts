@@ -2,7 +2,7 @@
  * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly even to the eye. It is
  * used here and not CIELAB because its hues stay put as colours strengthen and it needs no white beyond that of BT.709.
  */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { type Node, pow, select } from '../kernel';
 
 export type Lab = readonly [number, number, number];
@@ -24,10 +24,10 @@ const root = (v: Node): Node => {
 };
 
 /** Linear light as Oklab; coverage stays, and colour is that of light times coverage. */
-export const toOklab = (light: Picturing): Picturing =>
-  operation({
+export const toOklab = (light: ImageNode): ImageNode =>
+  imageOp({
     shape: `to-oklab-${light.planes}`,
-    inputs: [each(light)],
+    inputs: [pointwise(light)],
     planes: light.planes,
     domain: 'none',
     build: (b) => {

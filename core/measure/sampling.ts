@@ -1,6 +1,6 @@
 /** Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size whatever the view. */
 import type { Engine, Planes } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { type EncodingId, fitInto, frameToLight, inDomain, type RawFrame } from '../image';
 import { toOklab } from './oklab';
 import type { Sample } from './statistics';
@@ -20,10 +20,10 @@ export const sampleOf = (engine: Engine, raw: RawFrame, next: RawFrame | undefin
   sampleOfLight(engine, frameToLight(raw, encoding), next && frameToLight(next, encoding), pixelAspect);
 
 /** The same of pictures in light. */
-export function sampleOfLight(engine: Engine, light: Picturing, next: Picturing | undefined, pixelAspect: number): Sample {
+export function sampleOfLight(engine: Engine, light: ImageNode, next: ImageNode | undefined, pixelAspect: number): Sample {
   const { width, height } = light;
   const lines = Math.min(LINES, height);
-  const small = (picture: Picturing) =>
+  const small = (picture: ImageNode) =>
     fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, { fit: 'fill', aspect: pixelAspect });
   const fitted = small(light);
   const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded'), ...(next ? [toOklab(small(next))] : [])];

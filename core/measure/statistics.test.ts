@@ -3,17 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { balanceTo, commonGround, groundOf, type Sample, sampledFrames, statisticsOf, toOklab } from '.';
 import { balanced } from '../clip';
 import { Engine } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { inDomain, leaf } from '../image';
 import { deltaE, leafOf, randomFrom } from '../testing';
 import { percentilesOf } from './statistics';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const planesOf = (p: Picturing) => {
+const planesOf = (p: ImageNode) => {
   const found = engine.planes(engine.compute(p));
   return { ...found, planes: found.planes.map((v) => v.slice()) };
 };
-const sample = (light: Picturing, next: Picturing | null = null): Sample => ({
+const sample = (light: ImageNode, next: ImageNode | null = null): Sample => ({
   light: planesOf(light),
   lab: planesOf(toOklab(light)),
   next: next && planesOf(toOklab(next)),
@@ -32,7 +32,7 @@ function scene(seed: number): Float32Array[] {
   }
   return planes;
 }
-const pictured = (planes: readonly Float32Array[]): Picturing => leaf(planes, W, H, 'light');
+const pictured = (planes: readonly Float32Array[]): ImageNode => leaf(planes, W, H, 'light');
 const shot = (planes: readonly Float32Array[], stops: number, gains: readonly number[]) =>
   planes.map((p, k) => p.map((v) => v * 2 ** stops * gains[k]!));
 

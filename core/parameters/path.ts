@@ -49,10 +49,10 @@ export function splitPath(path: Path, segment: number, t: number): Path {
   const [r0, r1] = [between(q0, q1), between(q1, q2)];
   const s = between(r0, r1);
   const out = path.map((node, i): PathNode => {
-    let [x, y, bx, by, ax, ay] = node;
-    if (i === segment) [ax, ay] = [q0[0] - x, q0[1] - y];
-    if (i === next) [bx, by] = [q2[0] - x, q2[1] - y];
-    return [x, y, bx, by, ax, ay];
+    const [x, y, ...handles] = node;
+    if (i === next) handles.splice(0, 2, q2[0] - x, q2[1] - y);
+    if (i === segment) handles.splice(2, 2, q0[0] - x, q0[1] - y);
+    return [x, y, ...handles];
   });
   out.splice(segment + 1, 0, [s[0], s[1], r0[0] - s[0], r0[1] - s[1], r1[0] - s[0], r1[1] - s[1]]);
   return out;

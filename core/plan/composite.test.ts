@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { plan } from '.';
 import { place, PLACEMENT } from '../compositing';
 import { Engine } from '../engine';
-import type { Picturing } from '../graph';
+import type { ImageNode } from '../graph';
 import { blur, inDomain } from '../image';
 import { edit, emptyLook, type Layer, type LookDocument, readLook, type Setting } from '../look';
 import { matteOf } from '../mattes';
@@ -12,7 +12,7 @@ import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [96, 54];
-const positive = (planes: number, seed: number): Picturing =>
+const positive = (planes: number, seed: number): ImageNode =>
   leafOf(
     randomPlanes(planes, W, H, seed).map((p) => p.map((v) => Math.abs(v) / 4)),
     W,
@@ -20,7 +20,7 @@ const positive = (planes: number, seed: number): Picturing =>
     'light',
   );
 const clip = { bedrock: positive(3, 11), content: 'abc', frame: 3 };
-const plane = (p: Picturing, n = 0): Float32Array => engine.memory.plane(engine.compute(inDomain(p, 'light')), n).slice();
+const plane = (p: ImageNode, n = 0): Float32Array => engine.memory.plane(engine.compute(inDomain(p, 'light')), n).slice();
 const constants = (v: Record<string, ParameterValue>): Record<string, Setting> =>
   Object.fromEntries(Object.entries(v).map(([k, value]) => [k, { value }]));
 const layerOf = (key: string, more: Partial<Layer> = {}): Layer => ({ ...edit.newLayer(key, 'clip', []), ...more });
@@ -198,7 +198,7 @@ describe('placement', () => {
     expect(Math.min(...plane(place(covered, at2({ edge: 'clamp' }))))).toBeGreaterThanOrEqual(0);
   });
   it('follows the middle of what a key finds in the picture', () => {
-    const lamp = (x0: number, y0: number): Picturing => {
+    const lamp = (x0: number, y0: number): ImageNode => {
       const light = new Float32Array(W * H).fill(0.02);
       for (let y = y0; y < y0 + 6; y++) light.fill(0.9, y * W + x0, y * W + x0 + 8);
       return leafOf([light, light, light], W, H, 'light');
@@ -214,7 +214,7 @@ describe('placement', () => {
       } as never),
     );
     expect('look' in readLook(look)).toBe(true);
-    const greens = (bedrock: Picturing): [number, number, number] => {
+    const greens = (bedrock: ImageNode): [number, number, number] => {
       const { result } = plan(look, { ...clip, bedrock });
       expect(bitsThatDiffer(engine, result)).toBe(0);
       const [g, r] = [plane(result, 1), plane(result, 0)];

@@ -2,10 +2,10 @@
  * What does nothing here: layers and steps whose absence changes no pixel, found by planning the look without each. Keys
  * tell most of it; the rest is a picture of the difference, made small and measured by whoever has an engine.
  */
-import { each, operation, type Picturing } from '../graph';
+import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { allLayers, edit, type LookDocument } from '../look';
-import { type ClipMoment, plan, type Plan } from './stack';
+import { type ClipFrame, plan, type Plan } from './compositor';
 
 /** Why something contributes nothing. */
 export type Idle = 'off' | 'no opacity' | 'empty matte' | 'covered' | 'outside the frame' | 'changes nothing';
@@ -24,19 +24,19 @@ export interface Question {
   /** Known from the document alone. */
   readonly known?: Idle;
   /** How far the layer's result, and the look's, differ without it. */
-  readonly own?: Picturing;
-  readonly whole?: Picturing;
-  readonly matte?: Picturing | undefined;
+  readonly own?: ImageNode;
+  readonly whole?: ImageNode;
+  readonly matte?: ImageNode | undefined;
   readonly placed: boolean;
 }
 
 /** The larger of how far colour and coverage differ, in one plane. */
-function apart(a: Picturing, b: Picturing): Picturing | undefined {
+function apart(a: ImageNode, b: ImageNode): ImageNode | undefined {
   if (a.key === b.key) return undefined;
   const [x, y] = [inDomain(a, 'encoded'), inDomain(b, 'encoded')];
-  return operation({
+  return imageOp({
     shape: `apart-${x.planes}-${y.planes}`,
-    inputs: [each(x), each(y)],
+    inputs: [pointwise(x), pointwise(y)],
     planes: 1,
     domain: 'none',
     build: (at) => {
@@ -49,7 +49,7 @@ function apart(a: Picturing, b: Picturing): Picturing | undefined {
 }
 
 /** A question for every layer and step of a look at one moment, planned as it is asked for. */
-export function* questions(look: LookDocument, clip: ClipMoment): Generator<Question> {
+export function* questions(look: LookDocument, clip: ClipFrame): Generator<Question> {
   const full = { ...look, dials: look.dials.map((d) => (d.key === 'strength' ? { ...d, value: 100 } : d)) };
   const as: Plan = plan(full, clip);
   for (const l of allLayers(full)) {
@@ -84,7 +84,7 @@ export function* questions(look: LookDocument, clip: ClipMoment): Generator<Ques
 const UNSEEN = 1 / 1024;
 
 /** The answer, given how to find the largest number of a picture; undefined where something is seen. */
-export function answered(q: Question, most: (p: Picturing) => number): Idle | undefined {
+export function answered(q: Question, most: (p: ImageNode) => number): Idle | undefined {
   if (q.known) return q.known;
   if (q.matte && most(q.matte) < UNSEEN) return 'empty matte';
   if (most(q.own!) < UNSEEN) return q.placed ? 'outside the frame' : 'changes nothing';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { momentOf, plan } from '.';
+import { clipFrame, plan } from '.';
 import { inTarget, lookFrame, placeInClip, placeInFrame, placeInLookFrame, placeInTarget } from '../clip';
 import { Engine } from '../engine';
-import { fitInto, type Fitting, lieOf, type RawFrame } from '../image';
+import { fitInto, type Fitting, frameFit, type RawFrame } from '../image';
 import { edit, emptyLook, type LookFrame } from '../look';
 import { stepOf } from '../steps';
 import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
@@ -70,7 +70,7 @@ describe('the frame of a look', () => {
     };
     const clip = { encoding: 'srgb', fit: 'fill', pixelAspect: 1, balance: null, content: 'a', rate: [25, 1] } as const;
     const asked = { width: 64, height: 36, look: vignetted };
-    const at = momentOf(raw, clip, 0, asked);
+    const at = clipFrame(raw, clip, 0, asked);
     expect([at.bedrock.width, at.bedrock.height]).toEqual([20, 36]);
     const planned = plan(vignetted, at);
     for (const p of [planned.result, planned.bedrock, ...planned.strata.values()]) expect([p.width, p.height]).toEqual([64, 36]);
@@ -91,7 +91,7 @@ describe('the frame of a look', () => {
 });
 
 describe('a clip in a frame', () => {
-  const lie = (more: Partial<Parameters<typeof lieOf>[0]>) => lieOf({ clip: [400, 300], frame: [160, 90], fit: 'fit', ...more });
+  const lie = (more: Partial<Parameters<typeof frameFit>[0]>) => frameFit({ clip: [400, 300], frame: [160, 90], fit: 'fit', ...more });
   it('fits, fills, stretches, or stays as large as it is', () => {
     expect(lie({}).size).toEqual([120 / 160, 1]);
     expect(lie({ fit: 'fill' }).size).toEqual([1, 120 / 90]);

@@ -1,4 +1,4 @@
-import { each, type Operation, operation, type Picturing } from '../graph';
+import { pointwise, type ImageOp, imageOp, type ImageNode } from '../graph';
 import { SRGB_DECODE, SRGB_ENCODE } from '../image';
 import type { Node } from '../kernel';
 import type { Colour } from '../parameters';
@@ -7,10 +7,10 @@ import type { Colour } from '../parameters';
 export const linearColour = (c: Colour): [number, number, number] => c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];
 
 /** One colour of light where a plane of coverage says: a kernel's picture in either domain, without converting a pixel. */
-export const tinted = (cover: Picturing, light: readonly number[], domain: 'light' | 'encoded' = 'light'): Operation =>
-  operation({
+export const tinted = (cover: ImageNode, light: readonly number[], domain: 'light' | 'encoded' = 'light'): ImageOp =>
+  imageOp({
     shape: 'tinted',
-    inputs: [each(cover)],
+    inputs: [pointwise(cover)],
     planes: 4,
     domain,
     params: domain === 'light' ? light : light.map((c) => SRGB_ENCODE.fn(c)),

@@ -1,5 +1,5 @@
 /** What a step declares: from it come the controls, the validation, the documentation and the tests of its defaults. */
-import type { Domain, Picturing } from '../graph';
+import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
 import type { Colour, Parameter, Point, Values } from '../parameters';
@@ -19,7 +19,7 @@ export interface Wheel {
 }
 
 /** Where and when a step works. */
-export interface Moment {
+export interface FrameContext {
   /** The clip's frame, counted from its first. */
   readonly frame: number;
   /** Of this step in this layer of this look on this clip. */
@@ -32,9 +32,9 @@ export interface Moment {
   /** How the clip is coded, for what acts on its code values; sRGB where nothing says. */
   readonly encoding?: EncodingId;
   /** What a step may look at beside its own input: what lies below its layer, and the clip. */
-  readonly others?: { readonly below: Picturing; readonly clip: Picturing };
+  readonly others?: { readonly below: ImageNode; readonly clip: ImageNode };
 }
-export const secondsOf = (at: Moment): number => at.seconds ?? at.frame / 25;
+export const secondsOf = (at: FrameContext): number => at.seconds ?? at.frame / 25;
 
 /** What a pixel step's expression may use. */
 export interface PixelTools {
@@ -88,14 +88,14 @@ interface StepBase {
 }
 export interface PixelStep extends StepBase {
   /** The numbers a kernel is given for these values; their count depends on nothing. */
-  readonly numbers: (v: Values, at: Moment) => readonly number[];
-  readonly tables?: (v: Values, at: Moment) => readonly TableSpec[];
+  readonly numbers: (v: Values, at: FrameContext) => readonly number[];
+  readonly tables?: (v: Values, at: FrameContext) => readonly TableSpec[];
   /** Whether these values leave every picture as it is. */
   readonly idle?: (v: Values) => boolean;
   /** Choices that change the expression itself. */
-  readonly variant?: (v: Values, at: Moment) => string;
+  readonly variant?: (v: Values, at: FrameContext) => string;
   /** Sees plain colour, unmultiplied, unless `covering`. Pure: the same variant gives the same expression. */
-  readonly pixel: (c: Pixel, t: PixelTools, v: Values, at: Moment) => Pixel;
+  readonly pixel: (c: Pixel, t: PixelTools, v: Values, at: FrameContext) => Pixel;
   /** Works on colour times coverage and may change coverage. */
   readonly covering?: boolean;
   /** Each channel is a function of itself alone: about how many operations that takes. */
@@ -104,20 +104,20 @@ export interface PixelStep extends StepBase {
   readonly planes?: (taken: number) => number;
 }
 export interface BuiltStep extends StepBase {
-  readonly build: (input: Picturing, v: Values, at: Moment) => Picturing;
+  readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
 }
 export type Step = PixelStep | BuiltStep;
 
 /** A point in lines from the middle of the frame. */
-export const inLines = ([x, y]: readonly [number, number], at: Pick<Moment, 'width' | 'height'>): readonly [number, number] => [
+export const inLines = ([x, y]: readonly [number, number], at: Pick<FrameContext, 'width' | 'height'>): readonly [number, number] => [
   ((x - 0.5) * 1080 * at.width) / at.height,
   (y - 0.5) * 1080,
 ];
 /** A place in lines from the middle of the frame. */
-export const fromMiddle = (v: Values, id: string, at: Moment): readonly [number, number] => inLines(v[id] as Point, at);
+export const fromMiddle = (v: Values, id: string, at: FrameContext): readonly [number, number] => inLines(v[id] as Point, at);
 
 /** Pixels in a length given in lines. */
-export const pixels = (lines: number, at: Moment): number => (lines * at.height) / 1080;
+export const pixels = (lines: number, at: FrameContext): number => (lines * at.height) / 1080;
 
 /** The values at which a step returns its input. */
 export const neutralValues = (step: Step): Values =>

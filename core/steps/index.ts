@@ -137,8 +137,8 @@ const byId = new Map(STEPS.map((s) => [s.id, s]));
 export const stepOf = (id: string): Step | undefined => byId.get(id);
 
 export * from './declare';
-export { applyStep } from './apply';
-export { applySteps, isRamp, type Use } from './chain';
+export { lowerStep } from './lower';
+export { lowerSteps, isRamp, type Use } from './curve-folding';
 export { linearColour } from './colour-values';
 export { hueDegrees, pickedNumber } from './picked';
 export { CDL_SPACES, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant } from './colour/cdl';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyStep, neutralValues, STEPS } from '.';
+import { lowerStep, neutralValues, STEPS } from '.';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
 import { withDefaults } from '../parameters';
@@ -20,14 +20,14 @@ describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift
     for (const planes of [3, 4])
       for (let seed = 1; seed <= 3; seed++) {
         const input = leafOf(randomPlanes(planes, w, h, seed * 7 + planes), w, h, step.domain);
-        expect(bitsThatDiffer(engine, applyStep(step, input, anyValues(step, seed), seed === 3 ? 0.4 : 1, at(w, h)))).toBe(0);
+        expect(bitsThatDiffer(engine, lowerStep(step, input, anyValues(step, seed), seed === 3 ? 0.4 : 1, at(w, h)))).toBe(0);
       }
   });
 
   it("gives the single reference's bits at 641×359", () => {
     const [w, h] = [641, 359];
     const input = leafOf(randomPlanes(3, w, h, 23), w, h, step.domain);
-    expect(bitsThatDiffer(engine, applyStep(step, input, anyValues(step, 4), 0.8, at(w, h)))).toBe(0);
+    expect(bitsThatDiffer(engine, lowerStep(step, input, anyValues(step, 4), 0.8, at(w, h)))).toBe(0);
   });
 
   it('stays within 1e-4 of the double reference after encoding', () => {
@@ -38,7 +38,7 @@ describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift
       h,
       step.domain,
     );
-    const made = inDomain(applyStep(step, input, step.id === 'contour' ? withDefaults(step, {}) : anyValues(step, 9), 1, at(w, h)), 'encoded');
+    const made = inDomain(lowerStep(step, input, step.id === 'contour' ? withDefaults(step, {}) : anyValues(step, 9), 1, at(w, h)), 'encoded');
     // Beside an edge or a seam, one side or the other.
     if (step.jumps) expect(shareBeyond(engine, made, 1e-4)).toBeLessThan(0.01);
     else expect(largestError(engine, made)).toBeLessThan(1e-4);
@@ -47,7 +47,7 @@ describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift
   it.skipIf(step.alwaysActs)('returns its input at its neutral values', () => {
     const [w, h] = SIZES[2];
     const planes = randomPlanes(3, w, h, 3);
-    const image = engine.compute(inDomain(applyStep(step, leafOf(planes, w, h, step.domain), neutralValues(step), 1, at(w, h)), step.domain));
+    const image = engine.compute(inDomain(lowerStep(step, leafOf(planes, w, h, step.domain), neutralValues(step), 1, at(w, h)), step.domain));
     const most = Math.max(...[0, 1, 2].map((p) => engine.memory.plane(image, p).reduce((m, v, i) => Math.max(m, Math.abs(v - planes[p]![i]!)), 0)));
     expect(most).toBeLessThan(2e-6);
   });

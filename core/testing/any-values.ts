@@ -1,7 +1,7 @@
 /** For tests: a step at values from anywhere in their ranges. */
-import type { Picturing } from '../graph';
-import { anyValue, type Parameter, type ParameterValue, type Values, withDefaults } from '../parameters';
-import { applyStep, type Moment, type Step, tapeOf } from '../steps';
+import type { ImageNode } from '../graph';
+import { anyValue, type Values, withDefaults } from '../parameters';
+import { lowerStep, type FrameContext, type Step, tapeOf } from '../steps';
 import { ACROSS } from '../tape';
 import { leafOf, randomFrom, randomPlanes } from './comparing';
 
@@ -14,7 +14,7 @@ export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values 
  * A tape step's work on a raster of few rows, as its reference is too slow for a whole one; of steps that do none there
  * (a tube), the step on a frame that small.
  */
-export function onSmallRaster(step: Step, at: Moment, seed: number): Picturing {
+export function onSmallRaster(step: Step, at: FrameContext, seed: number): ImageNode {
   const rows = 24;
   const small = leafOf(
     randomPlanes(3, ACROSS, rows, seed).map((p, i) => p.map((v) => (i === 0 ? Math.abs(v) / 4.5 : v / 10))),
@@ -23,6 +23,6 @@ export function onSmallRaster(step: Step, at: Moment, seed: number): Picturing {
     'none',
   );
   const frame = leafOf(randomPlanes(3, 8, 6, seed), 8, 6, 'encoded');
-  const works = tapeOf(applyStep(step, frame, anyValues(step, seed), 1, { ...at, width: 8, height: 6 }))?.works ?? [];
-  return works.reduce((now, work) => work(now, 1 + seed), small as Picturing);
+  const works = tapeOf(lowerStep(step, frame, anyValues(step, seed), 1, { ...at, width: 8, height: 6 }))?.works ?? [];
+  return works.reduce((now, work) => work(now, 1 + seed), small as ImageNode);
 }

@@ -1,6 +1,6 @@
 /** For tests: pictures of given numbers, and a graph computed by both references one operation at a time. */
 import { type Engine, expressions, groupOf } from '../engine';
-import type { Domain, Leaf, Picturing } from '../graph';
+import type { Domain, Leaf, ImageNode } from '../graph';
 import { leaf } from '../image';
 import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
 
@@ -27,9 +27,9 @@ export function randomPlanes(planes: number, width: number, height: number, seed
 }
 
 /** Every operation on its own, by the reference in the given precision. */
-export function referenceOf(root: Picturing, precision: Precision): ReferenceImage {
-  const done = new Map<Picturing, ReferenceImage>();
-  const visit = (node: Picturing): ReferenceImage => {
+export function referenceOf(root: ImageNode, precision: Precision): ReferenceImage {
+  const done = new Map<ImageNode, ReferenceImage>();
+  const visit = (node: ImageNode): ReferenceImage => {
     const known = done.get(node);
     if (known) return known;
     let image: ReferenceImage;
@@ -39,7 +39,7 @@ export function referenceOf(root: Picturing, precision: Precision): ReferenceIma
       image = { width: node.width, height: node.height, planes };
     } else {
       const inputs = new Map(node.inputs.map((i) => [i.from, visit(i.from)]));
-      const group = groupOf(node, new Set<Picturing>([node, ...inputs.keys()]));
+      const group = groupOf(node, new Set<ImageNode>([node, ...inputs.keys()]));
       const numbers = precision === 'single' ? group.params.map(Math.fround) : group.params;
       const planes = building(() => {
         const written = expressions(group);
@@ -60,7 +60,7 @@ export function referenceOf(root: Picturing, precision: Precision): ReferenceIma
 }
 
 /** How many numbers of a computed picture differ in any bit from the single reference. */
-export function bitsThatDiffer(engine: Engine, root: Picturing, keepMarked = false): number {
+export function bitsThatDiffer(engine: Engine, root: ImageNode, keepMarked = false): number {
   const image = engine.compute(root, { keepMarked });
   const reference = referenceOf(root, 'single');
   let count = 0;
@@ -72,7 +72,7 @@ export function bitsThatDiffer(engine: Engine, root: Picturing, keepMarked = fal
 }
 
 /** The largest |Δ| ÷ max(1, |value|) between simd and the double reference. */
-export function largestError(engine: Engine, root: Picturing): number {
+export function largestError(engine: Engine, root: ImageNode): number {
   const image = engine.compute(root);
   const reference = referenceOf(root, 'double');
   let most = 0;
@@ -85,7 +85,7 @@ export function largestError(engine: Engine, root: Picturing): number {
 }
 
 /** The share of numbers for which that is more than `error`. */
-export function shareBeyond(engine: Engine, root: Picturing, error: number): number {
+export function shareBeyond(engine: Engine, root: ImageNode, error: number): number {
   const image = engine.compute(root);
   const reference = referenceOf(root, 'double');
   let beyond = 0;

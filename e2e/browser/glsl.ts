@@ -22,11 +22,11 @@ import {
   column,
 } from '../../core/kernel';
 import { centreOfCover, coverOf, matteParameters, MATTES } from '../../core/mattes';
-import { around, each, operation, type Operation, type Picturing } from '../../core/graph';
+import { stencil, pointwise, imageOp, type ImageOp, type ImageNode } from '../../core/graph';
 import { blend, BLEND_IDS, place, PLACEMENT } from '../../core/compositing';
 import { inTarget, lookFrame } from '../../core/clip';
 import { withDefaults } from '../../core/parameters';
-import { applyStep, STEPS } from '../../core/steps';
+import { lowerStep, STEPS } from '../../core/steps';
 import { anyValues, onSmallRaster } from '../../core/testing';
 
 export interface Compared {
@@ -40,7 +40,7 @@ const gl = new OffscreenCanvas(8, 8).getContext('webgl2');
 if (!gl) throw new Error('this browser has no WebGL2');
 const engine = new GlslEngine(gl, 2 ** 28);
 
-function compared(name: string, root: Picturing): Compared {
+function compared(name: string, root: ImageNode): Compared {
   const image = engine.compute(root);
   const found = engine.planes(image);
   const reference = referenceOf(root, 'double');
@@ -67,18 +67,18 @@ const steps = (width: number, height: number, planes: number): Compared[] =>
     if (step.family === 'tape' && step.id !== 'channel-drift') return compared(step.id, onSmallRaster(step, at, 9));
     const sharp = leafOf(randomPlanes(planes, width, height, 11 + planes), width, height, step.domain);
     const input = step.family === 'warp' ? blur(sharp, 4) : sharp;
-    return compared(step.id, inDomain(applyStep(step, input, anyValues(step, 9), 1, at), 'encoded'));
+    return compared(step.id, inDomain(lowerStep(step, input, anyValues(step, 9), 1, at), 'encoded'));
   });
 
 /** The language's own operations, each with every edge rule where it has one. */
 function kernels(width: number, height: number): Compared[] {
   const picture = leafOf(randomPlanes(3, width, height, 5), width, height, 'none');
-  const of = (shape: string, build: Operation['build'], window = true): Compared =>
+  const of = (shape: string, build: ImageOp['build'], window = true): Compared =>
     compared(
       shape,
-      operation({
+      imageOp({
         shape,
-        inputs: [window ? around(picture) : each(picture)],
+        inputs: [window ? stencil(picture) : pointwise(picture)],
         planes: 3,
         domain: 'none',
         params: [0.37, -1.25, 0.9],

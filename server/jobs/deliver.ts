@@ -7,7 +7,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
-import { Beside } from '../media/beside';
+import { FootageReader } from '../media/footage-reader';
 import { frames, WrongFrame } from '../media/decode';
 import { readAs } from '../media/footage';
 import { leave } from '../media/probe';
@@ -133,7 +133,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     rate: facts.rate,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
   };
-  const beside = new Beside(item.look, { ...facts, pins: item.pins }, await opened(item.beside, engine));
+  const beside = new FootageReader(item.look, { ...facts, pins: item.pins }, await opened(item.beside, engine));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, facts.rate),

@@ -1,10 +1,10 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { needsStatistics, inspectedFrame, Inspection, momentOf, plan, trimmed } from '../../core';
+import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
-import { Beside } from '../media/beside';
+import { FootageReader } from '../media/footage-reader';
 import { frames } from '../media/decode';
 import { readAs } from '../media/footage';
 import { storedPlace } from '../media/store';
@@ -35,19 +35,19 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const { project, version } = clip;
   const facts = readAs(clip.footage.facts, clip.sampling);
   const said = () => tell({ project: project.id, what: 'clips' });
-  const look = version && trimmed(version.document, clip.trims[version.lookId]);
+  const look = version && withTrims(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
-  const beside = new Beside(look, { ...facts, pins: clip.pins }, await opened(await readingsOf(project.id, look, clip.pins), engine));
+  const beside = new FootageReader(look, { ...facts, pins: clip.pins }, await opened(await readingsOf(project.id, look, clip.pins), engine));
   let frame = 0,
     told = performance.now();
   try {
     for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-      const at = momentOf(raw, shown, frame, { width, height, look }, await beside.at(frame));
+      const at = clipFrame(raw, shown, frame, { width, height, look }, await beside.at(frame));
       const { bedrock, result } = look ? plan(look, at) : { bedrock: at.bedrock, result: at.bedrock };
       inspection.add(inspectedFrame(engine, bedrock, result, 'bt709', look?.fills));
       frame++;

@@ -8,7 +8,7 @@ import {
   frameToLight,
   groundOf,
   inDomain,
-  type Picturing,
+  type ImageNode,
   sampledFrames,
   type RawFrame,
   sampleOfLight,
@@ -49,7 +49,7 @@ async function shotsOf(name: string): Promise<RawFrame[]> {
 const encodingOf = (name: string) => (name === 'pier-walk' ? 'acescct' : 'bt709');
 
 /** A picture's light with a camera's error on it; what is brighter than white is lost. */
-function wrong(light: Picturing, [stops, red, blue]: readonly [number, number, number]): Picturing {
+function wrong(light: ImageNode, [stops, red, blue]: readonly [number, number, number]): ImageNode {
   const image = engine.planes(engine.compute(light, { keepMarked: true }));
   const gains = [stops + red, stops, stops + blue].map((s) => 2 ** s);
   const planes = image.planes.slice(0, 3).map((p, c) => {
@@ -60,7 +60,7 @@ function wrong(light: Picturing, [stops, red, blue]: readonly [number, number, n
   });
   return leafOf(planes, light.width, light.height, 'light');
 }
-const measured = (pictures: readonly Picturing[]): ClipStatistics => statisticsOf(pictures.map((p) => sampleOfLight(engine, p, undefined, 1)));
+const measured = (pictures: readonly ImageNode[]): ClipStatistics => statisticsOf(pictures.map((p) => sampleOfLight(engine, p, undefined, 1)));
 
 describe('match', () => {
   it('brings the grey of every demo clip back to within ΔE 3 of the truth, whatever its camera did', { timeout: 240_000 }, async () => {

@@ -1,6 +1,6 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipFacts, DialValues, EncodingId, LookDocument, Others, RawFrame } from '../../core';
-import { momentOf, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
+import type { ClipFacts, DialValues, EncodingId, LookDocument, PinFootage, RawFrame } from '../../core';
+import { clipFrame, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and with coverage. */
@@ -16,8 +16,8 @@ export interface RenderSpec extends ClipFacts {
 }
 
 /** One frame's samples as the encoder takes them: planes one after the other, rows packed. `others` are the frames of footage pins. */
-export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: Others): Buffer {
-  const clip = momentOf(raw, spec, frame, spec, others);
+export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: PinFootage): Buffer {
+  const clip = clipFrame(raw, spec, frame, spec, others);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
   const covered = spec.samples.includes('a');
   const codes = covered ? toCoveredCodes(picture, spec.outEncoding) : toCodes(picture, spec.outEncoding);

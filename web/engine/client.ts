@@ -35,7 +35,7 @@ function keepChoice(choice: BackEndChoice): void {
 }
 
 /** A picture may be out of date for so long (ms) before it is marked. */
-const PATIENCE = 400;
+const TIMEOUT_MS = 400;
 
 export type Listener = (p: Pixels) => void;
 export interface Status {
@@ -162,7 +162,7 @@ export class EngineClient {
       else if (!sameView(age.wanted, v))
         Object.assign(age, { wanted: v, since: this.serial, ...(age.shown >= age.since && { at: performance.now() }) });
     }
-    setTimeout(() => this.ageWatchers.forEach((f) => f()), PATIENCE + 20);
+    setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
     this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes });
     return this.serial;
@@ -171,7 +171,7 @@ export class EngineClient {
   /** Whether what a view shows has been out of date for a noticeable while. */
   isOld(view: string): boolean {
     const age = this.ages.get(view);
-    return age !== undefined && age.shown > 0 && age.shown < age.since && performance.now() - age.at > PATIENCE;
+    return age !== undefined && age.shown > 0 && age.shown < age.since && performance.now() - age.at > TIMEOUT_MS;
   }
   /** Calls back when views may have become old, or current again. */
   onAges(f: () => void): () => void {

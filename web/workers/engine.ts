@@ -2,21 +2,21 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { difference, halve, inDomain, keysOf, marked, matteShown, type Picturing, type Plan, toCodes, toOklab, traitsOf } from '../../core';
-import { Asides, type Beside, findHole } from './asides';
-import { Stale } from '../../core/engine';
+import { difference, halve, inDomain, keysOf, marked, matteShown, type ImageNode, type Plan, toCodes, toOklab, traitsOf } from '../../core';
+import { BackgroundQueries, type Beside, findHole } from './background-queries';
+import { Cancelled } from '../../core/engine';
 import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Measuring } from './measuring';
-import { glslScreen, type Keeping, type Screen, simdScreen } from './screens';
-import { type Raws, Shots } from './shots';
+import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
+import { type SourceFrames, FrameLoader } from './frame-loader';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 
-let screen: Promise<Screen> | undefined;
+let screen: Promise<ViewRenderer> | undefined;
 let choice: BackEndChoice | undefined;
 let out: Setup['out'] = 'bt709';
 let generation: Int32Array | undefined;
-const shots = new Shots();
+const shots = new FrameLoader();
 let next: Request | undefined;
 let busy = false;
 /** When each view was last finished: of companions, the stalest goes first. */
@@ -35,7 +35,7 @@ function setup(m: Setup): void {
 let memory = 0;
 
 /** The back end that was chosen, or simd where that one cannot be. */
-async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<Screen> {
+async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<ViewRenderer> {
   const glsl = wanted === 'simd' ? undefined : glslScreen(memory, wanted === 'automatic');
   const made = typeof glsl === 'object' ? glsl : await simdScreen(memory);
   const why = trouble ?? (wanted === 'glsl' && typeof glsl === 'string' ? glsl : null);
@@ -47,7 +47,7 @@ const measuring = new Measuring();
 
 /** What a view shows, as code values, and what of it stays at hand for its next change. */
 interface Shown {
-  readonly codes: Picturing;
+  readonly codes: ImageNode;
   readonly keeping: Keeping;
 }
 /** What each view was made from as it was last shown. */
@@ -57,19 +57,19 @@ const lastKeys = new Map<string, ReadonlySet<string>>();
  * What the view's last change left as it was: above it all runs together in as few kernels as it can. Every layer's
  * result where they are looked at one by one.
  */
-function keepingOf(view: View, scopes: boolean, codes: Picturing): Keeping {
+function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
   const now = keysOf(codes),
     last = lastKeys.get(view.id);
   lastKeys.set(view.id, now);
   return !last || scopes || view.layer !== undefined ? true : new Set([...now].filter((key) => last.has(key)));
 }
 
-function shownBy(view: View, scopes: boolean, raw: Raws, other: Raws | undefined): Shown {
+function shownBy(view: View, scopes: boolean, raw: SourceFrames, other: SourceFrames | undefined): Shown {
   const codes = pictureOf(view, shots.plan(view, view.width, view.height, raw), other);
   return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
-function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: Raws | undefined): Picturing {
+function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: SourceFrames | undefined): ImageNode {
   if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(shots.plan(view.against, view.width, view.height, other).result, out), view.against.gain);
@@ -83,7 +83,7 @@ function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other:
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** What a view shows, as Oklab. */
-const labOf = (view: View, raw: Raws): Picturing => toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
+const labOf = (view: View, raw: SourceFrames): ImageNode => toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
 
 /** What is told of the latest picture of each view. */
 const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
@@ -125,16 +125,16 @@ async function show(request: Request, view: View): Promise<void> {
       bitmap,
     );
   } catch (e) {
-    if (!(e instanceof Stale)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
+    if (!(e instanceof Cancelled)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
   }
 }
 
 /** Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is to be drawn again). */
-async function drawn(on: Screen, view: string, { codes, keeping }: Shown, stop: () => boolean): Promise<ImageBitmap | undefined> {
+async function drawn(on: ViewRenderer, view: string, { codes, keeping }: Shown, stop: () => boolean): Promise<ImageBitmap | undefined> {
   try {
     return await on.draw(view, codes, keeping, stop);
   } catch (e) {
-    if (e instanceof Stale || on.backEnd === 'simd') throw e;
+    if (e instanceof Cancelled || on.backEnd === 'simd') throw e;
     on.close();
     screen = chosenScreen('simd', (e as Error).message);
     return undefined;
@@ -142,7 +142,7 @@ async function drawn(on: Screen, view: string, { codes, keeping }: Shown, stop: 
 }
 
 /** Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops nothing else. */
-async function measure(take: (c: Screen['computer']) => FromEngine | undefined): Promise<void> {
+async function measure(take: (c: ViewRenderer['computer']) => FromEngine | undefined): Promise<void> {
   try {
     const made = screen && take((await screen).computer);
     if (made) post(made);
@@ -172,7 +172,7 @@ async function inQuiet(): Promise<void> {
   while (busy) await working;
 }
 const beside: Beside = { shots, screen: () => screen, out: () => out, post, inQuiet };
-const asides = new Asides(beside);
+const asides = new BackgroundQueries(beside);
 
 let working: Promise<void> = Promise.resolve();
 async function work(): Promise<void> {

@@ -5,8 +5,8 @@ import {
   type Figures,
   figuresOf,
   inDomain,
-  keep,
-  type Picturing,
+  checkpoint,
+  type ImageNode,
   type Region,
   scopesOf,
   toCodes,
@@ -15,10 +15,10 @@ import type { Computer } from '../../core/engine';
 import type { Probe, Probed, ScopesMade, ScopesWanted } from '../engine/protocol';
 
 interface Hero {
-  readonly bedrock: Picturing;
-  readonly result: Picturing;
+  readonly bedrock: ImageNode;
+  readonly result: ImageNode;
   /** What each layer leads to, and the layers from the bedrock up. */
-  readonly strata: ReadonlyMap<string, Picturing>;
+  readonly strata: ReadonlyMap<string, ImageNode>;
   readonly layers: readonly string[];
   readonly out: EncodingId;
 }
@@ -27,7 +27,7 @@ interface Hero {
 const MOST_PIXELS = 200_000;
 
 type Computing = Pick<Computer<unknown>, 'compute' | 'planes'>;
-const planesOf = (c: Computing, p: Picturing): CodePlanes => c.planes(c.compute(keep(p), { keepMarked: true })) as CodePlanes;
+const planesOf = (c: Computing, p: ImageNode): CodePlanes => c.planes(c.compute(checkpoint(p), { keepMarked: true })) as CodePlanes;
 
 export class Measuring {
   /** The hero as it was asked for last. */
@@ -37,7 +37,7 @@ export class Measuring {
   scopes(computer: Computing, wanted: ScopesWanted): ScopesMade | undefined {
     const { hero } = this;
     if (!hero) return undefined;
-    const codes = (p: Picturing) => planesOf(computer, toCodes(p, hero.out));
+    const codes = (p: ImageNode) => planesOf(computer, toCodes(p, hero.out));
     const { width, height } = hero.result;
     const step = Math.ceil(Math.sqrt((width * height) / MOST_PIXELS));
     const region = wanted.region ? inPixels(wanted.region, width, height) : undefined;
@@ -53,7 +53,7 @@ export class Measuring {
     if (!hero) return undefined;
     const picture = at ? stratumOf(hero, at.layer, at.side) : hero.result;
     const place = inPixels(region, picture.width, picture.height);
-    const mean = (p: Picturing) => meanOf(planesOf(computer, p), place);
+    const mean = (p: ImageNode) => meanOf(planesOf(computer, p), place);
     return {
       kind: 'probed',
       light: mean(inDomain(picture, 'light')),
@@ -64,7 +64,7 @@ export class Measuring {
 }
 
 /** What a layer is given (all below it) or leads to. */
-function stratumOf(hero: Hero, layer: string, side: 'before' | 'after'): Picturing {
+function stratumOf(hero: Hero, layer: string, side: 'before' | 'after'): ImageNode {
   const at = hero.layers.indexOf(layer) - (side === 'before' ? 1 : 0);
   return hero.strata.get(hero.layers[at] ?? '') ?? hero.bedrock;
 }

@@ -2,14 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { edit, type LookDocument, SHIPPED, shippedLook } from '..';
 import { lookFrame } from '../../clip';
 import { Engine } from '../../engine';
-import type { Picturing } from '../../graph';
+import type { ImageNode } from '../../graph';
 import { inDomain } from '../../image';
-import { type ClipMoment, plan } from '../../plan';
+import { type ClipFrame, plan } from '../../plan';
 import { leafOf, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [192, 108];
-const flat = (f: (x: number, y: number) => number | readonly number[]): Picturing => {
+const flat = (f: (x: number, y: number) => number | readonly number[]): ImageNode => {
   const planes = [0, 1, 2].map(() => new Float32Array(W * H));
   for (let i = 0; i < W * H; i++) {
     const v = f(i % W, Math.floor(i / W));
@@ -23,8 +23,8 @@ const noisy = leafOf(
   H,
   'light',
 );
-const moment = (bedrock: Picturing, more: Partial<ClipMoment> = {}): ClipMoment => ({ bedrock, content: 'abc', frame: 10, seconds: 0.4, ...more });
-const planesOf = (p: Picturing): Float32Array[] => {
+const moment = (bedrock: ImageNode, more: Partial<ClipFrame> = {}): ClipFrame => ({ bedrock, content: 'abc', frame: 10, seconds: 0.4, ...more });
+const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(inDomain(p, 'encoded'));
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i).slice());
 };

@@ -1,7 +1,7 @@
 import { type EncodingId, encodingOf, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image';
 import { fine, type Node, type Pixel, pow, select, type TableSpec } from '../../kernel';
 import { choice, type Colour, flag, num, number, type Values } from '../../parameters';
-import type { Moment, PixelStep, PixelTools } from '../declare';
+import type { FrameContext, PixelStep, PixelTools } from '../declare';
 import { saturated } from './hues';
 
 const RGB = [
@@ -60,7 +60,7 @@ export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: Cdl
 }
 
 const NEUTRAL = cdlList({ slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 });
-const actsOn = (v: Values, at: Moment): EncodingId => cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
+const actsOn = (v: Values, at: FrameContext): EncodingId => cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
 const kindOf = (v: Values): CdlKind => cdlKind(listOf(v), v['hold'] as boolean);
 
 /** Tables from the working encoded curve to an encoding's code values, and back. */

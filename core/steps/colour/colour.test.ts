@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyStep, type Step, stepOf, STEPS } from '..';
+import { lowerStep, type Step, stepOf, STEPS } from '..';
 import { Engine } from '../../engine';
 import { type Parameter, type ParameterValue, type Values, withDefaults } from '../../parameters';
 import { leafOf, randomFrom, randomPlanes } from '../../testing';
@@ -9,7 +9,7 @@ const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const moment = { frame: 0, seed: 1, width: 64, height: 36 };
 const computed = (id: string, values: Partial<Values>, planes: readonly ArrayLike<number>[]): Float32Array[] => {
   const step = stepOf(id)!;
-  const image = engine.compute(applyStep(step, leafOf(planes, planes[0]!.length, 1, step.domain), withDefaults(step, values), 1, moment));
+  const image = engine.compute(lowerStep(step, leafOf(planes, planes[0]!.length, 1, step.domain), withDefaults(step, values), 1, moment));
   return [0, 1, 2].map((p) => engine.memory.plane(image, p));
 };
 const one = (id: string, values: Partial<Values>, c: readonly number[]): number[] =>

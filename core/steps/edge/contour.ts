@@ -1,4 +1,4 @@
-import { around, each, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
 import { choice, type Colour, colour, num, number } from '../../parameters';
@@ -9,11 +9,11 @@ import { type BuiltStep, pixels } from '../declare';
  * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. What
  * covers everything has lightness alone.
  */
-const lightness = (input: Picturing): Picturing => {
+const lightness = (input: ImageNode): ImageNode => {
   const encoded = inDomain(input, 'encoded');
-  return operation({
+  return imageOp({
     shape: `contour-lightness-${encoded.planes}`,
-    inputs: [each(encoded)],
+    inputs: [pointwise(encoded)],
     planes: encoded.planes === 4 ? 2 : 1,
     domain: 'none',
     build: (b) => {
@@ -74,9 +74,9 @@ export const contour: BuiltStep = {
     const smooth = blur(lightness(input), sigma);
     const low = num(v, 'low'),
       operator = v['operator'] as keyof typeof OPERATORS;
-    const lines = operation({
+    const lines = imageOp({
       shape: `contour-lines-${operator}-${smooth.planes}`,
-      inputs: [around(smooth)],
+      inputs: [stencil(smooth)],
       planes: 1,
       domain: 'none',
       params: [sigma, low, Math.max(num(v, 'high'), low + 1e-3)],

@@ -1,4 +1,4 @@
-import { around, each, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { cosTurnsd, luma, type Node, select, sinTurnsd, smoothstep } from '../../kernel';
 import { choice, type Colour, colour, num, number } from '../../parameters';
@@ -6,11 +6,11 @@ import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
 /** How high the picture stands: its coverage, or its encoded lightness. */
-const height = (input: Picturing, by: 'coverage' | 'lightness'): Picturing => {
+const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
   const from = by === 'lightness' ? inDomain(input, 'encoded') : input;
-  return operation({
+  return imageOp({
     shape: `rim-height-${by}-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: 1,
     domain: 'none',
     build: (b) => {
@@ -44,9 +44,9 @@ export const litRim: BuiltStep = {
     const relief = blur(height(input, v['by'] as 'coverage' | 'lightness'), sigma);
     const turn = num(v, 'turn') / 360;
     const light = linearColour(v['colour'] as Colour).map((c) => c * amount * 2 ** num(v, 'stops'));
-    return operation({
+    return imageOp({
       shape: `lit-rim-${input.planes}`,
-      inputs: [each(input), around(relief)],
+      inputs: [pointwise(input), stencil(relief)],
       planes: input.planes,
       domain: 'light',
       params: [cosTurnsd(turn), sinTurnsd(turn), num(v, 'wrap') / 100, sigma, ...light],

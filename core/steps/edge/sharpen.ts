@@ -1,13 +1,13 @@
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain, onColour } from '../../image';
 import { luma } from '../../kernel';
 import { num, number } from '../../parameters';
 import { type BuiltStep, pixels } from '../declare';
 
-const lumaOf = (from: Picturing): Picturing =>
-  operation({
+const lumaOf = (from: ImageNode): ImageNode =>
+  imageOp({
     shape: `luma-${from.planes}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: from.planes === 4 ? 2 : 1,
     domain: 'none',
     build: (b) => {
@@ -32,9 +32,9 @@ export const sharpen: BuiltStep = {
     if (num(v, 'amount') === 0) return input;
     const from = inDomain(input, 'encoded');
     const soft = blur(lumaOf(from), Math.max(0.5, pixels(num(v, 'radius'), at) / 2));
-    return operation({
+    return imageOp({
       shape: `sharpen-${from.planes}`,
-      inputs: [each(from), each(soft)],
+      inputs: [pointwise(from), pointwise(soft)],
       planes: from.planes,
       domain: 'encoded',
       params: [num(v, 'amount') / 100, num(v, 'floor') / 100],

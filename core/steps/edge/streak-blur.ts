@@ -1,13 +1,13 @@
-import { around, operation, type Picturing } from '../../graph';
+import { stencil, imageOp, type ImageNode } from '../../graph';
 import { column, cosTurnsd, row, sample, sinTurnsd, toFloat } from '../../kernel';
 import { choice, num, number } from '../../parameters';
 import { type BuiltStep, pixels } from '../declare';
 
 /** The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole line of length L. */
-function pass(from: Picturing, dx: number, dy: number, start: number): Picturing {
-  return operation({
+function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode {
+  return imageOp({
     shape: `streak-${from.planes}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: from.planes,
     domain: from.domain,
     params: [dx, dy, start],

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { applyStep, stepOf } from '..';
+import { lowerStep, stepOf } from '..';
 import { Engine } from '../../engine';
 import { type Values, withDefaults } from '../../parameters';
 import { leafOf } from '../../testing';
@@ -17,7 +17,7 @@ const black = leafOf(
 const drawn = (v: Partial<Values>, seconds = 0): Float32Array => {
   const step = stepOf('lettering')!;
   return engine.memory
-    .plane(engine.compute(applyStep(step, black, withDefaults(step, v), 1, { frame: 0, seed: 0, width: W, height: H, seconds })), 0)
+    .plane(engine.compute(lowerStep(step, black, withDefaults(step, v), 1, { frame: 0, seed: 0, width: W, height: H, seconds })), 0)
     .slice();
 };
 const box = (p: Float32Array) => {

@@ -1,8 +1,8 @@
-import { each, Hasher, type Leaf, operation } from '../../graph';
+import { pointwise, Hasher, type Leaf, imageOp } from '../../graph';
 import { filled, type Outline } from '../../image';
 import { choice, type Colour, colour, num, number, point, type Point, type Values } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, inLines, type Moment, secondsOf } from '../declare';
+import { type BuiltStep, inLines, type FrameContext, secondsOf } from '../declare';
 import { type Face, type FaceId, FACES, outlinesOf } from './faces';
 import { over } from './over';
 
@@ -18,7 +18,7 @@ export function clockAfter(text: string, seconds: number): string {
 }
 
 /** Lines of text as outlines, in shares of the frame. */
-function set(text: string, face: Face, v: Values, at: Moment): Outline[] {
+function set(text: string, face: Face, v: Values, at: FrameContext): Outline[] {
   const size = num(v, 'size') / face.capital,
     gap = num(v, 'spacing') / 100;
   const rows = text.split('\n');
@@ -40,7 +40,7 @@ function set(text: string, face: Face, v: Values, at: Moment): Outline[] {
   });
 }
 
-function lettersLeaf(text: string, v: Values, at: Moment): Leaf {
+function lettersLeaf(text: string, v: Values, at: FrameContext): Leaf {
   const { width, height } = at;
   const key = new Hasher()
     .text('letters')
@@ -91,9 +91,9 @@ export const lettering: BuiltStep = {
     const [lit, dark] = [Math.round(num(v, 'lit')), Math.round(num(v, 'dark'))];
     if (dark > 0 && at.frame % (lit + dark) >= lit) return input;
     const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, secondsOf(at)) : (v['text'] as string);
-    return operation({
+    return imageOp({
       shape: `lettering-${input.planes}`,
-      inputs: [each(input), each(lettersLeaf(text, v, at))],
+      inputs: [pointwise(input), pointwise(lettersLeaf(text, v, at))],
       planes: input.planes,
       domain: 'light',
       params: [...linearColour(v['colour'] as Colour), num(v, 'cover') / 100],

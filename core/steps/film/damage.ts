@@ -2,7 +2,7 @@
 import { Hasher, type Leaf } from '../../graph';
 import { cosTurnsd, expd, sinTurnsd } from '../../kernel';
 import { chance, either, named, sway } from '../chance';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 
 export interface Damage {
   /** Specks a frame, hairs and scratches at a time, in the mean. */
@@ -81,7 +81,7 @@ function fibre(sheet: Sheet, plane: 0 | 1, x: number, y: number, long: number, w
   }
 }
 
-function dust(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
+function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
   const count = poisson(of.dust, at.seed, 11, at.frame);
   for (let i = 0; i < count; i++) {
     const key = named(at.seed, 12, at.frame, i);
@@ -118,7 +118,7 @@ function* living(mean: number, life: number, seed: number, kind: number, frame: 
   }
 }
 
-function hairs(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
+function hairs(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
   for (const { key, age } of living(of.hairs, of.life, at.seed, 21, at.frame)) {
     // They hang into the gate from its upper or lower edge and tremble there.
     const below = chance(key, 1) < 0.65;
@@ -127,7 +127,7 @@ function hairs(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
   }
 }
 
-function scratches(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
+function scratches(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
   for (const { key, age, long } of living(of.scratches, of.life, at.seed, 31, at.frame)) {
     const plane = chance(key, 1) < of.bright ? 1 : 0;
     const home = chance(key, 2) * wide,
@@ -146,7 +146,7 @@ function scratches(sheet: Sheet, of: Damage, at: Moment, wide: number): void {
 }
 
 /** Two planes: how far dark and bright damage covers each pixel of the frame. Drawn when it is first read. */
-export function damageLeaf(of: Damage, at: Moment): Leaf {
+export function damageLeaf(of: Damage, at: FrameContext): Leaf {
   const h = new Hasher().text('damage').int(at.width).int(at.height).int(at.seed).int(at.frame);
   [of.dust, of.hairs, of.scratches, of.size, of.life, of.bright].forEach((v) => h.float(v));
   let drawn: Sheet | undefined;

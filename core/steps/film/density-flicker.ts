@@ -1,9 +1,9 @@
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2, exp2d } from '../../kernel';
 import { num, number } from '../../parameters';
 import { drift, either, sway } from '../chance';
-import { type BuiltStep, type Moment, secondsOf } from '../declare';
+import { type BuiltStep, type FrameContext, secondsOf } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -25,10 +25,10 @@ export const densityFlicker: BuiltStep = {
     if (hand === 0 && each1 === 0 && mottle === 0) return input;
     const stops = hand * sway(at.seed, secondsOf(at) * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
     const field = mottle > 0 ? mottled(num(v, 'mottle-rate'), at) : undefined;
-    const exposed = (to: Picturing, layers: number): Picturing =>
-      operation({
+    const exposed = (to: ImageNode, layers: number): ImageNode =>
+      imageOp({
         shape: `flickers-${to.planes}-${layers}-${field ? 'mottled' : 'even'}`,
-        inputs: [each(to), ...(field ? [each(field)] : [])],
+        inputs: [pointwise(to), ...(field ? [pointwise(field)] : [])],
         planes: to.planes,
         domain: to.domain,
         params: [exp2d(stops), mottle],
@@ -44,7 +44,7 @@ export const densityFlicker: BuiltStep = {
 };
 
 /** −1…1, some blotches across the frame, more along it than across: chemicals run down the film. */
-function mottled(rate: number, at: Moment): Picturing {
+function mottled(rate: number, at: FrameContext): ImageNode {
   const aspect = at.width / at.height,
     t = secondsOf(at) * rate;
   return slowField(

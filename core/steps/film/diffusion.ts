@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
 import { column, mix, row, toFloat } from '../../kernel';
 import { num, number, point } from '../../parameters';
@@ -30,9 +30,9 @@ export const diffusion: BuiltStep = {
       halfWidth = (540 * at.width) / at.height;
     const half = Math.sqrt(halfWidth * halfWidth + 540 * 540);
     const start = num(v, 'sharp') / 100;
-    return operation({
+    return imageOp({
       shape: `diffused-${input.planes}`,
-      inputs: [each(input), each(soft), each(blur(input, VEIL * at.height))],
+      inputs: [pointwise(input), pointwise(soft), pointwise(blur(input, VEIL * at.height))],
       planes: input.planes,
       domain: 'light',
       params: [

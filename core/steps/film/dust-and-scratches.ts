@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { mix } from '../../kernel';
 import { num, number } from '../../parameters';
@@ -35,9 +35,9 @@ export const dustAndScratches: BuiltStep = {
     };
     const depth = num(v, 'depth') / 100;
     if (depth === 0 || damage.dust + damage.hairs + damage.scratches === 0) return input;
-    return operation({
+    return imageOp({
       shape: `damaged-${input.planes}`,
-      inputs: [each(input), each(damageLeaf(damage, at))],
+      inputs: [pointwise(input), pointwise(damageLeaf(damage, at))],
       planes: input.planes,
       domain: 'encoded',
       params: [depth, ...DARK, ...BRIGHT],

@@ -1,7 +1,7 @@
 /** Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development that is uneven. */
-import { Hasher, type Leaf, type Picturing } from '../../graph';
+import { Hasher, type Leaf, type ImageNode } from '../../graph';
 import { enlarge } from '../../image';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 
 /** How often the small picture is halved from the whole one. */
 const SMALLER = 4;
@@ -10,7 +10,7 @@ const SMALLER = 4;
  * One plane at the size of the frame: `value` at places in shares of the frame (x across, y down, 0…1). `name` and `numbers`
  * say which function it is.
  */
-export function slowField(name: string, numbers: readonly number[], at: Moment, value: (x: number, y: number) => number): Picturing {
+export function slowField(name: string, numbers: readonly number[], at: FrameContext, value: (x: number, y: number) => number): ImageNode {
   const sizes: [number, number][] = [];
   let [width, height] = [at.width, at.height];
   for (let i = 0; i < SMALLER && Math.min(width, height) > 8; i++) {
@@ -34,5 +34,5 @@ export function slowField(name: string, numbers: readonly number[], at: Moment, 
       }
     },
   };
-  return sizes.reverse().reduce<Picturing>((picture, [w, h]) => enlarge(picture, w, h), small);
+  return sizes.reverse().reduce<ImageNode>((picture, [w, h]) => enlarge(picture, w, h), small);
 }

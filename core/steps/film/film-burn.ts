@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { pow, smoothstep } from '../../kernel';
 import { num, number } from '../../parameters';
@@ -37,9 +37,9 @@ export const filmBurn: BuiltStep = {
         0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);
       return 1 + (front - 0.12 - fromEdge(side, x, y, aspect) + ragged) * 3;
     });
-    return operation({
+    return imageOp({
       shape: `burnt-${input.planes}`,
-      inputs: [each(input), each(field)],
+      inputs: [pointwise(input), pointwise(field)],
       planes: input.planes,
       domain: 'encoded',
       params: [1 - num(v, 'rim') / 100, num(v, 'rim') / 100],

@@ -1,9 +1,9 @@
 import { AS_MADE, Film, type GaugeId, GAUGES, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
-import { each, Hasher, operation, type Picturing } from '../../graph';
+import { pointwise, Hasher, imageOp, type ImageNode } from '../../graph';
 import { type EncodingId, inDomain, onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import { exp2d, log2d, type TableSpec } from '../../kernel';
 import { choice, flag, num, number, type Values } from '../../parameters';
-import type { BuiltStep, Moment, Plot } from '../declare';
+import type { BuiltStep, FrameContext, Plot } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**
@@ -69,7 +69,7 @@ function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encode
 }
 
 /** Layer exposures from a picture: its scene light through each layer's sensitivity. */
-function exposuresOf(input: Picturing, film: Film, v: Values, at: Moment): Picturing {
+function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext): ImageNode {
   const encoding = at.encoding ?? 'srgb';
   const layers = layersOf(film);
   const rows = film.sensitivities(v['filter'] as string);
@@ -78,9 +78,9 @@ function exposuresOf(input: Picturing, film: Film, v: Values, at: Moment): Pictu
   const light = inDomain(input, 'light'),
     from = light.kind === 'operation' && light.shape.startsWith('convert-') ? input : light;
   const stretched = isDisplayCoded(encoding) || from.domain === 'encoded';
-  return operation({
+  return imageOp({
     shape: `exposed-${from.planes}-${layers.length}-${stretched ? 'scene' : 'as-it-is'}`,
-    inputs: [each(from)],
+    inputs: [pointwise(from)],
     planes: layers.length + (from.planes === 4 ? 1 : 0),
     domain: 'none',
     params: layers.flatMap((c) => rows[c].map((k) => k * gain)),

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { applySteps, stepOf, type Use } from '..';
+import { lowerSteps, stepOf, type Use } from '..';
 import { Engine } from '../../engine';
 import { type GaugeId, GAUGES, micronsPerPixel, STOCKS } from '../../film';
-import type { Picturing } from '../../graph';
+import type { ImageNode } from '../../graph';
 import { blur, inDomain, shapedBlur, transfer } from '../../image';
 import { type Values, withDefaults } from '../../parameters';
 import { leafOf, randomPlanes } from '../../testing';
@@ -17,7 +17,7 @@ const use = (id: string, values: Partial<Values>, at: Use['at']): Use => ({
   mix: 1,
   at,
 });
-const planesOf = (p: Picturing): Float32Array[] => {
+const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(p);
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i));
 };
@@ -34,7 +34,7 @@ describe('halation', () => {
     const light = 400,
       level = 0.18 * 2 ** 3;
     const [red, green, blue] = planesOf(
-      inDomain(applySteps([use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))], point(light)), 'light'),
+      inDomain(lowerSteps([use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))], point(light)), 'light'),
     );
     const added = (plane: Float32Array) => plane.reduce((s, v, i) => s + v - (i === 270 * W + 480 ? light : 0), 0);
     // Through the encoded curve and back light is exact to some millionths of each pixel.
@@ -52,14 +52,14 @@ describe('halation', () => {
       48,
       'light',
     );
-    const out = planesOf(inDomain(applySteps([use('halation', { amount: 80, level: 3 }, atSize(64, 48))], dim), 'light'));
+    const out = planesOf(inDomain(lowerSteps([use('halation', { amount: 80, level: 3 }, atSize(64, 48))], dim), 'light'));
     planesOf(dim).forEach((plane, p) => plane.forEach((v, i) => expect(out[p]![i]!).toBeCloseTo(v, 5)));
   });
   it('lies in the exposure of a film response directly below it, before its curves', () => {
     const at = atSize(W, H);
     const input = point(40);
-    const film = applySteps([use('film-response', { softness: 0 }, at)], input);
-    const both = applySteps([use('film-response', { softness: 0 }, at), use('halation', { amount: 40 }, at)], input);
+    const film = lowerSteps([use('film-response', { softness: 0 }, at)], input);
+    const both = lowerSteps([use('film-response', { softness: 0 }, at), use('halation', { amount: 40 }, at)], input);
     expect(filmOf(both)!.film).toBe(filmOf(film)!.film);
     const [before, after] = [planesOf(film), planesOf(both)];
     // The ring itself is far below the level at which light is clipped, and it is red first.
@@ -114,7 +114,7 @@ describe('gate weave and jump registration', () => {
     for (let frame = 0; frame < 200; frame += 3) {
       const at = atSize(160, 90, frame);
       const uses = [use('gate-weave', { across: 40, along: 40, jitter: 70 }, at), use('jump-registration', { size: 90, every: 4, splice: true }, at)];
-      for (const plane of planesOf(applySteps(uses, white))) expect(plane.every((v) => v === 1)).toBe(true);
+      for (const plane of planesOf(lowerSteps(uses, white))) expect(plane.every((v) => v === 1)).toBe(true);
     }
   });
   it('sway and come back: the picture lies elsewhere from frame to frame, and on the whole where it was', () => {
@@ -123,7 +123,7 @@ describe('gate weave and jump registration', () => {
     for (let y = -3; y <= 3; y++) for (let x = -3; x <= 3; x++) dot[(67 + y) * W + 120 + x] = 1;
     const picture = leafOf([dot, dot, dot], W, H, 'light');
     const middles = Array.from({ length: 120 }, (_, frame) => {
-      const [p] = planesOf(applySteps([use('gate-weave', { across: 12, along: 16 }, atSize(W, H, frame))], picture));
+      const [p] = planesOf(lowerSteps([use('gate-weave', { across: 12, along: 16 }, atSize(W, H, frame))], picture));
       const sum = p!.reduce((s, v) => s + v, 0);
       return p!.reduce((s, v, i) => s + v * (i % W), 0) / sum;
     });
@@ -142,7 +142,7 @@ describe('dust and scratches', () => {
     'encoded',
   );
   const changed = (values: Partial<Values>, frame: number): Set<number> => {
-    const [plane] = planesOf(applySteps([use('dust-and-scratches', values, atSize(480, 270, frame))], grey));
+    const [plane] = planesOf(lowerSteps([use('dust-and-scratches', values, atSize(480, 270, frame))], grey));
     const out = new Set<number>();
     plane!.forEach((v, i) => {
       if (Math.abs(v - 0.5) > 0.02) out.add(i);
@@ -160,7 +160,7 @@ describe('dust and scratches', () => {
   });
   it('is bright, dark or both as it is told', () => {
     const values = (bright: number) => {
-      const [plane] = planesOf(applySteps([use('dust-and-scratches', { dust: 60, bright }, atSize(480, 270, 5))], grey));
+      const [plane] = planesOf(lowerSteps([use('dust-and-scratches', { dust: 60, bright }, atSize(480, 270, 5))], grey));
       return [plane!.reduce((m, v) => Math.min(m, v)), plane!.reduce((m, v) => Math.max(m, v))] as const;
     };
     expect(values(0)[1]).toBeCloseTo(0.5, 3);
@@ -184,13 +184,13 @@ describe('steps of one film', () => {
       'density-flicker': { hand: 0.3, frame: 0.2 },
       grain: { amount: 100 },
     };
-    const made = applySteps(
+    const made = lowerSteps(
       names.map((id) => use(id, values[id] ?? {}, at)),
       input,
     );
-    const seen = new Set<Picturing>();
+    const seen = new Set<ImageNode>();
     const shapes: string[] = [];
-    const visit = (n: Picturing): void => {
+    const visit = (n: ImageNode): void => {
       if (seen.has(n)) return;
       seen.add(n);
       if (n.kind === 'operation') {
@@ -203,7 +203,7 @@ describe('steps of one film', () => {
     expect(filmOf(made)!.name).toBe(filmOf(filmResponse.build(inDomain(input, 'encoded'), withDefaults(filmResponse, {}), at))!.name);
   });
   it('are each for themselves where something else lies between', () => {
-    const made = applySteps([use('film-response', {}, at), use('contrast', { amount: 10 }, at), use('grain', { amount: 100 }, at)], input);
+    const made = lowerSteps([use('film-response', {}, at), use('contrast', { amount: 10 }, at), use('grain', { amount: 100 }, at)], input);
     expect(filmOf(made)).toBeUndefined();
   });
   it('grain on a picture without film leaves its mean light alone within a hundredth', () => {
@@ -214,7 +214,7 @@ describe('steps of one film', () => {
       'light',
     );
     const [plane] = planesOf(
-      inDomain(applySteps([use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))], flat), 'light'),
+      inDomain(lowerSteps([use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))], flat), 'light'),
     );
     expect(plane!.reduce((a, b) => a + b, 0) / plane!.length / 0.18).toBeCloseTo(1, 2);
     expect(new Set(plane!).size).toBeGreaterThan(1000);

@@ -1,9 +1,9 @@
 /** The grain of one frame, of unit variance in each layer, put together from a periodic tile. */
 import { type GaugeId, type Granularity, grainTile, micronsPerPixel, TILE } from '../../film';
-import { around, type Leaf, operation, type Picturing } from '../../graph';
+import { stencil, type Leaf, imageOp, type ImageNode } from '../../graph';
 import { leaf } from '../../image';
 import { asFloat, asInt, column, fetch, hash, iadd, iand, imul, ishr, isub, ixor, type Node, row, select, toFloat, wholeToInt } from '../../kernel';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 
 export interface Grain {
   readonly granularity: Granularity;
@@ -41,11 +41,11 @@ const whole = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat
  * three are blended by the roots of their shares, so that variance and spectrum stay (Heitz and Neyret, "High-performance
  * by-example noise using a histogram-preserving blending operator", 2018).
  */
-export function grainPicture(grain: Grain, planes: number, at: Moment): Picturing {
+export function grainPicture(grain: Grain, planes: number, at: FrameContext): ImageNode {
   const tile = tileLeaf(grain, planes, at.width);
-  return operation({
+  return imageOp({
     shape: `grain-${planes}`,
-    inputs: [around(tile)],
+    inputs: [stencil(tile)],
     planes,
     domain: 'none',
     width: at.width,

@@ -1,9 +1,9 @@
 import { type Granularity, log10d, pow10d, stockOf, STOCKS } from '../../film';
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import type { TableSpec } from '../../kernel';
 import { choice, num, number } from '../../parameters';
-import type { BuiltStep, Moment } from '../declare';
+import type { BuiltStep, FrameContext } from '../declare';
 import { grainPicture } from './grain-picture';
 import { FILM_GAUGE, gaugeOf } from './halation';
 import type { Grain } from './grain-picture';
@@ -20,10 +20,10 @@ const DENSITY: TableSpec = {
 const ENCODED = densityTable('density-to-encoded', (d) => SRGB_ENCODE.fn(pow10d(-d)));
 
 /** Grain on a picture that no film response made: its own light is taken for a film's transmission. */
-function grained(input: Picturing, grain: Grain, at: Moment): Picturing {
-  return operation({
+function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
+  return imageOp({
     shape: `grained-${input.planes}`,
-    inputs: [each(input), each(grainPicture(grain, 3, at))],
+    inputs: [pointwise(input), pointwise(grainPicture(grain, 3, at))],
     planes: input.planes,
     domain: 'encoded',
     params: ([0, 1, 2] as const).map((c) => sigmaOf(grain, c, input.width)),

@@ -1,9 +1,9 @@
 import { type GaugeId, micronsPerPixel } from '../../film';
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, coarsely, inDomain } from '../../image';
 import { exp2d } from '../../kernel';
 import { choice, num, number } from '../../parameters';
-import type { BuiltStep, Moment } from '../declare';
+import type { BuiltStep, FrameContext } from '../declare';
 import { GAUGE_NAMES } from './film-response';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -25,16 +25,16 @@ const PEAK = 1.9226643; // √(2 ln(q²) / (1 − 1/q²)) at q = 2.
  * Light of what exceeds the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), whose sum is 1. Planes are those of
  * `excess`; lengths in pixels.
  */
-function ringOf(excess: Picturing, radius: number): Picturing {
+function ringOf(excess: ImageNode, radius: number): ImageNode {
   const inner = radius / PEAK,
     outer = inner * OUTER;
   // Gaussians of sum 1 weigh a² and b²: their difference a² − b².
   const k = 1 / (OUTER * OUTER - 1);
   // Both on the picture that the inner one needs, so that their difference alone is enlarged.
   return coarsely(excess, inner, (small, left) =>
-    operation({
+    imageOp({
       shape: `ring-${excess.planes}`,
-      inputs: [each(blur(small, left(outer))), each(blur(small, left(inner)))],
+      inputs: [pointwise(blur(small, left(outer))), pointwise(blur(small, left(inner)))],
       planes: excess.planes,
       domain: 'none',
       params: [OUTER * OUTER * k, k],
@@ -47,12 +47,12 @@ function ringOf(excess: Picturing, radius: number): Picturing {
  * Exposures with halation: the first `layers` planes are exposures, a further one coverage. The red layer (or the only one)
  * gets `amount` of what exceeds the level, the green layer `green` of that.
  */
-function halated(exposures: Picturing, layers: number, level: number, radius: number, amount: number, green: number): Picturing {
+function halated(exposures: ImageNode, layers: number, level: number, radius: number, amount: number, green: number): ImageNode {
   const lit = Math.min(2, layers);
   const covered = exposures.planes > layers;
-  const excess = operation({
+  const excess = imageOp({
     shape: `excess-${exposures.planes}-${layers}`,
-    inputs: [each(exposures)],
+    inputs: [pointwise(exposures)],
     planes: lit,
     domain: 'none',
     params: [level],
@@ -62,9 +62,9 @@ function halated(exposures: Picturing, layers: number, level: number, radius: nu
       return c.slice(0, lit).map((v) => v.sub(covered ? c[layers]!.mul(b.param(0)) : b.param(0)).max(0));
     },
   });
-  return operation({
+  return imageOp({
     shape: `halated-${exposures.planes}-${lit}`,
-    inputs: [each(exposures), each(ringOf(excess, radius))],
+    inputs: [pointwise(exposures), pointwise(ringOf(excess, radius))],
     planes: exposures.planes,
     domain: exposures.domain,
     params: [amount, amount * green],
@@ -85,7 +85,7 @@ export const halation: BuiltStep = {
     FILM_GAUGE,
     number('base', 'Base', 'µm', 50, 300, 130, { help: 'How thick the film’s base is: the ring’s radius is 2t / √(n² − 1).' }),
   ],
-  build: (input, v, at: Moment) => {
+  build: (input, v, at: FrameContext) => {
     const amount = num(v, 'amount') / 100;
     if (amount === 0) return input;
     const film = filmOf(input);

@@ -1,7 +1,7 @@
 import { expd } from '../../kernel';
 import { flag, num, number } from '../../parameters';
 import { chance, either } from '../chance';
-import type { BuiltStep, Moment } from '../declare';
+import type { BuiltStep, FrameContext } from '../declare';
 import { displaced } from './registration';
 
 /** How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it once. */
@@ -12,7 +12,7 @@ function left(after: number, back: number): number {
 }
 
 /** The largest of the jumps that are under way, in shares of its size: of a lost perforation along, and a little across. */
-function moveOf(at: Moment, every: number, back: number, splice: boolean): readonly [number, number] {
+function moveOf(at: FrameContext, every: number, back: number, splice: boolean): readonly [number, number] {
   let best: readonly [number, number] = [0, 0];
   for (let after = 0; after < back && after <= at.frame; after++) {
     const begun = at.frame - after;

@@ -1,9 +1,9 @@
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2d, expd } from '../../kernel';
 import { choice, num, number, type Values } from '../../parameters';
 import { drift, sway } from '../chance';
-import { type BuiltStep, type Moment, secondsOf } from '../declare';
+import { type BuiltStep, type FrameContext, secondsOf } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -23,7 +23,7 @@ export function fromEdge(side: string, x: number, y: number, aspect: number): nu
 }
 
 /** Leaked light, 1 at its brightest: from its edge inwards, in tongues that wander and swell. */
-function leakField(v: Values, at: Moment): Picturing {
+function leakField(v: Values, at: FrameContext): ImageNode {
   const [reach, rate, steady] = [num(v, 'reach') / 100, num(v, 'rate'), num(v, 'steady') / 100];
   const side = v['side'] as string,
     aspect = at.width / at.height,
@@ -60,10 +60,10 @@ export const lightLeak: BuiltStep = {
     if (stops <= -8) return input;
     const field = leakField(v, at),
       gain = exp2d(stops);
-    const added = (to: Picturing, layers: number): Picturing =>
-      operation({
+    const added = (to: ImageNode, layers: number): ImageNode =>
+      imageOp({
         shape: `leaked-${to.planes}-${layers}`,
-        inputs: [each(to), each(field)],
+        inputs: [pointwise(to), pointwise(field)],
         planes: to.planes,
         domain: to.domain,
         params: layers === 1 ? [gain * REACHED[0]] : REACHED.map((r) => r * gain),

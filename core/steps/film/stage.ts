@@ -4,10 +4,10 @@
  * that each acts where it does on film and only the last picture is computed.
  */
 import { type Film, type GaugeId, type Granularity, micronsPerPixel, pixelSigma, type Rows, type Sharpness } from '../../film';
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, type Gaussians, shapedBlur, SRGB_ENCODE } from '../../image';
 import { float, type Node, type Pixel, select, type TableSpec } from '../../kernel';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 import { type Grain, grainPicture } from './grain-picture';
 
 export interface FilmStage {
@@ -18,13 +18,13 @@ export interface FilmStage {
   /** How much softer than the stock's data say; 1 is as they say, 0 leaves detail alone. */
   readonly softness: number;
   /** Layer exposures (0.18 is mid grey at the rated speed), as many planes as the picture has. */
-  readonly exposures: Picturing;
+  readonly exposures: ImageNode;
   readonly grain?: Grain;
 }
 
-const stages = new WeakMap<Picturing, FilmStage>();
+const stages = new WeakMap<ImageNode, FilmStage>();
 /** The film that a picture was developed from, when nothing else was done to it. */
-export const filmOf = (picture: Picturing): FilmStage | undefined => stages.get(picture);
+export const filmOf = (picture: ImageNode): FilmStage | undefined => stages.get(picture);
 
 /** Standard deviation of the Gaussian whose response is a half at `cycles` a millimetre, in µm: √(ln 2 / 2π²) / f. */
 const spread = (cycles: number): number => (0.18739 * 1000) / cycles;
@@ -38,7 +38,7 @@ export function gaussiansOf({ half, overshoot, reach }: Sharpness, p: number, so
 }
 
 /** The latent image as the emulsion softens it: each layer by its MTF, adjacency effects as its overshoot. */
-function softened({ film, gauge, softness, exposures }: FilmStage): Picturing {
+function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
   if (softness === 0) return exposures;
   const p = micronsPerPixel(gauge, exposures.width);
   const layers = film.stock.sharpness.map((s) => gaussiansOf(s, p, softness));
@@ -53,9 +53,9 @@ function softened({ film, gauge, softness, exposures }: FilmStage): Picturing {
   );
   const wide = blur(exposures, layers.reduce((s, l) => s + l[1]!.sigma, 0) / 3);
   const over = planes.map(([own]) => own!.share);
-  return operation({
+  return imageOp({
     shape: `adjacency-${exposures.planes}`,
-    inputs: [each(fine), each(wide)],
+    inputs: [pointwise(fine), pointwise(wide)],
     planes: exposures.planes,
     domain: exposures.domain,
     params: over,
@@ -116,7 +116,7 @@ function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
 }
 
 /** The picture on the screen, encoded: developed, printed and projected. */
-export function developed(stage: FilmStage, at: Moment): Picturing {
+export function developed(stage: FilmStage, at: FrameContext): ImageNode {
   const { film, name, grain } = stage;
   const soft = softened(stage);
   const layers = layersOf(film),
@@ -129,9 +129,9 @@ export function developed(stage: FilmStage, at: Moment): Picturing {
   const sigmas = grain ? layers.map((c) => sigmaOf(grain, c, soft.width)) : [];
   const first = { viewed: matrix.length, stain: matrix.length + viewed.length, sigma: matrix.length + viewed.length + 3 };
   const { flare, white } = film.how;
-  const made = operation({
+  const made = imageOp({
     shape: `film-${n}${covered ? 'a' : ''}${grain ? '-grain' : ''}`,
-    inputs: [each(soft), ...(grain ? [each(grainPicture(grain, n, at))] : [])],
+    inputs: [pointwise(soft), ...(grain ? [pointwise(grainPicture(grain, n, at))] : [])],
     planes: covered ? 4 : 3,
     domain: 'encoded',
     params: [...matrix, ...viewed, ...film.stain, ...sigmas],

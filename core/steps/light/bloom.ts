@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
 import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
@@ -31,9 +31,9 @@ export const bloom: BuiltStep = {
     if (amount === 0) return input;
     const radius = pixels(num(v, 'radius'), at);
     const blurred = PARTS.map(([width]) => blur(input, (radius * width) / 2));
-    return operation({
+    return imageOp({
       shape: `bloom-${input.planes}`,
-      inputs: [each(input), ...blurred.map(each)],
+      inputs: [pointwise(input), ...blurred.map(pointwise)],
       planes: input.planes,
       domain: 'light',
       params: [amount, ...PARTS.map(([, share]) => share), ...linearColour(v['tint'] as Colour)],

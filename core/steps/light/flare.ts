@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
 import { column, float, luma, type Node, row, select, smoothstep, toFloat } from '../../kernel';
 import { type Colour, colour, num, number, point } from '../../parameters';
@@ -38,7 +38,7 @@ export const flare: BuiltStep = {
     if (amount === 0) return input;
     const lines = 1080 / at.height;
     const light = linearColour(v['colour'] as Colour).map((c) => c * amount * 2 ** num(v, 'stops'));
-    const stray = operation({
+    const stray = imageOp({
       shape: 'flare',
       inputs: [],
       planes: 1,
@@ -86,9 +86,9 @@ export const flare: BuiltStep = {
       },
     });
     const smooth = blur(input, pixels(5, at));
-    return operation({
+    return imageOp({
       shape: `flare-lit-${input.planes}`,
-      inputs: [each(input), each(smooth), each(stray)],
+      inputs: [pointwise(input), pointwise(smooth), pointwise(stray)],
       planes: input.planes,
       domain: 'light',
       params: [...light, num(v, 'grain') / 100],

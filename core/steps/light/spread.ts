@@ -1,12 +1,12 @@
 /** What light steps share: what is bright of a picture, and light laid over it. */
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { luma, type Pixel, smoothstep } from '../../kernel';
 
 /** What of the light lies above the threshold, softly, tinted; three planes. */
-export const brightOf = (input: Picturing, threshold: number, softness: number, tint: readonly number[]): Picturing =>
-  operation({
+export const brightOf = (input: ImageNode, threshold: number, softness: number, tint: readonly number[]): ImageNode =>
+  imageOp({
     shape: `bright-${input.planes}`,
-    inputs: [each(input)],
+    inputs: [pointwise(input)],
     planes: 3,
     domain: 'light',
     params: [threshold, threshold + Math.max(softness, 1e-3), ...tint],
@@ -23,10 +23,10 @@ export const brightOf = (input: Picturing, threshold: number, softness: number, 
   });
 
 /** Light added to a picture: where nothing covers, light is there all the same. */
-export const lit = (input: Picturing, light: Picturing, amount: number): Picturing =>
-  operation({
+export const lit = (input: ImageNode, light: ImageNode, amount: number): ImageNode =>
+  imageOp({
     shape: `lit-${input.planes}-${light.planes}`,
-    inputs: [each(input), each(light)],
+    inputs: [pointwise(input), pointwise(light)],
     planes: input.planes,
     domain: 'light',
     params: [amount],

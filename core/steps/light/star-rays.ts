@@ -1,4 +1,4 @@
-import { around, each, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { enlarge, halve } from '../../image';
 import { column, cosTurnsd, float, powd, row, sample, sinTurnsd, toFloat } from '../../kernel';
 import { type Colour, colour, num, number } from '../../parameters';
@@ -13,10 +13,10 @@ const REACH = 64,
 const LEFT = 0.02;
 
 /** One pass: Σ aⁱ · light at i steps along the ray; passes at 1, 4 and 16 pixels make one exponential fall (Kawase, 2003). */
-function pass(from: Picturing, dx: number, dy: number, fall: number): Picturing {
-  return operation({
+function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode {
+  return imageOp({
     shape: 'star-ray',
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: 3,
     domain: 'light',
     params: [dx, dy, fall, fall * fall, fall * fall * fall],
@@ -68,9 +68,9 @@ export const starRays: BuiltStep = {
       return PASSES.reduce((now, far) => pass(now, dx * far, dy * far, powd(fall, far)), small);
     });
     // All rays of a point together hold as much light as the point did.
-    let sum: Picturing = operation({
+    let sum: ImageNode = imageOp({
       shape: `star-sum-${rays}`,
-      inputs: drawn.map(each),
+      inputs: drawn.map(pointwise),
       planes: 3,
       domain: 'light',
       params: [(1 - fall) / rays],

@@ -1,11 +1,11 @@
 /** Chance along a raster: a number for each row, and noise for each sample, new with every frame and generation. */
-import { operation, type Picturing } from '../../graph';
+import { imageOp, type ImageNode } from '../../graph';
 import { column, hash, iadd, iand, imul, ishr, ixor, type Node, row, toFloat, toInt, unit } from '../../kernel';
 import { named } from '../chance';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 
 /** The seed of a step in a generation of copies. */
-export const seedIn = (at: Moment, generation: number): number => named(at.seed, generation);
+export const seedIn = (at: FrameContext, generation: number): number => named(at.seed, generation);
 
 /** −1 ≤ u < 1 from whole numbers. */
 export const eitherOf = (...parts: (Node | number)[]): Node =>
@@ -31,14 +31,14 @@ const again = (h: Node, odd: number): Node => {
 };
 
 /** White noise on the raster: three planes of variance 1, nearly Gaussian (the sum of a hash's four bytes). */
-export function whiteNoise(raster: Picturing, seed: number, frame: number): Picturing {
+export function whiteNoise(raster: ImageNode, seed: number, frame: number): ImageNode {
   const bytes = (h: Node): Node =>
     [0, 8, 16, 24]
       .map((s) => toFloat(iand(s === 0 ? h : ishr(h, s), 255)))
       .reduce((a, b) => a.add(b))
       .sub(510)
       .mul(1 / 147.8017);
-  return operation({
+  return imageOp({
     shape: 'raster-white',
     inputs: [],
     planes: 3,

@@ -1,4 +1,4 @@
-import { around, each, Hasher, type Leaf, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../../graph';
 import { column, exp2d, fetch, float, imax, int, isub, mix, row } from '../../kernel';
 import { choice, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
@@ -13,7 +13,7 @@ const RUNS = 3,
   MEAN_ROWS = 1.83;
 
 /** Streaks of one frame: how far they cover each sample, and how bright they are. Drawn when first read; few samples are not 0. */
-function streaks(raster: Picturing, amount: number, length: number, seed: number, frame: number): Leaf {
+function streaks(raster: ImageNode, amount: number, length: number, seed: number, frame: number): Leaf {
   const { height } = raster;
   const key = new Hasher().text('dropouts').int(height).int(seed).int(frame).float(amount).float(length).hex();
   let drawn: readonly [Float32Array, Float32Array] | undefined;
@@ -78,9 +78,9 @@ export const dropouts: BuiltStep = {
     const above = v['shows'] === 'above';
     return worked(input, (raster, generation) => {
       const seed = seedIn(at, generation);
-      return operation({
+      return imageOp({
         shape: `dropouts-${above ? 'above' : 'streak'}`,
-        inputs: [above ? around(raster) : each(raster), each(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame))],
+        inputs: [above ? stencil(raster) : pointwise(raster), pointwise(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame))],
         planes: 3,
         domain: 'none',
         params: [num(v, 'strength') / 100],

@@ -1,16 +1,16 @@
 /** Work on the raster's lines: pixels alone, rows moved, filters along them and weights down them. */
-import { around, type Building, each, operation, type Picturing } from '../../graph';
+import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import { column, fetch, imax, imin, int, type Node, type Pixel, row, toFloat, toInt } from '../../kernel';
 import { ACROSS, AVERAGING, type LineFilter } from '../../tape';
 
 /** An operation on the raster that looks at pixels alone. */
 export const onRaster = (
-  raster: Picturing,
+  raster: ImageNode,
   shape: string,
   params: readonly number[],
   ints: readonly number[],
   build: (c: Pixel, b: Building) => Pixel,
-): Picturing => operation({ shape, inputs: [each(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
+): ImageNode => imageOp({ shape, inputs: [pointwise(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
 
 /** How far rows are moved, and what that is computed from. */
 interface Slide {
@@ -20,20 +20,20 @@ interface Slide {
   readonly by: (b: Pick<Building, 'param' | 'int'>) => Node;
 }
 /** What rasters were before their rows were moved, and by which slides. */
-const slides = new WeakMap<Picturing, { readonly from: Picturing; readonly by: readonly Slide[] }>();
+const slides = new WeakMap<ImageNode, { readonly from: ImageNode; readonly by: readonly Slide[] }>();
 
 /**
  * Rows moved sideways by so many samples (to the right above 0), each plane alike; what leaves at one end comes in at the
  * other. `by` may look at nothing but its row and its numbers: slides that follow one another are then one, and lines are read
  * between samples once.
  */
-export function slid(raster: Picturing, shape: string, params: readonly number[], ints: readonly number[], by: Slide['by']): Picturing {
+export function slid(raster: ImageNode, shape: string, params: readonly number[], ints: readonly number[], by: Slide['by']): ImageNode {
   const before = slides.get(raster);
   const from = before?.from ?? raster,
     all: readonly Slide[] = [...(before?.by ?? []), { shape, params, ints, by }];
-  const made = operation({
+  const made = imageOp({
     shape: all.map((s) => s.shape).join('+'),
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: 3,
     domain: 'none',
     params: all.flatMap((s) => [...s.params]),
@@ -76,12 +76,12 @@ export const AS_IT_IS: LineFilter = { weights: [1], stride: 1 };
 const isEven = (w: readonly number[]): boolean => w.every((v, i) => Math.abs(v - w[w.length - 1 - i]!) < 1e-12);
 
 /** Planes whose filters have a stride of four, averaged as those take it. */
-function averaged(raster: Picturing, filters: readonly LineFilter[]): Picturing {
+function averaged(raster: ImageNode, filters: readonly LineFilter[]): ImageNode {
   const which = filters.map((f) => f.stride === 4);
   if (!which.some(Boolean)) return raster;
-  return operation({
+  return imageOp({
     shape: `row-mean-${which.map(Number).join('')}`,
-    inputs: [around(raster)],
+    inputs: [stencil(raster)],
     planes: 3,
     domain: 'none',
     wide: true,
@@ -103,12 +103,12 @@ function averaged(raster: Picturing, filters: readonly LineFilter[]): Picturing 
 }
 
 /** Each plane along the line by a filter of its own, edges clamped. */
-export function filtered(raster: Picturing, filters: readonly LineFilter[]): Picturing {
+export function filtered(raster: ImageNode, filters: readonly LineFilter[]): ImageNode {
   const reaches = filters.map((f) => (f.weights.length - 1) / 2),
     even = filters.map((f) => isEven(f.weights));
-  return operation({
+  return imageOp({
     shape: `row-filter-${filters.map((f, p) => `${reaches[p]}x${f.stride}${even[p] ? 'e' : ''}`).join('-')}`,
-    inputs: [around(averaged(raster, filters))],
+    inputs: [stencil(averaged(raster, filters))],
     planes: 3,
     domain: 'none',
     params: filters.flatMap((f) => [...f.weights]),
@@ -131,13 +131,13 @@ export function filtered(raster: Picturing, filters: readonly LineFilter[]): Pic
 
 /** Rows of a plane weighed at given distances above (below 0: below), the others as they are. */
 export function downRows(
-  raster: Picturing,
+  raster: ImageNode,
   shape: string,
   planes: readonly (readonly (readonly [above: number, weight: number])[] | null)[],
-): Picturing {
-  return operation({
+): ImageNode {
+  return imageOp({
     shape: `rows-${shape}`,
-    inputs: [around(raster)],
+    inputs: [stencil(raster)],
     planes: 3,
     domain: 'none',
     build: (b) => planes.map((of, p) => (of ? of.map(([above, w]) => b.tap(0, p, 0, -above).mul(w)).reduce((s, v) => s.add(v)) : b.tap(0, p, 0, 0))),

@@ -1,5 +1,5 @@
 /** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
-import { around, type Building, each, operation, type Picturing } from '../../graph';
+import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import { halveAcross, halveDown } from '../../image';
 import { column, fetch, iadd, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
 import { ACROSS, activeSamples, type SystemId, SYSTEMS } from '../../tape';
@@ -19,21 +19,21 @@ interface Along {
  * is finer than they can hold is averaged, edges clamped.
  */
 function resampled(
-  from: Picturing,
+  from: ImageNode,
   axis: 'x' | 'y',
   count: number,
   { step, start }: Along,
   last: (c: Pixel) => Pixel = (c) => c,
   name = '',
-): Picturing {
+): ImageNode {
   const half = Math.max(1, step);
   const taps = Math.ceil(2 * half) + 1;
   const size = axis === 'x' ? from.width : from.height;
   // Where all taps lie inside, neighbours are read two at a time.
   const roomy = size >= taps;
-  return operation({
+  return imageOp({
     shape: `raster-${axis}-${taps}-${from.planes}${roomy ? '' : '-small'}${name}`,
-    inputs: [around(from)],
+    inputs: [stencil(from)],
     planes: 3,
     domain: 'none',
     width: axis === 'x' ? count : from.width,
@@ -92,7 +92,7 @@ const along = (size: number, count: number, used: number): Along => {
 };
 
 /** A frame (encoded) on a system's raster: luma and colour differences. What nothing covers is black. */
-export function onto(system: SystemId, input: Picturing): Picturing {
+export function onto(system: SystemId, input: ImageNode): ImageNode {
   const { rows } = SYSTEMS[system];
   let picture = input,
     [sx, sy] = [input.width, input.height];
@@ -121,19 +121,19 @@ export const backAlong = (size: number, count: number, used: number): Along => (
 });
 
 /** Colours with the coverage that the frame had. */
-export const coveredAs = (input: Picturing, b: Building, colours: Pixel): Pixel => {
+export const coveredAs = (input: ImageNode, b: Building, colours: Pixel): Pixel => {
   if (input.planes !== 4) return colours;
   const a = b.pixel(1)[3]!;
   return [...colours.map((c) => select(a.le(0), 0, c.mul(a))), a];
 };
 
 /** The frame again, from its raster. */
-export function back({ system, input, raster }: { readonly system: SystemId; readonly input: Picturing; readonly raster: Picturing }): Picturing {
+export function back({ system, input, raster }: { readonly system: SystemId; readonly input: ImageNode; readonly raster: ImageNode }): ImageNode {
   const x = backAlong(input.width, ACROSS, activeSamples(system)),
     y = backAlong(input.height, raster.height, raster.height);
-  return operation({
+  return imageOp({
     shape: `raster-back-${input.planes}`,
-    inputs: [around(raster), ...(input.planes === 4 ? [each(input)] : [])],
+    inputs: [stencil(raster), ...(input.planes === 4 ? [pointwise(input)] : [])],
     planes: input.planes,
     domain: 'encoded',
     width: input.width,

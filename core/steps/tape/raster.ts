@@ -3,41 +3,41 @@
  * there once (720 samples a line of luma and two colour differences, 480 or 576 rows, ITU-R BT.601-7), worked on there,
  * and brought back once, whatever its own size.
  */
-import type { Picturing } from '../../graph';
+import type { ImageNode } from '../../graph';
 import type { SystemId } from '../../tape';
 import { back, onto } from './raster-ways';
 
 /** One step's work on the raster in one generation: `generation` counts copies from 1. */
-export type Work = (raster: Picturing, generation: number) => Picturing;
+export type Work = (raster: ImageNode, generation: number) => ImageNode;
 export interface TapeStage {
   readonly system: SystemId;
   /** The frame before any tape. */
-  readonly input: Picturing;
+  readonly input: ImageNode;
   /** That, on the raster. */
-  readonly source: Picturing;
+  readonly source: ImageNode;
   /** What one generation does, in order. */
   readonly works: readonly Work[];
   /** The raster as it is by now. */
-  readonly raster: Picturing;
+  readonly raster: ImageNode;
 }
 
-const stages = new WeakMap<Picturing, TapeStage>();
+const stages = new WeakMap<ImageNode, TapeStage>();
 /** The raster that a picture was brought back from, when nothing else was done to it. */
-export const tapeOf = (picture: Picturing): TapeStage | undefined => stages.get(picture);
+export const tapeOf = (picture: ImageNode): TapeStage | undefined => stages.get(picture);
 
 /** A picture brought back from its raster, which tape steps directly above go on from. */
-export function shown(stage: TapeStage, as: (stage: TapeStage) => Picturing = back): Picturing {
+export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = back): ImageNode {
   const picture = as(stage);
   stages.set(picture, stage);
   return picture;
 }
 
 /** `input` with one more piece of work on its raster. A frame that is on none yet is brought onto `system` (625 lines unless said). */
-export function worked(input: Picturing, work: Work, system?: SystemId): Picturing {
+export function worked(input: ImageNode, work: Work, system?: SystemId): ImageNode {
   const on = begun(input, system);
   return shown({ ...on, works: [...on.works, work], raster: work(on.raster, 1) });
 }
-export function begun(input: Picturing, system?: SystemId): TapeStage {
+export function begun(input: ImageNode, system?: SystemId): TapeStage {
   const known = tapeOf(input);
   if (known && (system === undefined || system === known.system)) return known;
   const source = onto(system ?? '625', input);

@@ -1,4 +1,4 @@
-import { around, each, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { column, exp2, fetch, float, imax, imin, isub, mix, type Node, type Pixel, pow, row, select, toFloat, toInt } from '../../kernel';
 import { choice, num, number, type Values } from '../../parameters';
 import { ACROSS, activeSamples } from '../../tape';
@@ -10,7 +10,7 @@ import { backAlong, coveredAs, toColours } from './raster-ways';
 const SWELLS = 0.9;
 
 /** The tube's picture of a raster: each row a beam's profile, seen through a mask on a bent glass. */
-function tube({ system, input, raster }: TapeStage, v: Values): Picturing {
+function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
   const lines = v['lines'] === 'field' ? 2 : 1;
   const count = raster.height / lines;
   const x = backAlong(input.width, ACROSS, activeSamples(system)),
@@ -22,9 +22,9 @@ function tube({ system, input, raster }: TapeStage, v: Values): Picturing {
   const mask = num(v, 'mask') / 100;
   // A triad of the mask in pixels; finer than two pixels it cannot be shown and fades.
   const pitch = (num(v, 'pitch') * input.height) / 1080;
-  return operation({
+  return imageOp({
     shape: `tube-${lines}-${input.planes}`,
-    inputs: [around(raster), ...(input.planes === 4 ? [each(input)] : [])],
+    inputs: [stencil(raster), ...(input.planes === 4 ? [pointwise(input)] : [])],
     planes: input.planes,
     domain: 'encoded',
     width: input.width,

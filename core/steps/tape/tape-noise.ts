@@ -1,4 +1,4 @@
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { powd } from '../../kernel';
 import { choice, num, number } from '../../parameters';
 import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
@@ -48,10 +48,10 @@ export const tapeNoise: BuiltStep = {
   },
 };
 
-const noisy = (raster: Picturing, noise: Picturing, luma: number, colour: number): Picturing =>
-  operation({
+const noisy = (raster: ImageNode, noise: ImageNode, luma: number, colour: number): ImageNode =>
+  imageOp({
     shape: 'tape-noise',
-    inputs: [each(raster), each(noise)],
+    inputs: [pointwise(raster), pointwise(noise)],
     planes: 3,
     domain: 'none',
     params: [luma, colour],

@@ -1,8 +1,8 @@
-import { each, operation, type Picturing } from '../../graph';
+import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { column, cosTurns, float, iand, ishr, type Node, type Pixel, row, select, sinTurns, toFloat } from '../../kernel';
 import { choice, flag, num, number, type Values } from '../../parameters';
 import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, type SystemId, SYSTEMS, trailing } from '../../tape';
-import type { BuiltStep, Moment } from '../declare';
+import type { BuiltStep, FrameContext } from '../declare';
 import { rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';
@@ -80,12 +80,12 @@ function carrierPhase(system: SystemId, frame: Node): Node {
  * The colour put on its carrier and taken off again: luma near the carrier comes out as colour (rainbows), colour that
  * changes along the line as luma (dots that crawl).
  */
-function composite(raster: Picturing, system: SystemId, frame: number): Picturing {
+function composite(raster: ImageNode, system: SystemId, frame: number): ImageNode {
   const alternates = SYSTEMS[system].alternates;
-  const turned = (build: (c: Pixel, sin: Node, cos: Node) => Pixel, from: Picturing, name: string): Picturing =>
-    operation({
+  const turned = (build: (c: Pixel, sin: Node, cos: Node) => Pixel, from: ImageNode, name: string): ImageNode =>
+    imageOp({
       shape: `composite-${name}-${system}`,
-      inputs: [each(from)],
+      inputs: [pointwise(from)],
       planes: 3,
       domain: 'none',
       params: [frame % 8],
@@ -114,7 +114,7 @@ function composite(raster: Picturing, system: SystemId, frame: number): Picturin
 }
 
 /** Hue that wanders from line to line (525), or the colour that is lost and the paired lines that are left of it (625). */
-function wandered(raster: Picturing, system: SystemId, degrees: number, seed: number, frame: number): Picturing {
+function wandered(raster: ImageNode, system: SystemId, degrees: number, seed: number, frame: number): ImageNode {
   const alternates = SYSTEMS[system].alternates;
   return onRaster(raster, `hue-wander-${system}`, [degrees / 360], [seed, frame], ([y, u, w], b) => {
     const frames = b.int(1);
@@ -129,7 +129,7 @@ function wandered(raster: Picturing, system: SystemId, degrees: number, seed: nu
 }
 
 /** Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour killer works line by line). */
-function levelled(raster: Picturing, v: Values, white: number, seed: number, frame: number): Picturing {
+function levelled(raster: ImageNode, v: Values, white: number, seed: number, frame: number): ImageNode {
   return onRaster(
     raster,
     'tape-levels',
@@ -178,7 +178,7 @@ export const tapeSignal: BuiltStep = {
   build: (input, v, at) => {
     const system = v['system'] as SystemId;
     const signal = signalOf(v);
-    const work = (raster: Picturing, generation: number): Picturing => {
+    const work = (raster: ImageNode, generation: number): ImageNode => {
       const seed = seedIn(at, generation);
       let now = v['fields'] === 'twitter' && generation === 1 ? downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]) : raster;
       if (v['composite']) now = composite(now, system, at.frame + generation);
@@ -190,4 +190,4 @@ export const tapeSignal: BuiltStep = {
     return worked(input, work, system);
   },
 };
-const seedOfFrame = (seed: number, at: Moment): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;
+const seedOfFrame = (seed: number, at: FrameContext): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { applyStep, applySteps, stepOf, STEPS, type Use } from '..';
+import { lowerStep, lowerSteps, stepOf, STEPS, type Use } from '..';
 import { Engine } from '../../engine';
-import type { Picturing } from '../../graph';
+import type { ImageNode } from '../../graph';
 import { type Values, withDefaults } from '../../parameters';
 import { ACROSS, activeSamples, afterCopies, amplitude, butterworth, carrierNoise, type GradeId, GRADES, lumaGain, RATE, SYSTEMS } from '../../tape';
 import { bitsThatDiffer, largestError, leafOf, onSmallRaster, randomPlanes, shareBeyond } from '../../testing';
@@ -19,11 +19,11 @@ const use = (id: string, values: Partial<Values> = {}, more: Partial<Use['at']> 
   mix: 1,
   at: { ...at, ...more },
 });
-const planesOf = (p: Picturing): Float32Array[] => {
+const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(p);
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i).slice());
 };
-const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): Picturing =>
+const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): ImageNode =>
   leafOf(
     [0, 1, 2].map((p) => Float32Array.from({ length: ACROSS * rows }, (_, i) => plane(i % ACROSS, Math.floor(i / ACROSS), p))),
     ACROSS,
@@ -31,7 +31,7 @@ const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): 
     'none',
   );
 /** The first piece of work that a step does on the raster, on one of our own. */
-const workOf = (step: Use) => tapeOf(applySteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
+const workOf = (step: Use) => tapeOf(lowerSteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
 
 /** Amplitude of a wave of `f` MHz in the middle of a row. */
 function contrastOf(row: Float32Array, f: number): number {
@@ -161,19 +161,19 @@ describe('the raster', () => {
       H,
       'encoded',
     );
-    const made = planesOf(applySteps([use('tape-noise', { luma: 1e-6 }, { width: W, height: H })], smooth));
+    const made = planesOf(lowerSteps([use('tape-noise', { luma: 1e-6 }, { width: W, height: H })], smooth));
     planesOf(smooth).forEach((plane, p) => {
       for (let y = 4; y < H - 4; y++) for (let x = 4; x < W - 4; x++) expect(Math.abs(made[p]![y * W + x]! - plane[y * W + x]!)).toBeLessThan(0.01);
     });
   });
   it('is left once, however many tape steps lie on one another', () => {
-    const made = applySteps(
+    const made = lowerSteps(
       [use('tape-signal'), use('tape-noise', { luma: 100 }), use('line-jitter', { jitter: 80 }), use('dubbing', { copies: 3 })],
       leafOf(randomPlanes(3, 96, 54, 2), 96, 54, 'encoded'),
     );
     const shapes: string[] = [];
-    const seen = new Set<Picturing>();
-    const visit = (n: Picturing): void => {
+    const seen = new Set<ImageNode>();
+    const visit = (n: ImageNode): void => {
       if (seen.has(n)) return;
       seen.add(n);
       if (n.kind !== 'operation') return;
@@ -195,8 +195,8 @@ describe('dubbing', () => {
   ];
   const input = leafOf(randomPlanes(3, 96, 54, 3), 96, 54, 'encoded');
   it('is D₂ after D₁ on the raster, bit for bit, each generation with faults of its own', () => {
-    const one = tapeOf(applySteps(steps, input))!,
-      two = tapeOf(applySteps([...steps, use('dubbing', { copies: 2 })], input))!;
+    const one = tapeOf(lowerSteps(steps, input))!,
+      two = tapeOf(lowerSteps([...steps, use('dubbing', { copies: 2 })], input))!;
     const byHand = one.works.reduce((now, work) => work(now, 2), one.raster);
     expect(planesOf(two.raster)).toEqual(planesOf(byHand));
     const same = one.works.reduce((now, work) => work(now, 1), one.raster);
@@ -216,11 +216,11 @@ describe('moved lines', () => {
       ['line-jitter', { jitter: 4000, wave: 20000 }],
       ['head-switch', { rows: 40, shift: 12, skew: 8, noise: 0 }],
     ] as const)
-      for (const plane of planesOf(applySteps([use(id, values)], white))) for (const v of plane) expect(v).toBeGreaterThan(0.69);
+      for (const plane of planesOf(lowerSteps([use(id, values)], white))) for (const v of plane) expect(v).toBeGreaterThan(0.69);
   });
   it('are read between samples once, however many slides follow one another', () => {
     const wave = raster((x) => Math.sin(x / 9));
-    const by = (from: Picturing, samples: number) => slid(from, 'by', [samples], [], (b) => b.param(0));
+    const by = (from: ImageNode, samples: number) => slid(from, 'by', [samples], [], (b) => b.param(0));
     expect(planesOf(by(by(wave, 3.25), 4.25))).toEqual(planesOf(by(wave, 7.5)));
     // A whole number of samples is no reading between them at all.
     const [moved] = planesOf(by(wave, 5)),
@@ -236,7 +236,7 @@ describe('moved lines', () => {
     );
     const darkest = (blanking: boolean) =>
       Math.min(
-        ...planesOf(applySteps([use('tracking-band', { strength: 100, height: 300, position: 50, wander: 0, shift: 12, blanking })], white))[0]!,
+        ...planesOf(lowerSteps([use('tracking-band', { strength: 100, height: 300, position: 50, wander: 0, shift: 12, blanking })], white))[0]!,
       );
     expect(darkest(false)).toBeGreaterThan(0.15);
     expect(darkest(true)).toBeLessThan(0.05);
@@ -260,7 +260,7 @@ it("comes back to the frame with the single reference's bits, with and without c
     expect(
       bitsThatDiffer(
         engine,
-        applyStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, { ...at, width: 23, height: 17 }),
+        lowerStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, { ...at, width: 23, height: 17 }),
       ),
     ).toBe(0);
   }

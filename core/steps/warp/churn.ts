@@ -1,4 +1,4 @@
-import { each, operation } from '../../graph';
+import { pointwise, imageOp } from '../../graph';
 import { column, type Node, row, toFloat } from '../../kernel';
 import { num, number } from '../../parameters';
 import { type BuiltStep, secondsOf } from '../declare';
@@ -25,7 +25,7 @@ export const churn: BuiltStep = {
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
     const lines = 1080 / at.height;
-    const field = operation({
+    const field = imageOp({
       shape: 'churn-field',
       inputs: [],
       planes: 2,
@@ -55,7 +55,7 @@ export const churn: BuiltStep = {
     return warped(input, v, at, {
       name: 'churn',
       params: [],
-      inputs: [each(field)],
+      inputs: [pointwise(field)],
       where: (x, y, b) => [x.add(b.pixel(1)[0]!), y.add(b.pixel(1)[1]!)],
     });
   },

@@ -1,4 +1,4 @@
-import { around, each, operation, type Picturing } from '../../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
 import { luma, type Node } from '../../kernel';
 import { choice, num, number } from '../../parameters';
@@ -6,11 +6,11 @@ import { type BuiltStep, pixels } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** Encoded luma, as the height of a sheet of glass. */
-const sheet = (from: Picturing): Picturing => {
+const sheet = (from: ImageNode): ImageNode => {
   const encoded = inDomain(from, 'encoded');
-  return operation({
+  return imageOp({
     shape: `refract-sheet-${encoded.planes}`,
-    inputs: [each(encoded)],
+    inputs: [pointwise(encoded)],
     planes: 1,
     domain: 'none',
     build: (b) => [luma(b.pixel(0).slice(0, 3)).clamp(0, 1)],
@@ -42,7 +42,7 @@ export const refract: BuiltStep = {
     return warped(input, v, at, {
       name: 'refract',
       params: [1 - apart, 1, 1 + apart, gain],
-      inputs: [around(glass)],
+      inputs: [stencil(glass)],
       where: (x, y, b) => {
         const slope = (dx: number, dy: number): Node =>
           b

@@ -1,8 +1,8 @@
 /** Pictures read at other places than their own: what all warps share. */
-import { around, type Building, type Input, operation, type Picturing } from '../../graph';
+import { stencil, type Building, type Input, imageOp, type ImageNode } from '../../graph';
 import { column, type Node, row, sample, type SampleEdge, toFloat } from '../../kernel';
 import { choice, type Values } from '../../parameters';
-import type { Moment } from '../declare';
+import type { FrameContext } from '../declare';
 
 /** What is beyond the picture; mirrored by default, so that no warp uncovers an edge unless it is told to. */
 export const EDGE = choice('edge', 'Beyond the edge', { mirror: 'mirrored repeat', clamp: 'clamp', repeat: 'repeat', clear: 'clear' }, 'mirror');
@@ -18,14 +18,14 @@ export interface Warp {
 /** Coordinates are held to so many pixels: beyond, a float's fraction is too coarse to be a place between two. */
 const FAR = 16384;
 
-export function warped(input: Picturing, v: Values, at: Moment, { name, params, inputs = [], where }: Warp): Picturing {
+export function warped(input: ImageNode, v: Values, at: FrameContext, { name, params, inputs = [], where }: Warp): ImageNode {
   const edge = v['edge'] as SampleEdge;
   const { width, height } = input;
   const lines = 1080 / height;
   const n = params.length;
-  return operation({
+  return imageOp({
     shape: `${name}-${edge}-${input.planes}`,
-    inputs: [around(input), ...inputs],
+    inputs: [stencil(input), ...inputs],
     planes: edge === 'clear' ? 4 : input.planes,
     domain: input.domain,
     params: [...params, lines, (0.5 - width / 2) * lines, (0.5 - height / 2) * lines, 1 / lines, width / 2 - 0.5, height / 2 - 0.5],

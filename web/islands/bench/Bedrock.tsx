@@ -1,6 +1,6 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { CENTRED, lieOf, type LookFrame, type Point, point, type Reframe } from '../../../core';
+import { CENTRED, frameFit, type LookFrame, type Point, point, type Reframe } from '../../../core';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
 import { Picture } from '../../engine/Picture';
@@ -202,7 +202,7 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
     tried.current = null;
     onTry(null);
   };
-  const { size, middle } = lieOf(framing);
+  const { size, middle } = frameFit(framing);
   useHandle(true, {
     label: `Middle of ${hero.name}`,
     parameter: MIDDLE,

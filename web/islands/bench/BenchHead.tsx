@@ -7,7 +7,7 @@ import { useBench } from './context';
 import { History } from './History';
 import type { Scoping } from './scoping';
 import { isUnsaved } from './store';
-import type { Sheet } from './variations';
+import type { Sheet } from './trials';
 import { Choice } from '../shared/Choice';
 
 interface Props {
@@ -72,7 +72,7 @@ export function BenchHead({ project, looks, references, comparing, scopes, sheet
         onClick={sheet.toggle}
         title="A sheet of the hero over the range of one or two dials or parameters (G)"
       >
-        variations
+        trials
       </button>
       <Bar />
       <Choice

@@ -1,6 +1,6 @@
 import { RotateCcw, X } from 'lucide-react';
 import { memo } from 'react';
-import { type Dial, edit, lostTrims, resolve, trimmed } from '../../../core';
+import { type Dial, edit, lostTrims, resolve, withTrims } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
 import { useBench } from './context';
@@ -14,7 +14,7 @@ export function Dials({ hero }: { hero: ClipView }) {
     own = useBench((s) => s.trimming !== null),
     trimFor = useBench((s) => s.trimFor),
     trim = useBench((s) => s.trim);
-  const shown = own ? trimmed(look, trims) : look;
+  const shown = own ? withTrims(look, trims) : look;
   const lost = lostTrims(look, trims);
   const count = Object.keys(trims).length;
   const standard = (key: string) => look.dials.find((d) => d.key === key)?.value as number;

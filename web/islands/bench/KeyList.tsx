@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { KEYS } from './keys';
+import { KEYS } from './shortcut-list';
 
 export function KeyList({ onClose }: { onClose: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null);

@@ -8,7 +8,7 @@ interface Props {
   readonly onTake: (i: number) => void;
 }
 
-/** The hero's variations (by their number) side by side, as large as fits; a click takes one. */
+/** The hero's trials (by their number) side by side, as large as fits; a click takes one. */
 export function Pictures({ tiles, columns, shape, onTake }: Props) {
   const engine = useEngine();
   const rows = Math.max(1, Math.ceil(tiles.length / columns));
@@ -21,7 +21,7 @@ export function Pictures({ tiles, columns, shape, onTake }: Props) {
           <li key={i}>
             <button className="block w-full text-left hover:outline-1" title={`Take ${t.words}`} onClick={() => onTake(i)}>
               <span className="block bg-base-200" style={{ aspectRatio: `${shape[0]}/${shape[1]}` }}>
-                <Picture engine={engine} view={`variation:${i}`} label={t.words} className="w-full h-full object-contain" />
+                <Picture engine={engine} view={`trial:${i}`} label={t.words} className="w-full h-full object-contain" />
               </span>
               <span className="block truncate num quiet">{t.short}</span>
             </button>

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, type LookDocument, trimmed } from '../../../core';
+import { type Asking, lackingPins, type LookDocument, withTrims } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -31,8 +31,8 @@ import { useKeys } from './useKeys';
 import { usePlaying } from './usePlaying';
 import { useTrims } from './useTrims';
 import { useViews } from './useViews';
-import { Variations } from './Variations';
-import { useVariations } from './variations';
+import { Trials } from './Trials';
+import { useTrials } from './trials';
 
 /** The frames of the cues that a look asks for. */
 const cuesOf = (look: Asking, c: ClipView): number[] =>
@@ -62,7 +62,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     [help, setHelp] = useState(false);
   const references = useReferences(project.id).data ?? [];
   const comparing = useComparing(looks, references, project.clips, hero);
-  const sheet = useVariations(store, hero.id);
+  const sheet = useTrials(store, hero.id);
   const modesOf = useStore(store, (s) => s.modesOf),
     modes = useModes(store, hero.id, modesOf);
   const scopes = useScopes();
@@ -76,7 +76,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     before: comparing.mode !== 'off' || before ? comparing.shot : undefined,
     gain: comparing.mode === 'difference' && !before ? comparing.gain : undefined,
     marks: comparing.marks,
-    variations: modesOf === null ? sheet.looks : modes,
+    trials: modesOf === null ? sheet.looks : modes,
     full: zoom.scale !== 'fit',
     scopes: scopes.wanted,
   });
@@ -97,7 +97,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     try {
       const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
       const { look: now, trims } = store.getState();
-      await keepHero(project.id, hero, frame, trimmed(now, trims[hero.id]), version);
+      await keepHero(project.id, hero, frame, withTrims(now, trims[hero.id]), version);
       await queries.invalidateQueries({ queryKey: ['references', project.id] });
     } catch (e) {
       setTrouble((e as Refused).message);
@@ -164,7 +164,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
               places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen))}
             />
             {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
-            {modesOf === null && sheet.open && <Variations sheet={sheet} shape={[project.width, project.height]} />}
+            {modesOf === null && sheet.open && <Trials sheet={sheet} shape={[project.width, project.height]} />}
             {scopes.wanted && (
               <Scopes
                 of={scopes.wanted.of}

@@ -1,7 +1,7 @@
 /** How the Bench compares: what *before* means, and how it is shown beside what is. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { trimmed } from '../../../core';
+import { withTrims } from '../../../core';
 import type { ClipView, LookView, ReferenceView } from '../../api/views';
 import type { Shot } from '../../engine/protocol';
 import { versionQuery } from '../shared/data';
@@ -60,7 +60,9 @@ export function useComparing(
     if (before.kind === 'version') {
       const look = looks.find((l) => l.versions.some((v) => v.id === before.id));
       const number = look?.versions.find((v) => v.id === before.id)?.number;
-      return look && version.data ? { name: `${look.name} v${number}`, shot: { look: trimmed(version.data.document, hero.trims[look.id]) } } : asShot;
+      return look && version.data
+        ? { name: `${look.name} v${number}`, shot: { look: withTrims(version.data.document, hero.trims[look.id]) } }
+        : asShot;
     }
     const kept = before.kind === 'reference' ? references.find((r) => r.id === before.id) : undefined;
     if (!kept?.clipId || !clips.some((c) => c.id === kept.clipId)) return asShot;

@@ -3,7 +3,7 @@ import { copied, copy } from './clipboard';
 import type { Mode } from './comparing';
 import { FIT, type Zoom } from './Hero';
 import { useHeld, useShortcuts } from '../shared/shortcuts';
-import type { KeyId } from './keys';
+import type { KeyId } from './shortcut-list';
 import type { BenchStore } from './store';
 
 export interface Acts {

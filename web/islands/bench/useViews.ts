@@ -1,7 +1,7 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, trimmed } from '../../../core';
+import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, withTrims } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
@@ -18,7 +18,7 @@ export interface Looking {
   readonly gain: number | undefined;
   readonly marks: boolean;
   /** Looks to show the hero under, small. */
-  readonly variations: readonly LookDocument[];
+  readonly trials: readonly LookDocument[];
   readonly full: boolean;
   readonly scopes: ScopesWanted | undefined;
 }
@@ -71,7 +71,7 @@ function useSettled(store: BenchStore): Dialled | null {
 
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
-  const { hero, frame, companions, playing, before, gain, marks, variations, full, scopes } = looking;
+  const { hero, frame, companions, playing, before, gain, marks, trials, full, scopes } = looking;
   const solo = useStore(store, (s) => s.solo),
     matte = useStore(store, (s) => s.matteShown) ?? undefined;
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
@@ -82,7 +82,7 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   useEffect(() => {
     const ask = () => {
       const { look: now, trims, solo, matteShown } = store.getState();
-      const seen = { hero, frame, companions, playing, before, gain, marks, variations, full, scopes };
+      const seen = { hero, frame, companions, playing, before, gain, marks, trials, full, scopes };
       const alone = solo === null ? now : soloed(now, solo);
       engine.request(viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), matteShown ?? undefined), scopes);
     };
@@ -90,11 +90,11 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
     return store.subscribe((s, before) => {
       if (s.look !== before.look || s.trims !== before.trims) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, variations, full, scopes, parked, settled, solo, matte]);
+  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, trials, full, scopes, parked, settled, solo, matte]);
   useEffect(() => {
     if (!settled || !isSettled(store, settled) || playing) return;
     const [w, h] = sized(project, IDLE_LINES);
-    const shot = { clip: hero.id, frame, look: trimmed(settled.look, settled.trims[hero.id]), from: 540 } as const;
+    const shot = { clip: hero.id, frame, look: withTrims(settled.look, settled.trims[hero.id]), from: 540 } as const;
     engine.ask(shot, w, h, (idle) => store.getState().show({ idle }));
   }, [engine, project, store, hero, frame, playing, settled]);
 }
@@ -121,8 +121,8 @@ function viewsOf(
   quiet: boolean,
   matte?: MatteShown,
 ): View[] {
-  const { hero, frame, companions, playing, before, gain, marks, variations, full } = looking;
-  const look = trimmed(plain, trims[hero.id]);
+  const { hero, frame, companions, playing, before, gain, marks, trials, full } = looking;
+  const look = withTrims(plain, trims[hero.id]);
   const [width, height] = sized(project, full && !playing ? project.height : 540),
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
@@ -132,9 +132,9 @@ function viewsOf(
   else if (was) views.push({ ...main, id: 'before', ...was });
   if (playing) return views;
   const [vw, vh] = sized(project, 180);
-  variations.forEach((v, i) => views.push({ ...main, id: `variation:${i}`, look: v, width: vw, height: vh, from: 270 }));
+  trials.forEach((v, i) => views.push({ ...main, id: `trial:${i}`, look: v, width: vw, height: vh, from: 270 }));
   for (const c of companions)
-    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look: trimmed(plain, trims[c.id]), from: 270 });
+    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look: withTrims(plain, trims[c.id]), from: 270 });
   if (quiet) for (const key of ['', ...allLayers(look).map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;
 }

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { BLEND_IDS, BLEND_MODES, type BlendId, emptyLook, type PlatePoints, trimmed } from '../../../core';
+import { BLEND_IDS, BLEND_MODES, type BlendId, emptyLook, type PlatePoints, withTrims } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
@@ -50,7 +50,7 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
   const playing = usePlaying(engine, clip, frame, setFrame);
   const document = version.data?.document;
   const tried = useMemo(() => {
-    const worn = clip.look && document ? trimmed(document, clip.trims[clip.look.lookId]) : emptyLook('none');
+    const worn = clip.look && document ? withTrims(document, clip.trims[clip.look.lookId]) : emptyLook('none');
     return plated(worn, blend, opacity);
   }, [clip, document, blend, opacity]);
   useEffect(() => {

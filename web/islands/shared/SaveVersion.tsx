@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type LookDocument, trimmed } from '../../../core';
+import { type LookDocument, withTrims } from '../../../core';
 import { call } from '../../api/client';
 import type { FollowerView, VersionView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
@@ -88,8 +88,8 @@ function Followers({ project, lookId, number, look, followers, busy, onSave, onC
         const own = clip.trims[lookId];
         const before = versions.find((v) => v.id === clip.look!.versionId)!.document;
         return [
-          { ...shot, id: `before:${clip.id}`, look: trimmed(before, own) },
-          { ...shot, id: `after:${clip.id}`, look: trimmed(look, own) },
+          { ...shot, id: `before:${clip.id}`, look: withTrims(before, own) },
+          { ...shot, id: `after:${clip.id}`, look: withTrims(look, own) },
         ];
       });
       engine.request(views);

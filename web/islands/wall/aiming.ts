@@ -1,6 +1,6 @@
 /** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
 import { useRef, useState } from 'react';
-import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, trimmed, withTrim } from '../../../core';
+import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim } from '../../../core';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { sized } from '../bench/useViews';
@@ -39,11 +39,11 @@ async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, v
   const dials: Aimed['dials'][number][] = [];
   for (const dial of goalDials(version.document)) {
     const measure = async (values: readonly number[]): Promise<number[]> => {
-      const looks = values.map((v) => trimmed(version.document, withTrim(trims, dial.key, v)));
+      const looks = values.map((v) => withTrims(version.document, withTrim(trims, dial.key, v)));
       const figures = await engine.survey({ clip: clip.id, frames: framesOf(clip), looks, width, height });
       return figures.map((f) => f[dial.goal.of]);
     };
-    const from = trimmed(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;
+    const from = withTrims(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;
     const [figure] = await measure([from]);
     const to = await reach(dial.goal, [dial.min!, dial.max!], from, measure);
     // What cannot be reached is told, and the dial left alone.

@@ -1,5 +1,5 @@
 /** Dials that are tried on the Wall: for a look and all that follow it, or as trims of the chosen clips. */
-import { type DialValues, type LookDocument, trimmed } from '../../../core';
+import { type DialValues, type LookDocument, withTrims } from '../../../core';
 import type { ClipView, VersionView } from '../../api/views';
 import { withLookTrims } from '../bench/useTrims';
 import { editOf } from '../shared/clipEdits';
@@ -12,7 +12,7 @@ export interface Trying {
 }
 
 /** A look with some of its dials at other values. */
-export const withDials = (look: LookDocument, values: DialValues): LookDocument => trimmed(look, values);
+export const withDials = (look: LookDocument, values: DialValues): LookDocument => withTrims(look, values);
 
 /** Whether a clip shows what is tried: it follows the look, or is one of the chosen that wear it. */
 export const isTried = (c: ClipView, trying: Trying | null, chosen: ReadonlySet<string>): boolean =>
@@ -32,11 +32,11 @@ export class Worn {
     aimed: ReadonlyMap<string, DialValues>,
   ): LookDocument {
     const proposed = aimed.get(c.id);
-    if (proposed) return trimmed(version.document, proposed);
+    if (proposed) return withTrims(version.document, proposed);
     const own = c.trims[version.lookId];
-    if (!isTried(c, trying, chosen)) return trimmed(version.document, own);
-    if (trying!.whose === 'look') return trimmed(withDials((newest ?? version).document, trying!.values), own);
-    return trimmed(version.document, own ? this.merge(own, trying!.values) : trying!.values);
+    if (!isTried(c, trying, chosen)) return withTrims(version.document, own);
+    if (trying!.whose === 'look') return withTrims(withDials((newest ?? version).document, trying!.values), own);
+    return withTrims(version.document, own ? this.merge(own, trying!.values) : trying!.values);
   }
   private merge(own: DialValues, more: DialValues): DialValues {
     const byMore = this.merged.get(own) ?? this.merged.set(own, new WeakMap()).get(own)!;

@@ -2,7 +2,7 @@ import {
   allLayers,
   centresFrom,
   followed,
-  type Follows,
+  type Link,
   type LookDocument,
   matteOf,
   matteWithCentre,
@@ -55,7 +55,7 @@ export function leadsTo(look: LookDocument, from: string, to: string | undefined
 }
 
 interface Props {
-  readonly setting: Follows;
+  readonly setting: Link;
   readonly kind: Parameter['kind'];
   readonly put: (s: Setting, gesture?: string) => void;
   readonly end: () => void;

@@ -5,10 +5,10 @@ import {
   footageFrame,
   footagePins,
   type FootagePin,
-  type Hosting,
+  type HostClip,
   type LookDocument,
   type OtherFrame,
-  type Others,
+  type PinFootage,
   type RawFrame,
 } from '../../core';
 import { frames } from './decode';
@@ -58,12 +58,12 @@ export interface Other {
 }
 
 /** The footage of a clip's pins, by the pin's key. */
-export class Beside {
+export class FootageReader {
   private readonly readers: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
 
   constructor(
     look: LookDocument | null | undefined,
-    private readonly clip: Hosting,
+    private readonly clip: HostClip,
     others: Readonly<Record<string, Other>>,
   ) {
     this.readers = footagePins(look, clip.pins).flatMap(([key, pin]) => {
@@ -73,7 +73,7 @@ export class Beside {
   }
 
   /** What stands beside a frame of the clip. */
-  async at(frame: number): Promise<Others> {
+  async at(frame: number): Promise<PinFootage> {
     const found: Record<string, OtherFrame | null> = {};
     for (const { key, pin, other, reader } of this.readers) {
       const wanted = footageFrame(pin, frame, this.clip, other.facts);

@@ -1,7 +1,7 @@
-/** The sheet of variations: which dials or parameters change, over which range, and the looks that makes. */
+/** The sheet of trials: which dials or parameters change, over which range, and the looks that makes. */
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { edit, type LookDocument, stepOf, trimmed } from '../../../core';
+import { edit, type LookDocument, stepOf, withTrims } from '../../../core';
 import type { BenchStore } from './store';
 
 /** A number of a look that a sheet can go through. */
@@ -104,11 +104,11 @@ const NONE: readonly Tile[] = [];
 export function useWorn(store: BenchStore, clip: string, live: boolean): LookDocument {
   const look = useStore(store, (s) => (live ? s.look : s.still)),
     trims = useStore(store, (s) => (live ? s.trims[clip] : undefined));
-  return useMemo(() => trimmed(look, trims), [look, trims]);
+  return useMemo(() => withTrims(look, trims), [look, trims]);
 }
 
-/** Variations of the look as a clip wears it. While its trims are set, only dials may be varied. */
-export function useVariations(store: BenchStore, clip: string): Sheet {
+/** Trials of the look as a clip wears it. While its trims are set, only dials may be varied. */
+export function useTrials(store: BenchStore, clip: string): Sheet {
   const [open, setOpen] = useState(false);
   const look = useWorn(store, clip, open),
     dialsAlone = useStore(store, (s) => s.trimming !== null);

@@ -1,24 +1,10 @@
 /** A clip's frame as looks see it: the picture, its points, its time, and the footage of its pins beside it. */
-import {
-  bedrockOf,
-  type ClipFacts,
-  type ClipPicture,
-  type ClipPins,
-  fitIn,
-  type FootagePin,
-  greyUnder,
-  lookFrame,
-  type Others,
-  type Percentiles,
-  pointsOf,
-  type Size,
-  type WholeClip,
-} from '../clip';
+import { bedrockOf, type ClipFacts, fitIn, greyUnder, lookFrame, type PinFootage, type Percentiles, pointsOf, type Size } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
-import type { Asking, LookDocument } from '../look';
-import { frameAt, type Rate, startOf } from '../time';
-import type { ClipMoment } from './stack';
+import type { LookDocument } from '../look';
+import { startOf } from '../time';
+import type { ClipFrame } from './compositor';
 
 /** The frame that is asked for, and the look whose own frame lies in it. */
 export interface Asked extends Size {
@@ -26,7 +12,7 @@ export interface Asked extends Size {
 }
 
 /** A frame of a clip as a look begins with it, to be seen at a size; `others` by the pin that asks for them. */
-export function momentOf(raw: RawFrame, own: ClipFacts, frame: number, { look, ...target }: Asked, others: Others = {}): ClipMoment {
+export function clipFrame(raw: RawFrame, own: ClipFacts, frame: number, { look, ...target }: Asked, others: PinFootage = {}): ClipFrame {
   const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
   const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
   const framed = lookFrame(look?.frame, target),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyStep, applySteps, STEPS, type Use } from '.';
+import { lowerStep, lowerSteps, STEPS, type Use } from '.';
 import { Engine } from '../engine';
 import { withDefaults } from '../parameters';
 import { anyValues, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
@@ -14,16 +14,16 @@ const use = (id: string, values: Record<string, number>): Use => {
   return { step, values: withDefaults(step, values), mix: 1, at };
 };
 const heavy = [use('levels', { gamma: 1.3, black: 0.02 }), use('three-way', { 'gamma-red': 20, lift: -10, 'gain-blue': 12 })];
-const oneByOne = (uses: readonly Use[], input: Parameters<typeof applySteps>[1]) =>
-  uses.reduce((now, u) => applyStep(u.step, now, u.values, u.mix, u.at), input);
-const planesOf = (p: Parameters<typeof applySteps>[1]) => {
+const oneByOne = (uses: readonly Use[], input: Parameters<typeof lowerSteps>[1]) =>
+  uses.reduce((now, u) => lowerStep(u.step, now, u.values, u.mix, u.at), input);
+const planesOf = (p: Parameters<typeof lowerSteps>[1]) => {
   const image = engine.compute(p);
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i));
 };
 
 /** The largest |Δ| ÷ max(1, |value|) between looked up and computed. */
-function apart(uses: readonly Use[], input: Parameters<typeof applySteps>[1]): number {
-  const [found, written] = [planesOf(applySteps(uses, input)), planesOf(oneByOne(uses, input))];
+function apart(uses: readonly Use[], input: Parameters<typeof lowerSteps>[1]): number {
+  const [found, written] = [planesOf(lowerSteps(uses, input)), planesOf(oneByOne(uses, input))];
   let most = 0;
   found.forEach((plane, p) =>
     plane.forEach((v, i) => {
@@ -37,7 +37,7 @@ function apart(uses: readonly Use[], input: Parameters<typeof applySteps>[1]): n
 describe('a chain of channel-wise steps', () => {
   it('is looked up where it costs much, and only there', () => {
     const input = leafOf(randomPlanes(3, W, H, 1), W, H, 'encoded');
-    const shape = (uses: readonly Use[]) => (applySteps(uses, input) as { shape?: string }).shape;
+    const shape = (uses: readonly Use[]) => (lowerSteps(uses, input) as { shape?: string }).shape;
     expect(shape(heavy)).toBe('looked-3');
     expect(shape([use('contrast', { amount: 20 }), use('invert', {})])).toMatch(/^invert/);
     // Half of a step is another matter, and so is what mixes channels.
@@ -77,7 +77,7 @@ describe('a chain of channel-wise steps', () => {
           if (apart(uses, input) < 0.5 / 255) return;
           // Gammas on gammas rise without end at black: there it lies between the chain's own values at the cell's ends.
           const [found, written, below, above] = [
-            planesOf(applySteps(uses, input)),
+            planesOf(lowerSteps(uses, input)),
             ...[0, -1 / 8192, 1 / 8192].map((by) =>
               planesOf(
                 oneByOne(
@@ -108,13 +108,13 @@ describe('a chain of channel-wise steps', () => {
 
   it("is the single reference's bits, with and without coverage", () => {
     for (const planes of [3, 4])
-      expect(bitsThatDiffer(engine, applySteps(heavy, leafOf(randomPlanes(planes, W, H, planes), W, H, 'encoded')))).toBe(0);
+      expect(bitsThatDiffer(engine, lowerSteps(heavy, leafOf(randomPlanes(planes, W, H, planes), W, H, 'encoded')))).toBe(0);
   });
 
   it('turns no tone around', () => {
     const n = 4001;
     const tones = Float32Array.from({ length: n }, (_, i) => -3 + (i / (n - 1)) * 9);
-    const [out] = planesOf(applySteps(heavy, leafOf([tones, tones, tones], n, 1, 'encoded')));
+    const [out] = planesOf(lowerSteps(heavy, leafOf([tones, tones, tones], n, 1, 'encoded')));
     for (let i = 1; i < n; i++) expect(out![i]!).toBeGreaterThanOrEqual(out![i - 1]!);
   });
 });

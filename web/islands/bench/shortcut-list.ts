@@ -14,7 +14,7 @@ export const KEYS = [
   ['e', 'E', 'difference'],
   ['h', 'H', 'hatch crushed, clipped, outside'],
   ['r', 'R', 'keep the hero as a reference'],
-  ['g', 'G', 'sheet of variations'],
+  ['g', 'G', 'sheet of trials'],
   ['t', 'T', 'dials set the look, or this clip'],
   ['o', 'O', 'scopes on and off'],
   ['c', 'C', 'set the cue at this frame'],

@@ -2,12 +2,12 @@
  * A run of steps. Neighbours that work on each channel by itself, and cost much together, are computed over a ramp of
  * values once and looked up for each pixel: a few lookups stand for any number of powers. The look alone decides.
  */
-import { around, each, operation, type Picturing } from '../graph';
+import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { leaf, onColour } from '../image';
 import { asFloat, asInt, fetch, iadd, iand, int, ishr, type Node, select, toFloat, wholeToInt } from '../kernel';
 import type { Values } from '../parameters';
-import { applyStep } from './apply';
-import type { Moment, Step } from './declare';
+import { lowerStep } from './lower';
+import type { FrameContext, Step } from './declare';
 
 /** A step as it is used in a layer. */
 export interface Use {
@@ -15,9 +15,9 @@ export interface Use {
   readonly values: Values;
   /** 0…1. */
   readonly mix: number;
-  readonly at: Moment;
+  readonly at: FrameContext;
   /** Where it acts, one plane; everywhere without. */
-  readonly matte?: Picturing | undefined;
+  readonly matte?: ImageNode | undefined;
 }
 
 /** Operations a channel from which looking up is the quicker way. */
@@ -27,7 +27,7 @@ const costOf = ({ step, values, mix, matte }: Use): number | undefined =>
   'pixel' in step && mix === 1 && !matte && step.domain === 'encoded' ? step.channelwise?.(values) : undefined;
 
 /** `input` through the steps one after the other. */
-export function applySteps(uses: readonly Use[], input: Picturing): Picturing {
+export function lowerSteps(uses: readonly Use[], input: ImageNode): ImageNode {
   let picture = input;
   for (let i = 0; i < uses.length;) {
     let end = i,
@@ -38,7 +38,7 @@ export function applySteps(uses: readonly Use[], input: Picturing): Picturing {
       i = end;
     } else {
       const stop = Math.max(end, i + 1);
-      for (; i < stop; i++) picture = applyStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at, uses[i]!.matte);
+      for (; i < stop; i++) picture = lowerStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at, uses[i]!.matte);
     }
   }
   return picture;
@@ -64,9 +64,9 @@ function entry(i: number): number {
   return -valueAt(Math.min(NEGATIVE.count - 1, i - NEGATIVE.first) + NEGATIVE.from);
 }
 
-let ramp: Picturing | undefined;
+let ramp: ImageNode | undefined;
 /** All entries, the same in three planes, in rows of 256 and the first of the next row, so that neighbours lie side by side. */
-function rampPicture(): Picturing {
+function rampPicture(): ImageNode {
   if (ramp) return ramp;
   const width = SIDE + 1;
   const entries = Float32Array.from({ length: width * ROWS }, (_, i) => entry(Math.floor(i / width) * SIDE + (i % width)));
@@ -74,7 +74,7 @@ function rampPicture(): Picturing {
 }
 const RAMP = 'chain-ramp';
 /** Whether a picture is the ramp that chains are computed over: a table, not something to be seen. */
-export const isRamp = (p: Picturing): boolean => p.key === RAMP;
+export const isRamp = (p: ImageNode): boolean => p.key === RAMP;
 
 const choose = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
 
@@ -96,12 +96,12 @@ function placed(x: Node): { index: Node; part: Node } {
   };
 }
 
-function looked(uses: readonly Use[], input: Picturing): Picturing {
-  const table = uses.reduce((now, u) => applyStep(u.step, now, u.values, 1, u.at), rampPicture());
+function looked(uses: readonly Use[], input: ImageNode): ImageNode {
+  const table = uses.reduce((now, u) => lowerStep(u.step, now, u.values, 1, u.at), rampPicture());
   if (table === rampPicture()) return input;
-  return operation({
+  return imageOp({
     shape: `looked-${input.planes}`,
-    inputs: [each(input), around(table)],
+    inputs: [pointwise(input), stencil(table)],
     planes: input.planes,
     domain: 'encoded',
     build: (b) => {

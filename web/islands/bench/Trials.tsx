@@ -4,7 +4,7 @@ import { Pictures } from './Pictures';
 import { NumberField } from './controls/NumberField';
 import type { BenchStore } from './store';
 import { NO_TRIMS } from './store';
-import type { Sheet, Target, Tile } from './variations';
+import type { Sheet, Target, Tile } from './trials';
 import { Choice } from '../shared/Choice';
 
 /** A tile's values for the look, or for the clip that is being trimmed. */
@@ -20,12 +20,12 @@ function take(store: BenchStore, { sets, words }: Tile): void {
 }
 
 /** The hero over the range of one or two dials or parameters; a click takes one. */
-export function Variations({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
+export function Trials({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
   const store = useStoreItself();
   const { axes, tiles, targets, columns } = sheet;
   return (
     <section
-      aria-label="Variations"
+      aria-label="Trials"
       className="absolute inset-0 z-10 bg-base-300 flex flex-col"
       onKeyDown={(e) => {
         if (e.key === 'Escape') sheet.toggle();

@@ -8,23 +8,23 @@ import {
   holeOf,
   type Idle,
   inDomain,
-  keep,
+  checkpoint,
   meanFigures,
-  type Picturing,
+  type ImageNode,
   questions,
   toCodes,
   toOklab,
 } from '../../core';
-import { type Planes, Stale } from '../../core/engine';
+import { type Planes, Cancelled } from '../../core/engine';
 import type { Ask, FromEngine, HoleAsk, Survey } from '../engine/protocol';
-import type { Screen } from './screens';
-import type { Shots } from './shots';
+import type { ViewRenderer } from './view-renderer';
+import type { FrameLoader } from './frame-loader';
 
 /** What is done beside, and by whose leave. */
 export interface Beside {
-  readonly shots: Shots;
+  readonly shots: FrameLoader;
   /** What computes; none before the page has set it up. */
-  readonly screen: () => Promise<Screen> | undefined;
+  readonly screen: () => Promise<ViewRenderer> | undefined;
   readonly out: () => EncodingId;
   readonly post: (m: FromEngine) => void;
   /** Settled once all that is seen has been shown. */
@@ -45,7 +45,7 @@ async function survey({ id, clip, frames, looks, width, height }: Survey, { shot
         const { result } = shots.plan({ clip, frame, look, from: 270 }, width, height, raws);
         const { computer } = await computing;
         // What a computer lends is gone with its next call.
-        const codes = copied(computer.planes(computer.compute(keep(toCodes(result, out())), { keepMarked: true })));
+        const codes = copied(computer.planes(computer.compute(checkpoint(toCodes(result, out())), { keepMarked: true })));
         const lab = computer.planes(computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }));
         all[i]!.push(goalFigures(codes as CodePlanes, lab));
         await inQuiet();
@@ -87,7 +87,7 @@ async function answer({ shot, width, height }: Ask, { shots, screen, post, inQui
     const moment = shots.moment(shot, width, height, raws);
     // The clip itself is brought to the small size once for all questions.
     const keepMarked = new Set([moment.bedrock.key]);
-    const most = (p: Picturing): number => {
+    const most = (p: ImageNode): number => {
       const planes = computer.planes(computer.compute(p, { keepMarked }));
       let found = 0;
       for (let y = 0; y < planes.height; y++)
@@ -104,12 +104,12 @@ async function answer({ shot, width, height }: Ask, { shots, screen, post, inQui
     }
     post({ kind: 'answered', idle: found });
   } catch (e) {
-    if (!(e instanceof Stale)) post(trouble(e));
+    if (!(e instanceof Cancelled)) post(trouble(e));
   }
 }
 
 /** Surveys and questions one after the other; of questions only the newest is answered. */
-export class Asides {
+export class BackgroundQueries {
   private asked: Ask | undefined;
   private last: Promise<void> = Promise.resolve();
   constructor(private readonly beside: Beside) {}

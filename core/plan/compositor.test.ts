@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { plan } from '.';
 import { blend, BLEND_IDS } from '../compositing';
 import { Engine, type Image } from '../engine';
-import { keysOf, type Picturing } from '../graph';
+import { keysOf, type ImageNode } from '../graph';
 import { fitInto, halve, packedForPage, toCodes } from '../image';
 import { edit, emptyLook, SHIPPED, shippedLook, type StepUse } from '../look';
 import { stepOf } from '../steps';
@@ -105,7 +105,7 @@ describe('a look on a clip', () => {
       ];
       return plan({ ...emptyLook('Grained'), layers: [edit.newLayer('a', 'clip', [], steps)] }, { ...clip, bedrock: larger }).result;
     };
-    const computed = (now: Picturing, last: Picturing) => {
+    const computed = (now: ImageNode, last: ImageNode) => {
       const before = keysOf(last);
       bench.compute(now, { keepMarked: new Set([...keysOf(now)].filter((key) => before.has(key))) });
       return bench.tally.computed;

@@ -2,14 +2,14 @@
 import {
   asPinned,
   type ClipFacts,
-  type ClipMoment,
+  type ClipFrame,
   footageFrame,
   footagePins,
-  keep,
-  momentOf,
+  checkpoint,
+  clipFrame,
   type OtherFrame,
-  type Others,
-  type Picturing,
+  type PinFootage,
+  type ImageNode,
   plan,
   type Plan,
   type RawFrame,
@@ -18,9 +18,9 @@ import type { EngineClip, Shot } from '../engine/protocol';
 import { Frames } from './frames';
 
 /** A shot's own frame, and those of its footage pins. */
-export interface Raws {
+export interface SourceFrames {
   readonly own: RawFrame;
-  readonly others: Others;
+  readonly others: PinFootage;
 }
 
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
@@ -42,7 +42,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   whole: clip.whole,
 });
 
-export class Shots {
+export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
   private readonly frames = new Frames();
 
@@ -54,7 +54,7 @@ export class Shots {
   }
 
   /** What a shot is made from, fetched where it is not at hand; undefined of a clip that is not known. */
-  async raws(shot: Shot): Promise<Raws | undefined> {
+  async raws(shot: Shot): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const own = await this.frame(clip, shot.frame, shot.from);
@@ -73,16 +73,16 @@ export class Shots {
     return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
   }
 
-  moment(shot: Shot, width: number, height: number, { own, others }: Raws): ClipMoment {
-    const at = momentOf(own, factsOf(this.clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
-    return { ...at, bedrock: keep(at.bedrock) };
+  moment(shot: Shot, width: number, height: number, { own, others }: SourceFrames): ClipFrame {
+    const at = clipFrame(own, factsOf(this.clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
+    return { ...at, bedrock: checkpoint(at.bedrock) };
   }
 
   /** The graph of a shot at a size. */
-  plan(shot: Shot, width: number, height: number, raws: Raws): Plan {
+  plan(shot: Shot, width: number, height: number, raws: SourceFrames): Plan {
     const at = this.moment(shot, width, height, raws);
     const planned = shot.look ? plan(shot.look, at) : undefined;
-    const none = new Map<string, Picturing>();
+    const none = new Map<string, ImageNode>();
     return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
   }
 }

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { edit, resolve, SHIPPED } from '../../../core';
 import { beforeFrom, beforeText } from './comparing';
-import { KEYS } from './keys';
-import { targetsOf, valuesOf } from './variations';
+import { KEYS } from './shortcut-list';
+import { targetsOf, valuesOf } from './trials';
 
-describe('a sheet of variations', () => {
+describe('a sheet of trials', () => {
   it('offers each number dial once, and each number parameter that no dial drives', () => {
     for (const { look } of SHIPPED) {
       const targets = targetsOf(look);

@@ -2,9 +2,9 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { edit, emptyLook, type GoalFigures, type RawFrame, SHIPPED, stepOf } from '../../core';
 import { Engine } from '../../core/engine';
 import type { EngineClip, FromEngine, Shot } from '../engine/protocol';
-import { Asides, type Beside, findHole } from './asides';
-import type { Screen } from './screens';
-import { Shots } from './shots';
+import { BackgroundQueries, type Beside, findHole } from './background-queries';
+import type { ViewRenderer } from './view-renderer';
+import { FrameLoader } from './frame-loader';
 
 const [W, H] = [64, 36];
 const FORMAT = { width: W, height: H, layout: 'rgb', chroma: [1, 1], depth: 8, alpha: false, full: true, matrix: 'bt709' } as const;
@@ -32,7 +32,7 @@ const rawAt = (frame: number): RawFrame => {
 };
 
 /** Shots whose frames need no server. */
-class Ramps extends Shots {
+class Ramps extends FrameLoader {
   asked: string[] = [];
   override async frame(c: EngineClip, frame: number): Promise<RawFrame> {
     this.asked.push(`${c.id}:${frame}`);
@@ -56,13 +56,13 @@ function bench(more: Partial<Beside> = {}) {
   let waits = 0;
   const beside: Beside = {
     shots,
-    screen: () => Promise.resolve({ computer } as unknown as Screen),
+    screen: () => Promise.resolve({ computer } as unknown as ViewRenderer),
     out: () => 'srgb',
     post: (m) => said.push(m),
     inQuiet: async () => void waits++,
     ...more,
   };
-  return { beside, asides: new Asides(beside), shots, said, waits: () => waits };
+  return { beside, asides: new BackgroundQueries(beside), shots, said, waits: () => waits };
 }
 afterEach(() => engines.splice(0).forEach((e) => e.close()));
 const until = async (done: () => boolean): Promise<void> => {

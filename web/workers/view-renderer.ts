@@ -1,17 +1,17 @@
 /** Where the engine worker's pictures come from: simd over threads, or WebGL2 where there is a graphics processor. */
-import { packedForPage, type Picturing } from '../../core';
-import { type Computer, Engine, GlslEngine, Memory, type Tally } from '../../core/engine';
+import { packedForPage, type ImageNode } from '../../core';
+import { type Computer, Engine, GlslEngine, Memory, type Stats } from '../../core/engine';
 
 /** Which of the marked pictures stay at hand: all, or those with these keys. */
 export type Keeping = true | ReadonlySet<string>;
 
-export interface Screen {
+export interface ViewRenderer {
   readonly backEnd: 'simd' | 'glsl';
   readonly threads: number;
   readonly computer: Pick<Computer<unknown>, 'compute' | 'planes'>;
-  readonly tally: Tally;
+  readonly tally: Stats;
   /** Computes three planes of code values as the latest picture of a view. Throws `Stale`. */
-  draw(view: string, codes: Picturing, keeping: Keeping, stop: () => boolean): Promise<ImageBitmap>;
+  draw(view: string, codes: ImageNode, keeping: Keeping, stop: () => boolean): Promise<ImageBitmap>;
   /** The latest picture of a view once more. */
   again(view: string): Promise<ImageBitmap | undefined>;
   /** For moments without work; false when nothing is left to prepare. */
@@ -27,7 +27,7 @@ const helper = (memory: WebAssembly.Memory): Promise<void> =>
     thread.postMessage(memory);
   });
 
-class SimdScreen implements Screen {
+class SimdScreen implements ViewRenderer {
   readonly backEnd = 'simd';
   /** The latest picture of each view; its memory is used again. */
   private readonly latest = new Map<string, ImageData>();
@@ -38,10 +38,10 @@ class SimdScreen implements Screen {
     readonly computer: Engine,
     readonly threads: number,
   ) {}
-  get tally(): Tally {
+  get tally(): Stats {
     return this.computer.tally;
   }
-  async draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+  async draw(view: string, codes: ImageNode, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
     const { computer } = this;
     const image = computer.compute(packedForPage(codes), { keepMarked, stop });
     let shown = this.latest.get(view);
@@ -72,18 +72,18 @@ class SimdScreen implements Screen {
   }
 }
 
-class GlslScreen implements Screen {
+class GlslScreen implements ViewRenderer {
   readonly backEnd = 'glsl';
   readonly threads = 0;
-  private readonly latest = new Map<string, Picturing>();
+  private readonly latest = new Map<string, ImageNode>();
   constructor(
     private readonly canvas: OffscreenCanvas,
     readonly computer: GlslEngine,
   ) {}
-  get tally(): Tally {
+  get tally(): Stats {
     return this.computer.tally;
   }
-  async draw(view: string, codes: Picturing, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+  async draw(view: string, codes: ImageNode, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
     const image = this.computer.compute(codes, { keepMarked, stop });
     this.canvas.width = image.width;
     this.canvas.height = image.height;
@@ -104,7 +104,7 @@ class GlslScreen implements Screen {
 }
 
 /** `bytes` of memory at most. */
-export async function simdScreen(bytes: number): Promise<Screen> {
+export async function simdScreen(bytes: number): Promise<ViewRenderer> {
   const memory = new Memory(bytes);
   const threads = self.crossOriginIsolated ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) : 1;
   await Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
@@ -115,7 +115,7 @@ export async function simdScreen(bytes: number): Promise<Screen> {
 const SOFTWARE = /swiftshader|llvmpipe|softpipe|software|basic render/i;
 
 /** WebGL2 into textures of floats; with `real`, only where a graphics processor does the work. Says why there is none. */
-export function glslScreen(bytes: number, real: boolean): Screen | string {
+export function glslScreen(bytes: number, real: boolean): ViewRenderer | string {
   const canvas = new OffscreenCanvas(16, 16);
   const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, depth: false, powerPreference: 'high-performance' });
   if (!gl) return 'this browser has no WebGL2';

@@ -58,7 +58,7 @@ export function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): Ste
 }
 /** Sources that say in `from` which. */
 const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
-export function detached(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
+export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
   const there =
     (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||
     (l.source === 'layer' && allLayers(look).some((o) => o.key === from)) ||

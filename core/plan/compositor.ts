@@ -1,7 +1,7 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
 import { inTarget, type InTarget, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
 import { blend, BLEND_MODES, type BlendId, clear, grounded, place, within } from '../compositing';
-import { each, keep, operation, type Picturing, seedOf } from '../graph';
+import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
 import {
   type DialValues,
@@ -9,7 +9,7 @@ import {
   type LookDocument,
   matteWithCentre,
   ownerOf,
-  pinned,
+  bindPins,
   type ResolvedLayer,
   type ResolvedMatte,
   resolveLayer,
@@ -17,12 +17,12 @@ import {
   strengthOf,
   withClipColours,
 } from '../look';
-import { centreOfCover, cleaned, coverOf, type MatteMoment, matteOf, type PlacedMatte } from '../mattes';
-import { applySteps, type Moment, stepOf, type Use } from '../steps';
+import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
+import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
 
-export interface ClipMoment {
+export interface ClipFrame {
   /** The clip in the look frame at the working size, in light. */
-  readonly bedrock: Picturing;
+  readonly bedrock: ImageNode;
   /** Names the clip's contents, for seeds: never a database id. */
   readonly content: string;
   /** Counted from the clip's first. */
@@ -36,7 +36,7 @@ export interface ClipMoment {
   /** The whole clip: luma by shares, for keys that count in them; and its mean colour, for what stands out from it. */
   readonly whole?: WholeClip | undefined;
   /** The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the clip itself stands in. */
-  readonly footage?: Readonly<Record<string, Picturing>>;
+  readonly footage?: Readonly<Record<string, ImageNode>>;
   /** Of the footage that serves as plates: its own black and white. */
   readonly plates?: Readonly<Record<string, PlatePoints>>;
   /** Where the look's frame lies in the one that is asked for; without, they are the same. */
@@ -45,23 +45,23 @@ export interface ClipMoment {
 
 /** Pictures of the frame that is asked for. */
 export interface Plan {
-  readonly result: Picturing;
+  readonly result: ImageNode;
   /** The clip as the look begins with it. */
-  readonly bedrock: Picturing;
+  readonly bedrock: ImageNode;
   /** What each layer leads to, up to and including itself, by the layer's key. */
-  readonly strata: ReadonlyMap<string, Picturing>;
+  readonly strata: ReadonlyMap<string, ImageNode>;
   /** What each layer's and step's mattes cover, by the layer's key or `layer/step`; one plane. */
-  readonly mattes: ReadonlyMap<string, Picturing>;
+  readonly mattes: ReadonlyMap<string, ImageNode>;
 }
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
-export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = {}): Plan {
-  const planned = new Stacks(withClipColours(pinned(asked, clip.points ?? {}), clip.whole), clip, dials);
+export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
+  const planned = new Compositor(withClipColours(bindPins(asked, clip.points ?? {}), clip.whole), clip, dials);
   const { look } = planned;
   const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
-  const placed = (p: Picturing): Picturing => inTarget(p, clip.framed);
-  const shown = (p: Picturing): Picturing => placed(look.fills ? p : within(p, clip.bedrock));
-  const all = (pictures: ReadonlyMap<string, Picturing>, as: (p: Picturing) => Picturing) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
+  const placed = (p: ImageNode): ImageNode => inTarget(p, clip.framed);
+  const shown = (p: ImageNode): ImageNode => placed(look.fills ? p : within(p, clip.bedrock));
+  const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
   return {
     result: shown(withStrength(clip.bedrock, below, strengthOf(look, dials))),
     bedrock: placed(clip.bedrock),
@@ -71,23 +71,23 @@ export function plan(asked: LookDocument, clip: ClipMoment, dials: DialValues = 
 }
 
 /** The stacks of one look at one moment: its own, and those of its groups, each made once. */
-class Stacks {
-  readonly strata = new Map<string, Picturing>();
-  readonly mattes = new Map<string, Picturing>();
-  readonly nothing: Picturing;
+class Compositor {
+  readonly strata = new Map<string, ImageNode>();
+  readonly mattes = new Map<string, ImageNode>();
+  readonly nothing: ImageNode;
   /** What layers show by themselves, before they are placed and laid down. */
-  private readonly pictures = new Map<string, Picturing>();
-  private readonly groups = new Map<string, Picturing>();
+  private readonly pictures = new Map<string, ImageNode>();
+  private readonly groups = new Map<string, ImageNode>();
 
   constructor(
     readonly look: LookDocument,
-    private readonly clip: ClipMoment,
+    private readonly clip: ClipFrame,
     private readonly dials: DialValues,
   ) {
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
   }
 
-  stack(layers: readonly Layer[], foot: Picturing): Picturing {
+  stack(layers: readonly Layer[], foot: ImageNode): ImageNode {
     let below = foot;
     for (const written of layers) {
       const layer = resolveLayer(this.look, written, this.dials);
@@ -95,7 +95,7 @@ class Stacks {
         const shown = this.shown(layer, below);
         // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
         const placed = layer.placement ? place(shown, layer.placement, this.measured(written.placement?.['position'])) : shown;
-        below = keep(blend(layer.blend, below, placed, layer.opacity));
+        below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
       }
       this.strata.set(layer.key, below);
     }
@@ -103,13 +103,13 @@ class Stacks {
   }
 
   /** The middle of a matte that only the picture tells, of this layer or one planned before. */
-  private measured(position: Setting | undefined): Picturing | undefined {
+  private measured(position: Setting | undefined): ImageNode | undefined {
     if (!position || !('centre' in position) || matteWithCentre(this.look, position.centre)) return undefined;
     const cover = this.mattes.get(ownerOf(position.centre));
     return cover && centreOfCover(cover);
   }
 
-  private source({ source, from, blend }: ResolvedLayer, below: Picturing): Picturing {
+  private source({ source, from, blend }: ResolvedLayer, below: ImageNode): ImageNode {
     const { clip } = this;
     switch (source) {
       case 'clip':
@@ -127,14 +127,14 @@ class Stacks {
     }
   }
 
-  private footage(pin: string, blend: BlendId): Picturing {
+  private footage(pin: string, blend: BlendId): ImageNode {
     const { footage, plates, bedrock } = this.clip;
     const picture = footage?.[pin] ?? bedrock,
       points = plates?.[pin];
     return points ? grounded(picture, points, BLEND_MODES[blend].neutral) : picture;
   }
 
-  private group(key: string): Picturing {
+  private group(key: string): ImageNode {
     const known = this.groups.get(key);
     if (known) return known;
     // One that leads back to itself finds nothing there.
@@ -145,10 +145,10 @@ class Stacks {
   }
 
   /** A layer's picture: its source through its steps, as far as its mattes cover. */
-  private shown(layer: ResolvedLayer, below: Picturing): Picturing {
+  private shown(layer: ResolvedLayer, below: ImageNode): ImageNode {
     const { clip, look } = this;
     const { width, height } = clip.bedrock;
-    const moment = (use: string): Moment => ({
+    const moment = (use: string): FrameContext => ({
       frame: clip.frame,
       ...(clip.seconds !== undefined && { seconds: clip.seconds }),
       ...(clip.encoding && { encoding: clip.encoding }),
@@ -158,11 +158,11 @@ class Stacks {
       others: { below, clip: clip.bedrock },
     });
     const source = this.source(layer, below);
-    const cover = (key: string, mattes: readonly ResolvedMatte[], own: Picturing): Picturing | undefined => {
-      const at: MatteMoment = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.whole?.tones };
+    const cover = (key: string, mattes: readonly ResolvedMatte[], own: ImageNode): ImageNode | undefined => {
+      const at: MatteContext = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.whole?.tones };
       const made = coverOf(this.placed(mattes), at);
       if (made) this.mattes.set(key, made);
-      return made && keep(made);
+      return made && checkpoint(made);
     };
     const uses = layer.steps
       .filter((u) => u.on)
@@ -173,7 +173,7 @@ class Stacks {
         at: moment(u.key),
         matte: cover(`${layer.key}/${u.key}`, u.mattes, source),
       }));
-    let picture = applySteps(uses, source);
+    let picture = lowerSteps(uses, source);
     const matte = cover(layer.key, layer.mattes, source);
     if (matte) picture = masked(inDomain(cleaned(this.placed(layer.mattes), picture), BLEND_MODES[layer.blend].domain), matte);
     this.pictures.set(layer.key, picture);
@@ -190,10 +190,10 @@ class Stacks {
 }
 
 /** A picture as far as a matte covers. */
-function masked(picture: Picturing, matte: Picturing): Picturing {
-  return operation({
+function masked(picture: ImageNode, matte: ImageNode): ImageNode {
+  return imageOp({
     shape: `masked-${picture.planes}`,
-    inputs: [each(picture), each(matte)],
+    inputs: [pointwise(picture), pointwise(matte)],
     planes: 4,
     domain: picture.domain,
     build: (at) => {
@@ -204,14 +204,14 @@ function masked(picture: Picturing, matte: Picturing): Picturing {
   });
 }
 
-function withStrength(bedrock: Picturing, result: Picturing, strength: number): Picturing {
+function withStrength(bedrock: ImageNode, result: ImageNode, strength: number): ImageNode {
   if (strength === 1 || result === bedrock) return result;
   if (strength === 0) return bedrock;
   const a = inDomain(bedrock, 'encoded'),
     b = inDomain(result, 'encoded');
-  return operation({
+  return imageOp({
     shape: `strength-${a.planes}-${b.planes}`,
-    inputs: [each(a), each(b)],
+    inputs: [pointwise(a), pointwise(b)],
     planes: Math.max(a.planes, b.planes),
     domain: 'encoded',
     params: [strength],
