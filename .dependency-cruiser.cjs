@@ -3,9 +3,10 @@ const islands = '^web/(islands|engine|workers)/';
 
 /** The rooms of core from the foundation up: each may use those before it, none after it. */
 const LAYERS = [
-  ['kernel', 'time'],
+  ['kernel'],
   ['graph'],
   ['image', 'parameters', 'engine', 'tape'],
+  ['time'],
   ['film'],
   ['steps'],
   ['clip'],

@@ -19,7 +19,7 @@ const [W, H] = [1920, 1080];
 const TURNS = 7,
   FRAMES = 12;
 const folder = mkdtempSync(join(tmpdir(), 'wabisabi-bench-'));
-const at = { frame: 0, seed: 1, width: W, height: H };
+const at = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 1, width: W, height: H };
 
 const decoded = spawnSync(
   'ffmpeg',

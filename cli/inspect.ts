@@ -1,6 +1,6 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
 import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, clipFrame, plan } from '../core';
-import { frames } from '../server/media/decode';
+import { FootageReader } from '../server/media/footage-reader';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
@@ -26,7 +26,7 @@ export async function inspect(w: Words): Promise<Inspected> {
     const footage = await probe(from, { place });
     const encoding = named ?? footage.guess;
     const { width, height } = footage.format;
-    const { pins, beside } = await pinsFrom(w, look, footage);
+    const { pins, others } = await pinsFrom(w, look);
     const whole = await wholeFor(look, engine, place, footage, encoding);
     const clip = {
       encoding,
@@ -36,17 +36,17 @@ export async function inspect(w: Words): Promise<Inspected> {
       pins,
       content: footage.hash,
       rate: footage.rate,
+      frames: footage.frames,
       whole,
     } as const;
     const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);
-    let frame = 0;
-    for await (const raw of frames(place, footage, 0, footage.frames - 1)) {
-      const at = clipFrame(raw, clip, frame, { width, height, look }, await beside.at(frame));
+    const reader = new FootageReader(look, place, footage, clip, others, dials);
+    for (let frame = 0; frame < footage.frames; frame++) {
+      const at = clipFrame(await reader.at(frame), clip, frame, { width, height, look });
       const { bedrock, result } = plan(look, at, dials);
-      inspection.add(inspectedFrame(engine, bedrock, result, encoding, look.fills));
-      frame++;
+      inspection.add(inspectedFrame(engine, { bedrock, result, frame }, encoding, look.fills));
     }
-    await beside.close();
+    await reader.close();
     return { frames: footage.frames, rate: footage.rate, flags: inspection.flags() };
   } finally {
     await close();

@@ -42,7 +42,14 @@ describe('a cube', () => {
     const engine = new Engine({ limit: 1 << 27, helpers: 0 });
     const lut = stepOf('lut')!;
     const image = engine.compute(
-      lowerStep(lut, leafOf([r, g, b], w, h, 'encoded'), withDefaults(lut, { lut: cube }), 1, { frame: 0, seed: 1, width: w, height: h }),
+      lowerStep(lut, leafOf([r, g, b], w, h, 'encoded'), withDefaults(lut, { lut: cube }), 1, {
+        frame: 0,
+        seconds: 0,
+        rate: [25, 1] as const,
+        seed: 1,
+        width: w,
+        height: h,
+      }),
     );
     [2, 0, 1].forEach((theirPlane, p) =>
       engine.memory.plane(image, p).forEach((v, i) => expect(Math.abs(v - theirs[theirPlane * w * h + i]!)).toBeLessThan(1e-5)),

@@ -5,7 +5,6 @@ import {
   type EncodingId,
   FITS,
   type FootagePin,
-  type HostClip,
   type LookDocument,
   needsStatistics,
   type PinValue,
@@ -13,7 +12,7 @@ import {
   type WholeClip,
 } from '../core';
 import { Engine } from '../core/engine';
-import { FootageReader, type Other } from '../server/media/footage-reader';
+import type { Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
@@ -85,7 +84,7 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 }
 
 /** Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and other footage. */
-export async function pinsFrom(w: Words, look: LookDocument, clip: Omit<HostClip, 'pins'>): Promise<{ pins: ClipPins; beside: FootageReader }> {
+export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
   const pins: Record<string, PinValue[]> = {};
   const others: Record<string, Other> = {};
   const given = (['pin', 'plate'] as const).flatMap((word) => (w.flags.get(word) ?? []).map((pair) => ({ word, pair })));
@@ -103,7 +102,7 @@ export async function pinsFrom(w: Words, look: LookDocument, clip: Omit<HostClip
       others[key] = other;
     }
   }
-  return { pins, beside: new FootageReader(look, { ...clip, pins }, others) };
+  return { pins, others };
 }
 
 /** What the whole footage is like, where a look needs to know. */

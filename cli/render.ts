@@ -6,8 +6,7 @@ import { basename, dirname, extname, join, resolve } from 'node:path';
 import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { startOf } from '../core/time';
-import type { FootageReader } from '../server/media/footage-reader';
-import { frames } from '../server/media/decode';
+import { FootageReader, type Other } from '../server/media/footage-reader';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
 import { Sink } from '../server/media/run';
@@ -142,7 +141,7 @@ export async function render(w: Words): Promise<string> {
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
-    const { pins, beside } = await pinsFrom(w, look, footage);
+    const { pins, others } = await pinsFrom(w, look);
     const spec: RenderSpec = {
       look,
       dials,
@@ -153,13 +152,14 @@ export async function render(w: Words): Promise<string> {
       reframe: reframeOf(one(w, 'reframe')),
       pins,
       rate: footage.rate,
+      frames: footage.frames,
       balance: balanceFrom(w),
       width,
       height,
       samples: samplesFor(format, coverage, format === 'png' && depth === '8' ? 8 : 16),
       content: footage.hash,
     };
-    await writeAll({ place, footage, spec, beside, format, effort, out, range, threads, quiet: w.flags.has('quiet') });
+    await writeAll({ place, footage, spec, others, format, effort, out, range, threads, quiet: w.flags.has('quiet') });
     return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
   } finally {
     await leave(place);
@@ -170,7 +170,7 @@ interface Writing {
   readonly place: Place;
   readonly footage: Footage;
   readonly spec: RenderSpec;
-  readonly beside: FootageReader;
+  readonly others: Readonly<Record<string, Other>>;
   readonly format: FormatId;
   readonly effort: Effort;
   readonly out: string;
@@ -179,7 +179,7 @@ interface Writing {
   readonly quiet: boolean;
 }
 
-async function writeAll({ place, footage, spec: asked, beside, format, effort, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
+async function writeAll({ place, footage, spec: asked, others, format, effort, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
   const there = await stat(out).catch(() => undefined);
   if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
   if (format === 'png' && there && !there.isDirectory())
@@ -194,13 +194,12 @@ async function writeAll({ place, footage, spec: asked, beside, format, effort, o
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, effort, partial, first, last),
   ]);
+  const reader = new FootageReader(spec.look, place, footage, spec, others, spec.dials);
   let done = false;
   try {
-    let frame = first;
-    for await (const raw of frames(place, footage, first, last)) {
-      await sink.write(renderFrame(engine, raw, frame, spec, await beside.at(frame)));
+    for (let frame = first; frame <= last; frame++) {
+      await sink.write(renderFrame(engine, await reader.at(frame), frame, spec));
       if (!quiet && process.stderr.isTTY) process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
-      frame++;
     }
     if (!quiet && process.stderr.isTTY) process.stderr.write('\r\x1b[K');
     await sink.end();
@@ -212,7 +211,7 @@ async function writeAll({ place, footage, spec: asked, beside, format, effort, o
       sink.kill();
       await rm(partial, { recursive: true, force: true });
     }
-    await beside.close();
+    await reader.close();
     await close();
   }
 }

@@ -9,7 +9,7 @@ import { lookFrom } from '../cli/look';
 import { readWords } from '../cli/args';
 import { type DialValues, type LookDocument, SHIPPED, shippedLook } from '../core';
 import { type Footage } from '../server/media/footage';
-import { frames } from '../server/media/decode';
+import { FootageReader } from '../server/media/footage-reader';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { renderFrame, startEngine } from '../server/render';
 
@@ -57,15 +57,16 @@ async function* shown(file: string, look: LookDocument, dials: DialValues, first
       reframe: null,
       pins: {},
       rate: footage.rate,
+      frames: footage.frames,
       balance: null,
       width,
       height,
       samples: 'gbrp' as const,
       content: footage.hash,
     };
-    let frame = first;
-    for await (const raw of frames(place, footage, first, Math.min(footage.frames - 1, first + count - 1))) {
-      const planes = renderFrame(engine, raw, frame++, spec);
+    const reader = new FootageReader(look, place, footage, spec, {}, dials);
+    for (let frame = first; frame <= Math.min(footage.frames - 1, first + count - 1); frame++) {
+      const planes = renderFrame(engine, await reader.at(frame), frame, spec);
       const n = width * height,
         rgb = Buffer.alloc(n * 3);
       for (let i = 0; i < n; i++) {

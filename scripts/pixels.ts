@@ -8,7 +8,6 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { type ClipPins, type LookDocument, needsStatistics, type PinValue, SHIPPED, SHIPPED_PIECES, type WholeClip } from '../core';
 import { FootageReader, type Other } from '../server/media/footage-reader';
-import { frames } from '../server/media/decode';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
@@ -68,38 +67,38 @@ function pinsOf(look: LookDocument, clip: Footage): { pins: ClipPins; others: Re
 
 async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opened): Promise<string[]> {
   const { pins, others } = pinsOf(look, facts);
-  const beside = new FootageReader(look, { rate: facts.rate, frames: facts.frames, pins }, others);
+  const reader = new FootageReader(look, place, facts, { ...facts, content: facts.hash, pins }, others);
   const found: string[] = [];
   for (const frame of [0, Math.floor(facts.frames / 2), facts.frames - 1])
-    for await (const raw of frames(place, facts, frame, frame))
-      for (const [width, height] of SIZES) {
-        const spec: RenderSpec = {
-          look,
-          encoding: facts.guess,
-          outEncoding: 'srgb',
-          pixelAspect: facts.pixelAspect,
-          fit: 'fit',
-          reframe: null,
-          pins,
-          rate: facts.rate,
-          balance: null,
-          width,
-          height,
-          samples: 'gbrp16le',
-          content: facts.hash,
-          whole: needsStatistics(look) ? whole : null,
-        };
-        const around = await beside.at(frame);
-        const [one, all] = threads.map(({ engine }) =>
-          createHash('sha256')
-            .update(renderFrame(engine, raw, frame, spec, around))
-            .digest('hex')
-            .slice(0, 12),
-        );
-        if (one !== all) throw new Error(`${look.name} on ${name}, frame ${frame}, ${width}x${height}: two threads give other pixels than one`);
-        found.push(one!);
-      }
-  await beside.close();
+    for (const [width, height] of SIZES) {
+      const spec: RenderSpec = {
+        look,
+        encoding: facts.guess,
+        outEncoding: 'srgb',
+        pixelAspect: facts.pixelAspect,
+        fit: 'fit',
+        reframe: null,
+        pins,
+        rate: facts.rate,
+        frames: facts.frames,
+        balance: null,
+        width,
+        height,
+        samples: 'gbrp16le',
+        content: facts.hash,
+        whole: needsStatistics(look) ? whole : null,
+      };
+      const sources = await reader.at(frame);
+      const [one, all] = threads.map(({ engine }) =>
+        createHash('sha256')
+          .update(renderFrame(engine, sources, frame, spec))
+          .digest('hex')
+          .slice(0, 12),
+      );
+      if (one !== all) throw new Error(`${look.name} on ${name}, frame ${frame}, ${width}x${height}: two threads give other pixels than one`);
+      found.push(one!);
+    }
+  await reader.close();
   return found;
 }
 

@@ -120,7 +120,7 @@ await shot('bench-compare', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, a
   await page.getByRole('button', { name: 'compare' }).click();
   await page.getByRole('button', { name: 'side by side' }).click();
 });
-await shot('bench-variations', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
+await shot('bench-trials', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('g');
   await pick(page.getByLabel('What changes down'), { label: 'Age' });
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="variation:"][data-serial]').length === 16);

@@ -51,7 +51,9 @@ describe.each([true, false])('a decision list, held: %s', (hold) => {
       const { fromLight, toLight, ...encoding } = encodingOf(on === 'clip' ? clip : (on as EncodingId));
       const values = withDefaults(stepOf('cdl')!, { ...balanceValues(LIST), 'acts-on': on, hold });
       const input = leafOf(codes, N, 1, 'encoded');
-      const image = engine.compute(lowerStep(stepOf('cdl')!, input, values, 1, { frame: 0, seed: 1, width: N, height: 1, encoding: clip }));
+      const image = engine.compute(
+        lowerStep(stepOf('cdl')!, input, values, 1, { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 1, width: N, height: 1, encoding: clip }),
+      );
       const found = [0, 1, 2].map((p) => engine.memory.plane(image, p));
       // Conversions are steep near black in one of the two spaces: a value is exact where it is so in either.
       const id = on === 'clip' ? clip : (on as EncodingId);

@@ -26,7 +26,7 @@ export const balanceValues = ({ slope, offset, power, saturation, on = 'srgb', h
 /** The picture (in the look frame) with a balance on it that does not act on code values: those are balanced as they come in. */
 export function balanced(picture: ImageNode, balance: Balance | null): ImageNode {
   if (!balance || balance.on === 'clip') return picture;
-  const at = { frame: 0, seed: 0, width: picture.width, height: picture.height };
+  const at = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 0, width: picture.width, height: picture.height };
   return lowerStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
 }
 

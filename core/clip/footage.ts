@@ -1,6 +1,6 @@
 /** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
 import type { RawFrame } from '../image';
-import { frameAt, type Rate, startOf } from '../time';
+import { type ClipTime, frameAt, type Rate, startOf } from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
@@ -10,6 +10,9 @@ export interface ClipFacts extends ClipPicture {
   /** The footage's content hash. */
   readonly content: string;
   readonly rate: Rate;
+  readonly frames: number;
+  /** The project's rate, in which times can be counted; the clip's own where nothing says. */
+  readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
 }
 /** A frame of other footage, and how it is to be read; none once it has ended. */
@@ -25,6 +28,13 @@ export interface HostClip {
   readonly frames: number;
   readonly pins: ClipPins;
 }
+/** A clip's time as looks count in it. */
+export const timeOf = ({ frames, rate, projectRate, pins }: HostClip & { readonly projectRate?: Rate | undefined }): ClipTime => ({
+  frames,
+  rate,
+  projectRate,
+  cues: Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [p.frame] : []))])),
+});
 /** How a pin's footage is read: as it is as a clip, but for what the pin says. */
 export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({
   ...clip,

@@ -48,6 +48,8 @@ export interface ComputeOptions {
    */
   readonly keepMarked?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
+  /** The clip's frame that is made: pictures that later frames need are kept for them, and no longer. */
+  readonly frame?: number;
 }
 
 /** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
@@ -74,6 +76,8 @@ export class Computer<I> {
   private readonly inUse = new Map<string, number>();
   /** Results of a render, lent until the next call. */
   private readonly lent: string[] = [];
+  /** Pictures that later frames need, and the last frame that does. */
+  private readonly past = new Map<string, number>();
   /** What the latest `compute` did. */
   tally: Stats = { computed: 0, found: 0, milliseconds: 0 };
 
@@ -88,13 +92,16 @@ export class Computer<I> {
   }
 
   /** Several pictures that share work, as `compute`. */
-  computeAll(asked: readonly ImageNode[], { keepMarked = false, stop = () => false }: ComputeOptions = {}): I[] {
+  computeAll(asked: readonly ImageNode[], { keepMarked = false, stop = () => false, frame }: ComputeOptions = {}): I[] {
     const began = performance.now();
     const roots = interned(asked);
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
+    this.forgetPast(frame);
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
-    const keeps = (n: ImageNode): boolean => n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true);
+    const holds = (n: ImageNode): boolean => n.kind === 'operation' && n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame);
+    const keeps = (n: ImageNode): boolean =>
+      holds(n) || (n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true));
     const own = materialised(roots, keeps);
     // What is asked for outlives its last reader among the rest.
     const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(roots), keeps, unchanged, stop };
@@ -105,9 +112,19 @@ export class Computer<I> {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
       for (const node of work.readers.keys()) if (!work.keeping.has(node)) this.forget(node.key);
-      if (keepMarked === false) this.lent.push(...roots.map((r) => r.key));
+      if (keepMarked === false) this.lent.push(...roots.filter((r) => !this.past.has(r.key)).map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
+  }
+
+  /** Forgets pictures that no later frame needs; without a frame (on the Bench) the bound of bytes sees to that. */
+  private forgetPast(frame: number | undefined): void {
+    if (frame === undefined) return;
+    for (const [key, until] of this.past)
+      if (until < frame) {
+        this.past.delete(key);
+        this.forget(key);
+      }
   }
 
   /** A computed picture's numbers, valid until the next call. */
@@ -136,8 +153,12 @@ export class Computer<I> {
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
     const { unchanged } = work;
+    if (node.heldUntil !== undefined && work.keeps(node)) {
+      work.keeping.add(node);
+      this.past.set(node.key, Math.max(node.heldUntil, this.past.get(node.key) ?? 0));
+    }
     if (unchanged && !unchanged.has(node.key)) group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
-    else if (!unchanged && work.keeps(node)) [node, ...group.reads].forEach((n) => work.keeping.add(n));
+    else if (!unchanged && work.keeps(node) && node.kept) [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.foresee(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);

@@ -152,7 +152,7 @@ describe('the kernels', () => {
     { stock: 'monochrome', filter: 'orange', exposure: 1.5 },
   ] as Partial<Values>[])('are within 1e-3 of the double model: %j', (asked) => {
     const values = withDefaults(step, { ...asked, softness: 0 });
-    const at = { frame: 0, seed: 1, width: W, height: H, encoding: 'acescct' as const };
+    const at = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 1, width: W, height: H, encoding: 'acescct' as const };
     const image = engine.compute(inDomain(lowerSteps([{ step, values, mix: 1, at }], leafOf(planes, W, H, 'light')), 'encoded'));
     const { film } = filmFor(values);
     const gain = 2 ** (values['exposure'] as number);

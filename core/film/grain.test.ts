@@ -39,7 +39,7 @@ it('lets through apertures what the spectrum [2J₁(πdf)/(πdf)]² says', () =>
 /** A frame of density noise of a layer at density 1.0. */
 function noise(gauge: GaugeId, width: number, height: number, layer: 0 | 1 | 2, frame = 3): Float32Array {
   const grain = { granularity, amount: 1, gauge, seed: 77 };
-  const image = engine.compute(grainPicture(grain, 3, { frame, seed: 1, width, height }));
+  const image = engine.compute(grainPicture(grain, 3, { frame, seconds: frame / 25, rate: [25, 1] as const, seed: 1, width, height }));
   const sigma = sigmaOf(grain, layer, width);
   return engine.memory.plane(image, layer).map((v) => v * sigma);
 }

@@ -1,10 +1,11 @@
 /** A look, or a chain of colour functions, computed ahead into one cube, with the largest error that this costs. */
+import type { ClipTime } from '../time';
 import { clear } from '../compositing';
 import { Engine, expressions, groupOf } from '../engine';
 import type { ImageNode } from '../graph';
 import { codesToLight, type EncodingId, leaf, toCodes } from '../image';
 import { building, inOrder, type Node, tetrahedral } from '../kernel';
-import { type DialValues, type LookDocument, needsStatistics, resolveLayer } from '../look';
+import { type DialValues, type LookDocument, needsStatistics, resolveLayer, still } from '../look';
 import { cubeValue, type CubeValue } from '../parameters';
 import { plan } from '../plan';
 import { lowerStep, isRamp, stepOf } from '../steps';
@@ -52,6 +53,9 @@ export interface BakeOptions {
   readonly dials?: DialValues;
 }
 
+/** A look that can be baked is the same at every frame. */
+const STILL: ClipTime = { frames: 1, rate: [1, 1], cues: {} };
+
 /** A look as a cube. Throws if it cannot be (see `notBakeable`). */
 export function bake(look: LookDocument, { size, takes, gives, dials = {} }: BakeOptions): Baked {
   const not = notBakeable(look, dials);
@@ -59,7 +63,7 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
   const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
   const over = (at: readonly Float32Array[]): Float32Array[] => {
     const codes = leaf(at, at[0]!.length, 1, 'none');
-    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0, encoding: takes }, dials);
+    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0, time: STILL, encoding: takes }, dials);
     const image = engine.compute(toCodes(result, gives));
     return [0, 1, 2].map((p) => engine.memory.plane(image, p));
   };
@@ -93,19 +97,23 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
   const some = leaf([[], [], []], width, height, 'light', 'baking');
   const frame = look.frame ? ['its frame'] : [];
   const layers = look.layers.flatMap((written) => {
-    const layer = resolveLayer(look, written, dials);
+    const layer = resolveLayer(look, written, still(dials));
     if (!layer.on || layer.opacity === 0) return [];
     const from = layer.source === 'fill' ? clear(width, height) : some;
     const steps = layer.steps
       .filter(
         (use) =>
-          use.on && use.mix > 0 && looksAround(lowerStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seed: 1, width, height }), [from]),
+          use.on &&
+          use.mix > 0 &&
+          looksAround(lowerStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seconds: 0, rate: STILL.rate, seed: 1, width, height }), [
+            from,
+          ]),
       )
       .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
     if (layer.source === 'footage') return [...steps, `${written.name}: other footage`];
     if (needsStatistics({ ...look, layers: [written], groups: [] })) return [...steps, `${written.name}: what is measured of each clip`];
     if (steps.length > 0) return steps;
-    const alone = plan({ ...look, layers: [written] }, { bedrock: some, content: 'bake', frame: 0 }, dials).result;
+    const alone = plan({ ...look, layers: [written] }, { bedrock: some, content: 'bake', frame: 0, time: STILL }, dials).result;
     if (!looksAround(alone, [some])) return [];
     return [`${written.name}: its ${layer.mattes.length > 0 ? 'mattes' : layer.placement ? 'placement' : 'group'}`];
   });

@@ -69,7 +69,14 @@ const read = (nodes: string) => {
 };
 const picture = (nodes: string, space = 'srgb') => {
   const values = { lut: processValue('p', read(nodes).nodes), takes: space, gives: space };
-  return lowerStep(stepOf('lut')!, leafOf(planes, N, 1, 'encoded'), values, 1, { frame: 0, seed: 1, width: N, height: 1 });
+  return lowerStep(stepOf('lut')!, leafOf(planes, N, 1, 'encoded'), values, 1, {
+    frame: 0,
+    seconds: 0,
+    rate: [25, 1] as const,
+    seed: 1,
+    width: N,
+    height: 1,
+  });
 };
 
 describe('a process list in a LUT step', () => {

@@ -4,3 +4,4 @@
  */
 export * from './nodes';
 export { Hasher, seedOf } from './hash';
+export * from './chance';

@@ -47,6 +47,8 @@ export interface ImageOp extends Picture {
   readonly build: (b: Building) => Pixel;
   /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
   readonly kept: boolean;
+  /** Later frames, up to this one, are made from this picture too. It names no pixels, so it is no part of the key. */
+  readonly heldUntil?: number | undefined;
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
   /** The same picture in another domain, where that is made more cheaply than by converting every pixel. */
@@ -125,6 +127,9 @@ export const stencil = (from: ImageNode): Input => ({ from, window: true });
 /** The same operation, marked to be kept. */
 export const checkpoint = (node: ImageNode): ImageNode => (node.kind === 'leaf' ? node : { ...node, kept: true });
 
+/** The same picture, held for the frames after this one that are made from it, up to `frame`. */
+export const heldUntil = (node: ImageNode, frame: number): ImageNode => (node.kind === 'leaf' ? node : { ...node, heldUntil: frame });
+
 /** The keys of all that a picture is made from, its own too. */
 export function keysOf(root: ImageNode): Set<string> {
   const keys = new Set<string>();
@@ -144,6 +149,7 @@ export function keysOf(root: ImageNode): Set<string> {
  */
 export function interned(roots: readonly ImageNode[]): ImageNode[] {
   const kept = new Set<string>(),
+    held = new Map<string, number>(),
     shared = new Set<string>();
   const seen = new Set<ImageNode>();
   const look = (n: ImageNode): void => {
@@ -151,7 +157,8 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
     seen.add(n);
     if (n.kind === 'leaf') return void shared.add(n.key);
     if (n.kept) kept.add(n.key);
-    if (n.kept || n.wide || n.inputs.some((i) => i.window)) shared.add(n.key);
+    if (n.heldUntil !== undefined) held.set(n.key, Math.max(n.heldUntil, held.get(n.key) ?? 0));
+    if (n.kept || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window)) shared.add(n.key);
     for (const { from, window } of n.inputs) {
       if (window) shared.add(from.key);
       look(from);
@@ -166,8 +173,10 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
     let made = n;
     if (n.kind === 'operation') {
       const inputs = n.inputs.map((i) => ({ from: visit(i.from), window: i.window }));
-      const marked = kept.has(n.key);
-      if (marked !== n.kept || inputs.some((i, k) => i.from !== n.inputs[k]!.from)) made = { ...n, inputs, kept: marked };
+      const marked = kept.has(n.key),
+        until = held.get(n.key);
+      if (marked !== n.kept || until !== n.heldUntil || inputs.some((i, k) => i.from !== n.inputs[k]!.from))
+        made = { ...n, inputs, kept: marked, heldUntil: until };
     }
     byObject.set(n, made);
     if (shared.has(n.key)) byKey.set(n.key, made);

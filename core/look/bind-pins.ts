@@ -4,7 +4,7 @@ import type { Framing } from '../image';
 import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
-import { mapLayer, mapLayers, needsHue } from './settings';
+import { mapLayers, mapSettings, needsHue } from './settings';
 
 /** A line that a clip has not set: level, through the middle. */
 const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
@@ -65,7 +65,7 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
 
 /** The look with what each clip says of its colours put in. */
 export const withClipColours = (look: LookDocument, main: { readonly magenta: number; readonly warmth: number } | undefined): LookDocument =>
-  needsHue(look) ? mapLayers(look, (l) => mapLayer(l, (s) => ('clip' in s ? { value: standingOut(main) } : s))) : look;
+  needsHue(look) ? mapSettings(look, (s) => ('clip' in s ? { value: standingOut(main) } : s)) : look;
 
 /** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
 export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {

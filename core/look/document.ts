@@ -23,9 +23,10 @@ import {
 } from 'class-validator';
 import { BLEND_IDS, type BlendId } from '../compositing';
 import { type Combination, COMBINATIONS } from '../mattes';
-import type { Ellipse, ParameterValue } from '../parameters';
+import { type Ellipse, type Mixing, MIXINGS, type ParameterValue } from '../parameters';
+import { type EaseHandles, EASE_KINDS, type EaseKind, type Origin, ORIGINS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../time';
 
-export const LOOK_SCHEMA = 2;
+export const LOOK_SCHEMA = 3;
 
 /** Another number or colour of the look (`layer/step/parameter`), and how far this one lies from it. */
 export interface Link {
@@ -62,6 +63,90 @@ export type SourceId = (typeof SOURCES)[number];
 const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/;
 const keyRule = { message: 'must be a key of small letters, digits and dashes' };
 
+/** An instant: what it counts from, and how far from it. A clip's own cues, length and rate say on which frame that is. */
+export class InstantUse {
+  @IsIn(ORIGINS) from!: Origin;
+  /** The key of a cue pin. */
+  @IsOptional() @Matches(KEY, keyRule) cue?: string;
+  /** Of several cues; the first without. */
+  @IsOptional() @IsIn(WHICH) which?: Which;
+  /** Per cent of the clip's length. */
+  @IsOptional() @IsNumber() @Min(0) @Max(100) share?: number;
+  /** How far from there, before it where negative; 0 without. */
+  @IsOptional() @IsObject() offset?: Setting;
+  /** What the offset is counted in; seconds without. */
+  @IsOptional() @IsIn(TIME_UNITS) unit?: TimeUnit;
+}
+
+/** How it gets from one value to the next; evenly without. */
+export class EaseUse {
+  @IsIn(EASE_KINDS) kind!: EaseKind;
+  /** How strongly, 0…100. */
+  @IsOptional() @IsObject() by?: Setting;
+  /** Of `cubic`: its two inner points in shares of time and way. */
+  @IsOptional() @IsArray() @ArrayMinSize(4) @ArrayMaxSize(4) @IsNumber({}, { each: true }) handles?: EaseHandles;
+}
+
+/** A stretch of the clip in which something acts, from one instant to another, both of them within. */
+export class SpanUse {
+  @IsObject() @ValidateNested() @Type(() => InstantUse) from!: InstantUse;
+  @IsObject() @ValidateNested() @Type(() => InstantUse) to!: InstantUse;
+  /** Over how long it comes and goes; at once without. */
+  @IsOptional() @IsObject() coming?: Setting;
+  @IsOptional() @IsObject() going?: Setting;
+  /** What those are counted in; seconds without. */
+  @IsOptional() @IsIn(TIME_UNITS) unit?: TimeUnit;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => EaseUse) ease?: EaseUse;
+}
+
+/** A value at an instant. */
+export class KeyUse {
+  @IsObject() @ValidateNested() @Type(() => InstantUse) at!: InstantUse;
+  @IsDefined() value!: ParameterValue;
+  /** On the way to the next key. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => EaseUse) ease?: EaseUse;
+}
+
+/** How a mover acts on a value, in the order in which several act. */
+export const WAYS = ['replace', 'multiply', 'add'] as const;
+export type Way = (typeof WAYS)[number];
+
+/** Something that a mover moves: a path (see `parameterAt`), how, and how far. */
+export class MoverTarget {
+  @IsString() @MaxLength(160) path!: string;
+  @IsIn(WAYS) how!: Way;
+  /** `add`: in the parameter's unit (places in lines); `multiply`: per cent; `replace`: the value at its full. Keys need none. */
+  @IsOptional() @IsObject() amount?: Setting;
+  /** What of the mover moves it, where it has several parts. */
+  @IsOptional() @IsString() part?: string;
+}
+
+/** As many keys, and as many instants, as one mover can have. */
+export const MOST_KEYS = 2000;
+export const KEYS = 'keys';
+/** Anything that makes parameters change over time. */
+export class Mover {
+  @Matches(KEY, keyRule) key!: string;
+  @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
+  @IsBoolean() on!: boolean;
+  /** `keys`, or a kind of the list of movers. */
+  @IsString() @IsNotEmpty() kind!: string;
+  @IsObject() parameters!: Record<string, Setting>;
+  /** What it counts from, by the instant's id; the clip's start without. */
+  @IsOptional() @IsObject() instants?: Record<string, InstantUse[]>;
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_KEYS)
+  @IsObject({ each: true })
+  @ValidateNested({ each: true })
+  @Type(() => KeyUse)
+  keys?: KeyUse[];
+  /** How colours are mixed between keys; evenly to the eye without. */
+  @IsOptional() @IsIn(MIXINGS) mixing?: Mixing;
+  @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MoverTarget) targets!: MoverTarget[];
+}
+
 /** A matte of a layer or a step, joined with those before it. */
 export class MatteUse {
   @Matches(KEY, keyRule) key!: string;
@@ -85,6 +170,8 @@ export class StepUse {
   @IsObject() parameters!: Record<string, Setting>;
   /** Where it acts; everywhere without. */
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MatteUse) mattes?: MatteUse[];
+  /** When it acts; always without. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
 }
 
 export class Layer {
@@ -101,6 +188,12 @@ export class Layer {
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MatteUse) mattes?: MatteUse[];
   /** Where it lies, by the parameters of placement; as it is without. */
   @IsOptional() @IsObject() placement?: Record<string, Setting>;
+  /** When its source is seen, by the parameters of layer time; at the frame itself without. */
+  @IsOptional() @IsObject() time?: Record<string, Setting>;
+  /** What its speed and cadence count from; the clip's start without. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => InstantUse) timeFrom?: InstantUse;
+  /** When it acts; always without. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
 }
 
 /** A stack of its own that layers can have as their source: change it once, and all of them change. */
@@ -156,6 +249,10 @@ export class PinAsk {
   @IsBoolean() many!: boolean;
 }
 
+export type DialValue = Dial['value'];
+/** Values that stand in for the look's own, by dial. */
+export type DialValues = Readonly<Record<string, DialValue>>;
+
 export const LIES = ['bars', 'fill'] as const;
 export type LookFrameLies = (typeof LIES)[number];
 
@@ -189,6 +286,10 @@ export class LookDocument {
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => PinAsk) pins?: PinAsk[];
   /** The shape it composes in; the project's without. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LookFrame) frame?: LookFrame;
+  /** What moves in it. */
+  @IsOptional() @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Mover) movers?: Mover[];
+  /** When it acts; outside, the bedrock is seen. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
 }
 
 /** What of a look concerns clips before anything is computed: the pins it asks for, and the frame it composes in. */

@@ -2,8 +2,9 @@
 import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
 import type { Dial, Goal, LookDocument, PinAsk, Setting, Suit } from './document';
-import type { DialValue } from './resolve';
-import { mapLayer, mapLayers } from './settings';
+import type { DialValue } from './document';
+import { DIALS } from './paths';
+import { mapInstants, mapLayers, mapSettings } from './settings';
 
 export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
   ...look,
@@ -44,7 +45,13 @@ export function removePin(look: LookDocument, key: string): LookDocument {
   const { pins, ...plain } = look;
   const left = (pins ?? []).filter((p) => p.key !== key);
   const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;
-  return mapLayers(without, (l) => pruneReferences(without, l));
+  // An instant that counted from it counts from the clip's start.
+  const counted = mapInstants(without, (at) => {
+    if (at.cue !== key) return at;
+    const { cue: _, which: __, ...kept } = at;
+    return { ...kept, from: 'start' };
+  });
+  return mapLayers(counted, (l) => pruneReferences(counted, l));
 }
 export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
   const { suits: _, ...plain } = look;
@@ -64,9 +71,17 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
   ],
 });
 
+/** What moved a path moves it no longer. */
+function withoutTarget(look: LookDocument, path: string): LookDocument {
+  if (!look.movers?.some((m) => m.targets.some((t) => t.path === path))) return look;
+  const { movers, ...plain } = look;
+  const left = movers.map((m) => ({ ...m, targets: m.targets.filter((t) => t.path !== path) })).filter((m) => m.targets.length > 0);
+  return left.length > 0 ? { ...plain, movers: left } : plain;
+}
+
 /** Takes a dial off; what it drove keeps the value it has. */
 export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {
   const free = (s: Setting): Setting => ('dial' in s && s.dial === key ? { value: valueOf(s) } : s);
-  const loose = mapLayers(look, (l) => mapLayer(l, free));
+  const loose = withoutTarget(mapSettings(look, free), `${DIALS}/${key}`);
   return { ...loose, dials: loose.dials.filter((d) => d.key !== key) };
 }

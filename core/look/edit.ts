@@ -6,10 +6,12 @@ import { pruneReferences, detachedStep, freshKey } from './prune';
 import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';
 import { resolve } from './resolve';
-import { allLayers, mapLayer, mapLayers } from './settings';
+import { withoutLostTargets } from './edit-time';
+import { allLayers, mapLayers, mapSettings } from './settings';
 
 export { freshKey };
 export * from './edit-face';
+export * from './edit-time';
 
 /** The list that holds a layer changed: the look's own, or that of the group it is in. */
 const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
@@ -82,8 +84,7 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
 function settled(before: LookDocument, after: LookDocument): LookDocument {
   const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteAt(after, s.centre));
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
-  return mapLayers(after, (l) => {
-    const own = mapLayer(l, free);
+  return mapLayers(withoutLostTargets(mapSettings(after, free)), (own) => {
     if (own.source !== 'layer' || layerOf(after, own.from ?? '')) return own;
     const { from: _, ...plain } = own;
     return { ...plain, source: 'clip' };

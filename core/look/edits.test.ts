@@ -7,7 +7,7 @@ import { toCodes } from '../image';
 import { MATTES } from '../mattes';
 import { plan } from '../plan';
 import { stepOf, STEPS } from '../steps';
-import { bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
+import { A_MINUTE, bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const [W, H] = [32, 18];
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -125,7 +125,7 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('from %s', (_, shippe
       look = next;
     }
     // And what has come of it can be seen.
-    const codes = toCodes(plan(look, { bedrock, content: 'abc', frame: 3 }).result, 'srgb');
+    const codes = toCodes(plan(look, { bedrock, content: 'abc', frame: 3, time: A_MINUTE }).result, 'srgb');
     // A tape's raster is too large for the reference: there it is only computed.
     const onTape = allLayers(look).some((l) => l.steps.some((s) => stepOf(s.step)!.family === 'tape'));
     if (onTape) expect(engine.memory.plane(engine.compute(codes), 0).every(Number.isFinite)).toBe(true);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, type LookDocument, readLook, resolve, resolveLayer, standingOut } from '.';
+import { edit, emptyLook, type LookDocument, readLook, resolve, resolveLayer, standingOut, still } from '.';
 import { stepOf } from '../steps';
 
 const step = (id: string, parameters = {}) => ({ ...edit.newStep(stepOf(id)!, []), parameters });
@@ -16,7 +16,7 @@ const look: LookDocument = {
     },
   ],
 };
-const values = (l: LookDocument, i: number) => resolveLayer(l, l.layers[0]!, {}).steps[i]!.values;
+const values = (l: LookDocument, i: number) => resolveLayer(l, l.layers[0]!, still()).steps[i]!.values;
 
 describe('a parameter that follows another', () => {
   it('is the other with its offset, and moves with it', () => {
@@ -73,7 +73,7 @@ describe('a place at the middle of a matte', () => {
         { ...edit.newLayer('b', 'clip', []), steps: [step(kind, { [id]: { centre } })] },
       ],
     }) as LookDocument;
-  const place = (l: LookDocument) => resolveLayer(l, l.layers[1]!, {}).steps[0]!.values['source'];
+  const place = (l: LookDocument) => resolveLayer(l, l.layers[1]!, still()).steps[0]!.values['source'];
   it('is the shape’s own, or the middle of the area that a path encloses', () => {
     expect('look' in readLook(at('a/oval', [oval]))).toBe(true);
     expect(place(at('a/oval', [oval]))).toEqual([0.3, 0.7]);

@@ -1,8 +1,13 @@
 /** The look document: its classes, reading and validating, its values at given dials, and its changes. */
 export * from './document';
 export { beyondBounds } from './bounds';
+export * from './fault';
 export * from './validate';
+export { amountOf } from './validate-time';
 export * from './resolve';
+export * from './at-frame';
+export * from './evaluation';
+export * from './paths';
 export * from './trims';
 export * from './bind-pins';
 export * from './settings';

@@ -17,7 +17,7 @@ describe('reading a look', () => {
     expect(faultsOf((l) => ({ ...l, layers: [{ ...l.layers[0]!, steps: [{ ...l.layers[0]!.steps[0]!, step: 'sparkle' }] }] }))).toMatch(
       /layers\[0\]\.steps\[0\]\.step there is no step "sparkle"/,
     );
-    expect(faultsOf((l) => ({ ...l, schema: 9 }))).toMatch(/schema must be 2/);
+    expect(faultsOf((l) => ({ ...l, schema: 9 }))).toMatch(/schema must be 3/);
     expect(faultsOf((l) => ({ ...l, dials: l.dials.slice(1) }))).toMatch(/a look has a number dial "strength"/);
     expect(faultsOf((l) => ({ ...l, extra: true }))).toMatch(/extra/);
     expect(faultsOf((l) => edit.setParameter(l, 'glass', 'blur', 'radius', { dial: 'nope', from: 0, to: 1 }))).toMatch(/names the dial "nope"/);

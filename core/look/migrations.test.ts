@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, readLook, SHIPPED, upToDate } from '.';
+import { edit, emptyLook, LOOK_SCHEMA, readLook, SHIPPED, upToDate } from '.';
 
 const withGrain = (parameters: object) => {
   const layer = edit.newLayer('a', 'below', []);
@@ -14,7 +14,7 @@ describe('a look of schema 1', () => {
   it('opens: its grain is about as large and strong, by a stock at a gauge', () => {
     const read = readLook(withGrain({ amount: { value: 24 }, size: { value: 4 }, colour: { value: 35 } }));
     if (!('look' in read)) throw new Error(JSON.stringify(read.faults));
-    expect(read.look.schema).toBe(2);
+    expect(read.look.schema).toBe(LOOK_SCHEMA);
     expect(read.look.layers[0]!.steps[0]!.parameters).toEqual({
       amount: { value: 624 },
       colour: { value: 35 },

@@ -52,6 +52,8 @@ const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
       // The same step under the trade's word.
       return s['step'] === 'light-sweep' ? { ...s, step: 'crossing-light' } : s;
     }),
+  // Schema 3 adds movers, spans and layer time: a document without them means what it meant.
+  2: (look) => look,
 };
 
 /** A document as this version writes it. What is no document of an earlier schema is returned as it is. */

@@ -1,13 +1,18 @@
 /** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
 import { freshKey } from './prune';
-import { emptyLook, type Layer, type LookDocument, type Setting, STRENGTH } from './document';
+import { emptyLook, type Layer, type LookDocument, type Mover, type Setting, STRENGTH } from './document';
 import { addLayer, layerOf } from './edit';
 import { resolve } from './resolve';
-import { allLayers, mapLayer, mattesOf, settingsOf } from './settings';
+import { allLayers, mapInstants, mapLayer, mapMover, mattesOf, settingsOf, settingsOfMover } from './settings';
 
 /** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
-function namedBy(layers: readonly Layer[]): Set<string> {
+function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string> {
   const names = new Set<string>();
+  for (const s of movers.flatMap(settingsOfMover)) if ('dial' in s) names.add(`dial ${s.dial}`);
+  mapInstants({ ...emptyLook(''), layers: [...layers], movers: [...movers] }, (at) => {
+    if (at.cue !== undefined) names.add(`pin ${at.cue}`);
+    return at;
+  });
   for (const l of layers) {
     for (const s of settingsOf(l)) {
       if ('dial' in s) names.add(`dial ${s.dial}`);
@@ -24,7 +29,12 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
   const layer = layerOf(look, key);
   if (!layer) return undefined;
   const groups = (look.groups ?? []).filter((g) => shows(look, [layer]).has(g.key));
-  const names = namedBy([layer, ...groups.flatMap((g) => g.layers)]);
+  const kept = [layer, ...groups.flatMap((g) => g.layers)];
+  const movers = (look.movers ?? []).flatMap((m) => {
+    const targets = m.targets.filter((t) => kept.some((l) => t.path.startsWith(`${l.key}/`)));
+    return targets.length > 0 ? [{ ...m, targets }] : [];
+  });
+  const names = namedBy(kept, movers);
   const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
   const plain: LookDocument = {
     ...emptyLook(layer.name, look.seed),
@@ -33,10 +43,17 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
-  return addLayer(
+  const piece = addLayer(
     plain,
     mapLayer(layer, (s) => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s)),
   );
+  return movers.length > 0 ? { ...piece, movers } : piece;
+}
+
+/** A path whose layer goes by another key. */
+function withLayer(path: string, keys: ReadonlyMap<string, string>): string {
+  const [layer = '', ...rest] = path.split('/');
+  return [keys.get(layer) ?? layer, ...rest].join('/');
 }
 
 /** The groups that layers show, by however many between. */
@@ -92,5 +109,18 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     ...(groups.length > 0 && { groups: [...(look.groups ?? []), ...groups] }),
     ...(pins.length > 0 && { pins: [...(look.pins ?? []), ...pins] }),
   };
-  return piece.layers.reduce((l, layer) => addLayer(l, moved(layer)), ready);
+  let all = ready;
+  for (const layer of piece.layers) {
+    all = addLayer(all, moved(layer));
+    inner.set(layer.key, all.layers.at(-1)!.key);
+  }
+  const movers = (piece.movers ?? []).map((m) => ({
+    ...mapMover(m, rebound),
+    key: freshKey(
+      m.key,
+      (look.movers ?? []).map((own) => own.key),
+    ),
+    targets: mapMover(m, rebound).targets.map((t) => ({ ...t, path: withLayer(t.path, inner) })),
+  }));
+  return movers.length > 0 ? { ...all, movers: [...(all.movers ?? []), ...movers] } : all;
 }

@@ -5,7 +5,7 @@ import { placeInClip, placeInFrame, pointsInFrame } from '../clip';
 import { Engine } from '../engine';
 import { plan } from '../plan';
 import { stepOf } from '../steps';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
+import { A_MINUTE, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const asking = edit.addPin(emptyLook('Eyes'), { key: 'eyes', label: 'Eyes', kind: 'point', many: true });
 const lit: LookDocument = edit.setParameter(
@@ -24,7 +24,7 @@ const bedrock = leafOf(
   'light',
 );
 const lightAt = (look: LookDocument, points: Record<string, [number, number][]>): ((x: number, y: number) => number) => {
-  const image = engine.planes(engine.compute(plan(look, { bedrock, content: 'a', frame: 0, points }).result));
+  const image = engine.planes(engine.compute(plan(look, { bedrock, content: 'a', frame: 0, time: A_MINUTE, points }).result));
   const plane = image.planes[0]!.slice();
   return (x, y) => plane[Math.floor(y * H) * image.stride + Math.floor(x * W)]!;
 };
@@ -63,6 +63,7 @@ describe('pins', () => {
       bedrock,
       content: 'a',
       frame: 0,
+      time: A_MINUTE,
       points: {
         eyes: [
           [0.2, 0.3],

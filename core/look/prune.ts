@@ -1,7 +1,7 @@
 /** Parts of a look as they can stand in another, or in the same once something it named has gone. */
 import { matteOf } from '../mattes';
 import { CENTRE, type Ellipse } from '../parameters';
-import type { Layer, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
+import type { InstantUse, Layer, LookDocument, MatteUse, PinAsk, Setting, SpanUse, StepUse } from './document';
 import { followed, matteAt } from './following';
 import { allLayers } from './settings';
 
@@ -46,6 +46,27 @@ const detachedParameters = (look: LookDocument, parameters: Record<string, Setti
     }),
   );
 const detachedShare = (look: LookDocument, s: Setting): Setting => detachedSetting(look, s) ?? { value: 100 };
+/** An instant that counts from a cue the look does not ask for counts from the clip's start. */
+function detachedInstant(look: LookDocument, { offset, ...at }: InstantUse): InstantUse {
+  const { cue, which: _, ...plain } = at;
+  const own = offset && detachedSetting(look, offset);
+  const there = at.from !== 'cue' || asks(look, cue, 'cue');
+  return { ...(there ? at : { ...plain, from: 'start' as const }), ...(own && { offset: own }) };
+}
+function detachedSpan(look: LookDocument, span: SpanUse | undefined): { span?: SpanUse } {
+  if (!span) return {};
+  const { coming, going, ...s } = span;
+  const [comes, goes] = [coming, going].map((x) => x && detachedSetting(look, x));
+  return {
+    span: {
+      ...s,
+      from: detachedInstant(look, s.from),
+      to: detachedInstant(look, s.to),
+      ...(comes && { coming: comes }),
+      ...(goes && { going: goes }),
+    },
+  };
+}
 /** Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame, and goes. */
 export const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined): { mattes?: MatteUse[] } => {
   const left = (mattes ?? [])
@@ -54,7 +75,13 @@ export const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] |
   return left.length > 0 ? { mattes: left } : {};
 };
 export function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): StepUse {
-  return { ...s, mix: detachedShare(look, s.mix), parameters: detachedParameters(look, s.parameters), ...detachedMattes(look, mattes) };
+  return {
+    ...s,
+    ...detachedSpan(look, s.span),
+    mix: detachedShare(look, s.mix),
+    parameters: detachedParameters(look, s.parameters),
+    ...detachedMattes(look, mattes),
+  };
 }
 /** Sources that say in `from` which. */
 const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
@@ -70,5 +97,8 @@ export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Laye
     steps: l.steps.map((s) => detachedStep(look, s)),
     ...detachedMattes(look, mattes),
     ...(l.placement && { placement: detachedParameters(look, l.placement) }),
+    ...(l.time && { time: detachedParameters(look, l.time) }),
+    ...(l.timeFrom && { timeFrom: detachedInstant(look, l.timeFrom) }),
+    ...detachedSpan(look, l.span),
   };
 }

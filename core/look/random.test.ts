@@ -8,7 +8,7 @@ import { toCodes } from '../image';
 import { COMBINATIONS, MATTES } from '../mattes';
 import { type ClipFrame, plan } from '../plan';
 import { STEPS } from '../steps';
-import { anyValues, bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
+import { A_MINUTE, anyValues, bitsThatDiffer, leafOf, randomFrom, randomPlanes } from '../testing';
 
 const [W, H] = [48, 27];
 const SEEDS = Array.from({ length: 48 }, (_, i) => i + 1);
@@ -21,7 +21,7 @@ const positive = (seed: number): ImageNode =>
     'light',
     `clip-${seed}`,
   );
-const moment: ClipFrame = { bedrock: positive(1), content: 'abc', frame: 7, seconds: 0.28, footage: { second: positive(2), matte: positive(3) } };
+const moment: ClipFrame = { bedrock: positive(1), content: 'abc', frame: 7, time: A_MINUTE, footage: { second: positive(2), matte: positive(3) } };
 
 type Random = () => number;
 const one = <T>(random: Random, of: readonly T[]): T => of[Math.floor(random() * of.length)]!;

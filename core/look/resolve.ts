@@ -1,14 +1,13 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
+import { LAYER_TIME } from '../time';
+import { type Evaluation, still } from './at-frame';
+import { MIX, OPACITY, PLACED, TIMED } from './paths';
 import { type BlendId, PLACEMENT } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
 import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
 import { stepOf } from '../steps';
-import { type Dial, type Layer, type LookDocument, type MatteUse, type Setting, type SourceId, STRENGTH } from './document';
-import { beside, followed, matteWithCentre, standingOut } from './following';
-
-export type DialValue = Dial['value'];
-/** Values that stand in for the look's own, by dial. */
-export type DialValues = Readonly<Record<string, DialValue>>;
+import type { DialValues, Layer, LookDocument, MatteUse, Setting, SourceId } from './document';
+import { beside, followed, matteWithCentre, ownerOf, standingOut } from './following';
 
 export interface ResolvedStep {
   readonly key: string;
@@ -36,17 +35,19 @@ export interface ResolvedLayer {
   readonly steps: readonly ResolvedStep[];
   readonly mattes: readonly ResolvedMatte[];
   readonly placement: Values | undefined;
+  /** When its source is seen; at the frame itself without. */
+  readonly time: Values | undefined;
 }
 
 /** A setting's value; pins stand at the centre until a clip's own are put in; a number dial is laid linearly from its own range onto `from`…`to`. */
-export function resolve(look: LookDocument, setting: Setting, dials: DialValues): ParameterValue {
+export function resolve(look: LookDocument, setting: Setting, dials: DialValues, moved: Evaluation['moved'] = UNMOVED): ParameterValue {
   if ('value' in setting) return setting.value;
   if ('follows' in setting) {
     const target = followed(look, setting.follows);
-    return target ? beside(resolve(look, target.setting, dials), setting) : 0;
+    return target ? beside(moved(setting.follows, target.parameter, resolve(look, target.setting, dials, moved)), setting) : 0;
   }
   if ('clip' in setting) return standingOut(undefined);
-  if ('centre' in setting) return shaped(setting.shape, centreOf(look, setting.centre, dials));
+  if ('centre' in setting) return shaped(setting.shape, centreOf(look, setting.centre, { ...still(dials), moved }));
   // Where a clip has set nothing.
   if ('pin' in setting) return shaped(setting.shape, CENTRE);
   const dial = look.dials.find((d) => d.key === setting.dial)!;
@@ -56,19 +57,32 @@ export function resolve(look: LookDocument, setting: Setting, dials: DialValues)
   return setting.from! + share * (setting.to! - setting.from!);
 }
 
+const UNMOVED: Evaluation['moved'] = (_, __, v) => v;
 const shaped = (shape: Ellipse | undefined, at: Point): ParameterValue => (shape ? [...at, shape[2], shape[3], shape[4]] : at);
 
-function centreOf(look: LookDocument, path: string, dials: DialValues): Point {
+function centreOf(look: LookDocument, path: string, at: Evaluation): Point {
   const use = matteWithCentre(look, path),
     kind = use && matteOf(use.matte);
-  return kind?.centre?.(valuesOf(look, matteParameters(kind), use!.parameters, dials)) ?? CENTRE;
+  return kind?.centre?.(valuesOf(look, matteParameters(kind), use!.parameters, `${ownerOf(path)}/@${use!.key}`, at)) ?? CENTRE;
 }
 
-const share = (look: LookDocument, s: Setting, dials: DialValues): number => (resolve(look, s, dials) as number) / 100;
+const share = (look: LookDocument, s: Setting, p: Parameter, path: string, { dials, moved }: Evaluation): number =>
+  (moved(path, p, resolve(look, s, dials, moved)) as number) / 100;
 
-/** A list of parameters at their settings, the defaults where there is none. */
-const valuesOf = (look: LookDocument, parameters: readonly Parameter[], settings: Record<string, Setting>, dials: DialValues): Values =>
-  withDefaults({ parameters }, Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, held(parameters, id, resolve(look, s, dials))])));
+/** A list of parameters at their settings, the defaults where there is none, as movers leave them; `path` leads to them. */
+function valuesOf(
+  look: LookDocument,
+  parameters: readonly Parameter[],
+  settings: Record<string, Setting>,
+  path: string,
+  { dials, moved }: Evaluation,
+): Values {
+  const set = withDefaults(
+    { parameters },
+    Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, held(parameters, id, resolve(look, s, dials, moved))])),
+  );
+  return Object.fromEntries(parameters.map((p) => [p.id, moved(`${path}/${p.id}`, p, set[p.id]!)]));
+}
 
 /** A number that follows another may lead out of its own range. */
 function held(parameters: readonly Parameter[], id: string, v: ParameterValue): ParameterValue {
@@ -76,7 +90,7 @@ function held(parameters: readonly Parameter[], id: string, v: ParameterValue): 
   return typeof v === 'number' && p?.kind === 'number' ? Math.max(p.min, Math.min(p.max, v)) : v;
 }
 
-const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, dials: DialValues): ResolvedMatte[] =>
+const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, owner: string, at: Evaluation): ResolvedMatte[] =>
   (mattes ?? [])
     .filter((m) => m.on)
     .map((m) => ({
@@ -84,30 +98,34 @@ const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefin
       combine: m.combine,
       invert: m.invert,
       from: m.from,
-      values: [m.parameters, ...(m.also ?? [])].map((settings) => valuesOf(look, matteParameters(matteOf(m.matte)!), settings, dials)),
+      values: [m.parameters, ...(m.also ?? [])].map((settings) =>
+        valuesOf(look, matteParameters(matteOf(m.matte)!), settings, `${owner}/@${m.key}`, at),
+      ),
     }));
 
-export function resolveLayer(look: LookDocument, layer: Layer, dials: DialValues): ResolvedLayer {
+/** A layer at a frame, in plain values. What its span leaves out is off. */
+export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLayer {
+  const level = at.level(layer.span);
   return {
     key: layer.key,
-    on: layer.on,
+    on: layer.on && level > 0,
     source: layer.source,
     from: layer.from,
     blend: layer.blend,
-    opacity: share(look, layer.opacity, dials),
-    steps: layer.steps.map((use) => ({
-      key: use.key,
-      step: use.step,
-      on: use.on,
-      mix: share(look, use.mix, dials),
-      values: valuesOf(look, stepOf(use.step)!.parameters, use.parameters, dials),
-      mattes: resolveMattes(look, use.mattes, dials),
-    })),
-    mattes: resolveMattes(look, layer.mattes, dials),
-    placement: layer.placement && valuesOf(look, PLACEMENT, layer.placement, dials),
+    opacity: share(look, layer.opacity, OPACITY, `${layer.key}/opacity`, at) * level,
+    steps: layer.steps.map((use) => {
+      const path = `${layer.key}/${use.key}`;
+      return {
+        key: use.key,
+        step: use.step,
+        on: use.on,
+        mix: share(look, use.mix, MIX, `${path}/mix`, at) * at.level(use.span),
+        values: valuesOf(look, stepOf(use.step)!.parameters, use.parameters, path, at),
+        mattes: resolveMattes(look, use.mattes, path, at),
+      };
+    }),
+    mattes: resolveMattes(look, layer.mattes, layer.key, at),
+    placement: layer.placement && valuesOf(look, PLACEMENT, layer.placement, `${layer.key}/${PLACED}`, at),
+    time: layer.time && valuesOf(look, LAYER_TIME, layer.time, `${layer.key}/${TIMED}`, at),
   };
 }
-
-/** 0…1. */
-export const strengthOf = (look: LookDocument, dials: DialValues): number =>
-  ((dials[STRENGTH] ?? look.dials.find((d) => d.key === STRENGTH)!.value) as number) / 100;

@@ -1,6 +1,6 @@
 import Ajv from 'ajv/dist/2020';
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, lookSchema, readLook, SHIPPED } from '.';
+import { edit, emptyLook, LOOK_SCHEMA, lookSchema, readLook, SHIPPED } from '.';
 import { neutralValues, STEPS } from '../steps';
 
 const fits = new Ajv({ strict: false }).compile(lookSchema());
@@ -26,7 +26,7 @@ describe('the JSON Schema of looks', () => {
       step = layer.steps[0]!;
     const withStep = (s: object) => ({ ...look, layers: [{ ...layer, steps: [{ ...step, ...s }] }] });
     const broken = [
-      { ...look, schema: 3 },
+      { ...look, schema: LOOK_SCHEMA + 1 },
       { ...look, seed: -1 },
       { ...look, extra: 1 },
       { ...look, layers: [{ ...layer, blend: 'sparkle' }] },

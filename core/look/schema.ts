@@ -1,9 +1,10 @@
 /** The look document as a JSON Schema, from the steps' own declarations. */
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
-import { type Parameter, valueSchema } from '../parameters';
+import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
+import { EASE_KINDS, LAYER_TIME, type MoverKind, MOVERS, ORIGINS, TIME_UNITS, WHICH } from '../time';
 import { STEPS } from '../steps';
-import { DIAL_KINDS, GOAL_MEASURES, LIES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES } from './document';
+import { DIAL_KINDS, GOAL_MEASURES, LIES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES, KEYS, MOST_KEYS, WAYS } from './document';
 
 type Schema = Readonly<Record<string, unknown>>;
 const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
@@ -21,6 +22,8 @@ const COLOUR = ref('colour'),
   SHARE = ref('share');
 const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
 const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the look, of the same kind' };
+
+const numbers = (n: number, description: string): Schema => ({ type: 'array', items: { type: 'number' }, minItems: n, maxItems: n, description });
 
 /** A constant, or a dial and (for numbers) the values at its two ends. */
 function setting(p: Parameter): Schema {
@@ -61,6 +64,47 @@ function setting(p: Parameter): Schema {
 }
 
 const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });
+
+const UNIT: Schema = { enum: TIME_UNITS };
+const INSTANT_IS: Schema = object(
+  {
+    from: { enum: ORIGINS },
+    cue: { ...KEY, description: 'a cue pin of the look' },
+    which: { enum: WHICH },
+    share: { type: 'number', minimum: 0, maximum: 100, description: 'per cent of the clip' },
+    offset: setting(number('offset', 'Offset', '', -100_000, 100_000, 0)),
+    unit: UNIT,
+  },
+  ['from'],
+);
+const INSTANT = ref('instant');
+const EASE: Schema = object(
+  {
+    kind: { enum: EASE_KINDS },
+    by: SHARE,
+    handles: numbers(4, 'of cubic: its two inner points in shares of time and way'),
+  },
+  ['kind'],
+);
+const LENGTH = setting(number('length', 'Length', '', 0, 10_000, 0));
+const SPAN_IS: Schema = object({ from: INSTANT, to: INSTANT, coming: LENGTH, going: LENGTH, unit: UNIT, ease: EASE }, ['from', 'to']);
+const SPAN = ref('span');
+/** A setting of whatever kind what is moved has. */
+const ANY: Schema = { type: 'object' };
+const TARGETS: Schema = {
+  type: 'array',
+  maxItems: 64,
+  items: object(
+    {
+      path: { type: 'string', maxLength: 160, description: 'layer/step/parameter and the like' },
+      how: { enum: WAYS },
+      amount: ANY,
+      part: { type: 'string' },
+    },
+    ['path', 'how'],
+  ),
+};
+const MOVER = { key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 }, on: { type: 'boolean' }, targets: TARGETS };
 
 /** Each parameter's setting, none of them needed. */
 const settings = (parameters: readonly Parameter[]): Schema =>
@@ -113,6 +157,7 @@ const LAYERS_ARE: Schema = {
                 mix: SHARE,
                 parameters: settings(s.parameters),
                 mattes: ref('mattes'),
+                span: SPAN,
               },
               ['key', 'step', 'on', 'mix', 'parameters'],
             ),
@@ -121,10 +166,44 @@ const LAYERS_ARE: Schema = {
       },
       mattes: ref('mattes'),
       placement: settings(PLACEMENT),
+      time: settings(LAYER_TIME),
+      timeFrom: INSTANT,
+      span: SPAN,
     },
     ['key', 'name', 'on', 'source', 'blend', 'opacity', 'steps'],
   ),
 };
+
+const INSTANTS = (kind: MoverKind): Schema =>
+  object(Object.fromEntries(kind.instants.map((i) => [i.id, { type: 'array', minItems: 1, maxItems: i.many ? 200 : 1, items: INSTANT }])), []);
+const MOVERS_ARE: readonly Schema[] = [
+  object(
+    {
+      ...MOVER,
+      kind: { const: KEYS },
+      parameters: { type: 'object', maxProperties: 0 },
+      instants: { type: 'object', maxProperties: 0 },
+      keys: {
+        type: 'array',
+        minItems: 1,
+        maxItems: MOST_KEYS,
+        items: object({ at: INSTANT, value: { description: 'of the kind of what is moved' }, ease: EASE }, ['at', 'value']),
+      },
+      mixing: { enum: MIXINGS },
+    },
+    ['key', 'name', 'on', 'kind', 'parameters', 'keys', 'targets'],
+  ),
+  ...MOVERS.map((m) =>
+    object({ ...MOVER, kind: { const: m.id, description: m.help }, parameters: settings(m.parameters), instants: INSTANTS(m) }, [
+      'key',
+      'name',
+      'on',
+      'kind',
+      'parameters',
+      'targets',
+    ]),
+  ),
+];
 
 /** Every look that can be read fits it; that keys are not used twice and dials exist is beyond what it can say. */
 const measured = (of: readonly string[]): Schema =>
@@ -134,7 +213,16 @@ export const lookSchema = (): Schema => ({
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   title: 'Look document',
   description: 'Layers and steps from the bedrock up. Made from the steps’ own declarations.',
-  $defs: { colour: COLOUR_IS, key: KEY_IS, dial: DIAL_IS, share: SHARE_IS, mattes: MATTES_ARE, layers: LAYERS_ARE },
+  $defs: {
+    colour: COLOUR_IS,
+    key: KEY_IS,
+    dial: DIAL_IS,
+    share: SHARE_IS,
+    instant: INSTANT_IS,
+    span: SPAN_IS,
+    mattes: MATTES_ARE,
+    layers: LAYERS_ARE,
+  },
   ...object(
     {
       schema: { const: LOOK_SCHEMA },
@@ -182,6 +270,8 @@ export const lookSchema = (): Schema => ({
         description: 'stacks of their own that layers can have as their source',
       },
       layers: ref('layers'),
+      movers: { type: 'array', maxItems: 64, items: { oneOf: MOVERS_ARE }, description: 'what moves in it' },
+      span: SPAN,
     },
     ['schema', 'name', 'seed', 'bedrock', 'dials', 'layers'],
   ),

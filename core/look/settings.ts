@@ -1,5 +1,5 @@
 /** The settings in a layer, wherever they stand: one way to look through them and one to change them all. */
-import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
+import type { EaseUse, InstantUse, Layer, LookDocument, MatteUse, Mover, Setting, SpanUse, StepUse } from './document';
 
 type Change = (s: Setting) => Setting;
 const each = (parameters: Record<string, Setting>, f: Change): Record<string, Setting> =>
@@ -11,14 +11,56 @@ export const mapStep = (s: StepUse, f: Change): StepUse => ({
   mix: f(s.mix),
   parameters: each(s.parameters, f),
   ...(s.mattes && { mattes: mapMattes(s.mattes, f) }),
+  ...(s.span && { span: mapSpan(s.span, f) }),
 });
+const mapInstant = (at: InstantUse, f: Change): InstantUse => (at.offset ? { ...at, offset: f(at.offset) } : at);
+const mapEase = (ease: EaseUse, f: Change): EaseUse => (ease.by ? { ...ease, by: f(ease.by) } : ease);
+const mapSpan = (s: SpanUse, f: Change): SpanUse => ({
+  ...s,
+  from: mapInstant(s.from, f),
+  to: mapInstant(s.to, f),
+  ...(s.coming && { coming: f(s.coming) }),
+  ...(s.going && { going: f(s.going) }),
+  ...(s.ease && { ease: mapEase(s.ease, f) }),
+});
+export const mapMover = (m: Mover, f: Change): Mover => ({
+  ...m,
+  parameters: each(m.parameters, f),
+  ...(m.instants && { instants: Object.fromEntries(Object.entries(m.instants).map(([id, all]) => [id, all.map((i) => mapInstant(i, f))])) }),
+  ...(m.keys && { keys: m.keys.map((k) => ({ ...k, at: mapInstant(k.at, f), ...(k.ease && { ease: mapEase(k.ease, f) }) })) }),
+  targets: m.targets.map((t) => (t.amount ? { ...t, amount: f(t.amount) } : t)),
+});
+/** Every setting in a mover. */
+export function settingsOfMover(m: Mover): Setting[] {
+  const found: Setting[] = [];
+  mapMover(m, (s) => (found.push(s), s));
+  return found;
+}
+/** The look with every setting changed, wherever it stands. */
+export const mapSettings = (look: LookDocument, f: Change): LookDocument => ({
+  ...mapLayers(look, (l) => mapLayer(l, f)),
+  ...(look.movers && { movers: look.movers.map((m) => mapMover(m, f)) }),
+  ...(look.span && { span: mapSpan(look.span, f) }),
+});
+/** Every instant in a look, wherever it stands, changed. */
+export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUse): LookDocument {
+  const span = <T extends { span?: SpanUse }>(o: T): T => (o.span ? { ...o, span: { ...o.span, from: f(o.span.from), to: f(o.span.to) } } : o);
+  const movers = look.movers?.map((m) => ({
+    ...m,
+    ...(m.instants && { instants: Object.fromEntries(Object.entries(m.instants).map(([id, all]) => [id, all.map(f)])) }),
+    ...(m.keys && { keys: m.keys.map((k) => ({ ...k, at: f(k.at) })) }),
+  }));
+  return span({
+    ...mapLayers(look, (l) => span({ ...l, steps: l.steps.map(span), ...(l.timeFrom && { timeFrom: f(l.timeFrom) }) })),
+    ...(movers && { movers }),
+  });
+}
 /** Every setting in a layer. */
-export const settingsOf = (l: Layer): Setting[] => [
-  l.opacity,
-  ...l.steps.flatMap((s) => [s.mix, ...Object.values(s.parameters)]),
-  ...mattesOf(l).flatMap((m) => Object.values(m.parameters)),
-  ...Object.values(l.placement ?? {}),
-];
+export function settingsOf(l: Layer): Setting[] {
+  const found: Setting[] = [];
+  mapLayer(l, (s) => (found.push(s), s));
+  return found;
+}
 /** Every matte in a layer, its own and those of its steps. */
 export const mattesOf = (l: Layer): MatteUse[] => [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])];
 /** The layer with every setting changed. */
@@ -28,6 +70,9 @@ export const mapLayer = (l: Layer, f: Change): Layer => ({
   steps: l.steps.map((s) => mapStep(s, f)),
   ...(l.mattes && { mattes: mapMattes(l.mattes, f) }),
   ...(l.placement && { placement: each(l.placement, f) }),
+  ...(l.time && { time: each(l.time, f) }),
+  ...(l.timeFrom && { timeFrom: mapInstant(l.timeFrom, f) }),
+  ...(l.span && { span: mapSpan(l.span, f) }),
 });
 /** Every layer of a look changed, those of its groups too. */
 export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocument => ({
@@ -39,7 +84,8 @@ export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocum
 export const allLayers = (look: LookDocument): Layer[] => [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)];
 
 /** Whether a colour is what stands out from each clip. */
-export const needsHue = (look: LookDocument): boolean => allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s));
+export const needsHue = (look: LookDocument): boolean =>
+  allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) || !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
 /** Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour stands out from it. */
 export const needsStatistics = (look: LookDocument): boolean => needsHue(look) || countsInShares(look);
 const countsInShares = (look: LookDocument): boolean =>

@@ -1,6 +1,6 @@
 /** Trims: a clip's own values for dials of the look it wears. */
 import type { Dial, LookDocument } from './document';
-import type { DialValue, DialValues } from './resolve';
+import type { DialValue, DialValues } from './document';
 
 /** Whether a value suits a dial as far as its kind goes. */
 export const ofKind = (dial: Dial, v: DialValue): boolean =>

@@ -9,13 +9,10 @@ import { beyondBounds } from './bounds';
 import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
 import { centresFrom, followed, hasCycle, matteAt, matteWithCentre } from './following';
 import { upToDate } from './migrations';
+import type { Fault } from './fault';
 import { allLayers } from './settings';
+import { layerTimeFaults, type SettingCheck, timeFaults } from './validate-time';
 
-/** What is wrong, where (a path such as `layers[0].steps[1].step`), in words that say what to do. */
-export interface Fault {
-  readonly path: string;
-  readonly message: string;
-}
 export type Read = { readonly look: LookDocument } | { readonly faults: readonly Fault[] };
 
 /** The validator puts the property's name first; the path says it already. */
@@ -142,8 +139,16 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
     ]),
     ...matteFaults(`${path}.mattes`, l.mattes, named),
     ...parameterFaults(`${path}.placement`, 'placement', PLACEMENT, l.placement ?? {}, named),
+    ...layerTimeFaults(path, l, checkOf(named)),
   ];
 }
+
+/** How settings in time are checked: as all others. */
+const checkOf = (named: Named): SettingCheck => ({
+  setting: (path, p, s) => settingFaults(path, p, s, named),
+  settings: (path, name, known, all) => parameterFaults(path, name, known, all, named),
+  isCue: (key) => named.pins.get(key ?? '')?.kind === 'cue',
+});
 
 /** Groups that lead back to themselves through the layers that use them. */
 function groupFaults(look: LookDocument): Fault[] {
@@ -200,6 +205,11 @@ function meaningFaults(look: LookDocument): Fault[] {
     ...look.dials.flatMap((d, i) => dialFaults(d, `dials[${i}]`)),
     ...look.layers.flatMap((l, i) => layerFaults(look, l, `layers[${i}]`, named)),
     ...(look.groups ?? []).flatMap((g, k) => g.layers.flatMap((l, i) => layerFaults(look, l, `groups[${k}].layers[${i}]`, named))),
+    ...repeated(
+      (look.movers ?? []).map((m) => m.key),
+      (i) => `movers[${i}].key`,
+    ),
+    ...timeFaults(look, checkOf(named)),
   ];
 }
 

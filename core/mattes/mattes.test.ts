@@ -18,6 +18,8 @@ const picture = (planes: number, seed: number, w = W, h = H): ImageNode =>
   );
 const moment = (w = W, h = H): MatteContext => ({
   frame: 3,
+  seconds: 3 / 25,
+  rate: [25, 1] as const,
   seed: 5,
   width: w,
   height: h,

@@ -50,10 +50,10 @@ describe('the inspection', () => {
     );
     const fitted = fitInto(portrait, 64, 32, { fit: 'fit' });
     const inspection = new Inspection(0, 25);
-    const seen = inspectedFrame(engine, fitted, fitted, 'bt709');
+    const seen = inspectedFrame(engine, { bedrock: fitted, result: fitted, frame: 0 }, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
     // A look that fills is looked over as far as it covers: here, as far as the clip.
-    const filling = inspectedFrame(engine, fitted, fitted, 'bt709', true);
+    const filling = inspectedFrame(engine, { bedrock: fitted, result: fitted, frame: 0 }, 'bt709', true);
     expect([filling.after.width, filling.after.height]).toEqual([18, 32]);
     inspection.add(seen);
     expect(inspection.flags()).toEqual([]);
@@ -69,7 +69,7 @@ describe('the inspection', () => {
         'light',
       );
       const placed = inTarget(fitInto(clip, 32, 32, { fit: 'fit' }), framed);
-      return inspectedFrame(engine, placed, placed, 'bt709').after;
+      return inspectedFrame(engine, { bedrock: placed, result: placed, frame: 0 }, 'bt709').after;
     };
     expect([inspected(32, 32).width, inspected(32, 32).height]).toEqual([32, 32]);
     expect([inspected(18, 32).width, inspected(18, 32).height]).toEqual([18, 32]);

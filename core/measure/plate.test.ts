@@ -6,7 +6,7 @@ import { Engine } from '../engine';
 import { inDomain } from '../image';
 import { edit, emptyLook, type LookDocument } from '../look';
 import { plan } from '../plan';
-import { leafOf, randomFrom } from '../testing';
+import { A_MINUTE, leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [120, 68];
@@ -38,6 +38,7 @@ const under = (blend: BlendId, plate: Float32Array, tone: number): Float32Array 
     bedrock: grey(tone),
     content: 'abc',
     frame: 0,
+    time: A_MINUTE,
     footage: { dust: leafOf([plate, plate, plate], W, H, 'encoded') },
     plates: { dust: platePointsOf(plate) },
   });

@@ -1,9 +1,9 @@
-/** A clip's frame as looks see it: the picture, its points, its time, and the footage of its pins beside it. */
-import { bedrockOf, type ClipFacts, fitIn, greyUnder, lookFrame, type PinFootage, type Percentiles, pointsOf, type Size } from '../clip';
+/** A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins beside it. */
+import { bedrockOf, type ClipFacts, fitIn, greyUnder, lookFrame, type Percentiles, type PinFootage, pointsOf, type Size, timeOf } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
 import type { LookDocument } from '../look';
-import { startOf } from '../time';
+import type { FrameIndex } from '../time';
 import type { ClipFrame } from './compositor';
 
 /** The frame that is asked for, and the look whose own frame lies in it. */
@@ -11,24 +11,48 @@ export interface Asked extends Size {
   readonly look?: Pick<LookDocument, 'frame'> | null | undefined;
 }
 
-/** A frame of a clip as a look begins with it, to be seen at a size; `others` by the pin that asks for them. */
-export function clipFrame(raw: RawFrame, own: ClipFacts, frame: number, { look, ...target }: Asked, others: PinFootage = {}): ClipFrame {
-  const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
-  const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
+/** A decoded frame of a clip, and those of its footage pins at that moment. */
+export interface SourceFrame {
+  readonly own: RawFrame;
+  readonly others: PinFootage;
+}
+/** The frames of a clip that are at hand, as `requirements` asked for them. */
+export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
+
+/** A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks the frame itself. */
+export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameIndex, { look, ...target }: Asked): ClipFrame {
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
-  return {
-    bedrock: bedrockOf(raw, clip, size),
-    content: clip.content,
-    frame,
-    seconds: startOf(frame, clip.rate),
-    encoding: clip.encoding,
-    points: pointsOf(raw.format, clip, size.width, size.height),
-    whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
-    footage: Object.fromEntries(Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height)])),
-    plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
-    framed,
+  const made = new Map<FrameIndex, ClipFrame>();
+  const at = (index: FrameIndex): ClipFrame | undefined => {
+    const known = made.get(index);
+    if (known) return known;
+    const source = sources.get(index);
+    if (!source) return undefined;
+    const { own: raw, others } = source;
+    const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
+    const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
+    const fresh: ClipFrame = {
+      bedrock: bedrockOf(raw, clip, size),
+      content: clip.content,
+      frame: index,
+      time: timeOf({ ...clip, pins: clip.pins ?? {} }),
+      encoding: clip.encoding,
+      points: pointsOf(raw.format, clip, size.width, size.height),
+      whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
+      footage: Object.fromEntries(
+        Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height)]),
+      ),
+      plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
+      framed,
+      at,
+    };
+    made.set(index, fresh);
+    return fresh;
   };
+  const found = at(frame);
+  if (!found) throw new Error(`frame ${frame} is not at hand`);
+  return found;
 }
 
 /** Luma by shares as the clip's balance leaves greys. */

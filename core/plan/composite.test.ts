@@ -8,7 +8,7 @@ import { edit, emptyLook, type Layer, type LookDocument, readLook, type Setting 
 import { matteOf } from '../mattes';
 import { type ParameterValue, withDefaults } from '../parameters';
 import { stepOf } from '../steps';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
+import { A_MINUTE, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [96, 54];
@@ -19,7 +19,7 @@ const positive = (planes: number, seed: number): ImageNode =>
     H,
     'light',
   );
-const clip = { bedrock: positive(3, 11), content: 'abc', frame: 3 };
+const clip = { bedrock: positive(3, 11), content: 'abc', frame: 3, time: A_MINUTE };
 const plane = (p: ImageNode, n = 0): Float32Array => engine.memory.plane(engine.compute(inDomain(p, 'light')), n).slice();
 const constants = (v: Record<string, ParameterValue>): Record<string, Setting> =>
   Object.fromEntries(Object.entries(v).map(([k, value]) => [k, { value }]));

@@ -6,7 +6,7 @@ import { keysOf, type ImageNode } from '../graph';
 import { fitInto, halve, packedForPage, toCodes } from '../image';
 import { edit, emptyLook, SHIPPED, shippedLook, type StepUse } from '../look';
 import { stepOf } from '../steps';
-import { bitsThatDiffer, leafOf, randomPlanes } from '../testing';
+import { A_MINUTE, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [61, 37];
@@ -17,7 +17,7 @@ const bedrock = leafOf(
   'light',
   'clip',
 );
-const clip = { bedrock, content: 'abc', frame: 3 };
+const clip = { bedrock, content: 'abc', frame: 3, time: A_MINUTE };
 const planesOf = (e: Engine, image: Image) => Array.from({ length: image.planes }, (_, p) => e.memory.plane(image, p));
 
 describe('a look on a clip', () => {

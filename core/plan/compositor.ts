@@ -1,4 +1,4 @@
-/** A look on one frame of one clip: the graph of its layers, from the bedrock up. */
+/** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
 import { inTarget, type InTarget, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
 import { blend, BLEND_MODES, type BlendId, clear, grounded, place, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
@@ -14,11 +14,14 @@ import {
   type ResolvedMatte,
   resolveLayer,
   type Setting,
-  strengthOf,
+  strengthAt,
+  type Evaluation,
+  evaluationAt,
   withClipColours,
 } from '../look';
 import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
+import { type ClipTime, type FrameIndex, isTimeless, sourceFrame, startOf } from '../time';
 
 export interface ClipFrame {
   /** The clip in the look frame at the working size, in light. */
@@ -26,9 +29,9 @@ export interface ClipFrame {
   /** Names the clip's contents, for seeds: never a database id. */
   readonly content: string;
   /** Counted from the clip's first. */
-  readonly frame: number;
-  /** From the clip's first frame to this one; by default at 25 frames a second. */
-  readonly seconds?: number;
+  readonly frame: FrameIndex;
+  /** How long the clip is, its rate, its cues. */
+  readonly time: ClipTime;
   /** How the clip is coded; sRGB where nothing says. */
   readonly encoding?: EncodingId;
   /** The clip's points in the look frame, where it has set any. */
@@ -41,6 +44,8 @@ export interface ClipFrame {
   readonly plates?: Readonly<Record<string, PlatePoints>>;
   /** Where the look's frame lies in the one that is asked for; without, they are the same. */
   readonly framed?: InTarget | undefined;
+  /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
+  readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
 }
 
 /** Pictures of the frame that is asked for. */
@@ -56,50 +61,112 @@ export interface Plan {
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
 export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
-  const planned = new Compositor(withClipColours(bindPins(asked, clip.points ?? {}), clip.whole), clip, dials);
-  const { look } = planned;
-  const below = planned.stack(look.layers, look.bedrock ? clip.bedrock : planned.nothing);
+  const own = new Compositor(asked, clip, dials, new Map());
+  const { look } = own;
   const placed = (p: ImageNode): ImageNode => inTarget(p, clip.framed);
   const shown = (p: ImageNode): ImageNode => placed(look.fills ? p : within(p, clip.bedrock));
   const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
+  const strength = strengthAt(look, own.evaluation);
+  // Outside its span a look costs nothing.
+  const below = look.span && strength === 0 ? clip.bedrock : own.whole();
   return {
-    result: shown(withStrength(clip.bedrock, below, strengthOf(look, dials))),
+    result: shown(withStrength(clip.bedrock, below, strength)),
     bedrock: placed(clip.bedrock),
-    strata: all(planned.strata, shown),
-    mattes: all(planned.mattes, placed),
+    strata: all(own.strata, shown),
+    mattes: all(own.mattes, placed),
   };
 }
 
-/** The stacks of one look at one moment: its own, and those of its groups, each made once. */
+/** Where a layer lies: the stack it is in, and its place there from the bottom. */
+interface Lie {
+  readonly stack: string;
+  readonly index: number;
+}
+/** The look's own stack; groups' go by their keys. */
+const OWN = '';
+
+/**
+ * The stacks of one look at one frame: its own, and those of its groups. Everything is made when it is asked for, once:
+ * what another frame asks of this one (a trail's past, a layer held back in time) costs no more than that.
+ */
 class Compositor {
+  readonly look: LookDocument;
+  readonly evaluation: Evaluation;
   readonly strata = new Map<string, ImageNode>();
   readonly mattes = new Map<string, ImageNode>();
-  readonly nothing: ImageNode;
+  private readonly nothing: ImageNode;
+  private readonly layers: ReadonlyMap<string, Lie>;
+  private readonly resolved = new Map<string, ResolvedLayer>();
   /** What layers show by themselves, before they are placed and laid down. */
   private readonly pictures = new Map<string, ImageNode>();
-  private readonly groups = new Map<string, ImageNode>();
+  private readonly stacks = new Map<string, ImageNode>();
+  private readonly stepInputs = new Map<string, ImageNode | undefined>();
+  private readonly underWay = new Set<string>();
 
   constructor(
-    readonly look: LookDocument,
+    private readonly asked: LookDocument,
     private readonly clip: ClipFrame,
     private readonly dials: DialValues,
+    /** The same look at other frames. */
+    private readonly others: Map<FrameIndex, Compositor | undefined>,
   ) {
+    others.set(clip.frame, this);
+    this.look = withClipColours(bindPins(asked, clip.points ?? {}), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
+    const { time, frame, content, bedrock } = clip;
+    this.evaluation = evaluationAt(this.look, dials, { ...time, frame, content, aspect: bedrock.width / bedrock.height });
+    this.layers = new Map(
+      [{ key: OWN, layers: this.look.layers }, ...(this.look.groups ?? [])].flatMap((g) =>
+        g.layers.map((l, index): [string, Lie] => [l.key, { stack: g.key, index }]),
+      ),
+    );
   }
 
-  stack(layers: readonly Layer[], foot: ImageNode): ImageNode {
-    let below = foot;
-    for (const written of layers) {
-      const layer = resolveLayer(this.look, written, this.dials);
-      if (layer.on && layer.opacity > 0) {
-        const shown = this.shown(layer, below);
-        // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
-        const placed = layer.placement ? place(shown, layer.placement, this.measured(written.placement?.['position'])) : shown;
-        below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
-      }
-      this.strata.set(layer.key, below);
+  /** All of the look's own layers, on what they stand on. */
+  whole(): ImageNode {
+    return this.stack(OWN, this.look.layers.length);
+  }
+
+  /** The look at another frame; undefined where the clip has none. */
+  private elsewhere(frame: FrameIndex): Compositor | undefined {
+    const { others, clip } = this;
+    if (!others.has(frame)) {
+      const there = frame >= 0 && frame < clip.time.frames ? clip.at?.(frame) : undefined;
+      others.set(frame, there && new Compositor(this.asked, there, this.dials, others));
     }
+    return others.get(frame);
+  }
+
+  private layersOf(stack: string): readonly Layer[] {
+    return stack === OWN ? this.look.layers : (this.look.groups?.find((g) => g.key === stack)?.layers ?? []);
+  }
+
+  /** The lowest `count` layers of a stack. */
+  private stack(key: string, count: number): ImageNode {
+    if (count === 0) return key === OWN && this.look.bedrock ? this.clip.bedrock : this.nothing;
+    const name = `${key}:${count}`;
+    const known = this.stacks.get(name);
+    if (known) return known;
+    let below = this.stack(key, count - 1);
+    const written = this.layersOf(key)[count - 1]!;
+    const layer = this.layer(written);
+    if (layer.on && layer.opacity > 0) {
+      const shown = this.shown(layer, below);
+      // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
+      const placed = layer.placement ? place(shown, layer.placement, this.measured(written.placement?.['position'])) : shown;
+      below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
+    }
+    this.strata.set(layer.key, below);
+    this.stacks.set(name, below);
     return below;
+  }
+
+  private layer(written: Layer): ResolvedLayer {
+    const known = this.resolved.get(written.key);
+    if (known) return known;
+    const made = resolveLayer(this.look, written, this.evaluation);
+    this.resolved.set(written.key, made);
+    return made;
   }
 
   /** The middle of a matte that only the picture tells, of this layer or one planned before. */
@@ -109,22 +176,39 @@ class Compositor {
     return cover && centreOfCover(cover);
   }
 
-  private source({ source, from, blend }: ResolvedLayer, below: ImageNode): ImageNode {
-    const { clip } = this;
+  /** What a layer begins with at this frame, whatever its own time. */
+  private source({ key, source, from, blend }: ResolvedLayer, below?: ImageNode): ImageNode {
     switch (source) {
       case 'clip':
-        return clip.bedrock;
+        return this.clip.bedrock;
       case 'below':
-        return below;
+        return below ?? this.belowOf(key);
       case 'fill':
         return this.nothing;
       case 'layer':
-        return this.pictures.get(from ?? '') ?? this.nothing;
+        return this.pictureOf(from ?? '', key) ?? this.nothing;
       case 'group':
         return this.group(from ?? '');
       case 'footage':
         return this.footage(from ?? '', blend);
     }
+  }
+
+  private belowOf(key: string): ImageNode {
+    const { stack, index } = this.layers.get(key)!;
+    return this.stack(stack, index);
+  }
+
+  /** What a layer begins with, at the frame that its layer time says. */
+  private timed(layer: ResolvedLayer, below?: ImageNode): ImageNode {
+    if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
+    const { look, clip, evaluation } = this;
+    const written = this.layersOf(this.layers.get(layer.key)!.stack)[this.layers.get(layer.key)!.index]!;
+    const seed = seedOf(look.seed, layer.key, 'time', clip.content);
+    const frame = sourceFrame(layer.time, clip.frame, clip.time, evaluation.frameOf(written.timeFrom), seed);
+    if (frame === clip.frame) return this.source(layer, below);
+    // Before the clip and after it there is nothing.
+    return this.elsewhere(frame)?.source(layer) ?? this.nothing;
   }
 
   private footage(pin: string, blend: BlendId): ImageNode {
@@ -135,56 +219,109 @@ class Compositor {
   }
 
   private group(key: string): ImageNode {
-    const known = this.groups.get(key);
-    if (known) return known;
     // One that leads back to itself finds nothing there.
-    this.groups.set(key, this.nothing);
-    const made = this.stack(this.look.groups?.find((g) => g.key === key)?.layers ?? [], this.nothing);
-    this.groups.set(key, made);
-    return made;
+    return this.once(`group ${key}`, () => this.stack(key, this.layersOf(key).length)) ?? this.nothing;
   }
 
-  /** A layer's picture: its source through its steps, as far as its mattes cover. */
-  private shown(layer: ResolvedLayer, below: ImageNode): ImageNode {
+  /** Another layer's picture, if it is planned before `of`: all that lies below `of` is. */
+  private pictureOf(key: string, of: string): ImageNode | undefined {
+    const known = this.pictures.get(key);
+    const there = this.layers.get(key),
+      here = this.layers.get(of);
+    if (known || !there || !here) return known;
+    this.once(`below ${of}`, () => this.stack(here.stack, here.index));
+    return this.pictures.get(key);
+  }
+
+  /** Undefined where making it leads back to itself. */
+  private once(name: string, make: () => ImageNode): ImageNode | undefined {
+    if (this.underWay.has(name)) return undefined;
+    this.underWay.add(name);
+    try {
+      return make();
+    } finally {
+      this.underWay.delete(name);
+    }
+  }
+
+  private context(layer: ResolvedLayer, use: string, below: ImageNode): FrameContext {
     const { clip, look } = this;
     const { width, height } = clip.bedrock;
-    const moment = (use: string): FrameContext => ({
+    return {
       frame: clip.frame,
-      ...(clip.seconds !== undefined && { seconds: clip.seconds }),
+      seconds: startOf(clip.frame, clip.time.rate),
+      rate: clip.time.rate,
       ...(clip.encoding && { encoding: clip.encoding }),
       width,
       height,
       seed: seedOf(look.seed, layer.key, use, clip.content),
       others: { below, clip: clip.bedrock },
-    });
-    const source = this.source(layer, below);
-    const cover = (key: string, mattes: readonly ResolvedMatte[], own: ImageNode): ImageNode | undefined => {
-      const at: MatteContext = { ...moment(key), clip: clip.bedrock, below, layer: own, tones: clip.whole?.tones };
-      const made = coverOf(this.placed(mattes), at);
-      if (made) this.mattes.set(key, made);
-      return made && checkpoint(made);
     };
-    const uses = layer.steps
-      .filter((u) => u.on)
-      .map((u): Use => ({
-        step: stepOf(u.step)!,
-        values: u.values,
-        mix: u.mix,
-        at: moment(u.key),
-        matte: cover(`${layer.key}/${u.key}`, u.mattes, source),
-      }));
-    let picture = lowerSteps(uses, source);
-    const matte = cover(layer.key, layer.mattes, source);
-    if (matte) picture = masked(inDomain(cleaned(this.placed(layer.mattes), picture), BLEND_MODES[layer.blend].domain), matte);
+  }
+
+  /** The steps of a layer as they are used, up to one of them (all without). */
+  private uses(layer: ResolvedLayer, source: ImageNode, below: ImageNode, until?: string): Use[] {
+    const on = layer.steps.filter((u) => u.on);
+    const end = until === undefined ? on.length : on.findIndex((u) => u.key === until);
+    return on.slice(0, end).map((u): Use => ({
+      step: stepOf(u.step)!,
+      values: u.values,
+      mix: u.mix,
+      at: {
+        ...this.context(layer, u.key, below),
+        earlier: (frames) =>
+          frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
+      },
+      matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
+    }));
+  }
+
+  /** What a step is given at this frame; undefined while its layer does not act. */
+  private stepInput(key: string, step: string): ImageNode | undefined {
+    const name = `${key}/${step}`;
+    if (this.stepInputs.has(name)) return this.stepInputs.get(name);
+    const lie = this.layers.get(key)!;
+    const layer = this.layer(this.layersOf(lie.stack)[lie.index]!);
+    const given = (): ImageNode => {
+      const below = this.stack(lie.stack, lie.index),
+        source = this.timed(layer, below);
+      return lowerSteps(this.uses(layer, source, below, step), source);
+    };
+    const made = layer.on ? given() : undefined;
+    this.stepInputs.set(name, made);
+    return made;
+  }
+
+  private cover(
+    layer: ResolvedLayer,
+    use: string,
+    key: string,
+    mattes: readonly ResolvedMatte[],
+    own: ImageNode,
+    below: ImageNode,
+  ): ImageNode | undefined {
+    if (mattes.length === 0) return undefined;
+    const at: MatteContext = { ...this.context(layer, key, below), clip: this.clip.bedrock, below, layer: own, tones: this.clip.whole?.tones };
+    const made = coverOf(this.placed(mattes, layer.key), at);
+    if (made) this.mattes.set(key, made);
+    return made && checkpoint(made);
+  }
+
+  /** A layer's picture: its source through its steps, as far as its mattes cover. */
+  private shown(layer: ResolvedLayer, below: ImageNode): ImageNode {
+    const source = this.timed(layer, below);
+    let picture = lowerSteps(this.uses(layer, source, below), source);
+    const matte = this.cover(layer, layer.key, layer.key, layer.mattes, source, below);
+    if (matte) picture = masked(inDomain(cleaned(this.placed(layer.mattes, layer.key), picture), BLEND_MODES[layer.blend].domain), matte);
     this.pictures.set(layer.key, picture);
     return picture;
   }
 
-  private placed(mattes: readonly ResolvedMatte[]): PlacedMatte[] {
+  private placed(mattes: readonly ResolvedMatte[], of: string): PlacedMatte[] {
     return mattes.map((m) => {
       const kind = matteOf(m.matte)!,
         from = m.from ?? '';
-      return { ...m, kind, named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictures.get(from) };
+      return { ...m, kind, named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of) };
     });
   }
 }

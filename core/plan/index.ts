@@ -1,4 +1,8 @@
-/** From a look, a clip and a frame to a graph of image nodes. */
-export { type Asked, clipFrame } from './clip-frame';
+/**
+ * From a look, a clip and a frame to a graph of image nodes, in two phases: `requirements` says which frames of the clip
+ * must be at hand, `plan` makes the graph over them.
+ */
+export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
 export { plan, type ClipFrame, type Plan } from './compositor';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
+export { looksElsewhere, type Reach, reachOf, requirements } from './requirements';

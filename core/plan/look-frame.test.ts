@@ -68,9 +68,9 @@ describe('the frame of a look', () => {
       planes: [0, 1, 2].map(() => new Uint8Array(64 * 36).fill(180)),
       key: 'flat',
     };
-    const clip = { encoding: 'srgb', fit: 'fill', pixelAspect: 1, balance: null, content: 'a', rate: [25, 1] } as const;
+    const clip = { encoding: 'srgb', fit: 'fill', pixelAspect: 1, balance: null, content: 'a', rate: [25, 1], frames: 1 } as const;
     const asked = { width: 64, height: 36, look: vignetted };
-    const at = clipFrame(raw, clip, 0, asked);
+    const at = clipFrame(new Map([[0, { own: raw, others: {} }]]), clip, 0, asked);
     expect([at.bedrock.width, at.bedrock.height]).toEqual([20, 36]);
     const planned = plan(vignetted, at);
     for (const p of [planned.result, planned.bedrock, ...planned.strata.values()]) expect([p.width, p.height]).toEqual([64, 36]);

@@ -6,7 +6,7 @@ import { withDefaults } from '../parameters';
 import { anyValues, bitsThatDiffer, leafOf, randomPlanes } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const at = { frame: 3, seed: 9, width: 67, height: 41 };
+const at = { frame: 3, seconds: 3 / 25, rate: [25, 1] as const, seed: 9, width: 67, height: 41 };
 const [W, H] = [67, 41];
 const channelwise = STEPS.filter((s) => 'pixel' in s && s.channelwise);
 const use = (id: string, values: Record<string, number>): Use => {

@@ -3,8 +3,9 @@ import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
 import type { Colour, Parameter, Point, Values } from '../parameters';
+import type { Rate } from '../time';
 
-export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'fill';
+export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'time' | 'fill';
 /** Number parameters as rows and columns; `ids` holds a row's parameters in the order of the columns. */
 export interface NumberGrid {
   readonly columns: readonly string[];
@@ -28,13 +29,15 @@ export interface FrameContext {
   readonly width: number;
   readonly height: number;
   /** From the clip's first frame to this one, at the clip's rate. */
-  readonly seconds?: number;
+  readonly seconds: number;
+  readonly rate: Rate;
   /** How the clip is coded, for what acts on its code values; sRGB where nothing says. */
   readonly encoding?: EncodingId;
   /** What a step may look at beside its own input: what lies below its layer, and the clip. */
   readonly others?: { readonly below: ImageNode; readonly clip: ImageNode };
+  /** This step's own input so many frames earlier, in whatever domain; undefined where there is none. Steps that ask say so by `looksBack`. */
+  readonly earlier?: (frames: number) => ImageNode | undefined;
 }
-export const secondsOf = (at: FrameContext): number => at.seconds ?? at.frame / 25;
 
 /** What a pixel step's expression may use. */
 export interface PixelTools {
@@ -105,6 +108,8 @@ export interface PixelStep extends StepBase {
 }
 export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
+  /** Looks at its own input of earlier frames. */
+  readonly looksBack?: boolean;
 }
 export type Step = PixelStep | BuiltStep;
 

@@ -60,6 +60,7 @@ import { scanlines } from './tape/scanlines';
 import { tapeNoise } from './tape/tape-noise';
 import { tapeSignal } from './tape/tape-signal';
 import { trackingBand } from './tape/tracking-band';
+import { trail } from './time/trail';
 import { churn } from './warp/churn';
 import { fold } from './warp/fold';
 import { lensBend } from './warp/lens-bend';
@@ -123,6 +124,7 @@ export const STEPS: readonly Step[] = [
   swell,
   fold,
   refract,
+  trail,
   solid,
   linearGradient,
   radialGradient,

@@ -12,7 +12,7 @@ const SIZES = [
   [67, 41],
 ] as const;
 
-const at = (width: number, height: number) => ({ frame: 7, seed: 0x1234567, width, height });
+const at = (width: number, height: number) => ({ frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 0x1234567, width, height });
 
 // Tape steps have a raster of 400,000 samples whatever the frame's size: core/steps/tape/tape.test.ts has theirs.
 describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift').map((s) => [s.id, s] as const))('step %s', (_, step) => {

@@ -2,3 +2,4 @@
 export * from './any-values';
 export * from './comparing';
 export * from './colour-difference';
+export * from './clip-times';

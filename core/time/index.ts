@@ -1,3 +1,13 @@
-/** Rates, frames and time: integer fractions, one rounding rule (half up). */
+/**
+ * Time: rates, timecode and slots; instants and what they count from; eases and keys; movers, one file a kind; spans;
+ * layer time. One rounding rule (halves up). Functions of a frame and a seed alone.
+ */
 export * from './rate';
 export * from './slots';
+export * from './clip-time';
+export * from './instant';
+export * from './ease';
+export * from './keys';
+export * from './span';
+export { isTimeless, LAYER_TIME, sourceFrame } from './cadence';
+export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

@@ -63,7 +63,7 @@ function compared(name: string, root: ImageNode): Compared {
  */
 const steps = (width: number, height: number, planes: number): Compared[] =>
   STEPS.map((step) => {
-    const at = { frame: 7, seed: 0x1234567, width, height };
+    const at = { frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 0x1234567, width, height };
     if (step.family === 'tape' && step.id !== 'channel-drift') return compared(step.id, onSmallRaster(step, at, 9));
     const sharp = leafOf(randomPlanes(planes, width, height, 11 + planes), width, height, step.domain);
     const input = step.family === 'warp' ? blur(sharp, 4) : sharp;
@@ -130,7 +130,17 @@ function composites(width: number, height: number): Compared[] {
       height,
       domain,
     );
-  const at = { frame: 3, seed: 5, width, height, clip: picture(3, 1), below: picture(3, 2), layer: picture(4, 3) };
+  const at = {
+    frame: 3,
+    seconds: 3 / 25,
+    rate: [25, 1] as const,
+    seed: 5,
+    width,
+    height,
+    clip: picture(3, 1),
+    below: picture(3, 2),
+    layer: picture(4, 3),
+  };
   const mattes = MATTES.map((kind) => {
     const values = [anyValues({ parameters: matteParameters(kind) }, 2)];
     return compared(`matte ${kind.id}`, coverOf([{ kind, combine: 'or', invert: false, values, named: picture(4, 9) }], at)!);

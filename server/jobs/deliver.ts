@@ -8,7 +8,7 @@ import { needsStatistics } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
-import { frames, WrongFrame } from '../media/decode';
+import { WrongFrame } from '../media/decode';
 import { readAs } from '../media/footage';
 import { leave } from '../media/probe';
 import { isDiskFull, joined, run, Sink } from '../media/run';
@@ -131,9 +131,10 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     samples: samplesFor(format, coverage),
     content: item.hash,
     rate: facts.rate,
+    frames: facts.frames,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
   };
-  const beside = new FootageReader(item.look, { ...facts, pins: item.pins }, await opened(item.beside, engine));
+  const beside = new FootageReader(item.look, place, facts, spec, await opened(item.beside, engine));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, facts.rate),
@@ -144,9 +145,8 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
   const hashes: string[] = [];
   let looked = Date.now();
   try {
-    for await (const raw of frames(place, facts, chunk.first, chunk.first + chunk.count - 1)) {
-      const frame = chunk.first + hashes.length;
-      const samples = renderFrame(engine, raw, frame, spec, await beside.at(frame));
+    for (let frame = chunk.first; frame < chunk.first + chunk.count; frame++) {
+      const samples = renderFrame(engine, await beside.at(frame), frame, spec);
       hashes.push(createHash('md5').update(samples).digest('hex'));
       await sink.write(samples);
       if (Date.now() - looked < 400) continue;

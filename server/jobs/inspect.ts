@@ -5,7 +5,6 @@ import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
 import { FootageReader } from '../media/footage-reader';
-import { frames } from '../media/decode';
 import { readAs } from '../media/footage';
 import { storedPlace } from '../media/store';
 import { opened, readingsOf } from '../others';
@@ -41,15 +40,15 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
-  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, whole };
-  const beside = new FootageReader(look, { ...facts, pins: clip.pins }, await opened(await readingsOf(project.id, look, clip.pins), engine));
+  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, frames: facts.frames, whole };
+  const beside = new FootageReader(look, place, facts, shown, await opened(await readingsOf(project.id, look, clip.pins), engine));
   let frame = 0,
     told = performance.now();
   try {
-    for await (const raw of frames(place, facts, 0, facts.frames - 1)) {
-      const at = clipFrame(raw, shown, frame, { width, height, look }, await beside.at(frame));
+    while (frame < facts.frames) {
+      const at = clipFrame(await beside.at(frame), shown, frame, { width, height, look });
       const { bedrock, result } = look ? plan(look, at) : { bedrock: at.bedrock, result: at.bedrock };
-      inspection.add(inspectedFrame(engine, bedrock, result, 'bt709', look?.fills));
+      inspection.add(inspectedFrame(engine, { bedrock, result, frame }, 'bt709', look?.fills));
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;
       told = performance.now();

@@ -1,15 +1,19 @@
-/** Footage that stands beside a clip while it is rendered: the frames of its footage pins, read on as they are needed. */
+/** The frames that a look looks at, read as they are needed: the clip's own, and those of its footage pins. */
 import {
   asPinned,
+  type ClipFacts,
   type ClipPicture,
+  type DialValues,
   footageFrame,
   footagePins,
   type FootagePin,
-  type HostClip,
   type LookDocument,
   type OtherFrame,
   type PinFootage,
   type RawFrame,
+  requirements,
+  type SourceFrame,
+  type SourceFrames,
 } from '../../core';
 import { frames } from './decode';
 import type { Footage } from './footage';
@@ -17,12 +21,15 @@ import type { Place } from './probe';
 
 /** Frames further on than this are sought, nearer ones read up to. */
 const NEAR = 48;
+/** Going back, so many frames before the one that is asked for are read with it: the next ones asked for are likely those. */
+const BACK = 24;
 
-/** One piece of footage, read forwards. */
+/** One piece of footage, its frames in whatever order they are asked for; those that will be needed again are kept. */
 class Reader {
   private stream: AsyncGenerator<RawFrame> | undefined;
   private next = 0;
-  private latest: { readonly frame: number; readonly raw: RawFrame } | undefined;
+  private readonly kept = new Map<number, RawFrame>();
+  private backwards = false;
 
   constructor(
     readonly place: Place,
@@ -30,21 +37,30 @@ class Reader {
   ) {}
 
   async at(frame: number): Promise<RawFrame> {
-    if (this.latest?.frame === frame) return this.latest.raw;
+    const known = this.kept.get(frame);
+    if (known) return known;
     if (!this.stream || frame < this.next || frame > this.next + NEAR) {
       await this.stream?.return(undefined);
-      this.stream = frames(this.place, this.facts, frame, this.facts.frames - 1);
-      this.next = frame;
+      this.backwards = this.stream !== undefined && frame < this.next;
+      this.next = this.backwards ? Math.max(0, frame - BACK) : frame;
+      this.stream = frames(this.place, this.facts, this.next, this.facts.frames - 1);
     }
     for (;;) {
       const { value, done } = await this.stream.next();
-      if (done) throw new Error(`frame ${frame} of the footage beside cannot be read`);
-      this.latest = { frame: this.next++, raw: value };
-      if (this.latest.frame === frame) return value;
+      if (done) throw new Error(`frame ${frame} of the footage cannot be read`);
+      const at = this.next++;
+      this.kept.set(at, value);
+      if (at === frame) return value;
     }
+  }
+  /** Forgets all but what the frame being made looks at, and what was read on the way back. */
+  keepOnly(needed: ReadonlySet<number>): void {
+    const soon = (frame: number): boolean => this.backwards && frame >= Math.min(...needed) - BACK;
+    for (const frame of this.kept.keys()) if (!needed.has(frame) && !soon(frame)) this.kept.delete(frame);
   }
   async close(): Promise<void> {
     await this.stream?.return(undefined);
+    this.kept.clear();
   }
 }
 
@@ -57,37 +73,54 @@ export interface Other {
   readonly leave?: () => Promise<void>;
 }
 
-/** The footage of a clip's pins, by the pin's key. */
+/** What of a clip says which frames are needed. */
+export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins'>;
+
+/** Reads what a look needs to make a clip's frames, one after the other or in any order. */
 export class FootageReader {
-  private readonly readers: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
+  private readonly own: Reader;
+  private readonly pins: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
 
   constructor(
-    look: LookDocument | null | undefined,
-    private readonly clip: HostClip,
+    private readonly look: LookDocument | null | undefined,
+    place: Place,
+    facts: Footage,
+    private readonly clip: ReadClip,
     others: Readonly<Record<string, Other>>,
+    private readonly dials: DialValues = {},
   ) {
-    this.readers = footagePins(look, clip.pins).flatMap(([key, pin]) => {
+    this.own = new Reader(place, facts);
+    this.pins = footagePins(look, clip.pins).flatMap(([key, pin]) => {
       const other = others[key];
       return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts) }] : [];
     });
   }
 
-  /** What stands beside a frame of the clip. */
-  async at(frame: number): Promise<PinFootage> {
+  /** The frames that a frame of the clip is made from. */
+  async at(frame: number): Promise<SourceFrames> {
+    const needed = requirements(this.look, this.clip, frame, this.dials);
+    const found = new Map<number, SourceFrame>();
+    const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
+    for (const index of needed) found.set(index, { own: await this.own.at(index), others: await this.beside(index, beside) });
+    this.own.keepOnly(new Set(needed));
+    for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
+    return found;
+  }
+
+  private async beside(frame: number, asked: ReadonlyMap<string, Set<number>>): Promise<PinFootage> {
     const found: Record<string, OtherFrame | null> = {};
-    for (const { key, pin, other, reader } of this.readers) {
-      const wanted = footageFrame(pin, frame, this.clip, other.facts);
-      if (wanted === null) found[key] = null;
-      else
-        found[key] = {
-          raw: await reader.at(wanted),
-          clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect },
-        };
+    for (const { key, pin, other, reader } of this.pins) {
+      const wanted = footageFrame(pin, frame, { ...this.clip, pins: this.clip.pins ?? {} }, other.facts);
+      if (wanted !== null) asked.get(key)!.add(wanted);
+      found[key] =
+        wanted === null ? null : { raw: await reader.at(wanted), clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect } };
     }
     return found;
   }
+
   async close(): Promise<void> {
-    for (const { reader, other } of this.readers) {
+    await this.own.close();
+    for (const { reader, other } of this.pins) {
       await reader.close();
       await other.leave?.();
     }

@@ -1,5 +1,5 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipFacts, DialValues, EncodingId, LookDocument, PinFootage, RawFrame } from '../../core';
+import type { ClipFacts, DialValues, EncodingId, LookDocument, SourceFrames } from '../../core';
 import { clipFrame, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
@@ -15,15 +15,15 @@ export interface RenderSpec extends ClipFacts {
   readonly samples: Samples;
 }
 
-/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `others` are the frames of footage pins. */
-export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: RenderSpec, others?: PinFootage): Buffer {
-  const clip = clipFrame(raw, spec, frame, spec, others);
+/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources` are the frames it is made from. */
+export function renderFrame(engine: Engine, sources: SourceFrames, frame: number, spec: RenderSpec): Buffer {
+  const clip = clipFrame(sources, spec, frame, spec);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
   const covered = spec.samples.includes('a');
   const codes = covered ? toCoveredCodes(picture, spec.outEncoding) : toCodes(picture, spec.outEncoding);
   if (spec.samples.startsWith('gbr')) {
     const depth = spec.samples.endsWith('16le') ? 16 : 8;
-    const image = engine.compute(wholeRgb(codes, depth));
+    const image = engine.compute(wholeRgb(codes, depth), { frame });
     const planes = [1, 2, 0, ...(covered ? [3] : [])];
     return packed(
       engine,
@@ -32,7 +32,7 @@ export function renderFrame(engine: Engine, raw: RawFrame, frame: number, spec: 
     );
   }
   const { luma, chroma, cover } = yuv420(codes);
-  const [y, c, a] = engine.computeAll([luma, chroma, ...(cover ? [cover] : [])]);
+  const [y, c, a] = engine.computeAll([luma, chroma, ...(cover ? [cover] : [])], { frame });
   return packed(engine, [[y!, 0], [c!, 0], [c!, 1], ...(a ? [[a, 0] as const] : [])], Uint8Array);
 }
 

@@ -38,7 +38,7 @@ async function survey({ id, clip, frames, looks, width, height }: Survey, { shot
   const all = looks.map((): GoalFigures[] => []);
   try {
     for (const frame of frames) {
-      const raws = await shots.raws({ clip, frame, look: looks[0] ?? null, from: 270 });
+      const raws = await shots.raws({ clip, frame, look: looks[0] ?? null, from: 270 }, looks);
       const computing = screen();
       if (!raws || !computing) break;
       for (const [i, look] of looks.entries()) {

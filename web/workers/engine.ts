@@ -2,13 +2,26 @@
  * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
  * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
  */
-import { difference, halve, inDomain, keysOf, marked, matteShown, type ImageNode, type Plan, toCodes, toOklab, traitsOf } from '../../core';
+import {
+  difference,
+  halve,
+  inDomain,
+  keysOf,
+  marked,
+  matteShown,
+  type ImageNode,
+  type Plan,
+  toCodes,
+  toOklab,
+  traitsOf,
+  type SourceFrames,
+} from '../../core';
 import { BackgroundQueries, type Beside, findHole } from './background-queries';
 import { Cancelled } from '../../core/engine';
 import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
-import { type SourceFrames, FrameLoader } from './frame-loader';
+import { FrameLoader } from './frame-loader';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 

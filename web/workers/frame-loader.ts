@@ -12,16 +12,14 @@ import {
   type ImageNode,
   plan,
   type Plan,
+  type LookDocument,
   type RawFrame,
+  requirements,
+  type SourceFrame,
+  type SourceFrames,
 } from '../../core';
 import type { EngineClip, Shot } from '../engine/protocol';
 import { Frames } from './frames';
-
-/** A shot's own frame, and those of its footage pins. */
-export interface SourceFrames {
-  readonly own: RawFrame;
-  readonly others: PinFootage;
-}
 
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
@@ -39,6 +37,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   pins: clip.pins,
   content: clip.hash,
   rate: clip.rate,
+  frames: clip.frames,
   whole: clip.whole,
 });
 
@@ -53,11 +52,20 @@ export class FrameLoader {
     return this.clips.get(id);
   }
 
-  /** What a shot is made from, fetched where it is not at hand; undefined of a clip that is not known. */
-  async raws(shot: Shot): Promise<SourceFrames | undefined> {
+  /**
+   * What a shot is made from, fetched where it is not at hand; undefined of a clip that is not known. `looks` are those it
+   * is to be seen under, where they are several.
+   */
+  async raws(shot: Shot, looks: readonly (LookDocument | null)[] = [shot.look]): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const own = await this.frame(clip, shot.frame, shot.from);
+    const needed = new Set(looks.flatMap((look) => requirements(look, { ...clip, content: clip.hash }, shot.frame)));
+    const found = new Map<number, SourceFrame>();
+    for (const frame of [...needed].sort((a, b) => a - b))
+      found.set(frame, { own: await this.frame(clip, frame, shot.from), others: await this.beside(clip, { ...shot, frame }) });
+    return found;
+  }
+  private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
     const others: Record<string, OtherFrame | null> = {};
     for (const [key, pin] of footagePins(shot.look, clip.pins)) {
       const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
@@ -66,15 +74,16 @@ export class FrameLoader {
       const raw = at === null ? null : await this.frame(other, at, shot.from);
       others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
     }
-    return { own, others };
+    return others;
   }
   /** A frame that is at hand comes without a turn of the loop. */
   async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
     return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
   }
 
-  moment(shot: Shot, width: number, height: number, { own, others }: SourceFrames): ClipFrame {
-    const at = clipFrame(own, factsOf(this.clips.get(shot.clip)!, own, shot.asShot), shot.frame, { width, height, look: shot.look }, others);
+  moment(shot: Shot, width: number, height: number, sources: SourceFrames): ClipFrame {
+    const facts = factsOf(this.clips.get(shot.clip)!, sources.get(shot.frame)!.own, shot.asShot);
+    const at = clipFrame(sources, facts, shot.frame, { width, height, look: shot.look });
     return { ...at, bedrock: checkpoint(at.bedrock) };
   }
 

@@ -5,7 +5,7 @@ import { Engine } from '../../engine';
 import type { ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { type ClipFrame, plan } from '../../plan';
-import { leafOf, randomPlanes } from '../../testing';
+import { A_MINUTE, leafOf, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [192, 108];
@@ -23,7 +23,7 @@ const noisy = leafOf(
   H,
   'light',
 );
-const moment = (bedrock: ImageNode, more: Partial<ClipFrame> = {}): ClipFrame => ({ bedrock, content: 'abc', frame: 10, seconds: 0.4, ...more });
+const moment = (bedrock: ImageNode, more: Partial<ClipFrame> = {}): ClipFrame => ({ bedrock, content: 'abc', frame: 10, time: A_MINUTE, ...more });
 const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(inDomain(p, 'encoded'));
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i).slice());

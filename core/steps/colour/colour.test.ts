@@ -6,7 +6,7 @@ import { type Parameter, type ParameterValue, type Values, withDefaults } from '
 import { leafOf, randomFrom, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-const moment = { frame: 0, seed: 1, width: 64, height: 36 };
+const moment = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 1, width: 64, height: 36 };
 const computed = (id: string, values: Partial<Values>, planes: readonly ArrayLike<number>[]): Float32Array[] => {
   const step = stepOf(id)!;
   const image = engine.compute(lowerStep(step, leafOf(planes, planes[0]!.length, 1, step.domain), withDefaults(step, values), 1, moment));

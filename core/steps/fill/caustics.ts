@@ -1,7 +1,7 @@
 import { cosTurns, cosTurnsd, exp2d, float, type Node, sinTurns, sinTurnsd } from '../../kernel';
 import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep, type PixelTools, secondsOf } from '../declare';
+import { type PixelStep, type PixelTools } from '../declare';
 import { over } from './over';
 
 const square = (x: number): number => x * x;
@@ -60,7 +60,7 @@ export const caustics: PixelStep = {
   ],
   numbers: (v, at) => {
     const size = num(v, 'size'),
-      seconds = secondsOf(at) * (num(v, 'speed') / 100);
+      seconds = at.seconds * (num(v, 'speed') / 100);
     const waves = WAVES.flatMap(([turn, length], i) => {
       const wave = size * length;
       // One cell of the usual size passes in about a second and a half; shorter waves run slower, as √length.

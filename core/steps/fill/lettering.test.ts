@@ -17,7 +17,7 @@ const black = leafOf(
 const drawn = (v: Partial<Values>, seconds = 0): Float32Array => {
   const step = stepOf('lettering')!;
   return engine.memory
-    .plane(engine.compute(lowerStep(step, black, withDefaults(step, v), 1, { frame: 0, seed: 0, width: W, height: H, seconds })), 0)
+    .plane(engine.compute(lowerStep(step, black, withDefaults(step, v), 1, { frame: 0, seed: 0, width: W, height: H, seconds, rate: [25, 1] })), 0)
     .slice();
 };
 const box = (p: Float32Array) => {

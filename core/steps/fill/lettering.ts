@@ -2,7 +2,7 @@ import { pointwise, Hasher, type Leaf, imageOp } from '../../graph';
 import { filled, type Outline } from '../../image';
 import { choice, type Colour, colour, num, number, point, type Point, type Values } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type BuiltStep, inLines, type FrameContext, secondsOf } from '../declare';
+import { type BuiltStep, inLines, type FrameContext } from '../declare';
 import { type Face, type FaceId, FACES, outlinesOf } from './faces';
 import { over } from './over';
 
@@ -90,7 +90,7 @@ export const lettering: BuiltStep = {
   build: (input, v, at) => {
     const [lit, dark] = [Math.round(num(v, 'lit')), Math.round(num(v, 'dark'))];
     if (dark > 0 && at.frame % (lit + dark) >= lit) return input;
-    const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, secondsOf(at)) : (v['text'] as string);
+    const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, at.seconds) : (v['text'] as string);
     return imageOp({
       shape: `lettering-${input.planes}`,
       inputs: [pointwise(input), pointwise(lettersLeaf(text, v, at))],

@@ -1,7 +1,7 @@
 import { float, mix, type Node, powd } from '../../kernel';
 import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep, secondsOf } from '../declare';
+import { type PixelStep } from '../declare';
 import { smoothNoise } from '../noise';
 import { over } from './over';
 
@@ -35,7 +35,7 @@ export const noise: PixelStep = {
     const sum = Array.from({ length: OCTAVES }, (_, i) => powd(rough, i)).reduce((a, b) => a + b, 0);
     return [
       1 / num(v, 'size'),
-      (num(v, 'evolve') * secondsOf(at)) % 4096,
+      (num(v, 'evolve') * at.seconds) % 4096,
       num(v, 'contrast') / 100,
       num(v, 'cover') / 100,
       ...weights.map((w) => w / sum),

@@ -1,7 +1,7 @@
 import { cosTurnsd, sinTurnsd, smoothstep } from '../../kernel';
 import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { type PixelStep, secondsOf } from '../declare';
+import { type PixelStep } from '../declare';
 import { over } from './over';
 
 export const stripes: PixelStep = {
@@ -30,7 +30,7 @@ export const stripes: PixelStep = {
     const half = num(v, 'width') / 200;
     const soft = Math.max((num(v, 'softness') / 100) * Math.min(half, 0.5 - half), pixel / 2, 1e-4);
     const seen = Math.max(0, Math.min(1, 1 / pixel - 1));
-    const moved = (num(v, 'drift') * secondsOf(at)) / spacing;
+    const moved = (num(v, 'drift') * at.seconds) / spacing;
     const cover = num(v, 'cover') / 100;
     return [
       -sinTurnsd(turn) / spacing,

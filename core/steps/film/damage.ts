@@ -1,7 +1,7 @@
 /** Dust, hairs and scratches drawn outside kernels: few small shapes on large empty planes. */
 import { Hasher, type Leaf } from '../../graph';
 import { cosTurnsd, expd, sinTurnsd } from '../../kernel';
-import { chance, either, named, sway } from '../chance';
+import { chance, either, named, sway } from '../../graph';
 import type { FrameContext } from '../declare';
 
 export interface Damage {

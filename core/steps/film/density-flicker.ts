@@ -2,8 +2,8 @@ import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2, exp2d } from '../../kernel';
 import { num, number } from '../../parameters';
-import { drift, either, sway } from '../chance';
-import { type BuiltStep, type FrameContext, secondsOf } from '../declare';
+import { drift, either, sway } from '../../graph';
+import { type BuiltStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -23,7 +23,7 @@ export const densityFlicker: BuiltStep = {
   build: (input, v, at) => {
     const [hand, each1, mottle] = [num(v, 'hand'), num(v, 'frame'), num(v, 'mottle')];
     if (hand === 0 && each1 === 0 && mottle === 0) return input;
-    const stops = hand * sway(at.seed, secondsOf(at) * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
+    const stops = hand * sway(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
     const field = mottle > 0 ? mottled(num(v, 'mottle-rate'), at) : undefined;
     const exposed = (to: ImageNode, layers: number): ImageNode =>
       imageOp({
@@ -46,10 +46,10 @@ export const densityFlicker: BuiltStep = {
 /** −1…1, some blotches across the frame, more along it than across: chemicals run down the film. */
 function mottled(rate: number, at: FrameContext): ImageNode {
   const aspect = at.width / at.height,
-    t = secondsOf(at) * rate;
+    t = at.seconds * rate;
   return slowField(
     'mottle',
-    [rate, secondsOf(at)],
+    [rate, at.seconds],
     at,
     (x, y) => 0.7 * drift(at.seed + 21, x * aspect * 2.4, y * 1.3, t) + 0.3 * drift(at.seed + 22, x * aspect * 5, y * 3, t * 1.4),
   );

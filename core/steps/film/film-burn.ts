@@ -2,8 +2,8 @@ import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { pow, smoothstep } from '../../kernel';
 import { num, number } from '../../parameters';
-import { drift, sway } from '../chance';
-import { type BuiltStep, secondsOf } from '../declare';
+import { drift, sway } from '../../graph';
+import { type BuiltStep } from '../declare';
 import { slowField } from './fields';
 import { fromEdge, SIDES } from './light-leak';
 
@@ -28,10 +28,10 @@ export const filmBurn: BuiltStep = {
     if (amount === 0) return input;
     const side = v['side'] as string,
       aspect = at.width / at.height,
-      t = secondsOf(at) * num(v, 'rate');
+      t = at.seconds * num(v, 'rate');
     // 1 is where it is just gone; it creeps in from the edge and flickers back and forth.
     const front = amount * (1.5 + 0.12 * sway(at.seed + 9, t)) * (side === 'top' || side === 'bottom' ? 1 : aspect);
-    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), secondsOf(at)], at, (x, y) => {
+    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), at.seconds], at, (x, y) => {
       const [u, w] = [x * aspect * 2.2, y * 2.2];
       const ragged =
         0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);

@@ -21,7 +21,15 @@ const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(p);
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i));
 };
-const atSize = (width: number, height: number, frame = 0): Use['at'] => ({ frame, seed: 99, width, height, encoding: 'linear' });
+const atSize = (width: number, height: number, frame = 0): Use['at'] => ({
+  frame,
+  seconds: frame / 25,
+  rate: [25, 1] as const,
+  seed: 99,
+  width,
+  height,
+  encoding: 'linear',
+});
 
 describe('halation', () => {
   const [W, H] = [961, 541];

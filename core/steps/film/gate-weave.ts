@@ -1,6 +1,6 @@
 import { num, number } from '../../parameters';
-import { either, sway } from '../chance';
-import { type BuiltStep, secondsOf } from '../declare';
+import { either, sway } from '../../graph';
+import { type BuiltStep } from '../declare';
 import { displaced } from './registration';
 
 export const gateWeave: BuiltStep = {
@@ -19,7 +19,7 @@ export const gateWeave: BuiltStep = {
     const [across, along] = [num(v, 'across'), num(v, 'along')];
     if (across === 0 && along === 0) return input;
     const jitter = num(v, 'jitter') / 100,
-      t = secondsOf(at) * num(v, 'rate');
+      t = at.seconds * num(v, 'rate');
     const moved = (size: number, axis: number): number => {
       // Two slow movements that never repeat together.
       const slow = sway(at.seed + axis, t) * 0.7 + sway(at.seed + axis + 2, t * 0.37 + 9) * 0.3;

@@ -1,6 +1,6 @@
 import { expd } from '../../kernel';
 import { flag, num, number } from '../../parameters';
-import { chance, either } from '../chance';
+import { chance, either } from '../../graph';
 import type { BuiltStep, FrameContext } from '../declare';
 import { displaced } from './registration';
 

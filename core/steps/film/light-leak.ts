@@ -2,8 +2,8 @@ import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2d, expd } from '../../kernel';
 import { choice, num, number, type Values } from '../../parameters';
-import { drift, sway } from '../chance';
-import { type BuiltStep, type FrameContext, secondsOf } from '../declare';
+import { drift, sway } from '../../graph';
+import { type BuiltStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
@@ -27,9 +27,9 @@ function leakField(v: Values, at: FrameContext): ImageNode {
   const [reach, rate, steady] = [num(v, 'reach') / 100, num(v, 'rate'), num(v, 'steady') / 100];
   const side = v['side'] as string,
     aspect = at.width / at.height,
-    t = secondsOf(at) * rate;
+    t = at.seconds * rate;
   const swell = steady + (1 - steady) * Math.max(0, 0.25 + 0.95 * sway(at.seed + 3, t * 0.8));
-  return slowField(`leak-${side}`, [reach, rate, steady, secondsOf(at)], at, (x, y) => {
+  return slowField(`leak-${side}`, [reach, rate, steady, at.seconds], at, (x, y) => {
     const depth = fromEdge(side, x, y, aspect);
     const [u, w] = [x * aspect * 1.6, y * 1.6];
     const tongue = 0.62 + 0.38 * drift(at.seed, u, w, t) + 0.22 * drift(at.seed + 1, u * 2.3, w * 2.3, t * 1.7);

@@ -1,7 +1,7 @@
 /** Chance along a raster: a number for each row, and noise for each sample, new with every frame and generation. */
 import { imageOp, type ImageNode } from '../../graph';
 import { column, hash, iadd, iand, imul, ishr, ixor, type Node, row, toFloat, toInt, unit } from '../../kernel';
-import { named } from '../chance';
+import { named } from '../../graph';
 import type { FrameContext } from '../declare';
 
 /** The seed of a step in a generation of copies. */

@@ -1,7 +1,7 @@
 import { cosTurnsd, sinTurnsd } from '../../kernel';
 import { num, number } from '../../parameters';
-import { sway } from '../chance';
-import { type BuiltStep, secondsOf } from '../declare';
+import { sway } from '../../graph';
+import { type BuiltStep } from '../declare';
 import { EDGE, warped } from '../warp/warped';
 
 export const channelDrift: BuiltStep = {
@@ -21,7 +21,7 @@ export const channelDrift: BuiltStep = {
     const amount = num(v, 'amount');
     if (amount === 0) return input;
     const moving = num(v, 'sway') / 100,
-      t = secondsOf(at) * num(v, 'rate');
+      t = at.seconds * num(v, 'rate');
     const far = amount * (1 - moving + moving * sway(at.seed, t)),
       angle = num(v, 'angle') / 360 + 0.04 * moving * sway(at.seed + 1, t * 0.7);
     const [dx, dy] = [far * cosTurnsd(angle), far * sinTurnsd(angle)];

@@ -2,7 +2,7 @@ import { stencil, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '
 import { column, exp2d, fetch, float, imax, int, isub, mix, row } from '../../kernel';
 import { choice, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
-import { chance, either, named } from '../chance';
+import { chance, either, named } from '../../graph';
 import type { BuiltStep } from '../declare';
 import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';

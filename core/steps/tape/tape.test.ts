@@ -12,7 +12,7 @@ import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 
 const engine = new Engine({ limit: 1 << 30, helpers: 0 });
-const at = { frame: 7, seed: 0x1234567, width: 96, height: 54 };
+const at = { frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 0x1234567, width: 96, height: 54 };
 const use = (id: string, values: Partial<Values> = {}, more: Partial<Use['at']> = {}): Use => ({
   step: stepOf(id)!,
   values: withDefaults(stepOf(id)!, values),

@@ -1,8 +1,8 @@
 import { column, float, hash, type Node, row, select, smoothstep, toFloat, toInt } from '../../kernel';
 import { flag, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
-import { sway } from '../chance';
-import { type BuiltStep, secondsOf } from '../declare';
+import { sway } from '../../graph';
+import { type BuiltStep } from '../declare';
 import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';
@@ -42,7 +42,7 @@ export const trackingBand: BuiltStep = {
       const seed = seedIn(at, generation);
       const rows = raster.height,
         bands = Math.round(num(v, 'bands')),
-        t = secondsOf(at);
+        t = at.seconds;
       const period = rows / bands < rows ? rows / bands : rows * 4;
       const home = (num(v, 'position') / 100) * rows + (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 + num(v, 'run') * t;
       // One band that runs comes in again where it left.

@@ -1,7 +1,7 @@
 import { pointwise, imageOp } from '../../graph';
 import { column, type Node, row, toFloat } from '../../kernel';
 import { num, number } from '../../parameters';
-import { type BuiltStep, secondsOf } from '../declare';
+import { type BuiltStep } from '../declare';
 import { noiseSlope } from '../noise';
 import { EDGE, warped } from './warped';
 
@@ -32,7 +32,7 @@ export const churn: BuiltStep = {
       domain: 'none',
       width: input.width,
       height: input.height,
-      params: [lines / num(v, 'size'), num(v, 'detail') / 100, (num(v, 'evolve') * secondsOf(at)) % 4096, num(v, 'amount') * 0.4],
+      params: [lines / num(v, 'size'), num(v, 'detail') / 100, (num(v, 'evolve') * at.seconds) % 4096, num(v, 'amount') * 0.4],
       ints: [at.seed],
       build: (b) => {
         const x = toFloat(column()).mul(b.param(0)),

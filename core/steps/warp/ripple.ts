@@ -1,6 +1,6 @@
 import { cosTurns, cosTurnsd, select, sinTurns, sinTurnsd } from '../../kernel';
 import { choice, num, number, point } from '../../parameters';
-import { type BuiltStep, fromMiddle, secondsOf } from '../declare';
+import { type BuiltStep, fromMiddle } from '../declare';
 import { EDGE, warped } from './warped';
 
 /** A travelling sine: rings push along the way from their middle, waves sideways to the way they travel. */
@@ -23,7 +23,7 @@ export const ripple: BuiltStep = {
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
     const turn = num(v, 'turn') / 360;
-    const along = num(v, 'speed') * secondsOf(at) - num(v, 'phase') / 360;
+    const along = num(v, 'speed') * at.seconds - num(v, 'phase') / 360;
     const rings = v['form'] === 'rings';
     return warped(input, v, at, {
       name: `ripple-${rings ? 'rings' : 'waves'}`,

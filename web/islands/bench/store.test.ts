@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { edit, SHIPPED } from '../../../core';
+import { edit, LOOK_SCHEMA, SHIPPED } from '../../../core';
 import { benchStore, draftOf, isUnsaved, onlyDialsMoved } from './store';
 
 const look = SHIPPED[0]!.look;
@@ -56,7 +56,7 @@ describe('drafts', () => {
     const [layer] = bloom(5).layers;
     const old = { ...bloom(5), schema: 1, layers: [{ ...layer!, steps: [step] }] };
     localStorage.setItem('wabisabi-draft-b', JSON.stringify({ basedOn: 3, look: old }));
-    expect(draftOf('b')).toMatchObject({ basedOn: 3, look: { schema: 2, layers: [{ steps: [{ step: 'crossing-light' }] }] } });
+    expect(draftOf('b')).toMatchObject({ basedOn: 3, look: { schema: LOOK_SCHEMA, layers: [{ steps: [{ step: 'crossing-light' }] }] } });
   });
 
   it('go when a version is saved', () => {

@@ -1,0 +1,190 @@
+/** Changes to what moves in a look, and to when its parts act. */
+import type { ParameterValue } from '../parameters';
+import { type ClipTime, countedFrom, EASE_WORDS, frameOf, type FrameIndex, type Instant, moverOf } from '../time';
+import {
+  type EaseUse,
+  type InstantUse,
+  type KeyUse,
+  KEYS,
+  type LookDocument,
+  type Mover,
+  type MoverTarget,
+  type Setting,
+  type SpanUse,
+} from './document';
+import { instantOf, isPlaceKind } from './evaluation';
+import { parameterAt } from './paths';
+import { freshKey } from './prune';
+import { mapLayers } from './settings';
+
+const withMovers = (look: LookDocument, movers: readonly Mover[]): LookDocument => {
+  const { movers: _, ...plain } = look;
+  return movers.length > 0 ? { ...plain, movers: [...movers] } : plain;
+};
+const inMover = (look: LookDocument, key: string, f: (m: Mover) => Mover): LookDocument =>
+  withMovers(
+    look,
+    (look.movers ?? []).map((m) => (m.key === key ? f(m) : m)),
+  );
+
+/** How a mover of a kind acts on something at first: what makes it seen, and leaves the value where it was at its middle. */
+export function firstTarget(look: LookDocument, kind: string, path: string): MoverTarget | undefined {
+  const found = parameterAt(look, path);
+  if (!found) return undefined;
+  const { parameter: p } = found;
+  if (kind === KEYS) return { path, how: 'replace' };
+  const signed = moverOf(kind)?.signed ?? true;
+  if (isPlaceKind(p)) return { path, how: 'add', amount: { value: 40 } };
+  if (p.kind !== 'number') return { path, how: 'replace', amount: { value: p.default } };
+  if (!signed) return { path, how: 'multiply', amount: { value: 100 } };
+  const [low, high] = p.soft ?? [p.min, p.max];
+  return { path, how: 'add', amount: { value: Math.round((high - low) * 10) / 100 } };
+}
+
+/** Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of the value there. */
+export function addMover(look: LookDocument, kind: string, path: string, first?: KeyUse): LookDocument {
+  const target = firstTarget(look, kind, path);
+  if (!target) return look;
+  const label = moverOf(kind)?.label ?? 'Keys';
+  const movers = look.movers ?? [];
+  const mover: Mover = {
+    key: freshKey(
+      label,
+      movers.map((m) => m.key),
+    ),
+    name: kind === KEYS ? (parameterAt(look, path)?.parameter.label ?? label) : label,
+    on: true,
+    kind,
+    parameters: {},
+    ...(kind === KEYS && { keys: [first ?? { at: { from: 'start' as const }, value: startOf(look, path) }] }),
+    targets: [target],
+  };
+  return withMovers(look, [...movers, mover]);
+}
+const startOf = (look: LookDocument, path: string): ParameterValue => {
+  const { setting, parameter } = parameterAt(look, path)!;
+  return 'value' in setting ? setting.value : parameter.default;
+};
+
+export const moverNamed = (look: LookDocument, key: string): Mover | undefined => look.movers?.find((m) => m.key === key);
+export const removeMover = (look: LookDocument, key: string): LookDocument =>
+  withMovers(
+    look,
+    (look.movers ?? []).filter((m) => m.key !== key),
+  );
+export const changeMover = (look: LookDocument, key: string, change: Partial<Omit<Mover, 'key' | 'kind'>>): LookDocument =>
+  inMover(look, key, (m) => ({ ...m, ...change }));
+export const setMoverParameter = (look: LookDocument, key: string, id: string, setting: Setting): LookDocument =>
+  inMover(look, key, (m) => ({ ...m, parameters: { ...m.parameters, [id]: setting } }));
+export const setInstants = (look: LookDocument, key: string, id: string, instants: readonly InstantUse[]): LookDocument =>
+  inMover(look, key, (m) => ({ ...m, instants: { ...m.instants, [id]: [...instants] } }));
+/** Lets a mover move something else too, or changes how it does. */
+export const setTarget = (look: LookDocument, key: string, target: MoverTarget): LookDocument =>
+  inMover(look, key, (m) => ({
+    ...m,
+    targets: m.targets.some((t) => t.path === target.path) ? m.targets.map((t) => (t.path === target.path ? target : t)) : [...m.targets, target],
+  }));
+/** Lets a mover move something no longer; one that moves nothing goes. */
+export function removeTarget(look: LookDocument, key: string, path: string): LookDocument {
+  const left = moverNamed(look, key)?.targets.filter((t) => t.path !== path) ?? [];
+  return left.length > 0 ? inMover(look, key, (m) => ({ ...m, targets: left })) : removeMover(look, key);
+}
+/** The movers that move what a path leads to. */
+export const moversOf = (look: LookDocument, path: string): Mover[] => (look.movers ?? []).filter((m) => m.targets.some((t) => t.path === path));
+
+/** What of a look's movers is left once parts of it have gone. */
+export function withoutLostTargets(look: LookDocument): LookDocument {
+  if (!look.movers) return look;
+  const movers = look.movers.map((m) => ({ ...m, targets: m.targets.filter((t) => parameterAt(look, t.path) !== undefined) }));
+  return withMovers(
+    look,
+    movers.filter((m) => m.targets.length > 0),
+  );
+}
+
+const frameOfKey = (look: LookDocument, k: KeyUse, clip: ClipTime): FrameIndex => frameOf(instantOf(look, k.at, {}), clip);
+
+/** The keys of a mover in order of time on a clip, with the frames on which they fall. */
+export const keysOnClip = (look: LookDocument, mover: Mover, clip: ClipTime): readonly { readonly frame: FrameIndex; readonly index: number }[] =>
+  (mover.keys ?? []).map((k, index) => ({ frame: frameOfKey(look, k, clip), index })).sort((a, b) => a.frame - b.frame);
+
+/** An instant at a frame of a clip, counted from what `like` counts from, in its unit; from the clip's start without. */
+export function instantAt(look: LookDocument, frame: FrameIndex, clip: ClipTime, like?: InstantUse): InstantUse {
+  const from: Instant = like ? instantOf(look, like, {}) : { from: 'start', offset: 0, unit: 'clip-frames' };
+  const { offset, unit, cue, which, share } = countedFrom(frame, from, clip);
+  return {
+    from: from.from,
+    ...(cue !== undefined && { cue }),
+    ...(which !== undefined && { which }),
+    ...(share !== undefined && { share }),
+    offset: { value: offset },
+    unit,
+  };
+}
+
+/** Sets the key on a frame of a clip: the one that falls on it, or a new one that counts as its neighbour does. */
+export function setKey(look: LookDocument, mover: string, frame: FrameIndex, clip: ClipTime, value: ParameterValue): LookDocument {
+  return inMover(look, mover, (m) => {
+    const keys = m.keys ?? [],
+      there = keysOnClip(look, m, clip);
+    const same = there.find((k) => k.frame === frame);
+    if (same) return { ...m, keys: keys.map((k, i) => (i === same.index ? { ...k, value } : k)) };
+    const before = there.filter((k) => k.frame < frame).at(-1) ?? there[0];
+    const like = before && keys[before.index];
+    const fresh: KeyUse = { at: instantAt(look, frame, clip, like?.at), value, ...(like?.ease && { ease: like.ease }) };
+    return { ...m, keys: [...keys, fresh] };
+  });
+}
+/** Takes keys away by their places in the list; a mover without keys goes. */
+export function removeKeys(look: LookDocument, mover: string, which: readonly number[]): LookDocument {
+  const left = (moverNamed(look, mover)?.keys ?? []).filter((_, i) => !which.includes(i));
+  return left.length > 0 ? inMover(look, mover, (m) => ({ ...m, keys: left })) : removeMover(look, mover);
+}
+export const changeKey = (look: LookDocument, mover: string, index: number, change: Partial<KeyUse>): LookDocument =>
+  inMover(look, mover, (m) => ({ ...m, keys: (m.keys ?? []).map((k, i) => (i === index ? { ...k, ...change } : k)) }));
+/** Moves a key to a frame of a clip; what it counts from stays. */
+export function moveKey(look: LookDocument, mover: string, index: number, frame: FrameIndex, clip: ClipTime): LookDocument {
+  const key = moverNamed(look, mover)?.keys?.[index];
+  return key ? changeKey(look, mover, index, { at: instantAt(look, frame, clip, key.at) }) : look;
+}
+/** Lets an instant count from elsewhere; on this clip it stays on its frame. */
+export function countFrom(look: LookDocument, at: InstantUse, to: Pick<InstantUse, 'from' | 'cue' | 'which' | 'share'>, clip: ClipTime): InstantUse {
+  const frame = frameOf(instantOf(look, at, {}), clip);
+  return instantAt(look, frame, clip, { ...to, ...(at.unit && { unit: at.unit }) });
+}
+
+/** Lets a layer, a step (with its key) or the whole look act only within a span; always without one. */
+export function setSpan(
+  look: LookDocument,
+  of: { readonly layer?: string; readonly step?: string | undefined },
+  span: SpanUse | undefined,
+): LookDocument {
+  const set = <T extends { span?: SpanUse }>(o: T): T => {
+    const { span: _, ...plain } = o;
+    return (span ? { ...plain, span } : plain) as T;
+  };
+  if (of.layer === undefined) return set(look);
+  return mapLayers(look, (l) => {
+    if (l.key !== of.layer) return l;
+    return of.step === undefined ? set(l) : { ...l, steps: l.steps.map((s) => (s.key === of.step ? set(s) : s)) };
+  });
+}
+/** Sets one of a layer's parameters of time. */
+export const setLayerTime = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
+  mapLayers(look, (l) => (l.key === layer ? { ...l, time: { ...l.time, [id]: setting } } : l));
+/** Gives a layer a time of its own, or lets it show the frame itself again. */
+export const timeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
+  mapLayers(look, (l) => {
+    if (l.key !== layer) return l;
+    const { time, timeFrom: _, ...plain } = l;
+    return on ? { ...plain, time: time ?? {} } : plain;
+  });
+export const setTimeFrom = (look: LookDocument, layer: string, from: InstantUse | undefined): LookDocument =>
+  mapLayers(look, (l) => {
+    if (l.key !== layer) return l;
+    const { timeFrom: _, ...plain } = l;
+    return from ? { ...plain, timeFrom: from } : plain;
+  });
+
+/** An ease in words. */
+export const easeWords = (ease: EaseUse | undefined): string => EASE_WORDS[ease?.kind ?? 'linear'];

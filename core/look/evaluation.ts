@@ -1,0 +1,187 @@
+/** A look at a frame of a clip: its movers, spans and instants become plain values here, and nowhere else. */
+import { seedOf } from '../graph';
+import { type ColourPlace, mixValues, num, type Parameter, type ParameterValue, type Path, withDefaults } from '../parameters';
+import {
+  type ClipTime,
+  type Ease,
+  type FrameIndex,
+  framesOf,
+  frameOf,
+  inFrames,
+  type Instant,
+  keyedValue,
+  levelAt,
+  type MoverKind,
+  moverOf,
+  snapped,
+  type Stretch,
+  wholeOf,
+} from '../time';
+import type { DialValue, DialValues, EaseUse, InstantUse, LookDocument, Mover, MoverTarget, Setting, SpanUse, Way } from './document';
+import { KEYS, WAYS } from './document';
+import { DIALS, parameterAt } from './paths';
+import type { Evaluation } from './at-frame';
+import { resolve } from './resolve';
+
+/** The frame of a clip that a look is evaluated at. */
+export interface FrameTime extends ClipTime {
+  readonly frame: FrameIndex;
+  /** Names the clip's contents, for seeds. */
+  readonly content: string;
+  /** The look frame's width over its height. */
+  readonly aspect: number;
+}
+
+const numberAt = (look: LookDocument, s: Setting | undefined, dials: DialValues, without: number): number =>
+  s ? (resolve(look, s, dials) as number) : without;
+
+/** An instant with its offset as a number. */
+export const instantOf = (look: LookDocument, at: InstantUse, dials: DialValues): Instant => ({
+  from: at.from,
+  cue: at.cue,
+  which: at.which,
+  share: at.share,
+  offset: numberAt(look, at.offset, dials, 0),
+  unit: at.unit ?? 'seconds',
+});
+export const easeOf = (look: LookDocument, ease: EaseUse | undefined, dials: DialValues): Ease =>
+  ease ? { kind: ease.kind, by: numberAt(look, ease.by, dials, 50), handles: ease.handles } : { kind: 'linear' };
+
+/** A span's first and last frame on a clip. */
+export const stretchOf = (look: LookDocument, span: SpanUse | undefined, dials: DialValues, clip: ClipTime): Stretch =>
+  span ? { first: frameOf(instantOf(look, span.from, dials), clip), last: frameOf(instantOf(look, span.to, dials), clip) } : wholeOf(clip);
+
+function levelOf(look: LookDocument, span: SpanUse, dials: DialValues, at: FrameTime): number {
+  const length = (s: Setting | undefined): number => inFrames(numberAt(look, s, dials, 0), span.unit ?? 'seconds', at);
+  return levelAt(
+    { ...stretchOf(look, span, dials, at), coming: length(span.coming), going: length(span.going), ease: easeOf(look, span.ease, dials) },
+    at.frame,
+  );
+}
+
+/** One mover on one thing at a frame. */
+type Effect = (p: Parameter, v: ParameterValue) => ParameterValue;
+
+const numbersIn = (v: unknown): v is readonly number[] => Array.isArray(v) && v.every((x) => typeof x === 'number');
+/** A place moved, in lines; of shapes and paths the whole of it. */
+function placeMoved(p: Parameter, v: ParameterValue, [x, y]: readonly [number, number], aspect: number): ParameterValue {
+  const [dx, dy] = [x / (1080 * aspect), y / 1080];
+  if (p.kind === 'path') return (v as Path).map(([a, b, ...handles]) => [a + dx, b + dy, ...handles] as const);
+  if (p.kind === 'colours') return (v as readonly ColourPlace[]).map(([a, b, ...c]): ColourPlace => [a + dx, b + dy, ...c]);
+  if (!numbersIn(v)) return v;
+  const ends = p.kind === 'line' ? 4 : 2;
+  return v.map((n, i) => (i < ends ? n + (i % 2 === 0 ? dx : dy) : n)) as unknown as ParameterValue;
+}
+export const PLACES: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
+export const isPlaceKind = (p: Pick<Parameter, 'kind'>): boolean => PLACES.includes(p.kind);
+
+function acting(how: Way, kind: MoverKind, u: (axis: 0 | 1) => number, amount: ParameterValue, aspect: number): Effect {
+  return (p, v) => {
+    const own = u(0);
+    if (how === 'replace') return mixValues(p, v, amount, kind.signed ? (own + 1) / 2 : own);
+    const by = amount as number;
+    if (how === 'multiply') {
+      const times = 1 + (by / 100) * (kind.signed ? own : own - 1);
+      if (typeof v === 'number') return v * times;
+      return p.kind === 'colour' && numbersIn(v) ? (v.map((c) => c * times) as unknown as ParameterValue) : v;
+    }
+    if (typeof v === 'number') return v + by * own;
+    if (isPlaceKind(p)) return placeMoved(p, v, [by * own, by * u(1)], aspect);
+    return p.kind === 'colour' && numbersIn(v) ? (v.map((c) => c + by * own) as unknown as ParameterValue) : v;
+  };
+}
+
+function keyed(look: LookDocument, mover: Mover, how: Way, dials: DialValues, at: FrameTime, span: Stretch): Effect {
+  return (p, v) => {
+    const keys = (mover.keys ?? []).flatMap((k) =>
+      framesOf(instantOf(look, k.at, dials), at, span).map((frame) => ({ frame, value: k.value, ease: easeOf(look, k.ease, dials) })),
+    );
+    const own = keyedValue(p, keys, at.frame, mover.mixing);
+    if (how === 'replace' || typeof own !== 'number' || typeof v !== 'number') return own;
+    return how === 'multiply' ? (v * own) / 100 : v + own;
+  };
+}
+
+function effectOf(
+  look: LookDocument,
+  mover: Mover,
+  { how, amount, part }: MoverTarget,
+  path: string,
+  span: Stretch,
+  dials: DialValues,
+  at: FrameTime,
+): Effect | undefined {
+  if (mover.kind === KEYS) return keyed(look, mover, how, dials, at, span);
+  const kind = moverOf(mover.kind);
+  if (!kind || !amount) return undefined;
+  const values = withDefaults(kind, Object.fromEntries(Object.entries(mover.parameters).map(([id, s]) => [id, resolve(look, s, dials)])));
+  const events = Object.fromEntries(
+    kind.instants.map(({ id }) => [
+      id,
+      (mover.instants?.[id] ?? [START]).flatMap((i) => framesOf(instantOf(look, i, dials), at, span)).sort((a, b) => a - b),
+    ]),
+  );
+  const seed = seedOf(look.seed, 'mover', mover.key, at.content, values['own'] === true ? path : '');
+  return (p, v) => {
+    const u = (axis: 0 | 1): number =>
+      kind.at(values, { ...at, seed, events, axis, isPlace: isPlaceKind(p), part: part ?? kind.parts?.[0]!.id ?? '' });
+    return acting(how, kind, u, resolve(look, amount, dials), at.aspect)(p, v);
+  };
+}
+const START: InstantUse = { from: 'start' };
+
+/** What was repeated for several places of a pin moves as what it was repeated from. */
+const unrepeated = (path: string): string => path.replace(/~\d+/g, '');
+const held = (p: Parameter, v: ParameterValue): ParameterValue => {
+  if (p.kind === 'number' && typeof v === 'number') return Math.max(p.min, Math.min(p.max, v));
+  return p.kind === 'ellipse' && numbersIn(v) ? (v.map((x, i) => (i === 2 || i === 3 ? Math.max(0, x) : x)) as unknown as ParameterValue) : v;
+};
+
+/** The look at a frame. A mover's own numbers follow dials as they are set, never as they are moved: no mover can move itself. */
+export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime): Evaluation {
+  const targets = new Map<string, { readonly mover: Mover; readonly target: MoverTarget }[]>();
+  for (const mover of look.movers ?? [])
+    if (mover.on) for (const target of mover.targets) targets.set(target.path, [...(targets.get(target.path) ?? []), { mover, target }]);
+  const spanAt = (path: string): Stretch => stretchOf(look, parameterAt(look, path)?.spans[0] ?? look.span, set, at);
+  const moved = (path: string, p: Parameter, v: ParameterValue): ParameterValue => {
+    const own = targets.size === 0 ? undefined : targets.get(unrepeated(path));
+    if (!own) return v;
+    let value = v;
+    for (const way of WAYS)
+      for (const { mover, target } of own) {
+        if (target.how !== way) continue;
+        const effect = effectOf(look, mover, target, path, spanAt(target.path), set, at);
+        if (effect) value = effect(p, value);
+      }
+    return held(p, value);
+  };
+  const dials: Record<string, DialValue> = { ...set };
+  for (const path of targets.keys()) {
+    if (!path.startsWith(`${DIALS}/`)) continue;
+    const found = parameterAt(look, path);
+    if (found)
+      dials[found.parameter.id] = moved(
+        path,
+        found.parameter,
+        set[found.parameter.id] ?? (resolve(look, found.setting, set) as DialValue),
+      ) as DialValue;
+  }
+  return {
+    dials,
+    moved,
+    level: (span) => (span ? levelOf(look, span, set, at) : 1),
+    frameOf: (instant) => snapped(instant ? frameOf(instantOf(look, instant, set), at) : 0),
+  };
+}
+
+/** How strongly a look acts at a frame, 0…1: its strength as it is moved, within its span. */
+export const strengthAt = (look: LookDocument, at: Evaluation): number => {
+  const dial = look.dials.find((d) => d.key === 'strength')!;
+  return (num({ v: at.dials[dial.key] ?? dial.value }, 'v') / 100) * at.level(look.span);
+};
+
+/** Whether a look is the same at every frame but for its steps' own chance: it has no movers, spans or times. */
+export const isTimelessLook = (look: LookDocument): boolean =>
+  !look.movers?.length &&
+  !look.span &&
+  [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)].every((l) => !l.span && !l.time && l.steps.every((s) => !s.span));

@@ -1,0 +1,76 @@
+/**
+ * Paths to what a look can move: `layer/opacity`, `layer/step/mix`, `layer/step/parameter`, `layer/@matte/parameter`,
+ * `layer/step/@matte/parameter`, `layer/+placement/parameter`, `layer/+time/parameter` and `+dials/key`.
+ */
+import { PLACEMENT } from '../compositing';
+import { matteOf, matteParameters } from '../mattes';
+import { number, type Parameter } from '../parameters';
+import { stepOf } from '../steps';
+import { LAYER_TIME } from '../time';
+import type { Dial, Layer, LookDocument, MatteUse, Setting, SpanUse } from './document';
+import { allLayers } from './settings';
+
+export const OPACITY: Parameter = number('opacity', 'Opacity', '%', 0, 100, 100);
+export const MIX: Parameter = number('mix', 'Mix', '%', 0, 100, 100);
+export const PLACED = '+placement',
+  TIMED = '+time',
+  DIALS = '+dials';
+
+export interface Found {
+  readonly parameter: Parameter;
+  readonly setting: Setting;
+  /** The spans it lies in, the innermost first. */
+  readonly spans: readonly SpanUse[];
+  /** The layer's and step's names, for people. */
+  readonly of: string;
+}
+
+/** A dial as a parameter. */
+export const dialParameter = (d: Dial): Parameter => {
+  if (d.kind === 'number') return number(d.key, d.label, '', d.min ?? 0, d.max ?? 1, d.value as number);
+  if (d.kind === 'switch') return { kind: 'switch', id: d.key, label: d.label, default: d.value as boolean };
+  return { kind: 'colour', id: d.key, label: d.label, default: d.value as readonly [number, number, number] };
+};
+
+const among = (parameters: readonly Parameter[], settings: Readonly<Record<string, Setting>> | undefined, id: string | undefined) => {
+  const parameter = parameters.find((p) => p.id === id);
+  return parameter && { parameter, setting: settings?.[parameter.id] ?? { value: parameter.default } };
+};
+const inMatte = (mattes: readonly MatteUse[] | undefined, key: string, id: string | undefined) => {
+  const use = mattes?.find((m) => m.key === key),
+    kind = use && matteOf(use.matte);
+  return kind && among(matteParameters(kind), use.parameters, id);
+};
+
+function within(layer: Layer, [first = '', second, third]: readonly string[]): Omit<Found, 'of'> | undefined {
+  const spans = layer.span ? [layer.span] : [];
+  const as = (found: Pick<Found, 'parameter' | 'setting'> | undefined, more: readonly SpanUse[] = []) =>
+    found && { ...found, spans: [...more, ...spans] };
+  if (first === 'opacity' && second === undefined) return { parameter: OPACITY, setting: layer.opacity, spans };
+  if (first === PLACED) return as(among(PLACEMENT, layer.placement, second));
+  if (first === TIMED) return as(among(LAYER_TIME, layer.time, second));
+  if (first.startsWith('@')) return as(inMatte(layer.mattes, first.slice(1), second));
+  const use = layer.steps.find((s) => s.key === first);
+  if (!use) return undefined;
+  const own = use.span ? [use.span] : [];
+  if (second === 'mix' && third === undefined) return as({ parameter: MIX, setting: use.mix }, own);
+  if (second?.startsWith('@')) return as(inMatte(use.mattes, second.slice(1), third), own);
+  return third === undefined ? as(among(stepOf(use.step)?.parameters ?? [], use.parameters, second), own) : undefined;
+}
+
+/** What a path leads to; undefined where the look has no such thing. */
+export function parameterAt(look: LookDocument, path: string): Found | undefined {
+  const [first, ...rest] = path.split('/');
+  if (first === DIALS) {
+    const dial = rest.length === 1 ? look.dials.find((d) => d.key === rest[0]) : undefined;
+    return dial && { parameter: dialParameter(dial), setting: { value: dial.value }, spans: [], of: 'dial' };
+  }
+  const layer = allLayers(look).find((l) => l.key === first);
+  const found = layer && within(layer, rest);
+  if (!found) return undefined;
+  const step = layer.steps.find((s) => s.key === rest[0]);
+  return { ...found, of: step ? `${layer.name}, ${stepOf(step.step)?.label ?? step.step}` : layer.name };
+}
+
+/** Every layer, step or matte that a path goes through, so that what is taken away takes its movers' targets with it. */
+export const pathHolds = (look: LookDocument, path: string): boolean => parameterAt(look, path) !== undefined;

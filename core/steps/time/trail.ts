@@ -1,0 +1,219 @@
+import { heldUntil, type ImageNode, imageOp, pointwise } from '../../graph';
+import { inDomain, SRGB_DECODE } from '../../image';
+import { cosTurnsd, type Node, type Pixel, select, sinTurnsd } from '../../kernel';
+import { choice, type Colour, colour, mixColours, num, number, type Values } from '../../parameters';
+import { inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from '../../time';
+import type { BuiltStep, FrameContext } from '../declare';
+import { warped } from '../warp/warped';
+
+/** How a copy is laid over what is older (or, *behind*, under it). */
+const COMBINE = { lighten: 'lighten', add: 'add', screen: 'screen', over: 'newest above', behind: 'oldest above' } as const;
+type Combine = keyof typeof COMBINE;
+
+/** Below 2⁻⁶⁰ light is nothing: what fades for ever must not end in numbers that cost forty times as much. */
+const LEAST = 2 ** -60;
+const flushed = (x: Node): Node => select(x.abs().lt(LEAST), 0, x);
+
+type Join = (older: Pixel, newer: Pixel) => Pixel;
+const perPlane =
+  (f: (a: Node, b: Node) => Node, cover: (a: Node, b: Node) => Node): Join =>
+  (a, b) =>
+    a.map((x, i) => (i < 3 ? f(x, b[i]!) : cover(x, b[i]!)));
+/** Light and coverage, colour multiplied by coverage. The present (`newer`) is never scaled. */
+const JOINS: Readonly<Record<Combine, Join>> = {
+  lighten: perPlane(
+    (a, b) => a.max(b),
+    (a, b) => a.max(b),
+  ),
+  add: perPlane(
+    (a, b) => a.add(b),
+    (a, b) => a.add(b).min(1),
+  ),
+  // 1 − (1 − a)(1 − b) within 0…1; what is brighter than white lies on top of that.
+  screen: perPlane(
+    (a, b) => {
+      const [x, y] = [a.clamp(0, 1), b.clamp(0, 1)];
+      return x.add(y).sub(x.mul(y)).add(a.sub(x)).add(b.sub(y));
+    },
+    (a, b) => a.add(b).sub(a.mul(b)),
+  ),
+  over: (a, b) => (b[3] ? a.map((x, i) => b[i]!.add(x.mul(b[3]!.neg().add(1)))) : b),
+  behind: (a, b) => (a[3] ? a.map((x, i) => x.add(b[i]!.mul(a[3]!.neg().add(1)))) : a),
+};
+
+/** `older` faded by a factor and joined with `newer`; either may be missing. */
+function joined(how: Combine, older: ImageNode | undefined, newer: ImageNode | undefined, fade: number, wide = false): ImageNode | undefined {
+  if (!older) return newer;
+  const inputs = newer ? [older, newer] : [older];
+  const planes = Math.max(...inputs.map((p) => p.planes));
+  const whole = (p: Pixel, faded?: Node): Pixel => {
+    const all = planes === 4 && p.length === 3 ? [...p, p[0]!.mul(0).add(1)] : p;
+    return faded ? all.map((x) => flushed(x.mul(faded))) : all;
+  };
+  return imageOp({
+    shape: `trail-${how}-${inputs.map((p) => p.planes).join('-')}`,
+    inputs: inputs.map((p) => pointwise(p)),
+    planes,
+    domain: 'light',
+    params: [fade],
+    wide,
+    build: (b) => {
+      const a = whole(b.pixel(0), b.param(0));
+      return newer ? JOINS[how](a, whole(b.pixel(1))) : a;
+    },
+  });
+}
+
+const power = (a: number, n: number): number => {
+  let v = 1;
+  for (let i = 0; i < n; i++) v *= a;
+  return v;
+};
+
+/** The step's input so many copies back, in light. */
+type Copy = (k: number) => ImageNode | undefined;
+
+/**
+ * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)): each is an ordinary node of its own frame, found again
+ * by the frames that come. Of any other number lighten takes two that overlap, add its binary parts.
+ */
+function doubling(how: 'lighten' | 'add', count: number, fade: number, spacing: number, frame: number, copy: Copy): ImageNode | undefined {
+  const bits: { readonly size: number; readonly at: number }[] = [];
+  let largest = 1;
+  while (largest * 2 <= count) largest *= 2;
+  if (how === 'lighten') {
+    bits.push({ size: largest, at: 0 });
+    if (largest < count) bits.push({ size: largest, at: count - largest });
+  } else
+    for (let left = count, size = largest, at = 0; left > 0; size /= 2)
+      if (left >= size) {
+        bits.push({ size, at });
+        at += size;
+        left -= size;
+      }
+  /** How many copies on a block of a size is still of use. */
+  const usefulFor = (size: number): number =>
+    Math.max(0, ...bits.filter((b) => b.size === size).map((b) => b.at), ...(size * 2 <= largest ? [size] : []));
+  const made = new Map<string, ImageNode | undefined>();
+  const block = (size: number, at: number): ImageNode | undefined => {
+    const name = `${size} ${at}`;
+    if (made.has(name)) return made.get(name);
+    const half = size / 2;
+    const own = size === 1 ? copy(at) : joined(how, block(half, at + half), block(half, at), power(fade, half));
+    // Held for the frames to come that are made from it, counted from the block's own frame.
+    const held = own && heldUntil(own, frame + (usefulFor(size) - at) * spacing);
+    made.set(name, held);
+    return held;
+  };
+  return bits.reduceRight<ImageNode | undefined>((older, { size, at }, i) => {
+    const own = block(size, at);
+    if (i === bits.length - 1) return at === 0 ? own : joined(how, own, undefined, power(fade, at));
+    // What is older is faded already.
+    return joined(how, older, at === 0 ? own : joined(how, own, undefined, power(fade, at)), 1);
+  }, undefined);
+}
+
+interface Looks {
+  readonly v: Values;
+  readonly at: FrameContext;
+}
+/** The k-th copy grown, turned and shifted: k times over where each lies behind the one before. */
+function placedCopy(picture: ImageNode, k: number, { v, at }: Looks): ImageNode {
+  const times = v['each'] === 'same' ? (k === 0 ? 0 : 1) : k;
+  const growth = power(1 + num(v, 'growth') / 100, times),
+    turn = (num(v, 'turn') * times) / 360;
+  const [dx, dy] = [num(v, 'across') * times, num(v, 'down') * times];
+  if (growth === 1 && turn === 0 && dx === 0 && dy === 0) return picture;
+  return warped(picture, { edge: 'clear' }, at, {
+    name: 'trail-copy',
+    params: [dx, dy, cosTurnsd(turn) / growth, sinTurnsd(turn) / growth],
+    where: (x, y, b) => {
+      const [u, w] = [x.sub(b.param(0)), y.sub(b.param(1))];
+      return [u.mul(b.param(2)).add(w.mul(b.param(3))), w.mul(b.param(2)).sub(u.mul(b.param(3)))];
+    },
+  });
+}
+/** A copy's own light as the light of a colour. */
+function tinted(picture: ImageNode, tint: Colour, amount: number): ImageNode {
+  if (amount === 0) return picture;
+  return imageOp({
+    shape: `trail-tint-${picture.planes}`,
+    inputs: [pointwise(picture)],
+    planes: picture.planes,
+    domain: 'light',
+    params: [...tint, amount],
+    tables: [SRGB_DECODE],
+    build: (b) => {
+      const c = b.pixel(0);
+      const light = c[0]!.mul(0.2126).add(c[1]!.mul(0.7152)).add(c[2]!.mul(0.0722));
+      return c.map((x, i) =>
+        i < 3
+          ? x.add(
+              light
+                .mul(b.lookup(0, b.param(i)))
+                .sub(x)
+                .mul(b.param(3)),
+            )
+          : x,
+      );
+    },
+  });
+}
+
+/** Copies that fade one after the other from the second on: every eighth join is a picture of its own, so that no kernel reads more than a few. */
+const JOINED_AT_ONCE = 7;
+
+/** Its input and copies of its own past, combined. Exactly `count` of them: frame t is a function of t alone. */
+export const trail: BuiltStep = {
+  id: 'trail',
+  family: 'time',
+  label: 'Trail',
+  help: 'Copies of the layer’s own past, fading: light that lingers.',
+  domain: 'light',
+  looksBack: true,
+  parameters: [
+    number('count', 'Copies', '', 1, 60, 8, { neutral: 1, help: 'With the present one.' }),
+    number('spacing', 'Apart', '', 0.01, 250, 1, { soft: [1, 12] }),
+    choice('unit', 'Counted in', TIME_UNIT_WORDS, 'clip-frames'),
+    number('fade', 'Left of each', '%', 0, 100, 80, { help: 'Of the light of the copy before it; evenly to nothing where it fades evenly.' }),
+    choice('fading', 'Fading', { geometric: 'each by the same share', linear: 'evenly to nothing' }, 'geometric'),
+    choice('combine', 'Combined', COMBINE, 'lighten'),
+    number('tinted', 'Tint', '%', 0, 100, 0),
+    colour('young', 'Colour at first', [1, 0.8, 0.55]),
+    colour('old', 'Colour at last', [0.35, 0.5, 1]),
+    number('growth', 'Growth a copy', '%', -50, 100, 0, { soft: [-10, 10] }),
+    number('turn', 'Turn a copy', '°', -180, 180, 0, { soft: [-20, 20] }),
+    number('across', 'Shift across', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+    number('down', 'Shift down', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+    choice('each', 'Copies lie', { further: 'each behind the one before', same: 'all alike' }, 'further'),
+  ],
+  build: (input, v, at) => {
+    const count = Math.round(num(v, 'count')),
+      spacing = inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
+    if (count <= 1) return input;
+    const fade = num(v, 'fade') / 100,
+      how = v['combine'] as Combine;
+    const copy: Copy = (k) => {
+      const found = k === 0 ? input : at.earlier?.(snapped(k * spacing));
+      return found && inDomain(found, 'light');
+    };
+    const plain = num(v, 'tinted') === 0 && ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
+    const whole = Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
+    if (plain && whole && v['fading'] === 'geometric' && (how === 'lighten' || how === 'add'))
+      return doubling(how, count, fade, snapped(spacing), at.frame, copy) ?? input;
+    const last = snapped((count - 1) * spacing);
+    let all: ImageNode | undefined;
+    for (let k = count - 1; k >= 0; k--) {
+      const past = copy(k);
+      if (!past) continue;
+      // A picture of the past is of use until it is the oldest copy.
+      const held = heldUntil(past, at.frame + last - snapped(k * spacing));
+      const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
+      const own = tinted(placedCopy(held, k, { v, at }), tint, k === 0 ? 0 : num(v, 'tinted') / 100);
+      const weight = v['fading'] === 'linear' ? 1 - k / count : power(fade, k);
+      const faded = weight === 1 ? own : joined(how, own, undefined, weight)!;
+      all = joined(how, all, faded, 1, k % JOINED_AT_ONCE === 0);
+    }
+    return all ?? input;
+  },
+};

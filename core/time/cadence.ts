@@ -1,0 +1,44 @@
+/** Layer time: which frame a layer's source shows at a frame. */
+import { chance } from '../graph';
+import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
+import { type ClipTime, type FrameIndex, inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from './clip-time';
+
+/** What a layer's time can be told. At its defaults a layer shows the frame itself. */
+export const LAYER_TIME: readonly Parameter[] = [
+  number('offset', 'Offset', '', -10_000, 10_000, 0, { soft: [-50, 50], help: 'How much earlier (below 0) or later it is.' }),
+  choice('unit', 'Counted in', TIME_UNIT_WORDS, 'clip-frames'),
+  number('speed', 'Speed', '%', 0, 1600, 100, { soft: [0, 400], help: 'At 0 it stands still.' }),
+  flag('reverse', 'Backwards', false),
+  choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
+  number('held', 'How many', '', 0.1, 240, 12, { soft: [2, 25], help: 'Pictures a second, or how many frames each is held.' }),
+  number('jitter', 'Unevenness', '%', 0, 100, 0, { help: 'How far each held picture comes early or late, of half its time.' }),
+];
+
+/** The first frame of hold `k` (before rounding up), with its seeded unevenness of less than half a hold. */
+const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
+  (k + (jitter === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
+
+/** The frame that stands at `offset` frames from where holds are counted: the first of its hold. */
+function held(offset: number, period: number, jitter: number, seed: number): number {
+  if (period <= 1) return offset;
+  // Decimals of rates that are no whole numbers must not make a hold begin a frame late.
+  const first = (k: number): number => Math.ceil(holdBegin(k, period, jitter, seed) - 1e-7);
+  let k = Math.floor(offset / period) + 1;
+  while (first(k) > offset) k--;
+  return first(k);
+}
+
+/**
+ * The frame of the source at a frame of the clip; `from` is the frame that cadence and speed count from. It may lie
+ * outside the clip: nothing is there.
+ */
+export function sourceFrame(v: Values, frame: FrameIndex, clip: ClipTime, from: FrameIndex, seed: number): FrameIndex {
+  const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
+  const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
+  let since = held(frame - from, period, num(v, 'jitter') / 100, seed);
+  since = (since * num(v, 'speed')) / 100 + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
+  return snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since);
+}
+
+/** Whether these values leave time as it is. */
+export const isTimeless = (v: Values): boolean => num(v, 'offset') === 0 && num(v, 'speed') === 100 && !v['reverse'] && v['cadence'] === 'none';

@@ -1,0 +1,35 @@
+/** A clip's time: how long it is, how fast, and where its cues lie. */
+import type { Rate } from './rate';
+
+/** A frame, counted from 0. Whole, but for instants that are not yet snapped. */
+export type FrameIndex = number;
+export type Seconds = number;
+
+export interface ClipTime {
+  /** How many frames it has. */
+  readonly frames: number;
+  readonly rate: Rate;
+  /** The project's, in which *project frames* count; the clip's own where nothing says. */
+  readonly projectRate?: Rate | undefined;
+  /** The frames of its cues by the pin's key. */
+  readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
+}
+
+/** What times in documents are counted in. */
+export const TIME_UNITS = ['seconds', 'clip-frames', 'project-frames'] as const;
+export type TimeUnit = (typeof TIME_UNITS)[number];
+export const TIME_UNIT_WORDS: Record<TimeUnit, string> = {
+  seconds: 'seconds',
+  'clip-frames': 'frames of the clip',
+  'project-frames': 'frames of the project',
+};
+
+/** A length of time in frames of the clip, not snapped. */
+export function inFrames(length: number, unit: TimeUnit, { rate, projectRate = rate }: Pick<ClipTime, 'rate' | 'projectRate'>): number {
+  if (unit === 'clip-frames') return length;
+  if (unit === 'seconds') return (length * rate[0]) / rate[1];
+  return (length * projectRate[1] * rate[0]) / (projectRate[0] * rate[1]);
+}
+
+/** The one rule by which an instant becomes a frame: to the nearest, halves up. A trillionth forgives decimals. */
+export const snapped = (frame: number): FrameIndex => Math.floor(frame + 0.5 + 1e-9);

@@ -1,0 +1,73 @@
+/** Instants: what they count from, and how far from it. */
+import { type ClipTime, type FrameIndex, inFrames, snapped, type TimeUnit } from './clip-time';
+
+/** The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies in. */
+export const ORIGINS = ['start', 'end', 'cue', 'share', 'span-start', 'span-end'] as const;
+export type Origin = (typeof ORIGINS)[number];
+export const ORIGIN_WORDS: Record<Origin, string> = {
+  start: 'the clip’s start',
+  end: 'the clip’s end',
+  cue: 'a cue',
+  share: 'a share of the clip',
+  'span-start': 'its span’s start',
+  'span-end': 'its span’s end',
+};
+/** Of several cues under one pin. */
+export const WHICH = ['first', 'last', 'each'] as const;
+export type Which = (typeof WHICH)[number];
+
+/** An instant with plain numbers. */
+export interface Instant {
+  readonly from: Origin;
+  /** The pin's key, from a cue. */
+  readonly cue?: string | undefined;
+  readonly which?: Which | undefined;
+  /** Per cent of the way from the first frame to the last. */
+  readonly share?: number | undefined;
+  readonly offset: number;
+  readonly unit: TimeUnit;
+}
+export interface Stretch {
+  readonly first: FrameIndex;
+  readonly last: FrameIndex;
+}
+
+/** Frames before they are snapped. A cue that the clip has not set is its middle, as everywhere. */
+function origins({ from, cue, which = 'first', share = 0 }: Instant, clip: ClipTime, span: Stretch): readonly number[] {
+  switch (from) {
+    case 'start':
+      return [0];
+    case 'end':
+      return [clip.frames - 1];
+    case 'share':
+      return [((clip.frames - 1) * share) / 100];
+    case 'span-start':
+      return [span.first];
+    case 'span-end':
+      return [span.last];
+    case 'cue': {
+      const set = [...(clip.cues[cue ?? ''] ?? [])].sort((a, b) => a - b);
+      if (set.length === 0) return [Math.floor(clip.frames / 2)];
+      return which === 'each' ? set : [which === 'last' ? set.at(-1)! : set[0]!];
+    }
+  }
+}
+
+/** The frames of an instant: one, or of *each* cue one. They may lie outside the clip. */
+export const framesOf = (at: Instant, clip: ClipTime, span: Stretch = wholeOf(clip)): FrameIndex[] =>
+  origins(at, clip, span).map((o) => snapped(o + inFrames(at.offset, at.unit, clip)));
+/** The one frame of an instant; of *each* cue the first. */
+export const frameOf = (at: Instant, clip: ClipTime, span?: Stretch): FrameIndex => framesOf(at, clip, span)[0]!;
+export const wholeOf = (clip: Pick<ClipTime, 'frames'>): Stretch => ({ first: 0, last: clip.frames - 1 });
+
+/** An instant that falls on a frame of a clip, counted from something: whatever that is, the picture stays. */
+export function countedFrom(
+  frame: FrameIndex,
+  to: Pick<Instant, 'from' | 'cue' | 'which' | 'share' | 'unit'>,
+  clip: ClipTime,
+  span?: Stretch,
+): Instant {
+  const plain: Instant = { ...to, offset: 0 };
+  const off = frame - origins({ ...plain, which: plain.which === 'each' ? 'first' : plain.which }, clip, span ?? wholeOf(clip))[0]!;
+  return { ...plain, offset: off / inFrames(1, to.unit, clip) };
+}

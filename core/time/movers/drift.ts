@@ -1,0 +1,14 @@
+import { sway } from '../../graph';
+import { num, number } from '../../parameters';
+import { framesPerSecond } from '../rate';
+import type { MoverKind } from './declare';
+
+export const drift: MoverKind = {
+  id: 'drift',
+  label: 'Drift',
+  help: 'Wanders slowly.',
+  parameters: [number('rate', 'Pace', 'Hz', 0, 10, 0.25, { soft: [0, 2], help: 'How many turns a second.' })],
+  instants: [],
+  signed: true,
+  at: (v, { frame, rate, seed, axis }) => sway(seed + axis * 7919, (frame / framesPerSecond(rate)) * num(v, 'rate') * 2),
+};

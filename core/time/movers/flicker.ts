@@ -1,0 +1,26 @@
+import { chance, sway } from '../../graph';
+import { flag, num, number } from '../../parameters';
+import { framesPerSecond } from '../rate';
+import type { MoverKind } from './declare';
+
+export const flicker: MoverKind = {
+  id: 'flicker',
+  label: 'Flicker',
+  help: 'Falls back again and again by chance, as an old lamp does.',
+  parameters: [
+    number('rate', 'Rate', 'Hz', 0, 60, 0, { soft: [0, 25], help: 'How often a second; 0 is every frame.' }),
+    number('depth', 'Depth', '%', 0, 100, 60),
+    number('smoothness', 'Smoothness', '%', 0, 100, 20),
+    flag('own', 'Each its own', false, { help: 'Everything that it moves flickers by itself.' }),
+  ],
+  instants: [],
+  signed: false,
+  at(v, { frame, rate, seed }) {
+    const often = num(v, 'rate');
+    const cell = often === 0 ? frame : (frame / framesPerSecond(rate)) * often;
+    const hard = chance(seed, Math.floor(cell + 1e-9));
+    const soft = (sway(seed, cell * (often === 0 ? 0.35 : 1)) + 1) / 2;
+    const fall = hard + (soft - hard) * (num(v, 'smoothness') / 100);
+    return 1 - (num(v, 'depth') / 100) * fall;
+  },
+};

@@ -1,0 +1,26 @@
+import { chance, either } from '../../graph';
+import { num, number } from '../../parameters';
+import { framesPerSecond } from '../rate';
+import type { MoverKind } from './declare';
+
+export const jump: MoverKind = {
+  id: 'jump',
+  label: 'Jump',
+  help: 'Rarely and suddenly elsewhere, and back.',
+  parameters: [
+    number('often', 'How often', '', 0, 600, 30, { soft: [1, 120], help: 'Jumps a minute.' }),
+    number('stay', 'Stays for', 'frames', 1, 250, 2, { soft: [1, 12] }),
+  ],
+  instants: [],
+  signed: true,
+  at(v, { frame, rate, seed, axis }) {
+    const often = num(v, 'often');
+    if (often === 0) return 0;
+    // One jump in each stretch of time, somewhere within it.
+    const stretch = (framesPerSecond(rate) * 60) / often,
+      stay = Math.min(num(v, 'stay'), stretch);
+    const k = Math.floor(frame / stretch);
+    const begins = Math.floor(k * stretch + chance(seed, k) * (stretch - stay));
+    return frame >= begins && frame < begins + stay ? either(seed, k, 1 + axis) : 0;
+  },
+};
