@@ -5,7 +5,7 @@ import { Engine, expressions, groupOf } from '../engine';
 import type { ImageNode } from '../graph';
 import { codesToLight, type EncodingId, leaf, toCodes } from '../image';
 import { building, inOrder, type Node, tetrahedral } from '../kernel';
-import { type DialValues, type LookDocument, needsStatistics, resolveLayer, still } from '../look';
+import { isTimelessLook, type DialValues, type LookDocument, needsStatistics, resolveLayer, still } from '../look';
 import { cubeValue, type CubeValue } from '../parameters';
 import { plan } from '../plan';
 import { lowerStep, isRamp, stepOf } from '../steps';
@@ -95,7 +95,7 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
   // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so no numbers are needed.
   const [width, height] = [7680, 4320];
   const some = leaf([[], [], []], width, height, 'light', 'baking');
-  const frame = look.frame ? ['its frame'] : [];
+  const frame = [...(look.frame ? ['its frame'] : []), ...(isTimelessLook(look) ? [] : ['what moves in it'])];
   const layers = look.layers.flatMap((written) => {
     const layer = resolveLayer(look, written, still(dials));
     if (!layer.on || layer.opacity === 0) return [];

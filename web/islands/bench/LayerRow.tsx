@@ -9,6 +9,7 @@ import { ParameterControl } from './controls/ParameterControl';
 import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
 import { Placement } from './Placement';
+import { LayerTime, SpanOf } from './When';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
 import { Choice } from '../shared/Choice';
@@ -119,6 +120,7 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
               setting={layer.opacity}
               name={`${layer.name} opacity`}
               reset={100}
+              path={`${layer.key}/opacity`}
               onSetting={(doc, s) => edit.changeLayer(doc, layer.key, { opacity: s })}
             />
             {group && depth < 4 && (
@@ -146,6 +148,8 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
             <LayerWords layer={layer} group={group?.key} />
             <Mattes owner={{ layer: layer.key }} mattes={layer.mattes ?? []} of={layer.name} />
             <Placement layer={layer} />
+            <SpanOf of={{ layer: layer.key }} span={layer.span} name={layer.name} />
+            <LayerTime layer={layer} />
           </div>
         </LayerContext>
       )}

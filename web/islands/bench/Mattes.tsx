@@ -141,6 +141,7 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
           name={`${kind.label} ${p.label.toLowerCase()}`}
           reset={p.default}
           own={`${keyOf(owner)}/${matte.key}`}
+          path={`${keyOf(owner)}/@${matte.key}/${p.id}`}
           onSetting={(doc, s) => edit.setMatteParameter(doc, owner, matte.key, p.id, s)}
         />
       ))}

@@ -1,5 +1,5 @@
 import { use, useState } from 'react';
-import { edit, type Layer, PLACEMENT, placeInFrame, resolve } from '../../../core';
+import { edit, type Layer, PLACED, PLACEMENT, placeInFrame, resolve } from '../../../core';
 import { type Covering, CoveringContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
@@ -67,6 +67,7 @@ export function Placement({ layer }: { layer: Layer }) {
           reset={p.default}
           measured={p.id === 'position'}
           own={`${layer.key}/placement`}
+          path={`${layer.key}/${PLACED}/${p.id}`}
           onSetting={(doc, s) => edit.setPlacement(doc, layer.key, p.id, s)}
         />
       ))}

@@ -8,6 +8,7 @@ import { ParameterControl } from './controls/ParameterControl';
 import { PickButton } from './controls/PickButton';
 import { StepPlot } from './controls/StepPlot';
 import { Mattes } from './Mattes';
+import { SpanOf } from './When';
 import { useRow } from './Sortable';
 
 const MIX = {
@@ -115,6 +116,7 @@ function StepLine({ layer, use }: StepProps) {
                 name={`${step.label} ${p.label.toLowerCase()}`}
                 reset={p.default}
                 own={`${layer.key}/${use.key}/${p.id}`}
+                path={`${layer.key}/${use.key}/${p.id}`}
                 onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
               />
             ))}
@@ -123,8 +125,10 @@ function StepLine({ layer, use }: StepProps) {
             setting={use.mix}
             name={`${step.label} mix`}
             reset={100}
+            path={`${layer.key}/${use.key}/mix`}
             onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
           />
+          <SpanOf of={{ layer: layer.key, step: use.key }} span={use.span} name={step.label} />
           <Mattes owner={{ layer: layer.key, step: use.key }} mattes={use.mattes ?? []} of={step.label} />
         </div>
       )}

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, type LookDocument, withTrims } from '../../../core';
+import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -13,13 +13,14 @@ import { BenchHead } from './BenchHead';
 import { Companions, pickCompanions } from './Companions';
 import { keepHero } from './Compare';
 import { useComparing } from './comparing';
-import { ClipContext, CoveringContext, useAsking } from './context';
+import { ClipContext, CoveringContext, type HeroFacts, useAsking } from './context';
 import { Dials } from './Dials';
 import { FIT, Hero, type Zoom } from './Hero';
 import { KeyList } from './KeyList';
 import { Modes, useModes } from './Modes';
 import { Pins } from './Pins';
-import { Ribbon } from './Ribbon';
+import { TimeShelf } from './TimeShelf';
+import { keyAct } from './moving';
 import { Scopes } from './Scopes';
 import { useScopes, withExposure } from './scoping';
 import { StatusLine } from './StatusLine';
@@ -103,7 +104,12 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
       setTrouble((e as Refused).message);
     }
   };
+  const facts = useMemo((): HeroFacts => {
+    const own = lookFrame(look.frame, project) ?? project;
+    return { ...hero, projectRate: project.rate, aspect: own.width / own.height };
+  }, [hero, look.frame, project]);
   useKeys(store, {
+    onKey: (act) => keyAct(store, facts, frame, setFrame, act),
     frame,
     setFrame,
     last: hero.frames - 1,
@@ -124,7 +130,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   });
 
   return (
-    <>
+    <ClipContext value={facts}>
       <BenchHead
         project={project}
         looks={looks}
@@ -142,11 +148,9 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
         <CoveringContext value={covering}>
-          <ClipContext value={hero}>
-            <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
-              <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
-            </Strata>
-          </ClipContext>
+          <Strata hero={hero} project={project} onHero={heroes.set} onTry={heroes.tryReframe}>
+            <Pins hero={hero} project={project} frame={frame} onPins={heroes.setPins} />
+          </Strata>
         </CoveringContext>
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials hero={hero} />
@@ -177,7 +181,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
               />
             )}
           </div>
-          <Ribbon clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
+          <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
           <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
           <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} />
         </div>
@@ -194,6 +198,6 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
         />
       )}
       {help && <KeyList onClose={() => setHelp(false)} />}
-    </>
+    </ClipContext>
   );
 }

@@ -1,8 +1,21 @@
 import { replaceEqualDeep } from '@tanstack/react-query';
-import { createContext, useContext, useRef } from 'react';
+import { createContext, useContext, useMemo, useRef } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import type { Asking, Framing, Layer, LookDocument } from '../../../core';
+import {
+  type Asking,
+  edit,
+  evaluationAt,
+  type Framing,
+  type Layer,
+  type LookDocument,
+  type Parameter,
+  type ParameterValue,
+  resolve,
+  type Setting,
+  timeOf,
+} from '../../../core';
+import type { ClipTime, Rate } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { BenchState, BenchStore } from './store';
@@ -40,7 +53,40 @@ export interface Covering {
   readonly framing: Framing;
 }
 export const CoveringContext = createContext<readonly Covering[]>([]);
-/** The hero: how it is coded, and its statistics. */
-export const ClipContext = createContext<Pick<ClipView, 'encoding' | 'statistics'> | null>(null);
+/** The hero: how it is coded, its statistics, and its time. */
+export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'rate' | 'pins'> {
+  readonly projectRate: Rate;
+  /** The look frame's width over its height. */
+  readonly aspect: number;
+}
+export const ClipContext = createContext<HeroFacts | null>(null);
+export const useHeroFacts = (): HeroFacts => {
+  const hero = useContext(ClipContext);
+  if (!hero) throw new Error('outside the Bench');
+  return hero;
+};
+/** The hero's time as looks count in it. */
+export function useClipTime(): ClipTime {
+  const hero = useHeroFacts();
+  return useMemo(() => timeOf(hero), [hero]);
+}
+/** The frame on which the hero's playhead stands. */
+export function usePlayhead(): number {
+  const { id, frames } = useHeroFacts();
+  return useBench((s) => Math.max(0, Math.min(frames - 1, s.frames[id] ?? Math.floor(frames / 2))));
+}
+/** What movers make of a parameter at the playhead; undefined where none moves it. */
+export function useMoved(path: string | undefined, p: Parameter, setting: Setting): ParameterValue | undefined {
+  const hero = useHeroFacts(),
+    time = useClipTime();
+  const moves = useStill((look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on));
+  const frame = usePlayhead();
+  const look = useBench((s) => (moves ? s.look : null));
+  return useMemo(() => {
+    if (!look || path === undefined) return undefined;
+    const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
+    return at.moved(path, p, resolve(look, setting, at.dials, at.moved));
+  }, [look, path, p, setting, time, frame, hero]);
+}
 /** The key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);

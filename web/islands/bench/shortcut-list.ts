@@ -32,6 +32,13 @@ export const KEYS = [
   ['x', 'X', 'show the chosen matte: tint, grey, cut out, not'],
   ['k', 'K', 'handles on the picture on and off'],
   ['delete', 'Delete', 'remove it'],
+  ['y', 'Y', 'time shelf open and folded'],
+  ['i', 'I', 'set a key of the chosen mover here'],
+  ['shift+i', 'Shift I', 'take the key here away'],
+  ['p', 'P', 'to the key before, or the event'],
+  ['n', 'N', 'to the next one'],
+  ['shift+p', 'Shift P', 'the key here a frame earlier'],
+  ['shift+n', 'Shift N', 'the key here a frame later'],
   ['v', 'V', 'save version'],
   ['?', '?', 'this list'],
 ] as const;

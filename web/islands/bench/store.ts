@@ -90,6 +90,14 @@ export interface BenchState {
   readonly matteShown: MatteShown | null;
   /** The layer whose blend modes are seen side by side. */
   readonly modesOf: string | null;
+  /** Where each clip's playhead stands, by the clip's id; the middle where none was set. */
+  readonly frames: Readonly<Record<string, number>>;
+  /** The time shelf's lanes are open. */
+  readonly timeOpen: boolean;
+  /** The mover whose curve and numbers are shown. */
+  readonly mover: string | null;
+  /** Its chosen key, by its place in the list. */
+  readonly keyChosen: number | null;
   /** What does nothing at the hero, by layer and `layer/step`. */
   readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
@@ -109,7 +117,9 @@ export interface BenchState {
   place(p: Placing | null): void;
   /** Puts up a handle, or takes it down. */
   handle(id: string, h: Handle | null): void;
-  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'modesOf' | 'handlesShown' | 'idle'>>): void;
+  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keyChosen'>>): void;
+  /** Puts a clip's playhead on a frame. */
+  seek(clip: string, frame: number): void;
   /** Something was done outside the look: it is undone and redone among the look's changes. */
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
@@ -197,6 +207,10 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       matteShown: null,
       modesOf: null,
       idle: {},
+      frames: {},
+      timeOpen: false,
+      mover: null,
+      keyChosen: null,
       unfolded: new Set(),
       change: (name, to, gesture) => put(name, { look: typeof to === 'function' ? to(get().look) : to, trimming: null }, gesture),
       turn(name, dial, value, gesture) {
@@ -220,6 +234,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
         set({ handles });
       },
       show: (s) => set(s),
+      seek: (clip, frame) => set({ frames: { ...get().frames, [clip]: frame } }),
       did(name, outside) {
         const { look: now, trims: own, past } = get();
         set({ future: [], gesture: null, past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }] });

@@ -1,6 +1,7 @@
 /** The hero: which clip it is, where it stands, and what is decided about it. */
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
+import { useStore } from 'zustand';
 import type { ClipPins, Reframe } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -37,7 +38,10 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   const project = useMemo(() => withReframe(known, tried), [known, tried]);
   const [heroId, choose] = useState(() => clip ?? firstHero(project, store.getState().opened.lookId));
   const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
-  const [frames, setFrames] = useState<Readonly<Record<string, number>>>(clip !== null && Number.isInteger(at) ? { [clip]: at! } : {});
+  const frames = useStore(store, (s) => s.frames);
+  useState(() => {
+    if (clip !== null && Number.isInteger(at)) store.getState().seek(clip, at!);
+  });
   const held = (f: number) => Math.max(0, Math.min(hero.frames - 1, f));
   const send = useSending(project.id);
   const sendHero = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && onTrouble(refused.message));
@@ -54,7 +58,7 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   return {
     hero,
     frame: held(frames[hero.id] ?? Math.floor(hero.frames / 2)),
-    setFrame: (f) => setFrames((all) => ({ ...all, [hero.id]: held(f) })),
+    setFrame: (f) => store.getState().seek(hero.id, held(f)),
     project,
     choose,
     tryReframe: (reframe) => setTried(reframe && { clip: hero.id, reframe }),

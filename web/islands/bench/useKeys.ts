@@ -4,6 +4,7 @@ import type { Mode } from './comparing';
 import { FIT, type Zoom } from './Hero';
 import { useHeld, useShortcuts } from '../shared/shortcuts';
 import type { KeyId } from './shortcut-list';
+import type { KeyAct } from './moving';
 import type { BenchStore } from './store';
 
 export interface Acts {
@@ -24,6 +25,8 @@ export interface Acts {
   readonly setZoom: (z: Zoom) => void;
   readonly save: () => void;
   readonly help: () => void;
+  /** Keys of the chosen mover. */
+  readonly onKey: (act: KeyAct) => void;
 }
 
 const scaleOf = (z: Zoom): number => (z.scale === 'fit' ? 0.5 : z.scale);
@@ -98,6 +101,13 @@ export function useKeys(store: BenchStore, a: Acts): void {
     x: () => nextMatteView(store),
     k: () => store.getState().show({ handlesShown: !store.getState().handlesShown }),
     delete: () => onChosen(store, 'remove'),
+    y: () => store.getState().show({ timeOpen: !store.getState().timeOpen }),
+    i: () => a.onKey('set'),
+    p: () => a.onKey('previous'),
+    n: () => a.onKey('next'),
+    'shift+p': () => a.onKey('earlier'),
+    'shift+n': () => a.onKey('later'),
+    'shift+i': () => a.onKey('remove'),
     v: a.save,
     '?': a.help,
   };

@@ -1,10 +1,11 @@
 import { useCallback, useRef } from 'react';
 import { type Dial, edit, type Ellipse, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
-import { useBench, useStill, useStoreItself } from '../context';
+import { useBench, useClipTime, useMoved, usePlayhead, useStill, useStoreItself } from '../context';
 import { hasHandle, useHandle } from '../handles';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
 import { centres, Following } from './Following';
+import { MovedBy } from './MovedBy';
 import { ValueControl } from './ValueControl';
 
 interface Props {
@@ -17,10 +18,12 @@ interface Props {
   readonly measured?: boolean;
   /** `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path. */
   readonly own?: string;
+  /** What movers know it by; it cannot be moved without. */
+  readonly path?: string;
 }
 
 /** One parameter: its control, and which dial drives it. */
-export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, measured = false }: Props) {
+export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, path, measured = false }: Props) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
     store = useStoreItself();
@@ -42,13 +45,6 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
         ? centres(still, undefined, true).find((c) => c.path === centre)?.label
         : undefined,
   );
-  useHandle(hasHandle(p) && pin === undefined && centre === undefined && !driven, {
-    label: p.label,
-    parameter: p,
-    value,
-    put: (v, g) => put({ value: v }, g),
-    end,
-  });
   const drive = (key: string) => {
     if (key === '') return put({ value: valueNow() });
     if (key === CLIP) return put({ clip: 'standing-out' });
@@ -72,7 +68,22 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       return onSetting(more, { dial: more.dials.at(-1)!.key, ...range });
     });
   };
+  const time = useClipTime(),
+    playhead = usePlayhead(),
+    moved = useMoved(path, p, setting),
+    keyed = useStill((look) => (path === undefined ? undefined : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key));
+  /** With keys, moving the control sets one at the playhead. */
+  const setKey = (v: ParameterValue, g?: string) =>
+    change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead, time, v), g && `${name} key ${playhead} ${g}`);
+  useHandle(hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)), {
+    label: p.label,
+    parameter: p,
+    value: keyed !== undefined && moved !== undefined ? moved : value,
+    put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
+    end,
+  });
   const body = () => {
+    if (keyed !== undefined && moved !== undefined) return <ValueControl parameter={p} value={moved} reset={reset} onValue={setKey} onEnd={end} />;
     if (driven && p.kind === 'number' && 'dial' in setting)
       return <DrivenRange parameter={p} setting={setting} dial={driven} onSetting={put} onEnd={end} />;
     if ('follows' in setting) return <Following setting={setting} kind={p.kind} put={put} end={end} />;
@@ -93,7 +104,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     onDrive = useCallback((to: string) => acts.current.drive(to), []);
   const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
   return (
-    <div className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
+    <div className={`grid ${path === undefined ? 'grid-cols-[74px_1fr_18px]' : 'grid-cols-[74px_1fr_18px_18px]'} items-center gap-x-1 min-h-6`}>
       <span className="quiet truncate" title={p.help ?? p.label}>
         {p.label}
       </span>
@@ -103,6 +114,11 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       )}
       {(p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch') && (
         <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />
+      )}
+      {path !== undefined && (
+        <span className="col-start-4">
+          <MovedBy parameter={p} path={path} value={moved ?? value} moved={moved} keyed={keyed !== undefined} />
+        </span>
       )}
     </div>
   );

@@ -1,0 +1,115 @@
+import { edit, type InstantUse, type LookDocument, type Setting } from '../../../core';
+import { frameOf, ORIGIN_WORDS, type Origin, ORIGINS, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../../../core/time';
+import { instantOf } from '../../../core';
+import { Choice } from '../shared/Choice';
+import { useBench, useClipTime, useStill } from './context';
+import { ParameterControl } from './controls/ParameterControl';
+
+interface Props {
+  readonly label: string;
+  readonly at: InstantUse;
+  /** Whether it lies in a span that it can count from. */
+  readonly inSpan?: boolean;
+  /** Whether it may be each of several cues. */
+  readonly many?: boolean;
+  readonly onInstant: (look: LookDocument, at: InstantUse) => LookDocument;
+}
+
+const OFFSET = { kind: 'number', id: 'offset', label: 'Offset', unit: '', min: -100_000, max: 100_000, soft: [-50, 50], default: 0 } as const;
+
+/** An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it on its frame here. */
+export function InstantEditor({ label, at, inSpan = false, many = false, onInstant }: Props) {
+  const change = useBench((s) => s.change);
+  const time = useClipTime();
+  const cues = useStill((look) => (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])));
+  const frame = useStill((look) => frameOf(instantOf(look, at, {}), time));
+  const set = (to: (now: LookDocument) => InstantUse) => change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
+  const from = (id: string): void => {
+    const [origin, cue] = id.split(':') as [Origin, string?];
+    if (id === 'cue:+')
+      return change('ask for a cue', (now) => {
+        const asked = edit.addPin(now, { key: 'strike', label: 'Strike', kind: 'cue', many: false });
+        const key = asked.pins!.at(-1)!.key;
+        return onInstant(asked, edit.countFrom(asked, at, { from: 'cue', cue: key }, time));
+      });
+    set((now) =>
+      edit.countFrom(now, at, { from: origin, ...(cue !== undefined && { cue }), ...(origin === 'share' && { share: at.share ?? 50 }) }, time),
+    );
+  };
+  return (
+    <div className="border-l-2 line pl-2 my-0.5" data-instant={label}>
+      <div className="flex items-center gap-1 min-h-6">
+        <span className="quiet w-[66px] truncate flex-none">{label}</span>
+        <Choice
+          className="field min-w-0 flex-1"
+          aria-label={`${label} counts from`}
+          value={at.from === 'cue' ? `cue:${at.cue ?? ''}` : at.from}
+          onChange={from}
+        >
+          {ORIGINS.filter((o) => o !== 'cue' && (inSpan || !o.startsWith('span'))).map((o) => (
+            <option key={o} value={o}>
+              {ORIGIN_WORDS[o]}
+            </option>
+          ))}
+          <optgroup label="a cue">
+            {cues.map((c) => (
+              <option key={c.key} value={`cue:${c.key}`}>
+                {c.label}
+              </option>
+            ))}
+            <option value="cue:+">a new cue</option>
+          </optgroup>
+        </Choice>
+        {at.from === 'cue' && (
+          <Choice
+            className="field w-[58px] flex-none"
+            aria-label={`${label}: which cue`}
+            value={at.which ?? 'first'}
+            onChange={(v) => set(() => ({ ...at, which: v as Which }))}
+          >
+            {WHICH.filter((w) => many || w !== 'each').map((w) => (
+              <option key={w}>{w}</option>
+            ))}
+          </Choice>
+        )}
+        <span className="num quiet flex-none" title="the frame of the hero on which it falls">
+          {frame}
+        </span>
+      </div>
+      {at.from === 'share' && (
+        <ParameterControl
+          parameter={{ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 50 }}
+          setting={{ value: at.share ?? 50 }}
+          name={`${label} share`}
+          reset={50}
+          onSetting={(look, s) => onInstant(look, { ...at, share: 'value' in s ? (s.value as number) : 50 })}
+        />
+      )}
+      <ParameterControl
+        parameter={OFFSET}
+        setting={at.offset ?? { value: 0 }}
+        name={`${label} offset`}
+        reset={0}
+        onSetting={(look, s: Setting) => onInstant(look, { ...at, offset: s })}
+      />
+      <div className="flex items-center gap-1 min-h-6">
+        <span className="quiet w-[66px] flex-none">Counted in</span>
+        <Choice
+          className="field min-w-0 flex-1"
+          aria-label={`${label} counted in`}
+          value={at.unit ?? 'seconds'}
+          onChange={(v) => set((now) => inUnit(now, at, v as TimeUnit, frame, time))}
+        >
+          {TIME_UNITS.map((u) => (
+            <option key={u} value={u}>
+              {TIME_UNIT_WORDS[u]}
+            </option>
+          ))}
+        </Choice>
+      </div>
+    </div>
+  );
+}
+/** The same frame counted in another unit. */
+const inUnit = (look: LookDocument, at: InstantUse, unit: TimeUnit, frame: number, time: Parameters<typeof edit.instantAt>[2]): InstantUse =>
+  edit.instantAt(look, frame, time, { ...at, unit });

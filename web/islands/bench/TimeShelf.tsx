@@ -1,0 +1,358 @@
+/** The time shelf: the ribbon, and under it a lane for each span and each mover of the look. */
+import { ChevronDown, ChevronUp, Pause, Play } from 'lucide-react';
+import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
+import { edit, type LookDocument, type Mover } from '../../../core';
+import { timecode } from '../../../core/time';
+import type { ClipView } from '../../api/views';
+import { useBench, useClipTime, useHeroFacts, useStill } from './context';
+import { MoverPanel } from './MoverPanel';
+import { curveOf, eventsOf, type SpanLane, spansOf, targetWords } from './moving';
+
+interface Props {
+  readonly clip: ClipView;
+  readonly cues: readonly number[];
+  readonly frame: number;
+  readonly playing: boolean;
+  readonly onFrame: (f: number) => void;
+  readonly onPlay: () => void;
+}
+/** The columns that ribbon and lanes share: what it is, its track, what it says. */
+const COLUMNS = 'grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-x-3 px-3';
+
+/** How much of the look changes in time, in a word or two. */
+const countWords = (look: LookDocument): string => {
+  const n = (look.movers ?? []).length;
+  return n === 0 ? 'nothing moves' : n === 1 ? '1 mover' : `${n} movers`;
+};
+
+export function TimeShelf(props: Props) {
+  const open = useBench((s) => s.timeOpen);
+  return (
+    <section aria-label="Time shelf" className="flex-none border-t line bg-base-100 isolate">
+      <Ribbon {...props} />
+      {open && <Lanes frame={props.frame} onFrame={props.onFrame} />}
+    </section>
+  );
+}
+
+/** The hero's frames, the playhead, play and stop. */
+function Ribbon({ clip, cues, frame, playing, onFrame, onPlay }: Props) {
+  const open = useBench((s) => s.timeOpen),
+    show = useBench((s) => s.show);
+  const words = useStill(countWords);
+  const last = Math.max(1, clip.frames - 1);
+  const every = Math.max(1, Math.round(clip.rate[0] / clip.rate[1]));
+  const seek = (e: PointerEvent) => onFrame(frameUnder(e, clip.frames));
+  return (
+    <div className={`${COLUMNS} h-9`}>
+      <span className="flex items-center gap-2">
+        <button className="word" aria-label={playing ? 'Stop' : 'Play'} onClick={onPlay}>
+          {playing ? <Pause size={14} aria-hidden="true" /> : <Play size={14} aria-hidden="true" />}
+        </button>
+        <span className="num">{timecode(frame, clip.rate)}</span>
+      </span>
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Frame"
+        aria-valuemin={0}
+        aria-valuemax={clip.frames - 1}
+        aria-valuenow={frame}
+        className="relative h-6 touch-none cursor-pointer"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          seek(e);
+        }}
+        onPointerMove={(e) => {
+          if (e.currentTarget.hasPointerCapture(e.pointerId)) seek(e);
+        }}
+      >
+        <span className="absolute left-0 right-0 top-1/2 h-px bg-current opacity-25" aria-hidden="true" />
+        {Array.from({ length: Math.floor((clip.frames - 1) / every) + 1 }, (_, i) => (
+          <span
+            key={i}
+            aria-hidden="true"
+            className="absolute top-[8px] h-[8px] w-px bg-current opacity-35"
+            style={{ left: `${((i * every) / last) * 100}%` }}
+          />
+        ))}
+        {cues.map((f) => (
+          <span
+            key={`cue ${f}`}
+            role="img"
+            aria-label={`cue at ${f}`}
+            title={`cue at ${f}`}
+            className="absolute bottom-0 w-[7px] h-[7px] -translate-x-1/2 rotate-45 border border-primary"
+            style={{ left: `${(f / last) * 100}%` }}
+          />
+        ))}
+        <span aria-hidden="true" className="absolute top-0 bottom-0 w-[1.5px] bg-primary" style={{ left: `${(frame / last) * 100}%` }} />
+      </div>
+      <span className="flex items-center justify-end gap-1">
+        <span className="num quiet">
+          {frame}/{clip.frames - 1}
+        </span>
+        <button
+          className="word"
+          aria-expanded={open}
+          aria-label="Lanes of the time shelf"
+          title={`${words} (Y)`}
+          onClick={() => show({ timeOpen: !open })}
+        >
+          {open ? <ChevronDown size={14} aria-hidden="true" /> : <ChevronUp size={14} aria-hidden="true" />}
+        </button>
+      </span>
+    </div>
+  );
+}
+function frameUnder(e: { readonly clientX: number; readonly currentTarget: Element }, frames: number, track: Element = e.currentTarget): number {
+  const r = track.getBoundingClientRect();
+  return Math.round(Math.max(0, Math.min(1, (e.clientX - r.left) / r.width)) * (frames - 1));
+}
+
+function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void }) {
+  const time = useClipTime();
+  const look = useBench((s) => s.still),
+    chosen = useBench((s) => s.mover);
+  const spans = spansOf(look, time),
+    movers = look.movers ?? [];
+  const mover = movers.find((m) => m.key === chosen);
+  return (
+    <div className="flex border-t line h-[206px] min-h-0">
+      <div className="flex-1 min-w-0 scrolls relative" data-testid="lanes">
+        {spans.length === 0 && movers.length === 0 && (
+          <p className="quiet px-4 py-3">
+            Nothing moves yet. Press the small curve beside a parameter to let it move, or give a layer or a step a span.{' '}
+            <span className="num">Y</span> folds this away.
+          </p>
+        )}
+        {spans.map((s) => (
+          <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
+        ))}
+        {movers.map((m) => (
+          <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
+        ))}
+        <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
+          <span />
+          <span className="relative h-full">
+            <span
+              className="absolute top-0 bottom-0 w-px bg-primary opacity-70"
+              style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }}
+            />
+          </span>
+        </div>
+      </div>
+      {mover && <MoverPanel key={mover.key} mover={mover} />}
+    </div>
+  );
+}
+
+interface MarkProps {
+  readonly label: string;
+  readonly frame: number;
+  readonly frames: number;
+  readonly className: string;
+  readonly chosen?: boolean;
+  readonly style?: React.CSSProperties;
+  readonly onMove: (to: number, gesture: string) => void;
+  readonly onEnd: () => void;
+  readonly onChoose?: () => void;
+  readonly onRemove?: () => void;
+}
+/** Something on a lane that is dragged, or stepped with the arrow keys; it snaps to frames. */
+function Mark({ label, frame, frames, className, chosen = false, style, onMove, onEnd, onChoose, onRemove }: MarkProps) {
+  const dragging = useRef(false);
+  const track = (e: { currentTarget: Element }): Element => e.currentTarget.closest('[data-track]')!;
+  const key = (e: KeyboardEvent): void => {
+    const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
+    if (by !== 0) onMove(Math.max(0, Math.min(frames - 1, frame + by * (e.shiftKey ? 10 : 1))), 'step');
+    else if ((e.key === 'Delete' || e.key === 'Backspace') && onRemove) onRemove();
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <button
+      aria-label={`${label} at ${frame}`}
+      title={`${label}: frame ${frame}`}
+      aria-pressed={chosen}
+      className={`absolute touch-none cursor-ew-resize -translate-x-1/2 ${className}`}
+      style={{ left: `${(frame / Math.max(1, frames - 1)) * 100}%`, ...style }}
+      onClick={onChoose}
+      onKeyDown={key}
+      onKeyUp={onEnd}
+      onPointerDown={(e) => {
+        dragging.current = true;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        onChoose?.();
+      }}
+      onPointerMove={(e) => {
+        if (!dragging.current) return;
+        const to = frameUnder(e, frames, track(e));
+        if (to !== frame) onMove(to, 'drag');
+      }}
+      onPointerUp={() => {
+        dragging.current = false;
+        onEnd();
+      }}
+    />
+  );
+}
+
+function SpanLaneRow({ lane }: { lane: SpanLane }) {
+  const time = useClipTime();
+  const change = useBench((s) => s.change),
+    end = useBench((s) => s.endGesture);
+  const { of, span, first, last, name } = lane;
+  const share = (f: number): number => (Math.max(0, Math.min(time.frames - 1, f)) / Math.max(1, time.frames - 1)) * 100;
+  const move = (which: 'from' | 'to') => (to: number, gesture: string) =>
+    change(
+      `span of ${name}`,
+      (now) => edit.setSpan(now, of, { ...span, [which]: edit.instantAt(now, to, time, span[which]) }),
+      `span ${name} ${which} ${gesture}`,
+    );
+  return (
+    <div className={`${COLUMNS} h-7`} data-lane={`span ${name}`}>
+      <span className="truncate quiet" title={`${name} acts from ${first} to ${last}`}>
+        {name}
+      </span>
+      <span className="relative h-full" data-track="">
+        <span
+          aria-hidden="true"
+          className="absolute top-[10px] h-[8px] bg-current opacity-30 rounded-xs"
+          style={{ left: `${share(first)}%`, width: `${Math.max(0.3, share(last) - share(first))}%` }}
+        />
+        {(['from', 'to'] as const).map((which) => (
+          <Mark
+            key={which}
+            label={which === 'from' ? `${name} begins` : `${name} ends`}
+            frame={which === 'from' ? first : last}
+            frames={time.frames}
+            className="top-[5px] w-[7px] h-[18px] rounded-xs border border-current bg-base-100"
+            onMove={move(which)}
+            onEnd={end}
+          />
+        ))}
+      </span>
+      <span className="num quiet text-right">
+        {first}–{last}
+      </span>
+    </div>
+  );
+}
+
+/** The height of an open lane's curve, and the room above and below it, in pixels. */
+const HIGH = 84,
+  AIR = 9;
+
+function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFrame: (f: number) => void }) {
+  const time = useClipTime(),
+    hero = useHeroFacts();
+  const look = useBench((s) => s.still),
+    keyChosen = useBench((s) => (open ? s.keyChosen : null)),
+    change = useBench((s) => s.change),
+    show = useBench((s) => s.show),
+    end = useBench((s) => s.endGesture);
+  const keys = edit.keysOnClip(look, mover, time);
+  const curve = useMemo(() => (mover.on ? curveOf(look, mover, hero, time) : undefined), [look, mover, hero, time]);
+  const [low, high] = curve ? [Math.min(...curve.values), Math.max(...curve.values)] : [0, 1];
+  const tall = open ? HIGH : 28,
+    air = open ? AIR : 6;
+  const y = (v: number): number => tall - air - ((v - low) / (high - low || 1)) * (tall - 2 * air);
+  const last = Math.max(1, time.frames - 1);
+  return (
+    <div
+      className={`${COLUMNS} ${open ? 'bg-base-200' : ''} ${mover.on ? '' : 'opacity-50'}`}
+      style={{ height: tall }}
+      data-lane={`mover ${mover.key}`}
+    >
+      <button
+        className="min-w-0 text-left self-start pt-1"
+        aria-pressed={open}
+        title={targetWords(look, mover)}
+        onClick={() => show({ mover: open ? null : mover.key, keyChosen: null })}
+      >
+        <span className={`block truncate ${open ? 'font-medium' : ''}`}>{mover.name}</span>
+        {open && <span className="block quiet line-clamp-3 whitespace-normal leading-tight">{targetWords(look, mover)}</span>}
+      </button>
+      <span className="relative h-full" data-track="">
+        {curve && (
+          <svg
+            className="absolute inset-0 w-full h-full overflow-visible"
+            viewBox={`0 0 ${last} ${tall}`}
+            preserveAspectRatio="none"
+            aria-label={`${mover.name} over time, a dot a frame`}
+            role="img"
+          >
+            {open ? (
+              // One dot a frame: the gap between two is the speed. A line of no length with round ends is a dot whatever the stretch.
+              curve.values.map((v, f) => (
+                <line
+                  key={f}
+                  x1={f}
+                  x2={f}
+                  y1={y(v)}
+                  y2={y(v)}
+                  vectorEffect="non-scaling-stroke"
+                  stroke="currentColor"
+                  strokeWidth={3}
+                  strokeLinecap="round"
+                  opacity={0.75}
+                />
+              ))
+            ) : (
+              <polyline
+                points={curve.values.map((v, f) => `${f},${y(v)}`).join(' ')}
+                fill="none"
+                stroke="currentColor"
+                vectorEffect="non-scaling-stroke"
+                opacity={0.5}
+              />
+            )}
+          </svg>
+        )}
+        {eventsOf(look, mover, time).map((f, i) => (
+          <button
+            key={i}
+            aria-label={`${mover.name} at ${f}`}
+            title={`frame ${f}`}
+            className="absolute top-0 bottom-0 w-[5px] -translate-x-1/2 border-l border-dashed border-current opacity-60"
+            style={{ left: `${(f / last) * 100}%` }}
+            onClick={() => onFrame(f)}
+          />
+        ))}
+        {keys.map(({ frame, index }) => (
+          <Mark
+            key={index}
+            label={`key of ${mover.name}`}
+            frame={frame}
+            frames={time.frames}
+            chosen={keyChosen === index}
+            className={`w-[11px] h-[11px] rotate-45 border border-primary ${keyChosen === index ? 'bg-primary' : 'bg-base-100'}`}
+            style={{ top: curve ? y(curve.values[Math.max(0, Math.min(last, frame))]!) - 5.5 : tall / 2 - 5.5 }}
+            onMove={(to, gesture) =>
+              change(`move key of ${mover.name}`, (now) => edit.moveKey(now, mover.key, index, to, time), `key ${mover.key} ${index} ${gesture}`)
+            }
+            onEnd={end}
+            onChoose={() => {
+              if (keyChosen !== index || !open) show({ mover: mover.key, keyChosen: index });
+            }}
+            onRemove={() => {
+              show({ keyChosen: null });
+              change(`remove key of ${mover.name}`, (now) => edit.removeKeys(now, mover.key, [index]));
+            }}
+          />
+        ))}
+      </span>
+      <span className="num quiet text-right self-start pt-1">
+        {curve && open && (
+          <>
+            {Number(high.toFixed(2))}
+            <br />
+            {Number(low.toFixed(2))}
+          </>
+        )}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+import { Activity } from 'lucide-react';
+import { memo } from 'react';
+import { edit, type Parameter, type ParameterValue } from '../../../../core';
+import { MOVERS } from '../../../../core/time';
+import { Choice } from '../../shared/Choice';
+import { useBench, useClipTime, usePlayhead, useStill } from '../context';
+
+interface Props {
+  readonly parameter: Parameter;
+  readonly path: string;
+  /** As it is at the playhead. */
+  readonly value: ParameterValue;
+  /** What movers make of it; undefined where none moves it. */
+  readonly moved: ParameterValue | undefined;
+  readonly keyed: boolean;
+}
+
+const inWords = (v: ParameterValue): string =>
+  typeof v === 'number' ? String(Number(v.toFixed(2))) : typeof v === 'boolean' ? (v ? 'on' : 'off') : Array.isArray(v) ? 'moved' : String(v);
+
+/** What moves a parameter: a small curve, in the accent where something does; a press lets something move it. */
+export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved, keyed }: Props) {
+  const change = useBench((s) => s.change),
+    show = useBench((s) => s.show);
+  const frame = usePlayhead(),
+    time = useClipTime();
+  const own = useStill((look) => edit.moversOf(look, path).map((m) => ({ key: m.key, name: m.name }))),
+    others = useStill((look) =>
+      (look.movers ?? []).flatMap((m) => (m.targets.some((t) => t.path === path) ? [] : [{ key: m.key, name: m.name, kind: m.kind }])),
+    );
+  const choose = (id: string): void => {
+    const [what, key = ''] = id.split(':');
+    if (what === 'show') return show({ mover: key, keyChosen: null, timeOpen: true });
+    if (what === 'free') return change(`${p.label} moves no longer`, (now) => own.reduce((doc, m) => edit.removeTarget(doc, m.key, path), now));
+    let made = '';
+    change(`${p.label} moves`, (now) => {
+      const with_ = others.find((m) => m.key === key);
+      const target = with_ && edit.firstTarget(now, with_.kind, path);
+      const first = key === 'keys' ? { at: edit.instantAt(now, frame, time), value } : undefined;
+      const next = what === 'with' && target ? edit.setTarget(now, key, target) : edit.addMover(now, key, path, first);
+      made = what === 'with' ? key : (next.movers?.at(-1)?.key ?? '');
+      return next;
+    });
+    show({ mover: made, keyChosen: null, timeOpen: true });
+  };
+  const isMoved = own.length > 0;
+  return (
+    <Choice
+      aria-label={`${p.label} moves by`}
+      title={
+        isMoved
+          ? `moved by ${own.map((m) => m.name).join(', ')}${moved === undefined ? '' : `: ${inWords(moved)} at this frame`}`
+          : 'lets it move over time'
+      }
+      className={`w-[18px] h-[18px] grid place-items-center rounded-sm hover:bg-base-300 ${isMoved ? 'text-primary' : 'opacity-50'}`}
+      value=""
+      onChange={choose}
+      face={<Activity size={12} strokeWidth={isMoved ? 2.5 : 1.5} aria-hidden="true" />}
+    >
+      {own.map((m) => (
+        <option key={m.key} value={`show:${m.key}`}>
+          show {m.name}
+        </option>
+      ))}
+      {isMoved && <option value="free">does not move</option>}
+      {!keyed && <option value="new:keys">keys</option>}
+      {MOVERS.map((m) => (
+        <option key={m.id} value={`new:${m.id}`} title={m.help}>
+          {m.label.toLowerCase()}
+        </option>
+      ))}
+      {others.length > 0 && (
+        <optgroup label="together with">
+          {others
+            .filter((m) => m.kind !== 'keys')
+            .map((m) => (
+              <option key={m.key} value={`with:${m.key}`}>
+                {m.name}
+              </option>
+            ))}
+        </optgroup>
+      )}
+    </Choice>
+  );
+});

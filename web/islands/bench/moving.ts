@@ -1,0 +1,107 @@
+/** What the time shelf shows of a look on the hero, and what its keys do. */
+import {
+  allLayers,
+  edit,
+  evaluationAt,
+  instantOf,
+  type LookDocument,
+  type Mover,
+  parameterAt,
+  resolve,
+  type SpanUse,
+  stepOf,
+  stretchOf,
+  timeOf,
+} from '../../../core';
+import { type ClipTime, framesOf, moverOf } from '../../../core/time';
+import type { HeroFacts } from './context';
+import type { BenchStore } from './store';
+
+export interface SpanLane {
+  readonly of: { readonly layer?: string; readonly step?: string };
+  readonly name: string;
+  readonly span: SpanUse;
+  readonly first: number;
+  readonly last: number;
+}
+/** Every span of the look, on the hero. */
+export function spansOf(look: LookDocument, time: ClipTime): SpanLane[] {
+  const lane = (of: SpanLane['of'], name: string, span: SpanUse | undefined): SpanLane[] =>
+    span ? [{ of, name, span, ...stretchOf(look, span, {}, time) }] : [];
+  return [
+    ...lane({}, 'the look', look.span),
+    ...allLayers(look).flatMap((l) => [
+      ...lane({ layer: l.key }, l.name, l.span),
+      ...l.steps.flatMap((s) => lane({ layer: l.key, step: s.key }, `${l.name}: ${stepOf(s.step)?.label ?? s.step}`, s.span)),
+    ]),
+  ];
+}
+
+/** The frames of a mover's instants on the hero, in order. */
+export const eventsOf = (look: LookDocument, mover: Mover, time: ClipTime): number[] =>
+  (moverOf(mover.kind)?.instants ?? [])
+    .flatMap(({ id }) => (mover.instants?.[id] ?? [{ from: 'start' as const }]).flatMap((i) => framesOf(instantOf(look, i, {}), time)))
+    .sort((a, b) => a - b);
+
+/** What moves, in words: the first thing and how many more. */
+export function targetWords(look: LookDocument, mover: Mover): string {
+  const [first, ...more] = mover.targets;
+  const found = first && parameterAt(look, first.path);
+  return found ? `${found.of}: ${found.parameter.label.toLowerCase()}${more.length > 0 ? ` and ${more.length} more` : ''}` : 'nothing';
+}
+
+/** A number that a mover moves, at every frame of the hero, in shares of its range from 0 to 1; undefined where it moves none. */
+export function curveOf(
+  look: LookDocument,
+  mover: Mover,
+  hero: HeroFacts,
+  time: ClipTime,
+): { readonly path: string; readonly values: readonly number[] } | undefined {
+  const target = mover.targets.find((t) => parameterAt(look, t.path)?.parameter.kind === 'number');
+  const found = target && parameterAt(look, target.path);
+  if (!found) return undefined;
+  const values = Array.from({ length: time.frames }, (_, frame) => {
+    const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
+    return at.moved(target.path, found.parameter, resolve(look, found.setting, at.dials, at.moved)) as number;
+  });
+  return { path: target.path, values };
+}
+
+export type KeyAct = 'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later';
+
+/** Frames at which the chosen mover has a key or an event; those of all movers and spans where none is chosen. */
+function marksOf(look: LookDocument, chosen: Mover | undefined, time: ClipTime): number[] {
+  const movers = chosen ? [chosen] : (look.movers ?? []);
+  const own = movers.flatMap((m) => [...edit.keysOnClip(look, m, time).map((k) => k.frame), ...eventsOf(look, m, time)]);
+  return chosen ? own : [...own, ...spansOf(look, time).flatMap((s) => [s.first, s.last])];
+}
+
+/** Does by keys what the lanes do by mouse. */
+export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: (f: number) => void, act: KeyAct): void {
+  const { look, mover: chosen, change, show } = store.getState();
+  const time = timeOf(hero);
+  const mover = look.movers?.find((m) => m.key === chosen);
+  if (act === 'previous' || act === 'next') {
+    const marks = marksOf(look, mover, time).sort((a, b) => a - b);
+    const to = act === 'next' ? marks.find((m) => m > frame) : marks.filter((m) => m < frame).at(-1);
+    if (to !== undefined) seek(to);
+    return;
+  }
+  if (!mover?.keys) return;
+  const here = edit.keysOnClip(look, mover, time).find((k) => k.frame === frame);
+  if (act === 'set') {
+    const path = mover.targets[0]!.path,
+      found = parameterAt(look, path)!;
+    const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
+    change(`key of ${mover.name}`, edit.setKey(look, mover.key, frame, time, at.moved(path, found.parameter, resolve(look, found.setting, {}))));
+    return;
+  }
+  if (!here) return;
+  if (act === 'remove') {
+    change(`remove key of ${mover.name}`, edit.removeKeys(look, mover.key, [here.index]));
+    return show({ keyChosen: null });
+  }
+  const to = Math.max(0, Math.min(time.frames - 1, frame + (act === 'later' ? 1 : -1)));
+  change(`move key of ${mover.name}`, edit.moveKey(look, mover.key, here.index, to, time), `nudge ${mover.key} ${here.index}`);
+  seek(to);
+}
