@@ -2,19 +2,22 @@
  * `npm run looks -- [name or file.json …]`: of each look a contact sheet over the demo's clips, and of three clips a strip of
  * eight frames in a row, as pictures in the work folder (`--out`, by default .data/looks). `--step '…'` is tried like a look.
  */
-import { mkdirSync, readdirSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { lookFrom } from '../cli/look';
 import { readWords } from '../cli/args';
-import { type DialValues, type LookDocument, SHIPPED, shippedLook } from '../core';
+import { type ClipPins, needsStatistics, type DialValues, type LookDocument, type PinValue, SHIPPED, shippedLook } from '../core';
 import { type Footage } from '../server/media/footage';
-import { FootageReader } from '../server/media/footage-reader';
+import { FootageReader, type Other } from '../server/media/footage-reader';
+import { measure } from '../server/media/measure';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { renderFrame, startEngine } from '../server/render';
 
-const FAMILY = ['ferrous', 'attic-reel', 'third-dub', 'spool-back', 'held-breath'];
+const FAMILY = SHIPPED.map((s) => s.id);
 const STRIPS = ['pier-walk', 'singer-close', 'skyline'];
+/** The contact sheet shows a frame a little after the first cue. */
+const SHEET_AFTER = 6;
 const FIRST = 30,
   COUNT = 8;
 
@@ -42,11 +45,39 @@ if (asked.length === 0) throw new Error(`none of these looks ships: there are ${
 const { engine, close } = startEngine();
 const clips = readdirSync('demo/footage').filter((f) => f.endsWith('.mp4'));
 
+/** The truth of a clip's subject, where the demo has one. */
+const truthOf = (file: string): string => file.replace('demo/footage/', 'demo/truth/').replace(/\.mp4$/, '.matte.mp4');
+
+/** What a look asks for: cues at the third of the pictures shown (a second one a second later), points in the middle, true mattes. */
+async function pinsOf(look: LookDocument, file: string, first: number): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
+  const pins: Record<string, PinValue[]> = {},
+    others: Record<string, Other> = {};
+  let cues = 0;
+  for (const { key, kind, many } of look.pins ?? []) {
+    if (kind === 'cue') pins[key] = many ? [0, 3, 6].map((f) => ({ frame: first + f })) : [{ frame: first + 2 + 25 * cues++ }];
+    if (kind === 'point')
+      pins[key] = many
+        ? [
+            { x: 0.45, y: 0.4 },
+            { x: 0.56, y: 0.4 },
+          ]
+        : [{ x: 0.5, y: 0.45 }];
+    const plate = key === 'paper' ? 'demo/plates/torn-paper.png' : truthOf(file);
+    if ((kind !== 'matte' && kind !== 'footage') || !existsSync(plate)) continue;
+    const place = await placeOf(plate, {});
+    const facts = await probe(plate, { place });
+    pins[key] = [{ hash: facts.hash, start: 0, speed: 1, beyond: 'hold' }];
+    others[key] = { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: 'fill', balance: null } };
+  }
+  return { pins, others };
+}
+
 /** A frame as 8-bit RGB. */
-async function* shown(file: string, look: LookDocument, dials: DialValues, first: number, count: number): AsyncGenerator<Buffer> {
+async function* shown(file: string, look: LookDocument, dials: DialValues, first: number, count: number, pinned = first): AsyncGenerator<Buffer> {
   const place = await placeOf(file, {});
   try {
     const footage: Footage = await probe(file, { place });
+    const { pins, others } = await pinsOf(look, file, pinned);
     const spec = {
       look,
       dials,
@@ -55,7 +86,7 @@ async function* shown(file: string, look: LookDocument, dials: DialValues, first
       pixelAspect: footage.pixelAspect,
       fit: 'fit' as const,
       reframe: null,
-      pins: {},
+      pins,
       rate: footage.rate,
       frames: footage.frames,
       balance: null,
@@ -63,8 +94,9 @@ async function* shown(file: string, look: LookDocument, dials: DialValues, first
       height,
       samples: 'gbrp' as const,
       content: footage.hash,
+      whole: needsStatistics(look) ? await measure(engine, place, footage, footage.guess) : null,
     };
-    const reader = new FootageReader(look, place, footage, spec, {}, dials);
+    const reader = new FootageReader(look, place, footage, spec, others, dials);
     for (let frame = first; frame <= Math.min(footage.frames - 1, first + count - 1); frame++) {
       const planes = renderFrame(engine, await reader.at(frame), frame, spec);
       const n = width * height,
@@ -76,6 +108,7 @@ async function* shown(file: string, look: LookDocument, dials: DialValues, first
       }
       yield rgb;
     }
+    await reader.close();
   } finally {
     await leave(place);
   }
@@ -99,7 +132,7 @@ const at = Number(value('at') ?? FIRST);
 for (const { id, look, dials } of asked) {
   const parts: Buffer[] = [];
   for (const clip of clips) {
-    for await (const rgb of shown(join('demo/footage', clip), look, dials, at, 1)) {
+    for await (const rgb of shown(join('demo/footage', clip), look, dials, at + SHEET_AFTER, 1, at)) {
       parts.push(await small(rgb, tile));
       if (words.flags.has('single'))
         await sharp(rgb, { raw: { width, height, channels: 3 } }).toFile(join(out, `${id}-${basename(clip, '.mp4')}.png`));

@@ -9,6 +9,12 @@ export const LAYER_TIME: readonly Parameter[] = [
   choice('unit', 'Counted in', TIME_UNIT_WORDS, 'clip-frames'),
   number('speed', 'Speed', '%', 0, 1600, 100, { soft: [0, 400], help: 'At 0 it stands still.' }),
   flag('reverse', 'Backwards', false),
+  choice(
+    'beyond',
+    'Beyond the clip',
+    { nothing: 'nothing', hold: 'its first or last frame', again: 'begins again', 'to-and-fro': 'to and fro' },
+    'nothing',
+  ),
   choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
   number('held', 'How many', '', 0.1, 240, 12, { soft: [2, 25], help: 'Pictures a second, or how many frames each is held.' }),
   number('jitter', 'Unevenness', '%', 0, 100, 0, { help: 'How far each held picture comes early or late, of half its time.' }),
@@ -18,6 +24,7 @@ export const LAYER_TIME: readonly Parameter[] = [
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
   (k + (jitter === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
 
+const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 /** The frame that stands at `offset` frames from where holds are counted: the first of its hold. */
 function held(offset: number, period: number, jitter: number, seed: number): number {
   if (period <= 1) return offset;
@@ -29,15 +36,22 @@ function held(offset: number, period: number, jitter: number, seed: number): num
 }
 
 /**
- * The frame of the source at a frame of the clip; `from` is the frame that cadence and speed count from. It may lie
- * outside the clip: nothing is there.
+ * The frame of the source at a frame of the clip; `from` is the frame that cadence and speed count from. It lies
+ * outside the clip only where nothing is to be seen there.
  */
 export function sourceFrame(v: Values, frame: FrameIndex, clip: ClipTime, from: FrameIndex, seed: number): FrameIndex {
   const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
   const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
   let since = held(frame - from, period, num(v, 'jitter') / 100, seed);
   since = (since * num(v, 'speed')) / 100 + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
-  return snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since);
+  const at = snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since),
+    n = clip.frames;
+  if (v['beyond'] === 'hold') return Math.max(0, Math.min(n - 1, at));
+  if (v['beyond'] === 'again') return modulo(at, n);
+  if (v['beyond'] !== 'to-and-fro' || n === 1) return at;
+  // The frames at either end are not shown twice.
+  const there = modulo(at, 2 * n - 2);
+  return there < n ? there : 2 * n - 2 - there;
 }
 
 /** Whether these values leave time as it is. */

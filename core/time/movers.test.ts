@@ -67,6 +67,9 @@ describe('movers', () => {
   it('a ramp is nothing until its instant and all after its time', () => {
     expect(over('ramp', { over: 4, unit: 'clip-frames', ease: 'linear' }, upTo(9), PAL, 2)).toEqual([0, 0, 0, 0.25, 0.5, 0.75, 1, 1, 1]);
     expect(over('ramp', { over: 0 }, upTo(4), PAL, 2)).toEqual([0, 0, 1, 1]);
+    const staged = { ...PAL, seed: 1, events: { from: [1, 3] }, axis: 0 as const, isPlace: false, part: '' };
+    const ramp = moverOf('ramp')!;
+    expect(upTo(5).map((frame) => ramp.at(withDefaults(ramp, { over: 0 }), { ...staged, frame }))).toEqual([0, 0.5, 0.5, 1, 1]);
   });
 
   it('waves come round after their period', () => {
@@ -195,6 +198,10 @@ describe('spans and layer time', () => {
     expect(at({ speed: 50 }, 5)).toBe(3);
     expect(at({ speed: 0 }, 77, PAL, 12)).toBe(12);
     expect(at({ offset: 0.4, unit: 'seconds' }, 10)).toBe(20);
+    expect([119, 120, 121].map((f) => at({ beyond: 'again', offset: 0 }, f))).toEqual([119, 0, 1]);
+    expect([119, 120, 121].map((f) => at({ beyond: 'to-and-fro' }, f))).toEqual([119, 118, 117]);
+    expect(at({ beyond: 'hold', offset: -9 }, 3)).toBe(0);
+    expect(at({ speed: 300, reverse: true, beyond: 'again' }, 50)).toBe(89);
   });
   it('holds eighteen pictures in 25 frames, each as long as the others to a frame, and no frame of the future', () => {
     const shown = upTo(100).map((f) => at({ cadence: 'rate', held: 18 }, f));

@@ -14,12 +14,18 @@ import softLens from './soft-lens.json';
 import spoolBack from './spool-back.json';
 import thirdDub from './third-dub.json';
 import twoShores from './two-shores.json';
+import auraSteps from './aura-steps.json';
+import ladder from './ladder.json';
+import lanternWake from './lantern-wake.json';
+import ghostTide from './ghost-tide.json';
+import lastBlue from './last-blue.json';
+import tornPaperRun from './torn-paper-run.json';
 
 export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
   { id: 'soft-lens', help: 'Old uncoated glass: highlights bloom, blacks breathe, the corners fall off.', look: softLens as unknown as LookDocument },
   {
     id: 'contour-lamp',
-    help: 'A thin clean contour of what is in the picture lights up with tight and wide light.',
+    help: 'A thin clean contour strikes on its cue, lights up tight and wide, spreads from its heart and fades.',
     look: contourLamp as unknown as LookDocument,
   },
   {
@@ -39,7 +45,7 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
   },
   {
     id: 'signal-figure',
-    help: 'A figure turns into an unstable projection: tinted, striped, rippling.',
+    help: 'A figure turns into an unstable projection: out of nothing, tinted, striped, slipping.',
     look: signalFigure as unknown as LookDocument,
   },
   { id: 'brine', help: 'Cold night, and skin that lives in it.', look: brine as unknown as LookDocument },
@@ -61,6 +67,20 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     help: 'A cassette wound back: bands run, colour slides, browns take over, a sign blinks.',
     look: spoolBack as unknown as LookDocument,
   },
+  {
+    id: 'aura-steps',
+    help: 'What the contour adds alone, growing by a stage at each cue, in the colour that stands out.',
+    look: auraSteps as unknown as LookDocument,
+  },
+  {
+    id: 'ladder',
+    help: 'Copies of a contour rise out of the subject and settle back, one after the other.',
+    look: ladder as unknown as LookDocument,
+  },
+  { id: 'lantern-wake', help: 'A coloured, glowing wake of the subject’s own past behind it.', look: lanternWake as unknown as LookDocument },
+  { id: 'ghost-tide', help: 'Only bright details leave long glowing trails.', look: ghostTide as unknown as LookDocument },
+  { id: 'last-blue', help: 'The eyes become the only light and the only colour; the world sinks.', look: lastBlue as unknown as LookDocument },
+  { id: 'torn-paper-run', help: 'Each shot shoots into the frame on torn paper, with a flash.', look: tornPaperRun as unknown as LookDocument },
 ];
 
 /** Parts of looks that ship, to be laid on any look. */

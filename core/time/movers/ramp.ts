@@ -9,19 +9,20 @@ export const EASE_CHOICE = Object.fromEntries(EASE_KINDS.filter((k) => k !== 'cu
 export const ramp: MoverKind = {
   id: 'ramp',
   label: 'Ramp',
-  help: 'From nothing to all, once, from an instant on.',
+  help: 'From nothing to all, from an instant on; from several, a stage at each.',
   parameters: [
     number('over', 'Takes', '', 0, 10_000, 1, { soft: [0, 5], help: 'With 0 it is there at once, on the frame.' }),
     choice('unit', 'Counted in', TIME_UNIT_WORDS, 'seconds'),
     choice('ease', 'How', EASE_CHOICE, 'soft'),
     number('by', 'How strongly', '%', 0, 100, 50),
   ],
-  instants: [{ id: 'from', label: 'Begins at' }],
+  instants: [{ id: 'from', label: 'Begins at', many: true }],
   signed: false,
   at(v, at) {
-    const since = at.frame - at.events['from']![0]!,
-      over = inFrames(num(v, 'over'), v['unit'] as TimeUnit, at);
-    if (since < 0) return 0;
-    return over <= 0 ? 1 : eased({ kind: v['ease'] as EaseKind, by: num(v, 'by') }, since / over);
+    const over = inFrames(num(v, 'over'), v['unit'] as TimeUnit, at),
+      ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };
+    const one = (since: number): number => (since < 0 ? 0 : over <= 0 ? 1 : eased(ease, since / over));
+    const stages = at.events['from']!;
+    return Math.min(1, stages.reduce((sum, e) => sum + one(at.frame - e), 0) / stages.length);
   },
 };

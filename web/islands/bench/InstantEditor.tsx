@@ -39,7 +39,7 @@ export function InstantEditor({ label, at, inSpan = false, many = false, onInsta
   return (
     <div className="border-l-2 line pl-2 my-0.5" data-instant={label}>
       <div className="flex items-center gap-1 min-h-6">
-        <span className="quiet w-[66px] truncate flex-none">{label}</span>
+        <span className="quiet w-[74px] truncate flex-none">{label}</span>
         <Choice
           className="field min-w-0 flex-1"
           aria-label={`${label} counts from`}
@@ -93,7 +93,7 @@ export function InstantEditor({ label, at, inSpan = false, many = false, onInsta
         onSetting={(look, s: Setting) => onInstant(look, { ...at, offset: s })}
       />
       <div className="flex items-center gap-1 min-h-6">
-        <span className="quiet w-[66px] flex-none">Counted in</span>
+        <span className="quiet w-[74px] flex-none">Counted in</span>
         <Choice
           className="field min-w-0 flex-1"
           aria-label={`${label} counted in`}

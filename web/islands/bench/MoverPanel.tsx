@@ -31,7 +31,7 @@ export function MoverPanel({ mover }: { mover: Mover }) {
   const name = mover.name;
   const set = (words: string, c: Parameters<typeof edit.changeMover>[2]) => change(words, (now) => edit.changeMover(now, mover.key, c));
   return (
-    <div className="w-[318px] flex-none border-l line scrolls px-2 py-1 bg-base-200" aria-label={`Mover ${name}`} role="group">
+    <div className="w-[318px] h-[227px] flex-none border-l line scrolls px-2 py-1 bg-base-200" aria-label={`Mover ${name}`} role="group">
       <div className="flex items-center gap-1">
         <input
           className="field min-w-0 flex-1 font-medium"

@@ -26,11 +26,16 @@ const countWords = (look: LookDocument): string => {
 };
 
 export function TimeShelf(props: Props) {
-  const open = useBench((s) => s.timeOpen);
+  const open = useBench((s) => s.timeOpen),
+    chosen = useBench((s) => s.mover),
+    mover = useBench((s) => s.still.movers?.find((m) => m.key === chosen));
   return (
-    <section aria-label="Time shelf" className="flex-none border-t line bg-base-100 isolate">
-      <Ribbon {...props} />
-      {open && <Lanes frame={props.frame} onFrame={props.onFrame} />}
+    <section aria-label="Time shelf" className="flex-none border-t line bg-base-100 isolate flex">
+      <div className="flex-1 min-w-0">
+        <Ribbon {...props} />
+        {open && <Lanes frame={props.frame} onFrame={props.onFrame} />}
+      </div>
+      {open && mover && <MoverPanel key={mover.key} mover={mover} />}
     </section>
   );
 }
@@ -116,33 +121,26 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
     chosen = useBench((s) => s.mover);
   const spans = spansOf(look, time),
     movers = look.movers ?? [];
-  const mover = movers.find((m) => m.key === chosen);
   return (
-    <div className="flex border-t line h-[206px] min-h-0">
-      <div className="flex-1 min-w-0 scrolls relative" data-testid="lanes">
-        {spans.length === 0 && movers.length === 0 && (
-          <p className="quiet px-4 py-3">
-            Nothing moves yet. Press the small curve beside a parameter to let it move, or give a layer or a step a span.{' '}
-            <span className="num">Y</span> folds this away.
-          </p>
-        )}
-        {spans.map((s) => (
-          <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
-        ))}
-        {movers.map((m) => (
-          <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
-        ))}
-        <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
-          <span />
-          <span className="relative h-full">
-            <span
-              className="absolute top-0 bottom-0 w-px bg-primary opacity-70"
-              style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }}
-            />
-          </span>
-        </div>
+    <div className="border-t line h-[190px] scrolls relative" data-testid="lanes">
+      {spans.length === 0 && movers.length === 0 && (
+        <p className="quiet px-4 py-3">
+          Nothing moves yet. Press the small curve beside a parameter to let it move, or give a layer or a step a span. <span className="num">Y</span>{' '}
+          folds this away.
+        </p>
+      )}
+      {spans.map((s) => (
+        <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
+      ))}
+      {movers.map((m) => (
+        <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
+      ))}
+      <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
+        <span />
+        <span className="relative h-full">
+          <span className="absolute top-0 bottom-0 w-px bg-primary opacity-70" style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }} />
+        </span>
       </div>
-      {mover && <MoverPanel key={mover.key} mover={mover} />}
     </div>
   );
 }

@@ -75,18 +75,19 @@ export function usePlayhead(): number {
   const { id, frames } = useHeroFacts();
   return useBench((s) => Math.max(0, Math.min(frames - 1, s.frames[id] ?? Math.floor(frames / 2))));
 }
-/** What movers make of a parameter at the playhead; undefined where none moves it. */
-export function useMoved(path: string | undefined, p: Parameter, setting: Setting): ParameterValue | undefined {
+/** What movers (or of them only one) make of a parameter at the playhead; undefined where none moves it. */
+export function useMoved(path: string | undefined, p: Parameter, setting: Setting, only?: string): ParameterValue | undefined {
   const hero = useHeroFacts(),
     time = useClipTime();
   const moves = useStill((look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on));
   const frame = usePlayhead();
-  const look = useBench((s) => (moves ? s.look : null));
+  const all = useBench((s) => (moves ? s.look : null));
   return useMemo(() => {
-    if (!look || path === undefined) return undefined;
+    if (!all || path === undefined) return undefined;
+    const look = only === undefined ? all : { ...all, movers: (all.movers ?? []).filter((m) => m.key === only) };
     const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
     return at.moved(path, p, resolve(look, setting, at.dials, at.moved));
-  }, [look, path, p, setting, time, frame, hero]);
+  }, [all, only, path, p, setting, time, frame, hero]);
 }
 /** The key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);

@@ -92,7 +92,8 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
   if (act === 'set') {
     const path = mover.targets[0]!.path,
       found = parameterAt(look, path)!;
-    const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
+    // What its keys make of the value, whatever else moves it.
+    const at = evaluationAt({ ...look, movers: [mover] }, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
     change(`key of ${mover.name}`, edit.setKey(look, mover.key, frame, time, at.moved(path, found.parameter, resolve(look, found.setting, {}))));
     return;
   }

@@ -70,20 +70,21 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   };
   const time = useClipTime(),
     playhead = usePlayhead(),
+    keyed = useStill((look) => (path === undefined ? undefined : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key)),
     moved = useMoved(path, p, setting),
-    keyed = useStill((look) => (path === undefined ? undefined : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key));
+    byKeys = useMoved(path, p, setting, keyed ?? '');
   /** With keys, moving the control sets one at the playhead. */
   const setKey = (v: ParameterValue, g?: string) =>
     change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead, time, v), g && `${name} key ${playhead} ${g}`);
   useHandle(hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)), {
     label: p.label,
     parameter: p,
-    value: keyed !== undefined && moved !== undefined ? moved : value,
+    value: keyed !== undefined && byKeys !== undefined ? byKeys : value,
     put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
     end,
   });
   const body = () => {
-    if (keyed !== undefined && moved !== undefined) return <ValueControl parameter={p} value={moved} reset={reset} onValue={setKey} onEnd={end} />;
+    if (keyed !== undefined && byKeys !== undefined) return <ValueControl parameter={p} value={byKeys} reset={reset} onValue={setKey} onEnd={end} />;
     if (driven && p.kind === 'number' && 'dial' in setting)
       return <DrivenRange parameter={p} setting={setting} dial={driven} onSetting={put} onEnd={end} />;
     if ('follows' in setting) return <Following setting={setting} kind={p.kind} put={put} end={end} />;
