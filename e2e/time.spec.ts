@@ -1,0 +1,128 @@
+import { expect, type Page, test } from '@playwright/test';
+import { pick, type, unfold } from './pick';
+import { bring, digestOf, newProject, parked, settled } from './project';
+
+const strength = { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 };
+/** A look of one layer with a brightening on it; returns its id. */
+async function brightLook(page: Page, name: string, more: object = {}, layerMore: object = {}): Promise<string> {
+  const step = { key: 'exposure', step: 'exposure', on: true, mix: { value: 100 }, parameters: { stops: { value: 1.5 } } };
+  const layer = { key: 'light', name: 'light', on: true, source: 'below', blend: 'normal', opacity: { value: 100 }, steps: [step], ...layerMore };
+  const document = { schema: 3, name, seed: 1, bedrock: true, layers: [layer], dials: [strength], ...more };
+  const made = await page.request.post('/api/looks', { data: { document } });
+  expect(made.status()).toBe(201);
+  return ((await made.json()) as { lookId: string }).lookId;
+}
+const frame = (page: Page) => page.getByRole('slider', { name: 'Frame' });
+async function goTo(page: Page, to: number): Promise<void> {
+  await frame(page).focus();
+  const now = Number(await frame(page).getAttribute('aria-valuenow'));
+  const key = to > now ? 'ArrowRight' : 'ArrowLeft';
+  for (let left = Math.abs(to - now); left > 0; left -= left >= 10 ? 10 : 1) await page.keyboard.press(left >= 10 ? `Shift+${key}` : key);
+  await expect(frame(page)).toHaveAttribute('aria-valuenow', String(to));
+  await parked(page);
+}
+
+test('a layer with a span strikes on its cue: nothing on the frame before, all of it on the frame itself', async ({ page }) => {
+  const project = await newProject(page, 'Strikes');
+  await bring(page, 'lighthouse-turn');
+  const look = await brightLook(
+    page,
+    'Strike',
+    { pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
+    { span: { from: { from: 'cue', cue: 'hit' }, to: { from: 'end' } } },
+  );
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await goTo(page, 23);
+  await page.keyboard.press('c');
+  await expect(page.getByRole('img', { name: 'cue at 23' })).toBeVisible();
+  const struck = await settled(page, 'hero');
+  await goTo(page, 22);
+  const before = await settled(page, 'hero');
+  // Without the layer: the clip as it is.
+  await page.getByLabel('light on').click();
+  await settled(page, 'hero');
+  expect(await digestOf(page, 'hero')).toBe(before);
+  await page.getByLabel('light on').click();
+  await goTo(page, 23);
+  expect(await settled(page, 'hero')).toBe(struck);
+  // Always: the frame before has it too, and undo says what it takes back.
+  await unfold(page.locator('[data-layer="light"]'));
+  await page.getByRole('button', { name: 'always' }).click();
+  await goTo(page, 22);
+  expect(await settled(page, 'hero')).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => digestOf(page, 'hero')).toBe(before);
+});
+
+test('keys are set, found, moved and taken away by the keyboard alone, each undone by name', async ({ page }) => {
+  const project = await newProject(page, 'Keys');
+  await bring(page, 'lighthouse-turn');
+  const look = await brightLook(page, 'Keyed');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const layer = page.locator('[data-layer="light"]');
+  await unfold(layer);
+  await layer.getByRole('button', { name: 'Exposure', exact: true }).press('Enter');
+  await goTo(page, 10);
+  const moves = layer.getByLabel('Stops moves by');
+  await moves.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('option', { name: 'keys', exact: true })).toBeVisible();
+  await page.keyboard.press('k');
+  await expect(page.getByRole('option', { name: 'keys', exact: true })).toHaveAttribute('data-focus', '');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'key of Stops at 10' })).toBeVisible();
+  // Moving the control sets a key where the playhead stands.
+  await goTo(page, 30);
+  await type(layer.getByLabel('Stops, typed'), '-2');
+  await expect(page.getByRole('button', { name: 'key of Stops at 30' })).toBeVisible();
+  await frame(page).focus();
+  await page.keyboard.press('p');
+  await expect(frame(page)).toHaveAttribute('aria-valuenow', '10');
+  await page.keyboard.press('n');
+  await expect(frame(page)).toHaveAttribute('aria-valuenow', '30');
+  await page.keyboard.press('Shift+N');
+  await expect(page.getByRole('button', { name: 'key of Stops at 31' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^undo/ })).toContainText('move key of Stops');
+  await goTo(page, 20);
+  // Between the keys: half the way from 1.5 to −2, over 21 frames.
+  await expect(layer.getByLabel('Stops, typed')).toHaveValue(/-0\.17/);
+  await page.keyboard.press('i');
+  await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeVisible();
+  await page.keyboard.press('Shift+I');
+  await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeHidden();
+  await expect(page.getByRole('button', { name: /^undo/ })).toContainText('remove key of Stops');
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('lanes')).toContainText('Nothing moves yet');
+});
+
+test('an instant counts from elsewhere and stays on its frame; a dial drives how long a ramp takes', async ({ page }) => {
+  const project = await newProject(page, 'Instants');
+  await bring(page, 'lighthouse-turn');
+  const dial = { key: 'length', label: 'Length', kind: 'number', min: 0, max: 4, unit: 's', value: 1 };
+  const mover = {
+    key: 'rise',
+    name: 'Rise',
+    on: true,
+    kind: 'ramp',
+    parameters: { over: { dial: 'length', from: 0, to: 4 }, ease: { value: 'linear' } },
+    instants: { from: [{ from: 'start', offset: { value: 1 } }] },
+    targets: [{ path: 'light/exposure/stops', how: 'multiply', amount: { value: 100 } }],
+  };
+  const look = await brightLook(page, 'Rise', { movers: [mover], dials: [strength, dial] });
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await page.keyboard.press('y');
+  await page.getByRole('button', { name: 'Rise', exact: false }).first().click();
+  const begins = page.locator('[data-instant="Begins at"]');
+  await expect(begins).toContainText('25');
+  await goTo(page, 30);
+  const at30 = await settled(page, 'hero');
+  await pick(begins.getByLabel('Begins at counts from'), 'end');
+  await expect(begins.getByLabel('Offset, typed')).toHaveValue(/^-2/);
+  await expect(begins).toContainText('25');
+  expect(await settled(page, 'hero')).toBe(at30);
+  await type(page.getByLabel('Length, typed'), '0.1');
+  expect(await settled(page, 'hero')).not.toBe(at30);
+});
