@@ -1,4 +1,4 @@
-// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- page`, `-- wall` or `-- delivery` runs one of them.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- trail`, `-- page`, `-- wall` or `-- delivery` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -9,7 +9,8 @@ const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
 
 if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env);
-if (only === 'filters') process.exit(0);
+if (only === undefined || only === 'trail') await runScript('bench/trail.ts', process.env);
+if (only === 'filters' || only === 'trail') process.exit(0);
 
 const data = join(root, '.data-bench');
 const postgres = await startPostgres(data, { quick: true });

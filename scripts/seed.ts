@@ -67,6 +67,7 @@ async function seed(): Promise<void> {
   await pin('white-room', { second: [{ hash: hashOf('skyline'), start: 10, speed: 1 }] });
   await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });
   await pin('pier-walk', { sun: [{ x: 0.72, y: 0.2 }] });
+  await pin('kelp', { strike: [{ frame: 30 }], heart: [{ x: 0.72, y: 0.42 }] });
 }
 
 await seed();

@@ -75,12 +75,6 @@ await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=$
   await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
   await page.waitForTimeout(4000);
 });
-await shot('bench-modes', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
-  const shore = page.locator('li[data-layer="shore"]');
-  await shore.locator('button[aria-expanded]').first().click();
-  await shore.getByRole('button', { name: 'all', exact: true }).click();
-  await page.waitForTimeout(5000);
-});
 await shot('bench-mattes', `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`, exact, async (page) => {
   await pick(page.getByLabel('Add a layer from'), 'below');
   const layer = page.locator('li[data-layer]').first();
@@ -120,10 +114,14 @@ await shot('bench-compare', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, a
   await page.getByRole('button', { name: 'compare' }).click();
   await page.getByRole('button', { name: 'side by side' }).click();
 });
+await shot('bench-time', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('kelp')}&frame=33`, exact, async (page) => {
+  await page.getByRole('button', { name: 'Lanes of the time shelf' }).click();
+  await page.locator('[data-lane] button').first().click();
+});
 await shot('bench-trials', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('g');
   await pick(page.getByLabel('What changes down'), { label: 'Age' });
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="variation:"][data-serial]').length === 16);
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="trial:"][data-serial]').length === 16);
 });
 await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
   await page.getByRole('button', { name: 'balance', exact: true }).click();
@@ -155,7 +153,9 @@ await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
   await page.getByLabel('Look file').setInputFiles(path);
   await page.waitForSelector('canvas[data-view^="preview:"][data-serial]');
 });
-await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]');
+await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="tile:"][data-serial]').length === 12);
+});
 await shot('kiln', `/p/${id}/kiln`, 'form');
 await shot('shelf', `/p/${id}/shelf`, 'li[data-look]');
 await browser.close();

@@ -58,6 +58,7 @@ try {
   npx('format', ['prettier', '--check', '.']);
   npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'scripts', 'bench', 'e2e']);
   step('documents', process.execPath, ['--import', 'tsx', 'scripts/documents.ts', '--check']);
+  step('map', process.execPath, ['scripts/map.mjs', '--check']);
   npx('unit', ['vitest', 'run']);
   if (only.length === 0 || only.includes('journeys')) await journeys();
 } catch (e) {

@@ -43,11 +43,9 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
-  const piece = addLayer(
-    plain,
-    mapLayer(layer, (s) => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s)),
-  );
-  return movers.length > 0 ? { ...piece, movers } : piece;
+  const loose = (s: Setting): Setting => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s);
+  const piece = addLayer(plain, mapLayer(layer, loose));
+  return movers.length > 0 ? { ...piece, movers: movers.map((m) => mapMover(m, loose)) } : piece;
 }
 
 /** A path whose layer goes by another key. */

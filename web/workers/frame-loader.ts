@@ -61,6 +61,11 @@ export class FrameLoader {
     if (!clip) return undefined;
     const needed = new Set(looks.flatMap((look) => requirements(look, { ...clip, content: clip.hash }, shot.frame)));
     const found = new Map<number, SourceFrame>();
+    await this.frames.prepare(
+      clip,
+      [...needed].sort((a, b) => a - b),
+      shot.from,
+    );
     for (const frame of [...needed].sort((a, b) => a - b))
       found.set(frame, { own: await this.frame(clip, frame, shot.from), others: await this.beside(clip, { ...shot, frame }) });
     return found;

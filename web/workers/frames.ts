@@ -4,6 +4,8 @@ import type { EngineClip } from '../engine/protocol';
 import { Proxy } from './proxy';
 
 const KEPT_BYTES = 256 * 2 ** 20;
+/** As many as the server sends in one answer. */
+const MOST_AT_ONCE = 8;
 
 export class Frames {
   private readonly proxies = new Map<string, Promise<Proxy>>();
@@ -24,8 +26,28 @@ export class Frames {
   async get(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): Promise<RawFrame> {
     const at = this.ready(clip, frame, from);
     if (at) return at;
-    const raw =
-      from === 'exact' ? await exactFrame(clip, frame) : inMatrix(await (await this.proxy(clip, from)).frame(sourceOf(clip, frame)), matrixOf(clip));
+    if (from === 'exact') {
+      for (const [i, raw] of (await exactFrames(clip, frame, 1)).entries()) this.keep(clip, frame + i, from, raw);
+      return this.ready(clip, frame, from)!;
+    }
+    const raw = inMatrix(await (await this.proxy(clip, from)).frame(sourceOf(clip, frame)), matrixOf(clip));
+    this.keep(clip, frame, from, raw);
+    return raw;
+  }
+
+  /** Fetches what is not at hand of several frames, in order of time: neighbours in one go. */
+  async prepare(clip: EngineClip, wanted: readonly number[], from: 'exact' | 540 | 270): Promise<void> {
+    if (from !== 'exact' || wanted.length < 2) return;
+    const missing = wanted.filter((f) => !this.ready(clip, f, from));
+    for (let i = 0; i < missing.length;) {
+      let count = 1;
+      while (count < MOST_AT_ONCE && missing[i + count] === missing[i]! + count) count++;
+      for (const [k, raw] of (await exactFrames(clip, missing[i]!, count)).entries()) this.keep(clip, missing[i]! + k, from, raw);
+      i += count;
+    }
+  }
+
+  private keep(clip: EngineClip, frame: number, from: 'exact' | 540 | 270, raw: RawFrame): void {
     const key = keyOf(clip, frame, from);
     if (!this.kept.has(key)) {
       this.kept.set(key, raw);
@@ -36,7 +58,6 @@ export class Frames {
       this.kept.delete(oldest);
       this.bytes -= sizeOf(f);
     }
-    return raw;
   }
 
   private proxy(clip: EngineClip, lines: 540 | 270): Promise<Proxy> {
@@ -61,8 +82,14 @@ const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): stri
 };
 const sizeOf = (f: RawFrame): number => f.planes.reduce((n, p) => n + p.byteLength, 0);
 
-async function exactFrame(clip: EngineClip, frame: number): Promise<RawFrame> {
-  const answer = await fetch(`/api/footage/${clip.hash}/frames/${frame}`);
+async function exactFrames(clip: EngineClip, first: number, count: number): Promise<RawFrame[]> {
+  const answer = await fetch(`/api/footage/${clip.hash}/frames/${first}${count > 1 ? `?count=${count}` : ''}`);
   if (!answer.ok) throw new Error(((await answer.json().catch(() => ({}))) as { detail?: string }).detail ?? 'the exact frame could not be fetched');
-  return { format: clip.format, planes: planesIn(await answer.arrayBuffer(), 0, clip.format), key: `${clip.hash}:${sourceOf(clip, frame)}` };
+  const bytes = await answer.arrayBuffer();
+  const size = bytes.byteLength / count;
+  return Array.from({ length: count }, (_, i) => ({
+    format: clip.format,
+    planes: planesIn(bytes, i * size, clip.format),
+    key: `${clip.hash}:${sourceOf(clip, first + i)}`,
+  }));
 }

@@ -96,7 +96,7 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
   return (
     <span className="flex flex-col gap-0.5 min-w-0">
       <span className="num quiet">{value.length} nodes</span>
-      <span className="flex items-center gap-0.5 -ml-2">
+      <span className="flex flex-wrap items-center -ml-2">
         <button className={`word ${waiting ? 'framed' : 'quiet'}`} aria-pressed={waiting} onClick={draw} title="Click on the hero, node after node">
           {waiting ? 'done' : 'draw'}
         </button>

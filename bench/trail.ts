@@ -1,0 +1,124 @@
+/**
+ * `npm run bench -- trail`: edges, a blur, a trail of eight copies, a wide glow, screened over the clip, at 1920×1080 on one
+ * thread, frame after frame, beside FFmpeg's filters; then a lighten trail of sixty copies beside one of eight. The lead-in
+ * (the first frame, which needs its whole past) is told apart.
+ */
+import { spawnSync } from 'node:child_process';
+import { cpus } from 'node:os';
+import { type ClipFrame, edit, emptyLook, type LookDocument, plan, stepOf } from '../core';
+import { inDomain, leaf } from '../core/image';
+import { startEngine } from '../server/render/threads';
+
+const W = 1920,
+  H = 1080,
+  STEADY = 120,
+  FIRST = 60;
+const SETS = 6;
+/** A few moving pictures, gone through again and again under keys of their own. */
+const sources = Array.from({ length: SETS }, (_, k) =>
+  [0, 1, 2].map((p) => {
+    const plane = new Float32Array(W * H);
+    for (let y = 0; y < H; y++)
+      for (let x = 0; x < W; x++) plane[y * W + x] = ((((x + k * 40) >> 6) ^ (y >> 6)) & 1) * 0.5 + 0.1 * p + ((x * 7 + y * 13) % 97) / 970;
+    return plane;
+  }),
+);
+const at = (frame: number): ClipFrame => ({
+  bedrock: leaf(sources[frame % SETS]!, W, H, 'light', `trail ${frame}`),
+  content: 'bench',
+  frame,
+  time: { frames: 100_000, rate: [25, 1], cues: {} },
+  at,
+});
+const use = (id: string, values: Record<string, number | string>) => ({
+  ...edit.newStep(stepOf(id)!, []),
+  parameters: Object.fromEntries(Object.entries(values).map(([k, value]) => [k, { value }])),
+});
+const looks = (count: number): LookDocument =>
+  edit.addLayer(emptyLook('Trail', 1), {
+    ...edit.newLayer(
+      'Light',
+      'clip',
+      [],
+      [
+        use('contour', { thickness: 4 }),
+        use('blur', { radius: 8 }),
+        { ...use('trail', { count, fade: 85 }), key: 'trail' },
+        use('glow', { radius: 80, amount: 100 }),
+      ],
+    ),
+    blend: 'screen',
+  });
+const plain = (count: number): LookDocument =>
+  edit.addLayer(emptyLook('Trail', 1), edit.newLayer('Light', 'clip', [], [use('trail', { count, fade: 95 })]));
+
+/** Milliseconds: of the first frame, and the mean of those after it. */
+function ours(look: LookDocument, frames: number): { readonly lead: number; readonly steady: number } {
+  const { engine } = startEngine(1, 2 ** 32 - 2 ** 16);
+  const one = (frame: number): number => {
+    const began = performance.now();
+    engine.compute(inDomain(plan(look, at(frame)).result, 'encoded'), { frame });
+    return performance.now() - began;
+  };
+  const lead = one(FIRST);
+  // Once compiled: the next two are not counted.
+  one(FIRST + 1);
+  one(FIRST + 2);
+  let sum = 0;
+  for (let i = 0; i < frames; i++) sum += one(FIRST + 3 + i);
+  engine.close();
+  return { lead, steady: sum / frames };
+}
+
+function theirs(filters: string, frames: number): number {
+  const made = spawnSync(
+    'ffmpeg',
+    [
+      '-v',
+      'info',
+      '-benchmark',
+      '-f',
+      'lavfi',
+      '-i',
+      `testsrc2=s=${W}x${H}:r=25:d=${frames / 25},format=gbrp`,
+      '-threads',
+      '1',
+      '-filter_complex_threads',
+      '1',
+      '-filter_complex',
+      `[0:v]${filters}[o]`,
+      '-map',
+      '[o]',
+      '-f',
+      'null',
+      '-',
+    ],
+    { encoding: 'utf8' },
+  );
+  const figures = /bench: utime=([\d.]+)s stime=([\d.]+)s/.exec(made.stderr);
+  if (!figures) throw new Error(made.stderr.slice(-600));
+  return ((Number(figures[1]) + Number(figures[2])) * 1000) / frames;
+}
+const weights = Array.from({ length: 8 }, (_, k) => 0.85 ** (7 - k)).join(' ');
+const CHAIN = `split[a][b];[a]sobel,gblur=sigma=4,tmix=frames=8:weights='${weights}':scale=0.5,gblur=sigma=40[t];[b][t]blend=all_mode=screen`;
+
+console.log(`${cpus()[0]!.model}; ${W}×${H}, one thread, ${STEADY} steady frames; ms a frame`);
+const pairs: number[] = [];
+for (let turn = 0; turn < 3; turn++) {
+  const own = ours(looks(8), STEADY / 3),
+    other = theirs(CHAIN, STEADY / 3) - theirs('null', STEADY / 3);
+  pairs.push(other / own.steady);
+  console.log(
+    `  trail of 8 with edges, blur, glow, screen: ours ${own.steady.toFixed(0)} (lead-in ${own.lead.toFixed(0)}), ffmpeg, 8 bits ${other.toFixed(0)}: ${(other / own.steady).toFixed(2)}×`,
+  );
+}
+console.log(`  median ${[...pairs].sort((a, b) => a - b)[1]!.toFixed(2)}×, aim 1.5×`);
+const times: number[] = [];
+for (let turn = 0; turn < 3; turn++) {
+  const [eight, sixty] = [ours(plain(8), 20), ours(plain(60), 20)];
+  times.push(sixty.steady / eight.steady);
+  console.log(
+    `  lighten: 8 copies ${eight.steady.toFixed(1)}, 60 copies ${sixty.steady.toFixed(1)} (lead-in ${sixty.lead.toFixed(0)}): ${(sixty.steady / eight.steady).toFixed(2)}`,
+  );
+}
+console.log(`  median ${[...times].sort((a, b) => a - b)[1]!.toFixed(2)}, aim 1.3 at most`);
