@@ -99,7 +99,8 @@ export class Computer<I> {
     this.lent.splice(0).forEach((key) => this.forget(key));
     this.forgetPast(frame);
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
-    const holds = (n: ImageNode): boolean => n.kind === 'operation' && n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame);
+    // What an earlier frame made for this one is read, never made again inside a kernel.
+    const holds = (n: ImageNode): boolean => n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame || this.pictures.has(n.key));
     const keeps = (n: ImageNode): boolean =>
       holds(n) || (n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true));
     const own = materialised(roots, keeps);
@@ -149,14 +150,14 @@ export class Computer<I> {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
     if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
-    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
-    const group = groupOf(node, work.own);
-    work.groups.set(node, group);
-    const { unchanged } = work;
     if (node.heldUntil !== undefined && work.keeps(node)) {
       work.keeping.add(node);
       this.past.set(node.key, Math.max(node.heldUntil, this.past.get(node.key) ?? 0));
     }
+    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
+    const group = groupOf(node, work.own);
+    work.groups.set(node, group);
+    const { unchanged } = work;
     if (unchanged && !unchanged.has(node.key)) group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
     else if (!unchanged && work.keeps(node) && node.kept) [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {

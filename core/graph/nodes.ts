@@ -28,6 +28,8 @@ export interface Picture {
   readonly height: number;
   readonly planes: number;
   readonly domain: Domain;
+  /** Later frames, up to this one, are made from this picture too. It names no pixels, so it is no part of the key. */
+  readonly heldUntil?: number | undefined;
 }
 
 /** Planes that came from outside the graph (a decoded frame). `load` writes plane by plane, tightly packed rows. */
@@ -47,8 +49,6 @@ export interface ImageOp extends Picture {
   readonly build: (b: Building) => Pixel;
   /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
   readonly kept: boolean;
-  /** Later frames, up to this one, are made from this picture too. It names no pixels, so it is no part of the key. */
-  readonly heldUntil?: number | undefined;
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
   /** The same picture in another domain, where that is made more cheaply than by converting every pixel. */
@@ -128,7 +128,7 @@ export const stencil = (from: ImageNode): Input => ({ from, window: true });
 export const checkpoint = (node: ImageNode): ImageNode => (node.kind === 'leaf' ? node : { ...node, kept: true });
 
 /** The same picture, held for the frames after this one that are made from it, up to `frame`. */
-export const heldUntil = (node: ImageNode, frame: number): ImageNode => (node.kind === 'leaf' ? node : { ...node, heldUntil: frame });
+export const heldUntil = (node: ImageNode, frame: number): ImageNode => ({ ...node, heldUntil: frame });
 
 /** The keys of all that a picture is made from, its own too. */
 export function keysOf(root: ImageNode): Set<string> {
@@ -155,9 +155,9 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
   const look = (n: ImageNode): void => {
     if (seen.has(n)) return;
     seen.add(n);
+    if (n.heldUntil !== undefined) held.set(n.key, Math.max(n.heldUntil, held.get(n.key) ?? 0));
     if (n.kind === 'leaf') return void shared.add(n.key);
     if (n.kept) kept.add(n.key);
-    if (n.heldUntil !== undefined) held.set(n.key, Math.max(n.heldUntil, held.get(n.key) ?? 0));
     if (n.kept || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window)) shared.add(n.key);
     for (const { from, window } of n.inputs) {
       if (window) shared.add(from.key);
@@ -171,7 +171,10 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
     const found = byObject.get(n) ?? (shared.has(n.key) ? byKey.get(n.key) : undefined);
     if (found) return found;
     let made = n;
-    if (n.kind === 'operation') {
+    if (n.kind === 'leaf') {
+      const until = held.get(n.key);
+      if (until !== n.heldUntil) made = { ...n, heldUntil: until };
+    } else {
       const inputs = n.inputs.map((i) => ({ from: visit(i.from), window: i.window }));
       const marked = kept.has(n.key),
         until = held.get(n.key);

@@ -104,6 +104,25 @@ describe('a trail', () => {
     expect(engine.tally.computed).toBeLessThanOrEqual(9);
   });
 
+  it('takes each frame of the clip in once, however many copies of it are shown', () => {
+    for (const parameters of [{ count: 8 }, { count: 8, across: 4 }]) {
+      let loads = 0;
+      const counted = (frame: number): ClipFrame => {
+        const own = bedrocks[frame]!;
+        const bedrock = { ...own, load: (...args: Parameters<typeof own.load>) => (args[0] === 0 && loads++, own.load(...args)) };
+        return { bedrock, content: 'clip', frame, time: TIME, at: counted };
+      };
+      const look = withStep('trail', parameters),
+        engine = engineOf();
+      const play = (frame: number) => engine.compute(inDomain(plan(look, counted(frame)).result, 'encoded'), { frame });
+      // Once every part of the past was made by an earlier frame.
+      for (let frame = 10; frame < 20; frame++) play(frame);
+      loads = 0;
+      for (let frame = 20; frame < 30; frame++) play(frame);
+      expect(loads).toBe(10);
+    }
+  });
+
   it('holds a moving past: each copy has the values of its own frame', () => {
     const faded = edit.addStep(withStep('trail', { count: 2, fade: 100 }), 'top', edit.newStep(stepOf('exposure')!, []));
     const look = edit.moveStep(faded, 'top', 'exposure', 0);
