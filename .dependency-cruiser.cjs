@@ -20,7 +20,11 @@ const upwards = LAYERS.slice(0, -1).map((rooms, i) => ({
   name: `${rooms.join('-and-')}-know-nothing-above`,
   severity: 'error',
   from: { path: `^core/(${rooms.join('|')})/`, pathNot: NOT_TESTS },
-  to: { path: `^core/(${LAYERS.slice(i + 1).flat().join('|')}|testing)/` },
+  to: {
+    path: `^core/(${LAYERS.slice(i + 1)
+      .flat()
+      .join('|')}|testing)/`,
+  },
 }));
 
 module.exports = {
