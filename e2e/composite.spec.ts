@@ -108,7 +108,7 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
     })
     .toBe(true);
   await pick(layer.getByLabel('Add a matte to layer'), 'luma-key');
-  await pick(layer.getByRole('combobox', { name: 'Count in' }), 'share');
+  await pick(layer.getByRole('combobox', { name: 'Count in', exact: true }), 'share');
   const plain = await settled(page, 'hero');
   // The sheet of all modes: one is taken, the picture changes, one undo takes it back.
   await layer.getByRole('button', { name: 'all', exact: true }).click();

@@ -50,8 +50,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       frames: c.footage.facts.frames,
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
-    const started = { id: deliveryItems.id, attempt: deliveryItems.attempt, frames: deliveryItems.frames };
-    for (const item of await tx.insert(deliveryItems).values(values).returning(started)) await startItem(tx, item, wanted);
+    for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);
     return made!.id;
   });
   await tell({ project: projectId, what: 'deliveries' });

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { needsStatistics } from '../../core';
+import { needsStatistics, reachOf } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
@@ -40,17 +40,26 @@ const loadItem = (id: string) =>
   db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, id), with: { delivery: true, footage: true, chunks: true } });
 type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 
-/** Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures. */
-export const chunkLength = (width: number, height: number): number =>
-  Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)));
+/**
+ * Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures; at least four times as many as the look
+ * looks back (a trail's past is made anew in every chunk).
+ */
+export const chunkLength = (width: number, height: number, lookedBack = 0): number =>
+  Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)), 4 * lookedBack);
+
+type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash'>;
+/** How many frames before and behind each of its own an item's look looks at, at most, over a few of them. */
+async function lookedBack(tx: Transaction, { look, pins, hash, frames }: Started): Promise<number> {
+  if (!look) return 0;
+  const [row] = await tx.select({ facts: tables.footage.facts }).from(tables.footage).where(eq(tables.footage.hash, hash));
+  const some = [0.25, 0.5, 0.75, 1].map((share) => Math.round((frames - 1) * share));
+  const { before, behind } = reachOf(look, { content: hash, frames, rate: row!.facts.rate, pins }, some);
+  return before + behind;
+}
 
 /** Cuts an item into chunks for an attempt and queues them, all inside a transaction. */
-export async function startItem(
-  tx: Transaction,
-  item: { readonly id: string; readonly attempt: number; readonly frames: number },
-  size: { readonly width: number; readonly height: number },
-): Promise<void> {
-  const length = chunkLength(size.width, size.height),
+export async function startItem(tx: Transaction, item: Started, size: { readonly width: number; readonly height: number }): Promise<void> {
+  const length = chunkLength(size.width, size.height, await lookedBack(tx, item)),
     itemId = item.id;
   const rows = Array.from({ length: Math.ceil(item.frames / length) }, (_, i) => ({
     itemId,
