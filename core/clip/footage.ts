@@ -1,6 +1,6 @@
 /** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
 import type { RawFrame } from '../image';
-import { type ClipTime, frameAt, type Rate, startOf } from '../time';
+import { type ClipTime, frameAt, frameBeyond, type Rate, startOf } from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
@@ -42,7 +42,6 @@ export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { 
   ...(fit && { fit, reframe: null }),
 });
 
-const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 /** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */
 function countedFrom({ at }: FootagePin, { frames, pins }: HostClip): number {
   if (!at) return 0;
@@ -56,10 +55,6 @@ export function footageFrame(pin: FootagePin, frame: number, clip: HostClip, oth
   const { start, speed, beyond = 'again' } = pin,
     { frames } = other;
   const at = start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);
-  if (beyond === 'hold') return Math.max(0, Math.min(frames - 1, at));
-  if (beyond === 'end') return at < 0 || at >= frames ? null : at;
-  if (beyond === 'again' || frames === 1) return modulo(at, frames);
-  // There and back without the frames at either end twice.
-  const there = modulo(at, 2 * frames - 2);
-  return there < frames ? there : 2 * frames - 2 - there;
+  const shown = frameBeyond(at, frames, beyond);
+  return shown < 0 || shown >= frames ? null : shown;
 }

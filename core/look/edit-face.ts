@@ -3,7 +3,7 @@ import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
 import type { Dial, Goal, LookDocument, PinAsk, Setting, Suit } from './document';
 import type { DialValue } from './document';
-import { DIALS } from './paths';
+import { withoutLostTargets } from './edit-time';
 import { mapInstants, mapLayers, mapSettings } from './settings';
 
 export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
@@ -71,17 +71,9 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
   ],
 });
 
-/** What moved a path moves it no longer. */
-function withoutTarget(look: LookDocument, path: string): LookDocument {
-  if (!look.movers?.some((m) => m.targets.some((t) => t.path === path))) return look;
-  const { movers, ...plain } = look;
-  const left = movers.map((m) => ({ ...m, targets: m.targets.filter((t) => t.path !== path) })).filter((m) => m.targets.length > 0);
-  return left.length > 0 ? { ...plain, movers: left } : plain;
-}
-
 /** Takes a dial off; what it drove keeps the value it has. */
 export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {
   const free = (s: Setting): Setting => ('dial' in s && s.dial === key ? { value: valueOf(s) } : s);
-  const loose = withoutTarget(mapSettings(look, free), `${DIALS}/${key}`);
-  return { ...loose, dials: loose.dials.filter((d) => d.key !== key) };
+  const loose = mapSettings(look, free);
+  return withoutLostTargets({ ...loose, dials: loose.dials.filter((d) => d.key !== key) });
 }

@@ -1,17 +1,7 @@
 /** Changes to what moves in a look, and to when its parts act. */
 import type { ParameterValue } from '../parameters';
-import { type ClipTime, countedFrom, EASE_WORDS, frameOf, type FrameIndex, type Instant, moverOf } from '../time';
-import {
-  type EaseUse,
-  type InstantUse,
-  type KeyUse,
-  KEYS,
-  type LookDocument,
-  type Mover,
-  type MoverTarget,
-  type Setting,
-  type SpanUse,
-} from './document';
+import { type ClipTime, countedFrom, frameOf, type FrameIndex, type Instant, moverOf } from '../time';
+import { type InstantUse, type KeyUse, KEYS, type LookDocument, type Mover, type MoverTarget, type Setting, type SpanUse } from './document';
 import { instantOf, isPlaceKind } from './evaluation';
 import { parameterAt } from './paths';
 import { freshKey } from './prune';
@@ -185,6 +175,3 @@ export const setTimeFrom = (look: LookDocument, layer: string, from: InstantUse 
     const { timeFrom: _, ...plain } = l;
     return from ? { ...plain, timeFrom: from } : plain;
   });
-
-/** An ease in words. */
-export const easeWords = (ease: EaseUse | undefined): string => EASE_WORDS[ease?.kind ?? 'linear'];

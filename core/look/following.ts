@@ -1,8 +1,7 @@
 /** Parameters that follow others: what they lead to, and what is made of it. */
-import { SRGB_ENCODE } from '../image';
 import { cosTurnsd, sinTurnsd } from '../kernel';
 import { matteOf } from '../mattes';
-import type { Colour, Parameter, ParameterValue } from '../parameters';
+import { oklabToRgb, type Colour, type Parameter, type ParameterValue } from '../parameters';
 import { stepOf } from '../steps';
 import type { Link, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
@@ -79,19 +78,5 @@ export function standingOut(main: { readonly magenta: number; readonly warmth: n
   const size = Math.sqrt(a * a + b * b);
   // A clip without a hue of its own: what stands out from blue.
   const [ua, ub] = size < 1e-3 ? [0, 1] : [-a / size, -b / size];
-  return fromOklab(0.78, ua * 0.14, ub * 0.14);
-}
-
-/** Oklab (Ottosson, 2020) to encoded BT.709, held to 0…1. */
-function fromOklab(L: number, a: number, b: number): Colour {
-  const cube = (v: number): number => v * v * v;
-  const l = cube(L + 0.3963377774 * a + 0.2158037573 * b),
-    m = cube(L - 0.1055613458 * a - 0.0638541728 * b),
-    s = cube(L - 0.0894841775 * a - 1.291485548 * b);
-  const light = [
-    4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
-    -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
-    -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
-  ];
-  return light.map((v) => Math.round(SRGB_ENCODE.fn(Math.max(0, Math.min(1, v))) * 1e4) / 1e4) as unknown as Colour;
+  return oklabToRgb([0.78, ua * 0.14, ub * 0.14]).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 1e4) / 1e4) as unknown as Colour;
 }

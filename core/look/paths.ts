@@ -71,6 +71,3 @@ export function parameterAt(look: LookDocument, path: string): Found | undefined
   const step = layer.steps.find((s) => s.key === rest[0]);
   return { ...found, of: step ? `${layer.name}, ${stepOf(step.step)?.label ?? step.step}` : layer.name };
 }
-
-/** Every layer, step or matte that a path goes through, so that what is taken away takes its movers' targets with it. */
-export const pathHolds = (look: LookDocument, path: string): boolean => parameterAt(look, path) !== undefined;

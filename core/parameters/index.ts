@@ -85,3 +85,4 @@ export { flag, type SwitchParameter } from './switch';
 export { type TextParameter } from './text';
 export * from './cube-value';
 export * from './process-value';
+export { oklabToRgb } from './oklab';

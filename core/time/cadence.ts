@@ -1,5 +1,6 @@
 /** Layer time: which frame a layer's source shows at a frame. */
 import { chance } from '../graph';
+import { frameBeyond } from './beyond';
 import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
 import { type ClipTime, type FrameIndex, inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from './clip-time';
 
@@ -24,7 +25,6 @@ export const LAYER_TIME: readonly Parameter[] = [
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
   (k + (jitter === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
 
-const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 /** The frame that stands at `offset` frames from where holds are counted: the first of its hold. */
 function held(offset: number, period: number, jitter: number, seed: number): number {
   if (period <= 1) return offset;
@@ -44,14 +44,7 @@ export function sourceFrame(v: Values, frame: FrameIndex, clip: ClipTime, from: 
   const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
   let since = held(frame - from, period, num(v, 'jitter') / 100, seed);
   since = (since * num(v, 'speed')) / 100 + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
-  const at = snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since),
-    n = clip.frames;
-  if (v['beyond'] === 'hold') return Math.max(0, Math.min(n - 1, at));
-  if (v['beyond'] === 'again') return modulo(at, n);
-  if (v['beyond'] !== 'to-and-fro' || n === 1) return at;
-  // The frames at either end are not shown twice.
-  const there = modulo(at, 2 * n - 2);
-  return there < n ? there : 2 * n - 2 - there;
+  return frameBeyond(snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since), clip.frames, v['beyond'] as string);
 }
 
 /** Whether these values leave time as it is. */

@@ -8,6 +8,7 @@ export * from './clip-time';
 export * from './instant';
 export * from './ease';
 export * from './keys';
+export { frameBeyond } from './beyond';
 export * from './span';
 export { isTimeless, LAYER_TIME, sourceFrame } from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

@@ -70,17 +70,21 @@ export function useClipTime(): ClipTime {
   const hero = useHeroFacts();
   return useMemo(() => timeOf(hero), [hero]);
 }
-/** The frame on which the hero's playhead stands. */
-export function usePlayhead(): number {
-  const { id, frames } = useHeroFacts();
-  return useBench((s) => Math.max(0, Math.min(frames - 1, s.frames[id] ?? Math.floor(frames / 2))));
+/** The frame on which a clip's playhead stands. */
+const playheadOf = ({ id, frames }: HeroFacts, s: BenchState): number => Math.max(0, Math.min(frames - 1, s.frames[id] ?? Math.floor(frames / 2)));
+/** Where the hero's playhead stands when it is asked for; nothing is drawn anew as it runs. */
+export function usePlayheadNow(): () => number {
+  const hero = useHeroFacts(),
+    store = useStoreItself();
+  return () => playheadOf(hero, store.getState());
 }
 /** What movers (or of them only one) make of a parameter at the playhead; undefined where none moves it. */
 export function useMoved(path: string | undefined, p: Parameter, setting: Setting, only?: string): ParameterValue | undefined {
   const hero = useHeroFacts(),
     time = useClipTime();
   const moves = useStill((look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on));
-  const frame = usePlayhead();
+  // What stands still is not drawn anew as the playhead runs.
+  const frame = useBench((s) => (moves ? playheadOf(hero, s) : 0));
   const all = useBench((s) => (moves ? s.look : null));
   return useMemo(() => {
     if (!all || path === undefined) return undefined;

@@ -3,7 +3,7 @@ import { memo } from 'react';
 import { edit, type Parameter, type ParameterValue } from '../../../../core';
 import { MOVERS } from '../../../../core/time';
 import { Choice } from '../../shared/Choice';
-import { useBench, useClipTime, usePlayhead, useStill } from '../context';
+import { useBench, useClipTime, usePlayheadNow, useStill } from '../context';
 
 interface Props {
   readonly parameter: Parameter;
@@ -22,7 +22,7 @@ const inWords = (v: ParameterValue): string =>
 export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved, keyed }: Props) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show);
-  const frame = usePlayhead(),
+  const playhead = usePlayheadNow(),
     time = useClipTime();
   const own = useStill((look) => edit.moversOf(look, path).map((m) => ({ key: m.key, name: m.name }))),
     others = useStill((look) =>
@@ -36,7 +36,7 @@ export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved,
     change(`${p.label} moves`, (now) => {
       const with_ = others.find((m) => m.key === key);
       const target = with_ && edit.firstTarget(now, with_.kind, path);
-      const first = key === 'keys' ? { at: edit.instantAt(now, frame, time), value } : undefined;
+      const first = key === 'keys' ? { at: edit.instantAt(now, playhead(), time), value } : undefined;
       const next = what === 'with' && target ? edit.setTarget(now, key, target) : edit.addMover(now, key, path, first);
       made = what === 'with' ? key : (next.movers?.at(-1)?.key ?? '');
       return next;

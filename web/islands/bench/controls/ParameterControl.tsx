@@ -1,6 +1,6 @@
 import { useCallback, useRef } from 'react';
 import { type Dial, edit, type Ellipse, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
-import { useBench, useClipTime, useMoved, usePlayhead, useStill, useStoreItself } from '../context';
+import { useBench, useClipTime, useMoved, usePlayheadNow, useStill, useStoreItself } from '../context';
 import { hasHandle, useHandle } from '../handles';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
@@ -69,13 +69,13 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     });
   };
   const time = useClipTime(),
-    playhead = usePlayhead(),
+    playhead = usePlayheadNow(),
     keyed = useStill((look) => (path === undefined ? undefined : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key)),
     moved = useMoved(path, p, setting),
     byKeys = useMoved(path, p, setting, keyed ?? '');
   /** With keys, moving the control sets one at the playhead. */
   const setKey = (v: ParameterValue, g?: string) =>
-    change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead, time, v), g && `${name} key ${playhead} ${g}`);
+    change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead(), time, v), g && `${name} key ${playhead()} ${g}`);
   useHandle(hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)), {
     label: p.label,
     parameter: p,
