@@ -3,7 +3,9 @@ import type { EncodingId, GoalFigures, Region } from '../../core';
 import type { ClipView } from '../api/views';
 import type {
   Answered,
+  AtHandFound,
   BackEndChoice,
+  BakingAt,
   Corners,
   EngineClip,
   FromEngine,
@@ -60,6 +62,9 @@ export class EngineClient {
   private surveys = 0;
   private readonly seekingHoles = new Map<number, (corners: Corners | null) => void>();
   private holes = 0;
+  private baking: { readonly id: number; readonly hear: (b: BakingAt) => void } | undefined;
+  private atHandAsked: { readonly id: number; readonly hear: (a: AtHandFound) => void } | undefined;
+  private questions = 0;
   private serial = 0;
   private hero: View | undefined;
   /** Each clip as the worker knows it. */
@@ -149,7 +154,7 @@ export class EngineClient {
   }
 
   /** Asks for views; returns the request's number. */
-  request(views: readonly View[], scopes?: ScopesWanted): number {
+  request(views: readonly View[], scopes?: ScopesWanted, ahead?: readonly number[]): number {
     this.serial++;
     this.latest = { views, scopes };
     const hero = views.find((v) => v.id === 'hero');
@@ -164,7 +169,7 @@ export class EngineClient {
     }
     setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
-    this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes });
+    this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes, ahead });
     return this.serial;
   }
 
@@ -209,6 +214,25 @@ export class EngineClient {
       this.worker.postMessage({ kind: 'survey', id, ...wanted });
     });
   }
+  /** Which frames of a view are at hand as finished pictures; only the latest question is answered. */
+  atHand(view: View, frames: readonly number[], hear: (a: AtHandFound) => void): void {
+    const id = ++this.questions;
+    this.atHandAsked = { id, hear };
+    this.worker.postMessage({ kind: 'at-hand', id, view, frames });
+  }
+  /** Bakes frames of a view; `hear` is told of each, and how it ended. */
+  bake(view: View, frames: readonly number[], hear: (b: BakingAt) => void): void {
+    const id = ++this.questions;
+    this.baking = { id, hear };
+    this.worker.postMessage({ kind: 'bake', id, view, frames });
+  }
+  stopBaking(): void {
+    this.worker.postMessage({ kind: 'stop-baking' });
+  }
+  /** Takes all baked pictures of this browser away. */
+  clearBaked(): void {
+    this.worker.postMessage({ kind: 'clear-baked' });
+  }
   /** The corners of the hole of footage with coverage, in shares of its picture. */
   hole(clip: string): Promise<Corners | null> {
     const id = ++this.holes;
@@ -245,7 +269,11 @@ export class EngineClient {
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
     else if (m.kind === 'probed') this.probed?.(m);
     else if (m.kind === 'answered') this.answered?.(m.idle);
-    else if (m.kind === 'hole') {
+    else if (m.kind === 'at-hand') {
+      if (this.atHandAsked?.id === m.id) this.atHandAsked.hear(m);
+    } else if (m.kind === 'baking') {
+      if (this.baking?.id === m.id) this.baking.hear(m);
+    } else if (m.kind === 'hole') {
       this.seekingHoles.get(m.id)?.(m.corners);
       this.seekingHoles.delete(m.id);
     } else if (m.kind === 'surveyed') {

@@ -77,6 +77,8 @@ export interface Request {
   readonly views: readonly View[];
   /** Scopes of the hero, before or after the look, of all of it or of a region (shares of its width and height). */
   readonly scopes?: ScopesWanted | undefined;
+  /** The hero is played: its pictures are kept, and these frames of it are made ready once all views are shown. */
+  readonly ahead?: readonly number[] | undefined;
 }
 export interface ScopesWanted {
   readonly of: 'before' | 'after';
@@ -142,7 +144,47 @@ export interface HoleFound {
   readonly corners: Corners | null;
 }
 export type Corners = readonly [Point, Point, Point, Point];
-export type ToEngine = Setup | Request | Again | Probe | Survey | Ask | HoleAsk;
+/** Computes frames of a view ahead and keeps them as files, in this order; a newer one takes the place of the last. */
+export interface Bake {
+  readonly kind: 'bake';
+  readonly id: number;
+  readonly view: View;
+  readonly frames: readonly number[];
+}
+export interface StopBaking {
+  readonly kind: 'stop-baking';
+}
+/** Takes all baked pictures away. */
+export interface ClearBaked {
+  readonly kind: 'clear-baked';
+}
+export interface BakingAt {
+  readonly kind: 'baking';
+  readonly id: number;
+  readonly done: number;
+  readonly of: number;
+  /** Null while it runs. */
+  readonly ended: 'done' | 'stopped' | null;
+  /** Why it stopped by itself. */
+  readonly trouble: string | null;
+}
+/** Which frames of a view are at hand as finished pictures. */
+export interface AtHand {
+  readonly kind: 'at-hand';
+  readonly id: number;
+  readonly view: View;
+  readonly frames: readonly number[];
+}
+export interface AtHandFound {
+  readonly kind: 'at-hand';
+  readonly id: number;
+  /** Of each frame asked for: baked, in memory, or not. */
+  readonly states: readonly ('baked' | 'kept' | null)[];
+  /** What all that is baked takes. */
+  readonly total: { readonly bytes: number; readonly files: number };
+  readonly canBake: boolean;
+}
+export type ToEngine = Bake | StopBaking | ClearBaked | AtHand | Setup | Request | Again | Probe | Survey | Ask | HoleAsk;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -192,4 +234,4 @@ export interface Probed {
   readonly encoded: Three;
   readonly codes: Three;
 }
-export type FromEngine = HoleFound | Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;
+export type FromEngine = BakingAt | AtHandFound | HoleFound | Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;

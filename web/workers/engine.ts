@@ -19,6 +19,8 @@ import {
 import { BackgroundQueries, type Beside, findHole } from './background-queries';
 import { Cancelled } from '../../core/engine';
 import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
+import { Baking, keptAs } from './baking';
+import { KeptPictures, pngPacking, privateFolder } from './kept-pictures';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
 import { FrameLoader } from './frame-loader';
@@ -78,12 +80,13 @@ function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
 }
 
 function shownBy(view: View, scopes: boolean, raw: SourceFrames, other: SourceFrames | undefined): Shown {
-  const codes = pictureOf(view, shots.plan(view, view.width, view.height, raw), other);
+  const planned = shots.plan(view, view.width, view.height, raw);
+  if (isHero(view)) measuring.hero = { ...planned, layers: view.look?.layers.map((l) => l.key) ?? [], out };
+  const codes = pictureOf(view, planned, other);
   return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
-function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other: SourceFrames | undefined): ImageNode {
-  if (isHero(view)) measuring.hero = { bedrock, result, strata, layers: view.look?.layers.map((l) => l.key) ?? [], out };
+function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other?: SourceFrames): ImageNode {
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(shots.plan(view.against, view.width, view.height, other).result, out), view.against.gain);
   if (view.layer !== undefined) {
@@ -106,8 +109,33 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
   post({ ...facts, bitmap }, [bitmap]);
 }
 
+const pictures = privateFolder(self.location.pathname.replace(/\W/g, '-')).then((folder) => new KeptPictures(folder, pngPacking()));
+
+/** Shows a finished picture where one is at hand. */
+async function showKept(request: Request, view: View): Promise<boolean> {
+  const began = performance.now();
+  const key = await ahead.keyOf(view);
+  const image = key === undefined ? undefined : await (await pictures).find(key);
+  const on = await screen;
+  if (!image || !on) return false;
+  const { backEnd } = on;
+  const milliseconds = performance.now() - began;
+  const facts = { kind: 'pixels', serial: request.serial, view: view.id, clip: view.clip, frame: view.frame, exact: view.from === 'exact' } as const;
+  send({ ...facts, width: image.width, height: image.height, backEnd, milliseconds, computed: 0, found: 1 }, on.put(view.id, image));
+  return true;
+}
+
+let heroFrame: number | undefined;
+/** Played or scrubbed to; looking for it is not worth while where a slider moves. */
+function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean {
+  const moved = heroFrame !== frame;
+  heroFrame = frame;
+  return from !== 'exact' && !scopes && (ahead !== undefined || moved);
+}
+
 async function show(request: Request, view: View): Promise<void> {
   try {
+    if (isHero(view) && mayBeAtHand(request, view) && (await showKept(request, view))) return;
     const raw = await shots.raws(view),
       other = view.against && (await shots.raws(view.against));
     if (!raw || !screen) return;
@@ -115,8 +143,13 @@ async function show(request: Request, view: View): Promise<void> {
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
-    const bitmap = await drawn(on, view.id, shownBy(view, isHero(view) && request.scopes !== undefined, raw, other), stop);
+    const shown = shownBy(view, isHero(view) && request.scopes !== undefined, raw, other);
+    const bitmap = await drawn(on, view.id, shown, stop);
     if (!bitmap) return await show(request, view);
+    if (request.ahead && isHero(view)) {
+      const image = await on.pixelsOf(view.id);
+      if (image) (await pictures).keep(keptAs(on.backEnd, view, shown.codes), image);
+    }
     finished.set(view.id, performance.now());
     const { computed, found } = on.tally;
     send(
@@ -186,6 +219,25 @@ async function inQuiet(): Promise<void> {
 }
 const beside: Beside = { shots, screen: () => screen, out: () => out, post, inQuiet };
 const asides = new BackgroundQueries(beside);
+const ahead = new Baking({
+  shots,
+  screen: () => screen,
+  pictures,
+  codesOf: (view, raws) => pictureOf(view, shots.plan(view, view.width, view.height, raws)),
+  post,
+  inQuiet,
+  newest: () => (generation ? Atomics.load(generation, 0) : 0),
+});
+
+/** Makes the coming frames of a hero that is played ready, as long as nothing newer is asked for. */
+async function makeReady({ views, ahead: frames = [] }: Request): Promise<void> {
+  const hero = views.find(isHero);
+  for (const frame of hero ? frames : []) {
+    await breathe();
+    if (next) return;
+    await ahead.prepare({ ...hero!, frame }).catch(() => {});
+  }
+}
 
 let working: Promise<void> = Promise.resolve();
 async function work(): Promise<void> {
@@ -206,6 +258,7 @@ async function work(): Promise<void> {
       if (next && (done > 0 || others.length === 0)) break;
     }
     if (!next) post({ kind: 'done', serial: request.serial });
+    if (!next) await makeReady(request);
     while (!next && (await screen)?.prepare()) await breathe();
   }
   busy = false;
@@ -227,6 +280,10 @@ self.onmessage = (e: MessageEvent<ToEngine>) => {
   if (m.kind === 'ask') return asides.ask(m);
   if (m.kind === 'hole') return void findHole(m, beside);
   if (m.kind === 'again') return void again(m.view);
+  if (m.kind === 'at-hand') return void ahead.atHand(m);
+  if (m.kind === 'bake') return void ahead.bake(m);
+  if (m.kind === 'stop-baking') return ahead.stop();
+  if (m.kind === 'clear-baked') return void ahead.clear();
   next = m;
   if (!busy) working = work();
 };

@@ -3,6 +3,7 @@ import {
   asPinned,
   type ClipFacts,
   type ClipFrame,
+  type FootagePin,
   footageFrame,
   footagePins,
   checkpoint,
@@ -72,14 +73,39 @@ export class FrameLoader {
   }
   private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
     const others: Record<string, OtherFrame | null> = {};
-    for (const [key, pin] of footagePins(shot.look, clip.pins)) {
-      const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
-      if (!other) continue;
-      const at = footageFrame(pin, shot.frame, clip, other);
+    for (const [key, other, at, pin] of this.besides(clip, shot)) {
       const raw = at === null ? null : await this.frame(other, at, shot.from);
       others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
     }
     return others;
+  }
+  /** The footage beside a shot: its pin's key, whose it is, and which frame of it (none: it is over). */
+  private besides(clip: EngineClip, shot: Shot): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
+    return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
+      const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
+      return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
+    });
+  }
+  /**
+   * What a shot is made from without its samples: for the keys of its pictures alone. Decodes one frame of each source
+   * of which none was yet; undefined of a clip that is not known.
+   */
+  async expected(shot: Shot): Promise<SourceFrames | undefined> {
+    const clip = this.clips.get(shot.clip);
+    if (!clip) return undefined;
+    const found = new Map<number, SourceFrame>();
+    for (const frame of requirements(shot.look, { ...clip, content: clip.hash }, shot.frame)) {
+      const others: Record<string, OtherFrame | null> = {};
+      for (const [key, other, at, pin] of this.besides(clip, { ...shot, frame })) {
+        const raw = at === null ? null : await this.outline(other, at, shot.from);
+        others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
+      }
+      found.set(frame, { own: await this.outline(clip, frame, shot.from), others });
+    }
+    return found;
+  }
+  private async outline(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
+    return this.frames.expected(clip, frame, from) ?? (await this.frame(clip, frame, from));
   }
   /** A frame that is at hand comes without a turn of the loop. */
   async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {

@@ -11,6 +11,8 @@ export class Frames {
   private readonly proxies = new Map<string, Promise<Proxy>>();
   private readonly kept = new Map<string, RawFrame>();
   private bytes = 0;
+  /** How frames of each clip come, from each source, as far as one was decoded. */
+  private readonly formats = new Map<string, { readonly format: RawFrame['format']; readonly key: (frame: number) => string }>();
 
   /** A frame that is at hand already. */
   ready(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
@@ -21,6 +23,12 @@ export class Frames {
       this.kept.set(key, raw);
     }
     return raw;
+  }
+
+  /** A frame as it will come but without its samples: enough to know what is made from it. None of it may be computed. */
+  expected(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
+    const known = this.formats.get(sourceKey(clip, from));
+    return known && { format: known.format, planes: [], key: known.key(sourceOf(clip, frame)) };
   }
 
   async get(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): Promise<RawFrame> {
@@ -49,6 +57,8 @@ export class Frames {
 
   private keep(clip: EngineClip, frame: number, from: 'exact' | 540 | 270, raw: RawFrame): void {
     const key = keyOf(clip, frame, from);
+    const of = raw.key.slice(0, raw.key.lastIndexOf(':') + 1);
+    this.formats.set(sourceKey(clip, from), { format: raw.format, key: (source) => `${of}${source}` });
     if (!this.kept.has(key)) {
       this.kept.set(key, raw);
       this.bytes += sizeOf(raw);
@@ -76,10 +86,11 @@ const sourceOf = (clip: EngineClip, frame: number): number => clip.slots?.[frame
 /** The matrix of a clip's proxies: its own, in those that keep it. */
 const matrixOf = (clip: EngineClip): MatrixId => (clip.proxyMatrix && clip.format.layout === 'yuv' ? clip.format.matrix : 'bt709');
 const inMatrix = (raw: RawFrame, matrix: MatrixId): RawFrame => ({ ...raw, format: { ...raw.format, matrix } });
-const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): string => {
+const sourceKey = (clip: EngineClip, from: 'exact' | 540 | 270): string => {
   const { matrix, siting, fields } = clip.format;
-  return [clip.hash, from, sourceOf(clip, frame), matrix, siting, fields].join(':');
+  return [clip.hash, from, matrix, siting, fields].join(':');
 };
+const keyOf = (clip: EngineClip, frame: number, from: 'exact' | 540 | 270): string => `${sourceKey(clip, from)}:${sourceOf(clip, frame)}`;
 const sizeOf = (f: RawFrame): number => f.planes.reduce((n, p) => n + p.byteLength, 0);
 
 async function exactFrames(clip: EngineClip, first: number, count: number): Promise<RawFrame[]> {

@@ -12,6 +12,10 @@ export interface ViewRenderer {
   readonly tally: Stats;
   /** Computes three planes of code values as the latest picture of a view. Throws `Stale`. */
   draw(view: string, codes: ImageNode, keeping: Keeping, stop: () => boolean): Promise<ImageBitmap>;
+  /** Shows a finished picture as the latest of a view. */
+  put(view: string, image: ImageData): ImageBitmap;
+  /** A copy of the latest picture of a view. */
+  pixelsOf(view: string): Promise<ImageData | undefined>;
   /** The latest picture of a view once more. */
   again(view: string): Promise<ImageBitmap | undefined>;
   /** For moments without work; false when nothing is left to prepare. */
@@ -53,6 +57,16 @@ class SimdScreen implements ViewRenderer {
       shown.data.set(new Uint8Array(computer.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
     return this.bitmap(shown);
   }
+  put(view: string, image: ImageData): ImageBitmap {
+    const shown = this.latest.get(view);
+    if (shown?.width === image.width && shown.height === image.height) shown.data.set(image.data);
+    else this.latest.set(view, new ImageData(image.data.slice(), image.width, image.height));
+    return this.bitmap(image);
+  }
+  async pixelsOf(view: string): Promise<ImageData | undefined> {
+    const shown = this.latest.get(view);
+    return shown && new ImageData(shown.data.slice(), shown.width, shown.height);
+  }
   async again(view: string): Promise<ImageBitmap | undefined> {
     const shown = this.latest.get(view);
     return shown && this.bitmap(shown);
@@ -75,7 +89,10 @@ class SimdScreen implements ViewRenderer {
 class GlslScreen implements ViewRenderer {
   readonly backEnd = 'glsl';
   readonly threads = 0;
-  private readonly latest = new Map<string, ImageNode>();
+  private readonly latest = new Map<string, ImageNode | ImageData>();
+  /** For pictures that are not drawn here but put, and for reading back. */
+  private readonly flat = new OffscreenCanvas(1, 1);
+  private readonly context = this.flat.getContext('2d', { alpha: false, willReadFrequently: true })!;
   constructor(
     private readonly canvas: OffscreenCanvas,
     readonly computer: GlslEngine,
@@ -91,9 +108,26 @@ class GlslScreen implements ViewRenderer {
     this.latest.set(view, codes);
     return this.canvas.transferToImageBitmap();
   }
+  put(view: string, image: ImageData): ImageBitmap {
+    this.latest.set(view, image);
+    this.flat.width = image.width;
+    this.flat.height = image.height;
+    this.context.putImageData(image, 0, 0);
+    return this.flat.transferToImageBitmap();
+  }
+  async pixelsOf(view: string): Promise<ImageData | undefined> {
+    const bitmap = await this.again(view);
+    if (!bitmap) return undefined;
+    this.flat.width = bitmap.width;
+    this.flat.height = bitmap.height;
+    this.context.drawImage(bitmap, 0, 0);
+    bitmap.close();
+    return this.context.getImageData(0, 0, this.flat.width, this.flat.height);
+  }
   async again(view: string): Promise<ImageBitmap | undefined> {
-    const codes = this.latest.get(view);
-    return codes && this.draw(view, codes, true, () => false);
+    const shown = this.latest.get(view);
+    if (!shown) return undefined;
+    return shown instanceof ImageData ? this.put(view, shown) : this.draw(view, shown, true, () => false);
   }
   prepare(): boolean {
     return false;

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims } from '../../../core';
 import type { Refused } from '../../api/client';
@@ -10,6 +10,7 @@ import { type AwayFrom, useReferences } from '../shared/data';
 import { Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { BenchHead } from './BenchHead';
+import { useBaking } from './useBaking';
 import { Companions, pickCompanions } from './Companions';
 import { keepHero } from './Compare';
 import { useComparing } from './comparing';
@@ -67,13 +68,32 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   const modesOf = useStore(store, (s) => s.modesOf),
     modes = useModes(store, hero.id, modesOf);
   const scopes = useScopes();
-  const playing = usePlaying(engine, hero, frame, setFrame);
+  const loop = useStore(store, (s) => s.loops[hero.id]);
+  const stage = useRef<HTMLDivElement>(null);
+  const [isPlaying, setPlaying] = useState(false);
+  const baking = useBaking(engine, project, hero, store, isPlaying);
+  const [loopFrom, loopTo] = loop ?? [0, hero.frames - 1];
+  const playing = usePlaying(engine, hero, {
+    on: isPlaying,
+    setOn: setPlaying,
+    frame,
+    setFrame,
+    loop,
+    baked: baking.states.length > 0 && baking.states.slice(loopFrom, loopTo + 1).every((s) => s === 'baked'),
+  });
+  const { on, lines, ahead } = playing;
+  const played = useMemo(() => (on ? { lines, ahead } : undefined), [on, lines, ahead]);
+  const setLoop = (side: 0 | 1) => {
+    const now = store.getState();
+    const again = loop?.[side] === frame;
+    now.loop(hero.id, again ? null : side === 0 ? [frame, Math.max(frame, loopTo)] : [Math.min(frame, loopFrom), frame]);
+  };
   const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
   useViews(engine, project, store, {
     hero,
     frame,
     companions,
-    playing: playing.on,
+    playing: played,
     before: comparing.mode !== 'off' || before ? comparing.shot : undefined,
     gain: comparing.mode === 'difference' && !before ? comparing.gain : undefined,
     marks: comparing.marks,
@@ -114,6 +134,10 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     setFrame,
     last: hero.frames - 1,
     play: playing.toggle,
+    loopFrom: () => setLoop(0),
+    loopTo: () => setLoop(1),
+    bake: () => (baking.run ? baking.stop() : baking.start(loopFrom, loopTo)),
+    fullScreen: () => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen()),
     setBefore,
     toggleMode: comparing.toggle,
     turnSeam: () => comparing.set({ mode: 'seam', upright: !comparing.upright }),
@@ -154,7 +178,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
         </CoveringContext>
         <div className="flex-1 min-w-0 flex flex-col">
           <Dials hero={hero} />
-          <div className="relative flex-1 min-h-0 flex">
+          <div ref={stage} className="relative flex-1 min-h-0 flex">
             <Hero
               shape={[project.width, project.height]}
               zoom={zoom}
@@ -181,7 +205,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
               />
             )}
           </div>
-          <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing.on} onFrame={setFrame} onPlay={playing.toggle} />
+          <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing} baking={baking} onFrame={setFrame} />
           <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
           <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} />
         </div>

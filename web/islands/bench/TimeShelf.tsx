@@ -1,31 +1,13 @@
 /** The time shelf: the ribbon, and under it a lane for each span and each mover of the look. */
-import { ChevronDown, ChevronUp, Pause, Play } from 'lucide-react';
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
-import { edit, type LookDocument, type Mover } from '../../../core';
-import { timecode } from '../../../core/time';
-import type { ClipView } from '../../api/views';
-import { useBench, useClipTime, useHeroFacts, useStill } from './context';
+import { useMemo } from 'react';
+import { edit, type Mover } from '../../../core';
+import { useBench, useClipTime, useHeroFacts } from './context';
+import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
 import { curveOf, eventsOf, type SpanLane, spansOf, targetWords } from './moving';
+import { Ribbon, type RibbonProps } from './Ribbon';
 
-interface Props {
-  readonly clip: ClipView;
-  readonly cues: readonly number[];
-  readonly frame: number;
-  readonly playing: boolean;
-  readonly onFrame: (f: number) => void;
-  readonly onPlay: () => void;
-}
-/** The columns that ribbon and lanes share: what it is, its track, what it says. */
-const COLUMNS = 'grid grid-cols-[124px_minmax(0,1fr)_84px] items-center gap-x-3 px-3';
-
-/** How much of the look changes in time, in a word or two. */
-const countWords = (look: LookDocument): string => {
-  const n = (look.movers ?? []).length;
-  return n === 0 ? 'nothing moves' : n === 1 ? '1 mover' : `${n} movers`;
-};
-
-export function TimeShelf(props: Props) {
+export function TimeShelf(props: RibbonProps) {
   const open = useBench((s) => s.timeOpen),
     chosen = useBench((s) => s.mover),
     mover = useBench((s) => s.still.movers?.find((m) => m.key === chosen));
@@ -38,81 +20,6 @@ export function TimeShelf(props: Props) {
       {open && mover && <MoverPanel key={mover.key} mover={mover} />}
     </section>
   );
-}
-
-/** The hero's frames, the playhead, play and stop. */
-function Ribbon({ clip, cues, frame, playing, onFrame, onPlay }: Props) {
-  const open = useBench((s) => s.timeOpen),
-    show = useBench((s) => s.show);
-  const words = useStill(countWords);
-  const last = Math.max(1, clip.frames - 1);
-  const every = Math.max(1, Math.round(clip.rate[0] / clip.rate[1]));
-  const seek = (e: PointerEvent) => onFrame(frameUnder(e, clip.frames));
-  return (
-    <div className={`${COLUMNS} h-9`}>
-      <span className="flex items-center gap-2">
-        <button className="word" aria-label={playing ? 'Stop' : 'Play'} onClick={onPlay}>
-          {playing ? <Pause size={14} aria-hidden="true" /> : <Play size={14} aria-hidden="true" />}
-        </button>
-        <span className="num">{timecode(frame, clip.rate)}</span>
-      </span>
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label="Frame"
-        aria-valuemin={0}
-        aria-valuemax={clip.frames - 1}
-        aria-valuenow={frame}
-        className="relative h-6 touch-none cursor-pointer"
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          seek(e);
-        }}
-        onPointerMove={(e) => {
-          if (e.currentTarget.hasPointerCapture(e.pointerId)) seek(e);
-        }}
-      >
-        <span className="absolute left-0 right-0 top-1/2 h-px bg-current opacity-25" aria-hidden="true" />
-        {Array.from({ length: Math.floor((clip.frames - 1) / every) + 1 }, (_, i) => (
-          <span
-            key={i}
-            aria-hidden="true"
-            className="absolute top-[8px] h-[8px] w-px bg-current opacity-35"
-            style={{ left: `${((i * every) / last) * 100}%` }}
-          />
-        ))}
-        {cues.map((f) => (
-          <span
-            key={`cue ${f}`}
-            role="img"
-            aria-label={`cue at ${f}`}
-            title={`cue at ${f}`}
-            className="absolute bottom-0 w-[7px] h-[7px] -translate-x-1/2 rotate-45 border border-primary"
-            style={{ left: `${(f / last) * 100}%` }}
-          />
-        ))}
-        <span aria-hidden="true" className="absolute top-0 bottom-0 w-[1.5px] bg-primary" style={{ left: `${(frame / last) * 100}%` }} />
-      </div>
-      <span className="flex items-center justify-end gap-1">
-        <span className="num quiet">
-          {frame}/{clip.frames - 1}
-        </span>
-        <button
-          className="word"
-          aria-expanded={open}
-          aria-label="Lanes of the time shelf"
-          title={`${words} (Y)`}
-          onClick={() => show({ timeOpen: !open })}
-        >
-          {open ? <ChevronDown size={14} aria-hidden="true" /> : <ChevronUp size={14} aria-hidden="true" />}
-        </button>
-      </span>
-    </div>
-  );
-}
-function frameUnder(e: { readonly clientX: number; readonly currentTarget: Element }, frames: number, track: Element = e.currentTarget): number {
-  const r = track.getBoundingClientRect();
-  return Math.round(Math.max(0, Math.min(1, (e.clientX - r.left) / r.width)) * (frames - 1));
 }
 
 function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void }) {
@@ -142,58 +49,6 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
         </span>
       </div>
     </div>
-  );
-}
-
-interface MarkProps {
-  readonly label: string;
-  readonly frame: number;
-  readonly frames: number;
-  readonly className: string;
-  readonly chosen?: boolean;
-  readonly style?: React.CSSProperties;
-  readonly onMove: (to: number, gesture: string) => void;
-  readonly onEnd: () => void;
-  readonly onChoose?: () => void;
-  readonly onRemove?: () => void;
-}
-/** Something on a lane that is dragged, or stepped with the arrow keys; it snaps to frames. */
-function Mark({ label, frame, frames, className, chosen = false, style, onMove, onEnd, onChoose, onRemove }: MarkProps) {
-  const dragging = useRef(false);
-  const track = (e: { currentTarget: Element }): Element => e.currentTarget.closest('[data-track]')!;
-  const key = (e: KeyboardEvent): void => {
-    const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
-    if (by !== 0) onMove(Math.max(0, Math.min(frames - 1, frame + by * (e.shiftKey ? 10 : 1))), 'step');
-    else if ((e.key === 'Delete' || e.key === 'Backspace') && onRemove) onRemove();
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
-  return (
-    <button
-      aria-label={`${label} at ${frame}`}
-      title={`${label}: frame ${frame}`}
-      aria-pressed={chosen}
-      className={`absolute touch-none cursor-ew-resize -translate-x-1/2 ${className}`}
-      style={{ left: `${(frame / Math.max(1, frames - 1)) * 100}%`, ...style }}
-      onClick={onChoose}
-      onKeyDown={key}
-      onKeyUp={onEnd}
-      onPointerDown={(e) => {
-        dragging.current = true;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        onChoose?.();
-      }}
-      onPointerMove={(e) => {
-        if (!dragging.current) return;
-        const to = frameUnder(e, frames, track(e));
-        if (to !== frame) onMove(to, 'drag');
-      }}
-      onPointerUp={() => {
-        dragging.current = false;
-        onEnd();
-      }}
-    />
   );
 }
 

@@ -1,6 +1,10 @@
 /** The Bench's shortcuts; none is one of the browser's own. */
 export const KEYS = [
   ['space', 'Space', 'play and stop'],
+  ['[', '[', 'the loop begins here; again: all is played'],
+  [']', ']', 'the loop ends here; again: all is played'],
+  ['a', 'A', 'bake the loop, or the whole clip; stop baking'],
+  ['shift+f', 'Shift F', 'the hero alone, over the whole screen'],
   ['left', '←', 'a frame back'],
   ['right', '→', 'a frame on'],
   ['shift+left', 'Shift ←', 'ten frames back'],

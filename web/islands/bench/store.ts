@@ -92,6 +92,8 @@ export interface BenchState {
   readonly modesOf: string | null;
   /** Where each clip's playhead stands, by the clip's id; the middle where none was set. */
   readonly frames: Readonly<Record<string, number>>;
+  /** The frames that are played again and again, first and last, by the clip's id; all of it where none are set. */
+  readonly loops: Readonly<Record<string, readonly [first: number, last: number]>>;
   /** The time shelf's lanes are open. */
   readonly timeOpen: boolean;
   /** The mover whose curve and numbers are shown. */
@@ -120,6 +122,8 @@ export interface BenchState {
   show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keyChosen'>>): void;
   /** Puts a clip's playhead on a frame. */
   seek(clip: string, frame: number): void;
+  /** Sets what is played of a clip; null: all of it. */
+  loop(clip: string, frames: readonly [first: number, last: number] | null): void;
   /** Something was done outside the look: it is undone and redone among the look's changes. */
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
@@ -208,6 +212,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       modesOf: null,
       idle: {},
       frames: {},
+      loops: {},
       timeOpen: false,
       mover: null,
       keyChosen: null,
@@ -235,6 +240,10 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       },
       show: (s) => set(s),
       seek: (clip, frame) => set({ frames: { ...get().frames, [clip]: frame } }),
+      loop(clip, frames) {
+        const { [clip]: _, ...others } = get().loops;
+        set({ loops: frames ? { ...others, [clip]: frames } : others });
+      },
       did(name, outside) {
         const { look: now, trims: own, past } = get();
         set({ future: [], gesture: null, past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }] });

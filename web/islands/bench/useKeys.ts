@@ -12,6 +12,10 @@ export interface Acts {
   readonly setFrame: (f: number) => void;
   readonly last: number;
   readonly play: () => void;
+  readonly loopFrom: () => void;
+  readonly loopTo: () => void;
+  readonly bake: () => void;
+  readonly fullScreen: () => void;
   readonly setBefore: (b: boolean) => void;
   readonly toggleMode: (m: Mode) => void;
   readonly turnSeam: () => void;
@@ -71,6 +75,10 @@ function nextMatteView(store: BenchStore): void {
 export function useKeys(store: BenchStore, a: Acts): void {
   const acts: Record<Exclude<KeyId, 'b'>, () => void> = {
     space: a.play,
+    '[': a.loopFrom,
+    ']': a.loopTo,
+    a: a.bake,
+    'shift+f': a.fullScreen,
     left: () => a.setFrame(a.frame - 1),
     right: () => a.setFrame(a.frame + 1),
     'shift+left': () => a.setFrame(a.frame - 10),

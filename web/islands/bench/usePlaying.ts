@@ -1,40 +1,189 @@
-import { useEffect, useRef, useState } from 'react';
+/** Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had in time. */
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { startOf } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
+import { WORKING_LINES } from './useViews';
 
-/** Plays the hero from its proxy at its own rate; frames that the machine cannot keep up with are left out, time is not. */
-export function usePlaying(engine: EngineClient, clip: ClipView, frame: number, setFrame: (f: number) => void): { on: boolean; toggle: () => void } {
-  const [on, setOn] = useState(false);
-  const shown = useRef({ frame, setFrame, waiting: false });
-  shown.current.frame = frame;
-  shown.current.setFrame = setFrame;
-  useEffect(
-    () =>
-      engine.on('hero', () => {
-        shown.current.waiting = false;
-      }),
-    [engine],
-  );
+/** Sizes it is played at: the next smaller where the larger does not come in time. */
+export const PLAYED_LINES = [WORKING_LINES, 360, 270] as const;
+/** So many frames to come are made ready. */
+const AHEAD = 8;
+/** Over so long (ms) it is seen whether pictures come in time. */
+const WATCHED = 900;
+/** A share of the clip's rate that counts as in time. */
+const IN_TIME = 0.94;
+/** It has to be late so often in a row: what is made for the first time takes longer, and says nothing of a size. */
+const OFTEN = 3;
+
+export interface Playing {
+  readonly on: boolean;
+  readonly toggle: () => void;
+  readonly silent: boolean;
+  readonly setSilent: (s: boolean) => void;
+  /** At how many lines. */
+  readonly lines: number;
+  /** The frames that come after this one. */
+  readonly ahead: readonly number[];
+  /** How it goes, whole and in short. */
+  readonly said: string;
+  readonly short: string;
+}
+
+const SILENT = 'wabisabi-silent';
+
+/**
+ * The clip's sound, ready to be played from anywhere; none without it, or in silence. It is fetched whole: seeking in
+ * what was not loaded yet would be heard.
+ */
+function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
+  const [sound, setSound] = useState<HTMLAudioElement>();
+  useEffect(() => {
+    if (!clip.sound || silent) return;
+    const leaving = new AbortController();
+    let url: string | undefined;
+    void fetch(`/api/footage/${clip.hash}/sound.webm`, { signal: leaving.signal })
+      .then(async (answer) => {
+        if (!answer.ok) return;
+        url = URL.createObjectURL(await answer.blob());
+        if (leaving.signal.aborted) return URL.revokeObjectURL(url);
+        setSound(new Audio(url));
+      })
+      .catch(() => {}); // Without its sound it is played in silence.
+    return () => {
+      leaving.abort();
+      setSound((old) => void old?.pause());
+      if (url) URL.revokeObjectURL(url);
+    };
+  }, [clip.sound, clip.hash, silent]);
+  return sound;
+}
+
+/** How many pictures came within the last while, and whether that is enough. */
+class Pace {
+  private times: number[] = [];
+  constructor(readonly since: number) {}
+  came(now: number): void {
+    this.times.push(now);
+    while (this.times[0]! < now - WATCHED) this.times.shift();
+  }
+  /** Pictures a second; undefined before it was watched long enough. */
+  perSecond(now: number): number | undefined {
+    if (now - this.since < WATCHED) return undefined;
+    return (this.times.filter((t) => t >= now - WATCHED).length * 1000) / WATCHED;
+  }
+}
+
+interface Options {
+  readonly on: boolean;
+  readonly setOn: (on: boolean) => void;
+  readonly frame: number;
+  readonly setFrame: (f: number) => void;
+  readonly loop: readonly [first: number, last: number] | undefined;
+  /** All of the loop is baked: it needs no smaller size. */
+  readonly baked: boolean;
+}
+
+/** Plays the hero at its own rate; frames that the machine cannot keep up with are left out, time is not. */
+export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, frame, setFrame, loop, baked }: Options): Playing {
+  const [silent, setSilent] = useState(() => globalThis.localStorage?.getItem(SILENT) === 'yes');
+  const [size, setSize] = useState(0);
+  const [rate, setRate] = useState<number>();
+  const sound = useSound(clip, silent);
+  const [first, last] = loop ?? [0, clip.frames - 1];
+  const now = useRef({ frame, setFrame, waiting: false, size, pace: new Pace(0) });
+  Object.assign(now.current, { frame, setFrame, size });
+  const perSecond = clip.rate[0] / clip.rate[1];
+
+  useEffect(() => {
+    let shown = -1;
+    return engine.on('hero', (p) => {
+      now.current.waiting = false;
+      if (p.frame !== shown) now.current.pace.came(performance.now());
+      shown = p.frame;
+    });
+  }, [engine]);
+
   useEffect(() => {
     if (!on) return;
-    const began = performance.now(),
-      from = shown.current.frame;
-    let id = requestAnimationFrame(function tick(now) {
-      const next = (from + Math.floor(((now - began) / 1000) * (clip.rate[0] / clip.rate[1]))) % clip.frames;
-      const s = shown.current;
+    const s = now.current;
+    // Seconds of the clip at the moment `origin`; the sound's own clock leads while it runs.
+    let origin = 0;
+    const seek = (to: number) => {
+      const seconds = startOf(to, clip.rate);
+      origin = performance.now() - seconds * 1000;
+      if (sound) sound.currentTime = seconds;
+    };
+    const time = (): number => {
+      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - sound.currentTime * 1000;
+      return (performance.now() - origin) / 1000;
+    };
+    seek(s.frame < first || s.frame >= last ? first : s.frame);
+    // A browser that lets nothing be heard yet plays it in silence.
+    void sound?.play().catch(() => {});
+    s.pace = new Pace(performance.now());
+    let told = 0,
+      late = 0;
+    let id = requestAnimationFrame(function tick(at) {
+      let next = Math.floor(time() * perSecond + 1e-4);
+      if (next > last || next < first) {
+        seek(first);
+        if (sound?.paused) void sound.play().catch(() => {});
+        next = first;
+      }
       if (next !== s.frame && !s.waiting) {
         s.waiting = true;
         s.setFrame(next);
       }
+      const came = s.pace.perSecond(at);
+      if (came !== undefined && at - told > 500) {
+        told = at;
+        setRate(came);
+        late = came < IN_TIME * perSecond ? late + 1 : 0;
+        if (late >= OFTEN && s.size < PLAYED_LINES.length - 1 && last > first) {
+          setSize(s.size + 1);
+          s.pace = new Pace(at);
+          late = 0;
+        }
+      }
       id = requestAnimationFrame(tick);
     });
-    return () => cancelAnimationFrame(id);
-  }, [on, clip]);
+    return () => {
+      cancelAnimationFrame(id);
+      sound?.pause();
+    };
+  }, [on, clip.id, clip.rate, first, last, sound, perSecond]);
+
+  // What is baked has the full size.
+  const lines = PLAYED_LINES[baked ? 0 : size]!;
+  const keepsUp = rate === undefined || rate >= IN_TIME * perSecond;
+  const count = last - first + 1;
+  const ahead = useMemo(
+    () =>
+      on && keepsUp ? Array.from({ length: Math.min(AHEAD, count - 1) }, (_, i) => first + ((Math.max(first, frame) - first + 1 + i) % count)) : [],
+    [on, keepsUp, first, count, frame],
+  );
+  const asked = Math.round(perSecond);
+  const came = rate === undefined ? undefined : Math.min(asked, Math.round(rate));
   return {
     on,
     toggle: () => {
-      shown.current.waiting = false;
-      setOn((v) => !v);
+      now.current.waiting = false;
+      setRate(undefined);
+      setOn(!on);
     },
+    silent,
+    setSilent: (s) => {
+      setSilent(s);
+      try {
+        localStorage.setItem(SILENT, s ? 'yes' : 'no');
+      } catch {
+        /* a full or closed store only costs the choice */
+      }
+    },
+    lines,
+    ahead,
+    said: `${came ?? '…'} of ${asked} frames a second, at ${lines} lines${baked ? ', baked' : ''}`,
+    short: `${came ?? '…'}/${asked} · ${lines}`,
   };
 }

@@ -12,7 +12,8 @@ export interface Looking {
   readonly hero: ClipView;
   readonly frame: number;
   readonly companions: readonly ClipView[];
-  readonly playing: boolean;
+  /** While the hero is played: at how many lines, and which frames come next. */
+  readonly playing: { readonly lines: number; readonly ahead: readonly number[] } | undefined;
   /** What *before* is, while it is wanted; with a gain, how far the hero differs from it. */
   readonly before: BeforeShot | undefined;
   readonly gain: number | undefined;
@@ -49,7 +50,7 @@ const isSettled = (store: BenchStore, settled: Dialled | null): boolean => {
   return look === settled?.look && trims === settled.trims;
 };
 /** Look and trims as they last stood unchanged for a while; while they move nothing is drawn anew for it. */
-function useSettled(store: BenchStore): Dialled | null {
+export function useSettled(store: BenchStore): Dialled | null {
   const [settled, setSettled] = useState<Dialled | null>(null);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -74,7 +75,7 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   const { hero, frame, companions, playing, before, gain, marks, trials, full, scopes } = looking;
   const solo = useStore(store, (s) => s.solo),
     matte = useStore(store, (s) => s.matteShown) ?? undefined;
-  const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${playing}`, 180) && !playing;
+  const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${!!playing}`, 180) && !playing;
   const settled = useSettled(store);
   useEffect(() => {
     engine.clips([...project.clips, ...project.plates]);
@@ -84,7 +85,7 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
       const { look: now, trims, solo, matteShown } = store.getState();
       const seen = { hero, frame, companions, playing, before, gain, marks, trials, full, scopes };
       const alone = solo === null ? now : soloed(now, solo);
-      engine.request(viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), matteShown ?? undefined), scopes);
+      engine.request(viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), matteShown ?? undefined), scopes, playing?.ahead);
     };
     ask();
     return store.subscribe((s, before) => {
@@ -101,6 +102,11 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
 
 /** What does nothing is found at so many lines. */
 const IDLE_LINES = 90;
+
+/** The hero is computed at so many lines where it is not looked at one to one. */
+export const WORKING_LINES = 540;
+/** The proxy that a size is made from. */
+export const sourceFor = (lines: number): 540 | 270 => (lines > 270 ? 540 : 270);
 
 const bare = new WeakMap<LookFrame, LookDocument>();
 /** What leaves a clip as it is, in a look's own frame where it has one: so that it lies under *before* as under the look. */
@@ -123,9 +129,9 @@ function viewsOf(
 ): View[] {
   const { hero, frame, companions, playing, before, gain, marks, trials, full } = looking;
   const look = withTrims(plain, trims[hero.id]);
-  const [width, height] = sized(project, full && !playing ? project.height : 540),
+  const [width, height] = sized(project, playing ? playing.lines : full ? project.height : WORKING_LINES),
     [w, h] = sized(project, 270);
-  const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : 540 } as const;
+  const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : playing ? sourceFor(playing.lines) : 540 } as const;
   const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }) }];
   const was = before && { ...before, look: before.look ?? clipIn(plain.frame) };
   if (was && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });

@@ -47,7 +47,8 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
   const latest = useRef<PlatePoints | null>(null);
   const points = held ?? pointsOf(plate);
   const version = useQuery({ ...versionQuery(clip.look?.versionId ?? ''), enabled: clip.look !== null });
-  const playing = usePlaying(engine, clip, frame, setFrame);
+  const [on, setOn] = useState(false);
+  const playing = usePlaying(engine, clip, { on, setOn, frame, setFrame, loop: undefined, baked: false });
   const document = version.data?.document;
   const tried = useMemo(() => {
     const worn = clip.look && document ? withTrims(document, clip.trims[clip.look.lookId]) : emptyLook('none');

@@ -1,15 +1,32 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
+import { db, tables } from '../../../../../server/database';
+import { SOUND_FILE, soundOf } from '../../../../../server/media/sound';
 import { inData } from '../../../../../server/settings';
 import { endpoint, notFound } from '../../../../api/answer';
 
-const KINDS: Record<string, string> = { 'proxy-540.webm': 'video/webm', 'proxy-270.webm': 'video/webm', 'strip.jpg': 'image/jpeg' };
+const KINDS: Record<string, string> = {
+  'proxy-540.webm': 'video/webm',
+  'proxy-270.webm': 'video/webm',
+  'strip.jpg': 'image/jpeg',
+  [SOUND_FILE]: 'audio/webm',
+};
+
+/** The sound is made when it is first asked for. */
+async function soundFile(hash: string): Promise<string> {
+  const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, hash) });
+  const made = row && (await soundOf(row.file, row.facts));
+  if (!made) throw notFound('sound');
+  return made;
+}
 
 export const GET = endpoint(async (c) => {
   const { hash = '', file = '' } = c.params;
   const kind = KINDS[file];
   if (!kind || !/^[0-9a-f]{64}$/.test(hash)) throw notFound('file');
-  const bytes = await readFile(inData(join('footage', hash, file))).catch(() => {
+  const path = file === SOUND_FILE ? await soundFile(hash) : inData(join('footage', hash, file));
+  const bytes = await readFile(path).catch(() => {
     throw notFound('file');
   });
   return new Response(new Uint8Array(bytes), { headers: { 'content-type': kind, 'cache-control': 'public, max-age=31536000, immutable' } });

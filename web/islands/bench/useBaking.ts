@@ -1,0 +1,80 @@
+/** What of the hero is at hand as finished pictures, and the baking of more. */
+import { useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { soloed, withTrims } from '../../../core';
+import type { ClipView, ProjectView } from '../../api/views';
+import type { EngineClient } from '../../engine/client';
+import type { AtHandFound, View } from '../../engine/protocol';
+import type { BenchStore } from './store';
+import { sized, useSettled, WORKING_LINES } from './useViews';
+
+export interface BakingState {
+  /** Of each of the hero's frames, as the look now stands. */
+  readonly states: AtHandFound['states'];
+  /** The size they are baked at, in pixels. */
+  readonly size: readonly [number, number];
+  /** All that is baked in this browser. */
+  readonly total: AtHandFound['total'];
+  readonly canBake: boolean;
+  readonly run: { readonly done: number; readonly of: number } | null;
+  readonly trouble: string | null;
+  readonly start: (first: number, last: number) => void;
+  readonly stop: () => void;
+  readonly clear: () => void;
+}
+const NONE: AtHandFound['states'] = [];
+
+/** `playing`: while the hero is played nothing is looked for. */
+export function useBaking(engine: EngineClient, project: ProjectView, hero: ClipView, store: BenchStore, playing: boolean): BakingState {
+  const settled = useSettled(store),
+    solo = useStore(store, (s) => s.solo);
+  const [found, setFound] = useState<Pick<AtHandFound, 'states' | 'total' | 'canBake'>>({
+    states: NONE,
+    total: { bytes: 0, files: 0 },
+    canBake: true,
+  });
+  const [run, setRun] = useState<BakingState['run']>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [asked, askAgain] = useState(0);
+  const [width, height] = sized(project, WORKING_LINES);
+  /** The hero at its first frame, as it is played. */
+  const viewNow = useRef<() => View>(undefined);
+  viewNow.current = () => {
+    const { look, trims, solo } = store.getState();
+    const worn = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
+    return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
+  };
+  useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, hero]);
+  useEffect(() => {
+    if (!settled || playing || run) return;
+    const frames = Array.from({ length: hero.frames }, (_, i) => i);
+    engine.atHand(viewNow.current!(), frames, setFound);
+  }, [engine, hero, settled, solo, playing, run, asked, width, height]);
+  // A look that changes is not the one that is being baked.
+  useEffect(() => () => engine.stopBaking(), [engine, hero, settled?.look, settled?.trims, solo]);
+  return {
+    ...found,
+    size: [width, height],
+    run,
+    trouble,
+    start(first, last) {
+      const frames = Array.from({ length: last - first + 1 }, (_, i) => first + i);
+      setTrouble(null);
+      setRun({ done: 0, of: frames.length });
+      engine.bake(viewNow.current!(), frames, (b) => {
+        const there = new Set(frames.slice(0, b.done));
+        setFound((was) => ({
+          ...was,
+          states: Array.from({ length: hero.frames }, (_, f) => (there.has(f) ? 'baked' : (was.states[f] ?? null))),
+        }));
+        setRun(b.ended ? null : { done: b.done, of: b.of });
+        if (b.trouble) setTrouble(b.trouble);
+      });
+    },
+    stop: () => engine.stopBaking(),
+    clear() {
+      engine.clearBaked();
+      askAgain(asked + 1);
+    },
+  };
+}

@@ -1,0 +1,132 @@
+/** Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept. */
+import type { ImageNode } from '../../core';
+import { Cancelled } from '../../core/engine';
+import type { AtHand, Bake, FromEngine, View } from '../engine/protocol';
+import type { FrameLoader } from './frame-loader';
+import type { KeptPictures } from './kept-pictures';
+import type { ViewRenderer } from './view-renderer';
+
+/** What is done beside, and by whose leave. */
+export interface Ahead {
+  readonly shots: FrameLoader;
+  readonly screen: () => Promise<ViewRenderer> | undefined;
+  readonly pictures: Promise<KeptPictures>;
+  /** The code values that a view shows. */
+  readonly codesOf: (view: View, raws: Parameters<FrameLoader['plan']>[3]) => ImageNode;
+  readonly post: (m: FromEngine) => void;
+  /** Settled once all that is seen has been shown. */
+  readonly inQuiet: () => Promise<void>;
+  /** Number of the newest request; what nobody sees gives way to it in the middle of a picture. */
+  readonly newest: () => number;
+}
+
+/** The key under which a finished picture is kept: what made it, from what, at which size. */
+export const keptAs = (backEnd: string, view: View, codes: ImageNode): string => `${backEnd}:${view.width}x${view.height}:${codes.key}`;
+
+/** Who asks for frames one after the other (a drag, scrubbing, playing) is not disturbed: it has been quiet for so long (ms). */
+const CALM = 250;
+
+/** Under this name pictures are drawn that no view shows. */
+const UNSEEN = 'ahead';
+
+export class Baking {
+  private latestAsked = 0;
+  private running = 0;
+  constructor(private readonly by: Ahead) {}
+
+  /** The key of a view's picture, without a frame being decoded; undefined of a clip of which none ever was. */
+  async keyOf(view: View): Promise<string | undefined> {
+    const { shots, screen, codesOf } = this.by;
+    const raws = await shots.expected(view);
+    const on = await screen();
+    return raws && on && keptAs(on.backEnd, view, codesOf(view, raws));
+  }
+
+  private serialSeen = -1;
+  /** Settled once nothing new has been asked for during a while. */
+  private async calm(): Promise<void> {
+    const { newest, inQuiet } = this.by;
+    while (this.serialSeen !== newest()) {
+      this.serialSeen = newest();
+      await new Promise((resolve) => setTimeout(resolve, CALM));
+    }
+    await inQuiet();
+  }
+
+  /** Which frames of a view are at hand; only the latest question is answered. */
+  async atHand({ id, view, frames }: AtHand): Promise<void> {
+    this.latestAsked = id;
+    const { pictures, post } = this.by;
+    const kept = await pictures;
+    const states: ('baked' | 'kept' | null)[] = [];
+    for (const frame of frames) {
+      await this.calm();
+      if (this.latestAsked !== id) return;
+      const key = await this.keyOf({ ...view, frame }).catch(() => undefined);
+      states.push((key !== undefined && (await kept.state(key))) || null);
+    }
+    post({ kind: 'at-hand', id, states, total: await kept.total(), canBake: kept.canBake });
+  }
+
+  /** Computes a view's picture and keeps it in memory; gives way to a newer request. Throws `Cancelled`. */
+  async prepare(view: View): Promise<ImageData | undefined> {
+    const { shots, screen, codesOf, pictures, newest } = this.by;
+    const kept = await pictures;
+    const key = await this.keyOf(view);
+    const found = key !== undefined ? await kept.find(key) : undefined;
+    if (found) return found;
+    const serial = newest();
+    const raws = await shots.raws(view),
+      on = await screen();
+    if (!raws || !on) return undefined;
+    const codes = codesOf(view, raws);
+    (await on.draw(UNSEEN, codes, new Set(), () => newest() > serial)).close();
+    const image = await on.pixelsOf(UNSEEN);
+    if (image) kept.keep(keptAs(on.backEnd, view, codes), image);
+    return image;
+  }
+
+  /** Bakes frames one after the other, until it is stopped; what is there already is left as it is. */
+  async bake({ id, view, frames }: Bake): Promise<void> {
+    this.running = id;
+    const { pictures, post } = this.by;
+    const kept = await pictures;
+    let done = 0;
+    const tell = (ended: 'done' | 'stopped' | null, trouble: string | null = null) =>
+      post({ kind: 'baking', id, done, of: frames.length, ended, trouble });
+    try {
+      for (const frame of frames) {
+        for (let tried = false; !tried;) {
+          await this.calm();
+          if (this.running !== id) return tell('stopped');
+          tried = await this.one(kept, { ...view, frame });
+        }
+        done++;
+        tell(null);
+      }
+      tell('done');
+    } catch (e) {
+      tell('stopped', (e as Error).message);
+    }
+  }
+  /** False where something that is seen came between: then it is tried again. */
+  private async one(kept: KeptPictures, view: View): Promise<boolean> {
+    const key = await this.keyOf(view);
+    if (key !== undefined && (await kept.state(key)) === 'baked') return true;
+    try {
+      const image = await this.prepare(view);
+      const made = await this.keyOf(view);
+      if (image && made !== undefined) await kept.bake(made, image);
+      return true;
+    } catch (e) {
+      if (e instanceof Cancelled) return false;
+      throw e;
+    }
+  }
+  stop(): void {
+    this.running = 0;
+  }
+  async clear(): Promise<void> {
+    await (await this.by.pictures).clear();
+  }
+}
