@@ -7,7 +7,7 @@ const LAYERS = [
   ['graph'],
   ['image', 'parameters', 'engine', 'tape'],
   ['time'],
-  ['film'],
+  ['film', 'trace'],
   ['steps'],
   ['clip'],
   ['mattes', 'compositing'],

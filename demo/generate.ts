@@ -2,6 +2,7 @@
  * Draws the demo's footage: each scene is a fragment shader, rendered sample by sample over an open shutter in Debian's
  * headless Chromium (software WebGL2, so the same on any machine), given a camera's noise and encoding, and encoded.
  *   npx tsx demo/generate.ts [clip or plate …] [--still t]   (without names: every clip and plate)
+ *   npx tsx demo/generate.ts [clip …] --motion               (only where what is seen moves to, of scenes that say it)
  */
 import { chromium, type Page } from '@playwright/test';
 import { once } from 'node:events';
@@ -9,18 +10,25 @@ import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { PLATES } from './plates';
 import { SCENES, type SceneSpec } from './scenes';
 import { soundFile } from './sound';
 
 const here = import.meta.dirname;
 const source = (file: string) => readFileSync(join(here, 'scenes', file), 'utf8');
-const fragment = ({ name, plate }: SceneSpec) => {
+const fragment = ({ name, plate }: SceneSpec, truth = false) => {
   const scene = source(`${plate ? 'plates/' : ''}${name}.glsl`);
-  return ['#version 300 es', source('_common.glsl'), scene.includes('figureMarch') ? source('_figure.glsl') : '', scene, source('_main.glsl')].join(
-    '\n',
-  );
+  return [
+    '#version 300 es',
+    truth ? '#define TRUTH' : '',
+    source('_common.glsl'),
+    scene.includes('figureMarch') ? source('_figure.glsl') : '',
+    scene,
+    source(truth ? '_truth.glsl' : '_main.glsl'),
+  ].join('\n');
 };
+const saysMotion = ({ name, plate }: SceneSpec): boolean => !plate && source(`${name}.glsl`).includes('TRUTH');
 
 /** Runs inside the page: compiles the scene and returns a function that draws one frame as 16-bit RGB and an 8-bit matte. */
 function stage(arg: { fragment: string; spec: SceneSpec }): string {
@@ -99,8 +107,45 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
     await fetch('/rgb', { method: 'POST', body: rgb });
     if (spec.matte) await fetch('/matte', { method: 'POST', body: matte });
   };
-  (window as unknown as { draw: typeof draw }).draw = draw;
+  /** Where every fourth pixel each way lies `step` seconds later: right, down (sixty-fourths of a pixel), what it is, whether it is seen. */
+  const follow = async (time: number, step: number) => {
+    gl.uniform1f(at('uTime0'), time);
+    gl.uniform1f(at('uStep'), step);
+    gl.uniform1f(at('uShutter'), (0.5 * spec.rate[1]) / spec.rate[0]);
+    gl.uniform2f(at('uSize'), w, h);
+    gl.drawArrays(gl.TRIANGLES, 0, 3);
+    gl.readPixels(0, 0, w, h, gl.RGBA, gl.FLOAT, pixels);
+    const found: number[] = [];
+    for (let y = 2; y < h; y += 4)
+      for (let x = 2; x < w; x += 4) {
+        const i = ((h - 1 - y) * w + x) * 4;
+        const inSixtyFourths = (v: number) => Math.max(-32767, Math.min(32767, Math.round(v * 64)));
+        found.push(inSixtyFourths(pixels[i]!), inSixtyFourths(pixels[i + 1]!), pixels[i + 2]!, pixels[i + 3]!);
+      }
+    await fetch('/motion', { method: 'POST', body: new Int16Array(found) });
+  };
+  Object.assign(window, { draw, follow });
   return 'ready';
+}
+
+/** Frames of which the motion is kept as truth. */
+const FOLLOWED = [8, 20, 32, 44, 56, 68];
+/**
+ * Writes `truth/NAME.motion.gz`: a line of JSON (size, spacing of the grid, frames), then of each frame the motion to the
+ * next and to the one before, four 16-bit numbers a grid point.
+ */
+async function writeMotion(page: Page, spec: SceneSpec, sinks: Record<string, (b: Buffer) => Promise<void>>): Promise<void> {
+  const parts: Buffer[] = [];
+  sinks['/motion'] = async (b) => void parts.push(b);
+  const frame = spec.rate[1] / spec.rate[0];
+  for (const f of FOLLOWED)
+    for (const step of [frame, -frame])
+      await page.evaluate(
+        ([time, by]) => (window as unknown as { follow(t: number, s: number): Promise<void> }).follow(time!, by!),
+        [f * frame, step],
+      );
+  const head = `${JSON.stringify({ size: spec.size, first: 2, spacing: 4, frames: FOLLOWED })}\n`;
+  writeFileSync(join(here, 'truth', `${spec.name}.motion.gz`), gzipSync(Buffer.concat([Buffer.from(head), ...parts]), { level: 9 }));
 }
 
 async function drawAll(page: Page, spec: SceneSpec): Promise<void> {
@@ -165,7 +210,19 @@ async function main() {
     page.setDefaultTimeout(0);
     await page.addInitScript('globalThis.__name = (f) => f'); // the TypeScript runner names functions with it
     await page.goto(`http://127.0.0.1:${port}/`);
-    await page.evaluate(stage, { fragment: fragment(spec), spec });
+    const motion = process.argv.includes('--motion');
+    if (motion && !saysMotion(spec)) {
+      await page.close();
+      continue;
+    }
+    await page.evaluate(stage, { fragment: fragment(spec, motion), spec });
+    if (motion) {
+      mkdirSync(join(here, 'truth'), { recursive: true });
+      await writeMotion(page, spec, sinks);
+      console.log(`${spec.name}: motion in ${((Date.now() - began) / 1000).toFixed(0)} s`);
+      await page.close();
+      continue;
+    }
     const raw = ['-f', 'rawvideo', '-s', `${w}x${h}`, '-r', spec.rate.join('/')];
     if (still) {
       for (const [k, t] of still.entries()) {

@@ -3,6 +3,7 @@
  * eight frames in a row, as pictures in the work folder (`--out`, by default .data/looks). `--step '…'` is tried like a look.
  */
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { lookFrom } from '../cli/look';
@@ -11,6 +12,7 @@ import { type ClipPins, needsStatistics, type DialValues, type LookDocument, typ
 import { type Footage } from '../server/media/footage';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { measure } from '../server/media/measure';
+import { pairsIn } from '../server/media/motion';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { renderFrame, startEngine } from '../server/render';
 
@@ -96,7 +98,7 @@ async function* shown(file: string, look: LookDocument, dials: DialValues, first
       content: footage.hash,
       whole: needsStatistics(look) ? await measure(engine, place, footage, footage.guess) : null,
     };
-    const reader = new FootageReader(look, place, footage, spec, others, dials);
+    const reader = new FootageReader(look, place, footage, spec, others, dials, pairsIn(join(tmpdir(), 'wabisabi-motion', footage.hash)));
     for (let frame = first; frame <= Math.min(footage.frames - 1, first + count - 1); frame++) {
       const planes = renderFrame(engine, await reader.at(frame), frame, spec);
       const n = width * height,

@@ -5,11 +5,13 @@
  */
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { type ClipPins, type LookDocument, needsStatistics, type PinValue, SHIPPED, SHIPPED_PIECES, type WholeClip } from '../core';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
+import { pairsIn } from '../server/media/motion';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
 import { renderFrame, type RenderSpec, startEngine, type Threads } from '../server/render';
 
@@ -67,7 +69,15 @@ function pinsOf(look: LookDocument, clip: Footage): { pins: ClipPins; others: Re
 
 async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opened): Promise<string[]> {
   const { pins, others } = pinsOf(look, facts);
-  const reader = new FootageReader(look, place, facts, { ...facts, content: facts.hash, pins }, others);
+  const reader = new FootageReader(
+    look,
+    place,
+    facts,
+    { ...facts, content: facts.hash, pins },
+    others,
+    {},
+    pairsIn(join(tmpdir(), 'wabisabi-motion', facts.hash)),
+  );
   const found: string[] = [];
   for (const frame of [0, Math.floor(facts.frames / 2), facts.frames - 1])
     for (const [width, height] of SIZES) {

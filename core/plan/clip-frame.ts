@@ -1,5 +1,19 @@
 /** A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins beside it. */
-import { bedrockOf, type ClipFacts, fitIn, greyUnder, lookFrame, type Percentiles, type PinFootage, pointsOf, type Size, timeOf } from '../clip';
+import {
+  bedrockOf,
+  type ClipFacts,
+  fitIn,
+  greyUnder,
+  lookFrame,
+  type Motion,
+  motionIn,
+  type PairAtHand,
+  type Percentiles,
+  type PinFootage,
+  pointsOf,
+  type Size,
+  timeOf,
+} from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
 import type { LookDocument } from '../look';
@@ -15,6 +29,8 @@ export interface Asked extends Size {
 export interface SourceFrame {
   readonly own: RawFrame;
   readonly others: PinFootage;
+  /** From this frame to the next, where the look asks for it and it was measured. */
+  readonly motion?: PairAtHand | undefined;
 }
 /** The frames of a clip that are at hand, as `requirements` asked for them. */
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
@@ -29,9 +45,10 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
     if (known) return known;
     const source = sources.get(index);
     if (!source) return undefined;
-    const { own: raw, others } = source;
+    const { own: raw, others, motion: pair } = source;
     const shape = { width: raw.format.width * own.pixelAspect, height: raw.format.height };
     const clip = { ...own, fit: fitIn(look?.frame, own.fit, shape) };
+    let motion: Motion | undefined;
     const fresh: ClipFrame = {
       bedrock: bedrockOf(raw, clip, size),
       content: clip.content,
@@ -46,6 +63,11 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
       plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
       framed,
       at,
+      motion: () => {
+        if (!pair) return undefined;
+        const { fit, reframe, lines } = clip;
+        return (motion ??= motionIn(pair, `${clip.content}:${index}`, { fit, reframe, lines, shape: shape.width / shape.height, size }));
+      },
     };
     made.set(index, fresh);
     return fresh;

@@ -1,5 +1,5 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
-import { inTarget, type InTarget, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
+import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
 import { blend, BLEND_MODES, type BlendId, clear, grounded, place, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
@@ -15,13 +15,15 @@ import {
   resolveLayer,
   type Setting,
   strengthAt,
+  TIMED,
   type Evaluation,
   evaluationAt,
   withClipColours,
 } from '../look';
 import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
+import { num } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
-import { type ClipTime, type FrameIndex, isTimeless, sourceFrame, startOf } from '../time';
+import { type ClipTime, type FrameIndex, framesAround, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
 
 export interface ClipFrame {
   /** The clip in the look frame at the working size, in light. */
@@ -46,6 +48,8 @@ export interface ClipFrame {
   readonly framed?: InTarget | undefined;
   /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
   readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
+  /** From this frame to the next, as `needs` asked for it; undefined where it is not measured. */
+  readonly motion?: () => Motion | undefined;
 }
 
 /** Pictures of the frame that is asked for. */
@@ -204,11 +208,55 @@ class Compositor {
     if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
     const { look, clip, evaluation } = this;
     const written = this.layersOf(this.layers.get(layer.key)!.stack)[this.layers.get(layer.key)!.index]!;
-    const seed = seedOf(look.seed, layer.key, 'time', clip.content);
-    const frame = sourceFrame(layer.time, clip.frame, clip.time, evaluation.frameOf(written.timeFrom), seed);
+    const seed = seedOf(look.seed, layer.key, 'time', clip.content),
+      from = evaluation.frameOf(written.timeFrom);
+    const counted = [layer.time, clip.frame, clip.time, from, seed, this.travelled(written, from)] as const;
+    const how = layer.time['between'];
+    if (how !== 'nearest' && layer.source === 'clip') {
+      const { first, second, share } = framesAround(sourceMoment(...counted), layer.time, clip.time);
+      return share === 0 ? this.clipAt(first) : this.between(first, second, share, how === 'motion');
+    }
+    const frame = sourceFrame(...counted);
     if (frame === clip.frame) return this.source(layer, below);
     // Before the clip and after it there is nothing.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
+  }
+
+  /** The clip at another frame. */
+  private clipAt(frame: FrameIndex): ImageNode {
+    return (frame === this.clip.frame ? this.clip : this.elsewhere(frame)?.clip)?.bedrock ?? this.nothing;
+  }
+  /** The clip between two frames; only neighbours have a motion between them. */
+  private between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
+    const { frames } = this.clip.time;
+    const has = (f: FrameIndex) => f >= 0 && f < frames;
+    if (!has(first) || !has(second)) return this.clipAt(has(first) ? first : second);
+    const there = first === this.clip.frame ? this.clip : this.elsewhere(first)?.clip;
+    const [a, b] = [this.clipAt(first), this.clipAt(second)];
+    return checkpoint(inBetween(a, b, moves && second === first + 1 ? there?.motion?.()?.between(share) : undefined, share));
+  }
+
+  /** The frames passed over in so many from an instant on, where a layer's speed moves: summed by the trapezium rule. */
+  private travelled(layer: Layer, from: FrameIndex): ((since: number) => number) | undefined {
+    const path = `${layer.key}/${TIMED}/speed`;
+    if (!(this.look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === path))) return undefined;
+    const { time, content, bedrock } = this.clip;
+    const aspect = bedrock.width / bedrock.height;
+    const speedAt = (frame: FrameIndex): number => {
+      const at = evaluationAt(this.look, this.dials, { ...time, frame, content, aspect });
+      return num(resolveLayer(this.look, layer, at).time!, 'speed') / 100;
+    };
+    return (since) => {
+      const step = since < 0 ? -1 : 1;
+      let sum = 0,
+        last = speedAt(from);
+      for (let k = 0; k < Math.abs(since); k++) {
+        const next = speedAt(from + step * (k + 1));
+        sum += (step * (last + next)) / 2;
+        last = next;
+      }
+      return sum;
+    };
   }
 
   private footage(pin: string, blend: BlendId): ImageNode {
@@ -271,9 +319,17 @@ class Compositor {
         ...this.context(layer, u.key, below),
         earlier: (frames) =>
           frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
+        motion: (frames) => this.onward(this.clip.frame - frames),
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
     }));
+  }
+
+  /** Where each pixel goes from a frame to the next; from the last, as from the one before it. */
+  private onward(frame: FrameIndex): ImageNode | undefined {
+    const at = Math.min(frame, this.clip.time.frames - 2);
+    if (at < 0) return undefined;
+    return (at === this.clip.frame ? this.clip : this.elsewhere(at)?.clip)?.motion?.()?.onward;
   }
 
   /** What a step is given at this frame; undefined while its layer does not act. */

@@ -5,4 +5,4 @@
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
 export { plan, type ClipFrame, type Plan } from './compositor';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
-export { looksElsewhere, type Reach, reachOf, requirements } from './requirements';
+export { asksForMotion, looksElsewhere, needs, type Needs, type Reach, reachOf, requirements } from './requirements';

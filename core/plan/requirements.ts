@@ -1,7 +1,8 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
-import { timeOf, type ClipFacts } from '../clip';
+import { type ClipFacts, motionOfNothing, timeOf } from '../clip';
 import { clear } from '../compositing';
 import { allLayers, type DialValues, type LookDocument } from '../look';
+import { type Values, withDefaults } from '../parameters';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
@@ -15,29 +16,57 @@ const looksBack = (id: string): boolean => {
 export const looksElsewhere = (look: LookDocument): boolean =>
   allLayers(look).some((l) => l.time !== undefined || l.steps.some((s) => looksBack(s.step)));
 
+/** Whether a look may ask for the motion of the clip, where its dials and movers now stand. */
+export const asksForMotion = (look: LookDocument): boolean =>
+  allLayers(look).some(
+    (l) =>
+      l.on &&
+      ((l.time?.['between'] && 'value' in l.time['between'] && l.time['between'].value === 'motion') ||
+        l.steps.some(({ step, on, parameters }) => {
+          const kind = stepOf(step);
+          if (!on || !kind || !('build' in kind) || !kind.usesMotion) return false;
+          // What is bound to a dial may ask for it.
+          const plain = Object.entries(parameters).map(([id, p]) => [id, 'value' in p ? p.value : undefined]);
+          return kind.usesMotion(withDefaults(kind, Object.fromEntries(plain.filter(([, v]) => v !== undefined)) as Values));
+        })),
+  );
+
 /** Planned on a picture of nothing: which frames are asked for does not depend on what they show. */
 const SMALL = { width: 16, height: 9 };
 
-/**
- * The frames of a clip that must be at hand to make one under a look, in order of time: that frame itself and those its
- * trails and layer times look at. Found by planning it, so that it cannot differ from what the plan asks for.
- */
-export function requirements(
+/** What must be at hand to make a frame under a look. */
+export interface Needs {
+  /** Frames of the clip, in order of time: that frame itself, and those its trails and layer times look at. */
+  readonly frames: readonly FrameIndex[];
+  /** Frames whose motion to the next is asked for. */
+  readonly motions: readonly FrameIndex[];
+}
+
+/** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
+export function needs(
   look: LookDocument | null | undefined,
   clip: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins'>,
   frame: FrameIndex,
   dials: DialValues = {},
-): FrameIndex[] {
-  if (!look || !looksElsewhere(look)) return [frame];
-  const asked = new Set<FrameIndex>();
+): Needs {
+  if (!look || !(looksElsewhere(look) || asksForMotion(look))) return { frames: [frame], motions: [] };
+  const asked = new Set<FrameIndex>(),
+    motions = new Set<FrameIndex>();
   const time: ClipTime = timeOf({ ...clip, pins: clip.pins ?? {} });
   const at = (index: FrameIndex): ClipFrame => {
     asked.add(index);
-    return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at };
+    const motion = () => {
+      motions.add(index);
+      return motionOfNothing(SMALL);
+    };
+    return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at, motion };
   };
   plan({ ...look, bedrock: true }, at(frame), dials);
-  return [...asked].sort((a, b) => a - b);
+  const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
+  return { frames: inOrder(asked), motions: inOrder(motions) };
 }
+/** The frames of a clip that must be at hand to make one under a look, in order of time. */
+export const requirements = (...of: Parameters<typeof needs>): readonly FrameIndex[] => needs(...of).frames;
 
 /** How many frames before and behind each frame a look looks at, at most, over the frames that are given. */
 export interface Reach {

@@ -37,6 +37,11 @@ export interface FrameContext {
   readonly others?: { readonly below: ImageNode; readonly clip: ImageNode };
   /** This step's own input so many frames earlier, in whatever domain; undefined where there is none. Steps that ask say so by `looksBack`. */
   readonly earlier?: (frames: number) => ImageNode | undefined;
+  /**
+   * Where each pixel of the clip went from so many frames earlier to the frame after that: right and down in pixels, and
+   * how far that is believed. Undefined where it was not measured. Steps that ask say so by `usesMotion`.
+   */
+  readonly motion?: (frames: number) => ImageNode | undefined;
 }
 
 /** What a pixel step's expression may use. */
@@ -110,6 +115,8 @@ export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
   /** Looks at its own input of earlier frames. */
   readonly looksBack?: boolean;
+  /** Whether these values ask for the clip's motion. */
+  readonly usesMotion?: (v: Values) => boolean;
 }
 export type Step = PixelStep | BuiltStep;
 

@@ -60,6 +60,7 @@ import { scanlines } from './tape/scanlines';
 import { tapeNoise } from './tape/tape-noise';
 import { tapeSignal } from './tape/tape-signal';
 import { trackingBand } from './tape/tracking-band';
+import { motionBlur } from './time/motion-blur';
 import { trail } from './time/trail';
 import { churn } from './warp/churn';
 import { fold } from './warp/fold';
@@ -125,6 +126,7 @@ export const STEPS: readonly Step[] = [
   fold,
   refract,
   trail,
+  motionBlur,
   solid,
   linearGradient,
   radialGradient,

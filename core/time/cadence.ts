@@ -16,6 +16,9 @@ export const LAYER_TIME: readonly Parameter[] = [
     { nothing: 'nothing', hold: 'its first or last frame', again: 'begins again', 'to-and-fro': 'to and fro' },
     'nothing',
   ),
+  choice('between', 'Between frames', { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' }, 'nearest', {
+    help: 'What a slowed clip shows where it has no frame of its own.',
+  }),
   choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
   number('held', 'How many', '', 0.1, 240, 12, { soft: [2, 25], help: 'Pictures a second, or how many frames each is held.' }),
   number('jitter', 'Unevenness', '%', 0, 100, 0, { help: 'How far each held picture comes early or late, of half its time.' }),
@@ -35,16 +38,40 @@ function held(offset: number, period: number, jitter: number, seed: number): num
   return first(k);
 }
 
+/** So many moments are told apart between two frames. */
+const MOMENTS = 256;
+
 /**
- * The frame of the source at a frame of the clip; `from` is the frame that cadence and speed count from. It lies
- * outside the clip only where nothing is to be seen there.
+ * The moment of the source at a frame of the clip, in frames, not snapped; `from` is the frame that cadence and speed
+ * count from. `travelled` gives the frames passed over in so many from there, where the speed changes on the way.
  */
-export function sourceFrame(v: Values, frame: FrameIndex, clip: ClipTime, from: FrameIndex, seed: number): FrameIndex {
+export function sourceMoment(
+  v: Values,
+  frame: FrameIndex,
+  clip: ClipTime,
+  from: FrameIndex,
+  seed: number,
+  travelled: (since: number) => number = (since) => (since * num(v, 'speed')) / 100,
+): number {
   const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
   const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
-  let since = held(frame - from, period, num(v, 'jitter') / 100, seed);
-  since = (since * num(v, 'speed')) / 100 + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
-  return frameBeyond(snapped(v['reverse'] ? clip.frames - 1 - (from + since) : from + since), clip.frames, v['beyond'] as string);
+  const since = travelled(held(frame - from, period, num(v, 'jitter') / 100, seed)) + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
+  return v['reverse'] ? clip.frames - 1 - (from + since) : from + since;
+}
+/** The frame of the source that lies nearest to its moment. It lies outside the clip only where nothing is to be seen there. */
+export const sourceFrame = (...of: Parameters<typeof sourceMoment>): FrameIndex =>
+  frameBeyond(snapped(sourceMoment(...of)), of[2].frames, of[0]['beyond'] as string);
+
+/** The two frames a moment lies between, and the second one's share; the share is 0 where it is a frame's own. */
+export function framesAround(
+  moment: number,
+  v: Values,
+  clip: ClipTime,
+): { readonly first: FrameIndex; readonly second: FrameIndex; readonly share: number } {
+  const whole = Math.round(moment * MOMENTS),
+    first = Math.floor(whole / MOMENTS);
+  const at = (frame: FrameIndex): FrameIndex => frameBeyond(frame, clip.frames, v['beyond'] as string);
+  return { first: at(first), second: at(first + 1), share: whole / MOMENTS - first };
 }
 
 /** Whether these values leave time as it is. */

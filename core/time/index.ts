@@ -10,5 +10,5 @@ export * from './ease';
 export * from './keys';
 export { frameBeyond } from './beyond';
 export * from './span';
-export { isTimeless, LAYER_TIME, sourceFrame } from './cadence';
+export { framesAround, isTimeless, LAYER_TIME, sourceFrame, sourceMoment } from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

@@ -7,6 +7,8 @@ uniform float uSeed;
 uniform int uFrame, uSamples;
 out vec4 outColour;
 float gMatte = 0.0;
+// What lies under a pixel (0: nothing that can be followed) and where; of scenes with motion truth.
+int gObject = 0; vec3 gPoint = vec3(0);
 const float PI = 3.14159265;
 
 uint hashU(uint x) { x ^= x >> 16; x *= 0x7feb352du; x ^= x >> 15; x *= 0x846ca68bu; x ^= x >> 16; return x; }

@@ -22,6 +22,35 @@ void pose(vec3 hip, float turn, vec2 lean, vec3 handL, vec3 handR, vec3 footL, v
     jKnee[i] = limb(jHipSide[i], jFoot[i], 0.44, 0.43, R * vec3(sd * 0.1, 0, 1.0));
   }
 }
+// Parts of the body, each with a frame of its own: head, torso, upper arms, forearms, thighs, shins, shoes.
+const int PARTS = 12;
+void part(int i, out vec3 a, out mat3 F) {
+  float c = cos(fTurn), s = sin(fTurn); mat3 R = mat3(c, 0, -s, 0, 1, 0, s, 0, c); F = R;
+  if (i == 0) { a = jHead; return; }
+  int k = i & 1; float sd = k == 0 ? -1.0 : 1.0; vec3 b, pole;
+  if (i == 1) { a = jHip; b = jChest; pole = R * vec3(0, 0, 1); }
+  else if (i < 4) { a = jShoulder[k]; b = jElbow[k]; pole = R * vec3(sd * 0.6, -0.4, -0.7); }
+  else if (i < 6) { a = jElbow[k]; b = jHand[k]; pole = R * vec3(sd * 0.6, -0.4, -0.7); }
+  else if (i < 8) { a = jHipSide[k]; b = jKnee[k]; pole = R * vec3(sd * 0.1, 0, 1); }
+  else if (i < 10) { a = jKnee[k]; b = jFoot[k]; pole = R * vec3(sd * 0.1, 0, 1); }
+  else { a = jFoot[k]; return; }
+  vec3 n = normalize(b - a), u = normalize(pole - n * dot(pole, n)); F = mat3(u, n, cross(u, n));
+}
+float partDistance(int i, vec3 p) {
+  int k = i & 1;
+  if (i == 0) return length(p - jHead) - 0.11;
+  if (i == 1) return min(capsule(p, jHip, jChest, 0.14, 0.14), capsule(p, jShoulder[0], jShoulder[1], 0.07, 0.07));
+  if (i < 4) return capsule(p, jShoulder[k], jElbow[k], 0.058, 0.05);
+  if (i < 6) return capsule(p, jElbow[k], jHand[k], 0.046, 0.04);
+  if (i < 8) return capsule(p, jHipSide[k], jKnee[k], 0.1, 0.068);
+  if (i < 10) return capsule(p, jKnee[k], jFoot[k], 0.066, 0.05);
+  return capsule(p, jFoot[k], jFoot[k] + vec3(sin(fTurn), 0, cos(fTurn)) * 0.13, 0.05, 0.04) - 0.01;
+}
+int partOf(vec3 p) { int best = 0; float least = 1e3; for (int i = 0; i < PARTS; i++) { float d = partDistance(i, p); if (d < least) { least = d; best = i; } } return best; }
+// Where on its part a point lies: the same for the same place of skin or cloth at any time.
+vec3 onPart(int i, vec3 p) { vec3 a; mat3 F; part(i, a, F); return transpose(F) * (p - a); }
+vec3 fromPart(int i, vec3 q) { vec3 a; mat3 F; part(i, a, F); return a + F * q; }
+vec3 onBody(vec3 p) { int i = partOf(p); return onPart(i, p) + float(i) * vec3(3.7, 5.3, 7.1); }
 // x: distance; y: what it is (0 skin, 1 top, 2 trousers, 3 hair, 4 shoes).
 vec2 figure(vec3 p) {
   vec3 q = p - jHead; float c = cos(fTurn), s = sin(fTurn); q.xz = mat2(c, s, -s, c) * q.xz;
@@ -39,7 +68,7 @@ vec2 figure(vec3 p) {
     vec3 toe = vec3(sin(fTurn), 0, cos(fTurn)); shoe = min(shoe, capsule(p, jFoot[i] + vec3(0, 0.035, 0) - toe * 0.03, jFoot[i] + vec3(0, 0.02, 0) + toe * 0.13, 0.045, 0.035));
   }
   leg = smin(leg, ellipsoid(p - jHip, vec3(0.15, 0.13, 0.12)), 0.08);
-  top -= 0.006 * sin(p.y * 60.0 + sin(p.x * 21.0) * 2.0) * 0.4; 
+  { vec3 fold = p - jHip; top -= 0.006 * sin(fold.y * 60.0 + sin(dot(fold, vec3(cos(fTurn), 0, -sin(fTurn))) * 21.0) * 2.0) * 0.4; } 
   vec2 r = vec2(skin, 0); if (top < r.x) r = vec2(top, 1); if (leg < r.x) r = vec2(leg, 2); if (hair < r.x) r = vec2(hair, 3); if (shoe < r.x) r = vec2(shoe, 4);
   return r;
 }
@@ -54,7 +83,8 @@ float figureShadow(vec3 p, vec3 l, float k) {
   float t = max(n, 0.02), s = 1.0; for (int i = 0; i < 22; i++) { float d = figure(p + l * t).x; s = min(s, k * d / t); t += clamp(d, 0.02, 0.3); if (s < 0.01 || t > f) break; } s = clamp(s, 0.0, 1.0); return s * s * (3.0 - 2.0 * s);
 }
 float figureOcclusion(vec3 p, vec3 n) { return clamp(0.25 + 0.75 * (figure(p + n * 0.06).x / 0.06 * 0.6 + figure(p + n * 0.16).x / 0.16 * 0.4), 0.0, 1.0); }
-vec3 figureAlbedo(vec3 p, float what, vec3 top, vec3 legs) {
+vec3 figureAlbedo(vec3 x, float what, vec3 top, vec3 legs) {
+  vec3 p = onBody(x);
   float weave = 0.8 + 0.4 * noise(p.xy * 90.0) * noise(p.zy * 70.0 + 5.0);
   if (what < 0.5) return vec3(0.62, 0.36, 0.26) * (0.9 + 0.2 * noise3(p * 40.0)) * mix(vec3(1), vec3(1.1, 0.85, 0.82), noise3(p * 14.0));
   if (what < 1.5) return top * weave; if (what < 2.5) return legs * weave; if (what < 3.5) return vec3(0.035, 0.024, 0.02) * (0.6 + 0.9 * noise(p.xy * vec2(160, 20))); return vec3(0.05) * weave;

@@ -128,6 +128,24 @@ export const inspections = pgTable('inspections', {
   error: text(),
 });
 
+/** What is computed once from an original and kept as files beside it: by footage, kind and method. */
+export const derivedAssets = pgTable(
+  'derived_assets',
+  {
+    hash: text()
+      .notNull()
+      .references(() => footage.hash, { onDelete: 'cascade' }),
+    kind: text().$type<'motion'>().notNull(),
+    /** The method and its version: another one is another asset. */
+    method: text().notNull(),
+    state: workState().notNull().default('waiting'),
+    /** 0…1. */
+    progress: real().notNull().default(0),
+    error: text(),
+  },
+  (t) => [primaryKey({ columns: [t.hash, t.kind, t.method] })],
+);
+
 /** What footage is like as a whole when it is read in an encoding. */
 export const clipStatistics = pgTable(
   'clip_statistics',

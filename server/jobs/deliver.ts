@@ -10,6 +10,7 @@ import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
 import { WrongFrame } from '../media/decode';
 import { readAs } from '../media/footage';
+import { storedPairs } from '../media/motion';
 import { leave } from '../media/probe';
 import { isDiskFull, joined, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
@@ -143,7 +144,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     frames: facts.frames,
     whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
   };
-  const beside = new FootageReader(item.look, place, facts, spec, await opened(item.beside, engine));
+  const beside = new FootageReader(item.look, place, facts, spec, await opened(item.beside, engine), {}, storedPairs(facts.hash));
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(spec.samples, width, height, facts.rate),

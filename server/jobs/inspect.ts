@@ -6,6 +6,7 @@ import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
 import { FootageReader } from '../media/footage-reader';
 import { readAs } from '../media/footage';
+import { storedPairs } from '../media/motion';
 import { storedPlace } from '../media/store';
 import { opened, readingsOf } from '../others';
 import type { Threads } from '../render';
@@ -41,7 +42,15 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
   const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, frames: facts.frames, whole };
-  const beside = new FootageReader(look, place, facts, shown, await opened(await readingsOf(project.id, look, clip.pins), engine));
+  const beside = new FootageReader(
+    look,
+    place,
+    facts,
+    shown,
+    await opened(await readingsOf(project.id, look, clip.pins), engine),
+    {},
+    storedPairs(facts.hash),
+  );
   let frame = 0,
     told = performance.now();
   try {

@@ -13,6 +13,7 @@ export interface Jobs {
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
   readonly measure: { readonly hash: string; readonly encoding: EncodingId; readonly sampling?: Sampling | null };
   readonly inspect: { readonly clipId: string; readonly of: string };
+  readonly motion: { readonly hash: string };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 export type JobName = keyof Jobs;
@@ -24,6 +25,7 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   chunk: { expireInSeconds: LONGEST, retryLimit: 6, retryDelay: 1 },
   measure: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
   inspect: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
+  motion: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
   join: { expireInSeconds: LONGEST, retryLimit: 4, retryDelay: 1 },
 };
 /** What people are told, and how soon (seconds) what found no room on the disk is tried again. */

@@ -8,6 +8,7 @@ import { failImport, runImport } from './import';
 import { failInspection, runInspect } from './inspect';
 import { Leases } from './leases';
 import { runMeasure } from './measure';
+import { failMotion, runMotion } from './motion';
 import { type Jobs, queue, stopQueue } from './queue';
 
 // A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
@@ -67,6 +68,7 @@ async function main(): Promise<void> {
     async () => {},
   );
   await take('inspect', (j) => runInspect(j, threads), failInspection);
+  await take('motion', runMotion, failMotion);
   await take(
     'join',
     (j) => runJoin(j.itemId, j.attempt),

@@ -10,13 +10,14 @@ import {
   type LookDocument,
   type OtherFrame,
   type PinFootage,
+  needs,
   type RawFrame,
-  requirements,
   type SourceFrame,
   type SourceFrames,
 } from '../../core';
 import { frames } from './decode';
 import type { Footage } from './footage';
+import { PairFinder, type PairStore } from './motion';
 import type { Place } from './probe';
 
 /** Frames further on than this are sought, nearer ones read up to. */
@@ -79,6 +80,7 @@ export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectR
 /** Reads what a look needs to make a clip's frames, one after the other or in any order. */
 export class FootageReader {
   private readonly own: Reader;
+  private readonly motion: PairFinder;
   private readonly pins: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
 
   constructor(
@@ -88,8 +90,10 @@ export class FootageReader {
     private readonly clip: ReadClip,
     others: Readonly<Record<string, Other>>,
     private readonly dials: DialValues = {},
+    pairs?: PairStore,
   ) {
     this.own = new Reader(place, facts);
+    this.motion = new PairFinder((frame) => this.own.at(frame), pairs);
     this.pins = footagePins(look, clip.pins).flatMap(([key, pin]) => {
       const other = others[key];
       return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts) }] : [];
@@ -98,11 +102,17 @@ export class FootageReader {
 
   /** The frames that a frame of the clip is made from. */
   async at(frame: number): Promise<SourceFrames> {
-    const needed = requirements(this.look, this.clip, frame, this.dials);
+    const { frames: needed, motions } = needs(this.look, this.clip, frame, this.dials);
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
-    for (const index of needed) found.set(index, { own: await this.own.at(index), others: await this.beside(index, beside) });
-    this.own.keepOnly(new Set(needed));
+    for (const index of needed) {
+      const own = await this.own.at(index);
+      const motion = motions.includes(index) ? await this.motion.at(index) : undefined;
+      found.set(index, { own, others: await this.beside(index, beside), motion });
+    }
+    // The frame after one whose motion was measured is likely the next that is asked for.
+    this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
+    if (motions.length > 0) this.motion.keepOnly(new Set(motions));
     for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
     return found;
   }

@@ -1,5 +1,6 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
+import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
 import { samplingKey } from '../../server/jobs/measure';
@@ -9,7 +10,7 @@ import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
-const { projects, clips, clipStatistics, imports, deliveries, workers } = tables;
+const { projects, clips, clipStatistics, derivedAssets, imports, deliveries, workers } = tables;
 
 /** Clips as pages see them, in their project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
@@ -28,6 +29,12 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .from(clips)
     .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
     .where(which);
+  const motions = await db()
+    .select({ hash: derivedAssets.hash, state: derivedAssets.state, progress: derivedAssets.progress, error: derivedAssets.error })
+    .from(derivedAssets)
+    .innerJoin(clips, eq(clips.hash, derivedAssets.hash))
+    .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
+  const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
   const reads = await readsBeside(rows);
   const statistics = new Map(measured.filter((m) => m.sampling === samplingKey(m.how)).map((m) => [m.clip, m.statistics]));
   return rows.map(({ footage: { facts }, version, project, inspection, ...c }) => ({
@@ -67,6 +74,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       error: inspection.error,
     },
     statistics: statistics.get(c.id) ?? null,
+    motion: motion.get(c.hash) ?? null,
     warnings: facts.warnings ?? [],
     bytes: facts.bytes,
     look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },

@@ -49,6 +49,8 @@ export interface ClipView {
   readonly inspection: InspectionView | null;
   /** None until the footage was measured in this encoding. */
   readonly statistics: ClipStatistics | null;
+  /** How far its motion is measured; none until it was asked for. */
+  readonly motion: { readonly state: WorkState; readonly progress: number; readonly error: string | null } | null;
   /** What is doubtful about the file, in words. */
   readonly warnings: readonly string[];
   readonly bytes: number;

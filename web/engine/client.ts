@@ -109,6 +109,7 @@ export class EngineClient {
         statistics,
         slots,
         proxies,
+        motion,
       }) => ({
         id,
         hash,
@@ -125,6 +126,7 @@ export class EngineClient {
         rate,
         whole: statistics && { tones: statistics.tones, magenta: statistics.magenta, warmth: statistics.warmth },
         slots,
+        motion: motion?.progress ?? 0,
         proxies,
       }),
     );

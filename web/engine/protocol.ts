@@ -38,6 +38,8 @@ export interface EngineClip {
   /** What it is like as a whole, once that is measured. */
   readonly whole: WholeClip | null;
   readonly slots: readonly number[] | null;
+  /** How much of its motion is measured, 0…1. */
+  readonly motion: number;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
 

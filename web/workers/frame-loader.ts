@@ -9,18 +9,20 @@ import {
   checkpoint,
   clipFrame,
   type OtherFrame,
+  type PairAtHand,
   type PinFootage,
   type ImageNode,
   plan,
   type Plan,
   type LookDocument,
   type RawFrame,
-  requirements,
+  needs,
   type SourceFrame,
   type SourceFrames,
 } from '../../core';
 import type { EngineClip, Shot } from '../engine/protocol';
 import { Frames } from './frames';
+import { Motions } from './motions';
 
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
@@ -45,6 +47,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
   private readonly frames = new Frames();
+  private readonly motions = new Motions();
 
   know(clips: readonly EngineClip[]): void {
     clips.forEach((c) => this.clips.set(c.id, c));
@@ -60,7 +63,12 @@ export class FrameLoader {
   async raws(shot: Shot, looks: readonly (LookDocument | null)[] = [shot.look]): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const needed = new Set(looks.flatMap((look) => requirements(look, { ...clip, content: clip.hash }, shot.frame)));
+    const asked = looks.map((look) => needs(look, { ...clip, content: clip.hash }, shot.frame));
+    const needed = new Set(asked.flatMap((a) => a.frames)),
+      motions = await this.motionsOf(
+        clip,
+        asked.flatMap((a) => a.motions),
+      );
     const found = new Map<number, SourceFrame>();
     await this.frames.prepare(
       clip,
@@ -68,8 +76,16 @@ export class FrameLoader {
       shot.from,
     );
     for (const frame of [...needed].sort((a, b) => a - b))
-      found.set(frame, { own: await this.frame(clip, frame, shot.from), others: await this.beside(clip, { ...shot, frame }) });
+      found.set(frame, {
+        own: await this.frame(clip, frame, shot.from),
+        others: await this.beside(clip, { ...shot, frame }),
+        motion: motions.get(frame),
+      });
     return found;
+  }
+  private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
+    const asked = [...new Set(frames)];
+    return new Map(await Promise.all(asked.map(async (f) => [f, await this.motions.pair(clip, f)] as const)));
   }
   private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
     const others: Record<string, OtherFrame | null> = {};
@@ -94,13 +110,15 @@ export class FrameLoader {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const found = new Map<number, SourceFrame>();
-    for (const frame of requirements(shot.look, { ...clip, content: clip.hash }, shot.frame)) {
+    const { frames, motions: asked } = needs(shot.look, { ...clip, content: clip.hash }, shot.frame);
+    const motions = await this.motionsOf(clip, asked);
+    for (const frame of frames) {
       const others: Record<string, OtherFrame | null> = {};
       for (const [key, other, at, pin] of this.besides(clip, { ...shot, frame })) {
         const raw = at === null ? null : await this.outline(other, at, shot.from);
         others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
       }
-      found.set(frame, { own: await this.outline(clip, frame, shot.from), others });
+      found.set(frame, { own: await this.outline(clip, frame, shot.from), others, motion: motions.get(frame) });
     }
     return found;
   }

@@ -1,10 +1,11 @@
 import { heldUntil, type ImageNode, imageOp, pointwise } from '../../graph';
 import { inDomain, SRGB_DECODE } from '../../image';
 import { cosTurnsd, type Node, type Pixel, select, sinTurnsd } from '../../kernel';
-import { choice, type Colour, colour, mixColours, num, number, type Values } from '../../parameters';
+import { choice, type Colour, colour, flag, mixColours, num, number, type Values } from '../../parameters';
 import { inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from '../../time';
 import type { BuiltStep, FrameContext } from '../declare';
 import { warped } from '../warp/warped';
+import { smeared } from './smear';
 
 /** How a copy is laid over what is older (or, *behind*, under it). */
 const COMBINE = { lighten: 'lighten', add: 'add', screen: 'screen', over: 'newest above', behind: 'oldest above' } as const;
@@ -171,6 +172,7 @@ export const trail: BuiltStep = {
   help: 'Copies of the layer’s own past, fading: light that lingers.',
   domain: 'light',
   looksBack: true,
+  usesMotion: (v) => v['bands'] === true,
   parameters: [
     number('count', 'Copies', '', 1, 60, 8, { neutral: 1, help: 'With the present one.' }),
     number('spacing', 'Apart', '', 0.01, 250, 1, { soft: [1, 12] }),
@@ -185,6 +187,9 @@ export const trail: BuiltStep = {
     number('turn', 'Turn a copy', '°', -180, 180, 0, { soft: [-20, 20] }),
     number('across', 'Shift across', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
     number('down', 'Shift down', 'lines', -2000, 2000, 0, { soft: [-100, 100] }),
+    flag('bands', 'Drawn along their movement', false, {
+      help: 'Each copy reaches to the one before it, so that the trail is a band and no comb.',
+    }),
     choice('each', 'Copies lie', { further: 'each behind the one before', same: 'all alike' }, 'further'),
   ],
   build: (input, v, at) => {
@@ -195,7 +200,10 @@ export const trail: BuiltStep = {
       how = v['combine'] as Combine;
     const copy: Copy = (k) => {
       const found = k === 0 ? input : at.earlier?.(snapped(k * spacing));
-      return found && inDomain(found, 'light');
+      const light = found && inDomain(found, 'light');
+      const onward = light && v['bands'] === true ? at.motion?.(snapped(k * spacing)) : undefined;
+      // Back to where the copy before it lies; the front of the present stays where it is.
+      return onward ? smeared(light!, onward, { frames: spacing, from: -1, how: 'lightest' }) : light;
     };
     const plain = num(v, 'tinted') === 0 && ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
     const whole = Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;

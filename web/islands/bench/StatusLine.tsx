@@ -3,6 +3,7 @@ import type { ClipView } from '../../api/views';
 import type { EngineClient, Status } from '../../engine/client';
 import type { BackEndChoice } from '../../engine/protocol';
 import { Choice } from '../shared/Choice';
+import { MotionState } from './MotionState';
 
 function said({ ready, milliseconds, computed, found }: Status): string {
   if (!ready) return 'starting';
@@ -16,11 +17,13 @@ export function StatusLine({
   clip,
   clips,
   onHero,
+  onTrouble,
 }: {
   engine: EngineClient;
   clip: ClipView;
   clips: readonly ClipView[];
   onHero: (id: string) => void;
+  onTrouble: (text: string) => void;
 }) {
   const s = useSyncExternalStore(
     (f) => engine.onStatus(f),
@@ -38,6 +41,7 @@ export function StatusLine({
           ))}
         </Choice>
       </label>
+      <MotionState clip={clip} onTrouble={onTrouble} />
       <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
         computed by{' '}
         <Choice className="field !py-0 num max-w-40" value={engine.backEnd} onChange={(v) => (engine.backEnd = v as BackEndChoice)}>

@@ -207,7 +207,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
           </div>
           <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing} baking={baking} onFrame={setFrame} />
           <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
-          <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} />
+          <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} onTrouble={setTrouble} />
         </div>
       </div>
       {saving && (

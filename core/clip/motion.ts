@@ -1,0 +1,139 @@
+/** The motion of a clip in the look's frame: its vectors as pictures, and the pictures between its frames. */
+import { type ImageNode, imageOp, type Leaf, pointwise, stencil } from '../graph';
+import { fitInto, type Fitting, frameFit } from '../image';
+import { column, float, mix, type Node, row, sample, toFloat } from '../kernel';
+import { between, type Pair } from '../trace';
+import type { Size } from './look-frame';
+
+/** The motion from a frame to the next. */
+export interface Motion {
+  /** Where each pixel goes: right, down (pixels of the working size), and how far that is believed (0…1). */
+  readonly onward: ImageNode;
+  /** At a share of the way: right, down, the second frame's share, how far all of it is believed. */
+  readonly between: (share: number) => ImageNode;
+}
+
+/** How the footage lies in the frame, and the size it is worked at. */
+export interface Framed extends Omit<Fitting, 'aspect'> {
+  /** The footage's shape: its width over its height as it is shown. */
+  readonly shape: number;
+  readonly size: Size;
+}
+
+/** Planes that are made when they are first read: a graph that is only planned costs nothing. */
+function lazily(width: number, height: number, planes: number, key: string, make: () => readonly Float32Array[]): Leaf {
+  let made: readonly Float32Array[] | undefined;
+  return {
+    kind: 'leaf',
+    key,
+    width,
+    height,
+    planes,
+    domain: 'none',
+    load(p, into) {
+      made ??= make();
+      for (let y = 0; y < height; y++) into(y).set(made[p]!.subarray(y * width, (y + 1) * width));
+    },
+  };
+}
+
+/** Vectors and weights, measured on the footage, in the look's frame. */
+function framed(vectors: Leaf, { shape, size, ...fitting }: Framed): ImageNode {
+  const { width, height } = vectors,
+    aspect = (shape * height) / width;
+  const there = fitInto(vectors, size.width, size.height, { ...fitting, aspect });
+  const lie = frameFit({ ...fitting, clip: [width * aspect, height], frame: [size.width, size.height] });
+  return imageOp({
+    shape: `motion-scaled-${there.planes}`,
+    inputs: [pointwise(there)],
+    planes: there.planes,
+    domain: 'none',
+    params: [(lie.size[0] * size.width) / width, (lie.size[1] * size.height) / height],
+    build: (b) => b.pixel(0).map((x, i) => (i < 2 ? x.mul(b.param(i)) : x)),
+  });
+}
+
+/** The size of vectors, known before they are. */
+export interface PairAtHand extends Size {
+  readonly pair: () => Pair;
+}
+
+/** `key` names the pair: the footage and its frame. */
+export function motionIn({ width, height, pair }: PairAtHand, key: string, as: Framed): Motion {
+  let known: Pair | undefined, onward: ImageNode | undefined;
+  const measured = (): Pair => (known ??= pair());
+  return {
+    get onward() {
+      return (onward ??= framed(
+        lazily(width, height, 3, `motion:${key}`, () => {
+          const { forward, doubtFirst } = measured();
+          return [forward.u, forward.v, doubtFirst.map((d) => 1 - d)];
+        }),
+        as,
+      ));
+    },
+    between: (share) =>
+      framed(
+        lazily(width, height, 4, `between:${key}:${share}`, () => {
+          const { u, v, second, sure } = between(measured(), share);
+          return [u, v, second, sure];
+        }),
+        as,
+      ),
+  };
+}
+
+/** Stands in for motion that only says that it is asked for. */
+export function motionOfNothing({ width, height }: Size): Motion {
+  const none = (planes: number): ImageNode =>
+    imageOp({
+      shape: `no-motion-${planes}`,
+      inputs: [],
+      planes,
+      domain: 'none',
+      width,
+      height,
+      build: () => Array.from({ length: planes }, () => float(0)),
+    });
+  return { onward: none(3), between: () => none(4) };
+}
+
+/** The picture at a share of the way between two: along their motion as far as it is believed, for the rest a mix. */
+export function inBetween(first: ImageNode, second: ImageNode, motion: ImageNode | undefined, share: number): ImageNode {
+  const planes = Math.max(first.planes, second.planes);
+  if (!motion)
+    return imageOp({
+      shape: `between-mixed-${first.planes}-${second.planes}`,
+      inputs: [pointwise(first), pointwise(second)],
+      planes,
+      domain: first.domain,
+      params: [share],
+      build: (b) => {
+        const [a, c] = [b.pixel(0), b.pixel(1)];
+        return Array.from({ length: planes }, (_, p) => mix(a[p] ?? 1, c[p] ?? 1, b.param(0)));
+      },
+    });
+  const { width, height } = first;
+  return imageOp({
+    shape: `between-moved-${first.planes}-${second.planes}`,
+    inputs: [stencil(first), stencil(second), pointwise(motion)],
+    planes,
+    domain: first.domain,
+    params: [share],
+    ints: [width, height],
+    build: (b) => {
+      const [u, v, weight, sure] = b.pixel(2) as [Node, Node, Node, Node];
+      const x = toFloat(column()),
+        y = toFloat(row());
+      const s = b.param(0),
+        rest = s.neg().add(1);
+      const read = (image: 0 | 1, p: number, dx: Node, dy: Node) => sample(b.image(image), p, x.add(dx), y.add(dy), b.int(0), b.int(1), 'clamp');
+      const [ax, ay, bx, by] = [u.mul(s).neg(), v.mul(s).neg(), u.mul(rest), v.mul(rest)];
+      return Array.from({ length: planes }, (_, p) => {
+        const moved = mix(p < first.planes ? read(0, p, ax, ay) : 1, p < second.planes ? read(1, p, bx, by) : 1, weight);
+        const mixed = mix(p < first.planes ? b.tap(0, p, 0, 0) : 1, p < second.planes ? b.tap(1, p, 0, 0) : 1, s);
+        return mix(mixed, moved, sure);
+      });
+    },
+  });
+}

@@ -1,0 +1,66 @@
+/** Luma planes, padded for reading beyond their edges, and their pyramids. */
+
+/** Rows packed tightly, 0…255. */
+export interface Luma {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+
+/** How far beyond its edges a padded plane repeats them, in pixels. */
+export const PAD = 16;
+
+/** A plane with its edges repeated `PAD` pixels outwards; `at` is the index of its first pixel. */
+export interface Padded {
+  readonly width: number;
+  readonly height: number;
+  readonly stride: number;
+  readonly at: number;
+  readonly data: Float32Array;
+}
+
+export function padded({ width, height, data }: Luma): Padded {
+  const stride = width + 2 * PAD;
+  const out = new Float32Array(stride * (height + 2 * PAD));
+  for (let y = -PAD; y < height + PAD; y++) {
+    const from = Math.max(0, Math.min(height - 1, y)) * width,
+      to = (y + PAD) * stride + PAD;
+    out.fill(data[from]!, to - PAD, to);
+    out.set(data.subarray(from, from + width), to);
+    out.fill(data[from + width - 1]!, to + width, to + width + PAD);
+  }
+  return { width, height, stride, at: PAD * stride + PAD, data: out };
+}
+
+/** Half as large each way (rounded up) by [1 3 3 1]/8, edges repeated. */
+export function halved({ width, height, data }: Luma): Luma {
+  const w = Math.ceil(width / 2),
+    h = Math.ceil(height / 2);
+  const across = new Float32Array(w * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < w; x++) {
+      const o = y * width,
+        i = 2 * x;
+      const [a, b, c, d] = [Math.max(0, i - 1), i, Math.min(width - 1, i + 1), Math.min(width - 1, i + 2)];
+      across[y * w + x] = (data[o + a]! + data[o + d]!) * 0.125 + (data[o + b]! + data[o + c]!) * 0.375;
+    }
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) {
+    const j = 2 * y;
+    const [a, b, c, d] = [Math.max(0, j - 1), j, Math.min(height - 1, j + 1), Math.min(height - 1, j + 2)].map((r) => r * w) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    for (let x = 0; x < w; x++) out[y * w + x] = (across[a + x]! + across[d + x]!) * 0.125 + (across[b + x]! + across[c + x]!) * 0.375;
+  }
+  return { width: w, height: h, data: out };
+}
+
+/** From the plane itself to one of some `least` pixels on its shorter side. */
+export function pyramid(luma: Luma, least: number): Luma[] {
+  const all = [luma];
+  while (Math.min(all.at(-1)!.width, all.at(-1)!.height) >= 2 * least) all.push(halved(all.at(-1)!));
+  return all;
+}

@@ -1,0 +1,96 @@
+/** The motion of footage, a file for each frame and the next: measured once from the original, and kept. */
+import { randomUUID } from 'node:crypto';
+import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import type { RawFrame } from '../../core';
+import { MOTION_METHOD, motionOf, packedSize, packPair, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
+import { inData } from '../settings';
+
+const packed = promisify(gzip),
+  unpacked = promisify(gunzip);
+
+/** Vectors as they are packed, with their size. */
+export interface KnownPair {
+  readonly width: number;
+  readonly height: number;
+  readonly pair: () => ReturnType<typeof unpackPair>;
+}
+const known = (bytes: Uint8Array): KnownPair => ({ ...packedSize(bytes), pair: () => unpackPair(bytes) });
+
+/** Where pairs are kept from one use to the next. */
+export interface PairStore {
+  read(frame: number): Promise<Uint8Array | undefined>;
+  write(frame: number, bytes: Uint8Array): Promise<void>;
+}
+
+const FILE = /^(\d{6})\.gz$/;
+const fileOf = (frame: number): string => `${String(frame).padStart(6, '0')}.gz`;
+const folderOf = (hash: string): string => join('footage', hash, MOTION_METHOD);
+
+/** Pairs in a folder, which is made when the first is written. One that was cut short is as good as none. */
+export const pairsIn = (path: string): PairStore => ({
+  async read(frame) {
+    try {
+      const bytes = await unpacked(await readFile(join(path, fileOf(frame))));
+      packedSize(bytes);
+      return bytes;
+    } catch {
+      return undefined;
+    }
+  },
+  async write(frame, bytes) {
+    await mkdir(path, { recursive: true });
+    const to = join(path, fileOf(frame)),
+      part = `${to}.${randomUUID()}`;
+    await writeFile(part, await packed(bytes, { level: 6 }));
+    await rename(part, to);
+  },
+});
+/** The pairs of stored footage. */
+export const storedPairs = (hash: string): PairStore => pairsIn(inData(folderOf(hash)));
+/** A pair's file as it is sent, packed; undefined where it is not measured yet. */
+export const pairFile = (hash: string, frame: number): Promise<Buffer | undefined> =>
+  readFile(inData(join(folderOf(hash), fileOf(frame)))).catch(() => undefined);
+/** The frames whose motion is known. */
+export async function framesKnown(hash: string): Promise<ReadonlySet<number>> {
+  const files = await readdir(inData(folderOf(hash))).catch(() => []);
+  return new Set(files.flatMap((f) => (FILE.test(f) ? [Number(FILE.exec(f)![1])] : [])));
+}
+
+/** Measures pairs of frames that are at hand, or finds them; what two pairs share is made once. */
+export class PairFinder {
+  private readonly frames = new Map<number, Tracked>();
+  private readonly pairs = new Map<number, KnownPair>();
+  constructor(
+    private readonly frame: (index: number) => Promise<RawFrame>,
+    private readonly store: PairStore | undefined,
+  ) {}
+
+  async at(frame: number): Promise<KnownPair> {
+    const had = this.pairs.get(frame);
+    if (had) return had;
+    let bytes = await this.store?.read(frame);
+    if (!bytes) {
+      bytes = packPair(motionOf(await this.tracked(frame), await this.tracked(frame + 1)));
+      await this.store?.write(frame, bytes);
+    }
+    const found = known(bytes);
+    this.pairs.set(frame, found);
+    return found;
+  }
+  /** Forgets all but these. */
+  keepOnly(frames: ReadonlySet<number>): void {
+    for (const f of this.pairs.keys()) if (!frames.has(f)) this.pairs.delete(f);
+    const last = Math.max(...frames);
+    for (const f of this.frames.keys()) if (f !== last && f !== last + 1) this.frames.delete(f);
+  }
+  private async tracked(frame: number): Promise<Tracked> {
+    const had = this.frames.get(frame);
+    if (had) return had;
+    const made = trackedFrame(await this.frame(frame));
+    this.frames.set(frame, made);
+    return made;
+  }
+}

@@ -1,0 +1,48 @@
+/** Asking for the motion of footage, and stopping what is under way. What was measured by then stays, and is not measured again. */
+import { and, eq, inArray, type SQL } from 'drizzle-orm';
+import { MOTION_METHOD } from '../core/trace';
+import { db, tables } from './database';
+import { tell } from './events';
+import { send } from './jobs/queue';
+
+const { clips, derivedAssets } = tables;
+
+export const motionAsset = (hash: string): SQL =>
+  and(eq(derivedAssets.hash, hash), eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD))!;
+
+/** Tells every project that shows the footage. */
+export async function tellOf(hash: string): Promise<void> {
+  const shown = await db().selectDistinct({ project: clips.projectId }).from(clips).where(eq(clips.hash, hash));
+  for (const { project } of shown) await tell({ project, what: 'clips' });
+}
+
+/** Has footage's motion measured unless it is known or under way; false where there is no such clip. */
+export async function queueMotion(clipId: string): Promise<boolean> {
+  const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), columns: { hash: true } });
+  if (!clip) return false;
+  const { hash } = clip;
+  await db().transaction(async (tx) => {
+    const known = await tx.query.derivedAssets.findFirst({ where: motionAsset(hash) });
+    if (known && ['waiting', 'running', 'done'].includes(known.state)) return;
+    const fresh = { state: 'waiting' as const, error: null };
+    await tx
+      .insert(derivedAssets)
+      .values({ hash, kind: 'motion', method: MOTION_METHOD, ...fresh })
+      .onConflictDoUpdate({ target: [derivedAssets.hash, derivedAssets.kind, derivedAssets.method], set: fresh });
+    await send('motion', [{ hash }], {}, tx);
+  });
+  await tellOf(hash);
+  return true;
+}
+
+/** Stops measuring a clip's footage; false where there is no such clip. */
+export async function stopMotion(clipId: string): Promise<boolean> {
+  const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), columns: { hash: true } });
+  if (!clip) return false;
+  await db()
+    .update(derivedAssets)
+    .set({ state: 'cancelled' })
+    .where(and(motionAsset(clip.hash), inArray(derivedAssets.state, ['waiting', 'running'])));
+  await tellOf(clip.hash);
+  return true;
+}

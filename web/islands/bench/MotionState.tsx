@@ -1,0 +1,34 @@
+import { useEffect, useRef } from 'react';
+import { asksForMotion, type LookDocument } from '../../../core';
+import { call, type Refused } from '../../api/client';
+import type { ClipView } from '../../api/views';
+import { useStill } from './context';
+
+const asks = (look: LookDocument): boolean => asksForMotion(look);
+
+/**
+ * How far the hero's motion is measured, where the look asks for it: begun as soon as it does, stopped and gone on with
+ * here. Until it is there in-betweens are mixed, and nothing smears.
+ */
+export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
+  const asked = useStill(asks);
+  const begun = useRef<string>(undefined);
+  const send = (method: 'POST' | 'DELETE') =>
+    void call(method, `/api/clips/${clip.id}/motion`).catch((e: unknown) => onTrouble((e as Refused).message));
+  const { motion } = clip;
+  useEffect(() => {
+    if (!asked || motion !== null || begun.current === clip.id) return;
+    begun.current = clip.id;
+    send('POST');
+  });
+  if (!asked || motion?.state === 'done') return null;
+  const underWay = motion === null || motion.state === 'waiting' || motion.state === 'running';
+  return (
+    <span className="flex items-center gap-2 text-base-content" role="status" aria-label="Motion of the hero">
+      {underWay ? `measuring motion ${Math.floor((motion?.progress ?? 0) * 100)} %` : (motion.error ?? 'motion is not measured')}
+      <button className="word framed" onClick={() => send(underWay ? 'DELETE' : 'POST')}>
+        {underWay ? 'stop' : 'measure it'}
+      </button>
+    </span>
+  );
+}

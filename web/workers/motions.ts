@@ -1,0 +1,40 @@
+/** The motion of clips, fetched pair by pair as it is asked for; what was not measured yet is asked for again once more is. */
+import type { PairAtHand } from '../../core';
+import { packedSize, unpackPair } from '../../core/trace';
+import type { EngineClip } from '../engine/protocol';
+
+const KEPT_BYTES = 96 * 2 ** 20;
+
+export class Motions {
+  private readonly kept = new Map<string, Uint8Array>();
+  private bytes = 0;
+  /** How much of a clip's motion was measured when a pair was looked for in vain. */
+  private readonly missed = new Map<string, number>();
+
+  /** From a frame to the next; undefined where it is not measured. */
+  async pair(clip: EngineClip, frame: number): Promise<PairAtHand | undefined> {
+    const key = `${clip.hash}:${frame}`;
+    const known = this.kept.get(key);
+    if (known) {
+      this.kept.delete(key);
+      this.kept.set(key, known);
+      return atHand(known);
+    }
+    if (this.missed.get(key) === clip.motion || clip.motion === 0) return undefined;
+    const answer = await fetch(`/api/footage/${clip.hash}/motion/${frame}`);
+    if (!answer.ok) {
+      this.missed.set(key, clip.motion);
+      return undefined;
+    }
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    this.kept.set(key, bytes);
+    this.bytes += bytes.byteLength;
+    for (const [oldest, b] of this.kept) {
+      if (this.bytes <= KEPT_BYTES || oldest === key) break;
+      this.kept.delete(oldest);
+      this.bytes -= b.byteLength;
+    }
+    return atHand(bytes);
+  }
+}
+const atHand = (bytes: Uint8Array): PairAtHand => ({ ...packedSize(bytes), pair: () => unpackPair(bytes) });
