@@ -48,7 +48,7 @@ describe('render', () => {
     expect(facts).toMatchObject({ frames: 60, rate: [30000, 1001], codec: 'ffv1', sound: { codec: 'flac' } });
   });
 
-  it.each(['attic-reel', 'third-dub', 'spool-back'])(
+  it.each(['attic-reel', 'third-dub', 'spool-back', 'ghost-tide', 'slow-breath'])(
     'gives frames of %s the same in one piece and in parts, with all that happens on them',
     async (look) => {
       const [whole, part] = ['whole', 'part'].map((n) => join(folder, `${look}-${n}`)) as [string, string];

@@ -23,12 +23,63 @@ export interface Pair {
   readonly doubtSecond: Float32Array;
 }
 export function paired(first: Tracked, second: Tracked, forward: Vectors, backward: Vectors): Pair {
-  return {
-    forward,
-    backward,
-    doubtFirst: doubt(first, second, forward, backward),
-    doubtSecond: doubt(second, first, backward, forward),
+  const doubtFirst = doubt(first, second, forward, backward),
+    doubtSecond = doubt(second, first, backward, forward);
+  return { forward: filled(forward, doubtFirst), backward: filled(backward, doubtSecond), doubtFirst, doubtSecond };
+}
+
+/** What is doubted more than this is not told by its own vector, and what is doubted less may tell it. */
+const HIDDEN = 0.9,
+  TELLS = 0.3;
+/** From so far away, in pixels. */
+const TELLS_WITHIN = 32;
+
+/** The middle one of a plane's numbers, of those that count. */
+function median(f: Float32Array, counts: (o: number) => boolean): number {
+  const some: number[] = [];
+  // A few thousand tell it as well as all.
+  const step = Math.max(1, Math.floor(f.length / 8191));
+  for (let o = 0; o < f.length; o += step) if (counts(o)) some.push(f[o]!);
+  return some.sort((a, b) => a - b)[some.length >> 1] ?? 0;
+}
+
+/**
+ * Vectors of what is hidden in the other frame are those of what it lies beside. Of two surfaces that meet there the one
+ * behind is hidden by the other: taken to be the one that moves more as most of the picture does.
+ */
+function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors {
+  const tells = (o: number): boolean => doubts[o]! < TELLS;
+  const [mu, mv] = [median(u, tells), median(v, tells)];
+  const outU = u.slice(),
+    outV = v.slice(),
+    apart = new Float32Array(u.length).fill(Infinity);
+  const walk = (first: number, step: number, count: number): void => {
+    let from = -1,
+      since = 0;
+    for (let i = 0, o = first; i < count; i++, o += step) {
+      if (tells(o)) {
+        from = o;
+        since = 0;
+        continue;
+      }
+      since++;
+      if (from < 0 || since > TELLS_WITHIN || doubts[o]! < HIDDEN) continue;
+      const far = Math.abs(u[from]! - mu) + Math.abs(v[from]! - mv) + 0.02 * since;
+      if (far >= apart[o]!) continue;
+      apart[o] = far;
+      outU[o] = u[from]!;
+      outV[o] = v[from]!;
+    }
   };
+  for (let y = 0; y < height; y++) {
+    walk(y * width, 1, width);
+    walk((y + 1) * width - 1, -1, width);
+  }
+  for (let x = 0; x < width; x++) {
+    walk(x, width, height);
+    walk((height - 1) * width + x, -width, height);
+  }
+  return { width, height, u: outU, v: outV };
 }
 
 /** A place that does not come back to within so many pixels, and so large a share of its way, is not believed. */
@@ -36,8 +87,10 @@ const RETURNS = 0.6;
 const RETURNS_SHARE = 0.06;
 /** What differs by so much (of 255, after a common brightness) does not fit. */
 const FITS = 12;
-/** What is hidden in one frame is never quite left out. */
-const LEAST = 0.01;
+/** How much both frames count where neither hides anything. */
+const EVEN = 0.05;
+/** From a doubt to being hidden: a little of it is only noise. */
+const hidden = (d: number): number => Math.max(0, Math.min(1, (d - 0.5) / 0.4));
 /** Where light itself changes by so much (of 255, over some pixels) nothing is told of where things went. */
 const FLASH = 14;
 const FLASH_REACH = 6;
@@ -170,10 +223,12 @@ export function between(pair: Pair, share: number): Between {
         cv = whole.v[o]!;
       const inFirst = 1 - reading(forward, doubtFirst, x - share * cu, y - share * cv),
         inSecond = 1 - reading(forward, doubtSecond, x + (1 - share) * cu, y + (1 - share) * cv);
-      const wa = (1 - share) * (inFirst * inFirst + LEAST),
-        wb = share * (inSecond * inSecond + LEAST);
+      // What is hidden in the other frame is seen in its own alone.
+      const [a, b] = [hidden(1 - inFirst), hidden(1 - inSecond)];
+      const wa = (1 - share) * (a * (1 - b) + EVEN),
+        wb = share * (b * (1 - a) + EVEN);
       seconds[o] = wb / (wa + wb);
-      sure[o] = Math.max(inFirst, inSecond);
+      sure[o] = 1 - (1 - inFirst) * (1 - inSecond);
     }
   return { ...whole, second: boxed(seconds, width, height, 1), sure: boxed(sure, width, height, 1) };
 }

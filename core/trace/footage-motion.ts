@@ -28,4 +28,4 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
 export const trackedFrame = (raw: RawFrame): Tracked => tracked(lumaOf(raw));
 
 /** The motion from one frame to the next, both ways. */
-export const motionOf = (first: Tracked, second: Tracked): Pair => paired(first, second, motionBetween(first, second), motionBetween(second, first));
+export const motionOfFrames = (first: Tracked, second: Tracked): Pair => paired(first, second, motionBetween(first, second), motionBetween(second, first));

@@ -1,7 +1,7 @@
 /** What is found in footage by following it: where each part of a picture went. */
 export { between, type Between, type Pair } from './between';
 export { packPair, packedSize, unpackPair } from './field-file';
-export { MOTION_METHOD, motionOf, trackedFrame } from './footage-motion';
+export { MOTION_METHOD, motionOfFrames, trackedFrame } from './footage-motion';
 export { type Luma } from './luma';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './patch-search';

@@ -7,9 +7,9 @@ import { type Padded, PAD } from './luma';
 const PATCH = 8;
 const STRIDE = 4;
 const PIXELS = PATCH * PATCH;
-const MOST_STEPS = 16;
+const MOST_STEPS = 8;
 /** A step smaller than this (pixels, squared) is the last. */
-const SMALL_STEP = 0.02 ** 2;
+const SMALL_STEP = 0.06 ** 2;
 /** A patch whose gradients tell less than this says nothing of where it went. */
 const LEAST_TEXTURE = 40;
 
@@ -83,9 +83,15 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
       sx = 0,
       sy = 0;
     for (let y = 0, k = 0; y < PATCH; y++) {
-      let o = b.at + (iy + y) * sb + ix;
+      let o = b.at + (iy + y) * sb + ix + 1,
+        upper = B[o - 1]!,
+        lower = B[o + sb - 1]!;
       for (let x = 0; x < PATCH; x++, k++, o++) {
-        const d = B[o]! * w00 + B[o + 1]! * w10 + B[o + sb]! * w01 + B[o + sb + 1]! * w11 - own[k]!;
+        const nextUpper = B[o]!,
+          nextLower = B[o + sb]!;
+        const d = upper * w00 + nextUpper * w10 + lower * w01 + nextLower * w11 - own[k]!;
+        upper = nextUpper;
+        lower = nextLower;
         sum += d;
         squares += d * d;
         sx += gx[k]! * d;

@@ -18,6 +18,8 @@ export interface Refining {
 export const REFINING: Refining = { alpha: 40, gamma: 10, delta: 0.5, rounds: 3, sweeps: 5 };
 
 const OMEGA = 1.6;
+/** Keeps a pixel without slope and neighbours where it is. */
+const LEAST = 1e-6;
 const EPSILON = 0.001 ** 2;
 /** Keeps flat places from being normalised into noise; of gradients of 0…255. */
 const ZETA = 0.1 ** 2;
@@ -75,33 +77,43 @@ export function refined(a: Float32Array, b: Padded, flow: Vectors, { alpha, gamm
   const size = n + 2 * W + 2,
     base = W + 1;
   const u = new Float32Array(size),
-    v = new Float32Array(size),
-    du = new Float32Array(size),
-    dv = new Float32Array(size);
+    v = new Float32Array(size);
   u.set(flow.u, base);
   v.set(flow.v, base);
-  const a11 = new Float32Array(n),
-    a12 = new Float32Array(n),
-    a22 = new Float32Array(n),
+  // Of each pixel: what ties right and down to left, the inverse of what lies on the diagonal.
+  const a12 = new Float32Array(n),
     b1 = new Float32Array(n),
-    b2 = new Float32Array(n);
+    b2 = new Float32Array(n),
+    inverse1 = new Float32Array(n),
+    inverse2 = new Float32Array(n);
   const right = new Float32Array(size),
     below = new Float32Array(size);
   for (let round = 0; round < rounds; round++) {
+    for (let y = 0, q = base; y < H; y++)
+      for (let x = 0; x < W; x++, q++) {
+        const cu = u[q]!,
+          cv = v[q]!;
+        const onX = x < W - 1 ? 1 : 0,
+          onY = y < H - 1 ? W : 0;
+        const ux = u[q + onX]! - cu,
+          vx = v[q + onX]! - cv,
+          uy = u[q + onY]! - cu,
+          vy = v[q + onY]! - cv;
+        const w = alpha / Math.sqrt(ux * ux + vx * vx + uy * uy + vy * vy + EPSILON);
+        right[q] = onX ? w : 0;
+        below[q] = onY ? w : 0;
+      }
     for (let o = 0, q = base; o < n; o++, q++) {
+      const fu = flow.u[o]!,
+        fv = flow.v[o]!,
+        cu = u[q]! - fu,
+        cv = v[q]! - fv;
       const x = ix[o]!,
         y = iy[o]!,
-        z = iz[o]!,
-        cu = du[q]!,
-        cv = dv[q]!;
+        z = iz[o]!;
       const norm = 1 / (x * x + y * y + ZETA);
       const d = z + x * cu + y * cv;
-      let w = (delta * norm) / Math.sqrt(d * d * norm + EPSILON);
-      let m11 = w * x * x,
-        m12 = w * x * y,
-        m22 = w * y * y,
-        r1 = -w * x * z,
-        r2 = -w * y * z;
+      const w = (delta * norm) / Math.sqrt(d * d * norm + EPSILON);
       const xx = ixx[o]!,
         xy = ixy[o]!,
         yy = iyy[o]!,
@@ -111,69 +123,34 @@ export function refined(a: Float32Array, b: Padded, flow: Vectors, { alpha, gamm
         ny = 1 / (xy * xy + yy * yy + ZETA);
       const dx = xz + xx * cu + xy * cv,
         dy = yz + xy * cu + yy * cv;
-      w = gamma / Math.sqrt(dx * dx * nx + dy * dy * ny + EPSILON);
-      const wx = w * nx,
-        wy = w * ny;
-      m11 += wx * xx * xx + wy * xy * xy;
-      m12 += wx * xx * xy + wy * xy * yy;
-      m22 += wx * xy * xy + wy * yy * yy;
-      r1 -= wx * xx * xz + wy * xy * yz;
-      r2 -= wx * xy * xz + wy * yy * yz;
-      a11[o] = m11;
+      const g = gamma / Math.sqrt(dx * dx * nx + dy * dy * ny + EPSILON);
+      const wx = g * nx,
+        wy = g * ny;
+      const m11 = w * x * x + wx * xx * xx + wy * xy * xy,
+        m12 = w * x * y + wx * xx * xy + wy * xy * yy,
+        m22 = w * y * y + wx * xy * xy + wy * yy * yy;
+      const ties = right[q]! + right[q - 1]! + below[q]! + below[q - W]!;
       a12[o] = m12;
-      a22[o] = m22;
-      b1[o] = r1;
-      b2[o] = r2;
+      // In whole vectors, not in what is added to those it began with.
+      b1[o] = m11 * fu + m12 * fv - (w * x * z + wx * xx * xz + wy * xy * yz);
+      b2[o] = m12 * fu + m22 * fv - (w * y * z + wx * xy * xz + wy * yy * yz);
+      inverse1[o] = OMEGA / (m11 + ties + LEAST);
+      inverse2[o] = OMEGA / (m22 + ties + LEAST);
     }
-    for (let y = 0, q = base; y < H; y++)
-      for (let x = 0; x < W; x++, q++) {
-        const cu = u[q]! + du[q]!,
-          cv = v[q]! + dv[q]!;
-        const onX = x < W - 1 ? 1 : 0,
-          onY = y < H - 1 ? W : 0;
-        const ux = u[q + onX]! + du[q + onX]! - cu,
-          vx = v[q + onX]! + dv[q + onX]! - cv,
-          uy = u[q + onY]! + du[q + onY]! - cu,
-          vy = v[q + onY]! + dv[q + onY]! - cv;
-        const w = alpha / Math.sqrt(ux * ux + vx * vx + uy * uy + vy * vy + EPSILON);
-        right[q] = onX ? w : 0;
-        below[q] = onY ? w : 0;
-      }
     for (let sweep = 0; sweep < sweeps; sweep++)
       for (let colour = 0; colour < 2; colour++)
         for (let y = 0; y < H; y++)
-          for (let x = (y + colour) & 1; x < W; x += 2) {
-            const o = y * W + x,
-              q = base + o;
+          for (let x = (y + colour) & 1, o = y * W + x, q = base + o; x < W; x += 2, o += 2, q += 2) {
             const wr = right[q]!,
               wl = right[q - 1]!,
               wd = below[q]!,
               wu = below[q - W]!;
-            const sum = wr + wl + wd + wu,
-              cu = u[q]!,
+            const m12 = a12[o]!,
               cv = v[q]!;
-            const su =
-              wr * (u[q + 1]! + du[q + 1]! - cu) +
-              wl * (u[q - 1]! + du[q - 1]! - cu) +
-              wd * (u[q + W]! + du[q + W]! - cu) +
-              wu * (u[q - W]! + du[q - W]! - cu);
-            const sv =
-              wr * (v[q + 1]! + dv[q + 1]! - cv) +
-              wl * (v[q - 1]! + dv[q - 1]! - cv) +
-              wd * (v[q + W]! + dv[q + W]! - cv) +
-              wu * (v[q - W]! + dv[q - W]! - cv);
-            const m12 = a12[o]!;
-            const nu = (b1[o]! - m12 * dv[q]! + su) / (a11[o]! + sum);
-            du[q] = du[q]! + OMEGA * (nu - du[q]!);
-            const nv = (b2[o]! - m12 * du[q]! + sv) / (a22[o]! + sum);
-            dv[q] = dv[q]! + OMEGA * (nv - dv[q]!);
+            const cu = (1 - OMEGA) * u[q]! + inverse1[o]! * (b1[o]! - m12 * cv + wr * u[q + 1]! + wl * u[q - 1]! + wd * u[q + W]! + wu * u[q - W]!);
+            u[q] = cu;
+            v[q] = (1 - OMEGA) * cv + inverse2[o]! * (b2[o]! - m12 * cu + wr * v[q + 1]! + wl * v[q - 1]! + wd * v[q + W]! + wu * v[q - W]!);
           }
   }
-  const outU = new Float32Array(n),
-    outV = new Float32Array(n);
-  for (let o = 0, q = base; o < n; o++, q++) {
-    outU[o] = u[q]! + du[q]!;
-    outV[o] = v[q]! + dv[q]!;
-  }
-  return { width: W, height: H, u: outU, v: outV };
+  return { width: W, height: H, u: u.slice(base, base + n), v: v.slice(base, base + n) };
 }

@@ -1,6 +1,6 @@
 /** Measures the motion of footage, pair by pair; a job that was killed goes on after the last pair that is there. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { motionOf, packPair, type Tracked, trackedFrame } from '../../core/trace';
+import { motionOfFrames, packPair, type Tracked, trackedFrame } from '../../core/trace';
 import { db, tables } from '../database';
 import { frames } from '../media/decode';
 import { framesKnown, storedPairs } from '../media/motion';
@@ -38,7 +38,7 @@ export async function runMotion({ hash }: Jobs['motion']): Promise<void> {
     for await (const raw of frames(await storedPlace(source.file, facts), facts, first, last)) {
       const wanted = !known.has(frame - 1) || !known.has(frame);
       const now = wanted ? trackedFrame(raw) : undefined;
-      if (before && now && !known.has(frame - 1)) await store.write(frame - 1, packPair(motionOf(before, now)));
+      if (before && now && !known.has(frame - 1)) await store.write(frame - 1, packPair(motionOfFrames(before, now)));
       before = now;
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { RawFrame } from '../../core';
-import { MOTION_METHOD, motionOf, packedSize, packPair, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
+import { MOTION_METHOD, motionOfFrames, packedSize, packPair, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
 import { inData } from '../settings';
 
 const packed = promisify(gzip),
@@ -73,7 +73,7 @@ export class PairFinder {
     if (had) return had;
     let bytes = await this.store?.read(frame);
     if (!bytes) {
-      bytes = packPair(motionOf(await this.tracked(frame), await this.tracked(frame + 1)));
+      bytes = packPair(motionOfFrames(await this.tracked(frame), await this.tracked(frame + 1)));
       await this.store?.write(frame, bytes);
     }
     const found = known(bytes);

@@ -15,6 +15,7 @@ import spoolBack from './spool-back.json';
 import thirdDub from './third-dub.json';
 import twoShores from './two-shores.json';
 import auraSteps from './aura-steps.json';
+import slowBreath from './slow-breath.json';
 import ladder from './ladder.json';
 import lanternWake from './lantern-wake.json';
 import ghostTide from './ghost-tide.json';
@@ -81,6 +82,11 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
   { id: 'ghost-tide', help: 'Only bright details leave long glowing trails.', look: ghostTide as unknown as LookDocument },
   { id: 'last-blue', help: 'The eyes become the only light and the only colour; the world sinks.', look: lastBlue as unknown as LookDocument },
   { id: 'torn-paper-run', help: 'Each shot shoots into the frame on torn paper, with a flash.', look: tornPaperRun as unknown as LookDocument },
+  {
+    id: 'slow-breath',
+    help: 'Time slows at a cue with frames made from motion; a band of light crosses once, warmth and a vignette close in.',
+    look: slowBreath as unknown as LookDocument,
+  },
 ];
 
 /** Parts of looks that ship, to be laid on any look. */

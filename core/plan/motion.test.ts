@@ -1,0 +1,166 @@
+/** What looks make of the motion of a clip: time between frames, exposures, bands. */
+import { afterAll, describe, expect, it } from 'vitest';
+import { inBetween, motionIn } from '../clip';
+import { Engine } from '../engine';
+import { type ImageNode } from '../graph';
+import { inDomain } from '../image';
+import { edit, emptyLook, type LookDocument, readLook } from '../look';
+import { stepOf } from '../steps';
+import { leafOf } from '../testing';
+import { type ClipTime } from '../time';
+import type { Pair } from '../trace';
+import { asksForMotion, type ClipFrame, needs, plan } from '.';
+
+const W = 96,
+  H = 54,
+  FRAMES = 30;
+const SPEED = 4;
+const TIME: ClipTime = { frames: FRAMES, rate: [25, 1], cues: { hit: [10] } };
+const clip = { content: 'clip', frames: FRAMES, rate: [25, 1] as const, pins: { hit: [{ frame: 10 }] } };
+
+/** A bright bar eight pixels wide on black that moves right by four a frame; with its true motion. */
+const bar = (x: number, frame: number, left = 10): number => (x >= left + SPEED * frame && x < left + 8 + SPEED * frame ? 1 : 0);
+const plane = (f: (x: number) => number): Float32Array => Float32Array.from({ length: W * H }, (_, o) => f(o % W));
+const picture = (frame: number) => leafOf([0, 1, 2].map(() => plane((x) => bar(x, frame))), W, H, 'light', `bar ${frame}`);
+/** Measured at half the size, as of footage. */
+function pairOf(frame: number): Pair {
+  const [w, h] = [W / 2, H / 2];
+  const small = (f: (x: number) => number) => Float32Array.from({ length: w * h }, (_, o) => f((o % w) * 2));
+  const moves = (of: number, sign: number) => ({ width: w, height: h, u: small((x) => (bar(x, of) ? (sign * SPEED) / 2 : 0)), v: small(() => 0) });
+  return { forward: moves(frame, 1), backward: moves(frame + 1, -1), doubtFirst: small(() => 0), doubtSecond: small(() => 0) };
+}
+const as = { fit: 'fit', shape: W / H, size: { width: W, height: H } } as const;
+const motion = (frame: number) => motionIn({ width: W / 2, height: H / 2, pair: () => pairOf(frame) }, `clip:${frame}`, as);
+const at = (frame: number, measured = true): ClipFrame => ({
+  bedrock: picture(frame),
+  content: 'clip',
+  frame,
+  time: TIME,
+  at: (f) => at(f, measured),
+  motion: () => (measured ? motion(frame) : undefined),
+});
+
+const engine = new Engine({ limit: 1 << 28, helpers: 0 });
+afterAll(() => engine.close());
+const row = (node: ImageNode, y = H / 2): Float32Array => {
+  const image = engine.compute(inDomain(node, 'light'));
+  return engine.memory.plane(image, 0).slice(y * W, (y + 1) * W);
+};
+const sum = (v: Float32Array): number => v.reduce((s, x) => s + x, 0);
+/** Where its light lies. */
+const middle = (v: Float32Array): number => v.reduce((s, x, i) => s + x * i, 0) / sum(v);
+
+const withStep = (id: string, parameters: Record<string, unknown>): LookDocument => {
+  const step = edit.newStep(stepOf(id)!, []);
+  const settings = Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }]));
+  return edit.addLayer(emptyLook('Moves', 3), edit.newLayer('Top', 'clip', [], [{ ...step, parameters: settings as (typeof step)['parameters'] }]));
+};
+const slowed = (speed: number, between: string, more: object = {}): LookDocument =>
+  edit.addLayer(emptyLook('Slow', 3), {
+    ...edit.newLayer('Top', 'clip', []),
+    time: { speed: { value: speed }, between: { value: between }, ...more },
+  });
+
+describe('time between frames', () => {
+  it('puts what moves where it is at that moment; a mix shows it twice, nearest once', () => {
+    const quarter = (between: string) => row(plan(slowed(25, between), at(9)).result);
+    // Frame 9 at a quarter of the speed is 2.25.
+    const moved = quarter('motion');
+    expect(middle(moved)).toBeCloseTo(13.5 + SPEED * 2.25, 1);
+    expect(Math.max(...moved)).toBeCloseTo(1, 2);
+    expect(sum(moved)).toBeCloseTo(8, 0);
+    const mixed = quarter('mix');
+    expect(mixed[10 + SPEED * 2]).toBeCloseTo(0.75, 5);
+    expect(mixed[17 + SPEED * 3]).toBeCloseTo(0.25, 5);
+    expect(quarter('nearest')).toEqual(row(picture(2)));
+  });
+
+  it('leaves frames that there are as they are, bit for bit', () => {
+    for (const frame of [0, 8, 16]) expect(row(plan(slowed(25, 'motion'), at(frame)).result)).toEqual(row(picture(frame / 4)));
+  });
+
+  it('mixes where nothing was measured', () => {
+    expect(row(plan(slowed(25, 'motion'), at(9, false)).result)).toEqual(row(plan(slowed(25, 'mix'), at(9)).result));
+    expect(row(inBetween(picture(2), picture(3), undefined, 0.25))).toEqual(row(plan(slowed(25, 'mix'), at(9)).result));
+  });
+
+  it('asks for the two frames around and their motion, for none where a frame is its own', () => {
+    expect(needs(slowed(25, 'motion'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [2] });
+    expect(needs(slowed(25, 'motion'), clip, 8)).toEqual({ frames: [2, 8], motions: [] });
+    expect(needs(slowed(25, 'mix'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [] });
+    expect(needs(slowed(50, 'motion', { reverse: { value: true } }), clip, 1)).toEqual({ frames: [1, 28, 29], motions: [28] });
+    expect([slowed(25, 'motion'), slowed(25, 'mix'), withStep('motion-blur', {}), withStep('motion-blur', { angle: 0 })].map(asksForMotion)).toEqual([
+      true,
+      false,
+      true,
+      false,
+    ]);
+  });
+
+  it('goes on evenly where the speed moves: no frame is jumped, no step is jerked', () => {
+    const look = slowed(100, 'motion');
+    const moved = edit.addMover(look, 'ramp', 'top/+time/speed');
+    const ramp: LookDocument = {
+      ...moved,
+      layers: moved.layers.map((l) => ({ ...l, timeFrom: { from: 'cue', cue: 'hit' } })),
+      pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }],
+      movers: [
+        {
+          ...moved.movers![0]!,
+          parameters: { over: { value: 0.4 }, ease: { value: 'soft' } },
+          instants: { from: [{ from: 'cue', cue: 'hit' }] },
+          targets: [{ path: 'top/+time/speed', how: 'replace', amount: { value: 25 } }],
+        },
+      ],
+    };
+    expect('look' in readLook(ramp)).toBe(true);
+    const places = Array.from({ length: 16 }, (_, i) => (middle(row(plan(ramp, at(5 + i)).result)) - 13.5) / SPEED);
+    places.slice(0, 6).forEach((p, i) => expect(p).toBeCloseTo(5 + i, 2));
+    const speeds = places.slice(1).map((p, i) => p - places[i]!);
+    expect(speeds.at(-1)).toBeCloseTo(0.25, 1);
+    speeds.slice(1).forEach((s, i) => expect(Math.abs(s - speeds[i]!)).toBeLessThan(0.2));
+  });
+});
+
+describe('motion blur', () => {
+  it('is as long as the way during the exposure, flat, and keeps all light', () => {
+    // An exposure of two frames: eight pixels, as long as the bar.
+    const v = row(plan(withStep('motion-blur', { angle: 720 }), at(5)).result);
+    expect(sum(v)).toBeCloseTo(8, 1);
+    expect(middle(v)).toBeCloseTo(13.5 + SPEED * 5, 1);
+    const lit = Array.from(v).filter((x) => x > 0.02).length;
+    expect(Math.abs(lit - 16)).toBeLessThanOrEqual(2);
+    expect(Math.max(...v)).toBeLessThanOrEqual(1.001);
+  });
+
+  it('leaves what stands still and what no light passes, and all of it at an angle of 0', () => {
+    const look = withStep('motion-blur', { angle: 360 });
+    const still: ClipFrame = { ...at(5), motion: () => motionIn({ width: W / 2, height: H / 2, pair: () => standing }, 'still', as) };
+    const none = { width: W / 2, height: H / 2, u: new Float32Array((W * H) / 4), v: new Float32Array((W * H) / 4) };
+    const standing: Pair = { forward: none, backward: none, doubtFirst: none.u, doubtSecond: none.u };
+    row(plan(look, still).result).forEach((v, i) => expect(v).toBeCloseTo(bar(i, 5), 5));
+    expect(row(plan(withStep('motion-blur', { angle: 0 }), at(5)).result)).toEqual(row(picture(5)));
+    expect(row(plan(look, at(5, false)).result)).toEqual(row(picture(5)));
+  });
+
+  it('takes the motion before it where the clip ends', () => {
+    expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([FRAMES - 2]);
+  });
+});
+
+describe('a trail as a band', () => {
+  const trail = (bands: boolean) => withStep('trail', { count: 4, spacing: 4, fade: 100, bands });
+  it('has no gaps between its copies, and its front stays where it is', () => {
+    const comb = row(plan(trail(false), at(16)).result),
+      band = row(plan(trail(true), at(16)).result);
+    const [first, end] = [10 + SPEED * 4, 18 + SPEED * 16];
+    expect(Math.min(...comb.subarray(first, end))).toBe(0);
+    expect(Math.min(...band.subarray(first, end))).toBeGreaterThan(0.95);
+    expect(band[end + 1]).toBe(0);
+  });
+
+  it('asks for the motion of each of its copies, and is a comb until that is measured', () => {
+    expect(needs(trail(true), clip, 16).motions).toEqual([4, 8, 12, 16]);
+    expect(row(plan(trail(true), at(16, false)).result)).toEqual(row(plan(trail(false), at(16)).result));
+  });
+});
