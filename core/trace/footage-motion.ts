@@ -12,12 +12,13 @@ const halvings = (width: number, height: number): number => (Math.min(width, hei
 
 /** A frame's luma as its samples say it (0…255 from black to white of the code), at the size its motion is measured. */
 export function lumaOf({ format, planes }: RawFrame): Luma {
-  const { width, height, depth, layout } = format;
-  const scale = 255 / (2 ** depth - 1);
+  const { width, height, depth, layout, full } = format;
+  // Video range from black to white; what lies beyond goes on beyond.
+  const [black, scale] = full || layout !== 'yuv' ? [0, 255 / (2 ** depth - 1)] : [16 * 2 ** (depth - 8), 255 / (219 * 2 ** (depth - 8))];
   const [a, b, c] = planes;
   const data =
     layout === 'yuv'
-      ? Float32Array.from(a!, (v) => v * scale)
+      ? Float32Array.from(a!, (v) => (v - black) * scale)
       : // Coded red, green and blue by BT.709: only brightness that moves is looked at.
         Float32Array.from(a!, (v, i) => (v * 0.2126 + (b ?? a)![i]! * 0.7152 + (c ?? a)![i]! * 0.0722) * scale);
   let luma: Luma = { width, height, data };
@@ -28,4 +29,5 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
 export const trackedFrame = (raw: RawFrame): Tracked => tracked(lumaOf(raw));
 
 /** The motion from one frame to the next, both ways. */
-export const motionOfFrames = (first: Tracked, second: Tracked): Pair => paired(first, second, motionBetween(first, second), motionBetween(second, first));
+export const motionOfFrames = (first: Tracked, second: Tracked): Pair =>
+  paired(first, second, motionBetween(first, second), motionBetween(second, first));

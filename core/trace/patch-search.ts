@@ -40,16 +40,17 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
   const h11 = new Float64Array(n),
     h12 = new Float64Array(n),
     h22 = new Float64Array(n);
-  let sumX = 0,
-    sumY = 0;
+  // What a patch's loading and a comparison leave (variables that several functions write would be boxed).
+  const left = new Float64Array(4);
+  const [SUM_X, SUM_Y, SLOPE_X, SLOPE_Y] = [0, 1, 2, 3] as const;
   const A = a.data,
     B = b.data,
     sa = a.stride,
     sb = b.stride;
 
   const load = (px: number, py: number): void => {
-    sumX = 0;
-    sumY = 0;
+    let sumX = 0,
+      sumY = 0;
     for (let y = 0, k = 0; y < PATCH; y++) {
       let o = a.at + (py + y) * sa + px;
       for (let x = 0; x < PATCH; x++, k++, o++) {
@@ -62,11 +63,11 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
         sumY += dy;
       }
     }
+    left[SUM_X] = sumX;
+    left[SUM_Y] = sumY;
   };
 
-  // What a comparison finds: the cost but for a common brightness, and the slopes of it.
-  let slopeX = 0,
-    slopeY = 0;
+  /** The cost but for a common brightness; leaves its slopes. */
   const compare = (px: number, py: number, du: number, dv: number): number => {
     const fx = Math.max(1 - PAD, Math.min(width - PATCH + PAD - 2, px + du)),
       fy = Math.max(1 - PAD, Math.min(height - PATCH + PAD - 2, py + dv));
@@ -99,8 +100,8 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
       }
     }
     const mean = sum / PIXELS;
-    slopeX = sx - sumX * mean;
-    slopeY = sy - sumY * mean;
+    left[SLOPE_X] = sx - left[SUM_X]! * mean;
+    left[SLOPE_Y] = sy - left[SUM_Y]! * mean;
     return squares - sum * mean;
   };
 
@@ -112,11 +113,14 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
       let atU = fromU,
         atV = fromV;
       for (let step = 0; step < MOST_STEPS; step++) {
+        const slopeX = left[SLOPE_X]!,
+          slopeY = left[SLOPE_Y]!;
         const stepU = h11[p]! * slopeX + h12[p]! * slopeY,
           stepV = h12[p]! * slopeX + h22[p]! * slopeY;
         atU -= stepU;
         atV -= stepV;
-        const [offU, offV] = [atU - fromU, atV - fromV];
+        const offU = atU - fromU,
+          offV = atV - fromV;
         // Without a bound a flash would carry patches away.
         if (offU * offU + offV * offV > PATCH * PATCH) break;
         const now = compare(px, py, atU, atV);
@@ -146,6 +150,8 @@ export function searchPatches(a: Padded, b: Padded, start: Vectors): Vectors {
         xy += gx[k]! * gy[k]!;
         yy += gy[k]! * gy[k]!;
       }
+      const sumX = left[SUM_X]!,
+        sumY = left[SUM_Y]!;
       xx -= (sumX * sumX) / PIXELS;
       xy -= (sumX * sumY) / PIXELS;
       yy -= (sumY * sumY) / PIXELS;
