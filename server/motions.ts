@@ -16,8 +16,8 @@ export async function tellOf(hash: string): Promise<void> {
   for (const { project } of shown) await tell({ project, what: 'clips' });
 }
 
-/** Has footage's motion measured unless it is known or under way; false where there is no such clip. */
-export async function queueMotion(clipId: string): Promise<boolean> {
+/** Has footage's motion measured, from a frame on first, unless it is known or under way; false where there is no such clip. */
+export async function queueMotion(clipId: string, from: number): Promise<boolean> {
   const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), columns: { hash: true } });
   if (!clip) return false;
   const { hash } = clip;
@@ -29,7 +29,7 @@ export async function queueMotion(clipId: string): Promise<boolean> {
       .insert(derivedAssets)
       .values({ hash, kind: 'motion', method: MOTION_METHOD, ...fresh })
       .onConflictDoUpdate({ target: [derivedAssets.hash, derivedAssets.kind, derivedAssets.method], set: fresh });
-    await send('motion', [{ hash }], {}, tx);
+    await send('motion', [{ hash, from }], {}, tx);
   });
   await tellOf(hash);
   return true;

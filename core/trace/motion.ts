@@ -12,20 +12,18 @@ function doubled({ width, height, u, v }: Vectors, w: number, h: number): Vector
   for (let y = 0; y < h; y++) {
     const fy = Math.max(0, Math.min(height - 1, y / 2 - 0.25)),
       y0 = Math.floor(fy),
-      y1 = Math.min(height - 1, y0 + 1),
-      wy = fy - y0;
+      wy = fy - y0,
+      upper = y0 * width,
+      lower = Math.min(height - 1, y0 + 1) * width;
     for (let x = 0; x < w; x++) {
       const fx = Math.max(0, Math.min(width - 1, x / 2 - 0.25)),
         x0 = Math.floor(fx),
         x1 = Math.min(width - 1, x0 + 1),
         wx = fx - x0;
-      const mixed = (f: Float32Array): number => {
-        const top = f[y0 * width + x0]! + (f[y0 * width + x1]! - f[y0 * width + x0]!) * wx,
-          low = f[y1 * width + x0]! + (f[y1 * width + x1]! - f[y1 * width + x0]!) * wx;
-        return 2 * (top + (low - top) * wy);
-      };
-      out.u[y * w + x] = mixed(u);
-      out.v[y * w + x] = mixed(v);
+      const [w00, w10, w01, w11] = [(1 - wx) * (1 - wy), wx * (1 - wy), (1 - wx) * wy, wx * wy];
+      const [a, b, c, d] = [upper + x0, upper + x1, lower + x0, lower + x1];
+      out.u[y * w + x] = 2 * (u[a]! * w00 + u[b]! * w10 + u[c]! * w01 + u[d]! * w11);
+      out.v[y * w + x] = 2 * (v[a]! * w00 + v[b]! * w10 + v[c]! * w01 + v[d]! * w11);
     }
   }
   return out;

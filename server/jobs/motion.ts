@@ -22,30 +22,40 @@ async function note(hash: string, set: Partial<typeof derivedAssets.$inferInsert
   return rows.length > 0;
 }
 
-export async function runMotion({ hash }: Jobs['motion']): Promise<void> {
+/** Measures all pairs of a clip, those from a frame on first: where somebody looks at it. */
+export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
   const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   if (!source || !(await note(hash, { state: 'running' }))) return;
   const { facts } = source,
     last = facts.frames - 1;
-  const known = await framesKnown(hash),
-    store = storedPairs(hash);
-  let first = 0;
-  while (first < last && known.has(first)) first++;
-  let before: Tracked | undefined,
-    frame = first,
-    told = 0;
-  if (first < last)
-    for await (const raw of frames(await storedPlace(source.file, facts), facts, first, last)) {
+  const known = new Set(await framesKnown(hash)),
+    store = storedPairs(hash),
+    place = await storedPlace(source.file, facts);
+  let told = 0;
+  /** The pairs that begin at `first` up to `end`; false when nobody wants them any more. */
+  const stretch = async (first: number, end: number): Promise<boolean> => {
+    let frame = first;
+    while (frame <= end && known.has(frame)) frame++;
+    if (frame > end) return true;
+    let before: Tracked | undefined;
+    for await (const raw of frames(place, facts, frame, end + 1)) {
       const wanted = !known.has(frame - 1) || !known.has(frame);
       const now = wanted ? trackedFrame(raw) : undefined;
-      if (before && now && !known.has(frame - 1)) await store.write(frame - 1, packPair(motionOfFrames(before, now)));
+      if (before && now && !known.has(frame - 1)) {
+        await store.write(frame - 1, packPair(motionOfFrames(before, now)));
+        known.add(frame - 1);
+      }
       before = now;
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;
       told = performance.now();
-      if (!(await note(hash, { progress: (frame - 1) / last }))) return;
+      if (!(await note(hash, { progress: known.size / last }))) return false;
       await tellOf(hash);
     }
+    return true;
+  };
+  const begin = Math.max(0, Math.min(last - 1, from));
+  if (last > 0 && !((await stretch(begin, last - 1)) && (await stretch(0, begin - 1)))) return;
   await note(hash, { state: 'done', progress: 1 });
   await tellOf(hash);
 }

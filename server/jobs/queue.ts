@@ -13,7 +13,7 @@ export interface Jobs {
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
   readonly measure: { readonly hash: string; readonly encoding: EncodingId; readonly sampling?: Sampling | null };
   readonly inspect: { readonly clipId: string; readonly of: string };
-  readonly motion: { readonly hash: string };
+  readonly motion: { readonly hash: string; readonly from: number };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
 export type JobName = keyof Jobs;

@@ -150,6 +150,10 @@ export class NewProgressive {
   /** Frames made of each pair of fields. */
   @IsIn([1, 2]) each!: 1 | 2;
 }
+export class MotionFrom {
+  /** The frame whose motion is wanted first. */
+  @IsInt() @Min(0) @Max(10_000_000) from!: number;
+}
 class SamplingNames {
   @IsOptional() @IsIn(MATRICES) matrix?: MatrixId;
   @IsOptional() @IsIn(SITINGS) siting?: Siting;

@@ -37,7 +37,7 @@ export function BakePanel({ clip, loop, baking }: Props) {
             : `${there > 0 ? `${there} are there. ` : ''}The ${there > 0 ? 'other ' : ''}${left} take ${
                 total.files > 0 ? 'about' : 'at most'
               } ${bytes(left * each)}.`}{' '}
-          All that is baked here: {bytes(total.bytes)}.
+          {total.files > 0 && `All that is baked here takes ${bytes(total.bytes)}.`}
         </p>
         {!baking.canBake && <p className="text-error">This browser grants no private folder, so nothing can be baked in it.</p>}
         {trouble && <p className="text-error">Baking stopped: {trouble}. Take away what is baked, or bake less.</p>}

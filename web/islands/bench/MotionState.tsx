@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { asksForMotion, type LookDocument } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
-import { useStill } from './context';
+import { usePlayheadNow, useStill } from './context';
 
 const asks = (look: LookDocument): boolean => asksForMotion(look);
 
@@ -12,9 +12,12 @@ const asks = (look: LookDocument): boolean => asksForMotion(look);
  */
 export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
   const asked = useStill(asks);
-  const begun = useRef<string>(undefined);
+  const begun = useRef<string>(undefined),
+    playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>
-    void call(method, `/api/clips/${clip.id}/motion`).catch((e: unknown) => onTrouble((e as Refused).message));
+    void call(method, `/api/clips/${clip.id}/motion`, method === 'POST' ? { from: playhead() } : undefined).catch((e: unknown) =>
+      onTrouble((e as Refused).message),
+    );
   const { motion } = clip;
   useEffect(() => {
     if (!asked || motion !== null || begun.current === clip.id) return;

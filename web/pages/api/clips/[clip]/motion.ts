@@ -1,9 +1,11 @@
 import { queueMotion, stopMotion } from '../../../../../server/motions';
-import { endpoint, id, json, notFound } from '../../../../api/answer';
+import { body, endpoint, id, json, notFound } from '../../../../api/answer';
+import { MotionFrom } from '../../../../api/requests';
 
-/** Has the motion of a clip measured. */
+/** Has the motion of a clip measured; `from` is where somebody looks at it. */
 export const POST = endpoint(async (c) => {
-  if (!(await queueMotion(id(c, 'clip', 'clip')))) throw notFound('clip');
+  const { from } = await body(c.request, MotionFrom);
+  if (!(await queueMotion(id(c, 'clip', 'clip'), from))) throw notFound('clip');
   return json({}, 202);
 });
 
