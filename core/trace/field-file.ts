@@ -8,16 +8,22 @@ const MAGIC = 0x4d46_0001;
 const HEAD = 12;
 const UNIT = 16;
 
-const predicted = (left: number, up: number, corner: number): number => {
-  const most = Math.max(left, up),
-    least = Math.min(left, up);
+/** The prediction of a pixel by those before it; 0 where there are none. All planes are 32-bit while they are worked on: one kind is quick. */
+function prediction(f: Int32Array, x: number, o: number, width: number): number {
+  if (x === 0) return o >= width ? f[o - width]! : 0;
+  const left = f[o - 1]!;
+  if (o < width) return left;
+  const up = f[o - width]!,
+    corner = f[o - width - 1]!;
+  const most = left > up ? left : up,
+    least = left > up ? up : left;
   return corner >= most ? least : corner <= least ? most : left + up - corner;
-};
-/** The prediction of a pixel by those before it; 0 where there are none. */
-function prediction(f: ArrayLike<number>, x: number, o: number, width: number): number {
-  const left = x > 0 ? f[o - 1]! : 0,
-    up = o >= width ? f[o - width]! : 0;
-  return x === 0 ? up : o < width ? left : predicted(left, up, f[o - width - 1]!);
+}
+/** A plane in whole steps, each within its limits. */
+function stepped(plane: Float32Array, times: number, least: number, most: number): Int32Array {
+  const out = new Int32Array(plane.length);
+  for (let o = 0; o < out.length; o++) out[o] = Math.max(least, Math.min(most, Math.round(plane[o]! * times)));
+  return out;
 }
 
 export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): Uint8Array {
@@ -28,19 +34,20 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
   [MAGIC, width, height].forEach((v, i) => head.setUint32(i * 4, v));
   let at = HEAD;
   for (const plane of [forward.u, forward.v, backward.u, backward.v]) {
-    const q = Int16Array.from(plane, (v) => Math.max(-32767, Math.min(32767, Math.round(v * UNIT))));
-    for (let o = 0; o < n; o++) {
-      const d = ((q[o]! - prediction(q, o % width, o, width)) << 16) >> 16;
-      const zigzag = ((d << 1) ^ (d >> 15)) & 0xffff;
-      out[at + o] = zigzag >> 8;
-      out[at + n + o] = zigzag & 0xff;
-    }
+    const q = stepped(plane, UNIT, -32767, 32767);
+    for (let y = 0, o = 0; y < height; y++)
+      for (let x = 0; x < width; x++, o++) {
+        const d = ((q[o]! - prediction(q, x, o, width)) << 16) >> 16;
+        const zigzag = ((d << 1) ^ (d >> 15)) & 0xffff;
+        out[at + o] = zigzag >> 8;
+        out[at + n + o] = zigzag & 0xff;
+      }
     at += 2 * n;
   }
   for (const plane of [doubtFirst, doubtSecond]) {
     // Fifteen steps of doubt: more would only be noise.
-    const q = Uint8Array.from(plane, (v) => Math.round(v * 15));
-    for (let o = 0; o < n; o++) out[at + o] = (q[o]! - prediction(q, o % width, o, width)) & 0xff;
+    const q = stepped(plane, 15, 0, 15);
+    for (let y = 0, o = 0; y < height; y++) for (let x = 0; x < width; x++, o++) out[at + o] = (q[o]! - prediction(q, x, o, width)) & 0xff;
     at += n;
   }
   return out;
@@ -61,23 +68,25 @@ export function unpackPair(bytes: Uint8Array): Pair {
     n = width * height;
   let at = HEAD;
   const vectors = (): Float32Array => {
-    const q = new Int16Array(n),
+    const q = new Int32Array(n),
       out = new Float32Array(n);
-    for (let o = 0; o < n; o++) {
-      const zigzag = (bytes[at + o]! << 8) | bytes[at + n + o]!;
-      q[o] = prediction(q, o % width, o, width) + ((zigzag >> 1) ^ -(zigzag & 1));
-      out[o] = q[o]! / UNIT;
-    }
+    for (let y = 0, o = 0; y < height; y++)
+      for (let x = 0; x < width; x++, o++) {
+        const zigzag = (bytes[at + o]! << 8) | bytes[at + n + o]!;
+        q[o] = ((prediction(q, x, o, width) + ((zigzag >> 1) ^ -(zigzag & 1))) << 16) >> 16;
+        out[o] = q[o]! / UNIT;
+      }
     at += 2 * n;
     return out;
   };
   const doubts = (): Float32Array => {
-    const q = new Uint8Array(n),
+    const q = new Int32Array(n),
       out = new Float32Array(n);
-    for (let o = 0; o < n; o++) {
-      q[o] = prediction(q, o % width, o, width) + bytes[at + o]!;
-      out[o] = q[o]! / 15;
-    }
+    for (let y = 0, o = 0; y < height; y++)
+      for (let x = 0; x < width; x++, o++) {
+        q[o] = (prediction(q, x, o, width) + bytes[at + o]!) & 0xff;
+        out[o] = q[o]! / 15;
+      }
     at += n;
     return out;
   };

@@ -16,11 +16,10 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
   // Video range from black to white; what lies beyond goes on beyond.
   const [black, scale] = full || layout !== 'yuv' ? [0, 255 / (2 ** depth - 1)] : [16 * 2 ** (depth - 8), 255 / (219 * 2 ** (depth - 8))];
   const [a, b, c] = planes;
-  const data =
-    layout === 'yuv'
-      ? Float32Array.from(a!, (v) => (v - black) * scale)
-      : // Coded red, green and blue by BT.709: only brightness that moves is looked at.
-        Float32Array.from(a!, (v, i) => (v * 0.2126 + (b ?? a)![i]! * 0.7152 + (c ?? a)![i]! * 0.0722) * scale);
+  const data = new Float32Array(width * height);
+  if (layout === 'yuv') for (let i = 0; i < data.length; i++) data[i] = (a![i]! - black) * scale;
+  // Coded red, green and blue by BT.709: only brightness that moves is looked at.
+  else for (let i = 0; i < data.length; i++) data[i] = (a![i]! * 0.2126 + (b ?? a)![i]! * 0.7152 + (c ?? a)![i]! * 0.0722) * scale;
   let luma: Luma = { width, height, data };
   for (let i = 0; i < halvings(width, height); i++) luma = halved(luma);
   return luma;

@@ -10,7 +10,7 @@ import type { Jobs } from './queue';
 
 const { derivedAssets, footage } = tables;
 /** Progress is told so often (ms). */
-const TOLD_EVERY = 700;
+const TOLD_EVERY = 2500;
 
 /** Notes how far it is; false when nobody wants it any more. */
 async function note(hash: string, set: Partial<typeof derivedAssets.$inferInsert>): Promise<boolean> {

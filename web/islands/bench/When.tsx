@@ -82,6 +82,11 @@ export function LayerTime({ layer }: { layer: Layer }) {
       </button>
     );
   const cadenced = 'value' in (time['cadence'] ?? {}) && (time['cadence'] as { value: unknown }).value !== 'none';
+  const shown = (id: string): boolean => {
+    if (id === 'held' || id === 'jitter') return cadenced;
+    // Only the clip itself has moments between its frames.
+    return id !== 'between' || layer.source === 'clip';
+  };
   return (
     <div className="border-t line mt-1 pt-1" data-time={layer.key}>
       <div className="flex items-center">
@@ -90,7 +95,7 @@ export function LayerTime({ layer }: { layer: Layer }) {
           as it is
         </button>
       </div>
-      {LAYER_TIME.filter((p) => cadenced || (p.id !== 'held' && p.id !== 'jitter')).map((p) => (
+      {LAYER_TIME.filter((p) => shown(p.id)).map((p) => (
         <ParameterControl
           key={p.id}
           parameter={p}

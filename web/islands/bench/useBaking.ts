@@ -44,14 +44,20 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     const worn = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
-  useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, hero]);
+  // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
+  const { id, frames, hash, encoding, sampling, fit, reframe, balance, pins, statistics, motion } = hero;
+  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, balance, pins, statistics, motion?.state === 'done']);
+  useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
   useEffect(() => {
     if (!settled || playing || run) return;
-    const frames = Array.from({ length: hero.frames }, (_, i) => i);
-    engine.atHand(viewNow.current!(), frames, setFound);
-  }, [engine, hero, settled, solo, playing, run, asked, width, height]);
+    engine.atHand(
+      viewNow.current!(),
+      Array.from({ length: frames }, (_, i) => i),
+      setFound,
+    );
+  }, [engine, pictured, frames, settled, solo, playing, run, asked, width, height]);
   // A look that changes is not the one that is being baked.
-  useEffect(() => () => engine.stopBaking(), [engine, hero, settled?.look, settled?.trims, solo]);
+  useEffect(() => () => engine.stopBaking(), [engine, pictured, settled?.look, settled?.trims, solo]);
   return {
     ...found,
     size: [width, height],
