@@ -20,6 +20,10 @@ export const PLACEMENT: readonly Parameter[] = [
   point('anchor', 'Anchor'),
   choice('edge', 'Beyond its edge', { clear: 'clear', clamp: 'clamp', repeat: 'repeat', mirror: 'mirrored repeat' }, 'clear'),
   flag('cover', 'Cover', false, { help: 'Enlarges it as far as needed so that no edge is uncovered.' }),
+  number('shutter', 'Shutter', '°', 0, 720, 0, {
+    soft: [0, 360],
+    help: 'How long what moves smears: at 360° from one frame to the next, at 0 not at all.',
+  }),
   flag('by-corners', 'By corners', false, { help: 'Four corners instead of position, size and turn.' }),
   ...OWN_CORNERS.map(([id, label, at]) => point(id, label, at)),
 ];
@@ -100,6 +104,34 @@ function inverse(m: Matrix): Matrix | null {
   ];
 }
 
+const matrixOf = (v: Values, w: number, h: number): Matrix | null => (v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h));
+
+/** How far (pixels of a frame of that size) the corners and the middle of a picture move at most from one placement to another. */
+export function wayBetween(a: Values, b: Values, w: number, h: number): number {
+  const [from, to] = [a, b].map((v) => {
+    const matrix = matrixOf(v, w, h);
+    return matrix && inverse(matrix);
+  });
+  if (!from || !to) return 0;
+  const at = (m: Matrix, x: number, y: number): Point => {
+    const d = m[6] * x + m[7] * y + m[8];
+    return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
+  };
+  const places: Point[] = [
+    [0, 0],
+    [w, 0],
+    [w, h],
+    [0, h],
+    [w / 2, h / 2],
+  ];
+  return Math.max(
+    ...places.map(([x, y]) => {
+      const [p, q] = [at(from, x, y), at(to, x, y)];
+      return Math.hypot(p[0] - q[0], p[1] - q[1]);
+    }),
+  );
+}
+
 const still = (m: Matrix): boolean => [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) => Math.abs(m[i]! - x) < 1e-6);
 
 /**
@@ -110,7 +142,7 @@ const still = (m: Matrix): boolean => [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) =
 export function place(picture: ImageNode, v: Values, measured?: ImageNode): ImageNode {
   const follows = v['by-corners'] ? undefined : measured;
   const { width: w, height: h } = picture;
-  const matrix = v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
+  const matrix = matrixOf(v, w, h);
   if (!matrix)
     return imageOp({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width: w, height: h, build: () => [0, 0, 0, 0].map((x) => float(x)) });
   if (still(matrix) && !follows) return picture;

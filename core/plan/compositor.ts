@@ -1,6 +1,6 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
 import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
-import { blend, BLEND_MODES, type BlendId, clear, grounded, place, within } from '../compositing';
+import { blend, BLEND_MODES, type BlendId, clear, exposed, exposuresFor, grounded, place, wayBetween, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
 import {
@@ -15,13 +15,15 @@ import {
   resolveLayer,
   type Setting,
   strengthAt,
+  DIALS,
+  PLACED,
   TIMED,
   type Evaluation,
   evaluationAt,
   withClipColours,
 } from '../look';
 import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
-import { num } from '../parameters';
+import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
 import { type ClipTime, type FrameIndex, framesAround, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
 
@@ -157,12 +159,33 @@ class Compositor {
     if (layer.on && layer.opacity > 0) {
       const shown = this.shown(layer, below);
       // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
-      const placed = layer.placement ? place(shown, layer.placement, this.measured(written.placement?.['position'])) : shown;
+      const placed = layer.placement ? this.lying(written, layer.placement, shown) : shown;
       below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
     }
     this.strata.set(layer.key, below);
     this.stacks.set(name, below);
     return below;
+  }
+
+  /** A layer's picture where it lies; with an open shutter, all along where it lies meanwhile. */
+  private lying(written: Layer, placement: Values, shown: ImageNode): ImageNode {
+    const measured = this.measured(written.placement?.['position']);
+    const shutter = num(placement, 'shutter') / 360;
+    if (shutter === 0 || !this.placementMoves(written)) return place(shown, placement, measured);
+    const { clip, look, dials } = this;
+    const { width, height } = clip.bedrock;
+    const at = (after: number): Values => {
+      const moment = { ...clip.time, frame: clip.frame + after, content: clip.content, aspect: width / height };
+      return resolveLayer(look, written, evaluationAt(look, dials, moment)).placement!;
+    };
+    const [first, middle, last] = [-shutter / 2, 0, shutter / 2].map(at) as [Values, Values, Values];
+    const count = exposuresFor(wayBetween(first, middle, width, height) + wayBetween(middle, last, width, height));
+    if (count === 1) return place(shown, placement, measured);
+    return exposed(Array.from({ length: count }, (_, i) => place(shown, at(((i + 0.5) / count - 0.5) * shutter), measured)));
+  }
+  private placementMoves({ key }: Layer): boolean {
+    const own = `${key}/${PLACED}/`;
+    return (this.look.movers ?? []).some((m) => m.on && m.targets.some(({ path }) => path.startsWith(own) || path.startsWith(`${DIALS}/`)));
   }
 
   private layer(written: Layer): ResolvedLayer {

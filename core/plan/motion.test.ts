@@ -4,7 +4,7 @@ import { inBetween, motionIn } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
 import { inDomain } from '../image';
-import { edit, emptyLook, type LookDocument, readLook } from '../look';
+import { edit, emptyLook, type KeyUse, type LookDocument, type Mover, readLook } from '../look';
 import { stepOf } from '../steps';
 import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
@@ -170,5 +170,56 @@ describe('a trail as a band', () => {
   it('asks for the motion of each of its copies, and is a comb until that is measured', () => {
     expect(needs(trail(true), clip, 16).motions).toEqual([4, 7, 10, 13, 16]);
     expect(row(plan(trail(true), at(16, false)).result)).toEqual(row(plan(trail(false), at(16)).result));
+  });
+});
+
+describe('a moved placement', () => {
+  const key = (frame: number, x: number): KeyUse => ({ at: { from: 'start', offset: { value: frame }, unit: 'clip-frames' }, value: [x, 0.5] });
+  /** The bar of frame 0 on a layer of its own, moved across by `x` of the frame's width in ten frames. */
+  const moved = (shutter: number, x: number): LookDocument => {
+    const layer = { ...edit.newLayer('Top', 'clip', []), placement: { shutter: { value: shutter } } };
+    const flies: Mover = {
+      key: 'm',
+      name: 'M',
+      on: true,
+      kind: 'keys',
+      parameters: {},
+      keys: [key(0, 0.3), key(10, 0.3 + x)],
+      targets: [{ path: 'top/+placement/position', how: 'replace' }],
+    };
+    return { ...edit.addLayer({ ...emptyLook('Flies', 3), bedrock: false }, layer), movers: [flies] };
+  };
+  const still = (frame: number): ClipFrame => ({
+    ...at(frame),
+    bedrock: leafOf(
+      [0, 1, 2].map(() => plane((x) => (x >= 44 && x < 52 ? 1 : 0))),
+      W,
+      H,
+      'light',
+      'still',
+    ),
+  });
+
+  it('smears by its own way while the shutter is open: as long, flat, with all its light', () => {
+    expect('look' in readLook(moved(360, 0.5))).toBe(true);
+    // 48 pixels in ten frames: 4.8 while it is open.
+    const sharp = row(plan(moved(0, 0.5), still(5)).result),
+      v = row(plan(moved(360, 0.5), still(5)).result);
+    expect(sum(sharp)).toBeCloseTo(8, 3);
+    expect(Math.abs(sum(v) - 8)).toBeLessThan(8e-3);
+    expect(middle(v)).toBeCloseTo(middle(sharp), 2);
+    expect(v.filter((x) => x > 0.99).length).toBeGreaterThanOrEqual(3);
+    // From a tenth to a tenth of its height it is as long as bar and way less what the ramps leave out.
+    const lit = v.filter((x) => x > 0.5).length;
+    expect(Math.abs(lit - 8)).toBeLessThanOrEqual(1);
+    expect(Math.abs(v.filter((x) => x > 0.02).length - (8 + 4.8))).toBeLessThanOrEqual(2);
+    expect(Math.max(...v)).toBeLessThanOrEqual(1.0001);
+  });
+
+  it('is as it was where it stands still, or the shutter is shut', () => {
+    expect(row(plan(moved(360, 0), still(5)).result)).toEqual(row(plan(moved(0, 0), still(5)).result));
+    const { movers, ...unmoved } = moved(360, 0.5);
+    expect(movers).toHaveLength(1);
+    expect(row(plan(unmoved, still(5)).result)).toEqual(row(still(5).bedrock));
   });
 });
