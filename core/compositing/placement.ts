@@ -127,7 +127,8 @@ export function wayBetween(a: Values, b: Values, w: number, h: number): number {
   return Math.max(
     ...places.map(([x, y]) => {
       const [p, q] = [at(from, x, y), at(to, x, y)];
-      return Math.hypot(p[0] - q[0], p[1] - q[1]);
+      const [dx, dy] = [p[0] - q[0], p[1] - q[1]];
+      return Math.sqrt(dx * dx + dy * dy);
     }),
   );
 }
