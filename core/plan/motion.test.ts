@@ -151,6 +151,16 @@ describe('motion blur', () => {
     expect(row(plan(look, at(5, false)).result)).toEqual(row(picture(5)));
   });
 
+  it('is asked for where a mover or a dial alone opens the shutter', () => {
+    const shut = withStep('motion-blur', { angle: 0 });
+    const moved = edit.addMover(shut, 'wave', 'top/motion-blur/angle');
+    expect(asksForMotion(moved)).toBe(true);
+    expect(needs(moved, clip, 5).motions).toEqual([5]);
+    const dialled = edit.addDial(shut, { key: 'open', label: 'Open', kind: 'number', min: 0, max: 360, value: 90 });
+    const driven = edit.setParameter(dialled, 'top', 'motion-blur', 'angle', { dial: 'open', from: 0, to: 360 });
+    expect(needs(driven, clip, 5).motions).toEqual([5]);
+  });
+
   it('takes the motion before it where the clip ends', () => {
     expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([FRAMES - 2]);
   });

@@ -1,8 +1,7 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
 import { type ClipFacts, motionOfNothing, timeOf } from '../clip';
 import { clear } from '../compositing';
-import { allLayers, type DialValues, type LookDocument } from '../look';
-import { type Values, withDefaults } from '../parameters';
+import { allLayers, type DialValues, type LookDocument, type Setting, TIMED } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
@@ -16,20 +15,24 @@ const looksBack = (id: string): boolean => {
 export const looksElsewhere = (look: LookDocument): boolean =>
   allLayers(look).some((l) => l.time !== undefined || l.steps.some((s) => looksBack(s.step)));
 
-/** Whether a look may ask for the motion of the clip, where its dials and movers now stand. */
-export const asksForMotion = (look: LookDocument): boolean =>
-  allLayers(look).some(
+/** Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some frame. */
+export function asksForMotion(look: LookDocument): boolean {
+  const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
+  const may = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean): boolean =>
+    moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
+  return allLayers(look).some(
     (l) =>
       l.on &&
-      ((l.time?.['between'] && 'value' in l.time['between'] && l.time['between'].value === 'motion') ||
-        l.steps.some(({ step, on, parameters }) => {
+      ((l.time && may(l.time['between'], `${l.key}/${TIMED}/between`, (v) => v === 'motion')) ||
+        l.steps.some(({ key, step, on, parameters }) => {
           const kind = stepOf(step);
-          if (!on || !kind || !('build' in kind) || !kind.usesMotion) return false;
-          // What is bound to a dial may ask for it.
-          const plain = Object.entries(parameters).map(([id, p]) => [id, 'value' in p ? p.value : undefined]);
-          return kind.usesMotion(withDefaults(kind, Object.fromEntries(plain.filter(([, v]) => v !== undefined)) as Values));
+          if (!on || !kind || !('build' in kind) || kind.usesMotion === undefined) return false;
+          const id = kind.usesMotion,
+            without = kind.parameters.find((p) => p.id === id)!.default;
+          return may(parameters[id], `${l.key}/${key}/${id}`, (v) => Boolean(v ?? without));
         })),
   );
+}
 
 /** Planned on a picture of nothing: which frames are asked for does not depend on what they show. */
 const SMALL = { width: 16, height: 9 };

@@ -115,8 +115,8 @@ export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
   /** Looks at its own input of earlier frames. */
   readonly looksBack?: boolean;
-  /** Whether these values ask for the clip's motion. */
-  readonly usesMotion?: (v: Values) => boolean;
+  /** The parameter that has it ask for the clip's motion, unless it stands at 0 or is off. */
+  readonly usesMotion?: string;
 }
 export type Step = PixelStep | BuiltStep;
 

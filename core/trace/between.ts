@@ -136,7 +136,7 @@ function boxed(f: Float32Array, width: number, height: number, r: number): Float
 }
 
 /** How far the vectors of one way and the other disagree, and how badly what they join fits: 0 believed … 1 not. */
-export function doubt(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
+function doubt(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
   const { width, height } = there;
   const a = from.levels[0]!.luma.data;
   const off = readAt(to.levels[0]!.padded, there);

@@ -2,6 +2,5 @@
 export { between, type Between, type Pair } from './between';
 export { packPair, packedSize, unpackPair } from './field-file';
 export { MOTION_METHOD, motionOfFrames, trackedFrame } from './footage-motion';
-export { type Luma } from './luma';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './patch-search';

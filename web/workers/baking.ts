@@ -69,12 +69,12 @@ export class Baking {
   }
 
   /** Computes a view's picture and keeps it in memory; gives way to a newer request. Throws `Cancelled`. */
-  async prepare(view: View): Promise<ImageData | undefined> {
+  async prepare(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
     const { shots, screen, codesOf, pictures, newest } = this.by;
     const kept = await pictures;
     const key = await this.keyOf(view);
     const found = key !== undefined ? await kept.find(key) : undefined;
-    if (found) return found;
+    if (found) return { key: key!, image: found };
     const serial = newest();
     const raws = await shots.raws(view),
       on = await screen();
@@ -82,8 +82,10 @@ export class Baking {
     const codes = codesOf(view, raws);
     (await on.draw(UNSEEN, codes, new Set(), () => newest() > serial)).close();
     const image = await on.pixelsOf(UNSEEN);
-    if (image) kept.keep(keptAs(on.backEnd, view, codes), image);
-    return image;
+    if (!image) return undefined;
+    const made = keptAs(on.backEnd, view, codes);
+    kept.keep(made, image);
+    return { key: made, image };
   }
 
   /** Bakes frames one after the other, until it is stopped; what is there already is left as it is. */
@@ -114,9 +116,8 @@ export class Baking {
     const key = await this.keyOf(view);
     if (key !== undefined && (await kept.state(key)) === 'baked') return true;
     try {
-      const image = await this.prepare(view);
-      const made = await this.keyOf(view);
-      if (image && made !== undefined) await kept.bake(made, image);
+      const made = await this.prepare(view);
+      if (made) await kept.bake(made.key, made.image);
       return true;
     } catch (e) {
       if (e instanceof Cancelled) return false;

@@ -20,7 +20,7 @@ import { BackgroundQueries, type Beside, findHole } from './background-queries';
 import { Cancelled } from '../../core/engine';
 import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
 import { Baking, keptAs } from './baking';
-import { KeptPictures, pngPacking, privateFolder } from './kept-pictures';
+import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
 import { FrameLoader } from './frame-loader';
@@ -109,7 +109,10 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
   post({ ...facts, bitmap }, [bitmap]);
 }
 
-const pictures = privateFolder(self.location.pathname.replace(/\W/g, '-')).then((folder) => new KeptPictures(folder, pngPacking()));
+/** The worker's own path names the build. */
+const pictures = Promise.all([privateFolder(self.location.pathname.replace(/\W/g, '-')), roomForBaked()]).then(
+  ([folder, room]) => new KeptPictures(folder, pngPacking(), room),
+);
 
 /** Shows a finished picture where one is at hand. */
 async function showKept(request: Request, view: View): Promise<boolean> {

@@ -19,8 +19,12 @@ export interface Packing {
 }
 
 const MEMORY_BYTES = 256 * 2 ** 20;
-/** Room for baked pictures: this much, or half of what the browser grants where that is less. */
-export const MOST_BAKED_BYTES = 2 * 2 ** 30;
+const MOST_BAKED_BYTES = 2 * 2 ** 30;
+/** Room for baked pictures (bytes): 2 GiB, or half of what the browser grants where that is less. */
+export async function roomForBaked(): Promise<number> {
+  const granted = await navigator.storage?.estimate?.().catch(() => undefined);
+  return Math.min(MOST_BAKED_BYTES, (granted?.quota ?? Infinity) / 2);
+}
 
 /** A file's name for a key of any length. */
 async function nameOf(key: string): Promise<string> {

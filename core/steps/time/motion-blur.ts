@@ -10,7 +10,7 @@ export const motionBlur: BuiltStep = {
   label: 'Motion blur',
   help: 'Smears what moves along its own movement, as an open shutter does.',
   domain: 'light',
-  usesMotion: (v) => num(v, 'angle') !== 0,
+  usesMotion: 'angle',
   parameters: [
     number('angle', 'Shutter', '°', 0, 1440, 180, { neutral: 0, soft: [0, 720], help: 'At 360° it is open from one frame to the next.' }),
     number('phase', 'Opens', '%', -100, 100, 0, { help: 'Of its own length earlier (below 0) or later than about the frame.' }),

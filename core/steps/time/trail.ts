@@ -172,7 +172,7 @@ export const trail: BuiltStep = {
   help: 'Copies of the layer’s own past, fading: light that lingers.',
   domain: 'light',
   looksBack: true,
-  usesMotion: (v) => v['bands'] === true,
+  usesMotion: 'bands',
   parameters: [
     number('count', 'Copies', '', 1, 60, 8, { neutral: 1, help: 'With the present one.' }),
     number('spacing', 'Apart', '', 0.01, 250, 1, { soft: [1, 12] }),

@@ -1,17 +1,15 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion, type LookDocument } from '../../../core';
+import { asksForMotion } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { usePlayheadNow, useStill } from './context';
-
-const asks = (look: LookDocument): boolean => asksForMotion(look);
 
 /**
  * How far the hero's motion is measured, where the look asks for it: begun as soon as it does, stopped and gone on with
  * here. Until it is there in-betweens are mixed, and nothing smears.
  */
 export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
-  const asked = useStill(asks);
+  const asked = useStill(asksForMotion);
   const begun = useRef<string>(undefined),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>

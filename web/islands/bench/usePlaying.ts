@@ -6,7 +6,7 @@ import type { EngineClient } from '../../engine/client';
 import { WORKING_LINES } from './useViews';
 
 /** Sizes it is played at: the next smaller where the larger does not come in time. */
-export const PLAYED_LINES = [WORKING_LINES, 360, 270] as const;
+const PLAYED_LINES = [WORKING_LINES, 360, 270] as const;
 /** So many frames to come are made ready. */
 const AHEAD = 8;
 /** Over so long (ms) it is seen whether pictures come in time. */
