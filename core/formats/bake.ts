@@ -110,6 +110,7 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
           ]),
       )
       .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
+    if (layer.source === 'shot' || layer.source === 'recorded') return [...steps, `${written.name}: the clip before its balance`];
     if (layer.source === 'footage') return [...steps, `${written.name}: other footage`];
     if (needsStatistics({ ...look, layers: [written], groups: [] })) return [...steps, `${written.name}: what is measured of each clip`];
     if (steps.length > 0) return steps;

@@ -56,8 +56,11 @@ export type Setting =
   | CentreOf
   | { readonly clip: 'standing-out' }
   | { readonly dial: string; readonly from?: number; readonly to?: number };
-/** What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which. */
-export const SOURCES = ['clip', 'below', 'fill', 'layer', 'group', 'footage'] as const;
+/**
+ * What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which; `shot` is the clip without its
+ * balance, `recorded` its bare code values, shown as they are.
+ */
+export const SOURCES = ['clip', 'shot', 'recorded', 'below', 'fill', 'layer', 'group', 'footage'] as const;
 export type SourceId = (typeof SOURCES)[number];
 
 const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/;
@@ -165,6 +168,8 @@ export class StepUse {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() step!: string;
   @IsBoolean() on!: boolean;
+  /** The layer it looks at, where its parameters say that it looks at one. */
+  @IsOptional() @Matches(KEY, keyRule) from?: string;
   /** How much of the step is mixed with its own input, 0…100. */
   @IsObject() mix!: Setting;
   @IsObject() parameters!: Record<string, Setting>;

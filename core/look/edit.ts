@@ -80,11 +80,13 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
     ],
   }));
 }
+const withoutWord = ({ from: _, ...plain }: StepUse): StepUse => plain;
 /** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
   const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteAt(after, s.centre));
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
-  return mapLayers(withoutLostTargets(mapSettings(after, free)), (own) => {
+  return mapLayers(withoutLostTargets(mapSettings(after, free)), (layer) => {
+    const own = { ...layer, steps: layer.steps.map((s) => (s.from === undefined || layerOf(after, s.from) ? s : withoutWord(s))) };
     if (own.source !== 'layer' || layerOf(after, own.from ?? '')) return own;
     const { from: _, ...plain } = own;
     return { ...plain, source: 'clip' };
@@ -129,7 +131,7 @@ export const moveStep = (look: LookDocument, layer: string, step: string, to: nu
       to,
     ),
   }));
-export const changeStep = (look: LookDocument, layer: string, step: string, change: Partial<Pick<StepUse, 'on' | 'mix'>>): LookDocument =>
+export const changeStep = (look: LookDocument, layer: string, step: string, change: Partial<Pick<StepUse, 'on' | 'mix' | 'from'>>): LookDocument =>
   inStep(look, layer, step, (s) => ({ ...s, ...change }));
 export const setParameter = (look: LookDocument, layer: string, step: string, id: string, setting: Setting): LookDocument =>
   inStep(look, layer, step, (s) => ({ ...s, parameters: { ...s.parameters, [id]: setting } }));

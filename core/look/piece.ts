@@ -93,6 +93,7 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     ...mapLayer(l, rebound),
     ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
     ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
+    steps: mapLayer(l, rebound).steps.map((s) => (s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from })),
   });
   const groups = (piece.groups ?? []).map((g) => ({
     ...g,

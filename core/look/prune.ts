@@ -74,9 +74,10 @@ export const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] |
     .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
   return left.length > 0 ? { mattes: left } : {};
 };
-export function detachedStep(look: LookDocument, { mattes, ...s }: StepUse): StepUse {
+export function detachedStep(look: LookDocument, { mattes, from, ...s }: StepUse): StepUse {
   return {
     ...s,
+    ...(from !== undefined && allLayers(look).some((l) => l.key === from) && { from }),
     ...detachedSpan(look, s.span),
     mix: detachedShare(look, s.mix),
     parameters: detachedParameters(look, s.parameters),

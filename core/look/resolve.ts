@@ -13,6 +13,7 @@ export interface ResolvedStep {
   readonly key: string;
   readonly step: string;
   readonly on: boolean;
+  readonly from: string | undefined;
   readonly mix: number;
   readonly values: Values;
   readonly mattes: readonly ResolvedMatte[];
@@ -119,6 +120,7 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
         key: use.key,
         step: use.step,
         on: use.on,
+        from: use.from,
         mix: share(look, use.mix, MIX, `${path}/mix`, at) * at.level(use.span),
         values: valuesOf(look, stepOf(use.step)!.parameters, use.parameters, path, at),
         mattes: resolveMattes(look, use.mattes, path, at),

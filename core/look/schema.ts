@@ -154,6 +154,7 @@ const LAYERS_ARE: Schema = {
                 key: KEY,
                 step: { const: s.id, description: s.help },
                 on: { type: 'boolean' },
+                ...('build' in s && s.namesLayer && { from: { ...KEY, description: 'the layer it looks at' } }),
                 mix: SHARE,
                 parameters: settings(s.parameters),
                 mattes: ref('mattes'),

@@ -133,6 +133,9 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
       (k) => `${path}.steps[${k}].key`,
     ),
     ...l.steps.flatMap((s, k) => [
+      ...(s.from !== undefined && !allLayers(look).some((o) => o.key === s.from)
+        ? [{ path: `${path}.steps[${k}].from`, message: 'must be the key of another layer' }]
+        : []),
       ...settingFaults(`${path}.steps[${k}].mix`, SHARE, s.mix, named),
       ...stepFaults(`${path}.steps[${k}]`, stepOf(s.step), s.step, s.parameters, named),
       ...matteFaults(`${path}.steps[${k}].mattes`, s.mattes, named),

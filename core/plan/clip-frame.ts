@@ -61,6 +61,7 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
         Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height)]),
       ),
       plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
+      before: (how) => bedrockOf(raw, { ...clip, balance: null, ...(how === 'recorded' && { encoding: 'srgb' as const }) }, size),
       framed,
       at,
       motion: () => {

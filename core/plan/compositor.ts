@@ -50,6 +50,8 @@ export interface ClipFrame {
   readonly framed?: InTarget | undefined;
   /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
   readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
+  /** The clip as it was shot, without its balance; or its bare code values, as they would be seen undecoded. */
+  readonly before?: (how: 'shot' | 'recorded') => ImageNode;
   /** From this frame to the next, as `needs` asked for it; undefined where it is not measured. */
   readonly motion?: () => Motion | undefined;
 }
@@ -208,6 +210,9 @@ class Compositor {
     switch (source) {
       case 'clip':
         return this.clip.bedrock;
+      case 'shot':
+      case 'recorded':
+        return this.clip.before?.(source) ?? this.clip.bedrock;
       case 'below':
         return below ?? this.belowOf(key);
       case 'fill':
@@ -301,7 +306,11 @@ class Compositor {
       here = this.layers.get(of);
     if (known || !there || !here) return known;
     this.once(`below ${of}`, () => this.stack(here.stack, here.index));
-    return this.pictures.get(key);
+    const made = this.pictures.get(key);
+    if (made || there.stack !== here.stack || there.index >= here.index) return made;
+    // What is laid down at nothing can be looked at all the same.
+    const layer = this.layer(this.layersOf(there.stack)[there.index]!);
+    return layer.on ? this.shown(layer, this.stack(there.stack, there.index)) : undefined;
   }
 
   /** Undefined where making it leads back to itself. */
@@ -343,6 +352,7 @@ class Compositor {
         earlier: (frames) =>
           frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.onward(this.clip.frame - frames),
+        ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
     }));

@@ -57,8 +57,9 @@ export function* questions(look: LookDocument, clip: ClipFrame): Generator<Quest
     const [here, gone] = [as.strata.get(l.key), without.strata.get(l.key)];
     const placed = l.placement !== undefined;
     const layer: Question = { key: l.key, placed, matte: as.mattes.get(l.key) };
-    const own = here && gone && apart(here, gone),
-      whole = apart(as.result, without.result);
+    const whole = apart(as.result, without.result);
+    // What is laid down at nothing may be looked at from above.
+    const own = (here && gone && apart(here, gone)) ?? whole;
     if (!l.on) {
       yield { ...layer, known: 'off' };
       continue;

@@ -35,6 +35,8 @@ export interface FrameContext {
   readonly encoding?: EncodingId;
   /** What a step may look at beside its own input: what lies below its layer, and the clip. */
   readonly others?: { readonly below: ImageNode; readonly clip: ImageNode };
+  /** The picture of the layer that its use names; undefined where it names none, or one that is not planned before. */
+  readonly layerNamed?: () => ImageNode | undefined;
   /** This step's own input so many frames earlier, in whatever domain; undefined where there is none. Steps that ask say so by `looksBack`. */
   readonly earlier?: (frames: number) => ImageNode | undefined;
   /**
@@ -113,6 +115,8 @@ export interface PixelStep extends StepBase {
 }
 export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
+  /** The choice, and its value, at which it looks at the layer that its use names (`from`). */
+  readonly namesLayer?: { readonly id: string; readonly at: string };
   /** Looks at its own input of earlier frames. */
   readonly looksBack?: boolean;
   /** The parameter that has it ask for the clip's motion, unless it stands at 0 or is off. */

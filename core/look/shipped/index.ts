@@ -20,6 +20,7 @@ import ladder from './ladder.json';
 import lanternWake from './lantern-wake.json';
 import ghostTide from './ghost-tide.json';
 import lastBlue from './last-blue.json';
+import staticBloom from './static-bloom.json';
 import tornPaperRun from './torn-paper-run.json';
 
 export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
@@ -82,6 +83,11 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
   { id: 'ghost-tide', help: 'Only bright details leave long glowing trails.', look: ghostTide as unknown as LookDocument },
   { id: 'last-blue', help: 'The eyes become the only light and the only colour; the world sinks.', look: lastBlue as unknown as LookDocument },
   { id: 'torn-paper-run', help: 'Each shot shoots into the frame on torn paper, with a flash.', look: tornPaperRun as unknown as LookDocument },
+  {
+    id: 'static-bloom',
+    help: 'Contour light torn off a moving subject, stirred, spread into colours and rayed; what is behind bends where it passes.',
+    look: staticBloom as unknown as LookDocument,
+  },
   {
     id: 'slow-breath',
     help: 'Time slows at a cue with frames made from motion; a band of light crosses once, warmth and a vignette close in.',

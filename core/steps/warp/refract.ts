@@ -22,18 +22,22 @@ export const refract: BuiltStep = {
   id: 'refract',
   family: 'warp',
   label: 'Refract',
-  help: 'Displaces the picture as if what is below, the clip or itself were a sheet of glass.',
+  help: 'Displaces the picture as if what is below, the clip, itself or any layer were a sheet of glass.',
   domain: 'light',
   parameters: [
     number('amount', 'Amount', 'lines', -400, 400, 0, { soft: [-100, 100] }),
-    choice('by', 'By', { below: 'what is below', clip: 'the clip', own: 'itself' }, 'below'),
+    choice('by', 'By', { below: 'what is below', clip: 'the clip', own: 'itself', layer: 'a layer' }, 'below'),
     number('smooth', 'Smooth', 'lines', 0, 200, 12, { soft: [0, 60], help: 'How fine the glass is.' }),
     number('separation', 'Separation', '%', 0, 100, 20, { help: 'How much further blue is moved than red.' }),
     EDGE,
   ],
+  namesLayer: { id: 'by', at: 'layer' },
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
-    const by = v['by'] === 'own' ? input : ((v['by'] === 'below' ? at.others?.below : at.others?.clip) ?? input);
+    const seen = { own: input, below: at.others?.below, clip: at.others?.clip };
+    // A layer that shows nothing bends nothing.
+    const by = v['by'] === 'layer' ? at.layerNamed?.() : (seen[v['by'] as keyof typeof seen] ?? input);
+    if (!by) return input;
     const sigma = Math.max(0.7, pixels(num(v, 'smooth'), at) / 2);
     const glass = blur(sheet(by), sigma);
     const apart = num(v, 'separation') / 200;

@@ -5,6 +5,8 @@ import { Choice } from '../shared/Choice';
 /** What a layer can begin with, in words; the last three say which. */
 export const SOURCE_WORDS: Record<SourceId, string> = {
   clip: 'the clip',
+  shot: 'the clip as shot',
+  recorded: 'its recorded code values',
   below: 'what is below',
   fill: 'nothing (a fill)',
   layer: 'another layer',

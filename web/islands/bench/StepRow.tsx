@@ -1,7 +1,8 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useState } from 'react';
-import { edit, IDLE_WORDS, type Step, stepOf, type StepUse } from '../../../core';
-import { type LayerFace, sameFace, useBench } from './context';
+import { allLayers, edit, IDLE_WORDS, type Step, stepOf, type StepUse } from '../../../core';
+import { type LayerFace, sameFace, useBench, useStill } from './context';
+import { Choice } from '../shared/Choice';
 import { CdlFiles } from './controls/CdlFiles';
 import { NumberGrid } from './controls/NumberGrid';
 import { ParameterControl } from './controls/ParameterControl';
@@ -120,6 +121,7 @@ function StepLine({ layer, use }: StepProps) {
                 onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
               />
             ))}
+          {'build' in step && step.namesLayer && <NamedLayer layer={layer} use={use} names={step.namesLayer} />}
           <ParameterControl
             parameter={MIX}
             setting={use.mix}
@@ -133,5 +135,33 @@ function StepLine({ layer, use }: StepProps) {
         </div>
       )}
     </li>
+  );
+}
+
+/** Which layer a step looks at, where its parameters have it look at one. */
+function NamedLayer({ layer, use, names }: StepProps & { readonly names: { readonly id: string; readonly at: string } }) {
+  const change = useBench((s) => s.change);
+  const choices = useStill((still) => allLayers(still).flatMap((l) => (l.key === layer.key ? [] : [{ key: l.key, label: l.name }])));
+  const set = use.parameters[names.id];
+  if (!set || !('value' in set) || set.value !== names.at) return null;
+  return (
+    <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
+      <span className="quiet">Layer</span>
+      <Choice
+        className="field"
+        aria-label={`${stepOf(use.step)!.label} looks at`}
+        value={use.from ?? ''}
+        onChange={(from) => change('layer looked at', (now) => edit.changeStep(now, layer.key, use.key, { from }))}
+      >
+        <option value="" disabled>
+          {choices.length > 0 ? 'choose a layer below' : 'there is no other layer'}
+        </option>
+        {choices.map((c) => (
+          <option key={c.key} value={c.key}>
+            {c.label}
+          </option>
+        ))}
+      </Choice>
+    </label>
   );
 }

@@ -1,0 +1,135 @@
+/** Retime: a clip at another speed, along a curve of its own time; how long it then is, and what of it each new frame shows. */
+import { type FrameIndex, type Seconds, snapped } from './clip-time';
+import { framesPerSecond, type Rate } from './rate';
+
+/** How the speed of a place becomes that of the next. */
+export const RETIME_WAYS = ['smooth', 'at-once'] as const;
+export type RetimeWay = (typeof RETIME_WAYS)[number];
+/** What stands where the clip has no frame of its own. */
+export const BETWEEN = ['nearest', 'mix', 'motion'] as const;
+export type Between = (typeof BETWEEN)[number];
+
+export const SLOWEST = 2,
+  FASTEST = 1600;
+export const LONGEST_HOLD = 60;
+export const MOST_PLACES = 100;
+
+/** A place of the clip, in its own frames. */
+export interface RetimePlace {
+  readonly frame: FrameIndex;
+  /** Per cent of the clip's own. */
+  readonly speed: number;
+  /** On the way to the next place. */
+  readonly to: RetimeWay;
+  /** How long it stands still there. */
+  readonly hold?: Seconds;
+}
+export interface Retime {
+  /** In order of their frames; before the first its speed, after the last that one's. */
+  readonly places: readonly RetimePlace[];
+  /** From its last frame to its first. */
+  readonly backwards: boolean;
+  readonly between: Between;
+}
+
+/** Which moment of a clip each frame shows. */
+export interface RetimeMap {
+  /** How many frames it now has. */
+  readonly frames: number;
+  /** The moment of the clip, in its own frames, at a frame: a whole number of 256ths, within the clip. */
+  readonly at: (frame: FrameIndex) => number;
+  /** The first frame at which a frame of the clip is reached or passed. */
+  readonly reached: (source: FrameIndex) => FrameIndex;
+  /** The frame of the clip nearest to what a frame shows. */
+  readonly nearest: (frame: FrameIndex) => FrameIndex;
+}
+
+/** So many moments are told apart between two frames. */
+const MOMENTS = 256;
+/** Decimals must not make a frame come late. */
+const FORGIVEN = 1e-9;
+
+/** A stretch of the clip: from a place on, so long (frames of the clip), its slowness (frames made of one) from one to another. */
+interface Piece {
+  readonly from: number;
+  readonly length: number;
+  readonly first: number;
+  readonly last: number;
+  /** When it begins, in frames made; and how long the clip stands still before. */
+  readonly begins: number;
+  readonly hold: number;
+}
+
+/**
+ * Time passed at a share x of a piece: its slowness runs along 3x² − 2x³, so that speed has no corner, and that has an
+ * antiderivative; no step sums, and no error grows.
+ */
+const passed = ({ length, first, last }: Piece, x: number): number => length * (first * x + (last - first) * x * x * x * (1 - x / 2));
+
+function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
+  const made: Piece[] = [];
+  let begins = 0;
+  const add = (from: number, to: number, first: number, last: number, hold: number): void => {
+    const piece = { from, length: to - from, first, last, begins: begins + hold, hold };
+    made.push(piece);
+    begins = piece.begins + passed(piece, 1);
+  };
+  const slowness = (p: RetimePlace): number => 100 / p.speed;
+  const head = places[0]!;
+  if (head.frame > 0) add(0, head.frame, slowness(head), slowness(head), 0);
+  places.forEach((p, i) => {
+    const next = places[i + 1];
+    const hold = (p.hold ?? 0) * framesPerSecond(rate);
+    add(p.frame, next ? next.frame : Math.max(p.frame, frames), slowness(p), next && p.to === 'smooth' ? slowness(next) : slowness(p), hold);
+  });
+  return made;
+}
+
+/** Where a piece stands once so much time of it has passed. */
+function within(piece: Piece, time: number): number {
+  const { from, length, first, last } = piece;
+  if (length === 0) return from;
+  if (first === last) return from + Math.min(length, time / first);
+  let [low, high] = [0, 1];
+  for (let i = 0; i < 52; i++) {
+    const middle = (low + high) / 2;
+    if (passed(piece, middle) <= time) low = middle;
+    else high = middle;
+  }
+  return from + low * length;
+}
+
+/** Whether it leaves a clip as it is. */
+export const isIdleRetime = (r: Retime | null | undefined): boolean => !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
+
+/** The map of a retime over a clip of so many frames. */
+export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap {
+  const all = pieces(retime, frames, rate),
+    end = all.at(-1)!;
+  const length = Math.max(1, snapped(end.begins + passed(end, 1)));
+  const last = frames - 1;
+  const moment = (time: number): number => {
+    const piece = all.findLast((p) => p.begins - p.hold <= time) ?? all[0]!;
+    return within(piece, Math.max(0, time - piece.begins));
+  };
+  const at = (frame: FrameIndex): number => {
+    const forwards = Math.min(last, Math.round(moment(Math.max(0, Math.min(length - 1, frame))) * MOMENTS) / MOMENTS);
+    return retime.backwards ? last - forwards : forwards;
+  };
+  const timeOf = (source: number): number => {
+    const i = Math.max(
+      0,
+      all.findLastIndex((p) => p.from <= source),
+    );
+    const piece = all[i]!;
+    // Before a place's hold: it is reached as the hold begins.
+    if (source === piece.from) return piece.begins - piece.hold;
+    return piece.begins + (piece.length === 0 ? 0 : passed(piece, Math.min(1, (source - piece.from) / piece.length)));
+  };
+  return {
+    frames: length,
+    at,
+    nearest: (frame) => Math.min(last, snapped(at(frame))),
+    reached: (source) => Math.min(length - 1, Math.ceil(timeOf(retime.backwards ? last - source : source) - FORGIVEN)),
+  };
+}
