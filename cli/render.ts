@@ -3,9 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, type Reframe } from '../core';
+import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, lengthOf, type Reframe, retimeOf } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
-import { startOf } from '../core/time';
+import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST, startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf, probe } from '../server/media/probe';
@@ -40,6 +40,8 @@ export const RENDER_WORDS = {
     'out-encoding',
     'fit',
     'reframe',
+    'retime',
+    'between',
     'balance',
     'balance-on',
     'balance-hold',
@@ -98,6 +100,27 @@ function reframeOf(text: string | undefined): Reframe | null {
     );
   return { x: x! / 100, y: y! / 100, closer };
 }
+/** `frame:speed` and `frame:speed:seconds it stands still`, one after the other, in frames of the footage and per cent; `backwards` turns it round. */
+function retimeFrom(text: string | undefined, between: string | undefined): Retime | null {
+  if (text === undefined) return null;
+  const how = BETWEEN.find((b) => b === (between ?? 'motion'));
+  if (!how) throw new Usage(`--between must be one of ${BETWEEN.join(', ')}`);
+  const words = text.split(','),
+    backwards = words.includes('backwards');
+  const places = words
+    .filter((w) => w !== 'backwards')
+    .map((w) => {
+      const [frame, speed, hold = 0, ...more] = w.split(':').map(Number);
+      const good =
+        more.length === 0 && Number.isInteger(frame) && frame! >= 0 && speed! >= SLOWEST && speed! <= FASTEST && hold >= 0 && hold <= LONGEST_HOLD;
+      if (!good)
+        throw new Usage(`--retime must be like 0:100,48:25 (frame of the clip, per cent of its speed: ${SLOWEST} to ${FASTEST}), not "${w}"`);
+      return { frame: frame!, speed: speed!, to: 'smooth' as const, hold };
+    });
+  if (places.length === 0) places.push({ frame: 0, speed: 100, to: 'smooth', hold: 0 });
+  if (places.some((p, i) => i > 0 && p.frame <= places[i - 1]!.frame)) throw new Usage('--retime names its frames in order');
+  return { places, backwards, between: how };
+}
 function rangeOf(text: string | undefined, count: number): [number, number] {
   if (text === undefined) return [0, count - 1];
   const m = /^(\d+)(?:-(\d+))?$/.exec(text);
@@ -137,7 +160,9 @@ export async function render(w: Words): Promise<string> {
   try {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);
-    const range = rangeOf(one(w, 'frames'), footage.frames);
+    const retime = retimeFrom(one(w, 'retime'), one(w, 'between'));
+    const length = lengthOf({ ...footage, retime });
+    const range = rangeOf(one(w, 'frames'), length);
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
@@ -150,6 +175,7 @@ export async function render(w: Words): Promise<string> {
       pixelAspect: footage.pixelAspect,
       fit,
       reframe: reframeOf(one(w, 'reframe')),
+      retime,
       pins,
       rate: footage.rate,
       frames: footage.frames,
@@ -234,7 +260,8 @@ function outputs(
 ): string[] {
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
-  if (!footage.sound) return [...video, partial];
+  // What the sound of a retimed clip does is not decided yet.
+  if (!footage.sound || retimeOf(spec)) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;
   const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
   return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];

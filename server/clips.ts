@@ -1,5 +1,6 @@
 /** What people decide about clips (name, encoding, look, trims, balance, status …): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
+import type { Retime } from '../core/time';
 import { and, eq, inArray } from 'drizzle-orm';
 import type { Balance, ClipPins, DialValues, EncodingId, Fit, FlagKind, PlatePoints, Reframe, Sampling } from '../core';
 import { db, tables } from './database';
@@ -27,6 +28,8 @@ export interface ClipWork {
   readonly fit: Fit;
   /** What of it lies in the middle of the frame, and how large; none: its own middle, as large as it fits or fills. */
   readonly reframe: Reframe | null;
+  /** Its speed along its own time; none: as it was shot. */
+  readonly retime: Retime | null;
   /** Black and white of a plate; none: as they were found. */
   readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
@@ -58,6 +61,7 @@ const WORDS: Record<keyof ClipWork, string> = {
   balance: 'was balanced anew',
   fit: 'lies otherwise in the frame',
   reframe: 'was reframed anew',
+  retime: 'was retimed anew',
   plate: 'has other plate points',
   accepted: 'had flags accepted or taken back',
   status: 'has another status',

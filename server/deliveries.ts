@@ -2,7 +2,7 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { withTrims } from '../core';
+import { withTrims, lengthOf } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
@@ -44,10 +44,11 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       sampling: c.sampling,
       fit: c.fit,
       reframe: c.reframe,
+      retime: c.retime,
       balance: c.balance,
       pins: c.pins,
       beside: beside[i]!,
-      frames: c.footage.facts.frames,
+      frames: lengthOf({ ...c.footage.facts, retime: c.retime }),
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);

@@ -1,5 +1,6 @@
 /** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
 import { createHash } from 'node:crypto';
+import type { Retime } from '../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Balance, ClipPins, EncodingId, Fit, Reframe, Sampling } from '../core';
 import type { TrimsByLook } from './clips';
@@ -23,6 +24,7 @@ interface Subject {
   readonly sampling: Sampling | null;
   readonly fit: Fit;
   readonly reframe: Reframe | null;
+  readonly retime: Retime | null;
   readonly balance: Balance | null;
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
@@ -43,12 +45,26 @@ const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all)
 
 /** Names what would be inspected: another name, other flags. */
 export function inspectedAs(
-  { projectId, hash, encoding, sampling, fit, reframe, balance, trims, pins, project, version }: Subject,
+  { projectId, hash, encoding, sampling, fit, reframe, retime, balance, trims, pins, project, version }: Subject,
   reads: Reads,
 ): string {
   const own = version && (trims[version.lookId] ?? null);
   const beside = reads.filter((r) => r.projectId === projectId && besideOf(pins).includes(r.hash));
-  const facts = [hash, encoding, sampling, fit, reframe, balance, version?.id ?? null, own, pins, project.width, project.height, beside];
+  const facts = [
+    hash,
+    encoding,
+    sampling,
+    fit,
+    reframe,
+    balance,
+    version?.id ?? null,
+    own,
+    pins,
+    project.width,
+    project.height,
+    beside,
+    ...(retime ? [retime] : []),
+  ];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 

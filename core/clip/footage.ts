@@ -1,6 +1,6 @@
 /** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
 import type { RawFrame } from '../image';
-import { type ClipTime, frameAt, frameBeyond, type Rate, startOf } from '../time';
+import { type ClipTime, frameAt, frameBeyond, isIdleRetime, type Rate, type Retime, type RetimeMap, retimeMap, startOf } from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
@@ -10,7 +10,9 @@ export interface ClipFacts extends ClipPicture {
   /** The footage's content hash. */
   readonly content: string;
   readonly rate: Rate;
+  /** How many frames the footage has; `lengthOf` tells how many the clip has. */
   readonly frames: number;
+  readonly retime?: Retime | null | undefined;
   /** The project's rate, in which times can be counted; the clip's own where nothing says. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
@@ -28,12 +30,33 @@ export interface HostClip {
   readonly frames: number;
   readonly pins: ClipPins;
 }
-/** A clip's time as looks count in it. */
-export const timeOf = ({ frames, rate, projectRate, pins }: HostClip & { readonly projectRate?: Rate | undefined }): ClipTime => ({
-  frames,
-  rate,
-  projectRate,
-  cues: Object.fromEntries(Object.entries(pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [p.frame] : []))])),
+type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'retime'>;
+
+const maps = new WeakMap<Retime, RetimeMap & { readonly of: string }>();
+/** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
+export function retimeOf({ frames, rate, retime }: Lasting): RetimeMap | undefined {
+  if (!retime || isIdleRetime(retime)) return undefined;
+  const of = `${frames} ${rate.join('/')}`,
+    known = maps.get(retime);
+  if (known?.of === of) return known;
+  const made = { ...retimeMap(retime, frames, rate), of };
+  maps.set(retime, made);
+  return made;
+}
+/** How many frames the clip has. */
+export const lengthOf = (clip: Lasting): number => retimeOf(clip)?.frames ?? clip.frames;
+/** The frame of the footage that a frame of the clip shows, or lies nearest to; and the first of the clip that shows it. */
+export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.nearest(frame) ?? frame;
+export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;
+
+/** A clip's time as looks count in it. Cues stay on their frames of the footage. */
+export const timeOf = (clip: Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins: ClipPins }): ClipTime => ({
+  frames: lengthOf(clip),
+  rate: clip.rate,
+  projectRate: clip.projectRate,
+  cues: Object.fromEntries(
+    Object.entries(clip.pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [reachedAt(clip, p.frame)] : []))]),
+  ),
 });
 /** How a pin's footage is read: as it is as a clip, but for what the pin says. */
 export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({

@@ -8,5 +8,5 @@ export * from './description';
 export * from './footage';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';
 export { fitIn, type FrameShape, inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './look-frame';
-export { inBetween, type Motion, motionIn, motionOfNothing, type PairAtHand } from './motion';
+export { inBetween, scaledMotion, type Motion, motionIn, motionOfNothing, type PairAtHand } from './motion';
 export * from './pins';

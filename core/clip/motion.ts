@@ -9,8 +9,8 @@ import type { Size } from './look-frame';
 export interface Motion {
   /** Where each pixel goes: right, down (pixels of the working size), and how far that is believed (0…1). */
   readonly onward: ImageNode;
-  /** At a share of the way: right, down, the second frame's share, how far all of it is believed. */
-  readonly between: (share: number) => ImageNode;
+  /** At a share of the way: right, down, the second frame's share, how far all of it is believed. None between the frames of a retimed clip. */
+  readonly between?: (share: number) => ImageNode;
 }
 
 /** How the footage lies in the frame, and the size it is worked at. */
@@ -82,6 +82,17 @@ export function motionIn({ width, height, pair }: PairAtHand, key: string, as: F
       ),
   };
 }
+
+/** The way gone meanwhile, where it is another share of the way from a frame to the next. */
+export const scaledMotion = (onward: ImageNode, by: number): ImageNode =>
+  imageOp({
+    shape: 'motion-share',
+    inputs: [pointwise(onward)],
+    planes: 3,
+    domain: 'none',
+    params: [by],
+    build: (b) => b.pixel(0).map((x, i) => (i < 2 ? x.mul(b.param(0)) : x)),
+  });
 
 /** Stands in for motion that only says that it is asked for. */
 export function motionOfNothing({ width, height }: Size): Motion {

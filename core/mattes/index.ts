@@ -13,8 +13,9 @@ import { chromaKey, hueKey, lumaKey } from './keys';
 import { ofLayer, ofPin } from './of-layer';
 import { path } from './path';
 import { box, ellipse } from './shapes';
+import { side } from './side';
 
-export const MATTES: readonly MatteKind[] = [ellipse, box, path, lumaKey, chromaKey, hueKey, ofLayer, ofPin];
+export const MATTES: readonly MatteKind[] = [ellipse, box, side, path, lumaKey, chromaKey, hueKey, ofLayer, ofPin];
 const byId = new Map(MATTES.map((m) => [m.id, m]));
 export const matteOf = (id: string): MatteKind | undefined => byId.get(id);
 

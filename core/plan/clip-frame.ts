@@ -12,17 +12,19 @@ import {
   type PinFootage,
   pointsOf,
   type Size,
+  retimeOf,
   timeOf,
 } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
-import type { LookDocument } from '../look';
+import type { Asking } from '../look';
 import type { FrameIndex } from '../time';
 import type { ClipFrame } from './compositor';
+import { retimedFrame } from './retimed';
 
 /** The frame that is asked for, and the look whose own frame lies in it. */
 export interface Asked extends Size {
-  readonly look?: Pick<LookDocument, 'frame'> | null | undefined;
+  readonly look?: Asking | null | undefined;
 }
 
 /** A decoded frame of a clip, and those of its footage pins at that moment. */
@@ -39,6 +41,7 @@ export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
 export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameIndex, { look, ...target }: Asked): ClipFrame {
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
+  const time = timeOf({ ...own, pins: own.pins ?? {} });
   const made = new Map<FrameIndex, ClipFrame>();
   const at = (index: FrameIndex): ClipFrame | undefined => {
     const known = made.get(index);
@@ -53,7 +56,7 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
       bedrock: bedrockOf(raw, clip, size),
       content: clip.content,
       frame: index,
-      time: timeOf({ ...clip, pins: clip.pins ?? {} }),
+      time,
       encoding: clip.encoding,
       points: pointsOf(raw.format, clip, size.width, size.height),
       whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
@@ -73,7 +76,9 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
     made.set(index, fresh);
     return fresh;
   };
-  const found = at(frame);
+  const map = retimeOf(own);
+  const follows = (pin: string): boolean => look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
+  const found = (map ? retimedFrame(at, { map, between: own.retime!.between, time, follows }) : at)(frame);
   if (!found) throw new Error(`frame ${frame} is not at hand`);
   return found;
 }

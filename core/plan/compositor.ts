@@ -261,7 +261,7 @@ class Compositor {
     if (!has(first) || !has(second)) return this.clipAt(has(first) ? first : second);
     const there = first === this.clip.frame ? this.clip : this.elsewhere(first)?.clip;
     const [a, b] = [this.clipAt(first), this.clipAt(second)];
-    return checkpoint(inBetween(a, b, moves && second === first + 1 ? there?.motion?.()?.between(share) : undefined, share));
+    return checkpoint(inBetween(a, b, moves && second === first + 1 ? there?.motion?.()?.between?.(share) : undefined, share));
   }
 
   /** The frames passed over in so many from an instant on, where a layer's speed moves: summed by the trapezium rule. */

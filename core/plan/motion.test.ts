@@ -1,6 +1,6 @@
 /** What looks make of the motion of a clip: time between frames, exposures, bands. */
 import { afterAll, describe, expect, it } from 'vitest';
-import { inBetween, motionIn } from '../clip';
+import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
 import { inDomain } from '../image';
@@ -10,6 +10,7 @@ import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
 import type { Pair } from '../trace';
 import { asksForMotion, type ClipFrame, needs, plan } from '.';
+import { retimedFrame } from './retimed';
 
 const W = 96,
   H = 72,
@@ -231,5 +232,45 @@ describe('a moved placement', () => {
     const { movers, ...unmoved } = moved(360, 0.5);
     expect(movers).toHaveLength(1);
     expect(row(plan(unmoved, still(5)).result)).toEqual(row(still(5).bedrock));
+  });
+});
+
+describe('a retimed clip', () => {
+  const retime = { places: [{ frame: 0, speed: 25, to: 'smooth' as const }], backwards: false, between: 'motion' as const };
+  const retimed = { ...clip, retime };
+  const made = (frame: number, between: 'nearest' | 'mix' | 'motion' = 'motion'): ClipFrame =>
+    retimedFrame((f) => (f < FRAMES ? at(f) : undefined), {
+      map: retimeOf({ ...retimed, retime: { ...retime, between } })!,
+      between,
+      time: timeOf(retimed),
+      follows: () => true,
+    })(frame)!;
+
+  it('is as long as its speed says, and its cues stay on their frames of the footage', () => {
+    expect(timeOf(retimed)).toMatchObject({ frames: 4 * FRAMES, cues: { hit: [40] } });
+  });
+  it('shows what moves where it is at that moment, by whole frames the frame itself, bit for bit', () => {
+    expect(Math.abs(middle(row(made(9).bedrock)) - (13.5 + SPEED * 2.25))).toBeLessThan(0.15);
+    expect(row(made(8).bedrock)).toEqual(row(picture(2)));
+    expect(row(made(9, 'nearest').bedrock)).toEqual(row(picture(2)));
+    expect(Math.max(...row(made(9, 'mix').bedrock))).toBeCloseTo(1, 5);
+  });
+  it('asks for the frames and the motion of its footage, and under a look that looks back for those of its past', () => {
+    expect(needs(null, retimed, 9)).toEqual({ frames: [2, 3], motions: [2] });
+    expect(needs(null, retimed, 8)).toEqual({ frames: [2], motions: [] });
+    expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([1, 2, 3]);
+  });
+  it('moves in each of its frames by its share of the way', () => {
+    const wake = engine.compute(made(8).motion!()!.onward);
+    const there = engine.memory.plane(wake, 0)[(H / 2) * W + Math.round(13.5 + SPEED * 2)]!;
+    expect(there).toBeCloseTo(SPEED / 4, 1);
+  });
+  it('footage that goes with the picture is moved with it', () => {
+    const covered = (f: number): ClipFrame => ({ ...at(f), footage: { matte: picture(f), other: picture(f) } });
+    const between = retimedFrame(covered, { map: retimeOf(retimed)!, between: 'motion', time: timeOf(retimed), follows: (pin) => pin === 'matte' })(
+      9,
+    )!;
+    expect(row(between.footage!['matte']!)).toEqual(row(between.bedrock));
+    expect(row(between.footage!['other']!)).not.toEqual(row(between.bedrock));
   });
 });

@@ -1,10 +1,11 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
-import { type ClipFacts, motionOfNothing, timeOf } from '../clip';
+import { type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
 import { allLayers, type DialValues, type LookDocument, type Setting, TIMED } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
+import { retimedFrame } from './retimed';
 
 const looksBack = (id: string): boolean => {
   const step = stepOf(id);
@@ -39,7 +40,7 @@ const SMALL = { width: 16, height: 9 };
 
 /** What must be at hand to make a frame under a look. */
 export interface Needs {
-  /** Frames of the clip, in order of time: that frame itself, and those its trails and layer times look at. */
+  /** Frames of the footage, in order of time: that of the frame itself, and those its trails and layer times look at. */
   readonly frames: readonly FrameIndex[];
   /** Frames whose motion to the next is asked for. */
   readonly motions: readonly FrameIndex[];
@@ -48,23 +49,26 @@ export interface Needs {
 /** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
 export function needs(
   look: LookDocument | null | undefined,
-  clip: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins'>,
+  clip: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime'>,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {
-  if (!look || !(looksElsewhere(look) || asksForMotion(look))) return { frames: [frame], motions: [] };
+  const map = retimeOf(clip);
+  const alone = !look || !(looksElsewhere(look) || asksForMotion(look));
+  if (alone && !map) return { frames: [frame], motions: [] };
   const asked = new Set<FrameIndex>(),
     motions = new Set<FrameIndex>();
   const time: ClipTime = timeOf({ ...clip, pins: clip.pins ?? {} });
-  const at = (index: FrameIndex): ClipFrame => {
+  const own = (index: FrameIndex): ClipFrame => {
     asked.add(index);
     const motion = () => {
       motions.add(index);
       return motionOfNothing(SMALL);
     };
-    return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at, motion };
+    return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at: own, motion };
   };
-  plan({ ...look, bedrock: true }, at(frame), dials);
+  const first = (map ? retimedFrame(own, { map, between: clip.retime!.between, time, follows: () => true }) : own)(frame)!;
+  if (!alone) plan({ ...look, bedrock: true }, first, dials);
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
   return { frames: inOrder(asked), motions: inOrder(motions) };
 }
@@ -80,8 +84,9 @@ export function reachOf(look: LookDocument, clip: Parameters<typeof requirements
   let [before, behind] = [0, 0];
   for (const frame of frames) {
     const needed = requirements(look, clip, frame, dials);
-    before = Math.max(before, frame - needed[0]!);
-    behind = Math.max(behind, needed.at(-1)! - frame);
+    const own = footageAt(clip, frame);
+    before = Math.max(before, own - needed[0]!);
+    behind = Math.max(behind, needed.at(-1)! - own);
   }
   return { before, behind };
 }

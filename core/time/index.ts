@@ -10,5 +10,6 @@ export * from './ease';
 export * from './keys';
 export { frameBeyond } from './beyond';
 export * from './span';
+export * from './retime';
 export { framesAround, isTimeless, LAYER_TIME, sourceFrame, sourceMoment } from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

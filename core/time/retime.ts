@@ -49,54 +49,60 @@ const MOMENTS = 256;
 /** Decimals must not make a frame come late. */
 const FORGIVEN = 1e-9;
 
-/** A stretch of the clip: from a place on, so long (frames of the clip), its slowness (frames made of one) from one to another. */
+/** A stretch of the clip: from a place on, so long (frames of the clip), at a speed that goes from one to another. */
 interface Piece {
   readonly from: number;
   readonly length: number;
   readonly first: number;
   readonly last: number;
-  /** When it begins, in frames made; and how long the clip stands still before. */
+  /** When it begins, and how long it lasts, in frames made; how long the clip stands still before. */
   readonly begins: number;
+  readonly lasts: number;
   readonly hold: number;
 }
 
 /**
- * Time passed at a share x of a piece: its slowness runs along 3x² − 2x³, so that speed has no corner, and that has an
- * antiderivative; no step sums, and no error grows.
+ * Frames of the clip passed at a share x of a piece's time: its speed runs along 3x² − 2x³ in time, so that it has no corner
+ * at either end, and that has an antiderivative: no step sums, and no error grows.
  */
-const passed = ({ length, first, last }: Piece, x: number): number => length * (first * x + (last - first) * x * x * x * (1 - x / 2));
+const passed = ({ lasts, first, last }: Piece, x: number): number => lasts * (first * x + (last - first) * x * x * x * (1 - x / 2));
 
 function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   const made: Piece[] = [];
   let begins = 0;
   const add = (from: number, to: number, first: number, last: number, hold: number): void => {
-    const piece = { from, length: to - from, first, last, begins: begins + hold, hold };
+    const length = to - from;
+    // The mean of a speed that changes so is the mean of its ends.
+    const piece = { from, length, first, last, begins: begins + hold, lasts: (2 * length) / (first + last), hold };
     made.push(piece);
-    begins = piece.begins + passed(piece, 1);
+    begins = piece.begins + piece.lasts;
   };
-  const slowness = (p: RetimePlace): number => 100 / p.speed;
+  const speed = (p: RetimePlace): number => p.speed / 100;
   const head = places[0]!;
-  if (head.frame > 0) add(0, head.frame, slowness(head), slowness(head), 0);
+  if (head.frame > 0) add(0, head.frame, speed(head), speed(head), 0);
   places.forEach((p, i) => {
     const next = places[i + 1];
     const hold = (p.hold ?? 0) * framesPerSecond(rate);
-    add(p.frame, next ? next.frame : Math.max(p.frame, frames), slowness(p), next && p.to === 'smooth' ? slowness(next) : slowness(p), hold);
+    add(p.frame, next ? next.frame : Math.max(p.frame, frames), speed(p), next && p.to === 'smooth' ? speed(next) : speed(p), hold);
   });
   return made;
 }
 
 /** Where a piece stands once so much time of it has passed. */
-function within(piece: Piece, time: number): number {
-  const { from, length, first, last } = piece;
-  if (length === 0) return from;
-  if (first === last) return from + Math.min(length, time / first);
+const within = (piece: Piece, time: number): number =>
+  piece.from + (piece.lasts === 0 ? 0 : Math.min(piece.length, passed(piece, Math.min(1, time / piece.lasts))));
+
+/** When a piece has passed so many frames of the clip. */
+function timeWithin(piece: Piece, frames: number): number {
+  if (piece.length === 0) return 0;
+  if (piece.first === piece.last) return frames / piece.first;
   let [low, high] = [0, 1];
   for (let i = 0; i < 52; i++) {
     const middle = (low + high) / 2;
-    if (passed(piece, middle) <= time) low = middle;
+    if (passed(piece, middle) <= frames) low = middle;
     else high = middle;
   }
-  return from + low * length;
+  return low * piece.lasts;
 }
 
 /** Whether it leaves a clip as it is. */
@@ -106,7 +112,7 @@ export const isIdleRetime = (r: Retime | null | undefined): boolean => !r || (!r
 export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap {
   const all = pieces(retime, frames, rate),
     end = all.at(-1)!;
-  const length = Math.max(1, snapped(end.begins + passed(end, 1)));
+  const length = Math.max(1, snapped(end.begins + end.lasts));
   const last = frames - 1;
   const moment = (time: number): number => {
     const piece = all.findLast((p) => p.begins - p.hold <= time) ?? all[0]!;
@@ -124,12 +130,17 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
     const piece = all[i]!;
     // Before a place's hold: it is reached as the hold begins.
     if (source === piece.from) return piece.begins - piece.hold;
-    return piece.begins + (piece.length === 0 ? 0 : passed(piece, Math.min(1, (source - piece.from) / piece.length)));
+    return piece.begins + timeWithin(piece, Math.min(piece.length, source - piece.from));
   };
   return {
     frames: length,
     at,
     nearest: (frame) => Math.min(last, snapped(at(frame))),
-    reached: (source) => Math.min(length - 1, Math.ceil(timeOf(retime.backwards ? last - source : source) - FORGIVEN)),
+    reached: (source) => {
+      let frame = Math.max(0, Math.min(length - 1, Math.ceil(timeOf(retime.backwards ? last - source : source) - FORGIVEN)));
+      // By what is shown: a moment within half a 256th is that frame's own.
+      while (frame > 0 && (retime.backwards ? at(frame - 1) <= source : at(frame - 1) >= source)) frame--;
+      return frame;
+    },
   };
 }

@@ -1,5 +1,6 @@
 /** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
 import { relations } from 'drizzle-orm';
+import type { Retime } from '../../core/time';
 import {
   bigint,
   boolean,
@@ -90,6 +91,8 @@ export const clips = pgTable(
     sampling: jsonb().$type<Sampling>(),
     fit: text().$type<Fit>().notNull().default('fit'),
     reframe: jsonb().$type<Reframe>(),
+    /** Its speed; none: its own. */
+    retime: jsonb().$type<Retime>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
     status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
     note: text().notNull().default(''),
@@ -230,6 +233,7 @@ export const deliveryItems = pgTable('delivery_items', {
   sampling: jsonb().$type<Sampling>(),
   fit: text().$type<Fit>().notNull(),
   reframe: jsonb().$type<Reframe>(),
+  retime: jsonb().$type<Retime>(),
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),
   /** How the footage of its pins is read. */

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { needsStatistics, reachOf } from '../../core';
+import { needsStatistics, reachOf, retimeOf } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
@@ -48,13 +48,13 @@ type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 export const chunkLength = (width: number, height: number, lookedBack = 0): number =>
   Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)), 4 * lookedBack);
 
-type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash'>;
+type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash' | 'retime'>;
 /** How many frames before and behind each of its own an item's look looks at, at most, over a few of them. */
-async function lookedBack(tx: Transaction, { look, pins, hash, frames }: Started): Promise<number> {
+async function lookedBack(tx: Transaction, { look, pins, hash, frames, retime }: Started): Promise<number> {
   if (!look) return 0;
   const [row] = await tx.select({ facts: tables.footage.facts }).from(tables.footage).where(eq(tables.footage.hash, hash));
   const some = [0.25, 0.5, 0.75, 1].map((share) => Math.round((frames - 1) * share));
-  const { before, behind } = reachOf(look, { content: hash, frames, rate: row!.facts.rate, pins }, some);
+  const { before, behind } = reachOf(look, { content: hash, frames: row!.facts.frames, rate: row!.facts.rate, pins, retime }, some);
   return before + behind;
 }
 
@@ -134,6 +134,7 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     pixelAspect: facts.pixelAspect,
     fit: item.fit,
     reframe: item.reframe,
+    retime: item.retime,
     balance: item.balance,
     pins: item.pins,
     width,
@@ -258,16 +259,17 @@ async function joinVideo(
   const { width, height, effort, coverage } = item.delivery;
   const samples = samplesFor(format, coverage);
   const place = await storedPlace(item.footage.file, facts);
-  const sound = facts.sound ? place.open : [];
+  // What the sound of a retimed clip does is not decided yet.
+  const sounds = facts.sound && !retimeOf({ ...facts, retime: item.retime }) ? facts.sound : null;
   const seen: string[] = [];
   await run(
     'ffmpeg',
     [
       ...joined(list, '-r', facts.rate.join('/')),
-      ...sound,
+      ...(sounds ? place.open : []),
       '-map',
       '0:v',
-      ...(facts.sound ? ['-map', '1:a:0', ...soundOutput(format, facts.sound.codec, true)] : []),
+      ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, true)] : []),
       ...['-r', facts.rate.join('/'), '-fps_mode', 'cfr'],
       ...videoOutput(format, samples, item.encoding, { width, height }, effort),
       to,

@@ -1,6 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims } from '../../core';
+import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims, lengthOf } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
@@ -51,17 +51,18 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     {},
     storedPairs(facts.hash),
   );
+  const length = lengthOf(shown);
   let frame = 0,
     told = performance.now();
   try {
-    while (frame < facts.frames) {
+    while (frame < length) {
       const at = clipFrame(await beside.at(frame), shown, frame, { width, height, look });
       const { bedrock, result } = look ? plan(look, at) : { bedrock: at.bedrock, result: at.bedrock };
       inspection.add(inspectedFrame(engine, { bedrock, result, frame }, 'bt709', look?.fills));
       frame++;
       if (performance.now() - told < TOLD_EVERY) continue;
       told = performance.now();
-      if (!(await note(wanted, { progress: frame / facts.frames }))) return;
+      if (!(await note(wanted, { progress: frame / length }))) return;
       await said();
     }
   } finally {

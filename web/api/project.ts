@@ -1,5 +1,6 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
+import { retimeOf } from '../../core';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
@@ -56,6 +57,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     guess: facts.guess,
     fit: c.fit,
     reframe: c.reframe,
+    retime: c.retime,
     status: c.status,
     note: c.note,
     role: c.role,
@@ -135,7 +137,12 @@ export async function kilnView(project: string): Promise<KilnView> {
     where: eq(deliveries.projectId, project),
     orderBy: [desc(deliveries.created)],
     limit: 50,
-    with: { items: { columns: { look: false }, with: { chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } } } },
+    with: {
+      items: {
+        columns: { look: false },
+        with: { footage: { columns: { facts: true } }, chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } },
+      },
+    },
   });
   const [alive] = await db()
     .select({ n: sql<number>`count(*)::int` })
@@ -163,6 +170,7 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
+            silenced: i.footage.facts.sound !== null && retimeOf({ ...i.footage.facts, retime: i.retime }) !== undefined,
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };
         })

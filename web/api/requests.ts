@@ -1,5 +1,6 @@
 /** What the endpoints take, as validated classes. */
 import 'reflect-metadata';
+import { BETWEEN, type Between, FASTEST, LONGEST_HOLD, MOST_PLACES, RETIME_WAYS, type RetimeWay, SLOWEST } from '../../core/time';
 import { plainToInstance, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -141,6 +142,30 @@ class ReframeNumbers {
   @IsNumber() @Min(-1) @Max(2) y!: number;
   @IsNumber() @Min(10) @Max(1000) closer!: number;
 }
+class PlaceNumbers {
+  @IsInt() @Min(0) @Max(10_000_000) frame!: number;
+  @IsNumber() @Min(SLOWEST, { message: `a speed is ${SLOWEST} to ${FASTEST} per cent` }) @Max(FASTEST) speed!: number;
+  @IsIn(RETIME_WAYS) to!: RetimeWay;
+  @IsOptional() @IsNumber() @Min(0) @Max(LONGEST_HOLD) hold?: number;
+}
+class RetimeNumbers {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_PLACES)
+  @IsObject({ each: true })
+  @ValidateBy({
+    name: 'ordered',
+    validator: {
+      validate: (v: unknown) => Array.isArray(v) && (v as PlaceNumbers[]).every((p, i, all) => i === 0 || p.frame > all[i - 1]!.frame),
+      defaultMessage: () => 'the places of a retime stand in order, each on a frame of its own',
+    },
+  })
+  @ValidateNested({ each: true })
+  @Type(() => PlaceNumbers)
+  places!: PlaceNumbers[];
+  @IsBoolean() backwards!: boolean;
+  @IsIn(BETWEEN) between!: Between;
+}
 class PlateNumbers {
   @IsNumber() @Min(0) @Max(0.9) black!: number;
   @IsNumber() @Min(0.1) @Max(1) white!: number;
@@ -192,6 +217,12 @@ class ClipPart {
   @ValidateNested()
   @Type(() => ReframeNumbers)
   reframe?: ReframeNumbers | null;
+  @IsOptional()
+  @ValidateIf((p: ClipPart) => p.retime !== null)
+  @IsObject()
+  @ValidateNested()
+  @Type(() => RetimeNumbers)
+  retime?: RetimeNumbers | null;
   @IsOptional() @IsIn(['fit', 'fill']) fit?: Fit;
   @IsOptional() @ValidateBy(ACCEPTED) accepted?: AcceptedFlags;
   @IsOptional() @IsIn(['open', 'in work', 'agreed']) status?: 'open' | 'in work' | 'agreed';

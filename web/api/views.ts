@@ -1,6 +1,6 @@
 /** What the endpoints answer with: the page's side of these types. */
 import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
-import type { Rate } from '../../core/time';
+import type { Rate, Retime } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
 
@@ -26,6 +26,7 @@ export interface ClipView {
   readonly proxyMatrix: 'own' | null;
   readonly pixelAspect: number;
   readonly rate: Rate;
+  /** Of its footage; `lengthOf` tells how many it shows. */
   readonly frames: number;
   readonly slots: readonly number[] | null;
   readonly codec: string;
@@ -35,6 +36,8 @@ export interface ClipView {
   readonly fit: Fit;
   /** What of it lies in the middle of the frame, and how large. */
   readonly reframe: Reframe | null;
+  /** Its speed along its own time. */
+  readonly retime: Retime | null;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
   readonly scene: string;
@@ -118,6 +121,8 @@ export interface ItemView {
   readonly state: WorkState;
   readonly frames: number;
   readonly rendered: number;
+  /** Whether it is delivered without the sound its footage has, being retimed. */
+  readonly silenced: boolean;
   readonly error: string | null;
   readonly bytes: number | null;
   readonly joining: boolean;

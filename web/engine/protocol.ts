@@ -18,6 +18,7 @@ import type {
   Traits,
   WholeClip,
 } from '../../core';
+import type { Retime } from '../../core/time';
 
 export interface EngineClip {
   readonly id: string;
@@ -32,7 +33,9 @@ export interface EngineClip {
   readonly plate: PlatePoints | null;
   readonly pins: ClipPins;
   readonly pixelAspect: number;
+  /** Of the footage. */
   readonly frames: number;
+  readonly retime: Retime | null;
   /** Frames a second. */
   readonly rate: readonly [number, number];
   /** What it is like as a whole, once that is measured. */

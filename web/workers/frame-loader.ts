@@ -41,6 +41,7 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   content: clip.hash,
   rate: clip.rate,
   frames: clip.frames,
+  retime: clip.retime,
   whole: clip.whole,
 });
 
@@ -131,7 +132,7 @@ export class FrameLoader {
   }
 
   moment(shot: Shot, width: number, height: number, sources: SourceFrames): ClipFrame {
-    const facts = factsOf(this.clips.get(shot.clip)!, sources.get(shot.frame)!.own, shot.asShot);
+    const facts = factsOf(this.clips.get(shot.clip)!, [...sources.values()][0]!.own, shot.asShot);
     const at = clipFrame(sources, facts, shot.frame, { width, height, look: shot.look });
     return { ...at, bedrock: checkpoint(at.bedrock) };
   }

@@ -21,6 +21,7 @@ import lanternWake from './lantern-wake.json';
 import ghostTide from './ghost-tide.json';
 import lastBlue from './last-blue.json';
 import staticBloom from './static-bloom.json';
+import tideLine from './tide-line.json';
 import tornPaperRun from './torn-paper-run.json';
 
 export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
@@ -84,6 +85,11 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
   { id: 'last-blue', help: 'The eyes become the only light and the only colour; the world sinks.', look: lastBlue as unknown as LookDocument },
   { id: 'torn-paper-run', help: 'Each shot shoots into the frame on torn paper, with a flash.', look: tornPaperRun as unknown as LookDocument },
   {
+    id: 'tide-line',
+    help: 'A grade revealed behind a bar of light: before on one side, after on the other.',
+    look: tideLine as unknown as LookDocument,
+  },
+  {
     id: 'static-bloom',
     help: 'Contour light torn off a moving subject, stirred, spread into colours and rayed; what is behind bends where it passes.',
     look: staticBloom as unknown as LookDocument,
@@ -96,7 +102,12 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
 ];
 
 /** Parts of looks that ship, to be laid on any look. */
-export const SHIPPED_PIECES: readonly LookDocument[] = [projector as unknown as LookDocument];
+const reveal = tideLine as unknown as LookDocument;
+export const SHIPPED_PIECES: readonly LookDocument[] = [
+  projector as unknown as LookDocument,
+  // What it reveals is whatever look it is laid on.
+  { ...reveal, layers: reveal.layers.filter((l) => l.key !== 'after') },
+];
 
 /** By its id or its name, whatever the case. */
 export const shippedLook = (name: string): LookDocument | undefined =>

@@ -1,4 +1,5 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { lengthOf } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { bytes } from '../shared/words';
 import type { BakingState } from './useBaking';
@@ -12,7 +13,7 @@ interface Props {
 /** What baking would take, begins and stops it. */
 export function BakePanel({ clip, loop, baking }: Props) {
   const { states, size, total, run, trouble } = baking;
-  const [first, last] = loop ?? [0, clip.frames - 1];
+  const [first, last] = loop ?? [0, lengthOf(clip) - 1];
   const frames = last - first + 1;
   const there = states.slice(first, last + 1).filter((s) => s === 'baked').length;
   // Without one that is baked: a picture's samples as they are.

@@ -9,6 +9,7 @@ import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from './controls/NumberField';
 import { useHandle } from './handles';
 import { Choice } from '../shared/Choice';
+import { Retiming } from './Retiming';
 
 export interface BedrockProps {
   readonly hero: ClipView;
@@ -62,6 +63,7 @@ export function Bedrock(props: BedrockProps) {
             <Fills />
           </div>
           <Reframing {...props} />
+          <Retiming hero={props.hero} onHero={props.onHero} />
         </div>
       )}
     </section>

@@ -1,15 +1,16 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion } from '../../../core';
+import { asksForMotion, retimeOf } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { usePlayheadNow, useStill } from './context';
 
 /**
- * How far the hero's motion is measured, where the look asks for it: begun as soon as it does, stopped and gone on with
+ * How far the hero's motion is measured, where the look or its retime asks for it: begun as soon as it does, stopped and gone on with
  * here. Until it is there in-betweens are mixed, and nothing smears.
  */
 export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
-  const asked = useStill(asksForMotion);
+  const byLook = useStill(asksForMotion);
+  const asked = byLook || (clip.retime?.between === 'motion' && retimeOf(clip) !== undefined);
   const begun = useRef<string>(undefined),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { type ClipPins, edit, type PinAsk, type Point } from '../../../core';
+import { type ClipPins, edit, type PinAsk, type Point, footageAt, reachedAt } from '../../../core';
 import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
@@ -55,7 +55,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
   const name = `${pin.label} of ${hero.name}`,
     seen = seenOf(project, look);
   const set = () => {
-    if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame }));
+    if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame: footageAt(hero, frame) }));
     let own = hero.pins,
       first: Point | null = null;
     place(
@@ -122,7 +122,7 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           </span>
         ) : (
           <span className="num quiet truncate mr-auto" title={name}>
-            {pinWords(pin, hero.pins)}
+            {pinWords(pin, hero.pins, undefined, (f) => reachedAt(hero, f))}
           </span>
         )}
         {!isFootage && (

@@ -1,7 +1,7 @@
 /** The ribbon: the hero's frames, the playhead, what is at hand, the loop, play and stop. */
 import { ChevronDown, ChevronUp, Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import type { PointerEvent } from 'react';
-import type { LookDocument } from '../../../core';
+import { lengthOf, retimeOf, type LookDocument } from '../../../core';
 import { timecode } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import { BakePanel } from './BakePanel';
@@ -31,9 +31,10 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
     loop = useBench((s) => s.loops[clip.id]),
     setLoop = useBench((s) => s.loop);
   const words = useStill(countWords);
-  const last = Math.max(1, clip.frames - 1);
+  const length = lengthOf(clip);
+  const last = Math.max(1, length - 1);
   const every = Math.max(1, Math.round(clip.rate[0] / clip.rate[1]));
-  const seek = (e: PointerEvent) => onFrame(frameUnder(e, clip.frames));
+  const seek = (e: PointerEvent) => onFrame(frameUnder(e, length));
   const share = (f: number) => `${(f / last) * 100}%`;
   return (
     <div className={`${COLUMNS} h-9`}>
@@ -41,7 +42,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
         <button className="word" aria-label={playing.on ? 'Stop' : 'Play'} onClick={playing.toggle}>
           {playing.on ? <Pause size={14} aria-hidden="true" /> : <Play size={14} aria-hidden="true" />}
         </button>
-        {clip.sound && (
+        {clip.sound && !retimeOf(clip) && (
           <button
             className="word"
             aria-label={playing.silent ? 'Sound is off' : 'Sound is on'}
@@ -60,7 +61,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
           tabIndex={0}
           aria-label="Frame"
           aria-valuemin={0}
-          aria-valuemax={clip.frames - 1}
+          aria-valuemax={length - 1}
           aria-valuenow={frame}
           className="absolute inset-0 touch-none cursor-pointer"
           onPointerDown={(e) => {
@@ -79,7 +80,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
             />
           )}
           <span className="absolute left-0 right-0 top-1/2 h-px bg-current opacity-25" aria-hidden="true" />
-          {Array.from({ length: Math.floor((clip.frames - 1) / every) + 1 }, (_, i) => (
+          {Array.from({ length: Math.floor((length - 1) / every) + 1 }, (_, i) => (
             <span key={i} aria-hidden="true" className="absolute top-[8px] h-[8px] w-px bg-current opacity-35" style={{ left: share(i * every) }} />
           ))}
           {runsOf(baking.states).map(({ state, first, end }) => (
@@ -109,7 +110,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
               key={side}
               label={side === 0 ? 'loop begins' : 'loop ends'}
               frame={loop[side]}
-              frames={clip.frames}
+              frames={length}
               className="top-[3px] w-[5px] h-[18px] border border-current bg-base-100"
               onMove={(to) => setLoop(clip.id, side === 0 ? [Math.min(to, loop[1]), loop[1]] : [loop[0], Math.max(to, loop[0])])}
               onEnd={() => {}}
@@ -124,7 +125,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
           </span>
         ) : (
           <span className="num quiet">
-            {frame}/{clip.frames - 1}
+            {frame}/{length - 1}
           </span>
         )}
         <BakePanel clip={clip} loop={loop} baking={baking} />

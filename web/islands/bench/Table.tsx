@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims } from '../../../core';
+import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -72,7 +72,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   const stage = useRef<HTMLDivElement>(null);
   const [isPlaying, setPlaying] = useState(false);
   const baking = useBaking(engine, project, hero, store, isPlaying);
-  const [loopFrom, loopTo] = loop ?? [0, hero.frames - 1];
+  const [loopFrom, loopTo] = loop ?? [0, lengthOf(hero) - 1];
   const playing = usePlaying(engine, hero, {
     on: isPlaying,
     setOn: setPlaying,
@@ -132,7 +132,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     onKey: (act) => keyAct(store, facts, frame, setFrame, act),
     frame,
     setFrame,
-    last: hero.frames - 1,
+    last: lengthOf(hero) - 1,
     play: playing.toggle,
     loopFrom: () => setLoop(0),
     loopTo: () => setLoop(1),

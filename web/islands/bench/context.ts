@@ -14,6 +14,7 @@ import {
   resolve,
   type Setting,
   timeOf,
+  lengthOf,
 } from '../../../core';
 import type { ClipTime, Rate } from '../../../core/time';
 import type { ClipView } from '../../api/views';
@@ -54,7 +55,7 @@ export interface Covering {
 }
 export const CoveringContext = createContext<readonly Covering[]>([]);
 /** The hero: how it is coded, its statistics, and its time. */
-export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'rate' | 'pins'> {
+export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'rate' | 'pins'> {
   readonly projectRate: Rate;
   /** The look frame's width over its height. */
   readonly aspect: number;
@@ -71,7 +72,10 @@ export function useClipTime(): ClipTime {
   return useMemo(() => timeOf(hero), [hero]);
 }
 /** The frame on which a clip's playhead stands. */
-const playheadOf = ({ id, frames }: HeroFacts, s: BenchState): number => Math.max(0, Math.min(frames - 1, s.frames[id] ?? Math.floor(frames / 2)));
+const playheadOf = (hero: HeroFacts, s: BenchState): number => {
+  const length = lengthOf(hero);
+  return Math.max(0, Math.min(length - 1, s.frames[hero.id] ?? Math.floor(length / 2)));
+};
 /** Where the hero's playhead stands when it is asked for; nothing is drawn anew as it runs. */
 export function usePlayheadNow(): () => number {
   const hero = useHeroFacts(),

@@ -1,7 +1,7 @@
 /** What of the hero is at hand as finished pictures, and the baking of more. */
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { soloed, withTrims } from '../../../core';
+import { soloed, withTrims, lengthOf } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { AtHandFound, View } from '../../engine/protocol';
@@ -45,8 +45,9 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
   // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
-  const { id, frames, hash, encoding, sampling, fit, reframe, balance, pins, statistics, motion } = hero;
-  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, balance, pins, statistics, motion?.state === 'done']);
+  const { id, hash, encoding, sampling, fit, reframe, retime, balance, pins, statistics, motion } = hero;
+  const frames = lengthOf(hero);
+  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, retime, balance, pins, statistics, motion?.state === 'done']);
   useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
   useEffect(() => {
     if (!settled || playing || run) return;
@@ -71,7 +72,7 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
         const there = new Set(frames.slice(0, b.done));
         setFound((was) => ({
           ...was,
-          states: Array.from({ length: hero.frames }, (_, f) => (there.has(f) ? 'baked' : (was.states[f] ?? null))),
+          states: Array.from({ length: lengthOf(hero) }, (_, f) => (there.has(f) ? 'baked' : (was.states[f] ?? null))),
         }));
         setRun(b.ended ? null : { done: b.done, of: b.of });
         if (b.trouble) setTrouble(b.trouble);

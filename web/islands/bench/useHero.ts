@@ -2,7 +2,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import type { ClipPins, Reframe } from '../../../core';
+import { type ClipPins, type Reframe, lengthOf } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
 import { backwards, editOf, useSending } from '../shared/clipEdits';
@@ -42,7 +42,8 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   useState(() => {
     if (clip !== null && Number.isInteger(at)) store.getState().seek(clip, at!);
   });
-  const held = (f: number) => Math.max(0, Math.min(hero.frames - 1, f));
+  const length = lengthOf(hero);
+  const held = (f: number) => Math.max(0, Math.min(length - 1, f));
   const send = useSending(project.id);
   const sendHero = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && onTrouble(refused.message));
   const set = (name: string, to: Partial<ClipWork>) => {
@@ -57,7 +58,7 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   }, [store, hero.id]);
   return {
     hero,
-    frame: held(frames[hero.id] ?? Math.floor(hero.frames / 2)),
+    frame: held(frames[hero.id] ?? Math.floor(length / 2)),
     setFrame: (f) => store.getState().seek(hero.id, held(f)),
     project,
     choose,

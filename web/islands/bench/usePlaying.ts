@@ -1,5 +1,6 @@
 /** Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had in time. */
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { lengthOf, retimeOf } from '../../../core';
 import { startOf } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -37,9 +38,10 @@ const SILENT = 'wabisabi-silent';
  * what was not loaded yet would be heard.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
+  const hasSound = clip.sound && !retimeOf(clip);
   const [sound, setSound] = useState<HTMLAudioElement>();
   useEffect(() => {
-    if (!clip.sound || silent) return;
+    if (!hasSound || silent) return;
     const leaving = new AbortController();
     let url: string | undefined;
     void fetch(`/api/footage/${clip.hash}/sound.webm`, { signal: leaving.signal })
@@ -55,7 +57,7 @@ function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined
       setSound((old) => void old?.pause());
       if (url) URL.revokeObjectURL(url);
     };
-  }, [clip.sound, clip.hash, silent]);
+  }, [hasSound, clip.hash, silent]);
   return sound;
 }
 
@@ -90,7 +92,7 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
   const [size, setSize] = useState(0);
   const [rate, setRate] = useState<number>();
   const sound = useSound(clip, silent);
-  const [first, last] = loop ?? [0, clip.frames - 1];
+  const [first, last] = loop ?? [0, lengthOf(clip) - 1];
   const now = useRef({ frame, setFrame, waiting: false, size, pace: new Pace(0) });
   Object.assign(now.current, { frame, setFrame, size });
   const perSecond = clip.rate[0] / clip.rate[1];

@@ -1,7 +1,7 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, withTrims } from '../../../core';
+import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, withTrims, lengthOf } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
@@ -29,7 +29,7 @@ export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): 
   const h = Math.min(lines, p.height);
   return [Math.round((p.width * h) / p.height), h];
 };
-export const restingFrame = (c: Pick<ClipView, 'frames'>): number => Math.floor(c.frames / 2);
+export const restingFrame = (c: Pick<ClipView, 'frames' | 'rate' | 'retime'>): number => Math.floor(lengthOf(c) / 2);
 
 /** True once its subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {

@@ -240,6 +240,7 @@ function Item({ item, attempt }: { item: ItemView; attempt: (w: Promise<unknown>
       <span className="num quiet">
         {said} · {item.rendered}/{item.frames}
         {item.bytes ? ` · ${bytes(item.bytes)}` : ''}
+        {item.silenced && ' · retimed: no sound'}
       </span>
       <span className="flex justify-end gap-1 min-w-24">
         {busy && (

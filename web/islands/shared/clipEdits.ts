@@ -22,6 +22,7 @@ const workOf = (c: ClipView): ClipWork => ({
   plate: c.plate,
   fit: c.fit,
   reframe: c.reframe,
+  retime: c.retime,
 });
 
 /** The change of a clip, with what it replaces. */

@@ -78,7 +78,13 @@ export const pinTroubles = (look: Asking, c: ClipView, p: Pick<ProjectView, 'wid
 ];
 const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
 /** What a pin holds, in words; footage by its name. */
-export function pinWords(pin: PinAsk, pins: ClipPins, project?: Pick<ProjectView, 'clips' | 'plates'>): string {
+export function pinWords(
+  pin: PinAsk,
+  pins: ClipPins,
+  project?: Pick<ProjectView, 'clips' | 'plates'>,
+  /** On which frame of the clip a frame of its footage is seen. */
+  seenAt: (frame: number) => number = (f) => f,
+): string {
   const nameOf = (hash: string) => [...(project?.plates ?? []), ...(project?.clips ?? [])].find((c) => c.hash === hash)?.name;
   const all = pins[pin.key] ?? [];
   if (all.length === 0)
@@ -91,7 +97,7 @@ export function pinWords(pin: PinAsk, pins: ClipPins, project?: Pick<ProjectView
     }[pin.kind];
   const words = (v: PinValue): string =>
     'frame' in v
-      ? `frame ${v.frame}`
+      ? `frame ${seenAt(v.frame)}`
       : 'x2' in v
         ? `${percents(v.x, v.y)} to ${percents(v.x2, v.y2)} %`
         : 'x' in v

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { type ClipPins, lackingPins, type LookDocument, type PinAsk, type Point } from '../../../core';
+import { type ClipPins, lackingPins, type LookDocument, type PinAsk, type Point, lengthOf, footageAt, reachedAt } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
@@ -79,7 +79,9 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
             >
               <span className="font-medium truncate">{a.clip.name}</span>
               <span className="quiet">{a.pin.label}</span>
-              <span className={`num self-center ml-auto ${lacks(a.clip, a.pin) ? '' : 'quiet'}`}>{pinWords(a.pin, a.clip.pins, project)}</span>
+              <span className={`num self-center ml-auto ${lacks(a.clip, a.pin) ? '' : 'quiet'}`}>
+                {pinWords(a.pin, a.clip.pins, project, (f) => reachedAt(a.clip, f))}
+              </span>
             </button>
           </li>
         ))}
@@ -117,8 +119,9 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
     onPins(withPin(clip.pins, pin, first ? lineAt(first, place, clip, seen) : pinAt(place, clip, seen)), pin.label);
     setFirst(null);
   };
+  const length = lengthOf(clip);
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
-  const cue = () => onPins(withPin(clip.pins, pin, { frame }), pin.label);
+  const cue = () => onPins(withPin(clip.pins, pin, { frame: footageAt(clip, frame) }), pin.label);
   return (
     <section
       aria-label={`${pin.label} of ${clip.name}`}
@@ -164,9 +167,9 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
           className="slide"
           aria-label={`Frame of ${clip.name}`}
           min={0}
-          max={clip.frames - 1}
+          max={length - 1}
           value={frame}
-          style={{ ['--share' as string]: `${(frame / Math.max(1, clip.frames - 1)) * 100}%` }}
+          style={{ ['--share' as string]: `${(frame / Math.max(1, length - 1)) * 100}%` }}
           onChange={(e) => onFrame(Number(e.target.value))}
         />
         <span className="num w-8 text-right">{frame}</span>

@@ -1,6 +1,6 @@
 /** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
 import { useRef, useState } from 'react';
-import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim } from '../../../core';
+import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim, lengthOf } from '../../../core';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { sized } from '../bench/useViews';
@@ -29,8 +29,11 @@ export interface Aiming {
 
 const LINES = 135,
   FRAMES = 3;
-const framesOf = (c: ClipView): number[] =>
-  Array.from({ length: Math.min(FRAMES, c.frames) }, (_, i) => Math.floor(((i + 0.5) * c.frames) / Math.min(FRAMES, c.frames)));
+const framesOf = (c: ClipView): number[] => {
+  const length = lengthOf(c),
+    count = Math.min(FRAMES, length);
+  return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * length) / count));
+};
 
 /** The trims of one clip, dial after dial, each found with those before it in place. */
 async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, version: VersionView): Promise<Aimed> {

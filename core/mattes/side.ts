@@ -1,0 +1,54 @@
+/** One side of the picture, or a band of it, across a line: what a wipe moves. */
+import { imageOp } from '../graph';
+import { column, row, smoothstep, toFloat } from '../kernel';
+import { type Line, line, num, number } from '../parameters';
+import { inLines } from '../steps';
+import type { MatteKind } from './declare';
+import { FEATHERS } from './shapes';
+
+export const side: MatteKind = {
+  id: 'side',
+  label: 'Side',
+  help: 'What lies beyond a place of a line, or a band that lies across it; move the place and it crosses the picture.',
+  parameters: [
+    line('way', 'Way', [0, 0.5, 1, 0.5]),
+    number('place', 'Place', '%', -100, 200, 50, { soft: [0, 100], help: 'Along the way.' }),
+    number('width', 'Width', 'lines', 0, 2160, 0, { soft: [0, 300], help: 'Of a band; with 0 all that lies beyond.' }),
+    ...FEATHERS,
+  ],
+  cover: (v, at) => {
+    const [x0, y0, x1, y1] = v['way'] as Line;
+    const [ax, ay] = inLines([x0, y0], at),
+      [bx, by] = inLines([x1, y1], at);
+    const far = Math.max(1e-3, Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay)));
+    const [nx, ny] = [(bx - ax) / far, (by - ay) / far];
+    const lines = 1080 / at.height,
+      half = 0.5 * lines,
+      band = num(v, 'width') > 0;
+    return imageOp({
+      shape: `matte-${band ? 'band' : 'side'}`,
+      inputs: [],
+      planes: 1,
+      domain: 'none',
+      width: at.width,
+      height: at.height,
+      params: [
+        nx * lines,
+        ny * lines,
+        (0.5 - at.width / 2) * lines * nx + (0.5 - at.height / 2) * lines * ny - (nx * ax + ny * ay + (far * num(v, 'place')) / 100),
+        -Math.max(num(v, 'feather-in'), half),
+        Math.max(num(v, 'feather-out'), half),
+        num(v, 'width') / 2,
+      ],
+      build: (b) => {
+        const beyond = toFloat(column())
+          .mul(b.param(0))
+          .add(toFloat(row()).mul(b.param(1)))
+          .add(b.param(2));
+        // The distance to the edge, below 0 where it covers.
+        const apart = band ? beyond.abs().sub(b.param(5)) : beyond.neg();
+        return [smoothstep(b.param(3), b.param(4), apart).neg().add(1)];
+      },
+    });
+  },
+};

@@ -1,0 +1,56 @@
+/** A retimed clip: its frames made from those of its footage. */
+import { inBetween, type Motion, scaledMotion } from '../clip';
+import { checkpoint, type ImageNode } from '../graph';
+import type { Between, ClipTime, FrameIndex, RetimeMap } from '../time';
+import type { ClipFrame } from './compositor';
+
+export interface Retimed {
+  readonly map: RetimeMap;
+  readonly between: Between;
+  /** The retimed clip's. */
+  readonly time: ClipTime;
+  /** The pins whose footage goes with what is in the picture, as mattes do. */
+  readonly follows: (pin: string) => boolean;
+}
+
+/** A frame of a retimed clip; `footage` gives frames of its footage, each a clip's frame of its own. Undefined where that has none. */
+export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefined, of: Retimed): (frame: FrameIndex) => ClipFrame | undefined {
+  const made = new Map<FrameIndex, ClipFrame | undefined>();
+  const at = (frame: FrameIndex): ClipFrame | undefined => {
+    if (!made.has(frame)) made.set(frame, make(frame));
+    return made.get(frame);
+  };
+  const { map, between, time } = of;
+
+  /** From this frame to the next, as the footage's own motion where that moment begins. */
+  function onward(frame: FrameIndex, first: ClipFrame): Motion | undefined {
+    const way = map.at(Math.min(frame + 1, map.frames - 1)) - map.at(frame);
+    const own = first.motion?.();
+    return own && { onward: scaledMotion(own.onward, way) };
+  }
+
+  function make(frame: FrameIndex): ClipFrame | undefined {
+    const moment = between === 'nearest' ? map.nearest(frame) : map.at(frame);
+    const whole = Math.floor(moment),
+      share = moment - whole;
+    const first = footage(whole);
+    if (!first) return undefined;
+    const as = { frame, time, at, motion: () => onward(frame, first) };
+    const second = share > 0 ? footage(whole + 1) : undefined;
+    if (!second) return { ...first, ...as };
+    const motion = between === 'motion' ? first.motion?.()?.between?.(share) : undefined;
+    const mixed = (a: ImageNode, b: ImageNode, moved: ImageNode | undefined): ImageNode => (a.key === b.key ? a : inBetween(a, b, moved, share));
+    return {
+      ...first,
+      ...as,
+      bedrock: checkpoint(mixed(first.bedrock, second.bedrock, motion)),
+      before: (how) => mixed(first.before?.(how) ?? first.bedrock, second.before?.(how) ?? second.bedrock, motion),
+      ...(first.footage && {
+        footage: Object.fromEntries(
+          Object.entries(first.footage).map(([pin, a]) => [pin, mixed(a, second.footage?.[pin] ?? a, of.follows(pin) ? motion : undefined)]),
+        ),
+      }),
+    };
+  }
+  return at;
+}

@@ -1,0 +1,203 @@
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { footageAt, lengthOf, retimeOf } from '../../../core';
+import { type Between, FASTEST, LONGEST_HOLD, type Retime, type RetimePlace, type RetimeWay, SLOWEST, startOf } from '../../../core/time';
+import type { ClipWork } from '../../../server/clips';
+import type { ClipView } from '../../api/views';
+import { Choice } from '../shared/Choice';
+import { usePlayheadNow } from './context';
+import { NumberField } from './controls/NumberField';
+
+const BETWEEN_WORDS: Record<Between, string> = { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' };
+const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
+const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
+
+const duration = (frames: number, clip: ClipView): string => `${frames} frames, ${startOf(frames, clip.rate).toFixed(1)} s`;
+
+interface Props {
+  readonly hero: ClipView;
+  readonly onHero: (name: string, to: Partial<ClipWork>) => void;
+}
+
+/** How fast the hero runs, along its own time: tried here first, with the length it will have, and then applied. */
+export function Retiming({ hero, onHero }: Props) {
+  const [tried, setTried] = useState<{ readonly clip: string; readonly retime: Retime } | null>(null);
+  const playhead = usePlayheadNow();
+  const draft = tried?.clip === hero.id ? tried.retime : null;
+  const now = draft ?? hero.retime;
+  const set = (retime: Retime) => setTried({ clip: hero.id, retime });
+  const places = (all: readonly RetimePlace[]) => set({ ...(now ?? PLAIN), places: [...all].sort((a, b) => a.frame - b.frame) });
+  const replace = (i: number, to: Partial<RetimePlace>) => places(now!.places.map((p, k) => (k === i ? { ...p, ...to } : p)));
+  const add = () => {
+    const frame = footageAt(hero, playhead());
+    const all = (now ?? PLAIN).places;
+    if (all.some((p) => p.frame === frame)) return;
+    const before = all.findLast((p) => p.frame < frame) ?? all[0]!;
+    places([...all, { frame, speed: before.speed, to: 'smooth' }]);
+  };
+  const apply = (retime: Retime | null, words: string) => {
+    onHero(words, { retime });
+    setTried(null);
+  };
+  const length = lengthOf({ ...hero, retime: now });
+  return (
+    <div className="flex flex-col gap-1 border-t line pt-1" data-retime={hero.name}>
+      <div className="flex items-center gap-1">
+        <span className="quiet truncate mr-auto" title="The clip’s own, under every look">
+          {hero.name} runs {now ? '' : 'as it was shot'}
+        </span>
+        {!now && (
+          <button className="word" onClick={() => set(PLAIN)}>
+            retime
+          </button>
+        )}
+        {now && (
+          <button className="word quiet" onClick={add} title="At the playhead">
+            + place
+          </button>
+        )}
+        {hero.retime && !draft && (
+          <button className="word quiet" onClick={() => apply(null, `${hero.name} as it was shot`)}>
+            as it was shot
+          </button>
+        )}
+      </div>
+      {now && (
+        <>
+          <TimeMap hero={hero} retime={now} />
+          <ul aria-label={`Places of the retime of ${hero.name}`} className="flex flex-col">
+            {now.places.map((p, i) => (
+              <li key={i} className="flex items-center gap-0.5 min-h-6" data-place={p.frame}>
+                <Figure
+                  label={`Frame of place ${i + 1}`}
+                  value={p.frame}
+                  max={hero.frames - 1}
+                  className="w-[3.6em] flex-none"
+                  help="A frame of the clip as it was shot"
+                  onChange={(v) => {
+                    const frame = Math.round(v);
+                    if (!now.places.some((o, k) => k !== i && o.frame === frame)) replace(i, { frame });
+                  }}
+                />
+                <Figure
+                  label={`Speed at place ${i + 1}`}
+                  value={p.speed}
+                  min={SLOWEST}
+                  max={FASTEST}
+                  soft={[10, 400]}
+                  unit="%"
+                  className="w-[5.2em] flex-none"
+                  onChange={(speed) => replace(i, { speed })}
+                />
+                <Figure
+                  label={`Stands still at place ${i + 1}`}
+                  value={p.hold ?? 0}
+                  max={LONGEST_HOLD}
+                  soft={[0, 4]}
+                  unit="s"
+                  className="w-[4.6em] flex-none"
+                  help="How long it stands still there"
+                  onChange={(hold) => replace(i, { hold })}
+                />
+                <Choice
+                  className="field min-w-0 flex-1"
+                  aria-label={`After place ${i + 1}`}
+                  value={p.to}
+                  onChange={(to) => replace(i, { to: to as RetimeWay })}
+                >
+                  {Object.entries(WAY_WORDS).map(([id, words]) => (
+                    <option key={id} value={id}>
+                      {words}
+                    </option>
+                  ))}
+                </Choice>
+                <button
+                  className="quiet"
+                  aria-label={`Remove place ${i + 1}`}
+                  disabled={now.places.length === 1}
+                  onClick={() => places(now.places.filter((_, k) => k !== i))}
+                >
+                  <X size={11} aria-hidden="true" />
+                </button>
+              </li>
+            ))}
+          </ul>
+          <div className="flex items-center gap-1.5">
+            <Choice
+              className="field min-w-0 flex-1"
+              aria-label="Between frames of the retimed clip"
+              value={now.between}
+              onChange={(v) => set({ ...now, between: v as Between })}
+            >
+              {Object.entries(BETWEEN_WORDS).map(([id, words]) => (
+                <option key={id} value={id}>
+                  {words}
+                </option>
+              ))}
+            </Choice>
+            <label className="quiet flex items-center gap-1">
+              backwards
+              <input
+                type="checkbox"
+                className="tick"
+                aria-label={`${hero.name} runs backwards`}
+                checked={now.backwards}
+                onChange={(e) => set({ ...now, backwards: e.target.checked })}
+              />
+            </label>
+          </div>
+          <div className="flex items-center gap-1">
+            <span className="num mr-auto" data-testid="retimed-length">
+              {draft && <span className="quiet">{duration(lengthOf(hero), hero)} → </span>}
+              {duration(length, hero)}
+            </span>
+            {draft && (
+              <>
+                <button className="word quiet" onClick={() => setTried(null)}>
+                  discard
+                </button>
+                <button className="word main" onClick={() => apply(draft, `retime ${hero.name}`)}>
+                  apply
+                </button>
+              </>
+            )}
+          </div>
+          {hero.sound && <p className="quiet">Its sound does not follow yet: what is delivered of it is silent.</p>}
+        </>
+      )}
+    </div>
+  );
+}
+
+interface FigureProps extends Pick<Parameters<typeof NumberField>[0], 'label' | 'value' | 'max' | 'unit' | 'help' | 'soft'> {
+  readonly min?: number;
+  readonly className: string;
+  readonly onChange: (v: number) => void;
+}
+const Figure = ({ min = 0, onChange, ...props }: FigureProps) => <NumberField {...props} min={min} onChange={(v) => onChange(v)} onEnd={() => {}} />;
+
+const WIDE = 300,
+  HIGH = 46;
+/** Which moment of the clip each new frame shows: as steep as it is fast. */
+function TimeMap({ hero, retime }: { readonly hero: ClipView; readonly retime: Retime }) {
+  const map = retimeOf({ ...hero, retime });
+  const length = map?.frames ?? hero.frames,
+    last = Math.max(1, hero.frames - 1);
+  const count = Math.min(150, length);
+  const points = Array.from({ length: count }, (_, i) => {
+    const t = count === 1 ? 0 : (i / (count - 1)) * (length - 1);
+    const moment = map ? map.at(Math.round(t)) : t;
+    return `${((i / Math.max(1, count - 1)) * WIDE).toFixed(1)},${(HIGH - 1 - (moment / last) * (HIGH - 2)).toFixed(1)}`;
+  });
+  return (
+    <svg
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      className="w-full h-[46px] bg-base-300"
+      role="img"
+      aria-label="The clip’s own time over the new one"
+      preserveAspectRatio="none"
+    >
+      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
+}
