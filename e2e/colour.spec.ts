@@ -112,8 +112,15 @@ test('a look of colour steps is baked to a cube on the Shelf; of others the step
   expect((await page.request.post('/api/looks', { data: { document: grade } })).status()).toBe(201);
   await page.goto(`/p/${project}/shelf`);
   const file = page.waitForEvent('download');
-  await page.locator('[data-look="Plain grade"]').first().getByRole('button', { name: 'bake to .cube' }).click();
+  const panel = page.getByRole('complementary');
+  const large = async (look: string) => {
+    await page.locator(`[data-look="${look}"]`).first().getByRole('button').click();
+    await expect(panel.getByRole('heading', { name: look })).toBeVisible();
+  };
+  await large('Plain grade');
+  await panel.getByRole('button', { name: 'bake to .cube' }).click();
   expect(readFileSync(await (await file).path(), 'utf8')).toMatch(/LUT_3D_SIZE 33\n/);
-  await page.locator('[data-look="Soft Lens"]').first().getByRole('button', { name: 'bake to .cube' }).click();
+  await large('Soft Lens');
+  await panel.getByRole('button', { name: 'bake to .cube' }).click();
   await expect(page.getByRole('alert')).toContainText('glass: Blur');
 });

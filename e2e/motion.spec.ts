@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { digestOf, FOOTAGE, newProject, parked, run, settled } from './project';
-import { frame, goTo, strength } from './time';
+import { brightLook, frame, goTo, strength } from './time';
 import { pick, unfold } from './pick';
 
 /** A second of a demo clip, small: its motion takes no time. */
@@ -89,4 +89,48 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
   const blurred = await settled(page, 'hero');
   await page.getByLabel('top on').click();
   expect(await settled(page, 'hero')).not.toBe(blurred);
+});
+
+test('a clip runs at a quarter of its speed: the length is shown first, frames are its own, cues stay, nothing sounds', async ({ page }) => {
+  const project = await newProject(page, 'Retimed');
+  await bringSmall(page, 'gulls');
+  const lookId = await brightLook(page, 'Strikes at its cue', {
+    pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }],
+  });
+  const clipNow = async () =>
+    ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string; frames: number; retime: unknown }[] }).clips[0]!;
+  const { frames } = await clipNow();
+  await page.goto(`/p/${project}/bench?look=${lookId}`);
+  await parked(page);
+  await goTo(page, 10);
+  const tenth = await settled(page, 'hero');
+  await page.keyboard.press('c');
+  await page
+    .getByRole('region', { name: 'Bedrock' })
+    .getByRole('button', { name: /bedrock/ })
+    .click();
+  await page.getByRole('button', { name: 'retime', exact: true }).click();
+  const speed = page.getByLabel('Speed at place 1, typed');
+  await speed.focus();
+  for (const key of ['Control+a', '2', '5', 'Enter']) await page.keyboard.press(key);
+  await pick(page.getByLabel('Between frames of the retimed clip'), 'nearest');
+  // Seen before anything changes.
+  await expect(page.getByTestId('retimed-length')).toContainText(`${frames} → ${4 * frames} frames`);
+  await expect(frame(page)).toHaveAttribute('aria-valuemax', String(frames - 1));
+  await page.getByRole('button', { name: 'apply' }).click();
+  await expect(frame(page)).toHaveAttribute('aria-valuemax', String(4 * frames - 1));
+  await goTo(page, 40);
+  expect(await settled(page, 'hero')).toBe(tenth);
+  await expect(page.getByRole('img', { name: 'cue at 40' })).toBeVisible();
+  await expect.poll(async () => (await clipNow()).retime).not.toBeNull();
+  // What cannot be is refused with a word.
+  const clip = await clipNow();
+  const wrong = { ...(clip.retime as object), places: [{ frame: 0, speed: 0, to: 'smooth' }] };
+  const refused = await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: [{ clip: clip.id, was: { retime: clip.retime }, to: { retime: wrong } }] },
+  });
+  expect(refused.status()).toBe(422);
+  expect(await refused.text()).toContain('a speed is 2 to 1600 per cent');
+  await page.keyboard.press('Control+z');
+  await expect(frame(page)).toHaveAttribute('aria-valuemax', String(frames - 1));
 });

@@ -19,7 +19,20 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await digestOf(page, 'hero')];
   await page.goto(`/p/${home}/shelf`);
   const own = page.locator('li[data-look="Soft Lens"]').filter({ hasText: '2 versions' }).last();
-  const [file] = await Promise.all([page.waitForEvent('download'), own.getByRole('button', { name: 'export' }).click()]);
+  await own.getByRole('button').click();
+  const panel = page.getByRole('complementary', { name: 'Soft Lens' });
+  await expect(panel).toContainText('v2');
+  // Its picture and what its dials do from end to end.
+  await expect(panel.getByRole('img', { name: 'Soft Lens, large' })).toBeVisible({ timeout: 60_000 });
+  await expect(panel.getByRole('img', { name: 'Bloom at 100 %' })).toBeVisible({ timeout: 60_000 });
+  // Put on a clip and taken off from here.
+  const worn = panel.getByRole('button', { name: 'skyline', exact: true });
+  const pressed = await worn.getAttribute('aria-pressed');
+  await worn.click();
+  await expect(worn).toHaveAttribute('aria-pressed', pressed === 'true' ? 'false' : 'true');
+  await worn.click();
+  await expect(worn).toHaveAttribute('aria-pressed', pressed!);
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'export' }).click()]);
   expect(file.suggestedFilename()).toBe('soft-lens-v2.wabisabi');
   const path = test.info().outputPath('soft-lens-v2.wabisabi');
   await file.saveAs(path);

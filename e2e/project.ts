@@ -10,6 +10,10 @@ export const FOOTAGE = (name: string): string => `demo/footage/${name}.mp4`;
 /** Makes a project through the page and leaves the browser on its Rushes. */
 export async function newProject(page: Page, name: string): Promise<string> {
   await page.goto('/');
+  const form = page.getByRole('form', { name: 'New project' });
+  const begin = page.getByRole('button', { name: 'New project' });
+  await expect(form.or(begin)).toBeVisible();
+  if (await begin.isVisible()) await begin.click();
   await page.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Start' }).click();
   await page.waitForURL(/\/p\/[0-9a-f-]+\/rushes/);

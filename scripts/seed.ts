@@ -63,7 +63,17 @@ async function seed(): Promise<void> {
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
   const plates = [...filesOf('demo/plates').map((f) => basename(f, extname(f))), 'deck-dancer.matte'];
   for (const plate of plates) await edit(plate, { role: 'plate' }, { role: 'clip' });
-  await pin('deck-dancer', { figure: [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }] });
+  const figure = [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }];
+  await pin('deck-dancer', {
+    figure,
+    subject: figure,
+    heart: [{ x: 0.51, y: 0.42 }],
+    strike: [{ frame: 28 }],
+    slow: [{ frame: 30 }],
+    steps: [{ frame: 20 }, { frame: 32 }, { frame: 44 }],
+    in: [{ frame: 24 }],
+    out: [{ frame: 70 }],
+  });
   await pin('white-room', { second: [{ hash: hashOf('skyline'), start: 10, speed: 1 }] });
   await pin('gulls', { sun: [{ x: 0.3, y: 0.4 }] });
   await pin('pier-walk', { sun: [{ x: 0.72, y: 0.2 }] });

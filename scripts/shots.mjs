@@ -144,10 +144,9 @@ await shot('wall-flags', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-seria
   await page.waitForFunction(() => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 4, undefined, { timeout: 600_000 });
 });
 await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
-  const [file] = await Promise.all([
-    page.waitForEvent('download'),
-    page.locator('li[data-look="Soft Lens"]').getByRole('button', { name: 'export' }).click(),
-  ]);
+  await page.locator('li[data-look="Soft Lens"]').getByRole('button').click();
+  const panel = page.getByRole('complementary', { name: 'Soft Lens' });
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'export' }).click()]);
   const path = join(tmpdir(), 'soft-lens.wabisabi');
   await file.saveAs(path);
   await page.getByLabel('Look file').setInputFiles(path);
@@ -157,5 +156,13 @@ await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', a
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="tile:"][data-serial]').length === 12);
 });
 await shot('kiln', `/p/${id}/kiln`, 'form');
-await shot('shelf', `/p/${id}/shelf`, 'li[data-look]');
+await shot('shelf', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
+  await page.locator('li[data-look="Static Bloom"]').getByRole('button').click();
+  await page.locator('li[data-look="Attic Reel"]').scrollIntoViewIfNeeded();
+  await page.waitForFunction(() => document.querySelectorAll('li[data-look] img').length >= 9, undefined, { timeout: 240_000 });
+  await page.waitForFunction(() => document.querySelectorAll('aside li img').length >= 6, undefined, { timeout: 240_000 });
+});
+await shot('projects', '/', '[data-project] img', async (page) => {
+  await page.waitForFunction(() => document.querySelectorAll('[data-project] img').length >= 4, undefined, { timeout: 120_000 });
+});
 await browser.close();

@@ -7,7 +7,7 @@ import { db, tables } from './database';
 import { tell } from './events';
 import { type Measured, queueMeasure } from './jobs/measure';
 
-const { clips } = tables;
+const { clips, projects } = tables;
 
 /** A clip's trims, by the look they belong to. */
 export type TrimsByLook = Readonly<Record<string, DialValues>>;
@@ -97,6 +97,7 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
         .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
         .where(eq(clips.id, clip));
     }
+    await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, projectId));
   });
   await queueMeasure(reread);
   await tell({ project: projectId, what: 'clips' });

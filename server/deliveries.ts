@@ -1,5 +1,6 @@
 /** Asking for deliveries, cancelling and trying again. */
 import { rm } from 'node:fs/promises';
+import { touchProject } from './projects';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { withTrims, lengthOf } from '../core';
@@ -52,6 +53,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);
+    await touchProject(projectId, tx);
     return made!.id;
   });
   await tell({ project: projectId, what: 'deliveries' });

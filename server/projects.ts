@@ -1,7 +1,7 @@
 /** Projects, their clips, and the looks on the Shelf: what the endpoints and the demo's loader do with the database. */
 import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, asc, desc, eq, inArray, max, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, max, type SQL } from 'drizzle-orm';
 import type { LookDocument } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -16,6 +16,59 @@ export async function makeProject(name: string, width: number, height: number, r
   return made!.id;
 }
 
+/** Says that something in a project was changed just now. */
+export const touchProject = (id: string, on: Pick<ReturnType<typeof db>, 'update'> = db()) =>
+  on.update(projects).set({ touched: new Date() }).where(eq(projects.id, id));
+
+/** All projects, those last touched first, and how many clips each has. */
+export const projectList = () =>
+  db()
+    .select({
+      id: projects.id,
+      name: projects.name,
+      width: projects.width,
+      height: projects.height,
+      rateNum: projects.rateNum,
+      rateDen: projects.rateDen,
+      touched: projects.touched,
+      removed: projects.removed,
+      clips: count(clips.id),
+    })
+    .from(projects)
+    .leftJoin(clips, and(eq(clips.projectId, projects.id), eq(clips.role, 'clip')))
+    .groupBy(projects.id)
+    .orderBy(desc(projects.touched))
+    .limit(200);
+
+/** Renames a project, removes it or puts it back; false where there is none. */
+export async function changeProject(
+  id: string,
+  { name, removed }: { readonly name?: string | undefined; readonly removed?: boolean | undefined },
+): Promise<boolean> {
+  const changed = await db()
+    .update(projects)
+    .set({ ...(name !== undefined && { name }), ...(removed !== undefined && { removed: removed ? new Date() : null }), touched: new Date() })
+    .where(eq(projects.id, id))
+    .returning({ id: projects.id });
+  return changed.length > 0;
+}
+
+/** A project again, with its clips and all that is decided about them; undefined where there is none. */
+export async function copyProject(id: string): Promise<string | undefined> {
+  return db().transaction(async (tx) => {
+    const project = await tx.query.projects.findFirst({ where: eq(projects.id, id) });
+    if (!project) return undefined;
+    const { name, width, height, rateNum, rateDen } = project;
+    const [made] = await tx
+      .insert(projects)
+      .values({ name: `${name.slice(0, 75)} copy`, width, height, rateNum, rateDen })
+      .returning({ id: projects.id });
+    const own = await tx.select().from(clips).where(eq(clips.projectId, id));
+    if (own.length > 0) await tx.insert(clips).values(own.map(({ id: _, created: __, ...c }) => ({ ...c, projectId: made!.id })));
+    return made!.id;
+  });
+}
+
 /** What an import is doing while its files come. */
 export const UPLOADING = 'uploading';
 
@@ -27,6 +80,7 @@ export const uploadName = (name: string, index: number): string => `${String(ind
 export async function openImport(projectId: string, name: string, files: string[]): Promise<string> {
   const [made] = await db().insert(imports).values({ projectId, name, files, doing: UPLOADING }).returning({ id: imports.id });
   folder('incoming', made!.id);
+  await touchProject(projectId);
   return made!.id;
 }
 /** Has a clip's footage made progressive, as a clip beside it; undefined where there is no such clip. */

@@ -42,6 +42,10 @@ export const projects = pgTable('projects', {
   height: integer().notNull(),
   rateNum: integer().notNull(),
   rateDen: integer().notNull(),
+  /** When anything in it was last changed. */
+  touched: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  /** Since when it is removed, and can be put back. */
+  removed: timestamp({ withTimezone: true }),
   created: created(),
 });
 

@@ -1,11 +1,12 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import { retimeOf } from '../../core';
+import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
 import { samplingKey } from '../../server/jobs/measure';
-import { readAs } from '../../server/media/footage';
+import { type Footage, readAs } from '../../server/media/footage';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
@@ -85,6 +86,11 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
   }));
 }
 
+const retimedIn = (facts: Footage, retime: Retime | null): { readonly retimed: boolean; readonly silenced: boolean } => {
+  const retimed = retimeOf({ ...facts, retime }) !== undefined;
+  return { retimed, silenced: retimed && facts.sound !== null };
+};
+
 /** The path's project, which must be there. */
 export async function projectIn(c: APIContext): Promise<string> {
   const key = id(c, 'project', 'project');
@@ -163,6 +169,8 @@ export async function kilnView(project: string): Promise<KilnView> {
           const rendered = now.reduce((n, c) => n + c.rendered, 0);
           return {
             id: i.id,
+            hash: i.hash,
+            started: i.started?.toISOString() ?? null,
             clipName: i.clipName,
             lookName: i.lookName,
             state: i.state,
@@ -170,7 +178,7 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
-            silenced: i.footage.facts.sound !== null && retimeOf({ ...i.footage.facts, retime: i.retime }) !== undefined,
+            ...retimedIn(i.footage.facts, i.retime),
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };
         })

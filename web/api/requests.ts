@@ -52,6 +52,11 @@ export class NewProject {
   @IsInt() @Min(1) @Max(240000) rateNum!: number;
   @IsInt() @Min(1) @Max(1001) rateDen!: number;
 }
+export class ProjectPart {
+  @IsOptional() @IsString() @IsNotEmpty({ message: 'a project needs a name' }) @MaxLength(80) name?: string;
+  /** Removed, or put back. */
+  @IsOptional() @IsBoolean() removed?: boolean;
+}
 export class NewImport {
   @IsString() @IsNotEmpty() @MaxLength(200) name!: string;
   @IsArray()

@@ -98,6 +98,15 @@ export interface PieceView {
   readonly name: string;
   readonly document: LookDocument;
 }
+/** A project among all. */
+export interface ProjectRow extends Pick<ProjectView, 'id' | 'name' | 'width' | 'height'> {
+  readonly rateNum: number;
+  readonly rateDen: number;
+  /** When anything in it was last changed; and since when it is removed. */
+  readonly touched: string;
+  readonly removed: string | null;
+  readonly clips: number;
+}
 export interface LookView {
   readonly id: string;
   readonly name: string;
@@ -116,16 +125,21 @@ export interface VersionView {
 }
 export interface ItemView {
   readonly id: string;
+  /** The footage it is made from. */
+  readonly hash: string;
   readonly clipName: string;
   readonly lookName: string | null;
   readonly state: WorkState;
   readonly frames: number;
   readonly rendered: number;
-  /** Whether it is delivered without the sound its footage has, being retimed. */
+  /** Whether the clip runs at a speed of its own; and whether it is delivered without the sound its footage has for that. */
+  readonly retimed: boolean;
   readonly silenced: boolean;
   readonly error: string | null;
   readonly bytes: number | null;
   readonly joining: boolean;
+  /** When a worker began with it. */
+  readonly started: string | null;
 }
 export interface DeliveryView {
   readonly id: string;

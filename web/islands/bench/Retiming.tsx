@@ -12,8 +12,6 @@ const BETWEEN_WORDS: Record<Between, string> = { nearest: 'the nearest frame', m
 const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
 const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
 
-const duration = (frames: number, clip: ClipView): string => `${frames} frames, ${startOf(frames, clip.rate).toFixed(1)} s`;
-
 interface Props {
   readonly hero: ClipView;
   readonly onHero: (name: string, to: Partial<ClipWork>) => void;
@@ -147,9 +145,9 @@ export function Retiming({ hero, onHero }: Props) {
             </label>
           </div>
           <div className="flex items-center gap-1">
-            <span className="num mr-auto" data-testid="retimed-length">
-              {draft && <span className="quiet">{duration(lengthOf(hero), hero)} → </span>}
-              {duration(length, hero)}
+            <span className="num mr-auto whitespace-nowrap" data-testid="retimed-length">
+              {draft && <span className="quiet">{lengthOf(hero)} → </span>}
+              {length} frames <span className="quiet">{startOf(length, hero.rate).toFixed(1)} s</span>
             </span>
             {draft && (
               <>

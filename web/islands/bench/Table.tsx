@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf } from '../../../core';
+import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf, reachedAt, footageAt } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -38,7 +38,7 @@ import { useTrials } from './trials';
 
 /** The frames of the cues that a look asks for. */
 const cuesOf = (look: Asking, c: ClipView): number[] =>
-  (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [v.frame] : [])));
+  (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [reachedAt(c, v.frame)] : [])));
 
 interface TableProps {
   readonly project: ProjectView;
@@ -108,7 +108,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   const setCue = () => {
     const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
     const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
-    if (cue) heroes.setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame }));
+    if (cue) heroes.setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame: footageAt(hero, frame) }));
   };
   const [saving, setSaving] = useState<LookDocument | null>(null);
   const save = () => {

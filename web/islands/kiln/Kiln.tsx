@@ -1,10 +1,13 @@
-import { useState } from 'react';
+import { Check } from 'lucide-react';
+import { useRef, useState } from 'react';
 import { call } from '../../api/client';
 import type { DeliveryView, ItemView, ProjectView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 import { Away, Island, useKiln, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
+import { useWornPictures } from '../shared/useWornPictures';
 import { bytes } from '../shared/words';
+import { Player } from './Player';
 
 export const Kiln = ({ project }: { project: string }) => (
   <Island>
@@ -17,6 +20,7 @@ function Place({ project }: { project: string }) {
   const kiln = useKiln(project);
   const away = useNews(project);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [playing, setPlaying] = useState<string | null>(null);
   const attempt = (work: Promise<unknown>) =>
     void work.then(
       () => kiln.refetch(),
@@ -24,6 +28,9 @@ function Place({ project }: { project: string }) {
     );
   if (!data || !kiln.data) return <p className="p-6">{kiln.error?.message ?? 'Opening …'}</p>;
   const { workers, deliveries } = kiln.data;
+  const all = deliveries.flatMap((d) => d.items);
+  const played = all.find((i) => i.id === playing && i.state === 'done');
+  const source = played && !played.retimed ? data.clips.find((c) => c.hash === played.hash) : undefined;
   return (
     <>
       <Head
@@ -42,9 +49,17 @@ function Place({ project }: { project: string }) {
       <div className="flex-1 min-h-0 flex">
         <Order project={data} onOrder={(wanted) => attempt(call('POST', `/api/projects/${project}/deliveries`, wanted))} />
         <section aria-label="Deliveries" className="flex-1 scrolls p-4 flex flex-col gap-5">
+          {played && (
+            <Player
+              key={played.id}
+              item={played}
+              before={source ? `/api/footage/${source.hash}/proxy-540.webm` : null}
+              onClose={() => setPlaying(null)}
+            />
+          )}
           {deliveries.length === 0 && <p className="py-16 text-center quiet">Nothing rendered yet. Choose clips on the left and press Render.</p>}
           {deliveries.map((d) => (
-            <Delivery key={d.id} delivery={d} attempt={attempt} />
+            <Delivery key={d.id} delivery={d} playing={playing} onPlay={setPlaying} attempt={attempt} />
           ))}
         </section>
       </div>
@@ -67,30 +82,70 @@ const EFFORTS = [
 /** Files that can carry coverage. */
 const COVERED: readonly string[] = ['mkv', 'webm', 'png'];
 
+interface Last {
+  readonly format: string;
+  readonly coverage: boolean;
+  readonly effort: string;
+  readonly size: readonly [string, string];
+}
+/** What was asked for last in this project. */
+function useLast(project: ProjectView): [Last, (l: Last) => void] {
+  const name = `wabisabi-kiln:${project.id}`;
+  const [last] = useState((): Last => {
+    const plain: Last = { format: 'mp4', coverage: false, effort: 'usual', size: [String(project.width), String(project.height)] };
+    try {
+      return { ...plain, ...(JSON.parse(localStorage.getItem(name) ?? '{}') as Partial<Last>) };
+    } catch {
+      return plain;
+    }
+  });
+  const keep = (l: Last) => {
+    try {
+      localStorage.setItem(name, JSON.stringify(l));
+    } catch {
+      /* a full store only costs what is kept */
+    }
+  };
+  return [last, keep];
+}
+
 function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object) => void }) {
   const [off, setOff] = useState<ReadonlySet<string>>(new Set());
-  const [format, setFormat] = useState<string>('mp4');
-  const [coverage, setCoverage] = useState(false);
-  const [effort, setEffort] = useState<string>('usual');
+  const [last, keepLast] = useLast(project);
+  const [format, setFormat] = useState<string>(last.format);
+  const [coverage, setCoverage] = useState(last.coverage);
+  const [effort, setEffort] = useState<string>(last.effort);
+  const pictures = useWornPictures(project, project.clips);
+  const anchor = useRef<string>(undefined);
   const sizes = [
     [project.width, project.height],
     [Math.round(project.width / 2), Math.round(project.height / 2)],
     [Math.round(project.width / 4) * 2, Math.round(project.height / 4) * 2],
   ].filter(([w], i, all) => all.findIndex(([v]) => v === w) === i);
-  const [size, setSize] = useState<[string, string]>([String(project.width), String(project.height)]);
+  const [size, setSize] = useState<readonly [string, string]>(last.size);
   const chosen = project.clips.filter((c) => !off.has(c.id));
-  const toggle = (id: string) =>
+  /** Turned on or off; with the shift key as the one before, and all between. */
+  const toggle = (id: string, run: boolean) => {
+    const at = (clip: string | undefined) => project.clips.findIndex((c) => c.id === clip);
+    const [from, to] = run && anchor.current !== undefined ? [at(anchor.current), at(id)].sort((a, b) => a - b) : [at(id), at(id)];
+    const isOff = run && anchor.current !== undefined ? off.has(anchor.current) : !off.has(id);
     setOff((s) => {
       const n = new Set(s);
-      if (!n.delete(id)) n.add(id);
+      for (const c of project.clips.slice(from, to! + 1)) {
+        if (isOff) n.add(c.id);
+        else n.delete(c.id);
+      }
       return n;
     });
+    if (!run) anchor.current = id;
+  };
   return (
     <form
       aria-label="New delivery"
       className="w-[290px] flex-none border-r line bg-base-200 flex flex-col"
       onSubmit={(e) => {
         e.preventDefault();
+        keepLast({ format, coverage, effort, size });
         onOrder({
           clips: chosen.map((c) => c.id),
           format,
@@ -110,14 +165,31 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
           none
         </button>
       </div>
-      <ul className="flex-1 scrolls px-4 min-h-0">
+      <ul className="flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start" aria-label="Clips to render">
         {project.clips.map((c) => (
           <li key={c.id}>
-            <label className="flex items-center gap-2 py-[3px]">
-              <input type="checkbox" className="checkbox checkbox-xs" checked={!off.has(c.id)} onChange={() => toggle(c.id)} />
-              <span className="flex-1 truncate">{c.name}</span>
-              <span className="quiet truncate max-w-28">{c.look ? `${c.look.name} v${c.look.number}` : 'no look'}</span>
-            </label>
+            <button
+              type="button"
+              role="checkbox"
+              aria-checked={!off.has(c.id)}
+              aria-label={c.name}
+              title={`${c.name}: ${c.look ? `${c.look.name} v${c.look.number}` : 'no look'}; with the shift key all from the one before`}
+              className="block w-full text-left"
+              onClick={(e) => toggle(c.id, e.shiftKey)}
+            >
+              <span
+                className={`relative block bg-base-300 ${off.has(c.id) ? 'opacity-40' : 'outline outline-1 outline-primary'}`}
+                style={{ aspectRatio: `${project.width}/${project.height}` }}
+              >
+                {pictures.get(c.id) && <img src={pictures.get(c.id)} alt="" className="w-full h-full object-contain" />}
+                {!off.has(c.id) && (
+                  <span className="absolute right-1 top-1 bg-base-100 rounded-sm p-0.5">
+                    <Check size={11} aria-hidden="true" />
+                  </span>
+                )}
+              </span>
+              <span className={`block truncate ${off.has(c.id) ? 'quiet' : ''}`}>{c.name}</span>
+            </button>
           </li>
         ))}
       </ul>
@@ -188,7 +260,13 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
   );
 }
 
-function Delivery({ delivery, attempt }: { delivery: DeliveryView; attempt: (w: Promise<unknown>) => void }) {
+interface Acts {
+  readonly playing: string | null;
+  readonly onPlay: (item: string) => void;
+  readonly attempt: (w: Promise<unknown>) => void;
+}
+
+function Delivery({ delivery, ...acts }: Acts & { readonly delivery: DeliveryView }) {
   const done = delivery.items.filter((i) => i.state === 'done').length;
   return (
     <article className="border line rounded-sm bg-base-100">
@@ -205,7 +283,7 @@ function Delivery({ delivery, attempt }: { delivery: DeliveryView; attempt: (w: 
       </h2>
       <ul>
         {delivery.items.map((i) => (
-          <Item key={i.id} item={i} attempt={attempt} />
+          <Item key={i.id} item={i} plays={delivery.format !== 'png'} {...acts} />
         ))}
       </ul>
     </article>
@@ -220,12 +298,19 @@ const STATES: Record<ItemView['state'], string> = {
   cancelled: 'cancelled',
 };
 
-function Item({ item, attempt }: { item: ItemView; attempt: (w: Promise<unknown>) => void }) {
+/** How long it will take from now, by what was done so far; none before a few frames are. */
+function toGo({ started, rendered, frames }: ItemView): string | null {
+  if (!started || rendered < 3 || rendered >= frames) return null;
+  const seconds = ((Date.now() - new Date(started).getTime()) / 1000 / rendered) * (frames - rendered);
+  return seconds < 60 ? `${Math.max(1, Math.round(seconds))} s to go` : `${Math.round(seconds / 60)} min to go`;
+}
+
+function Item({ item, plays, playing, onPlay, attempt }: Acts & { readonly item: ItemView; readonly plays: boolean }) {
   const busy = item.state === 'waiting' || item.state === 'running';
   const said = item.joining ? 'encoding' : STATES[item.state];
   return (
     <li
-      className="px-3 py-1.5 grid grid-cols-[150px_1fr_190px_auto] gap-3 items-center border-b line last:border-b-0"
+      className="px-3 py-1.5 grid grid-cols-[120px_1fr_auto_auto] gap-3 items-center border-b line last:border-b-0"
       data-clip={item.clipName}
       data-state={item.state}
     >
@@ -239,6 +324,7 @@ function Item({ item, attempt }: { item: ItemView; attempt: (w: Promise<unknown>
       )}
       <span className="num quiet">
         {said} · {item.rendered}/{item.frames}
+        {item.state === 'running' && !item.joining && toGo(item) && ` · ${toGo(item)}`}
         {item.bytes ? ` · ${bytes(item.bytes)}` : ''}
         {item.silenced && ' · retimed: no sound'}
       </span>
@@ -246,6 +332,11 @@ function Item({ item, attempt }: { item: ItemView; attempt: (w: Promise<unknown>
         {busy && (
           <button className="word" onClick={() => attempt(call('DELETE', `/api/items/${item.id}`))}>
             cancel
+          </button>
+        )}
+        {item.state === 'done' && plays && (
+          <button className={`word ${playing === item.id ? 'framed' : ''}`} aria-pressed={playing === item.id} onClick={() => onPlay(item.id)}>
+            play
           </button>
         )}
         {item.state === 'done' && (

@@ -1,55 +1,63 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { call } from '../../api/client';
+import { type Batch, sendBatch } from '../shared/bringing';
 import { Choice } from '../shared/Choice';
+import { FRAMES, type Proposed, RATES } from './proposing';
 
-const FRAMES = [
-  ['1920×1080 wide', 1920, 1080],
-  ['3840×2160 wide', 3840, 2160],
-  ['1440×1080 4:3', 1440, 1080],
-  ['1080×1080 square', 1080, 1080],
-  ['1080×1920 portrait', 1080, 1920],
-] as const;
-const RATES = [
-  ['23.976', 24000, 1001],
-  ['24', 24, 1],
-  ['25', 25, 1],
-  ['29.97', 30000, 1001],
-  ['30', 30, 1],
-  ['50', 50, 1],
-] as const;
+interface Props {
+  /** Footage that was dropped: it goes into the project as it begins. */
+  readonly batches: readonly Batch[];
+  readonly proposed: Proposed | undefined;
+  readonly onLeave: () => void;
+}
 
-/** A project's name and its frame: size, shape and rate. The fields keep what was typed before the page was ready. */
-export function NewProjectForm() {
+/** A project's name and its frame: size, shape and rate. */
+export function NewProjectForm({ batches, proposed, onLeave }: Props) {
   const [error, setError] = useState<string | null>(null);
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const [sending, setSending] = useState<{ readonly name: string; readonly share: number } | null>(null);
   const make = async (filled: FormData) => {
     try {
       const [, width, height] = FRAMES[Number(filled.get('frame'))]!,
         [, rateNum, rateDen] = RATES[Number(filled.get('rate'))]!;
       const name = String(filled.get('name')).trim();
       const { id } = await call<{ id: string }>('POST', '/api/projects', { name, width, height, rateNum, rateDen });
-      location.href = `/p/${id}/rushes`;
+      const refused: string[] = [];
+      for (const [i, b] of batches.entries()) {
+        const tell = (share: number) => setSending({ name: b.name, share: (i + share) / batches.length });
+        tell(0);
+        await sendBatch(id, b, tell, new AbortController().signal).catch((e: Error) => refused.push(`${b.name}: ${e.message}`));
+      }
+      if (refused.length > 0 && refused.length === batches.length) setError(`${refused.join('; ')}. The project ${name} is there without them.`);
+      else location.href = `/p/${id}/rushes`;
     } catch (e) {
       setError((e as Error).message);
     }
   };
   return (
     <form
-      className="flex flex-wrap items-end gap-3"
+      aria-label="New project"
+      className="flex flex-wrap items-end gap-3 border line bg-base-200 p-4"
       onSubmit={(e) => {
         e.preventDefault();
         void make(new FormData(e.currentTarget));
       }}
     >
-      <h2 className="font-semibold w-full">New project</h2>
+      <div className="w-full flex items-baseline gap-2">
+        <h2 className="font-semibold">New project</h2>
+        {batches.length > 0 && (
+          <span className="quiet truncate">
+            with {batches.map((b) => b.name).join(', ')}
+            {proposed ? '; frame and rate as it has them' : ''}
+          </span>
+        )}
+      </div>
       <label className="flex flex-col gap-1 flex-1 min-w-48">
         <span className="quiet">Name</span>
-        <input className="field" name="name" maxLength={80} required />
+        <input className="field" name="name" maxLength={80} required autoFocus />
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frame</span>
-        <Choice className="field" name="frame" defaultValue="0">
+        <Choice className="field" name="frame" defaultValue={String(proposed?.frame ?? 0)}>
           {FRAMES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
@@ -59,7 +67,7 @@ export function NewProjectForm() {
       </label>
       <label className="flex flex-col gap-1">
         <span className="quiet">Frames a second</span>
-        <Choice className="field" name="rate" defaultValue="2">
+        <Choice className="field" name="rate" defaultValue={String(proposed?.rate ?? 2)}>
           {RATES.map(([l], i) => (
             <option key={l} value={i}>
               {l}
@@ -67,9 +75,18 @@ export function NewProjectForm() {
           ))}
         </Choice>
       </label>
-      <button className="word main" type="submit" disabled={!ready}>
+      <button className="word main" type="submit" disabled={sending !== null}>
         Start
       </button>
+      <button className="word" type="button" onClick={onLeave}>
+        leave it
+      </button>
+      {sending && (
+        <span className="w-full flex items-center gap-2">
+          <progress className="bar flex-1" value={sending.share} aria-label={`Sending ${sending.name}`} />
+          <span className="quiet">{sending.name}</span>
+        </span>
+      )}
       {error && (
         <p role="alert" className="w-full">
           {error}

@@ -1,13 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { FolderUp, Upload } from 'lucide-react';
 import { type ReactNode, useRef, useState } from 'react';
-import { call, upload } from '../../api/client';
+import { call } from '../../api/client';
+import { type Batch, batchesOf, dropped, PICTURE, sendBatch } from '../shared/bringing';
 import type { ImportView } from '../../api/views';
 
-interface Batch {
-  readonly name: string;
-  readonly files: readonly File[];
-}
 interface Sending {
   readonly id: string;
   readonly name: string;
@@ -15,31 +12,6 @@ interface Sending {
   readonly error: string | null;
   readonly stop: () => void;
 }
-const PICTURE = /\.(png|jpe?g|tiff?|webp|bmp|exr|dpx|tga)$/i;
-
-/** Everything below a dropped folder's entry. */
-async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {
-  const reader = entry.createReader();
-  const files: File[] = [];
-  for (;;) {
-    const part = await new Promise<FileSystemEntry[]>((ok, no) => reader.readEntries(ok, no));
-    if (part.length === 0) return files;
-    for (const e of part) if (e.isFile) files.push(await new Promise<File>((ok, no) => (e as FileSystemFileEntry).file(ok, no)));
-  }
-}
-async function dropped(items: DataTransferItemList): Promise<Batch[]> {
-  const entries = [...items].map((i) => ({ entry: i.webkitGetAsEntry(), file: i.getAsFile() }));
-  return Promise.all(
-    entries.flatMap(({ entry, file }) =>
-      entry?.isDirectory
-        ? [filesIn(entry as FileSystemDirectoryEntry).then((files) => ({ name: entry.name, files: files.filter((f) => PICTURE.test(f.name)) }))]
-        : file
-          ? [Promise.resolve({ name: file.name, files: [file] })]
-          : [],
-    ),
-  );
-}
-
 /** The drop zone around Rushes, the buttons to choose, and what is coming in. */
 export function Bring({
   project,
@@ -60,26 +32,14 @@ export function Bring({
   const change = (id: string, c: Partial<Sending>) => setSending((all) => all.map((s) => (s.id === id ? { ...s, ...c } : s)));
   const put = (id: string) => setSending((all) => all.filter((s) => s.id !== id));
 
-  const send = async ({ name, files: list }: Batch) => {
+  const send = async (batch: Batch) => {
     const key = crypto.randomUUID(),
       stop = new AbortController();
-    setSending((all) => [...all, { id: key, name, share: 0, error: null, stop: () => stop.abort() }]);
-    let made: string | undefined;
+    setSending((all) => [...all, { id: key, name: batch.name, share: 0, error: null, stop: () => stop.abort() }]);
     try {
-      if (list.length === 0) throw new Error('the folder holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)');
-      const empty = list.find((f) => f.size === 0);
-      if (empty) throw new Error(`"${empty.name}" is empty (0 bytes): copy it again from its source`);
-      const total = list.reduce((n, f) => n + f.size, 0);
-      made = (await call<{ id: string }>('POST', `/api/projects/${project}/imports`, { name, files: list.map((f) => f.name) })).id;
-      let before = 0;
-      for (const [i, f] of list.entries()) {
-        await upload(`/api/imports/${made}/${i}`, f, (s) => change(key, { share: (before + s * f.size) / total }), stop.signal);
-        before += f.size;
-      }
-      await call('POST', `/api/imports/${made}`);
+      await sendBatch(project, batch, (share) => change(key, { share }), stop.signal);
       put(key);
     } catch (e) {
-      if (made) await call('DELETE', `/api/imports/${made}`).catch(() => {});
       if (stop.signal.aborted) put(key);
       else change(key, { error: (e as Error).message });
     }
@@ -107,7 +67,7 @@ export function Bring({
         hidden
         aria-label="Files"
         onChange={(e) => {
-          bring([...(e.target.files ?? [])].map((f) => ({ name: f.name, files: [f] })));
+          bring(batchesOf(e.target.files ?? []));
           e.target.value = '';
         }}
       />

@@ -8,7 +8,8 @@ const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000,
 
 export const Island = ({ children }: { children: ReactNode }) => <QueryClientProvider client={client}>{children}</QueryClientProvider>;
 
-export const useProject = (id: string) => useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`) });
+export const useProject = (id: string, enabled = true) =>
+  useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`), enabled });
 export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
 export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
 export const useReferences = (project: string) =>

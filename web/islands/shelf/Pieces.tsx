@@ -1,47 +1,60 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { stepOf } from '../../../core';
+import { allLayers, stepOf } from '../../../core';
 import { call } from '../../api/client';
-import { usePieces } from '../shared/data';
+import type { PieceView } from '../../api/views';
 
-/** The parts of looks that were kept on the Bench, and taking one off. */
-export function Pieces({ onTrouble }: { onTrouble: (t: string) => void }) {
-  const { data } = usePieces();
+interface Props {
+  readonly pieces: readonly PieceView[];
+  readonly pictures: ReadonlyMap<string, string>;
+  readonly onTrouble: (t: string) => void;
+}
+
+/** The parts of looks that were kept on the Bench, each alone on a clip, and taking one off. */
+export function Pieces({ pieces, pictures, onTrouble }: Props) {
   const queries = useQueryClient();
   const [sure, setSure] = useState<string | null>(null);
-  if (!data || data.length === 0) return null;
+  if (pieces.length === 0) return null;
   const remove = (id: string) =>
     void call('DELETE', `/api/pieces/${id}`).then(
       () => queries.invalidateQueries({ queryKey: ['pieces'] }),
       (e: Error) => onTrouble(e.message),
     );
   return (
-    <section aria-label="Pieces" className="flex-none border-t line px-4 py-3 max-h-[30%] scrolls">
-      <h2 className="font-semibold mb-1">
+    <section aria-label="Pieces" className="border-t line pt-3">
+      <h2 className="font-semibold mb-2">
         Pieces <span className="quiet font-normal">kept parts of looks: on the Bench, from the list behind + layer</span>
       </h2>
-      <ul>
-        {data.map((p) => {
-          const layers = [...p.document.layers, ...(p.document.groups ?? []).flatMap((g) => g.layers)];
-          const steps = [...new Set(layers.flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())))];
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-3">
+        {pieces.map((p) => {
+          const steps = [...new Set(allLayers(p.document).flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())))];
           return (
-            <li key={p.id} className="flex items-center gap-3 py-0.5" data-piece={p.name}>
-              <span className="font-medium">{p.name}</span>
-              <span className="quiet truncate mr-auto">{steps.join(', ') || 'no steps'}</span>
-              {sure === p.id ? (
-                <>
-                  <button className="word framed" onClick={() => remove(p.id)}>
-                    remove {p.name}
-                  </button>
-                  <button className="word" onClick={() => setSure(null)}>
-                    keep
-                  </button>
-                </>
-              ) : (
-                <button className="word quiet" aria-label={`Remove the piece ${p.name}`} onClick={() => setSure(p.id)}>
-                  remove …
-                </button>
-              )}
+            <li key={p.id} data-piece={p.name}>
+              <span className="block bg-base-300 aspect-video">
+                {pictures.get(`piece:${p.id}`) && (
+                  <img src={pictures.get(`piece:${p.id}`)} alt={`${p.name} alone on a clip`} className="w-full h-full object-contain" />
+                )}
+              </span>
+              <span className="flex items-center gap-1 mt-1">
+                <span className="font-medium truncate">{p.name}</span>
+                <span className="ml-auto flex gap-1">
+                  {sure === p.id ? (
+                    <>
+                      <button className="word framed" onClick={() => remove(p.id)}>
+                        remove {p.name}
+                      </button>
+                      <button className="word" onClick={() => setSure(null)}>
+                        keep
+                      </button>
+                    </>
+                  ) : (
+                    <button className="word quiet" aria-label={`Remove the piece ${p.name}`} onClick={() => setSure(p.id)}>
+                      remove …
+                    </button>
+                  )}
+                </span>
+              </span>
+              <span className="quiet block truncate">{steps.join(', ') || 'no steps'}</span>
             </li>
           );
         })}

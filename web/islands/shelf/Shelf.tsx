@@ -1,14 +1,16 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { emptyLook, type LookDocument } from '../../../core';
+import { useQueries, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useRef, useState } from 'react';
+import { edit, emptyLook, type LookDocument, stepOf, allLayers } from '../../../core';
 import { type LookPackage, PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
-import type { LookView, ProjectView, VersionView } from '../../api/views';
-import { bakedCube, download, packLook, readLookFile } from '../../engine/files';
-import { Island, useLooks, useProject } from '../shared/data';
+import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
+import { readLookFile } from '../../engine/files';
+import { Choice } from '../shared/Choice';
+import { Island, useLooks, usePieces, useProject, versionQuery } from '../shared/data';
 import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
-import { packaged } from './packages';
+import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
+import { LookPanel } from './LookPanel';
 import { Pieces } from './Pieces';
 import { Preview } from './Preview';
 
@@ -24,6 +26,7 @@ function Place({ project }: { project: string }) {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [name, setName] = useState('');
+  const [sought, setSought] = useState('');
   const bench = (look: string) => {
     location.href = `/p/${project}/bench?look=${look}`;
   };
@@ -47,6 +50,14 @@ function Place({ project }: { project: string }) {
           </>
         }
       >
+        <input
+          type="search"
+          className="field w-40"
+          placeholder="search"
+          aria-label="Search the Shelf"
+          value={sought}
+          onChange={(e) => setSought(e.target.value)}
+        />
         <form
           className="flex gap-2"
           onSubmit={(e) => {
@@ -55,7 +66,7 @@ function Place({ project }: { project: string }) {
           }}
         >
           <input
-            className="field w-44"
+            className="field w-40"
             placeholder="name of a new look"
             aria-label="Name of a new look"
             required
@@ -70,127 +81,186 @@ function Place({ project }: { project: string }) {
         </FileButton>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
-      <ul className="flex-1 scrolls p-4 flex flex-col">
-        {looks.data?.map((l) => (
-          <Look
-            key={l.id}
-            project={data}
-            look={l}
-            used={data?.clips.filter((c) => c.look?.lookId === l.id).map((c) => c.name) ?? []}
-            onOpen={() => bench(l.id)}
-            onTrouble={setTrouble}
-            onCopy={(d) => void make(d, false)}
-            onGone={() => void queries.invalidateQueries()}
-          />
-        ))}
-        {brought && data && (
-          <Preview
-            brought={brought}
-            project={data}
-            onTake={() => void make(brought.look, false).then(() => setBrought(null))}
-            onClose={() => setBrought(null)}
-          />
-        )}
-        {looks.data?.length === 0 && <li className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</li>}
-      </ul>
-      <Pieces onTrouble={setTrouble} />
+      {looks.data?.length === 0 && <p className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</p>}
+      {data && looks.data && looks.data.length > 0 && (
+        <Looks
+          project={data}
+          looks={looks.data}
+          sought={sought}
+          onOpen={bench}
+          onTrouble={setTrouble}
+          onCopy={(d) => void make(d, false)}
+          onGone={() => void queries.invalidateQueries()}
+        />
+      )}
+      {brought && data && (
+        <Preview
+          brought={brought}
+          project={data}
+          onTake={() => void make(brought.look, false).then(() => setBrought(null))}
+          onClose={() => setBrought(null)}
+        />
+      )}
     </>
   );
 }
 
-const CUBE_SIDE = 33;
-
-interface LookProps {
-  readonly project: ProjectView | undefined;
-  readonly look: LookView;
-  readonly used: readonly string[];
-  readonly onOpen: () => void;
+export interface LookActs {
+  readonly onOpen: (look: string) => void;
   readonly onTrouble: (t: string) => void;
   readonly onCopy: (d: LookDocument) => void;
   readonly onGone: () => void;
 }
+interface LooksProps extends LookActs {
+  readonly project: ProjectView;
+  readonly looks: readonly LookView[];
+  readonly sought: string;
+}
 
-function Look({ project, look, used, onOpen, onTrouble, onCopy, onGone }: LookProps) {
-  const [sure, setSure] = useState(false);
-  const newest = look.versions[0]!;
-  const fetched = (f: (v: VersionView) => void) =>
-    void call<VersionView>('GET', `/api/versions/${newest.id}`).then(f, (e: Error) => onTrouble(e.message));
-  const fileName = (v: VersionView) => `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
-  const [packing, setPacking] = useState(false);
-  const pack = async (v: VersionView) => {
-    if (!project) return;
-    setPacking(true);
-    const packed = await packLook(await packaged(v.document, v.lookId, v.number, project));
-    setPacking(false);
-    if ('trouble' in packed) onTrouble(packed.trouble);
-    else download(`${fileName(v)}${PACKAGE_ENDING}`, packed.bytes, 'application/zip');
-  };
-  const [baking, setBaking] = useState<string | null>(null);
-  const bake = async (v: VersionView) => {
-    setBaking('baking …');
-    const baked = await bakedCube(v.document, CUBE_SIDE);
-    if ('trouble' in baked) {
-      setBaking(null);
-      return onTrouble(baked.trouble);
-    }
-    setBaking(`baked, largest error ${baked.largestError.toFixed(5)}`);
-    download(`${fileName(v)}.cube`, baked.text, 'text/plain');
+/** What of a look is searched: its name, its dials, its steps. */
+const wordsOf = (l: LookView, v: VersionView | undefined): string =>
+  [
+    l.name,
+    ...(v?.document.dials.map((d) => d.label) ?? []),
+    ...(v ? allLayers(v.document).flatMap((layer) => layer.steps.map((s) => stepOf(s.step)?.label ?? '')) : []),
+  ]
+    .join(' ')
+    .toLowerCase();
+
+/** The clip whose pictures tell most: the one with the most pins set. */
+const telling = (clips: readonly ClipView[]): ClipView | undefined =>
+  [...clips].sort((a, b) => Object.keys(b.pins).length - Object.keys(a.pins).length)[0];
+const SEEN_ON = 'wabisabi-shelf-clip';
+/** So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer crosses others. */
+const DWELL = 220;
+/** The dials whose ends are shown. */
+const MOST_DIALS = 6;
+
+function Looks({ project, looks, sought, ...acts }: LooksProps) {
+  const fetched = useQueries({ queries: looks.map((l) => versionQuery(l.versions[0]!.id)) });
+  const pieces = usePieces().data ?? [];
+  const [seenOn, setSeenOn] = useState<string | null>(() => localStorage.getItem(`${SEEN_ON}:${project.id}`));
+  const clip = project.clips.find((c) => c.id === seenOn) ?? telling(project.clips);
+  const [shown, setShown] = useState<string | null>(null);
+  const pointing = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const versions = new Map(looks.map((l, i) => [l.id, fetched[i]?.data]));
+  const found = looks.filter((l) => wordsOf(l, versions.get(l.id)).includes(sought.trim().toLowerCase()));
+  const large = found.find((l) => l.id === shown) ?? found.find((l) => project.clips.some((c) => c.look?.lookId === l.id)) ?? found[0];
+  const there = fetched.map((f) => f.data?.id ?? '').join();
+  const wanted = useMemo((): LookPicture[] => {
+    if (!clip) return [];
+    const of = (id: string, look: LookDocument): LookPicture => ({ id, clip, look });
+    const largest = large && versions.get(large.id)?.document;
+    return [
+      ...(largest ? [of(large.id, largest)] : []),
+      ...found.flatMap((l) => (versions.get(l.id) ? [of(l.id, versions.get(l.id)!.document)] : [])),
+      ...(largest
+        ? dialsOf(largest).flatMap((d) => [
+            of(`${large.id}:${d.key}:min`, edit.setDial(largest, d.key, d.min!)),
+            of(`${large.id}:${d.key}:max`, edit.setDial(largest, d.key, d.max!)),
+          ])
+        : []),
+      ...pieces.map((p) => of(`piece:${p.id}`, { ...p.document, bedrock: true })),
+    ];
+  }, [clip, large?.id, there, sought, pieces.length]);
+  const pictures = useLookPictures(project, wanted);
+  const point = (id: string, wait = DWELL) => {
+    clearTimeout(pointing.current);
+    pointing.current = setTimeout(() => setShown(id), wait);
   };
   return (
-    <li className="grid grid-cols-[200px_1fr_auto] gap-4 items-center border-b line py-2.5" data-look={look.name}>
-      <span>
-        <button className="font-semibold text-left hover:underline" onClick={onOpen}>
-          {look.name}
-        </button>
-        <span className="num quiet block">
-          {look.versions.length} version{look.versions.length === 1 ? '' : 's'} · newest v{newest.number}
-        </span>
-      </span>
-      <span className="quiet truncate">{used.length > 0 ? `on ${used.join(', ')}` : 'on no clip of this project'}</span>
-      <span className="flex gap-1">
-        {sure ? (
-          <>
-            <span className="self-center">Clips lose this look.</span>
-            <button
-              className="word framed"
-              onClick={() => void call('DELETE', `/api/looks/${look.id}`).then(onGone, (e: Error) => onTrouble(e.message))}
+    <div className="flex-1 min-h-0 flex">
+      <div className="flex-1 min-w-0 scrolls p-4 flex flex-col gap-4">
+        {project.clips.length > 0 && (
+          <label className="flex items-center gap-2">
+            <span className="quiet">seen on</span>
+            <Choice
+              className="field"
+              aria-label="The clip that looks are seen on"
+              value={clip?.id ?? ''}
+              onChange={(id) => {
+                localStorage.setItem(`${SEEN_ON}:${project.id}`, id);
+                setSeenOn(id);
+              }}
             >
-              Remove
-            </button>
-            <button className="word" onClick={() => setSure(false)}>
-              keep
-            </button>
-          </>
-        ) : (
-          <>
-            <button className="word framed" onClick={onOpen}>
-              open on the Bench
-            </button>
-            <button className="word" onClick={() => fetched((v) => onCopy({ ...v.document, name: `${v.document.name} copy` }))}>
-              duplicate
-            </button>
-            <button
-              className="word"
-              title="As one file: the look and pictures of it"
-              disabled={packing || !project}
-              onClick={() => fetched((v) => void pack(v))}
-            >
-              {packing ? 'packing …' : 'export'}
-            </button>
-            <button
-              className="word"
-              title={`A look of colour steps alone as a cube of ${CUBE_SIDE} entries a side`}
-              disabled={baking === 'baking …'}
-              onClick={() => fetched((v) => void bake(v))}
-            >
-              {baking ?? 'bake to .cube'}
-            </button>
-            <button className="word quiet" onClick={() => setSure(true)}>
-              remove …
-            </button>
-          </>
+              {project.clips.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+            </Choice>
+          </label>
         )}
-      </span>
+        {project.clips.length === 0 && <p className="quiet">This project has no clips yet: bring some in on Rushes to see its looks.</p>}
+        {found.length === 0 && <p className="py-8 text-center quiet">No look has “{sought}” in its name, its dials or its steps.</p>}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-5" aria-label="Looks">
+          {found.map((l) => (
+            <Card
+              key={l.id}
+              look={l}
+              shown={l === large}
+              url={pictures.get(l.id)}
+              project={project}
+              onPoint={(wait) => point(l.id, wait)}
+              onLeave={() => clearTimeout(pointing.current)}
+              onOpen={() => acts.onOpen(l.id)}
+            />
+          ))}
+        </ul>
+        <Pieces pieces={pieces} pictures={pictures} onTrouble={acts.onTrouble} />
+      </div>
+      {large && <LookPanel key={large.id} project={project} look={large} version={versions.get(large.id)} pictures={pictures} {...acts} />}
+    </div>
+  );
+}
+
+/** The number dials of a look but its strength. */
+export const dialsOf = (look: LookDocument) => look.dials.filter((d) => d.kind === 'number' && d.key !== 'strength').slice(0, MOST_DIALS);
+
+interface CardProps {
+  readonly look: LookView;
+  readonly shown: boolean;
+  readonly url: string | undefined;
+  readonly project: ProjectView;
+  readonly onPoint: (wait?: number) => void;
+  readonly onLeave: () => void;
+  readonly onOpen: () => void;
+}
+
+function Card({ look, shown, url, project, onPoint, onLeave, onOpen }: CardProps) {
+  const used = project.clips.filter((c) => c.look?.lookId === look.id).map((c) => c.name);
+  return (
+    <li data-look={look.name}>
+      <button
+        className="block w-full text-left group"
+        aria-pressed={shown}
+        aria-label={`${look.name}, shown large`}
+        title="Enter opens it on the Bench"
+        onPointerEnter={() => onPoint()}
+        onPointerLeave={onLeave}
+        onFocus={() => onPoint(0)}
+        onClick={() => onPoint(0)}
+        onDoubleClick={onOpen}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          onOpen();
+        }}
+      >
+        <span
+          className={`block bg-base-300 outline-offset-2 ${shown ? 'outline outline-1 outline-primary' : ''}`}
+          style={{ aspectRatio: `${project.width}/${project.height}` }}
+        >
+          {url && <img src={url} alt={`${look.name} on a clip of this project`} className="w-full h-full object-contain" />}
+        </span>
+        <span className="flex items-baseline gap-2 mt-1">
+          <span className="font-semibold truncate">{look.name}</span>
+          <span className="num quiet ml-auto whitespace-nowrap">
+            {look.versions.length} version{look.versions.length === 1 ? '' : 's'}
+          </span>
+        </span>
+        <span className="quiet block truncate">{used.length > 0 ? `on ${used.join(', ')}` : 'on no clip yet'}</span>
+      </button>
     </li>
   );
 }

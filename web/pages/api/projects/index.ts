@@ -1,10 +1,8 @@
-import { asc } from 'drizzle-orm';
-import { db, tables } from '../../../../server/database';
-import { makeProject } from '../../../../server/projects';
+import { makeProject, projectList } from '../../../../server/projects';
 import { body, endpoint, json } from '../../../api/answer';
 import { NewProject } from '../../../api/requests';
 
-export const GET = endpoint(async () => json(await db().select().from(tables.projects).orderBy(asc(tables.projects.created)).limit(200)));
+export const GET = endpoint(async () => json(await projectList()));
 export const POST = endpoint(async ({ request }) => {
   const p = await body(request, NewProject);
   return json({ id: await makeProject(p.name, p.width, p.height, [p.rateNum, p.rateDen]) }, 201);

@@ -1,4 +1,10 @@
-import { endpoint, id, json } from '../../../../api/answer';
+import { changeProject } from '../../../../../server/projects';
+import { body, endpoint, id, json, notFound } from '../../../../api/answer';
 import { projectView } from '../../../../api/project';
+import { ProjectPart } from '../../../../api/requests';
 
 export const GET = endpoint(async (c) => json(await projectView(id(c, 'project', 'project'))));
+export const PATCH = endpoint(async (c) => {
+  if (!(await changeProject(id(c, 'project', 'project'), await body(c.request, ProjectPart)))) throw notFound('project');
+  return json({});
+});

@@ -1,0 +1,43 @@
+/** The Kiln: clips as pictures under their looks, rendered, and played on the page with what they were before. */
+import { expect, type Page, test } from '@playwright/test';
+import { bring, newProject } from './project';
+
+const playable = (page: Page) =>
+  page.getByLabel(/as it was rendered/).evaluate((v) => (v as unknown as { videoWidth: number; readyState: number; duration: number }).videoWidth);
+
+test('a rendered file plays on the page, and one key shows what it was', async ({ page }) => {
+  const project = await newProject(page, 'Played');
+  await bring(page, 'gulls', 'kelp');
+  await page.goto(`/p/${project}/kiln`);
+  const clips = page.getByRole('list', { name: 'Clips to render' });
+  await expect(clips.locator('img')).toHaveCount(2, { timeout: 60_000 });
+  await clips.getByRole('checkbox', { name: 'kelp' }).click();
+  await expect(clips.getByRole('checkbox', { name: 'kelp' })).not.toBeChecked();
+  await page.getByRole('radio', { name: /FFV1/ }).check();
+  await page.getByLabel('Width').fill('160');
+  await page.getByLabel('Height').fill('90');
+  await page.getByRole('button', { name: 'Render 1 clip' }).click();
+  const item = page.locator('[data-clip="gulls"][data-state="done"]');
+  await expect(item).toBeVisible({ timeout: 120_000 });
+  await item.getByRole('button', { name: 'play' }).click();
+  // No browser reads FFV1: what is played is a copy made of it.
+  await expect.poll(() => playable(page), { timeout: 60_000 }).toBe(160);
+  const before = page.getByLabel('gulls as it was shot');
+  await expect(before).toBeHidden();
+  await page.keyboard.press('b');
+  await expect(before).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel(/as it was rendered/)).toHaveCount(0);
+  // What was asked for last is asked for again.
+  await page.reload();
+  await expect(page.getByRole('radio', { name: /FFV1/ })).toBeChecked();
+  await expect(page.getByLabel('Width')).toHaveValue('160');
+  // Parts of a file are answered as players ask for them.
+  const { deliveries } = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+    deliveries: { items: { id: string }[] }[];
+  };
+  const file = `/api/items/${deliveries[0]!.items[0]!.id}/file`;
+  const part = await page.request.get(file, { headers: { range: 'bytes=0-3' } });
+  expect([part.status(), (await part.body()).toString('hex')]).toEqual([206, '1a45dfa3']);
+  expect((await page.request.get(file, { headers: { range: 'bytes=999999999-' } })).status()).toBe(416);
+});

@@ -1,0 +1,83 @@
+import { useEffect, useRef, useState } from 'react';
+import type { ItemView } from '../../api/views';
+
+interface Props {
+  readonly item: ItemView;
+  /** The footage it was made from as a proxy, where its time is the file's. */
+  readonly before: string | null;
+  readonly onClose: () => void;
+}
+
+/** A rendered file, played; what it was made from instead of it, in step, while B is held or its button is on. */
+export function Player({ item, before, onClose }: Props) {
+  const after = useRef<HTMLVideoElement>(null),
+    own = useRef<HTMLVideoElement>(null),
+    whole = useRef<HTMLElement>(null);
+  const [isBefore, setBefore] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  useEffect(() => whole.current?.focus(), [item.id]);
+  // The file leads; the clip behind it stands where the file is.
+  const follow = () => {
+    const [a, b] = [after.current, own.current];
+    if (!a || !b) return;
+    if (Math.abs(b.currentTime - a.currentTime) > 0.06) b.currentTime = a.currentTime;
+    if (a.paused !== b.paused) void (a.paused ? Promise.resolve(b.pause()) : b.play().catch(() => {}));
+  };
+  return (
+    <section
+      ref={whole}
+      tabIndex={-1}
+      aria-label={`${item.clipName}, rendered`}
+      className="border line bg-base-300 flex flex-col outline-none"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') onClose();
+        else if (e.key.toLowerCase() === 'b' && before && !e.ctrlKey && !e.metaKey) setBefore((on) => !on);
+        else return;
+        e.preventDefault();
+      }}
+    >
+      <div className="relative">
+        <video
+          ref={after}
+          className="w-full max-h-[52vh] block"
+          src={`/api/items/${item.id}/playback`}
+          controls
+          loop
+          autoPlay={!matchMedia('(prefers-reduced-motion: reduce)').matches}
+          aria-label={`${item.clipName} as it was rendered`}
+          onTimeUpdate={follow}
+          onPlay={follow}
+          onPause={follow}
+          onSeeked={follow}
+          onError={() => setTrouble('This browser cannot play the file: download it to look at it.')}
+        />
+        {before && (
+          <video
+            ref={own}
+            className={`absolute inset-0 w-full h-full object-contain bg-base-300 pointer-events-none ${isBefore ? '' : 'invisible'}`}
+            src={before}
+            muted
+            playsInline
+            aria-label={`${item.clipName} as it was shot`}
+          />
+        )}
+      </div>
+      <div className="flex items-center gap-2 px-3 py-1.5 bg-base-100">
+        <span className="font-semibold">{item.clipName}</span>
+        <span className="quiet mr-auto truncate">{item.lookName ?? 'no look'}</span>
+        {trouble && <span role="alert">{trouble}</span>}
+        {before && (
+          <button className={`word ${isBefore ? 'framed' : ''}`} aria-pressed={isBefore} onClick={() => setBefore(!isBefore)}>
+            before <span className="num quiet">B</span>
+          </button>
+        )}
+        <a className="word" href={`/api/items/${item.id}/file`} download>
+          download
+        </a>
+        <button className="word" onClick={onClose}>
+          close <span className="num quiet">Esc</span>
+        </button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,54 @@
+/** Files on their way in: what was dropped or chosen, and sending it to a project. */
+import { call, upload } from '../../api/client';
+
+/** A file, or a folder of pictures that become one clip. */
+export interface Batch {
+  readonly name: string;
+  readonly files: readonly File[];
+}
+export const PICTURE = /\.(png|jpe?g|tiff?|webp|bmp|exr|dpx|tga)$/i;
+export const batchesOf = (files: Iterable<File>): Batch[] => [...files].map((f) => ({ name: f.name, files: [f] }));
+
+/** Everything below a dropped folder's entry. */
+async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {
+  const reader = entry.createReader();
+  const files: File[] = [];
+  for (;;) {
+    const part = await new Promise<FileSystemEntry[]>((ok, no) => reader.readEntries(ok, no));
+    if (part.length === 0) return files;
+    for (const e of part) if (e.isFile) files.push(await new Promise<File>((ok, no) => (e as FileSystemFileEntry).file(ok, no)));
+  }
+}
+export async function dropped(items: DataTransferItemList): Promise<Batch[]> {
+  const entries = [...items].map((i) => ({ entry: i.webkitGetAsEntry(), file: i.getAsFile() }));
+  return Promise.all(
+    entries.flatMap(({ entry, file }) =>
+      entry?.isDirectory
+        ? [filesIn(entry as FileSystemDirectoryEntry).then((files) => ({ name: entry.name, files: files.filter((f) => PICTURE.test(f.name)) }))]
+        : file
+          ? [Promise.resolve({ name: file.name, files: [file] })]
+          : [],
+    ),
+  );
+}
+
+/** Sends a batch to a project and hands it to a worker, telling how far it is (0…1). What broke off leaves nothing behind. */
+export async function sendBatch(project: string, { name, files }: Batch, onShare: (share: number) => void, stop: AbortSignal): Promise<void> {
+  let made: string | undefined;
+  try {
+    if (files.length === 0) throw new Error('the folder holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)');
+    const empty = files.find((f) => f.size === 0);
+    if (empty) throw new Error(`"${empty.name}" is empty (0 bytes): copy it again from its source`);
+    const total = files.reduce((n, f) => n + f.size, 0);
+    made = (await call<{ id: string }>('POST', `/api/projects/${project}/imports`, { name, files: files.map((f) => f.name) })).id;
+    let before = 0;
+    for (const [i, f] of files.entries()) {
+      await upload(`/api/imports/${made}/${i}`, f, (s) => onShare((before + s * f.size) / total), stop);
+      before += f.size;
+    }
+    await call('POST', `/api/imports/${made}`);
+  } catch (e) {
+    if (made) await call('DELETE', `/api/imports/${made}`).catch(() => {});
+    throw e;
+  }
+}

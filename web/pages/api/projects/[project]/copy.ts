@@ -1,0 +1,8 @@
+import { copyProject } from '../../../../../server/projects';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+export const POST = endpoint(async (c) => {
+  const made = await copyProject(id(c, 'project', 'project'));
+  if (made === undefined) throw notFound('project');
+  return json({ id: made }, 201);
+});
