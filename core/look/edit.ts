@@ -34,6 +34,11 @@ export const newStep = (step: Step, taken: readonly string[]): StepUse => ({
   mix: { value: 100 },
   parameters: {},
 });
+/** A step as it is added by hand: at values that can be seen. */
+export const startedStep = (step: Step, taken: readonly string[]): StepUse => ({
+  ...newStep(step, taken),
+  parameters: Object.fromEntries(Object.entries(step.start ?? {}).map(([id, value]) => [id, { value }])),
+});
 export const newLayer = (name: string, source: Layer['source'], taken: readonly string[], steps: StepUse[] = []): Layer => ({
   key: freshKey(name, taken),
   name,

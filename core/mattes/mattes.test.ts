@@ -63,6 +63,22 @@ describe('shapes', () => {
   });
 });
 
+describe('a side', () => {
+  const share = (a: Float32Array) => a.reduce((n, v) => n + v, 0) / a.length;
+  it('covers what lies beyond its place, to a share of a pixel', () => {
+    for (const place of [0, 25, 50, 90]) expect(share(one('side', { way: [0, 0.5, 1, 0.5], place }))).toBeCloseTo(1 - place / 100, 2);
+    // The other way round it is the rest.
+    const a = one('side', { way: [0, 0.5, 1, 0.5], place: 30 }),
+      b = one('side', { way: [1, 0.5, 0, 0.5], place: 70 });
+    a.forEach((v, i) => expect(v + b[i]!).toBeCloseTo(1, 4));
+  });
+  it('as a band covers its width across the way', () => {
+    const lines = 1080 / H;
+    const band = one('side', { way: [0.5, 0, 0.5, 1], place: 50, width: 216 });
+    expect(share(band) * H * lines).toBeCloseTo(216, -1);
+  });
+});
+
 describe('a drawn path', () => {
   it('covers each pixel by exactly the share it encloses', () => {
     fc.assert(

@@ -314,3 +314,47 @@ describe('what a look adds stays within what the clip covers', () => {
     expect(plan(look, clip).result.key).toBe(plan({ ...look, fills: true }, clip).result.key);
   });
 });
+
+describe('a step that looks at a layer', () => {
+  const bent = { ...edit.newStep(stepOf('refract')!, []), from: 'spot', parameters: constants({ amount: 80, by: 'layer', smooth: 30 }) };
+  const spot = layerOf('spot', {
+    source: 'fill',
+    steps: [{ ...edit.newStep(stepOf('solid')!, []), parameters: constants({ colour: [1, 1, 1] }) }],
+    mattes: [ellipse],
+  });
+  const look = (opacity: number): LookDocument => lookOf({ ...spot, opacity: { value: opacity } }, layerOf('top', { steps: [bent] }));
+
+  it('is bent by it, also where it is laid down at nothing, and only where it has an edge', () => {
+    const before = plane(clip.bedrock),
+      after = plane(plan(look(0), clip).result);
+    expect(after[at(2, 2)]).toBe(before[at(2, 2)]);
+    const moved = before.filter((v, i) => Math.abs(v - after[i]!) > 1e-3).length;
+    expect(moved).toBeGreaterThan(80);
+    // The picture that bends is the layer's own, however strongly it is laid down.
+    expect(plan(look(0), clip).strata.get('top')!.key).toBe(plan(look(60), clip).strata.get('top')!.key);
+  });
+  it('is left alone by none, and by one that lies above', () => {
+    const none = lookOf(layerOf('top', { steps: [{ ...bent, from: 'nowhere' }] }));
+    expect(plan(none, clip).result.key).toBe(plan(lookOf(layerOf('top')), clip).result.key);
+    const above = lookOf(layerOf('top', { steps: [bent] }), spot);
+    expect(plan(above, clip).strata.get('top')!.key).toBe(plan(lookOf(layerOf('top')), clip).strata.get('top')!.key);
+  });
+  it('loses the word when the layer goes, and is refused a layer that is not there', () => {
+    const after = edit.removeLayer(look(100), 'spot');
+    expect(after.layers[0]!.steps[0]).not.toHaveProperty('from');
+    expect(readLook(look(100))).toHaveProperty('look');
+    const read = readLook({ ...look(100), layers: [look(100).layers[1]] });
+    expect(JSON.stringify(read)).toContain('must be the key of another layer');
+  });
+});
+
+describe('the clip before its look', () => {
+  const shot = positive(3, 21),
+    recorded = positive(3, 22);
+  const before = (how: 'shot' | 'recorded') => (how === 'shot' ? shot : recorded);
+  it('is the source of layers that ask for it', () => {
+    for (const source of ['shot', 'recorded'] as const)
+      expect(plane(plan(lookOf(layerOf('a', { source })), { ...clip, before }).result)).toEqual(plane(before(source)));
+    expect(plan(lookOf(layerOf('a', { source: 'shot' })), clip).strata.get('a')!.key).toBe(plan(lookOf(layerOf('a')), clip).strata.get('a')!.key);
+  });
+});

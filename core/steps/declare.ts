@@ -82,6 +82,8 @@ interface StepBase {
   readonly help: string;
   readonly domain: Domain;
   readonly parameters: readonly Parameter[];
+  /** What a step that is added by hand begins with, where its neutral values show nothing. */
+  readonly start?: Values;
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
   /** Has places where the least change of a number changes a pixel wholly (an edge, a seam). */

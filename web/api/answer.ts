@@ -1,6 +1,6 @@
 /** Answers of the endpoints: JSON, or problem details (RFC 9457) that say what is wrong and what to do. */
 import { plainToInstance } from 'class-transformer';
-import { validate } from 'class-validator';
+import { validate, type ValidationError } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
 import { beyondBounds } from '../../core';
 import { isAway } from '../../server/database/away';
@@ -66,6 +66,13 @@ async function bounded(request: Request): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
+const MOST_FAULTS = 20;
+/** What is wrong, however deep it lies. */
+const faultsOf = ({ constraints, children = [], property }: ValidationError): string[] => {
+  const own = [...Object.values(constraints ?? {}), ...children.flatMap(faultsOf)];
+  return own.length > 0 ? own : [`${property} is not valid`];
+};
+
 /** The request's JSON as a validated instance of `Kind`. */
 export async function body<T extends object>(request: Request, Kind: new () => T): Promise<T> {
   const bytes = await bounded(request);
@@ -85,7 +92,7 @@ export async function body<T extends object>(request: Request, Kind: new () => T
     throw new Problem(
       422,
       'Not valid',
-      errors.flatMap((e) => Object.values(e.constraints ?? { [e.property]: `${e.property} is not valid` })).join('; '),
+      [...new Set(errors.flatMap(faultsOf))].slice(0, MOST_FAULTS).join('; '),
     );
   return value;
 }

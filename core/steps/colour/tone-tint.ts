@@ -15,6 +15,7 @@ export const toneTint: PixelStep = {
   label: 'Tone tint',
   help: 'Tints shadows, middle tones and highlights each by a colour; lightness, black and white stay.',
   domain: 'encoded',
+  start: { amount: 45 },
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0),
     colour('shadows', 'Shadows', [0.18, 0.32, 0.42]),

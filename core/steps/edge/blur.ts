@@ -8,6 +8,7 @@ export const blur: BuiltStep = {
   label: 'Blur',
   help: 'Softens the picture like a lens out of focus; the radius holds 95 % of the light across.',
   domain: 'light',
+  start: { radius: 14 },
   parameters: [number('radius', 'Radius', 'lines', 0, 540, 0, { soft: [0, 120] })],
   build: (input, v, at) => gaussian(input, pixels(num(v, 'radius'), at) / 2),
 };

@@ -28,6 +28,7 @@ export const litRim: BuiltStep = {
   label: 'Lit rim',
   help: 'Lights the edge that faces a light: of what is cut out, or of what is bright.',
   domain: 'light',
+  start: { amount: 60 },
   parameters: [
     number('stops', 'Brightness', 'stops', -8, 6, 0, { soft: [-4, 3] }),
     number('amount', 'Amount', '%', 0, 100, 0),

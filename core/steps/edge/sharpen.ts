@@ -23,6 +23,7 @@ export const sharpen: BuiltStep = {
   label: 'Sharpen',
   help: 'Steepens edges of a size in lightness alone; noise below the floor is left.',
   domain: 'encoded',
+  start: { amount: 60 },
   parameters: [
     number('amount', 'Amount', '%', -100, 400, 0, { soft: [0, 200] }),
     number('radius', 'Radius', 'lines', 0.5, 120, 4, { soft: [1, 30] }),

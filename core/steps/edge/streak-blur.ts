@@ -30,6 +30,7 @@ export const streakBlur: BuiltStep = {
   label: 'Streak blur',
   help: 'Draws the picture out one way, as if it moved while it was taken.',
   domain: 'light',
+  start: { length: 90 },
   parameters: [
     number('length', 'Length', 'lines', 0, 2160, 0, { soft: [0, 400] }),
     number('turn', 'Turn', '°', -3600, 3600, 0, { soft: [-90, 90] }),

@@ -13,6 +13,7 @@ export const densityFlicker: BuiltStep = {
   label: 'Density flicker',
   help: 'Exposure that comes and goes: a crank turned by hand, a shutter, development that is uneven over the frame.',
   domain: 'encoded',
+  start: { hand: 0.4, frame: 0.15, mottle: 0.1 },
   parameters: [
     number('hand', 'Hand', 'stops', 0, 3, 0, { soft: [0, 1], help: 'Slow: how far the exposure sways either way.' }),
     number('rate', 'Turns', 'Hz', 0.1, 12, 2, { soft: [0.5, 4], help: 'Of the crank.' }),

@@ -13,6 +13,7 @@ export const diffusion: BuiltStep = {
   label: 'Diffusion',
   help: 'An old lens: a veil of scattered light over all, and softness that grows towards the corners.',
   domain: 'light',
+  start: { veil: 10, softness: 5 },
   parameters: [
     number('veil', 'Veil', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of all light that is scattered over the frame.' }),
     number('softness', 'Softness', 'lines', 0, 60, 0, { soft: [0, 20], help: 'In the corners.' }),

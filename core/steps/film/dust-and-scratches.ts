@@ -15,6 +15,7 @@ export const dustAndScratches: BuiltStep = {
   label: 'Dust and scratches',
   help: 'Dust for a frame, hairs in the gate for seconds, scratches that live and wander.',
   domain: 'encoded',
+  start: { dust: 8, hairs: 1, scratches: 1.5 },
   parameters: [
     number('dust', 'Dust', '', 0, 200, 0, { soft: [0, 30], help: 'Specks a frame, in the mean.' }),
     number('hairs', 'Hairs', '', 0, 20, 0, { soft: [0, 4], help: 'In the gate at a time, in the mean.' }),

@@ -17,6 +17,7 @@ export const filmBurn: BuiltStep = {
   label: 'Film burn',
   help: 'Heat that eats the picture from an edge: dyes go one after the other, the rim chars, light comes through what is gone.',
   domain: 'encoded',
+  start: { amount: 45 },
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0),
     SIDES,

@@ -9,6 +9,7 @@ export const gateWeave: BuiltStep = {
   label: 'Gate weave',
   help: 'The picture sways slowly in the gate and jitters with every frame, a little closer so that no edge shows.',
   domain: 'light',
+  start: { across: 2.4, along: 1.6 },
   parameters: [
     number('across', 'Across', 'lines', 0, 40, 0, { soft: [0, 8] }),
     number('along', 'Along', 'lines', 0, 40, 0, { soft: [0, 8] }),

@@ -46,6 +46,7 @@ export const grain: BuiltStep = {
   label: 'Grain',
   help: 'The grain of a stock at its gauge, new with every frame, the same in every render. Above a film response it lies in its density.',
   domain: 'encoded',
+  start: { amount: 100 },
   parameters: [
     number('amount', 'Amount', '%', 0, 4000, 0, { soft: [0, 300], help: '100 is what the stock’s granularity says.' }),
     choice('stock', 'Stock', { film: 'as the film below', ...Object.fromEntries(STOCKS.map((s) => [s.id, s.name])) }, 'film', {

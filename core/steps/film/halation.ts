@@ -78,6 +78,7 @@ export const halation: BuiltStep = {
   label: 'Halation',
   help: 'Light that goes through the film, is thrown back by its base and exposes it again in a ring, the red layer first.',
   domain: 'encoded',
+  start: { amount: 9 },
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0, { soft: [0, 30], help: 'Light added to the red layer, of all that exceeds the level.' }),
     number('level', 'Level', 'stops', -2, 8, 2.2, { soft: [0, 5], help: 'Stops above mid grey.' }),

@@ -32,6 +32,7 @@ export const jumpRegistration: BuiltStep = {
   label: 'Jump registration',
   help: 'Now and then a perforation is missed: the picture jumps and comes back over some frames.',
   domain: 'light',
+  start: { size: 26, every: 30 },
   parameters: [
     number('size', 'Size', 'lines', 0, 200, 0, { soft: [0, 80] }),
     number('every', 'About every', 'frames', 2, 10000, 120, { soft: [10, 500] }),

@@ -44,6 +44,7 @@ export const lightLeak: BuiltStep = {
   label: 'Light leak',
   help: 'Light that got into the camera from an edge and wanders: red first, then yellow, then white. Above a film response it exposes the film.',
   domain: 'encoded',
+  start: { amount: 0.5 },
   parameters: [
     number('amount', 'Amount', 'stops', -8, 8, -8, {
       soft: [-8, 6],

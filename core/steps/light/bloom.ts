@@ -21,6 +21,7 @@ export const bloom: BuiltStep = {
   label: 'Bloom',
   help: 'Scatters a share of all light as a lens does: brights bleed, blacks breathe, nothing is added.',
   domain: 'light',
+  start: { amount: 20 },
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0, { soft: [0, 60] }),
     number('radius', 'Radius', 'lines', 1, 540, 160, { soft: [10, 400] }),

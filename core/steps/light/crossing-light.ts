@@ -10,6 +10,7 @@ export const crossingLight: PixelStep = {
   label: 'Crossing light',
   help: 'A band of light that lies across a line at one place of it; move the place and it crosses the picture.',
   domain: 'light',
+  start: { stops: 1.2 },
   parameters: [
     number('stops', 'Stops', 'stops', -4, 6, 0, { soft: [0, 3] }),
     line('way', 'Way', [0.1, 0.5, 0.9, 0.5]),

@@ -21,6 +21,7 @@ export const flare: BuiltStep = {
   label: 'Flare',
   help: 'The stray light of a source in a lens: core, ring, ghosts and streak, placed by a point.',
   domain: 'light',
+  start: { amount: 60 },
   parameters: [
     number('stops', 'Brightness', 'stops', -8, 6, 0, { soft: [-4, 3] }),
     number('amount', 'Amount', '%', 0, 100, 0),

@@ -10,6 +10,7 @@ export const glow: BuiltStep = {
   label: 'Glow',
   help: 'Spreads the light of what is bright over what lies around it.',
   domain: 'light',
+  start: { amount: 70 },
   parameters: [
     number('amount', 'Amount', '%', 0, 400, 0, { soft: [0, 200] }),
     number('threshold', 'Threshold', '', 0, 8, 0.5, { soft: [0, 1], picked: 'light' }),

@@ -41,6 +41,7 @@ export const starRays: BuiltStep = {
   label: 'Star rays',
   help: 'Draws what is bright out into rays, as a grating before the lens does.',
   domain: 'light',
+  start: { amount: 60 },
   parameters: [
     number('amount', 'Amount', '%', 0, 400, 0, { soft: [0, 150] }),
     number('threshold', 'Threshold', '', 0, 8, 0.6, { soft: [0, 1], picked: 'light' }),

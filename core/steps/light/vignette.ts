@@ -8,6 +8,7 @@ export const vignette: PixelStep = {
   label: 'Vignette',
   help: 'Closes the light towards the corners (or opens it), by stops.',
   domain: 'light',
+  start: { stops: -1.2 },
   parameters: [
     number('stops', 'Stops', 'stops', -6, 6, 0, { soft: [-3, 3] }),
     number('size', 'Size', '%', 0, 200, 60),

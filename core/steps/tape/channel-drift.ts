@@ -10,6 +10,7 @@ export const channelDrift: BuiltStep = {
   label: 'Channel drift',
   help: 'Red, green and blue apart in any direction, swaying with time.',
   domain: 'light',
+  start: { amount: 6 },
   parameters: [
     number('amount', 'Amount', 'lines', 0, 200, 0, { soft: [0, 30] }),
     number('angle', 'Angle', '°', -360, 360, 0, { soft: [-180, 180] }),

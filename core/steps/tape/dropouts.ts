@@ -66,6 +66,7 @@ export const dropouts: BuiltStep = {
   label: 'Dropouts',
   help: 'Where the tape lost its coating: streaks with tails, or the line above in their place.',
   domain: 'encoded',
+  start: { amount: 12 },
   parameters: [
     number('amount', 'Amount', '', 0, 400, 0, { soft: [0, 40], help: 'Lines that are hit in a frame, in the mean.' }),
     number('length', 'Length', 'µs', 0.2, 50, 6, { soft: [1, 20] }),

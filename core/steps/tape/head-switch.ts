@@ -12,6 +12,7 @@ export const headSwitch: BuiltStep = {
   label: 'Head switch',
   help: 'Where one head hands over to the next, at the foot: lines lean away, noise on the lowest of them; skew at the top.',
   domain: 'encoded',
+  start: { rows: 8, skew: 1.5 },
   parameters: [
     number('rows', 'Rows', 'rows', 0, 80, 0, { soft: [0, 24] }),
     number('shift', 'Shift', 'µs', -30, 30, 4, { soft: [-12, 12] }),

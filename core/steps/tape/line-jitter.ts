@@ -12,6 +12,7 @@ export const lineJitter: BuiltStep = {
   label: 'Line jitter',
   help: 'Lines that start a little early or late: each for itself, and in waves down the picture.',
   domain: 'encoded',
+  start: { jitter: 90, wave: 200 },
   parameters: [
     number('jitter', 'Each line', 'ns', 0, 4000, 0, { soft: [0, 400] }),
     number('wave', 'Waves', 'ns', 0, 20000, 0, { soft: [0, 2000] }),

@@ -29,6 +29,7 @@ export const tapeNoise: BuiltStep = {
   label: 'Tape noise',
   help: 'Noise of a demodulated carrier in luma, fine and lively; blotches in colour.',
   domain: 'encoded',
+  start: { luma: 100, colour: 100 },
   parameters: [
     choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
     number('luma', 'Luma', '%', 0, 1000, 0, { soft: [0, 300], help: '100 is the grade’s ratio of signal to noise.' }),

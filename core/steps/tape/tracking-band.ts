@@ -23,6 +23,7 @@ export const trackingBand: BuiltStep = {
   help: 'Bands where the head misses its track: noise, torn lines, a sideways shift. One that wanders, or those of winding and of a pause.',
   domain: 'encoded',
   jumps: true,
+  start: { strength: 70 },
   parameters: [
     number('strength', 'Strength', '%', 0, 200, 0, { soft: [0, 100] }),
     number('bands', 'Bands', '', 1, 12, 1, { soft: [1, 8], help: 'One for tracking that is off; more for winding.' }),

@@ -15,6 +15,7 @@ export const churn: BuiltStep = {
   label: 'Churn',
   help: 'Stirs the picture like water that moves: never gathered, never torn.',
   domain: 'light',
+  start: { amount: 28 },
   parameters: [
     number('amount', 'Amount', 'lines', 0, 400, 0, { soft: [0, 80] }),
     number('size', 'Size', 'lines', 20, 1080, 160, { soft: [20, 400] }),

@@ -10,6 +10,7 @@ export const fold: BuiltStep = {
   help: 'Reflects the picture across a line placed on it; what is beyond the edge is mirrored too, so that no corner is empty.',
   domain: 'light',
   jumps: true,
+  start: { amount: 100 },
   parameters: [
     number('amount', 'Amount', '%', 0, 100, 0, { help: 'How much of the reflection is seen.' }),
     line('along', 'Along', [0.5, 0, 0.5, 1]),

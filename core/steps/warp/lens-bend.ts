@@ -9,6 +9,7 @@ export const lensBend: BuiltStep = {
   label: 'Lens bend',
   help: 'Bends straight lines outwards (barrel) or inwards (cushion) as a lens does; channels can bend apart.',
   domain: 'light',
+  start: { bend: 14, fringe: 0.8 },
   parameters: [
     number('bend', 'Bend', '%', -100, 100, 0, { soft: [-40, 40], help: 'Above 0 outwards, below inwards.' }),
     number('fringe', 'Fringe', '%', -20, 20, 0, { soft: [-4, 4], help: 'How much further red bends than green, and blue less.' }),

@@ -24,6 +24,7 @@ export const refract: BuiltStep = {
   label: 'Refract',
   help: 'Displaces the picture as if what is below, the clip, itself or any layer were a sheet of glass.',
   domain: 'light',
+  start: { amount: 30 },
   parameters: [
     number('amount', 'Amount', 'lines', -400, 400, 0, { soft: [-100, 100] }),
     choice('by', 'By', { below: 'what is below', clip: 'the clip', own: 'itself', layer: 'a layer' }, 'below'),

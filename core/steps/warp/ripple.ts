@@ -10,6 +10,7 @@ export const ripple: BuiltStep = {
   label: 'Ripple',
   help: 'Waves that run through the picture, in rings from a point or straight across.',
   domain: 'light',
+  start: { amount: 9 },
   parameters: [
     number('amount', 'Amount', 'lines', -200, 200, 0, { soft: [0, 40] }),
     number('length', 'Wavelength', 'lines', 4, 2160, 120, { soft: [10, 400] }),

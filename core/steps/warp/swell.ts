@@ -10,6 +10,7 @@ export const swell: BuiltStep = {
   label: 'Swell',
   help: 'Enlarges what lies in an oval, or draws it together, without a seam.',
   domain: 'light',
+  start: { amount: 30 },
   parameters: [
     number('amount', 'Amount', '%', -100, 80, 0, { soft: [-60, 60], help: 'Above 0 enlarges, below draws together.' }),
     { kind: 'ellipse', id: 'where', label: 'Where', outline: 'ellipse', default: [0.5, 0.5, 220, 220, 0] },

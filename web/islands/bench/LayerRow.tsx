@@ -14,6 +14,7 @@ import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
 import { Choice } from '../shared/Choice';
 import { Finder } from '../shared/Finder';
+import { StepPictures } from './StepPictures';
 
 const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({ id, group: family, label, help }));
 
@@ -168,7 +169,7 @@ function Words({ layer, group }: WordsProps) {
     fold = useBench((s) => s.fold),
     store = useStoreItself();
   const addStep = (id: string) => {
-    change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.newStep(stepOf(id)!, [])));
+    change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.startedStep(stepOf(id)!, [])));
     fold(`${layer.key}/${edit.layerOf(store.getState().look, layer.key)!.steps.at(-1)!.key}`, true);
   };
   const queries = useQueryClient();
@@ -193,7 +194,7 @@ function Words({ layer, group }: WordsProps) {
   return (
     <div className="flex flex-wrap items-center gap-0.5 mt-1">
       <span className="mr-auto">
-        <Finder label={`Add a step to ${layer.name}`} all={STEPS_FOUND} onChoose={addStep}>
+        <Finder label={`Add a step to ${layer.name}`} all={STEPS_FOUND} pictures={StepPictures} onChoose={addStep}>
           + step
         </Finder>
       </span>

@@ -126,7 +126,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   };
   const facts = useMemo((): HeroFacts => {
     const own = lookFrame(look.frame, project) ?? project;
-    return { ...hero, projectRate: project.rate, aspect: own.width / own.height };
+    return { ...hero, project: project.id, projectRate: project.rate, aspect: own.width / own.height };
   }, [hero, look.frame, project]);
   useKeys(store, {
     onKey: (act) => keyAct(store, facts, frame, setFrame, act),

@@ -56,6 +56,8 @@ export interface Covering {
 export const CoveringContext = createContext<readonly Covering[]>([]);
 /** The hero: how it is coded, its statistics, and its time. */
 export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'rate' | 'pins'> {
+  /** Whose it is. */
+  readonly project: string;
   readonly projectRate: Rate;
   /** The look frame's width over its height. */
   readonly aspect: number;

@@ -1,5 +1,5 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
-import { type ReactNode, useState } from 'react';
+import { type ComponentType, type ReactNode, useState } from 'react';
 
 export interface Found {
   readonly id: string;
@@ -23,13 +23,15 @@ interface FinderProps {
   readonly className?: string;
   readonly disabled?: boolean;
   readonly all: readonly Found[];
+  /** Gives what is drawn beside each its picture, by its id, as they come; begun when the list is opened. */
+  readonly pictures?: ComponentType<{ readonly of: readonly Found[]; readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode }>;
   readonly onChoose: (id: string) => void;
   /** On the button. */
   readonly children: ReactNode;
 }
 
 /** Many things to choose one from, found by typing, each with what it does. */
-export const Finder = ({ label, className = 'word framed', disabled = false, all, onChoose, children }: FinderProps) => (
+export const Finder = ({ label, className = 'word framed', disabled = false, all, pictures, onChoose, children }: FinderProps) => (
   <Popover>
     <PopoverButton aria-label={label} className={className} disabled={disabled}>
       {children}
@@ -38,6 +40,7 @@ export const Finder = ({ label, className = 'word framed', disabled = false, all
       {({ close }) => (
         <Search
           all={all}
+          pictures={pictures}
           label={label}
           onChoose={(id) => {
             close();
@@ -49,10 +52,31 @@ export const Finder = ({ label, className = 'word framed', disabled = false, all
   </Popover>
 );
 
-function Search({ all, label, onChoose }: Pick<FinderProps, 'all' | 'label' | 'onChoose'>) {
+const NO_PICTURES: ReadonlyMap<string, string> = new Map();
+
+function Search({ all, label, pictures: Pictures, onChoose }: Pick<FinderProps, 'all' | 'label' | 'pictures' | 'onChoose'>) {
   const [query, setQuery] = useState('');
   const found = matching(all, query);
   const groups = query.trim() === '' ? [...new Set(found.map((f) => f.group))] : [''];
+  const list = (urls: ReadonlyMap<string, string>): ReactNode =>
+    groups.map((g) => (
+      <div key={g} role="group" aria-label={g || undefined}>
+        {g && <div className="quiet px-2.5 pt-1.5 pb-0.5">{g}</div>}
+        {found
+          .filter((f) => g === '' || f.group === g)
+          .map((f) => (
+            <ComboboxOption key={f.id} value={f.id} data-value={f.id} className="opened-option !items-baseline">
+              {Pictures && (
+                <span className="w-[72px] h-[40px] flex-none bg-base-300 self-center">
+                  {urls.get(f.id) && <img src={urls.get(f.id)} alt="" className="w-full h-full object-contain" />}
+                </span>
+              )}
+              <span className="w-[110px] flex-none truncate font-medium">{f.label}</span>
+              <span className="quiet">{f.help}</span>
+            </ComboboxOption>
+          ))}
+      </div>
+    ));
   return (
     <Combobox<string | null> immediate value={null} onChange={(id) => id !== null && onChoose(id)}>
       <ComboboxInput
@@ -64,19 +88,7 @@ function Search({ all, label, onChoose }: Pick<FinderProps, 'all' | 'label' | 'o
       />
       <ComboboxOptions static className="scrolls min-h-0 pb-1">
         {found.length === 0 && <p className="quiet px-2.5 py-2">Nothing is called or does “{query}”.</p>}
-        {groups.map((g) => (
-          <div key={g} role="group" aria-label={g || undefined}>
-            {g && <div className="quiet px-2.5 pt-1.5 pb-0.5">{g}</div>}
-            {found
-              .filter((f) => g === '' || f.group === g)
-              .map((f) => (
-                <ComboboxOption key={f.id} value={f.id} data-value={f.id} className="opened-option !items-baseline">
-                  <span className="w-[110px] flex-none truncate font-medium">{f.label}</span>
-                  <span className="quiet">{f.help}</span>
-                </ComboboxOption>
-              ))}
-          </div>
-        ))}
+        {Pictures ? <Pictures of={found}>{(urls) => list(urls)}</Pictures> : list(NO_PICTURES)}
       </ComboboxOptions>
     </Combobox>
   );

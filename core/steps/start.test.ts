@@ -1,0 +1,22 @@
+/** What steps begin with when they are added by hand. */
+import { expect, it } from 'vitest';
+import { lowerStep, type Step, STEPS } from '.';
+import { unsuited, withDefaults } from '../parameters';
+import { leafOf, randomPlanes } from '../testing';
+
+const started = STEPS.filter((s) => s.start).map((s): [string, Step] => [s.id, s]);
+
+it('is declared for most steps whose neutral values show nothing', () => expect(started.length).toBeGreaterThan(25));
+
+it.each(started)('%s begins at values that suit it and that change the picture', (_, step) => {
+  for (const [id, value] of Object.entries(step.start!)) {
+    const p = step.parameters.find((q) => q.id === id);
+    expect(p, id).toBeDefined();
+    expect(unsuited(p!, value), id).toBeUndefined();
+  }
+  const at = { frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 5, width: 64, height: 36 };
+  const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
+  // A look named by no layer bends by what is below.
+  const others = { below: input, clip: input };
+  expect(lowerStep(step, input, withDefaults(step, step.start!), 1, { ...at, others }).key).not.toBe(input.key);
+});

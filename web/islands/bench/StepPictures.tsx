@@ -1,0 +1,40 @@
+import { type ReactNode, useMemo } from 'react';
+import { edit, emptyLook, stepOf } from '../../../core';
+import type { Found } from '../shared/Finder';
+import { useProject } from '../shared/data';
+import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
+import type { ProjectView } from '../../api/views';
+import { useHeroFacts } from './context';
+
+interface Props {
+  readonly of: readonly Found[];
+  readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode;
+}
+
+/** Each step alone on the hero, at the values it begins with. */
+export function StepPictures(props: Props) {
+  const project = useHeroFacts().project;
+  const { data } = useProject(project);
+  return data ? <Made {...props} project={data} /> : props.children(new Map());
+}
+
+function Made({ of, children, project }: Props & { readonly project: ProjectView }) {
+  const hero = useHeroFacts().id;
+  const clip = project.clips.find((c) => c.id === hero);
+  const ids = of.map((f) => f.id).join();
+  const wanted = useMemo(
+    () =>
+      clip
+        ? ids
+            .split(',')
+            .filter(Boolean)
+            .map((id): LookPicture => ({
+              id,
+              clip,
+              look: edit.addLayer(emptyLook(id), edit.newLayer('step', 'below', [], [edit.startedStep(stepOf(id)!, [])])),
+            }))
+        : [],
+    [clip, ids],
+  );
+  return children(useLookPictures(project, wanted));
+}
