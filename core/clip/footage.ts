@@ -45,6 +45,8 @@ export function retimeOf({ frames, rate, retime }: Lasting): RetimeMap | undefin
 }
 /** How many frames the clip has. */
 export const lengthOf = (clip: Lasting): number => retimeOf(clip)?.frames ?? clip.frames;
+/** The moment of the footage that a frame of the clip shows, in its frames. */
+export const momentAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.at(frame) ?? frame;
 /** The frame of the footage that a frame of the clip shows, or lies nearest to; and the first of the clip that shows it. */
 export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.nearest(frame) ?? frame;
 export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;

@@ -4,6 +4,7 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
+  ArrayUnique,
   Equals,
   IsArray,
   IsBoolean,
@@ -215,6 +216,9 @@ export type GoalMeasure = (typeof GOAL_MEASURES)[number];
 export const SUIT_MEASURES = ['dark', 'middle', 'bright', 'contrast', 'saturation', 'noise', 'motion'] as const;
 export type SuitMeasure = (typeof SUIT_MEASURES)[number];
 export const RELATIONS = ['above', 'below'] as const;
+/** What of a picture an inspection flags and a look can mean: its own bars, lifted blacks, light that clips. Flashes cannot be meant away. */
+export const MEANABLE = ['crushed', 'clipped', 'outside', 'lifted-black', 'over-saturated', 'bands', 'bare-edge'] as const;
+export type Meanable = (typeof MEANABLE)[number];
 
 /** A figure that a dial should reach on each clip. */
 export class Goal {
@@ -288,6 +292,8 @@ export class LookDocument {
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Group) groups?: Group[];
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Suit) suits?: Suit[];
+  /** Flags that it raises on purpose: they are shown as meant, and do not count. */
+  @IsOptional() @IsArray() @ArrayUnique() @IsIn(MEANABLE, { each: true }) means?: Meanable[];
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => PinAsk) pins?: PinAsk[];
   /** The shape it composes in; the project's without. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LookFrame) frame?: LookFrame;

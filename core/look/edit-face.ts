@@ -1,11 +1,16 @@
 /** Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it suits. */
 import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
-import type { Dial, Goal, LookDocument, PinAsk, Setting, Suit } from './document';
+import type { Dial, Goal, LookDocument, Meanable, PinAsk, Setting, Suit } from './document';
 import type { DialValue } from './document';
 import { withoutLostTargets } from './edit-time';
 import { mapInstants, mapLayers, mapSettings } from './settings';
 
+/** The flags it raises on purpose. */
+export const setMeans = (look: LookDocument, means: readonly Meanable[]): LookDocument => {
+  const { means: _, ...plain } = look;
+  return means.length > 0 ? { ...plain, means: [...means] } : plain;
+};
 export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
   ...look,
   dials: look.dials.map((d) => (d.key === key ? { ...d, value } : d)),

@@ -4,7 +4,20 @@ import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
 import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
 import { EASE_KINDS, LAYER_TIME, type MoverKind, MOVERS, ORIGINS, TIME_UNITS, WHICH } from '../time';
 import { STEPS } from '../steps';
-import { DIAL_KINDS, GOAL_MEASURES, LIES, LOOK_SCHEMA, PIN_KINDS, RELATIONS, SOURCES, SUIT_MEASURES, KEYS, MOST_KEYS, WAYS } from './document';
+import {
+  DIAL_KINDS,
+  GOAL_MEASURES,
+  LIES,
+  LOOK_SCHEMA,
+  MEANABLE,
+  PIN_KINDS,
+  RELATIONS,
+  SOURCES,
+  SUIT_MEASURES,
+  KEYS,
+  MOST_KEYS,
+  WAYS,
+} from './document';
 
 type Schema = Readonly<Record<string, unknown>>;
 const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
@@ -264,6 +277,7 @@ export const lookSchema = (): Schema => ({
         ['shape', 'lies', 'rounded'],
       ),
       suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
+      means: { type: 'array', uniqueItems: true, items: { enum: MEANABLE }, description: 'flags that it raises on purpose' },
       groups: {
         type: 'array',
         maxItems: 16,

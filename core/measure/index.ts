@@ -11,6 +11,7 @@ export {
   VECTOR_SIDE,
   WAVE_COLUMNS,
 } from './scopes';
+export { FIELD_VIEWS, type FieldView, fieldShown } from './field-views';
 export { difference, marked, MATTE_VIEWS, matteShown, type MatteView } from './compare';
 export { toOklab } from './oklab';
 export { BALANCE_DEFAULTS, balanceTo, type BalanceOptions, commonGround, type Ground, groundOf } from './balance';

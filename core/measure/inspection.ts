@@ -1,13 +1,14 @@
 /** All frames of a clip under its look, looked over for what a delivery must not have. */
 import type { Planes } from '../engine';
+import { MEANABLE, type Meanable } from '../look';
 import { bandedShare, bareEdge, blackOf, strongShare } from './checks';
 import { flashFrame } from './flash-cells';
 import { FLASH_LIMITS, FlashDetector, type FlashLimits } from './flashes';
 import { type CodePlanes, scopesOf } from './scopes';
 
 /** Kinds that are a number of each frame, flagged where it is above a limit. */
-const MEASURES = ['crushed', 'clipped', 'outside', 'lifted-black', 'over-saturated', 'bands', 'bare-edge'] as const;
-type Measure = (typeof MEASURES)[number];
+const MEASURES = MEANABLE;
+type Measure = Meanable;
 export type FlagKind = Measure | 'general-flashes' | 'red-flashes' | 'lasting-flashes';
 export interface Flag {
   readonly kind: FlagKind;

@@ -88,12 +88,7 @@ export async function body<T extends object>(request: Request, Kind: new () => T
     throw new Problem(400, 'Not an object', 'The request must be a JSON object.');
   const value = plainToInstance(Kind, plain);
   const errors = await validate(value, { whitelist: true, forbidNonWhitelisted: true });
-  if (errors.length > 0)
-    throw new Problem(
-      422,
-      'Not valid',
-      [...new Set(errors.flatMap(faultsOf))].slice(0, MOST_FAULTS).join('; '),
-    );
+  if (errors.length > 0) throw new Problem(422, 'Not valid', [...new Set(errors.flatMap(faultsOf))].slice(0, MOST_FAULTS).join('; '));
   return value;
 }
 

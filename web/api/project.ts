@@ -12,7 +12,7 @@ import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
-const { projects, clips, clipStatistics, derivedAssets, imports, deliveries, workers } = tables;
+const { projects, clips, lookVersions, clipStatistics, derivedAssets, imports, deliveries, workers } = tables;
 
 /** Clips as pages see them, in their project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
@@ -23,7 +23,11 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       footage: true,
       project: true,
       inspection: true,
-      version: { columns: { id: true, lookId: true, number: true }, with: { look: { columns: { name: true } } } },
+      version: {
+        columns: { id: true, lookId: true, number: true },
+        extras: { means: sql<string[] | null>`${lookVersions.document} -> 'means'`.as('means') },
+        with: { look: { columns: { name: true } } },
+      },
     },
   });
   const measured = await db()
@@ -80,7 +84,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     motion: motion.get(c.hash) ?? null,
     warnings: facts.warnings ?? [],
     bytes: facts.bytes,
-    look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number },
+    look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number, means: version.means ?? [] },
     proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],
     strip: stripFrames(facts),
   }));

@@ -57,7 +57,14 @@ export interface ClipView {
   /** What is doubtful about the file, in words. */
   readonly warnings: readonly string[];
   readonly bytes: number;
-  readonly look: { readonly lookId: string; readonly versionId: string; readonly name: string; readonly number: number } | null;
+  readonly look: {
+    readonly lookId: string;
+    readonly versionId: string;
+    readonly name: string;
+    readonly number: number;
+    /** Flags that it raises on purpose. */
+    readonly means: readonly string[];
+  } | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
   readonly strip: number;
 }

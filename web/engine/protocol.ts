@@ -17,6 +17,7 @@ import type {
   Scopes,
   Traits,
   WholeClip,
+  FieldView,
 } from '../../core';
 import type { Retime } from '../../core/time';
 
@@ -53,6 +54,8 @@ export interface Shot {
   readonly look: LookDocument | null;
   /** Without the clip's balance. */
   readonly asShot?: boolean;
+  /** Not the result but the clip's motion from this frame on, where it is measured. */
+  readonly field?: FieldView | undefined;
   /** `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines. */
   readonly from: 'exact' | 540 | 270;
 }

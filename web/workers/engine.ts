@@ -8,9 +8,9 @@ import {
   inDomain,
   keysOf,
   marked,
+  fieldShown,
   matteShown,
   type ImageNode,
-  type Plan,
   toCodes,
   toOklab,
   traitsOf,
@@ -23,7 +23,7 @@ import { Baking, keptAs } from './baking';
 import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
-import { FrameLoader } from './frame-loader';
+import { FrameLoader, type Planned } from './frame-loader';
 
 const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
 
@@ -86,7 +86,7 @@ function shownBy(view: View, scopes: boolean, raw: SourceFrames, other: SourceFr
   return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
-function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other?: SourceFrames): ImageNode {
+function pictureOf(view: View, { bedrock, result, strata, mattes, onward }: Planned, other?: SourceFrames): ImageNode {
   if (view.against && other)
     return difference(toCodes(result, out), toCodes(shots.plan(view.against, view.width, view.height, other).result, out), view.against.gain);
   if (view.layer !== undefined) {
@@ -94,6 +94,7 @@ function pictureOf(view: View, { bedrock, result, strata, mattes }: Plan, other?
     while (small.height > 100) small = halve(small);
     return toCodes(small, out);
   }
+  if (view.field && onward) return fieldShown(toCodes(bedrock, out), onward, view.field);
   const matte = view.matte && mattes.get(view.matte.key);
   if (matte) return matteShown(toCodes(bedrock, out), matte, view.matte!.how);
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);

@@ -17,8 +17,10 @@ import {
   type LookDocument,
   type RawFrame,
   needs,
+  type Needs,
   type SourceFrame,
   type SourceFrames,
+  momentAt,
 } from '../../core';
 import type { EngineClip, Shot } from '../engine/protocol';
 import { Frames } from './frames';
@@ -45,6 +47,11 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   whole: clip.whole,
 });
 
+/** A shot's pictures, and the clip's motion from its frame on where that is to be seen. */
+export interface Planned extends Plan {
+  readonly onward?: ImageNode | undefined;
+}
+
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
   private readonly frames = new Frames();
@@ -64,12 +71,9 @@ export class FrameLoader {
   async raws(shot: Shot, looks: readonly (LookDocument | null)[] = [shot.look]): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const asked = looks.map((look) => needs(look, { ...clip, content: clip.hash }, shot.frame));
+    const asked = looks.map((look) => this.needed(clip, { ...shot, look }));
     const needed = new Set(asked.flatMap((a) => a.frames)),
-      motions = await this.motionsOf(
-        clip,
-        asked.flatMap((a) => a.motions),
-      );
+      motions = await this.motionsOf(clip, [...asked.flatMap((a) => a.motions), ...(shot.field ? [Math.floor(momentAt(clip, shot.frame))] : [])]);
     const found = new Map<number, SourceFrame>();
     await this.frames.prepare(
       clip,
@@ -83,6 +87,10 @@ export class FrameLoader {
         motion: motions.get(frame),
       });
     return found;
+  }
+  private needed(clip: EngineClip, { look, frame, field }: Shot): Needs {
+    const { frames, motions } = needs(look, { ...clip, content: clip.hash }, frame);
+    return { frames, motions: field ? [...motions, Math.floor(momentAt(clip, frame))] : motions };
   }
   private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
     const asked = [...new Set(frames)];
@@ -111,7 +119,7 @@ export class FrameLoader {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const found = new Map<number, SourceFrame>();
-    const { frames, motions: asked } = needs(shot.look, { ...clip, content: clip.hash }, shot.frame);
+    const { frames, motions: asked } = this.needed(clip, shot);
     const motions = await this.motionsOf(clip, asked);
     for (const frame of frames) {
       const others: Record<string, OtherFrame | null> = {};
@@ -138,10 +146,11 @@ export class FrameLoader {
   }
 
   /** The graph of a shot at a size. */
-  plan(shot: Shot, width: number, height: number, raws: SourceFrames): Plan {
+  plan(shot: Shot, width: number, height: number, raws: SourceFrames): Planned {
     const at = this.moment(shot, width, height, raws);
     const planned = shot.look ? plan(shot.look, at) : undefined;
     const none = new Map<string, ImageNode>();
-    return planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
+    const pictures = planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
+    return shot.field ? { ...pictures, onward: at.motion?.()?.onward } : pictures;
   }
 }

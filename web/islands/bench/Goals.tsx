@@ -1,7 +1,7 @@
 import { Target, X } from 'lucide-react';
 import { useState } from 'react';
 import { type Dial, edit, type Goal, goalWords, measureWord, type Suit } from '../../../core';
-import { GOAL_MEASURES, RELATIONS, SUIT_MEASURES } from '../../../core';
+import { FLAG_WORDS, GOAL_MEASURES, MEANABLE, type Meanable, RELATIONS, SUIT_MEASURES } from '../../../core';
 import { useBench } from './context';
 import { NumberField } from './controls/NumberField';
 import { Choice } from '../shared/Choice';
@@ -105,6 +105,39 @@ export function GoalButton({ dial }: { dial: Dial }) {
   );
 }
 
+/** What an inspection would flag and the look means: chosen from a list, taken off by its word. */
+function Means() {
+  const means = useBench((s) => s.still.means) ?? NO_FLAGS,
+    change = useBench((s) => s.change);
+  const left = MEANABLE.filter((m) => !means.includes(m));
+  const put = (next: readonly Meanable[]) => change('flags that are meant', (now) => edit.setMeans(now, next));
+  return (
+    <div className="flex flex-wrap items-center gap-1" role="group" aria-label="Flags that are meant">
+      <span className="quiet">means {means.length === 0 && 'no flag'}</span>
+      {means.map((m) => (
+        <button key={m} className="word framed" title="Take it off: it counts as a flag again" onClick={() => put(means.filter((o) => o !== m))}>
+          {FLAG_WORDS[m]}
+        </button>
+      ))}
+      {left.length > 0 && (
+        <span className="ml-auto">
+          <Choice className="word quiet" aria-label="A flag that is meant" value="" onChange={(v) => put([...means, v as Meanable])}>
+            <option value="" disabled>
+              + flag
+            </option>
+            {left.map((m) => (
+              <option key={m} value={m}>
+                {FLAG_WORDS[m]}
+              </option>
+            ))}
+          </Choice>
+        </span>
+      )}
+    </div>
+  );
+}
+const NO_FLAGS: readonly Meanable[] = [];
+
 /** What footage the look holds on; clips that are otherwise are flagged on the Wall. */
 export function Suits() {
   const suits = useBench((s) => s.still.suits) ?? [],
@@ -119,6 +152,7 @@ export function Suits() {
           + demand
         </button>
       </div>
+      <Means />
       <ul>
         {suits.map((s, i) => (
           <li key={i} className="flex items-center gap-1 py-0.5">

@@ -1,8 +1,9 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion, retimeOf } from '../../../core';
+import { asksForMotion, FIELD_VIEWS, type FieldView, retimeOf } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
-import { usePlayheadNow, useStill } from './context';
+import { Choice } from '../shared/Choice';
+import { useBench, usePlayheadNow, useStill } from './context';
 
 /**
  * How far the hero's motion is measured, where the look or its retime asks for it: begun as soon as it does, stopped and gone on with
@@ -23,7 +24,8 @@ export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (t
     begun.current = clip.id;
     send('POST');
   });
-  if (!asked || motion?.state === 'done') return null;
+  if (motion?.state === 'done') return <FieldShown />;
+  if (!asked) return null;
   const underWay = motion === null || motion.state === 'waiting' || motion.state === 'running';
   return (
     <span className="flex items-center gap-2 text-base-content" role="status" aria-label="Motion of the hero">
@@ -32,5 +34,26 @@ export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (t
         {underWay ? 'stop' : 'measure it'}
       </button>
     </span>
+  );
+}
+
+/** The field itself in the hero's place: which way and how far everything goes, and what is not believed. */
+function FieldShown() {
+  const shown = useBench((s) => s.fieldShown),
+    show = useBench((s) => s.show);
+  return (
+    <Choice
+      className="field !py-0 num"
+      aria-label="Motion of the hero, shown"
+      value={shown ?? ''}
+      onChange={(v) => show({ fieldShown: v === '' ? null : (v as FieldView) })}
+    >
+      <option value="">motion not shown</option>
+      {Object.entries(FIELD_VIEWS).map(([id, words]) => (
+        <option key={id} value={id}>
+          motion {words}
+        </option>
+      ))}
+    </Choice>
   );
 }

@@ -11,6 +11,7 @@ import {
   type Point,
   upToDate,
   withTrim,
+  type FieldView,
 } from '../../../core';
 import type { Handle } from './handles';
 import type { Probed } from '../../engine/protocol';
@@ -88,6 +89,8 @@ export interface BenchState {
   /** The layer that is shown alone. */
   readonly solo: string | null;
   readonly matteShown: MatteShown | null;
+  /** The hero's motion is shown in its place, and how. */
+  readonly fieldShown: FieldView | null;
   /** The layer whose blend modes are seen side by side. */
   readonly modesOf: string | null;
   /** Where each clip's playhead stands, by the clip's id; the middle where none was set. */
@@ -119,7 +122,9 @@ export interface BenchState {
   place(p: Placing | null): void;
   /** Puts up a handle, or takes it down. */
   handle(id: string, h: Handle | null): void;
-  show(s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keyChosen'>>): void;
+  show(
+    s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'fieldShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keyChosen'>>,
+  ): void;
   /** Puts a clip's playhead on a frame. */
   seek(clip: string, frame: number): void;
   /** Sets what is played of a clip; null: all of it. */
@@ -209,6 +214,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       handlesShown: true,
       solo: null,
       matteShown: null,
+      fieldShown: null,
       modesOf: null,
       idle: {},
       frames: {},

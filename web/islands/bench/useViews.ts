@@ -1,7 +1,7 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, emptyLook, type LookDocument, type LookFrame, soloed, withTrims, lengthOf } from '../../../core';
+import { allLayers, emptyLook, type FieldView, type LookDocument, type LookFrame, soloed, withTrims, lengthOf } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
@@ -74,7 +74,8 @@ export function useSettled(store: BenchStore): Dialled | null {
 export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
   const { hero, frame, companions, playing, before, gain, marks, trials, full, scopes } = looking;
   const solo = useStore(store, (s) => s.solo),
-    matte = useStore(store, (s) => s.matteShown) ?? undefined;
+    matte = useStore(store, (s) => s.matteShown) ?? undefined,
+    field = useStore(store, (s) => s.fieldShown) ?? undefined;
   const parked = useQuiet(`${hero.id}:${hero.encoding}:${frame}:${!!playing}`, 180) && !playing;
   const settled = useSettled(store);
   useEffect(() => {
@@ -82,16 +83,20 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
   }, [engine, project.clips, project.plates]);
   useEffect(() => {
     const ask = () => {
-      const { look: now, trims, solo, matteShown } = store.getState();
+      const { look: now, trims, solo, matteShown, fieldShown } = store.getState();
       const seen = { hero, frame, companions, playing, before, gain, marks, trials, full, scopes };
       const alone = solo === null ? now : soloed(now, solo);
-      engine.request(viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), matteShown ?? undefined), scopes, playing?.ahead);
+      engine.request(
+        viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), { matte: matteShown, field: fieldShown }),
+        scopes,
+        playing?.ahead,
+      );
     };
     ask();
     return store.subscribe((s, before) => {
       if (s.look !== before.look || s.trims !== before.trims) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, trials, full, scopes, parked, settled, solo, matte]);
+  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, trials, full, scopes, parked, settled, solo, matte, field]);
   useEffect(() => {
     if (!settled || !isSettled(store, settled) || playing) return;
     const [w, h] = sized(project, IDLE_LINES);
@@ -125,14 +130,14 @@ function viewsOf(
   looking: Looking,
   parked: boolean,
   quiet: boolean,
-  matte?: MatteShown,
+  { matte, field }: { readonly matte: MatteShown | null; readonly field: FieldView | null },
 ): View[] {
   const { hero, frame, companions, playing, before, gain, marks, trials, full } = looking;
   const look = withTrims(plain, trims[hero.id]);
   const [width, height] = sized(project, playing ? playing.lines : full ? project.height : WORKING_LINES),
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : playing ? sourceFor(playing.lines) : 540 } as const;
-  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }) }];
+  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }), ...(field && { field }) }];
   const was = before && { ...before, look: before.look ?? clipIn(plain.frame) };
   if (was && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });
   else if (was) views.push({ ...main, id: 'before', ...was });

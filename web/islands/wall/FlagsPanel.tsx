@@ -3,7 +3,7 @@ import { type Flag, FLAG_WORDS, flagMuch, type LookDocument } from '../../../cor
 import { call } from '../../api/client';
 import type { ClipView, ProjectView } from '../../api/views';
 import { pinTroubles } from '../shared/pins';
-import { isAccepted } from './flags';
+import { isAccepted, isMeant, openFlags } from './flags';
 
 interface Props {
   readonly project: ProjectView;
@@ -29,7 +29,7 @@ export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, on
   }, [project.id, stale]);
   const waiting = all.filter(underWay).length,
     stopped = all.filter((c) => c.inspection?.state === 'cancelled' || c.inspection?.state === 'failed').length;
-  const kinds = clips.map((c) => new Set(c.inspection?.flags.filter((f) => !isAccepted(c, f)).map((f) => f.kind)).size);
+  const kinds = clips.map((c) => new Set(openFlags(c).map((f) => f.kind)).size);
   return (
     <aside aria-label="Flags" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
       <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
@@ -104,9 +104,10 @@ interface RowProps {
 
 function FlagRow({ project, clip, flag, onAccept }: RowProps) {
   const [asking, setAsking] = useState(false);
-  const accepted = isAccepted(clip, flag);
+  const accepted = isAccepted(clip, flag),
+    meant = !accepted && isMeant(clip, flag);
   return (
-    <li className={`py-1 ${accepted ? 'quiet' : ''}`} data-flag={flag.kind}>
+    <li className={`py-1 ${accepted || meant ? 'quiet' : ''}`} data-flag={flag.kind}>
       <div className="flex items-baseline gap-2">
         <a
           className="underline decoration-dotted"
@@ -117,7 +118,7 @@ function FlagRow({ project, clip, flag, onAccept }: RowProps) {
         </a>
         <span className="num quiet">{flag.first === flag.last ? flag.first : `${flag.first}–${flag.last}`}</span>
         <span className="ml-auto">
-          {accepted ? (
+          {meant ? null : accepted ? (
             <button className="word quiet" onClick={() => onAccept(null)}>
               take back
             </button>
@@ -128,7 +129,9 @@ function FlagRow({ project, clip, flag, onAccept }: RowProps) {
           )}
         </span>
       </div>
-      <p className="num quiet">{accepted ? `accepted: ${clip.accepted[flag.kind]!.reason}` : flagMuch(flag)}</p>
+      <p className="num quiet">
+        {accepted ? `accepted: ${clip.accepted[flag.kind]!.reason}` : meant ? `meant by ${clip.look!.name}: ${flagMuch(flag)}` : flagMuch(flag)}
+      </p>
       {asking && !accepted && (
         <form
           className="flex gap-1 pt-1"

@@ -7,7 +7,7 @@ const clip = (name: string, more: Partial<ClipView> = {}) =>
 const names = (clips: readonly ClipView[]) => clips.map((c) => c.name).join(' ');
 
 it('clips stand by name, look, status or lightness, unmeasured ones last', () => {
-  const look = (name: string, number: number) => ({ look: { lookId: name, versionId: name, name, number } });
+  const look = (name: string, number: number) => ({ look: { lookId: name, versionId: name, name, number, means: [] } });
   const light = (p50: number) => ({ statistics: { lightness: { p50 } } as ClipView['statistics'] });
   const clips = [
     clip('kelp', { status: 'agreed', ...look('Silt', 10) }),

@@ -8,7 +8,9 @@ export const isAccepted = (c: ClipView, f: Flag): boolean => {
   const accepted = c.accepted[f.kind];
   return accepted !== undefined && f.worst <= accepted.worst * GROWN;
 };
-export const openFlags = (c: ClipView): readonly Flag[] => c.inspection?.flags.filter((f) => !isAccepted(c, f)) ?? [];
+/** What the look it wears raises on purpose. */
+export const isMeant = (c: ClipView, f: Flag): boolean => c.look?.means.includes(f.kind) ?? false;
+export const openFlags = (c: ClipView): readonly Flag[] => c.inspection?.flags.filter((f) => !isAccepted(c, f) && !isMeant(c, f)) ?? [];
 /** The kinds that are flagged and not accepted, in words; none is null. */
 export const flaggedWords = (c: ClipView): string | null => [...new Set(openFlags(c).map((f) => FLAG_WORDS[f.kind]))].join(', ') || null;
 

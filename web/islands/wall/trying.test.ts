@@ -14,7 +14,7 @@ const clip = (id: string, more: Partial<ClipView> = {}) =>
     trims: {},
     accepted: {},
     inspection: null,
-    look: { lookId: 'silt', versionId: 'v1', name: 'Silt', number: 1 },
+    look: { lookId: 'silt', versionId: 'v1', name: 'Silt', number: 1, means: [] },
     ...more,
   }) as ClipView;
 const none = new Map<string, never>();
