@@ -39,6 +39,11 @@ export const startedStep = (step: Step, taken: readonly string[]): StepUse => ({
   ...newStep(step, taken),
   parameters: Object.fromEntries(Object.entries(step.start ?? {}).map(([id, value]) => [id, { value }])),
 });
+/** A step for a picture of what it does. */
+export const shownStep = (step: Step): StepUse =>
+  step.example
+    ? { ...newStep(step, []), parameters: Object.fromEntries(Object.entries(step.example).map(([id, value]) => [id, { value }])) }
+    : startedStep(step, []);
 export const newLayer = (name: string, source: Layer['source'], taken: readonly string[], steps: StepUse[] = []): Layer => ({
   key: freshKey(name, taken),
   name,

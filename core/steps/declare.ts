@@ -84,6 +84,8 @@ interface StepBase {
   readonly parameters: readonly Parameter[];
   /** What a step that is added by hand begins with, where its neutral values show nothing. */
   readonly start?: Values;
+  /** Values that its picture is made with, where it begins neutral as it should. */
+  readonly example?: Values;
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
   /** Has places where the least change of a number changes a pixel wholly (an edge, a seam). */

@@ -1,15 +1,18 @@
 /** What steps begin with when they are added by hand. */
 import { expect, it } from 'vitest';
 import { lowerStep, type Step, STEPS } from '.';
-import { unsuited, withDefaults } from '../parameters';
+import { unsuited, type Values, withDefaults } from '../parameters';
 import { leafOf, randomPlanes } from '../testing';
 
-const started = STEPS.filter((s) => s.start).map((s): [string, Step] => [s.id, s]);
+const started = STEPS.flatMap((s): [string, Step, Values][] => {
+  const values = s.start ?? s.example;
+  return values ? [[s.id, s, values]] : [];
+});
 
 it('is declared for most steps whose neutral values show nothing', () => expect(started.length).toBeGreaterThan(25));
 
-it.each(started)('%s begins at values that suit it and that change the picture', (_, step) => {
-  for (const [id, value] of Object.entries(step.start!)) {
+it.each(started)('%s begins (or is pictured) at values that suit it and that change the picture', (_, step, values) => {
+  for (const [id, value] of Object.entries(values)) {
     const p = step.parameters.find((q) => q.id === id);
     expect(p, id).toBeDefined();
     expect(unsuited(p!, value), id).toBeUndefined();
@@ -18,5 +21,5 @@ it.each(started)('%s begins at values that suit it and that change the picture',
   const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
   // A look named by no layer bends by what is below.
   const others = { below: input, clip: input };
-  expect(lowerStep(step, input, withDefaults(step, step.start!), 1, { ...at, others }).key).not.toBe(input.key);
+  expect(lowerStep(step, input, withDefaults(step, values), 1, { ...at, others }).key).not.toBe(input.key);
 });

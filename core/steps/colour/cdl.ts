@@ -88,6 +88,7 @@ export const cdl: PixelStep = {
   label: 'CDL',
   help: 'Slope, offset, power and saturation, as colour decision lists carry them.',
   domain: 'encoded',
+  example: { 'slope-red': 1.35, 'slope-blue': 0.7 },
   parameters: [
     ...RGB.map(([id, word]) => number(`slope-${id}`, `Slope ${word}`, '', 0, 8, 1, { soft: [0, 2] })),
     ...RGB.map(([id, word]) => number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] })),

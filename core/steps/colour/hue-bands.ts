@@ -100,6 +100,7 @@ export const hueBands: PixelStep = {
   label: 'Hue bands',
   help: 'Turns, strengthens or lightens each of eight hues on its own; neighbours overlap softly.',
   domain: 'encoded',
+  example: { 'orange-hue': 45, 'blue-hue': -45, 'cyan-hue': -45 },
   parameters: HUES.flatMap(([id, label]) =>
     KINDS.map(([kind, word, unit, most]): NumberParameter => number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0)),
   ),

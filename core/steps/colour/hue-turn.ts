@@ -26,6 +26,7 @@ export const hueTurn: PixelStep = {
   label: 'Hue turn',
   help: 'Turns all hues around the circle, or draws them towards one.',
   domain: 'encoded',
+  example: { turn: 90 },
   parameters: [
     number('turn', 'Turn', '°', -180, 180, 0),
     number('towards', 'Towards', '°', 0, 360, 30, { picked: 'hue' }),

@@ -8,6 +8,7 @@ export const levels: PixelStep = {
   label: 'Levels',
   help: 'Says which tones become black and white, how the middle lies between them, and how far black and white reach.',
   domain: 'encoded',
+  example: { black: 0.12, white: 0.8 },
   parameters: [
     number('black', 'Black', 'encoded', -0.5, 0.95, 0, { picked: 'luma' }),
     number('white', 'White', 'encoded', 0.05, 4, 1, { soft: [0.05, 1.5], picked: 'luma' }),

@@ -8,6 +8,7 @@ export const saturation: PixelStep = {
   label: 'Saturation',
   help: 'Drains or strengthens all colours alike.',
   domain: 'encoded',
+  example: { amount: 190 },
   parameters: [number('amount', 'Amount', '%', 0, 300, 100, { soft: [0, 200] })],
   numbers: (v) => [num(v, 'amount') / 100],
   pixel: (c, t) => {

@@ -30,6 +30,7 @@ export const threeWay: PixelStep = {
   label: 'Three-way',
   help: 'Lift moves the blacks, gain the whites, gamma what lies between: together and by colour.',
   domain: 'encoded',
+  example: { 'lift-blue': 14, 'gain-red': 12 },
   parameters: WAYS.flatMap(([id, label]) => numbersOf(id, label)),
   wheels: WAYS.map(([id, label]) => ({ label, all: id, channels: CHANNELS.map(([channel]) => `${id}-${channel}`) as [string, string, string] })),
   grid: {

@@ -13,6 +13,14 @@ export const toneCurves: PixelStep = {
   label: 'Tone curves',
   help: 'Bends the tones of all channels, then of red, green and blue each.',
   domain: 'encoded',
+  example: {
+    all: [
+      [0, 0],
+      [0.3, 0.16],
+      [0.7, 0.86],
+      [1, 1],
+    ],
+  },
   parameters: [curve('all', 'All'), curve('red', 'Red'), curve('green', 'Green'), curve('blue', 'Blue')],
   channelwise: () => 25,
   numbers: () => [],

@@ -55,6 +55,7 @@ export const toneRanges: PixelStep = {
   label: 'Tone ranges',
   help: 'Moves highlights, shadows, whites and blacks each on their own.',
   domain: 'encoded',
+  example: { highlights: -60, shadows: 55 },
   parameters: [
     number('highlights', 'Highlights', '%', -100, 100, 0),
     number('shadows', 'Shadows', '%', -100, 100, 0),

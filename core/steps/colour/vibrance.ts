@@ -9,6 +9,7 @@ export const vibrance: PixelStep = {
   label: 'Vibrance',
   help: 'Strengthens or drains faint colours, and leaves strong ones nearly alone.',
   domain: 'encoded',
+  example: { amount: 100 },
   parameters: [number('amount', 'Amount', '%', -100, 200, 0, { soft: [-100, 100] })],
   numbers: (v) => [num(v, 'amount') / 100],
   pixel: (c, t) => {

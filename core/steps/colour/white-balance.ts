@@ -57,6 +57,7 @@ export const whiteBalance: PixelStep = {
   label: 'White balance',
   help: 'Warms or cools the light, and moves it between green and magenta.',
   domain: 'light',
+  example: { temperature: 45 },
   parameters: [number('temperature', 'Temperature', '', -100, 100, 0), number('tint', 'Tint', '', -100, 100, 0)],
   greyFrom,
   numbers: (v) => matrix(v),

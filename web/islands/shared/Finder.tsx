@@ -36,7 +36,7 @@ export const Finder = ({ label, className = 'word framed', disabled = false, all
     <PopoverButton aria-label={label} className={className} disabled={disabled}>
       {children}
     </PopoverButton>
-    <PopoverPanel anchor={{ to: 'bottom start', gap: 3, padding: 8 }} className="opened w-[420px] flex flex-col" focus>
+    <PopoverPanel anchor={{ to: 'bottom start', gap: 3, padding: 8 }} className="opened w-[480px] flex flex-col" focus>
       {({ close }) => (
         <Search
           all={all}
