@@ -16,5 +16,6 @@ export { beside, centresFrom, followed, hasCycle, matteAt, matteWithCentre, owne
 export { agedValues, type EaseId, EASES } from './ageing';
 export { upToDate } from './migrations';
 export { lookSchema } from './schema';
+export { changesBetween } from './changes';
 export * as edit from './edit';
 export { SHIPPED, SHIPPED_PIECES, shippedLook } from './shipped';

@@ -22,6 +22,7 @@ interface Props {
   readonly onBefore: (held: boolean) => void;
   readonly onKeep: () => void;
   readonly onSave: () => void;
+  readonly onVersions: () => void;
   readonly onHelp: () => void;
   readonly onTrouble: (text: string) => void;
 }
@@ -29,7 +30,21 @@ interface Props {
 const Bar = () => <span className="w-px h-5 bg-current opacity-15" />;
 
 /** The Bench's head: what is open, undo, comparing, drawers, saving. */
-export function BenchHead({ project, looks, references, comparing, scopes, sheet, away, onBefore, onKeep, onSave, onHelp, onTrouble }: Props) {
+export function BenchHead({
+  project,
+  looks,
+  references,
+  comparing,
+  scopes,
+  sheet,
+  away,
+  onBefore,
+  onKeep,
+  onSave,
+  onVersions,
+  onHelp,
+  onTrouble,
+}: Props) {
   const name = useBench((s) => s.still.name),
     opened = useBench((s) => s.opened),
     unsaved = useBench(isUnsaved);
@@ -38,9 +53,14 @@ export function BenchHead({ project, looks, references, comparing, scopes, sheet
       title={
         <>
           {project.name} <span className="quiet font-normal">·</span> <span data-testid="look-name">{name}</span>{' '}
-          <span className="num quiet" data-testid="version">
+          <button
+            className="num quiet hover:underline"
+            data-testid="version"
+            title="Its versions, and what changed between them"
+            onClick={onVersions}
+          >
             v{opened.number}
-          </span>
+          </button>
           {unsaved && <span className="quiet font-normal"> · unsaved</span>}
         </>
       }

@@ -21,6 +21,7 @@ import { KeyList } from './KeyList';
 import { Modes, useModes } from './Modes';
 import { Pins } from './Pins';
 import { TimeShelf } from './TimeShelf';
+import { Versions } from './Versions';
 import { keyAct } from './moving';
 import { Scopes } from './Scopes';
 import { useScopes, withExposure } from './scoping';
@@ -61,7 +62,9 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   const { project, hero, frame, setFrame, ...heroes } = useHero(store, known, clip, at, setTrouble);
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [before, setBefore] = useState(false),
-    [help, setHelp] = useState(false);
+    [help, setHelp] = useState(false),
+    [versions, setVersions] = useState(false);
+  const own = looks.find((l) => l.id === opened.lookId);
   const references = useReferences(project.id).data ?? [];
   const comparing = useComparing(looks, references, project.clips, hero);
   const sheet = useTrials(store, hero.id);
@@ -166,6 +169,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
         onBefore={setBefore}
         onKeep={() => void keep()}
         onSave={save}
+        onVersions={() => setVersions(true)}
         onHelp={() => setHelp(true)}
         onTrouble={setTrouble}
       />
@@ -222,6 +226,15 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
         />
       )}
       {help && <KeyList onClose={() => setHelp(false)} />}
+      {versions && own && (
+        <Versions
+          look={own}
+          project={project}
+          hero={hero}
+          onCompare={(id) => comparing.set({ before: { kind: 'version', id }, mode: 'seam' })}
+          onClose={() => setVersions(false)}
+        />
+      )}
     </ClipContext>
   );
 }

@@ -1,0 +1,139 @@
+import { useQueries } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef } from 'react';
+import { changesBetween, type LookDocument } from '../../../core';
+import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
+import { versionQuery } from '../shared/data';
+import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
+import { useBench } from './context';
+
+interface Props {
+  readonly look: LookView;
+  readonly project: ProjectView;
+  readonly hero: ClipView;
+  readonly onCompare: (version: string) => void;
+  readonly onClose: () => void;
+}
+
+/** So many changes are told of a version; the rest is counted. */
+const MOST = 8;
+
+/** A look's versions, each on the hero, with what changed since the one before; one is taken up as a change that can be undone. */
+export function Versions({ look, project, hero, onCompare, onClose }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const now = useBench((s) => s.still),
+    opened = useBench((s) => s.opened),
+    change = useBench((s) => s.change);
+  const fetched = useQueries({ queries: look.versions.map((v) => versionQuery(v.id)) });
+  const there = fetched.map((f) => f.data?.id ?? '').join();
+  const versions = useMemo(() => fetched.flatMap((f) => (f.data ? [f.data] : [])), [there]);
+  const wanted = useMemo(() => versions.map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })), [versions, hero]);
+  const pictures = useLookPictures(project, wanted);
+  const since = (v: VersionView): VersionView | undefined => versions.find((o) => o.number < v.number);
+  const newest = versions.find((v) => v.number === opened.number);
+  const unsaved = newest ? changesBetween(newest.document, now) : [];
+  const takeUp = (v: VersionView) => {
+    change(`take up v${v.number}`, v.document);
+    onClose();
+  };
+  return (
+    <dialog
+      ref={dialog}
+      aria-label={`Versions of ${look.name}`}
+      onClose={onClose}
+      className="m-auto bg-base-100 text-base-content border line rounded w-[760px] max-h-[86vh] backdrop:bg-black/50 flex-col open:flex"
+    >
+      <header className="px-5 py-3 border-b line flex items-baseline">
+        <h2 className="font-semibold mr-auto">Versions of {look.name}</h2>
+        <button className="word" onClick={onClose}>
+          close <span className="num quiet">Esc</span>
+        </button>
+      </header>
+      <ul className="flex-1 min-h-0 scrolls px-5 py-3 flex flex-col gap-4">
+        {unsaved.length > 0 && (
+          <li className="grid grid-cols-[200px_1fr] gap-4">
+            <span className="font-medium">not saved yet</span>
+            <Changes all={unsaved} />
+          </li>
+        )}
+        {versions.map((v) => (
+          <Version
+            key={v.id}
+            version={v}
+            made={look.versions.find((o) => o.id === v.id)!.created}
+            url={pictures.get(v.id)}
+            shape={`${project.width}/${project.height}`}
+            changes={since(v) ? changesBetween(since(v)!.document, v.document) : null}
+            isNow={sameLook(v.document, now)}
+            worn={project.clips.filter((c) => c.look?.versionId === v.id).map((c) => c.name)}
+            onTakeUp={() => takeUp(v)}
+            onCompare={() => {
+              onCompare(v.id);
+              onClose();
+            }}
+          />
+        ))}
+      </ul>
+    </dialog>
+  );
+}
+const sameLook = (a: LookDocument, b: LookDocument): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+const Changes = ({ all }: { readonly all: readonly string[] }) => (
+  <ul className="quiet">
+    {all.slice(0, MOST).map((c, i) => (
+      <li key={i}>{c}</li>
+    ))}
+    {all.length > MOST && <li>and {all.length - MOST} more</li>}
+  </ul>
+);
+
+interface VersionProps {
+  readonly version: VersionView;
+  readonly made: string;
+  readonly url: string | undefined;
+  readonly shape: string;
+  /** Since the version before; null of the first. */
+  readonly changes: readonly string[] | null;
+  readonly isNow: boolean;
+  readonly worn: readonly string[];
+  readonly onTakeUp: () => void;
+  readonly onCompare: () => void;
+}
+
+function Version({ version, made, url, shape, changes, isNow, worn, onTakeUp, onCompare }: VersionProps) {
+  return (
+    <li className="grid grid-cols-[200px_1fr] gap-4" data-version={version.number}>
+      <span className="block bg-base-300" style={{ aspectRatio: shape }}>
+        {url && <img src={url} alt={`version ${version.number} on the hero`} className="w-full h-full object-contain" />}
+      </span>
+      <div>
+        <div className="flex items-baseline gap-2">
+          <span className="font-medium">v{version.number}</span>
+          <span className="num quiet mr-auto">
+            {new Date(made).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+          </span>
+          <button className="word" onClick={onCompare}>
+            compare
+          </button>
+          <button
+            className="word framed"
+            disabled={isNow}
+            title={isNow ? 'It is what stands on the Bench' : 'As a change that can be undone'}
+            onClick={onTakeUp}
+          >
+            take up
+          </button>
+        </div>
+        {worn.length > 0 && <p className="quiet">on {worn.join(', ')}</p>}
+        {changes === null ? (
+          <p className="quiet">the first</p>
+        ) : changes.length === 0 ? (
+          <p className="quiet">nothing changed</p>
+        ) : (
+          <Changes all={changes} />
+        )}
+      </div>
+    </li>
+  );
+}
