@@ -1,7 +1,7 @@
 /** What changed between two looks, in words a person would say: "Grain amount 20 → 35 %", "layer halo added". */
 import { BLEND_MODES, PLACEMENT } from '../compositing';
 import { matteOf, matteParameters } from '../mattes';
-import type { Parameter, ParameterValue } from '../parameters';
+import { type Colour, hexOf, type Parameter, type ParameterValue } from '../parameters';
 import { stepOf } from '../steps';
 import { LAYER_TIME } from '../time';
 import type { DialValue, Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
@@ -11,21 +11,12 @@ import { allLayers } from './settings';
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 const figure = (n: number): string => String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
-const hex = (c: readonly number[]): string =>
-  `#${c
-    .map((v) =>
-      Math.round(Math.max(0, Math.min(1, v)) * 255)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-
 /** A value without its unit; of what has no short words only that it is one. */
 function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   if (typeof v === 'number') return figure(v);
   if (typeof v === 'boolean') return v ? 'on' : 'off';
   if (p?.kind === 'choice') return p.options.find((o) => o.id === v)?.label ?? String(v);
-  if (p?.kind === 'colour') return hex(v as unknown as readonly number[]);
+  if (p?.kind === 'colour') return hexOf(v as unknown as Colour);
   return '';
 }
 /** What a setting is bound to; undefined of a constant. */
@@ -127,7 +118,7 @@ const layerWords = (both: Both, was: Layer, now: Layer): string[] => {
   ];
 };
 
-const dialWords = (v: DialValue): string => (typeof v === 'number' ? figure(v) : typeof v === 'boolean' ? (v ? 'on' : 'off') : hex(v));
+const dialWords = (v: DialValue): string => (typeof v === 'number' ? figure(v) : typeof v === 'boolean' ? (v ? 'on' : 'off') : hexOf(v));
 
 /** What changed from one look to another, the layers first; empty where nothing did. */
 export function changesBetween(before: LookDocument, after: LookDocument): string[] {

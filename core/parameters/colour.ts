@@ -18,6 +18,15 @@ export function mixColours(a: Colour, b: Colour, share: number, how: Mixing = 'e
   return oklabToRgb(mixNumbers(rgbToOklab(a, how === 'even'), rgbToOklab(b, how === 'even'), share), how === 'even');
 }
 
+/** As #rrggbb, held to 0…1. */
+export const hexOf = (c: Colour): string =>
+  `#${c
+    .map((v) =>
+      Math.round(Math.max(0, Math.min(1, v)) * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 export const colourKind: ParameterKind<ColourParameter, Colour> = {
   unsuited: (v) => (isColour(v) ? undefined : 'must be three numbers: red, green, blue'),
   schema: () => ({ $ref: '#/$defs/colour' }),

@@ -71,7 +71,7 @@ export const num = (v: Values, id: string): number => v[id] as number;
 
 export { MIXINGS, type Mixing, type Schema } from './kind';
 export { choice, type ChoiceParameter } from './choice';
-export { colour, type Colour, type ColourParameter, isColour, mixColours } from './colour';
+export { colour, type Colour, type ColourParameter, hexOf, isColour, mixColours } from './colour';
 export { type ColourPlace, type ColoursParameter, MOST_COLOURS } from './colours';
 export { type CubeParameter, type LutValue } from './cube';
 export { type CurveParameter } from './curve';

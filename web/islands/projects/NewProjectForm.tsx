@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { call } from '../../api/client';
-import { type Batch, sendBatch } from '../shared/bringing';
+import { type Batch, batchesIn } from '../shared/bringing';
 import { Choice } from '../shared/Choice';
 import { FRAMES, type Proposed, RATES } from './proposing';
 
@@ -21,12 +21,7 @@ export function NewProjectForm({ batches, proposed, onLeave }: Props) {
         [, rateNum, rateDen] = RATES[Number(filled.get('rate'))]!;
       const name = String(filled.get('name')).trim();
       const { id } = await call<{ id: string }>('POST', '/api/projects', { name, width, height, rateNum, rateDen });
-      const refused: string[] = [];
-      for (const [i, b] of batches.entries()) {
-        const tell = (share: number) => setSending({ name: b.name, share: (i + share) / batches.length });
-        tell(0);
-        await sendBatch(id, b, tell, new AbortController().signal).catch((e: Error) => refused.push(`${b.name}: ${e.message}`));
-      }
+      const refused = await batchesIn(id, batches, (sent, share) => setSending({ name: sent, share }));
       if (refused.length > 0 && refused.length === batches.length) setError(`${refused.join('; ')}. The project ${name} is there without them.`);
       else location.href = `/p/${id}/rushes`;
     } catch (e) {

@@ -3,8 +3,9 @@ import { type RefCallback, useCallback, useMemo, useState } from 'react';
 import { rateLabel } from '../../../core/time';
 import { call } from '../../api/client';
 import type { ClipView, ProjectRow, ProjectView } from '../../api/views';
-import { type Batch, dropped } from '../shared/bringing';
+import type { Batch } from '../shared/bringing';
 import { Island, useProject } from '../shared/data';
+import { DropZone } from '../shared/DropZone';
 import { Notice } from '../shared/Head';
 import { useWornPictures } from '../shared/useWornPictures';
 import { NewProjectForm } from './NewProjectForm';
@@ -31,7 +32,6 @@ function Place() {
   const [begun, setBegun] = useState<{ readonly batches: readonly Batch[]; readonly proposed: Proposed | undefined; readonly key: number } | null>(
     null,
   );
-  const [over, setOver] = useState(false);
   const begin = async (batches: readonly Batch[]) => setBegun({ batches, proposed: await proposedFrom(batches), key: Date.now() });
   const act = (work: Promise<unknown>) =>
     void work.then(
@@ -41,20 +41,11 @@ function Place() {
   const there = all?.filter((p) => !p.removed) ?? [],
     removed = all?.filter((p) => p.removed) ?? [];
   return (
-    <div
-      className="h-screen scrolls relative"
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(e) => {
-        if (e.currentTarget === e.target) setOver(false);
-      }}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        dropped(e.dataTransfer.items).then(begin, (x: Error) => setTrouble(x.message));
-      }}
+    <DropZone
+      className="h-screen scrolls"
+      words="Drop footage to begin a project with it"
+      onDropped={(batches) => void begin(batches)}
+      onTrouble={setTrouble}
     >
       <Notice text={trouble ?? error?.message ?? null} onClose={() => setTrouble(null)} />
       <main className="mx-auto max-w-[1120px] px-10 py-8 flex flex-col gap-6">
@@ -97,12 +88,7 @@ function Place() {
           </section>
         )}
       </main>
-      {over && (
-        <div className="absolute inset-2 border border-dashed border-primary pointer-events-none grid place-items-center bg-base-300/80 text-base">
-          Drop footage to begin a project with it
-        </div>
-      )}
-    </div>
+    </DropZone>
   );
 }
 

@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { FolderUp, Upload } from 'lucide-react';
 import { type ReactNode, useRef, useState } from 'react';
 import { call } from '../../api/client';
-import { type Batch, batchesOf, dropped, PICTURE, sendBatch } from '../shared/bringing';
+import { type Batch, batchesOf, PICTURE, sendBatch } from '../shared/bringing';
+import { DropZone } from '../shared/DropZone';
 import type { ImportView } from '../../api/views';
 
 interface Sending {
@@ -25,7 +26,6 @@ export function Bring({
   children: (choose: ReactNode) => ReactNode;
 }) {
   const queries = useQueryClient();
-  const [over, setOver] = useState(false);
   const [sending, setSending] = useState<readonly Sending[]>([]);
   const files = useRef<HTMLInputElement>(null),
     folder = useRef<HTMLInputElement>(null);
@@ -86,21 +86,7 @@ export function Bring({
     </>
   );
   return (
-    <div
-      className="flex-1 min-h-0 flex flex-col relative"
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(e) => {
-        if (e.currentTarget === e.target) setOver(false);
-      }}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        dropped(e.dataTransfer.items).then(bring, (x: Error) => onTrouble(x.message));
-      }}
-    >
+    <DropZone className="flex-1 min-h-0 flex flex-col" words="Drop footage to bring it in" onDropped={bring} onTrouble={onTrouble}>
       {children(choose)}
       {(sending.length > 0 || imports.length > 0) && (
         <ul aria-label="Coming in" className="max-h-48 scrolls border-t line bg-base-200 px-4 py-2 flex flex-col gap-1.5">
@@ -133,12 +119,7 @@ export function Bring({
           ))}
         </ul>
       )}
-      {over && (
-        <div className="absolute inset-2 border border-dashed border-primary pointer-events-none grid place-items-center bg-base-300/80 text-base">
-          Drop footage to bring it in
-        </div>
-      )}
-    </div>
+    </DropZone>
   );
 }
 

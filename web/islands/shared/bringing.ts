@@ -52,3 +52,14 @@ export async function sendBatch(project: string, { name, files }: Batch, onShare
     throw e;
   }
 }
+
+/** Sends batches one after the other; answers what was refused, in words. */
+export async function batchesIn(project: string, batches: readonly Batch[], onShare: (name: string, share: number) => void): Promise<string[]> {
+  const refused: string[] = [];
+  for (const [i, b] of batches.entries()) {
+    const tell = (share: number) => onShare(b.name, (i + share) / batches.length);
+    tell(0);
+    await sendBatch(project, b, tell, new AbortController().signal).catch((e: Error) => refused.push(`${b.name}: ${e.message}`));
+  }
+  return refused;
+}

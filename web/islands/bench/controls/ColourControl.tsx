@@ -1,14 +1,6 @@
-import type { Colour } from '../../../../core';
+import { type Colour, hexOf } from '../../../../core';
 import { PickButton } from './PickButton';
 
-const hex = (c: Colour): string =>
-  `#${c
-    .map((v) =>
-      Math.round(Math.max(0, Math.min(1, v)) * 255)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
 const colour = (s: string): Colour => [1, 3, 5].map((i) => Math.round((parseInt(s.slice(i, i + 2), 16) / 255) * 1000) / 1000) as unknown as Colour;
 
 /** An encoded colour, chosen or typed as three numbers. */
@@ -29,7 +21,7 @@ export function ColourControl({
         type="color"
         className="shade"
         aria-label={label}
-        value={hex(value)}
+        value={hexOf(value)}
         onChange={(e) => onChange(colour(e.target.value), `colour ${label}`)}
         onBlur={onEnd}
       />
