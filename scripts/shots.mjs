@@ -51,11 +51,6 @@ const shot = async (name, path, ready, act = async () => {}) => {
 };
 const exact = 'canvas[data-view="hero"][data-exact="true"]';
 await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
-await shot('rushes-plate', `/p/${id}/rushes`, 'button[aria-pressed]', async (page) => {
-  await page.getByRole('button', { name: /light-leak/ }).click();
-  await pick(page.getByLabel('Over which clip'), clip('singer-close'));
-  await page.waitForSelector('canvas[data-view="hero"][data-serial]', { timeout: 60_000 });
-});
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });
@@ -155,10 +150,20 @@ await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
 await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="tile:"][data-serial]').length === 12);
 });
-await shot('kiln', `/p/${id}/kiln`, 'form');
+await shot('kiln', `/p/${id}/kiln`, 'form', async (page) => {
+  await page.waitForFunction(() => document.querySelectorAll('form li img').length === 12, undefined, { timeout: 120_000 });
+  await page.getByRole('button', { name: 'none' }).click();
+  for (const name of ['deck-dancer', 'kelp', 'gulls']) await page.getByRole('checkbox', { name }).click();
+  await page.getByRole('radio', { name: /VP9/ }).check();
+  await page.getByLabel('Width').fill('480');
+  await page.getByLabel('Height').fill('270');
+  await page.getByRole('button', { name: /^Render/ }).click();
+  await page.locator('[data-clip="deck-dancer"][data-state="done"]').first().waitFor({ timeout: 240_000 });
+  await page.locator('[data-clip="deck-dancer"][data-state="done"]').first().getByRole('button', { name: 'play' }).click();
+});
 await shot('shelf', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
   await page.locator('li[data-look="Static Bloom"]').getByRole('button').click();
-  await page.locator('li[data-look="Attic Reel"]').scrollIntoViewIfNeeded();
+  await page.mouse.move(1100, 700);
   await page.waitForFunction(() => document.querySelectorAll('li[data-look] img').length >= 9, undefined, { timeout: 240_000 });
   await page.waitForFunction(() => document.querySelectorAll('aside li img').length >= 6, undefined, { timeout: 240_000 });
 });
