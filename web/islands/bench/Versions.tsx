@@ -21,7 +21,7 @@ const MOST = 8;
 export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
-  const now = useBench((s) => s.still),
+  const now = useBench((s) => s.look),
     opened = useBench((s) => s.opened),
     change = useBench((s) => s.change);
   const fetched = useQueries({ queries: look.versions.map((v) => versionQuery(v.id)) });

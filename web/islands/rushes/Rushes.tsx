@@ -7,6 +7,7 @@ import { Away, Island, useNews, useProject } from '../shared/data';
 import { Head, Notice } from '../shared/Head';
 import { bytes, clipFacts, ENCODING_CHOICES, encodingLabel } from '../shared/words';
 import { Bring } from './Bring';
+import { FirstSteps } from './FirstSteps';
 import { PlateShelf } from './PlateShelf';
 import { Samples, sampledAs } from './Samples';
 import { Scrub } from './Scrub';
@@ -74,8 +75,8 @@ function Place({ project }: { project: string }) {
                   <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
                 ))}
                 {brought.length === 0 && (
-                  <li className="col-span-full py-16 text-center quiet">
-                    No footage yet. Drop videos, pictures or a folder of pictures anywhere here.
+                  <li className="col-span-full">
+                    <FirstSteps />
                   </li>
                 )}
               </ul>
