@@ -14,7 +14,7 @@ export async function newProject(page: Page, name: string): Promise<string> {
   const begin = page.getByRole('button', { name: 'New project' });
   await expect(form.or(begin)).toBeVisible();
   if (await begin.isVisible()) await begin.click();
-  await page.getByLabel('Name').fill(name);
+  await form.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Start' }).click();
   await page.waitForURL(/\/p\/[0-9a-f-]+\/rushes/);
   return /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
