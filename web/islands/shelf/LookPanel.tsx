@@ -6,7 +6,7 @@ import type { ClipView, LookView, ProjectView, VersionView } from '../../api/vie
 import { bakedCube, download, packLook } from '../../engine/files';
 import { editOf, useSending } from '../shared/clipEdits';
 import { packaged } from './packages';
-import { dialsOf, type LookActs } from './Shelf';
+import { dialsOf, type LookActs } from './look';
 
 const CUBE_SIDE = 33;
 

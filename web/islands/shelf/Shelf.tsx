@@ -10,6 +10,7 @@ import { Island, useLooks, usePieces, useProject, versionQuery } from '../shared
 import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
 import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
+import { dialsOf, type LookActs } from './look';
 import { LookPanel } from './LookPanel';
 import { Pieces } from './Pieces';
 import { Preview } from './Preview';
@@ -105,12 +106,6 @@ function Place({ project }: { project: string }) {
   );
 }
 
-export interface LookActs {
-  readonly onOpen: (look: string) => void;
-  readonly onTrouble: (t: string) => void;
-  readonly onCopy: (d: LookDocument) => void;
-  readonly onGone: () => void;
-}
 interface LooksProps extends LookActs {
   readonly project: ProjectView;
   readonly looks: readonly LookView[];
@@ -133,8 +128,6 @@ const telling = (clips: readonly ClipView[]): ClipView | undefined =>
 const SEEN_ON = 'wabisabi-shelf-clip';
 /** So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer crosses others. */
 const DWELL = 220;
-/** The dials whose ends are shown. */
-const MOST_DIALS = 6;
 
 function Looks({ project, looks, sought, ...acts }: LooksProps) {
   const fetched = useQueries({ queries: looks.map((l) => versionQuery(l.versions[0]!.id)) });
@@ -213,9 +206,6 @@ function Looks({ project, looks, sought, ...acts }: LooksProps) {
     </div>
   );
 }
-
-/** The number dials of a look but its strength. */
-export const dialsOf = (look: LookDocument) => look.dials.filter((d) => d.kind === 'number' && d.key !== 'strength').slice(0, MOST_DIALS);
 
 interface CardProps {
   readonly look: LookView;
