@@ -89,12 +89,15 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     dialKeys.set(d.key, own && own.kind !== d.kind ? freshKey(d.key, names) : d.key);
   }
   const rebound = (s: Setting): Setting => ('dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s);
-  const moved = (l: Layer): Layer => ({
-    ...mapLayer(l, rebound),
-    ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
-    ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
-    steps: mapLayer(l, rebound).steps.map((s) => (s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from })),
-  });
+  const moved = (written: Layer): Layer => {
+    const l = mapLayer(written, rebound);
+    return {
+      ...l,
+      ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
+      ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
+      steps: l.steps.map((s) => (s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from })),
+    };
+  };
   const groups = (piece.groups ?? []).map((g) => ({
     ...g,
     key: renamed.get(g.key)!,

@@ -2,7 +2,7 @@
 import { imageOp } from '../graph';
 import { column, row, smoothstep, toFloat } from '../kernel';
 import { type Line, line, num, number } from '../parameters';
-import { inLines } from '../steps';
+import { acrossLine } from '../steps';
 import type { MatteKind } from './declare';
 import { FEATHERS } from './shapes';
 
@@ -17,11 +17,7 @@ export const side: MatteKind = {
     ...FEATHERS,
   ],
   cover: (v, at) => {
-    const [x0, y0, x1, y1] = v['way'] as Line;
-    const [ax, ay] = inLines([x0, y0], at),
-      [bx, by] = inLines([x1, y1], at);
-    const far = Math.max(1e-3, Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay)));
-    const [nx, ny] = [(bx - ax) / far, (by - ay) / far];
+    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
     const lines = 1080 / at.height,
       half = 0.5 * lines,
       band = num(v, 'width') > 0;
@@ -35,7 +31,7 @@ export const side: MatteKind = {
       params: [
         nx * lines,
         ny * lines,
-        (0.5 - at.width / 2) * lines * nx + (0.5 - at.height / 2) * lines * ny - (nx * ax + ny * ay + (far * num(v, 'place')) / 100),
+        (0.5 - at.width / 2) * lines * nx + (0.5 - at.height / 2) * lines * ny - along,
         -Math.max(num(v, 'feather-in'), half),
         Math.max(num(v, 'feather-out'), half),
         num(v, 'width') / 2,

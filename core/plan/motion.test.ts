@@ -260,6 +260,13 @@ describe('a retimed clip', () => {
     expect(needs(null, retimed, 8)).toEqual({ frames: [2], motions: [] });
     expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([1, 2, 3]);
   });
+  it('never asks for a motion that the footage has not: at its ends, standing still, backwards', () => {
+    const blurred = withStep('motion-blur', { angle: 360 });
+    for (const backwards of [false, true]) {
+      const whole = { ...clip, retime: { ...retime, backwards } };
+      for (let frame = 0; frame < 4 * FRAMES; frame++) for (const m of needs(blurred, whole, frame).motions) expect(m).toBeLessThan(FRAMES - 1);
+    }
+  });
   it('moves in each of its frames by its share of the way', () => {
     const wake = engine.compute(made(8).motion!()!.onward);
     const there = engine.memory.plane(wake, 0)[(H / 2) * W + Math.round(13.5 + SPEED * 2)]!;

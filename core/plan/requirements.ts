@@ -62,6 +62,8 @@ export function needs(
   const own = (index: FrameIndex): ClipFrame => {
     asked.add(index);
     const motion = () => {
+      // After the last there is none.
+      if (index > clip.frames - 2) return undefined;
       motions.add(index);
       return motionOfNothing(SMALL);
     };

@@ -22,10 +22,12 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
   };
   const { map, between, time } = of;
 
-  /** From this frame to the next, as the footage's own motion where that moment begins. */
-  function onward(frame: FrameIndex, first: ClipFrame): Motion | undefined {
-    const way = map.at(Math.min(frame + 1, map.frames - 1)) - map.at(frame);
-    const own = first.motion?.();
+  /** From this frame to the next, as the footage's own motion between the two frames it goes from and to; none where it stands still. */
+  function onward(frame: FrameIndex): Motion | undefined {
+    const moment = map.at(frame),
+      way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
+    if (way === 0) return undefined;
+    const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment))?.motion?.();
     return own && { onward: scaledMotion(own.onward, way) };
   }
 
@@ -35,7 +37,7 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
       share = moment - whole;
     const first = footage(whole);
     if (!first) return undefined;
-    const as = { frame, time, at, motion: () => onward(frame, first) };
+    const as = { frame, time, at, motion: () => onward(frame) };
     const second = share > 0 ? footage(whole + 1) : undefined;
     if (!second) return { ...first, ...as };
     const motion = between === 'motion' ? first.motion?.()?.between?.(share) : undefined;

@@ -2,7 +2,7 @@
 import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
-import type { Colour, Parameter, Point, Values } from '../parameters';
+import type { Colour, Line, Parameter, Point, Values } from '../parameters';
 import type { Rate } from '../time';
 
 export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'time' | 'fill';
@@ -135,6 +135,15 @@ export const inLines = ([x, y]: readonly [number, number], at: Pick<FrameContext
 ];
 /** A place in lines from the middle of the frame. */
 export const fromMiddle = (v: Values, id: string, at: FrameContext): readonly [number, number] => inLines(v[id] as Point, at);
+
+/** Where a place lies along a line from its first end (0) to its second (100): the line's direction, and how far along that it is, in lines. */
+export function acrossLine([x0, y0, x1, y1]: Line, place: number, at: Pick<FrameContext, 'width' | 'height'>): readonly [number, number, number] {
+  const [ax, ay] = inLines([x0, y0], at),
+    [bx, by] = inLines([x1, y1], at);
+  const far = Math.max(1e-3, Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay)));
+  const [nx, ny] = [(bx - ax) / far, (by - ay) / far];
+  return [nx, ny, nx * ax + ny * ay + (far * place) / 100];
+}
 
 /** Pixels in a length given in lines. */
 export const pixels = (lines: number, at: FrameContext): number => (lines * at.height) / 1080;

@@ -2,7 +2,8 @@
 import { chance } from '../graph';
 import { frameBeyond } from './beyond';
 import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
-import { type ClipTime, type FrameIndex, inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from './clip-time';
+import { type ClipTime, type FrameIndex, inFrames, MOMENTS, snapped, TIME_UNIT_WORDS, type TimeUnit } from './clip-time';
+import { BETWEEN_WORDS } from './retime';
 
 /** What a layer's time can be told. At its defaults a layer shows the frame itself. */
 export const LAYER_TIME: readonly Parameter[] = [
@@ -16,7 +17,7 @@ export const LAYER_TIME: readonly Parameter[] = [
     { nothing: 'nothing', hold: 'its first or last frame', again: 'begins again', 'to-and-fro': 'to and fro' },
     'nothing',
   ),
-  choice('between', 'Between frames', { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' }, 'nearest', {
+  choice('between', 'Between frames', BETWEEN_WORDS, 'nearest', {
     help: 'What a slowed clip shows where it has no frame of its own.',
   }),
   choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
@@ -37,9 +38,6 @@ function held(offset: number, period: number, jitter: number, seed: number): num
   while (first(k) > offset) k--;
   return first(k);
 }
-
-/** So many moments are told apart between two frames. */
-const MOMENTS = 256;
 
 /**
  * The moment of the source at a frame of the clip, in frames, not snapped; `from` is the frame that cadence and speed

@@ -31,5 +31,8 @@ export function inFrames(length: number, unit: TimeUnit, { rate, projectRate = r
   return (length * projectRate[1] * rate[0]) / (projectRate[0] * rate[1]);
 }
 
+/** So many moments are told apart between two frames. */
+export const MOMENTS = 256;
+
 /** The one rule by which an instant becomes a frame: to the nearest, halves up. A trillionth forgives decimals. */
 export const snapped = (frame: number): FrameIndex => Math.floor(frame + 0.5 + 1e-9);

@@ -1,5 +1,5 @@
 /** Retime: a clip at another speed, along a curve of its own time; how long it then is, and what of it each new frame shows. */
-import { type FrameIndex, type Seconds, snapped } from './clip-time';
+import { type FrameIndex, MOMENTS, type Seconds, snapped } from './clip-time';
 import { framesPerSecond, type Rate } from './rate';
 
 /** How the speed of a place becomes that of the next. */
@@ -8,6 +8,7 @@ export type RetimeWay = (typeof RETIME_WAYS)[number];
 /** What stands where the clip has no frame of its own. */
 export const BETWEEN = ['nearest', 'mix', 'motion'] as const;
 export type Between = (typeof BETWEEN)[number];
+export const BETWEEN_WORDS: Readonly<Record<Between, string>> = { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' };
 
 export const SLOWEST = 2,
   FASTEST = 1600;
@@ -44,8 +45,6 @@ export interface RetimeMap {
   readonly nearest: (frame: FrameIndex) => FrameIndex;
 }
 
-/** So many moments are told apart between two frames. */
-const MOMENTS = 256;
 /** Decimals must not make a frame come late. */
 const FORGIVEN = 1e-9;
 

@@ -1,6 +1,6 @@
 /** Rendered files as pages can play them: as they are, or a small copy of what browsers do not read, made when it is first asked for. */
 import { randomUUID } from 'node:crypto';
-import { access, rename, rm } from 'node:fs/promises';
+import { rename, rm, stat } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { run } from './run';
 
@@ -8,10 +8,10 @@ import { run } from './run';
 const PLAYED: readonly string[] = ['.mp4', '.webm'];
 const LINES = 540;
 const making = new Map<string, Promise<void>>();
-const isThere = (path: string): Promise<boolean> =>
-  access(path).then(
-    () => true,
-    () => false,
+const madeAt = (path: string): Promise<number> =>
+  stat(path).then(
+    (s) => s.mtimeMs,
+    () => 0,
   );
 
 /** The path of what is played of a rendered file; undefined of pictures in an archive. Throws `ToolFailed`. */
@@ -20,7 +20,8 @@ export async function playbackOf(path: string): Promise<string | undefined> {
   if (PLAYED.includes(kind)) return path;
   if (kind !== '.mkv') return undefined;
   const to = `${path}.playback.webm`;
-  if (await isThere(to)) return to;
+  // A file that was rendered again has another.
+  if ((await madeAt(to)) > (await madeAt(path))) return to;
   const made = making.get(path) ?? make(path, to).finally(() => making.delete(path));
   making.set(path, made);
   await made;

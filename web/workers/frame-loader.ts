@@ -90,7 +90,7 @@ export class FrameLoader {
   }
   private needed(clip: EngineClip, { look, frame, field }: Shot): Needs {
     const { frames, motions } = needs(look, { ...clip, content: clip.hash }, frame);
-    return { frames, motions: field ? [...motions, Math.floor(momentAt(clip, frame))] : motions };
+    return { frames, motions: field ? [...motions, Math.min(clip.frames - 2, Math.floor(momentAt(clip, frame)))].filter((m) => m >= 0) : motions };
   }
   private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
     const asked = [...new Set(frames)];

@@ -1,7 +1,7 @@
 import { exp2d, smoothstep } from '../../kernel';
 import { type Colour, colour, type Line, line, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
-import { inLines, type PixelStep } from '../declare';
+import { acrossLine, type PixelStep } from '../declare';
 
 /** A band of light across a line: the picture's own light, more of it and tinted, so that blacks stay black. */
 export const crossingLight: PixelStep = {
@@ -21,15 +21,11 @@ export const crossingLight: PixelStep = {
   ],
   idle: (v) => num(v, 'stops') === 0 && (v['tint'] as Colour).every((c) => c === 1),
   numbers: (v, at) => {
-    const [x0, y0, x1, y1] = v['way'] as Line;
-    const [ax, ay] = inLines([x0, y0], at),
-      [bx, by] = inLines([x1, y1], at);
-    const far = Math.max(1e-3, Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay)));
-    const [nx, ny] = [(bx - ax) / far, (by - ay) / far];
+    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
     const half = num(v, 'width') / 2;
     const gain = exp2d(num(v, 'stops'));
     const tint = linearColour(v['tint'] as Colour).map((c) => c * gain - 1);
-    return [nx, ny, nx * ax + ny * ay + (far * num(v, 'place')) / 100, half * (1 - num(v, 'softness') / 100), half, ...tint];
+    return [nx, ny, along, half * (1 - num(v, 'softness') / 100), half, ...tint];
   },
   pixel: (c, t) => {
     const off = t.x

@@ -1,14 +1,23 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { footageAt, lengthOf, retimeOf } from '../../../core';
-import { type Between, FASTEST, LONGEST_HOLD, type Retime, type RetimePlace, type RetimeWay, SLOWEST, startOf } from '../../../core/time';
+import {
+  type Between,
+  BETWEEN_WORDS,
+  FASTEST,
+  LONGEST_HOLD,
+  type Retime,
+  type RetimePlace,
+  type RetimeWay,
+  SLOWEST,
+  startOf,
+} from '../../../core/time';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 import { usePlayheadNow } from './context';
 import { NumberField } from './controls/NumberField';
 
-const BETWEEN_WORDS: Record<Between, string> = { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' };
 const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
 const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
 

@@ -8,7 +8,7 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** A rendered file, played; what it was made from instead of it, in step, while B is held or its button is on. */
+/** A rendered file, played; what it was made from instead of it, in step, once B or its button turned it on. */
 export function Player({ item, before, onClose }: Props) {
   const after = useRef<HTMLVideoElement>(null),
     own = useRef<HTMLVideoElement>(null),
