@@ -1,5 +1,5 @@
 /** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, clipFrame, plan } from '../core';
+import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, clipFrame, lengthOf, plan, underLook } from '../core';
 import { FootageReader } from '../server/media/footage-reader';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -41,13 +41,14 @@ export async function inspect(w: Words): Promise<Inspected> {
     } as const;
     const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);
     const reader = new FootageReader(look, place, footage, clip, others, dials);
-    for (let frame = 0; frame < footage.frames; frame++) {
-      const at = clipFrame(await reader.at(frame), clip, frame, { width, height, look });
+    const length = lengthOf(underLook(clip, look, dials));
+    for (let frame = 0; frame < length; frame++) {
+      const at = clipFrame(await reader.at(frame), clip, frame, { width, height, look, dials });
       const { bedrock, result } = plan(look, at, dials);
       inspection.add(inspectedFrame(engine, { bedrock, result, frame }, encoding, look.fills));
     }
     await reader.close();
-    return { frames: footage.frames, rate: footage.rate, flags: inspection.flags() };
+    return { frames: length, rate: footage.rate, flags: inspection.flags() };
   } finally {
     await close();
     await leave(place);

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, lengthOf, type Reframe, retimeOf } from '../core';
+import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, lengthOf, type Reframe, retimeOf, underLook } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST, startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
@@ -161,12 +161,12 @@ export async function render(w: Words): Promise<string> {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);
     const retime = retimeFrom(one(w, 'retime'), one(w, 'between'));
-    const length = lengthOf({ ...footage, retime });
-    const range = rangeOf(one(w, 'frames'), length);
+    
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
     const { pins, others } = await pinsFrom(w, look);
+    const range = rangeOf(one(w, 'frames'), lengthOf(underLook({ ...footage, retime, pins }, look, dials)));
     const spec: RenderSpec = {
       look,
       dials,
@@ -261,7 +261,7 @@ function outputs(
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
   // What the sound of a retimed clip does is not decided yet.
-  if (!footage.sound || retimeOf(spec)) return [...video, partial];
+  if (!footage.sound || retimeOf(underLook(spec, spec.look, spec.dials))) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;
   const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
   return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];

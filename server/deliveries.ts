@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { touchProject } from './projects';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { withTrims, lengthOf } from '../core';
+import { lengthOf, underLook, withTrims } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
@@ -49,7 +49,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       balance: c.balance,
       pins: c.pins,
       beside: beside[i]!,
-      frames: lengthOf({ ...c.footage.facts, retime: c.retime }),
+      frames: lengthOf(underLook({ ...c.footage.facts, retime: c.retime, pins: c.pins }, looks[i])),
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);

@@ -1,6 +1,6 @@
 /** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
 import type { RawFrame } from '../image';
-import { type ClipTime, frameAt, frameBeyond, isIdleRetime, type Rate, type Retime, type RetimeMap, retimeMap, startOf } from '../time';
+import { type Between, type ClipTime, composedMap, frameAt, frameBeyond, isIdleRetime, type Rate, type Retime, type RetimeMap, retimeMap, startOf } from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
@@ -13,6 +13,8 @@ export interface ClipFacts extends ClipPicture {
   /** How many frames the footage has; `lengthOf` tells how many the clip has. */
   readonly frames: number;
   readonly retime?: Retime | null | undefined;
+  /** What the look it wears makes of it then, in the clip's own frames as its own retime leaves them; see `underLook`. */
+  readonly lookRetime?: Retime | null | undefined;
   /** The project's rate, in which times can be counted; the clip's own where nothing says. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
@@ -30,19 +32,37 @@ export interface HostClip {
   readonly frames: number;
   readonly pins: ClipPins;
 }
-type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'retime'>;
+export type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'retime' | 'lookRetime'>;
 
-const maps = new WeakMap<Retime, RetimeMap & { readonly of: string }>();
-/** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
-export function retimeOf({ frames, rate, retime }: Lasting): RetimeMap | undefined {
-  if (!retime || isIdleRetime(retime)) return undefined;
-  const of = `${frames} ${rate.join('/')}`,
-    known = maps.get(retime);
-  if (known?.of === of) return known;
-  const made = { ...retimeMap(retime, frames, rate), of };
-  maps.set(retime, made);
-  return made;
+/** A clip's two retimes as maps: its own of the footage, and the look's of what that leaves. */
+interface Maps {
+  readonly own: RetimeMap | undefined;
+  readonly byLook: RetimeMap | undefined;
+  readonly both: RetimeMap | undefined;
 }
+const NONE: Maps = { own: undefined, byLook: undefined, both: undefined };
+const known = new WeakMap<Retime, { readonly of: string; readonly with: Retime | null | undefined; readonly maps: Maps }>();
+
+function mapsOf({ frames, rate, retime, lookRetime }: Lasting): Maps {
+  const mine = isIdleRetime(retime) ? undefined : retime!,
+    looks = isIdleRetime(lookRetime) ? undefined : lookRetime!;
+  const key = looks ?? mine;
+  if (!key) return NONE;
+  const of = `${frames} ${rate.join('/')}`,
+    last = known.get(key);
+  if (last?.of === of && last.with === mine) return last.maps;
+  const own = mine && retimeMap(mine, frames, rate),
+    byLook = looks && retimeMap(looks, own?.frames ?? frames, rate);
+  const both = own && byLook ? composedMap(own, byLook, frames - 1, mine!.backwards !== looks!.backwards) : (byLook ?? own);
+  const maps = { own, byLook, both };
+  known.set(key, { of, with: mine, maps });
+  return maps;
+}
+/** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
+export const retimeOf = (clip: Lasting): RetimeMap | undefined => mapsOf(clip).both;
+/** What stands between its frames: as the look says where that retimes it, else as the clip does. */
+export const betweenOf = ({ retime, lookRetime }: Pick<Lasting, 'retime' | 'lookRetime'>): Between =>
+  (isIdleRetime(lookRetime) ? retime : lookRetime)?.between ?? 'nearest';
 /** How many frames the clip has. */
 export const lengthOf = (clip: Lasting): number => retimeOf(clip)?.frames ?? clip.frames;
 /** The moment of the footage that a frame of the clip shows, in its frames. */
@@ -52,14 +72,20 @@ export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip
 export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;
 
 /** A clip's time as looks count in it. Cues stay on their frames of the footage. */
-export const timeOf = (clip: Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins: ClipPins }): ClipTime => ({
-  frames: lengthOf(clip),
-  rate: clip.rate,
-  projectRate: clip.projectRate,
-  cues: Object.fromEntries(
-    Object.entries(clip.pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [reachedAt(clip, p.frame)] : []))]),
-  ),
-});
+export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins: ClipPins }): ClipTime {
+  const { byLook } = mapsOf(clip);
+  const time: ClipTime = {
+    frames: lengthOf(clip),
+    rate: clip.rate,
+    projectRate: clip.projectRate,
+    cues: Object.fromEntries(
+      Object.entries(clip.pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [reachedAt(clip, p.frame)] : []))]),
+    ),
+  };
+  if (!byLook) return time;
+  const { reached, nearest } = byLook;
+  return { ...time, shot: { time: timeOf({ ...clip, lookRetime: null }), reached, nearest } };
+}
 /** How a pin's footage is read: as it is as a clip, but for what the pin says. */
 export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({
   ...clip,

@@ -164,6 +164,7 @@ export function changesBetween(before: LookDocument, after: LookDocument): strin
     ...plain('what it suits', (l) => l.suits),
     ...plain('the flags it means', (l) => l.means),
     ...plain('when it acts', (l) => l.span),
+    ...plain('how it lets clips run', (l) => l.retime),
     ...plain('whether it fills the frame', (l) => l.fills ?? false),
     ...plain('whether it stands on the bedrock', (l) => l.bedrock),
     ...plain('its seed', (l) => l.seed),

@@ -25,7 +25,22 @@ import {
 import { BLEND_IDS, type BlendId } from '../compositing';
 import { type Combination, COMBINATIONS } from '../mattes';
 import { type Ellipse, type Mixing, MIXINGS, type ParameterValue } from '../parameters';
-import { type EaseHandles, EASE_KINDS, type EaseKind, type Origin, ORIGINS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../time';
+import {
+  type Between,
+  BETWEEN,
+  type EaseHandles,
+  EASE_KINDS,
+  type EaseKind,
+  MOST_PLACES,
+  type Origin,
+  ORIGINS,
+  RETIME_WAYS,
+  type RetimeWay,
+  TIME_UNITS,
+  type TimeUnit,
+  type Which,
+  WHICH,
+} from '../time';
 
 export const LOOK_SCHEMA = 3;
 
@@ -101,6 +116,32 @@ export class SpanUse {
   /** What those are counted in; seconds without. */
   @IsOptional() @IsIn(TIME_UNITS) unit?: TimeUnit;
   @IsOptional() @IsObject() @ValidateNested() @Type(() => EaseUse) ease?: EaseUse;
+}
+
+/** A place of the clip's time, and how fast it runs there. */
+export class RetimePlaceUse {
+  /** In the clip's own time, not in what is made of it. */
+  @IsObject() @ValidateNested() @Type(() => InstantUse) at!: InstantUse;
+  /** Per cent of the clip's own. */
+  @IsObject() speed!: Setting;
+  /** How long it stands still there, in seconds; not at all without. */
+  @IsOptional() @IsObject() hold?: Setting;
+  /** On the way to the next place. */
+  @IsIn(RETIME_WAYS) to!: RetimeWay;
+}
+/** How a look lets clips run, over whatever speed a clip has of its own. */
+export class RetimeUse {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_PLACES)
+  @IsObject({ each: true })
+  @ValidateNested({ each: true })
+  @Type(() => RetimePlaceUse)
+  places!: RetimePlaceUse[];
+  /** From the last frame to the first. */
+  @IsBoolean() backwards!: boolean;
+  /** What stands where the clip has no frame of its own. */
+  @IsIn(BETWEEN) between!: Between;
 }
 
 /** A value at an instant. */
@@ -301,6 +342,8 @@ export class LookDocument {
   @IsOptional() @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Mover) movers?: Mover[];
   /** When it acts; outside, the bedrock is seen. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
+  /** How it lets clips run; as they do without. */
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => RetimeUse) retime?: RetimeUse;
 }
 
 /** What of a look concerns clips before anything is computed: the pins it asks for, and the frame it composes in. */

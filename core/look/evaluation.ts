@@ -184,4 +184,5 @@ export const strengthAt = (look: LookDocument, at: Evaluation): number => {
 export const isTimelessLook = (look: LookDocument): boolean =>
   !look.movers?.length &&
   !look.span &&
+  !look.retime &&
   [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)].every((l) => !l.span && !l.time && l.steps.every((s) => !s.span));

@@ -2,7 +2,8 @@
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
 import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
-import { EASE_KINDS, LAYER_TIME, type MoverKind, MOVERS, ORIGINS, TIME_UNITS, WHICH } from '../time';
+import { BETWEEN, EASE_KINDS, LAYER_TIME, MOST_PLACES, type MoverKind, MOVERS, ORIGINS, RETIME_WAYS, TIME_UNITS, WHICH } from '../time';
+import { RETIME_HOLD, RETIME_SPEED } from './validate-time';
 import { STEPS } from '../steps';
 import {
   DIAL_KINDS,
@@ -102,6 +103,17 @@ const EASE: Schema = object(
 const LENGTH = setting(number('length', 'Length', '', 0, 10_000, 0));
 const SPAN_IS: Schema = object({ from: INSTANT, to: INSTANT, coming: LENGTH, going: LENGTH, unit: UNIT, ease: EASE }, ['from', 'to']);
 const SPAN = ref('span');
+const RETIME: Schema = object({
+  places: {
+    type: 'array',
+    minItems: 1,
+    maxItems: MOST_PLACES,
+    description: 'where in the clip’s own time it runs how fast',
+    items: object({ at: INSTANT, speed: setting(RETIME_SPEED), hold: setting(RETIME_HOLD), to: { enum: RETIME_WAYS } }, ['at', 'speed', 'to']),
+  },
+  backwards: { type: 'boolean' },
+  between: { enum: BETWEEN, description: 'what stands where the clip has no frame of its own' },
+});
 /** A setting of whatever kind what is moved has. */
 const ANY: Schema = { type: 'object' };
 const TARGETS: Schema = {
@@ -287,6 +299,7 @@ export const lookSchema = (): Schema => ({
       layers: ref('layers'),
       movers: { type: 'array', maxItems: 64, items: { oneOf: MOVERS_ARE }, description: 'what moves in it' },
       span: SPAN,
+      retime: RETIME,
     },
     ['schema', 'name', 'seed', 'bedrock', 'dials', 'layers'],
   ),

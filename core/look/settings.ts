@@ -1,5 +1,5 @@
 /** The settings in a layer, wherever they stand: one way to look through them and one to change them all. */
-import type { EaseUse, InstantUse, Layer, LookDocument, MatteUse, Mover, Setting, SpanUse, StepUse } from './document';
+import type { EaseUse, InstantUse, Layer, LookDocument, MatteUse, Mover, RetimeUse, Setting, SpanUse, StepUse } from './document';
 
 type Change = (s: Setting) => Setting;
 const each = (parameters: Record<string, Setting>, f: Change): Record<string, Setting> =>
@@ -23,6 +23,10 @@ const mapSpan = (s: SpanUse, f: Change): SpanUse => ({
   ...(s.going && { going: f(s.going) }),
   ...(s.ease && { ease: mapEase(s.ease, f) }),
 });
+const mapRetime = (r: RetimeUse, f: Change): RetimeUse => ({
+  ...r,
+  places: r.places.map((p) => ({ ...p, at: mapInstant(p.at, f), speed: f(p.speed), ...(p.hold && { hold: f(p.hold) }) })),
+});
 export const mapMover = (m: Mover, f: Change): Mover => ({
   ...m,
   parameters: each(m.parameters, f),
@@ -41,6 +45,7 @@ export const mapSettings = (look: LookDocument, f: Change): LookDocument => ({
   ...mapLayers(look, (l) => mapLayer(l, f)),
   ...(look.movers && { movers: look.movers.map((m) => mapMover(m, f)) }),
   ...(look.span && { span: mapSpan(look.span, f) }),
+  ...(look.retime && { retime: mapRetime(look.retime, f) }),
 });
 /** Every instant in a look, wherever it stands, changed. */
 export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUse): LookDocument {
@@ -53,6 +58,7 @@ export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUs
   return span({
     ...mapLayers(look, (l) => span({ ...l, steps: l.steps.map(span), ...(l.timeFrom && { timeFrom: f(l.timeFrom) }) })),
     ...(movers && { movers }),
+    ...(look.retime && { retime: { ...look.retime, places: look.retime.places.map((p) => ({ ...p, at: f(p.at) })) } }),
   });
 }
 /** Every setting in a layer. */

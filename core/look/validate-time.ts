@@ -1,7 +1,7 @@
 /** What is wrong with a look's movers, spans and instants, beyond the shapes that the document's classes check. */
 import { type Parameter, unsuited } from '../parameters';
-import { LAYER_TIME, moverOf, MOVERS, ORIGINS, TIME_UNITS, WHICH } from '../time';
-import type { EaseUse, InstantUse, Layer, LookDocument, Mover, MoverTarget, Setting, SpanUse } from './document';
+import { FASTEST, LAYER_TIME, LONGEST_HOLD, moverOf, MOVERS, ORIGINS, SLOWEST, TIME_UNITS, WHICH } from '../time';
+import type { EaseUse, InstantUse, Layer, LookDocument, Mover, MoverTarget, RetimeUse, Setting, SpanUse } from './document';
 import { KEYS } from './document';
 import { isPlaceKind } from './evaluation';
 import { parameterAt } from './paths';
@@ -133,8 +133,34 @@ function moverFaults(path: string, look: LookDocument, mover: Mover, check: Sett
   return [...targets, ...check.settings(`${path}.parameters`, kind.id, kind.parameters, mover.parameters), ...instants];
 }
 
+/** Of a place where a look changes how a clip runs. */
+export const RETIME_SPEED: Parameter = {
+  kind: 'number',
+  id: 'speed',
+  label: 'Speed',
+  unit: '%',
+  min: SLOWEST,
+  max: FASTEST,
+  soft: [10, 400],
+  default: 100,
+};
+export const RETIME_HOLD: Parameter = { kind: 'number', id: 'hold', label: 'Stands still', unit: 'seconds', min: 0, max: LONGEST_HOLD, soft: [0, 4], default: 0 };
+
+function retimeFaults(retime: RetimeUse | undefined, check: SettingCheck): Fault[] {
+  return (retime?.places ?? []).flatMap(({ at, speed, hold }, i) => {
+    const path = `retime.places[${i}]`;
+    const own = instantFaults(`${path}.at`, at, check);
+    return [
+      ...(own.length === 0 && at.from.startsWith('span') ? [{ path: `${path}.at.from`, message: 'cannot count from a span' }] : own),
+      ...check.setting(`${path}.speed`, RETIME_SPEED, speed),
+      ...(hold === undefined ? [] : check.setting(`${path}.hold`, RETIME_HOLD, hold)),
+    ];
+  });
+}
+
 /** All that is wrong in time. */
 export const timeFaults = (look: LookDocument, check: SettingCheck): Fault[] => [
   ...spanFaults('span', look.span, check),
+  ...retimeFaults(look.retime, check),
   ...(look.movers ?? []).flatMap((m, i) => moverFaults(`movers[${i}]`, look, m, check)),
 ];

@@ -1,6 +1,7 @@
 /** A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins beside it. */
 import {
   bedrockOf,
+  betweenOf,
   type ClipFacts,
   fitIn,
   greyUnder,
@@ -17,14 +18,16 @@ import {
 } from '../clip';
 import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
-import type { Asking } from '../look';
+import { type DialValues, type LookDocument, underLook } from '../look';
 import type { FrameIndex } from '../time';
 import type { ClipFrame } from './compositor';
 import { retimedFrame } from './retimed';
 
 /** The frame that is asked for, and the look whose own frame lies in it. */
 export interface Asked extends Size {
-  readonly look?: Asking | null | undefined;
+  readonly look?: LookDocument | null | undefined;
+  /** In place of the look's own. */
+  readonly dials?: DialValues | undefined;
 }
 
 /** A decoded frame of a clip, and those of its footage pins at that moment. */
@@ -38,7 +41,8 @@ export interface SourceFrame {
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
 
 /** A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks the frame itself. */
-export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameIndex, { look, ...target }: Asked): ClipFrame {
+export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameIndex, { look, dials, ...target }: Asked): ClipFrame {
+  const own = underLook(facts, look, dials);
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });
@@ -78,7 +82,7 @@ export function clipFrame(sources: SourceFrames, own: ClipFacts, frame: FrameInd
   };
   const map = retimeOf(own);
   const follows = (pin: string): boolean => look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
-  const found = (map ? retimedFrame(at, { map, between: own.retime!.between, time, follows }) : at)(frame);
+  const found = (map ? retimedFrame(at, { map, between: betweenOf(own), time, follows }) : at)(frame);
   if (!found) throw new Error(`frame ${frame} is not at hand`);
   return found;
 }

@@ -3,13 +3,13 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
-import { inDomain } from '../image';
+import { inDomain, type RawFrame } from '../image';
 import { edit, emptyLook, type KeyUse, type LookDocument, type Mover, readLook } from '../look';
 import { stepOf } from '../steps';
 import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
 import type { Pair } from '../trace';
-import { asksForMotion, type ClipFrame, needs, plan } from '.';
+import { asksForMotion, clipFrame, type ClipFrame, needs, plan } from '.';
 import { retimedFrame } from './retimed';
 
 const W = 96,
@@ -48,6 +48,11 @@ const at = (frame: number, measured = true): ClipFrame => ({
   motion: () => (measured ? motion(frame) : undefined),
 });
 
+const rawOf = (f: number): RawFrame => ({
+  key: `clip:${f}`,
+  format: { width: 4, height: 3, layout: 'gray', chroma: [1, 1], depth: 8, full: true, matrix: 'bt709', siting: 'center', alpha: false },
+  planes: [new Uint8Array(12).fill(10 * f)],
+});
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 afterAll(() => engine.close());
 const row = (node: ImageNode, y = H / 2): Float32Array => {
@@ -259,6 +264,22 @@ describe('a retimed clip', () => {
     expect(needs(null, retimed, 9)).toEqual({ frames: [2, 3], motions: [2] });
     expect(needs(null, retimed, 8)).toEqual({ frames: [2], motions: [] });
     expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([1, 2, 3]);
+  });
+  it('a look that retimes it asks for the same, and gives the same pictures', () => {
+    const look: LookDocument = {
+      ...emptyLook('slow'),
+      retime: { places: [{ at: { from: 'start' }, speed: { value: 25 }, to: 'smooth' }], backwards: false, between: 'motion' },
+    };
+    expect(asksForMotion(look)).toBe(true);
+    for (const frame of [8, 9, 17]) {
+      expect(needs(look, clip, frame)).toEqual(needs(null, retimed, frame));
+      const sources = new Map(needs(look, clip, frame).frames.map((f) => [f, { own: rawOf(f), others: {} }]));
+      const facts = { ...clip, encoding: 'srgb', fit: 'fit', pixelAspect: 1, balance: null } as const;
+      const [own, byLook] = [clipFrame(sources, { ...facts, retime }, frame, { width: W, height: H }), clipFrame(sources, facts, frame, { width: W, height: H, look })];
+      expect(byLook.time.frames).toBe(4 * FRAMES);
+      expect(byLook.bedrock.key).toBe(own.bedrock.key);
+      expect(plan(look, byLook).result).toBe(byLook.bedrock);
+    }
   });
   it('never asks for a motion that the footage has not: at its ends, standing still, backwards', () => {
     const blurred = withStep('motion-blur', { angle: 360 });

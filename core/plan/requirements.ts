@@ -1,7 +1,7 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
-import { type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
+import { betweenOf, type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
-import { allLayers, type DialValues, type LookDocument, type Setting, TIMED } from '../look';
+import { allLayers, type DialValues, type LookDocument, type Setting, TIMED, underLook } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
@@ -21,6 +21,7 @@ export function asksForMotion(look: LookDocument): boolean {
   const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
   const may = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean): boolean =>
     moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
+  if (look.retime?.between === 'motion') return true;
   return allLayers(look).some(
     (l) =>
       l.on &&
@@ -49,10 +50,11 @@ export interface Needs {
 /** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
 export function needs(
   look: LookDocument | null | undefined,
-  clip: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime'>,
+  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime' | 'lookRetime'>,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {
+  const clip = underLook(facts, look, dials);
   const map = retimeOf(clip);
   const alone = !look || !(looksElsewhere(look) || asksForMotion(look));
   if (alone && !map) return { frames: [frame], motions: [] };
@@ -69,7 +71,7 @@ export function needs(
     };
     return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at: own, motion };
   };
-  const first = (map ? retimedFrame(own, { map, between: clip.retime!.between, time, follows: () => true }) : own)(frame)!;
+  const first = (map ? retimedFrame(own, { map, between: betweenOf(clip), time, follows: () => true }) : own)(frame)!;
   if (!alone) plan({ ...look, bedrock: true }, first, dials);
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
   return { frames: inOrder(asked), motions: inOrder(motions) };
@@ -84,9 +86,10 @@ export interface Reach {
 }
 export function reachOf(look: LookDocument, clip: Parameters<typeof requirements>[1], frames: readonly FrameIndex[], dials: DialValues = {}): Reach {
   let [before, behind] = [0, 0];
+  const retimed = underLook(clip, look, dials);
   for (const frame of frames) {
     const needed = requirements(look, clip, frame, dials);
-    const own = footageAt(clip, frame);
+    const own = footageAt(retimed, frame);
     before = Math.max(before, own - needed[0]!);
     behind = Math.max(behind, needed.at(-1)! - own);
   }

@@ -13,21 +13,30 @@ export interface ClipTime {
   readonly projectRate?: Rate | undefined;
   /** The frames of its cues by the pin's key. */
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
+  /** Where the look itself changes how the clip runs: its time before, which *seconds as shot* count in. */
+  readonly shot?: ShotTime | undefined;
+}
+export interface ShotTime {
+  readonly time: ClipTime;
+  /** The first frame now at which a frame of before is reached or passed; and the frame of before that lies nearest to one of now. */
+  readonly reached: (frame: FrameIndex) => FrameIndex;
+  readonly nearest: (frame: FrameIndex) => FrameIndex;
 }
 
 /** What times in documents are counted in. */
-export const TIME_UNITS = ['seconds', 'clip-frames', 'project-frames'] as const;
+export const TIME_UNITS = ['seconds', 'shot-seconds', 'clip-frames', 'project-frames'] as const;
 export type TimeUnit = (typeof TIME_UNITS)[number];
 export const TIME_UNIT_WORDS: Record<TimeUnit, string> = {
   seconds: 'seconds',
+  'shot-seconds': 'seconds as shot',
   'clip-frames': 'frames of the clip',
   'project-frames': 'frames of the project',
 };
 
-/** A length of time in frames of the clip, not snapped. */
+/** A length of time in frames of the clip, not snapped. How a look retimes the clip is `framesOf`'s matter: here a second is a second. */
 export function inFrames(length: number, unit: TimeUnit, { rate, projectRate = rate }: Pick<ClipTime, 'rate' | 'projectRate'>): number {
   if (unit === 'clip-frames') return length;
-  if (unit === 'seconds') return (length * rate[0]) / rate[1];
+  if (unit === 'seconds' || unit === 'shot-seconds') return (length * rate[0]) / rate[1];
   return (length * projectRate[1] * rate[0]) / (projectRate[0] * rate[1]);
 }
 

@@ -1,5 +1,5 @@
 /** Instants: what they count from, and how far from it. */
-import { type ClipTime, type FrameIndex, inFrames, snapped, type TimeUnit } from './clip-time';
+import { type ClipTime, type FrameIndex, inFrames, type ShotTime, snapped, type TimeUnit } from './clip-time';
 
 /** The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies in. */
 export const ORIGINS = ['start', 'end', 'cue', 'share', 'span-start', 'span-end'] as const;
@@ -53,9 +53,16 @@ function origins({ from, cue, which = 'first', share = 0 }: Instant, clip: ClipT
   }
 }
 
+/** In which time an instant counts: before the look's own retime in *seconds as shot*; a span's ends lie in the time that is made. */
+const countsAsShot = (at: Pick<Instant, 'from' | 'unit'>, { shot }: ClipTime): ShotTime | undefined =>
+  at.unit === 'shot-seconds' && !at.from.startsWith('span') ? shot : undefined;
+
 /** The frames of an instant: one, or of *each* cue one. They may lie outside the clip. */
-export const framesOf = (at: Instant, clip: ClipTime, span: Stretch = wholeOf(clip)): FrameIndex[] =>
-  origins(at, clip, span).map((o) => snapped(o + inFrames(at.offset, at.unit, clip)));
+export function framesOf(at: Instant, clip: ClipTime, span: Stretch = wholeOf(clip)): FrameIndex[] {
+  const shot = countsAsShot(at, clip);
+  if (shot) return framesOf(at, shot.time).map(shot.reached);
+  return origins(at, clip, span).map((o) => snapped(o + inFrames(at.offset, at.unit, clip)));
+}
 /** The one frame of an instant; of *each* cue the first. */
 export const frameOf = (at: Instant, clip: ClipTime, span?: Stretch): FrameIndex => framesOf(at, clip, span)[0]!;
 export const wholeOf = (clip: Pick<ClipTime, 'frames'>): Stretch => ({ first: 0, last: clip.frames - 1 });
@@ -67,7 +74,9 @@ export function countedFrom(
   clip: ClipTime,
   span?: Stretch,
 ): Instant {
-  const plain: Instant = { ...to, offset: 0 };
+  const plain: Instant = { ...to, offset: 0 },
+    shot = countsAsShot(to, clip);
+  if (shot) return countedFrom(shot.nearest(frame), to, shot.time);
   const off = frame - origins({ ...plain, which: plain.which === 'each' ? 'first' : plain.which }, clip, span ?? wholeOf(clip))[0]!;
   return { ...plain, offset: off / inFrames(1, to.unit, clip) };
 }

@@ -26,7 +26,7 @@ export interface RetimePlace {
   readonly hold?: Seconds;
 }
 export interface Retime {
-  /** In order of their frames; before the first its speed, after the last that one's. */
+  /** One or more, in order of their frames; before the first its speed, after the last that one's. */
   readonly places: readonly RetimePlace[];
   /** From its last frame to its first. */
   readonly backwards: boolean;
@@ -39,6 +39,10 @@ export interface RetimeMap {
   readonly frames: number;
   /** The moment of the clip, in its own frames, at a frame: a whole number of 256ths, within the clip. */
   readonly at: (frame: FrameIndex) => number;
+  /** The same before it is rounded, at any moment. */
+  readonly exactly: (moment: number) => number;
+  /** When the clip's own moment is reached, before it is rounded; where it stands still, when that begins. */
+  readonly when: (source: number) => number;
   /** The first frame at which a frame of the clip is reached or passed. */
   readonly reached: (source: FrameIndex) => FrameIndex;
   /** The frame of the clip nearest to what a frame shows. */
@@ -107,39 +111,58 @@ function timeWithin(piece: Piece, frames: number): number {
 /** Whether it leaves a clip as it is. */
 export const isIdleRetime = (r: Retime | null | undefined): boolean => !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
 
-/** The map of a retime over a clip of so many frames. */
+/** A map from the curve of its time and that curve's inverse; `backwards` where the source falls as time goes on. */
+function mapOf(frames: number, last: FrameIndex, backwards: boolean, curve: Pick<RetimeMap, 'exactly' | 'when'>): RetimeMap {
+  const at = (frame: FrameIndex): number => Math.max(0, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
+  return {
+    ...curve,
+    frames,
+    at,
+    nearest: (frame) => Math.min(last, snapped(at(frame))),
+    reached: (source) => {
+      const reaches = (frame: FrameIndex): boolean => (backwards ? at(frame) <= source : at(frame) >= source);
+      let frame = Math.max(0, Math.min(frames - 1, Math.ceil(curve.when(source) - FORGIVEN)));
+      // By what is shown: a moment within half a 256th is that frame's own.
+      while (frame > 0 && reaches(frame - 1)) frame--;
+      return frame;
+    },
+  };
+}
+
+/**
+ * The map of a retime over a clip of so many frames. Places may lie outside the clip: what of their ramps lies within
+ * counts.
+ */
 export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap {
   const all = pieces(retime, frames, rate),
-    end = all.at(-1)!;
-  const length = Math.max(1, snapped(end.begins + end.lasts));
-  const last = frames - 1;
-  const moment = (time: number): number => {
-    const piece = all.findLast((p) => p.begins - p.hold <= time) ?? all[0]!;
-    return within(piece, Math.max(0, time - piece.begins));
-  };
-  const at = (frame: FrameIndex): number => {
-    const forwards = Math.min(last, Math.round(moment(Math.max(0, Math.min(length - 1, frame))) * MOMENTS) / MOMENTS);
-    return retime.backwards ? last - forwards : forwards;
-  };
-  const timeOf = (source: number): number => {
-    const i = Math.max(
-      0,
-      all.findLastIndex((p) => p.from <= source),
-    );
-    const piece = all[i]!;
+    last = frames - 1;
+  /** On the clock that begins with the first piece. */
+  const clockAt = (source: number): number => {
+    const piece = all.findLast((p) => p.from <= source) ?? all[0]!;
     // Before a place's hold: it is reached as the hold begins.
     if (source === piece.from) return piece.begins - piece.hold;
     return piece.begins + timeWithin(piece, Math.min(piece.length, source - piece.from));
   };
-  return {
-    frames: length,
-    at,
-    nearest: (frame) => Math.min(last, snapped(at(frame))),
-    reached: (source) => {
-      let frame = Math.max(0, Math.min(length - 1, Math.ceil(timeOf(retime.backwards ? last - source : source) - FORGIVEN)));
-      // By what is shown: a moment within half a 256th is that frame's own.
-      while (frame > 0 && (retime.backwards ? at(frame - 1) <= source : at(frame - 1) >= source)) frame--;
-      return frame;
-    },
+  const begins = all[0]!.from < 0 ? clockAt(0) : 0,
+    end = all.at(-1)!;
+  const ends = end.from > frames ? clockAt(frames) : end.begins + end.lasts;
+  const length = Math.max(1, snapped(ends - begins));
+  const forwards = (time: number): number => {
+    const clock = begins + Math.max(0, Math.min(length - 1, time));
+    const piece = all.findLast((p) => p.begins - p.hold <= clock) ?? all[0]!;
+    return Math.max(0, Math.min(last, within(piece, Math.max(0, clock - piece.begins))));
   };
+  const { backwards } = retime;
+  return mapOf(length, last, backwards, {
+    exactly: (moment) => (backwards ? last - forwards(moment) : forwards(moment)),
+    when: (source) => clockAt(backwards ? last - source : source) - begins,
+  });
+}
+
+/** One retime after another: `second` counts in the time that `first` makes. Rounded once, at the end. */
+export function composedMap(first: RetimeMap, second: RetimeMap, last: FrameIndex, backwards: boolean): RetimeMap {
+  return mapOf(second.frames, last, backwards, {
+    exactly: (moment) => first.exactly(second.exactly(moment)),
+    when: (source) => second.when(first.when(source)),
+  });
 }

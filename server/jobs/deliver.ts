@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { needsStatistics, reachOf, retimeOf } from '../../core';
+import { needsStatistics, reachOf, retimeOf, underLook } from '../../core';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
@@ -260,7 +260,7 @@ async function joinVideo(
   const samples = samplesFor(format, coverage);
   const place = await storedPlace(item.footage.file, facts);
   // What the sound of a retimed clip does is not decided yet.
-  const sounds = facts.sound && !retimeOf({ ...facts, retime: item.retime }) ? facts.sound : null;
+  const sounds = facts.sound && !retimeOf(underLook({ ...facts, retime: item.retime, pins: item.pins }, item.look)) ? facts.sound : null;
   const seen: string[] = [];
   await run(
     'ffmpeg',

@@ -1,6 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims, lengthOf } from '../../core';
+import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims, lengthOf, underLook } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
@@ -51,7 +51,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     {},
     storedPairs(facts.hash),
   );
-  const length = lengthOf(shown);
+  const length = lengthOf(underLook(shown, look));
   let frame = 0,
     told = performance.now();
   try {

@@ -12,7 +12,7 @@ import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
-const { projects, clips, lookVersions, clipStatistics, derivedAssets, imports, deliveries, workers } = tables;
+const { projects, clips, lookVersions, clipStatistics, derivedAssets, imports, deliveries, deliveryItems, workers } = tables;
 
 /** Clips as pages see them, in their project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
@@ -90,8 +90,8 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
   }));
 }
 
-const retimedIn = (facts: Footage, retime: Retime | null): { readonly retimed: boolean; readonly silenced: boolean } => {
-  const retimed = retimeOf({ ...facts, retime }) !== undefined;
+const retimedIn = (facts: Footage, retime: Retime | null, byLook: boolean): { readonly retimed: boolean; readonly silenced: boolean } => {
+  const retimed = byLook || retimeOf({ ...facts, retime }) !== undefined;
   return { retimed, silenced: retimed && facts.sound !== null };
 };
 
@@ -150,6 +150,8 @@ export async function kilnView(project: string): Promise<KilnView> {
     with: {
       items: {
         columns: { look: false },
+        // Nothing of a look is sent but whether it retimes its clip.
+        extras: { retimes: sql<boolean>`${deliveryItems.look} -> 'retime' is not null`.as('retimes') },
         with: { footage: { columns: { facts: true } }, chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } },
       },
     },
@@ -182,7 +184,7 @@ export async function kilnView(project: string): Promise<KilnView> {
             rendered: i.state === 'done' ? i.frames : rendered,
             error: i.error,
             bytes: i.bytes,
-            ...retimedIn(i.footage.facts, i.retime),
+            ...retimedIn(i.footage.facts, i.retime, i.retimes),
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };
         })

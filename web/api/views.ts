@@ -38,6 +38,8 @@ export interface ClipView {
   readonly reframe: Reframe | null;
   /** Its speed along its own time. */
   readonly retime: Retime | null;
+  /** What the look it wears makes of its time then: put in by the page, for what is shown under a look (`underLook`). */
+  readonly lookRetime?: Retime | null | undefined;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
   readonly scene: string;

@@ -21,6 +21,7 @@ import {
   type SourceFrame,
   type SourceFrames,
   momentAt,
+  underLook,
 } from '../../core';
 import type { EngineClip, Shot } from '../engine/protocol';
 import { Frames } from './frames';
@@ -73,7 +74,7 @@ export class FrameLoader {
     if (!clip) return undefined;
     const asked = looks.map((look) => this.needed(clip, { ...shot, look }));
     const needed = new Set(asked.flatMap((a) => a.frames)),
-      motions = await this.motionsOf(clip, [...asked.flatMap((a) => a.motions), ...(shot.field ? [Math.floor(momentAt(clip, shot.frame))] : [])]);
+      motions = await this.motionsOf(clip, [...asked.flatMap((a) => a.motions), ...(shot.field ? [Math.floor(momentAt(underLook(clip, shot.look), shot.frame))] : [])]);
     const found = new Map<number, SourceFrame>();
     await this.frames.prepare(
       clip,
@@ -90,7 +91,7 @@ export class FrameLoader {
   }
   private needed(clip: EngineClip, { look, frame, field }: Shot): Needs {
     const { frames, motions } = needs(look, { ...clip, content: clip.hash }, frame);
-    return { frames, motions: field ? [...motions, Math.min(clip.frames - 2, Math.floor(momentAt(clip, frame)))].filter((m) => m >= 0) : motions };
+    return { frames, motions: field ? [...motions, Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)))].filter((m) => m >= 0) : motions };
   }
   private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
     const asked = [...new Set(frames)];

@@ -9,6 +9,7 @@ import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from './controls/NumberField';
 import { useHandle } from './handles';
 import { Choice } from '../shared/Choice';
+import { LookRetiming } from './LookRetiming';
 import { Retiming } from './Retiming';
 
 export interface BedrockProps {
@@ -61,6 +62,7 @@ export function Bedrock(props: BedrockProps) {
           <div inert={trimming}>
             <Frame project={props.project} />
             <Fills />
+            <LookRetiming />
           </div>
           <Reframing {...props} />
           <Retiming hero={props.hero} onHero={props.onHero} />

@@ -1,5 +1,5 @@
 import { edit, type InstantUse, type LookDocument, type Setting } from '../../../core';
-import { frameOf, ORIGIN_WORDS, type Origin, ORIGINS, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../../../core/time';
+import { type ClipTime, frameOf, ORIGIN_WORDS, type Origin, ORIGINS, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../../../core/time';
 import { instantOf } from '../../../core';
 import { Choice } from '../shared/Choice';
 import { useBench, useClipTime, useStill } from './context';
@@ -12,15 +12,19 @@ interface Props {
   readonly inSpan?: boolean;
   /** Whether it may be each of several cues. */
   readonly many?: boolean;
+  /** It counts in the clip's time before the look's retime, which this is. */
+  readonly asShot?: ClipTime;
   readonly onInstant: (look: LookDocument, at: InstantUse) => LookDocument;
 }
 
 const OFFSET = { kind: 'number', id: 'offset', label: 'Offset', unit: '', min: -100_000, max: 100_000, soft: [-50, 50], default: 0 } as const;
 
 /** An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it on its frame here. */
-export function InstantEditor({ label, at, inSpan = false, many = false, onInstant }: Props) {
+export function InstantEditor({ label, at, inSpan = false, many = false, asShot, onInstant }: Props) {
   const change = useBench((s) => s.change);
-  const time = useClipTime();
+  const now = useClipTime(),
+    time = asShot ?? now;
+  const units = useStill(({ retime }) => TIME_UNITS.filter((u) => u !== 'shot-seconds' || at.unit === u || (retime !== undefined && !asShot)));
   const cues = useStill((look) => (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])));
   const frame = useStill((look) => frameOf(instantOf(look, at, {}), time));
   const set = (to: (now: LookDocument) => InstantUse) => change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
@@ -100,7 +104,7 @@ export function InstantEditor({ label, at, inSpan = false, many = false, onInsta
           value={at.unit ?? 'seconds'}
           onChange={(v) => set((now) => inUnit(now, at, v as TimeUnit, frame, time))}
         >
-          {TIME_UNITS.map((u) => (
+          {units.map((u) => (
             <option key={u} value={u}>
               {TIME_UNIT_WORDS[u]}
             </option>

@@ -17,8 +17,9 @@ import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 import { usePlayheadNow } from './context';
 import { NumberField } from './controls/NumberField';
+import { TimeMap } from './TimeMap';
 
-const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
+export const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
 const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
 
 interface Props {
@@ -46,7 +47,7 @@ export function Retiming({ hero, onHero }: Props) {
     onHero(words, { retime });
     setTried(null);
   };
-  const length = lengthOf({ ...hero, retime: now });
+  const length = lengthOf({ ...hero, retime: now, lookRetime: null });
   return (
     <div className="flex flex-col gap-1 border-t line pt-1" data-retime={hero.name}>
       <div className="flex items-center gap-1">
@@ -71,7 +72,7 @@ export function Retiming({ hero, onHero }: Props) {
       </div>
       {now && (
         <>
-          <TimeMap hero={hero} retime={now} />
+          <TimeMap map={retimeOf({ ...hero, retime: now, lookRetime: null })} frames={hero.frames} label="The clip’s own time over the new one" />
           <ul aria-label={`Places of the retime of ${hero.name}`} className="flex flex-col">
             {now.places.map((p, i) => (
               <li key={i} className="flex items-center gap-0.5 min-h-6" data-place={p.frame}>
@@ -155,7 +156,7 @@ export function Retiming({ hero, onHero }: Props) {
           </div>
           <div className="flex items-center gap-1">
             <span className="num mr-auto whitespace-nowrap" data-testid="retimed-length">
-              {draft && <span className="quiet">{lengthOf(hero)} → </span>}
+              {draft && <span className="quiet">{lengthOf({ ...hero, lookRetime: null })} → </span>}
               {length} frames <span className="quiet">{startOf(length, hero.rate).toFixed(1)} s</span>
             </span>
             {draft && (
@@ -182,29 +183,3 @@ interface FigureProps extends Pick<Parameters<typeof NumberField>[0], 'label' | 
   readonly onChange: (v: number) => void;
 }
 const Figure = ({ min = 0, onChange, ...props }: FigureProps) => <NumberField {...props} min={min} onChange={(v) => onChange(v)} onEnd={() => {}} />;
-
-const WIDE = 300,
-  HIGH = 46;
-/** Which moment of the clip each new frame shows: as steep as it is fast. */
-function TimeMap({ hero, retime }: { readonly hero: ClipView; readonly retime: Retime }) {
-  const map = retimeOf({ ...hero, retime });
-  const length = map?.frames ?? hero.frames,
-    last = Math.max(1, hero.frames - 1);
-  const count = Math.min(150, length);
-  const points = Array.from({ length: count }, (_, i) => {
-    const t = count === 1 ? 0 : (i / (count - 1)) * (length - 1);
-    const moment = map ? map.at(Math.round(t)) : t;
-    return `${((i / Math.max(1, count - 1)) * WIDE).toFixed(1)},${(HIGH - 1 - (moment / last) * (HIGH - 2)).toFixed(1)}`;
-  });
-  return (
-    <svg
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
-      className="w-full h-[46px] bg-base-300"
-      role="img"
-      aria-label="The clip’s own time over the new one"
-      preserveAspectRatio="none"
-    >
-      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}

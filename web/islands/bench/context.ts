@@ -55,7 +55,7 @@ export interface Covering {
 }
 export const CoveringContext = createContext<readonly Covering[]>([]);
 /** The hero: how it is coded, its statistics, and its time. */
-export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'rate' | 'pins'> {
+export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'lookRetime' | 'rate' | 'pins'> {
   /** Whose it is. */
   readonly project: string;
   readonly projectRate: Rate;

@@ -45,9 +45,9 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
   // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
-  const { id, hash, encoding, sampling, fit, reframe, retime, balance, pins, statistics, motion } = hero;
+  const { id, hash, encoding, sampling, fit, reframe, retime, lookRetime, balance, pins, statistics, motion } = hero;
   const frames = lengthOf(hero);
-  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, retime, balance, pins, statistics, motion?.state === 'done']);
+  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, retime, lookRetime, balance, pins, statistics, motion?.state === 'done']);
   useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
   useEffect(() => {
     if (!settled || playing || run) return;

@@ -2,7 +2,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { type ClipPins, type Reframe, lengthOf } from '../../../core';
+import { type ClipPins, type Reframe, lengthOf, underLook, withTrims } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import type { ClipView, ProjectView } from '../../api/views';
 import { backwards, editOf, useSending } from '../shared/clipEdits';
@@ -37,7 +37,10 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   const [tried, setTried] = useState<Tried | null>(null);
   const project = useMemo(() => withReframe(known, tried), [known, tried]);
   const [heroId, choose] = useState(() => clip ?? firstHero(project, store.getState().opened.lookId));
-  const hero = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
+  const plain = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
+  // The same object while dials leave it alone.
+  const lookRetime = useStore(store, (s) => underLook(plain, withTrims(s.look, s.trims[plain.id])).lookRetime ?? null);
+  const hero = useMemo(() => (lookRetime ? { ...plain, lookRetime } : plain), [plain, lookRetime]);
   const frames = useStore(store, (s) => s.frames);
   useState(() => {
     if (clip !== null && Number.isInteger(at)) store.getState().seek(clip, at!);

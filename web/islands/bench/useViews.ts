@@ -1,8 +1,9 @@
 /** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, emptyLook, type FieldView, type LookDocument, type LookFrame, soloed, withTrims, lengthOf } from '../../../core';
+import { allLayers, type FieldView, type LookDocument, soloed, underLook, withTrims, lengthOf } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
+import { bareLook } from '../shared/bareLook';
 import type { EngineClient } from '../../engine/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparing';
@@ -29,7 +30,9 @@ export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): 
   const h = Math.min(lines, p.height);
   return [Math.round((p.width * h) / p.height), h];
 };
-export const restingFrame = (c: Pick<ClipView, 'frames' | 'rate' | 'retime'>): number => Math.floor(lengthOf(c) / 2);
+/** The frame in a clip's middle, as it runs under a look. */
+export const restingFrame = (c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>, look: LookDocument | null = null): number =>
+  Math.floor(lengthOf(underLook(c, look)) / 2);
 
 /** True once its subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {
@@ -113,15 +116,6 @@ export const WORKING_LINES = 540;
 /** The proxy that a size is made from. */
 export const sourceFor = (lines: number): 540 | 270 => (lines > 270 ? 540 : 270);
 
-const bare = new WeakMap<LookFrame, LookDocument>();
-/** What leaves a clip as it is, in a look's own frame where it has one: so that it lies under *before* as under the look. */
-function clipIn(frame: LookFrame | undefined): LookDocument | null {
-  if (!frame) return null;
-  const look = bare.get(frame) ?? { ...emptyLook('before'), frame };
-  bare.set(frame, look);
-  return look;
-}
-
 /** Each clip under the look as it wears it: with its own trims. */
 function viewsOf(
   project: ProjectView,
@@ -138,14 +132,16 @@ function viewsOf(
     [w, h] = sized(project, 270);
   const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : playing ? sourceFor(playing.lines) : 540 } as const;
   const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }), ...(field && { field }) }];
-  const was = before && { ...before, look: before.look ?? clipIn(plain.frame) };
+  const was = before && { ...before, look: before.look ?? bareLook(look) };
   if (was && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });
   else if (was) views.push({ ...main, id: 'before', ...was });
   if (playing) return views;
   const [vw, vh] = sized(project, 180);
   trials.forEach((v, i) => views.push({ ...main, id: `trial:${i}`, look: v, width: vw, height: vh, from: 270 }));
-  for (const c of companions)
-    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c), width: w, height: h, look: withTrims(plain, trims[c.id]), from: 270 });
+  for (const c of companions) {
+    const own = withTrims(plain, trims[c.id]);
+    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c, own), width: w, height: h, look: own, from: 270 });
+  }
   if (quiet) for (const key of ['', ...allLayers(look).map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;
 }

@@ -84,13 +84,11 @@ function Followers({ project, lookId, number, look, followers, busy, onSave, onC
       engine.clips(followers.map((f) => f.clip));
       const views = followers.flatMap(({ clip, project: home }): View[] => {
         const [width, height] = sized(home, LINES);
-        const shot = { clip: clip.id, frame: restingFrame(clip), from: 270 as const, width, height };
+        const shot = { clip: clip.id, from: 270 as const, width, height };
         const own = clip.trims[lookId];
         const before = versions.find((v) => v.id === clip.look!.versionId)!.document;
-        return [
-          { ...shot, id: `before:${clip.id}`, look: withTrims(before, own) },
-          { ...shot, id: `after:${clip.id}`, look: withTrims(look, own) },
-        ];
+        const under = (id: string, worn: LookDocument): View => ({ ...shot, id: `${id}:${clip.id}`, look: worn, frame: restingFrame(clip, worn) });
+        return [under('before', withTrims(before, own)), under('after', withTrims(look, own))];
       });
       engine.request(views);
     });

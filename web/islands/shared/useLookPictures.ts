@@ -1,6 +1,6 @@
 /** Small pictures of clips under looks: kept across visits, what is not there made in the background in the order asked for. */
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { cueFrame, lengthOf, type LookDocument, reachedAt } from '../../../core';
+import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { keepImage, keptImage } from '../../engine/kept-images';
@@ -20,8 +20,9 @@ const LINES = 270,
 const AFTER_CUE = 8;
 
 /** The frame that shows what a look does to a clip: a little after its first cue, else the middle. */
-export function tellingFrame(look: LookDocument | null, c: ClipView): number {
-  if (!look?.pins?.some((p) => p.kind === 'cue')) return restingFrame(c);
+export function tellingFrame(look: LookDocument | null, clip: ClipView): number {
+  const c = underLook(clip, look);
+  if (!look?.pins?.some((p) => p.kind === 'cue')) return restingFrame(clip, look);
   return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c.pins, c.frames)) + AFTER_CUE);
 }
 

@@ -27,7 +27,7 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
   useEffect(() => {
     const [width, height] = sized(project, 180);
     engine.clips([...project.clips, ...project.plates]);
-    engine.request(clips.map((c) => ({ id: `preview:${c.id}`, clip: c.id, frame: restingFrame(c), look, from: 270, width, height })));
+    engine.request(clips.map((c) => ({ id: `preview:${c.id}`, clip: c.id, frame: restingFrame(c, look), look, from: 270, width, height })));
   }, [engine, project, look]);
   const thumbs = useMemo(
     () => thumbnails.map((t) => ({ name: t.name, url: URL.createObjectURL(new Blob([t.png as BlobPart], { type: 'image/png' })) })),

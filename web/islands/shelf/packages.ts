@@ -31,7 +31,7 @@ async function picturesOf(look: LookDocument, clips: readonly ClipView[], projec
           setTimeout(() => resolve(null), PATIENCE);
         }),
     );
-    engine.request(clips.map((c) => ({ id: `thumbnail:${c.id}`, clip: c.id, frame: restingFrame(c), look, from: LINES, width, height })));
+    engine.request(clips.map((c) => ({ id: `thumbnail:${c.id}`, clip: c.id, frame: restingFrame(c, look), look, from: LINES, width, height })));
     return (await Promise.all(coming)).filter((t) => t !== null);
   } finally {
     engine.close();

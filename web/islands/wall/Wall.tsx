@@ -98,7 +98,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     return [flaggedWords(c), ...(look ? pinTroubles(look, c, project) : []), ...misfits].filter(Boolean).join('; ') || null;
   };
   const documentOf = (c: ClipView): LookDocument | null => (c.look && versions.get(c.look.versionId)?.document) ?? null;
-  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead, c.look ? versions.get(c.look.versionId)?.document : null), [playhead, versions]);
+  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead, lookOf(c)), [playhead, lookOf]);
   const [pinning, setPinning] = useState<Pinning | null>(null);
   useTiles(engine, project, { stage, lines: SIZES[size]![2], twofold, sight, frameOf, lookOf, coming: balancing.coming, measured: spread, pinning });
 

@@ -1,6 +1,6 @@
 /** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
 import { useRef, useState } from 'react';
-import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim, lengthOf } from '../../../core';
+import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim, lengthOf, underLook } from '../../../core';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { sized } from '../bench/useViews';
@@ -29,8 +29,8 @@ export interface Aiming {
 
 const LINES = 135,
   FRAMES = 3;
-const framesOf = (c: ClipView): number[] => {
-  const length = lengthOf(c),
+const framesOf = (c: ClipView, look: LookDocument): number[] => {
+  const length = lengthOf(underLook(c, look)),
     count = Math.min(FRAMES, length);
   return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * length) / count));
 };
@@ -43,7 +43,7 @@ async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, v
   for (const dial of goalDials(version.document)) {
     const measure = async (values: readonly number[]): Promise<number[]> => {
       const looks = values.map((v) => withTrims(version.document, withTrim(trims, dial.key, v)));
-      const figures = await engine.survey({ clip: clip.id, frames: framesOf(clip), looks, width, height });
+      const figures = await engine.survey({ clip: clip.id, frames: framesOf(clip, looks[0]!), looks, width, height });
       return figures.map((f) => f[dial.goal.of]);
     };
     const from = withTrims(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;

@@ -1,5 +1,5 @@
 /** In which order tiles stand, and which frame they show. */
-import { cueFrame, type LookDocument, lengthOf, reachedAt } from '../../../core';
+import { cueFrame, type LookDocument, lengthOf, reachedAt, underLook } from '../../../core';
 import { spreadOf } from '../../../core/measure';
 import type { ClipView } from '../../api/views';
 import { flaggedWords, openFlags } from './flags';
@@ -87,10 +87,11 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
 
 export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
-/** A clip's frame at a playhead; at the cue, the first that its look asks for. */
-export function frameAt(c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>, at: Playhead, look: LookDocument | null = null): number {
+/** A clip's frame at a playhead, as it runs under its look; at the cue, the first that its look asks for. */
+export function frameAt(clip: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>, at: Playhead, look: LookDocument | null = null): number {
+  const c = underLook(clip, look);
   if (at === 'cue') return reachedAt(c, cueFrame(look, c.pins, c.frames));
-  return at === 'start' ? 0 : at === 'end' ? lengthOf(c) - 1 : restingFrame(c);
+  return at === 'start' ? 0 : at === 'end' ? lengthOf(c) - 1 : restingFrame(c, look);
 }
 
 /** How the Wall is arranged; the size counts through its sizes. */

@@ -5,6 +5,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { View } from '../../engine/protocol';
 import { sized } from '../bench/useViews';
+import { bareLook } from '../shared/bareLook';
 import { STAGES, type Stage, traitView } from './stages';
 
 export interface Showing {
@@ -34,7 +35,8 @@ export function useTiles(engine: EngineClient, project: ProjectView, showing: Sh
     const shot = (c: ClipView, at: Stage) => ({
       clip: c.id,
       frame: frameOf(c),
-      look: at === 'look' ? (lookOf(c) ?? null) : null,
+      // Without its look a clip is seen at the same moment as under it.
+      look: at === 'look' ? (lookOf(c) ?? null) : bareLook(lookOf(c), ['retime']),
       from: 270 as const,
       asShot: at === 'shot',
       later: !seen.has(c.id),

@@ -1,0 +1,51 @@
+/** How a look lets clips run: its places in time as a clip's own frames, dials and cues put in. */
+import { type ClipFacts, type ClipPins, type Lasting, timeOf } from '../clip';
+import { FASTEST, frameOf, isIdleRetime, LONGEST_HOLD, type Retime, type RetimePlace, SLOWEST, snapped } from '../time';
+import type { DialValues, LookDocument, Setting } from './document';
+import { instantOf } from './evaluation';
+import { resolve } from './resolve';
+
+type Timed = Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins?: ClipPins | null | undefined };
+
+/** The same places give the same object: what is made from a retime is kept by it. */
+const made = new Map<string, Retime>();
+const MOST_KEPT = 200;
+function kept(retime: Retime): Retime {
+  const name = JSON.stringify(retime),
+    there = made.get(name);
+  if (there) return there;
+  if (made.size >= MOST_KEPT) made.delete(made.keys().next().value!);
+  made.set(name, retime);
+  return retime;
+}
+
+/** What a look makes of a clip's time, in the clip's own frames; null where it leaves it as it is. */
+function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | null {
+  if (!look.retime) return null;
+  const time = timeOf({ ...clip, lookRetime: null, pins: clip.pins ?? {} });
+  const figure = (s: Setting, least: number, most: number): number => Math.max(least, Math.min(most, resolve(look, s, dials) as number));
+  const places = look.retime.places
+    .map(({ at, speed, hold, to }): RetimePlace => {
+      const held = hold ? figure(hold, 0, LONGEST_HOLD) : 0;
+      return {
+        frame: snapped(frameOf(instantOf(look, at, dials), time)),
+        speed: figure(speed, SLOWEST, FASTEST),
+        to,
+        ...(held > 0 && { hold: held }),
+      };
+    })
+    .sort((a, b) => a.frame - b.frame);
+  // Of places that fall on one frame the last written counts.
+  const apart = places.filter((p, i) => p.frame !== places[i + 1]?.frame);
+  const retime = { places: apart, backwards: look.retime.backwards, between: look.retime.between };
+  return isIdleRetime(retime) ? null : kept(retime);
+}
+
+/**
+ * A clip as it runs under a look: what counts its frames, or asks which moment of the footage one shows, is given this.
+ * The clip itself where the look does not retime it.
+ */
+export function underLook<C extends Timed>(clip: C, look: LookDocument | null | undefined, dials: DialValues = {}): C {
+  const lookRetime = look ? retimeBy(look, clip, dials) : null;
+  return (clip.lookRetime ?? null) === lookRetime ? clip : { ...clip, lookRetime };
+}
