@@ -3,7 +3,19 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { type Balance, CDL_SPACES, type CdlSpace, type EncodingId, ENCODINGS, type Fit, isEncoding, lengthOf, type Reframe, retimeOf, underLook } from '../core';
+import {
+  type Balance,
+  CDL_SPACES,
+  type CdlSpace,
+  type EncodingId,
+  ENCODINGS,
+  type Fit,
+  isEncoding,
+  lengthOf,
+  type Reframe,
+  retimeOf,
+  underLook,
+} from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST, startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
@@ -161,7 +173,7 @@ export async function render(w: Words): Promise<string> {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);
     const retime = retimeFrom(one(w, 'retime'), one(w, 'between'));
-    
+
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;

@@ -1,6 +1,18 @@
 /** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
 import type { RawFrame } from '../image';
-import { type Between, type ClipTime, composedMap, frameAt, frameBeyond, isIdleRetime, type Rate, type Retime, type RetimeMap, retimeMap, startOf } from '../time';
+import {
+  type Between,
+  type ClipTime,
+  composedMap,
+  frameAt,
+  frameBeyond,
+  isIdleRetime,
+  type Rate,
+  type Retime,
+  type RetimeMap,
+  retimeMap,
+  startOf,
+} from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
@@ -15,10 +27,16 @@ export interface ClipFacts extends ClipPicture {
   readonly retime?: Retime | null | undefined;
   /** What the look it wears makes of it then, in the clip's own frames as its own retime leaves them; see `underLook`. */
   readonly lookRetime?: Retime | null | undefined;
+  /** How fast what moves in the footage moves from each frame to the next, in lines; null where it is not measured. See `speedOf`. */
+  readonly speeds?: Speeds | undefined;
   /** The project's rate, in which times can be counted; the clip's own where nothing says. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
 }
+export type Speeds = readonly (number | null)[];
+/** What is not measured counts as so many lines a frame. */
+const UNMEASURED_SPEED = 20;
+
 /** A frame of other footage, and how it is to be read; none once it has ended. */
 export interface OtherFrame {
   readonly raw: RawFrame;
@@ -71,8 +89,20 @@ export const momentAt = (clip: Lasting, frame: number): number => retimeOf(clip)
 export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.nearest(frame) ?? frame;
 export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;
 
+/** How far what moves has come by each frame of the clip, from the footage's first on; backwards it falls. */
+function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
+  const sums = new Float64Array(clip.frames);
+  for (let i = 1; i < sums.length; i++) sums[i] = sums[i - 1]! + (speeds[i - 1] ?? UNMEASURED_SPEED);
+  return (frame) => {
+    const moment = Math.max(0, Math.min(clip.frames - 1, momentAt(clip, frame))),
+      whole = Math.floor(moment);
+    const from = sums[whole]!;
+    return from + ((sums[whole + 1] ?? from) - from) * (moment - whole);
+  };
+}
+
 /** A clip's time as looks count in it. Cues stay on their frames of the footage. */
-export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins: ClipPins }): ClipTime {
+export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds'> & { readonly pins: ClipPins }): ClipTime {
   const { byLook } = mapsOf(clip);
   const time: ClipTime = {
     frames: lengthOf(clip),
@@ -81,6 +111,7 @@ export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate'> & { readon
     cues: Object.fromEntries(
       Object.entries(clip.pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [reachedAt(clip, p.frame)] : []))]),
     ),
+    ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
   };
   if (!byLook) return time;
   const { reached, nearest } = byLook;

@@ -85,6 +85,10 @@ export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
   }));
 }
 
+/** The first matte that a look asks for and a clip has set, by its pin: what counts by movement counts what it covers. */
+export const matteCovering = (look: Asking | null | undefined, pins: ClipPins | undefined): string | undefined =>
+  look?.pins?.find((p) => p.kind === 'matte' && pins?.[p.key]?.some((v) => 'hash' in v))?.key;
+
 /** The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's key. */
 export const footagePins = (look: Asking | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
   (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {

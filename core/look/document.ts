@@ -31,6 +31,8 @@ import {
   type EaseHandles,
   EASE_KINDS,
   type EaseKind,
+  INSTANT_UNITS,
+  type InstantUnit,
   MOST_PLACES,
   type Origin,
   ORIGINS,
@@ -94,7 +96,7 @@ export class InstantUse {
   /** How far from there, before it where negative; 0 without. */
   @IsOptional() @IsObject() offset?: Setting;
   /** What the offset is counted in; seconds without. */
-  @IsOptional() @IsIn(TIME_UNITS) unit?: TimeUnit;
+  @IsOptional() @IsIn(INSTANT_UNITS) unit?: InstantUnit;
 }
 
 /** How it gets from one value to the next; evenly without. */

@@ -1,7 +1,18 @@
 /** Changes to what moves in a look, and to when its parts act. */
 import type { ParameterValue } from '../parameters';
 import { type ClipTime, countedFrom, frameOf, type FrameIndex, type Instant, moverOf } from '../time';
-import { type InstantUse, type KeyUse, KEYS, type LookDocument, type Mover, type MoverTarget, type RetimePlaceUse, type RetimeUse, type Setting, type SpanUse } from './document';
+import {
+  type InstantUse,
+  type KeyUse,
+  KEYS,
+  type LookDocument,
+  type Mover,
+  type MoverTarget,
+  type RetimePlaceUse,
+  type RetimeUse,
+  type Setting,
+  type SpanUse,
+} from './document';
 import { instantOf, isPlaceKind } from './evaluation';
 import { parameterAt } from './paths';
 import { freshKey } from './prune';
@@ -182,6 +193,4 @@ export function setRetime(look: LookDocument, retime: RetimeUse | undefined): Lo
 }
 /** Changes one of the places at which the look changes how clips run. */
 export const changeRetimePlace = (look: LookDocument, index: number, change: Partial<RetimePlaceUse>): LookDocument =>
-  look.retime
-    ? { ...look, retime: { ...look.retime, places: look.retime.places.map((p, i) => (i === index ? { ...p, ...change } : p)) } }
-    : look;
+  look.retime ? { ...look, retime: { ...look.retime, places: look.retime.places.map((p, i) => (i === index ? { ...p, ...change } : p)) } } : look;

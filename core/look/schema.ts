@@ -2,7 +2,19 @@
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
 import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
-import { BETWEEN, EASE_KINDS, LAYER_TIME, MOST_PLACES, type MoverKind, MOVERS, ORIGINS, RETIME_WAYS, TIME_UNITS, WHICH } from '../time';
+import {
+  BETWEEN,
+  EASE_KINDS,
+  INSTANT_UNITS,
+  LAYER_TIME,
+  MOST_PLACES,
+  type MoverKind,
+  MOVERS,
+  ORIGINS,
+  RETIME_WAYS,
+  TIME_UNITS,
+  WHICH,
+} from '../time';
 import { RETIME_HOLD, RETIME_SPEED } from './validate-time';
 import { STEPS } from '../steps';
 import {
@@ -87,7 +99,7 @@ const INSTANT_IS: Schema = object(
     which: { enum: WHICH },
     share: { type: 'number', minimum: 0, maximum: 100, description: 'per cent of the clip' },
     offset: setting(number('offset', 'Offset', '', -100_000, 100_000, 0)),
-    unit: UNIT,
+    unit: { enum: INSTANT_UNITS },
   },
   ['from'],
 );

@@ -1,6 +1,6 @@
 /** What is wrong with a look's movers, spans and instants, beyond the shapes that the document's classes check. */
 import { type Parameter, unsuited } from '../parameters';
-import { FASTEST, LAYER_TIME, LONGEST_HOLD, moverOf, MOVERS, ORIGINS, SLOWEST, TIME_UNITS, WHICH } from '../time';
+import { FASTEST, INSTANT_UNITS, LAYER_TIME, LONGEST_HOLD, moverOf, MOVERS, ORIGINS, SLOWEST, WHICH } from '../time';
 import type { EaseUse, InstantUse, Layer, LookDocument, Mover, MoverTarget, RetimeUse, Setting, SpanUse } from './document';
 import { KEYS } from './document';
 import { isPlaceKind } from './evaluation';
@@ -28,7 +28,7 @@ export function instantFaults(path: string, at: unknown, check: SettingCheck): F
   if (which !== undefined && !WHICH.includes(which)) return [{ path: `${path}.which`, message: `must be one of ${WHICH.join(', ')}` }];
   if (share !== undefined && !(typeof share === 'number' && share >= 0 && share <= 100))
     return [{ path: `${path}.share`, message: 'must be a number from 0 to 100' }];
-  if (unit !== undefined && !TIME_UNITS.includes(unit)) return [{ path: `${path}.unit`, message: `must be one of ${TIME_UNITS.join(', ')}` }];
+  if (unit !== undefined && !INSTANT_UNITS.includes(unit)) return [{ path: `${path}.unit`, message: `must be one of ${INSTANT_UNITS.join(', ')}` }];
   return offset === undefined ? [] : check.setting(`${path}.offset`, OFFSET, offset);
 }
 
@@ -144,7 +144,16 @@ export const RETIME_SPEED: Parameter = {
   soft: [10, 400],
   default: 100,
 };
-export const RETIME_HOLD: Parameter = { kind: 'number', id: 'hold', label: 'Stands still', unit: 'seconds', min: 0, max: LONGEST_HOLD, soft: [0, 4], default: 0 };
+export const RETIME_HOLD: Parameter = {
+  kind: 'number',
+  id: 'hold',
+  label: 'Stands still',
+  unit: 'seconds',
+  min: 0,
+  max: LONGEST_HOLD,
+  soft: [0, 4],
+  default: 0,
+};
 
 function retimeFaults(retime: RetimeUse | undefined, check: SettingCheck): Fault[] {
   return (retime?.places ?? []).flatMap(({ at, speed, hold }, i) => {

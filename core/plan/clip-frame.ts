@@ -13,6 +13,7 @@ import {
   type PinFootage,
   pointsOf,
   type Size,
+  type Speeds,
   retimeOf,
   timeOf,
 } from '../clip';
@@ -36,13 +37,16 @@ export interface SourceFrame {
   readonly others: PinFootage;
   /** From this frame to the next, where the look asks for it and it was measured. */
   readonly motion?: PairAtHand | undefined;
+  /** Of the whole footage, where the look counts by them; the same of all frames. */
+  readonly speeds?: Speeds | undefined;
 }
 /** The frames of a clip that are at hand, as `requirements` asked for them. */
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
 
 /** A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks the frame itself. */
 export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameIndex, { look, dials, ...target }: Asked): ClipFrame {
-  const own = underLook(facts, look, dials);
+  const { speeds } = sources.values().next().value ?? {};
+  const own = { ...underLook(facts, look, dials), ...(speeds && { speeds }) };
   const framed = lookFrame(look?.frame, target),
     size = framed ?? target;
   const time = timeOf({ ...own, pins: own.pins ?? {} });

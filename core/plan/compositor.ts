@@ -25,7 +25,7 @@ import {
 import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
 import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
-import { type ClipTime, type FrameIndex, framesAround, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
+import { type ClipTime, type FrameIndex, framesAround, inFrames, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
 
 export interface ClipFrame {
   /** The clip in the look frame at the working size, in light. */
@@ -352,6 +352,7 @@ class Compositor {
         earlier: (frames) =>
           frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.onward(this.clip.frame - frames),
+        ...(this.clip.time.way && { framesSince: (lines) => framesSince(this.clip, lines) }),
         ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
@@ -413,6 +414,16 @@ class Compositor {
       return { ...m, kind, named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of) };
     });
   }
+}
+
+/** Copies by movement are looked for so far back: what stands still leaves none further away (s). */
+export const LONGEST_WAY_BACK = 3;
+/** How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is too long ago. */
+function framesSince({ frame, time: { way, rate } }: ClipFrame, lines: number): number | undefined {
+  const most = Math.min(frame, Math.floor(inFrames(LONGEST_WAY_BACK, 'seconds', { rate })));
+  const here = way!(frame);
+  for (let ago = 0; ago <= most; ago++) if (Math.abs(here - way!(frame - ago)) >= lines) return ago;
+  return undefined;
 }
 
 /** A picture as far as a matte covers. */

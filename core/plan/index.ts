@@ -3,6 +3,6 @@
  * must be at hand, `plan` makes the graph over them.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
-export { plan, type ClipFrame, type Plan } from './compositor';
+export { LONGEST_WAY_BACK, plan, type ClipFrame, type Plan } from './compositor';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
-export { asksForMotion, looksElsewhere, needs, type Needs, type Reach, reachOf, requirements } from './requirements';
+export { asksForMotion, asksForSpeeds, looksElsewhere, needs, type Needs, type Reach, reachOf, requirements } from './requirements';

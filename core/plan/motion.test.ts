@@ -9,7 +9,7 @@ import { stepOf } from '../steps';
 import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
 import type { Pair } from '../trace';
-import { asksForMotion, clipFrame, type ClipFrame, needs, plan } from '.';
+import { asksForMotion, asksForSpeeds, clipFrame, type ClipFrame, needs, plan } from '.';
 import { retimedFrame } from './retimed';
 
 const W = 96,
@@ -240,6 +240,90 @@ describe('a moved placement', () => {
   });
 });
 
+describe('a trail spaced by how far what moves has come', () => {
+  /** Lines a frame: a line is 1/1080 of the height. */
+  const LINES = (SPEED * 1080) / H;
+  const speeds = (f: (i: number) => number | null) => Array.from({ length: FRAMES - 1 }, (_, i) => f(i));
+  const measured = (f: (i: number) => number | null) => ({ ...clip, speeds: speeds(f) });
+  const seen = (frame: number, f: (i: number) => number | null): ClipFrame => {
+    const time = timeOf(measured(f));
+    const there = (i: number): ClipFrame => ({ ...at(i), time, at: there });
+    return there(frame);
+  };
+  const byWay = (lines: number, count = 5, more = {}) => withStep('trail', { count, spacing: lines, unit: 'way', fade: 100, ...more });
+
+  it('is what frames apart give where all moves evenly', () => {
+    const even = () => LINES;
+    expect(row(plan(byWay(2 * LINES), seen(16, even)).result)).toEqual(
+      row(plan(withStep('trail', { count: 5, spacing: 2, fade: 100 }), at(16)).result),
+    );
+    expect(needs(byWay(2 * LINES), measured(even), 16).frames).toEqual([8, 10, 12, 14, 16]);
+    // The latest frame that lies far enough back: 2.5 frames are 3.
+    expect(needs(byWay(2.5 * LINES, 3), measured(even), 16).frames).toEqual([11, 13, 16]);
+  });
+  it('goes further back where what moves is slow, and leaves no second copy on one frame where it is fast', () => {
+    expect(
+      needs(
+        byWay(LINES, 3),
+        measured((i) => (i < 14 ? LINES : LINES / 3)),
+        16,
+      ).frames,
+    ).toEqual([12, 13, 16]);
+    expect(
+      needs(
+        byWay(LINES / 2, 5),
+        measured(() => LINES),
+        16,
+      ).frames,
+    ).toEqual([14, 15, 16]);
+  });
+  it('finds none before the clip, nor longer ago than three seconds', () => {
+    expect(
+      needs(
+        byWay(4 * LINES, 7),
+        measured(() => LINES),
+        16,
+      ).frames,
+    ).toEqual([0, 4, 8, 12, 16]);
+    const long = { ...clip, frames: 200, speeds: Array.from({ length: 199 }, (_, i) => (i < 100 ? 100 : 0)) };
+    expect(needs(byWay(50, 3), long, 174).frames).toEqual([99, 174]);
+    expect(needs(byWay(50, 3), long, 176).frames).toEqual([176]);
+  });
+  it('counts each frame as one copy apart until anything is measured, and asks for motion', () => {
+    expect(asksForMotion(byWay(50))).toBe(true);
+    expect(asksForSpeeds(withStep('trail', { unit: 'seconds' }))).toBe(false);
+    expect(needs(byWay(500, 4), clip, 16).frames).toEqual([13, 14, 15, 16]);
+    expect(
+      needs(
+        byWay(20, 2),
+        measured(() => null),
+        16,
+      ).frames,
+    ).toEqual([15, 16]);
+  });
+  it('counts along the clip’s time as it runs', () => {
+    const slow = {
+      ...measured(() => LINES),
+      retime: { places: [{ frame: 0, speed: 50, to: 'smooth' as const }], backwards: false, between: 'nearest' as const },
+    };
+    // Frame 32 shows 16; a copy 2 frames of footage back lies 4 of the slow clip's before.
+    expect(needs(byWay(2 * LINES, 3), slow, 32).frames).toEqual([12, 14, 16]);
+    const back = { ...slow, retime: { ...slow.retime, places: [{ frame: 0, speed: 100, to: 'smooth' as const }], backwards: true } };
+    expect(needs(byWay(2 * LINES, 3), back, 10).frames).toEqual([FRAMES - 11, FRAMES - 9, FRAMES - 7]);
+  });
+  it('as a band has no gaps where its copies lie unevenly', () => {
+    const band = row(
+      plan(
+        byWay(2 * LINES, 3, { bands: true }),
+        seen(16, (i) => (i % 2 ? LINES : 0.8 * LINES)),
+      ).result,
+    );
+    const lit = Array.from(band).flatMap((v, x) => (v > 0.9 ? [x] : []));
+    expect(lit.at(-1)! - lit[0]!).toBe(lit.length - 1);
+    expect(lit.length).toBeGreaterThan(8 + 4 * SPEED);
+  });
+});
+
 describe('a retimed clip', () => {
   const retime = { places: [{ frame: 0, speed: 25, to: 'smooth' as const }], backwards: false, between: 'motion' as const };
   const retimed = { ...clip, retime };
@@ -275,7 +359,10 @@ describe('a retimed clip', () => {
       expect(needs(look, clip, frame)).toEqual(needs(null, retimed, frame));
       const sources = new Map(needs(look, clip, frame).frames.map((f) => [f, { own: rawOf(f), others: {} }]));
       const facts = { ...clip, encoding: 'srgb', fit: 'fit', pixelAspect: 1, balance: null } as const;
-      const [own, byLook] = [clipFrame(sources, { ...facts, retime }, frame, { width: W, height: H }), clipFrame(sources, facts, frame, { width: W, height: H, look })];
+      const [own, byLook] = [
+        clipFrame(sources, { ...facts, retime }, frame, { width: W, height: H }),
+        clipFrame(sources, facts, frame, { width: W, height: H, look }),
+      ];
       expect(byLook.time.frames).toBe(4 * FRAMES);
       expect(byLook.bedrock.key).toBe(own.bedrock.key);
       expect(plan(look, byLook).result).toBe(byLook.bedrock);

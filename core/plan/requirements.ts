@@ -21,7 +21,7 @@ export function asksForMotion(look: LookDocument): boolean {
   const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
   const may = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean): boolean =>
     moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
-  if (look.retime?.between === 'motion') return true;
+  if (look.retime?.between === 'motion' || asksForSpeeds(look)) return true;
   return allLayers(look).some(
     (l) =>
       l.on &&
@@ -35,6 +35,19 @@ export function asksForMotion(look: LookDocument): boolean {
         })),
   );
 }
+
+/** Whether a look may count by how far what moves has come: then `needs` and the frames have to know the footage's speeds. */
+export const asksForSpeeds = (look: LookDocument): boolean =>
+  allLayers(look).some((l) =>
+    l.steps.some(({ key, step, on, parameters }) => {
+      const kind = stepOf(step);
+      if (!on || !kind || !('build' in kind) || !kind.countsWay) return false;
+      const { id, at } = kind.countsWay,
+        setting = parameters[id];
+      const moves = (look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === `${l.key}/${key}/${id}`));
+      return moves || (setting !== undefined && 'value' in setting && setting.value === at);
+    }),
+  );
 
 /** Planned on a picture of nothing: which frames are asked for does not depend on what they show. */
 const SMALL = { width: 16, height: 9 };
@@ -50,7 +63,7 @@ export interface Needs {
 /** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
 export function needs(
   look: LookDocument | null | undefined,
-  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime' | 'lookRetime'>,
+  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime' | 'lookRetime' | 'speeds'>,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {

@@ -44,6 +44,11 @@ export interface FrameContext {
    * how far that is believed. Undefined where it was not measured. Steps that ask say so by `usesMotion`.
    */
   readonly motion?: (frames: number) => ImageNode | undefined;
+  /**
+   * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is longer ago
+   * than is looked back, or before the clip. Not there where nothing of it is measured.
+   */
+  readonly framesSince?: (lines: number) => number | undefined;
 }
 
 /** What a pixel step's expression may use. */
@@ -125,6 +130,8 @@ export interface BuiltStep extends StepBase {
   readonly looksBack?: boolean;
   /** The parameter that has it ask for the clip's motion, unless it stands at 0 or is off. */
   readonly usesMotion?: string;
+  /** The choice, and its value, at which it counts by how far what moves has come. */
+  readonly countsWay?: { readonly id: string; readonly at: string };
 }
 export type Step = PixelStep | BuiltStep;
 

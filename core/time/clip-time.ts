@@ -15,6 +15,8 @@ export interface ClipTime {
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
   /** Where the look itself changes how the clip runs: its time before, which *seconds as shot* count in. */
   readonly shot?: ShotTime | undefined;
+  /** How far what moves in it has come by a frame, in lines; undefined where nothing of it is measured. See `speedOf`. */
+  readonly way?: ((frame: FrameIndex) => number) | undefined;
 }
 export interface ShotTime {
   readonly time: ClipTime;
@@ -23,18 +25,22 @@ export interface ShotTime {
   readonly nearest: (frame: FrameIndex) => FrameIndex;
 }
 
-/** What times in documents are counted in. */
-export const TIME_UNITS = ['seconds', 'shot-seconds', 'clip-frames', 'project-frames'] as const;
+/** What lengths of time in documents are counted in. */
+export const TIME_UNITS = ['seconds', 'clip-frames', 'project-frames'] as const;
 export type TimeUnit = (typeof TIME_UNITS)[number];
 export const TIME_UNIT_WORDS: Record<TimeUnit, string> = {
   seconds: 'seconds',
-  'shot-seconds': 'seconds as shot',
   'clip-frames': 'frames of the clip',
   'project-frames': 'frames of the project',
 };
 
+/** What instants are counted in: also in the clip's time before the look retimes it. */
+export const INSTANT_UNITS = [...TIME_UNITS, 'shot-seconds'] as const;
+export type InstantUnit = (typeof INSTANT_UNITS)[number];
+export const INSTANT_UNIT_WORDS: Record<InstantUnit, string> = { ...TIME_UNIT_WORDS, 'shot-seconds': 'seconds as shot' };
+
 /** A length of time in frames of the clip, not snapped. How a look retimes the clip is `framesOf`'s matter: here a second is a second. */
-export function inFrames(length: number, unit: TimeUnit, { rate, projectRate = rate }: Pick<ClipTime, 'rate' | 'projectRate'>): number {
+export function inFrames(length: number, unit: InstantUnit, { rate, projectRate = rate }: Pick<ClipTime, 'rate' | 'projectRate'>): number {
   if (unit === 'clip-frames') return length;
   if (unit === 'seconds' || unit === 'shot-seconds') return (length * rate[0]) / rate[1];
   return (length * projectRate[1] * rate[0]) / (projectRate[0] * rate[1]);

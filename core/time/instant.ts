@@ -1,5 +1,5 @@
 /** Instants: what they count from, and how far from it. */
-import { type ClipTime, type FrameIndex, inFrames, type ShotTime, snapped, type TimeUnit } from './clip-time';
+import { type ClipTime, type FrameIndex, inFrames, type InstantUnit, type ShotTime, snapped } from './clip-time';
 
 /** The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies in. */
 export const ORIGINS = ['start', 'end', 'cue', 'share', 'span-start', 'span-end'] as const;
@@ -25,7 +25,7 @@ export interface Instant {
   /** Per cent of the way from the first frame to the last. */
   readonly share?: number | undefined;
   readonly offset: number;
-  readonly unit: TimeUnit;
+  readonly unit: InstantUnit;
 }
 export interface Stretch {
   readonly first: FrameIndex;

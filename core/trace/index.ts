@@ -2,5 +2,6 @@
 export { between, type Between, type Pair } from './between';
 export { packPair, packedSize, unpackPair } from './field-file';
 export { MOTION_METHOD, motionOfFrames, trackedFrame } from './footage-motion';
+export { insideOf, SPEED_PERCENTILE, speedOf } from './speed';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './patch-search';

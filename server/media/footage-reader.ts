@@ -1,5 +1,11 @@
 /** The frames that a look looks at, read as they are needed: the clip's own, and those of its footage pins. */
 import {
+  asksForSpeeds,
+  LONGEST_WAY_BACK,
+  matteCovering,
+  momentAt,
+  type Speeds,
+  underLook,
   asPinned,
   type ClipFacts,
   type ClipPicture,
@@ -19,6 +25,7 @@ import { frames } from './decode';
 import type { Footage } from './footage';
 import { PairFinder, type PairStore } from './motion';
 import type { Place } from './probe';
+import { SpeedFinder, withinName } from './speeds';
 
 /** Frames further on than this are sought, nearer ones read up to. */
 const NEAR = 48;
@@ -81,6 +88,7 @@ export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectR
 export class FootageReader {
   private readonly own: Reader;
   private readonly motion: PairFinder;
+  private speedFinder: SpeedFinder | undefined;
   private readonly pins: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
 
   constructor(
@@ -90,7 +98,7 @@ export class FootageReader {
     private readonly clip: ReadClip,
     others: Readonly<Record<string, Other>>,
     private readonly dials: DialValues = {},
-    pairs?: PairStore,
+    private readonly pairs?: PairStore,
   ) {
     this.own = new Reader(place, facts);
     this.motion = new PairFinder((frame) => this.own.at(frame), pairs);
@@ -102,19 +110,50 @@ export class FootageReader {
 
   /** The frames that a frame of the clip is made from. */
   async at(frame: number): Promise<SourceFrames> {
-    const { frames: needed, motions } = needs(this.look, this.clip, frame, this.dials);
+    const speeds = this.look && asksForSpeeds(this.look) ? await this.speedsUpTo(frame) : undefined;
+    const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
     for (const index of needed) {
       const own = await this.own.at(index);
       const motion = motions.includes(index) ? await this.motion.at(index) : undefined;
-      found.set(index, { own, others: await this.beside(index, beside), motion });
+      found.set(index, { own, others: await this.beside(index, beside), motion, speeds });
     }
     // The frame after one whose motion was measured is likely the next that is asked for.
     this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
     if (motions.length > 0) this.motion.keepOnly(new Set(motions));
     for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
     return found;
+  }
+
+  /** The footage's speeds as far as copies by movement look back from a frame; measured where they are not known. */
+  private speedsUpTo(frame: number): Promise<Speeds> {
+    const clip = underLook(this.clip, this.look, this.dials);
+    const back = Math.ceil((LONGEST_WAY_BACK * clip.rate[0]) / clip.rate[1]) + 1;
+    const ends = [Math.max(0, frame - back), frame].map((f) => Math.floor(momentAt(clip, f)));
+    return this.finder(true).over(Math.max(0, Math.min(...ends) - 1), Math.min(clip.frames - 2, Math.max(...ends) + 1));
+  }
+  /** All of the footage's speeds that are known from what is measured. */
+  async speeds(): Promise<Speeds> {
+    const finder = this.finder(false);
+    const speeds = await finder.over(0, this.clip.frames - 2);
+    await finder.keep();
+    return speeds;
+  }
+  private finder(measures: boolean): SpeedFinder {
+    if (this.speedFinder) return this.speedFinder;
+    const matte = matteCovering(this.look, this.clip.pins),
+      own = this.pins.find((p) => p.key === matte);
+    const host = { ...this.clip, pins: this.clip.pins ?? {} };
+    const within = own && {
+      name: withinName(own.pin, typeof own.pin.at === 'object' ? host.pins[own.pin.at.cue] : null),
+      at: async (frame: number) => {
+        const wanted = footageFrame(own.pin, frame, host, own.other.facts);
+        return wanted === null ? null : own.reader.at(wanted);
+      },
+    };
+    const pair = async (frame: number) => (measures ? (await this.motion.at(frame)).pair() : await this.motion.known(frame));
+    return (this.speedFinder = new SpeedFinder(pair, this.pairs, within));
   }
 
   private async beside(frame: number, asked: ReadonlyMap<string, Set<number>>): Promise<PinFootage> {
@@ -130,6 +169,7 @@ export class FootageReader {
 
   async close(): Promise<void> {
     await this.own.close();
+    await this.speedFinder?.keep();
     for (const { reader, other } of this.pins) {
       await reader.close();
       await other.leave?.();

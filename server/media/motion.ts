@@ -23,9 +23,13 @@ const known = (bytes: Uint8Array): KnownPair => ({ ...packedSize(bytes), pair: (
 export interface PairStore {
   read(frame: number): Promise<Uint8Array | undefined>;
   write(frame: number, bytes: Uint8Array): Promise<void>;
+  /** What is known of how fast what moves is, frame by frame (`speedOf`), or what a matte covers of it; null where it is not. */
+  readSpeeds(within?: string): Promise<(number | null)[]>;
+  writeSpeeds(speeds: readonly (number | null)[], within?: string): Promise<void>;
 }
 
 const FILE = /^(\d{6})\.gz$/;
+const speedsFile = (within = 'all'): string => `speeds-${within}.json`;
 const fileOf = (frame: number): string => `${String(frame).padStart(6, '0')}.gz`;
 const folderOf = (hash: string): string => join('footage', hash, MOTION_METHOD);
 
@@ -45,6 +49,21 @@ export const pairsIn = (path: string): PairStore => ({
     const to = join(path, fileOf(frame)),
       part = `${to}.${randomUUID()}`;
     await writeFile(part, await packed(bytes, { level: 6 }));
+    await rename(part, to);
+  },
+  async readSpeeds(within) {
+    try {
+      const read = JSON.parse(await readFile(join(path, speedsFile(within)), 'utf8')) as unknown;
+      return Array.isArray(read) ? read.map((s) => (typeof s === 'number' && s >= 0 ? s : null)) : [];
+    } catch {
+      return [];
+    }
+  },
+  async writeSpeeds(speeds, within) {
+    await mkdir(path, { recursive: true });
+    const to = join(path, speedsFile(within)),
+      part = `${to}.${randomUUID()}`;
+    await writeFile(part, JSON.stringify(speeds.map((s) => (s === null ? null : Number(s.toFixed(2))))));
     await rename(part, to);
   },
 });
@@ -79,6 +98,11 @@ export class PairFinder {
     const found = known(bytes);
     this.pairs.set(frame, found);
     return found;
+  }
+  /** As it is kept, without measuring; undefined where it is not there. */
+  async known(frame: number): Promise<ReturnType<typeof unpackPair> | undefined> {
+    const bytes = await this.store?.read(frame);
+    return bytes && unpackPair(bytes);
   }
   /** Forgets all but these. */
   keepOnly(frames: ReadonlySet<number>): void {

@@ -1,5 +1,6 @@
 /** Clips, their frames, and the graphs of their pictures under looks. */
 import {
+  asksForSpeeds,
   asPinned,
   type ClipFacts,
   type ClipFrame,
@@ -20,6 +21,7 @@ import {
   type Needs,
   type SourceFrame,
   type SourceFrames,
+  type Speeds,
   momentAt,
   underLook,
 } from '../../core';
@@ -72,9 +74,14 @@ export class FrameLoader {
   async raws(shot: Shot, looks: readonly (LookDocument | null)[] = [shot.look]): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
-    const asked = looks.map((look) => this.needed(clip, { ...shot, look }));
+    const counting = looks.find((look) => look && asksForSpeeds(look));
+    const speeds = counting ? await this.motions.speedsUnder(clip, counting) : undefined;
+    const asked = looks.map((look) => this.needed(clip, { ...shot, look }, speeds));
     const needed = new Set(asked.flatMap((a) => a.frames)),
-      motions = await this.motionsOf(clip, [...asked.flatMap((a) => a.motions), ...(shot.field ? [Math.floor(momentAt(underLook(clip, shot.look), shot.frame))] : [])]);
+      motions = await this.motionsOf(
+        clip,
+        asked.flatMap((a) => a.motions),
+      );
     const found = new Map<number, SourceFrame>();
     await this.frames.prepare(
       clip,
@@ -86,12 +93,15 @@ export class FrameLoader {
         own: await this.frame(clip, frame, shot.from),
         others: await this.beside(clip, { ...shot, frame }),
         motion: motions.get(frame),
+        speeds,
       });
     return found;
   }
-  private needed(clip: EngineClip, { look, frame, field }: Shot): Needs {
-    const { frames, motions } = needs(look, { ...clip, content: clip.hash }, frame);
-    return { frames, motions: field ? [...motions, Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)))].filter((m) => m >= 0) : motions };
+  private needed(clip: EngineClip, { look, frame, field }: Shot, speeds: Speeds | undefined): Needs {
+    const { frames, motions } = needs(look, { ...clip, content: clip.hash, speeds }, frame);
+    if (!field) return { frames, motions };
+    const shown = Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)));
+    return { frames, motions: [...motions, shown].filter((m) => m >= 0) };
   }
   private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
     const asked = [...new Set(frames)];
@@ -120,7 +130,8 @@ export class FrameLoader {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const found = new Map<number, SourceFrame>();
-    const { frames, motions: asked } = this.needed(clip, shot);
+    const speeds = shot.look && asksForSpeeds(shot.look) ? await this.motions.speedsUnder(clip, shot.look) : undefined;
+    const { frames, motions: asked } = this.needed(clip, shot, speeds);
     const motions = await this.motionsOf(clip, asked);
     for (const frame of frames) {
       const others: Record<string, OtherFrame | null> = {};
@@ -128,7 +139,7 @@ export class FrameLoader {
         const raw = at === null ? null : await this.outline(other, at, shot.from);
         others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
       }
-      found.set(frame, { own: await this.outline(clip, frame, shot.from), others, motion: motions.get(frame) });
+      found.set(frame, { own: await this.outline(clip, frame, shot.from), others, motion: motions.get(frame), speeds });
     }
     return found;
   }

@@ -164,6 +164,30 @@ function tinted(picture: ImageNode, tint: Colour, amount: number): ImageNode {
 /** Copies that fade one after the other from the second on: every eighth join is a picture of its own, so that no kernel reads more than a few. */
 const JOINED_AT_ONCE = 7;
 
+/** What counts the copies by how far what moves has come. */
+const BY_WAY = 'way';
+/**
+ * How many frames ago each copy was, by its number: the latest at which what moves lay so many lines back. Of several that
+ * fall on one frame the first stands for all.
+ */
+function agesByWay(count: number, lines: number, framesSince: (lines: number) => number | undefined): ReadonlyMap<number, number> {
+  const ages = new Map<number, number>([[0, 0]]);
+  let last = 0;
+  for (let k = 1; k < count; k++) {
+    const age = framesSince(k * lines);
+    if (age === undefined) break;
+    if (age > last) ages.set(k, age);
+    last = age;
+  }
+  return ages;
+}
+/** The frames from a copy to the next older one; of the oldest as many as to the one after it. */
+function toOlder(ages: ReadonlyMap<number, number>, k: number): number {
+  const all = [...ages.values()],
+    at = all.indexOf(ages.get(k)!);
+  return at + 1 < all.length ? all[at + 1]! - all[at]! : at > 0 ? all[at]! - all[at - 1]! : 1;
+}
+
 /** Its input and copies of its own past, combined. Exactly `count` of them: frame t is a function of t alone. */
 export const trail: BuiltStep = {
   id: 'trail',
@@ -173,10 +197,14 @@ export const trail: BuiltStep = {
   domain: 'light',
   looksBack: true,
   usesMotion: 'bands',
+  countsWay: { id: 'unit', at: BY_WAY },
   parameters: [
     number('count', 'Copies', '', 1, 60, 8, { neutral: 1, help: 'With the present one.' }),
-    number('spacing', 'Apart', '', 0.01, 250, 1, { soft: [1, 12] }),
-    choice('unit', 'Counted in', TIME_UNIT_WORDS, 'clip-frames'),
+    number('spacing', 'Apart', '', 0.01, 250, 1, {
+      soft: [1, 12],
+      help: 'In lines moved, what dances fast and what dances slowly leave copies as far apart.',
+    }),
+    choice('unit', 'Counted in', { ...TIME_UNIT_WORDS, [BY_WAY]: 'lines moved' }, 'clip-frames'),
     number('fade', 'Left of each', '%', 0, 100, 80, { help: 'Of the light of the copy before it; evenly to nothing where it fades evenly.' }),
     choice('fading', 'Fading', { geometric: 'each by the same share', linear: 'evenly to nothing' }, 'geometric'),
     choice('combine', 'Combined', COMBINE, 'lighten'),
@@ -193,29 +221,35 @@ export const trail: BuiltStep = {
     choice('each', 'Copies lie', { further: 'each behind the one before', same: 'all alike' }, 'further'),
   ],
   build: (input, v, at) => {
-    const count = Math.round(num(v, 'count')),
-      spacing = inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
+    const count = Math.round(num(v, 'count'));
     if (count <= 1) return input;
+    const byWay = v['unit'] === BY_WAY;
+    // Until its motion is measured a copy stands on each frame.
+    const spacing = byWay ? 1 : inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
+    const ages = byWay && at.framesSince ? agesByWay(count, num(v, 'spacing'), at.framesSince) : undefined;
+    /** How many frames ago the k-th copy was; undefined of one that there is not. */
+    const ageOf = (k: number): number | undefined => (ages ? ages.get(k) : snapped(k * spacing));
     const fade = num(v, 'fade') / 100,
       how = v['combine'] as Combine;
     const copy: Copy = (k) => {
-      const found = k === 0 ? input : at.earlier?.(snapped(k * spacing));
+      const age = ageOf(k);
+      const found = k === 0 ? input : age === undefined ? undefined : at.earlier?.(age);
       const light = found && inDomain(found, 'light');
-      const onward = light && v['bands'] === true ? at.motion?.(snapped(k * spacing)) : undefined;
+      const onward = light && v['bands'] === true ? at.motion?.(age!) : undefined;
       // Back to where the copy before it lies; the front of the present stays where it is.
-      return onward ? smeared(light!, onward, { frames: spacing, from: -1, how: 'lightest' }) : light;
+      return onward ? smeared(light!, onward, { frames: ages ? toOlder(ages, k) : spacing, from: -1, how: 'lightest' }) : light;
     };
     const plain = num(v, 'tinted') === 0 && ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
-    const whole = Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
+    const whole = !ages && Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
     if (plain && whole && v['fading'] === 'geometric' && (how === 'lighten' || how === 'add'))
       return doubling(how, count, fade, snapped(spacing), at.frame, copy) ?? input;
-    const last = snapped((count - 1) * spacing);
+    const last = ages ? Math.max(...ages.values()) : snapped((count - 1) * spacing);
     let all: ImageNode | undefined;
     for (let k = count - 1; k >= 0; k--) {
       const past = copy(k);
       if (!past) continue;
       // A picture of the past is of use until it is the oldest copy.
-      const held = heldUntil(past, at.frame + last - snapped(k * spacing));
+      const held = heldUntil(past, at.frame + last - ageOf(k)!);
       const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
       const own = tinted(placedCopy(held, k, { v, at }), tint, k === 0 ? 0 : num(v, 'tinted') / 100);
       const weight = v['fading'] === 'linear' ? 1 - k / count : power(fade, k);

@@ -1,5 +1,16 @@
 import { edit, type InstantUse, type LookDocument, type Setting } from '../../../core';
-import { type ClipTime, frameOf, ORIGIN_WORDS, type Origin, ORIGINS, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit, type Which, WHICH } from '../../../core/time';
+import {
+  type ClipTime,
+  frameOf,
+  ORIGIN_WORDS,
+  type Origin,
+  ORIGINS,
+  INSTANT_UNIT_WORDS,
+  INSTANT_UNITS,
+  type InstantUnit,
+  type Which,
+  WHICH,
+} from '../../../core/time';
 import { instantOf } from '../../../core';
 import { Choice } from '../shared/Choice';
 import { useBench, useClipTime, useStill } from './context';
@@ -24,7 +35,7 @@ export function InstantEditor({ label, at, inSpan = false, many = false, asShot,
   const change = useBench((s) => s.change);
   const now = useClipTime(),
     time = asShot ?? now;
-  const units = useStill(({ retime }) => TIME_UNITS.filter((u) => u !== 'shot-seconds' || at.unit === u || (retime !== undefined && !asShot)));
+  const units = useStill(({ retime }) => INSTANT_UNITS.filter((u) => u !== 'shot-seconds' || at.unit === u || (retime !== undefined && !asShot)));
   const cues = useStill((look) => (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])));
   const frame = useStill((look) => frameOf(instantOf(look, at, {}), time));
   const set = (to: (now: LookDocument) => InstantUse) => change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
@@ -102,11 +113,11 @@ export function InstantEditor({ label, at, inSpan = false, many = false, asShot,
           className="field min-w-0 flex-1"
           aria-label={`${label} counted in`}
           value={at.unit ?? 'seconds'}
-          onChange={(v) => set((now) => inUnit(now, at, v as TimeUnit, frame, time))}
+          onChange={(v) => set((now) => inUnit(now, at, v as InstantUnit, frame, time))}
         >
           {units.map((u) => (
             <option key={u} value={u}>
-              {TIME_UNIT_WORDS[u]}
+              {INSTANT_UNIT_WORDS[u]}
             </option>
           ))}
         </Choice>
@@ -115,5 +126,5 @@ export function InstantEditor({ label, at, inSpan = false, many = false, asShot,
   );
 }
 /** The same frame counted in another unit. */
-const inUnit = (look: LookDocument, at: InstantUse, unit: TimeUnit, frame: number, time: Parameters<typeof edit.instantAt>[2]): InstantUse =>
+const inUnit = (look: LookDocument, at: InstantUse, unit: InstantUnit, frame: number, time: Parameters<typeof edit.instantAt>[2]): InstantUse =>
   edit.instantAt(look, frame, time, { ...at, unit });

@@ -6,9 +6,6 @@ import { useBench } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InstantEditor } from './InstantEditor';
 
-/** How long something comes and goes is counted in what is seen. */
-const LENGTH_UNITS = TIME_UNITS.filter((u) => u !== 'shot-seconds');
-
 interface SpanProps {
   readonly of: { readonly layer?: string; readonly step?: string };
   readonly span: SpanUse | undefined;
@@ -58,7 +55,7 @@ export function SpanOf({ of, span, name }: SpanProps) {
           value={span.unit ?? 'seconds'}
           onChange={(v) => change('counted in', (now) => put(now, { ...span, unit: v as TimeUnit }))}
         >
-          {LENGTH_UNITS.map((u) => (
+          {TIME_UNITS.map((u) => (
             <option key={u} value={u}>
               {TIME_UNIT_WORDS[u]}
             </option>

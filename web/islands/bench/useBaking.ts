@@ -47,7 +47,20 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
   // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
   const { id, hash, encoding, sampling, fit, reframe, retime, lookRetime, balance, pins, statistics, motion } = hero;
   const frames = lengthOf(hero);
-  const pictured = JSON.stringify([id, hash, encoding, sampling, fit, reframe, retime, lookRetime, balance, pins, statistics, motion?.state === 'done']);
+  const pictured = JSON.stringify([
+    id,
+    hash,
+    encoding,
+    sampling,
+    fit,
+    reframe,
+    retime,
+    lookRetime,
+    balance,
+    pins,
+    statistics,
+    motion?.state === 'done',
+  ]);
   useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
   useEffect(() => {
     if (!settled || playing || run) return;

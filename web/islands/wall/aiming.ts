@@ -1,6 +1,17 @@
 /** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
 import { useRef, useState } from 'react';
-import { type Dial, type DialValues, type Goal, type LookDocument, reach, type Reached, withTrims, withTrim, lengthOf, underLook } from '../../../core';
+import {
+  type Dial,
+  type DialValues,
+  type Goal,
+  type LookDocument,
+  reach,
+  type Reached,
+  withTrims,
+  withTrim,
+  lengthOf,
+  underLook,
+} from '../../../core';
 import type { ClipView, ProjectView, VersionView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { sized } from '../bench/useViews';

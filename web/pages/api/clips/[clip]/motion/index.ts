@@ -1,6 +1,6 @@
-import { queueMotion, stopMotion } from '../../../../../server/motions';
-import { body, endpoint, id, json, notFound } from '../../../../api/answer';
-import { MotionFrom } from '../../../../api/requests';
+import { queueMotion, stopMotion } from '../../../../../../server/motions';
+import { body, endpoint, id, json, notFound } from '../../../../../api/answer';
+import { MotionFrom } from '../../../../../api/requests';
 
 /** Has the motion of a clip measured; `from` is where somebody looks at it. */
 export const POST = endpoint(async (c) => {
