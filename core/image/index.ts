@@ -7,6 +7,7 @@ export { CENTRED, FITS, type Fit, type Framing, frameFit, type Reframe } from '.
 export * from './frame';
 export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';
 export { packedForPage, toCodes, toCoveredCodes, wholeRgb, yuv420 } from './output';
+export { exposuresFor, meanOf } from './mean';
 export { leaf } from './planes';
 export { filled, type Outline } from './filled';
 export { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from './matrix';

@@ -91,7 +91,8 @@ function held(parameters: readonly Parameter[], id: string, v: ParameterValue): 
   return typeof v === 'number' && p?.kind === 'number' ? Math.max(p.min, Math.min(p.max, v)) : v;
 }
 
-const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, owner: string, at: Evaluation): ResolvedMatte[] =>
+/** Mattes that are on, in plain values; `owner` is the path of the layer or step that has them. */
+export const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, owner: string, at: Evaluation): ResolvedMatte[] =>
   (mattes ?? [])
     .filter((m) => m.on)
     .map((m) => ({

@@ -25,6 +25,8 @@ export interface MatteKind {
   readonly names?: 'layer' | 'pin';
   /** One plane of coverage, 0…1. */
   readonly cover: (v: Values, at: MatteContext) => ImageNode;
+  /** Places on its edge, in shares of the frame, by which its movement is measured; of what is drawn. */
+  readonly outline?: (v: Values, at: Pick<MatteContext, 'width' | 'height'>) => readonly Point[];
   /** Where its middle lies, in shares of the frame, where that is known from its parameters alone. */
   readonly centre?: (v: Values) => Point;
   /** The layer's picture without what the key's colour has left on it. */

@@ -3,9 +3,9 @@
  * layer or a step has; nothing else knows a kind by name.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
-import { blur } from '../image';
+import { blur, meanOf } from '../image';
 import type { Node } from '../kernel';
-import { num, number, type Parameter, type Values } from '../parameters';
+import { num, number, type Parameter, type Point, type Values } from '../parameters';
 import { pixels } from '../steps';
 import type { Combination, MatteKind, MatteContext } from './declare';
 import { grown } from './distance';
@@ -24,7 +24,23 @@ export const COMMON: readonly Parameter[] = [
   number('grow', 'Grow', 'lines', -200, 200, 0, { soft: [-60, 60], help: 'Moves the edge outwards, or inwards where negative.' }),
   number('soften', 'Soften', 'lines', 0, 540, 0, { soft: [0, 120] }),
 ];
-export const matteParameters = (kind: MatteKind): readonly Parameter[] => [...kind.parameters, ...COMMON];
+/** What those that are drawn can do besides. */
+const DRAWN: readonly Parameter[] = [
+  number('shutter', 'Shutter', '°', 0, 720, 0, { help: 'While it moves it smears along its way: over a frame’s time at 360°.' }),
+];
+export const matteParameters = (kind: MatteKind): readonly Parameter[] => [...kind.parameters, ...COMMON, ...(kind.outline ? DRAWN : [])];
+
+/** How far a drawn matte's edge gets from one set of values to another, in pixels; 0 of one that is not drawn. */
+export function wayOfEdge(kind: MatteKind, from: Values, to: Values, at: { readonly width: number; readonly height: number }): number {
+  const [a, b] = [from, to].map((v) => kind.outline?.(v, at) ?? []) as [readonly Point[], readonly Point[]];
+  let most = 0;
+  a.forEach(([x, y], i) => {
+    const [u, w] = b[i] ?? [x, y];
+    const [dx, dy] = [(u - x) * at.width, (w - y) * at.height];
+    most = Math.max(most, dx * dx + dy * dy);
+  });
+  return Math.sqrt(most);
+}
 
 /** A matte with its values; several sets of them where a pin has several places, all of which it covers. */
 export interface PlacedMatte {
@@ -32,6 +48,8 @@ export interface PlacedMatte {
   readonly combine: Combination;
   readonly invert: boolean;
   readonly values: readonly Values[];
+  /** Its values while a shutter is open, moment by moment; without, those of the frame. */
+  readonly exposures?: readonly (readonly Values[])[] | undefined;
   readonly named?: ImageNode | undefined;
 }
 
@@ -58,10 +76,12 @@ const softened = (a: ImageNode, sigma: number): ImageNode =>
     ? a
     : imageOp({ shape: 'matte-held', inputs: [pointwise(blur(a, sigma))], planes: 1, domain: 'none', build: (b) => [b.pixel(0)[0]!.clamp(0, 1)] });
 
-function single({ kind, invert, values, named }: PlacedMatte, at: MatteContext): ImageNode {
-  const whole = values
-    .map((v) => softened(grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)), pixels(num(v, 'soften'), at) / 2))
-    .reduce((a, b) => join('or', a, b));
+function single({ kind, invert, values, exposures = [values], named }: PlacedMatte, at: MatteContext): ImageNode {
+  const covering = (all: readonly Values[]): ImageNode =>
+    all
+      .map((v) => softened(grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)), pixels(num(v, 'soften'), at) / 2))
+      .reduce((a, b) => join('or', a, b));
+  const whole = meanOf(exposures.map(covering), 'none');
   return invert ? inverted(whole) : whole;
 }
 

@@ -70,6 +70,7 @@ export const path: MatteKind = {
   label: 'Drawn path',
   help: 'An outline drawn on the picture.',
   parameters: [outline, ...FEATHERS],
+  outline: (v) => (v['path'] as Path).map(([x, y]): Point => [x, y]),
   centre: (v) => centroid(v['path'] as Path),
   cover: (v, at) => feathered(pathLeaf(v['path'] as Path, at.width, at.height), pixels(num(v, 'feather-in'), at), pixels(num(v, 'feather-out'), at)),
 };

@@ -75,6 +75,18 @@ const centre = (v: Values): Point => {
   const [x, y] = v['shape'] as Ellipse;
   return [x, y];
 };
+/** The middles of its four sides, and so what grows or turns moves too. */
+function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'height'>): Point[] {
+  const [cx, cy, , , turn] = v['shape'] as Ellipse,
+    [rx, ry] = halves(v);
+  const [cos, sin] = [cosTurnsd(turn / 360), sinTurnsd(turn / 360)];
+  return [
+    [rx, 0],
+    [-rx, 0],
+    [0, ry],
+    [0, -ry],
+  ].map(([x, y]): Point => [cx + ((x! * cos - y! * sin) * height) / (1080 * width), cy + (x! * sin + y! * cos) / 1080]);
+}
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
 export const ellipse: MatteKind = {
@@ -83,6 +95,7 @@ export const ellipse: MatteKind = {
   help: 'An oval placed on the picture.',
   parameters: [shape('ellipse'), ...SIZES, ...FEATHERS],
   centre,
+  outline,
   // To first order the distance is f ÷ |∇f| of the ellipse's own equation, exact on its edge.
   cover: (v, at) =>
     drawn('ellipse', v, at, [], (x, y, n) => {
@@ -97,6 +110,7 @@ export const box: MatteKind = {
   label: 'Box',
   help: 'A rectangle placed on the picture, its corners round if wanted.',
   centre,
+  outline,
   parameters: [shape('box'), ...SIZES, number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
   cover: (v, at) => {
     const [rx, ry] = halves(v);

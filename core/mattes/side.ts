@@ -1,8 +1,8 @@
 /** One side of the picture, or a band of it, across a line: what a wipe moves. */
 import { imageOp } from '../graph';
 import { column, row, smoothstep, toFloat } from '../kernel';
-import { type Line, line, num, number } from '../parameters';
-import { acrossLine } from '../steps';
+import { type Line, line, num, number, type Point } from '../parameters';
+import { acrossLine, inLines } from '../steps';
 import type { MatteKind } from './declare';
 import { FEATHERS } from './shapes';
 
@@ -16,6 +16,15 @@ export const side: MatteKind = {
     number('width', 'Width', 'lines', 0, 2160, 0, { soft: [0, 300], help: 'Of a band; with 0 all that lies beyond.' }),
     ...FEATHERS,
   ],
+  outline: (v, at) => {
+    const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
+    // The frame's corners, each at the edge's nearest.
+    return [0, 1, 2, 3].map((i): Point => {
+      const [x, y] = inLines([i % 2, i >> 1], at);
+      const apart = x * nx + y * ny - along;
+      return [((x - apart * nx) * at.height) / (1080 * at.width) + 0.5, (y - apart * ny) / 1080 + 0.5];
+    });
+  },
   cover: (v, at) => {
     const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
     const lines = 1080 / at.height,

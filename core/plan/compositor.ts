@@ -1,8 +1,8 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
 import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
-import { blend, BLEND_MODES, type BlendId, clear, exposed, exposuresFor, grounded, place, wayBetween, within } from '../compositing';
+import { blend, BLEND_MODES, type BlendId, clear, exposed, grounded, place, wayBetween, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
-import { blend2, type EncodingId, inDomain } from '../image';
+import { blend2, type EncodingId, exposuresFor, inDomain } from '../image';
 import {
   type DialValues,
   type Layer,
@@ -13,6 +13,7 @@ import {
   type ResolvedLayer,
   type ResolvedMatte,
   resolveLayer,
+  resolveMattes,
   type Setting,
   strengthAt,
   DIALS,
@@ -22,7 +23,7 @@ import {
   evaluationAt,
   withClipColours,
 } from '../look';
-import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte } from '../mattes';
+import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte, wayOfEdge } from '../mattes';
 import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
 import { type ClipTime, type FrameIndex, framesAround, inFrames, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
@@ -174,12 +175,8 @@ class Compositor {
     const measured = this.measured(written.placement?.['position']);
     const shutter = num(placement, 'shutter') / 360;
     if (shutter === 0 || !this.placementMoves(written)) return place(shown, placement, measured);
-    const { clip, look, dials } = this;
-    const { width, height } = clip.bedrock;
-    const at = (after: number): Values => {
-      const moment = { ...clip.time, frame: clip.frame + after, content: clip.content, aspect: width / height };
-      return resolveLayer(look, written, evaluationAt(look, dials, moment)).placement!;
-    };
+    const { width, height } = this.clip.bedrock;
+    const at = (after: number): Values => resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
     const [first, middle, last] = [-shutter / 2, 0, shutter / 2].map(at) as [Values, Values, Values];
     const count = exposuresFor(wayBetween(first, middle, width, height) + wayBetween(middle, last, width, height));
     if (count === 1) return place(shown, placement, measured);
@@ -352,6 +349,7 @@ class Compositor {
         earlier: (frames) =>
           frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.onward(this.clip.frame - frames),
+        instantBefore: (share) => this.instantBefore(layer.key, u.key, share),
         ...(this.clip.time.way && { framesSince: (lines) => framesSince(this.clip, lines) }),
         ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
       },
@@ -364,6 +362,14 @@ class Compositor {
     const at = Math.min(frame, this.clip.time.frames - 2);
     if (at < 0) return undefined;
     return (at === this.clip.frame ? this.clip : this.elsewhere(at)?.clip)?.motion?.()?.onward;
+  }
+
+  /** What a step is given between the frame before and this one. */
+  private instantBefore(layer: string, step: string, share: number): ImageNode | undefined {
+    const before = this.elsewhere(this.clip.frame - 1),
+      motion = before?.clip.motion?.()?.between?.(share);
+    const [first, second] = motion ? [before!.stepInput(layer, step), this.stepInput(layer, step)] : [];
+    return first && second && checkpoint(inBetween(first, inDomain(second, first.domain), motion, share));
   }
 
   /** What a step is given at this frame; undefined while its layer does not act. */
@@ -392,7 +398,7 @@ class Compositor {
   ): ImageNode | undefined {
     if (mattes.length === 0) return undefined;
     const at: MatteContext = { ...this.context(layer, key, below), clip: this.clip.bedrock, below, layer: own, tones: this.clip.whole?.tones };
-    const made = coverOf(this.placed(mattes, layer.key), at);
+    const made = coverOf(this.placed(mattes, layer.key, key), at);
     if (made) this.mattes.set(key, made);
     return made && checkpoint(made);
   }
@@ -407,11 +413,42 @@ class Compositor {
     return picture;
   }
 
-  private placed(mattes: readonly ResolvedMatte[], of: string): PlacedMatte[] {
-    return mattes.map((m) => {
+  /** A drawn matte's values all along its way while its shutter is open; undefined where it has none, or stands still. */
+  private exposuresOf({ matte, values }: ResolvedMatte, index: number, owner: string): PlacedMatte['exposures'] {
+    const kind = matteOf(matte)!,
+      shutter = kind.outline ? num(values[0]!, 'shutter') / 360 : 0;
+    if (shutter === 0) return undefined;
+    const { look, clip } = this;
+    const [layer, step] = owner.split('/');
+    const { stack, index: lie } = this.layers.get(layer!)!,
+      written = this.layersOf(stack)[lie]!;
+    const mattes = step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes;
+    const own = `${owner}/@${(mattes ?? []).filter((m) => m.on)[index]!.key}/`;
+    if (!(look.movers ?? []).some((m) => m.on && m.targets.some(({ path }) => path.startsWith(own) || path.startsWith(`${DIALS}/`))))
+      return undefined;
+    const at = (after: number): readonly Values[] => resolveMattes(look, mattes, owner, this.evaluationAfter(after))[index]!.values;
+    const [first, middle, last] = [-shutter / 2, 0, shutter / 2].map(at) as [readonly Values[], readonly Values[], readonly Values[]];
+    const way = (a: readonly Values[], b: readonly Values[]): number => Math.max(...a.map((v, i) => wayOfEdge(kind, v, b[i]!, clip.bedrock)));
+    const count = exposuresFor(way(first, middle) + way(middle, last));
+    return count === 1 ? undefined : Array.from({ length: count }, (_, i) => at(((i + 0.5) / count - 0.5) * shutter));
+  }
+  /** The look so many frames after this one, or a part of one. */
+  private evaluationAfter(after: number): Evaluation {
+    const { clip, look, dials } = this,
+      { width, height } = clip.bedrock;
+    return evaluationAt(look, dials, { ...clip.time, frame: clip.frame + after, content: clip.content, aspect: width / height });
+  }
+
+  private placed(mattes: readonly ResolvedMatte[], of: string, owner = of): PlacedMatte[] {
+    return mattes.map((m, index) => {
       const kind = matteOf(m.matte)!,
         from = m.from ?? '';
-      return { ...m, kind, named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of) };
+      return {
+        ...m,
+        kind,
+        exposures: this.exposuresOf(m, index, owner),
+        named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of),
+      };
     });
   }
 }

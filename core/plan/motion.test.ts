@@ -4,7 +4,7 @@ import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
 import { inDomain, type RawFrame } from '../image';
-import { edit, emptyLook, type KeyUse, type LookDocument, type Mover, readLook } from '../look';
+import { edit, emptyLook, type KeyUse, type LookDocument, type Mover, readLook, type Setting } from '../look';
 import { stepOf } from '../steps';
 import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
@@ -169,6 +169,101 @@ describe('motion blur', () => {
 
   it('takes the motion before it where the clip ends', () => {
     expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([FRAMES - 2]);
+  });
+});
+
+describe('a drawn shape that moves with its shutter open', () => {
+  /** A white box, or another shape, that goes right by `step` pixels a frame over black. */
+  const drawn = (matte: string, shutter: number, parameters: object, target: string, amount: Setting): LookDocument => {
+    const layer = edit.newLayer('top', 'fill', []);
+    const solid = { ...edit.newStep(stepOf('solid')!, []), parameters: { colour: { value: [1, 1, 1] as const } } };
+    const own = { key: 'own', matte, on: true, combine: 'or' as const, invert: false, parameters: { ...parameters, shutter: { value: shutter } } };
+    const still = edit.addLayer({ ...emptyLook('shape'), bedrock: false }, { ...layer, key: 'top', steps: [solid], mattes: [own] });
+    const ramp: Mover = {
+      key: 'go',
+      name: 'Go',
+      on: true,
+      kind: 'ramp',
+      parameters: { over: { value: 10 }, unit: { value: 'clip-frames' }, ease: { value: 'linear' } },
+      targets: [{ path: `top/@own/${target}`, how: 'add', amount }],
+    };
+    return { ...still, movers: [ramp] };
+  };
+  const dark = (frame: number): ClipFrame => ({
+    ...at(frame),
+    bedrock: leafOf(
+      [0, 1, 2].map(() => new Float32Array(W * H)),
+      W,
+      H,
+      'light',
+      'dark',
+    ),
+  });
+  /** Half of it wide in lines; 8 pixels to each side. */
+  const box = (shutter: number, step: number) => {
+    const half = (8 * 1080) / H;
+    // A place is added to in lines.
+    return drawn('box', shutter, { shape: { value: [0.25, 0.5, half, 4000, 0] } }, 'shape', { value: (10 * step * 1080) / H });
+  };
+  const cover = (look: LookDocument, frame: number): Float32Array => {
+    expect(readLook(look)).toHaveProperty('look');
+    const found = plan(look, dark(frame)).mattes.get('top')!;
+    return engine.memory.plane(engine.compute(found), 0).slice((H / 2) * W, (H / 2 + 1) * W);
+  };
+
+  it('is flat along its way, as long as its way, and loses nothing', () => {
+    // Four pixels a frame over a whole frame: flat where the box is all the while, 16 − 4 pixels.
+    const [sharp, smeared] = [cover(box(0, 4), 5), cover(box(360, 4), 5)];
+    expect(Math.abs(sum(smeared) - sum(sharp))).toBeLessThan(1e-3 * sum(sharp));
+    expect(middle(smeared)).toBeCloseTo(middle(sharp), 2);
+    expect(Array.from(smeared).filter((v) => Math.abs(v - 1) < 0.01).length).toBeGreaterThanOrEqual(11);
+    const touched = Array.from(smeared).filter((v) => v > 0.02).length;
+    expect(Math.abs(touched - (16 + 4))).toBeLessThanOrEqual(1);
+    // Longer than the box: nowhere whole, and flat at their ratio but for its ends.
+    const long = cover(box(720, 16), 2),
+      flat = Array.from(long).filter((v) => Math.abs(v - 0.5) < 0.005).length;
+    expect(Math.max(...long)).toBeLessThan(0.51);
+    expect(Math.abs(flat - 16)).toBeLessThanOrEqual(2);
+  });
+  it('is as it was where it stands still, or is shut', () => {
+    expect(cover(box(360, 0), 5)).toEqual(cover(box(0, 0), 5));
+    const { movers, ...still } = box(360, 4);
+    expect(movers).toHaveLength(1);
+    expect(plan(still, dark(5)).mattes.get('top')!.key).toBe(plan({ ...box(0, 4), movers: [] }, dark(5)).mattes.get('top')!.key);
+  });
+  it('smears a side that crosses and a path that is carried', () => {
+    const wipe = (shutter: number) => drawn('side', shutter, {}, 'place', { value: 50 });
+    expect(sum(cover(wipe(360), 5))).toBeCloseTo(sum(cover(wipe(0), 5)), 1);
+    const between = (v: Float32Array) => Array.from(v).filter((x) => x > 0.02 && x < 0.98).length;
+    expect(between(cover(wipe(360), 5))).toBeGreaterThanOrEqual(between(cover(wipe(0), 5)) + 3);
+    const corners = [
+      [0.2, -1, 0, 0, 0, 0],
+      [0.4, -1, 0, 0, 0, 0],
+      [0.4, 2, 0, 0, 0, 0],
+      [0.2, 2, 0, 0, 0, 0],
+    ];
+    const carried = (shutter: number) => drawn('path', shutter, { path: { value: corners as never } }, 'path', { value: 600 });
+    expect(sum(cover(carried(360), 5))).toBeCloseTo(sum(cover(carried(0), 5)), 1);
+    expect(between(cover(carried(360), 5))).toBeGreaterThan(between(cover(carried(0), 5)));
+  });
+});
+
+describe('tape with its fields half a frame apart', () => {
+  const tape = (fields: string, system = '625') => withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
+  it('asks for the frame before and its motion, and only then', () => {
+    expect(needs(tape('motion'), clip, 9)).toEqual({ frames: [8, 9], motions: [8] });
+    expect(needs(tape('motion'), clip, 0)).toEqual({ frames: [0], motions: [] });
+    expect(needs(tape('weave'), clip, 9)).toEqual({ frames: [9], motions: [] });
+  });
+  it('shows what moves half a frame further back in the rows of the first field', () => {
+    // Rows of the picture fall between rows of the raster here: what is seen is the mean of both fields.
+    const [both, one] = ['motion', 'weave'].map((f) => row(plan(tape(f), at(9)).result)) as [Float32Array, Float32Array];
+    expect(middle(one) - middle(both)).toBeCloseTo(SPEED / 4, 0);
+    expect(middle(one) - middle(both)).toBeGreaterThan(0.5);
+    // The other system begins with the other field; unmeasured it is as one frame.
+    expect(row(plan(tape('motion', '525'), at(9)).result)).not.toEqual(row(plan(tape('weave', '525'), at(9)).result));
+    expect(row(plan(tape('motion'), at(9, false)).result)).toEqual(one);
+    expect(row(plan(tape('motion'), at(0)).result)).toEqual(row(plan(tape('weave'), at(0)).result));
   });
 });
 

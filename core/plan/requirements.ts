@@ -31,7 +31,9 @@ export function asksForMotion(look: LookDocument): boolean {
           if (!on || !kind || !('build' in kind) || kind.usesMotion === undefined) return false;
           const id = kind.usesMotion,
             without = kind.parameters.find((p) => p.id === id)!.default;
-          return may(parameters[id], `${l.key}/${key}/${id}`, (v) => Boolean(v ?? without));
+          return may(parameters[id], `${l.key}/${key}/${id}`, (v) =>
+            typeof without === 'string' ? (v ?? without) === 'motion' : Boolean(v ?? without),
+          );
         })),
   );
 }

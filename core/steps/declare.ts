@@ -45,6 +45,11 @@ export interface FrameContext {
    */
   readonly motion?: (frames: number) => ImageNode | undefined;
   /**
+   * This step's own input at a share of the way from the frame before to this one, made from the clip's motion; undefined
+   * at the first frame, and where motion is not measured. Steps that ask say so by `usesMotion`.
+   */
+  readonly instantBefore?: (share: number) => ImageNode | undefined;
+  /**
    * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is longer ago
    * than is looked back, or before the clip. Not there where nothing of it is measured.
    */
@@ -128,7 +133,7 @@ export interface BuiltStep extends StepBase {
   readonly namesLayer?: { readonly id: string; readonly at: string };
   /** Looks at its own input of earlier frames. */
   readonly looksBack?: boolean;
-  /** The parameter that has it ask for the clip's motion, unless it stands at 0 or is off. */
+  /** The parameter that has it ask for the clip's motion: unless it stands at 0 or is off; of a choice, where it stands at `motion`. */
   readonly usesMotion?: string;
   /** The choice, and its value, at which it counts by how far what moves has come. */
   readonly countsWay?: { readonly id: string; readonly at: string };

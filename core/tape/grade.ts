@@ -29,8 +29,8 @@ export const RATE = 13.5,
 
 /** ITU-R BT.1700 (SMPTE 170M for 525 lines): active rows and line time, subcarrier and its cycles a line. */
 export const SYSTEMS = {
-  '525': { rows: 480, active: 52.7, cycles: 227.5, alternates: false },
-  '625': { rows: 576, active: 52, cycles: 283.7516, alternates: true },
+  '525': { rows: 480, active: 52.7, cycles: 227.5, alternates: false, firstRow: 1 },
+  '625': { rows: 576, active: 52, cycles: 283.7516, alternates: true, firstRow: 0 },
 } as const;
 export type SystemId = keyof typeof SYSTEMS;
 

@@ -18,7 +18,7 @@ export const LAYER_TIME: readonly Parameter[] = [
     'nothing',
   ),
   choice('between', 'Between frames', BETWEEN_WORDS, 'nearest', {
-    help: 'What a slowed clip shows where it has no frame of its own.',
+    help: 'What stands where the clip has no frame of its own: slowed, or held at a rate that its own is no multiple of.',
   }),
   choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
   number('held', 'How many', '', 0.1, 240, 12, { soft: [2, 25], help: 'Pictures a second, or how many frames each is held.' }),
@@ -27,16 +27,17 @@ export const LAYER_TIME: readonly Parameter[] = [
 
 /** The first frame of hold `k` (before rounding up), with its seeded unevenness of less than half a hold. */
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
-  (k + (jitter === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
+  // The first begins where they are counted from.
+  (k + (jitter === 0 || k === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
 
-/** The frame that stands at `offset` frames from where holds are counted: the first of its hold. */
-function held(offset: number, period: number, jitter: number, seed: number): number {
+/** What stands at `offset` frames from where holds are counted: the first frame of its hold, or (`exactly`) the moment at which that begins. */
+function held(offset: number, period: number, jitter: number, seed: number, exactly: boolean): number {
   if (period <= 1) return offset;
   // Decimals of rates that are no whole numbers must not make a hold begin a frame late.
   const first = (k: number): number => Math.ceil(holdBegin(k, period, jitter, seed) - 1e-7);
   let k = Math.floor(offset / period) + 1;
   while (first(k) > offset) k--;
-  return first(k);
+  return exactly ? holdBegin(k, period, jitter, seed) : first(k);
 }
 
 /**
@@ -53,7 +54,9 @@ export function sourceMoment(
 ): number {
   const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
   const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
-  const since = travelled(held(frame - from, period, num(v, 'jitter') / 100, seed)) + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
+  const since =
+    travelled(held(frame - from, period, num(v, 'jitter') / 100, seed, v['between'] !== 'nearest')) +
+    inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
   return v['reverse'] ? clip.frames - 1 - (from + since) : from + since;
 }
 /** The frame of the source that lies nearest to its moment. It lies outside the clip only where nothing is to be seen there. */

@@ -17,6 +17,7 @@ import {
   MOVERS,
   type Rate,
   sourceFrame,
+  sourceMoment,
 } from '.';
 
 const clip = (rate: Rate, more: Partial<ClipTime> = {}): ClipTime => ({ frames: 120, rate, cues: {}, ...more });
@@ -213,6 +214,14 @@ describe('spans and layer time', () => {
     expect(upTo(7).map((f) => at({ cadence: 'every', held: 3 }, f))).toEqual([0, 0, 0, 3, 3, 3, 6]);
     expect(at({ cadence: 'every', held: 3 }, 8, PAL, 1)).toBe(7);
   });
+  it('made between frames it shows the moment at which each hold begins, not the frame after it', () => {
+    const v = withDefaults({ parameters: LAYER_TIME }, { cadence: 'rate', held: 18, between: 'motion' });
+    const moments = upTo(100).map((f) => sourceMoment(v, f, PAL, 0, 1));
+    const apart = [...new Set(moments)];
+    expect(apart).toHaveLength(72);
+    apart.forEach((m, k) => expect(m).toBeCloseTo((k * 25) / 18, 9));
+    moments.forEach((m, f) => expect(m <= f && f - m < 25 / 18).toBe(true));
+  });
   it('held unevenly never goes back', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 100 }), fc.double({ min: 2, max: 12, noNaN: true }), fc.integer(), (jitter, held, seed) => {
@@ -220,6 +229,7 @@ describe('spans and layer time', () => {
         const shown = upTo(80).map((f) => sourceFrame(v, f, PAL, 0, seed));
         shown.forEach((s, f) => {
           expect(s).toBeLessThanOrEqual(f);
+          expect(s).toBeGreaterThanOrEqual(0);
           if (f > 0) expect(s).toBeGreaterThanOrEqual(shown[f - 1]!);
         });
       }),

@@ -1,7 +1,7 @@
 /** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
 import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import { halveAcross, halveDown } from '../../image';
-import { column, fetch, iadd, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
+import { column, fetch, iadd, iand, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
 import { ACROSS, activeSamples, type SystemId, SYSTEMS } from '../../tape';
 
 /** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
@@ -147,3 +147,20 @@ export function back({ system, input, raster }: { readonly system: SystemId; rea
     },
   });
 }
+
+/** Two pictures on one raster as the fields of a frame: the rows of the field that comes first are the earlier one's. */
+export const woven = (earlier: ImageNode, later: ImageNode, system: SystemId): ImageNode =>
+  imageOp({
+    shape: 'raster-woven',
+    inputs: [pointwise(earlier), pointwise(later)],
+    planes: 3,
+    domain: 'none',
+    ints: [SYSTEMS[system].firstRow],
+    build: (b) => {
+      const [a, c] = [b.pixel(0), b.pixel(1)];
+      const first = toFloat(isub(iand(row(), 1), b.int(0)))
+        .abs()
+        .lt(0.5);
+      return a.map((x, i) => select(first, x, c[i]!));
+    },
+  });

@@ -5,7 +5,7 @@
  */
 import type { ImageNode } from '../../graph';
 import type { SystemId } from '../../tape';
-import { back, onto } from './raster-ways';
+import { back, onto, woven } from './raster-ways';
 
 /** One step's work on the raster in one generation: `generation` counts copies from 1. */
 export type Work = (raster: ImageNode, generation: number) => ImageNode;
@@ -33,13 +33,15 @@ export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = ba
 }
 
 /** `input` with one more piece of work on its raster. A frame that is on none yet is brought onto `system` (625 lines unless said). */
-export function worked(input: ImageNode, work: Work, system?: SystemId): ImageNode {
-  const on = begun(input, system);
+export function worked(input: ImageNode, work: Work, system?: SystemId, earlier?: ImageNode): ImageNode {
+  const on = begun(input, system, earlier);
   return shown({ ...on, works: [...on.works, work], raster: work(on.raster, 1) });
 }
-export function begun(input: ImageNode, system?: SystemId): TapeStage {
+/** With a picture half a frame `earlier` the field that comes first is of that one, where the frame is on no raster yet. */
+export function begun(input: ImageNode, system?: SystemId, earlier?: ImageNode): TapeStage {
   const known = tapeOf(input);
   if (known && (system === undefined || system === known.system)) return known;
-  const source = onto(system ?? '625', input);
+  const whole = onto(system ?? '625', input);
+  const source = earlier ? woven(onto(system ?? '625', earlier), whole, system ?? '625') : whole;
   return { system: system ?? '625', input, source, works: [], raster: source };
 }

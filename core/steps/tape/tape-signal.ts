@@ -157,6 +157,7 @@ export const tapeSignal: BuiltStep = {
   domain: 'encoded',
   alwaysActs: true,
   jumps: true,
+  usesMotion: 'fields',
   parameters: [
     choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
     choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
@@ -170,8 +171,8 @@ export const tapeSignal: BuiltStep = {
     number('burst', 'Burst lost', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of the lines that have no colour.' }),
     number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
     number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
-    choice('fields', 'Fields', { weave: 'as one frame', twitter: 'against twitter' }, 'weave', {
-      help: 'What both fields of a frame show that has one instant: the frame itself, or its rows averaged by ¼, ½, ¼.',
+    choice('fields', 'Fields', { weave: 'as one frame', twitter: 'against twitter', motion: 'half a frame apart' }, 'weave', {
+      help: 'What both fields of a frame show that has one instant: the frame itself; its rows averaged by ¼, ½, ¼; or the first of them as things stood half a frame before, made from motion.',
     }),
     flag('composite', 'Composite', false, { help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.' }),
   ],
@@ -187,7 +188,7 @@ export const tapeSignal: BuiltStep = {
       if (signal.grade.rows > 0) now = downRows(now, 'lower', [null, LOWER, LOWER]);
       return levelled(now, v, (signal.grade.white * num(v, 'clip')) / 100, seed, seedOfFrame(seed, at));
     };
-    return worked(input, work, system);
+    return worked(input, work, system, v['fields'] === 'motion' ? at.instantBefore?.(0.5) : undefined);
   },
 };
 const seedOfFrame = (seed: number, at: FrameContext): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;

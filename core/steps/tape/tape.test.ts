@@ -8,6 +8,7 @@ import { bitsThatDiffer, largestError, leafOf, onSmallRaster, randomPlanes, shar
 import { whiteNoise } from './by-row';
 import { begun, tapeOf } from './raster';
 import { AS_IT_IS, filtered, slid } from './raster-lines';
+import { woven } from './raster-ways';
 import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 
@@ -32,6 +33,13 @@ const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): 
   );
 /** The first piece of work that a step does on the raster, on one of our own. */
 const workOf = (step: Use) => tapeOf(lowerSteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
+
+it('weaves two pictures row by row, the field that comes first from the earlier', () => {
+  const [a, b] = [0.25, 0.75].map((v) => raster(() => v));
+  const rows = (system: '525' | '625') => [0, 1, 2, 3].map((y) => planesOf(woven(a!, b!, system))[0]![y * ACROSS + 7]);
+  expect(rows('625')).toEqual([0.25, 0.75, 0.25, 0.75]);
+  expect(rows('525')).toEqual([0.75, 0.25, 0.75, 0.25]);
+});
 
 /** Amplitude of a wave of `f` MHz in the middle of a row. */
 function contrastOf(row: Float32Array, f: number): number {
