@@ -1,4 +1,4 @@
-// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- trail`, `-- page`, `-- wall` or `-- delivery` runs one of them.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- trail`, `-- slow-motion`, `-- page`, `-- wall` or `-- delivery` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -10,7 +10,8 @@ const { build, ended, environment, runScript, startPages, startWorker } = await 
 
 if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env);
 if (only === undefined || only === 'trail') await runScript('bench/trail.ts', process.env);
-if (only === 'filters' || only === 'trail') process.exit(0);
+if (only === undefined || only === 'slow-motion') await runScript('bench/slow-motion.ts', process.env);
+if (['filters', 'trail', 'slow-motion'].includes(only)) process.exit(0);
 
 const data = join(root, '.data-bench');
 const postgres = await startPostgres(data, { quick: true });

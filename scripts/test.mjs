@@ -59,6 +59,7 @@ try {
   npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'scripts', 'bench', 'e2e']);
   step('documents', process.execPath, ['--import', 'tsx', 'scripts/documents.ts', '--check']);
   step('map', process.execPath, ['scripts/map.mjs', '--check']);
+  step('assembly', process.execPath, ['scripts/assembly.mjs', '--check']);
   npx('unit', ['vitest', 'run']);
   if (only.length === 0 || only.includes('journeys')) await journeys();
 } catch (e) {

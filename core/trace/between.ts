@@ -1,7 +1,6 @@
 /** What lies between two frames: for each place where it comes from in both, and how far either is to be believed. */
-import type { Tracked } from './motion';
-import type { Vectors } from './patch-search';
-import { readAt } from './refine';
+import { doubtsOf, type Tracked } from './motion';
+import type { Vectors } from './vectors';
 
 /** Of a picture between two frames, in pixels of the vectors' own size. */
 export interface Between {
@@ -23,8 +22,8 @@ export interface Pair {
   readonly doubtSecond: Float32Array;
 }
 export function paired(first: Tracked, second: Tracked, forward: Vectors, backward: Vectors): Pair {
-  const doubtFirst = doubt(first, second, forward, backward),
-    doubtSecond = doubt(second, first, backward, forward);
+  const doubtFirst = doubtsOf(first, second, forward, backward),
+    doubtSecond = doubtsOf(second, first, backward, forward);
   return { forward: filled(forward, doubtFirst), backward: filled(backward, doubtSecond), doubtFirst, doubtSecond };
 }
 
@@ -82,27 +81,10 @@ function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors
   return { width, height, u: outU, v: outV };
 }
 
-/** A place that does not come back to within so many pixels, and so large a share of its way, is not believed. */
-const RETURNS = 0.6;
-const RETURNS_SHARE = 0.06;
-/** What differs by so much (of 255, after a common brightness) does not fit. */
-const FITS = 12;
 /** How much both frames count where neither hides anything. */
 const EVEN = 0.05;
 /** From a doubt to being hidden: a little of it is only noise. */
 const hidden = (d: number): number => Math.max(0, Math.min(1, (d - 0.5) / 0.4));
-/** Where light itself changes by so much (of 255, over some pixels) nothing is told of where things went. */
-const FLASH = 14;
-const FLASH_REACH = 6;
-
-/** About e to the power −q, by eight factors: the same on every machine, and quick. */
-function falloff(q: number): number {
-  const a = 1 + q / 8,
-    b = a * a,
-    c = b * b;
-  return 1 / (c * c);
-}
-
 /** A bilinear reading of a plane of vectors, edges repeated. */
 function reading({ width, height }: Vectors, f: Float32Array, x: number, y: number): number {
   const fx = Math.max(0, Math.min(width - 1, x)),
@@ -117,47 +99,33 @@ function reading({ width, height }: Vectors, f: Float32Array, x: number, y: numb
   return top + (low - top) * (fy - y0);
 }
 
-/** Means over squares of 2r + 1 pixels, edges repeated. */
+/** Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then row by row down. */
 function boxed(f: Float32Array, width: number, height: number, r: number): Float32Array {
-  const pass = (from: Float32Array, n: number, lines: number, step: number, jump: number): Float32Array => {
-    const out = new Float32Array(from.length);
-    for (let l = 0; l < lines; l++) {
-      const at = (i: number) => from[l * jump + Math.max(0, Math.min(n - 1, i)) * step]!;
-      let sum = 0;
-      for (let i = -r; i <= r; i++) sum += at(i);
-      for (let i = 0; i < n; i++) {
-        out[l * jump + i * step] = sum / (2 * r + 1);
-        sum += at(i + r + 1) - at(i - r);
-      }
+  const across = new Float32Array(f.length),
+    out = new Float32Array(f.length);
+  const share = 1 / (2 * r + 1),
+    last = width - 1;
+  for (let y = 0, row = 0; y < height; y++, row += width) {
+    let sum = r * f[row]!;
+    for (let i = 0; i <= r; i++) sum += f[row + (i < last ? i : last)]!;
+    for (let x = 0; x < width; x++) {
+      across[row + x] = sum * share;
+      const enters = x + r + 1,
+        leaves = x - r;
+      sum += f[row + (enters < last ? enters : last)]! - f[row + (leaves > 0 ? leaves : 0)]!;
     }
-    return out;
-  };
-  return pass(pass(f, width, height, 1, width), height, width, width, 1);
-}
-
-/** How far the vectors of one way and the other disagree, and how badly what they join fits: 0 believed … 1 not. */
-function doubt(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
-  const { width, height } = there;
-  const a = from.levels[0]!.luma.data;
-  const off = readAt(to.levels[0]!.padded, there);
-  for (let o = 0; o < off.length; o++) off[o] = off[o]! - a[o]!;
-  const mean = boxed(off, width, height, 2);
-  const apart = off.map((d, o) => (d - mean[o]!) * (d - mean[o]!));
-  const misfit = boxed(apart, width, height, 2),
-    flash = boxed(off, width, height, FLASH_REACH);
-  const out = new Float32Array(width * height);
-  for (let y = 0, o = 0; y < height; y++)
+  }
+  const rowAt = (y: number): number => Math.max(0, Math.min(height - 1, y)) * width;
+  const sums = new Float64Array(width);
+  for (let i = -r; i <= r; i++) for (let x = 0, o = rowAt(i); x < width; x++, o++) sums[x] = sums[x]! + across[o]!;
+  for (let y = 0, o = 0; y < height; y++) {
+    const enters = rowAt(y + r + 1),
+      leaves = rowAt(y - r);
     for (let x = 0; x < width; x++, o++) {
-      const u = there.u[o]!,
-        v = there.v[o]!;
-      const ru = u + reading(back, back.u, x + u, y + v),
-        rv = v + reading(back, back.v, x + u, y + v);
-      const way = RETURNS + RETURNS_SHARE * Math.sqrt(u * u + v * v);
-      const returns = falloff((ru * ru + rv * rv) / (way * way)),
-        fits = falloff(misfit[o]! / (FITS * FITS));
-      const steady = falloff((flash[o]! * flash[o]!) / (FLASH * FLASH));
-      out[o] = 1 - steady * returns * (0.25 + 0.75 * fits);
+      out[o] = sums[x]! * share;
+      sums[x] = sums[x]! + across[enters + x]! - across[leaves + x]!;
     }
+  }
   return out;
 }
 

@@ -53,6 +53,16 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
   return out;
 }
 
+/** A pair as it is once it has been packed: what was measured just now and what is read from a file are the same. */
+export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): Pair {
+  const vectors = ({ width, height, u, v }: Pair['forward']): Pair['forward'] => {
+    const plane = (f: Float32Array): Float32Array => Float32Array.from(stepped(f, UNIT, -32767, 32767), (q) => q / UNIT);
+    return { width, height, u: plane(u), v: plane(v) };
+  };
+  const doubts = (f: Float32Array): Float32Array => Float32Array.from(stepped(f, 15, 0, 15), (q) => q / 15);
+  return { forward: vectors(forward), backward: vectors(backward), doubtFirst: doubts(doubtFirst), doubtSecond: doubts(doubtSecond) };
+}
+
 /** The size of packed vectors. Throws when the bytes are not vectors, or cut short. */
 export function packedSize(bytes: Uint8Array): { readonly width: number; readonly height: number } {
   const head = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -5,7 +5,7 @@ import { halved, type Luma } from './luma';
 import { motionBetween, type Tracked, tracked } from './motion';
 
 /** Changes with the method: what was measured by another is measured again. */
-export const MOTION_METHOD = 'motion-1';
+export const MOTION_METHOD = 'motion-2';
 
 /** Halvings before it is looked at: half the footage's size up to 1080 lines, a quarter above. */
 const halvings = (width: number, height: number): number => (Math.min(width, height) <= 1080 ? 1 : 2);

@@ -37,23 +37,25 @@ export function halved({ width, height, data }: Luma): Luma {
   const w = Math.ceil(width / 2),
     h = Math.ceil(height / 2);
   const across = new Float32Array(w * height);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < w; x++) {
-      const o = y * width,
-        i = 2 * x;
-      const [a, b, c, d] = [Math.max(0, i - 1), i, Math.min(width - 1, i + 1), Math.min(width - 1, i + 2)];
-      across[y * w + x] = (data[o + a]! + data[o + d]!) * 0.125 + (data[o + b]! + data[o + c]!) * 0.375;
+  const right = width - 1;
+  for (let y = 0, to = 0; y < height; y++) {
+    const o = y * width;
+    for (let i = 0; i < width; i += 2, to++) {
+      const before = i > 0 ? i - 1 : 0,
+        next = i < right ? i + 1 : right,
+        after = i + 1 < right ? i + 2 : right;
+      across[to] = (data[o + before]! + data[o + after]!) * 0.125 + (data[o + i]! + data[o + next]!) * 0.375;
     }
+  }
   const out = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) {
+  const bottom = height - 1;
+  for (let y = 0, to = 0; y < h; y++) {
     const j = 2 * y;
-    const [a, b, c, d] = [Math.max(0, j - 1), j, Math.min(height - 1, j + 1), Math.min(height - 1, j + 2)].map((r) => r * w) as [
-      number,
-      number,
-      number,
-      number,
-    ];
-    for (let x = 0; x < w; x++) out[y * w + x] = (across[a + x]! + across[d + x]!) * 0.125 + (across[b + x]! + across[c + x]!) * 0.375;
+    const before = (j > 0 ? j - 1 : 0) * w,
+      here = j * w,
+      next = (j < bottom ? j + 1 : bottom) * w,
+      after = (j + 1 < bottom ? j + 2 : bottom) * w;
+    for (let x = 0; x < w; x++, to++) out[to] = (across[before + x]! + across[after + x]!) * 0.125 + (across[here + x]! + across[next + x]!) * 0.375;
   }
   return { width: w, height: h, data: out };
 }

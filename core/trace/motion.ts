@@ -1,49 +1,151 @@
-/** Where each part of a picture went: dense vectors from one frame to another, coarse to fine. */
-import { type Luma, padded, pyramid } from './luma';
-import { searchPatches, type Vectors } from './patch-search';
-import { refined } from './refine';
+/**
+ * Where each part of a picture went: dense vectors from one frame to another, coarse to fine. Patches are searched for
+ * (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016), what they say is refined as a whole (Brox et al.,
+ * 2004); both in WebAssembly (`assembly/motion.ts`).
+ */
+import { type Luma, PAD, type Padded, padded, pyramid } from './luma';
+import { MOTION_WASM } from './motion-wasm';
+import type { Vectors } from './vectors';
 
 /** The coarsest level has at least so many pixels on its shorter side. */
 const COARSEST = 16;
+/** What is smaller than a patch has no motion. */
+const PATCH = 8,
+  STRIDE = 4;
+/** Smoothness, gradient constancy, brightness constancy; times the weights are found anew, and sweeps of each. */
+const REFINING = [40, 10, 0.5, 3, 5] as const;
 
-/** Twice as large, with vectors twice as long. */
-function doubled({ width, height, u, v }: Vectors, w: number, h: number): Vectors {
-  const out = { width: w, height: h, u: new Float32Array(w * h), v: new Float32Array(w * h) };
-  for (let y = 0; y < h; y++) {
-    const fy = Math.max(0, Math.min(height - 1, y / 2 - 0.25)),
-      y0 = Math.floor(fy),
-      wy = fy - y0,
-      upper = y0 * width,
-      lower = Math.min(height - 1, y0 + 1) * width;
-    for (let x = 0; x < w; x++) {
-      const fx = Math.max(0, Math.min(width - 1, x / 2 - 0.25)),
-        x0 = Math.floor(fx),
-        x1 = Math.min(width - 1, x0 + 1),
-        wx = fx - x0;
-      const [w00, w10, w01, w11] = [(1 - wx) * (1 - wy), wx * (1 - wy), (1 - wx) * wy, wx * wy];
-      const [a, b, c, d] = [upper + x0, upper + x1, lower + x0, lower + x1];
-      out.u[y * w + x] = 2 * (u[a]! * w00 + u[b]! * w10 + u[c]! * w01 + u[d]! * w11);
-      out.v[y * w + x] = 2 * (v[a]! * w00 + v[b]! * w10 + v[c]! * w01 + v[d]! * w11);
-    }
-  }
-  return out;
+interface Kernels {
+  setPad(pixels: number): void;
+  searchPatches(...numbers: readonly number[]): void;
+  refine(...numbers: readonly number[]): void;
+  doubled(...numbers: readonly number[]): void;
+  doubts(...numbers: readonly number[]): void;
+}
+interface Machine {
+  readonly memory: WebAssembly.Memory;
+  readonly kernels: Kernels;
+}
+let machine: Machine | undefined;
+function running(): Machine {
+  if (machine) return machine;
+  const bytes = Uint8Array.from(atob(MOTION_WASM), (c) => c.charCodeAt(0));
+  const memory = new WebAssembly.Memory({ initial: 16 });
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } });
+  machine = { memory, kernels: exports as unknown as Kernels };
+  machine.kernels.setPad(PAD);
+  return machine;
 }
 
 /** A frame with what its comparisons need, made once for all of them. */
 export interface Tracked {
-  readonly levels: readonly { readonly luma: Luma; readonly padded: ReturnType<typeof padded> }[];
+  readonly levels: readonly { readonly luma: Luma; readonly padded: Padded }[];
 }
 export const tracked = (luma: Luma): Tracked => ({ levels: pyramid(luma, COARSEST).map((l) => ({ luma: l, padded: padded(l) })) });
 
-/** Where each pixel of `a` lies in `b`: vectors in pixels. Both of one size. */
+/** Rows of vectors are so far apart: whole fours, and four more, so that four can be read anywhere. */
+const rowLength = (width: number): number => (width + 7) & ~3;
+const patchesAlong = (size: number): number => Math.ceil((size - PATCH) / STRIDE) + 1;
+
+/** Addresses in the machine's memory, made for the largest level; those of planes name their first pixel. */
+function layout({ width, height, padded: { data } }: { readonly width: number; readonly height: number; readonly padded: Padded }) {
+  const plane = 4 * rowLength(width) * (height + 2),
+    patches = patchesAlong(width) * patchesAlong(height);
+  const sizes = {
+    a: 4 * data.length,
+    b: 4 * data.length,
+    own: plane,
+    startU: plane,
+    startV: plane,
+    u: plane,
+    v: plane,
+    work: Math.max(20 * plane, 24 * patches + 2 * plane) + 4096,
+  };
+  let end = 1024;
+  const at: Record<keyof typeof sizes, number> = { ...sizes };
+  for (const [name, size] of Object.entries(sizes)) {
+    at[name as keyof typeof sizes] = end;
+    end += (size + 79) & ~15;
+  }
+  return { at, end };
+}
+
+/** The machine with room for frames as large as one, planes of numbers over its memory, and where they lie. */
+function prepared({ levels }: Tracked) {
+  const { memory, kernels } = running();
+  const { luma, padded } = levels[0]!;
+  const { at, end } = layout({ ...luma, padded });
+  const lacking = Math.ceil((end - memory.buffer.byteLength) / 65536);
+  if (lacking > 0) memory.grow(lacking);
+  return { kernels, at, floats: new Float32Array(memory.buffer) };
+}
+/** Rows packed tightly into a plane's rows, and back. */
+function laid(floats: Float32Array, plane: number, from: Float32Array, width: number): void {
+  const row = rowLength(width);
+  for (let o = 0, to = plane / 4; o < from.length; o += width, to += row) floats.set(from.subarray(o, o + width), to);
+}
+function taken(floats: Float32Array, plane: number, width: number, height: number): Float32Array {
+  const out = new Float32Array(width * height),
+    row = rowLength(width);
+  for (let o = 0, from = plane / 4; o < out.length; o += width, from += row) out.set(floats.subarray(from, from + width), o);
+  return out;
+}
+const hasMotion = ({ levels }: Tracked): boolean => Math.min(levels[0]!.luma.width, levels[0]!.luma.height) >= PATCH;
+
+/** Where each pixel of `a` lies in `b`: vectors in pixels. Both of one size; of frames smaller than a patch all stay where they are. */
 export function motionBetween(a: Tracked, b: Tracked): Vectors {
-  let flow: Vectors | undefined;
+  const { width: W, height: H } = a.levels[0]!.luma;
+  if (!hasMotion(a)) return { width: W, height: H, u: new Float32Array(W * H), v: new Float32Array(W * H) };
+  const { kernels, at, floats } = prepared(a);
+  let last: { readonly width: number; readonly height: number; readonly row: number } | undefined;
   for (let level = a.levels.length - 1; level >= 0; level--) {
     const from = a.levels[level]!,
       to = b.levels[level]!;
-    const { width, height } = from.luma;
-    const start = flow ? doubled(flow, width, height) : { width, height, u: new Float32Array(width * height), v: new Float32Array(width * height) };
-    flow = refined(from.luma.data, to.padded, searchPatches(from.padded, to.padded, start));
+    const { width, height, data } = from.luma,
+      { stride } = from.padded;
+    const row = rowLength(width),
+      size = row * (height + 2);
+    // A row of nothing lies before the first.
+    const first = (plane: number): number => plane + 4 * row;
+    floats.set(from.padded.data, at.a / 4);
+    floats.set(to.padded.data, at.b / 4);
+    for (const plane of [at.own, at.startU, at.startV]) floats.fill(0, plane / 4, plane / 4 + size);
+    laid(floats, first(at.own), data, width);
+    if (last)
+      for (const [coarse, fine] of [
+        [at.u, at.startU],
+        [at.v, at.startV],
+      ] as const)
+        kernels.doubled(coarse + 4 * last.row, last.width, last.height, last.row, width, height, row, first(fine));
+    for (const plane of [at.u, at.v]) floats.fill(0, plane / 4, plane / 4 + size);
+    const [pa, pb] = [at.a + 4 * from.padded.at, at.b + 4 * to.padded.at];
+    const [nx, ny] = [patchesAlong(width), patchesAlong(height)];
+    kernels.searchPatches(pa, pb, stride, width, height, first(at.startU), first(at.startV), row, nx, ny, first(at.u), first(at.v), at.work);
+    kernels.refine(first(at.own), pb, stride, width, height, first(at.u), first(at.v), row, ...REFINING, at.work);
+    last = { width, height, row };
   }
-  return flow!;
+  const [u, v] = [at.u, at.v].map((plane) => taken(floats, plane + 4 * rowLength(W), W, H)) as [Float32Array, Float32Array];
+  return { width: W, height: H, u, v };
+}
+
+/** How far each vector from a frame to another is to be doubted (0 believed … 1 not), by those that lead back and by what they join. */
+export function doubtsOf(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
+  const { width, height } = there;
+  if (!hasMotion(from)) return new Float32Array(width * height).fill(1);
+  const { kernels, at, floats } = prepared(from);
+  const row = rowLength(width),
+    { stride, data, at: first } = to.levels[0]!.padded;
+  for (const plane of [at.own, at.u, at.v, at.startU, at.startV]) floats.fill(0, plane / 4, plane / 4 + row * (height + 2));
+  floats.set(data, at.b / 4);
+  laid(floats, at.own, from.levels[0]!.luma.data, width);
+  for (const [plane, f] of [
+    [at.u, there.u],
+    [at.v, there.v],
+    [at.startU, back.u],
+    [at.startV, back.v],
+  ] as const)
+    laid(floats, plane, f, width);
+  // What is doubted is written over the patches' padded frame, which is not needed here.
+  kernels.doubts(at.own, at.b + 4 * first, stride, width, height, at.u, at.v, at.startU, at.startV, row, at.a, at.work);
+  return taken(floats, at.a, width, height);
 }

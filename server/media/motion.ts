@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { RawFrame } from '../../core';
-import { MOTION_METHOD, motionOfFrames, packedSize, packPair, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
+import { MOTION_METHOD, motionOfFrames, packedSize, packPair, settled, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
 import { inData } from '../settings';
 
 const packed = promisify(gzip),
@@ -90,14 +90,15 @@ export class PairFinder {
   async at(frame: number): Promise<KnownPair> {
     const had = this.pairs.get(frame);
     if (had) return had;
-    let bytes = await this.store?.read(frame);
-    if (!bytes) {
-      bytes = packPair(motionOfFrames(await this.tracked(frame), await this.tracked(frame + 1)));
-      await this.store?.write(frame, bytes);
-    }
-    const found = known(bytes);
+    const bytes = await this.store?.read(frame);
+    const found = bytes ? known(bytes) : await this.measured(frame);
     this.pairs.set(frame, found);
     return found;
+  }
+  private async measured(frame: number): Promise<KnownPair> {
+    const pair = settled(motionOfFrames(await this.tracked(frame), await this.tracked(frame + 1)));
+    await this.store?.write(frame, packPair(pair));
+    return { width: pair.forward.width, height: pair.forward.height, pair: () => pair };
   }
   /** As it is kept, without measuring; undefined where it is not there. */
   async known(frame: number): Promise<ReturnType<typeof unpackPair> | undefined> {
