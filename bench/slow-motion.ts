@@ -41,9 +41,10 @@ function cut(clip: string, first: number, size: string): { readonly all: string;
   ffmpeg('-i', all, '-vf', "select='not(mod(n,2))',setpts=N/12.5/TB", '-r', '12.5', ...write, kept);
   return { all, kept };
 }
-function lumas(file: string, width: number, height: number, more: readonly string[] = []): Buffer[] {
+/** The luma plane as it is coded: asked for as grey it would be stretched to the full range. */
+function lumas(file: string, width: number, height: number, filter = 'null'): Buffer[] {
   const raw = join(folder, 'raw.gray');
-  ffmpeg('-i', file, ...more, '-f', 'rawvideo', '-pix_fmt', 'gray', raw);
+  ffmpeg('-i', file, '-vf', `${filter},extractplanes=y`, '-f', 'rawvideo', '-pix_fmt', 'gray', raw);
   const bytes = readFileSync(raw);
   return Array.from({ length: Math.floor(bytes.length / (width * height)) }, (_, i) => bytes.subarray(i * width * height, (i + 1) * width * height));
 }
@@ -121,7 +122,7 @@ try {
     const { all, kept } = cut(clip, first, '960x540');
     const truth = lumas(all, 960, 540);
     const missing = Array.from({ length: PAIRS }, (_, i) => truth[2 * i + 1]!);
-    const interpolated = lumas(kept, 960, 540, ['-vf', `minterpolate=fps=25:${INTERPOLATED}`]);
+    const interpolated = lumas(kept, 960, 540, `minterpolate=fps=25:${INTERPOLATED}`);
     // Where its output begins is found by the frames that it was given.
     const shift = [0, 1, 2, 3, 4].find((s) => squaresApart(interpolated[4]!, truth[4 + s]!) < 0.01) ?? 0;
     const [own, other] = [(await ours(kept, 960, 540)).made, Array.from({ length: PAIRS }, (_, i) => interpolated[2 * i + 1 - shift])];

@@ -163,4 +163,45 @@ test('versions are listed with what changed between them, and one is taken up as
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('take up v1');
   await page.keyboard.press('Control+z');
   await expect(dial).toHaveValue('15');
+
+  // One that nobody wears goes out of sight and comes back; what is open on the Bench stays.
+  await page.getByTestId('version').click();
+  await expect(panel.locator('[data-version="2"]').getByRole('button', { name: 'remove' })).toBeDisabled();
+  await panel.locator('[data-version="1"]').getByRole('button', { name: 'remove' }).click();
+  await expect(panel.locator('[data-version="1"]')).toBeHidden();
+  await panel.getByRole('listitem', { name: 'Removed versions' }).getByRole('button', { name: 'put back' }).click();
+  await expect(panel.locator('[data-version="1"]')).toBeVisible();
+  await expect(panel.getByRole('listitem', { name: 'Removed versions' })).toBeHidden();
+});
+
+test('a version that a clip wears, or a look’s only one, is not removed; numbers are not given twice', async ({ request }) => {
+  const shipped = (await (await request.get('/api/looks')).json()) as { id: string; versions: { id: string; number: number }[] }[];
+  const { versions } = shipped.find((l) => l.versions.length === 1)!;
+  const { document } = (await (await request.get(`/api/versions/${versions[0]!.id}`)).json()) as { document: object };
+  const made = (await (await request.post('/api/looks', { data: { document: { ...document, name: 'Numbers' } } })).json()) as {
+    lookId: string;
+    versionId: string;
+  };
+  const remove = (id: string, removed = true) => request.patch(`/api/versions/${id}`, { data: { removed } });
+  const only = await remove(made.versionId);
+  expect(only.status()).toBe(409);
+  expect(await only.text()).toContain('only version');
+  const save = async (basedOn: number) =>
+    (await (
+      await request.post(`/api/looks/${made.lookId}/versions`, {
+        data: { document: { ...document, name: 'Numbers' }, basedOn, follow: [], stay: [] },
+      })
+    ).json()) as {
+      versionId: string;
+      number: number;
+    };
+  const second = await save(1);
+  expect((await remove(second.versionId)).status()).toBe(200);
+  expect((await save(1)).number).toBe(3);
+  const project = (await (
+    await request.post('/api/projects', { data: { name: 'Worn', width: 320, height: 180, rateNum: 25, rateDen: 1 } })
+  ).json()) as { id: string };
+  expect(project.id).toBeTruthy();
+  expect((await remove('00000000-0000-4000-8000-000000000000')).status()).toBe(404);
+  expect((await remove(second.versionId, false)).status()).toBe(200);
 });

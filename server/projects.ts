@@ -1,7 +1,7 @@
 /** Projects, their clips, and the looks on the Shelf: what the endpoints and the demo's loader do with the database. */
 import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, asc, count, desc, eq, inArray, max, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNull, ne, sql, type SQL } from 'drizzle-orm';
 import type { LookDocument } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -172,16 +172,18 @@ export async function saveVersion(lookId: string, document: LookDocument, basedO
   const { saved, touched } = await db().transaction(async (tx) => {
     const [look] = await tx.select().from(looks).where(eq(looks.id, lookId)).for('update');
     if (!look) throw new Outdated(0);
-    const [{ newest } = { newest: 0 }] = await tx
-      .select({ newest: max(lookVersions.number) })
+    const [{ newest, last } = { newest: 0, last: 0 }] = await tx
+      .select({
+        newest: sql<number>`coalesce(max(${lookVersions.number}) filter (where ${lookVersions.removed} is null), 0)`,
+        last: sql<number>`coalesce(max(${lookVersions.number}), 0)`,
+      })
       .from(lookVersions)
       .where(eq(lookVersions.lookId, lookId));
-    if ((newest ?? 0) !== basedOn) throw new Outdated(newest ?? 0);
+    if (newest !== basedOn) throw new Outdated(newest);
+    // A removed version keeps its number.
+    const number = last + 1;
     await tx.update(looks).set({ name: document.name }).where(eq(looks.id, lookId));
-    const [version] = await tx
-      .insert(lookVersions)
-      .values({ lookId, number: basedOn + 1, document })
-      .returning({ id: lookVersions.id });
+    const [version] = await tx.insert(lookVersions).values({ lookId, number, document }).returning({ id: lookVersions.id });
     const followers = await tx.select().from(clips).where(followed(lookId)).for('update');
     const unseen = followers.filter((c) => !follow.includes(c.id) && !stay.includes(c.id));
     if (unseen.length > 0) throw new MoreFollow(unseen.map((c) => c.name));
@@ -196,7 +198,7 @@ export async function saveVersion(lookId: string, document: LookDocument, basedO
         .update(clips)
         .set({ follows: false })
         .where(inArray(clips.id, idsOf(staying)));
-    return { saved: { lookId, versionId: version!.id, number: basedOn + 1 }, touched: new Set(followers.map((c) => c.projectId)) };
+    return { saved: { lookId, versionId: version!.id, number }, touched: new Set(followers.map((c) => c.projectId)) };
   });
   for (const project of touched) await tell({ project, what: 'clips' });
   return saved;
@@ -210,13 +212,46 @@ export const followed = (lookId: string): SQL =>
     inArray(clips.lookVersionId, db().select({ id: lookVersions.id }).from(lookVersions).where(eq(lookVersions.lookId, lookId))),
   )!;
 
-export const lookList = (limit: number, offset: number) =>
-  db().query.looks.findMany({
+/** Looks by name, their versions newest first; what was removed of them apart. */
+export async function lookList(limit: number, offset: number) {
+  const rows = await db().query.looks.findMany({
     orderBy: [asc(looks.name), asc(looks.created)],
     limit,
     offset,
-    with: { versions: { columns: { id: true, number: true, created: true }, orderBy: [desc(lookVersions.number)] } },
+    with: { versions: { columns: { id: true, number: true, created: true, removed: true }, orderBy: [desc(lookVersions.number)] } },
   });
+  return rows.map(({ versions, ...look }) => ({
+    ...look,
+    versions: versions.flatMap(({ removed, ...v }) => (removed ? [] : [v])),
+    removed: versions.flatMap(({ removed, ...v }) => (removed ? [v] : [])),
+  }));
+}
+
+/** Why a version cannot be removed. */
+export class InUse extends Error {}
+
+/**
+ * Takes a version out of sight, or puts it back; false where there is none. One that a clip wears stays, and so does a look's
+ * only one: throws `InUse`.
+ */
+export async function removeVersion(id: string, removed: boolean): Promise<boolean> {
+  return db().transaction(async (tx) => {
+    const version = await tx.query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
+    if (!version) return false;
+    await tx.select().from(looks).where(eq(looks.id, version.lookId)).for('update');
+    if (removed) {
+      const worn = await tx.select({ name: clips.name }).from(clips).where(eq(clips.lookVersionId, id)).limit(4);
+      if (worn.length > 0) throw new InUse(`It is on ${worn.map((c) => c.name).join(', ')}: put another version on there first.`);
+      const left = await tx.$count(lookVersions, and(eq(lookVersions.lookId, version.lookId), isNull(lookVersions.removed), ne(lookVersions.id, id)));
+      if (left === 0) throw new InUse('It is the look’s only version: remove the look itself on the Shelf.');
+    }
+    await tx
+      .update(lookVersions)
+      .set({ removed: removed ? new Date() : null })
+      .where(eq(lookVersions.id, id));
+    return true;
+  });
+}
 export const versionOf = (id: string) => db().query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
 
 export const versionsExist = async (ids: readonly string[]): Promise<boolean> =>

@@ -71,6 +71,8 @@ export const lookVersions = pgTable(
     number: integer().notNull(),
     document: lookDocument().notNull(),
     created: created(),
+    /** Out of sight since then; it can be put back. */
+    removed: timestamp({ withTimezone: true }),
   },
   (t) => [uniqueIndex().on(t.lookId, t.number)],
 );

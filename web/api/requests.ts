@@ -57,6 +57,10 @@ export class ProjectPart {
   /** Removed, or put back. */
   @IsOptional() @IsBoolean() removed?: boolean;
 }
+export class VersionPart {
+  /** Out of sight, or put back. */
+  @IsBoolean() removed!: boolean;
+}
 export class NewImport {
   @IsString() @IsNotEmpty() @MaxLength(200) name!: string;
   @IsArray()

@@ -119,7 +119,10 @@ export interface ProjectRow extends Pick<ProjectView, 'id' | 'name' | 'width' | 
 export interface LookView {
   readonly id: string;
   readonly name: string;
+  /** Newest first. */
   readonly versions: readonly { readonly id: string; readonly number: number; readonly created: string }[];
+  /** Those out of sight, which can be put back. */
+  readonly removed: readonly { readonly id: string; readonly number: number; readonly created: string }[];
 }
 /** A clip that will go on to the next version of a look, and the project it is in. */
 export interface FollowerView {

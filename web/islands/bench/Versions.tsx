@@ -1,6 +1,7 @@
-import { useQueries } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef } from 'react';
+import { useQueries, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { changesBetween, type LookDocument } from '../../../core';
+import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { versionQuery } from '../shared/data';
 import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
@@ -17,7 +18,10 @@ interface Props {
 /** So many changes are told of a version; the rest is counted. */
 const MOST = 8;
 
-/** A look's versions, each on the hero, with what changed since the one before; one is taken up as a change that can be undone. */
+/**
+ * A look's versions, each on the hero, with what changed since the one before; one is taken up as a change that can be
+ * undone, and one that nobody wears can be removed and put back.
+ */
 export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
@@ -32,6 +36,17 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const since = (v: VersionView): VersionView | undefined => versions.find((o) => o.number < v.number);
   const newest = versions.find((v) => v.number === opened.number);
   const unsaved = newest ? changesBetween(newest.document, now) : [];
+  const queries = useQueryClient(),
+    [trouble, setTrouble] = useState<string | null>(null);
+  const remove = async (id: string, removed: boolean) => {
+    setTrouble(null);
+    try {
+      await call('PATCH', `/api/versions/${id}`, { removed });
+      await queries.invalidateQueries({ queryKey: ['looks'] });
+    } catch (e) {
+      setTrouble((e as Refused).message);
+    }
+  };
   const takeUp = (v: VersionView) => {
     change(`take up v${v.number}`, v.document);
     onClose();
@@ -49,6 +64,11 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
           close <span className="num quiet">Esc</span>
         </button>
       </header>
+      {trouble && (
+        <p role="alert" className="px-5 py-2 border-b line text-warning">
+          {trouble}
+        </p>
+      )}
       <ul className="flex-1 min-h-0 scrolls px-5 py-3 flex flex-col gap-4">
         {unsaved.length > 0 && (
           <li className="grid grid-cols-[200px_1fr] gap-4">
@@ -60,7 +80,9 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
           <Version
             key={v.id}
             version={v}
-            made={look.versions.find((o) => o.id === v.id)!.created}
+            made={look.versions.find((o) => o.id === v.id)?.created ?? ''}
+            isOpen={v.number === opened.number}
+            onRemove={() => void remove(v.id, true)}
             url={pictures.get(v.id)}
             shape={`${project.width}/${project.height}`}
             changes={since(v) ? changesBetween(since(v)!.document, v.document) : null}
@@ -73,6 +95,21 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
             }}
           />
         ))}
+        {look.removed.length > 0 && (
+          <li className="grid grid-cols-[200px_1fr] gap-4" aria-label="Removed versions">
+            <span className="quiet">removed</span>
+            <ul className="flex flex-wrap gap-x-4">
+              {look.removed.map((v) => (
+                <li key={v.id} className="flex items-baseline gap-1">
+                  v{v.number}
+                  <button className="word" onClick={() => void remove(v.id, false)}>
+                    put back
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </li>
+        )}
       </ul>
     </dialog>
   );
@@ -97,11 +134,14 @@ interface VersionProps {
   readonly changes: readonly string[] | null;
   readonly isNow: boolean;
   readonly worn: readonly string[];
+  /** Whether the Bench stands on it: then it stays. */
+  readonly isOpen: boolean;
+  readonly onRemove: () => void;
   readonly onTakeUp: () => void;
   readonly onCompare: () => void;
 }
 
-function Version({ version, made, url, shape, changes, isNow, worn, onTakeUp, onCompare }: VersionProps) {
+function Version({ version, made, url, shape, changes, isNow, worn, isOpen, onRemove, onTakeUp, onCompare }: VersionProps) {
   return (
     <li className="grid grid-cols-[200px_1fr] gap-4" data-version={version.number}>
       <span className="block bg-base-300" style={{ aspectRatio: shape }}>
@@ -113,6 +153,14 @@ function Version({ version, made, url, shape, changes, isNow, worn, onTakeUp, on
           <span className="num quiet mr-auto">
             {new Date(made).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
           </span>
+          <button
+            className="word quiet"
+            disabled={isOpen || worn.length > 0}
+            title={isOpen ? 'It is open on the Bench' : worn.length > 0 ? `It is on ${worn.join(', ')}` : 'It can be put back'}
+            onClick={onRemove}
+          >
+            remove
+          </button>
           <button className="word" onClick={onCompare}>
             compare
           </button>

@@ -1,8 +1,20 @@
-import { versionOf } from '../../../../server/projects';
-import { endpoint, id, json, notFound } from '../../../api/answer';
+import { InUse, removeVersion, versionOf } from '../../../../server/projects';
+import { body, endpoint, id, json, notFound, Problem } from '../../../api/answer';
+import { VersionPart } from '../../../api/requests';
 
 export const GET = endpoint(async (c) => {
   const version = await versionOf(id(c, 'version', 'look version'));
   if (!version) throw notFound('look version');
   return json(version);
+});
+/** Takes it out of sight, or puts it back. */
+export const PATCH = endpoint(async (c) => {
+  const { removed } = await body(c.request, VersionPart);
+  try {
+    if (!(await removeVersion(id(c, 'version', 'look version'), removed))) throw notFound('look version');
+  } catch (e) {
+    if (e instanceof InUse) throw new Problem(409, 'The version is needed', e.message);
+    throw e;
+  }
+  return json({});
 });

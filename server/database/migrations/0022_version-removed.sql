@@ -1,0 +1,1 @@
+ALTER TABLE "look_versions" ADD COLUMN "removed" timestamp with time zone;
