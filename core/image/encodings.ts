@@ -175,7 +175,8 @@ export interface ColourTags {
   readonly width: number;
   readonly height: number;
 }
-const tagged = (tag: string | undefined): boolean => tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
+/** Whether a file's tag says anything. */
+export const isTagged = (tag: string | undefined): boolean => tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
 /** Whether a file without tags is likely of standard definition: up to 576 lines and as wide as such pictures are. */
 export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'height'>): boolean => height <= 576 && width <= 1024;
 /** The lines of the 525-line system's pictures, or of halves of them; all else of standard definition is of 625. */
@@ -200,8 +201,8 @@ export function guessEncoding(tags: ColourTags): EncodingId {
   if (tags.still) return 'srgb';
   if (tags.primaries === 'smpte170m' || tags.primaries === 'smpte240m') return 'bt601-525';
   if (tags.primaries === 'bt470bg') return 'bt601-625';
-  const untagged = ![tags.primaries, tags.matrix, tags.transfer].some(tagged);
-  const older = untagged ? likelyBt601(tags) : !tagged(tags.primaries) && /^(smpte170m|bt470bg|fcc)$/.test(tags.matrix ?? '');
+  const untagged = ![tags.primaries, tags.matrix, tags.transfer].some(isTagged);
+  const older = untagged ? likelyBt601(tags) : !isTagged(tags.primaries) && /^(smpte170m|bt470bg|fcc)$/.test(tags.matrix ?? '');
   if (!older) return 'bt709';
   return OF_525.has(tags.height) ? 'bt601-525' : 'bt601-625';
 }

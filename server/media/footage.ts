@@ -21,6 +21,8 @@ export interface Footage {
   readonly slots?: readonly number[];
   readonly sound: { readonly codec: string; readonly channels: number; readonly rate: number } | null;
   readonly guess: EncodingId;
+  /** Nothing in the file says how its colours are coded. */
+  readonly untagged?: boolean;
   /** The matrix its proxies are coded with; BT.709 of those that were made before they kept the footage's own. */
   readonly proxyMatrix?: 'own';
   /** What is doubtful about the file, in words. */

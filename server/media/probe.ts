@@ -5,7 +5,7 @@ import { lstat, mkdir, readdir, rm, stat, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import { randomUUID } from 'node:crypto';
-import { type Fields, type FrameFormat, guessEncoding, likelyBt601, SITINGS } from '../../core';
+import { type Fields, type FrameFormat, guessEncoding, isTagged, likelyBt601, SITINGS } from '../../core';
 import { nearestRate, type Rate, steady } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { delivered } from './formats';
@@ -288,6 +288,7 @@ export async function probe(
         width,
         height,
       }),
+      ...(place.kind === 'video' && ![v.color_transfer, v.color_primaries, v.color_space].some(isTagged) && { untagged: true }),
       ...(warnings.length > 0 && { warnings }),
       index: { times: index.times, hashes: index.hashes },
     };

@@ -60,6 +60,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     sound: facts.sound !== null,
     encoding: c.encoding,
     guess: facts.guess,
+    untagged: facts.untagged ?? false,
     fit: c.fit,
     reframe: c.reframe,
     retime: c.retime,

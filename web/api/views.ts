@@ -33,6 +33,8 @@ export interface ClipView {
   readonly sound: boolean;
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
+  /** Nothing in the file says how its colours are coded. */
+  readonly untagged: boolean;
   readonly fit: Fit;
   /** What of it lies in the middle of the frame, and how large. */
   readonly reframe: Reframe | null;

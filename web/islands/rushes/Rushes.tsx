@@ -12,6 +12,8 @@ import { PlateShelf } from './PlateShelf';
 import { Samples, sampledAs } from './Samples';
 import { Scrub } from './Scrub';
 import { Choice } from '../shared/Choice';
+import { Choices } from '../shared/Choices';
+import { type Order, ORDERS, type Shown, SHOWN, sorted, worthALook } from './sorting';
 
 export const Rushes = ({ project }: { project: string }) => (
   <Island>
@@ -23,12 +25,17 @@ function Place({ project }: { project: string }) {
   const { data, error } = useProject(project);
   const away = useNews(project);
   const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [order, setOrder] = useState<Order>('as brought'),
+    [shown, setShown] = useState<Shown>('all'),
+    [typed, setTyped] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   const sending = useSending(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   const edit = (edits: readonly ClipEdit[]) => attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
-  const brought = [...data.clips, ...data.plates];
+  const [clips, plates] = [data.clips, data.plates].map((some) => sorted(some, order, shown, typed)) as [ClipView[], ClipView[]];
+  const brought = [...clips, ...plates],
+    isEmpty = data.clips.length + data.plates.length === 0;
   const some = brought.filter((c) => chosen.includes(c.id));
   const all = some.length > 0 ? some : brought.slice(0, 1);
   const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
@@ -60,23 +67,51 @@ function Place({ project }: { project: string }) {
           <Notice text={trouble} onClose={() => setTrouble(null)} />
           <div className="flex-1 min-h-0 flex">
             <div className="flex-1 min-w-0 flex flex-col">
+              {!isEmpty && (
+                <div className="flex-none h-9 flex items-center gap-4 px-4 border-b line">
+                  <Choices label="sorted" options={ORDERS} value={order} onValue={setOrder} />
+                  <Choices label="shown" options={SHOWN} value={shown} onValue={setShown} />
+                  <input
+                    className="field w-40"
+                    type="search"
+                    aria-label="Find a clip by its name"
+                    placeholder="find by name"
+                    value={typed}
+                    onChange={(e) => setTyped(e.target.value)}
+                  />
+                </div>
+              )}
               <ul className="flex-1 min-h-0 scrolls p-4 grid gap-3 content-start grid-cols-[repeat(auto-fill,minmax(210px,1fr))]">
-                {data.clips.map((c) => (
+                {clips.map((c) => (
                   <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
                 ))}
-                {data.plates.length > 0 && (
+                {plates.length > 0 && (
                   <li className="col-span-full border-t line pt-2">
                     <h2 className="font-semibold">
                       Plates <span className="quiet font-normal">used by looks, not shown on the Wall and not delivered</span>
                     </h2>
                   </li>
                 )}
-                {data.plates.map((c) => (
+                {plates.map((c) => (
                   <Card key={c.id} clip={c} chosen={all.includes(c)} onChoose={choose} />
                 ))}
-                {brought.length === 0 && (
+                {isEmpty && (
                   <li className="col-span-full">
                     <FirstSteps />
+                  </li>
+                )}
+                {!isEmpty && brought.length === 0 && (
+                  <li className="col-span-full quiet">
+                    {shown === 'all' ? 'No clip is called so.' : 'Nothing here was guessed, and no file is unusual.'}{' '}
+                    <button
+                      className="word"
+                      onClick={() => {
+                        setShown('all');
+                        setTyped('');
+                      }}
+                    >
+                      show all
+                    </button>
                   </li>
                 )}
               </ul>
@@ -100,37 +135,35 @@ function Place({ project }: { project: string }) {
   );
 }
 
-const isInterlaced = ({ format: { fields = 'none' } }: ClipView): boolean => fields !== 'none';
-
 interface CardProps {
   readonly clip: ClipView;
   readonly chosen: boolean;
   readonly onChoose: (id: string, e: React.MouseEvent) => void;
 }
-const Card = ({ clip, chosen, onChoose }: CardProps) => (
-  <li>
-    <button
-      onClick={(e) => onChoose(clip.id, e)}
-      aria-pressed={chosen}
-      className={`block w-full text-left rounded-sm bg-base-200 border ${chosen ? 'border-primary' : 'line'}`}
-    >
-      <Scrub clip={clip} />
-      <span className="block px-2 py-1.5">
-        <span className="flex gap-2">
-          <span className="flex-1 truncate font-medium" title={clip.name}>
-            {clip.name}
+function Card({ clip, chosen, onChoose }: CardProps) {
+  const unusual = worthALook(clip);
+  return (
+    <li>
+      <button
+        onClick={(e) => onChoose(clip.id, e)}
+        aria-pressed={chosen}
+        className={`block w-full text-left rounded-sm bg-base-200 border ${chosen ? 'border-primary' : 'line'}`}
+      >
+        <Scrub clip={clip} />
+        <span className="block px-2 py-1.5">
+          <span className="flex gap-2">
+            <span className="flex-1 truncate font-medium" title={clip.name}>
+              {clip.name}
+            </span>
+            <span className="quiet">{encodingLabel(clip.encoding)}</span>
           </span>
-          <span className="quiet">{encodingLabel(clip.encoding)}</span>
+          <span className="num quiet block">{clipFacts(clip)}</span>
+          {unusual.length > 0 && <span className="block truncate text-warning">{unusual.join(' · ')}</span>}
         </span>
-        <span className="num quiet block">
-          {clipFacts(clip)}
-          {isInterlaced(clip) && ' · interlaced'}
-          {clip.warnings.length > 0 && ' · damaged'}
-        </span>
-      </span>
-    </button>
-  </li>
-);
+      </button>
+    </li>
+  );
+}
 
 interface FactsProps {
   readonly clip: ClipView;

@@ -1,4 +1,4 @@
-import { Choice } from '../shared/Choice';
+import { Choice } from './Choice';
 
 interface ChoicesProps<T extends string> {
   readonly label: string;
