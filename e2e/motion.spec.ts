@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { digestOf, FOOTAGE, newProject, parked, run, settled } from './project';
+import { digestOf, FOOTAGE, newProject, parked, run, settled, shippedLook } from './project';
 import { brightLook, frame, goTo, strength } from './time';
 import { pick, unfold } from './pick';
 
@@ -46,6 +46,58 @@ test('a look that slows a clip has its motion measured, and its in-betweens are 
   await pick(page.getByLabel('Between frames', { exact: true }), 'nearest');
   await frame(page).focus();
   expect(await settled(page, 'hero')).toBe(own);
+});
+
+test('a look retimes its clips: dials move their length, before stays at the moment, deliveries are as long', async ({ page }) => {
+  const project = await newProject(page, 'Breathing');
+  await bringSmall(page, 'coast-van');
+  const look = await shippedLook(page, 'slow-breath');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const bedrock = page.getByRole('region', { name: 'Bedrock' });
+  await bedrock.getByRole('button', { name: /^bedrock/ }).click();
+  const length = bedrock.getByTestId('length-under-look');
+  const frames = async (): Promise<number> => Number(/→ (\d+) frames/.exec((await length.textContent())!)![1]);
+  const first = await frames();
+  expect(first).toBeGreaterThan(48);
+  await expect(frame(page)).toHaveAttribute('aria-valuemax', String(first - 1));
+  await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Slowness' }).fill('100');
+  await expect.poll(frames).toBeGreaterThan(first + 40);
+  const slow = await frames();
+  await expect(frame(page)).toHaveAttribute('aria-valuemax', String(slow - 1));
+  // Before is the clip at the moment that the hero shows, not at the frame of that number.
+  await goTo(page, slow - 1);
+  await settled(page, 'hero');
+  await page.keyboard.down('b');
+  await expect(page.getByTestId('source')).toHaveText(/^before/);
+  const before = await settled(page, 'before');
+  await page.keyboard.up('b');
+  await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Slowness' }).fill('0');
+  await expect.poll(frames).toBe(48);
+  await goTo(page, 47);
+  await settled(page, 'hero');
+  await page.keyboard.down('b');
+  await expect(page.getByTestId('source')).toHaveText(/^before/);
+  expect(await settled(page, 'before')).toBe(before);
+  await page.keyboard.up('b');
+  // Put on the clip as it ships, it is rendered as long as the Bench said, and says that it is silent.
+  const view = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
+  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  const worn = await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: [{ clip: view.clips[0]!.id, was: { version: null }, to: { version } }] },
+  });
+  expect(worn.status(), await worn.text()).toBe(200);
+  const order = { clips: [view.clips[0]!.id], format: 'mkv', width: 160, height: 90, coverage: false, effort: 'usual' };
+  expect((await page.request.post(`/api/projects/${project}/deliveries`, { data: order })).status()).toBe(201);
+  const item = async () =>
+    (
+      (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+        deliveries: { items: { frames: number; state: string; retimed: boolean }[] }[];
+      }
+    ).deliveries[0]!.items[0]!;
+  expect(await item()).toMatchObject({ frames: first, retimed: true });
+  await expect.poll(async () => (await item()).state, { timeout: 180_000 }).toBe('done');
 });
 
 test('motion blur is added by hand and smears what moves', async ({ page }) => {

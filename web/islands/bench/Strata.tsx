@@ -4,6 +4,7 @@ import { usePieces } from '../shared/data';
 import { Bedrock, type BedrockProps } from './Bedrock';
 import { useBench, useStoreItself } from './context';
 import { Suits } from './Goals';
+import { Hints } from './Hints';
 import { LayerRow } from './LayerRow';
 import { readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
@@ -93,6 +94,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
         </ol>
         <Bedrock {...bedrock} />
       </div>
+      {!trimming && <Hints />}
       {!trimming && (
         <div className="scrolls max-h-[40%] flex-none">
           {children}

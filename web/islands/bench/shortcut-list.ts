@@ -44,6 +44,6 @@ export const KEYS = [
   ['shift+p', 'Shift P', 'the key here a frame earlier'],
   ['shift+n', 'Shift N', 'the key here a frame later'],
   ['v', 'V', 'save version'],
-  ['?', '?', 'this list'],
+  ['?', '?', 'what can be done here, and this list'],
 ] as const;
 export type KeyId = (typeof KEYS)[number][0];

@@ -34,6 +34,7 @@ function Place({ project }: { project: string }) {
   return (
     <>
       <Head
+        help="kiln"
         title={
           <>
             {data.name} <span className="quiet font-normal">· Kiln</span>

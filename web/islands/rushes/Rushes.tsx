@@ -51,6 +51,7 @@ function Place({ project }: { project: string }) {
       {(chooser) => (
         <>
           <Head
+            help="rushes"
             title={
               <>
                 {data.name} <span className="quiet font-normal">· Rushes</span>

@@ -1,10 +1,18 @@
 import type { ReactNode } from 'react';
+import { Help, type HelpedPlace } from './Help';
 
+interface HeadProps {
+  readonly title: ReactNode;
+  /** Whose help is offered; none where the place has its own. */
+  readonly help?: HelpedPlace;
+  readonly children?: ReactNode;
+}
 /** The line at the top of a place. */
-export const Head = ({ title, children }: { title: ReactNode; children?: ReactNode }) => (
+export const Head = ({ title, help, children }: HeadProps) => (
   <header className="h-11 flex-none flex items-center gap-2 px-4 border-b line bg-base-200">
     <h1 className="font-semibold mr-auto truncate">{title}</h1>
     {children}
+    {help && <Help place={help} />}
   </header>
 );
 

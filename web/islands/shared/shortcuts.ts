@@ -43,7 +43,10 @@ export function useShortcuts(on: (shortcut: string, e: KeyboardEvent) => boolean
   now.current = on;
   useEffect(() => {
     const hear = (e: KeyboardEvent) => {
-      if (!e.defaultPrevented && !isTyping(e.target) && now.current(shortcutOf(e), e)) e.preventDefault();
+      const shortcut = shortcutOf(e);
+      // It closes the dialog that lies over the place, and does nothing behind it.
+      if (shortcut === 'escape' && document.querySelector('dialog:modal')) return;
+      if (!e.defaultPrevented && !isTyping(e.target) && now.current(shortcut, e)) e.preventDefault();
     };
     document.addEventListener('keydown', hear);
     return () => document.removeEventListener('keydown', hear);

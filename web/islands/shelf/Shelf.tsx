@@ -45,6 +45,7 @@ function Place({ project }: { project: string }) {
   return (
     <>
       <Head
+        help="shelf"
         title={
           <>
             {data?.name ?? ''} <span className="quiet font-normal">· Shelf</span>

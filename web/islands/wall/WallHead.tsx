@@ -52,6 +52,7 @@ export function WallHead({ name, engine, away, edits, stage, onStage, twofold, o
 
   return (
     <Head
+      help="wall"
       title={
         <>
           {name} <span className="quiet font-normal">· Wall</span>
