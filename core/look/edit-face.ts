@@ -1,7 +1,7 @@
 /** Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it suits. */
 import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
-import type { Dial, Goal, LookDocument, Meanable, PinAsk, Setting, Suit } from './document';
+import { type Dial, type Goal, type LookDocument, type Meanable, type PinAsk, type Setting, STRENGTH, type Suit } from './document';
 import type { DialValue } from './document';
 import { withoutLostTargets } from './edit-time';
 import { mapInstants, mapLayers, mapSettings } from './settings';
@@ -75,6 +75,36 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
     },
   ],
 });
+
+/** Puts a dial so many places further to the end; strength stays the first. */
+export function moveDial(look: LookDocument, key: string, by: number): LookDocument {
+  const [strength, others] = [look.dials.filter((d) => d.key === STRENGTH), look.dials.filter((d) => d.key !== STRENGTH)];
+  const from = others.findIndex((d) => d.key === key),
+    to = Math.max(0, Math.min(others.length - 1, from + by));
+  if (from < 0 || from === to) return look;
+  const [moved] = others.splice(from, 1);
+  others.splice(to, 0, moved!);
+  return { ...look, dials: [...strength, ...others] };
+}
+
+/**
+ * Lets a number dial end where it stands: it goes no lower (or no higher) than now. Every value that is left gives the
+ * picture that it gave, so trims within hold; those beyond are held at the end. Unchanged where nothing would be left of it.
+ */
+export function endDialHere(look: LookDocument, key: string, end: 'least' | 'most'): LookDocument {
+  const dial = look.dials.find((d) => d.key === key);
+  if (!dial || dial.kind !== 'number' || typeof dial.value !== 'number') return look;
+  const [min, max] = [dial.min!, dial.max!],
+    at = dial.value;
+  if (end === 'least' ? at >= max || at === min : at <= min || at === max) return look;
+  const share = (at - min) / (max - min);
+  const ended = mapSettings(look, (s) => {
+    if (!('dial' in s) || s.dial !== key || s.from === undefined || s.to === undefined) return s;
+    const there = s.from + share * (s.to - s.from);
+    return end === 'least' ? { ...s, from: there } : { ...s, to: there };
+  });
+  return { ...ended, dials: ended.dials.map((d) => (d.key === key ? { ...d, ...(end === 'least' ? { min: at } : { max: at }) } : d)) };
+}
 
 /** Takes a dial off; what it drove keeps the value it has. */
 export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { edit, emptyLook, inWords, type LookDocument, readLook, resolve, SHIPPED } from '.';
+import { allLayers, edit, emptyLook, inWords, type LookDocument, readLook, resolve, settingsOf, SHIPPED, shippedLook } from '.';
 import { stepOf } from '../steps';
 
 const faultsOf = (change: (l: LookDocument) => unknown): string => {
@@ -73,6 +73,36 @@ describe('editing a look', () => {
     expect(pasted.layers[0]!.steps[0]!.parameters['amount']).toEqual({ value: 40 });
   });
 
+  it('puts dials in another order, strength first', () => {
+    const look = shippedLook('Soft Lens')!;
+    const keys = (l: LookDocument) => l.dials.map((d) => d.key);
+    const [strength, a, b, ...rest] = keys(look);
+    expect(keys(edit.moveDial(look, a!, 1))).toEqual([strength, b, a, ...rest]);
+    expect(keys(edit.moveDial(look, b!, -1))).toEqual([strength, b, a, ...rest]);
+    expect(edit.moveDial(look, a!, -1)).toBe(look);
+    expect(edit.moveDial(look, 'strength', 1)).toBe(look);
+    expect(keys(edit.moveDial(look, a!, 99)).at(-1)).toBe(a);
+  });
+  it('lets a dial begin or end at the picture it shows: what is left of it gives what it gave', () => {
+    const shipped = shippedLook('Soft Lens')!;
+    const at = (l: LookDocument, value: number) => ({ ...l, dials: l.dials.map((d) => (d.key === 'bloom' ? { ...d, value } : d)) });
+    const bloom = (l: LookDocument) => l.dials.find((d) => d.key === 'bloom')!;
+    const values = (l: LookDocument, value: number) =>
+      allLayers(l).flatMap((layer) =>
+        settingsOf(layer).flatMap((s) => ('dial' in s && s.dial === 'bloom' ? [resolve(l, s, { bloom: value }) as number] : [])),
+      );
+    const least = edit.endDialHere(at(shipped, 30), 'bloom', 'least'),
+      both = edit.endDialHere(at(least, 80), 'bloom', 'most');
+    expect([bloom(both).min, bloom(both).max]).toEqual([30, 80]);
+    expect(values(shipped, 30).length).toBeGreaterThan(0);
+    for (const v of [30, 55, 80]) values(both, v).forEach((x, i) => expect(x).toBeCloseTo(values(shipped, v)[i]!, 9));
+    expect('look' in readLook(both)).toBe(true);
+    // Nothing would be left, or nothing changes.
+    const last = at(shipped, bloom(shipped).max!);
+    expect(edit.endDialHere(last, 'bloom', 'least')).toBe(last);
+    expect(edit.endDialHere(last, 'bloom', 'most')).toBe(last);
+    expect(edit.endDialHere(shipped, 'none', 'most')).toBe(shipped);
+  });
   it('leaves what a removed dial drove at the value it had', () => {
     const before = resolve(look, look.layers[1]!.steps[0]!.parameters['amount']!, {});
     const freed = edit.removeDial(look, 'bloom', (s) => resolve(look, s, {}));

@@ -3,7 +3,8 @@ import { memo } from 'react';
 import { type Dial, edit, lostTrims, resolve, withTrims } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
-import { useBench } from './context';
+import { Choice } from '../shared/Choice';
+import { useBench, useStill } from './context';
 import { GoalButton } from './Goals';
 import { NO_TRIMS } from './store';
 
@@ -85,7 +86,8 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
         />
       </span>
       {!own && d.kind === 'number' && <GoalButton dial={d} />}
-      {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <TakeOff dial={d} />}
+      {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <DialMenu dial={d} />}
+      {!own && d.key !== 'strength' && <TakeOff dial={d} />}
     </div>
   );
 });
@@ -101,6 +103,39 @@ function ClearTrim({ dial, hero }: { dial: Dial; hero: ClipView }) {
     >
       <RotateCcw size={11} aria-hidden="true" />
     </button>
+  );
+}
+
+/** Its place among the dials, and where it ends. */
+function DialMenu({ dial: { key, label, kind, value, min, max } }: { dial: Dial }) {
+  const change = useBench((s) => s.change),
+    place = useStill((look) => look.dials.findIndex((d) => d.key === key)),
+    count = useStill((look) => look.dials.length);
+  const acts: Record<string, () => void> = {
+    earlier: () => change(`dial ${label} earlier`, (now) => edit.moveDial(now, key, -1)),
+    later: () => change(`dial ${label} later`, (now) => edit.moveDial(now, key, 1)),
+    least: () => change(`dial ${label} begins here`, (now) => edit.endDialHere(now, key, 'least')),
+    most: () => change(`dial ${label} ends here`, (now) => edit.endDialHere(now, key, 'most')),
+  };
+  return (
+    <Choice className="word quiet" face="⋯" aria-label={`Order and ends of ${label}`} value="" onChange={(id) => acts[id]!()}>
+      <option value="earlier" disabled={place <= 1}>
+        earlier
+      </option>
+      <option value="later" disabled={place === count - 1}>
+        later
+      </option>
+      {kind === 'number' && (
+        <optgroup label="as the picture is now">
+          <option value="least" disabled={value === min || value === max} title="It goes no lower than this picture">
+            begins here
+          </option>
+          <option value="most" disabled={value === max || value === min} title="It goes no higher than this picture">
+            ends here
+          </option>
+        </optgroup>
+      )}
+    </Choice>
   );
 }
 
