@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
+import sharp from 'sharp';
 import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, shippedLook } from './project';
 
 test('a look goes as one file to an empty project and gives the same pixels there', async ({ page }) => {
@@ -70,4 +71,46 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   await page.goto(`/p/${away}/shelf`);
   await page.getByLabel('Look file').setInputFiles(damaged);
   await expect(page.getByRole('alert')).toContainText('the package is damaged');
+});
+
+test('a look goes as a card: a picture that any program shows, dropped on another Shelf', async ({ page }) => {
+  const home = await newProject(page, 'Cards');
+  await bring(page, 'gulls');
+  await shippedLook(page, 'silt');
+  await page.goto(`/p/${home}/shelf`);
+  await page.locator('li[data-look="Silt"]').last().getByRole('button').click();
+  const panel = page.getByRole('complementary', { name: 'Silt' });
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'card', exact: true }).click()]);
+  expect(file.suggestedFilename()).toMatch(/^silt-v\d+\.png$/);
+  const path = test.info().outputPath('silt.png');
+  await file.saveAs(path);
+  const { width, height, format } = await sharp(path).metadata();
+  expect([format, width]).toEqual(['png', 1200]);
+  expect(height).toBeGreaterThan(675);
+
+  // Dropped on the Shelf it is a look; on another view it says where it belongs, and nothing is taken for footage.
+  const drop = async () => {
+    const bytes = (await readFile(path)).toString('base64');
+    await page.evaluate((b) => {
+      const data = new DataTransfer();
+      data.items.add(new File([Uint8Array.from(atob(b), (c) => c.charCodeAt(0))], 'silt.png', { type: 'image/png' }));
+      window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+    }, bytes);
+  };
+  await drop();
+  const preview = page.getByRole('dialog', { name: 'Import Silt' });
+  await expect(preview).toBeVisible();
+  await preview.getByRole('button', { name: 'leave it' }).click();
+  await page.goto(`/p/${home}/wall`);
+  await expect(page.getByRole('button', { name: 'choose all' })).toBeVisible();
+  await drop();
+  await expect(page.getByRole('status').filter({ hasText: 'silt.png is a look' })).toContainText('drop it on the Shelf');
+  const { imports } = (await (await page.request.get(`/api/projects/${home}`)).json()) as { imports: unknown[] };
+  expect(imports).toEqual([]);
+  // A picture without a look says so.
+  await page.goto(`/p/${home}/shelf`);
+  const plain = test.info().outputPath('plain.png');
+  await sharp(path).png().toFile(plain);
+  await page.getByLabel('Look file').setInputFiles(plain);
+  await expect(page.getByRole('alert')).toContainText('carries no look');
 });

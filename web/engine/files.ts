@@ -34,7 +34,9 @@ export const bakedCube = (look: LookDocument, size: number): Promise<{ text: str
   ask<'bake'>({ kind: 'bake', look, size });
 
 export const packLook = (look: LookPackage): Promise<{ bytes: Uint8Array } | Trouble> => ask<'pack'>({ kind: 'pack', look });
-/** A look package, or a plain look document. */
+/** A picture (PNG) that carries a look. */
+export const cardOf = (look: LookPackage, png: Uint8Array): Promise<{ bytes: Uint8Array } | Trouble> => ask<'card'>({ kind: 'card', look, png });
+/** A look package, a card, or a plain look document. */
 export async function readLookFile(f: File): Promise<{ value: LookPackage } | Trouble> {
   if (f.size > MOST_BYTES) return { trouble: `${f.name} is larger than ${MOST_BYTES / 2 ** 20} MiB: no look is` };
   return ask<'unpack'>({ kind: 'unpack', name: f.name, bytes: new Uint8Array(await f.arrayBuffer()) });

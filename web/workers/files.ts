@@ -5,11 +5,14 @@ import {
   type Cdl,
   inOneLine,
   isPackage,
+  isPicture,
   type LookPackage,
   lutFromFile,
   notBakeable,
   parseCdl,
+  readCard,
   readPackage,
+  writeCard,
   writeCube,
   writePackage,
 } from '../../core/formats';
@@ -18,27 +21,30 @@ export type FilesTask =
   | { readonly kind: 'lut'; readonly name: string; readonly text: string }
   | { readonly kind: 'cdl'; readonly name: string; readonly text: string }
   | { readonly kind: 'pack'; readonly look: LookPackage }
+  /** With a picture (PNG) it becomes a card. */
+  | { readonly kind: 'card'; readonly look: LookPackage; readonly png: Uint8Array }
   | { readonly kind: 'unpack'; readonly name: string; readonly bytes: Uint8Array }
   | { readonly kind: 'bake'; readonly look: LookDocument; readonly size: number };
 export interface FilesAnswer {
   readonly lut: { readonly value: LutValue };
   readonly cdl: { readonly value: Cdl[] };
   readonly pack: { readonly bytes: Uint8Array };
+  readonly card: { readonly bytes: Uint8Array };
   readonly unpack: { readonly value: LookPackage };
   readonly bake: { readonly text: string; readonly largestError: number };
 }
 
-/** A package, or a plain look document, from a file's bytes. */
+/** A package, a card, or a plain look document, from a file's bytes. */
 function unpack(name: string, bytes: Uint8Array): FilesAnswer['unpack'] | { readonly trouble: string } {
-  if (isPackage(bytes)) {
-    const read = readPackage(bytes);
+  if (isPackage(bytes) || isPicture(bytes)) {
+    const read = isPicture(bytes) ? readCard(bytes, name.replace(/\.png$/i, '')) : readPackage(bytes);
     return 'value' in read ? read : { trouble: `“${name}”: ${read.fault.message}` };
   }
   let plain: unknown;
   try {
     plain = JSON.parse(new TextDecoder().decode(bytes));
   } catch {
-    return { trouble: `“${name}” is neither a look package nor a look document: bring a .wabisabi or .json file` };
+    return { trouble: `“${name}” is neither a look package nor a look document: bring a .wabisabi or .json file, or a look’s card` };
   }
   const read = readLook(plain);
   if ('faults' in read) return { trouble: `“${name}” is not a look that can be used: ${inWords(read.faults)}` };
@@ -47,6 +53,7 @@ function unpack(name: string, bytes: Uint8Array): FilesAnswer['unpack'] | { read
 
 function answer(task: FilesTask): FilesAnswer[FilesTask['kind']] | { readonly trouble: string } {
   if (task.kind === 'pack') return { bytes: writePackage(task.look) };
+  if (task.kind === 'card') return { bytes: writeCard(task.png, task.look) };
   if (task.kind === 'unpack') return unpack(task.name, task.bytes);
   if (task.kind === 'bake') {
     const not = notBakeable(task.look);

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { batchesIn, dropped } from './bringing';
+import { batchesIn, dropped, looksFirst } from './bringing';
 import { Over } from './DropZone';
 
 interface Coming {
@@ -23,7 +23,10 @@ export function DropAnywhere({ project }: { readonly project: string }) {
       if (!isFiles(e)) return;
       e.preventDefault();
       setOver(false);
-      void dropped(e.dataTransfer!.items).then(async (all) => {
+      void dropped(e.dataTransfer!.items).then(async (given) => {
+        const { said: ofLooks, left: all } = await looksFirst(given);
+        if (ofLooks) setSaid(ofLooks);
+        if (all.length === 0) return;
         const refused = await batchesIn(project, all, (name, share) => setComing({ name, share }));
         setComing(null);
         setSaid(refused.length > 0 ? refused.join('; ') : `${all.length === 1 ? 'It is' : 'They are'} being read: see Rushes.`);

@@ -74,7 +74,12 @@ export function HelpList({ place, label, onClose, children }: { place: HelpedPla
       }}
       className="m-auto bg-base-100 text-base-content border line rounded p-5 w-[680px] max-h-[88vh] scrolls backdrop:bg-black/50"
     >
-      <h2 className="font-semibold mb-3">What can be done here</h2>
+      <header className="flex items-baseline mb-3">
+        <h2 className="font-semibold mr-auto">What can be done here</h2>
+        <button className="word" onClick={onClose}>
+          close <span className="num quiet">Esc</span>
+        </button>
+      </header>
       <dl className="grid grid-cols-[210px_1fr] gap-x-4 gap-y-1" data-help={place}>
         {HELP[place].map(([control, does]) => (
           <div key={control} className="contents">
@@ -84,9 +89,6 @@ export function HelpList({ place, label, onClose, children }: { place: HelpedPla
         ))}
       </dl>
       {children}
-      <button className="word framed mt-4" onClick={onClose}>
-        close
-      </button>
     </dialog>
   );
 }

@@ -1,4 +1,5 @@
 /** Files on their way in: what was dropped or chosen, and sending it to a project. */
+import { isCard } from '../../../core/formats';
 import { call, upload } from '../../api/client';
 
 /** A file, or a folder of pictures that become one clip. */
@@ -8,6 +9,30 @@ export interface Batch {
 }
 export const PICTURE = /\.(png|jpe?g|tiff?|webp|bmp|exr|dpx|tga)$/i;
 export const batchesOf = (files: Iterable<File>): Batch[] => [...files].map((f) => ({ name: f.name, files: [f] }));
+
+/** Files that hold a look; a picture may. */
+const LOOK_FILE = /\.(wabisabi|json)$/i,
+  MAYBE_CARD = /\.png$/i;
+let takesLook: ((f: File) => void) | undefined;
+/** While a place takes looks that are dropped on it (the Shelf), they go there. Answers how to stop. */
+export function takeLooks(take: (f: File) => void): () => void {
+  takesLook = take;
+  return () => {
+    if (takesLook === take) takesLook = undefined;
+  };
+}
+/** What of dropped batches is a look, told apart from footage; a place that takes looks is given it. Answers what was said, and what is left. */
+export async function looksFirst(batches: readonly Batch[]): Promise<{ readonly said: string | null; readonly left: readonly Batch[] }> {
+  const isLook = async ({ name, files }: Batch): Promise<boolean> =>
+    LOOK_FILE.test(name) || (MAYBE_CARD.test(name) && files.length === 1 && isCard(new Uint8Array(await files[0]!.arrayBuffer())));
+  const which = await Promise.all(batches.map(isLook));
+  const [looks, left] = [batches.filter((_, i) => which[i]), batches.filter((_, i) => !which[i])];
+  if (looks.length === 0) return { said: null, left };
+  if (!takesLook)
+    return { said: `${looks.map((l) => l.name).join(', ')} ${looks.length === 1 ? 'is a look' : 'are looks'}: drop it on the Shelf.`, left };
+  takesLook(looks[0]!.files[0]!);
+  return { said: looks.length > 1 ? 'One look at a time: the first is shown.' : null, left };
+}
 
 /** Everything below a dropped folder's entry. */
 async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {

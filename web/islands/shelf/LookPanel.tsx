@@ -3,9 +3,9 @@ import { SHIPPED } from '../../../core';
 import { PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
-import { bakedCube, download, packLook } from '../../engine/files';
+import { bakedCube, cardOf, download, packLook } from '../../engine/files';
 import { editOf, useSending } from '../shared/clipEdits';
-import { packaged } from './packages';
+import { drawnCard, packaged } from './packages';
 import { dialsOf, type LookActs } from './look';
 
 const CUBE_SIDE = 33;
@@ -114,6 +114,18 @@ function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omi
     if ('trouble' in packed) onTrouble(packed.trouble);
     else download(`${fileName(v)}${PACKAGE_ENDING}`, packed.bytes, 'application/zip');
   };
+  const card = async (v: VersionView) => {
+    setPacking(true);
+    try {
+      const png = await drawnCard(v.document, v.lookId, v.number, project);
+      const made = await cardOf({ look: v.document, version: v.number, thumbnails: [] }, png);
+      if ('trouble' in made) onTrouble(made.trouble);
+      else download(`${fileName(v)}.png`, made.bytes, 'image/png');
+    } catch (e) {
+      onTrouble((e as Error).message);
+    }
+    setPacking(false);
+  };
   const bake = async (v: VersionView) => {
     setBaking('baking …');
     const baked = await bakedCube(v.document, CUBE_SIDE);
@@ -146,6 +158,14 @@ function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omi
       </button>
       <button className="word" title="As one file: the look and pictures of it" disabled={packing || !version} onClick={() => void pack(version!)}>
         {packing ? 'packing …' : 'export'}
+      </button>
+      <button
+        className="word"
+        title="As a picture that carries the look: drop it on a Shelf"
+        disabled={packing || !version}
+        onClick={() => void card(version!)}
+      >
+        card
       </button>
       <button
         className="word"

@@ -1,10 +1,11 @@
 import { useQueries, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { edit, emptyLook, type LookDocument, stepOf, allLayers } from '../../../core';
 import { type LookPackage, PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { readLookFile } from '../../engine/files';
+import { takeLooks } from '../shared/bringing';
 import { Choice } from '../shared/Choice';
 import { Island, useLooks, usePieces, useProject, versionQuery } from '../shared/data';
 import { FileButton } from '../shared/FileButton';
@@ -42,6 +43,9 @@ function Place({ project }: { project: string }) {
     if ('trouble' in read) setTrouble(read.trouble);
     else setBrought(read.value);
   };
+  const latest = useRef(bring);
+  latest.current = bring;
+  useEffect(() => takeLooks((f) => void latest.current(f)), []);
   return (
     <>
       <Head
@@ -78,7 +82,7 @@ function Place({ project }: { project: string }) {
           />
           <button className="word main">New look</button>
         </form>
-        <FileButton label="Look file" accept={`${PACKAGE_ENDING},.json,application/json`} onFile={(f) => void bring(f)}>
+        <FileButton label="Look file" accept={`${PACKAGE_ENDING},.json,application/json,.png,image/png`} onFile={(f) => void bring(f)}>
           Import look
         </FileButton>
       </Head>

@@ -1,0 +1,83 @@
+/**
+ * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look itself, in a chunk of our own which other
+ * programs leave alone: `wbLk` holds a look package. A picture that was saved anew elsewhere may have lost it.
+ */
+import { type LookPackage, readPackage, writePackage } from './look-package';
+import { fault, MOST_BYTES, type Parsed } from './parsed';
+
+const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
+/** Ancillary, private, safe to copy. */
+const CHUNK = 'wbLk';
+/** Length, type and checksum of a chunk. */
+const FRAME = 12;
+
+/** The CRC of PNG (ISO 3309), over a chunk's type and its data. */
+function crc(bytes: Uint8Array): number {
+  let c = 0xffffffff;
+  for (const byte of bytes) {
+    c ^= byte;
+    for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
+  }
+  return (c ^ 0xffffffff) >>> 0;
+}
+
+interface Chunk {
+  readonly type: string;
+  /** Where it begins, and its data. */
+  readonly at: number;
+  readonly data: Uint8Array;
+  readonly isWhole: boolean;
+}
+/** A picture's chunks as far as it holds them; undefined of what is no PNG. */
+function chunksOf(png: Uint8Array): Chunk[] | undefined {
+  if (!SIGNATURE.every((v, i) => png[i] === v)) return undefined;
+  const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
+  const found: Chunk[] = [];
+  let at = SIGNATURE.length;
+  while (at + FRAME <= png.length) {
+    const length = view.getUint32(at);
+    if (at + FRAME + length > png.length) break;
+    const named = png.subarray(at + 4, at + 8 + length);
+    found.push({
+      type: String.fromCharCode(...named.subarray(0, 4)),
+      at,
+      data: named.subarray(4),
+      isWhole: crc(named) === view.getUint32(at + 8 + length),
+    });
+    at += FRAME + length;
+  }
+  return found;
+}
+
+/** Whether bytes are a picture that carries a look. */
+export const isCard = (bytes: Uint8Array): boolean => chunksOf(bytes)?.some((c) => c.type === CHUNK) ?? false;
+export const isPicture = (bytes: Uint8Array): boolean => chunksOf(bytes) !== undefined;
+
+/** A picture (PNG) with a look in it; the picture itself is not changed. Throws where it is no whole PNG. */
+export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
+  const end = chunksOf(png)?.find((c) => c.type === 'IEND')?.at;
+  if (end === undefined) throw new Error('a card needs a whole PNG');
+  const data = writePackage({ ...look, thumbnails: [] });
+  const named = new Uint8Array(4 + data.length);
+  named.set([...CHUNK].map((c) => c.charCodeAt(0)));
+  named.set(data, 4);
+  const chunk = new Uint8Array(FRAME + data.length),
+    view = new DataView(chunk.buffer);
+  view.setUint32(0, data.length);
+  chunk.set(named, 4);
+  view.setUint32(8 + data.length, crc(named));
+  const out = new Uint8Array(png.length + chunk.length);
+  out.set(png.subarray(0, end));
+  out.set(chunk, end);
+  out.set(png.subarray(end), end + chunk.length);
+  return out;
+}
+
+/** The look in a card, and the card as its picture. Never throws. */
+export function readCard(png: Uint8Array, name: string): Parsed<LookPackage> {
+  const chunk = chunksOf(png)?.find((c) => c.type === CHUNK);
+  if (!chunk) return fault(1, 'this picture carries no look: a card that another program saved anew may have lost it');
+  if (!chunk.isWhole || chunk.data.length > MOST_BYTES) return fault(1, 'the look in this card is damaged');
+  const read = readPackage(chunk.data);
+  return 'value' in read ? { value: { ...read.value, thumbnails: [{ name, png }] } } : read;
+}
