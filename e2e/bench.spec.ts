@@ -134,3 +134,29 @@ test('while a dial is dragged the page draws its line and the pictures alone, an
   await expect(slider).toHaveValue('40');
   await expect.poll(() => digestOf(page, 'hero')).toBe(before);
 });
+
+test('dials are put in order by hand, and end at the picture they show', async ({ page }) => {
+  const project = await newProject(page, 'Ordered');
+  await bring(page, 'gulls');
+  const look = await shippedLook(page, 'soft-lens');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const dials = page.getByRole('region', { name: 'Dials' });
+  const order = () => dials.locator('[data-dial]').evaluateAll((all) => all.map((d) => d.getAttribute('data-dial')));
+  const [strength, first, second] = await order();
+  await pick(dials.getByLabel('Order and ends of Bloom'), 'later');
+  await expect.poll(async () => (await order()).slice(0, 3)).toEqual([strength, second, first]);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await order()).slice(0, 3)).toEqual([strength, first, second]);
+
+  const bloom = dials.getByRole('slider', { name: 'Bloom', exact: true });
+  await bloom.fill('60');
+  const shown = await settled(page, 'hero');
+  await pick(dials.getByLabel('Order and ends of Bloom'), 'most');
+  await expect(bloom).toHaveAttribute('max', '60');
+  // The picture is the one it was, and the dial goes no higher.
+  expect(await settled(page, 'hero')).toBe(shown);
+  await bloom.focus();
+  await page.keyboard.press('End');
+  await expect(bloom).toHaveValue('60');
+});

@@ -1,9 +1,10 @@
 /** The demo's clips under looks, as pictures: what the contact sheets and the looks' pages are made of. */
 import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import sharp from 'sharp';
-import { type ClipPins, type DialValues, type LookDocument, needsStatistics, type PinValue } from '../core';
+import { type ClipPins, type DialValues, type EncodingId, lengthOf, type LookDocument, needsStatistics, type PinValue, underLook } from '../core';
+import { SCENES } from '../demo/scenes';
 import { type Footage } from '../server/media/footage';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { measure } from '../server/media/measure';
@@ -41,10 +42,13 @@ async function pinsOf(look: LookDocument | null, file: string, first: number): P
     const place = await placeOf(plate, {});
     const facts = await probe(plate, { place });
     pins[key] = [{ hash: facts.hash, start: 0, speed: 1, beyond: 'hold' }];
-    others[key] = { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: 'fill', balance: null } };
+    others[key] = { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: kind === 'matte' ? 'fit' : 'fill', balance: null } };
   }
   return { pins, others };
 }
+
+/** As the demo's scenes are coded, where a file's tags do not say it. */
+const encodingOf = (file: string, { guess }: Footage): EncodingId => SCENES.find((s) => s.name === basename(file, '.mp4'))?.encoding ?? guess;
 
 /** A frame as 8-bit RGB. */
 export async function* shown(
@@ -63,7 +67,7 @@ export async function* shown(
     const spec = {
       ...(look && { look }),
       dials,
-      encoding: footage.guess,
+      encoding: encodingOf(file, footage),
       outEncoding: 'srgb' as const,
       pixelAspect: footage.pixelAspect,
       fit: 'fit' as const,
@@ -76,10 +80,11 @@ export async function* shown(
       height,
       samples: 'gbrp' as const,
       content: footage.hash,
-      whole: look && needsStatistics(look) ? await measure(engine, place, footage, footage.guess) : null,
+      whole: look && needsStatistics(look) ? await measure(engine, place, footage, encodingOf(file, footage)) : null,
     };
     const reader = new FootageReader(look, place, footage, spec, others, dials, pairsIn(join(tmpdir(), 'wabisabi-motion', footage.hash)));
-    for (let frame = first; frame <= Math.min(footage.frames - 1, first + count - 1); frame++) {
+    const length = lengthOf(underLook(spec, look, dials));
+    for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {
       const planes = renderFrame(engine, await reader.at(frame), frame, spec);
       const n = width * height,
         rgb = Buffer.alloc(n * 3);

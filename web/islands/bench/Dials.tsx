@@ -118,7 +118,13 @@ function DialMenu({ dial: { key, label, kind, value, min, max } }: { dial: Dial 
     most: () => change(`dial ${label} ends here`, (now) => edit.endDialHere(now, key, 'most')),
   };
   return (
-    <Choice className="word quiet" face="⋯" aria-label={`Order and ends of ${label}`} value="" onChange={(id) => acts[id]!()}>
+    <Choice
+      className="quiet opacity-0 group-hover:opacity-100 focus:opacity-100 data-open:opacity-100"
+      face="⋯"
+      aria-label={`Order and ends of ${label}`}
+      value=""
+      onChange={(id) => acts[id]!()}
+    >
       <option value="earlier" disabled={place <= 1}>
         earlier
       </option>
