@@ -131,7 +131,7 @@ function effectOf(
 const START: InstantUse = { from: 'start' };
 
 /** What was repeated for several places of a pin moves as what it was repeated from. */
-const unrepeated = (path: string): string => path.replace(/~\d+/g, '');
+export const unrepeated = (path: string): string => path.replace(/~\d+/g, '');
 const held = (p: Parameter, v: ParameterValue): ParameterValue => {
   if (p.kind === 'number' && typeof v === 'number') return Math.max(p.min, Math.min(p.max, v));
   return p.kind === 'ellipse' && numbersIn(v) ? (v.map((x, i) => (i === 2 || i === 3 ? Math.max(0, x) : x)) as unknown as ParameterValue) : v;

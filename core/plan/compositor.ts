@@ -2,7 +2,7 @@
 import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
 import { blend, BLEND_MODES, type BlendId, clear, exposed, grounded, place, wayBetween, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
-import { blend2, type EncodingId, exposuresFor, inDomain } from '../image';
+import { blend2, type EncodingId, inDomain } from '../image';
 import {
   type DialValues,
   type Layer,
@@ -16,16 +16,17 @@ import {
   resolveMattes,
   type Setting,
   strengthAt,
-  DIALS,
   PLACED,
   TIMED,
   type Evaluation,
   evaluationAt,
+  unrepeated,
   withClipColours,
 } from '../look';
 import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte, wayOfEdge } from '../mattes';
 import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
+import { isMoved, whileOpen } from './shutter';
 import { type ClipTime, type FrameIndex, framesAround, inFrames, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
 
 export interface ClipFrame {
@@ -174,17 +175,16 @@ class Compositor {
   private lying(written: Layer, placement: Values, shown: ImageNode): ImageNode {
     const measured = this.measured(written.placement?.['position']);
     const shutter = num(placement, 'shutter') / 360;
-    if (shutter === 0 || !this.placementMoves(written)) return place(shown, placement, measured);
+    const moves = shutter > 0 && isMoved(this.look, `${written.key}/${PLACED}/`);
     const { width, height } = this.clip.bedrock;
-    const at = (after: number): Values => resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
-    const [first, middle, last] = [-shutter / 2, 0, shutter / 2].map(at) as [Values, Values, Values];
-    const count = exposuresFor(wayBetween(first, middle, width, height) + wayBetween(middle, last, width, height));
-    if (count === 1) return place(shown, placement, measured);
-    return exposed(Array.from({ length: count }, (_, i) => place(shown, at(((i + 0.5) / count - 0.5) * shutter), measured)));
-  }
-  private placementMoves({ key }: Layer): boolean {
-    const own = `${key}/${PLACED}/`;
-    return (this.look.movers ?? []).some((m) => m.on && m.targets.some(({ path }) => path.startsWith(own) || path.startsWith(`${DIALS}/`)));
+    const all =
+      moves &&
+      whileOpen(
+        shutter,
+        (after) => resolveLayer(this.look, written, this.evaluationAfter(after)).placement!,
+        (a, b) => wayBetween(a, b, width, height),
+      );
+    return all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, placement, measured);
   }
 
   private layer(written: Layer): ResolvedLayer {
@@ -418,19 +418,16 @@ class Compositor {
     const kind = matteOf(matte)!,
       shutter = kind.outline ? num(values[0]!, 'shutter') / 360 : 0;
     if (shutter === 0) return undefined;
-    const { look, clip } = this;
     const [layer, step] = owner.split('/');
     const { stack, index: lie } = this.layers.get(layer!)!,
       written = this.layersOf(stack)[lie]!;
-    const mattes = step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes;
-    const own = `${owner}/@${(mattes ?? []).filter((m) => m.on)[index]!.key}/`;
-    if (!(look.movers ?? []).some((m) => m.on && m.targets.some(({ path }) => path.startsWith(own) || path.startsWith(`${DIALS}/`))))
-      return undefined;
-    const at = (after: number): readonly Values[] => resolveMattes(look, mattes, owner, this.evaluationAfter(after))[index]!.values;
-    const [first, middle, last] = [-shutter / 2, 0, shutter / 2].map(at) as [readonly Values[], readonly Values[], readonly Values[]];
-    const way = (a: readonly Values[], b: readonly Values[]): number => Math.max(...a.map((v, i) => wayOfEdge(kind, v, b[i]!, clip.bedrock)));
-    const count = exposuresFor(way(first, middle) + way(middle, last));
-    return count === 1 ? undefined : Array.from({ length: count }, (_, i) => at(((i + 0.5) / count - 0.5) * shutter));
+    const mattes = (step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes)!.filter((m) => m.on);
+    if (!isMoved(this.look, unrepeated(`${owner}/@${mattes[index]!.key}/`))) return undefined;
+    return whileOpen(
+      shutter,
+      (after) => resolveMattes(this.look, mattes, owner, this.evaluationAfter(after))[index]!.values,
+      (a, b) => Math.max(...a.map((v, i) => wayOfEdge(kind, v, b[i]!, this.clip.bedrock))),
+    );
   }
   /** The look so many frames after this one, or a part of one. */
   private evaluationAfter(after: number): Evaluation {
@@ -439,14 +436,15 @@ class Compositor {
     return evaluationAt(look, dials, { ...clip.time, frame: clip.frame + after, content: clip.content, aspect: width / height });
   }
 
-  private placed(mattes: readonly ResolvedMatte[], of: string, owner = of): PlacedMatte[] {
+  /** Mattes with what they look at; `owner` is the path of the layer or step whose they are. */
+  private placed(mattes: readonly ResolvedMatte[], of: string, owner?: string): PlacedMatte[] {
     return mattes.map((m, index) => {
       const kind = matteOf(m.matte)!,
         from = m.from ?? '';
       return {
         ...m,
         kind,
-        exposures: this.exposuresOf(m, index, owner),
+        exposures: owner === undefined ? undefined : this.exposuresOf(m, index, owner),
         named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of),
       };
     });
