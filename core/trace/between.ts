@@ -1,4 +1,5 @@
 /** What lies between two frames: for each place where it comes from in both, and how far either is to be believed. */
+import { laid, rowLength, taken, withRoom } from './machine';
 import { doubtsOf, type Tracked } from './motion';
 import type { Vectors } from './vectors';
 
@@ -81,130 +82,40 @@ function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors
   return { width, height, u: outU, v: outV };
 }
 
-/** How much both frames count where neither hides anything. */
-const EVEN = 0.05;
-/** From a doubt to being hidden: a little of it is only noise. */
-const hidden = (d: number): number => Math.max(0, Math.min(1, (d - 0.5) / 0.4));
-/** A bilinear reading of a plane of vectors, edges repeated. */
-function reading({ width, height }: Vectors, f: Float32Array, x: number, y: number): number {
-  const fx = Math.max(0, Math.min(width - 1, x)),
-    fy = Math.max(0, Math.min(height - 1, y));
-  const x0 = Math.floor(fx),
-    y0 = Math.floor(fy),
-    x1 = Math.min(width - 1, x0 + 1),
-    y1 = Math.min(height - 1, y0 + 1),
-    wx = fx - x0;
-  const top = f[y0 * width + x0]! + (f[y0 * width + x1]! - f[y0 * width + x0]!) * wx,
-    low = f[y1 * width + x0]! + (f[y1 * width + x1]! - f[y1 * width + x0]!) * wx;
-  return top + (low - top) * (fy - y0);
-}
-
-/** Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then row by row down. */
-function boxed(f: Float32Array, width: number, height: number, r: number): Float32Array {
-  const across = new Float32Array(f.length),
-    out = new Float32Array(f.length);
-  const share = 1 / (2 * r + 1),
-    last = width - 1;
-  for (let y = 0, row = 0; y < height; y++, row += width) {
-    let sum = r * f[row]!;
-    for (let i = 0; i <= r; i++) sum += f[row + (i < last ? i : last)]!;
-    for (let x = 0; x < width; x++) {
-      across[row + x] = sum * share;
-      const enters = x + r + 1,
-        leaves = x - r;
-      sum += f[row + (enters < last ? enters : last)]! - f[row + (leaves > 0 ? leaves : 0)]!;
-    }
-  }
-  const rowAt = (y: number): number => Math.max(0, Math.min(height - 1, y)) * width;
-  const sums = new Float64Array(width);
-  for (let i = -r; i <= r; i++) for (let x = 0, o = rowAt(i); x < width; x++, o++) sums[x] = sums[x]! + across[o]!;
-  for (let y = 0, o = 0; y < height; y++) {
-    const enters = rowAt(y + r + 1),
-      leaves = rowAt(y - r);
-    for (let x = 0; x < width; x++, o++) {
-      out[o] = sums[x]! * share;
-      sums[x] = sums[x]! + across[enters + x]! - across[leaves + x]!;
-    }
-  }
-  return out;
-}
-
-/** Vectors carried to where they are at a moment: of several that come to one place, those that fit best. */
-function carried(vectors: Vectors, share: number, sign: number, doubts: Float32Array): { u: Float32Array; v: Float32Array; cost: Float32Array } {
-  const { width, height } = vectors,
-    n = width * height;
-  const u = new Float32Array(n),
-    v = new Float32Array(n),
-    cost = new Float32Array(n).fill(Infinity);
-  for (let y = 0, o = 0; y < height; y++)
-    for (let x = 0; x < width; x++, o++) {
-      const vu = vectors.u[o]!,
-        vv = vectors.v[o]!;
-      const tx = x + share * vu,
-        ty = y + share * vv;
-      const x0 = Math.floor(tx),
-        y0 = Math.floor(ty);
-      for (let dy = 0; dy < 2; dy++)
-        for (let dx = 0; dx < 2; dx++) {
-          const X = x0 + dx,
-            Y = y0 + dy;
-          if (X < 0 || Y < 0 || X >= width || Y >= height) continue;
-          const far = Math.abs(tx - X) + Math.abs(ty - Y);
-          const c = doubts[o]! + 0.05 * far,
-            q = Y * width + X;
-          if (c < cost[q]!) {
-            cost[q] = c;
-            u[q] = sign * vu;
-            v[q] = sign * vv;
-          }
-        }
-    }
-  return { u, v, cost };
-}
-
 /** What is at a share of the way (0 the first frame … 1 the second) between two frames. */
-export function between(pair: Pair, share: number): Between {
-  const { forward, backward } = pair,
-    { width, height } = forward,
-    n = width * height;
-  const { doubtFirst, doubtSecond } = pair;
-  const fromFirst = carried(forward, share, 1, doubtFirst),
-    fromSecond = carried(backward, 1 - share, -1, doubtSecond);
-  const u = new Float32Array(n),
-    v = new Float32Array(n);
-  for (let o = 0; o < n; o++) {
-    const first = fromFirst.cost[o]!,
-      second = fromSecond.cost[o]!;
-    if (first !== Infinity && first <= second) {
-      u[o] = fromFirst.u[o]!;
-      v[o] = fromFirst.v[o]!;
-    } else if (second !== Infinity) {
-      u[o] = fromSecond.u[o]!;
-      v[o] = fromSecond.v[o]!;
-    } else if (doubtFirst[o]! <= doubtSecond[o]!) {
-      // Nothing was carried here: what merely lies here in one of the frames.
-      u[o] = forward.u[o]!;
-      v[o] = forward.v[o]!;
-    } else {
-      u[o] = -backward.u[o]!;
-      v[o] = -backward.v[o]!;
-    }
-  }
-  const whole = { width, height, u: boxed(u, width, height, 1), v: boxed(v, width, height, 1) };
-  const seconds = new Float32Array(n),
-    sure = new Float32Array(n);
-  for (let y = 0, o = 0; y < height; y++)
-    for (let x = 0; x < width; x++, o++) {
-      const cu = whole.u[o]!,
-        cv = whole.v[o]!;
-      const inFirst = 1 - reading(forward, doubtFirst, x - share * cu, y - share * cv),
-        inSecond = 1 - reading(forward, doubtSecond, x + (1 - share) * cu, y + (1 - share) * cv);
-      // What is hidden in the other frame is seen in its own alone.
-      const [a, b] = [hidden(1 - inFirst), hidden(1 - inSecond)];
-      const wa = (1 - share) * (a * (1 - b) + EVEN),
-        wb = share * (b * (1 - a) + EVEN);
-      seconds[o] = wb / (wa + wb);
-      sure[o] = 1 - (1 - inFirst) * (1 - inSecond);
-    }
-  return { ...whole, second: boxed(seconds, width, height, 1), sure: boxed(sure, width, height, 1) };
+export function between({ forward, backward, doubtFirst, doubtSecond }: Pair, share: number): Between {
+  const { width, height } = forward,
+    row = rowLength(width),
+    plane = 4 * row * height;
+  const { kernels, at, floats } = withRoom({
+    u: plane,
+    v: plane,
+    backU: plane,
+    backV: plane,
+    first: plane,
+    second: plane,
+    outU: plane,
+    outV: plane,
+    share: plane,
+    sure: plane,
+    work: 11 * plane,
+  });
+  for (const [to, from] of [
+    [at.u, forward.u],
+    [at.v, forward.v],
+    [at.backU, backward.u],
+    [at.backV, backward.v],
+    [at.first, doubtFirst],
+    [at.second, doubtSecond],
+  ] as const)
+    laid(floats, to, from, width);
+  const given = [at.u, at.v, at.backU, at.backV, at.first, at.second, width, height, row];
+  kernels.between(...given, share, at.outU, at.outV, at.share, at.sure, at.work);
+  const [u, v, second, sure] = [at.outU, at.outV, at.share, at.sure].map((p) => taken(floats, p, width, height)) as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ];
+  return { width, height, u, v, second, sure };
 }

@@ -7,6 +7,8 @@ import type { Pair } from './between';
 const MAGIC = 0x4d46_0001;
 const HEAD = 12;
 const UNIT = 16;
+/** Fifteen steps of doubt: more would only be noise. */
+const DOUBTS = 15;
 
 /** The prediction of a pixel by those before it; 0 where there are none. All planes are 32-bit while they are worked on: one kind is quick. */
 function prediction(f: Int32Array, x: number, o: number, width: number): number {
@@ -45,22 +47,33 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
     at += 2 * n;
   }
   for (const plane of [doubtFirst, doubtSecond]) {
-    // Fifteen steps of doubt: more would only be noise.
-    const q = stepped(plane, 15, 0, 15);
+    const q = stepped(plane, DOUBTS, 0, DOUBTS);
     for (let y = 0, o = 0; y < height; y++) for (let x = 0; x < width; x++, o++) out[at + o] = (q[o]! - prediction(q, x, o, width)) & 0xff;
     at += n;
   }
   return out;
 }
 
+/** A plane in whole steps, as numbers again; there is one zero. */
+function inSteps(plane: Float32Array, times: number, least: number, most: number): Float32Array {
+  const out = new Float32Array(plane.length);
+  for (let o = 0; o < out.length; o++) out[o] = (Math.max(least, Math.min(most, Math.round(plane[o]! * times))) + 0) / times;
+  return out;
+}
 /** A pair as it is once it has been packed: what was measured just now and what is read from a file are the same. */
 export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): Pair {
-  const vectors = ({ width, height, u, v }: Pair['forward']): Pair['forward'] => {
-    const plane = (f: Float32Array): Float32Array => Float32Array.from(stepped(f, UNIT, -32767, 32767), (q) => q / UNIT);
-    return { width, height, u: plane(u), v: plane(v) };
+  const vectors = ({ width, height, u, v }: Pair['forward']): Pair['forward'] => ({
+    width,
+    height,
+    u: inSteps(u, UNIT, -32767, 32767),
+    v: inSteps(v, UNIT, -32767, 32767),
+  });
+  return {
+    forward: vectors(forward),
+    backward: vectors(backward),
+    doubtFirst: inSteps(doubtFirst, DOUBTS, 0, DOUBTS),
+    doubtSecond: inSteps(doubtSecond, DOUBTS, 0, DOUBTS),
   };
-  const doubts = (f: Float32Array): Float32Array => Float32Array.from(stepped(f, 15, 0, 15), (q) => q / 15);
-  return { forward: vectors(forward), backward: vectors(backward), doubtFirst: doubts(doubtFirst), doubtSecond: doubts(doubtSecond) };
 }
 
 /** The size of packed vectors. Throws when the bytes are not vectors, or cut short. */
@@ -95,7 +108,7 @@ export function unpackPair(bytes: Uint8Array): Pair {
     for (let y = 0, o = 0; y < height; y++)
       for (let x = 0; x < width; x++, o++) {
         q[o] = (prediction(q, x, o, width) + bytes[at + o]!) & 0xff;
-        out[o] = q[o]! / 15;
+        out[o] = q[o]! / DOUBTS;
       }
     at += n;
     return out;

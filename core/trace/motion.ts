@@ -3,8 +3,8 @@
  * (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016), what they say is refined as a whole (Brox et al.,
  * 2004); both in WebAssembly (`assembly/motion.ts`).
  */
-import { type Luma, PAD, type Padded, padded, pyramid } from './luma';
-import { MOTION_WASM } from './motion-wasm';
+import { type Luma, type Padded, padded, pyramid } from './luma';
+import { laid, rowLength, taken, withRoom } from './machine';
 import type { Vectors } from './vectors';
 
 /** The coarsest level has at least so many pixels on its shorter side. */
@@ -15,80 +15,29 @@ const PATCH = 8,
 /** Smoothness, gradient constancy, brightness constancy; times the weights are found anew, and sweeps of each. */
 const REFINING = [40, 10, 0.5, 3, 5] as const;
 
-interface Kernels {
-  setPad(pixels: number): void;
-  searchPatches(...numbers: readonly number[]): void;
-  refine(...numbers: readonly number[]): void;
-  doubled(...numbers: readonly number[]): void;
-  doubts(...numbers: readonly number[]): void;
-}
-interface Machine {
-  readonly memory: WebAssembly.Memory;
-  readonly kernels: Kernels;
-}
-let machine: Machine | undefined;
-function running(): Machine {
-  if (machine) return machine;
-  const bytes = Uint8Array.from(atob(MOTION_WASM), (c) => c.charCodeAt(0));
-  const memory = new WebAssembly.Memory({ initial: 16 });
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } });
-  machine = { memory, kernels: exports as unknown as Kernels };
-  machine.kernels.setPad(PAD);
-  return machine;
-}
-
 /** A frame with what its comparisons need, made once for all of them. */
 export interface Tracked {
   readonly levels: readonly { readonly luma: Luma; readonly padded: Padded }[];
 }
 export const tracked = (luma: Luma): Tracked => ({ levels: pyramid(luma, COARSEST).map((l) => ({ luma: l, padded: padded(l) })) });
 
-/** Rows of vectors are so far apart: whole fours, and four more, so that four can be read anywhere. */
-const rowLength = (width: number): number => (width + 7) & ~3;
 const patchesAlong = (size: number): number => Math.ceil((size - PATCH) / STRIDE) + 1;
 
-/** Addresses in the machine's memory, made for the largest level; those of planes name their first pixel. */
-function layout({ width, height, padded: { data } }: { readonly width: number; readonly height: number; readonly padded: Padded }) {
-  const plane = 4 * rowLength(width) * (height + 2),
-    patches = patchesAlong(width) * patchesAlong(height);
-  const sizes = {
-    a: 4 * data.length,
-    b: 4 * data.length,
+/** Room for the largest level of frames, and where what lies. */
+function prepared({ levels }: Tracked) {
+  const { luma, padded } = levels[0]!;
+  const plane = 4 * rowLength(luma.width) * (luma.height + 2),
+    patches = patchesAlong(luma.width) * patchesAlong(luma.height);
+  return withRoom({
+    a: 4 * padded.data.length,
+    b: 4 * padded.data.length,
     own: plane,
     startU: plane,
     startV: plane,
     u: plane,
     v: plane,
     work: Math.max(20 * plane, 24 * patches + 2 * plane) + 4096,
-  };
-  let end = 1024;
-  const at: Record<keyof typeof sizes, number> = { ...sizes };
-  for (const [name, size] of Object.entries(sizes)) {
-    at[name as keyof typeof sizes] = end;
-    end += (size + 79) & ~15;
-  }
-  return { at, end };
-}
-
-/** The machine with room for frames as large as one, planes of numbers over its memory, and where they lie. */
-function prepared({ levels }: Tracked) {
-  const { memory, kernels } = running();
-  const { luma, padded } = levels[0]!;
-  const { at, end } = layout({ ...luma, padded });
-  const lacking = Math.ceil((end - memory.buffer.byteLength) / 65536);
-  if (lacking > 0) memory.grow(lacking);
-  return { kernels, at, floats: new Float32Array(memory.buffer) };
-}
-/** Rows packed tightly into a plane's rows, and back. */
-function laid(floats: Float32Array, plane: number, from: Float32Array, width: number): void {
-  const row = rowLength(width);
-  for (let o = 0, to = plane / 4; o < from.length; o += width, to += row) floats.set(from.subarray(o, o + width), to);
-}
-function taken(floats: Float32Array, plane: number, width: number, height: number): Float32Array {
-  const out = new Float32Array(width * height),
-    row = rowLength(width);
-  for (let o = 0, from = plane / 4; o < out.length; o += width, from += row) out.set(floats.subarray(from, from + width), o);
-  return out;
+  });
 }
 const hasMotion = ({ levels }: Tracked): boolean => Math.min(levels[0]!.luma.width, levels[0]!.luma.height) >= PATCH;
 

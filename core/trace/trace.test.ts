@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { randomFrom } from '../testing';
-import { between, motionOfFrames, packedSize, packPair, type Pair, tracked, unpackPair } from '.';
+import { between, motionOfFrames, packedSize, settled, packPair, type Pair, tracked, unpackPair } from '.';
 import type { Luma } from './luma';
 
 /** A texture without end: some waves of any direction, so that it can be read anywhere exactly. */
@@ -117,6 +117,8 @@ describe('packed motion', () => {
     expect(off(pair.backward.v, back.backward.v)).toBeLessThanOrEqual(1 / 32);
     expect(off(pair.doubtSecond, back.doubtSecond)).toBeLessThanOrEqual(1 / 30 + 1e-6);
     expect(packPair(back)).toEqual(packPair(pair));
+    // What was just measured is taken as what will be read.
+    expect(settled(pair)).toEqual(back);
   });
 
   it('says what it is given that is none, or cut short', () => {
