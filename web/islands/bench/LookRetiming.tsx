@@ -1,12 +1,11 @@
 /** How the look lets clips run: at which places of their own time how fast. Over it lies whatever speed a clip has itself. */
 import { X } from 'lucide-react';
 import { edit, type LookDocument, RETIME_HOLD, RETIME_SPEED, type RetimePlaceUse, retimeOf } from '../../../core';
-import { type Between, BETWEEN_WORDS, BETWEEN, type RetimeWay, startOf } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { startOf } from '../../../core/time';
 import { useBench, useClipTime, useHeroFacts, usePlayheadNow, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InstantEditor } from './InstantEditor';
-import { WAY_WORDS } from './Retiming';
+import { BetweenChoice, WayChoice } from './retime-choices';
 import { TimeMap } from './TimeMap';
 
 const firstPlace = (at: RetimePlaceUse['at']): RetimePlaceUse => ({ at, speed: { value: 50 }, to: 'smooth' });
@@ -49,18 +48,13 @@ export function LookRetiming() {
             <div key={i} className="border-t line pt-0.5" data-look-place={i + 1}>
               <div className="flex items-center gap-1">
                 <span className="quiet mr-auto">place {i + 1}</span>
-                <Choice
-                  className="field min-w-0 w-32"
-                  aria-label={`After place ${i + 1} of the look`}
-                  value={p.to}
-                  onChange={(to) => set('how its speed changes', (now) => edit.changeRetimePlace(now, i, { to: to as RetimeWay }))}
-                >
-                  {Object.entries(WAY_WORDS).map(([id, words]) => (
-                    <option key={id} value={id}>
-                      {words}
-                    </option>
-                  ))}
-                </Choice>
+                <span className="w-32 flex">
+                  <WayChoice
+                    label={`After place ${i + 1} of the look`}
+                    value={p.to}
+                    onChange={(to) => set('how its speed changes', (now) => edit.changeRetimePlace(now, i, { to }))}
+                  />
+                </span>
                 <button
                   className="quiet"
                   aria-label={`Remove place ${i + 1} of the look`}
@@ -92,18 +86,11 @@ export function LookRetiming() {
             </div>
           ))}
           <div className="flex items-center gap-1.5">
-            <Choice
-              className="field min-w-0 flex-1"
-              aria-label="Between frames under the look"
+            <BetweenChoice
+              label="Between frames under the look"
               value={retime.between}
-              onChange={(v) => set('between frames', (now) => (now.retime ? edit.setRetime(now, { ...now.retime, between: v as Between }) : now))}
-            >
-              {BETWEEN.map((id) => (
-                <option key={id} value={id}>
-                  {BETWEEN_WORDS[id]}
-                </option>
-              ))}
-            </Choice>
+              onChange={(between) => set('between frames', (now) => (now.retime ? edit.setRetime(now, { ...now.retime, between }) : now))}
+            />
             <label className="quiet flex items-center gap-1">
               backwards
               <input

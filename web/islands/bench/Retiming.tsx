@@ -1,25 +1,14 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { footageAt, lengthOf, retimeOf } from '../../../core';
-import {
-  type Between,
-  BETWEEN_WORDS,
-  FASTEST,
-  LONGEST_HOLD,
-  type Retime,
-  type RetimePlace,
-  type RetimeWay,
-  SLOWEST,
-  startOf,
-} from '../../../core/time';
+import { FASTEST, LONGEST_HOLD, type Retime, type RetimePlace, SLOWEST, startOf } from '../../../core/time';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView } from '../../api/views';
-import { Choice } from '../shared/Choice';
 import { usePlayheadNow } from './context';
 import { NumberField } from './controls/NumberField';
+import { BetweenChoice, WayChoice } from './retime-choices';
 import { TimeMap } from './TimeMap';
 
-export const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
 const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
 
 interface Props {
@@ -107,18 +96,7 @@ export function Retiming({ hero, onHero }: Props) {
                   help="How long it stands still there"
                   onChange={(hold) => replace(i, { hold })}
                 />
-                <Choice
-                  className="field min-w-0 flex-1"
-                  aria-label={`After place ${i + 1}`}
-                  value={p.to}
-                  onChange={(to) => replace(i, { to: to as RetimeWay })}
-                >
-                  {Object.entries(WAY_WORDS).map(([id, words]) => (
-                    <option key={id} value={id}>
-                      {words}
-                    </option>
-                  ))}
-                </Choice>
+                <WayChoice label={`After place ${i + 1}`} value={p.to} onChange={(to) => replace(i, { to })} />
                 <button
                   className="quiet"
                   aria-label={`Remove place ${i + 1}`}
@@ -131,18 +109,7 @@ export function Retiming({ hero, onHero }: Props) {
             ))}
           </ul>
           <div className="flex items-center gap-1.5">
-            <Choice
-              className="field min-w-0 flex-1"
-              aria-label="Between frames of the retimed clip"
-              value={now.between}
-              onChange={(v) => set({ ...now, between: v as Between })}
-            >
-              {Object.entries(BETWEEN_WORDS).map(([id, words]) => (
-                <option key={id} value={id}>
-                  {words}
-                </option>
-              ))}
-            </Choice>
+            <BetweenChoice label="Between frames of the retimed clip" value={now.between} onChange={(between) => set({ ...now, between })} />
             <label className="quiet flex items-center gap-1">
               backwards
               <input
