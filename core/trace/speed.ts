@@ -50,7 +50,8 @@ export function speedOf({ forward: { u, v, width, height }, doubtFirst }: Pair, 
     const [x, y] = [u[o]! - camera[0]!, v[o]! - camera[1]!];
     lengths[Math.min(half, Math.round(Math.sqrt(x * x + y * y) * STEPS))]!++;
   }
-  return counted < LEAST ? 0 : (quantile(lengths, SPEED_PERCENTILE, counted) / STEPS) * (1080 / height);
+  // In hundredths: what was found just now and what is read from a file are the same.
+  return counted < LEAST ? 0 : Math.round((quantile(lengths, SPEED_PERCENTILE, counted) / STEPS) * (1080 / height) * 100) / 100;
 }
 
 /** Where a matte's frame is lighter than its middle, at the size of vectors: 1 or 0 a pixel, rows packed. */

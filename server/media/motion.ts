@@ -63,7 +63,7 @@ export const pairsIn = (path: string): PairStore => ({
     await mkdir(path, { recursive: true });
     const to = join(path, speedsFile(within)),
       part = `${to}.${randomUUID()}`;
-    await writeFile(part, JSON.stringify(speeds.map((s) => (s === null ? null : Number(s.toFixed(2))))));
+    await writeFile(part, JSON.stringify(speeds));
     await rename(part, to);
   },
 });

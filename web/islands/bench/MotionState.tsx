@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion, betweenOf, FIELD_VIEWS, type FieldView, retimeOf } from '../../../core';
+import { asksForMotion, betweenOf, FIELD_VIEWS, type FieldView, footageAt, retimeOf } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
@@ -15,7 +15,7 @@ export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (t
   const begun = useRef<string>(undefined),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>
-    void call(method, `/api/clips/${clip.id}/motion`, method === 'POST' ? { from: playhead() } : undefined).catch((e: unknown) =>
+    void call(method, `/api/clips/${clip.id}/motion`, method === 'POST' ? { from: footageAt(clip, playhead()) } : undefined).catch((e: unknown) =>
       onTrouble((e as Refused).message),
     );
   const { motion } = clip;
