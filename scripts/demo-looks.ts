@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { type ClipPins, type DialValues, type EncodingId, lengthOf, type LookDocument, needsStatistics, type PinValue, underLook } from '../core';
+import { MOTION_METHOD } from '../core/trace';
 import { SCENES } from '../demo/scenes';
 import { type Footage } from '../server/media/footage';
 import { FootageReader, type Other } from '../server/media/footage-reader';
@@ -82,7 +83,7 @@ export async function* shown(
       content: footage.hash,
       whole: look && needsStatistics(look) ? await measure(engine, place, footage, encodingOf(file, footage)) : null,
     };
-    const reader = new FootageReader(look, place, footage, spec, others, dials, pairsIn(join(tmpdir(), 'wabisabi-motion', footage.hash)));
+    const reader = new FootageReader(look, place, footage, spec, others, dials, pairsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash)));
     const length = lengthOf(underLook(spec, look, dials));
     for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {
       const planes = renderFrame(engine, await reader.at(frame), frame, spec);
