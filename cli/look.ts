@@ -19,7 +19,7 @@ import {
   STEPS,
   unsuited,
 } from '../core';
-import { inOneLine, isPackage, isPicture, lutFromFile, MOST_BYTES, readCard, readPackage } from '../core/formats';
+import { inOneLine, isPackage, isPng, lutFromFile, MOST_BYTES, readCard, readPackage } from '../core/formats';
 import { one, Usage, type Words } from './args';
 
 /** A LUT step's table from a file. */
@@ -67,8 +67,8 @@ async function named(name: string): Promise<LookDocument> {
   if (shipped) return shipped;
   const bytes = await readFile(name).catch(() => undefined);
   if (bytes === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
-  if (isPackage(bytes) || isPicture(bytes)) {
-    const opened = isPicture(bytes) ? readCard(bytes, name) : readPackage(bytes);
+  if (isPackage(bytes) || isPng(bytes)) {
+    const opened = isPng(bytes) ? readCard(bytes, name) : readPackage(bytes);
     if ('fault' in opened) throw new Usage(`"${name}": ${opened.fault.message}`);
     return opened.value.look;
   }

@@ -89,10 +89,13 @@ export const momentAt = (clip: Lasting, frame: number): number => retimeOf(clip)
 export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.nearest(frame) ?? frame;
 export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;
 
-/** How far what moves has come by each frame of the clip, from the footage's first on; backwards it falls. */
+/**
+ * How far what moves has come by each frame of the clip, from the footage's first on, in hundredths of a line; backwards it
+ * falls. Summed in whole numbers: how far two frames lie apart does not depend on what is known of those before them.
+ */
 function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   const sums = new Float64Array(clip.frames);
-  for (let i = 1; i < sums.length; i++) sums[i] = sums[i - 1]! + (speeds[i - 1] ?? UNMEASURED_SPEED);
+  for (let i = 1; i < sums.length; i++) sums[i] = sums[i - 1]! + Math.round(100 * (speeds[i - 1] ?? UNMEASURED_SPEED));
   return (frame) => {
     const moment = Math.max(0, Math.min(clip.frames - 1, momentAt(clip, frame))),
       whole = Math.floor(moment);

@@ -7,6 +7,6 @@ export { parseCube, writeCube } from './cube-file';
 export { type Cdl, parseCdl, writeCdl, type CdlKind } from './cdl-file';
 export { type Process, parseClf } from './clf-file';
 export { bake, type Baked, notBakeable } from './bake';
-export { isCard, isPicture, readCard, writeCard } from './look-card';
-export { isPackage, type LookPackage, PACKAGE_ENDING, readPackage, type Thumbnail, writePackage } from './look-package';
+export { isCard, readCard, writeCard } from './look-card';
+export { isPackage, isPng, type LookPackage, PACKAGE_ENDING, readPackage, type Thumbnail, writePackage } from './look-package';
 export { lutFromFile } from './lut-file';

@@ -2,7 +2,7 @@ import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { SHIPPED } from '../look';
-import { isCard, isPicture, readCard, writeCard } from '.';
+import { isCard, isPng, readCard, writeCard } from '.';
 
 const { look } = SHIPPED.find((s) => s.id === 'soft-lens')!;
 const picture = async (): Promise<Uint8Array> =>
@@ -16,7 +16,7 @@ describe('a look card', () => {
   it('is the picture it was, for any program, and gives the look back', async () => {
     const plain = await picture(),
       card = writeCard(plain, { look, version: 7, thumbnails: [] });
-    expect([isCard(plain), isCard(card), isPicture(plain), isPicture(deflateSync('no picture'))]).toEqual([false, true, true, false]);
+    expect([isCard(plain), isCard(card), isPng(plain), isPng(deflateSync('no picture'))]).toEqual([false, true, true, false]);
     const [was, is] = await Promise.all([plain, card].map((p) => sharp(p).raw().toBuffer()));
     expect(is!.equals(was!)).toBe(true);
     const read = readCard(card, 'card');

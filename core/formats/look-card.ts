@@ -2,10 +2,11 @@
  * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look itself, in a chunk of our own which other
  * programs leave alone: `wbLk` holds a look package. A picture that was saved anew elsewhere may have lost it.
  */
-import { type LookPackage, readPackage, writePackage } from './look-package';
+import { isPng, type LookPackage, readPackage, writePackage } from './look-package';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
 
-const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
+/** What a PNG begins with, before its first chunk. */
+const SIGNATURE = 8;
 /** Ancillary, private, safe to copy. */
 const CHUNK = 'wbLk';
 /** Length, type and checksum of a chunk. */
@@ -26,14 +27,16 @@ interface Chunk {
   /** Where it begins, and its data. */
   readonly at: number;
   readonly data: Uint8Array;
-  readonly isWhole: boolean;
+  /** The checksum it says it has, and what that is of. */
+  readonly sum: number;
+  readonly named: Uint8Array;
 }
 /** A picture's chunks as far as it holds them; undefined of what is no PNG. */
 function chunksOf(png: Uint8Array): Chunk[] | undefined {
-  if (!SIGNATURE.every((v, i) => png[i] === v)) return undefined;
+  if (!isPng(png)) return undefined;
   const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
   const found: Chunk[] = [];
-  let at = SIGNATURE.length;
+  let at = SIGNATURE;
   while (at + FRAME <= png.length) {
     const length = view.getUint32(at);
     if (at + FRAME + length > png.length) break;
@@ -42,7 +45,8 @@ function chunksOf(png: Uint8Array): Chunk[] | undefined {
       type: String.fromCharCode(...named.subarray(0, 4)),
       at,
       data: named.subarray(4),
-      isWhole: crc(named) === view.getUint32(at + 8 + length),
+      sum: view.getUint32(at + 8 + length),
+      named,
     });
     at += FRAME + length;
   }
@@ -51,7 +55,6 @@ function chunksOf(png: Uint8Array): Chunk[] | undefined {
 
 /** Whether bytes are a picture that carries a look. */
 export const isCard = (bytes: Uint8Array): boolean => chunksOf(bytes)?.some((c) => c.type === CHUNK) ?? false;
-export const isPicture = (bytes: Uint8Array): boolean => chunksOf(bytes) !== undefined;
 
 /** A picture (PNG) with a look in it; the picture itself is not changed. Throws where it is no whole PNG. */
 export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
@@ -77,7 +80,7 @@ export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
 export function readCard(png: Uint8Array, name: string): Parsed<LookPackage> {
   const chunk = chunksOf(png)?.find((c) => c.type === CHUNK);
   if (!chunk) return fault(1, 'this picture carries no look: a card that another program saved anew may have lost it');
-  if (!chunk.isWhole || chunk.data.length > MOST_BYTES) return fault(1, 'the look in this card is damaged');
+  if (crc(chunk.named) !== chunk.sum || chunk.data.length > MOST_BYTES) return fault(1, 'the look in this card is damaged');
   const read = readPackage(chunk.data);
   return 'value' in read ? { value: { ...read.value, thumbnails: [{ name, png }] } } : read;
 }

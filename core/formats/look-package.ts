@@ -24,7 +24,8 @@ export interface LookPackage {
 }
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
-const isPng = (b: Uint8Array): boolean => PNG.every((v, i) => b[i] === v);
+/** Whether bytes begin as a PNG does. */
+export const isPng = (b: Uint8Array): boolean => PNG.every((v, i) => b[i] === v);
 /** Whether bytes begin as a zip does. */
 export const isPackage = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b && b[2] === 3 && b[3] === 4;
 

@@ -350,7 +350,7 @@ class Compositor {
           frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.onward(this.clip.frame - frames),
         instantBefore: (share) => this.instantBefore(layer.key, u.key, share),
-        ...(this.clip.time.way && { framesSince: (lines) => framesSince(this.clip, lines) }),
+        ...(this.clip.time.way && { framesSince: (lines, from = 0) => framesSince(this.clip, lines, from) }),
         ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
@@ -454,10 +454,10 @@ class Compositor {
 /** Copies by movement are looked for so far back: what stands still leaves none further away (s). */
 export const LONGEST_WAY_BACK = 3;
 /** How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is too long ago. */
-function framesSince({ frame, time: { way, rate } }: ClipFrame, lines: number): number | undefined {
+function framesSince({ frame, time: { way, rate } }: ClipFrame, lines: number, from: number): number | undefined {
   const most = Math.min(frame, Math.floor(inFrames(LONGEST_WAY_BACK, 'seconds', { rate })));
   const here = way!(frame);
-  for (let ago = 0; ago <= most; ago++) if (Math.abs(here - way!(frame - ago)) >= lines) return ago;
+  for (let ago = from; ago <= most; ago++) if (Math.abs(here - way!(frame - ago)) >= 100 * lines) return ago;
   return undefined;
 }
 

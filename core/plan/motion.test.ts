@@ -396,6 +396,20 @@ describe('a trail spaced by how far what moves has come', () => {
       ).frames,
     ).toEqual([15, 16]);
   });
+  it('does not depend on what is known of frames before those it looks at', () => {
+    // Sums of hundredths that fall on a copy's distance to the bit, or miss it by what was added before.
+    const fine = (i: number) => [7.07, 4.93, 11.99, 0.01, 6.1, 5.9][i % 6]!;
+    for (let frame = 12; frame < FRAMES; frame++) {
+      const all = needs(byWay(12, 4), measured(fine), frame).frames;
+      const late = needs(
+        byWay(12, 4),
+        measured((i) => (i < frame - 9 ? null : fine(i))),
+        frame,
+      ).frames;
+      expect(late).toEqual(all);
+      expect(all).toHaveLength(4);
+    }
+  });
   it('counts along the clip’s time as it runs', () => {
     const slow = {
       ...measured(() => LINES),

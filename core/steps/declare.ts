@@ -51,9 +51,10 @@ export interface FrameContext {
   readonly instantBefore?: (share: number) => ImageNode | undefined;
   /**
    * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is longer ago
-   * than is looked back, or before the clip. Not there where nothing of it is measured.
+   * than is looked back, or before the clip. It is known not to be less long ago than `from` frames. Not there where nothing
+   * of it is measured.
    */
-  readonly framesSince?: (lines: number) => number | undefined;
+  readonly framesSince?: (lines: number, from?: number) => number | undefined;
 }
 
 /** What a pixel step's expression may use. */

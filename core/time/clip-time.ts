@@ -15,7 +15,7 @@ export interface ClipTime {
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
   /** Where the look itself changes how the clip runs: its time before, which *seconds as shot* count in. */
   readonly shot?: ShotTime | undefined;
-  /** How far what moves in it has come by a frame, in lines; undefined where nothing of it is measured. See `speedOf`. */
+  /** How far what moves in it has come by a frame, in hundredths of a line; undefined where nothing of it is measured. See `speedOf`. */
   readonly way?: ((frame: FrameIndex) => number) | undefined;
 }
 export interface ShotTime {

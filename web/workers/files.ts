@@ -5,7 +5,7 @@ import {
   type Cdl,
   inOneLine,
   isPackage,
-  isPicture,
+  isPng,
   type LookPackage,
   lutFromFile,
   notBakeable,
@@ -36,8 +36,8 @@ export interface FilesAnswer {
 
 /** A package, a card, or a plain look document, from a file's bytes. */
 function unpack(name: string, bytes: Uint8Array): FilesAnswer['unpack'] | { readonly trouble: string } {
-  if (isPackage(bytes) || isPicture(bytes)) {
-    const read = isPicture(bytes) ? readCard(bytes, name.replace(/\.png$/i, '')) : readPackage(bytes);
+  if (isPackage(bytes) || isPng(bytes)) {
+    const read = isPng(bytes) ? readCard(bytes, name.replace(/\.png$/i, '')) : readPackage(bytes);
     return 'value' in read ? read : { trouble: `“${name}”: ${read.fault.message}` };
   }
   let plain: unknown;

@@ -170,11 +170,11 @@ const BY_WAY = 'way';
  * How many frames ago each copy was, by its number: the latest at which what moves lay so many lines back. Of several that
  * fall on one frame the first stands for all.
  */
-function agesByWay(count: number, lines: number, framesSince: (lines: number) => number | undefined): ReadonlyMap<number, number> {
+function agesByWay(count: number, lines: number, framesSince: NonNullable<FrameContext['framesSince']>): ReadonlyMap<number, number> {
   const ages = new Map<number, number>([[0, 0]]);
   let last = 0;
   for (let k = 1; k < count; k++) {
-    const age = framesSince(k * lines);
+    const age = framesSince(k * lines, last);
     if (age === undefined) break;
     if (age > last) ages.set(k, age);
     last = age;

@@ -1,5 +1,5 @@
 /** Files on their way in: what was dropped or chosen, and sending it to a project. */
-import { isCard } from '../../../core/formats';
+import { isCard, MOST_BYTES } from '../../../core/formats';
 import { call, upload } from '../../api/client';
 
 /** A file, or a folder of pictures that become one clip. */
@@ -24,7 +24,8 @@ export function takeLooks(take: (f: File) => void): () => void {
 /** What of dropped batches is a look, told apart from footage; a place that takes looks is given it. Answers what was said, and what is left. */
 export async function looksFirst(batches: readonly Batch[]): Promise<{ readonly said: string | null; readonly left: readonly Batch[] }> {
   const isLook = async ({ name, files }: Batch): Promise<boolean> =>
-    LOOK_FILE.test(name) || (MAYBE_CARD.test(name) && files.length === 1 && isCard(new Uint8Array(await files[0]!.arrayBuffer())));
+    LOOK_FILE.test(name) ||
+    (MAYBE_CARD.test(name) && files.length === 1 && files[0]!.size <= MOST_BYTES && isCard(new Uint8Array(await files[0]!.arrayBuffer())));
   const which = await Promise.all(batches.map(isLook));
   const [looks, left] = [batches.filter((_, i) => which[i]), batches.filter((_, i) => !which[i])];
   if (looks.length === 0) return { said: null, left };
