@@ -8,7 +8,7 @@ const SIZES = [
   { width: 1280, height: 800 },
   { width: 1600, height: 1000 },
 ] as const;
-const THEMES = ['kiln', 'washi'] as const;
+const THEMES = ['washi', 'kiln'] as const;
 
 test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls twice, and nobody is shut out', async ({ page }) => {
   test.setTimeout(420_000);
@@ -32,9 +32,9 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
         await page.waitForTimeout(800);
         const where = `${view} at ${size.width} in ${theme}`;
         expect(await page.evaluate(faultsOfWindow), where).toEqual({ sideways: [], cut: [], wrapped: [], nested: [] });
-        const { violations } = await new AxeBuilder({ page }).disableRules(['color-contrast']).analyze();
-        expect(
-          violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.html.slice(0, 160)}`),
+        const { violations } = await new AxeBuilder({ page }).analyze();
+        expect.soft(
+          violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`)),
           where,
         ).toEqual([]);
       }
