@@ -13,7 +13,7 @@ import {
   isEncoding,
   lengthOf,
   type Reframe,
-  retimeOf,
+  isRetimed,
   underLook,
 } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
@@ -273,7 +273,7 @@ function outputs(
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
   // What the sound of a retimed clip does is not decided yet.
-  if (!footage.sound || retimeOf(underLook(spec, spec.look, spec.dials))) return [...video, partial];
+  if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials))) return [...video, partial];
   const isWhole = first === 0 && last === footage.frames - 1;
   const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
   return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];

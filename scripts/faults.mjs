@@ -1,7 +1,9 @@
 // npm run faults [seed]: kills the database, the worker and the page server by chance, five times each, under three
 // deliveries and two imports; all must finish by themselves within a minute, with the frames of an undisturbed run.
+// npm run faults -- full: footage and deliveries on a disk of their own that is full when an upload, an import and a
+// delivery want to write; each must say so and go on by itself once there is room. Mounts a file system, so as root only.
 import { execFileSync, spawnSync } from 'node:child_process';
-import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { prepare, root } from './prepare.mjs';
@@ -10,7 +12,8 @@ prepare();
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, environment, runScript, supervisedPages, supervisedWorker } = await import('./application.mjs');
 
-const seed = Number(process.argv[2] ?? Date.now() % 100_000);
+const full = process.argv[2] === 'full';
+const seed = full ? 1 : Number(process.argv[2] ?? Date.now() % 100_000);
 let state = seed >>> 0;
 const random = () => {
   state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
@@ -18,8 +21,13 @@ const random = () => {
 };
 const data = join(root, '.data-faults');
 rmSync(data, { recursive: true, force: true });
+/** Where footage and deliveries lie: with `full` a disk of their own, of as many MiB. */
+const files = join(data, 'files'),
+  DISK = 1024;
+mkdirSync(files, { recursive: true });
+if (full) execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK}m`, 'tmpfs', files]);
 const postgres = await startPostgres(data);
-const env = environment(await ensureDatabase(postgres, `faults_${Date.now()}`), data, Number(process.env.PORT ?? 4388));
+const env = environment(await ensureDatabase(postgres, `faults_${Date.now()}`), files, Number(process.env.PORT ?? 4388));
 const base = `http://127.0.0.1:${env.PORT}`;
 build();
 await runScript('scripts/migrate.ts', env);
@@ -91,8 +99,8 @@ function pidOf(what) {
   return pids.find(ours);
 }
 
-let failed = false;
-try {
+/** A project with three clips under a look, delivered once undisturbed. */
+async function undisturbed() {
   const { id: project } = await json('POST', '/api/projects', { name: 'Faults', width: 960, height: 540, rateNum: 25, rateDen: 1 });
   for (const name of ['gulls', 'rain-window', 'kelp']) await bring(project, name);
   await until('the first three clips', 120, async () => (await projectOf(project)).clips.length === 3);
@@ -106,7 +114,16 @@ try {
   await order(project, ids);
   await until('the undisturbed delivery', 300, async () => (await itemsOf(project)).every((i) => i.state === 'done'));
   const truth = await hashes(project);
+  return { project, ids, truth };
+}
 
+/** That each clip's deliveries, as many as stated, have the frames of the undisturbed one. */
+async function same(project, truth, count) {
+  for (const [name, each] of Object.entries(await hashes(project)))
+    if (each.length !== count || each.some((h) => h !== truth[name][0])) throw new Error(`${name}: frames differ from an undisturbed run`);
+}
+
+async function killedAllAround({ project, ids, truth }) {
   for (let i = 0; i < 3; i++) await order(project, ids);
   for (const name of ['deck-dancer', 'lighthouse-turn']) await bring(project, name);
   const victims = Object.keys(KILLED).flatMap((what) => Array(5).fill(what));
@@ -137,10 +154,61 @@ try {
     await pause(500);
   }
   console.log(`all done ${((Date.now() - last) / 1000).toFixed(0)} s after the last kill`);
-  const found = await hashes(project);
-  for (const [name, each] of Object.entries(found))
-    if (each.length !== 4 || each.some((h) => h !== truth[name][0])) throw new Error(`${name}: frames differ from an undisturbed run`);
+  await same(project, truth, 4);
   console.log(`seed ${seed}: all frames as in an undisturbed run`);
+}
+
+/** Leaves as many bytes on the disk as stated. */
+function fillUntil(left) {
+  const { bavail, bsize } = statfsSync(files);
+  writeFileSync(join(files, 'ballast'), Buffer.alloc(Math.max(0, bavail * bsize - left)));
+}
+const makeRoom = () => rmSync(join(files, 'ballast'));
+const names = () => readdirSync(files, { recursive: true }).sort().join();
+
+async function diskFull({ project, ids, truth }) {
+  const importsOf = async () => (await projectOf(project)).imports;
+  const says = (what, text) => {
+    if (!/disk is full/.test(text ?? '')) throw new Error(`${what} does not say that the disk is full: ${text}`);
+    console.log(`${what}: ${text}`);
+  };
+  const before = names();
+  fillUntil(400_000);
+  const { id } = await json('POST', `/api/projects/${project}/imports`, { name: 'skyline.mp4', files: ['skyline.mp4'] });
+  const refused = await fetch(`${base}/api/imports/${id}/0`, { method: 'PUT', body: readFileSync(join(root, 'demo/footage/skyline.mp4')) });
+  if (refused.status !== 507) throw new Error(`an upload beyond the disk was answered ${refused.status}`);
+  says('an upload', Object.values(await refused.json()).join(': '));
+  await ask('DELETE', `/api/imports/${id}`);
+  makeRoom();
+  if (names() !== before) throw new Error(`an upload left something over: ${names()} where there was ${before}`);
+
+  await bring(project, 'deck-dancer');
+  await until(
+    'an import without room is taken up',
+    60,
+    async () => (await importsOf()).length === 0 || (await projectOf(project)).clips.length === 4,
+  );
+
+  fillUntil(readFileSync(join(root, 'demo/footage/skyline.mp4')).length + 200_000);
+  await bring(project, 'skyline');
+  await until('an import says that the disk is full', 60, async () => (await importsOf()).some((i) => /disk is full/.test(i.doing ?? '')));
+  says('an import', (await importsOf()).find((i) => /disk is full/.test(i.doing ?? '')).doing);
+  makeRoom();
+  await until('that import, with room', 60, async () => (await projectOf(project)).clips.some((c) => c.name === 'skyline'));
+
+  fillUntil(300_000);
+  await order(project, ids);
+  await until('a delivery says that the disk is full', 120, async () => (await itemsOf(project)).some((i) => /disk is full/.test(i.error ?? '')));
+  says('a delivery', (await itemsOf(project)).find((i) => i.error).error);
+  makeRoom();
+  await until('that delivery, with room', 180, async () => (await itemsOf(project)).every((i) => i.state === 'done' && !i.error));
+  await same(project, truth, 2);
+  console.log('an upload, an import and a delivery met a full disk, said so, and went on with room: frames as in an undisturbed run');
+}
+
+let failed = false;
+try {
+  await (full ? diskFull : killedAllAround)(await undisturbed());
 } catch (e) {
   failed = true;
   console.error(`seed ${seed}: ${e.message}`);
@@ -148,6 +216,7 @@ try {
   database.stop();
   await Promise.all([pages.stop(), worker.stop()]);
   postgres.stop();
+  if (full) execFileSync('umount', ['-l', files]);
   rmSync(data, { recursive: true, force: true });
   process.exit(failed ? 1 : 0);
 }

@@ -1,8 +1,21 @@
 /** What people decide about clips (name, encoding, look, trims, balance, status …): changed for many at once, or not at all. */
 import { isDeepStrictEqual } from 'node:util';
 import type { Retime } from '../core/time';
-import { and, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, DialValues, EncodingId, Fit, FlagKind, PlatePoints, Reframe, Sampling } from '../core';
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import {
+  type Balance,
+  type ClipPins,
+  type CutDecisions,
+  type DialValues,
+  type EncodingId,
+  type Fit,
+  type FlagKind,
+  type InOut,
+  inOutOf,
+  type PlatePoints,
+  type Reframe,
+  type Sampling,
+} from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { type Measured, queueMeasure } from './jobs/measure';
@@ -28,6 +41,10 @@ export interface ClipWork {
   readonly fit: Fit;
   /** What of it lies in the middle of the frame, and how large; none: its own middle, as large as it fits or fills. */
   readonly reframe: Reframe | null;
+  /** What of the footage it is; none: all of it. */
+  readonly inOut: InOut | null;
+  /** Where another shot begins in it, as people say. */
+  readonly cutsSaid: CutDecisions;
   /** Its speed along its own time; none: as it was shot. */
   readonly retime: Retime | null;
   /** Black and white of a plate; none: as they were found. */
@@ -61,6 +78,8 @@ const WORDS: Record<keyof ClipWork, string> = {
   balance: 'was balanced anew',
   fit: 'lies otherwise in the frame',
   reframe: 'was reframed anew',
+  inOut: 'has another in or out',
+  cutsSaid: 'had cuts accepted or denied',
   retime: 'was retimed anew',
   plate: 'has other plate points',
   accepted: 'had flags accepted or taken back',
@@ -91,7 +110,7 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       const other = keysOf(to).find((key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)));
       if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
       const { version, ...rest } = plain(to) as Partial<ClipWork>;
-      if (rest.encoding !== undefined || rest.sampling !== undefined) reread.push({ ...row, ...rest });
+      if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined) reread.push({ ...row, ...rest });
       await tx
         .update(clips)
         .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
@@ -102,4 +121,71 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
   await queueMeasure(reread);
   await tell({ project: projectId, what: 'clips' });
   return edits.length;
+}
+
+/** How far behind a clip's place the next one's lies. */
+async function roomBehind(
+  on: Pick<ReturnType<typeof db>, 'select'>,
+  { projectId, place }: Pick<typeof clips.$inferSelect, 'projectId' | 'place'>,
+): Promise<number> {
+  const [next] = await on
+    .select({ place: clips.place })
+    .from(clips)
+    .where(and(eq(clips.projectId, projectId), gt(clips.place, place)))
+    .orderBy(asc(clips.place))
+    .limit(1);
+  return (next?.place ?? place + 1) - place;
+}
+
+/** Where a clip would be split there is nothing to split. */
+export class NothingToSplit extends Error {}
+
+/**
+ * Splits a clip before frames of its footage: it ends with the frame before the first of them, and a clip beside it goes
+ * on from each, with the same look, trims and pins. Returns the new ones; undefined where there is no such clip. Throws
+ * `NothingToSplit` when none of the frames lies inside it.
+ */
+export async function splitClip(clipId: string, before: readonly number[]): Promise<string[] | undefined> {
+  const made = await db().transaction(async (tx) => {
+    const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId)).for('update');
+    if (!clip) return undefined;
+    const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, clip.hash) });
+    const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.inOut });
+    const begins = [...new Set(before)].filter((f) => f > ends.in && f <= ends.out).sort((a, b) => a - b);
+    if (begins.length === 0) throw new NothingToSplit(`${clip.name} begins with frame ${ends.in} of its footage and ends with ${ends.out}`);
+    const stretches = [ends.in, ...begins].map((first, i): InOut => ({ in: first, out: (begins[i] ?? ends.out + 1) - 1 }));
+    const step = (await roomBehind(tx, clip)) / stretches.length;
+    const [first, ...rest] = stretches;
+    await tx.update(clips).set({ inOut: first }).where(eq(clips.id, clipId));
+    const { id: _, created: __, ...same } = clip;
+    const values = rest.map((inOut, i) => ({
+      ...same,
+      inOut,
+      name: `${clip.name.slice(0, 70)} ${i + 2}`,
+      place: clip.place + step * (i + 1),
+      accepted: {},
+    }));
+    const ids = await tx.insert(clips).values(values).returning({ id: clips.id });
+    await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, clip.projectId));
+    return { clip, ids: ids.map((r) => r.id), stretches };
+  });
+  if (!made) return undefined;
+  const { clip, ids, stretches } = made;
+  await queueMeasure(stretches.map((inOut) => ({ ...clip, inOut })));
+  await tell({ project: clip.projectId, what: 'clips' });
+  return ids;
+}
+
+/** The same stretch of footage once more, as a clip of its own beside it; undefined where there is no such clip. */
+export async function doubleClip(clipId: string): Promise<string | undefined> {
+  const [clip] = await db().select().from(clips).where(eq(clips.id, clipId));
+  if (!clip) return undefined;
+  const place = clip.place + (await roomBehind(db(), clip)) / 2;
+  const { id: _, created: __, ...same } = clip;
+  const [made] = await db()
+    .insert(clips)
+    .values({ ...same, name: `${clip.name.slice(0, 70)} again`, place })
+    .returning({ id: clips.id });
+  await tell({ project: clip.projectId, what: 'clips' });
+  return made!.id;
 }

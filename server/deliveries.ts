@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { touchProject } from './projects';
 import { join } from 'node:path';
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { lengthOf, underLook, withTrims } from '../core';
+import { lengthOf, underLook, withTrims, cutsDecided } from '../core';
 import { db, tables } from './database';
 import { tell } from './events';
 import { startItem } from './jobs/deliver';
@@ -45,11 +45,13 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       sampling: c.sampling,
       fit: c.fit,
       reframe: c.reframe,
+      inOut: c.inOut,
+      cuts: cutsDecided(c.footage.cuts, c.cutsSaid),
       retime: c.retime,
       balance: c.balance,
       pins: c.pins,
       beside: beside[i]!,
-      frames: lengthOf(underLook({ ...c.footage.facts, retime: c.retime, pins: c.pins }, looks[i])),
+      frames: lengthOf(underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i])),
       ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
     }));
     for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);

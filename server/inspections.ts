@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import type { Retime } from '../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, EncodingId, Fit, Reframe, Sampling } from '../core';
+import type { Balance, ClipPins, CutDecisions, EncodingId, Fit, InOut, Reframe, Sampling } from '../core';
 import type { TrimsByLook } from './clips';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -24,6 +24,8 @@ interface Subject {
   readonly sampling: Sampling | null;
   readonly fit: Fit;
   readonly reframe: Reframe | null;
+  readonly inOut: InOut | null;
+  readonly cutsSaid: CutDecisions;
   readonly retime: Retime | null;
   readonly balance: Balance | null;
   readonly trims: TrimsByLook;
@@ -45,7 +47,7 @@ const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all)
 
 /** Names what would be inspected: another name, other flags. */
 export function inspectedAs(
-  { projectId, hash, encoding, sampling, fit, reframe, retime, balance, trims, pins, project, version }: Subject,
+  { projectId, hash, encoding, sampling, fit, reframe, inOut, cutsSaid, retime, balance, trims, pins, project, version }: Subject,
   reads: Reads,
 ): string {
   const own = version && (trims[version.lookId] ?? null);
@@ -64,6 +66,8 @@ export function inspectedAs(
     project.height,
     beside,
     ...(retime ? [retime] : []),
+    ...(inOut ? [inOut] : []),
+    ...(Object.keys(cutsSaid).length > 0 ? [cutsSaid] : []),
   ];
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }

@@ -1,6 +1,6 @@
 /** Asking for the motion of footage, and stopping what is under way. What was measured by then stays, and is not measured again. */
 import { and, eq, inArray, type SQL } from 'drizzle-orm';
-import { emptyLook, type LookDocument, type Speeds } from '../core';
+import { emptyLook, type LookDocument, type Speeds, cutsDecided } from '../core';
 import { MOTION_METHOD } from '../core/trace';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -60,7 +60,7 @@ export async function clipSpeeds(clipId: string, within?: string): Promise<Speed
   const look: LookDocument = { ...emptyLook('speeds'), ...(matte && { pins: [{ key: within!, label: within!, kind: 'matte', many: false }] }) };
   const others = matte && { [within!]: { place: await storedPlace(matte.file, matte.facts), facts: matte.facts, clip: PLAIN } };
   const { facts, file } = clip.footage;
-  const read = { content: clip.hash, frames: facts.frames, rate: facts.rate, pins: clip.pins };
+  const read = { content: clip.hash, frames: facts.frames, cuts: cutsDecided(clip.footage.cuts, clip.cutsSaid), rate: facts.rate, pins: clip.pins };
   const reader = new FootageReader(look, await storedPlace(file, facts), facts, read, others ?? {}, {}, storedPairs(clip.hash));
   try {
     return await reader.speeds();

@@ -1,5 +1,5 @@
 /** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, asc } from 'drizzle-orm';
 import {
   type Balance,
   type ClipPins,
@@ -41,6 +41,7 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
     columns: { hash: true, encoding: true, sampling: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    orderBy: [asc(clips.place)],
   });
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {

@@ -4,6 +4,7 @@ import {
   type Between,
   type ClipTime,
   composedMap,
+  type FrameIndex,
   frameAt,
   frameBeyond,
   isIdleRetime,
@@ -12,6 +13,8 @@ import {
   type RetimeMap,
   retimeMap,
   startOf,
+  stretch,
+  stretchMap,
 } from '../time';
 import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
@@ -24,6 +27,10 @@ export interface ClipFacts extends ClipPicture {
   readonly rate: Rate;
   /** How many frames the footage has; `lengthOf` tells how many the clip has. */
   readonly frames: number;
+  /** The stretch of the footage that it is; none: all of it. */
+  readonly inOut?: InOut | null | undefined;
+  /** Frames of the footage with which another shot begins; what follows motion or the past stays within a shot. */
+  readonly cuts?: readonly FrameIndex[] | undefined;
   readonly retime?: Retime | null | undefined;
   /** What the look it wears makes of it then, in the clip's own frames as its own retime leaves them; see `underLook`. */
   readonly lookRetime?: Retime | null | undefined;
@@ -32,6 +39,11 @@ export interface ClipFacts extends ClipPicture {
   /** The project's rate, in which times can be counted; the clip's own where nothing says. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
+}
+/** Frames of the footage: the first and the last that a clip shows. */
+export interface InOut {
+  readonly in: FrameIndex;
+  readonly out: FrameIndex;
 }
 export type Speeds = readonly (number | null)[];
 /** What is not measured counts as so many lines a frame. */
@@ -50,32 +62,44 @@ export interface HostClip {
   readonly frames: number;
   readonly pins: ClipPins;
 }
-export type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'retime' | 'lookRetime'>;
+export type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'inOut' | 'retime' | 'lookRetime'>;
 
-/** A clip's two retimes as maps: its own of the footage, and the look's of what that leaves. */
+/** A clip's two retimes as maps: its own of the footage between in and out, and the look's of what that leaves. */
 interface Maps {
   readonly own: RetimeMap | undefined;
   readonly byLook: RetimeMap | undefined;
   readonly both: RetimeMap | undefined;
 }
 const NONE: Maps = { own: undefined, byLook: undefined, both: undefined };
-const known = new WeakMap<Retime, { readonly of: string; readonly with: Retime | null | undefined; readonly maps: Maps }>();
+const known = new WeakMap<object, { readonly of: string; readonly with: readonly unknown[]; readonly maps: Maps }>();
 
-function mapsOf({ frames, rate, retime, lookRetime }: Lasting): Maps {
+function mapsOf({ frames, rate, inOut, retime, lookRetime }: Lasting): Maps {
   const mine = isIdleRetime(retime) ? undefined : retime!,
-    looks = isIdleRetime(lookRetime) ? undefined : lookRetime!;
-  const key = looks ?? mine;
+    looks = isIdleRetime(lookRetime) ? undefined : lookRetime!,
+    part = inOut ?? undefined;
+  const key = looks ?? mine ?? part;
   if (!key) return NONE;
   const of = `${frames} ${rate.join('/')}`,
     last = known.get(key);
-  if (last?.of === of && last.with === mine) return last.maps;
-  const own = mine && retimeMap(mine, frames, rate),
-    byLook = looks && retimeMap(looks, own?.frames ?? frames, rate);
-  const both = own && byLook ? composedMap(own, byLook, frames - 1, mine!.backwards !== looks!.backwards) : (byLook ?? own);
+  if (last?.of === of && last.with[0] === mine && last.with[1] === part) return last.maps;
+  const { in: first, out } = part ?? { in: 0, out: frames - 1 };
+  const source = (backwards: boolean) => ({ first, last: out, backwards });
+  const own = mine ? stretchMap(retimeMap(placedFrom(mine, first), out - first + 1, rate), source(mine.backwards)) : part && stretch(first, out);
+  const byLook = looks && retimeMap(looks, own?.frames ?? frames, rate);
+  const both = own && byLook ? composedMap(own, byLook, source((mine?.backwards ?? false) !== looks.backwards)) : (byLook ?? own);
   const maps = { own, byLook, both };
-  known.set(key, { of, with: mine, maps });
+  known.set(key, { of, with: [mine, part], maps });
   return maps;
 }
+/** Places are frames of the footage: they stay on them whatever in and out are. */
+const placedFrom = (retime: Retime, first: FrameIndex): Retime =>
+  first === 0 ? retime : { ...retime, places: retime.places.map((p) => ({ ...p, frame: p.frame - first })) };
+
+/** Whether frames are shown at other moments than they were shot. */
+export const isRetimed = ({ retime, lookRetime }: Pick<Lasting, 'retime' | 'lookRetime'>): boolean =>
+  !isIdleRetime(retime) || !isIdleRetime(lookRetime);
+/** What of the footage the clip is. */
+export const inOutOf = ({ inOut, frames }: Pick<Lasting, 'inOut' | 'frames'>): InOut => inOut ?? { in: 0, out: frames - 1 };
 /** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
 export const retimeOf = (clip: Lasting): RetimeMap | undefined => mapsOf(clip).both;
 /** What stands between its frames: as the look says where that retimes it, else as the clip does. */
@@ -104,16 +128,31 @@ function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   };
 }
 
+/** The frames of the clip with which another shot begins. */
+function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
+  const ends = inOutOf(clip),
+    falls = momentAt(clip, lengthOf(clip) - 1) < momentAt(clip, 0);
+  return cuts
+    .filter((c) => c > ends.in && c <= ends.out)
+    .map((c) => reachedAt(clip, falls ? c - 1 : c))
+    .sort((a, b) => a - b);
+}
+
 /** A clip's time as looks count in it. Cues stay on their frames of the footage. */
-export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds'> & { readonly pins: ClipPins }): ClipTime {
-  const { byLook } = mapsOf(clip);
+export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts'> & { readonly pins: ClipPins }): ClipTime {
+  const { byLook } = mapsOf(clip),
+    ends = inOutOf(clip);
   const time: ClipTime = {
     frames: lengthOf(clip),
     rate: clip.rate,
     projectRate: clip.projectRate,
     cues: Object.fromEntries(
-      Object.entries(clip.pins).map(([key, all]) => [key, all.flatMap((p) => ('frame' in p ? [reachedAt(clip, p.frame)] : []))]),
+      Object.entries(clip.pins).map(([key, all]) => [
+        key,
+        all.flatMap((p) => ('frame' in p && p.frame >= ends.in && p.frame <= ends.out ? [reachedAt(clip, p.frame)] : [])),
+      ]),
     ),
+    ...(clip.cuts && clip.cuts.length > 0 && { cuts: cutsShown(clip, clip.cuts) }),
     ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
   };
   if (!byLook) return time;

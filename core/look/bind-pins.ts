@@ -1,5 +1,5 @@
 /** A clip's pins put into a look. */
-import { type ClipPins, type FootagePin, type PinValue, pointsInFrame, type PointsInFrame } from '../clip';
+import { type ClipFacts, type ClipPins, type FootagePin, inOutOf, type PinValue, pointsInFrame, type PointsInFrame } from '../clip';
 import type { Framing } from '../image';
 import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
@@ -25,10 +25,12 @@ export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): Pin
   return (look.pins ?? []).filter(({ key, kind }) => (kind === 'point' || kind === 'line') && points[key]?.some((place) => !seen(place)));
 };
 
-/** The frame of the first cue that a look asks for and a clip has set; by default its middle one. */
-export function cueFrame(look: LookDocument | null, pins: ClipPins, frames: number): number {
-  const cue = (look?.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (pins[p.key] ?? []) : [])).find((v) => 'frame' in v);
-  return Math.max(0, Math.min(frames - 1, cue && 'frame' in cue ? cue.frame : Math.floor(frames / 2)));
+/** The frame of the footage that is the first cue which a look asks for and a clip has set; by default the clip's middle. */
+export function cueFrame(look: LookDocument | null, clip: Pick<ClipFacts, 'frames' | 'inOut'> & { readonly pins: ClipPins }): number {
+  const ends = inOutOf(clip);
+  const cues = (look?.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.pins[p.key] ?? []) : [])).flatMap((v) => ('frame' in v ? [v.frame] : []));
+  const frame = cues.map((f) => Math.min(clip.frames - 1, f)).find((f) => f >= ends.in && f <= ends.out);
+  return frame ?? Math.floor((ends.in + ends.out + 1) / 2);
 }
 
 const boundTo = (s: Setting): string | null => ('pin' in s ? s.pin : null);

@@ -106,9 +106,12 @@ describe('pins', () => {
   });
   it('say which frame the cue is, or the middle', () => {
     const cued = edit.addPin(emptyLook('Cue'), { key: 'strike', label: 'Strike', kind: 'cue', many: false });
-    expect(cueFrame(cued, { strike: [{ frame: 12 }] }, 80)).toBe(12);
-    expect(cueFrame(cued, { strike: [{ frame: 120 }] }, 80)).toBe(79);
-    expect([cueFrame(cued, {}, 80), cueFrame(null, { strike: [{ frame: 12 }] }, 81)]).toEqual([40, 40]);
+    expect(cueFrame(cued, { pins: { strike: [{ frame: 12 }] }, frames: 80 })).toBe(12);
+    expect(cueFrame(cued, { pins: { strike: [{ frame: 120 }] }, frames: 80 })).toBe(79);
+    expect([cueFrame(cued, { pins: {}, frames: 80 }), cueFrame(null, { pins: { strike: [{ frame: 12 }] }, frames: 81 })]).toEqual([40, 40]);
+    const part = { pins: { strike: [{ frame: 12 }] }, frames: 80, inOut: { in: 20, out: 59 } };
+    expect(cueFrame(cued, part)).toBe(40);
+    expect(cueFrame(cued, { ...part, inOut: { in: 10, out: 59 } })).toBe(12);
   });
 });
 

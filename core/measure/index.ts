@@ -38,3 +38,4 @@ export {
   unsuitedFor,
   type Unsuited,
 } from './goals';
+export { CUT_PICTURE, type CutDecisions, CutFinder, cutsDecided, cutsUndecided, SHORTEST_SHOT } from './cuts';

@@ -76,7 +76,7 @@ export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameI
       framed,
       at,
       motion: () => {
-        if (!pair) return undefined;
+        if (!pair || own.cuts?.includes(index + 1)) return undefined;
         const { fit, reframe, lines } = clip;
         return (motion ??= motionIn(pair, `${clip.content}:${index}`, { fit, reframe, lines, shape: shape.width / shape.height, size }));
       },
@@ -86,7 +86,7 @@ export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameI
   };
   const map = retimeOf(own);
   const follows = (pin: string): boolean => look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
-  const found = (map ? retimedFrame(at, { map, between: betweenOf(own), time, follows }) : at)(frame);
+  const found = (map ? retimedFrame(at, { map, between: betweenOf(own), time, follows, cuts: own.cuts }) : at)(frame);
   if (!found) throw new Error(`frame ${frame} is not at hand`);
   return found;
 }

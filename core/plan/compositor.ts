@@ -27,7 +27,18 @@ import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type Place
 import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
 import { isMoved, whileOpen } from './shutter';
-import { type ClipTime, type FrameIndex, framesAround, inFrames, isTimeless, sourceFrame, sourceMoment, startOf } from '../time';
+import {
+  type ClipTime,
+  type FrameIndex,
+  framesAround,
+  inFrames,
+  inShotOf,
+  isCutBetween,
+  isTimeless,
+  sourceFrame,
+  sourceMoment,
+  startOf,
+} from '../time';
 
 export interface ClipFrame {
   /** The clip in the look frame at the working size, in light. */
@@ -137,11 +148,16 @@ class Compositor {
     return this.stack(OWN, this.look.layers.length);
   }
 
-  /** The look at another frame; undefined where the clip has none. */
+  /** Whether a frame belongs to the shot that this one lies in. */
+  private isInShot(frame: FrameIndex): boolean {
+    const { time, frame: now } = this.clip;
+    return frame >= 0 && frame < time.frames && !isCutBetween(time, now, frame);
+  }
+  /** The look at another frame; undefined where the shot has none. */
   private elsewhere(frame: FrameIndex): Compositor | undefined {
     const { others, clip } = this;
     if (!others.has(frame)) {
-      const there = frame >= 0 && frame < clip.time.frames ? clip.at?.(frame) : undefined;
+      const there = this.isInShot(frame) ? clip.at?.(frame) : undefined;
       others.set(frame, there && new Compositor(this.asked, there, this.dials, others));
     }
     return others.get(frame);
@@ -241,9 +257,12 @@ class Compositor {
       const { first, second, share } = framesAround(sourceMoment(...counted), layer.time, clip.time);
       return share === 0 ? this.clipAt(first) : this.between(first, second, share, how === 'motion');
     }
-    const frame = sourceFrame(...counted);
+    let frame = sourceFrame(...counted);
+    // A held picture that began in the shot before begins with this one.
+    const held = layer.time['cadence'] !== 'none' || layer.time['beyond'] === 'hold';
+    if (held && frame >= 0 && frame < clip.time.frames) frame = inShotOf(clip.time, clip.frame, frame);
     if (frame === clip.frame) return this.source(layer, below);
-    // Before the clip and after it there is nothing.
+    // Before the shot and after it there is nothing.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
   }
 
@@ -253,9 +272,7 @@ class Compositor {
   }
   /** The clip between two frames; only neighbours have a motion between them. */
   private between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
-    const { frames } = this.clip.time;
-    const has = (f: FrameIndex) => f >= 0 && f < frames;
-    if (!has(first) || !has(second)) return this.clipAt(has(first) ? first : second);
+    if (!this.isInShot(first) || !this.isInShot(second)) return this.clipAt(this.isInShot(first) ? first : second);
     const there = first === this.clip.frame ? this.clip : this.elsewhere(first)?.clip;
     const [a, b] = [this.clipAt(first), this.clipAt(second)];
     return checkpoint(inBetween(a, b, moves && second === first + 1 ? there?.motion?.()?.between?.(share) : undefined, share));
@@ -357,10 +374,10 @@ class Compositor {
     }));
   }
 
-  /** Where each pixel goes from a frame to the next; from the last, as from the one before it. */
+  /** Where each pixel goes from a frame to the next; from a shot's last, as from the one before it. */
   private onward(frame: FrameIndex): ImageNode | undefined {
-    const at = Math.min(frame, this.clip.time.frames - 2);
-    if (at < 0) return undefined;
+    const at = this.isInShot(frame + 1) ? frame : frame - 1;
+    if (!this.isInShot(at)) return undefined;
     return (at === this.clip.frame ? this.clip : this.elsewhere(at)?.clip)?.motion?.()?.onward;
   }
 

@@ -65,7 +65,7 @@ export interface Needs {
 /** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
 export function needs(
   look: LookDocument | null | undefined,
-  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime' | 'lookRetime' | 'speeds'>,
+  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime' | 'lookRetime' | 'speeds'>,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {
@@ -79,14 +79,14 @@ export function needs(
   const own = (index: FrameIndex): ClipFrame => {
     asked.add(index);
     const motion = () => {
-      // After the last there is none.
-      if (index > clip.frames - 2) return undefined;
+      // After the last of a shot there is none.
+      if (index > clip.frames - 2 || clip.cuts?.includes(index + 1)) return undefined;
       motions.add(index);
       return motionOfNothing(SMALL);
     };
     return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at: own, motion };
   };
-  const first = (map ? retimedFrame(own, { map, between: betweenOf(clip), time, follows: () => true }) : own)(frame)!;
+  const first = (map ? retimedFrame(own, { map, between: betweenOf(clip), time, follows: () => true, cuts: clip.cuts }) : own)(frame)!;
   if (!alone) plan({ ...look, bedrock: true }, first, dials);
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
   return { frames: inOrder(asked), motions: inOrder(motions) };

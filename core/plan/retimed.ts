@@ -11,6 +11,8 @@ export interface Retimed {
   readonly time: ClipTime;
   /** The pins whose footage goes with what is in the picture, as mattes do. */
   readonly follows: (pin: string) => boolean;
+  /** Frames of the footage with which another shot begins: nothing is made between them and the one before. */
+  readonly cuts?: readonly FrameIndex[] | undefined;
 }
 
 /** A frame of a retimed clip; `footage` gives frames of its footage, each a clip's frame of its own. Undefined where that has none. */
@@ -20,7 +22,7 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
     if (!made.has(frame)) made.set(frame, make(frame));
     return made.get(frame);
   };
-  const { map, between, time } = of;
+  const { map, between, time, cuts } = of;
 
   /** From this frame to the next, as the footage's own motion between the two frames it goes from and to; none where it stands still. */
   function onward(frame: FrameIndex): Motion | undefined {
@@ -28,7 +30,8 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
       way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
     if (way === 0) return undefined;
     const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment))?.motion?.();
-    return own && { onward: scaledMotion(own.onward, way) };
+    // At its own pace it has its own motion, what lies between frames included.
+    return own && way === 1 && Number.isInteger(moment) ? own : own && { onward: scaledMotion(own.onward, way) };
   }
 
   function make(frame: FrameIndex): ClipFrame | undefined {
@@ -38,7 +41,7 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
     const first = footage(whole);
     if (!first) return undefined;
     const as = { frame, time, at, motion: () => onward(frame) };
-    const second = share > 0 ? footage(whole + 1) : undefined;
+    const second = share > 0 && !cuts?.includes(whole + 1) ? footage(whole + 1) : undefined;
     if (!second) return { ...first, ...as };
     const motion = between === 'motion' ? first.motion?.()?.between?.(share) : undefined;
     const mixed = (a: ImageNode, b: ImageNode, moved: ImageNode | undefined): ImageNode => (a.key === b.key ? a : inBetween(a, b, moved, share));

@@ -13,6 +13,8 @@ export interface ClipTime {
   readonly projectRate?: Rate | undefined;
   /** The frames of its cues by the pin's key. */
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
+  /** Frames with which another shot begins, in order. */
+  readonly cuts?: readonly FrameIndex[] | undefined;
   /** Where the look itself changes how the clip runs: its time before, which *seconds as shot* count in. */
   readonly shot?: ShotTime | undefined;
   /** How far what moves in it has come by a frame, in hundredths of a line; undefined where nothing of it is measured. See `speedOf`. */
@@ -23,6 +25,17 @@ export interface ShotTime {
   /** The first frame now at which a frame of before is reached or passed; and the frame of before that lies nearest to one of now. */
   readonly reached: (frame: FrameIndex) => FrameIndex;
   readonly nearest: (frame: FrameIndex) => FrameIndex;
+}
+
+/** Whether another shot begins between two frames. */
+export const isCutBetween = ({ cuts }: Pick<ClipTime, 'cuts'>, a: FrameIndex, b: FrameIndex): boolean =>
+  cuts !== undefined && cuts.some((c) => c > Math.min(a, b) && c <= Math.max(a, b));
+
+/** A frame, or of those in the shot of `now` the one nearest to it. */
+export function inShotOf({ cuts = [] }: Pick<ClipTime, 'cuts'>, now: FrameIndex, frame: FrameIndex): FrameIndex {
+  const begins = cuts.findLast((c) => c <= now),
+    next = cuts.find((c) => c > now);
+  return Math.max(begins ?? frame, Math.min(next === undefined ? frame : next - 1, frame));
 }
 
 /** What lengths of time in documents are counted in. */

@@ -111,9 +111,16 @@ function timeWithin(piece: Piece, frames: number): number {
 /** Whether it leaves a clip as it is. */
 export const isIdleRetime = (r: Retime | null | undefined): boolean => !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
 
-/** A map from the curve of its time and that curve's inverse; `backwards` where the source falls as time goes on. */
-function mapOf(frames: number, last: FrameIndex, backwards: boolean, curve: Pick<RetimeMap, 'exactly' | 'when'>): RetimeMap {
-  const at = (frame: FrameIndex): number => Math.max(0, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
+/** Where a map's source begins and ends, and whether it falls as time goes on. */
+interface Source {
+  readonly first: FrameIndex;
+  readonly last: FrameIndex;
+  readonly backwards: boolean;
+}
+
+/** A map from the curve of its time and that curve's inverse. */
+function mapOf(frames: number, { first, last, backwards }: Source, curve: Pick<RetimeMap, 'exactly' | 'when'>): RetimeMap {
+  const at = (frame: FrameIndex): number => Math.max(first, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
   return {
     ...curve,
     frames,
@@ -128,6 +135,19 @@ function mapOf(frames: number, last: FrameIndex, backwards: boolean, curve: Pick
     },
   };
 }
+
+/** A stretch of footage as it was shot, both ends included. */
+export const stretch = (first: FrameIndex, last: FrameIndex): RetimeMap =>
+  mapOf(last - first + 1, { first, last, backwards: false }, { exactly: (moment) => first + moment, when: (source) => source - first });
+
+/** A retime of a stretch of footage, whose first frame `map` counts as 0. */
+export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
+  source.first === 0
+    ? map
+    : mapOf(map.frames, source, {
+        exactly: (moment) => source.first + map.exactly(moment),
+        when: (moment) => map.when(moment - source.first),
+      });
 
 /**
  * The map of a retime over a clip of so many frames. Places may lie outside the clip: what of their ramps lies within
@@ -153,16 +173,20 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
     return Math.max(0, Math.min(last, within(piece, Math.max(0, clock - piece.begins))));
   };
   const { backwards } = retime;
-  return mapOf(length, last, backwards, {
-    exactly: (moment) => (backwards ? last - forwards(moment) : forwards(moment)),
-    when: (source) => clockAt(backwards ? last - source : source) - begins,
-  });
+  return mapOf(
+    length,
+    { first: 0, last, backwards },
+    {
+      exactly: (moment) => (backwards ? last - forwards(moment) : forwards(moment)),
+      when: (source) => clockAt(backwards ? last - source : source) - begins,
+    },
+  );
 }
 
-/** One retime after another: `second` counts in the time that `first` makes. Rounded once, at the end. */
-export function composedMap(first: RetimeMap, second: RetimeMap, last: FrameIndex, backwards: boolean): RetimeMap {
-  return mapOf(second.frames, last, backwards, {
+/** One retime after another: `second` counts in the time that `first` makes of `source`. Rounded once, at the end. */
+export function composedMap(first: RetimeMap, second: RetimeMap, source: Source): RetimeMap {
+  return mapOf(second.frames, source, {
     exactly: (moment) => first.exactly(second.exactly(moment)),
-    when: (source) => second.when(first.when(source)),
+    when: (moment) => second.when(first.when(moment)),
   });
 }

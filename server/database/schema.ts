@@ -5,6 +5,8 @@ import {
   bigint,
   boolean,
   customType,
+  doublePrecision,
+  index,
   integer,
   jsonb,
   pgEnum,
@@ -18,7 +20,20 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Reading } from '../others';
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
+import type {
+  Balance,
+  ClipPins,
+  ClipStatistics,
+  CutDecisions,
+  EncodingId,
+  Fit,
+  Flag,
+  InOut,
+  LookDocument,
+  PlatePoints,
+  Reframe,
+  Sampling,
+} from '../../core';
 import { upToDate } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
@@ -56,6 +71,8 @@ export const footage = pgTable('footage', {
   /** The original, relative to the data folder. */
   file: text().notNull(),
   facts: jsonb().$type<Footage>().notNull(),
+  /** Frames with which another shot begins, as they were found; none before they were looked for. */
+  cuts: jsonb().$type<number[]>(),
   created: created(),
 });
 
@@ -91,12 +108,17 @@ export const clips = pgTable(
       .notNull()
       .references(() => footage.hash),
     name: text().notNull(),
-    place: integer().notNull(),
+    /** Its rank in the project. What is split off lies halfway to the next. */
+    place: doublePrecision().notNull(),
     encoding: text().$type<EncodingId>().notNull(),
     /** What of its samples is not as the file's tags say. */
     sampling: jsonb().$type<Sampling>(),
     fit: text().$type<Fit>().notNull().default('fit'),
     reframe: jsonb().$type<Reframe>(),
+    /** What of the footage it is; none: all of it. */
+    inOut: jsonb().$type<InOut>(),
+    /** Where people say that another shot begins in it, or that none does. */
+    cutsSaid: jsonb().$type<CutDecisions>().notNull().default({}),
     /** Its speed; none: its own. */
     retime: jsonb().$type<Retime>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
@@ -118,7 +140,7 @@ export const clips = pgTable(
     accepted: jsonb().$type<AcceptedFlags>().notNull().default({}),
     created: created(),
   },
-  (t) => [uniqueIndex().on(t.projectId, t.hash)],
+  (t) => [index().on(t.projectId, t.hash)],
 );
 
 export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
@@ -155,7 +177,7 @@ export const derivedAssets = pgTable(
   (t) => [primaryKey({ columns: [t.hash, t.kind, t.method] })],
 );
 
-/** What footage is like as a whole when it is read in an encoding. */
+/** What footage, or a stretch of it, is like as a whole when it is read in an encoding. */
 export const clipStatistics = pgTable(
   'clip_statistics',
   {
@@ -165,9 +187,11 @@ export const clipStatistics = pgTable(
     encoding: text().$type<EncodingId>().notNull(),
     /** `samplingKey` of how its samples are read. */
     sampling: text().notNull().default(''),
+    /** `stretchKey` of what of it is measured. */
+    stretch: text().notNull().default(''),
     statistics: jsonb().$type<ClipStatistics>().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.hash, t.encoding, t.sampling] })],
+  (t) => [primaryKey({ columns: [t.hash, t.encoding, t.sampling, t.stretch] })],
 );
 
 /** A picture kept to hold others against: what it showed, exactly, and how it looked then. */
@@ -239,6 +263,9 @@ export const deliveryItems = pgTable('delivery_items', {
   sampling: jsonb().$type<Sampling>(),
   fit: text().$type<Fit>().notNull(),
   reframe: jsonb().$type<Reframe>(),
+  inOut: jsonb().$type<InOut>(),
+  /** The frames of the footage with which another shot begins. */
+  cuts: jsonb().$type<number[]>().notNull().default([]),
   retime: jsonb().$type<Retime>(),
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),

@@ -4,7 +4,8 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { needsStatistics, reachOf, retimeOf, underLook } from '../../core';
+import { needsStatistics, reachOf, isRetimed, underLook } from '../../core';
+import { startOf } from '../../core/time';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
 import { FootageReader } from '../media/footage-reader';
@@ -48,13 +49,14 @@ type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 export const chunkLength = (width: number, height: number, lookedBack = 0): number =>
   Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)), 4 * lookedBack);
 
-type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash' | 'retime'>;
+type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash' | 'inOut' | 'cuts' | 'retime'>;
 /** How many frames before and behind each of its own an item's look looks at, at most, over a few of them. */
-async function lookedBack(tx: Transaction, { look, pins, hash, frames, retime }: Started): Promise<number> {
+async function lookedBack(tx: Transaction, { look, pins, hash, frames, inOut, cuts, retime }: Started): Promise<number> {
   if (!look) return 0;
   const [row] = await tx.select({ facts: tables.footage.facts }).from(tables.footage).where(eq(tables.footage.hash, hash));
   const some = [0.25, 0.5, 0.75, 1].map((share) => Math.round((frames - 1) * share));
-  const { before, behind } = reachOf(look, { content: hash, frames: row!.facts.frames, rate: row!.facts.rate, pins, retime }, some);
+  const clip = { content: hash, frames: row!.facts.frames, rate: row!.facts.rate, pins, inOut, cuts, retime };
+  const { before, behind } = reachOf(look, clip, some);
   return before + behind;
 }
 
@@ -134,6 +136,8 @@ async function renderChunk(item: Item, chunk: { id: string; first: number; count
     pixelAspect: facts.pixelAspect,
     fit: item.fit,
     reframe: item.reframe,
+    inOut: item.inOut,
+    cuts: item.cuts,
     retime: item.retime,
     balance: item.balance,
     pins: item.pins,
@@ -260,16 +264,18 @@ async function joinVideo(
   const samples = samplesFor(format, coverage);
   const place = await storedPlace(item.footage.file, facts);
   // What the sound of a retimed clip does is not decided yet.
-  const sounds = facts.sound && !retimeOf(underLook({ ...facts, retime: item.retime, pins: item.pins }, item.look)) ? facts.sound : null;
+  const { inOut, retime, pins } = item;
+  const sounds = facts.sound && !isRetimed(underLook({ ...facts, inOut, retime, pins }, item.look)) ? facts.sound : null;
+  const heard = inOut ? ['-ss', String(startOf(inOut.in, facts.rate)), '-t', String(startOf(inOut.out - inOut.in + 1, facts.rate))] : [];
   const seen: string[] = [];
   await run(
     'ffmpeg',
     [
       ...joined(list, '-r', facts.rate.join('/')),
-      ...(sounds ? place.open : []),
+      ...(sounds ? [...heard, ...place.open] : []),
       '-map',
       '0:v',
-      ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, true)] : []),
+      ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
       ...['-r', facts.rate.join('/'), '-fps_mode', 'cfr'],
       ...videoOutput(format, samples, item.encoding, { width, height }, effort),
       to,

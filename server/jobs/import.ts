@@ -1,11 +1,12 @@
 /** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
 import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { type Footage, NotFootage } from '../media/footage';
 import { contentHash, leave, placeOf, probe } from '../media/probe';
+import { cutsInFootage } from '../media/cuts';
 import { isDiskFull } from '../media/run';
 import { makeProgressive, type Progressive } from '../media/progressive';
 import { makeProxies } from '../media/proxies';
@@ -199,7 +200,8 @@ async function keepFootage(job: Import, path: string, facts: Footage, say: Repor
     if (file === undefined) return;
     for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg']) await rename(join(made, name), inData(join('footage', facts.hash, name)));
     if (facts.kind === 'sequence') await storedPlace(file, facts);
-    await db().insert(footage).values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts }).onConflictDoNothing();
+    const cuts = await cutsInFootage(facts.hash, say.signal);
+    await db().insert(footage).values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts }).onConflictDoNothing();
   } finally {
     await rm(made, { recursive: true, force: true });
   }
@@ -210,20 +212,21 @@ const FIRST_PLACE = 1_000_000;
 
 /** The project's clip of this footage: the same file twice is one clip. */
 async function clipOf(job: Import, facts: Footage): Promise<string> {
-  const [made] = await db()
-    .insert(clips)
-    .values({
-      projectId: job.projectId,
-      hash: facts.hash,
-      name: job.name.replace(/\.[^.]+$/, ''),
-      place: FIRST_PLACE + job.number,
-      encoding: facts.guess,
-    })
-    .onConflictDoNothing()
-    .returning({ id: clips.id });
+  const [there, made] = await db().transaction(async (tx) => {
+    // Of the same file brought twice at once one waits here for the other.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${job.projectId + facts.hash}))`);
+    const known = await tx.query.clips.findFirst({
+      where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)),
+      orderBy: [asc(clips.place)],
+    });
+    if (known) return [known];
+    const name = job.name.replace(/\.[^.]+$/, '');
+    const values = { projectId: job.projectId, hash: facts.hash, name, place: FIRST_PLACE + job.number, encoding: facts.guess };
+    const [row] = await tx.insert(clips).values(values).returning({ id: clips.id });
+    return [undefined, row];
+  });
   await queueMeasure([{ hash: facts.hash, encoding: facts.guess }]);
   if (made) return made.id;
-  const there = await db().query.clips.findFirst({ where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)) });
   await db()
     .update(imports)
     .set({ error: `the same file is here already, as "${there!.name}"` })

@@ -1,6 +1,6 @@
 /** A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip has changed. */
 import { and, eq, inArray } from 'drizzle-orm';
-import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims, lengthOf, underLook } from '../../core';
+import { needsStatistics, inspectedFrame, Inspection, clipFrame, plan, withTrims, lengthOf, underLook, cutsDecided } from '../../core';
 import { db, tables } from '../database';
 import { tell } from '../events';
 import { inspectedAs, readsBeside } from '../inspections';
@@ -41,7 +41,8 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
   const place = await storedPlace(clip.footage.file, facts);
   const whole = look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
-  const shown = { ...clip, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, frames: facts.frames, whole };
+  const cuts = cutsDecided(clip.footage.cuts, clip.cutsSaid);
+  const shown = { ...clip, cuts, pixelAspect: facts.pixelAspect, content: clip.hash, rate: facts.rate, frames: facts.frames, whole };
   const beside = new FootageReader(
     look,
     place,

@@ -1,11 +1,10 @@
 /** Exact frames out of footage, as native planes. */
 import { createHash } from 'node:crypto';
-import { spawn } from 'node:child_process';
 import { frameBytes, planesIn, type RawFrame } from '../../core';
 import { type Footage, sourceFrame } from './footage';
 import { planeOrder } from './formats';
 import type { Place } from './probe';
-import { inPlainWords, ToolFailed } from './run';
+import { inPlainWords, streamed, ToolFailed } from './run';
 
 export class WrongFrame extends Error {}
 
@@ -22,52 +21,17 @@ async function* decoded(
   // Half a frame before its own time: the seek lands on the keyframe before and drops what is earlier.
   const seek = place.kind === 'video' && first > 0 && !fromStart ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)] : [];
   const skip = seek.length === 0 && first > 0 ? ['-vf', `select=gte(n\\,${first})`] : [];
-  const child = spawn(
-    'ffmpeg',
+  yield* streamed(
     [
-      ...['-hide_banner', '-nostdin', '-v', 'error'],
       ...seek,
       ...place.open,
       ...['-map', '0:v:0'],
       ...skip,
       ...['-frames:v', String(count), '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', '-'],
     ],
-    { stdio: ['ignore', 'pipe', 'pipe'], killSignal: 'SIGKILL', ...(signal && { signal }) },
+    frameBytes(footage.format),
+    signal,
   );
-  let said = '',
-    failed: Error | undefined;
-  child.stderr.on('data', (b: Buffer) => {
-    said = (said + b.toString()).slice(-4000);
-  });
-  const ended = new Promise<number | null>((resolve) => {
-    child.on('error', (e) => {
-      failed = e;
-      resolve(null);
-    });
-    child.on('close', resolve);
-  });
-  const size = frameBytes(footage.format);
-  let parts: Buffer[] = [],
-    held = 0,
-    whole = false;
-  try {
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      parts.push(chunk);
-      held += chunk.length;
-      while (held >= size) {
-        const all = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
-        yield all.subarray(0, size);
-        parts = [all.subarray(size)];
-        held -= size;
-      }
-    }
-    whole = true;
-  } finally {
-    if (!whole) child.kill('SIGKILL');
-  }
-  const code = await ended;
-  if (failed) throw failed;
-  if (code !== 0) throw new ToolFailed('ffmpeg', code, said);
 }
 
 const md5 = (b: Buffer): string => createHash('md5').update(b).digest('hex');

@@ -82,7 +82,7 @@ export interface Other {
 }
 
 /** What of a clip says which frames are needed. */
-export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'retime'>;
+export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime'>;
 
 /** Reads what a look needs to make a clip's frames, one after the other or in any order. */
 export class FootageReader {

@@ -7,6 +7,8 @@ import type { Place } from './probe';
 import { input, run } from './run';
 
 export const PROXIES = [540, 270] as const;
+/** Proxies have so many frames a second, whatever the footage has. */
+const PROXY_RATE = 25;
 export type ProxyLines = (typeof PROXIES)[number];
 /** A still on the strip is as wide as its shape says, up to twenty times its height. */
 const STRIP_WIDTH = "'max(2,min(2400,trunc(iw*120/ih/2)*2))'";
@@ -75,9 +77,9 @@ export async function makeProxies(
         '-fps_mode',
         'passthrough',
         '-vf',
-        `${pictures(footage, w, h)},setpts=N/25/TB`,
+        `${pictures(footage, w, h)},setpts=N/${PROXY_RATE}/TB`,
         '-enc_time_base',
-        '1/25',
+        `1/${PROXY_RATE}`,
         '-c:v',
         'libvpx-vp9',
         '-g',
@@ -144,4 +146,13 @@ export function stripFrames(f: Footage): number {
   const n = f.index.hashes.length,
     every = Math.max(1, Math.floor(n / STRIP.frames));
   return Math.min(STRIP.frames, Math.ceil(n / every));
+}
+
+/** A still of footage, as high as those on the strip, as JPEG: the frame itself, from its small proxy. Throws `ToolFailed`. */
+export async function stillOf(folder: string, footage: Footage, frame: number): Promise<Buffer> {
+  // Half a frame early, so that no rounding misses it.
+  const seek = Math.max(0, (frame - 0.5) / PROXY_RATE).toFixed(4);
+  const filters = `${footage.format.alpha ? OVER_BLACK : ''}scale=${STRIP_WIDTH}:${STRIP.height}`;
+  const output = ['-vf', filters, '-frames:v', '1', '-q:v', '3', '-c:v', 'mjpeg', '-f', 'image2pipe', '-'];
+  return (await run('ffmpeg', ['-ss', seek, ...input(join(folder, 'proxy-270.webm')), ...output])).out;
 }

@@ -84,6 +84,51 @@ export function run(
   });
 }
 
+/**
+ * What ffmpeg writes to its standard output, in pieces of so many bytes as they come. Ends it when the pieces are not
+ * asked for any more. Throws `ToolFailed` when it does not end with 0.
+ */
+export async function* streamed(args: readonly string[], size: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
+  const child = spawn('ffmpeg', [...GUARD.ffmpeg, ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    killSignal: 'SIGKILL',
+    ...(signal && { signal }),
+  });
+  let said = '',
+    failed: Error | undefined;
+  child.stderr.on('data', (b: Buffer) => {
+    said = (said + b.toString()).slice(-4000);
+  });
+  const ended = new Promise<number | null>((resolve) => {
+    child.on('error', (e) => {
+      failed = e;
+      resolve(null);
+    });
+    child.on('close', resolve);
+  });
+  let parts: Buffer[] = [],
+    held = 0,
+    whole = false;
+  try {
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      parts.push(chunk);
+      held += chunk.length;
+      while (held >= size) {
+        const all = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+        yield all.subarray(0, size);
+        parts = [all.subarray(size)];
+        held -= size;
+      }
+    }
+    whole = true;
+  } finally {
+    if (!whole) child.kill('SIGKILL');
+  }
+  const code = await ended;
+  if (failed) throw failed;
+  if (code !== 0) throw new ToolFailed('ffmpeg', code, said);
+}
+
 const GUARD = { ffmpeg: ['-hide_banner', '-nostdin', '-y', '-v', 'error'], ffprobe: ['-v', 'error'] };
 /** Containers and kinds of pictures that are read. Playlists and scripts, which name other files, are not among them. */
 const FORMATS = [

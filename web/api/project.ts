@@ -1,11 +1,11 @@
 /** A project as its pages see it. */
 import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
-import { retimeOf } from '../../core';
+import { cutsDecided, isRetimed } from '../../core';
 import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
 import { inspectedAs, readsBeside } from '../../server/inspections';
-import { samplingKey } from '../../server/jobs/measure';
+import { samplingKey, stretchKey } from '../../server/jobs/measure';
 import { type Footage, readAs } from '../../server/media/footage';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
@@ -31,7 +31,14 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     },
   });
   const measured = await db()
-    .select({ clip: clips.id, how: clips.sampling, sampling: clipStatistics.sampling, statistics: clipStatistics.statistics })
+    .select({
+      clip: clips.id,
+      how: clips.sampling,
+      of: clips.inOut,
+      stretch: clipStatistics.stretch,
+      sampling: clipStatistics.sampling,
+      statistics: clipStatistics.statistics,
+    })
     .from(clips)
     .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
     .where(which);
@@ -42,8 +49,10 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
   const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
   const reads = await readsBeside(rows);
-  const statistics = new Map(measured.filter((m) => m.sampling === samplingKey(m.how)).map((m) => [m.clip, m.statistics]));
-  return rows.map(({ footage: { facts }, version, project, inspection, ...c }) => ({
+  const statistics = new Map(
+    measured.filter((m) => m.sampling === samplingKey(m.how) && m.stretch === stretchKey(m.of)).map((m) => [m.clip, m.statistics]),
+  );
+  return rows.map(({ footage: { facts, cuts }, version, project, inspection, ...c }) => ({
     id: c.id,
     name: c.name,
     hash: c.hash,
@@ -63,6 +72,10 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     untagged: facts.untagged ?? false,
     fit: c.fit,
     reframe: c.reframe,
+    inOut: c.inOut,
+    cuts: cutsDecided(cuts, c.cutsSaid),
+    cutsFound: cuts ?? [],
+    cutsSaid: c.cutsSaid,
     retime: c.retime,
     status: c.status,
     note: c.note,
@@ -92,7 +105,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
 }
 
 const retimedIn = (facts: Footage, retime: Retime | null, byLook: boolean): { readonly retimed: boolean; readonly silenced: boolean } => {
-  const retimed = byLook || retimeOf({ ...facts, retime }) !== undefined;
+  const retimed = byLook || isRetimed({ retime });
   return { retimed, silenced: retimed && facts.sound !== null };
 };
 
@@ -186,6 +199,8 @@ export async function kilnView(project: string): Promise<KilnView> {
             error: i.error,
             bytes: i.bytes,
             ...retimedIn(i.footage.facts, i.retime, i.retimes),
+            first: i.inOut?.in ?? 0,
+            rate: i.footage.facts.rate,
             joining: i.state === 'running' && now.length > 0 && now.every((c) => c.done),
           };
         })

@@ -41,6 +41,7 @@ import {
   type MatrixId,
   type Siting,
   SITINGS,
+  type CutDecisions,
 } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
@@ -157,6 +158,28 @@ class PlaceNumbers {
   @IsIn(RETIME_WAYS) to!: RetimeWay;
   @IsOptional() @IsNumber() @Min(0) @Max(LONGEST_HOLD) hold?: number;
 }
+class InOutNumbers {
+  @IsInt() @Min(0) in!: number;
+  @IsInt() @Min(0) out!: number;
+}
+const IN_OUT = {
+  name: 'in and out',
+  validator: {
+    validate: (v: unknown) => ((v ?? {}) as InOutNumbers).in <= ((v ?? {}) as InOutNumbers).out,
+    defaultMessage: () => 'a clip’s in lies before its out',
+  },
+};
+const MOST_CUTS = 5000;
+const CUTS_SAID = {
+  name: 'cuts',
+  validator: {
+    validate: (v: unknown) =>
+      isRecord(v, (what) => what === 'cut' || what === 'none') &&
+      Object.keys(v as object).length <= MOST_CUTS &&
+      Object.keys(v as object).every((frame) => /^\d{1,8}$/.test(frame)),
+    defaultMessage: () => 'a cut is a frame of the footage, and there is one or none',
+  },
+};
 class RetimeNumbers {
   @IsArray()
   @ArrayMinSize(1)
@@ -227,6 +250,14 @@ class ClipPart {
   @Type(() => ReframeNumbers)
   reframe?: ReframeNumbers | null;
   @IsOptional()
+  @ValidateIf((p: ClipPart) => p.inOut !== null)
+  @IsObject()
+  @ValidateBy(IN_OUT)
+  @ValidateNested()
+  @Type(() => InOutNumbers)
+  inOut?: InOutNumbers | null;
+  @IsOptional() @ValidateBy(CUTS_SAID) cutsSaid?: CutDecisions;
+  @IsOptional()
   @ValidateIf((p: ClipPart) => p.retime !== null)
   @IsObject()
   @ValidateNested()
@@ -253,6 +284,10 @@ export class ClipEdits {
   @ValidateNested({ each: true })
   @Type(() => OneClipEdit)
   clips!: OneClipEdit[];
+}
+export class SplitBefore {
+  /** Frames of the footage. */
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST_CUTS) @IsInt({ each: true }) @Min(0, { each: true }) frames!: number[];
 }
 export class NewReference {
   @IsString() @IsNotEmpty({ message: 'a reference needs a name' }) @MaxLength(80) name!: string;

@@ -1,5 +1,19 @@
 /** What the endpoints answer with: the page's side of these types. */
-import type { Balance, ClipPins, ClipStatistics, EncodingId, Fit, Flag, FrameFormat, LookDocument, PlatePoints, Reframe, Sampling } from '../../core';
+import type {
+  Balance,
+  ClipPins,
+  ClipStatistics,
+  EncodingId,
+  Fit,
+  Flag,
+  FrameFormat,
+  LookDocument,
+  PlatePoints,
+  Reframe,
+  Sampling,
+  CutDecisions,
+  InOut,
+} from '../../core';
 import type { Rate, Retime } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
 import type { FormatId } from '../../server/render/write';
@@ -38,6 +52,12 @@ export interface ClipView {
   readonly fit: Fit;
   /** What of it lies in the middle of the frame, and how large. */
   readonly reframe: Reframe | null;
+  /** What of the footage it is; none: all of it. */
+  readonly inOut: InOut | null;
+  /** Frames of its footage with which another shot begins: as they were found, but for what was said. */
+  readonly cuts: readonly number[];
+  readonly cutsFound: readonly number[];
+  readonly cutsSaid: CutDecisions;
   /** Its speed along its own time. */
   readonly retime: Retime | null;
   /** What the look it wears makes of its time then: put in by the page, for what is shown under a look (`underLook`). */
@@ -148,6 +168,9 @@ export interface ItemView {
   readonly rendered: number;
   /** Whether the clip runs at a speed of its own; and whether it is delivered without the sound its footage has for that. */
   readonly retimed: boolean;
+  /** Of its footage: the first frame, and how many a second. */
+  readonly first: number;
+  readonly rate: Rate;
   readonly silenced: boolean;
   readonly error: string | null;
   readonly bytes: number | null;

@@ -18,6 +18,7 @@ import type {
   Traits,
   WholeClip,
   FieldView,
+  InOut,
 } from '../../core';
 import type { Retime } from '../../core/time';
 
@@ -36,6 +37,9 @@ export interface EngineClip {
   readonly pixelAspect: number;
   /** Of the footage. */
   readonly frames: number;
+  readonly inOut: InOut | null;
+  /** Frames of the footage with which another shot begins. */
+  readonly cuts: readonly number[];
   readonly retime: Retime | null;
   /** Frames a second. */
   readonly rate: readonly [number, number];

@@ -46,6 +46,8 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   content: clip.hash,
   rate: clip.rate,
   frames: clip.frames,
+  inOut: clip.inOut,
+  cuts: clip.cuts,
   retime: clip.retime,
   whole: clip.whole,
 });

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion, betweenOf, FIELD_VIEWS, type FieldView, footageAt, retimeOf } from '../../../core';
+import { asksForMotion, betweenOf, FIELD_VIEWS, type FieldView, footageAt, isRetimed } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
@@ -11,7 +11,7 @@ import { useBench, usePlayheadNow, useStill } from './context';
  */
 export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
   const byLook = useStill(asksForMotion);
-  const asked = byLook || (betweenOf(clip) === 'motion' && retimeOf(clip) !== undefined);
+  const asked = byLook || (betweenOf(clip) === 'motion' && isRetimed(clip));
   const begun = useRef<string>(undefined),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>

@@ -1,7 +1,7 @@
 /** The ribbon: the hero's frames, the playhead, what is at hand, the loop, play and stop. */
 import { ChevronDown, ChevronUp, Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import type { PointerEvent } from 'react';
-import { lengthOf, retimeOf, type LookDocument } from '../../../core';
+import { lengthOf, isRetimed, type LookDocument } from '../../../core';
 import { timecode } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import { BakePanel } from './BakePanel';
@@ -42,7 +42,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
         <button className="word" aria-label={playing.on ? 'Stop' : 'Play'} onClick={playing.toggle}>
           {playing.on ? <Pause size={14} aria-hidden="true" /> : <Play size={14} aria-hidden="true" />}
         </button>
-        {clip.sound && !retimeOf(clip) && (
+        {clip.sound && !isRetimed(clip) && (
           <button
             className="word"
             aria-label={playing.silent ? 'Sound is off' : 'Sound is on'}

@@ -1,6 +1,6 @@
 /** Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had in time. */
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { lengthOf, retimeOf } from '../../../core';
+import { lengthOf, isRetimed, inOutOf } from '../../../core';
 import { startOf } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -38,7 +38,7 @@ const SILENT = 'wabisabi-silent';
  * what was not loaded yet would be heard.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
-  const hasSound = clip.sound && !retimeOf(clip);
+  const hasSound = clip.sound && !isRetimed(clip);
   const [sound, setSound] = useState<HTMLAudioElement>();
   useEffect(() => {
     if (!hasSound || silent) return;
@@ -111,13 +111,14 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
     const s = now.current;
     // Seconds of the clip at the moment `origin`; the sound's own clock leads while it runs.
     let origin = 0;
+    const ahead = startOf(inOutOf(clip).in, clip.rate);
     const seek = (to: number) => {
       const seconds = startOf(to, clip.rate);
       origin = performance.now() - seconds * 1000;
-      if (sound) sound.currentTime = seconds;
+      if (sound) sound.currentTime = ahead + seconds;
     };
     const time = (): number => {
-      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - sound.currentTime * 1000;
+      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - (sound.currentTime - ahead) * 1000;
       return (performance.now() - origin) / 1000;
     };
     seek(s.frame < first || s.frame >= last ? first : s.frame);
@@ -154,7 +155,7 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
       cancelAnimationFrame(id);
       sound?.pause();
     };
-  }, [on, clip.id, clip.rate, first, last, sound, perSecond]);
+  }, [on, clip, first, last, sound, perSecond]);
 
   // What is baked has the full size.
   const lines = PLAYED_LINES[baked ? 0 : size]!;

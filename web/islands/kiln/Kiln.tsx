@@ -1,3 +1,4 @@
+import { framesPerSecond } from '../../../core/time';
 import { Check } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { call } from '../../api/client';
@@ -54,7 +55,11 @@ function Place({ project }: { project: string }) {
             <Player
               key={played.id}
               item={played}
-              before={source ? `/api/footage/${source.hash}/proxy-540.webm` : null}
+              before={
+                source && played
+                  ? { url: `/api/footage/${source.hash}/proxy-540.webm`, first: played.first, perSecond: framesPerSecond(played.rate) }
+                  : null
+              }
               onClose={() => setPlaying(null)}
             />
           )}

@@ -1,10 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
 import type { ItemView } from '../../api/views';
 
+/** Proxies have so many frames a second, whatever the footage has. */
+const PROXY_RATE = 25;
+
 interface Props {
   readonly item: ItemView;
-  /** The footage it was made from as a proxy, where its time is the file's. */
-  readonly before: string | null;
+  /** The footage it was made from as a proxy, where its time is the file's: the first frame, and how many the file has a second. */
+  readonly before: { readonly url: string; readonly first: number; readonly perSecond: number } | null;
   readonly onClose: () => void;
 }
 
@@ -19,8 +22,10 @@ export function Player({ item, before, onClose }: Props) {
   // The file leads; the clip behind it stands where the file is.
   const follow = () => {
     const [a, b] = [after.current, own.current];
-    if (!a || !b) return;
-    if (Math.abs(b.currentTime - a.currentTime) > 0.06) b.currentTime = a.currentTime;
+    if (!a || !b || !before) return;
+    const there = (before.first + a.currentTime * before.perSecond) / PROXY_RATE;
+    b.playbackRate = before.perSecond / PROXY_RATE;
+    if (Math.abs(b.currentTime - there) > 0.06) b.currentTime = there;
     if (a.paused !== b.paused) void (a.paused ? Promise.resolve(b.pause()) : b.play().catch(() => {}));
   };
   return (
@@ -55,7 +60,7 @@ export function Player({ item, before, onClose }: Props) {
           <video
             ref={own}
             className={`absolute inset-0 w-full h-full object-contain bg-base-300 pointer-events-none ${isBefore ? '' : 'invisible'}`}
-            src={before}
+            src={before.url}
             muted
             playsInline
             aria-label={`${item.clipName} as it was shot`}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { call } from '../../api/client';
+import type { CutDecisions, InOut } from '../../../core';
 import type { ClipView } from '../../api/views';
 import type { ClipEdit } from '../../../server/clips';
 import { editOf, useSending } from '../shared/clipEdits';
@@ -10,10 +11,18 @@ import { Bring } from './Bring';
 import { FirstSteps } from './FirstSteps';
 import { PlateShelf } from './PlateShelf';
 import { Samples, sampledAs } from './Samples';
+import { Cuts } from './Cuts';
+import { InOutFields } from './InOutFields';
 import { Scrub } from './Scrub';
 import { Choice } from '../shared/Choice';
 import { Choices } from '../shared/Choices';
 import { type Order, ORDERS, type Shown, SHOWN, sorted, worthALook } from './sorting';
+
+/** A clip as it was before it was split, and those that were split off. */
+interface Parted {
+  readonly clip: ClipView;
+  readonly ids: readonly string[];
+}
 
 export const Rushes = ({ project }: { project: string }) => (
   <Island>
@@ -28,10 +37,22 @@ function Place({ project }: { project: string }) {
   const [order, setOrder] = useState<Order>('as brought'),
     [shown, setShown] = useState<Shown>('all'),
     [typed, setTyped] = useState('');
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null),
+    [parted, setParted] = useState<Parted | null>(null);
   const sending = useSending(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   const edit = (edits: readonly ClipEdit[]) => attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
+  const split = async (clip: ClipView, frames: readonly number[]): Promise<void> => {
+    const { ids } = await call<{ ids: string[] }>('POST', `/api/clips/${clip.id}/split`, { frames });
+    setParted({ clip, ids });
+  };
+  /** What was split is one clip again, as it was. */
+  const together = async ({ clip, ids }: Parted): Promise<void> => {
+    const now = data?.clips.find((c) => c.id === clip.id);
+    await Promise.all(ids.map((id) => call('DELETE', `/api/clips/${id}`)));
+    if (now) edit([editOf(now, { inOut: clip.inOut })]);
+    setParted(null);
+  };
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
   const [clips, plates] = [data.clips, data.plates].map((some) => sorted(some, order, shown, typed)) as [ClipView[], ClipView[]];
   const brought = [...clips, ...plates],
@@ -66,6 +87,17 @@ function Place({ project }: { project: string }) {
             {chooser}
           </Head>
           <Notice text={trouble} onClose={() => setTrouble(null)} />
+          {parted && (
+            <p role="status" className="flex-none flex items-center gap-3 px-4 py-1.5 border-b line">
+              {parted.clip.name} is {parted.ids.length + 1} clips now.
+              <button className="word" onClick={() => attempt(together(parted))}>
+                put back together
+              </button>
+              <button className="word quiet" onClick={() => setParted(null)}>
+                fine
+              </button>
+            </p>
+          )}
           <div className="flex-1 min-h-0 flex">
             <div className="flex-1 min-w-0 flex flex-col">
               {!isEmpty && (
@@ -126,6 +158,10 @@ function Place({ project }: { project: string }) {
                 onChange={(change) => edit((change.name === undefined ? all : [clip]).map((c) => editOf(c, change)))}
                 onSamples={(kind, value) => edit(all.map((c) => editOf(c, { sampling: sampledAs(c, kind, value) })))}
                 onProgressive={(each) => attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))}
+                onCuts={(cutsSaid) => edit([editOf(clip, { cutsSaid })])}
+                onInOut={(inOut) => edit([editOf(clip, { inOut })])}
+                onSplit={(frames) => attempt(split(clip, frames))}
+                onDouble={() => attempt(call('POST', `/api/clips/${clip.id}/double`))}
                 onRemove={() => attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))}
               />
             )}
@@ -173,16 +209,26 @@ interface FactsProps {
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit' | 'role'>>) => void;
   readonly onSamples: Parameters<typeof Samples>[0]['onChange'];
   readonly onProgressive: (each: 1 | 2) => void;
+  readonly onCuts: (said: CutDecisions) => void;
+  readonly onInOut: (inOut: InOut | null) => void;
+  readonly onSplit: (before: readonly number[]) => void;
+  readonly onDouble: () => void;
   readonly onRemove: () => void;
 }
 
-function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: FactsProps) {
+/** How long a clip is, and of how much. */
+function lengthWords(clip: ClipView): string {
+  const length = clip.inOut ? clip.inOut.out - clip.inOut.in + 1 : clip.frames;
+  return `${length === 1 ? 'one frame' : `${length} frames`}${clip.inOut ? ` of ${clip.frames}` : ''}`;
+}
+
+function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts, onInOut, onSplit, onDouble, onRemove }: FactsProps) {
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
     ['Size', `${clip.format.width}×${clip.format.height}`],
     ['Rate', `${clip.rate[0]}${clip.rate[1] === 1 ? '' : `/${clip.rate[1]}`}${clip.slots ? ' (was uneven)' : ''}`],
-    ['Length', clip.frames === 1 ? 'one frame' : `${clip.frames} frames`],
+    ['Length', lengthWords(clip)],
     [
       'Samples',
       `${clip.format.depth} bit ${clip.format.layout === 'yuv' ? `4:${clip.format.chroma[0] === 1 ? '4:4' : clip.format.chroma[1] === 2 ? '2:0' : '2:2'}` : clip.format.layout}`,
@@ -215,6 +261,8 @@ function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: Fa
           </div>
         ))}
       </dl>
+      {count === 1 && clip.frames > 1 && <InOutFields clip={clip} onChange={onInOut} />}
+      {count === 1 && clip.frames > 1 && <Cuts clip={clip} onSaid={onCuts} onSplit={onSplit} />}
       {clip.warnings.map((w) => (
         <p key={w} role="alert">
           Look at this file: {w}.
@@ -258,7 +306,12 @@ function Facts({ clip, count, onChange, onSamples, onProgressive, onRemove }: Fa
           </label>
         ))}
       </fieldset>
-      <div className="mt-auto">
+      <div className="mt-auto flex gap-2">
+        {!sure && count === 1 && (
+          <button className="word quiet" onClick={onDouble} title="The same stretch of the file as a clip of its own, with a look of its own">
+            Once more
+          </button>
+        )}
         {sure ? (
           <span className="flex gap-2">
             <button className="word framed" onClick={onRemove}>

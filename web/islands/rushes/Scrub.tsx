@@ -1,11 +1,13 @@
 import { useState } from 'react';
+import { inOutOf } from '../../../core';
 import type { ClipView } from '../../api/views';
 
 /** A clip as a picture that scrubs under the pointer: stills of its strip, whole within a wide box. */
 export function Scrub({ clip }: { clip: ClipView }) {
   const [share, setShare] = useState(0.35);
   const [w, h] = clip.proxies['270'];
-  const at = Math.min(clip.strip - 1, Math.floor(share * clip.strip));
+  const ends = inOutOf(clip);
+  const at = Math.min(clip.strip - 1, Math.floor(((ends.in + share * (ends.out - ends.in + 1)) / clip.frames) * clip.strip));
   const narrow = w / h < 16 / 9;
   return (
     <span

@@ -7,6 +7,10 @@ const clip = (name: string, more: Partial<Clip> = {}): Clip => ({
   format: { width: 1920, height: 1080, depth: 8, layout: 'yuv', chroma: [2, 2], matrix: 'bt709', full: false, alpha: false },
   rate: [25, 1],
   frames: 100,
+  inOut: null,
+  retime: null,
+  cutsFound: [],
+  cutsSaid: {},
   encoding: 'bt709',
   guess: 'bt709',
   untagged: false,
@@ -37,6 +41,10 @@ describe('clips in Rushes', () => {
     // What somebody has decided is guessed no longer.
     expect(worthALook(clip('x', { untagged: true, encoding: 'srgb' }))).toEqual([]);
     expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['damaged']);
+    expect(worthALook(clip('x', { cutsFound: [20, 60] }))).toEqual(['2 cuts inside']);
+    expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual(['a cut inside']);
+    // Before its in there is nothing to decide, nor at its in.
+    expect(worthALook(clip('x', { cutsFound: [20, 60], inOut: { in: 60, out: 99 } }))).toEqual([]);
   });
   it('are found by a part of their names', () => {
     expect(names(CLIPS, 'as brought', 'all', ' PIER ')).toEqual(['pier 10', 'pier 9']);

@@ -1,27 +1,52 @@
 /** In which order Rushes shows clips, which of them, and what of each is worth a look. */
+import { cutsUndecided, inOutOf, lengthOf } from '../../../core';
 import { framesPerSecond } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 import { encodingLabel } from '../shared/words';
 
-type Sorted = Pick<ClipView, 'name' | 'format' | 'rate' | 'frames' | 'encoding' | 'guess' | 'untagged' | 'slots' | 'warnings'>;
+type Sorted = Pick<
+  ClipView,
+  'name' | 'format' | 'rate' | 'frames' | 'inOut' | 'retime' | 'cutsFound' | 'cutsSaid' | 'encoding' | 'guess' | 'untagged' | 'slots' | 'warnings'
+>;
 
 export const ORDERS = ['as brought', 'name', 'size', 'rate', 'length', 'encoding'] as const;
 export type Order = (typeof ORDERS)[number];
 export const SHOWN = ['all', 'worth a look'] as const;
 export type Shown = (typeof SHOWN)[number];
 
+/** Cuts that were found between a clip's in and out and that nobody has looked at, as frames of its footage. */
+export const openCuts = ({ frames, inOut, cutsFound, cutsSaid }: Pick<Sorted, 'frames' | 'inOut' | 'cutsFound' | 'cutsSaid'>): number[] =>
+  cutsUndecided(cutsFound, cutsSaid).filter(inside({ frames, inOut }));
+/** Whether a cut before a frame of the footage parts what a clip shows. */
+export const inside = (clip: Pick<Sorted, 'frames' | 'inOut'>): ((frame: number) => boolean) => {
+  const { in: first, out } = inOutOf(clip);
+  return (frame) => frame > first && frame <= out;
+};
+
 /** What was guessed about a clip or is unusual about its file, in a word or two each. */
-export const worthALook = ({ format: { fields = 'none' }, encoding, guess, untagged, slots, warnings }: Sorted): string[] => [
-  ...(untagged && encoding === guess ? ['encoding guessed'] : []),
-  ...(fields === 'none' ? [] : ['interlaced']),
-  ...(slots ? ['uneven rate'] : []),
-  ...(warnings.length > 0 ? ['damaged'] : []),
-];
+export const worthALook = (clip: Sorted): string[] => {
+  const {
+    format: { fields = 'none' },
+    encoding,
+    guess,
+    untagged,
+    slots,
+    warnings,
+  } = clip;
+  const cuts = openCuts(clip).length;
+  return [
+    ...(untagged && encoding === guess ? ['encoding guessed'] : []),
+    ...(fields === 'none' ? [] : ['interlaced']),
+    ...(slots ? ['uneven rate'] : []),
+    ...(warnings.length > 0 ? ['damaged'] : []),
+    ...(cuts > 0 ? [cuts === 1 ? 'a cut inside' : `${cuts} cuts inside`] : []),
+  ];
+};
 
 const FIGURES: Partial<Record<Order, (c: Sorted) => number>> = {
   size: (c) => -c.format.width * c.format.height,
   rate: (c) => framesPerSecond(c.rate),
-  length: (c) => -c.frames / framesPerSecond(c.rate),
+  length: (c) => -lengthOf(c) / framesPerSecond(c.rate),
 };
 const WORDS: Partial<Record<Order, (c: Sorted) => string>> = { name: (c) => c.name, encoding: (c) => encodingLabel(c.encoding) };
 

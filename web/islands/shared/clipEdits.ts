@@ -22,6 +22,8 @@ const workOf = (c: ClipView): ClipWork => ({
   plate: c.plate,
   fit: c.fit,
   reframe: c.reframe,
+  inOut: c.inOut,
+  cutsSaid: c.cutsSaid,
   retime: c.retime,
 });
 

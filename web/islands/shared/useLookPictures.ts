@@ -23,15 +23,15 @@ const AFTER_CUE = 8;
 export function tellingFrame(look: LookDocument | null, clip: ClipView): number {
   const c = underLook(clip, look);
   if (!look?.pins?.some((p) => p.kind === 'cue')) return restingFrame(clip, look);
-  return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c.pins, c.frames)) + AFTER_CUE);
+  return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c)) + AFTER_CUE);
 }
 
 /** Names everything that the picture shows, on a version of this page. */
 function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
-  const { hash, encoding, sampling, fit, reframe, retime, balance, pins, motion } = c;
+  const { hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, motion } = c;
   const shown = JSON.stringify([
     look,
-    ...[hash, encoding, sampling, fit, reframe, retime, balance, pins, c.statistics !== null, motion?.state === 'done'],
+    ...[hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, c.statistics !== null, motion?.state === 'done'],
     ...[project.width, project.height, LINES],
   ]);
   // FNV-1a over both halves: a name, not a proof.

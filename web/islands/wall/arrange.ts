@@ -88,9 +88,13 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
 export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
 /** A clip's frame at a playhead, as it runs under its look; at the cue, the first that its look asks for. */
-export function frameAt(clip: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>, at: Playhead, look: LookDocument | null = null): number {
+export function frameAt(
+  clip: Pick<ClipView, 'frames' | 'rate' | 'inOut' | 'retime' | 'pins'>,
+  at: Playhead,
+  look: LookDocument | null = null,
+): number {
   const c = underLook(clip, look);
-  if (at === 'cue') return reachedAt(c, cueFrame(look, c.pins, c.frames));
+  if (at === 'cue') return reachedAt(c, cueFrame(look, c));
   return at === 'start' ? 0 : at === 'end' ? lengthOf(c) - 1 : restingFrame(c, look);
 }
 

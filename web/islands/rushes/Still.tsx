@@ -1,0 +1,11 @@
+import type { ClipView } from '../../api/views';
+
+/** A frame of a clip's footage as it is. */
+export const Still = ({ clip, frame }: { readonly clip: ClipView; readonly frame: number }) => (
+  <img
+    className="block w-full aspect-video object-contain bg-base-300"
+    src={`/api/footage/${clip.hash}/stills/${frame}`}
+    alt={`${clip.name}, frame ${frame}`}
+    loading="lazy"
+  />
+);

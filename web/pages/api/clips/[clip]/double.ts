@@ -1,0 +1,9 @@
+import { doubleClip } from '../../../../../server/clips';
+import { endpoint, id, json, notFound } from '../../../../api/answer';
+
+/** The same stretch of footage once more, as a clip of its own. */
+export const POST = endpoint(async (c) => {
+  const made = await doubleClip(id(c, 'clip', 'clip'));
+  if (made === undefined) throw notFound('clip');
+  return json({ id: made }, 201);
+});
