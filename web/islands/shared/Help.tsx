@@ -15,6 +15,8 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['Find a clip by its name', 'leaves clips whose name has what is typed'],
     ['Colour encoding', 'says how the colours of the chosen clips are coded'],
     ['Used as', 'a clip is delivered; a plate is material for looks'],
+    ['In, frame', 'the first frame of the file that the clip shows; Out, frame, the last'],
+    ['Once more', 'makes another clip of the same stretch, for a look of its own'],
     ['Remove …', 'takes clips out of the project; the footage stays where it was'],
   ],
   bench: [
