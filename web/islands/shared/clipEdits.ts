@@ -1,8 +1,10 @@
 /** Changes to clips from a page: sent all at once, undone and redone by name, refused where someone else was quicker. */
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { cutsDecided } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import { call, type Refused } from '../../api/client';
+import { begin, end, isPending } from './pending';
 import type { ClipView, ProjectView } from '../../api/views';
 
 const workOf = (c: ClipView): ClipWork => ({
@@ -41,7 +43,7 @@ function withEdits(p: ProjectView | undefined, edits: readonly ClipEdit[]): Proj
   if (!p) return p;
   const all = [...p.clips, ...p.plates].map((c) => {
     const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
-    return Object.keys(to).length > 0 ? { ...c, ...to } : c;
+    return Object.keys(to).length > 0 ? { ...c, ...to, cuts: cutsDecided(c.cutsFound, to.cutsSaid ?? c.cutsSaid) } : c;
   });
   return { ...p, clips: all.filter((c) => c.role === 'clip'), plates: all.filter((c) => c.role === 'plate') };
 }
@@ -52,6 +54,9 @@ export function useSending(project: string): (edits: readonly ClipEdit[]) => Pro
   const last = useRef<Promise<unknown>>(Promise.resolve());
   return (edits) => {
     const key = ['project', project];
+    begin(project);
+    // What is being read was asked for before this.
+    void queries.cancelQueries({ queryKey: key }, { revert: false });
     queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
     const sent = last.current.then(() =>
       call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
@@ -61,7 +66,8 @@ export function useSending(project: string): (edits: readonly ClipEdit[]) => Pro
     );
     last.current = sent;
     return sent.then(async (refused) => {
-      if (last.current === sent || refused) await queries.invalidateQueries({ queryKey: key });
+      end(project);
+      if (!isPending(project) || refused) await queries.invalidateQueries({ queryKey: key });
       return refused;
     });
   };
