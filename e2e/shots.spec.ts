@@ -40,8 +40,8 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   await card.click();
   const cuts = page.getByRole('region', { name: 'Cuts inside' });
   await expect(cuts).toContainText('3 shots in one file');
-  await expect(cuts.getByText(`before ${EACH}`, { exact: true })).toBeVisible();
-  await expect(cuts.getByText(`before ${2 * EACH}`, { exact: true })).toBeVisible();
+  await expect(cuts.getByText(`at ${EACH}`, { exact: true })).toBeVisible();
+  await expect(cuts.getByText(`at ${2 * EACH}`, { exact: true })).toBeVisible();
   // Each shows the pictures on both sides of it.
   for (const f of [EACH - 1, EACH]) {
     const still = cuts.getByRole('img', { name: `three-shots, frame ${f}` });
@@ -49,7 +49,7 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   }
 
   await cuts.getByRole('button', { name: 'no cut' }).first().click();
-  await expect(cuts).toContainText(`none before ${EACH}`);
+  await expect(cuts).toContainText(`none at ${EACH}`);
   await expect(card).toContainText('a cut inside');
   await cuts.getByRole('button', { name: 'keep' }).click();
   await expect(cuts.getByRole('button', { name: 'kept as one clip' })).toBeVisible();

@@ -36,8 +36,10 @@ export function Cuts({ clip, onSaid, onSplit }: Props) {
                 <Still clip={clip} frame={frame} />
               </span>
             </span>
-            <span className="flex items-center gap-2">
-              <span className="num mr-auto">before {frame}</span>
+            <span className="flex items-center">
+              <span className="num mr-auto whitespace-nowrap" title={`Another shot begins with frame ${frame} of the file`}>
+                at {frame}
+              </span>
               {clip.cutsSaid[frame] === 'cut' ? (
                 <button className="word quiet" onClick={() => forget(frame)} title="What follows movement or the past stays within each shot">
                   kept as one clip
@@ -64,7 +66,7 @@ export function Cuts({ clip, onSaid, onSplit }: Props) {
         ))}
         {dropped.map((frame) => (
           <li key={frame} className="flex items-center gap-2 quiet">
-            <span className="num mr-auto">none before {frame}</span>
+            <span className="num mr-auto">none at {frame}</span>
             <button className="word quiet" onClick={() => forget(frame)}>
               take back
             </button>

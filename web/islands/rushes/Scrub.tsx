@@ -7,7 +7,9 @@ export function Scrub({ clip }: { clip: ClipView }) {
   const [share, setShare] = useState(0.35);
   const [w, h] = clip.proxies['270'];
   const ends = inOutOf(clip);
-  const at = Math.min(clip.strip - 1, Math.floor(((ends.in + share * (ends.out - ends.in + 1)) / clip.frames) * clip.strip));
+  // A still every so many frames of the footage.
+  const every = Math.max(1, Math.floor(clip.frames / clip.strip));
+  const at = Math.min(clip.strip - 1, Math.floor((ends.in + share * (ends.out - ends.in + 1)) / every));
   const narrow = w / h < 16 / 9;
   return (
     <span
