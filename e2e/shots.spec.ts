@@ -86,6 +86,8 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   const { writeFile } = await import('node:fs/promises');
   await writeFile(made, await (await page.request.get(`/api/items/${(await item()).id}/file`)).body());
   expect((await item()).frames).toBe(EACH);
+  const { stdout: times } = await run('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', 'packet=pts', '-of', 'csv=p=0', made]);
+  expect(times.trim().split(/,?\s+/).map(Number)).toEqual(Array.from({ length: EACH }, (_, i) => 40 * i));
   const { perSecond, seconds } = await heard(made);
   expect(Math.abs(perSecond - 600)).toBeLessThan(12);
   expect(Math.abs(seconds - EACH / 25)).toBeLessThan(0.03);

@@ -143,6 +143,11 @@ class Compositor {
     );
   }
 
+  /** The frames of the cues that the look asks for and the clip has set. */
+  private get cues(): readonly FrameIndex[] {
+    return (this.asked.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : []));
+  }
+
   /** All of the look's own layers, on what they stand on. */
   whole(): ImageNode {
     return this.stack(OWN, this.look.layers.length);
@@ -345,6 +350,8 @@ class Compositor {
       frame: clip.frame,
       seconds: startOf(clip.frame, clip.time.rate),
       rate: clip.time.rate,
+      cuts: clip.time.cuts ?? [],
+      cues: this.cues,
       ...(clip.encoding && { encoding: clip.encoding }),
       width,
       height,

@@ -267,6 +267,47 @@ describe('tape with its fields half a frame apart', () => {
   });
 });
 
+describe('tape of footage whose frames follow each other as fast as fields', () => {
+  const tape = (fields: string, system = '625') => withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
+  const fast = (frame: number, rate: readonly [number, number]): ClipFrame => ({ ...at(frame), time: { ...TIME, rate }, at: (f) => fast(f, rate) });
+  const seen = (fields: string, frame: number, rate: readonly [number, number], system = '625') =>
+    row(plan(tape(fields, system), fast(frame, rate)).result);
+  const FIELDS = [50, 1] as const;
+  it('shows each of two frames in the rows of its own field', () => {
+    expect(needs(tape('own'), { ...clip, rate: FIELDS }, 9)).toEqual({ frames: [8, 9], motions: [] });
+    // As far as a frame comes in between, seen as the mean of both fields.
+    for (const frame of [8, 9]) expect(middle(seen('weave', frame, FIELDS)) - middle(seen('own', frame, FIELDS))).toBeCloseTo(SPEED / 2, 0);
+    // At the first field's time the second still shows the frame before, at the second's the first does.
+    expect(seen('own', 8, FIELDS)).not.toEqual(seen('own', 8, FIELDS, '525'));
+    expect(seen('own', 0, FIELDS)).toEqual(seen('weave', 0, FIELDS));
+  });
+  it('is as one frame at the rate of frames', () => {
+    for (const fields of ['own', 'bob', 'pulldown']) expect(seen(fields, 9, [25, 1])).toEqual(seen('weave', 9, [25, 1]));
+    expect(needs(tape('own'), clip, 9).frames).toEqual([9]);
+  });
+  it('is one field alone: what stands across all rows stands still, and nothing of the frame before is seen', () => {
+    expect(needs(tape('bob'), { ...clip, rate: FIELDS }, 9).frames).toEqual([9]);
+    const [bob, weave] = [seen('bob', 9, FIELDS), seen('weave', 9, FIELDS)];
+    bob.forEach((v, i) => expect(Math.abs(v - weave[i]!)).toBeLessThan(1e-6));
+  });
+  it('shows four frames of film as two, two, and two that are woven of neighbours', () => {
+    const film = [24000, 1001] as const;
+    const asks = [4, 5, 6, 7].map((f) => needs(tape('pulldown', '525'), { ...clip, rate: film }, f).frames);
+    expect(asks).toEqual([[4], [5], [5, 6], [6, 7]]);
+    for (const f of [4, 5]) expect(seen('pulldown', f, film, '525')).toEqual(seen('weave', f, film, '525'));
+    // A row of the picture lies on a row of one field or the other: over all of them it is half and half.
+    for (const f of [6, 7]) {
+      const behind = Array.from({ length: H }, (_, y) => {
+        const [one, both] = ['weave', 'pulldown'].map((how) => row(plan(tape(how, '525'), fast(f, film)).result, y)) as [Float32Array, Float32Array];
+        return middle(one) - middle(both);
+      });
+      expect(Math.abs(sum(Float32Array.from(behind)) / H - SPEED / 2)).toBeLessThan(0.3);
+      expect([Math.min(...behind) > -0.1, Math.max(...behind) < SPEED + 0.1]).toEqual([true, true]);
+    }
+    expect(seen('pulldown', 6, film)).toEqual(seen('weave', 6, film));
+  });
+});
+
 describe('a trail as a band', () => {
   const trail = (bands: boolean) => withStep('trail', { count: 5, spacing: 3, fade: 100, bands });
   it('has no gaps between its copies, and its front stays where it is', () => {

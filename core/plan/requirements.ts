@@ -7,20 +7,33 @@ import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
 import { retimedFrame } from './retimed';
 
-const looksBack = (id: string): boolean => {
-  const step = stepOf(id);
-  return step !== undefined && 'build' in step && step.looksBack === true;
-};
+/** What a setting may come to: what a dial, a pin or a mover decides may be anything. */
+type May = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean) => boolean;
+function mayOf(look: LookDocument): May {
+  const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
+  return (setting, path, asks) =>
+    moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
+}
 
 /** Whether a look may look at frames other than the one it makes. */
-export const looksElsewhere = (look: LookDocument): boolean =>
-  allLayers(look).some((l) => l.time !== undefined || l.steps.some((s) => looksBack(s.step)));
+export function looksElsewhere(look: LookDocument): boolean {
+  const may = mayOf(look);
+  return allLayers(look).some(
+    (l) =>
+      l.time !== undefined ||
+      l.steps.some(({ key, step, parameters }) => {
+        const kind = stepOf(step);
+        if (!kind || !('build' in kind) || !kind.looksBack) return false;
+        if (kind.looksBack === true) return true;
+        const { id, at } = kind.looksBack;
+        return may(parameters[id], `${l.key}/${key}/${id}`, (v) => at.includes(v as string));
+      }),
+  );
+}
 
 /** Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some frame. */
 export function asksForMotion(look: LookDocument): boolean {
-  const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
-  const may = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean): boolean =>
-    moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
+  const may = mayOf(look);
   if (look.retime?.between === 'motion' || asksForSpeeds(look)) return true;
   return allLayers(look).some(
     (l) =>

@@ -46,14 +46,22 @@ const layerTime = (values: Record<string, unknown>): LookDocument =>
   });
 const trail: LookDocument = edit.addLayer(
   { ...emptyLook('Trail', 3), bedrock: false },
-  edit.newLayer('Top', 'clip', [], [
-    {
-      ...edit.newStep(stepOf('trail')!, []),
-      parameters: Object.fromEntries(
-        Object.entries({ count: 2, spacing: 3, unit: 'frames', fading: 'geometric', fade: 0, combine: 'lighten' }).map(([k, value]) => [k, { value }]),
-      ) as never,
-    },
-  ]),
+  edit.newLayer(
+    'Top',
+    'clip',
+    [],
+    [
+      {
+        ...edit.newStep(stepOf('trail')!, []),
+        parameters: Object.fromEntries(
+          Object.entries({ count: 2, spacing: 3, unit: 'frames', fading: 'geometric', fade: 0, combine: 'lighten' }).map(([k, value]) => [
+            k,
+            { value },
+          ]),
+        ) as never,
+      },
+    ],
+  ),
 );
 
 describe('a clip between in and out', () => {
@@ -72,7 +80,11 @@ describe('a clip between in and out', () => {
     for (const first of [0, 8, 12, 20]) {
       const clip = part({ in: first, out: 31 }, { retime });
       const slow = reachedAt(clip, Math.max(12, first) + 4) - reachedAt(clip, Math.max(12, first));
-      expect([momentAt(clip, 0), slow, lengthOf(clip)]).toEqual([first, 8, Math.max(0, 12 - first) * 2 === 0 ? (32 - first) * 2 : (12 - first) * 2 + 40]);
+      expect([momentAt(clip, 0), slow, lengthOf(clip)]).toEqual([
+        first,
+        8,
+        Math.max(0, 12 - first) * 2 === 0 ? (32 - first) * 2 : (12 - first) * 2 + 40,
+      ]);
     }
   });
   it('runs backwards from its out', () => {

@@ -31,6 +31,9 @@ export interface FrameContext {
   /** From the clip's first frame to this one, at the clip's rate. */
   readonly seconds: number;
   readonly rate: Rate;
+  /** The frames with which another shot begins inside the clip, and those of the cues that the look asks for. */
+  readonly cuts?: readonly number[];
+  readonly cues?: readonly number[];
   /** How the clip is coded, for what acts on its code values; sRGB where nothing says. */
   readonly encoding?: EncodingId;
   /** What a step may look at beside its own input: what lies below its layer, and the clip. */
@@ -132,8 +135,8 @@ export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
   /** The choice, and its value, at which it looks at the layer that its use names (`from`). */
   readonly namesLayer?: { readonly id: string; readonly at: string };
-  /** Looks at its own input of earlier frames. */
-  readonly looksBack?: boolean;
+  /** Looks at its own input of earlier frames: always, or where a choice is set to one of some values. */
+  readonly looksBack?: boolean | { readonly id: string; readonly at: readonly string[] };
   /** The parameter that has it ask for the clip's motion: unless it stands at 0 or is off; of a choice, where it stands at `motion`. */
   readonly usesMotion?: string;
   /** The choice, and its value, at which it counts by how far what moves has come. */

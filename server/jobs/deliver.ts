@@ -18,6 +18,7 @@ import { storedPlace } from '../media/store';
 import {
   CHUNK_ENDING,
   chunkOutput,
+  copiedOutput,
   type FormatId,
   picturesOutput,
   rawInput,
@@ -276,8 +277,10 @@ async function joinVideo(
       '-map',
       '0:v',
       ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
-      ...['-r', facts.rate.join('/'), '-fps_mode', 'cfr'],
-      ...videoOutput(format, samples, item.encoding, { width, height }, effort),
+      // Lossless chunks are what is delivered: their packets are copied, not coded once more.
+      ...(format === 'mkv'
+        ? copiedOutput(facts.rate)
+        : ['-r', facts.rate.join('/'), '-fps_mode', 'cfr', ...videoOutput(format, samples, item.encoding, { width, height }, effort)]),
       to,
       ...['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, '-f', 'framehash', '-hash', 'md5', 'pipe:1'],
     ],

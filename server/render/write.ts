@@ -102,6 +102,9 @@ export function videoOutput(
   }
 }
 
+/** Chunks of FFV1 as one file: packet N at its own time in Matroska's milliseconds, whatever times the chunks had. */
+export const copiedOutput = ([num, den]: Rate): string[] => ['-c:v', 'copy', '-bsf:v', `setts=ts=N*${1000 * den}/${num}`, '-f', 'matroska'];
+
 const KEPT: Record<Exclude<FormatId, 'png'>, readonly string[]> = {
   mp4: ['aac', 'mp3', 'ac3'],
   mkv: ['aac', 'mp3', 'ac3', 'pcm_s16le', 'pcm_s24le', 'flac', 'opus', 'vorbis'],

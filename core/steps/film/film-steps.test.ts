@@ -125,6 +125,23 @@ describe('gate weave and jump registration', () => {
       for (const plane of planesOf(lowerSteps(uses, white))) expect(plane.every((v) => v === 1)).toBe(true);
     }
   });
+  it('bump at splices: the first frame, where another shot begins, and at cues if asked', () => {
+    const [W, H] = [96, 54];
+    const dot = new Float32Array(W * H);
+    for (let y = -2; y <= 2; y++) for (let x = -2; x <= 2; x++) dot[(27 + y) * W + 48 + x] = 1;
+    const picture = leafOf([dot, dot, dot], W, H, 'light');
+    // Jumps by chance are as rare as can be told.
+    const jumps = (values: object, frames: readonly number[]): boolean[] =>
+      frames.map((frame) => {
+        const at = { ...atSize(W, H, frame), cuts: [20], cues: [30, 40] };
+        const [p] = planesOf(lowerSteps([use('jump-registration', { size: 160, every: 10_000, back: 3, ...values }, at)], picture));
+        const sum = p!.reduce((s, v) => s + v, 0);
+        return Math.abs(p!.reduce((s, v, i) => s + v * Math.floor(i / W), 0) / sum - 27) > 0.5;
+      });
+    const frames = [0, 10, 19, 20, 29, 30, 40, 44];
+    expect(jumps({ splice: true }, frames)).toEqual([true, false, false, true, false, false, false, false]);
+    expect(jumps({ 'splice-cues': true }, frames)).toEqual([false, false, false, false, false, true, true, false]);
+  });
   it('sway and come back: the picture lies elsewhere from frame to frame, and on the whole where it was', () => {
     const [W, H] = [240, 135];
     const dot = new Float32Array(W * H);

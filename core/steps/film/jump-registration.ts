@@ -12,11 +12,11 @@ function left(after: number, back: number): number {
 }
 
 /** The largest of the jumps that are under way, in shares of its size: of a lost perforation along, and a little across. */
-function moveOf(at: FrameContext, every: number, back: number, splice: boolean): readonly [number, number] {
+function moveOf(at: FrameContext, every: number, back: number, splices: ReadonlySet<number>): readonly [number, number] {
   let best: readonly [number, number] = [0, 0];
   for (let after = 0; after < back && after <= at.frame; after++) {
     const begun = at.frame - after;
-    const spliced = splice && begun === 0;
+    const spliced = splices.has(begun);
     if (!spliced && chance(at.seed, 1, begun) >= 1 / every) continue;
     const size = (spliced ? 1 : 0.35 + 0.65 * chance(at.seed, 2, begun)) * left(after, back);
     const along = (chance(at.seed, 3, begun) < 0.75 ? 1 : -1) * size,
@@ -37,12 +37,14 @@ export const jumpRegistration: BuiltStep = {
     number('size', 'Size', 'lines', 0, 200, 0, { soft: [0, 80] }),
     number('every', 'About every', 'frames', 2, 10000, 120, { soft: [10, 500] }),
     number('back', 'Returns over', 'frames', 1, 48, 5, { soft: [1, 16] }),
-    flag('splice', 'Splice bump', false, { help: 'At the first frame, as a splice does in the gate.' }),
+    flag('splice', 'Splice bump', false, { help: 'At the first frame and where another shot begins, as a splice does in the gate.' }),
+    flag('splice-cues', 'Splice at cues', false, { help: 'Also at every cue that the look asks for.' }),
   ],
   build: (input, v, at) => {
     const size = num(v, 'size');
     if (size === 0) return input;
-    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), v['splice'] as boolean);
+    const splices = [...(v['splice'] ? [0, ...(at.cuts ?? [])] : []), ...(v['splice-cues'] ? (at.cues ?? []) : [])];
+    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), new Set(splices));
     // The margin is there all the time: a picture that came closer only for the jump would show that.
     return displaced(input, at, [across * size, along * size], size);
   },

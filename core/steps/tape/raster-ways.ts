@@ -148,6 +148,31 @@ export function back({ system, input, raster }: { readonly system: SystemId; rea
   });
 }
 
+/** A frame on a raster with the rows of one field alone; between them lies the mean of those above and below. */
+export const oneField = (raster: ImageNode, isFirst: boolean, system: SystemId): ImageNode =>
+  imageOp({
+    shape: 'raster-one-field',
+    inputs: [stencil(raster)],
+    planes: 3,
+    domain: 'none',
+    ints: [isFirst ? SYSTEMS[system].firstRow : 1 - SYSTEMS[system].firstRow],
+    build: (b) => {
+      const own = toFloat(isub(iand(row(), 1), b.int(0)))
+        .abs()
+        .lt(0.5);
+      return [0, 1, 2].map((p) =>
+        select(
+          own,
+          b.tap(0, p, 0, 0),
+          b
+            .tap(0, p, 0, -1)
+            .add(b.tap(0, p, 0, 1))
+            .mul(0.5),
+        ),
+      );
+    },
+  });
+
 /** Two pictures on one raster as the fields of a frame: the rows of the field that comes first are the earlier one's. */
 export const woven = (earlier: ImageNode, later: ImageNode, system: SystemId): ImageNode =>
   imageOp({

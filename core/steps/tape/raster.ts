@@ -33,15 +33,18 @@ export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = ba
 }
 
 /** `input` with one more piece of work on its raster. A frame that is on none yet is brought onto `system` (625 lines unless said). */
-export function worked(input: ImageNode, work: Work, system?: SystemId, earlier?: ImageNode): ImageNode {
-  const on = begun(input, system, earlier);
+export function worked(input: ImageNode, work: Work, system?: SystemId, fields?: Fields): ImageNode {
+  const on = begun(input, system, fields);
   return shown({ ...on, works: [...on.works, work], raster: work(on.raster, 1) });
 }
-/** With a picture half a frame `earlier` the field that comes first is of that one, where the frame is on no raster yet. */
-export function begun(input: ImageNode, system?: SystemId, earlier?: ImageNode): TapeStage {
+/** What the two fields of a frame show: that which comes first, and the other. */
+export type Fields = readonly [first: ImageNode, second: ImageNode];
+
+/** The frame is woven of `fields`, where they are given and it is on no raster yet. */
+export function begun(input: ImageNode, system?: SystemId, fields?: Fields): TapeStage {
   const known = tapeOf(input);
   if (known && (system === undefined || system === known.system)) return known;
-  const whole = onto(system ?? '625', input);
-  const source = earlier ? woven(onto(system ?? '625', earlier), whole, system ?? '625') : whole;
-  return { system: system ?? '625', input, source, works: [], raster: source };
+  const on = system ?? '625';
+  const source = fields ? woven(onto(on, fields[0]), onto(on, fields[1]), on) : onto(on, input);
+  return { system: on, input, source, works: [], raster: source };
 }

@@ -4,8 +4,10 @@ import { choice, flag, num, number, type Values } from '../../parameters';
 import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, type SystemId, SYSTEMS, trailing } from '../../tape';
 import type { BuiltStep, FrameContext } from '../declare';
 import { rowNoise, seedIn } from './by-row';
-import { worked } from './raster';
+import { type Fields, worked } from './raster';
 import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';
+import { oneField } from './raster-ways';
+import { inDomain } from '../../image';
 
 const LUMA_REACH = 14,
   CHROMA_REACHES = [20, 32, 48, 64] as const;
@@ -149,6 +151,57 @@ function levelled(raster: ImageNode, v: Values, white: number, seed: number, fra
   );
 }
 
+const FIELDS = {
+  weave: 'as one frame',
+  twitter: 'against twitter',
+  motion: 'half a frame apart',
+  own: 'of two frames',
+  bob: 'one alone',
+  pulldown: '2:3',
+};
+/** Frames that follow each other as fast as fields do (a second, at least). */
+const FIELD_RATE = 40;
+const isFieldRate = ({ rate }: FrameContext): boolean => rate[0] / rate[1] >= FIELD_RATE;
+/** At the rate of fields a frame stands when the first field of a tape's frame is shown, the next one at the second. */
+const isFirst = (at: FrameContext): boolean => at.frame % 2 === 0;
+
+/**
+ * Four frames of film on the ten fields of five of video, two and three in turn: which of them each field shows. When a
+ * frame of film is due, the frame of video of the same number is shown; of every fifth nothing is seen.
+ */
+const FILM_OF_FIELD = [0, 0, 1, 1, 1, 2, 2, 3, 3, 3];
+const isFilm = ({ rate }: FrameContext): boolean => Math.abs(rate[0] / rate[1] - 24) < 0.5;
+
+/** The pictures of both fields, where they are not of one frame. */
+function fieldsOf(input: ImageNode, v: Values, system: SystemId, at: FrameContext): Fields | undefined {
+  const before = (): ImageNode | undefined => {
+    const picture = at.earlier?.(1);
+    return picture && inDomain(picture, 'encoded');
+  };
+  if (v['fields'] === 'motion') {
+    const half = at.instantBefore?.(0.5);
+    return half && [half, input];
+  }
+  if (v['fields'] === 'own' && isFieldRate(at)) {
+    const other = before();
+    return other && (isFirst(at) ? [input, other] : [other, input]);
+  }
+  if (v['fields'] === 'pulldown' && system === '525' && isFilm(at)) {
+    const film = at.frame % 4,
+      field = 2 * film;
+    const shows = (f: number) => FILM_OF_FIELD[f]! === film;
+    if (shows(field) && shows(field + 1)) return undefined;
+    const other = before();
+    return other && [shows(field) ? input : other, shows(field + 1) ? input : other];
+  }
+  return undefined;
+}
+/** A frame's rows as its fields show them, where they are of one frame. */
+function asFields(raster: ImageNode, v: Values, system: SystemId, at: FrameContext): ImageNode {
+  if (v['fields'] === 'twitter') return downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]);
+  return v['fields'] === 'bob' && isFieldRate(at) ? oneField(raster, isFirst(at), system) : raster;
+}
+
 export const tapeSignal: BuiltStep = {
   id: 'tape-signal',
   family: 'tape',
@@ -158,6 +211,7 @@ export const tapeSignal: BuiltStep = {
   alwaysActs: true,
   jumps: true,
   usesMotion: 'fields',
+  looksBack: { id: 'fields', at: ['own', 'pulldown'] },
   parameters: [
     choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
     choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
@@ -171,8 +225,8 @@ export const tapeSignal: BuiltStep = {
     number('burst', 'Burst lost', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of the lines that have no colour.' }),
     number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
     number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
-    choice('fields', 'Fields', { weave: 'as one frame', twitter: 'against twitter', motion: 'half a frame apart' }, 'weave', {
-      help: 'What both fields of a frame show that has one instant: the frame itself; its rows averaged by ¼, ½, ¼; or the first of them as things stood half a frame before, made from motion.',
+    choice('fields', 'Fields', FIELDS, 'weave', {
+      help: 'What both fields of a frame show: the frame itself; its rows averaged by ¼, ½, ¼; the first as things stood half a frame before, made from motion. Of footage at the rate of fields (40 frames a second or more): each of two frames, or this frame’s field alone. Of film on 525 lines: 2:3.',
     }),
     flag('composite', 'Composite', false, { help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.' }),
   ],
@@ -181,14 +235,14 @@ export const tapeSignal: BuiltStep = {
     const signal = signalOf(v);
     const work = (raster: ImageNode, generation: number): ImageNode => {
       const seed = seedIn(at, generation);
-      let now = v['fields'] === 'twitter' && generation === 1 ? downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]) : raster;
+      let now = generation === 1 ? asFields(raster, v, system, at) : raster;
       if (v['composite']) now = composite(now, system, at.frame + generation);
       if (num(v, 'hue') > 0) now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
       now = filtered(now, [signal.luma, signal.chroma, signal.chroma]);
       if (signal.grade.rows > 0) now = downRows(now, 'lower', [null, LOWER, LOWER]);
       return levelled(now, v, (signal.grade.white * num(v, 'clip')) / 100, seed, seedOfFrame(seed, at));
     };
-    return worked(input, work, system, v['fields'] === 'motion' ? at.instantBefore?.(0.5) : undefined);
+    return worked(input, work, system, fieldsOf(input, v, system, at));
   },
 };
 const seedOfFrame = (seed: number, at: FrameContext): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;
