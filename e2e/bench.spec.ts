@@ -20,6 +20,12 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: /^undo add exposure/ })).toBeEnabled();
   await page.keyboard.press('Control+Shift+z');
+  // From a control to a dial, named for what it does, is one press.
+  await layer.getByRole('button', { name: 'Stops', exact: true }).click();
+  const dial = page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Exposure stops' });
+  await expect(dial).toHaveValue('2');
+  await page.keyboard.press('Control+z');
+  await expect(dial).toHaveCount(0);
 
   const order = () => page.locator('li[data-layer]').evaluateAll((rows) => rows.map((r) => r.getAttribute('data-layer')));
   expect(await order()).toEqual(['layer', 'silver', 'grade']);

@@ -3,7 +3,17 @@ import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
-import { type ClipPins, type DialValues, type EncodingId, lengthOf, type LookDocument, needsStatistics, type PinValue, underLook } from '../core';
+import {
+  type ClipPins,
+  type DialValues,
+  type EncodingId,
+  lengthOf,
+  type LookDocument,
+  needsStatistics,
+  type PinValue,
+  type PlacePin,
+  underLook,
+} from '../core';
 import { MOTION_METHOD } from '../core/trace';
 import { SCENES } from '../demo/scenes';
 import { type Footage } from '../server/media/footage';
@@ -22,6 +32,23 @@ export interface Showing {
 /** The truth of a clip's subject, where the demo has one. */
 const truthOf = (file: string): string => file.replace('demo/footage/', 'demo/truth/').replace(/\.mp4$/, '.matte.mp4');
 
+/** Where the demo's one face is, as shares of its picture; on other clips points lie in the middle. */
+const FACES: Readonly<Record<string, { readonly face: PlacePin; readonly eyes: readonly PlacePin[] }>> = {
+  'singer-close': {
+    face: { x: 0.46, y: 0.5 },
+    eyes: [
+      { x: 0.385, y: 0.385 },
+      { x: 0.515, y: 0.385 },
+    ],
+  },
+};
+const ANYWHERE = {
+  face: { x: 0.5, y: 0.45 },
+  eyes: [
+    { x: 0.45, y: 0.4 },
+    { x: 0.56, y: 0.4 },
+  ],
+};
 /** What stands in for the footage of a pin. */
 const PLATES: Readonly<Record<string, string>> = { paper: 'demo/plates/torn-paper.png', second: 'demo/footage/skyline.mp4' };
 /** What a look asks for: cues at the third of the pictures shown (a second one a second later), points in the middle, true mattes. */
@@ -31,13 +58,8 @@ async function pinsOf(look: LookDocument | null, file: string, first: number): P
   let cues = 0;
   for (const { key, kind, many } of look?.pins ?? []) {
     if (kind === 'cue') pins[key] = many ? [0, 3, 6].map((f) => ({ frame: first + f })) : [{ frame: first + 2 + 25 * cues++ }];
-    if (kind === 'point')
-      pins[key] = many
-        ? [
-            { x: 0.45, y: 0.4 },
-            { x: 0.56, y: 0.4 },
-          ]
-        : [{ x: 0.5, y: 0.45 }];
+    const { eyes, face } = FACES[basename(file, '.mp4')] ?? ANYWHERE;
+    if (kind === 'point') pins[key] = many ? [...eyes] : [face];
     const plate = PLATES[key] ?? truthOf(file);
     if ((kind !== 'matte' && kind !== 'footage') || !existsSync(plate)) continue;
     const place = await placeOf(plate, {});

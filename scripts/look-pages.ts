@@ -27,6 +27,7 @@ const CLIPS: Readonly<Record<string, string>> = {
   'late-gold': 'pier-walk',
   'contour-lamp': 'kelp',
   brine: 'singer-close',
+  'stone-skin': 'singer-close',
   'attic-reel': 'coast-van',
   'third-dub': 'floor-tom',
   'folded-harbour': 'skyline',

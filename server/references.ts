@@ -60,7 +60,7 @@ export async function statisticsOfReference(id: string): Promise<ClipStatistics 
   const engine = new Engine({ limit: 2 ** 28, helpers: 0 });
   try {
     const raw = await frameOf(place, facts, 0);
-    const statistics = statisticsOf([sampleOf(engine, raw, undefined, 'bt709', facts.pixelAspect)]);
+    const statistics = statisticsOf([sampleOf(engine, raw, undefined, { encoding: 'bt709', pixelAspect: facts.pixelAspect, rate: facts.rate })]);
     await db().update(keptReferences).set({ statistics }).where(eq(keptReferences.id, id));
     return statistics;
   } finally {

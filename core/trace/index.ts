@@ -1,7 +1,7 @@
 /** What is found in footage by following it: where each part of a picture went. */
 export { between, type Between, type Pair } from './between';
 export { packPair, packedSize, settled, unpackPair } from './field-file';
-export { MOTION_METHOD, motionOfFrames, trackedFrame } from './footage-motion';
+export { MOTION_METHOD, motionOfFrames, speedBetween, trackedFrame } from './footage-motion';
 export { insideOf, SPEED_PERCENTILE, speedOf } from './speed';
 export { type Tracked, tracked } from './motion';
 export { type Vectors } from './vectors';

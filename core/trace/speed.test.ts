@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { chance } from '../graph';
+import type { RawFrame } from '../image';
+import { speedBetween } from './footage-motion';
 import type { Pair } from './between';
 import { speedOf } from './speed';
 
@@ -26,5 +29,49 @@ describe('the speed of what moves', () => {
   it('does not count what is doubted; of nothing believed it is 0', () => {
     expect(speedOf(pair([2, 0], [3, 4], 0.2, 30))).toBeCloseTo((5 * 1080) / H, 6);
     expect(speedOf(pair([2, 0], [3, 4], 0.2, W))).toBe(0);
+  });
+});
+
+/** Blotches of sixteen pixels, a third of the picture over them moved by `more` from frame to frame, all of it by `camera`. */
+function frameAt(time: number, camera: number, more: number, [w, h]: readonly [number, number]): RawFrame {
+  const blotch = (seed: number, x: number, y: number): number => {
+    const [i, j] = [Math.floor(x / 16), Math.floor(y / 16)],
+      [fx, fy] = [x / 16 - i, y / 16 - j];
+    const at = (a: number, b: number) => chance(seed, i + a, j + b);
+    return (at(0, 0) * (1 - fx) + at(1, 0) * fx) * (1 - fy) + (at(0, 1) * (1 - fx) + at(1, 1) * fx) * fy;
+  };
+  const plane = new Uint8Array(w * h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const own = x - camera * time;
+      const moved = own - more * time;
+      const inside = y > h / 3 && y < (2 * h) / 3 && moved > w / 8 && moved < (7 * w) / 8;
+      plane[y * w + x] = 30 + 190 * (inside ? blotch(7, moved + 1000, y) : blotch(3, own + 1000, y));
+    }
+  const format = {
+    width: w,
+    height: h,
+    layout: 'gray',
+    chroma: [1, 1],
+    depth: 8,
+    full: true,
+    matrix: 'bt709',
+    siting: 'center',
+    alpha: false,
+  } as const;
+  return { key: `blotches:${time}`, format, planes: [plane] };
+}
+
+describe('the speed between two frames of footage', () => {
+  it('is that of what moves, whatever the camera does, at any size', () => {
+    for (const [size, camera, more] of [
+      [[384, 288], 0, 8],
+      [[384, 288], -6, 8],
+      [[1600, 1200], 10, 24],
+    ] as const) {
+      const lines = speedBetween(frameAt(0, camera, more, size), frameAt(1, camera, more, size));
+      expect(Math.abs(lines / ((more * 1080) / size[1]) - 1)).toBeLessThan(0.1);
+    }
+    expect(speedBetween(frameAt(0, 5, 0, [384, 288]), frameAt(1, 5, 0, [384, 288]))).toBeLessThan(2);
   });
 });

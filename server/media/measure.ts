@@ -11,7 +11,7 @@ export async function measure(engine: Engine, place: Place, facts: Footage, enco
   for (const frame of sampledFrames(out - first + 1).map((f) => first + f)) {
     const both: RawFrame[] = [];
     for await (const raw of frames(place, facts, frame, Math.min(out, frame + 1))) both.push(raw);
-    samples.push(sampleOf(engine, both[0]!, both[1], encoding, facts.pixelAspect));
+    samples.push(sampleOf(engine, both[0]!, both[1], { encoding, pixelAspect: facts.pixelAspect, rate: facts.rate }));
   }
   return statisticsOf(samples);
 }

@@ -21,6 +21,7 @@ import lanternWake from './lantern-wake.json';
 import ghostTide from './ghost-tide.json';
 import lastBlue from './last-blue.json';
 import staticBloom from './static-bloom.json';
+import stoneSkin from './stone-skin.json';
 import tideLine from './tide-line.json';
 import tornPaperRun from './torn-paper-run.json';
 
@@ -50,6 +51,11 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     id: 'signal-figure',
     help: 'A figure turns into an unstable projection: out of nothing, tinted, striped, slipping.',
     look: signalFigure as unknown as LookDocument,
+  },
+  {
+    id: 'stone-skin',
+    help: 'A person becomes a creature of stone: skin of another hue through all its shades, eyes lit and larger, a painted face.',
+    look: stoneSkin as unknown as LookDocument,
   },
   { id: 'brine', help: 'Cold night, and skin that lives in it.', look: brine as unknown as LookDocument },
   { id: 'silt', help: 'Drained, hard, clean blacks.', look: silt as unknown as LookDocument },

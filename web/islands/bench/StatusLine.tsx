@@ -4,6 +4,7 @@ import type { EngineClient, Status } from '../../engine/client';
 import type { BackEndChoice } from '../../engine/protocol';
 import { Choice } from '../shared/Choice';
 import { MotionState } from './MotionState';
+import { ReachState } from './ReachState';
 
 function said({ ready, milliseconds, computed, found }: Status): string {
   if (!ready) return 'starting';
@@ -42,6 +43,7 @@ export function StatusLine({
         </Choice>
       </label>
       <MotionState clip={clip} onTrouble={onTrouble} />
+      <ReachState clip={clip} />
       <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
         computed by{' '}
         <Choice className="field !py-0 num max-w-40" value={engine.backEnd} onChange={(v) => (engine.backEnd = v as BackEndChoice)}>

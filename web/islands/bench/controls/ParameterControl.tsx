@@ -22,6 +22,13 @@ interface Props {
   readonly path?: string;
 }
 
+const canBeDriven = ({ kind }: Parameter): boolean => kind === 'number' || kind === 'colour' || kind === 'switch';
+/** A dial is called what the eye sees: “Glow” for a glow's amount, “Glow radius”, “Halo opacity”. */
+const dialLabel = (name: string): string => {
+  const seen = name.replace(/ amount$/, '');
+  return seen.charAt(0).toUpperCase() + seen.slice(1);
+};
+
 /** One parameter: its control, and which dial drives it. */
 export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, path, measured = false }: Props) {
   const change = useBench((s) => s.change),
@@ -55,15 +62,15 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       p.kind === 'number'
         ? {
             key: p.id,
-            label: p.label,
+            label: dialLabel(name),
             kind: 'number',
             min: p.soft?.[0] ?? p.min,
             max: p.soft?.[1] ?? p.max,
             unit: p.unit === 'encoded' ? '' : p.unit,
             value: valueNow() as number,
           }
-        : { key: p.id, label: p.label, kind: p.kind as 'colour' | 'switch', value: valueNow() as never };
-    change(`new dial ${p.label}`, (now) => {
+        : { key: p.id, label: dialLabel(name), kind: p.kind as 'colour' | 'switch', value: valueNow() as never };
+    change(`new dial ${dial.label}`, (now) => {
       const more = edit.addDial(now, dial);
       return onSetting(more, { dial: more.dials.at(-1)!.key, ...range });
     });
@@ -83,6 +90,7 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
     end,
   });
+  const isFree = 'value' in setting && keyed === undefined;
   const body = () => {
     if (keyed !== undefined && byKeys !== undefined) return <ValueControl parameter={p} value={byKeys} reset={reset} onValue={setKey} onEnd={end} />;
     if (driven && p.kind === 'number' && 'dial' in setting)
@@ -106,16 +114,24 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
   return (
     <div className={`grid ${path === undefined ? 'grid-cols-[74px_1fr_18px]' : 'grid-cols-[74px_1fr_18px_18px]'} items-center gap-x-1 min-h-6`}>
-      <span className="quiet truncate" title={p.help ?? p.label}>
-        {p.label}
-      </span>
+      {isFree && canBeDriven(p) ? (
+        <button
+          className="quiet truncate text-left hover:underline decoration-dotted underline-offset-2"
+          title={`${p.help ?? `${p.label}.`} Press to make it a dial.`}
+          onClick={() => drive('+')}
+        >
+          {p.label}
+        </button>
+      ) : (
+        <span className="quiet truncate" title={p.help ?? p.label}>
+          {p.label}
+        </span>
+      )}
       {body()}
       {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
         <PlacedBy parameter={p} own={own} measured={measured} pin={pin} centre={centre} onChoose={onPlace} />
       )}
-      {(p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch') && (
-        <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />
-      )}
+      {canBeDriven(p) && <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />}
       {path !== undefined && (
         <span className="col-start-4">
           <MovedBy parameter={p} path={path} value={moved ?? value} moved={moved} keyed={keyed !== undefined} />
