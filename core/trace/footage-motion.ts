@@ -29,8 +29,8 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
 export const trackedFrame = (raw: RawFrame): Tracked => tracked(lumaOf(raw));
 
 /** The speed of a whole clip is told at no more than so many lines. */
-const QUICK_LINES = 288;
-/** How far what moves goes from one frame to the next (see `speedOf`), measured at a small size: in tenths of a second of a core less than the field itself. */
+const QUICK_LINES = 150;
+/** How far what moves goes from one frame to the next (see `speedOf`), measured at a small size: some hundredths of a second. */
 export function speedBetween(first: RawFrame, second: RawFrame): number {
   const [a, b] = [first, second].map((raw) => {
     let luma = lumaOf(raw);
