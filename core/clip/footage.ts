@@ -84,7 +84,9 @@ function mapsOf({ frames, rate, inOut, retime, lookRetime }: Lasting): Maps {
   if (last?.of === of && last.with[0] === mine && last.with[1] === part) return last.maps;
   const { in: first, out } = part ?? { in: 0, out: frames - 1 };
   const source = (backwards: boolean) => ({ first, last: out, backwards });
-  const own = mine ? stretchMap(retimeMap(placedFrom(mine, first), out - first + 1, rate), source(mine.backwards)) : part && stretch(first, out);
+  const own = mine
+    ? stretchMap(retimeMap(placedFrom(mine, first), out - first + 1, rate), source(mine.backwards))
+    : part && stretch(first, out, frames);
   const byLook = looks && retimeMap(looks, own?.frames ?? frames, rate);
   const both = own && byLook ? composedMap(own, byLook, source((mine?.backwards ?? false) !== looks.backwards)) : (byLook ?? own);
   const maps = { own, byLook, both };
@@ -128,10 +130,11 @@ function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   };
 }
 
-/** The frames of the clip with which another shot begins. */
+/** The frames of the clip with which another shot begins; among spare frames too. */
 function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
-  const ends = inOutOf(clip),
-    falls = momentAt(clip, lengthOf(clip) - 1) < momentAt(clip, 0);
+  const ends = inOutOf(clip);
+  if (!isRetimed(clip)) return cuts.map((c) => c - ends.in);
+  const falls = momentAt(clip, lengthOf(clip) - 1) < momentAt(clip, 0);
   return cuts
     .filter((c) => c > ends.in && c <= ends.out)
     .map((c) => reachedAt(clip, falls ? c - 1 : c))
@@ -153,6 +156,7 @@ export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' 
       ]),
     ),
     ...(clip.cuts && clip.cuts.length > 0 && { cuts: cutsShown(clip, clip.cuts) }),
+    ...(clip.inOut && !isRetimed(clip) && { spare: { before: ends.in, after: clip.frames - 1 - ends.out } }),
     ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
   };
   if (!byLook) return time;

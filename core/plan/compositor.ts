@@ -155,8 +155,9 @@ class Compositor {
 
   /** Whether a frame belongs to the shot that this one lies in. */
   private isInShot(frame: FrameIndex): boolean {
-    const { time, frame: now } = this.clip;
-    return frame >= 0 && frame < time.frames && !isCutBetween(time, now, frame);
+    const { time, frame: now } = this.clip,
+      { before, after } = time.spare ?? { before: 0, after: 0 };
+    return frame >= -before && frame < time.frames + after && !isCutBetween(time, now, frame);
   }
   /** The look at another frame; undefined where the shot has none. */
   private elsewhere(frame: FrameIndex): Compositor | undefined {
@@ -267,7 +268,7 @@ class Compositor {
     const held = layer.time['cadence'] !== 'none' || layer.time['beyond'] === 'hold';
     if (held && frame >= 0 && frame < clip.time.frames) frame = inShotOf(clip.time, clip.frame, frame);
     if (frame === clip.frame) return this.source(layer, below);
-    // Before the shot and after it there is nothing.
+    // Before the shot and after it there is nothing but spare frames.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
   }
 

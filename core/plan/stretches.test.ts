@@ -99,6 +99,25 @@ describe('a clip between in and out', () => {
   });
 });
 
+describe('spare frames', () => {
+  const clip = part({ in: 10, out: 30 });
+  it('are the past of a clip’s first frames, and what comes after its last', () => {
+    expect(requirements(trail, clip, 1)).toEqual([8, 11]);
+    expect(requirements(trail, part({ in: 2, out: 30 }), 0)).toEqual([2]);
+    expect([0, 2].map((f) => seen(layerTime({ offset: -4 }), clip, f))).toEqual([6, 8].map(code));
+    expect(seen(layerTime({ offset: 5 }), clip, 20)).toBe(code(35));
+    // The file has none further away: there the layer is nothing, and what is below it is seen.
+    expect(seen(layerTime({ offset: -40 }), clip, 3)).toBe(code(13));
+  });
+  it('are none across a cut, and none of a retimed clip', () => {
+    expect(requirements(trail, { ...clip, cuts: [10] }, 1)).toEqual([11]);
+    expect(requirements(trail, { ...clip, cuts: [9] }, 1)).toEqual([11]);
+    expect(requirements(trail, { ...clip, cuts: [8] }, 1)).toEqual([8, 11]);
+    const retime = { places: [{ frame: 0, speed: 50, to: 'at-once' as const }], backwards: false, between: 'nearest' as const };
+    expect(requirements(trail, { ...clip, retime }, 1)).toEqual([11]);
+  });
+});
+
 describe('a cut inside a clip', () => {
   const cut = { ...whole, cuts: [20] };
   it('is where a frame of the clip says so, forwards and backwards', () => {

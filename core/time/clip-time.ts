@@ -13,6 +13,8 @@ export interface ClipTime {
   readonly projectRate?: Rate | undefined;
   /** The frames of its cues by the pin's key. */
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
+  /** How many frames the footage has before the clip's first and after its last: its past, and what comes. None of a retimed clip. */
+  readonly spare?: { readonly before: number; readonly after: number } | undefined;
   /** Frames with which another shot begins, in order. */
   readonly cuts?: readonly FrameIndex[] | undefined;
   /** Where the look itself changes how the clip runs: its time before, which *seconds as shot* count in. */

@@ -136,9 +136,13 @@ function mapOf(frames: number, { first, last, backwards }: Source, curve: Pick<R
   };
 }
 
-/** A stretch of footage as it was shot, both ends included. */
-export const stretch = (first: FrameIndex, last: FrameIndex): RetimeMap =>
-  mapOf(last - first + 1, { first, last, backwards: false }, { exactly: (moment) => first + moment, when: (source) => source - first });
+/** A stretch of footage of so many frames as it was shot, both ends included; outside it lie the footage's spare frames. */
+export const stretch = (first: FrameIndex, last: FrameIndex, footage: number): RetimeMap =>
+  mapOf(
+    last - first + 1,
+    { first: 0, last: footage - 1, backwards: false },
+    { exactly: (moment) => first + moment, when: (source) => source - first },
+  );
 
 /** A retime of a stretch of footage, whose first frame `map` counts as 0. */
 export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
