@@ -1,7 +1,7 @@
 /**
  * Whole deliveries at 1080p, as processes: *Soft Lens* and *Silt* to MP4 and FFV1 from the command line and in the Kiln,
  * in turn with an FFmpeg chain of like work and the same encoder settings. The encoder's share is that of encoding the
- * finished frames alone.
+ * finished frames alone. `BENCH_OF="silt mkv"` runs only what it names.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
@@ -12,6 +12,9 @@ import { shippedLook } from '../core';
 import { samplesFor, videoOutput } from '../server/render/write';
 import { api, BASE, bringIn } from './browsing';
 
+/** Looks and formats that are measured; all where nothing says. */
+const ONLY = (process.env['BENCH_OF'] ?? '').split(' ').filter(Boolean);
+const isWanted = (name: string, of: readonly string[]): boolean => !ONLY.some((o) => of.includes(o)) || ONLY.includes(name);
 const SIZE = { width: 1920, height: 1080 };
 const TURNS = 3,
   FRAMES = 50;
@@ -84,8 +87,10 @@ try {
   ]);
   console.log(`${FRAMES} frames of 1920×1080, ${TURNS} turns each in turn, whole processes; median (all)`);
   for (const [look, chain] of Object.entries(CHAINS)) {
+    if (!isWanted(look, Object.keys(CHAINS))) continue;
     const kiln = BASE ? await prepared(look, clip) : undefined;
     for (const format of ['mp4', 'mkv'] as const) {
+      if (!isWanted(format, ['mp4', 'mkv'])) continue;
       const samples = samplesFor(format);
       const encoder = videoOutput(format, samples, 'bt709', SIZE);
       const [ours, theirs, alone, ordered] = [[], [], [], []] as [number[], number[], number[], number[]];

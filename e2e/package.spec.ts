@@ -114,3 +114,43 @@ test('a look goes as a card: a picture that any program shows, dropped on anothe
   await page.getByLabel('Look file').setInputFiles(plain);
   await expect(page.getByRole('alert')).toContainText('carries no look');
 });
+
+test('a look goes with its plates, which are brought in and set where it arrives', async ({ page }) => {
+  const home = await newProject(page, 'Home of a plate');
+  await bring(page, 'gulls');
+  await page.getByLabel('Files').setInputFiles('demo/plates/torn-paper.png');
+  await expect(page.getByRole('button', { name: /torn-paper/ })).toBeVisible({ timeout: 60_000 });
+  const look = await shippedLook(page, 'torn-paper-run');
+  type Clip = { id: string; name: string; hash: string; pins: Record<string, { hash: string }[]> };
+  const projectOf = async (id: string) => (await (await page.request.get(`/api/projects/${id}`)).json()) as { clips: Clip[]; plates: Clip[] };
+  const [gulls, paper] = ['gulls', 'torn-paper'].map(async (name) => (await projectOf(home)).clips.find((c) => c.name === name)!);
+  const pins = { paper: [{ hash: (await paper!).hash, start: 0, speed: 1 }] };
+  const edits = [
+    { clip: (await paper!).id, was: { role: 'clip' }, to: { role: 'plate' } },
+    { clip: (await gulls!).id, was: { pins: {} }, to: { pins } },
+  ];
+  expect((await page.request.post(`/api/projects/${home}/clips`, { data: { clips: edits } })).ok()).toBe(true);
+  const shelfOf = async (project: string) => {
+    await page.goto(`/p/${project}/shelf`);
+    await expect(page.locator('li[data-look]').first()).toBeVisible();
+  };
+  await shelfOf(home);
+  const mine = (await (await page.request.get('/api/looks')).json()) as { id: string; name: string }[];
+  expect(mine.some((l) => l.id === look)).toBe(true);
+  await page.locator('li[data-look="Torn Paper Run"]').last().getByRole('button').click();
+  const panel = page.getByRole('complementary', { name: 'Torn Paper Run' });
+  await panel.getByLabel('with its plates').check();
+  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'export' }).click()]);
+  const path = test.info().outputPath('torn.wabisabi');
+  await file.saveAs(path);
+
+  const away = await newProject(page, 'Where the plate goes');
+  await bring(page, 'kelp');
+  await shelfOf(away);
+  await page.getByLabel('Look file').setInputFiles(path);
+  const preview = page.getByRole('dialog', { name: 'Import Torn Paper Run' });
+  await expect(preview).toContainText('brings along: torn-paper.png');
+  await preview.getByRole('button', { name: 'put on the Shelf' }).click();
+  await expect.poll(async () => (await projectOf(away)).plates.map((p) => p.name), { timeout: 60_000 }).toEqual(['torn-paper']);
+  await expect.poll(async () => (await projectOf(away)).clips.find((c) => c.name === 'kelp')!.pins['paper']?.[0]?.hash).toBe(pins.paper[0]!.hash);
+});

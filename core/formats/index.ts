@@ -8,5 +8,5 @@ export { type Cdl, parseCdl, writeCdl, type CdlKind } from './cdl-file';
 export { type Process, parseClf } from './clf-file';
 export { bake, type Baked, notBakeable } from './bake';
 export { isCard, readCard, writeCard } from './look-card';
-export { isPackage, isPng, type LookPackage, PACKAGE_ENDING, readPackage, type Thumbnail, writePackage } from './look-package';
+export { isPackage, isPng, type LookPackage, PACKAGE_ENDING, type PackedPlate, readPackage, type Thumbnail, writePackage } from './look-package';
 export { lutFromFile } from './lut-file';

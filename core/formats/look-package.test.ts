@@ -25,6 +25,22 @@ describe('look packages', () => {
     expect(writePackage(whole)).toEqual(writePackage(structuredClone(whole)));
     expect(isPackage(writePackage(whole))).toBe(true);
   });
+  it('carry the files of plates that the look asks for, and no others', () => {
+    const look = SHIPPED.find((s) => s.look.pins?.some((p) => p.kind === 'footage'))!.look;
+    const pin = look.pins!.find((p) => p.kind === 'footage')!.key;
+    const plate = { pin, name: 'torn paper.png', bytes: png };
+    const made = { ...whole, look, plates: [plate, { ...plate, name: 'other.mov' }] };
+    expect(readPackage(writePackage(made))).toEqual({ value: made });
+    // What climbs out of its folder or is asked for by no pin is left alone.
+    const odd = writePackage({
+      ...made,
+      plates: [
+        { ...plate, name: '../../evil.png' },
+        { ...plate, pin: 'nobody' },
+      ],
+    });
+    expect(readPackage(odd)).toEqual({ value: { ...made, plates: [{ ...plate, name: '..-..-evil.png' }] } });
+  });
   it('leave what is not known alone, and pictures that are none', () => {
     const read = repacked((files) => ({
       ...files,

@@ -4,6 +4,7 @@
  *   about.json        { "package": 1, "name", "version" }: `version` is the number it had where it was made, for people to read
  *   look.json         the look document, its tables of colours within it (docs/look.schema.json describes it)
  *   thumbnails/*.png  pictures of it; the file's name says of what
+ *   plates/PIN/FILE   footage that its pins of that key named where it was made, as files of their own (only when asked)
  */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { inWords, type LookDocument, readLook } from '../look';
@@ -17,10 +18,17 @@ export interface Thumbnail {
   readonly name: string;
   readonly png: Uint8Array;
 }
+/** Footage that a pin names, as a file. */
+export interface PackedPlate {
+  readonly pin: string;
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
 export interface LookPackage {
   readonly look: LookDocument;
   readonly version: number;
   readonly thumbnails: readonly Thumbnail[];
+  readonly plates?: readonly PackedPlate[];
 }
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
@@ -29,8 +37,11 @@ export const isPng = (b: Uint8Array): boolean => PNG.every((v, i) => b[i] === v)
 /** Whether bytes begin as a zip does. */
 export const isPackage = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b && b[2] === 3 && b[3] === 4;
 
+/** A name that stays in its folder. */
+const inFolder = (name: string): string => name.replace(/[/\\\0]/g, '-');
+
 /** The package's bytes: the same package gives the same bytes, whenever it is written. */
-export function writePackage({ look, version, thumbnails }: LookPackage): Uint8Array {
+export function writePackage({ look, version, thumbnails, plates = [] }: LookPackage): Uint8Array {
   const about = { package: PACKAGE, name: look.name, version };
   const pictures = thumbnails.slice(0, MOST_THUMBNAILS).map((t, i) => [`${i + 1} ${t.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.png`, t.png] as const);
   const json = (v: unknown) => strToU8(`${JSON.stringify(v, null, 2)}\n`);
@@ -39,6 +50,7 @@ export function writePackage({ look, version, thumbnails }: LookPackage): Uint8A
       'about.json': json(about),
       'look.json': json(look),
       thumbnails: Object.fromEntries(pictures.map(([name, png]) => [name, [png, { level: 0 as const }]])),
+      ...Object.fromEntries(plates.map((p) => [`plates/${p.pin}/${inFolder(p.name)}`, [p.bytes, { level: 0 as const }]])),
     },
     { mtime: '1980-01-01T12:00:00' },
   );
@@ -53,7 +65,7 @@ export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
     files = unzipSync(bytes, {
       filter: (f) => {
         size += f.originalSize;
-        return size <= MOST_BYTES && /^(about\.json|look\.json|thumbnails\/[^/]+\.png)$/.test(f.name);
+        return size <= MOST_BYTES && /^(about\.json|look\.json|thumbnails\/[^/]+\.png|plates\/[^/]+\/[^/]+)$/.test(f.name);
       },
     });
   } catch (e) {
@@ -79,5 +91,10 @@ export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
     .slice(0, MOST_THUMBNAILS)
     .map(([name, png]) => ({ name: name.slice('thumbnails/'.length, -'.png'.length).replace(/^\d+ /, ''), png }));
   const version = typeof about.version === 'number' && Number.isInteger(about.version) ? about.version : 1;
-  return { value: { look: read.look, version, thumbnails } };
+  const plates = Object.entries(files).flatMap(([path, bytes]): PackedPlate[] => {
+    const [folder, pin, name] = path.split('/');
+    const asked = read.look.pins?.some((p) => p.key === pin && p.kind === 'footage') ?? false;
+    return folder === 'plates' && asked && name ? [{ pin: pin!, name, bytes }] : [];
+  });
+  return { value: { look: read.look, version, thumbnails, ...(plates.length > 0 && { plates }) } };
 }

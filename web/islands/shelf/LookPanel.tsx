@@ -5,7 +5,7 @@ import { call } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
 import { bakedCube, cardOf, download, packLook } from '../../engine/files';
 import { editOf, useSending } from '../shared/clipEdits';
-import { drawnCard, packaged } from './packages';
+import { drawnCard, packaged, platesOf } from './packages';
 import { dialsOf, type LookActs } from './look';
 
 const CUBE_SIDE = 33;
@@ -105,11 +105,12 @@ function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 
 function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omit<Props, 'pictures'>) {
   const [sure, setSure] = useState(false),
     [packing, setPacking] = useState(false),
+    [withPlates, setWithPlates] = useState(false),
     [baking, setBaking] = useState<string | null>(null);
   const fileName = (v: VersionView) => `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
   const pack = async (v: VersionView) => {
     setPacking(true);
-    const packed = await packLook(await packaged(v.document, v.lookId, v.number, project));
+    const packed = await packaged(v.document, v.lookId, v.number, project, withPlates).then(packLook, (e: Error) => ({ trouble: e.message }));
     setPacking(false);
     if ('trouble' in packed) onTrouble(packed.trouble);
     else download(`${fileName(v)}${PACKAGE_ENDING}`, packed.bytes, 'application/zip');
@@ -159,6 +160,12 @@ function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omi
       <button className="word" title="As one file: the look and pictures of it" disabled={packing || !version} onClick={() => void pack(version!)}>
         {packing ? 'packing …' : 'export'}
       </button>
+      {version && platesOf(version.document, version.lookId, project).length > 0 && (
+        <label className="flex items-center gap-1" title="The footage that its pins name comes along in the file">
+          <input type="checkbox" className="checkbox checkbox-xs" checked={withPlates} onChange={(e) => setWithPlates(e.target.checked)} />
+          with its plates
+        </label>
+      )}
       <button
         className="word"
         title="As a picture that carries the look: drop it on a Shelf"

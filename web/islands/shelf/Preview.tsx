@@ -18,7 +18,7 @@ const MOST_CLIPS = 9,
 
 /** A look that was brought, shown on this project's clips before it goes on the Shelf. */
 export function Preview({ brought, project, onTake, onClose }: Props) {
-  const { look, thumbnails } = brought;
+  const { look, thumbnails, plates = [] } = brought;
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
   const engine = useMemo(() => new EngineClient('bt709', MEMORY), []);
@@ -48,6 +48,7 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
           {look.layers.length} layer{look.layers.length === 1 ? '' : 's'}: {[...steps].join(', ') || 'no steps'}
         </p>
         <p className="quiet">dials: {look.dials.map((d) => d.label).join(', ')}</p>
+        {plates.length > 0 && <p className="quiet">brings along: {plates.map((p) => p.name).join(', ')}</p>}
       </header>
       <div className="flex-1 min-h-0 scrolls p-4 flex flex-col gap-3">
         {thumbs.length > 0 && (

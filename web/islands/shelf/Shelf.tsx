@@ -14,6 +14,7 @@ import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
 import { dialsOf, type LookActs } from './look';
 import { LookPanel } from './LookPanel';
 import { Pieces } from './Pieces';
+import { bringPlates } from './packages';
 import { Preview } from './Preview';
 
 export const Shelf = ({ project }: { project: string }) => (
@@ -103,7 +104,13 @@ function Place({ project }: { project: string }) {
         <Preview
           brought={brought}
           project={data}
-          onTake={() => void make(brought.look, false).then(() => setBrought(null))}
+          onTake={() =>
+            void make(brought.look, false).then(async () => {
+              setBrought(null);
+              const refused = await bringPlates(project, brought.plates ?? []);
+              if (refused.length > 0) setTrouble(refused.join('; '));
+            })
+          }
           onClose={() => setBrought(null)}
         />
       )}

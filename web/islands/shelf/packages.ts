@@ -1,16 +1,21 @@
 /** Look packages on the page: made with pictures of this project's clips. */
 import type { LookDocument } from '../../../core';
-import type { LookPackage, Thumbnail } from '../../../core/formats';
+import type { LookPackage, PackedPlate, Thumbnail } from '../../../core/formats';
+import { call } from '../../api/client';
 import type { ClipView, ProjectView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import type { Pixels } from '../../engine/protocol';
 import { restingFrame, sized } from '../bench/useViews';
+import { batchesIn } from '../shared/bringing';
+import { editOf } from '../shared/clipEdits';
 
 const MOST_PICTURES = 3,
   LINES = 270,
   MEMORY = 128 * 2 ** 20;
 /** A picture that takes longer (ms) is left out: the package is whole without. */
 const PATIENCE = 20_000;
+/** Plates that come along have so many bytes together at most. */
+const MOST_OF_PLATES = 48 * 2 ** 20;
 
 async function pngOf({ bitmap }: Pixels): Promise<Uint8Array> {
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
@@ -66,9 +71,62 @@ export async function drawnCard(look: LookDocument, lookId: string, version: num
   return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
 }
 
-/** A version as a package, with pictures of the clips that wear it (or of the first there are). */
-export async function packaged(look: LookDocument, lookId: string, version: number, project: ProjectView): Promise<LookPackage> {
+/** The footage that clips have set for the pins of a look that ask for some: of those that wear it first. */
+export function platesOf(look: LookDocument, lookId: string, { clips, plates }: ProjectView): { readonly pin: string; readonly plate: ClipView }[] {
+  const inTurn = [...clips.filter((c) => c.look?.lookId === lookId), ...clips];
+  return (look.pins ?? []).flatMap(({ key, kind }) => {
+    if (kind !== 'footage') return [];
+    const set = inTurn.flatMap((c) => (c.pins[key] ?? []).flatMap((v) => ('hash' in v ? [v.hash] : [])));
+    const plate = [...plates, ...clips].find((c) => c.hash === set[0]);
+    return plate ? [{ pin: key, plate }] : [];
+  });
+}
+/** Their files. Throws what to do where one cannot come along. */
+async function filesOf(wanted: ReturnType<typeof platesOf>): Promise<PackedPlate[]> {
+  if (wanted.reduce((n, w) => n + w.plate.bytes, 0) > MOST_OF_PLATES)
+    throw new Error(`its plates are larger than ${MOST_OF_PLATES / 2 ** 20} MiB together: export it without them, and send them beside it`);
+  return Promise.all(
+    wanted.map(async ({ pin, plate }): Promise<PackedPlate> => {
+      const answer = await fetch(`/api/footage/${plate.hash}/original`);
+      if (!answer.ok) throw new Error(`${plate.name} is a folder of pictures or has gone: export the look without its plates`);
+      return { pin, name: `${plate.name}${answer.headers.get('x-ending') ?? ''}`, bytes: new Uint8Array(await answer.arrayBuffer()) };
+    }),
+  );
+}
+
+/** Brings the plates of a package in, as plates, and sets them for the clips that have none set. Answers what was refused, in words. */
+export async function bringPlates(project: string, plates: readonly PackedPlate[]): Promise<string[]> {
+  const batches = plates.map((p) => ({ name: p.name, files: [new File([p.bytes as BlobPart], p.name)] }));
+  const refused = await batchesIn(project, batches, () => {});
+  if (refused.length > 0) return refused;
+  const nameOf = (p: PackedPlate) => p.name.replace(/\.[^.]+$/, '');
+  for (const end = Date.now() + PATIENCE; ; await new Promise((r) => setTimeout(r, 400))) {
+    const now = await call<ProjectView>('GET', `/api/projects/${project}`);
+    const found = plates.map((p) => ({ pin: p.pin, clip: [...now.plates, ...now.clips].find((c) => c.name === nameOf(p)) }));
+    if (found.some((f) => !f.clip)) {
+      if (Date.now() > end)
+        return [`${plates.length === 1 ? 'its plate is' : 'its plates are'} still being brought in: set them on the Bench once they are there`];
+      continue;
+    }
+    const brought = new Set(found.map((f) => f.clip!.id));
+    const edits = [
+      ...found.map((f) => editOf(f.clip!, { role: 'plate' })),
+      ...now.clips
+        .filter((c) => !brought.has(c.id))
+        .flatMap((c) => {
+          const more = Object.fromEntries(found.filter((f) => !c.pins[f.pin]).map((f) => [f.pin, [{ hash: f.clip!.hash, start: 0, speed: 1 }]]));
+          return Object.keys(more).length > 0 ? [editOf(c, { pins: { ...c.pins, ...more } })] : [];
+        }),
+    ];
+    await call('POST', `/api/projects/${project}/clips`, { clips: edits });
+    return [];
+  }
+}
+
+/** A version as a package, with pictures of the clips that wear it (or of the first there are), and its plates if asked. */
+export async function packaged(look: LookDocument, lookId: string, version: number, project: ProjectView, withPlates = false): Promise<LookPackage> {
   const wearing = project.clips.filter((c) => c.look?.lookId === lookId);
   const shown = [...wearing, ...project.clips.filter((c) => !wearing.includes(c))].slice(0, MOST_PICTURES);
-  return { look, version, thumbnails: await picturesOf(look, shown, project) };
+  const plates = withPlates ? await filesOf(platesOf(look, lookId, project)) : [];
+  return { look, version, thumbnails: await picturesOf(look, shown, project), ...(plates.length > 0 && { plates }) };
 }
