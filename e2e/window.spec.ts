@@ -33,10 +33,14 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
         const where = `${view} at ${size.width} in ${theme}`;
         expect(await page.evaluate(faultsOfWindow), where).toEqual({ sideways: [], cut: [], wrapped: [], nested: [] });
         const { violations } = await new AxeBuilder({ page }).analyze();
-        expect.soft(
-          violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`)),
-          where,
-        ).toEqual([]);
+        expect
+          .soft(
+            violations
+              .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+              .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`)),
+            where,
+          )
+          .toEqual([]);
       }
     }
 });

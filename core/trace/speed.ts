@@ -1,7 +1,7 @@
 /** How fast what moves in footage moves, less what the camera does: one figure a frame, for spacing by movement. */
 import type { RawFrame } from '../image';
 import type { Pair } from './between';
-import { lumaOf } from './footage-motion';
+import { lumaOf } from './raw-luma';
 
 /** Of what is believed, what is slower than this share moves no faster than the figure says: the 95th percentile. */
 export const SPEED_PERCENTILE = 0.95;
