@@ -25,7 +25,7 @@ export function LookRetiming() {
       return edit.setRetime(now, { backwards: false, between: 'motion', ...now.retime, places: [...(now.retime?.places ?? []), place] });
     });
   };
-  const map = retimeOf({ ...hero, retime: null, frames: shot.frames });
+  const map = retimeOf({ ...hero, inOut: null, retime: null, frames: shot.frames });
   return (
     <div className="flex flex-col gap-1 border-t line pt-1" data-look-retime>
       <div className="flex items-center gap-1">

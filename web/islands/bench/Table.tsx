@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf, reachedAt, footageAt } from '../../../core';
+import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf, timeOf, footageAt } from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -39,7 +39,7 @@ import { useTrials } from './trials';
 
 /** The frames of the cues that a look asks for. */
 const cuesOf = (look: Asking, c: ClipView): number[] =>
-  (look.pins ?? []).flatMap((p) => (c.pins[p.key] ?? []).flatMap((v) => ('frame' in v ? [reachedAt(c, v.frame)] : [])));
+  (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
 
 interface TableProps {
   readonly project: ProjectView;

@@ -45,7 +45,7 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
   // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
-  const { id, hash, encoding, sampling, fit, reframe, retime, lookRetime, balance, pins, statistics, motion } = hero;
+  const { id, hash, encoding, sampling, fit, reframe, inOut, cuts, retime, lookRetime, balance, pins, statistics, motion } = hero;
   const frames = lengthOf(hero);
   const pictured = JSON.stringify([
     id,
@@ -54,6 +54,8 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     sampling,
     fit,
     reframe,
+    inOut,
+    cuts,
     retime,
     lookRetime,
     balance,
