@@ -66,6 +66,20 @@ describe('render', () => {
     },
   );
 
+  it('renders a stretch of a file as a clip of its own, whose past is the file’s', async () => {
+    const [part, cut, whole] = ['stretch', 'cut', 'stretch-of-whole'].map((n) => join(folder, n)) as [string, string, string];
+    const asked = ['--step', 'trail count=2 spacing=3', '--in', clip, '--size', '160x120'];
+    expect((await cli('render', ...asked, '--out', whole, '--frames', '20-29')).code).toBe(0);
+    expect((await cli('render', ...asked, '--out', part, '--in-out', '20-29')).code).toBe(0);
+    expect((await cli('render', ...asked, '--out', cut, '--in-out', '20-29', '--cuts', '20')).code).toBe(0);
+    const at = (folder: string, n: number) => hashes(join(folder, `${String(n).padStart(6, '0')}.png`));
+    for (const n of [0, 2, 9]) expect(await at(part, n)).toBe(await at(whole, 20 + n));
+    // Across a cut there is no past; three frames on it lies in the shot.
+    expect(await at(cut, 1)).not.toBe(await at(part, 1));
+    expect(await at(cut, 3)).toBe(await at(part, 3));
+    expect((await cli('render', ...asked, '--out', part, '--in-out', '20-60')).err).toMatch(/--in-out ends at 60, but the footage has frames 0-59/);
+  });
+
   it('returns 16-bit pictures unchanged through a neutral step', async () => {
     const pictures = join(folder, 'in');
     await cli('render', '--step', 'exposure stops=0', '--in', clip, '--out', pictures, '--frames', '3-5', '--out-encoding', 'srgb');

@@ -10,7 +10,7 @@ import { render, RENDER_WORDS } from './render';
 const HELP = `Wabisabi
   render --look <shipped name or file.json> --in <video, picture or folder> --out <file or folder>
          [--frames 0-23] [--size 960x540] [--fit fit|fill] [--reframe x,y,closer] [--balance file.cc [--balance-on clip|srgb|acescct] [--balance-hold on|off]]
-         [--retime frame:speed[:seconds],…[,backwards] [--between nearest|mix|motion]]
+         [--in-out 20-59] [--cuts 31,47] [--retime frame:speed[:seconds],…[,backwards] [--between nearest|mix|motion]]
          [--encoding …] [--out-encoding …] [--rate 25]
          [--depth 8|16] [--effort quick|usual|small] [--coverage] [--dial name=value]… [--pin name=x,y]… [--plate name=file]… [--seed n] [--threads n] [--quiet]
          instead of --look: --step '<id> <parameter>=<value> …', any number of times

@@ -1,5 +1,6 @@
 /** Pins given on the command line, and what else a look must know of the footage. */
 import {
+  type InOut,
   BEYOND,
   type ClipPins,
   type EncodingId,
@@ -106,5 +107,11 @@ export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: Cl
 }
 
 /** What the whole footage is like, where a look needs to know. */
-export const wholeFor = async (look: LookDocument, engine: Engine, place: Place, facts: Footage, encoding: EncodingId): Promise<WholeClip | null> =>
-  needsStatistics(look) ? await measure(engine, place, facts, encoding) : null;
+export const wholeFor = async (
+  look: LookDocument,
+  engine: Engine,
+  place: Place,
+  facts: Footage,
+  encoding: EncodingId,
+  of?: InOut,
+): Promise<WholeClip | null> => (needsStatistics(look) ? await measure(engine, place, facts, encoding, of) : null);

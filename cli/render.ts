@@ -15,6 +15,8 @@ import {
   type Reframe,
   isRetimed,
   underLook,
+  type InOut,
+  inOutOf,
 } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST, startOf } from '../core/time';
@@ -53,6 +55,8 @@ export const RENDER_WORDS = {
     'fit',
     'reframe',
     'retime',
+    'in-out',
+    'cuts',
     'between',
     'balance',
     'balance-on',
@@ -133,14 +137,26 @@ function retimeFrom(text: string | undefined, between: string | undefined): Reti
   if (places.some((p, i) => i > 0 && p.frame <= places[i - 1]!.frame)) throw new Usage('--retime names its frames in order');
   return { places, backwards, between: how };
 }
-function rangeOf(text: string | undefined, count: number): [number, number] {
+function rangeOf(text: string | undefined, count: number, name: 'frames' | 'in-out' = 'frames'): [number, number] {
   if (text === undefined) return [0, count - 1];
   const m = /^(\d+)(?:-(\d+))?$/.exec(text);
   const first = Number(m?.[1]),
     last = Number(m?.[2] ?? m?.[1]);
-  if (!m || last < first) throw new Usage('--frames must be like 0-23');
-  if (last >= count) throw new Usage(`--frames ends at ${last}, but the footage has frames 0-${count - 1}`);
+  if (!m || last < first) throw new Usage(`--${name} must be like 0-23`);
+  if (last >= count) throw new Usage(`--${name} ends at ${last}, but the footage has frames 0-${count - 1}`);
   return [first, last];
+}
+/** What of the footage the clip is; null: all of it. */
+function inOutFrom(text: string | undefined, count: number): InOut | null {
+  if (text === undefined) return null;
+  const [first, out] = rangeOf(text, count, 'in-out');
+  return { in: first, out };
+}
+/** Frames of the footage with which another shot begins. */
+function cutsFrom(text: string | undefined, count: number): number[] {
+  const cuts = text?.split(',').map(Number) ?? [];
+  if (cuts.some((c) => !Number.isInteger(c) || c < 1 || c >= count)) throw new Usage(`--cuts must be frames like 40,95, from 1 to ${count - 1}`);
+  return cuts.sort((a, b) => a - b);
 }
 const FORMAT_OF: Record<string, FormatId> = { '.mp4': 'mp4', '.mkv': 'mkv', '.webm': 'webm' };
 
@@ -172,13 +188,14 @@ export async function render(w: Words): Promise<string> {
   try {
     const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
     const [width, height] = sizeOf(one(w, 'size'), footage);
-    const retime = retimeFrom(one(w, 'retime'), one(w, 'between'));
+    const retime = retimeFrom(one(w, 'retime'), one(w, 'between')),
+      inOut = inOutFrom(one(w, 'in-out'), footage.frames);
 
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
       throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
     const clipEncoding = encoding ?? footage.guess;
     const { pins, others } = await pinsFrom(w, look);
-    const range = rangeOf(one(w, 'frames'), lengthOf(underLook({ ...footage, retime, pins }, look, dials)));
+    const range = rangeOf(one(w, 'frames'), lengthOf(underLook({ ...footage, inOut, retime, pins }, look, dials)));
     const spec: RenderSpec = {
       look,
       dials,
@@ -187,6 +204,8 @@ export async function render(w: Words): Promise<string> {
       pixelAspect: footage.pixelAspect,
       fit,
       reframe: reframeOf(one(w, 'reframe')),
+      inOut,
+      cuts: cutsFrom(one(w, 'cuts'), footage.frames),
       retime,
       pins,
       rate: footage.rate,
@@ -227,7 +246,7 @@ async function writeAll({ place, footage, spec: asked, others, format, effort, o
   const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
   if (format === 'png') await mkdir(partial);
   const { engine, close } = startEngine(threads);
-  const spec = { ...asked, whole: asked.look && (await wholeFor(asked.look, engine, place, footage, asked.encoding)) };
+  const spec = { ...asked, whole: asked.look && (await wholeFor(asked.look, engine, place, footage, asked.encoding, asked.inOut ?? undefined)) };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, effort, partial, first, last),
@@ -274,7 +293,8 @@ function outputs(
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
   // What the sound of a retimed clip does is not decided yet.
   if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials))) return [...video, partial];
-  const isWhole = first === 0 && last === footage.frames - 1;
-  const cut = isWhole ? [] : ['-ss', startOf(first, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
+  const from = inOutOf(spec).in + first;
+  const isWhole = from === 0 && last === footage.frames - 1;
+  const cut = isWhole ? [] : ['-ss', startOf(from, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
   return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];
 }
