@@ -38,8 +38,7 @@ import { Trials } from './Trials';
 import { useTrials } from './trials';
 
 /** The frames of the cues that a look asks for. */
-const cuesOf = (look: Asking, c: ClipView): number[] =>
-  (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
+const cuesOf = (look: Asking, c: ClipView): number[] => (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
 
 interface TableProps {
   readonly project: ProjectView;
