@@ -16,6 +16,10 @@ async function bringPlates(page: Page, ...files: string[]): Promise<void> {
     await page.getByRole('radio', { name: 'a plate' }).click();
     await expect(page.getByRole('radio', { name: 'a plate' })).toBeChecked();
     await expect(page.getByRole('heading', { name: /^Plates/ })).toBeVisible();
+    const project = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
+    const plates = async () =>
+      ((await (await page.request.get(`/api/projects/${project}`)).json()) as { plates: { name: string }[] }).plates.map((c) => c.name);
+    await expect.poll(plates).toContain(name);
   }
 }
 

@@ -48,13 +48,23 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
     await expect.poll(() => still.evaluate((i: HTMLImageElement) => i.naturalHeight)).toBe(120);
   }
 
+  /** Until the server has it and the page has read it again: what is decided next builds on that. */
+  const said = async (decided: Record<string, string>) => {
+    type Said = { clips: { cutsSaid: Record<string, string> }[] };
+    const now = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as Said).clips[0]!.cutsSaid;
+    await expect.poll(now).toEqual(decided);
+    await page.waitForTimeout(800);
+  };
   await cuts.getByRole('button', { name: 'no cut' }).first().click();
+  await said({ [EACH]: 'none' });
   await expect(cuts).toContainText(`none at ${EACH}`);
   await expect(card).toContainText('a cut inside');
   await cuts.getByRole('button', { name: 'keep' }).click();
+  await said({ [EACH]: 'none', [2 * EACH]: 'cut' });
   await expect(cuts.getByRole('button', { name: 'kept as one clip' })).toBeVisible();
   await expect(card).not.toContainText('cut inside');
   await cuts.getByRole('button', { name: 'take back' }).click();
+  await said({ [2 * EACH]: 'cut' });
   await expect(card).toContainText('a cut inside');
 
   await cuts.getByRole('button', { name: 'Split into 3 clips' }).click();

@@ -4,7 +4,6 @@ import { useRef, useState } from 'react';
 import { cutsDecided } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import { call, type Refused } from '../../api/client';
-import { begin, end, isPending } from './pending';
 import type { ClipView, ProjectView } from '../../api/views';
 
 const workOf = (c: ClipView): ClipWork => ({
@@ -54,9 +53,6 @@ export function useSending(project: string): (edits: readonly ClipEdit[]) => Pro
   const last = useRef<Promise<unknown>>(Promise.resolve());
   return (edits) => {
     const key = ['project', project];
-    begin(project);
-    // What is being read was asked for before this.
-    void queries.cancelQueries({ queryKey: key }, { revert: false });
     queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
     const sent = last.current.then(() =>
       call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
@@ -66,8 +62,7 @@ export function useSending(project: string): (edits: readonly ClipEdit[]) => Pro
     );
     last.current = sent;
     return sent.then(async (refused) => {
-      end(project);
-      if (!isPending(project) || refused) await queries.invalidateQueries({ queryKey: key });
+      if (last.current === sent || refused) await queries.invalidateQueries({ queryKey: key });
       return refused;
     });
   };

@@ -1,5 +1,4 @@
 /** What all islands share: queries kept fresh by the server's own news, and the frame around an island. */
-import { isPending } from './pending';
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
@@ -61,8 +60,7 @@ export function useNews(project: string): AwayFrom | null {
       } else if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
       else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
-        // Whoever is sending edits reads it anew after the last of them.
-        if (!isPending(project)) void queries.invalidateQueries({ queryKey: ['project', project] });
+        void queries.invalidateQueries({ queryKey: ['project', project] });
         // A clip that goes on to a new version: the look has one.
         void queries.invalidateQueries({ queryKey: ['looks'] });
       }
