@@ -132,6 +132,13 @@ test('a clip is given an in and an out by their frames, with their pictures, and
   await page.keyboard.press('Enter');
   await expect(page.getByText('10 frames of 48')).toBeVisible();
   await expect(card).not.toContainText('cut');
+  const project = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
+  type Ends = { clips: { id: string; inOut: object | null }[] };
+  const first = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as Ends).clips[0]!;
+  await expect.poll(async () => (await first()).inOut).toEqual({ in: 20, out: 29 });
+  const beyond = { clip: (await first()).id, was: { inOut: { in: 20, out: 29 } }, to: { inOut: { in: 20, out: 3 * EACH } } };
+  const refused = await page.request.post(`/api/projects/${project}/clips`, { data: { clips: [beyond] } });
+  expect([refused.status(), await refused.text()]).toEqual([400, expect.stringContaining('has frames 0 to 47')]);
   await page.getByRole('button', { name: 'Once more' }).click();
   await expect(page.getByRole('button', { name: /three-shots again/ })).toBeVisible();
   await ends.getByRole('button', { name: 'all of the file' }).click();

@@ -64,6 +64,8 @@ export interface ClipEdit {
   readonly to: Partial<ClipWork>;
 }
 
+/** What is asked for of a clip is not there in its footage. */
+export class NotInFootage extends Error {}
 /** A clip is not as it was seen any more. */
 export class ChangedMeanwhile extends Error {}
 
@@ -92,7 +94,7 @@ const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] => (Object.keys(par
 /** Without the classes that requests are read into. */
 const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
 
-/** Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws `ChangedMeanwhile`. */
+/** Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws `ChangedMeanwhile`, and `NotInFootage` for an out beyond the file. */
 export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
   const ids = edits.map((e) => e.clip);
   const reread: Measured[] = [];
@@ -110,6 +112,10 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       const other = keysOf(to).find((key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)));
       if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
       const { version, ...rest } = plain(to) as Partial<ClipWork>;
+      if (rest.inOut) {
+        const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, row.hash) });
+        if (rest.inOut.out >= source!.facts.frames) throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
+      }
       if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined) reread.push({ ...row, ...rest });
       await tx
         .update(clips)

@@ -13,7 +13,7 @@ export function ReachState({ clip }: { readonly clip: ClipView }) {
   useEffect(() => {
     const find = (): Reach | null => {
       if (!looksElsewhere(look)) return null;
-      const some = [0.25, 0.5, 0.75, 1].map((share) => Math.round(share * (lengthOf(clip) - 1)));
+      const some = [0.5, 1].map((share) => Math.round(share * (lengthOf(clip) - 1)));
       return reachOf(look, { ...clip, content: clip.hash }, some);
     };
     const later = setTimeout(() => setReach(find()), AFTER);

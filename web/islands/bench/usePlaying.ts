@@ -96,6 +96,8 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
   const now = useRef({ frame, setFrame, waiting: false, size, pace: new Pace(0) });
   Object.assign(now.current, { frame, setFrame, size });
   const perSecond = clip.rate[0] / clip.rate[1];
+  /** Of the file's sound, before the clip's in. */
+  const begins = startOf(inOutOf(clip).in, clip.rate);
 
   useEffect(() => {
     let shown = -1;
@@ -111,14 +113,13 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
     const s = now.current;
     // Seconds of the clip at the moment `origin`; the sound's own clock leads while it runs.
     let origin = 0;
-    const ahead = startOf(inOutOf(clip).in, clip.rate);
     const seek = (to: number) => {
       const seconds = startOf(to, clip.rate);
       origin = performance.now() - seconds * 1000;
-      if (sound) sound.currentTime = ahead + seconds;
+      if (sound) sound.currentTime = begins + seconds;
     };
     const time = (): number => {
-      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - (sound.currentTime - ahead) * 1000;
+      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - (sound.currentTime - begins) * 1000;
       return (performance.now() - origin) / 1000;
     };
     seek(s.frame < first || s.frame >= last ? first : s.frame);
@@ -155,7 +156,7 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
       cancelAnimationFrame(id);
       sound?.pause();
     };
-  }, [on, clip, first, last, sound, perSecond]);
+  }, [on, clip.id, clip.rate, first, last, sound, perSecond, begins]);
 
   // What is baked has the full size.
   const lines = PLAYED_LINES[baked ? 0 : size]!;

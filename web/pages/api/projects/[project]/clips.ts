@@ -1,4 +1,4 @@
-import { ChangedMeanwhile, editClips } from '../../../../../server/clips';
+import { ChangedMeanwhile, editClips, NotInFootage } from '../../../../../server/clips';
 import { versionsExist } from '../../../../../server/projects';
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
@@ -11,6 +11,7 @@ export const POST = endpoint(async (c) => {
   try {
     return json({ changed: await editClips(await projectIn(c), clips) });
   } catch (e) {
+    if (e instanceof NotInFootage) throw new Problem(400, 'Not in the file', `${e.message}: choose an out among them. Nothing was changed.`);
     if (!(e instanceof ChangedMeanwhile)) throw e;
     throw new Problem(409, 'Changed by someone else meanwhile', `${e.message}. Nothing was changed: look at the clips again, then do it anew.`);
   }
