@@ -124,8 +124,33 @@ function stage(arg: { fragment: string; spec: SceneSpec }): string {
       }
     await fetch('/motion', { method: 'POST', body: new Int16Array(found) });
   };
-  Object.assign(window, { draw, follow });
+  /** Where what is seen at each of some pixels lies each of some times later: right, down (pixels from it), whether it is seen. */
+  const trace = (time: number, steps: readonly number[], from: readonly (readonly [number, number])[]): number[][][] => {
+    gl.uniform1f(at('uTime0'), time);
+    gl.uniform1f(at('uShutter'), (0.5 * spec.rate[1]) / spec.rate[0]);
+    gl.uniform2f(at('uSize'), w, h);
+    gl.enable(gl.SCISSOR_TEST);
+    const one = new Float32Array(4);
+    const traced = from.map(([x, y]) => {
+      gl.scissor(x, h - 1 - y, 1, 1);
+      return steps.map((step) => {
+        gl.uniform1f(at('uStep'), step);
+        gl.drawArrays(gl.TRIANGLES, 0, 3);
+        gl.readPixels(x, h - 1 - y, 1, 1, gl.RGBA, gl.FLOAT, one);
+        return [one[0]!, one[1]!, one[3]!];
+      });
+    });
+    gl.disable(gl.SCISSOR_TEST);
+    return traced;
+  };
+  Object.assign(window, { draw, follow, trace });
   return 'ready';
+}
+
+interface Stage {
+  draw(frame: number, time: number): Promise<void>;
+  follow(time: number, step: number): Promise<void>;
+  trace(time: number, steps: readonly number[], from: readonly (readonly [number, number])[]): number[][][];
 }
 
 /** Frames of which the motion is kept as truth. */
@@ -141,18 +166,65 @@ async function writeMotion(page: Page, spec: SceneSpec, sinks: Record<string, (b
   for (const f of FOLLOWED)
     for (const step of [frame, -frame])
       await page.evaluate(
-        ([time, by]) => (window as unknown as { follow(t: number, s: number): Promise<void> }).follow(time!, by!),
+        ([time, by]) => (window as unknown as Stage).follow(time!, by!),
         [f * frame, step],
       );
+  const middle = parts[2 * 2]!;
+  await writePoints(page, spec, new Int16Array(middle.buffer, middle.byteOffset, middle.byteLength / 2));
   const head = `${JSON.stringify({ size: spec.size, first: 2, spacing: 4, frames: FOLLOWED })}\n`;
   writeFileSync(join(here, 'truth', `${spec.name}.motion.gz`), gzipSync(Buffer.concat([Buffer.from(head), ...parts]), { level: 9 }));
+}
+
+/** Points a thing of which the whole way is kept. */
+const POINTS_A_THING = 3;
+/**
+ * Writes `truth/NAME.points.json`: points seen in the clip's middle, some on each thing, as far from one another as
+ * they can be, and where each lies in every frame (pixels, from the top left corner's corner) and whether it is seen there.
+ */
+async function writePoints(page: Page, spec: SceneSpec, middle: Int16Array): Promise<void> {
+  const [w, h] = spec.size.map((s) => Math.ceil((s - 2) / 4)) as [number, number];
+  const frame = spec.rate[1] / spec.rate[0],
+    from = FOLLOWED[2]!;
+  const on = new Map<number, [number, number][]>();
+  for (let y = 4; y < h - 4; y++)
+    for (let x = 4; x < w - 4; x++) {
+      const object = (dx: number, dy: number) => middle[((y + dy) * w + x + dx) * 4 + 2]!;
+      const here = object(0, 0);
+      // Not at the edge of a thing.
+      if (here === 0 || [object(-1, 0), object(1, 0), object(0, -1), object(0, 1)].some((o) => o !== here)) continue;
+      on.set(here, [...(on.get(here) ?? []), [2 + 4 * x, 2 + 4 * y]]);
+    }
+  const points = [...on].sort(([a], [b]) => a - b).flatMap(([object, all]) => farApart(all).map((at) => ({ object, at })));
+  const traced = await page.evaluate(
+    ([time, steps, at]) => (window as unknown as Stage).trace(time, steps, at),
+    [from * frame, Array.from({ length: spec.frames }, (_, f) => (f - from) * frame), points.map((p) => p.at)] as const,
+  );
+  const lines = points.map(({ object, at: [x, y] }, i) => {
+    const way = traced[i]!.map(([dx, dy, seen]) => [x + 0.5 + dx!, y + 0.5 + dy!].map((v) => Math.round(v * 100) / 100).concat(seen!));
+    return JSON.stringify({ object, way });
+  });
+  writeFileSync(
+    join(here, 'truth', `${spec.name}.points.json`),
+    `{"size":${JSON.stringify(spec.size)},"seenIn":${from},"points":[\n${lines.join(',\n')}\n]}\n`,
+  );
+}
+/** Some of many places, each next the one farthest from those taken. */
+function farApart(all: readonly [number, number][]): [number, number][] {
+  const taken = [all[Math.floor(all.length / 2)]!];
+  const away = ([x, y]: [number, number]) => Math.min(...taken.map(([a, b]) => (x - a) ** 2 + (y - b) ** 2));
+  while (taken.length < POINTS_A_THING) {
+    const next = all.reduce((best, at) => (away(at) > away(best) ? at : best));
+    if (away(next) < 16 ** 2) break;
+    taken.push(next);
+  }
+  return taken;
 }
 
 async function drawAll(page: Page, spec: SceneSpec): Promise<void> {
   const began = Date.now();
   for (let f = 0; f < spec.frames; f++) {
     await page.evaluate(
-      ([frame, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(frame!, time!),
+      ([frame, time]) => (window as unknown as Stage).draw(frame!, time!),
       [f, (f * spec.rate[1]) / spec.rate[0]],
     );
     if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
@@ -239,7 +311,7 @@ async function main() {
         ]);
         sinks['/rgb'] = (b) => png.write(b);
         sinks['/matte'] = async () => {};
-        await page.evaluate(([f, time]) => (window as unknown as { draw(f: number, t: number): Promise<void> }).draw(f!, time!), [k, t]);
+        await page.evaluate(([f, time]) => (window as unknown as Stage).draw(f!, time!), [k, t]);
         await png.end();
       }
       console.log(`${spec.name}: ${still.length} stills in ${((Date.now() - began) / 1000).toFixed(1)} s`);

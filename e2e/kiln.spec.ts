@@ -41,3 +41,23 @@ test('a rendered file plays on the page, and one key shows what it was', async (
   expect([part.status(), (await part.body()).toString('hex')]).toEqual([206, '1a45dfa3']);
   expect((await page.request.get(file, { headers: { range: 'bytes=999999999-' } })).status()).toBe(416);
 });
+
+test('pictures in an archive play as a film; the copy says how far it is, and closing stops it', async ({ page }) => {
+  const project = await newProject(page, 'Pictures played');
+  await bring(page, 'kelp');
+  await page.goto(`/p/${project}/kiln`);
+  await page.getByRole('radio', { name: /PNG/ }).check();
+  await page.getByLabel('Width').fill('640');
+  await page.getByLabel('Height').fill('360');
+  await page.getByRole('button', { name: 'Render 1 clip' }).click();
+  const item = page.locator('[data-clip="kelp"][data-state="done"]');
+  await expect(item).toBeVisible({ timeout: 120_000 });
+  await item.getByRole('button', { name: 'play' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Copy to play' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await item.getByRole('button', { name: 'play' }).click();
+  await expect.poll(() => playable(page), { timeout: 60_000 }).toBe(640);
+  // All of its 80 frames at 25 a second.
+  const seconds = await page.getByLabel(/as it was rendered/).evaluate((v) => (v as unknown as { duration: number }).duration);
+  expect(seconds).toBeCloseTo(80 / 25, 1);
+});

@@ -56,20 +56,29 @@ vec3 harbour(vec2 p, float t) {
     vec3 hue = hash1(f + 130.0) < 0.62 ? warm(hash1(f + 7.0)) : hash1(f + 170.0) < 0.5 ? vec3(0.35, 0.62, 1.0) : vec3(0.5, 0.95, 0.75); c += hue * disc * (0.035 + 0.75 * pow(hash1(f + 33.0), 5.0)) * (0.9 + 0.1 * sin(t * (3.0 + f) + f));
   } return c;
 }
+vec2 tremble(float t) { return 0.004 * vec2(sin(t * 1.3), sin(t * 1.9 + 1.0)); }
+const vec3 eye = vec3(-0.10, -0.02, 3.6), aim = vec3(0.06, -0.075, 0.0);
+// Skin goes with the head, and less and less towards the foot of the neck.
+float withHead(float y) { return smoothstep(-0.85, -0.5, y); }
+#ifdef TRUTH
+// 1 the head (not the mouth, chin and eyes, which move by themselves), 2 coat.
+vec3 follow(vec3 x, int what, float t, float dt) { if (what == 2) return x; setHead(t); vec3 q = transpose(gHead) * x; setHead(t + dt); return gHead * q; }
+vec2 onto(vec3 x, float t) { vec3 d = transpose(lookAt(eye, aim)) * (x - eye); return d.z <= 0.0 ? vec2(9) : d.xy / d.z * 2.75 - tremble(t); }
+#endif
 vec3 scene(vec2 p, float t) {
-  setHead(t); p += 0.004 * vec2(sin(t * 1.3), sin(t * 1.9 + 1.0)); vec3 ro = vec3(-0.10, -0.02, 3.6), rd = lookAt(ro, vec3(0.06, -0.075, 0.0)) * normalize(vec3(p, 2.75)); vec3 back = harbour(p, t);
+  setHead(t); p += tremble(t); vec3 ro = eye, rd = lookAt(ro, aim) * normalize(vec3(p, 2.75)); vec3 back = harbour(p, t);
   float d, f; if (!hitBox(ro, rd, vec3(-1.0, -1.7, -0.8), vec3(1.0, 0.82, 0.75), d, f)) return back; vec2 h = vec2(1.0, 0.0); bool hit = false; for (int i = 0; i < 80; i++) { h = world(ro + rd * d); if (h.x < 0.0009) { hit = true; break; } d += h.x * 0.8; if (d > f) break; } if (!hit) return back;
   gMatte = 1.0; vec3 x = ro + rd * d, q = transpose(gHead) * x, s = vec3(abs(q.x), q.yz), n = normalAt(x, h.y > 1.5 && h.y < 2.5 ? 0.004 : 0.0016); vec3 key = normalize(vec3(-1.25, 0.40, 0.42)), rim = normalize(vec3(0.95, 0.35, -0.75)); vec3 keyLight = vec3(1.0, 0.70, 0.44) * 2.0, rimLight = vec3(0.36, 0.58, 1.0) * 1.9, fill = vec3(0.040, 0.050, 0.074);
   float shKey = shade(x + n * 0.01, key, 7.0), shRim = shade(x + n * 0.012, rim, 9.0); float close = clamp(world(x + n * 0.05).x / 0.05 * 0.5 + world(x + n * 0.14).x / 0.14 * 0.5, 0.0, 1.0); close = 0.25 + 0.75 * close; vec3 col;
-  float face = dot(n, -rd);
+  float face = dot(n, -rd); gPoint = x; gObject = h.y > 3.5 ? 2 : (h.y < 0.5 && q.y > -0.2 && length(s - EYE) > 0.14) || (h.y > 1.5 && h.y < 2.5) ? 1 : 0; vec3 m = mix(x, q, withHead(q.y));
   if (h.y < 0.5) {
-    float pores = fbm3(q * 120.0, 2), mottle = fbm3(q * 9.0, 4), fine = noise3(q * 60.0); vec3 skin = vec3(0.60, 0.375, 0.275) * (0.88 + 0.24 * mottle); float cheek = exp(-28.0 * dot(s - vec3(0.2, -0.10, 0.28), s - vec3(0.2, -0.10, 0.28))), tip = exp(-90.0 * dot(q - vec3(0, -0.12, 0.48), q - vec3(0, -0.12, 0.48))); skin *= mix(vec3(1), vec3(1.06, 0.74, 0.70), clamp(0.5 * cheek + 0.45 * tip + 0.12 * smoothstep(0.5, 0.7, mottle), 0.0, 1.0));
-    float freckle = smoothstep(0.70, 0.80, noise3(q * 55.0)) * smoothstep(0.05, 0.75, cheek + tip + 0.12); skin *= 1.0 - 0.10 * freckle; skin *= 1.0 - 0.06 * exp(-70.0 * dot((s - vec3(0.15, -0.02, 0.33)) * vec3(0.8, 2.0, 1.0), (s - vec3(0.15, -0.02, 0.33)) * vec3(0.8, 2.0, 1.0)));
+    float pores = fbm3(m * 120.0, 2), mottle = fbm3(m * 9.0, 4), fine = noise3(m * 60.0); vec3 skin = vec3(0.60, 0.375, 0.275) * (0.88 + 0.24 * mottle); float cheek = exp(-28.0 * dot(s - vec3(0.2, -0.10, 0.28), s - vec3(0.2, -0.10, 0.28))), tip = exp(-90.0 * dot(q - vec3(0, -0.12, 0.48), q - vec3(0, -0.12, 0.48))); skin *= mix(vec3(1), vec3(1.06, 0.74, 0.70), clamp(0.5 * cheek + 0.45 * tip + 0.12 * smoothstep(0.5, 0.7, mottle), 0.0, 1.0));
+    float freckle = smoothstep(0.70, 0.80, noise3(m * 55.0)) * smoothstep(0.05, 0.75, cheek + tip + 0.12); skin *= 1.0 - 0.10 * freckle; skin *= 1.0 - 0.06 * exp(-70.0 * dot((s - vec3(0.15, -0.02, 0.33)) * vec3(0.8, 2.0, 1.0), (s - vec3(0.15, -0.02, 0.33)) * vec3(0.8, 2.0, 1.0)));
     float open = gMouth * 0.085; float line = -0.292 - open * 0.5; float lips = smoothstep(0.13, 0.105, s.x) * smoothstep(0.042 + open * 0.62 - 1.1 * s.x * s.x, 0.032 + open * 0.6 - 1.3 * s.x * s.x, abs(q.y - line + 0.004)) * step(0.2, q.z); skin = mix(skin, vec3(0.40, 0.105, 0.095) * (0.8 + 0.35 * noise(vec2(q.x * 130.0, q.y * 14.0))), lips * 0.88);
     vec2 br = vec2(s.x - 0.155, q.y - 0.172 - 0.045 * sin(clamp((s.x - 0.06) * 9.0, 0.0, 2.4)) + 0.02); float brow = smoothstep(0.115, 0.085, abs(br.x)) * smoothstep(0.021, 0.007, abs(br.y)) * step(0.1, q.z) * (0.55 + 0.6 * noise(vec2(s.x * 190.0 + q.y * 130.0, q.y * 50.0 - s.x * 60.0))); skin = mix(skin, vec3(0.035, 0.022, 0.016), clamp(brow, 0.0, 1.0) * 0.86);
     vec3 e = s - EYE; float upLid = e.y - mix(0.033, -0.028, gBlink) - 0.04 * e.x + 1.9 * e.x * e.x, loLid = -e.y - 0.032 + 1.5 * e.x * e.x; float near = smoothstep(0.135, 0.118, length(e)); skin = mix(skin, vec3(0.018, 0.012, 0.010), near * 0.94 * smoothstep(0.013, 0.004, abs(upLid))); skin = mix(skin, vec3(0.10, 0.055, 0.045), near * 0.5 * smoothstep(0.008, 0.002, abs(loLid))); skin *= 1.0 - near * 0.45 * smoothstep(0.03, 0.0, abs(upLid - 0.03)); skin *= mix(vec3(1.0), vec3(0.72, 0.58, 0.60), near * smoothstep(0.0, 0.06, upLid) * 0.7);
     float nostril = exp(-1800.0 * dot(s - vec3(0.03, -0.162, 0.455), s - vec3(0.03, -0.162, 0.455))); skin *= 1.0 - 0.9 * nostril;
-    vec3 bump = vec3(noise3(q * 150.0), noise3(q * 150.0 + 9.0), noise3(q * 150.0 + 19.0)) - 0.5; vec3 nb = normalize(n + 0.13 * bump + 0.05 * (vec3(fine) - 0.5));
+    vec3 bump = vec3(noise3(m * 150.0), noise3(m * 150.0 + 9.0), noise3(m * 150.0 + 19.0)) - 0.5; vec3 nb = normalize(n + 0.13 * bump + 0.05 * (vec3(fine) - 0.5));
     // Light that comes out beside where it went in: each channel wraps further round, red the furthest.
     float a = dot(nb, key), b = dot(n, rim); vec3 wrap = vec3(0.26, 0.13, 0.09); vec3 lit = clamp((vec3(a) + wrap) / (1.0 + wrap), 0.0, 1.0); lit = lit * lit * (2.0 - lit) * mix(vec3(shKey), pow(vec3(max(shKey, 0.0)), vec3(0.78, 0.97, 1.0)), 0.8); vec3 litRim = clamp((vec3(b) + wrap) / (1.0 + wrap), 0.0, 1.0) * shRim;
     col = skin * (keyLight * lit + rimLight * litRim * 0.85 + fill * close * (0.7 + 0.3 * n.y) + vec3(0.09, 0.035, 0.018) * max(-n.y * 0.5 + 0.3, 0.0) * close); vec3 hk = normalize(key - rd), hr = normalize(rim - rd); float oil = 0.6 + 0.8 * exp(-20.0 * q.x * q.x) * smoothstep(-0.3, 0.3, q.y) + 1.3 * lips + 0.7 * tip; float fr = 0.028 + 0.5 * pow(1.0 - max(dot(hk, -rd), 0.0), 5.0);

@@ -1,41 +1,128 @@
-/** Rendered files as pages can play them: as they are, or a small copy of what browsers do not read, made when it is first asked for. */
+/** Rendered files as pages can play them: as they are, or a small copy of what browsers do not read, made when it is asked for. */
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { rename, rm, stat } from 'node:fs/promises';
 import { extname } from 'node:path';
-import { run } from './run';
+import type { Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
+import { promisify } from 'node:util';
+import yauzl from 'yauzl';
+import type { Rate } from '../../core/time';
+import { input, run, Sink } from './run';
 
 /** What browsers play as it is. */
 const PLAYED: readonly string[] = ['.mp4', '.webm'];
 const LINES = 540;
-const making = new Map<string, Promise<void>>();
+
+/** A rendered file, how many frames it has and how many of them a second. */
+export interface Rendered {
+  readonly path: string;
+  readonly frames: number;
+  readonly rate: Rate;
+}
+interface Making {
+  /** 0…1. */
+  share: number;
+  readonly stop: AbortController;
+  readonly ended: Promise<void>;
+  failed?: Error;
+}
+const making = new Map<string, Making>();
+
+const copyOf = (path: string): string => `${path}.playback.webm`;
 const madeAt = (path: string): Promise<number> =>
   stat(path).then(
     (s) => s.mtimeMs,
     () => 0,
   );
-
-/** The path of what is played of a rendered file; undefined of pictures in an archive. Throws `ToolFailed`. */
+/** The path of what is played of a rendered file; undefined while there is no copy. A file that was rendered again needs another. */
 export async function playbackOf(path: string): Promise<string | undefined> {
-  const kind = extname(path).toLowerCase();
-  if (PLAYED.includes(kind)) return path;
-  if (kind !== '.mkv') return undefined;
-  const to = `${path}.playback.webm`;
-  // A file that was rendered again has another.
-  if ((await madeAt(to)) > (await madeAt(path))) return to;
-  const made = making.get(path) ?? make(path, to).finally(() => making.delete(path));
-  making.set(path, made);
-  await made;
-  return to;
+  if (PLAYED.includes(extname(path).toLowerCase())) return path;
+  const copy = copyOf(path);
+  return (await madeAt(copy)) > (await madeAt(path)) ? copy : undefined;
 }
 
-async function make(path: string, to: string): Promise<void> {
-  const part = `${to}.${randomUUID()}.webm`;
+/** How much of what is played there is, 0…1; begins to make it where it is neither there nor being made. Throws what making it threw. */
+export async function preparePlayback(file: Rendered): Promise<number> {
+  const known = making.get(file.path);
+  if (known?.failed) {
+    making.delete(file.path);
+    throw known.failed;
+  }
+  // The last of it is written after the last frame is read.
+  if (known) return Math.min(0.99, known.share);
+  if (await playbackOf(file.path)) return 1;
+  const stop = new AbortController();
+  const began: Making = { share: 0, stop, ended: Promise.resolve() };
+  const ended = make(file, (share) => (began.share = share), stop.signal).then(
+    () => void making.delete(file.path),
+    (e: Error) => {
+      if (stop.signal.aborted) making.delete(file.path);
+      else began.failed = e;
+    },
+  );
+  making.set(file.path, Object.assign(began, { ended }));
+  return 0;
+}
+
+/** Ends the making of a copy, if one is made, and takes away what there is of it. */
+export async function stopPlayback(path: string): Promise<void> {
+  const known = making.get(path);
+  known?.stop.abort();
+  await known?.ended;
+}
+
+/** A small picture of even size over black, coded fast. */
+const PICTURE = [
+  ...['-vf', `format=gbrap16le,premultiply=inplace=1,scale=-2:'2*floor(min(${LINES},ih)/2)':flags=area,format=yuv420p`],
+  ...['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8', '-crf', '24', '-b:v', '0'],
+];
+
+async function make({ path, frames, rate }: Rendered, onShare: (share: number) => void, signal: AbortSignal): Promise<void> {
+  const part = `${copyOf(path)}.${randomUUID()}.webm`;
   try {
-    const picture = ['-vf', `scale=-2:'min(${LINES},ih)':flags=area,format=yuv420p`, '-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8'];
-    const sound = ['-map', '0:v:0', '-map', '0:a:0?', '-c:a', 'libopus', '-b:a', '128k'];
-    await run('ffmpeg', ['-i', path, ...sound, ...picture, '-crf', '24', '-b:v', '0', part]);
-    await rename(part, to);
+    if (extname(path).toLowerCase() === '.zip') {
+      const sink = new Sink(['-f', 'image2pipe', '-c:v', 'png', '-framerate', rate.join('/'), '-i', 'pipe:0', ...PICTURE, part]);
+      signal.addEventListener('abort', () => sink.kill());
+      try {
+        let done = 0;
+        for await (const picture of picturesIn(path)) {
+          signal.throwIfAborted();
+          await sink.write(picture);
+          onShare(++done / frames);
+        }
+        await sink.end();
+      } catch (e) {
+        sink.kill();
+        throw e;
+      }
+    } else {
+      const sound = ['-map', '0:v:0', '-map', '0:a:0?', '-c:a', 'libopus', '-b:a', '128k'];
+      const args = ['-progress', 'pipe:1', ...input(path), ...sound, ...PICTURE, part];
+      await run('ffmpeg', args, (line) => /^frame=\d/.test(line) && onShare(Math.min(1, Number(line.slice(6)) / frames)), signal);
+    }
+    await rename(part, copyOf(path));
   } finally {
     await rm(part, { force: true });
+  }
+}
+
+const opened = promisify<string, yauzl.Options, yauzl.ZipFile>(yauzl.open);
+
+/** The files of an archive, one after the other. */
+async function* picturesIn(archive: string): AsyncGenerator<Uint8Array> {
+  const zip = await opened(archive, { lazyEntries: true, autoClose: false });
+  const read = promisify<yauzl.Entry, Readable>(zip.openReadStream.bind(zip));
+  try {
+    for await (const entry of entriesOf(zip)) yield await buffer(await read(entry));
+  } finally {
+    zip.close();
+  }
+}
+async function* entriesOf(zip: yauzl.ZipFile): AsyncGenerator<yauzl.Entry> {
+  for (let k = 0; k < zip.entryCount; k++) {
+    const next = once(zip, 'entry') as Promise<[yauzl.Entry]>;
+    zip.readEntry();
+    yield (await next)[0];
   }
 }

@@ -289,7 +289,7 @@ function Delivery({ delivery, ...acts }: Acts & { readonly delivery: DeliveryVie
       </h2>
       <ul>
         {delivery.items.map((i) => (
-          <Item key={i.id} item={i} plays={delivery.format !== 'png'} {...acts} />
+          <Item key={i.id} item={i} {...acts} />
         ))}
       </ul>
     </article>
@@ -311,7 +311,7 @@ function toGo({ started, rendered, frames }: ItemView): string | null {
   return seconds < 60 ? `${Math.max(1, Math.round(seconds))} s to go` : `${Math.round(seconds / 60)} min to go`;
 }
 
-function Item({ item, plays, playing, onPlay, attempt }: Acts & { readonly item: ItemView; readonly plays: boolean }) {
+function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemView }) {
   const busy = item.state === 'waiting' || item.state === 'running';
   const said = item.joining ? 'encoding' : STATES[item.state];
   return (
@@ -340,7 +340,7 @@ function Item({ item, plays, playing, onPlay, attempt }: Acts & { readonly item:
             cancel
           </button>
         )}
-        {item.state === 'done' && plays && (
+        {item.state === 'done' && (
           <button className={`word ${playing === item.id ? 'framed' : ''}`} aria-pressed={playing === item.id} onClick={() => onPlay(item.id)}>
             play
           </button>

@@ -1,4 +1,6 @@
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { call } from '../../api/client';
 import type { ItemView } from '../../api/views';
 
 /** Proxies have so many frames a second, whatever the footage has. */
@@ -11,13 +13,34 @@ interface Props {
   readonly onClose: () => void;
 }
 
+/** How often a copy that is being made is asked after (ms). */
+const ASK_AGAIN = 300;
+/** How much there is of what can be played of a rendered file, 0…1. What is being made for nobody is stopped. */
+function usePlayback(item: string): { readonly share: number; readonly trouble: string | null } {
+  const url = `/api/items/${item}/playback`;
+  const { data, error } = useQuery({
+    queryKey: ['playback', item],
+    queryFn: () => call<{ share: number }>('POST', url),
+    refetchInterval: (q) => (q.state.status === 'error' || (q.state.data?.share ?? 0) >= 1 ? false : ASK_AGAIN),
+    retry: false,
+    gcTime: 0,
+  });
+  const share = data?.share ?? 0,
+    latest = useRef(share);
+  latest.current = share;
+  useEffect(() => () => void (latest.current < 1 && call('DELETE', url).catch(() => {})), [url]);
+  return { share, trouble: error?.message ?? null };
+}
+
 /** A rendered file, played; what it was made from instead of it, in step, once B or its button turned it on. */
 export function Player({ item, before, onClose }: Props) {
   const after = useRef<HTMLVideoElement>(null),
     own = useRef<HTMLVideoElement>(null),
     whole = useRef<HTMLElement>(null);
   const [isBefore, setBefore] = useState(false);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [unread, setUnread] = useState<string | null>(null);
+  const { share, trouble: unmade } = usePlayback(item.id);
+  const trouble = unread ?? unmade;
   useEffect(() => whole.current?.focus(), [item.id]);
   // The file leads; the clip behind it stands where the file is.
   const follow = () => {
@@ -42,10 +65,17 @@ export function Player({ item, before, onClose }: Props) {
       }}
     >
       <div className="relative">
+        {share < 1 && !trouble && (
+          <p className="absolute inset-0 flex items-center justify-center gap-3">
+            a copy that browsers can play is being made
+            <progress className="bar w-40" value={share} max={1} aria-label="Copy to play" />
+            <span className="num">{Math.round(share * 100)} %</span>
+          </p>
+        )}
         <video
           ref={after}
-          className="w-full max-h-[52vh] block"
-          src={`/api/items/${item.id}/playback`}
+          className="w-full min-h-40 max-h-[52vh] block"
+          {...(share >= 1 && { src: `/api/items/${item.id}/playback` })}
           controls
           loop
           autoPlay={!matchMedia('(prefers-reduced-motion: reduce)').matches}
@@ -54,7 +84,7 @@ export function Player({ item, before, onClose }: Props) {
           onPlay={follow}
           onPause={follow}
           onSeeked={follow}
-          onError={() => setTrouble('This browser cannot play the file: download it to look at it.')}
+          onError={() => setUnread('This browser cannot play the file: download it to look at it.')}
         />
         {before && (
           <video

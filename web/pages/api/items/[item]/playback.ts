@@ -1,15 +1,38 @@
 import { extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { playbackOf } from '../../../../../server/media/playback';
+import { playbackOf, preparePlayback, stopPlayback } from '../../../../../server/media/playback';
 import { inData } from '../../../../../server/settings';
-import { endpoint, id, notFound } from '../../../../api/answer';
+import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { fileAnswer } from '../../../../api/file';
 
-/** What a page plays of a rendered file. */
+async function rendered(item: string) {
+  const found = await db().query.deliveryItems.findFirst({
+    where: eq(tables.deliveryItems.id, item),
+    columns: { file: true, frames: true },
+    with: { footage: { columns: { facts: true } } },
+  });
+  if (!found?.file) throw notFound('film');
+  return { path: inData(found.file), frames: found.frames, rate: found.footage.facts.rate };
+}
+
+/** What a page plays of a rendered file, once it is there. */
 export const GET = endpoint(async (c) => {
-  const item = await db().query.deliveryItems.findFirst({ where: eq(tables.deliveryItems.id, id(c, 'item', 'delivery')), columns: { file: true } });
-  const path = item?.file ? await playbackOf(inData(item.file)) : undefined;
-  if (path === undefined) throw notFound('film');
+  const path = await playbackOf((await rendered(id(c, 'item', 'delivery'))).path);
+  if (path === undefined) throw new Problem(409, 'Not yet', 'There is no copy yet that a page can play.');
   return fileAnswer(c.request, path, { 'content-type': extname(path) === '.mp4' ? 'video/mp4' : 'video/webm', 'cache-control': 'no-cache' });
+});
+/** Begins to make it where browsers do not read the file itself; says how much of it there is (0…1). */
+export const POST = endpoint(async (c) => {
+  const file = await rendered(id(c, 'item', 'delivery'));
+  try {
+    return json({ share: await preparePlayback(file) });
+  } catch (e) {
+    throw new Problem(500, 'No copy', `No copy could be made to play here: ${(e as Error).message}`);
+  }
+});
+/** Stops making it. */
+export const DELETE = endpoint(async (c) => {
+  await stopPlayback((await rendered(id(c, 'item', 'delivery'))).path);
+  return json({});
 });
