@@ -5,7 +5,7 @@ import { type Colour, hexOf, type Parameter, type ParameterValue } from '../para
 import { stepOf } from '../steps';
 import { LAYER_TIME } from '../time';
 import type { DialValue, Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
-import { MIX, OPACITY } from './paths';
+import { innerDials, MIX, OPACITY } from './paths';
 import { allLayers } from './settings';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
@@ -109,6 +109,8 @@ const layerWords = (both: Both, was: Layer, now: Layer): string[] => {
     ...(was.blend === now.blend
       ? []
       : [`layer ${name} ${BLEND_MODES[was.blend].label.toLowerCase()} → ${BLEND_MODES[now.blend].label.toLowerCase()}`]),
+    ...parameterWords(both, `${name}:`, innerDials(both[1], now), was.dials ?? {}, now.dials ?? {}),
+    ...(was.over === now.over ? [] : [`${name} ${now.over ? 'over what is below' : 'over the clip'}`]),
     ...settingWords(both, `${name} opacity`, OPACITY, was.opacity, now.opacity),
     ...stepWords(both, name, was.steps, now.steps),
     ...matteWords(both, name, was.mattes ?? [], now.mattes ?? []),
@@ -158,6 +160,15 @@ export function changesBetween(before: LookDocument, after: LookDocument): strin
       (was, now) => [
         ...onOff(`mover ${now.name}`, was, now),
         ...(same({ ...was, on: true }, { ...now, on: true }) ? [] : [`mover ${now.name} changed`]),
+      ],
+    ),
+    ...listWords(
+      before.looks ?? [],
+      after.looks ?? [],
+      (l) => `look ${l.document.name} within`,
+      (was, now) => [
+        ...(was.of?.version === now.of?.version ? [] : [`look ${now.document.name} within v${was.of?.version ?? '?'} → v${now.of?.version ?? '?'}`]),
+        ...changesBetween(was.document, now.document).map((w) => `in ${now.document.name}: ${w}`),
       ],
     ),
     ...plain('another frame', (l) => l.frame),

@@ -75,10 +75,10 @@ export type Setting =
   | { readonly clip: 'standing-out' }
   | { readonly dial: string; readonly from?: number; readonly to?: number };
 /**
- * What a layer's picture begins with. `layer`, `group` and `footage` say in `from` which; `shot` is the clip without its
- * balance, `recorded` its bare code values, shown as they are.
+ * What a layer's picture begins with. `layer`, `group`, `footage` and `look` say in `from` which; `shot` is the clip without
+ * its balance, `recorded` its bare code values, shown as they are.
  */
-export const SOURCES = ['clip', 'shot', 'recorded', 'below', 'fill', 'layer', 'group', 'footage'] as const;
+export const SOURCES = ['clip', 'shot', 'recorded', 'below', 'fill', 'layer', 'group', 'footage', 'look'] as const;
 export type SourceId = (typeof SOURCES)[number];
 
 const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/;
@@ -229,6 +229,10 @@ export class Layer {
   @IsBoolean() on!: boolean;
   @IsIn(SOURCES) source!: SourceId;
   @IsOptional() @Matches(KEY, keyRule) from?: string;
+  /** Of another look: where its dials stand, as it has them without. */
+  @IsOptional() @IsObject() dials?: Record<string, Setting>;
+  /** Of another look: what it is laid on; the clip without. */
+  @IsOptional() @IsIn(['below']) over?: 'below';
   @IsIn(BLEND_IDS) blend!: BlendId;
   /** 0…100. */
   @IsObject() opacity!: Setting;
@@ -250,6 +254,20 @@ export class Group {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
+}
+
+/** The version of a look in a catalogue that a document is a copy of. */
+export class LookVersion {
+  @IsString() @IsNotEmpty() @MaxLength(80) look!: string;
+  @IsInt() @Min(1) version!: number;
+}
+/** Another look that layers can have as their source: a copy of all of it, so that this one stays what it is. */
+export class InnerLook {
+  @Matches(KEY, keyRule) key!: string;
+  @IsObject() @ValidateNested() @Type(() => LookDocument) document!: LookDocument;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => LookVersion) of?: LookVersion;
+  /** Whether it goes on to that look's newer versions when they are saved. */
+  @IsOptional() @IsBoolean() follows?: boolean;
 }
 
 /** What of a picture under a look a goal can be set for, in per cent: three tones of its luma (5th, 50th, 95th percentile), chroma, shares. */
@@ -333,6 +351,8 @@ export class LookDocument {
   @IsOptional() @IsBoolean() fills?: boolean;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Layer) layers!: Layer[];
   @IsOptional() @IsArray() @ArrayMaxSize(16) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Group) groups?: Group[];
+  /** Other looks that its layers begin with. Their frames and retimes do not count here. */
+  @IsOptional() @IsArray() @ArrayMaxSize(8) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => InnerLook) looks?: InnerLook[];
   @IsArray() @ArrayMaxSize(32) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Dial) dials!: Dial[];
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => Suit) suits?: Suit[];
   /** Flags that it raises on purpose: they are shown as meant, and do not count. */

@@ -4,6 +4,7 @@ import { pruneReferences, freshKey } from './prune';
 import { type Dial, type Goal, type LookDocument, type Meanable, type PinAsk, type Setting, STRENGTH, type Suit } from './document';
 import type { DialValue } from './document';
 import { withoutLostTargets } from './edit-time';
+import { isAskedWithin } from './inner';
 import { mapInstants, mapLayers, mapSettings } from './settings';
 
 /** The flags it raises on purpose. */
@@ -45,8 +46,9 @@ export const changePin = (look: LookDocument, key: string, change: Partial<Pick<
   ...look,
   pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),
 });
-/** Asks for a pin no longer; what was bound to it stands at the centre. */
+/** Asks for a pin no longer, unless a look within asks for it; what was bound to it stands at the centre. */
 export function removePin(look: LookDocument, key: string): LookDocument {
+  if (isAskedWithin(look, key)) return look;
   const { pins, ...plain } = look;
   const left = (pins ?? []).filter((p) => p.key !== key);
   const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;

@@ -3,15 +3,18 @@ import type { MatteKind } from '../mattes';
 import type { ParameterValue } from '../parameters';
 import type { Step } from '../steps';
 import { pruneReferences, detachedStep, freshKey } from './prune';
-import type { Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
+import type { Layer, LookDocument, LookVersion, MatteUse, Setting, StepUse } from './document';
 import { followed, matteAt } from './following';
 import { resolve } from './resolve';
 import { withoutLostTargets } from './edit-time';
+import { changeInner, takenUp, withInner, withoutIdleLooks } from './inner';
 import { allLayers, mapLayers, mapSettings } from './settings';
 
 export { freshKey };
 export * from './edit-face';
+export * from './edit-keys';
 export * from './edit-time';
+export { changeInner, takenUp, withInner, withoutIdleLooks };
 
 /** The list that holds a layer changed: the look's own, or that of the group it is in. */
 const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
@@ -109,7 +112,7 @@ export const duplicateLayer = (look: LookDocument, key: string): LookDocument =>
 };
 /** Takes a layer away, and the group that only it showed. */
 export const removeLayer = (look: LookDocument, key: string): LookDocument =>
-  settled(look, withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key))));
+  settled(look, withoutIdleLooks(withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key)))));
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
   listOf(look, key, (all) =>
     moved(
@@ -192,6 +195,18 @@ export const removeMatte = (look: LookDocument, owner: Owner, key: string): Look
     look,
     inMattes(look, owner, (all) => all.filter((m) => m.key !== key)),
   );
+
+/** Sets a dial of the look that a layer begins with. */
+export const setInnerDial = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
+  inLayer(look, layer, (l) => ({ ...l, dials: { ...l.dials, [id]: setting } }));
+/** What the look that a layer begins with is laid on. */
+export const setOver = (look: LookDocument, layer: string, over: Layer['over']): LookDocument =>
+  inLayer(look, layer, ({ over: _, ...l }) => (over ? { ...l, over } : l));
+/** A layer that begins with another look, kept within this one; what it began with before goes. */
+export function beginWithLook(look: LookDocument, layer: string, document: LookDocument, of?: LookVersion): LookDocument {
+  const { look: ready, key } = withInner(look, document, of);
+  return withoutIdleLooks(inLayer(ready, layer, ({ dials: _, ...l }) => ({ ...l, source: 'look', from: key })));
+}
 
 /** Sets one of a layer's parameters of placement; without any it lies as it is. */
 export const setPlacement = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>

@@ -20,6 +20,7 @@ import {
 import type { DialValue, DialValues, EaseUse, InstantUse, LookDocument, Mover, MoverTarget, Setting, SpanUse, Way } from './document';
 import { KEYS, WAYS } from './document';
 import { DIALS, parameterAt } from './paths';
+import { anyLook } from './settings';
 import type { Evaluation } from './at-frame';
 import { resolve } from './resolve';
 
@@ -181,7 +182,8 @@ export const strengthAt = (look: LookDocument, at: Evaluation): number => {
 };
 
 /** Whether a look is the same at every frame but for its steps' own chance: it has no movers, spans or times. */
-export const isTimelessLook = (look: LookDocument): boolean =>
+export const isTimelessLook = (look: LookDocument): boolean => !anyLook(look, (l) => !isTimelessAlone(l));
+const isTimelessAlone = (look: LookDocument): boolean =>
   !look.movers?.length &&
   !look.span &&
   !look.retime &&

@@ -12,6 +12,7 @@ export * from './paths';
 export * from './trims';
 export * from './bind-pins';
 export * from './settings';
+export { isAskedWithin, liesWithin } from './inner';
 export { pieceOf, withPiece } from './piece';
 export { beside, centresFrom, followed, hasCycle, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
 export { agedValues, type EaseId, EASES } from './ageing';

@@ -61,5 +61,7 @@ export function upToDate<T>(json: T): T {
   let look: unknown = json;
   while (isPlain(look) && typeof look['schema'] === 'number' && look['schema'] < LOOK_SCHEMA && STEPS[look['schema']])
     look = { ...STEPS[look['schema']]!(look), schema: look['schema'] + 1 };
-  return look as T;
+  if (!isPlain(look) || !Array.isArray(look['looks'])) return look as T;
+  // Looks within it are documents of their own.
+  return { ...look, looks: look['looks'].map((l: unknown) => (isPlain(l) ? { ...l, document: upToDate(l['document']) } : l)) } as T;
 }

@@ -1,6 +1,6 @@
 /**
  * Paths to what a look can move: `layer/opacity`, `layer/step/mix`, `layer/step/parameter`, `layer/@matte/parameter`,
- * `layer/step/@matte/parameter`, `layer/+placement/parameter`, `layer/+time/parameter` and `+dials/key`.
+ * `layer/step/@matte/parameter`, `layer/+placement/parameter`, `layer/+time/parameter`, `layer/+look/dial` and `+dials/key`.
  */
 import { PLACEMENT } from '../compositing';
 import { matteOf, matteParameters } from '../mattes';
@@ -14,6 +14,7 @@ export const OPACITY: Parameter = number('opacity', 'Opacity', '%', 0, 100, 100)
 export const MIX: Parameter = number('mix', 'Mix', '%', 0, 100, 100);
 export const PLACED = '+placement',
   TIMED = '+time',
+  INNER = '+look',
   DIALS = '+dials';
 
 export interface Found {
@@ -27,7 +28,7 @@ export interface Found {
 
 /** A dial as a parameter. */
 export const dialParameter = (d: Dial): Parameter => {
-  if (d.kind === 'number') return number(d.key, d.label, '', d.min ?? 0, d.max ?? 1, d.value as number);
+  if (d.kind === 'number') return number(d.key, d.label, d.unit === '%' ? '%' : '', d.min ?? 0, d.max ?? 1, d.value as number);
   if (d.kind === 'switch') return { kind: 'switch', id: d.key, label: d.label, default: d.value as boolean };
   return { kind: 'colour', id: d.key, label: d.label, default: d.value as readonly [number, number, number] };
 };
@@ -42,12 +43,17 @@ const inMatte = (mattes: readonly MatteUse[] | undefined, key: string, id: strin
   return kind && among(matteParameters(kind), use.parameters, id);
 };
 
-function within(layer: Layer, [first = '', second, third]: readonly string[]): Omit<Found, 'of'> | undefined {
+/** The dials of the look that a layer begins with, as parameters of the layer. */
+export const innerDials = (look: LookDocument, layer: Pick<Layer, 'source' | 'from'>): readonly Parameter[] =>
+  layer.source === 'look' ? (look.looks?.find((l) => l.key === layer.from)?.document.dials.map(dialParameter) ?? []) : [];
+
+function within(look: LookDocument, layer: Layer, [first = '', second, third]: readonly string[]): Omit<Found, 'of'> | undefined {
   const spans = layer.span ? [layer.span] : [];
   const as = (found: Pick<Found, 'parameter' | 'setting'> | undefined, more: readonly SpanUse[] = []) =>
     found && { ...found, spans: [...more, ...spans] };
   if (first === 'opacity' && second === undefined) return { parameter: OPACITY, setting: layer.opacity, spans };
   if (first === PLACED) return as(among(PLACEMENT, layer.placement, second));
+  if (first === INNER) return as(among(innerDials(look, layer), layer.dials, second));
   if (first === TIMED) return as(among(LAYER_TIME, layer.time, second));
   if (first.startsWith('@')) return as(inMatte(layer.mattes, first.slice(1), second));
   const use = layer.steps.find((s) => s.key === first);
@@ -66,7 +72,7 @@ export function parameterAt(look: LookDocument, path: string): Found | undefined
     return dial && { parameter: dialParameter(dial), setting: { value: dial.value }, spans: [], of: 'dial' };
   }
   const layer = allLayers(look).find((l) => l.key === first);
-  const found = layer && within(layer, rest);
+  const found = layer && within(look, layer, rest);
   if (!found) return undefined;
   const step = layer.steps.find((s) => s.key === rest[0]);
   return { ...found, of: step ? `${layer.name}, ${stepOf(step.step)?.label ?? step.step}` : layer.name };

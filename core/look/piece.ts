@@ -2,6 +2,7 @@
 import { freshKey } from './prune';
 import { emptyLook, type Layer, type LookDocument, type Mover, type Setting, STRENGTH } from './document';
 import { addLayer, layerOf } from './edit';
+import { withInner } from './inner';
 import { resolve } from './resolve';
 import { allLayers, mapInstants, mapLayer, mapMover, mattesOf, settingsOf, settingsOfMover } from './settings';
 
@@ -35,11 +36,14 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     return targets.length > 0 ? [{ ...m, targets }] : [];
   });
   const names = namedBy(kept, movers);
+  const looks = (look.looks ?? []).filter((l) => kept.some((k) => k.source === 'look' && k.from === l.key));
+  for (const p of looks.flatMap((l) => l.document.pins ?? [])) names.add(`pin ${p.key}`);
   const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
   const plain: LookDocument = {
     ...emptyLook(layer.name, look.seed),
     dials: look.dials.filter((d) => d.key === STRENGTH || names.has(`dial ${d.key}`)).map((d) => (d.key === STRENGTH ? { ...d, value: 100 } : d)),
     ...(groups.length > 0 && { groups }),
+    ...(looks.length > 0 && { looks }),
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
@@ -88,6 +92,14 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     const names = [...look.dials.map((o) => o.key), ...piece.dials.map((o) => o.key), ...dialKeys.values()];
     dialKeys.set(d.key, own && own.kind !== d.kind ? freshKey(d.key, names) : d.key);
   }
+  // Looks within it come along, under keys of their own where theirs are taken.
+  const looks = new Map<string, string>();
+  let own = look;
+  for (const l of piece.looks ?? []) {
+    const { look: ready, key } = withInner(own, l.document, l.of);
+    looks.set(l.key, key);
+    own = ready;
+  }
   const rebound = (s: Setting): Setting => ('dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s);
   const moved = (written: Layer): Layer => {
     const l = mapLayer(written, rebound);
@@ -95,6 +107,7 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
       ...l,
       ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
       ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
+      ...(l.source === 'look' && { from: looks.get(l.from ?? '')! }),
       steps: l.steps.map((s) => (s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from })),
     };
   };
@@ -103,13 +116,13 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     key: renamed.get(g.key)!,
     layers: g.layers.map((l) => ({ ...moved(l), key: inner.get(l.key)! })),
   }));
-  const pins = (piece.pins ?? []).filter((p) => !look.pins?.some((own) => own.key === p.key));
+  const pins = (piece.pins ?? []).filter((p) => !own.pins?.some((o) => o.key === p.key));
   const dials = piece.dials.map((d) => ({ ...d, key: dialKeys.get(d.key)! })).filter((d) => !look.dials.some((own) => own.key === d.key));
   const ready: LookDocument = {
-    ...look,
+    ...own,
     dials: [...look.dials, ...dials],
     ...(groups.length > 0 && { groups: [...(look.groups ?? []), ...groups] }),
-    ...(pins.length > 0 && { pins: [...(look.pins ?? []), ...pins] }),
+    ...(pins.length > 0 && { pins: [...(own.pins ?? []), ...pins] }),
   };
   let all = ready;
   for (const layer of piece.layers) {

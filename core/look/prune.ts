@@ -85,10 +85,11 @@ export function detachedStep(look: LookDocument, { mattes, from, ...s }: StepUse
   };
 }
 /** Sources that say in `from` which. */
-const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage'];
+const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage', 'look'];
 export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
   const there =
     (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||
+    (l.source === 'look' && look.looks?.some((o) => o.key === from)) ||
     (l.source === 'layer' && allLayers(look).some((o) => o.key === from)) ||
     (l.source === 'footage' && asks(look, from, 'footage'));
   return {
@@ -97,6 +98,7 @@ export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Laye
     opacity: detachedShare(look, l.opacity),
     steps: l.steps.map((s) => detachedStep(look, s)),
     ...detachedMattes(look, mattes),
+    ...(l.dials && { dials: detachedParameters(look, l.dials) }),
     ...(l.placement && { placement: detachedParameters(look, l.placement) }),
     ...(l.time && { time: detachedParameters(look, l.time) }),
     ...(l.timeFrom && { timeFrom: detachedInstant(look, l.timeFrom) }),

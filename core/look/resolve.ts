@@ -1,7 +1,7 @@
 /** A look's parameters at given dial values: plain numbers, colours and switches. */
 import { LAYER_TIME } from '../time';
 import { type Evaluation, still } from './at-frame';
-import { MIX, OPACITY, PLACED, TIMED } from './paths';
+import { INNER, innerDials, MIX, OPACITY, PLACED, TIMED } from './paths';
 import { type BlendId, PLACEMENT } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
 import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
@@ -31,6 +31,9 @@ export interface ResolvedLayer {
   readonly on: boolean;
   readonly source: SourceId;
   readonly from: string | undefined;
+  /** Where the dials of the look it begins with stand. */
+  readonly dials: DialValues;
+  readonly over: 'below' | undefined;
   readonly blend: BlendId;
   readonly opacity: number;
   readonly steps: readonly ResolvedStep[];
@@ -113,6 +116,8 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
     on: layer.on && level > 0,
     source: layer.source,
     from: layer.from,
+    dials: valuesOf(look, innerDials(look, layer), layer.dials ?? {}, `${layer.key}/${INNER}`, at) as DialValues,
+    over: layer.over,
     blend: layer.blend,
     opacity: share(look, layer.opacity, OPACITY, `${layer.key}/opacity`, at) * level,
     steps: layer.steps.map((use) => {

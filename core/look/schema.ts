@@ -147,6 +147,15 @@ const MOVER = { key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 },
 const settings = (parameters: readonly Parameter[]): Schema =>
   object(Object.fromEntries(parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []);
 
+/** Of which kind, only what is named tells. */
+const ANY_SETTING: Schema = {
+  oneOf: [
+    object({ value: {} }),
+    object({ dial: DIAL, from: { type: 'number' }, to: { type: 'number' } }, ['dial']),
+    object({ follows: { type: 'string' }, offset: { type: 'number' }, shade: { type: 'number' }, hue: { type: 'number' } }, ['follows']),
+    object({ clip: { const: 'standing-out' } }),
+  ],
+};
 const MATTES_ARE: Schema = {
   type: 'array',
   maxItems: 12,
@@ -178,7 +187,9 @@ const LAYERS_ARE: Schema = {
       name: { type: 'string', maxLength: 80 },
       on: { type: 'boolean' },
       source: { enum: SOURCES },
-      from: { ...KEY, description: 'the layer, the group or the footage pin it begins with' },
+      from: { ...KEY, description: 'the layer, the group, the footage pin or the look it begins with' },
+      dials: { type: 'object', additionalProperties: ANY_SETTING, description: 'where the dials of the look it begins with stand' },
+      over: { const: 'below', description: 'what that look is laid on; the clip without' },
       blend: { enum: BLEND_IDS },
       opacity: SHARE,
       steps: {
@@ -307,6 +318,20 @@ export const lookSchema = (): Schema => ({
         maxItems: 16,
         items: object({ key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 }, layers: ref('layers') }),
         description: 'stacks of their own that layers can have as their source',
+      },
+      looks: {
+        type: 'array',
+        maxItems: 8,
+        items: object(
+          {
+            key: KEY,
+            document: { $ref: '#', description: 'all of it' },
+            of: object({ look: { type: 'string', minLength: 1, maxLength: 80 }, version: { type: 'integer', minimum: 1 } }),
+            follows: { type: 'boolean', description: 'whether it goes on to newer versions' },
+          },
+          ['key', 'document'],
+        ),
+        description: 'other looks that layers begin with',
       },
       layers: ref('layers'),
       movers: { type: 'array', maxItems: 64, items: { oneOf: MOVERS_ARE }, description: 'what moves in it' },

@@ -75,6 +75,7 @@ export const mapLayer = (l: Layer, f: Change): Layer => ({
   opacity: f(l.opacity),
   steps: l.steps.map((s) => mapStep(s, f)),
   ...(l.mattes && { mattes: mapMattes(l.mattes, f) }),
+  ...(l.dials && { dials: each(l.dials, f) }),
   ...(l.placement && { placement: each(l.placement, f) }),
   ...(l.time && { time: each(l.time, f) }),
   ...(l.timeFrom && { timeFrom: mapInstant(l.timeFrom, f) }),
@@ -89,11 +90,16 @@ export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocum
 /** All layers, those of groups after the look's own. */
 export const allLayers = (look: LookDocument): Layer[] => [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)];
 
+/** The looks that layers of a look begin with, and those that theirs do. */
+export const looksWithin = (look: LookDocument): LookDocument[] => (look.looks ?? []).flatMap((l) => [l.document, ...looksWithin(l.document)]);
+/** Whether something holds of a look or of one within it. */
+export const anyLook = (look: LookDocument, holds: (l: LookDocument) => boolean): boolean => holds(look) || looksWithin(look).some(holds);
+
 /** Whether a colour is what stands out from each clip. */
 export const needsHue = (look: LookDocument): boolean =>
   allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) || !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
 /** Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour stands out from it. */
-export const needsStatistics = (look: LookDocument): boolean => needsHue(look) || countsInShares(look);
+export const needsStatistics = (look: LookDocument): boolean => anyLook(look, (l) => needsHue(l) || countsInShares(l));
 const countsInShares = (look: LookDocument): boolean =>
   allLayers(look).some((l) => mattesOf(l).some((m) => isConstant(m.parameters['count'], 'share')));
 const isConstant = (s: Setting | undefined, v: unknown): boolean => s !== undefined && 'value' in s && s.value === v;

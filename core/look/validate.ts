@@ -6,10 +6,11 @@ import { matteOf, matteParameters, MATTES } from '../mattes';
 import { isColour, type Parameter, unsuited } from '../parameters';
 import { type Step, stepOf, STEPS } from '../steps';
 import { beyondBounds } from './bounds';
-import { type Dial, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
+import { type Dial, type InnerLook, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
 import { centresFrom, followed, hasCycle, matteAt, matteWithCentre } from './following';
 import { upToDate } from './migrations';
 import type { Fault } from './fault';
+import { innerDials } from './paths';
 import { allLayers } from './settings';
 import { layerTimeFaults, type SettingCheck, timeFaults } from './validate-time';
 
@@ -121,6 +122,8 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
     const at = `${path}.from`;
     if (l.source === 'group' && !look.groups?.some((g) => g.key === l.from)) return [{ path: at, message: 'must be the key of a group of the look' }];
     if (l.source === 'layer' && !allLayers(look).some((o) => o.key === l.from)) return [{ path: at, message: 'must be the key of another layer' }];
+    if (l.source === 'look' && !look.looks?.some((o) => o.key === l.from))
+      return [{ path: at, message: 'must be the key of a look within the look' }];
     if (l.source === 'footage' && named.pins.get(l.from ?? '')?.kind !== 'footage')
       return [{ path: at, message: 'must be the key of a footage pin that the look asks for' }];
     return [];
@@ -141,6 +144,7 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
       ...matteFaults(`${path}.steps[${k}].mattes`, s.mattes, named),
     ]),
     ...matteFaults(`${path}.mattes`, l.mattes, named),
+    ...(l.dials && l.source === 'look' ? parameterFaults(`${path}.dials`, 'the look it begins with', innerDials(look, l), l.dials, named) : []),
     ...parameterFaults(`${path}.placement`, 'placement', PLACEMENT, l.placement ?? {}, named),
     ...layerTimeFaults(path, l, checkOf(named)),
   ];
@@ -165,6 +169,23 @@ function groupFaults(look: LookDocument): Fault[] {
   );
 }
 
+/** Looks within one another, the outermost counted. */
+const MOST_WITHIN = 4;
+/** Looks within a look: each a look itself, and asking for nothing that the outer one does not ask for. */
+function innerFaults(look: LookDocument, depth: number): Fault[] {
+  const lacking = ({ document }: InnerLook): PinAsk | undefined =>
+    (document.pins ?? []).find((p) => look.pins?.find((own) => own.key === p.key)?.kind !== p.kind);
+  return (look.looks ?? []).flatMap((inner, i): Fault[] => {
+    const path = `looks[${i}].document`,
+      pin = lacking(inner);
+    if (depth === MOST_WITHIN) return [{ path, message: `looks can lie ${MOST_WITHIN} deep within one another, not deeper` }];
+    return [
+      ...(pin ? [{ path, message: `asks for the ${pin.kind} pin "${pin.key}", which the look around it does not ask for` }] : []),
+      ...meaningFaults(inner.document, depth + 1).map((f) => ({ ...f, path: f.path ? `${path}.${f.path}` : path })),
+    ];
+  });
+}
+
 function dialFaults(d: Dial, path: string): Fault[] {
   if (d.goal && d.kind !== 'number') return [{ path: `${path}.goal`, message: 'only a number dial can have a goal' }];
   if (d.kind === 'switch') return typeof d.value === 'boolean' ? [] : [{ path, message: 'a switch is true or false' }];
@@ -179,7 +200,7 @@ function repeated(keys: readonly string[], path: (i: number) => string): Fault[]
   return keys.flatMap((k, i) => (keys.indexOf(k) < i ? [{ path: path(i), message: `the key "${k}" is used twice` }] : []));
 }
 
-function meaningFaults(look: LookDocument): Fault[] {
+function meaningFaults(look: LookDocument, depth = 1): Fault[] {
   const dials = new Map(look.dials.map((d) => [d.key, d]));
   const pins = look.pins ?? [];
   const named = { look, dials, pins: new Map(pins.map((p) => [p.key, p])) };
@@ -200,6 +221,11 @@ function meaningFaults(look: LookDocument): Fault[] {
       (look.groups ?? []).map((g) => g.key),
       (i) => `groups[${i}].key`,
     ),
+    ...repeated(
+      (look.looks ?? []).map((l) => l.key),
+      (i) => `looks[${i}].key`,
+    ),
+    ...innerFaults(look, depth),
     ...groupFaults(look),
     ...repeated(
       allLayers(look).map((l) => l.key),

@@ -82,16 +82,12 @@ export interface Plan {
 
 /** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
 export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
-  const own = new Compositor(asked, clip, dials, new Map());
-  const { look } = own;
+  const own = compositorOf(asked, clip, dials);
   const placed = (p: ImageNode): ImageNode => inTarget(p, clip.framed);
-  const shown = (p: ImageNode): ImageNode => placed(look.fills ? p : within(p, clip.bedrock));
+  const shown = (p: ImageNode): ImageNode => placed(own.contained(p));
   const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
-  const strength = strengthAt(look, own.evaluation);
-  // Outside its span a look costs nothing.
-  const below = look.span && strength === 0 ? clip.bedrock : own.whole();
   return {
-    result: shown(withStrength(clip.bedrock, below, strength)),
+    result: placed(own.picture()),
     bedrock: placed(clip.bedrock),
     strata: all(own.strata, shown),
     mattes: all(own.mattes, placed),
@@ -105,6 +101,24 @@ interface Lie {
 }
 /** The look's own stack; groups' go by their keys. */
 const OWN = '';
+
+/** The same look at another frame of its clip; undefined outside the clip. */
+type Visit = (frame: FrameIndex) => Compositor | undefined;
+
+/** A look at a frame, that finds itself at others: each is made once. */
+function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): Compositor {
+  const made = new Map<FrameIndex, Compositor | undefined>();
+  const visit: Visit = (frame) => {
+    if (!made.has(frame)) {
+      const there = clip.at?.(frame);
+      made.set(frame, there && new Compositor(look, there, dials, visit));
+    }
+    return made.get(frame);
+  };
+  const own = new Compositor(look, clip, dials, visit);
+  made.set(clip.frame, own);
+  return own;
+}
 
 /**
  * The stacks of one look at one frame: its own, and those of its groups. Everything is made when it is asked for, once:
@@ -123,15 +137,15 @@ class Compositor {
   private readonly stacks = new Map<string, ImageNode>();
   private readonly stepInputs = new Map<string, ImageNode | undefined>();
   private readonly underWay = new Set<string>();
+  /** The looks that layers begin with, by the layer's key. */
+  private readonly inner = new Map<string, Compositor>();
 
   constructor(
     private readonly asked: LookDocument,
     private readonly clip: ClipFrame,
     private readonly dials: DialValues,
-    /** The same look at other frames. */
-    private readonly others: Map<FrameIndex, Compositor | undefined>,
+    private readonly visit: Visit,
   ) {
-    others.set(clip.frame, this);
     this.look = withClipColours(bindPins(asked, clip.points ?? {}), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
     const { time, frame, content, bedrock } = clip;
@@ -148,9 +162,16 @@ class Compositor {
     return (this.asked.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : []));
   }
 
-  /** All of the look's own layers, on what they stand on. */
-  whole(): ImageNode {
-    return this.stack(OWN, this.look.layers.length);
+  /** The look's picture at its strength. Outside its span a look costs nothing. */
+  picture(): ImageNode {
+    const { look, clip } = this;
+    const strength = strengthAt(look, this.evaluation);
+    const whole = look.span && strength === 0 ? clip.bedrock : this.stack(OWN, look.layers.length);
+    return this.contained(withStrength(clip.bedrock, whole, strength));
+  }
+  /** What lies within the clip, unless the look fills. */
+  contained(picture: ImageNode): ImageNode {
+    return this.look.fills ? picture : within(picture, this.clip.bedrock);
   }
 
   /** Whether a frame belongs to the shot that this one lies in. */
@@ -161,12 +182,7 @@ class Compositor {
   }
   /** The look at another frame; undefined where the shot has none. */
   private elsewhere(frame: FrameIndex): Compositor | undefined {
-    const { others, clip } = this;
-    if (!others.has(frame)) {
-      const there = this.isInShot(frame) ? clip.at?.(frame) : undefined;
-      others.set(frame, there && new Compositor(this.asked, there, this.dials, others));
-    }
-    return others.get(frame);
+    return this.isInShot(frame) ? this.visit(frame) : undefined;
   }
 
   private layersOf(stack: string): readonly Layer[] {
@@ -242,7 +258,23 @@ class Compositor {
         return this.group(from ?? '');
       case 'footage':
         return this.footage(from ?? '', blend);
+      case 'look':
+        return this.once(`look ${key}`, () => this.innerOf(key, below)?.picture()) ?? this.nothing;
     }
+  }
+
+  /** The look that a layer begins with, on the clip or on what lies below it; undefined where there is none (at another frame). */
+  private innerOf(key: string, below?: ImageNode): Compositor | undefined {
+    const known = this.inner.get(key);
+    if (known) return known;
+    const { stack, index } = this.layers.get(key)!;
+    const { from, dials, over } = this.layer(this.layersOf(stack)[index]!);
+    const look = this.look.looks?.find((l) => l.key === from)?.document;
+    if (!look) return undefined;
+    const clip = over === 'below' ? { ...this.clip, bedrock: below ?? this.belowOf(key) } : this.clip;
+    const made = new Compositor(look, clip, dials, (frame) => this.elsewhere(frame)?.innerOf(key));
+    this.inner.set(key, made);
+    return made;
   }
 
   private belowOf(key: string): ImageNode {
@@ -334,7 +366,7 @@ class Compositor {
   }
 
   /** Undefined where making it leads back to itself. */
-  private once(name: string, make: () => ImageNode): ImageNode | undefined {
+  private once(name: string, make: () => ImageNode | undefined): ImageNode | undefined {
     if (this.underWay.has(name)) return undefined;
     this.underWay.add(name);
     try {

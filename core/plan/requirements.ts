@@ -1,7 +1,7 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
 import { betweenOf, type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
-import { allLayers, type DialValues, type LookDocument, type Setting, TIMED, underLook } from '../look';
+import { allLayers, anyLook, type DialValues, type LookDocument, type Setting, TIMED, underLook } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
@@ -16,7 +16,8 @@ function mayOf(look: LookDocument): May {
 }
 
 /** Whether a look may look at frames other than the one it makes. */
-export function looksElsewhere(look: LookDocument): boolean {
+export const looksElsewhere = (look: LookDocument): boolean => anyLook(look, looksElsewhereAlone);
+function looksElsewhereAlone(look: LookDocument): boolean {
   const may = mayOf(look);
   return allLayers(look).some(
     (l) =>
@@ -32,9 +33,10 @@ export function looksElsewhere(look: LookDocument): boolean {
 }
 
 /** Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some frame. */
-export function asksForMotion(look: LookDocument): boolean {
+export const asksForMotion = (look: LookDocument): boolean =>
+  look.retime?.between === 'motion' || asksForSpeeds(look) || anyLook(look, asksForMotionAlone);
+function asksForMotionAlone(look: LookDocument): boolean {
   const may = mayOf(look);
-  if (look.retime?.between === 'motion' || asksForSpeeds(look)) return true;
   return allLayers(look).some(
     (l) =>
       l.on &&
@@ -52,7 +54,8 @@ export function asksForMotion(look: LookDocument): boolean {
 }
 
 /** Whether a look may count by how far what moves has come: then `needs` and the frames have to know the footage's speeds. */
-export const asksForSpeeds = (look: LookDocument): boolean =>
+export const asksForSpeeds = (look: LookDocument): boolean => anyLook(look, asksForSpeedsAlone);
+const asksForSpeedsAlone = (look: LookDocument): boolean =>
   allLayers(look).some((l) =>
     l.steps.some(({ key, step, on, parameters }) => {
       const kind = stepOf(step);

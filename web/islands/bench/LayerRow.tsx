@@ -6,6 +6,7 @@ import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, type LayerFace, sameFace, useBench, useEngine, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
+import { InnerLookOf } from './InnerLook';
 import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
 import { Placement } from './Placement';
@@ -116,6 +117,7 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
               </span>
               <LayerSource layer={layer} />
             </div>
+            {layer.source === 'look' && <InnerLookOf layer={layer} />}
             <ParameterControl
               parameter={SHARE}
               setting={layer.opacity}

@@ -1,5 +1,6 @@
 import { allLayers, edit, type Layer, type LookDocument, type SourceId } from '../../../core';
 import { useBench, useStill } from './context';
+import { isLook, lookOptions, useShelfLooks } from './InnerLook';
 import { Choice } from '../shared/Choice';
 
 /** What a layer can begin with, in words; the last three say which. */
@@ -12,7 +13,10 @@ export const SOURCE_WORDS: Record<SourceId, string> = {
   layer: 'another layer',
   group: 'a group',
   footage: 'other footage',
+  look: 'another look',
 };
+/** Those that are chosen by their word alone: looks are listed one by one. */
+export const PLAIN_SOURCES = Object.entries(SOURCE_WORDS).filter(([id]) => id !== 'look');
 
 /** What `from` may name for a source. */
 function named(look: LookDocument, layer: Layer | undefined, source: SourceId): { readonly key: string; readonly label: string }[] {
@@ -49,25 +53,40 @@ export function readyFor(
 export function LayerSource({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
     choices = useStill((still) => named(still, layer, layer.source)),
-    alone = useStill((still) => allLayers(still).length < 2);
+    alone = useStill((still) => allLayers(still).length < 2),
+    inner = useStill((still) => (layer.source === 'look' ? still.looks?.find((l) => l.key === layer.from) : undefined));
+  const { looks, fetched, trouble } = useShelfLooks();
+  const chosen = inner ? `look:${inner.of?.look ?? inner.key}` : layer.source;
+  const listed =
+    inner && !looks.some((l) => l.id === inner.of?.look) ? [...looks, { id: inner.of?.look ?? inner.key, name: inner.document.name }] : looks;
+  const beginWith = async (choice: string) => {
+    const look = await fetched(choice);
+    if (look) change(`${layer.name} source`, (now) => edit.beginWithLook(now, layer.key, look.document, look.of));
+  };
   const begin = (source: SourceId) => {
     change(`${layer.name} source`, (now) => {
       const ready = readyFor(now, layer, source);
       if (!ready) return now;
       const set = edit.changeLayer(ready.look, layer.key, { source, ...(ready.from !== undefined && { from: ready.from }) });
-      return ready.from === undefined ? edit.withoutFrom(set, layer.key) : set;
+      return edit.withoutIdleLooks(ready.from === undefined ? edit.withoutFrom(set, layer.key) : set);
     });
   };
   return (
     <div className="col-span-2 grid grid-cols-[66px_1fr] items-center gap-1.5">
       <span className="quiet">works on</span>
-      <Choice className="field min-w-0" aria-label="Source" value={layer.source} onChange={(v) => begin(v as SourceId)}>
-        {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+      <Choice className="field min-w-0" aria-label="Source" value={chosen} onChange={(v) => (isLook(v) ? void beginWith(v) : begin(v as SourceId))}>
+        {PLAIN_SOURCES.map(([id, w]) => (
           <option key={id} value={id} disabled={id === 'layer' && alone}>
             {w}
           </option>
         ))}
+        {lookOptions(listed)}
       </Choice>
+      {trouble && (
+        <p role="alert" className="col-span-2">
+          {trouble}
+        </p>
+      )}
       {choices.length > 0 && (
         <Choice
           className="field min-w-0 col-start-2"

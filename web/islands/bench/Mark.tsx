@@ -22,7 +22,8 @@ interface MarkProps {
   readonly style?: React.CSSProperties;
   readonly onMove: (to: number, gesture: string) => void;
   readonly onEnd: () => void;
-  readonly onChoose?: () => void;
+  /** Chosen; with the shift key beside those that are chosen already. */
+  readonly onChoose?: (more: boolean) => void;
   readonly onRemove?: () => void;
 }
 /** Something on a lane that is dragged, or stepped with the arrow keys; it snaps to frames. */
@@ -44,13 +45,16 @@ export function Mark({ label, frame, frames, className, chosen = false, style, o
       aria-pressed={chosen}
       className={`absolute touch-none cursor-ew-resize -translate-x-1/2 ${className}`}
       style={{ left: `${Math.max(0, Math.min(1, frame / Math.max(1, frames - 1))) * 100}%`, ...style }}
-      onClick={onChoose}
+      onClick={(e) => {
+        // By the keyboard: the pointer has chosen it when it went down.
+        if (e.detail === 0) onChoose?.(e.shiftKey);
+      }}
       onKeyDown={key}
       onKeyUp={onEnd}
       onPointerDown={(e) => {
         dragging.current = true;
         e.currentTarget.setPointerCapture(e.pointerId);
-        onChoose?.();
+        onChoose?.(e.shiftKey);
       }}
       onPointerMove={(e) => {
         if (!dragging.current) return;

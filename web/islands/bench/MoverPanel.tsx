@@ -15,10 +15,12 @@ import {
 } from '../../../core';
 import { EASE_KINDS, EASE_WORDS, type EaseKind, type MoverKind, moverOf } from '../../../core/time';
 import { Choice } from '../shared/Choice';
-import { useBench, useStill } from './context';
+import { copy } from './clipboard';
+import { useBench, useClipTime, useStill, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { ValueControl } from './controls/ValueControl';
 import { InstantEditor } from './InstantEditor';
+import { NO_KEYS } from './store';
 
 const WAY_WORDS: Record<Way, string> = { add: 'adds', multiply: 'multiplies', replace: 'leads to' };
 const MIXING_WORDS: Record<Mixing, string> = { even: 'evenly to the eye', light: 'as light is' };
@@ -26,7 +28,7 @@ const MIXING_WORDS: Record<Mixing, string> = { even: 'evenly to the eye', light:
 export function MoverPanel({ mover }: { mover: Mover }) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show),
-    keyChosen = useBench((s) => s.keyChosen);
+    keysChosen = useBench((s) => s.keysChosen);
   const kind = moverOf(mover.kind);
   const name = mover.name;
   const set = (words: string, c: Parameters<typeof edit.changeMover>[2]) => change(words, (now) => edit.changeMover(now, mover.key, c));
@@ -61,7 +63,9 @@ export function MoverPanel({ mover }: { mover: Mover }) {
           <X size={12} aria-hidden="true" />
         </button>
       </div>
-      {mover.kind === KEYS ? <KeyPanel mover={mover} index={keyChosen} /> : kind && <KindPanel mover={mover} kind={kind} />}
+      {mover.kind !== KEYS && kind && <KindPanel mover={mover} kind={kind} />}
+      {mover.kind === KEYS && keysChosen.length > 1 && <SeveralKeys mover={mover} which={keysChosen} />}
+      {mover.kind === KEYS && keysChosen.length < 2 && <KeyPanel mover={mover} index={keysChosen[0] ?? null} />}
       <div className="border-t line mt-1 pt-0.5">
         {mover.targets.map((t) => (
           <Target key={t.path} mover={mover} target={t} kind={kind} />
@@ -139,6 +143,68 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
   );
 }
 
+/** Several keys at once: moved together on the lane, spread, mirrored, copied, taken away. */
+function SeveralKeys({ mover, which }: { mover: Mover; which: readonly number[] }) {
+  const change = useBench((s) => s.change),
+    show = useBench((s) => s.show),
+    store = useStoreItself(),
+    time = useClipTime();
+  const frames = useStill((look) =>
+    edit
+      .keysOnClip(look, mover, time)
+      .filter((k) => which.includes(k.index))
+      .map((k) => k.frame),
+  );
+  const [first, last] = [frames[0] ?? 0, frames.at(-1) ?? 0];
+  return (
+    <>
+      <p className="quiet py-1">
+        {frames.length} keys, frames <span className="num">{first}</span> to <span className="num">{last}</span>. Drag one and all of them move.
+      </p>
+      <label className="flex items-center gap-1 min-h-6">
+        <span className="quiet w-[74px]">Spread over</span>
+        <input
+          className="field num w-16"
+          aria-label={`Frames the keys of ${mover.name} are spread over`}
+          inputMode="numeric"
+          key={last - first}
+          defaultValue={last - first}
+          onBlur={(e) => {
+            const over = Math.max(frames.length - 1, Math.min(time.frames - 1 - first, Math.round(Number(e.target.value))));
+            if (Number.isFinite(over) && over !== last - first)
+              change(`spread keys of ${mover.name}`, (now) => edit.stretchKeys(now, mover.key, which, over, time));
+          }}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') e.currentTarget.blur();
+          }}
+        />
+        <span className="quiet">frames</span>
+      </label>
+      <div className="flex gap-1">
+        <button className="word quiet" onClick={() => change(`mirror keys of ${mover.name}`, (now) => edit.mirrorKeys(now, mover.key, which, time))}>
+          mirror
+        </button>
+        <button
+          className="word quiet"
+          title="So does Ctrl+C; Ctrl+V sets them from the playhead on"
+          onClick={() => copy({ kind: 'keys', keys: edit.copiedKeys(store.getState().look, mover.key, which, time) })}
+        >
+          copy
+        </button>
+        <button
+          className="word quiet"
+          onClick={() => {
+            show({ keysChosen: NO_KEYS });
+            change(`remove keys of ${mover.name}`, (now) => edit.removeKeys(now, mover.key, which));
+          }}
+        >
+          remove
+        </button>
+      </div>
+    </>
+  );
+}
+
 function KeyPanel({ mover, index }: { mover: Mover; index: number | null }) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
@@ -149,7 +215,7 @@ function KeyPanel({ mover, index }: { mover: Mover; index: number | null }) {
     return (
       <p className="quiet py-1">
         {mover.keys!.length} key{mover.keys!.length === 1 ? '' : 's'}. Moving the control sets one at the playhead; so does{' '}
-        <span className="num">I</span>. Click a key to see its numbers.
+        <span className="num">I</span>. Click a key to see its numbers, more of them with the shift key.
       </p>
     );
   const ease = key.ease ?? { kind: 'linear' as const };

@@ -1,10 +1,10 @@
 import { X } from 'lucide-react';
-import { type ClipPins, edit, type PinAsk, type Point, footageAt, reachedAt } from '../../../core';
+import { type ClipPins, edit, type PinAsk, type Point, footageAt, isAskedWithin, reachedAt } from '../../../core';
 import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
 import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../shared/pins';
-import { useAsking, useBench } from './context';
+import { useAsking, useBench, useStill } from './context';
 
 interface Props {
   readonly hero: ClipView;
@@ -49,6 +49,7 @@ export function Pins({ hero, project, frame, onPins }: Props) {
 function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: PinAsk }) {
   const look = useAsking(),
     change = useBench((s) => s.change),
+    within = useStill((still) => isAskedWithin(still, pin.key)),
     place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === pin.label);
   const isFootage = pin.kind === 'footage' || pin.kind === 'matte';
@@ -110,6 +111,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
         <button
           className={isFootage ? 'quiet ml-auto' : 'quiet'}
           aria-label={`Ask for ${pin.label} no longer`}
+          disabled={within}
+          title={within ? 'A look within this one asks for it' : undefined}
           onClick={() => change(`no ${pin.label}`, (now) => edit.removePin(now, pin.key))}
         >
           <X size={11} aria-hidden="true" />

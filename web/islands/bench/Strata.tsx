@@ -6,7 +6,8 @@ import { useBench, useStoreItself } from './context';
 import { Suits } from './Goals';
 import { Hints } from './Hints';
 import { LayerRow } from './LayerRow';
-import { readyFor, SOURCE_WORDS } from './LayerSource';
+import { isLook, lookOptions, useFollowedLooks, useShelfLooks } from './InnerLook';
+import { PLAIN_SOURCES, readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
 import { Choice } from '../shared/Choice';
 
@@ -25,6 +26,17 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     const piece = pieces.find((p) => p.id === id)!;
     change(`piece ${piece.name}`, (now) => withPiece(now, piece.document));
     choose({ layer: store.getState().look.layers.at(-1)!.key });
+  };
+  const shelf = useShelfLooks();
+  useFollowedLooks(shelf);
+  const addLook = async (choice: string) => {
+    const look = await shelf.fetched(choice);
+    if (!look) return;
+    const named = edit.addLayer(store.getState().look, edit.newLayer(look.document.name, 'clip', []));
+    const key = named.layers.at(-1)!.key;
+    change(`add ${look.document.name}`, edit.beginWithLook(named, key, look.document, look.of));
+    fold(key, true);
+    choose({ layer: key });
   };
   const add = (source: SourceId) => {
     const { look: now } = store.getState();
@@ -53,13 +65,14 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
           aria-label="Add a layer from"
           disabled={trimming}
           value=""
-          onChange={(v) => (v in SOURCE_WORDS ? add(v as SourceId) : use(v))}
+          onChange={(v) => (v in SOURCE_WORDS ? add(v as SourceId) : isLook(v) ? void addLook(v) : use(v))}
         >
-          {Object.entries(SOURCE_WORDS).map(([id, w]) => (
+          {PLAIN_SOURCES.map(([id, w]) => (
             <option key={id} value={id}>
               {w}
             </option>
           ))}
+          {lookOptions(shelf.looks)}
           {pieces.length > 0 && (
             <optgroup label="a kept piece">
               {pieces.map((p) => (
@@ -71,6 +84,11 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
           )}
         </Choice>
       </div>
+      {shelf.trouble && (
+        <p role="alert" className="px-3 py-1.5 border-b line">
+          {shelf.trouble}
+        </p>
+      )}
       {trimming && (
         <p role="status" className="px-3 py-1.5 border-b line quiet">
           The dials set {bedrock.hero.name} alone. The stack belongs to the look:{' '}

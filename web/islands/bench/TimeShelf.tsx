@@ -6,6 +6,7 @@ import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
 import { curveOf, eventsOf, type SpanLane, spansOf, targetWords } from './moving';
 import { Ribbon, type RibbonProps } from './Ribbon';
+import { NO_KEYS } from './store';
 
 export function TimeShelf(props: RibbonProps) {
   const open = useBench((s) => s.timeOpen),
@@ -94,6 +95,12 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
   );
 }
 
+/** What is chosen after one more key was pressed: it alone, unless several are meant or it is one of several that will be dragged. */
+function withKey(chosen: readonly number[], index: number, more: boolean): readonly number[] {
+  if (!more) return chosen.includes(index) ? chosen : [index];
+  return chosen.includes(index) ? chosen.filter((k) => k !== index) : [...chosen, index];
+}
+
 /** The height of an open lane's curve, and the room above and below it, in pixels. */
 const HIGH = 84,
   AIR = 9;
@@ -102,7 +109,7 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
   const time = useClipTime(),
     hero = useHeroFacts();
   const look = useBench((s) => s.still),
-    keyChosen = useBench((s) => (open ? s.keyChosen : null)),
+    keysChosen = useBench((s) => (open ? s.keysChosen : NO_KEYS)),
     change = useBench((s) => s.change),
     show = useBench((s) => s.show),
     end = useBench((s) => s.endGesture);
@@ -123,7 +130,7 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
         className="min-w-0 text-left self-start pt-1"
         aria-pressed={open}
         title={targetWords(look, mover)}
-        onClick={() => show({ mover: open ? null : mover.key, keyChosen: null })}
+        onClick={() => show({ mover: open ? null : mover.key, keysChosen: NO_KEYS })}
       >
         <span className={`block truncate ${open ? 'font-medium' : ''}`}>{mover.name}</span>
         {open && <span className="block quiet line-clamp-3 whitespace-normal leading-tight">{targetWords(look, mover)}</span>}
@@ -180,19 +187,24 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
             label={`key of ${mover.name}`}
             frame={frame}
             frames={time.frames}
-            chosen={keyChosen === index}
-            className={`w-[11px] h-[11px] rotate-45 border border-primary ${keyChosen === index ? 'bg-primary' : 'bg-base-100'}`}
+            chosen={keysChosen.includes(index)}
+            className={`w-[11px] h-[11px] rotate-45 border border-primary ${keysChosen.includes(index) ? 'bg-primary' : 'bg-base-100'}`}
             style={{ top: curve ? y(curve.values[Math.max(0, Math.min(last, frame))]!) - 5.5 : tall / 2 - 5.5 }}
             onMove={(to, gesture) =>
-              change(`move key of ${mover.name}`, (now) => edit.moveKey(now, mover.key, index, to, time), `key ${mover.key} ${index} ${gesture}`)
+              change(
+                `move key of ${mover.name}`,
+                (now) =>
+                  keysChosen.length > 1 && keysChosen.includes(index)
+                    ? edit.shiftKeys(now, mover.key, keysChosen, to - frame, time)
+                    : edit.moveKey(now, mover.key, index, to, time),
+                `key ${mover.key} ${index} ${gesture}`,
+              )
             }
             onEnd={end}
-            onChoose={() => {
-              if (keyChosen !== index || !open) show({ mover: mover.key, keyChosen: index });
-            }}
+            onChoose={(more) => show({ mover: mover.key, keysChosen: withKey(keysChosen, index, more) })}
             onRemove={() => {
-              show({ keyChosen: null });
-              change(`remove key of ${mover.name}`, (now) => edit.removeKeys(now, mover.key, [index]));
+              show({ keysChosen: NO_KEYS });
+              change(`remove key of ${mover.name}`, (now) => edit.removeKeys(now, mover.key, keysChosen.includes(index) ? keysChosen : [index]));
             }}
           />
         ))}

@@ -1,7 +1,10 @@
-/** Copied layers and steps, kept in the browser so that they can be pasted into other looks. */
-import { type Layer, LOOK_SCHEMA, type StepUse } from '../../../core';
+/** Copied layers, steps and keys, kept in the browser so that they can be pasted into other looks. */
+import { type edit, type Layer, LOOK_SCHEMA, type StepUse } from '../../../core';
 
-export type Copied = { readonly kind: 'layer'; readonly layer: Layer } | { readonly kind: 'step'; readonly step: StepUse };
+export type Copied =
+  | { readonly kind: 'layer'; readonly layer: Layer }
+  | { readonly kind: 'step'; readonly step: StepUse }
+  | { readonly kind: 'keys'; readonly keys: readonly edit.CopiedKey[] };
 /** Of this schema alone: what was copied before says nothing of its own. */
 const KEY = `wabisabi-copied-${LOOK_SCHEMA}`;
 

@@ -14,8 +14,9 @@ import {
   timeOf,
 } from '../../../core';
 import { type ClipTime, framesOf, moverOf } from '../../../core/time';
+import { copied, copy } from './clipboard';
 import type { HeroFacts } from './context';
-import type { BenchStore } from './store';
+import { type BenchStore, NO_KEYS } from './store';
 
 export interface SpanLane {
   readonly of: { readonly layer?: string; readonly step?: string };
@@ -67,7 +68,7 @@ export function curveOf(
   return { path: target.path, values };
 }
 
-export type KeyAct = 'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later';
+export type KeyAct = 'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later' | 'copy' | 'paste';
 
 /** Frames at which the chosen mover has a key or an event; those of all movers and spans where none is chosen. */
 function marksOf(look: LookDocument, chosen: Mover | undefined, time: ClipTime): number[] {
@@ -78,7 +79,7 @@ function marksOf(look: LookDocument, chosen: Mover | undefined, time: ClipTime):
 
 /** Does by keys what the lanes do by mouse. */
 export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: (f: number) => void, act: KeyAct): void {
-  const { look, mover: chosen, change, show } = store.getState();
+  const { look, mover: chosen, keysChosen, change, show } = store.getState();
   const time = timeOf(hero);
   const mover = look.movers?.find((m) => m.key === chosen);
   if (act === 'previous' || act === 'next') {
@@ -88,6 +89,12 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
     return;
   }
   if (!mover?.keys) return;
+  if (act === 'copy') return copy({ kind: 'keys', keys: edit.copiedKeys(look, mover.key, keysChosen, time) });
+  if (act === 'paste') {
+    const c = copied();
+    if (c?.kind === 'keys') change(`paste keys of ${mover.name}`, edit.pasteKeys(look, mover.key, c.keys, frame, time));
+    return;
+  }
   const here = edit.keysOnClip(look, mover, time).find((k) => k.frame === frame);
   if (act === 'set') {
     const path = mover.targets[0]!.path,
@@ -100,7 +107,7 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
   if (!here) return;
   if (act === 'remove') {
     change(`remove key of ${mover.name}`, edit.removeKeys(look, mover.key, [here.index]));
-    return show({ keyChosen: null });
+    return show({ keysChosen: NO_KEYS });
   }
   const to = Math.max(0, Math.min(time.frames - 1, frame + (act === 'later' ? 1 : -1)));
   change(`move key of ${mover.name}`, edit.moveKey(look, mover.key, here.index, to, time), `nudge ${mover.key} ${here.index}`);

@@ -101,8 +101,8 @@ export interface BenchState {
   readonly timeOpen: boolean;
   /** The mover whose curve and numbers are shown. */
   readonly mover: string | null;
-  /** Its chosen key, by its place in the list. */
-  readonly keyChosen: number | null;
+  /** Its chosen keys, by their places in the list. */
+  readonly keysChosen: readonly number[];
   /** What does nothing at the hero, by layer and `layer/step`. */
   readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
@@ -123,7 +123,7 @@ export interface BenchState {
   /** Puts up a handle, or takes it down. */
   handle(id: string, h: Handle | null): void;
   show(
-    s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'fieldShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keyChosen'>>,
+    s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'fieldShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keysChosen'>>,
   ): void;
   /** Puts a clip's playhead on a frame. */
   seek(clip: string, frame: number): void;
@@ -133,6 +133,9 @@ export interface BenchState {
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
 }
+
+/** No key is chosen. */
+export const NO_KEYS: readonly number[] = [];
 
 const MOST_STEPS = 300;
 const draftKey = (lookId: string): string => `wabisabi-draft-${lookId}`;
@@ -221,7 +224,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       loops: {},
       timeOpen: false,
       mover: null,
-      keyChosen: null,
+      keysChosen: NO_KEYS,
       unfolded: new Set(),
       change: (name, to, gesture) => put(name, { look: typeof to === 'function' ? to(get().look) : to, trimming: null }, gesture),
       turn(name, dial, value, gesture) {

@@ -45,7 +45,7 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
   if (act === 'paste') {
     const c = copied();
     if (c?.kind === 'layer') change('paste layer', edit.addLayer(look, c.layer, layer?.key));
-    else if (c && layer) change('paste step', edit.addStep(look, layer.key, c.step));
+    else if (c?.kind === 'step' && layer) change('paste step', edit.addStep(look, layer.key, c.step));
     return;
   }
   if (!layer) return;
@@ -101,8 +101,9 @@ export function useKeys(store: BenchStore, a: Acts): void {
     minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? FIT : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
     'mod+z': () => store.getState().undo(),
     'mod+shift+z': () => store.getState().redo(),
-    'mod+c': () => onChosen(store, 'copy'),
-    'mod+v': () => onChosen(store, 'paste'),
+    // Keys that are chosen are copied before a layer is; where a mover with keys is open, copied keys go there.
+    'mod+c': () => (store.getState().keysChosen.length > 0 ? a.onKey('copy') : onChosen(store, 'copy')),
+    'mod+v': () => (copied()?.kind === 'keys' ? a.onKey('paste') : onChosen(store, 'paste')),
     d: () => onChosen(store, 'duplicate'),
     m: () => onChosen(store, 'mute'),
     l: () => soloChosen(store),

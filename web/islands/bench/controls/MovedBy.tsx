@@ -4,6 +4,7 @@ import { edit, type Parameter, type ParameterValue } from '../../../../core';
 import { MOVERS } from '../../../../core/time';
 import { Choice } from '../../shared/Choice';
 import { useBench, useClipTime, usePlayheadNow, useStill } from '../context';
+import { NO_KEYS } from '../store';
 
 interface Props {
   readonly parameter: Parameter;
@@ -30,7 +31,7 @@ export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved,
     );
   const choose = (id: string): void => {
     const [what, key = ''] = id.split(':');
-    if (what === 'show') return show({ mover: key, keyChosen: null, timeOpen: true });
+    if (what === 'show') return show({ mover: key, keysChosen: NO_KEYS, timeOpen: true });
     if (what === 'free') return change(`${p.label} moves no longer`, (now) => own.reduce((doc, m) => edit.removeTarget(doc, m.key, path), now));
     let made = '';
     change(`${p.label} moves`, (now) => {
@@ -41,7 +42,7 @@ export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved,
       made = what === 'with' ? key : (next.movers?.at(-1)?.key ?? '');
       return next;
     });
-    show({ mover: made, keyChosen: null, timeOpen: true });
+    show({ mover: made, keysChosen: NO_KEYS, timeOpen: true });
   };
   const isMoved = own.length > 0;
   return (

@@ -1,3 +1,4 @@
+import { liesWithin } from '../../../../../core';
 import { MoreFollow, Outdated, saveVersion } from '../../../../../server/projects';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { documentOf } from '../../../../api/documents';
@@ -6,8 +7,10 @@ import { NewVersion } from '../../../../api/requests';
 export const POST = endpoint(async (c) => {
   const { document, basedOn, follow, stay } = await body(c.request, NewVersion);
   const look = documentOf(document);
+  const own = id(c, 'look', 'look');
+  if (liesWithin(look, own)) throw new Problem(400, 'Made from itself', 'This look lies within a look that lies within it: take one of the two out.');
   try {
-    return json(await saveVersion(id(c, 'look', 'look'), look, basedOn, { follow, stay }), 201);
+    return json(await saveVersion(own, look, basedOn, { follow, stay }), 201);
   } catch (e) {
     if (e instanceof MoreFollow)
       throw new Problem(409, 'More clips follow by now', `${e.message}. Nothing was saved: look at the clips that follow, then save again.`);

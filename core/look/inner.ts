@@ -1,0 +1,90 @@
+/** Looks within a look: brought in, taken up anew, and what leads back to itself. */
+import { freshKey } from './prune';
+import type { InnerLook, Layer, LookDocument, LookVersion, PinAsk } from './document';
+import { innerDials } from './paths';
+import { ofKind } from './trims';
+import { allLayers, looksWithin, mapInstants, mapLayers, mapSettings } from './settings';
+
+/** A look that asks for pins under other keys, those within it too. */
+function withPinsCalled(look: LookDocument, names: ReadonlyMap<string, string>): LookDocument {
+  if (names.size === 0) return look;
+  const called = <K extends string | undefined>(key: K): K => (key === undefined ? key : ((names.get(key) as K | undefined) ?? key));
+  const pins = new Set((look.pins ?? []).map((p) => p.key));
+  const ownPin = <T extends { from?: string }>(of: T): T => (of.from !== undefined && pins.has(of.from) ? { ...of, from: called(of.from) } : of);
+  const settings = mapSettings(look, (s) => ('pin' in s ? { ...s, pin: called(s.pin) } : s));
+  const instants = mapInstants(settings, (at) => (at.cue === undefined ? at : { ...at, cue: called(at.cue) }));
+  return {
+    ...mapLayers(instants, (l) => ({
+      ...(l.source === 'footage' ? ownPin(l) : l),
+      steps: l.steps.map((s) => ({ ...s, ...(s.mattes && { mattes: s.mattes.map(ownPin) }) })),
+      ...(l.mattes && { mattes: l.mattes.map(ownPin) }),
+    })),
+    ...(look.pins && { pins: look.pins.map((p) => ({ ...p, key: called(p.key) })) }),
+    ...(look.looks && { looks: look.looks.map((l) => ({ ...l, document: withPinsCalled(l.document, names) })) }),
+  };
+}
+
+/** What another look asks for, asked for by this one too; a pin of its key but of another kind gets another key. */
+function asking(look: LookDocument, document: LookDocument): { readonly look: LookDocument; readonly document: LookDocument } {
+  const own = look.pins ?? [],
+    theirs = document.pins ?? [];
+  const names = new Map<string, string>();
+  for (const p of theirs)
+    if (own.some((o) => o.key === p.key && o.kind !== p.kind))
+      names.set(p.key, freshKey(p.key, [...own, ...theirs].map((o) => o.key).concat([...names.values()])));
+  const renamed = withPinsCalled(document, names);
+  const more = (renamed.pins ?? []).filter((p: PinAsk) => !own.some((o) => o.key === p.key));
+  return { look: more.length > 0 ? { ...look, pins: [...own, ...more] } : look, document: renamed };
+}
+
+const sameVersion = (a: LookVersion | undefined, b: LookVersion | undefined): boolean =>
+  a !== undefined && b !== undefined && a.look === b.look && a.version === b.version;
+
+/** A look with another within it, and that one's key: the one it has already, where it has that version. */
+export function withInner(look: LookDocument, document: LookDocument, of?: LookVersion): { readonly look: LookDocument; readonly key: string } {
+  const all = look.looks ?? [],
+    known = all.find((l) => sameVersion(l.of, of));
+  if (known) return { look, key: known.key };
+  const ready = asking(look, document),
+    key = freshKey(
+      document.name,
+      all.map((l) => l.key),
+    );
+  return { look: { ...ready.look, looks: [...all, { key, document: ready.document, ...(of && { of }) }] }, key };
+}
+
+/** A look within taken up in another version: what its layers set of dials that it has no more, or of another kind, goes. */
+export function takenUp(look: LookDocument, key: string, document: LookDocument, of: LookVersion): LookDocument {
+  const ready = asking(look, document);
+  const next = changeInner(ready.look, key, { document: ready.document, of });
+  return mapLayers(next, (l) => (l.source === 'look' && l.from === key ? withKnownDials(next, l) : l));
+}
+export const changeInner = (look: LookDocument, key: string, change: Partial<Omit<InnerLook, 'key'>>): LookDocument => ({
+  ...look,
+  looks: (look.looks ?? []).map((l) => (l.key === key ? { ...l, ...change } : l)),
+});
+function withKnownDials(look: LookDocument, { dials, ...layer }: Layer): Layer {
+  const inner = look.looks!.find((l) => l.key === layer.from)!.document;
+  const known = Object.entries(dials ?? {}).filter(([id, s]) => {
+    const dial = inner.dials.find((d) => d.key === id);
+    return dial && (!('value' in s) || ofKind(dial, s.value as never)) && innerDials(look, layer).some((p) => p.id === id);
+  });
+  return known.length > 0 ? { ...layer, dials: Object.fromEntries(known) } : layer;
+}
+
+/** Looks within that no layer begins with go. */
+export function withoutIdleLooks(look: LookDocument): LookDocument {
+  const used = new Set(allLayers(look).flatMap((l) => (l.source === 'look' ? [l.from] : [])));
+  if (!look.looks?.some((l) => !used.has(l.key))) return look;
+  const { looks, ...plain } = look;
+  const left = looks.filter((l) => used.has(l.key));
+  return left.length > 0 ? { ...plain, looks: left } : plain;
+}
+
+/** Whether a look of the catalogue lies within another, however deep: that one cannot lie within it then. */
+export const liesWithin = (look: LookDocument, id: string): boolean =>
+  [look, ...looksWithin(look)].some((l) => (l.looks ?? []).some((inner) => inner.of?.look === id));
+
+/** Whether a look within asks for a pin, so that the look around it must. */
+export const isAskedWithin = (look: LookDocument, pin: string): boolean =>
+  (look.looks ?? []).some((l) => (l.document.pins ?? []).some((p) => p.key === pin));

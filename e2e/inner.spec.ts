@@ -1,0 +1,46 @@
+/** A look that lies over another: its dials on the layer, its newer versions taken up. */
+import { expect, test } from '@playwright/test';
+import { shippedLook as shipped } from '../core';
+import { pick } from './pick';
+import { bring, newestOf, newLook, newProject } from './project';
+
+test('a layer begins with another look, sets its dials, and takes up its newer version', async ({ page }) => {
+  const project = await newProject(page, 'Looks within');
+  await bring(page, 'gulls');
+  const stamp = String(Date.now()),
+    name = `Agreed ${stamp}`;
+  const grade = { ...shipped('brine')!, name };
+  const made = await page.request.post('/api/looks', { data: { document: grade } });
+  const { lookId: agreed } = (await made.json()) as { lookId: string };
+  const own = await newLook(page, `Over ${stamp}`);
+  await page.goto(`/p/${project}/bench?look=${own}`);
+  await pick(page.getByLabel('Add a layer from'), `look:${agreed}`);
+  const layer = page.locator(`[data-layer="agreed-${stamp}"]`);
+  await expect(layer.getByText('v1', { exact: true })).toBeVisible();
+  // Its dials are the layer's.
+  const depth = layer.getByRole('slider', { name: `${name} depth`, exact: true });
+  await depth.focus();
+  await page.keyboard.press('Home');
+  await page.getByRole('button', { name: 'save version' }).click();
+  await expect.poll(() => newestOf(page, own)).toMatchObject({ layers: [{ source: 'look', dials: { depth: { value: 0 } } }] });
+
+  // A newer version of what lies within is offered, and taken up as a change that can be undone.
+  const newer = { document: { ...grade, seed: 99 }, basedOn: 1, follow: [], stay: [] };
+  expect((await page.request.post(`/api/looks/${agreed}/versions`, { data: newer })).status()).toBe(201);
+  await page.reload();
+  await layer.getByRole('button', { name, exact: true }).click();
+  await layer.getByRole('button', { name: 'take up v2' }).click();
+  await expect(layer.getByText('v2', { exact: true })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(layer.getByText('v1', { exact: true })).toBeVisible();
+  // One that follows goes on by itself.
+  await layer.getByRole('checkbox', { name: 'follows' }).check();
+  await expect(layer.getByText('v2', { exact: true })).toBeVisible();
+
+  // A look cannot lie within one that lies within it.
+  const document = await newestOf(page, own);
+  const circle = { ...grade, looks: [{ key: 'over', document, of: { look: own, version: 2 } }] };
+  const refused = await page.request.post(`/api/looks/${agreed}/versions`, { data: { document: circle, basedOn: 2, follow: [], stay: [] } });
+  expect(refused.status()).toBe(400);
+  expect(await refused.text()).toContain('take one of the two out');
+});
