@@ -8,6 +8,7 @@ export { underLook } from './retime';
 export * from './resolve';
 export * from './at-frame';
 export * from './evaluation';
+export { firstStrike, moverEvents, nextActing, type OnClip, stepEvents, type StepEvents } from './acting';
 export * from './paths';
 export * from './trims';
 export * from './bind-pins';

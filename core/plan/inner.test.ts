@@ -2,7 +2,19 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
-import { changesBetween, edit, emptyLook, liesWithin, type LookDocument, pieceOf, readLook, SHIPPED, shippedLook, upToDate, withPiece } from '../look';
+import {
+  changesBetween,
+  edit,
+  emptyLook,
+  liesWithin,
+  type LookDocument,
+  pieceOf,
+  readLook,
+  SHIPPED,
+  shippedLook,
+  upToDate,
+  withPiece,
+} from '../look';
 import { stepOf } from '../steps';
 import { leafOf, randomPlanes } from '../testing';
 import type { ClipTime } from '../time';
@@ -42,9 +54,12 @@ const constant = (value: number) => ({ value });
 const stepped = (name: string, step: string, parameters: Record<string, number | string>): LookDocument =>
   edit.addLayer(
     emptyLook(name, 5),
-    edit.newLayer('Top', 'below', [], [
-      { ...edit.newStep(stepOf(step)!, []), parameters: Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }])) },
-    ]),
+    edit.newLayer(
+      'Top',
+      'below',
+      [],
+      [{ ...edit.newStep(stepOf(step)!, []), parameters: Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }])) }],
+    ),
   );
 
 describe('a look within a look', () => {
@@ -122,7 +137,10 @@ describe('a look within a look', () => {
     const lamp = shippedLook('contour-lamp')!;
     const pin = lamp.pins!.find((p) => p.kind === 'cue')!;
     expect(around(lamp).pins).toEqual(lamp.pins);
-    const taken = edit.addLayer(edit.addPin(emptyLook('Taken'), { key: pin.key, label: 'Line', kind: 'line', many: false }), edit.newLayer('Agreed', 'clip', []));
+    const taken = edit.addLayer(
+      edit.addPin(emptyLook('Taken'), { key: pin.key, label: 'Line', kind: 'line', many: false }),
+      edit.newLayer('Agreed', 'clip', []),
+    );
     const host = edit.beginWithLook(taken, 'agreed', lamp);
     expect(readLook(host)).toHaveProperty('look');
     expect(host.pins!.filter((p) => p.kind === 'cue').map((p) => p.key)).toEqual([`${pin.key}-2`]);

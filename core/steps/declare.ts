@@ -141,7 +141,10 @@ export interface BuiltStep extends StepBase {
   readonly usesMotion?: string;
   /** The choice, and its value, at which it counts by how far what moves has come. */
   readonly countsWay?: { readonly id: string; readonly at: string };
+  /** Whether a single event of it begins at a frame: those are shown on the time shelf. */
+  readonly begins?: (v: Values, at: EventContext) => boolean;
 }
+export type EventContext = Required<Pick<FrameContext, 'frame' | 'seed' | 'cuts' | 'cues'>>;
 export type Step = PixelStep | BuiltStep;
 
 /** A point in lines from the middle of the frame. */

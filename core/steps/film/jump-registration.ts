@@ -1,5 +1,5 @@
 import { expd } from '../../kernel';
-import { flag, num, number } from '../../parameters';
+import { flag, num, number, type Values } from '../../parameters';
 import { chance, either } from '../../graph';
 import type { BuiltStep, FrameContext } from '../declare';
 import { displaced } from './registration';
@@ -11,13 +11,19 @@ function left(after: number, back: number): number {
   return (1 - t) * (1 - t) * (after === 0 ? 1 : expd(-3 * t) * (1 - 2.4 * t));
 }
 
+/** The frames of its splices. */
+const splicesOf = (v: Values, { cuts = [], cues = [] }: Pick<FrameContext, 'cuts' | 'cues'>): ReadonlySet<number> =>
+  new Set([...(v['splice'] ? [0, ...cuts] : []), ...(v['splice-cues'] ? cues : [])]);
+/** Whether a perforation is lost at a frame, about every so many frames. */
+const isLost = (seed: number, frame: number, every: number): boolean => chance(seed, 1, frame) < 1 / every;
+
 /** The largest of the jumps that are under way, in shares of its size: of a lost perforation along, and a little across. */
 function moveOf(at: FrameContext, every: number, back: number, splices: ReadonlySet<number>): readonly [number, number] {
   let best: readonly [number, number] = [0, 0];
   for (let after = 0; after < back && after <= at.frame; after++) {
     const begun = at.frame - after;
     const spliced = splices.has(begun);
-    if (!spliced && chance(at.seed, 1, begun) >= 1 / every) continue;
+    if (!spliced && !isLost(at.seed, begun, every)) continue;
     const size = (spliced ? 1 : 0.35 + 0.65 * chance(at.seed, 2, begun)) * left(after, back);
     const along = (chance(at.seed, 3, begun) < 0.75 ? 1 : -1) * size,
       across = either(at.seed, 4, begun) * 0.25 * size;
@@ -40,11 +46,11 @@ export const jumpRegistration: BuiltStep = {
     flag('splice', 'Splice bump', false, { help: 'At the first frame and where another shot begins, as a splice does in the gate.' }),
     flag('splice-cues', 'Splice at cues', false, { help: 'Also at every cue that the look asks for.' }),
   ],
+  begins: (v, at) => num(v, 'size') > 0 && (splicesOf(v, at).has(at.frame) || isLost(at.seed, at.frame, num(v, 'every'))),
   build: (input, v, at) => {
     const size = num(v, 'size');
     if (size === 0) return input;
-    const splices = [...(v['splice'] ? [0, ...(at.cuts ?? [])] : []), ...(v['splice-cues'] ? (at.cues ?? []) : [])];
-    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), new Set(splices));
+    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), splicesOf(v, at));
     // The margin is there all the time: a picture that came closer only for the jump would show that.
     return displaced(input, at, [across * size, along * size], size);
   },

@@ -26,6 +26,8 @@ export interface MoverKind {
   readonly signed: boolean;
   /** What of it can move something, where that is more than one thing. */
   readonly parts?: readonly { readonly id: string; readonly label: string }[];
+  /** Whether it stands still but for single events by chance. */
+  readonly rare?: boolean;
   /** A function of frame and seed alone. */
   readonly at: (v: Values, at: MoverContext) => number;
 }

@@ -13,6 +13,7 @@ export const jump: MoverKind = {
   ],
   instants: [],
   signed: true,
+  rare: true,
   at(v, { frame, rate, seed, axis }) {
     const often = num(v, 'often');
     if (often === 0) return 0;

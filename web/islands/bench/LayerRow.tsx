@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useState } from 'react';
-import { allLayers, BLEND_IDS, BLEND_MODES, edit, IDLE_WORDS, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
+import { allLayers, BLEND_IDS, BLEND_MODES, edit, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
 import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, type LayerFace, sameFace, useBench, useEngine, useStoreItself } from './context';
@@ -11,6 +11,7 @@ import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
 import { Placement } from './Placement';
 import { LayerTime, SpanOf } from './When';
+import { useIdleWords } from './useIdleWords';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
 import { Choice } from '../shared/Choice';
@@ -32,7 +33,7 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
   const open = useBench((s) => s.unfolded.has(layer.key)),
     chosen = useBench((s) => s.chosen?.layer === layer.key && !s.chosen.step),
     alone = useBench((s) => s.solo === layer.key),
-    idle = useBench((s) => s.idle[layer.key]);
+    idle = useIdleWords(layer.key);
   const engine = useEngine();
   const row = useRow(layer.key, `layer ${layer.name}`);
   const opacity = useBench((s) => resolve(s.look, layer.opacity, {}) as number),
@@ -59,9 +60,9 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
           )}
           <span className="min-w-0">
             <span className="block truncate font-medium">{layer.name}</span>
-            {layer.on && idle && idle !== 'off' && (
-              <span className="block truncate quiet italic" data-idle={layer.key} title={IDLE_WORDS[idle]}>
-                {IDLE_WORDS[idle]}
+            {layer.on && idle && (
+              <span className="block truncate quiet italic" data-idle={layer.key} title={idle.words}>
+                {idle.words}
               </span>
             )}
           </span>

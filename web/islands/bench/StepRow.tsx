@@ -1,6 +1,6 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useState } from 'react';
-import { allLayers, edit, IDLE_WORDS, type Step, stepOf, type StepUse } from '../../../core';
+import { allLayers, edit, type Step, stepOf, type StepUse } from '../../../core';
 import { type LayerFace, sameFace, useBench, useStill } from './context';
 import { Choice } from '../shared/Choice';
 import { CdlFiles } from './controls/CdlFiles';
@@ -10,6 +10,7 @@ import { PickButton } from './controls/PickButton';
 import { StepPlot } from './controls/StepPlot';
 import { Mattes } from './Mattes';
 import { SpanOf } from './When';
+import { useIdleWords } from './useIdleWords';
 import { useRow } from './Sortable';
 
 const MIX = {
@@ -41,7 +42,7 @@ function StepLine({ layer, use }: StepProps) {
   const key = `${layer.key}/${use.key}`;
   const open = useBench((s) => s.unfolded.has(key)),
     chosen = useBench((s) => s.chosen?.layer === layer.key && s.chosen.step === use.key),
-    idle = useBench((s) => s.idle[key]);
+    idle = useIdleWords(key);
   const step = stepOf(use.step)!;
   const [lines, setLines] = useState(false);
   const row = useRow(use.key, `step ${step.label}`);
@@ -59,9 +60,9 @@ function StepLine({ layer, use }: StepProps) {
             <ChevronRight size={12} className="flex-none" aria-hidden="true" />
           )}
           <span className="flex-none">{step.label}</span>
-          {use.on && layer.on && idle && idle !== 'off' && (
-            <span className="quiet italic truncate" data-idle={key} title={IDLE_WORDS[idle]}>
-              {IDLE_WORDS[idle]}
+          {use.on && layer.on && idle && (
+            <span className="quiet italic truncate" data-idle={key} title={idle.words}>
+              {idle.words}
             </span>
           )}
         </button>

@@ -1,10 +1,10 @@
 /** The time shelf: the ribbon, and under it a lane for each span and each mover of the look. */
 import { useMemo } from 'react';
-import { edit, type Mover } from '../../../core';
+import { edit, type Mover, stepEvents, type StepEvents } from '../../../core';
 import { useBench, useClipTime, useHeroFacts } from './context';
 import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
-import { curveOf, eventsOf, type SpanLane, spansOf, targetWords } from './moving';
+import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from './moving';
 import { Ribbon, type RibbonProps } from './Ribbon';
 import { NO_KEYS } from './store';
 
@@ -24,14 +24,16 @@ export function TimeShelf(props: RibbonProps) {
 }
 
 function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void }) {
-  const time = useClipTime();
+  const time = useClipTime(),
+    hero = useHeroFacts();
   const look = useBench((s) => s.still),
     chosen = useBench((s) => s.mover);
   const spans = spansOf(look, time),
-    movers = look.movers ?? [];
+    movers = look.movers ?? [],
+    events = useMemo(() => stepEvents(look, onHero(hero, time)), [look, hero, time]);
   return (
     <div className="border-t line h-[190px] scrolls relative" data-testid="lanes">
-      {spans.length === 0 && movers.length === 0 && (
+      {spans.length === 0 && movers.length === 0 && events.length === 0 && (
         <p className="quiet px-4 py-3">
           Nothing moves yet. Press the small curve beside a parameter to let it move, or give a layer or a step a span. <span className="num">Y</span>{' '}
           folds this away.
@@ -39,6 +41,9 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
       )}
       {spans.map((s) => (
         <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
+      ))}
+      {events.map((e) => (
+        <EventLane key={`${e.layer}/${e.step}`} events={e} onFrame={onFrame} />
       ))}
       {movers.map((m) => (
         <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
@@ -99,6 +104,34 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
 function withKey(chosen: readonly number[], index: number, more: boolean): readonly number[] {
   if (!more) return chosen.includes(index) ? chosen : [index];
   return chosen.includes(index) ? chosen.filter((k) => k !== index) : [...chosen, index];
+}
+
+/** What happens by chance in a step: each a mark that leads there. */
+function EventLane({ events, onFrame }: { events: StepEvents; onFrame: (f: number) => void }) {
+  const time = useClipTime();
+  const last = Math.max(1, time.frames - 1);
+  return (
+    <div className={`${COLUMNS} h-7`} data-lane={`events ${events.layer}/${events.step}`}>
+      <span className="truncate quiet" title={events.name}>
+        {events.name}
+      </span>
+      <span className="relative h-full">
+        {events.frames.map((f) => (
+          <button
+            key={f}
+            aria-label={`${events.name} at ${f}`}
+            title={`frame ${f}`}
+            className="absolute top-[5px] h-[18px] w-[9px] -translate-x-1/2 flex justify-center"
+            style={{ left: `${(f / last) * 100}%` }}
+            onClick={() => onFrame(f)}
+          >
+            <span aria-hidden="true" className="w-px h-full bg-current opacity-70" />
+          </button>
+        ))}
+      </span>
+      <span className="num quiet text-right">{events.frames.length === 0 ? 'none here' : `${events.frames.length} ×`}</span>
+    </div>
+  );
 }
 
 /** The height of an open lane's curve, and the room above and below it, in pixels. */
@@ -171,7 +204,7 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
             )}
           </svg>
         )}
-        {eventsOf(look, mover, time).map((f, i) => (
+        {eventsOf(look, mover, onHero(hero, time)).map((f, i) => (
           <button
             key={i}
             aria-label={`${mover.name} at ${f}`}

@@ -74,7 +74,7 @@ export function useClipTime(): ClipTime {
   return useMemo(() => timeOf(hero), [hero]);
 }
 /** The frame on which a clip's playhead stands. */
-const playheadOf = (hero: HeroFacts, s: BenchState): number => {
+export const playheadOf = (hero: HeroFacts, s: BenchState): number => {
   const length = lengthOf(hero);
   return Math.max(0, Math.min(length - 1, s.frames[hero.id] ?? Math.floor(length / 2)));
 };

@@ -7,7 +7,10 @@ import {
   type LookDocument,
   type Mover,
   parameterAt,
+  moverEvents,
+  type OnClip,
   resolve,
+  stepEvents,
   type SpanUse,
   stepOf,
   stretchOf,
@@ -38,10 +41,14 @@ export function spansOf(look: LookDocument, time: ClipTime): SpanLane[] {
   ];
 }
 
-/** The frames of a mover's instants on the hero, in order. */
-export const eventsOf = (look: LookDocument, mover: Mover, time: ClipTime): number[] =>
+/** The hero as looks are evaluated on it. */
+export const onHero = (hero: Pick<HeroFacts, 'hash' | 'aspect'>, time: ClipTime): OnClip => ({ ...time, content: hero.hash, aspect: hero.aspect });
+
+/** The frames of a mover's instants on the hero, and those on which it acts by chance, in order. */
+export const eventsOf = (look: LookDocument, mover: Mover, clip: OnClip): number[] =>
   (moverOf(mover.kind)?.instants ?? [])
-    .flatMap(({ id }) => (mover.instants?.[id] ?? [{ from: 'start' as const }]).flatMap((i) => framesOf(instantOf(look, i, {}), time)))
+    .flatMap(({ id }) => (mover.instants?.[id] ?? [{ from: 'start' as const }]).flatMap((i) => framesOf(instantOf(look, i, {}), clip)))
+    .concat(moverEvents(look, mover, clip))
     .sort((a, b) => a - b);
 
 /** What moves, in words: the first thing and how many more. */
@@ -71,10 +78,10 @@ export function curveOf(
 export type KeyAct = 'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later' | 'copy' | 'paste';
 
 /** Frames at which the chosen mover has a key or an event; those of all movers and spans where none is chosen. */
-function marksOf(look: LookDocument, chosen: Mover | undefined, time: ClipTime): number[] {
+function marksOf(look: LookDocument, chosen: Mover | undefined, time: OnClip): number[] {
   const movers = chosen ? [chosen] : (look.movers ?? []);
   const own = movers.flatMap((m) => [...edit.keysOnClip(look, m, time).map((k) => k.frame), ...eventsOf(look, m, time)]);
-  return chosen ? own : [...own, ...spansOf(look, time).flatMap((s) => [s.first, s.last])];
+  return chosen ? own : [...own, ...spansOf(look, time).flatMap((s) => [s.first, s.last]), ...stepEvents(look, time).flatMap((e) => e.frames)];
 }
 
 /** Does by keys what the lanes do by mouse. */
@@ -83,7 +90,7 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
   const time = timeOf(hero);
   const mover = look.movers?.find((m) => m.key === chosen);
   if (act === 'previous' || act === 'next') {
-    const marks = marksOf(look, mover, time).sort((a, b) => a - b);
+    const marks = marksOf(look, mover, onHero(hero, time)).sort((a, b) => a - b);
     const to = act === 'next' ? marks.find((m) => m > frame) : marks.filter((m) => m < frame).at(-1);
     if (to !== undefined) seek(to);
     return;

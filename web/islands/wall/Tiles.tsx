@@ -5,6 +5,7 @@ import type { EngineClient } from '../../engine/client';
 import type { Group } from './arrange';
 import { beside, type Choice, moved, NO_CHOICE, pressed, type Way } from './choosing';
 import { type Box, GAP, laidOut, PADDING, touched } from './layout';
+import { Scrub, type Scrubbed } from './Scrub';
 import { Tile } from './Tile';
 
 interface Props {
@@ -21,6 +22,10 @@ interface Props {
   readonly onSight: (clips: readonly string[]) => void;
   readonly trimsOf: (c: ClipView) => number;
   readonly flagsOf: (c: ClipView) => string | null;
+  readonly frameOf: (c: ClipView) => number;
+  /** A clip's last frame, as it runs under its look. */
+  readonly lastOf: (c: ClipView) => number;
+  readonly onScrub: (s: Scrubbed | null) => void;
 }
 
 const WAYS: Readonly<Record<string, Way>> = { ArrowLeft: 'left', ArrowRight: 'right', ArrowUp: 'up', ArrowDown: 'down', Home: 'home', End: 'end' };
@@ -38,7 +43,22 @@ function useWidth(of: React.RefObject<HTMLElement | null>): number {
 }
 
 /** The tiles of the Wall, only those in sight drawn; chosen by clicks, keys and a box drawn over them. */
-export function Tiles({ engine, groups, aspect, least, twofold, choice, onChoice, onOpen, onSight, trimsOf, flagsOf }: Props) {
+export function Tiles({
+  engine,
+  groups,
+  aspect,
+  least,
+  twofold,
+  choice,
+  onChoice,
+  onOpen,
+  onSight,
+  trimsOf,
+  flagsOf,
+  frameOf,
+  lastOf,
+  onScrub,
+}: Props) {
   const area = useRef<HTMLDivElement>(null);
   const width = useWidth(area);
   const layout = useMemo(() => laidOut(groups, width, least, twofold ? aspect * 2 : aspect), [groups, width, least, aspect, twofold]);
@@ -118,7 +138,7 @@ export function Tiles({ engine, groups, aspect, least, twofold, choice, onChoice
               </li>
             );
           return row.clips.map((c, column) => (
-            <li key={c.id} className="absolute" style={{ top: start, left: PADDING + column * (layout.width + GAP), width: layout.width }}>
+            <li key={c.id} className="absolute group" style={{ top: start, left: PADDING + column * (layout.width + GAP), width: layout.width }}>
               <Tile
                 engine={engine}
                 clip={c}
@@ -129,6 +149,7 @@ export function Tiles({ engine, groups, aspect, least, twofold, choice, onChoice
                 beside={twofold}
                 flags={flagsOf(c)}
               />
+              <Scrub clip={c} frame={frameOf(c)} last={lastOf(c)} below={layout.width / (twofold ? aspect * 2 : aspect)} onScrub={onScrub} />
             </li>
           ));
         })}

@@ -23,6 +23,7 @@ import { ForChosen } from './ForChosen';
 import { type Pinning, PinsPanel } from './PinsPanel';
 import { SpreadPanel } from './SpreadPanel';
 import type { Stage } from './stages';
+import { type Scrubbed } from './Scrub';
 import { Tiles } from './Tiles';
 import { replacedTrims, trimEdits, type Trying, Worn } from './trying';
 import { useBalancing } from './useBalancing';
@@ -98,7 +99,13 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     return [flaggedWords(c), ...(look ? pinTroubles(look, c, project) : []), ...misfits].filter(Boolean).join('; ') || null;
   };
   const documentOf = (c: ClipView): LookDocument | null => (c.look && versions.get(c.look.versionId)?.document) ?? null;
-  const frameOf = useCallback((c: ClipView) => frameAt(c, playhead, lookOf(c)), [playhead, lookOf]);
+  // A tile that is scrubbed shows the frame under the pointer, as long as the pointer is there.
+  const [scrubbed, setScrubbed] = useState<Scrubbed | null>(null);
+  const frameOf = useCallback(
+    (c: ClipView) => (scrubbed?.clip === c.id ? scrubbed.frame : frameAt(c, playhead, lookOf(c))),
+    [playhead, lookOf, scrubbed],
+  );
+  const lastOf = useCallback((c: ClipView) => frameAt(c, 'end', lookOf(c)), [lookOf]);
   const [pinning, setPinning] = useState<Pinning | null>(null);
   useTiles(engine, project, { stage, lines: SIZES[size]![2], twofold, sight, frameOf, lookOf, coming: balancing.coming, measured: spread, pinning });
 
@@ -161,6 +168,9 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             onChoice={setChoice}
             onOpen={open}
             onSight={setSight}
+            frameOf={frameOf}
+            lastOf={lastOf}
+            onScrub={setScrubbed}
             trimsOf={(c) => Object.keys((c.look && c.trims[c.look.lookId]) ?? {}).length}
             flagsOf={notesOf}
           />

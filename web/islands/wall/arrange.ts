@@ -1,5 +1,5 @@
 /** In which order tiles stand, and which frame they show. */
-import { cueFrame, type LookDocument, lengthOf, reachedAt, underLook } from '../../../core';
+import { cueFrame, firstStrike, type LookDocument, lengthOf, reachedAt, timeOf, underLook } from '../../../core';
 import { spreadOf } from '../../../core/measure';
 import type { ClipView } from '../../api/views';
 import { flaggedWords, openFlags } from './flags';
@@ -87,14 +87,17 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
 
 export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
-/** A clip's frame at a playhead, as it runs under its look; at the cue, the first that its look asks for. */
+/** A clip's frame at a playhead, as it runs under its look; at the cue: where its look first strikes, the middle if it does not. */
 export function frameAt(
-  clip: Pick<ClipView, 'frames' | 'rate' | 'inOut' | 'retime' | 'pins'>,
+  clip: Pick<ClipView, 'frames' | 'rate' | 'inOut' | 'retime' | 'pins' | 'hash'>,
   at: Playhead,
   look: LookDocument | null = null,
 ): number {
   const c = underLook(clip, look);
-  if (at === 'cue') return reachedAt(c, cueFrame(look, c));
+  if (at === 'cue') {
+    const strike = look && firstStrike(look, { ...timeOf(c), content: clip.hash, aspect: 16 / 9 });
+    return strike ?? reachedAt(c, cueFrame(look, c));
+  }
   return at === 'start' ? 0 : at === 'end' ? lengthOf(c) - 1 : restingFrame(c, look);
 }
 

@@ -1,0 +1,104 @@
+/** When parts of a look act on a clip: the single events of its steps and movers, and the next frame of what does nothing here. */
+import { seedOf } from '../graph';
+import { type FrameIndex, framesOf as instantFrames, moverOf } from '../time';
+import { stepOf } from '../steps';
+import type { Evaluation } from './at-frame';
+import type { LookDocument, Mover } from './document';
+import { evaluationAt, type FrameTime, instantOf, stretchOf } from './evaluation';
+import { parameterAt } from './paths';
+import { resolve, resolveLayer } from './resolve';
+import { allLayers } from './settings';
+
+/** A clip that looks are evaluated on, whatever the frame. */
+export type OnClip = Omit<FrameTime, 'frame'>;
+
+/** A step whose events come by chance, and the frames on which they begin. */
+export interface StepEvents {
+  readonly layer: string;
+  readonly step: string;
+  readonly name: string;
+  readonly frames: readonly FrameIndex[];
+}
+
+const allFrames = (clip: OnClip): FrameIndex[] => Array.from({ length: clip.frames }, (_, f) => f);
+
+/** The frames on which single events of steps begin: a lost perforation, a splice. Steps that are off have none. */
+export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
+  const eventful = allLayers(look).flatMap((l) =>
+    l.steps.flatMap((s) => {
+      const step = stepOf(s.step);
+      return l.on && s.on && step && 'build' in step && step.begins ? [{ layer: l, use: s.key, step, begins: step.begins }] : [];
+    }),
+  );
+  if (eventful.length === 0) return [];
+  const evaluations = allFrames(clip).map((frame) => evaluationAt(look, {}, { ...clip, frame }));
+  const cues = (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.cues[p.key] ?? []) : []));
+  return eventful.map(({ layer, use, step, begins }) => {
+    const seed = seedOf(look.seed, layer.key, use, clip.content);
+    const frames = evaluations.flatMap((at, frame) => {
+      const resolved = resolveLayer(look, layer, at),
+        own = resolved.steps.find((s) => s.key === use)!;
+      const acts = resolved.on && resolved.opacity > 0 && own.mix > 0;
+      return acts && begins(own.values, { frame, seed, cuts: clip.cuts ?? [], cues }) ? [frame] : [];
+    });
+    return { layer: layer.key, step: use, name: `${layer.name}: ${step.label}`, frames };
+  });
+}
+
+/** The frames on which a mover that acts rarely begins to; none of other kinds, which count from instants or act all the time. */
+export function moverEvents(look: LookDocument, mover: Mover, clip: OnClip): FrameIndex[] {
+  const target = mover.targets[0],
+    found = target && parameterAt(look, target.path);
+  if (!found || !mover.on || !moverOf(mover.kind)?.rare) return [];
+  const alone = { ...look, movers: [mover] };
+  const isMoved = (frame: FrameIndex): boolean => {
+    const at = evaluationAt(alone, {}, { ...clip, frame });
+    const still = resolve(alone, found.setting, {});
+    return JSON.stringify(at.moved(target.path, found.parameter, still)) !== JSON.stringify(still);
+  };
+  const moved = allFrames(clip).map(isMoved);
+  return moved.flatMap((m, f) => (m && !moved[f - 1] ? [f] : []));
+}
+
+/**
+ * The frame on which a look first strikes on a clip: the first cue that it asks for and the clip has set; without one the
+ * first of its spans' beginnings, its movers' instants and its chance events after the clip's first frame; undefined if there is none.
+ */
+export function firstStrike(look: LookDocument, clip: OnClip): FrameIndex | undefined {
+  const inside = (frames: readonly FrameIndex[], from: FrameIndex): FrameIndex[] => frames.filter((f) => f >= from && f < clip.frames);
+  const cues = inside(
+    (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.cues[p.key] ?? []) : [])),
+    0,
+  );
+  if (cues.length > 0) return Math.min(...cues);
+  const spans = [look.span, ...allLayers(look).flatMap((l) => [l.span, ...l.steps.map((s) => s.span)])].flatMap((s) =>
+    s ? [stretchOf(look, s, {}, clip).first] : [],
+  );
+  const movers = (look.movers ?? []).flatMap((m) =>
+    m.on
+      ? [
+          ...Object.values(m.instants ?? {}).flatMap((all) => all.flatMap((i) => instantFrames(instantOf(look, i, {}), clip))),
+          ...moverEvents(look, m, clip),
+        ]
+      : [],
+  );
+  const after = inside([...spans, ...movers, ...stepEvents(look, clip).flatMap((e) => e.frames)], 1);
+  return after.length > 0 ? Math.min(...after) : undefined;
+}
+
+/** Whether a layer (`key`) or a step (`layer/step`) acts at a frame, as far as its spans, its opacity and its mix say. */
+function acts(look: LookDocument, key: string, at: Evaluation): boolean {
+  const [of, use] = key.split('/');
+  const layer = allLayers(look).find((l) => l.key === of);
+  if (!layer) return false;
+  const resolved = resolveLayer(look, layer, at),
+    step = use === undefined ? undefined : resolved.steps.find((s) => s.key === use);
+  return resolved.on && resolved.opacity > 0 && at.level(look.span) > 0 && (use === undefined || (step !== undefined && step.on && step.mix > 0));
+}
+/** Of what does not act at a frame, the next frame at which it does, before it if there is none after; undefined of what acts, or never does. */
+export function nextActing(look: LookDocument, key: string, frame: FrameIndex, clip: OnClip): FrameIndex | undefined {
+  const at = (f: FrameIndex): boolean => acts(look, key, evaluationAt(look, {}, { ...clip, frame: f }));
+  if (at(frame)) return undefined;
+  const all = allFrames(clip);
+  return all.slice(frame + 1).find(at) ?? all.slice(0, frame).find(at);
+}
