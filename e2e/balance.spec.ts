@@ -34,6 +34,13 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   const asShot = await settled(page, tile);
   await page.mouse.up();
   await expect.poll(() => digestOf(page, tile)).toBe(proposed);
+  // Along a tile's foot the clip is gone through; past it the playhead counts again.
+  const strip = page.getByRole('slider', { name: 'Frame of gulls' });
+  await strip.hover({ position: { x: 3, y: 5 } });
+  await expect.poll(() => digestOf(page, tile)).not.toBe(proposed);
+  await expect(strip).toHaveAttribute('aria-valuenow', /^[0-3]$/);
+  await hold.hover();
+  await expect.poll(() => digestOf(page, tile)).toBe(proposed);
 
   await panel.getByRole('button', { name: 'balance 3 clips' }).click();
   await expect(balanced).toHaveCount(3);

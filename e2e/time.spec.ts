@@ -74,7 +74,23 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   await page.keyboard.press('Shift+I');
   await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeHidden();
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('remove key of Stops');
-  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+  // Both keys at once: spread, mirrored, copied to later.
+  const key = (at: number) => page.getByRole('button', { name: `key of Stops at ${at}`, exact: true });
+  await key(10).press('Enter');
+  await key(31).press('Shift+Enter');
+  await type(page.getByLabel('Frames the keys of Stops are spread over'), '10');
+  await expect(key(20)).toBeVisible();
+  await page.getByRole('button', { name: 'mirror', exact: true }).press('Enter');
+  await goTo(page, 10);
+  await expect(layer.getByLabel('Stops, typed')).toHaveValue(/^-2/);
+  await page.keyboard.press('Control+c');
+  await goTo(page, 40);
+  await page.keyboard.press('Control+v');
+  await expect(key(50)).toBeVisible();
+  await key(10).press('ArrowRight');
+  await expect(key(11)).toBeVisible();
+  await expect(key(21)).toBeVisible();
+  for (let i = 0; i < 9; i++) await page.keyboard.press('Control+z');
   await expect(page.getByTestId('lanes')).toContainText('Nothing moves yet');
 });
 

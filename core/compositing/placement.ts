@@ -24,9 +24,24 @@ export const PLACEMENT: readonly Parameter[] = [
     soft: [0, 360],
     help: 'How long what moves smears: at 360° from one frame to the next, at 0 not at all.',
   }),
+  number('copies', 'Copies', '', 1, 40, 1, { soft: [1, 12], help: 'As often it lies there, each behind the one before.' }),
+  number('copy-across', 'Each across', 'lines', -4000, 4000, 0, { soft: [-200, 200], help: 'How far each copy lies beside the one before.' }),
+  number('copy-down', 'Each down', 'lines', -4000, 4000, 0, { soft: [-200, 200] }),
+  number('copy-delay', 'Each later', 'frames', 0, 250, 0, { soft: [0, 25], help: 'So much later each copy goes where movers lead the one before.' }),
+  number('copy-fade', 'Each fainter', '%', 0, 100, 0, { help: 'Of what the one before has.' }),
   flag('by-corners', 'By corners', false, { help: 'Four corners instead of position, size and turn.' }),
   ...OWN_CORNERS.map(([id, label, at]) => point(id, label, at)),
 ];
+
+/** Where copy number `k` lies: the placement it is given, moved on; `w` and `h` are the frame's size. */
+export function copyPlaced(v: Values, k: number, w: number, h: number): Values {
+  const [dx, dy] = [(num(v, 'copy-across') * k * h) / (1080 * w), (num(v, 'copy-down') * k) / 1080];
+  const moved = (id: string): readonly [string, Point] => {
+    const [x, y] = v[id] as Point;
+    return [id, [x + dx, y + dy]];
+  };
+  return dx === 0 && dy === 0 ? v : { ...v, ...Object.fromEntries(['position', ...OWN_CORNERS.map(([id]) => id)].map(moved)) };
+}
 
 /** From a place in the frame to one in the picture, both in pixels from their upper left corners, as a 3 × 3 matrix (rows). */
 type Matrix = readonly [number, number, number, number, number, number, number, number, number];

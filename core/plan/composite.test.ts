@@ -358,3 +358,35 @@ describe('the clip before its look', () => {
     expect(plan(lookOf(layerOf('a', { source: 'shot' })), clip).strata.get('a')!.key).toBe(plan(lookOf(layerOf('a')), clip).strata.get('a')!.key);
   });
 });
+
+describe('copies of a placed layer', () => {
+  const small = { ...ellipse, parameters: constants({ shape: [0.3, 0.4, 60, 60, 0] }) };
+  const placed = (placement: Record<string, Setting>, key = 'a'): Layer => layerOf(key, { steps: [brighter], mattes: [small], placement });
+  const set = { 'copy-across': { value: 200 }, 'copy-down': { value: 90 } };
+  it('lie as three layers would that are each moved on, the last at the back', () => {
+    const copies = plane(plan(lookOf(placed({ copies: { value: 3 }, ...set })), clip).result);
+    const moved = (k: number): Layer => placed({ position: { value: [0.5 + (200 * k) / 1920, 0.5 + (90 * k) / 1080] } }, `l${k}`);
+    const layers = plane(plan(lookOf(moved(2), moved(1), moved(0)), clip).result);
+    copies.forEach((v, i) => expect(v).toBeCloseTo(layers[i]!, 4));
+    expect(plane(plan(lookOf(placed({ copies: { value: 1 }, ...set })), clip).result)).toEqual(plane(plan(lookOf(placed({})), clip).result));
+  });
+  it('are fainter by shares, and go later where movers lead the first', () => {
+    const dry = { ...lookOf(placed({ copies: { value: 2 }, 'copy-fade': { value: 100 }, ...set })) };
+    expect(plane(plan(dry, clip).result)).toEqual(plane(plan(lookOf(placed({})), clip).result));
+    const key = (f: number, x: number) => ({ at: { from: 'start' as const, offset: { value: f }, unit: 'clip-frames' as const }, value: [x, 0.5] });
+    const keys = {
+      key: 'k',
+      name: 'Keys',
+      on: true,
+      kind: 'keys',
+      parameters: {},
+      keys: [key(0, 0.5), key(40, 0.9)],
+      targets: [{ path: 'a/+placement/position', how: 'replace' as const }],
+    };
+    const at = (frame: number, ...layers: Layer[]) => plane(plan({ ...lookOf(...layers), movers: [keys] as never }, { ...clip, frame }).result);
+    const late = at(20, placed({ copies: { value: 2 }, 'copy-delay': { value: 10 } }));
+    // The second copy stands where the first stood ten frames before.
+    const still = placed({ position: { value: [0.6, 0.5] } }, 'b');
+    at(20, still, placed({})).forEach((v, i) => expect(late[i]).toBeCloseTo(v, 4));
+  });
+});

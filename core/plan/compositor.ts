@@ -1,6 +1,6 @@
 /** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
 import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
-import { blend, BLEND_MODES, type BlendId, clear, exposed, grounded, place, wayBetween, within } from '../compositing';
+import { blend, BLEND_MODES, type BlendId, clear, copyPlaced, exposed, grounded, place, wayBetween, within } from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
 import {
@@ -209,20 +209,34 @@ class Compositor {
     return below;
   }
 
-  /** A layer's picture where it lies; with an open shutter, all along where it lies meanwhile. */
+  /** A layer's picture where it lies, as often as it does: the last copy at the back. */
   private lying(written: Layer, placement: Values, shown: ImageNode): ImageNode {
+    const count = Math.round(num(placement, 'copies'));
+    let all = this.copyLying(written, placement, shown, count - 1);
+    for (let k = count - 2; k >= 0; k--) all = blend('normal', all, this.copyLying(written, placement, shown, k), 1);
+    return all;
+  }
+  /** One copy of it; with an open shutter, all along where it lies meanwhile. */
+  private copyLying(written: Layer, placement: Values, shown: ImageNode, k: number): ImageNode {
     const measured = this.measured(written.placement?.['position']);
+    const { width, height } = this.clip.bedrock;
+    const delay = k * num(placement, 'copy-delay'),
+      left = Array.from({ length: k }).reduce((share: number) => share * Math.max(0, 1 - num(placement, 'copy-fade') / 100), 1);
+    const at = (after: number): Values => {
+      const own = after === 0 ? placement : resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
+      return k === 0 ? own : copyPlaced(own, k, width, height);
+    };
+    const faded = (p: ImageNode): ImageNode => (left === 1 ? p : blend('normal', this.nothing, p, left));
     const shutter = num(placement, 'shutter') / 360;
     const moves = shutter > 0 && isMoved(this.look, `${written.key}/${PLACED}/`);
-    const { width, height } = this.clip.bedrock;
     const all =
       moves &&
       whileOpen(
         shutter,
-        (after) => resolveLayer(this.look, written, this.evaluationAfter(after)).placement!,
+        (after) => at(after - delay),
         (a, b) => wayBetween(a, b, width, height),
       );
-    return all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, placement, measured);
+    return faded(all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, at(-delay), measured));
   }
 
   private layer(written: Layer): ResolvedLayer {

@@ -12,6 +12,7 @@ import signalFigure from './signal-figure.json';
 import silt from './silt.json';
 import softLens from './soft-lens.json';
 import spoolBack from './spool-back.json';
+import television from './television.json';
 import thirdDub from './third-dub.json';
 import twoShores from './two-shores.json';
 import auraSteps from './aura-steps.json';
@@ -111,6 +112,8 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
 const reveal = tideLine as unknown as LookDocument;
 export const SHIPPED_PIECES: readonly LookDocument[] = [
   projector as unknown as LookDocument,
+  // For looks of 4:3: it stands in the corners of a screen in a frame of that shape.
+  television as unknown as LookDocument,
   // What it reveals is whatever look it is laid on.
   { ...reveal, layers: reveal.layers.filter((l) => l.key !== 'after') },
 ];
