@@ -91,6 +91,16 @@ describe('the motion of the demo’s clips', () => {
     ['gulls', 'birds', (o: number) => o >= 10, 1.3, 4],
     ['deck-dancer', 'deck and rails', (o: number) => o === 1 || o === 2, 0.5, 1],
     ['deck-dancer', 'the dancer', (o: number) => o >= 3, 0.8, 3],
+    ['pier-walk', 'planks', (o: number) => o === 1, 0.6, 2],
+    ['pier-walk', 'who walks', (o: number) => o >= 3, 0.8, 3],
+    ['white-room', 'who turns', (o: number) => o >= 3, 1.2, 3],
+    ['singer-close', 'the head', (o: number) => o === 1, 0.4, 1.5],
+    ['radio-dial', 'knob and hand', (o: number) => o >= 3, 0.8, 1.6],
+    ['floor-tom', 'what stands still', (o: number) => o === 1, 0.6, 2],
+    ['skyline', 'the town', (o: number) => o === 1, 0.2, 0.5],
+    ['lighthouse-turn', 'tower and rock', (o: number) => o >= 1, 0.4, 2],
+    ['kelp', 'bells', (o: number) => o >= 1, 0.8, 2],
+    ['rain-window', 'drops that stay', (o: number) => o === 2, 0.4, 1],
   ] as const)('is true in %s: %s', async (name, _, of, middle, most) => {
     const errors = await errorsOf(name, of);
     expect(errors.length).toBeGreaterThan(300);
