@@ -164,11 +164,7 @@ async function writeMotion(page: Page, spec: SceneSpec, sinks: Record<string, (b
   sinks['/motion'] = async (b) => void parts.push(b);
   const frame = spec.rate[1] / spec.rate[0];
   for (const f of FOLLOWED)
-    for (const step of [frame, -frame])
-      await page.evaluate(
-        ([time, by]) => (window as unknown as Stage).follow(time!, by!),
-        [f * frame, step],
-      );
+    for (const step of [frame, -frame]) await page.evaluate(([time, by]) => (window as unknown as Stage).follow(time!, by!), [f * frame, step]);
   const middle = parts[2 * 2]!;
   await writePoints(page, spec, new Int16Array(middle.buffer, middle.byteOffset, middle.byteLength / 2));
   const head = `${JSON.stringify({ size: spec.size, first: 2, spacing: 4, frames: FOLLOWED })}\n`;
@@ -195,10 +191,11 @@ async function writePoints(page: Page, spec: SceneSpec, middle: Int16Array): Pro
       on.set(here, [...(on.get(here) ?? []), [2 + 4 * x, 2 + 4 * y]]);
     }
   const points = [...on].sort(([a], [b]) => a - b).flatMap(([object, all]) => farApart(all).map((at) => ({ object, at })));
-  const traced = await page.evaluate(
-    ([time, steps, at]) => (window as unknown as Stage).trace(time, steps, at),
-    [from * frame, Array.from({ length: spec.frames }, (_, f) => (f - from) * frame), points.map((p) => p.at)] as const,
-  );
+  const traced = await page.evaluate(([time, steps, at]) => (window as unknown as Stage).trace(time, steps, at), [
+    from * frame,
+    Array.from({ length: spec.frames }, (_, f) => (f - from) * frame),
+    points.map((p) => p.at),
+  ] as const);
   const lines = points.map(({ object, at: [x, y] }, i) => {
     const way = traced[i]!.map(([dx, dy, seen]) => [x + 0.5 + dx!, y + 0.5 + dy!].map((v) => Math.round(v * 100) / 100).concat(seen!));
     return JSON.stringify({ object, way });
@@ -223,10 +220,7 @@ function farApart(all: readonly [number, number][]): [number, number][] {
 async function drawAll(page: Page, spec: SceneSpec): Promise<void> {
   const began = Date.now();
   for (let f = 0; f < spec.frames; f++) {
-    await page.evaluate(
-      ([frame, time]) => (window as unknown as Stage).draw(frame!, time!),
-      [f, (f * spec.rate[1]) / spec.rate[0]],
-    );
+    await page.evaluate(([frame, time]) => (window as unknown as Stage).draw(frame!, time!), [f, (f * spec.rate[1]) / spec.rate[0]]);
     if (f % 20 === 0) console.log(`${spec.name}: frame ${f} of ${spec.frames}, ${((Date.now() - began) / 1000).toFixed(0)} s`);
   }
 }

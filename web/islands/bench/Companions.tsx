@@ -2,11 +2,17 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
 
-const COMPANIONS = 6;
-/** Six other clips, those after the hero in the project's order first. */
-export function pickCompanions(clips: readonly ClipView[], hero: ClipView): ClipView[] {
+/** How many of them a row has. */
+const A_ROW = 6;
+export const ROWS = [0, 1, 2] as const;
+export type Rows = (typeof ROWS)[number];
+export const ROW_WORDS: Record<Rows, string> = { 0: 'none', 1: 'one row', 2: 'two rows' };
+export const isRows = (v: unknown): v is Rows => ROWS.includes(v as Rows);
+
+/** Other clips for so many rows, those after the hero in the project's order first. */
+export function pickCompanions(clips: readonly ClipView[], hero: ClipView, rows: Rows): ClipView[] {
   const at = clips.findIndex((c) => c.id === hero.id);
-  return [...clips.slice(at + 1), ...clips.slice(0, Math.max(0, at))].slice(0, COMPANIONS);
+  return [...clips.slice(at + 1), ...clips.slice(0, Math.max(0, at))].slice(0, A_ROW * rows);
 }
 
 /** Other clips under the look, small; a press makes one the hero. */
@@ -21,6 +27,7 @@ export function Companions({
   project: ProjectView;
   onHero: (id: string) => void;
 }) {
+  if (clips.length === 0) return null;
   return (
     <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200 isolate">
       {clips.map((c) => (

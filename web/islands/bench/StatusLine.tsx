@@ -3,6 +3,7 @@ import type { ClipView } from '../../api/views';
 import type { EngineClient, Status } from '../../engine/client';
 import type { BackEndChoice } from '../../engine/protocol';
 import { Choice } from '../shared/Choice';
+import { ROW_WORDS, ROWS, type Rows } from './Companions';
 import { MotionState } from './MotionState';
 import { ReachState } from './ReachState';
 
@@ -17,12 +18,16 @@ export function StatusLine({
   engine,
   clip,
   clips,
+  rows,
+  onRows,
   onHero,
   onTrouble,
 }: {
   engine: EngineClient;
   clip: ClipView;
   clips: readonly ClipView[];
+  rows: Rows;
+  onRows: (r: Rows) => void;
   onHero: (id: string) => void;
   onTrouble: (text: string) => void;
 }) {
@@ -38,6 +43,16 @@ export function StatusLine({
           {clips.map((c) => (
             <option key={c.id} value={c.id}>
               {c.name}
+            </option>
+          ))}
+        </Choice>
+      </label>
+      <label className="flex items-center gap-2">
+        companions{' '}
+        <Choice className="field !py-0 num" value={String(rows)} onChange={(v) => onRows(Number(v) as Rows)}>
+          {ROWS.map((r) => (
+            <option key={r} value={r}>
+              {ROW_WORDS[r]}
             </option>
           ))}
         </Choice>

@@ -10,6 +10,13 @@ import { isLook, lookOptions, useFollowedLooks, useShelfLooks } from './InnerLoo
 import { PLAIN_SOURCES, readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
 import { Choice } from '../shared/Choice';
+import { useKept } from '../shared/useKept';
+import { WidthHandle } from './WidthHandle';
+
+/** The strata's width, in pixels: at first, and at most. */
+const NARROW = 322,
+  WIDE = 620;
+const isWidth = (v: unknown): v is number => typeof v === 'number' && v >= NARROW && v <= WIDE;
 
 /** The stack as a column, the bedrock at its foot. */
 export function Strata({ children, ...bedrock }: BedrockProps & { children?: ReactNode }) {
@@ -27,6 +34,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     change(`piece ${piece.name}`, (now) => withPiece(now, piece.document));
     choose({ layer: store.getState().look.layers.at(-1)!.key });
   };
+  const [width, setWidth] = useKept('strata-width', NARROW, isWidth);
   const shelf = useShelfLooks();
   useFollowedLooks(shelf);
   const addLook = async (choice: string) => {
@@ -56,7 +64,8 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     choose({ layer: key });
   };
   return (
-    <section aria-label="Strata" className="w-[322px] flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate">
+    <section aria-label="Strata" className="relative flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate" style={{ width }}>
+      <WidthHandle label="Width of the strata" width={width} min={NARROW} max={WIDE} first={NARROW} onWidth={setWidth} />
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
         <Choice

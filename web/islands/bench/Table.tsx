@@ -8,10 +8,11 @@ import type { EngineClient } from '../../engine/client';
 import { placesOf, seenOf, withPin } from '../shared/pins';
 import { type AwayFrom, useReferences } from '../shared/data';
 import { Notice } from '../shared/Head';
+import { useKept } from '../shared/useKept';
 import { SaveVersion } from '../shared/SaveVersion';
 import { BenchHead } from './BenchHead';
 import { useBaking } from './useBaking';
-import { Companions, pickCompanions } from './Companions';
+import { Companions, isRows, pickCompanions, type Rows } from './Companions';
 import { keepHero } from './Compare';
 import { useComparing } from './comparing';
 import { ClipContext, CoveringContext, type HeroFacts, useAsking } from './context';
@@ -90,7 +91,8 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     const again = loop?.[side] === frame;
     now.loop(hero.id, again ? null : side === 0 ? [frame, Math.max(frame, loopTo)] : [Math.min(frame, loopFrom), frame]);
   };
-  const companions = useMemo(() => pickCompanions(project.clips, hero), [project.clips, hero]);
+  const [rows, setRows] = useKept('companion-rows', 1 as Rows, isRows);
+  const companions = useMemo(() => pickCompanions(project.clips, hero, rows), [project.clips, hero, rows]);
   useViews(engine, project, store, {
     hero,
     frame,
@@ -210,7 +212,7 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
           </div>
           <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing} baking={baking} onFrame={setFrame} />
           <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
-          <StatusLine engine={engine} clip={hero} clips={project.clips} onHero={heroes.choose} onTrouble={setTrouble} />
+          <StatusLine engine={engine} clip={hero} clips={project.clips} rows={rows} onRows={setRows} onHero={heroes.choose} onTrouble={setTrouble} />
         </div>
       </div>
       {saving && (
