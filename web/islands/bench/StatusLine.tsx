@@ -49,7 +49,7 @@ export function StatusLine({
       </label>
       <label className="flex items-center gap-2">
         companions{' '}
-        <Choice className="field !py-0 num" value={String(rows)} onChange={(v) => onRows(Number(v) as Rows)}>
+        <Choice className="field !py-0 num" aria-label="Rows of companions" value={String(rows)} onChange={(v) => onRows(Number(v) as Rows)}>
           {ROWS.map((r) => (
             <option key={r} value={r}>
               {ROW_WORDS[r]}

@@ -22,7 +22,7 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
   bench: [
     ['+ layer', 'lays a layer on the clip: the clip again, a colour, what is below, other footage, another look'],
     ['Width of the strata', 'makes their column wider'],
-    ['companions', 'how many other clips show the look: none, one row of them, two'],
+    ['Rows of companions', 'how many other clips show the look: none, one row of them, two'],
     ['asks for', 'what the look has to know about each clip: a cue, a point, a matte'],
     ['the look', 'dials set the look, for every clip that wears it'],
     ['this clip', 'dials set this clip alone'],
