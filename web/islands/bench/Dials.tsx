@@ -1,5 +1,5 @@
 import { RotateCcw, X } from 'lucide-react';
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { type Dial, edit, lostTrims, resolve, withTrims } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { DialControl } from '../shared/DialControl';
@@ -7,6 +7,9 @@ import { Choice } from '../shared/Choice';
 import { useBench, useStill } from './context';
 import { GoalButton } from './Goals';
 import { NO_TRIMS } from './store';
+
+/** As many dials are in sight at first. */
+const FEW = 8;
 
 /** The face of the look: its dials, strength first. They set the look, or what the hero has of its own (its trims). */
 export function Dials({ hero }: { hero: ClipView }) {
@@ -19,9 +22,12 @@ export function Dials({ hero }: { hero: ClipView }) {
   const lost = lostTrims(look, trims);
   const count = Object.keys(trims).length;
   const standard = (key: string) => look.dials.find((d) => d.key === key)?.value as number;
+  const [all, setAll] = useState(false);
+  const few = all ? shown.dials : shown.dials.slice(0, FEW);
+  const folded = shown.dials.length - few.length;
   return (
-    <section aria-label="Dials" className="flex-none min-h-11 px-4 py-1.5 border-b line flex flex-wrap gap-x-5 gap-y-0.5 items-center bg-base-100">
-      <span className="flex" role="group" aria-label="Dials set">
+    <section aria-label="Dials" className="flex-none min-h-11 px-4 py-1.5 border-b line flex gap-x-4 items-start bg-base-100">
+      <span className="flex flex-none" role="group" aria-label="Dials set">
         <button className={`word ${own ? '' : 'framed'}`} aria-pressed={!own} title="Dials set the look (T)" onClick={() => trimFor(null)}>
           the look
         </button>
@@ -34,9 +40,16 @@ export function Dials({ hero }: { hero: ClipView }) {
           this clip{count > 0 && <span className="num text-primary">{count}</span>}
         </button>
       </span>
-      {shown.dials.map((d) => (
-        <DialLine key={d.key} dial={d} hero={hero} own={own} isTrimmed={d.key in trims} standard={own ? standard(d.key) : undefined} />
-      ))}
+      <div className="flex-1 min-w-0 grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-x-4 gap-y-0.5 items-center">
+        {few.map((d) => (
+          <DialLine key={d.key} dial={d} hero={hero} own={own} isTrimmed={d.key in trims} standard={own ? standard(d.key) : undefined} />
+        ))}
+        {shown.dials.length > FEW && (
+          <button className="word quiet justify-self-start" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'fewer dials' : `${folded} more dial${folded === 1 ? '' : 's'}`}
+          </button>
+        )}
+      </div>
       {lost.map((key) => (
         <span key={key} role="status" className="flex items-center gap-1 quiet">
           {hero.name}’s trim of “{key}” does nothing: that dial has gone
@@ -67,8 +80,12 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
   const turn = useBench((s) => s.turn),
     end = useBench((s) => s.endGesture);
   return (
-    <div className="group flex items-center gap-2" data-dial={d.key} data-trimmed={isTrimmed}>
-      <span className="font-medium whitespace-nowrap" title={isTrimmed ? `${hero.name} has a value of its own` : undefined}>
+    <div
+      className="group grid grid-cols-[minmax(56px,auto)_minmax(0,1fr)_auto] items-center gap-x-2 min-h-6"
+      data-dial={d.key}
+      data-trimmed={isTrimmed}
+    >
+      <span className="font-medium" title={isTrimmed ? `${hero.name} has a value of its own` : undefined}>
         {isTrimmed && (
           <span className="text-primary" aria-label="trimmed">
             ◆{' '}
@@ -76,7 +93,7 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
         )}
         {d.label}
       </span>
-      <span className={d.kind === 'number' ? 'w-[150px]' : ''}>
+      <span className="min-w-0">
         <DialControl
           dial={d}
           value={d.value}
@@ -85,9 +102,11 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
           onEnd={end}
         />
       </span>
-      {!own && d.kind === 'number' && <GoalButton dial={d} />}
-      {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <DialMenu dial={d} />}
-      {!own && d.key !== 'strength' && <TakeOff dial={d} />}
+      <span className="flex items-center gap-1 min-w-8">
+        {!own && d.kind === 'number' && <GoalButton dial={d} />}
+        {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <DialMenu dial={d} />}
+        {!own && d.key !== 'strength' && <TakeOff dial={d} />}
+      </span>
     </div>
   );
 });

@@ -47,16 +47,20 @@ export function StatusLine({
           ))}
         </Choice>
       </label>
-      <label className="flex items-center gap-2">
-        companions{' '}
-        <Choice className="field !py-0 num" aria-label="Rows of companions" value={String(rows)} onChange={(v) => onRows(Number(v) as Rows)}>
-          {ROWS.map((r) => (
-            <option key={r} value={r}>
-              {ROW_WORDS[r]}
-            </option>
-          ))}
-        </Choice>
-      </label>
+      <Choice
+        className="word quiet !py-0"
+        face="companions"
+        aria-label="Rows of companions"
+        title={`Other clips under the look: ${ROW_WORDS[rows]}`}
+        value={String(rows)}
+        onChange={(v) => onRows(Number(v) as Rows)}
+      >
+        {ROWS.map((r) => (
+          <option key={r} value={r}>
+            {ROW_WORDS[r]}
+          </option>
+        ))}
+      </Choice>
       <MotionState clip={clip} onTrouble={onTrouble} />
       <ReachState clip={clip} />
       <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">

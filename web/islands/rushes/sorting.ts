@@ -33,7 +33,8 @@ export const worthALook = (clip: Sorted): string[] => {
     slots,
     warnings,
   } = clip;
-  const cuts = openCuts(clip).length;
+  // A plate is material: what it is cut from is nobody's shot.
+  const cuts = clip.role === 'plate' ? 0 : openCuts(clip).length;
   return [
     ...(untagged && encoding === guess ? ['encoding guessed'] : []),
     ...(fields === 'none' ? [] : ['interlaced']),
