@@ -80,11 +80,7 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
   const turn = useBench((s) => s.turn),
     end = useBench((s) => s.endGesture);
   return (
-    <div
-      className="group grid grid-cols-[minmax(56px,auto)_minmax(0,1fr)_auto] items-center gap-x-2 min-h-6"
-      data-dial={d.key}
-      data-trimmed={isTrimmed}
-    >
+    <div className="group grid grid-cols-[72px_minmax(0,1fr)_44px] items-center gap-x-2 min-h-6" data-dial={d.key} data-trimmed={isTrimmed}>
       <span className="font-medium" title={isTrimmed ? `${hero.name} has a value of its own` : undefined}>
         {isTrimmed && (
           <span className="text-primary" aria-label="trimmed">
@@ -102,7 +98,7 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
           onEnd={end}
         />
       </span>
-      <span className="flex items-center gap-1 min-w-8">
+      <span className="flex items-center gap-1">
         {!own && d.kind === 'number' && <GoalButton dial={d} />}
         {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <DialMenu dial={d} />}
         {!own && d.key !== 'strength' && <TakeOff dial={d} />}

@@ -4,6 +4,7 @@ import { sorted, worthALook } from './sorting';
 type Clip = Parameters<typeof worthALook>[0];
 const clip = (name: string, more: Partial<Clip> = {}): Clip => ({
   name,
+  role: 'clip',
   format: { width: 1920, height: 1080, depth: 8, layout: 'yuv', chroma: [2, 2], matrix: 'bt709', full: false, alpha: false },
   rate: [25, 1],
   frames: 100,
@@ -42,6 +43,7 @@ describe('clips in Rushes', () => {
     expect(worthALook(clip('x', { untagged: true, encoding: 'srgb' }))).toEqual([]);
     expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['damaged']);
     expect(worthALook(clip('x', { cutsFound: [20, 60] }))).toEqual(['2 cuts inside']);
+    expect(worthALook(clip('x', { role: 'plate', cutsFound: [20, 60] }))).toEqual([]);
     expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual(['a cut inside']);
     // Before its in there is nothing to decide, nor at its in.
     expect(worthALook(clip('x', { cutsFound: [20, 60], inOut: { in: 60, out: 99 } }))).toEqual([]);

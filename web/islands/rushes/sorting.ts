@@ -6,7 +6,20 @@ import { encodingLabel } from '../shared/words';
 
 type Sorted = Pick<
   ClipView,
-  'name' | 'format' | 'rate' | 'frames' | 'inOut' | 'retime' | 'cutsFound' | 'cutsSaid' | 'encoding' | 'guess' | 'untagged' | 'slots' | 'warnings'
+  | 'name'
+  | 'role'
+  | 'format'
+  | 'rate'
+  | 'frames'
+  | 'inOut'
+  | 'retime'
+  | 'cutsFound'
+  | 'cutsSaid'
+  | 'encoding'
+  | 'guess'
+  | 'untagged'
+  | 'slots'
+  | 'warnings'
 >;
 
 export const ORDERS = ['as brought', 'name', 'size', 'rate', 'length', 'encoding'] as const;
