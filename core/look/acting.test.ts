@@ -9,12 +9,17 @@ const frame = (n: number): InstantUse => ({ from: 'start', offset: { value: n },
 const jumpy = (parameters: Record<string, number | boolean>): LookDocument =>
   edit.addLayer(
     { ...emptyLook('Jumpy', 9), pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
-    edit.newLayer('film', 'clip', [], [
-      {
-        ...edit.newStep(stepOf('jump-registration')!, []),
-        parameters: Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }])),
-      },
-    ]),
+    edit.newLayer(
+      'film',
+      'clip',
+      [],
+      [
+        {
+          ...edit.newStep(stepOf('jump-registration')!, []),
+          parameters: Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }])),
+        },
+      ],
+    ),
   );
 
 describe('single events', () => {

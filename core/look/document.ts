@@ -31,6 +31,8 @@ import {
   type EaseHandles,
   EASE_KINDS,
   type EaseKind,
+  type Fitting,
+  FITTINGS,
   INSTANT_UNITS,
   type InstantUnit,
   MOST_PLACES,
@@ -189,6 +191,8 @@ export class Mover {
   @ValidateNested({ each: true })
   @Type(() => KeyUse)
   keys?: KeyUse[];
+  /** What becomes of it where the clip ends before it does; it is cut short without. */
+  @IsOptional() @IsIn(FITTINGS) fits?: Fitting;
   /** How colours are mixed between keys; evenly to the eye without. */
   @IsOptional() @IsIn(MIXINGS) mixing?: Mixing;
   @IsArray() @ArrayMaxSize(64) @IsObject({ each: true }) @ValidateNested({ each: true }) @Type(() => MoverTarget) targets!: MoverTarget[];

@@ -4,12 +4,16 @@ import { type ColourPlace, mixValues, num, type Parameter, type ParameterValue, 
 import {
   type ClipTime,
   type Ease,
+  excess,
+  type Fitted,
+  fitted,
   type FrameIndex,
   framesOf,
   frameOf,
   inFrames,
   type Instant,
   keyedValue,
+  lengthOfMover,
   levelAt,
   type MoverKind,
   moverOf,
@@ -103,6 +107,23 @@ function keyed(look: LookDocument, mover: Mover, how: Way, dials: DialValues, at
   };
 }
 
+/** A mover's parameters, and the frames of its instants, on a clip. */
+function moverOn(look: LookDocument, mover: Mover, kind: MoverKind, span: Stretch, dials: DialValues, at: ClipTime): Fitted {
+  const set = Object.entries(mover.parameters).map(([id, s]) => [id, resolve(look, s, dials)]);
+  const framesAt = (id: string): FrameIndex[] =>
+    (mover.instants?.[id] ?? [START]).flatMap((i) => framesOf(instantOf(look, i, dials), at, span)).sort((a, b) => a - b);
+  return { values: withDefaults(kind, Object.fromEntries(set)), events: Object.fromEntries(kind.instants.map(({ id }) => [id, framesAt(id)])) };
+}
+/** By how many frames the clip ends before a mover does; 0 where it fits. */
+export function moverExcess(look: LookDocument, mover: Mover, clip: ClipTime): number {
+  const kind = mover.on ? moverOf(mover.kind) : undefined,
+    target = mover.targets[0];
+  if (!kind?.lasts || !target) return 0;
+  const span = stretchOf(look, parameterAt(look, target.path)?.spans[0] ?? look.span, {}, clip);
+  const { values, events } = moverOn(look, mover, kind, span, {}, clip);
+  return Math.round(excess(lengthOfMover(kind, values, clip)!, Object.values(events).flat(), span));
+}
+
 function effectOf(
   look: LookDocument,
   mover: Mover,
@@ -115,13 +136,7 @@ function effectOf(
   if (mover.kind === KEYS) return keyed(look, mover, how, dials, at, span);
   const kind = moverOf(mover.kind);
   if (!kind || !amount) return undefined;
-  const values = withDefaults(kind, Object.fromEntries(Object.entries(mover.parameters).map(([id, s]) => [id, resolve(look, s, dials)])));
-  const events = Object.fromEntries(
-    kind.instants.map(({ id }) => [
-      id,
-      (mover.instants?.[id] ?? [START]).flatMap((i) => framesOf(instantOf(look, i, dials), at, span)).sort((a, b) => a - b),
-    ]),
-  );
+  const { values, events } = fitted(kind, mover.fits ?? 'cut', moverOn(look, mover, kind, span, dials, at), span, at);
   const seed = seedOf(look.seed, 'mover', mover.key, at.content, values['own'] === true ? path : '');
   return (p, v) => {
     const u = (axis: 0 | 1): number =>

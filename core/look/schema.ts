@@ -5,6 +5,7 @@ import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
 import {
   BETWEEN,
   EASE_KINDS,
+  FITTINGS,
   INSTANT_UNITS,
   LAYER_TIME,
   MOST_PLACES,
@@ -243,14 +244,16 @@ const MOVERS_ARE: readonly Schema[] = [
     ['key', 'name', 'on', 'kind', 'parameters', 'keys', 'targets'],
   ),
   ...MOVERS.map((m) =>
-    object({ ...MOVER, kind: { const: m.id, description: m.help }, parameters: settings(m.parameters), instants: INSTANTS(m) }, [
-      'key',
-      'name',
-      'on',
-      'kind',
-      'parameters',
-      'targets',
-    ]),
+    object(
+      {
+        ...MOVER,
+        kind: { const: m.id, description: m.help },
+        parameters: settings(m.parameters),
+        instants: INSTANTS(m),
+        fits: { enum: FITTINGS, description: 'where the clip ends before it does' },
+      },
+      ['key', 'name', 'on', 'kind', 'parameters', 'targets'],
+    ),
   ),
 ];
 

@@ -26,6 +26,8 @@ export interface MoverKind {
   readonly signed: boolean;
   /** What of it can move something, where that is more than one thing. */
   readonly parts?: readonly { readonly id: string; readonly label: string }[];
+  /** The parameters that are lengths of time, counted in `unit`: together how long it lasts from each of its instants on. */
+  readonly lasts?: readonly string[];
   /** Whether it stands still but for single events by chance. */
   readonly rare?: boolean;
   /** A function of frame and seed alone. */

@@ -18,6 +18,7 @@ export const pulse: MoverKind = {
   ],
   instants: [{ id: 'at', label: 'Strikes at', many: true }],
   signed: false,
+  lasts: ['attack', 'hold', 'release'],
   at(v, at) {
     const length = (id: string): number => inFrames(num(v, id), v['unit'] as TimeUnit, at);
     // Struck, it is seen for a frame at least.

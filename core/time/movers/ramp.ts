@@ -18,6 +18,7 @@ export const ramp: MoverKind = {
   ],
   instants: [{ id: 'from', label: 'Begins at', many: true }],
   signed: false,
+  lasts: ['over'],
   at(v, at) {
     const over = inFrames(num(v, 'over'), v['unit'] as TimeUnit, at),
       ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };

@@ -8,12 +8,13 @@ import {
   MIXINGS,
   type Mixing,
   type Mover,
+  moverExcess,
   type MoverTarget,
   parameterAt,
   type Way,
   WAYS,
 } from '../../../core';
-import { EASE_KINDS, EASE_WORDS, type EaseKind, type MoverKind, moverOf } from '../../../core/time';
+import { EASE_KINDS, EASE_WORDS, type EaseKind, type Fitting, FITTING_WORDS, FITTINGS, type MoverKind, moverOf } from '../../../core/time';
 import { Choice } from '../shared/Choice';
 import { copy } from './clipboard';
 import { useBench, useClipTime, useStill, useStoreItself } from './context';
@@ -129,6 +130,7 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
           )}
         </div>
       ))}
+      {kind.lasts && <Fits mover={mover} />}
       {kind.parameters.map((p) => (
         <ParameterControl
           key={p.id}
@@ -140,6 +142,35 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
         />
       ))}
     </>
+  );
+}
+
+/** What becomes of it on clips that end before it does, and whether the hero is one. */
+function Fits({ mover }: { mover: Mover }) {
+  const change = useBench((s) => s.change),
+    time = useClipTime(),
+    over = useStill((look) => moverExcess(look, mover, time));
+  return (
+    <label className="grid grid-cols-[74px_1fr] items-center min-h-6 gap-x-1">
+      <span className="quiet">If too long</span>
+      <Choice
+        className="field"
+        aria-label="Where the clip ends before it does it"
+        value={mover.fits ?? 'cut'}
+        onChange={(v) => change(`if ${mover.name} is too long`, (now) => edit.changeMover(now, mover.key, { fits: v as Fitting }))}
+      >
+        {FITTINGS.map((f) => (
+          <option key={f} value={f}>
+            {FITTING_WORDS[f]}
+          </option>
+        ))}
+      </Choice>
+      {over > 0 && (
+        <span role="status" className="quiet col-start-2">
+          here by {over} frame{over === 1 ? '' : 's'}
+        </span>
+      )}
+    </label>
   );
 }
 

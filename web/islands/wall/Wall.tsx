@@ -6,6 +6,7 @@ import type { ClipView, LookView, ProjectView, ReferenceView, VersionView } from
 import { EngineClient } from '../../engine/client';
 import { withLookTrims } from '../bench/useTrims';
 import { pinTroubles } from '../shared/pins';
+import { tooLong } from './tooLong';
 import { editOf, useClipEdits } from '../shared/clipEdits';
 import { type AwayFrom, Island, useLooks, useNews, useProject, useReferences } from '../shared/data';
 import { Notice } from '../shared/Head';
@@ -96,7 +97,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
       ? unsuitedFor(suits, c.statistics).map((u) => `does not suit the look: ${goalWords(u.suit)}, it has ${u.figure.toFixed(1)} %`)
       : [];
     const look = documentOf(c);
-    return [flaggedWords(c), ...(look ? pinTroubles(look, c, project) : []), ...misfits].filter(Boolean).join('; ') || null;
+    return [flaggedWords(c), ...(look ? [...pinTroubles(look, c, project), ...tooLong(look, c)] : []), ...misfits].filter(Boolean).join('; ') || null;
   };
   const documentOf = (c: ClipView): LookDocument | null => (c.look && versions.get(c.look.versionId)?.document) ?? null;
   // A tile that is scrubbed shows the frame under the pointer, as long as the pointer is there.

@@ -1,0 +1,45 @@
+/** Movers that last longer than the clip: cut short, compressed, begun earlier. */
+import { describe, expect, it } from 'vitest';
+import { edit, emptyLook, evaluationAt, type LookDocument, moverExcess, OPACITY, readLook } from '../look';
+import type { ClipTime, Fitting } from '.';
+
+const clip = (frames: number): ClipTime => ({ frames, rate: [25, 1], cues: { hit: [30] } });
+/** A rise over two seconds from the cue on. */
+const rise = (fits?: Fitting): LookDocument => {
+  const layered = edit.addLayer(
+    { ...emptyLook('Rise'), pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
+    edit.newLayer('Top', 'clip', []),
+  );
+  const moved = edit.setInstants(edit.addMover(layered, 'ramp', 'top/opacity'), 'ramp', 'from', [{ from: 'cue', cue: 'hit' }]);
+  const set = edit.setMoverParameter(edit.setMoverParameter(moved, 'ramp', 'over', { value: 2 }), 'ramp', 'ease', { value: 'linear' });
+  return fits ? edit.changeMover(set, 'ramp', { fits }) : set;
+};
+const at = (look: LookDocument, frame: number, frames: number): number =>
+  evaluationAt(look, {}, { ...clip(frames), frame, content: 'c', aspect: 1.8 }).moved('top/opacity', OPACITY, 100) as number;
+
+describe('a mover and the end of its clip', () => {
+  it('says by how many frames it is too long', () => {
+    expect(moverExcess(rise(), rise().movers![0]!, clip(100))).toBe(0);
+    expect(moverExcess(rise(), rise().movers![0]!, clip(81))).toBe(0);
+    expect(moverExcess(rise(), rise().movers![0]!, clip(56))).toBe(25);
+    expect(moverExcess(rise(), { ...rise().movers![0]!, kind: 'wave' }, clip(56))).toBe(0);
+  });
+  it('is the same on a clip that is long enough, whatever is chosen', () => {
+    for (const fits of ['cut', 'compressed', 'earlier'] as const) {
+      expect(readLook(rise(fits))).toHaveProperty('look');
+      for (const f of [0, 29, 30, 55, 80, 99]) expect(at(rise(fits), f, 100)).toBe(at(rise(), f, 100));
+    }
+    expect(at(rise(), 55, 100)).toBeCloseTo(50, 6);
+  });
+  it('is cut short, all the way by the last frame, or begun earlier', () => {
+    // 26 frames are left of the 50 it takes.
+    expect([29, 30, 55].map((f) => at(rise(), f, 56))).toEqual([0, 0, expect.closeTo(50, 6)]);
+    expect([29, 30, 55].map((f) => at(rise('compressed'), f, 56))).toEqual([0, 0, expect.closeTo(100, 6)]);
+    expect([4, 5, 30, 55].map((f) => at(rise('earlier'), f, 56))).toEqual([0, 0, expect.closeTo(50, 6), expect.closeTo(100, 6)]);
+    // A clip shorter than it: from its first frame on.
+    expect([0, 20, 40].map((f) => at(rise('earlier'), f, 41))).toEqual([0, expect.closeTo(40, 6), expect.closeTo(80, 6)]);
+  });
+  it('refuses a word it does not know', () => {
+    expect(JSON.stringify(readLook(rise('stretched' as Fitting)))).toContain('fits');
+  });
+});
