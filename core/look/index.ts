@@ -14,7 +14,7 @@ export * from './trims';
 export * from './bind-pins';
 export * from './settings';
 export { isAskedWithin, liesWithin } from './inner';
-export { pieceOf, withPiece } from './piece';
+export { keptMover, pieceOf, pieceOfMover, pieceOfStep, withKeptMover, withPiece } from './piece';
 export { beside, centresFrom, followed, hasCycle, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
 export { agedValues, type EaseId, EASES } from './ageing';
 export { upToDate } from './migrations';

@@ -1,5 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { allLayers, edit, emptyLook, pieceOf, readLook, SHIPPED, shippedLook, withPiece } from '.';
+import {
+  allLayers,
+  edit,
+  emptyLook,
+  keptMover,
+  pieceOf,
+  pieceOfMover,
+  pieceOfStep,
+  readLook,
+  SHIPPED,
+  SHIPPED_PIECES,
+  shippedLook,
+  withKeptMover,
+  withPiece,
+} from '.';
 
 describe('a piece of a look', () => {
   it.each(SHIPPED.flatMap((s) => s.look.layers.map((l) => [s.id, l.key] as const)))(
@@ -28,5 +42,48 @@ describe('a piece of a look', () => {
     expect(piece.dials.map((d) => d.key)).toEqual(['strength', 'flare']);
     expect(piece.pins?.map((p) => p.key)).toEqual(['sun']);
     expect(pieceOf(shippedLook('late-gold')!, 'nothing')).toBeUndefined();
+  });
+});
+
+describe('pieces that are less than a layer', () => {
+  it('that ship can be read and used', () => {
+    for (const piece of SHIPPED_PIECES) {
+      expect(readLook(piece)).toHaveProperty('look');
+      const used = keptMover(piece) ? withKeptMover(shippedLook('silt')!, piece, 'grade/opacity') : withPiece(shippedLook('silt')!, piece);
+      expect(readLook(used)).toHaveProperty('look');
+      expect(used).not.toBe(shippedLook('silt'));
+    }
+  });
+  it('a step stands on a layer of its own, with what moves it and nothing that moves its neighbours', () => {
+    const lamp = shippedLook('contour-lamp')!;
+    for (const layer of lamp.layers)
+      for (const step of layer.steps) {
+        const piece = pieceOfStep(lamp, layer.key, step.key)!;
+        expect(readLook(piece)).toHaveProperty('look');
+        expect(piece.layers).toMatchObject([{ source: 'below', blend: 'normal', steps: [{ step: step.step }] }]);
+        const moved = (lamp.movers ?? []).flatMap((m) => m.targets).filter((t) => t.path.startsWith(`${layer.key}/${step.key}/`));
+        expect((piece.movers ?? []).flatMap((m) => m.targets)).toHaveLength(moved.length);
+      }
+    expect(pieceOfStep(lamp, 'nothing', 'x')).toBeUndefined();
+  });
+  it('a mover is kept with its numbers as they stand, and moves what it is put on', () => {
+    const lamp = shippedLook('contour-lamp')!;
+    for (const mover of lamp.movers!) {
+      const piece = pieceOfMover(lamp, mover.key)!;
+      expect(readLook(piece)).toHaveProperty('look');
+      expect(keptMover(piece)).toMatchObject({ kind: mover.kind, targets: [] });
+      expect(JSON.stringify(piece)).not.toContain('"dial"');
+      const used = withKeptMover(shippedLook('silt')!, piece, 'grade/opacity');
+      expect(readLook(used)).toHaveProperty('look');
+      expect(used.movers!.at(-1)).toMatchObject({ kind: mover.kind, targets: [{ path: 'grade/opacity' }] });
+    }
+    // Keys of a colour move no number.
+    const keyed = edit.addMover(edit.addLayer(emptyLook('Keyed'), edit.newLayer('Top', 'clip', [])), 'keys', 'top/opacity');
+    const colours = {
+      ...keyed,
+      movers: [{ ...keyed.movers![0]!, keys: [{ at: { from: 'start' as const }, value: [1, 0, 0] as const }], targets: [] }],
+    };
+    expect(withKeptMover(keyed, { ...colours, layers: [] }, 'top/opacity')).toBe(keyed);
+    expect(pieceOfMover(keyed, 'nothing')).toBeUndefined();
   });
 });

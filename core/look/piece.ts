@@ -1,10 +1,14 @@
 /** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
 import { freshKey } from './prune';
 import { emptyLook, type Layer, type LookDocument, type Mover, type Setting, STRENGTH } from './document';
-import { addLayer, layerOf } from './edit';
+import { unsuited } from '../parameters';
+import { stepOf } from '../steps';
+import { addLayer, firstTarget, layerOf, newLayer } from './edit';
+import { withoutLostTargets } from './edit-time';
+import { parameterAt } from './paths';
 import { withInner } from './inner';
 import { resolve } from './resolve';
-import { allLayers, mapInstants, mapLayer, mapMover, mattesOf, settingsOf, settingsOfMover } from './settings';
+import { allLayers, mapInstants, mapLayer, mapLayers, mapMover, mattesOf, settingsOf, settingsOfMover } from './settings';
 
 /** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
 function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string> {
@@ -50,6 +54,47 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
   const loose = (s: Setting): Setting => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s);
   const piece = addLayer(plain, mapLayer(layer, loose));
   return movers.length > 0 ? { ...piece, movers: movers.map((m) => mapMover(m, loose)) } : piece;
+}
+
+/** A step of a look as a piece: on a layer of its own that works on what is below, with what moves it. */
+export function pieceOfStep(look: LookDocument, key: string, step: string): LookDocument | undefined {
+  const use = layerOf(look, key)?.steps.find((s) => s.key === step);
+  if (!use) return undefined;
+  const name = stepOf(use.step)?.label ?? use.step;
+  const alone = mapLayers(look, (l) => (l.key === key ? { ...newLayer(name, 'below', [], [use]), key } : l));
+  const movers = (look.movers ?? []).map((m) => ({ ...m, targets: m.targets.filter((t) => t.path.startsWith(`${key}/${step}/`)) }));
+  return pieceOf(withoutLostTargets({ ...alone, movers }), key);
+}
+
+/** A mover of a look as a piece: what moves, and nothing that it moves; its numbers as they stand. */
+export function pieceOfMover(look: LookDocument, key: string): LookDocument | undefined {
+  const mover = look.movers?.find((m) => m.key === key);
+  if (!mover) return undefined;
+  const plain = mapMover(mover, (s) => ('value' in s ? s : { value: resolve(look, s, {}) }));
+  const names = namedBy([], [plain]);
+  const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
+  return { ...emptyLook(mover.name, look.seed), ...(pins.length > 0 && { pins }), movers: [{ ...plain, targets: [] }] };
+}
+/** The mover that a piece keeps; undefined of pieces that are laid on a look. */
+export const keptMover = (piece: LookDocument): Mover | undefined => (piece.layers.length === 0 ? piece.movers?.[0] : undefined);
+
+/** A look in which a kept mover moves what a path leads to; as it was where its keys are of another kind. */
+export function withKeptMover(look: LookDocument, piece: LookDocument, path: string): LookDocument {
+  const mover = keptMover(piece),
+    found = parameterAt(look, path),
+    target = mover && firstTarget(look, mover.kind, path);
+  if (!mover || !found || !target || mover.keys?.some((k) => unsuited(found.parameter, k.value))) return look;
+  const movers = look.movers ?? [],
+    own = freshKey(
+      mover.key,
+      movers.map((m) => m.key),
+    );
+  const pins = (piece.pins ?? []).filter((p) => !look.pins?.some((o) => o.key === p.key));
+  return {
+    ...look,
+    ...(pins.length > 0 && { pins: [...(look.pins ?? []), ...pins] }),
+    movers: [...movers, { ...mover, key: own, targets: [target] }],
+  };
 }
 
 /** A path whose layer goes by another key. */

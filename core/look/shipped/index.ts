@@ -7,6 +7,7 @@ import ferrous from './ferrous.json';
 import foldedHarbour from './folded-harbour.json';
 import heldBreath from './held-breath.json';
 import lateGold from './late-gold.json';
+import movers from './movers.json';
 import projector from './projector.json';
 import signalFigure from './signal-figure.json';
 import silt from './silt.json';
@@ -114,6 +115,7 @@ export const SHIPPED_PIECES: readonly LookDocument[] = [
   projector as unknown as LookDocument,
   // For looks of 4:3: it stands in the corners of a screen in a frame of that shape.
   television as unknown as LookDocument,
+  ...(movers as unknown as LookDocument[]),
   // What it reveals is whatever look it is laid on.
   { ...reveal, layers: reveal.layers.filter((l) => l.key !== 'after') },
 ];

@@ -1,12 +1,11 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo } from 'react';
 import { allLayers, BLEND_IDS, BLEND_MODES, edit, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
-import { call } from '../../api/client';
 import { Picture } from '../../engine/Picture';
 import { LayerContext, type LayerFace, sameFace, useBench, useEngine, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InnerLookOf } from './InnerLook';
+import { Keep } from './Keep';
 import { LayerSource } from './LayerSource';
 import { Mattes } from './Mattes';
 import { Placement } from './Placement';
@@ -20,8 +19,6 @@ import { StepPictures } from './StepPictures';
 
 const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({ id, group: family, label, help }));
 
-/** How long (ms) it is said that a piece was kept. */
-const SAID_FOR = 3000;
 const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
 
 /** A layer's strip, and all of it when it is open, with the layers of its group. */
@@ -175,18 +172,6 @@ function Words({ layer, group }: WordsProps) {
     change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.startedStep(stepOf(id)!, [])));
     fold(`${layer.key}/${edit.layerOf(store.getState().look, layer.key)!.steps.at(-1)!.key}`, true);
   };
-  const queries = useQueryClient();
-  const [said, setSaid] = useState('keep');
-  const keep = async () => {
-    try {
-      await call('POST', '/api/pieces', { document: pieceOf(store.getState().look, layer.key) });
-      setSaid('kept');
-    } catch (e) {
-      setSaid(`not kept: ${(e as Error).message}`);
-    }
-    await queries.invalidateQueries({ queryKey: ['pieces'] });
-    setTimeout(() => setSaid('keep'), SAID_FOR);
-  };
   const into = () => {
     const { look: before } = store.getState();
     const next = edit.groupLayer(before, layer.key);
@@ -213,9 +198,7 @@ function Words({ layer, group }: WordsProps) {
           + layer in it
         </button>
       )}
-      <button className="word quiet !px-1" title="Keeps it as a piece, for use in other looks" onClick={() => void keep()}>
-        {said}
-      </button>
+      <Keep title="Keeps it as a piece, for use in other looks" of={(look) => pieceOf(look, layer.key)} />
       <button className="word quiet !px-1" onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}>
         duplicate
       </button>

@@ -11,6 +11,7 @@ import {
   moverExcess,
   type MoverTarget,
   parameterAt,
+  pieceOfMover,
   type Way,
   WAYS,
 } from '../../../core';
@@ -21,6 +22,7 @@ import { useBench, useClipTime, useStill, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { ValueControl } from './controls/ValueControl';
 import { InstantEditor } from './InstantEditor';
+import { Keep } from './Keep';
 import { NO_KEYS } from './store';
 
 const WAY_WORDS: Record<Way, string> = { add: 'adds', multiply: 'multiplies', replace: 'leads to' };
@@ -57,6 +59,7 @@ export function MoverPanel({ mover }: { mover: Mover }) {
           checked={mover.on}
           onChange={(e) => set(`${name} ${e.target.checked ? 'on' : 'off'}`, { on: e.target.checked })}
         />
+        <Keep title="Keeps it as a piece: other parameters and looks can be moved by it" of={(look) => pieceOfMover(look, mover.key)} />
         <button className="word quiet" onClick={() => change(`remove ${name}`, (now) => edit.removeMover(now, mover.key))}>
           remove
         </button>

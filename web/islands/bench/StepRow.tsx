@@ -1,6 +1,6 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useState } from 'react';
-import { allLayers, edit, type Step, stepOf, type StepUse } from '../../../core';
+import { allLayers, edit, type Step, pieceOfStep, stepOf, type StepUse } from '../../../core';
 import { type LayerFace, sameFace, useBench, useStill } from './context';
 import { Choice } from '../shared/Choice';
 import { CdlFiles } from './controls/CdlFiles';
@@ -10,6 +10,7 @@ import { PickButton } from './controls/PickButton';
 import { StepPlot } from './controls/StepPlot';
 import { Mattes } from './Mattes';
 import { SpanOf } from './When';
+import { Keep } from './Keep';
 import { useIdleWords } from './useIdleWords';
 import { useRow } from './Sortable';
 
@@ -66,6 +67,7 @@ function StepLine({ layer, use }: StepProps) {
             </span>
           )}
         </button>
+        {open && <Keep title={`Keeps ${step.label} as a piece, for use in other looks`} of={(look) => pieceOfStep(look, layer.key, use.key)} />}
         {open && (
           <button
             className="word quiet"

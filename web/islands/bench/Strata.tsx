@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { allLayers, edit, type SourceId, stepOf, withPiece } from '../../../core';
+import { allLayers, edit, keptMover, type SourceId, stepOf, withPiece } from '../../../core';
 import { usePieces } from '../shared/data';
 import { Bedrock, type BedrockProps } from './Bedrock';
 import { useBench, useStoreItself } from './context';
@@ -28,7 +28,8 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     trimFor = useBench((s) => s.trimFor),
     store = useStoreItself();
   const down = [...look.layers].reverse();
-  const pieces = usePieces().data ?? [];
+  // A kept mover is chosen where something is to move.
+  const pieces = (usePieces().data ?? []).filter((p) => !keptMover(p.document));
   const use = (id: string) => {
     const piece = pieces.find((p) => p.id === id)!;
     change(`piece ${piece.name}`, (now) => withPiece(now, piece.document));

@@ -1,8 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { allLayers, stepOf } from '../../../core';
+import { allLayers, keptMover, stepOf } from '../../../core';
+import { moverOf } from '../../../core/time';
 import { call } from '../../api/client';
 import type { PieceView } from '../../api/views';
+import { MoverCurve } from './MoverCurve';
 
 interface Props {
   readonly pieces: readonly PieceView[];
@@ -27,11 +29,13 @@ export function Pieces({ pieces, pictures, onTrouble }: Props) {
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-3">
         {pieces.map((p) => {
+          const mover = keptMover(p.document);
           const steps = [...new Set(allLayers(p.document).flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())))];
           return (
             <li key={p.id} data-piece={p.name}>
-              <span className="block bg-base-300 aspect-video">
-                {pictures.get(`piece:${p.id}`) && (
+              <span className="relative block bg-base-300 aspect-video">
+                {mover && <MoverCurve mover={mover} />}
+                {!mover && pictures.get(`piece:${p.id}`) && (
                   <img src={pictures.get(`piece:${p.id}`)} alt={`${p.name} alone on a clip`} className="w-full h-full object-contain" />
                 )}
               </span>
@@ -54,7 +58,9 @@ export function Pieces({ pieces, pictures, onTrouble }: Props) {
                   )}
                 </span>
               </span>
-              <span className="quiet block truncate">{steps.join(', ') || 'no steps'}</span>
+              <span className="quiet block truncate">
+                {mover ? `moves what it is put on: ${moverOf(mover.kind)?.label.toLowerCase() ?? 'keys'}` : steps.join(', ') || 'no steps'}
+              </span>
             </li>
           );
         })}

@@ -1,8 +1,9 @@
 import { Activity } from 'lucide-react';
 import { memo } from 'react';
-import { edit, type Parameter, type ParameterValue } from '../../../../core';
+import { edit, keptMover, type LookDocument, type Parameter, type ParameterValue, unsuited, withKeptMover } from '../../../../core';
 import { MOVERS } from '../../../../core/time';
 import { Choice } from '../../shared/Choice';
+import { usePieces } from '../../shared/data';
 import { useBench, useClipTime, usePlayheadNow, useStill } from '../context';
 import { NO_KEYS } from '../store';
 
@@ -16,6 +17,11 @@ interface Props {
   readonly keyed: boolean;
 }
 
+/** Whether a piece keeps a mover that can move this. */
+const canMove = (piece: LookDocument, p: Parameter): boolean => {
+  const mover = keptMover(piece);
+  return mover !== undefined && !mover.keys?.some((k) => unsuited(p, k.value));
+};
 const inWords = (v: ParameterValue): string =>
   typeof v === 'number' ? String(Number(v.toFixed(2))) : typeof v === 'boolean' ? (v ? 'on' : 'off') : Array.isArray(v) ? 'moved' : String(v);
 
@@ -29,16 +35,22 @@ export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved,
     others = useStill((look) =>
       (look.movers ?? []).flatMap((m) => (m.targets.some((t) => t.path === path) ? [] : [{ key: m.key, name: m.name, kind: m.kind }])),
     );
+  const pieces = (usePieces().data ?? []).filter((k) => canMove(k.document, p));
   const choose = (id: string): void => {
     const [what, key = ''] = id.split(':');
     if (what === 'show') return show({ mover: key, keysChosen: NO_KEYS, timeOpen: true });
+    const kept = what === 'kept' ? pieces.find((k) => k.id === key) : undefined;
     if (what === 'free') return change(`${p.label} moves no longer`, (now) => own.reduce((doc, m) => edit.removeTarget(doc, m.key, path), now));
     let made = '';
     change(`${p.label} moves`, (now) => {
       const with_ = others.find((m) => m.key === key);
       const target = with_ && edit.firstTarget(now, with_.kind, path);
       const first = key === 'keys' ? { at: edit.instantAt(now, playhead(), time), value } : undefined;
-      const next = what === 'with' && target ? edit.setTarget(now, key, target) : edit.addMover(now, key, path, first);
+      const next = kept
+        ? withKeptMover(now, kept.document, path)
+        : what === 'with' && target
+          ? edit.setTarget(now, key, target)
+          : edit.addMover(now, key, path, first);
       made = what === 'with' ? key : (next.movers?.at(-1)?.key ?? '');
       return next;
     });
@@ -70,6 +82,15 @@ export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved,
           {m.label.toLowerCase()}
         </option>
       ))}
+      {pieces.length > 0 && (
+        <optgroup label="a kept mover">
+          {pieces.map((k) => (
+            <option key={k.id} value={`kept:${k.id}`}>
+              {k.name}
+            </option>
+          ))}
+        </optgroup>
+      )}
       {others.length > 0 && (
         <optgroup label="together with">
           {others

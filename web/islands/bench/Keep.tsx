@@ -1,0 +1,30 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { LookDocument } from '../../../core';
+import { call } from '../../api/client';
+import { useStoreItself } from './context';
+
+/** How long (ms) it is said that a piece was kept. */
+const SAID_FOR = 3000;
+
+/** Keeps a part of the look as a piece, and says so for a while. */
+export function Keep({ title, of }: { title: string; of: (look: LookDocument) => LookDocument | undefined }) {
+  const queries = useQueryClient(),
+    store = useStoreItself();
+  const [said, setSaid] = useState('keep');
+  const keep = async () => {
+    try {
+      await call('POST', '/api/pieces', { document: of(store.getState().look) });
+      setSaid('kept');
+    } catch (e) {
+      setSaid(`not kept: ${(e as Error).message}`);
+    }
+    await queries.invalidateQueries({ queryKey: ['pieces'] });
+    setTimeout(() => setSaid('keep'), SAID_FOR);
+  };
+  return (
+    <button className="word quiet !px-1" title={title} onClick={() => void keep()}>
+      {said}
+    </button>
+  );
+}
