@@ -1,5 +1,5 @@
 import { type KeyboardEvent, memo, type PointerEvent, type ReactNode, useRef } from 'react';
-import type { ColourPlace, Ellipse, Line, Path, Point } from '../../../core';
+import type { ColourPlace, Ellipse, Line, Parameter, ParameterValue, Path, Point } from '../../../core';
 import { useBench } from './context';
 import type { Handle } from './handles';
 import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from './paths';
@@ -17,7 +17,26 @@ export function Handles({ shape }: { shape: Place }) {
     // What is clicked while a value is picked or a place is set is the picture.
     <div className="absolute inset-0 pointer-events-none" data-testid="handles" inert={busy}>
       {[...handles].map(([id, h]) => (
-        <One key={id} handle={h} shape={shape} />
+        <span key={id} className="contents">
+          {h.neighbours && (
+            <Drawing shape={shape}>
+              {h.neighbours.map((v, i) => (
+                <path
+                  key={i}
+                  d={outlineOf(h.parameter, v, shape)}
+                  data-neighbour=""
+                  fill="none"
+                  className="stroke-primary"
+                  strokeWidth="1"
+                  strokeDasharray="3 4"
+                  opacity={0.7}
+                  vectorEffect="non-scaling-stroke"
+                />
+              ))}
+            </Drawing>
+          )}
+          <One handle={h} shape={shape} />
+        </span>
       ))}
     </div>
   );
@@ -143,23 +162,59 @@ const turn = (x: number, y: number, degrees: number): Place => {
   return [x * Math.cos(a) - y * Math.sin(a), x * Math.sin(a) + y * Math.cos(a)];
 };
 
+/** A place so many lines off an oval's middle in its own axes, in shares. */
+function offMiddle([cx, cy, , , angle]: Ellipse, x: number, y: number, shape: Place): Place {
+  const [u, v] = turn(x, y, angle),
+    lines = 1080 / shape[1];
+  return [cx + u / lines / shape[0], cy + v / lines / shape[1]];
+}
+const drawn = (all: readonly Place[], [w, h]: Place): string => `M${all.map(([x, y]) => `${x * w} ${y * h}`).join('L')}`;
+function ovalOf(value: Ellipse, box: boolean, shape: Place): string {
+  const [, , rx, ry] = value;
+  const at = (x: number, y: number): Place => offMiddle(value, x, y, shape);
+  const corners = box
+    ? [at(-rx, -ry), at(rx, -ry), at(rx, ry), at(-rx, ry)]
+    : Array.from({ length: 48 }, (_, i) => at(rx * Math.cos((i * Math.PI) / 24), ry * Math.sin((i * Math.PI) / 24)));
+  return `${drawn(corners, shape)}Z`;
+}
+const curveOf = (path: Path, [w, h]: Place): string =>
+  path
+    .map((a, i) => {
+      const b = path[(i + 1) % path.length]!;
+      const curve = `C${(a[0] + a[4]) * w} ${(a[1] + a[5]) * h} ${(b[0] + b[2]) * w} ${(b[1] + b[3]) * h} ${b[0] * w} ${b[1] * h}`;
+      return `${i === 0 ? `M${a[0] * w} ${a[1] * h}` : ''}${curve}`;
+    })
+    .join('');
+/** How wide the ring is that marks a place, in lines. */
+const RING = 8;
+/** A value of a shape as an outline; places are rings. */
+function outlineOf(p: Parameter, value: ParameterValue, shape: Place): string {
+  if (p.kind === 'path') return curveOf(value as Path, shape);
+  if (p.kind === 'ellipse') return ovalOf(value as Ellipse, p.outline === 'box', shape);
+  if (p.kind === 'line') {
+    const [x0, y0, x1, y1] = value as Line;
+    return drawn(
+      [
+        [x0, y0],
+        [x1, y1],
+      ],
+      shape,
+    );
+  }
+  const places = p.kind === 'colours' ? (value as readonly ColourPlace[]) : [value as Point];
+  return places.map(([x, y]) => ovalOf([x, y, RING, RING, 0], false, shape)).join('');
+}
+
 /** An ellipse or a box: its middle, half its width (which also turns it) and half its height. */
 function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; box: boolean; shape: Place }) {
   const [cx, cy, rx, ry, angle] = value;
   const lines = 1080 / shape[1];
-  /** A place so many lines off the middle, in shares. */
-  const at = (x: number, y: number): Place => {
-    const [u, v] = turn(x, y, angle);
-    return [cx + u / lines / shape[0], cy + v / lines / shape[1]];
-  };
+  const at = (x: number, y: number): Place => offMiddle(value, x, y, shape);
   const off = (x: number, y: number): Place => [(x - cx) * shape[0] * lines, (y - cy) * shape[1] * lines];
-  const corners = box
-    ? [at(-rx, -ry), at(rx, -ry), at(rx, ry), at(-rx, ry)]
-    : Array.from({ length: 48 }, (_, i) => at(rx * Math.cos((i * Math.PI) / 24), ry * Math.sin((i * Math.PI) / 24)));
   return (
     <>
       <Drawing shape={shape}>
-        <Stroke d={`M${corners.map(([x, y]) => `${x * shape[0]} ${y * shape[1]}`).join('L')}Z`} />
+        <Stroke d={ovalOf(value, box, shape)} />
       </Drawing>
       <Grip {...handle} label={`${handle.label} middle`} at={[cx, cy]} onMove={(x, y, g) => handle.put([held(x), held(y), rx, ry, angle], g)} />
       <Grip
@@ -188,14 +243,8 @@ function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; b
 
 /** A drawn path: nodes are dragged; Insert (or a double click) adds one after a node, Delete takes it away, Enter makes it round or a corner. */
 function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: Place }) {
-  const [w, h] = shape;
-  const d = path
-    .map((a, i) => {
-      const b = path[(i + 1) % path.length]!;
-      const curve = `C${(a[0] + a[4]) * w} ${(a[1] + a[5]) * h} ${(b[0] + b[2]) * w} ${(b[1] + b[3]) * h} ${b[0] * w} ${b[1] * h}`;
-      return `${i === 0 ? `M${a[0] * w} ${a[1] * h}` : ''}${curve}`;
-    })
-    .join('');
+  const [w, h] = shape,
+    d = curveOf(path, shape);
   const arms = path
     .map((n) => `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`)
     .join('');

@@ -7,6 +7,8 @@ export interface Handle {
   readonly label: string;
   readonly parameter: Parameter;
   readonly value: ParameterValue;
+  /** What it is at the keys before and after this frame, where it has keys. */
+  readonly neighbours?: readonly ParameterValue[];
   readonly put: (v: ParameterValue, gesture: string) => void;
   readonly end: () => void;
 }
@@ -21,11 +23,11 @@ export function useHandle(holds: boolean, handle: Handle): void {
     layer = useContext(LayerContext);
   const chosen = useBench((s) => layer === undefined || s.chosen?.layer === layer);
   const on = holds && chosen;
-  const { label, parameter, value } = handle;
+  const { label, parameter, value, neighbours } = handle;
   useEffect(() => {
     if (!on) return;
     store.getState().handle(id, handle);
-  }, [on, id, store, label, parameter, value]);
+  }, [on, id, store, label, parameter, value, neighbours]);
   useEffect(() => () => store.getState().handle(id, null), [on, id, store]);
 }
 

@@ -7,6 +7,8 @@ export const KEYS = [
   ['shift+f', 'Shift F', 'the hero alone, over the whole screen'],
   ['left', '←', 'a frame back'],
   ['right', '→', 'a frame on'],
+  ['pageup', 'Page ↑', 'a frame back, also from a handle on the picture'],
+  ['pagedown', 'Page ↓', 'a frame on, also from there'],
   ['shift+left', 'Shift ←', 'ten frames back'],
   ['shift+right', 'Shift →', 'ten frames on'],
   ['home', 'Home', 'first frame'],

@@ -81,6 +81,8 @@ export function useKeys(store: BenchStore, a: Acts): void {
     'shift+f': a.fullScreen,
     left: () => a.setFrame(a.frame - 1),
     right: () => a.setFrame(a.frame + 1),
+    pageup: () => a.setFrame(a.frame - 1),
+    pagedown: () => a.setFrame(a.frame + 1),
     'shift+left': () => a.setFrame(a.frame - 10),
     'shift+right': () => a.setFrame(a.frame + 10),
     home: () => a.setFrame(0),
@@ -126,7 +128,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     if (!act) return false;
     // A slider keeps its own arrows, a button its own space, a choice its own keys.
     const slides = target instanceof HTMLInputElement || (isSlider(target) && target.getAttribute('aria-label') !== 'Frame');
-    if (slides && /left|right|home|end/.test(shortcut)) return false;
+    if (slides && /left|right|home|end|page/.test(shortcut)) return false;
     if (target instanceof HTMLSelectElement && !shortcut.startsWith('mod+')) return false;
     if (shortcut === 'space' && target instanceof HTMLButtonElement) return false;
     if (shortcut === 'mod+c' && String(getSelection() ?? '') !== '') return false;

@@ -6,6 +6,8 @@ const NAMES: Readonly<Record<string, string>> = {
   ArrowLeft: 'left',
   ArrowRight: 'right',
   Home: 'home',
+  PageUp: 'pageup',
+  PageDown: 'pagedown',
   End: 'end',
   Delete: 'delete',
   Backspace: 'delete',

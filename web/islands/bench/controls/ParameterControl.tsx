@@ -1,6 +1,6 @@
 import { useCallback, useRef } from 'react';
 import { type Dial, edit, type Ellipse, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
-import { useBench, useClipTime, useMoved, usePlayheadNow, useStill, useStoreItself } from '../context';
+import { playheadOf, useBench, useClipTime, useHeroFacts, useMoved, usePlayheadNow, useStill, useStoreItself } from '../context';
 import { hasHandle, useHandle } from '../handles';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
@@ -20,6 +20,21 @@ interface Props {
   readonly own?: string;
   /** What movers know it by; it cannot be moved without. */
   readonly path?: string;
+}
+
+const NO_NEIGHBOURS: readonly ParameterValue[] = [];
+/** The values of a mover's keys before and after the playhead. */
+function useNeighbours(mover: string | undefined): readonly ParameterValue[] {
+  const hero = useHeroFacts(),
+    time = useClipTime();
+  const frame = useBench((s) => (mover === undefined ? 0 : playheadOf(hero, s)));
+  return useStill((look) => {
+    const own = mover === undefined ? undefined : edit.moverNamed(look, mover);
+    if (!own) return NO_NEIGHBOURS;
+    const keys = edit.keysOnClip(look, own, time);
+    const beside = [keys.filter((k) => k.frame < frame).at(-1), keys.find((k) => k.frame > frame)];
+    return beside.flatMap((k) => (k ? [own.keys![k.index]!.value] : []));
+  });
 }
 
 const canBeDriven = ({ kind }: Parameter): boolean => kind === 'number' || kind === 'colour' || kind === 'switch';
@@ -83,10 +98,12 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   /** With keys, moving the control sets one at the playhead. */
   const setKey = (v: ParameterValue, g?: string) =>
     change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead(), time, v), g && `${name} key ${playhead()} ${g}`);
+  const neighbours = useNeighbours(hasHandle(p) ? keyed : undefined);
   useHandle(hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)), {
     label: p.label,
     parameter: p,
     value: keyed !== undefined && byKeys !== undefined ? byKeys : value,
+    ...(neighbours.length > 0 && { neighbours }),
     put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
     end,
   });
