@@ -40,7 +40,7 @@ export function Dials({ hero }: { hero: ClipView }) {
           this clip{count > 0 && <span className="num text-primary">{count}</span>}
         </button>
       </span>
-      <div className="flex-1 min-w-0 grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-x-4 gap-y-0.5 items-center">
+      <div className="flex-1 min-w-0 grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-x-4 gap-y-0.5 items-center">
         {few.map((d) => (
           <DialLine key={d.key} dial={d} hero={hero} own={own} isTrimmed={d.key in trims} standard={own ? standard(d.key) : undefined} />
         ))}

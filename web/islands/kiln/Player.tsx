@@ -66,26 +66,30 @@ export function Player({ item, before, onClose }: Props) {
     >
       <div className="relative">
         {share < 1 && !trouble && (
-          <p className="absolute inset-0 flex items-center justify-center gap-3">
+          <p className="h-40 flex items-center justify-center gap-3 whitespace-nowrap">
             a copy that browsers can play is being made
-            <progress className="bar w-40" value={share} max={1} aria-label="Copy to play" />
-            <span className="num">{Math.round(share * 100)} %</span>
+            <span className="w-40">
+              <progress className="bar" value={share} max={1} aria-label="Copy to play" />
+            </span>
+            <span className="num w-12">{Math.round(share * 100)} %</span>
           </p>
         )}
-        <video
-          ref={after}
-          className="w-full min-h-40 max-h-[52vh] block"
-          {...(share >= 1 && { src: `/api/items/${item.id}/playback` })}
-          controls
-          loop
-          autoPlay={!matchMedia('(prefers-reduced-motion: reduce)').matches}
-          aria-label={`${item.clipName} as it was rendered`}
-          onTimeUpdate={follow}
-          onPlay={follow}
-          onPause={follow}
-          onSeeked={follow}
-          onError={() => setUnread('This browser cannot play the file: download it to look at it.')}
-        />
+        {share >= 1 && (
+          <video
+            ref={after}
+            className="w-full max-h-[52vh] block"
+            src={`/api/items/${item.id}/playback`}
+            controls
+            loop
+            autoPlay={!matchMedia('(prefers-reduced-motion: reduce)').matches}
+            aria-label={`${item.clipName} as it was rendered`}
+            onTimeUpdate={follow}
+            onPlay={follow}
+            onPause={follow}
+            onSeeked={follow}
+            onError={() => setUnread('This browser cannot play the file: download it to look at it.')}
+          />
+        )}
         {before && (
           <video
             ref={own}

@@ -25,7 +25,7 @@ export function Pieces({ pieces, pictures, onTrouble }: Props) {
   return (
     <section aria-label="Pieces" className="border-t line pt-3">
       <h2 className="font-semibold mb-2">
-        Pieces <span className="quiet font-normal">kept parts of looks: on the Bench, from the list behind + layer</span>
+        Pieces <span className="quiet font-normal">kept parts of looks: on the Bench behind + layer; movers behind the small curve</span>
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-3">
         {pieces.map((p) => {

@@ -2,11 +2,11 @@ import { type LookDocument, moverExcess, timeOf, underLook } from '../../../core
 import { FITTING_WORDS } from '../../../core/time';
 import type { ClipView } from '../../api/views';
 
-/** What of a look lasts longer than a clip, and what becomes of it. */
+/** What of a look lasts longer than a clip, where nobody chose what becomes of it then. */
 export function tooLong(look: LookDocument, clip: ClipView): string[] {
   const time = timeOf(underLook(clip, look));
   return (look.movers ?? []).flatMap((m) => {
-    const over = moverExcess(look, m, time);
-    return over > 0 ? [`${m.name} ${FITTING_WORDS[m.fits ?? 'cut']}: ${over} frame${over === 1 ? '' : 's'} too long`] : [];
+    const over = m.fits === undefined ? moverExcess(look, m, time) : 0;
+    return over > 0 ? [`${m.name} ${FITTING_WORDS.cut}: ${over} frame${over === 1 ? '' : 's'} too long`] : [];
   });
 }
