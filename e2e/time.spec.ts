@@ -74,6 +74,9 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   await page.keyboard.press('Shift+I');
   await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeHidden();
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('remove key of Stops');
+  // Low as the hero is beside the lanes, what is drawn over it has the picture's own shape.
+  const box = (await page.locator('canvas[data-view="hero"]').boundingBox())!;
+  expect(box.width / box.height).toBeCloseTo(16 / 9, 2);
   // Both keys at once: spread, mirrored, copied to later.
   const key = (at: number) => page.getByRole('button', { name: `key of Stops at ${at}`, exact: true });
   await key(10).press('Enter');

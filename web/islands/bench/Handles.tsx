@@ -21,17 +21,10 @@ export function Handles({ shape }: { shape: Place }) {
           {h.neighbours && (
             <Drawing shape={shape}>
               {h.neighbours.map((v, i) => (
-                <path
-                  key={i}
-                  d={outlineOf(h.parameter, v, shape)}
-                  data-neighbour=""
-                  fill="none"
-                  className="stroke-primary"
-                  strokeWidth="1"
-                  strokeDasharray="3 4"
-                  opacity={0.7}
-                  vectorEffect="non-scaling-stroke"
-                />
+                <g key={i} fill="none" data-neighbour="" strokeDasharray="4 4">
+                  <path d={outlineOf(h.parameter, v, shape)} stroke="#000" strokeOpacity=".5" strokeWidth="2.5" vectorEffect="non-scaling-stroke" />
+                  <path d={outlineOf(h.parameter, v, shape)} className="stroke-primary" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+                </g>
               ))}
             </Drawing>
           )}

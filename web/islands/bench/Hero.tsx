@@ -229,17 +229,13 @@ interface PaneProps {
 function Pane({ shape, zoom, inner, children, ...hears }: PaneProps) {
   const fit = zoom.scale === 'fit';
   const size = fit ? { width: '100%', height: '100%' } : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
-  const frame = {
-    aspectRatio: `${shape[0]}/${shape[1]}`,
-    maxWidth: '100%',
-    maxHeight: '100%',
-    ...(shape[0] >= shape[1] * 1.6 ? { width: '100%' } : { height: '100%' }),
-  };
+  // As large as it fits, and never of another shape: handles, pins and probes count in shares of it.
+  const frame = { width: `min(100cqw, 100cqh * ${shape[0] / shape[1]})`, height: `min(100cqh, 100cqw * ${shape[1] / shape[0]})` };
   return (
     <div className="relative flex-1 min-w-0 overflow-hidden" {...hears}>
       <div
         className="absolute left-1/2 top-1/2"
-        style={{ ...size, transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))` }}
+        style={{ ...size, containerType: 'size', transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))` }}
       >
         <div ref={inner} className="absolute inset-0 m-auto" style={fit ? frame : { inset: 0 }}>
           {children}
