@@ -35,7 +35,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.mouse.up();
   await expect.poll(() => digestOf(page, tile)).toBe(proposed);
   // Along a tile's foot the clip is gone through; past it the playhead counts again.
-  const strip = page.getByRole('slider', { name: 'Frame of gulls' });
+  const strip = page.getByRole('slider', { name: 'Through gulls' });
   await strip.hover({ position: { x: 3, y: 5 } });
   await expect.poll(() => digestOf(page, tile)).not.toBe(proposed);
   await expect(strip).toHaveAttribute('aria-valuenow', /^[0-3]$/);

@@ -27,7 +27,7 @@ export function Scrub({ clip, frame, last, below, onScrub }: Props) {
     <div
       role="slider"
       tabIndex={-1}
-      aria-label={`Frame of ${clip.name}`}
+      aria-label={`Through ${clip.name}`}
       aria-valuemin={0}
       aria-valuemax={last}
       aria-valuenow={frame}
