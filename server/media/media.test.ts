@@ -265,6 +265,17 @@ describe('how samples are read', () => {
       expect(parted.rate[0] / parted.rate[1]).toBe(25 * each);
     }
   });
+  it.each([576, 480, 486])('interlaced tape of %i lines has proxies', async (lines) => {
+    const file = join(folder, `tape-${lines}.mpg`);
+    const tape = ['-vf', 'setfield=tff', '-c:v', 'mpeg2video', '-b:v', '8M', '-flags', '+ilme+ildct', '-pix_fmt', 'yuv420p'];
+    await run('ffmpeg', ['-f', 'lavfi', '-i', `testsrc2=s=720x${lines}:r=25:d=0.4`, ...tape, file]);
+    const footage = await probe(file);
+    expect(footage.format.fields).toBe('top');
+    const to = join(folder, `tape-${lines}`);
+    mkdirSync(to);
+    await makeProxies(await placeOf(file), footage, to, () => {});
+    for (const high of [540, 270]) expect((await probe(join(to, `proxy-${high}.webm`))).frames).toBe(10);
+  });
 });
 
 describe('files that mean harm, or met with some', () => {

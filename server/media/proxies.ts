@@ -16,11 +16,13 @@ const STRIP_WIDTH = "'max(2,min(2400,trunc(iw*120/ih/2)*2))'";
 const WIDEST = 4096;
 export const STRIP = { frames: 24, height: 120 } as const;
 
+const hasFields = ({ format }: Pick<Footage, 'format'>): boolean => format.fields !== undefined && format.fields !== 'none';
 /** The proxy's size in pixels, even both ways, in the shape of the footage's pixels (not squeezed). */
 export function proxySize(f: Footage, lines: number): [number, number] {
-  const even = (v: number) => Math.max(2, Math.round(v / 2) * 2);
+  const to = (v: number, of: number) => Math.max(of, Math.round(v / of) * of);
   const scale = Math.min(1, lines / f.format.height, WIDEST / f.format.width);
-  return [even(f.format.width * scale), even(f.format.height * scale)];
+  // Each of two fields has half the rows, and its colour half of those: FFmpeg's scaler breaks down at others.
+  return [to(f.format.width * scale, 2), to(f.format.height * scale, hasFields(f) ? 4 : 2)];
 }
 
 /**
@@ -31,7 +33,7 @@ function pictures({ format }: Footage, w: number, h: number): string {
   const matrix = format.layout === 'yuv' ? `in_color_matrix=${format.matrix}:in_range=${format.full ? 'pc' : 'tv'}:` : '';
   const own = proxyMatrix(format);
   const pix = format.depth > 8 ? 'yuv420p10le' : 'yuv420p';
-  const scaled = `scale=${w}:${h}:flags=area${format.fields && format.fields !== 'none' ? ':interl=1' : ''}`;
+  const scaled = `scale=${w}:${h}:flags=area${hasFields({ format }) ? ':interl=1' : ''}`;
   if (!format.alpha) return `${scaled}:${matrix}out_color_matrix=${own}:out_range=tv,format=${pix}`;
   const planar = format.depth > 8 ? 'gbrap16le' : 'gbrap';
   return [
