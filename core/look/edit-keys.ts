@@ -9,8 +9,10 @@ interface Placed {
   readonly index: number;
   readonly frame: FrameIndex;
 }
-const chosenOf = (look: LookDocument, mover: Mover, which: readonly number[], clip: ClipTime): Placed[] =>
-  keysOnClip(look, mover, clip).filter((k) => which.includes(k.index));
+function chosenOf(look: LookDocument, mover: Mover, which: readonly number[], clip: ClipTime): Placed[] {
+  const all = keysOnClip(look, mover, clip);
+  return all.filter((k) => which.includes(k.index));
+}
 
 /** Each of the keys on the frame that is said of it. */
 function placed(look: LookDocument, key: string, all: readonly Placed[], to: (frame: FrameIndex) => FrameIndex, clip: ClipTime): LookDocument {

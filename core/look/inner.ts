@@ -1,8 +1,9 @@
 /** Looks within a look: brought in, taken up anew, and what leads back to itself. */
 import { freshKey } from './prune';
-import type { InnerLook, Layer, LookDocument, LookVersion, PinAsk } from './document';
+import type { Parameter } from '../parameters';
+import type { InnerLook, Layer, LookDocument, LookVersion, PinAsk, Setting } from './document';
+import { withoutLostTargets } from './edit-time';
 import { innerDials } from './paths';
-import { ofKind } from './trims';
 import { allLayers, looksWithin, mapInstants, mapLayers, mapSettings } from './settings';
 
 /** A look that asks for pins under other keys, those within it too. */
@@ -24,14 +25,18 @@ function withPinsCalled(look: LookDocument, names: ReadonlyMap<string, string>):
   };
 }
 
-/** What another look asks for, asked for by this one too; a pin of its key but of another kind gets another key. */
-function asking(look: LookDocument, document: LookDocument): { readonly look: LookDocument; readonly document: LookDocument } {
+/**
+ * What another look asks for, asked for by this one too; a pin of its key but of another kind gets another key: the one it
+ * had in `before`, where that is an earlier version, so that clips keep what they have set.
+ */
+function asking(look: LookDocument, document: LookDocument, before?: LookDocument): { readonly look: LookDocument; readonly document: LookDocument } {
   const own = look.pins ?? [],
     theirs = document.pins ?? [];
   const names = new Map<string, string>();
+  const hadKey = (p: PinAsk): string | undefined => before?.pins?.find((o) => o.kind === p.kind && o.label === p.label)?.key;
   for (const p of theirs)
     if (own.some((o) => o.key === p.key && o.kind !== p.kind))
-      names.set(p.key, freshKey(p.key, [...own, ...theirs].map((o) => o.key).concat([...names.values()])));
+      names.set(p.key, hadKey(p) ?? freshKey(p.key, [...own, ...theirs].map((o) => o.key).concat([...names.values()])));
   const renamed = withPinsCalled(document, names);
   const more = (renamed.pins ?? []).filter((p: PinAsk) => !own.some((o) => o.key === p.key));
   return { look: more.length > 0 ? { ...look, pins: [...own, ...more] } : look, document: renamed };
@@ -55,30 +60,38 @@ export function withInner(look: LookDocument, document: LookDocument, of?: LookV
 
 /** A look within taken up in another version: what its layers set of dials that it has no more, or of another kind, goes. */
 export function takenUp(look: LookDocument, key: string, document: LookDocument, of: LookVersion): LookDocument {
-  const ready = asking(look, document);
+  const ready = asking(look, document, look.looks?.find((l) => l.key === key)?.document);
   const next = changeInner(ready.look, key, { document: ready.document, of });
-  return mapLayers(next, (l) => (l.source === 'look' && l.from === key ? withKnownDials(next, l) : l));
+  return withoutLostTargets(mapLayers(next, (l) => (l.source === 'look' && l.from === key ? withKnownDials(look, next, l) : l)));
 }
 export const changeInner = (look: LookDocument, key: string, change: Partial<Omit<InnerLook, 'key'>>): LookDocument => ({
   ...look,
   looks: (look.looks ?? []).map((l) => (l.key === key ? { ...l, ...change } : l)),
 });
-function withKnownDials(look: LookDocument, { dials, ...layer }: Layer): Layer {
-  const inner = look.looks!.find((l) => l.key === layer.from)!.document;
-  const known = Object.entries(dials ?? {}).filter(([id, s]) => {
-    const dial = inner.dials.find((d) => d.key === id);
-    return dial && (!('value' in s) || ofKind(dial, s.value as never)) && innerDials(look, layer).some((p) => p.id === id);
+/** What a layer sets of the dials of the look it begins with, as far as that has them still, held to their new ranges. */
+function withKnownDials(before: LookDocument, after: LookDocument, { dials, ...layer }: Layer): Layer {
+  const [was, now] = [before, after].map((l) => innerDials(l, layer)) as [readonly Parameter[], readonly Parameter[]];
+  const known = Object.entries(dials ?? {}).flatMap(([id, s]): [string, Setting][] => {
+    const p = now.find((d) => d.id === id);
+    return p && p.kind === was.find((d) => d.id === id)?.kind ? [[id, heldTo(p, s)]] : [];
   });
   return known.length > 0 ? { ...layer, dials: Object.fromEntries(known) } : layer;
 }
+function heldTo(p: Parameter, s: Setting): Setting {
+  if (p.kind !== 'number') return s;
+  const held = (v: number): number => Math.max(p.min, Math.min(p.max, v));
+  if ('value' in s) return { value: held(s.value as number) };
+  return 'dial' in s && s.from !== undefined && s.to !== undefined ? { ...s, from: held(s.from), to: held(s.to) } : s;
+}
 
-/** Looks within that no layer begins with go. */
+/** Looks within that no layer begins with go, and what moved their dials. */
 export function withoutIdleLooks(look: LookDocument): LookDocument {
   const used = new Set(allLayers(look).flatMap((l) => (l.source === 'look' ? [l.from] : [])));
-  if (!look.looks?.some((l) => !used.has(l.key))) return look;
+  // A layer may have left one that others still begin with.
+  if (!look.looks?.some((l) => !used.has(l.key))) return look.looks ? withoutLostTargets(look) : look;
   const { looks, ...plain } = look;
   const left = looks.filter((l) => used.has(l.key));
-  return left.length > 0 ? { ...plain, looks: left } : plain;
+  return withoutLostTargets(left.length > 0 ? { ...plain, looks: left } : plain);
 }
 
 /** Whether a look of the catalogue lies within another, however deep: that one cannot lie within it then. */

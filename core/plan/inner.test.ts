@@ -158,6 +158,39 @@ describe('a look within a look', () => {
     expect(readLook(after)).toHaveProperty('look');
     expect(after.layers[0]!.dials).toEqual({ bloom: constant(90) });
     expect(changesBetween(host, after)).toContain(`look ${soft.name} within v1 → v2`);
+    // Held to a range that has become narrower.
+    const narrow = { ...soft, dials: soft.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 60 } : d)) };
+    const held = edit.takenUp(host, host.looks![0]!.key, narrow, { look: 'soft', version: 3 });
+    expect(readLook(held)).toHaveProperty('look');
+    expect(held.layers[0]!.dials).toMatchObject({ bloom: constant(60) });
+  });
+
+  it('takes what moved its dials along when it goes, and keeps the pins that clips have set for it', () => {
+    const soft = shippedLook('soft-lens')!;
+    const moved = edit.addMover(around(soft), 'wave', 'agreed/+look/age');
+    expect(readLook(moved)).toHaveProperty('look');
+    const without = edit.takenUp(
+      moved,
+      moved.looks![0]!.key,
+      { ...soft, dials: soft.dials.filter((d) => d.key !== 'age'), layers: [] },
+      { look: 'soft', version: 2 },
+    );
+    expect(readLook(without)).toHaveProperty('look');
+    expect(without.movers).toBeUndefined();
+    const gone = edit.withoutIdleLooks(edit.withoutFrom(edit.changeLayer(moved, 'agreed', { source: 'clip' }), 'agreed'));
+    expect(readLook(gone)).toHaveProperty('look');
+    expect([gone.movers, gone.looks]).toEqual([undefined, undefined]);
+
+    const lamp = shippedLook('contour-lamp')!,
+      { key } = lamp.pins!.find((p) => p.kind === 'cue')!;
+    const taken = edit.addLayer(
+      edit.addPin(emptyLook('Taken'), { key, label: 'Line', kind: 'line', many: false }),
+      edit.newLayer('Agreed', 'clip', []),
+    );
+    const host = edit.beginWithLook(taken, 'agreed', lamp, { look: 'lamp', version: 1 });
+    const newer = edit.takenUp(host, host.looks![0]!.key, { ...lamp, seed: 9 }, { look: 'lamp', version: 2 });
+    expect(readLook(newer)).toHaveProperty('look');
+    expect(newer.pins).toEqual(host.pins);
   });
 
   it('goes along in pieces, and goes when no layer begins with it', () => {
