@@ -10,6 +10,8 @@ export interface Settings {
 
 /** Footage of more pixels a frame is refused: 67 million (8192 × 8192) unless WABISABI_MOST_PIXELS says otherwise. */
 export const mostPixels = (): number => Number(process.env['WABISABI_MOST_PIXELS']) || 8192 * 8192;
+/** Room for frames that workers bake, in bytes: 20 GiB unless WABISABI_MOST_BAKED says otherwise. */
+export const mostBaked = (): number => Number(process.env['WABISABI_MOST_BAKED']) || 20 * 2 ** 30;
 
 export function settings(): Settings {
   const root = process.env['WABISABI_ROOT'] ?? process.cwd();

@@ -7,12 +7,14 @@ import {
   excess,
   type Fitted,
   fitted,
+  fittedKeys,
   type FrameIndex,
   framesOf,
   frameOf,
   inFrames,
   type Instant,
   keyedValue,
+  keysExcess,
   lengthOfMover,
   levelAt,
   type MoverKind,
@@ -97,11 +99,17 @@ function acting(how: Way, kind: MoverKind, u: (axis: 0 | 1) => number, amount: P
 }
 
 function keyed(look: LookDocument, mover: Mover, how: Way, dials: DialValues, at: FrameTime, span: Stretch): Effect {
+  const keys = (mover.keys ?? []).flatMap((k) =>
+    framesOf(instantOf(look, k.at, dials), at, span).map((frame) => ({ frame, value: k.value, ease: easeOf(look, k.ease, dials) })),
+  );
+  const frames = fittedKeys(
+    mover.fits ?? 'cut',
+    keys.map((k) => k.frame),
+    span,
+  );
+  const placed = keys.map((k, i) => ({ ...k, frame: frames[i]! }));
   return (p, v) => {
-    const keys = (mover.keys ?? []).flatMap((k) =>
-      framesOf(instantOf(look, k.at, dials), at, span).map((frame) => ({ frame, value: k.value, ease: easeOf(look, k.ease, dials) })),
-    );
-    const own = keyedValue(p, keys, at.frame, mover.mixing);
+    const own = keyedValue(p, placed, at.frame, mover.mixing);
     if (how === 'replace' || typeof own !== 'number' || typeof v !== 'number') return own;
     return how === 'multiply' ? (v * own) / 100 : v + own;
   };
@@ -116,10 +124,18 @@ function moverOn(look: LookDocument, mover: Mover, kind: MoverKind, span: Stretc
 }
 /** By how many frames the clip ends before a mover does; 0 where it fits. */
 export function moverExcess(look: LookDocument, mover: Mover, clip: ClipTime): number {
-  const kind = mover.on ? moverOf(mover.kind) : undefined,
-    target = mover.targets[0];
-  if (!kind?.lasts || !target) return 0;
+  const target = mover.targets[0];
+  if (!mover.on || !target) return 0;
   const span = stretchOf(look, parameterAt(look, target.path)?.spans[0] ?? look.span, {}, clip);
+  if (mover.kind === KEYS)
+    return Math.round(
+      keysExcess(
+        mover.keys!.flatMap((k) => framesOf(instantOf(look, k.at, {}), clip, span)),
+        span,
+      ),
+    );
+  const kind = moverOf(mover.kind);
+  if (!kind?.lasts) return 0;
   const { values, events } = moverOn(look, mover, kind, span, {}, clip);
   return Math.round(excess(lengthOfMover(kind, values, clip)!, Object.values(events).flat(), span));
 }

@@ -226,6 +226,7 @@ const LAYERS_ARE: Schema = {
 
 const INSTANTS = (kind: MoverKind): Schema =>
   object(Object.fromEntries(kind.instants.map((i) => [i.id, { type: 'array', minItems: 1, maxItems: i.many ? 200 : 1, items: INSTANT }])), []);
+const FITS: Schema = { enum: FITTINGS, description: 'where the clip ends before it does' };
 const MOVERS_ARE: readonly Schema[] = [
   object(
     {
@@ -240,6 +241,7 @@ const MOVERS_ARE: readonly Schema[] = [
         items: object({ at: INSTANT, value: { description: 'of the kind of what is moved' }, ease: EASE }, ['at', 'value']),
       },
       mixing: { enum: MIXINGS },
+      fits: FITS,
     },
     ['key', 'name', 'on', 'kind', 'parameters', 'keys', 'targets'],
   ),
@@ -250,7 +252,7 @@ const MOVERS_ARE: readonly Schema[] = [
         kind: { const: m.id, description: m.help },
         parameters: settings(m.parameters),
         instants: INSTANTS(m),
-        fits: { enum: FITTINGS, description: 'where the clip ends before it does' },
+        fits: FITS,
       },
       ['key', 'name', 'on', 'kind', 'parameters', 'targets'],
     ),

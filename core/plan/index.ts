@@ -4,5 +4,6 @@
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
 export { LONGEST_WAY_BACK, plan, type ClipFrame, type Plan } from './compositor';
+export { keptAs } from './kept';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
 export { asksForMotion, asksForSpeeds, looksElsewhere, needs, type Needs, type Reach, reachOf, requirements } from './requirements';

@@ -43,3 +43,45 @@ describe('a mover and the end of its clip', () => {
     expect(JSON.stringify(readLook(rise('stretched' as Fitting)))).toContain('fits');
   });
 });
+
+/** Keys on the cue, ten and fifty frames after it: 0, 100, 0. */
+const keyed = (fits?: Fitting): LookDocument => {
+  const layered = edit.addLayer(
+    { ...emptyLook('Keys'), pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
+    edit.newLayer('Top', 'clip', []),
+  );
+  const keys = (
+    [
+      [0, 0],
+      [10, 100],
+      [50, 0],
+    ] as const
+  ).map(([offset, value]) => ({
+    at: { from: 'cue' as const, cue: 'hit', offset: { value: offset }, unit: 'clip-frames' as const },
+    value,
+  }));
+  return edit.changeMover(edit.addMover(layered, 'keys', 'top/opacity'), 'keys', { keys, ...(fits && { fits }) });
+};
+
+describe('keys and the end of their clip', () => {
+  it('says by how many frames they go on beyond it', () => {
+    const mover = keyed().movers![0]!;
+    expect([100, 81, 56].map((frames) => moverExcess(keyed(), mover, clip(frames)))).toEqual([0, 0, 25]);
+    // The clip is over before the first of them.
+    expect(moverExcess(keyed(), mover, clip(20))).toBe(0);
+  });
+  it('is a look that can be read, and the same on a clip that is long enough', () => {
+    for (const fits of ['cut', 'compressed', 'earlier'] as const) {
+      expect(readLook(keyed(fits))).toHaveProperty('look');
+      for (const f of [0, 30, 37, 40, 60, 80, 99]) expect(at(keyed(fits), f, 100)).toBe(at(keyed(), f, 100));
+    }
+  });
+  it('cuts them short, has them all by the last frame, or brings them forward', () => {
+    // 25 of their 50 frames are left: 30, 35 and 55 instead of 30, 40 and 80.
+    expect([30, 40, 55].map((f) => at(keyed(), f, 56))).toEqual([0, 100, expect.closeTo(62.5, 6)]);
+    expect([30, 35, 45, 55].map((f) => at(keyed('compressed'), f, 56))).toEqual([0, 100, expect.closeTo(50, 6), expect.closeTo(0, 6)]);
+    expect([4, 5, 15, 55].map((f) => at(keyed('earlier'), f, 56))).toEqual([0, 0, 100, expect.closeTo(0, 6)]);
+    // They begin on the first frame at most.
+    expect([0, 10, 40].map((f) => at(keyed('earlier'), f, 41))).toEqual([0, 100, expect.closeTo(25, 6)]);
+  });
+});

@@ -50,3 +50,22 @@ export function fitted(
     ),
   };
 }
+
+/** How many frames of keys lie beyond the end of a stretch in which they begin; 0 where they fit. */
+export const keysExcess = (frames: readonly number[], { first, last }: Stretch): number =>
+  frames.length < 2 || Math.min(...frames) > last ? 0 : Math.max(0, Math.max(...frames) - Math.max(last, first));
+/**
+ * Where keys act that were set on these frames (frames of the clip; compressed ones may lie between two). Compressed: the first
+ * stays and the last acts on the last frame. Earlier: all come forward by as much, the first to the stretch's first frame at most.
+ */
+export function fittedKeys(how: Fitting, frames: readonly number[], stretch: Stretch): readonly number[] {
+  const over = keysExcess(frames, stretch);
+  if (over === 0 || how === 'cut') return frames;
+  const begin = Math.min(...frames);
+  if (how === 'earlier') {
+    const by = Math.min(over, Math.max(0, begin - stretch.first));
+    return frames.map((f) => f - by);
+  }
+  const length = Math.max(...frames) - begin;
+  return frames.map((f) => begin + ((f - begin) * (length - over)) / length);
+}

@@ -10,7 +10,7 @@ export * from './ease';
 export * from './keys';
 export { frameBeyond } from './beyond';
 export * from './span';
-export { excess, type Fitted, fitted, type Fitting, FITTING_WORDS, FITTINGS, lengthOfMover } from './fitting';
+export { excess, type Fitted, fitted, fittedKeys, type Fitting, FITTING_WORDS, FITTINGS, keysExcess, lengthOfMover } from './fitting';
 export * from './retime';
 export { framesAround, isTimeless, LAYER_TIME, sourceFrame, sourceMoment } from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

@@ -38,6 +38,7 @@ import { upToDate } from '../../core';
 import type { AcceptedFlags, TrimsByLook } from '../clips';
 import type { Footage } from '../media/footage';
 import type { Progressive } from '../media/progressive';
+import type { KeptSamples } from '../render';
 import type { Effort, FormatId } from '../render/write';
 
 /** Look documents as this version writes them, whatever schema they were saved in. */
@@ -246,6 +247,8 @@ export const deliveries = pgTable('deliveries', {
   coverage: boolean().notNull().default(false),
   /** Of H.264: how much time for how small a file. */
   effort: text().$type<Effort>().notNull().default('usual'),
+  /** Set where frames are made to be kept, and no files: the samples they are kept as. */
+  keeps: text().$type<KeptSamples>(),
   created: created(),
 });
 
@@ -256,6 +259,9 @@ export const deliveryItems = pgTable('delivery_items', {
     .notNull()
     .references(() => deliveries.id, { onDelete: 'cascade' }),
   clipName: text().notNull(),
+  /** Of frames that are kept: whose they are, and the first of them. */
+  clipId: uuid().references(() => clips.id, { onDelete: 'cascade' }),
+  first: integer().notNull().default(0),
   hash: text()
     .notNull()
     .references(() => footage.hash),

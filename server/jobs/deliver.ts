@@ -4,15 +4,11 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { needsStatistics, reachOf, isRetimed, underLook } from '../../core';
+import { reachOf, isRetimed, underLook } from '../../core';
 import { startOf } from '../../core/time';
 import { db, tables, type Transaction } from '../database';
 import { tell } from '../events';
-import { FootageReader } from '../media/footage-reader';
 import { WrongFrame } from '../media/decode';
-import { readAs } from '../media/footage';
-import { storedPairs } from '../media/motion';
-import { leave } from '../media/probe';
 import { input, isDiskFull, joined, run, Sink } from '../media/run';
 import { storedPlace } from '../media/store';
 import {
@@ -22,26 +18,19 @@ import {
   type FormatId,
   picturesOutput,
   rawInput,
-  renderFrame,
-  type RenderSpec,
   samplesFor,
+  type Size,
   soundOutput,
   type Threads,
   videoOutput,
 } from '../render';
-import { opened } from '../others';
 import { folder, inData } from '../settings';
-import { statisticsFor } from './measure';
+import { bakeChunk } from './bake';
+import { type Chunk, chunksLeft, eachFrame, type Item, itemFrames, live, loadChunk, loadItem } from './frames';
 import { DISK_FULL, type Jobs, ROOM_AGAIN, send } from './queue';
 import { zipFolder } from './zip';
 
 const { deliveryItems, chunks } = tables;
-
-const loadChunk = (id: string) =>
-  db().query.chunks.findFirst({ where: eq(chunks.id, id), with: { item: { with: { delivery: true, footage: true } } } });
-const loadItem = (id: string) =>
-  db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, id), with: { delivery: true, footage: true, chunks: true } });
-type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 
 /**
  * Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures; at least four times as many as the look
@@ -50,38 +39,42 @@ type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 export const chunkLength = (width: number, height: number, lookedBack = 0): number =>
   Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)), 4 * lookedBack);
 
-type Started = Pick<typeof deliveryItems.$inferSelect, 'id' | 'attempt' | 'frames' | 'look' | 'pins' | 'hash' | 'inOut' | 'cuts' | 'retime'>;
+type Started = Pick<
+  typeof deliveryItems.$inferSelect,
+  'id' | 'attempt' | 'first' | 'frames' | 'look' | 'pins' | 'hash' | 'inOut' | 'cuts' | 'retime'
+>;
 /** How many frames before and behind each of its own an item's look looks at, at most, over a few of them. */
-async function lookedBack(tx: Transaction, { look, pins, hash, frames, inOut, cuts, retime }: Started): Promise<number> {
+async function lookedBack(tx: Transaction, { look, pins, hash, first, frames, inOut, cuts, retime }: Started): Promise<number> {
   if (!look) return 0;
   const [row] = await tx.select({ facts: tables.footage.facts }).from(tables.footage).where(eq(tables.footage.hash, hash));
-  const some = [0.25, 0.5, 0.75, 1].map((share) => Math.round((frames - 1) * share));
+  const some = [0.25, 0.5, 0.75, 1].map((share) => first + Math.round((frames - 1) * share));
   const clip = { content: hash, frames: row!.facts.frames, rate: row!.facts.rate, pins, inOut, cuts, retime };
   const { before, behind } = reachOf(look, clip, some);
   return before + behind;
 }
 
-/** Cuts an item into chunks for an attempt and queues them, all inside a transaction. */
-export async function startItem(tx: Transaction, item: Started, size: { readonly width: number; readonly height: number }): Promise<void> {
+/** What is made ahead waits for what people wait for. */
+const AHEAD = { priority: -1 };
+
+/** Cuts an item into chunks for an attempt and queues them, all inside a transaction. `ahead`: nobody waits for it. */
+export async function startItem(tx: Transaction, item: Started, size: Size, ahead = false): Promise<void> {
   const length = chunkLength(size.width, size.height, await lookedBack(tx, item)),
     itemId = item.id;
   const rows = Array.from({ length: Math.ceil(item.frames / length) }, (_, i) => ({
     itemId,
     attempt: item.attempt,
-    first: i * length,
+    first: item.first + i * length,
     count: Math.min(length, item.frames - i * length),
   }));
   const made = await tx.insert(chunks).values(rows).onConflictDoNothing().returning({ id: chunks.id });
   await send(
     'chunk',
     made.map((c) => ({ chunkId: c.id, attempt: item.attempt })),
-    {},
+    ahead ? AHEAD : {},
     tx,
   );
 }
 
-const live = (item: { attempt: number; state: string } | undefined, attempt: number): boolean =>
-  item !== undefined && item.attempt === attempt && (item.state === 'waiting' || item.state === 'running');
 const CHUNK = `chunk.${CHUNK_ENDING}`;
 const chunkFile = (item: Item, first: number): string => join(workFolder(item), `${String(first).padStart(8, '0')}.${CHUNK_ENDING}`);
 const workFolder = (item: Item, ...more: string[]): string => folder('work', item.id, String(item.attempt), ...more);
@@ -96,7 +89,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
       .set({ state: 'running', started: sql`coalesce(${deliveryItems.started}, now())` })
       .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt)));
     try {
-      const hashes = await renderChunk(item, chunk, threads);
+      const hashes = item.delivery.keeps ? (await bakeChunk(item, chunk, threads)) && [] : await renderChunk(item, chunk, threads);
       if (!hashes) return;
       if (item.error) await db().update(deliveryItems).set({ error: null }).where(eq(deliveryItems.id, item.id));
       await db().update(chunks).set({ done: true, rendered: chunk.count, hashes }).where(eq(chunks.id, chunkId));
@@ -108,11 +101,9 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
     }
   }
   await tell({ project: item.delivery.projectId, what: 'deliveries' });
-  const [left] = await db()
-    .select({ n: sql<number>`count(*)::int` })
-    .from(chunks)
-    .where(and(eq(chunks.itemId, item.id), eq(chunks.attempt, attempt), eq(chunks.done, false)));
-  if (left!.n === 0) await send('join', [{ itemId: item.id, attempt }], { singletonKey: `${item.id}:${attempt}` });
+  if ((await chunksLeft(item.id, attempt)) > 0) return;
+  if (item.delivery.keeps) await endItem(item, attempt, {});
+  else await send('join', [{ itemId: item.id, attempt }], { singletonKey: `${item.id}:${attempt}` });
 }
 
 /** Says that the disk is full, and does the job again a little later: it goes on by itself once there is room. */
@@ -126,67 +117,34 @@ async function waitForRoom<N extends 'chunk' | 'join'>(item: Item, name: N, job:
 }
 
 /** Renders to a folder of this try alone and moves the result in place. Undefined when the item was cancelled meanwhile. */
-async function renderChunk(item: Item, chunk: { id: string; first: number; count: number }, { engine }: Threads): Promise<string[] | undefined> {
-  const { width, height, format, coverage } = item.delivery;
-  const facts = readAs(item.footage.facts, item.sampling),
-    place = await storedPlace(item.footage.file, facts);
-  const spec: RenderSpec = {
-    ...(item.look && { look: item.look }),
-    encoding: item.encoding,
-    outEncoding: item.encoding,
-    pixelAspect: facts.pixelAspect,
-    fit: item.fit,
-    reframe: item.reframe,
-    inOut: item.inOut,
-    cuts: item.cuts,
-    retime: item.retime,
-    balance: item.balance,
-    pins: item.pins,
-    width,
-    height,
-    samples: samplesFor(format, coverage),
-    content: item.hash,
-    rate: facts.rate,
-    frames: facts.frames,
-    whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
-  };
-  const beside = new FootageReader(item.look, place, facts, spec, await opened(item.beside, engine), {}, storedPairs(facts.hash));
+async function renderChunk(item: Item, chunk: Chunk, { engine }: Threads): Promise<string[] | undefined> {
+  const { format } = item.delivery;
+  const frames = await itemFrames(item, engine),
+    { spec } = frames;
+  const samples = samplesFor(format, item.delivery.coverage);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
-    ...rawInput(spec.samples, width, height, facts.rate),
+    ...rawInput(samples, spec.width, spec.height, spec.rate),
     ...(format === 'png'
-      ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, spec.samples)
-      : chunkOutput(format, join(tryFolder, CHUNK), spec.samples, spec.outEncoding, spec)),
+      ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, samples)
+      : chunkOutput(format, join(tryFolder, CHUNK), samples, spec.outEncoding, spec)),
   ]);
   const hashes: string[] = [];
-  let looked = Date.now();
   try {
-    for (let frame = chunk.first; frame < chunk.first + chunk.count; frame++) {
-      const samples = renderFrame(engine, await beside.at(frame), frame, spec);
-      hashes.push(createHash('md5').update(samples).digest('hex'));
-      await sink.write(samples);
-      if (Date.now() - looked < 400) continue;
-      looked = Date.now();
-      await db()
-        .update(chunks)
-        .set({ rendered: hashes.length })
-        .where(and(eq(chunks.id, chunk.id), eq(chunks.done, false)));
-      await tell({ project: item.delivery.projectId, what: 'deliveries' });
-      const [now] = await db()
-        .select({ attempt: deliveryItems.attempt, state: deliveryItems.state })
-        .from(deliveryItems)
-        .where(eq(deliveryItems.id, item.id));
-      if (!live(now, item.attempt)) {
-        sink.kill();
-        return undefined;
-      }
+    const wanted = await eachFrame(item, chunk, async (frame) => {
+      const made = await frames.at(frame);
+      hashes.push(createHash('md5').update(made).digest('hex'));
+      await sink.write(made);
+    });
+    if (!wanted) {
+      sink.kill();
+      return undefined;
     }
     await sink.end();
     await settle(item, chunk.first, tryFolder, format);
     return hashes;
   } finally {
-    await beside.close();
-    await leave({ ...place, kind: 'video' });
+    await frames.close();
     await rm(tryFolder, { recursive: true, force: true });
   }
 }
@@ -232,11 +190,15 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
   const { size } = await stat(inData(file));
+  await endItem(item, attempt, { file, bytes: size });
+  await rm(inData(join('work', item.id)), { recursive: true, force: true });
+}
+
+async function endItem(item: Item, attempt: number, made: { readonly file?: string; readonly bytes?: number }): Promise<void> {
   await db()
     .update(deliveryItems)
-    .set({ state: 'done', file, bytes: size, error: null, ended: new Date() })
+    .set({ state: 'done', ...made, error: null, ended: new Date() })
     .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt), inArray(deliveryItems.state, ['waiting', 'running'])));
-  await rm(inData(join('work', item.id)), { recursive: true, force: true });
   await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
 

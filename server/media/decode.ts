@@ -55,12 +55,15 @@ async function* checked(place: Place, footage: Footage, first: number, last: num
   throw new WrongFrame(`frame ${next} cannot be read as it was when the footage came in${why}: import the file again`);
 }
 
+/** Names a frame's contents, by its number in the file. */
+export const rawKey = (footage: Footage, source: number): string => `${footage.hash}:${source}`;
+
 function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
   // A copy, aligned for 16-bit samples and safe from the next read.
   const own = new Uint8Array(bytes).buffer;
   const planes = planesIn(own, 0, footage.format);
   const order = planeOrder(footage.format);
-  return { format: footage.format, planes: order ? order.map((i) => planes[i]!) : planes, key: `${footage.hash}:${source}` };
+  return { format: footage.format, planes: order ? order.map((i) => planes[i]!) : planes, key: rawKey(footage, source) };
 }
 
 /** Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown twice is decoded once. */

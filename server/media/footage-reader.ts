@@ -21,8 +21,8 @@ import {
   type SourceFrame,
   type SourceFrames,
 } from '../../core';
-import { frames } from './decode';
-import type { Footage } from './footage';
+import { frames, rawKey } from './decode';
+import { type Footage, sourceFrame } from './footage';
 import { PairFinder, type PairStore } from './motion';
 import type { Place } from './probe';
 import { SpeedFinder, withinName } from './speeds';
@@ -60,6 +60,10 @@ class Reader {
       this.kept.set(at, value);
       if (at === frame) return value;
     }
+  }
+  /** A frame without its samples: what names it. */
+  outline(frame: number): RawFrame {
+    return this.kept.get(frame) ?? { format: this.facts.format, planes: [], key: rawKey(this.facts, sourceFrame(this.facts, frame)) };
   }
   /** Forgets all but what the frame being made looks at, and what was read on the way back. */
   keepOnly(needed: ReadonlySet<number>): void {
@@ -110,20 +114,36 @@ export class FootageReader {
 
   /** The frames that a frame of the clip is made from. */
   async at(frame: number): Promise<SourceFrames> {
-    const speeds = this.look && asksForSpeeds(this.look) ? await this.speedsUpTo(frame) : undefined;
+    const speeds = await this.speedsFor(frame);
     const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
     for (const index of needed) {
       const own = await this.own.at(index);
       const motion = motions.includes(index) ? await this.motion.at(index) : undefined;
-      found.set(index, { own, others: await this.beside(index, beside), motion, speeds });
+      found.set(index, { own, others: await this.beside(index, (reader, at) => reader.at(at), beside), motion, speeds });
     }
     // The frame after one whose motion was measured is likely the next that is asked for.
     this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
     if (motions.length > 0) this.motion.keepOnly(new Set(motions));
     for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
     return found;
+  }
+
+  /** The same without samples, for the keys of pictures alone: nothing is decoded. Undefined where motion is to be measured first. */
+  async expected(frame: number): Promise<SourceFrames | undefined> {
+    const speeds = await this.speedsFor(frame);
+    const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
+    const found = new Map<number, SourceFrame>();
+    for (const index of needed) {
+      const motion = motions.includes(index) ? await this.motion.kept(index) : undefined;
+      if (motions.includes(index) && !motion) return undefined;
+      found.set(index, { own: this.own.outline(index), others: await this.beside(index, (reader, at) => reader.outline(at)), motion, speeds });
+    }
+    return found;
+  }
+  private async speedsFor(frame: number): Promise<Speeds | undefined> {
+    return this.look && asksForSpeeds(this.look) ? this.speedsUpTo(frame) : undefined;
   }
 
   /** The footage's speeds as far as copies by movement look back from a frame; measured where they are not known. */
@@ -156,13 +176,17 @@ export class FootageReader {
     return (this.speedFinder = new SpeedFinder(pair, this.pairs, within));
   }
 
-  private async beside(frame: number, asked: ReadonlyMap<string, Set<number>>): Promise<PinFootage> {
+  private async beside(
+    frame: number,
+    read: (reader: Reader, at: number) => Promise<RawFrame> | RawFrame,
+    asked?: ReadonlyMap<string, Set<number>>,
+  ): Promise<PinFootage> {
     const found: Record<string, OtherFrame | null> = {};
     for (const { key, pin, other, reader } of this.pins) {
       const wanted = footageFrame(pin, frame, { ...this.clip, pins: this.clip.pins ?? {} }, other.facts);
-      if (wanted !== null) asked.get(key)!.add(wanted);
+      if (wanted !== null) asked?.get(key)!.add(wanted);
       found[key] =
-        wanted === null ? null : { raw: await reader.at(wanted), clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect } };
+        wanted === null ? null : { raw: await read(reader, wanted), clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect } };
     }
     return found;
   }

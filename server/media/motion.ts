@@ -88,10 +88,19 @@ export class PairFinder {
   ) {}
 
   async at(frame: number): Promise<KnownPair> {
+    const had = await this.kept(frame);
+    if (had) return had;
+    const found = await this.measured(frame);
+    this.pairs.set(frame, found);
+    return found;
+  }
+  /** One that was measured before; undefined where it is not there. */
+  async kept(frame: number): Promise<KnownPair | undefined> {
     const had = this.pairs.get(frame);
     if (had) return had;
     const bytes = await this.store?.read(frame);
-    const found = bytes ? known(bytes) : await this.measured(frame);
+    if (!bytes) return undefined;
+    const found = known(bytes);
     this.pairs.set(frame, found);
     return found;
   }

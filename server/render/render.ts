@@ -1,6 +1,6 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipFacts, DialValues, EncodingId, LookDocument, SourceFrames } from '../../core';
-import { clipFrame, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
+import type { ClipFacts, DialValues, EncodingId, ImageNode, LookDocument, SourceFrames } from '../../core';
+import { clipFrame, keptAs, packedForPage, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and with coverage. */
@@ -15,28 +15,66 @@ export interface RenderSpec extends ClipFacts {
   readonly samples: Samples;
 }
 
-/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources` are the frames it is made from. */
-export function renderFrame(engine: Engine, sources: SourceFrames, frame: number, spec: RenderSpec): Buffer {
+/** What kept frames are kept as: a delivery's samples, or `page`: the bytes a page shows (red, green, blue, 255; BT.709). */
+export type KeptSamples = Samples | 'page';
+export type FrameSpec = Omit<RenderSpec, 'samples'> & { readonly samples: KeptSamples };
+
+/** A frame's samples: planes one after the other, of as many bytes a sample. */
+interface Output {
+  /** The picture in code values that they are read from. */
+  readonly codes: ImageNode;
+  readonly bytes: 1 | 2 | 4;
+  /** Pictures, and the planes of each, in their order. */
+  readonly pictures: readonly { readonly image: ImageNode; readonly planes: readonly number[] }[];
+}
+
+function outputOf(sources: SourceFrames, frame: number, spec: FrameSpec): Output {
   const clip = clipFrame(sources, spec, frame, spec);
   const picture = spec.look ? plan(spec.look, clip, spec.dials).result : clip.bedrock;
+  if (spec.samples === 'page') {
+    const codes = toCodes(picture, 'bt709');
+    return { codes, bytes: 4, pictures: [{ image: packedForPage(codes), planes: [0] }] };
+  }
   const covered = spec.samples.includes('a');
   const codes = covered ? toCoveredCodes(picture, spec.outEncoding) : toCodes(picture, spec.outEncoding);
   if (spec.samples.startsWith('gbr')) {
     const depth = spec.samples.endsWith('16le') ? 16 : 8;
-    const image = engine.compute(wholeRgb(codes, depth), { frame });
-    const planes = [1, 2, 0, ...(covered ? [3] : [])];
-    return packed(
-      engine,
-      planes.map((p) => [image, p]),
-      depth === 8 ? Uint8Array : Uint16Array,
-    );
+    return { codes, bytes: depth === 8 ? 1 : 2, pictures: [{ image: wholeRgb(codes, depth), planes: [1, 2, 0, ...(covered ? [3] : [])] }] };
   }
   const { luma, chroma, cover } = yuv420(codes);
-  const [y, c, a] = engine.computeAll([luma, chroma, ...(cover ? [cover] : [])], { frame });
-  return packed(engine, [[y!, 0], [c!, 0], [c!, 1], ...(a ? [[a, 0] as const] : [])], Uint8Array);
+  const alone = [0];
+  return {
+    codes,
+    bytes: 1,
+    pictures: [{ image: luma, planes: alone }, { image: chroma, planes: [0, 1] }, ...(cover ? [{ image: cover, planes: alone }] : [])],
+  };
 }
 
-function packed(engine: Engine, planes: readonly (readonly [Image, number])[], Kind: Uint8ArrayConstructor | Uint16ArrayConstructor): Buffer {
+/** How many bytes a frame's samples are. */
+export function frameBytes({ samples, width, height }: Pick<FrameSpec, 'samples' | 'width' | 'height'>): number {
+  if (samples === 'page') return 4 * width * height;
+  const covered = samples.includes('a');
+  if (samples.startsWith('gbr')) return (covered ? 4 : 3) * (samples.endsWith('16le') ? 2 : 1) * width * height;
+  return (covered ? 2 : 1) * width * height + 2 * Math.ceil(width / 2) * Math.ceil(height / 2);
+}
+
+/** Names a frame's samples by what they are made from; `sources` need no samples of their own (`FootageReader.expected`). */
+export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec): string =>
+  keptAs(spec.samples === 'page' ? 'simd' : spec.samples, spec, outputOf(sources, frame, spec).codes);
+
+/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources` are the frames it is made from. */
+export function renderFrame(engine: Engine, sources: SourceFrames, frame: number, spec: FrameSpec): Buffer {
+  const { bytes, pictures } = outputOf(sources, frame, spec);
+  const images = engine.computeAll(
+    pictures.map((p) => p.image),
+    { frame },
+  );
+  const planes = images.flatMap((image, i) => pictures[i]!.planes.map((plane) => [image, plane] as const));
+  return packed(engine, planes, bytes === 1 ? Uint8Array : bytes === 2 ? Uint16Array : Float32Array);
+}
+
+type Samplings = Uint8ArrayConstructor | Uint16ArrayConstructor | Float32ArrayConstructor;
+function packed(engine: Engine, planes: readonly (readonly [Image, number])[], Kind: Samplings): Buffer {
   const out = new Kind(planes.reduce((n, [i]) => n + i.width * i.height, 0));
   let at = 0;
   for (const [image, plane] of planes)

@@ -1,5 +1,5 @@
 /** A project as its pages see it. */
-import { and, asc, desc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { cutsDecided, isRetimed } from '../../core';
 import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
@@ -158,7 +158,7 @@ export async function projectView(id: string): Promise<ProjectView> {
 
 export async function kilnView(project: string): Promise<KilnView> {
   const rows = await db().query.deliveries.findMany({
-    where: eq(deliveries.projectId, project),
+    where: and(eq(deliveries.projectId, project), isNull(deliveries.keeps)),
     orderBy: [desc(deliveries.created)],
     limit: 50,
     with: {

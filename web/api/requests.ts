@@ -211,6 +211,19 @@ export class MotionFrom {
   /** The frame whose motion is wanted first. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }
+const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
+export class FramesToBake {
+  @IsObject() document!: object;
+  @IsInt() @Min(0) @Max(10_000_000) first!: number;
+  @IsInt() @Min(0) @Max(10_000_000) last!: number;
+  @IsInt() @Min(2) @Max(8192) width!: number;
+  @IsInt() @Min(2) @Max(8192) height!: number;
+  /** A page's own bytes, or the samples of MP4, or of FFV1 and PNG. */
+  @IsIn(KEPT_AS) keeps!: (typeof KEPT_AS)[number];
+}
+export class KeptNames {
+  @IsArray() @ArrayMaxSize(20_000) @IsString({ each: true }) @MaxLength(200, { each: true }) names!: string[];
+}
 class SamplingNames {
   @IsOptional() @IsIn(MATRICES) matrix?: MatrixId;
   @IsOptional() @IsIn(SITINGS) siting?: Siting;

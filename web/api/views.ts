@@ -191,3 +191,21 @@ export interface KilnView {
   readonly deliveries: readonly DeliveryView[];
   readonly workers: number;
 }
+
+/** What workers bake of a clip, or baked last. */
+export interface BakingView {
+  readonly run: {
+    readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+    readonly first: number;
+    readonly frames: number;
+    /** How many of them are baked. */
+    readonly made: number;
+    readonly error: string | null;
+    readonly width: number;
+    readonly height: number;
+    /** A page's own bytes, or a delivery's samples. */
+    readonly keeps: string;
+  } | null;
+  /** All that workers baked. */
+  readonly total: { readonly bytes: number; readonly files: number };
+}

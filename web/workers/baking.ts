@@ -1,16 +1,18 @@
 /** Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept. */
-import type { ImageNode } from '../../core';
+import { type ImageNode, keptAs } from '../../core';
 import { Cancelled } from '../../core/engine';
 import type { AtHand, Bake, FromEngine, View } from '../engine/protocol';
 import type { FrameLoader } from './frame-loader';
 import type { KeptPictures } from './kept-pictures';
 import type { ViewRenderer } from './view-renderer';
+import type { WorkersPictures } from './workers-pictures';
 
 /** What is done beside, and by whose leave. */
 export interface Ahead {
   readonly shots: FrameLoader;
   readonly screen: () => Promise<ViewRenderer> | undefined;
   readonly pictures: Promise<KeptPictures>;
+  readonly elsewhere: WorkersPictures;
   /** The code values that a view shows. */
   readonly codesOf: (view: View, raws: Parameters<FrameLoader['plan']>[3]) => ImageNode;
   readonly post: (m: FromEngine) => void;
@@ -19,9 +21,6 @@ export interface Ahead {
   /** Number of the newest request; what nobody sees gives way to it in the middle of a picture. */
   readonly newest: () => number;
 }
-
-/** The key under which a finished picture is kept: what made it, from what, at which size. */
-export const keptAs = (backEnd: string, view: View, codes: ImageNode): string => `${backEnd}:${view.width}x${view.height}:${codes.key}`;
 
 /** Who asks for frames one after the other (a drag, scrubbing, playing) is not disturbed: it has been quiet for so long (ms). */
 const CALM = 250;
@@ -42,6 +41,30 @@ export class Baking {
     return raws && on && keptAs(on.backEnd, view, codesOf(view, raws));
   }
 
+  /** The key of the same picture as the server's workers keep it: exact, and computed on a processor. */
+  private async keyElsewhere(view: View): Promise<string | undefined> {
+    const { shots, codesOf } = this.by,
+      exact = { ...view, from: 'exact' as const };
+    const raws = await shots.expected(exact);
+    return raws && keptAs('simd', exact, codesOf(exact, raws));
+  }
+  /** A view's finished picture, where one is at hand here or baked by workers. */
+  async find(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
+    const { pictures, elsewhere } = this.by;
+    const kept = await pictures;
+    const key = await this.keyOf(view);
+    if (key === undefined) return undefined;
+    const found = await kept.find(key);
+    if (found) return { key, image: found };
+    if (!elsewhere.any) return undefined;
+    const name = await this.keyElsewhere(view);
+    const file = name !== undefined && elsewhere.has(name) ? await elsewhere.file(name) : undefined;
+    if (!file) return undefined;
+    const image = await kept.taken(file);
+    kept.keep(key, image);
+    return { key, image };
+  }
+
   private serialSeen = -1;
   /** Settled once nothing new has been asked for during a while. */
   private async calm(): Promise<void> {
@@ -56,15 +79,22 @@ export class Baking {
   /** Which frames of a view are at hand; only the latest question is answered. */
   async atHand({ id, view, frames }: AtHand): Promise<void> {
     this.latestAsked = id;
-    const { pictures, post } = this.by;
+    const { pictures, post, elsewhere } = this.by;
     const kept = await pictures;
+    const some = await elsewhere.some();
     const states: ('baked' | 'kept' | null)[] = [];
+    const names: (string | undefined)[] = [];
     for (const frame of frames) {
       await this.calm();
       if (this.latestAsked !== id) return;
-      const key = await this.keyOf({ ...view, frame }).catch(() => undefined);
+      const at = { ...view, frame };
+      const key = await this.keyOf(at).catch(() => undefined);
       states.push((key !== undefined && (await kept.state(key))) || null);
+      names.push(some && states.at(-1) !== 'baked' ? await this.keyElsewhere(at).catch(() => undefined) : undefined);
     }
+    await elsewhere.ask(names.filter((n) => n !== undefined));
+    if (this.latestAsked !== id) return;
+    for (const [i, name] of names.entries()) if (name !== undefined && elsewhere.has(name)) states[i] = 'baked';
     post({ kind: 'at-hand', id, states, total: await kept.total(), canBake: kept.canBake });
   }
 
@@ -72,9 +102,8 @@ export class Baking {
   async prepare(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
     const { shots, screen, codesOf, pictures, newest } = this.by;
     const kept = await pictures;
-    const key = await this.keyOf(view);
-    const found = key !== undefined ? await kept.find(key) : undefined;
-    if (found) return { key: key!, image: found };
+    const found = await this.find(view);
+    if (found) return found;
     const serial = newest();
     const raws = await shots.raws(view),
       on = await screen();

@@ -6,6 +6,7 @@ import {
   difference,
   halve,
   inDomain,
+  keptAs,
   keysOf,
   marked,
   fieldShown,
@@ -19,7 +20,8 @@ import {
 import { BackgroundQueries, type Beside, findHole } from './background-queries';
 import { Cancelled } from '../../core/engine';
 import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
-import { Baking, keptAs } from './baking';
+import { Baking } from './baking';
+import { WorkersPictures } from './workers-pictures';
 import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
@@ -115,11 +117,12 @@ const pictures = Promise.all([privateFolder(self.location.pathname.replace(/\W/g
   ([folder, room]) => new KeptPictures(folder, pngPacking(), room),
 );
 
+const elsewhere = new WorkersPictures();
+
 /** Shows a finished picture where one is at hand. */
 async function showKept(request: Request, view: View): Promise<boolean> {
   const began = performance.now();
-  const key = await ahead.keyOf(view);
-  const image = key === undefined ? undefined : await (await pictures).find(key);
+  const image = (await ahead.find(view))?.image;
   const on = await screen;
   if (!image || !on) return false;
   const { backEnd } = on;
@@ -129,12 +132,13 @@ async function showKept(request: Request, view: View): Promise<boolean> {
   return true;
 }
 
-let heroFrame: number | undefined;
-/** Played or scrubbed to; looking for it is not worth while where a slider moves. */
+let heroShown: string | undefined;
+/** Played or scrubbed to; looking for it is not worth while where a slider moves. Exact ones are only kept by workers. */
 function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean {
-  const moved = heroFrame !== frame;
-  heroFrame = frame;
-  return from !== 'exact' && !scopes && (ahead !== undefined || moved);
+  const shown = `${frame} ${from}`,
+    moved = heroShown !== shown;
+  heroShown = shown;
+  return (from !== 'exact' || elsewhere.any) && !scopes && (ahead !== undefined || moved);
 }
 
 async function show(request: Request, view: View): Promise<void> {
@@ -227,6 +231,7 @@ const ahead = new Baking({
   shots,
   screen: () => screen,
   pictures,
+  elsewhere,
   codesOf: (view, raws) => pictureOf(view, shots.plan(view, view.width, view.height, raws)),
   post,
   inQuiet,

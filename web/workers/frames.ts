@@ -27,6 +27,7 @@ export class Frames {
 
   /** A frame as it will come but without its samples: enough to know what is made from it. None of it may be computed. */
   expected(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
+    if (from === 'exact') return { format: clip.format, planes: [], key: exactKey(clip, frame) };
     const known = this.formats.get(sourceKey(clip, from));
     return known && { format: known.format, planes: [], key: known.key(sourceOf(clip, frame)) };
   }
@@ -101,6 +102,7 @@ async function exactFrames(clip: EngineClip, first: number, count: number): Prom
   return Array.from({ length: count }, (_, i) => ({
     format: clip.format,
     planes: planesIn(bytes, i * size, clip.format),
-    key: `${clip.hash}:${sourceOf(clip, first + i)}`,
+    key: exactKey(clip, first + i),
   }));
 }
+const exactKey = (clip: EngineClip, frame: number): string => `${clip.hash}:${sourceOf(clip, frame)}`;

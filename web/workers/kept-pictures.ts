@@ -83,6 +83,10 @@ export class KeptPictures {
       return undefined;
     }
   }
+  /** A picture out of a file that was made elsewhere. */
+  taken(file: Blob): Promise<ImageData> {
+    return this.packing.unpack(file);
+  }
   /** Keeps a picture in memory, in place of those that were not asked for longest. */
   keep(key: string, image: ImageData): void {
     if (this.memory.has(key)) return;

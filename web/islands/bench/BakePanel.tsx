@@ -2,6 +2,7 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { lengthOf } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { bytes } from '../shared/words';
+import { BakeByWorkers } from './BakeByWorkers';
 import type { BakingState } from './useBaking';
 
 interface Props {
@@ -62,6 +63,7 @@ export function BakePanel({ clip, loop, baking }: Props) {
             </button>
           </div>
         )}
+        <BakeByWorkers clip={clip} first={first} last={last} size={size} full={baking.full} />
       </PopoverPanel>
     </Popover>
   );

@@ -6,6 +6,7 @@ import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { AtHandFound, View } from '../../engine/protocol';
 import type { BenchStore } from './store';
+import { useBakingOf } from '../shared/data';
 import { sized, useSettled, WORKING_LINES } from './useViews';
 
 export interface BakingState {
@@ -13,6 +14,8 @@ export interface BakingState {
   readonly states: AtHandFound['states'];
   /** The size they are baked at, in pixels. */
   readonly size: readonly [number, number];
+  /** The project's size, in pixels: what workers bake for the Kiln. */
+  readonly full: readonly [number, number];
   /** All that is baked in this browser. */
   readonly total: AtHandFound['total'];
   readonly canBake: boolean;
@@ -64,6 +67,9 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     motion?.state === 'done',
   ]);
   useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
+  // What workers bake for the Bench is looked for as it comes, a chunk at a time.
+  const workers = useBakingOf(hero.id).data,
+    theirs = workers && [workers.run?.state, Math.floor((workers.run?.made ?? 0) / 24), workers.total.files === 0].join();
   useEffect(() => {
     if (!settled || playing || run) return;
     engine.atHand(
@@ -71,12 +77,13 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
       Array.from({ length: frames }, (_, i) => i),
       setFound,
     );
-  }, [engine, pictured, frames, settled, solo, playing, run, asked, width, height]);
+  }, [engine, pictured, frames, settled, solo, playing, run, asked, theirs, width, height]);
   // A look that changes is not the one that is being baked.
   useEffect(() => () => engine.stopBaking(), [engine, pictured, settled?.look, settled?.trims, solo]);
   return {
     ...found,
     size: [width, height],
+    full: [project.width, project.height],
     run,
     trouble,
     start(first, last) {

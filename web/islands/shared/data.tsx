@@ -2,7 +2,7 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
-import type { KilnView, LookView, PieceView, ProjectView, ReferenceView, VersionView } from '../../api/views';
+import type { BakingView, KilnView, LookView, PieceView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } } });
 
@@ -16,6 +16,9 @@ export const useReferences = (project: string) =>
   useQuery({ queryKey: ['references', project], queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`) });
 export const useKiln = (id: string) =>
   useQuery({ queryKey: ['kiln', id], queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`), refetchInterval: 10_000 });
+/** What workers bake of a clip. */
+export const useBakingOf = (clip: string) =>
+  useQuery({ queryKey: ['baking', clip], queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`) });
 /** A version never changes once it is saved. */
 export const versionQuery = (id: string) => ({
   queryKey: ['version', id],
@@ -57,8 +60,10 @@ export function useNews(project: string): AwayFrom | null {
         setAway(null);
         if (missed) void queries.invalidateQueries();
         missed = false;
-      } else if (e.data === 'deliveries') void queries.invalidateQueries({ queryKey: ['kiln', project] });
-      else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
+      } else if (e.data === 'deliveries') {
+        void queries.invalidateQueries({ queryKey: ['kiln', project] });
+        void queries.invalidateQueries({ queryKey: ['baking'] });
+      } else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
         void queries.invalidateQueries({ queryKey: ['project', project] });
         // A clip that goes on to a new version: the look has one.

@@ -1,0 +1,129 @@
+/** Frames that workers bake: found by the Bench, and taken by the Kiln instead of being computed again. */
+import { expect, type Page, test } from '@playwright/test';
+import { readdir, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { deflateRawSync } from 'node:zlib';
+import { pick } from './pick';
+import { bring, digestOf, newProject, parked, run } from './project';
+import { brightLook, goTo } from './time';
+
+const panel = (page: Page) => page.getByRole('button', { name: /^(bake|\d+ %)$/ });
+const theirs = (page: Page) => page.getByRole('region', { name: 'Baked by workers' });
+
+/** A small project with a clip of 80 frames; the browser is on its Rushes. */
+async function smallProject(page: Page, name: string): Promise<string> {
+  const made = await page.request.post('/api/projects', { data: { name, width: 480, height: 270, rateNum: 25, rateDen: 1 } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/p/${id}/rushes`);
+  await bring(page, 'kelp');
+  return id;
+}
+
+/** Opens a clip under a look on the Bench, with a loop over its first five frames. */
+async function loopOfFive(page: Page, project: string, look: string): Promise<void> {
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  await goTo(page, 4);
+  await page.keyboard.press(']');
+  await panel(page).click();
+}
+
+test('what workers bake for the Bench is the exact picture, found and not computed', async ({ page }) => {
+  const project = await newProject(page, 'Baked by workers');
+  await bring(page, 'kelp');
+  await loopOfFive(page, project, await brightLook(page, 'Ahead'));
+  const computed = await digestOf(page, 'hero');
+  await pick(theirs(page).getByLabel('Workers bake'), 'page');
+  await theirs(page).getByRole('button', { name: 'have them baked' }).click();
+  await expect(theirs(page).getByText('5/5 of the Bench')).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('[data-at-hand="baked"]')).toHaveAttribute('title', 'baked: 0 to 4');
+  await page.reload();
+  await parked(page);
+  await expect(page.locator('[data-at-hand="baked"]')).toHaveAttribute('title', 'baked: 0 to 4');
+  const fetched = page.waitForResponse((r) => r.url().includes('/api/baked/simd'));
+  await goTo(page, 4);
+  expect((await fetched).status()).toBe(200);
+  expect(await digestOf(page, 'hero')).toBe(computed);
+  // Another look is another picture: none of it is baked.
+  await page.getByLabel('light on').click();
+  await expect(page.locator('[data-at-hand="baked"]')).toHaveCount(0);
+});
+
+/** The files that are baked, the latest first. */
+async function bakedFiles(): Promise<string[]> {
+  const root = join(process.env['WABISABI_DATA']!, 'baked');
+  const names = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
+  return names.filter((n) => n.isFile()).map((n) => join(n.parentPath, n.name));
+}
+
+test('a render takes what workers baked for it, the same to the bit; a broken file is computed again', async ({ page }) => {
+  const project = await smallProject(page, 'Baked for the Kiln');
+  const look = await brightLook(page, 'Taken');
+  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
+  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  const clip = clips[0]!.id;
+  const worn = await page.request.post(`/api/projects/${project}/clips`, {
+    data: { clips: [{ clip, was: { version: null }, to: { version } }] },
+  });
+  expect(worn.status()).toBe(200);
+  /** MD5 of each frame of a lossless render. */
+  const rendered = async (): Promise<string[]> => {
+    const asked = await page.request.post(`/api/projects/${project}/deliveries`, {
+      data: { clips: [clip], format: 'mkv', width: 480, height: 270 },
+    });
+    const { id } = (await asked.json()) as { id: string };
+    const item = async () => {
+      const kiln = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+        deliveries: { id: string; items: { id: string; state: string }[] }[];
+      };
+      return kiln.deliveries.find((d) => d.id === id)!.items[0]!;
+    };
+    await expect.poll(async () => (await item()).state, { timeout: 120_000 }).toBe('done');
+    const file = test.info().outputPath(`${id}.mkv`);
+    await writeFile(file, await (await page.request.get(`/api/items/${(await item()).id}/file`)).body());
+    const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'framemd5', '-']);
+    return stdout.split('\n').flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
+  };
+  const computed = await rendered();
+  expect(computed).toHaveLength(80);
+
+  const before = new Set(await bakedFiles());
+  await loopOfFive(page, project, look);
+  await pick(theirs(page).getByLabel('Workers bake'), 'gbrp16le');
+  await theirs(page).getByRole('button', { name: 'have them baked' }).click();
+  await expect(theirs(page).getByText('5/5 of 480×270')).toBeVisible({ timeout: 60_000 });
+  const files = (await bakedFiles()).filter((f) => !before.has(f));
+  expect(files).toHaveLength(5);
+  expect(await rendered()).toEqual(computed);
+
+  // One of them is replaced by black, and comes out as black: it is what the render takes. Another is cut short.
+  await writeFile(files[0]!, deflateRawSync(Buffer.alloc(480 * 270 * 6)));
+  await writeFile(files[1]!, Buffer.alloc(Math.floor((await stat(files[1]!)).size / 2)));
+  const mixed = await rendered();
+  expect(mixed.filter((h, i) => h !== computed[i])).toHaveLength(1);
+  expect(mixed.slice(5)).toEqual(computed.slice(5));
+
+  await theirs(page).getByRole('button', { name: 'take theirs away' }).click();
+  await expect.poll(async () => (await bakedFiles()).length).toBe(0);
+  expect(await rendered()).toEqual(computed);
+});
+
+test('workers stop baking when they are told to, and go on from where they were', async ({ page }) => {
+  const project = await smallProject(page, 'Stopped');
+  await page.goto(`/p/${project}/bench?look=${await brightLook(page, 'Stops')}`);
+  await parked(page);
+  await panel(page).click();
+  await pick(theirs(page).getByLabel('Workers bake'), 'gbrp16le');
+  await theirs(page).getByRole('button', { name: 'have them baked' }).click();
+  await expect(theirs(page).getByRole('progressbar')).toHaveAttribute('value', /[1-9]/, { timeout: 60_000 });
+  await theirs(page).getByRole('button', { name: 'stop workers' }).click();
+  const again = theirs(page).getByRole('button', { name: 'have them baked' });
+  await expect(again).toBeVisible();
+  const some = (await bakedFiles()).length;
+  expect(some).toBeGreaterThan(0);
+  expect(some).toBeLessThan(80);
+  await again.click();
+  await expect(theirs(page).getByText('80/80 of 480×270')).toBeVisible({ timeout: 120_000 });
+  await theirs(page).getByRole('button', { name: 'take theirs away' }).click();
+});

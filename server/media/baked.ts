@@ -1,0 +1,109 @@
+/**
+ * Frames that workers made ahead, as files by what they were made from (`keptAs`). What they depend on is in their
+ * name, so none is ever out of date; the oldest go when room is wanted. Samples are deflated, pages' pictures are PNGs.
+ */
+import { createHash, randomUUID } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { deflateRaw, inflateRaw } from 'node:zlib';
+import sharp from 'sharp';
+import { inData, mostBaked, settings } from '../settings';
+
+const deflated = promisify(deflateRaw),
+  inflated = promisify(inflateRaw);
+
+const FOLDER = 'baked';
+const isSource = (name: string): boolean => /\.(ts|json|wasm)$/.test(name) && !/\.test\.ts$/.test(name);
+let known: string | undefined;
+/** Names the core as it is: another one may make other bits where keys are the same. */
+function build(): string {
+  if (known) return known;
+  const hash = createHash('sha256'),
+    core = join(settings().root, 'core');
+  for (const name of readdirSync(core, { recursive: true, encoding: 'utf8' }).filter(isSource).sort())
+    hash.update(name).update(readFileSync(join(core, name)));
+  return (known = hash.digest('hex').slice(0, 16));
+}
+
+const nameOf = (key: string): string => createHash('sha256').update(key).digest('hex');
+const placeOf = (key: string): string => {
+  const name = nameOf(key);
+  return inData(join(FOLDER, build(), name.slice(0, 2), name));
+};
+
+export const isBaked = (key: string): Promise<boolean> =>
+  stat(placeOf(key)).then(
+    () => true,
+    () => false,
+  );
+
+async function write(key: string, bytes: Uint8Array): Promise<void> {
+  const to = placeOf(key),
+    part = `${to}.${randomUUID()}`;
+  await mkdir(join(to, '..'), { recursive: true });
+  await writeFile(part, bytes);
+  await rename(part, to);
+}
+/** A frame's samples, as long as stated; undefined where it is not baked, or its file is broken. */
+export async function bakedSamples(key: string, bytes: number): Promise<Buffer | undefined> {
+  try {
+    const samples = await inflated(await readFile(placeOf(key)), { maxOutputLength: bytes });
+    return samples.length === bytes ? samples : undefined;
+  } catch {
+    return undefined;
+  }
+}
+export const bakeSamples = async (key: string, samples: Uint8Array): Promise<void> => write(key, await deflated(samples, { level: 1 }));
+
+/** A picture for pages, as the bytes of a PNG file; undefined where it is not baked. */
+export const bakedPicture = (key: string): Promise<Buffer | undefined> => readFile(placeOf(key)).catch(() => undefined);
+/** `bytes`: red, green, blue and 255, rows packed. */
+export async function bakePicture(key: string, bytes: Buffer, width: number, height: number): Promise<void> {
+  const png = sharp(bytes, { raw: { width, height, channels: 4 } }).removeAlpha();
+  await write(key, await png.png({ compressionLevel: 4 }).toBuffer());
+}
+
+interface Found {
+  readonly path: string;
+  readonly bytes: number;
+  readonly made: number;
+}
+async function files(): Promise<Found[]> {
+  const root = inData(FOLDER);
+  const names = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
+  const all = names
+    .filter((n) => n.isFile())
+    .map(async (n) => {
+      const path = join(n.parentPath, n.name);
+      const found = await stat(path).catch(() => undefined);
+      return found ? [{ path, bytes: found.size, made: found.mtimeMs }] : [];
+    });
+  return (await Promise.all(all)).flat();
+}
+
+/** What all baked frames take. */
+export async function bakedTotal(): Promise<{ readonly bytes: number; readonly files: number }> {
+  const all = await files();
+  return { bytes: all.reduce((n, f) => n + f.bytes, 0), files: all.length };
+}
+/** Takes the oldest away until the rest take no more than there is room for; those of another build first. */
+export async function makeRoomForBaked(): Promise<void> {
+  const own = inData(join(FOLDER, build()));
+  const rank = (f: Found): number => (f.path.startsWith(own) ? f.made : 0);
+  const all = (await files()).sort((a, b) => rank(a) - rank(b));
+  let bytes = all.reduce((n, f) => n + f.bytes, 0);
+  for (const file of all) {
+    if (bytes <= mostBaked()) return;
+    await rm(file.path, { force: true });
+    bytes -= file.bytes;
+  }
+}
+export const clearBaked = (): Promise<void> => rm(inData(FOLDER), { recursive: true, force: true });
+/** Whether anything is baked at all: if not, nothing need be looked for. */
+export const anyBaked = (): Promise<boolean> =>
+  readdir(inData(join(FOLDER, build()))).then(
+    (names) => names.length > 0,
+    () => false,
+  );
