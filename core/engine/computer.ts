@@ -31,6 +31,7 @@ export interface Planes {
 export interface BackEnd<I, Ready = unknown> {
   room(width: number, height: number, planes: number): I;
   release(image: I): void;
+  bytesOf(image: I): number;
   load(leaf: Leaf, into: I): void;
   /** All that a kernel needs before it runs: its code, its tables. */
   ready(group: Group): Ready;
@@ -39,6 +40,21 @@ export interface BackEnd<I, Ready = unknown> {
   /** Valid until the next call of any kind. */
   planes(image: I): Planes;
   close(): void;
+}
+
+/** Where pictures go that later frames need when they are too many for memory. Throws what its medium throws. */
+export interface PastStore<I> {
+  write(key: string, image: I): void;
+  has(key: string): boolean;
+  /** Fills a picture of the same size with what was written. */
+  read(key: string, into: I): void;
+  drop(key: string): void;
+  close(): void;
+}
+/** The past's room: so many bytes in memory, the rest in a store. */
+export interface PastRoom<I> {
+  readonly bytes: number;
+  readonly store: PastStore<I>;
 }
 
 export interface ComputeOptions {
@@ -81,7 +97,14 @@ export class Computer<I> {
   /** What the latest `compute` did. */
   tally: Stats = { computed: 0, found: 0, milliseconds: 0 };
 
-  constructor(protected readonly backEnd: BackEnd<I>) {}
+  /** Bytes of each picture of the past that is in memory, and of all of them. */
+  private readonly pastHere = new Map<string, number>();
+  private pastBytes = 0;
+
+  constructor(
+    protected readonly backEnd: BackEnd<I>,
+    private readonly pastRoom?: PastRoom<I>,
+  ) {}
 
   /**
    * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
@@ -100,7 +123,7 @@ export class Computer<I> {
     this.forgetPast(frame);
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
     // What an earlier frame made for this one is read, never made again inside a kernel.
-    const holds = (n: ImageNode): boolean => n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame || this.pictures.has(n.key));
+    const holds = (n: ImageNode): boolean => n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame || this.isThere(n.key));
     const keeps = (n: ImageNode): boolean =>
       holds(n) || (n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true));
     const own = materialised(roots, keeps);
@@ -124,6 +147,7 @@ export class Computer<I> {
     for (const [key, until] of this.past)
       if (until < frame) {
         this.past.delete(key);
+        this.pastRoom?.store.drop(key);
         this.forget(key);
       }
   }
@@ -135,9 +159,13 @@ export class Computer<I> {
 
   /** Whether a picture is at hand without computing. */
   has(node: ImageNode): boolean {
-    return this.pictures.has(node.key);
+    return this.isThere(node.key);
+  }
+  private isThere(key: string): boolean {
+    return this.pictures.has(key) || (this.pastRoom?.store.has(key) ?? false);
   }
   close(): void {
+    this.pastRoom?.store.close();
     this.backEnd.close();
   }
 
@@ -149,12 +177,14 @@ export class Computer<I> {
   private foresee(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
-    if (this.pictures.has(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
+    if (this.isThere(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
     if (node.heldUntil !== undefined && work.keeps(node)) {
       work.keeping.add(node);
       this.past.set(node.key, Math.max(node.heldUntil, this.past.get(node.key) ?? 0));
+      const here = this.pictures.get(node.key);
+      if (here) this.countPast(node.key, here);
     }
-    if (node.kind === 'leaf' || this.pictures.has(node.key)) return;
+    if (node.kind === 'leaf' || this.isThere(node.key)) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
     const { unchanged } = work;
@@ -174,14 +204,41 @@ export class Computer<I> {
       this.tally.found++;
       return found;
     }
+    if (this.pastRoom?.store.has(node.key)) return this.broughtBack(node, this.pastRoom);
     return node.kind === 'leaf' ? this.loaded(node) : this.computed(node, work);
   }
 
   private loaded(node: Leaf): I {
     const image = this.withRoom(() => this.backEnd.room(node.width, node.height, node.planes));
     this.backEnd.load(node, image);
-    this.pictures.set(node.key, image);
+    this.put(node.key, image);
     return image;
+  }
+  private broughtBack(node: ImageNode, { store }: PastRoom<I>): I {
+    const image = this.withRoom(() => this.backEnd.room(node.width, node.height, node.planes));
+    store.read(node.key, image);
+    this.tally.found++;
+    this.put(node.key, image);
+    return image;
+  }
+  private put(key: string, image: I): void {
+    this.pictures.set(key, image);
+    if (this.past.has(key)) this.countPast(key, image);
+    this.putAside(key);
+  }
+  private countPast(key: string, image: I): void {
+    if (this.pastHere.has(key)) return;
+    const bytes = this.backEnd.bytesOf(image);
+    this.pastHere.set(key, bytes);
+    this.pastBytes += bytes;
+  }
+  /** Takes the past that was not read longest out of memory until the rest of it has room there. */
+  private putAside(latest: string): void {
+    if (!this.pastRoom) return;
+    for (const key of this.pictures.keys()) {
+      if (this.pastBytes <= this.pastRoom.bytes) return;
+      if (key !== latest && this.pastHere.has(key) && (this.inUse.get(key) ?? 0) === 0) this.forget(key);
+    }
   }
 
   private computed(node: ImageOp, work: Work): I {
@@ -206,7 +263,7 @@ export class Computer<I> {
       throw new Cancelled();
     }
     this.tally.computed++;
-    this.pictures.set(node.key, out);
+    this.put(node.key, out);
     return out;
   }
 
@@ -229,6 +286,10 @@ export class Computer<I> {
   private forget(key: string): boolean {
     const image = this.pictures.get(key);
     if (!image) return false;
+    // What is still needed is not made again where it can be put aside.
+    if (this.pastRoom && this.past.has(key) && !this.pastRoom.store.has(key)) this.pastRoom.store.write(key, image);
+    this.pastBytes -= this.pastHere.get(key) ?? 0;
+    this.pastHere.delete(key);
     this.pictures.delete(key);
     this.backEnd.release(image);
     return true;

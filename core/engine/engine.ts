@@ -1,7 +1,7 @@
 /** The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out over threads. */
 import type { Leaf } from '../graph';
 import { ARGS, cachedTable, type TableSpec } from '../kernel';
-import { type BackEnd, Computer, type Planes } from './computer';
+import { type BackEnd, Computer, type PastRoom, type Planes } from './computer';
 import { compile, type Group } from './fusion';
 import { ARGUMENTS, type Image, Memory } from './memory';
 import { type Kernel, Pool } from './pool';
@@ -34,6 +34,9 @@ class Simd implements BackEnd<Image, Ready> {
   }
   release(image: Image): void {
     this.memory.release(image.address, image.bytes);
+  }
+  bytesOf(image: Image): number {
+    return image.bytes;
   }
   load(leaf: Leaf, into: Image): void {
     for (let p = 0; p < leaf.planes; p++) leaf.load(p, (y) => this.memory.row(into, p, y));
@@ -115,6 +118,8 @@ export interface EngineOptions {
   /** Threads besides the engine's own; each must run `helpWith(memory)`. */
   readonly helpers: number;
   readonly memory?: Memory;
+  /** Where pictures go that later frames need and memory does not hold; without one they are made again. */
+  readonly past?: PastRoom<Image>;
 }
 
 /** Computes by simd: every final render, and the preview without a GPU. */
@@ -122,7 +127,7 @@ export class Engine extends Computer<Image> {
   readonly memory: Memory;
   constructor(options: EngineOptions) {
     const memory = options.memory ?? new Memory(options.limit);
-    super(new Simd(memory, options.helpers));
+    super(new Simd(memory, options.helpers), options.past);
     this.memory = memory;
   }
 }

@@ -84,6 +84,9 @@ class Glsl implements BackEnd<Texture, Ready> {
   release(image: Texture): void {
     this.unused.push(image);
   }
+  bytesOf(image: Texture): number {
+    return image.bytes;
+  }
   private free(image: Texture): void {
     this.gl.deleteFramebuffer(image.framebuffer);
     this.gl.deleteTexture(image.texture);

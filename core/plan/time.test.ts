@@ -1,6 +1,6 @@
 /** Looks in time: what they look at, what they make of it, and that a frame is a function of itself alone. */
 import { afterAll, describe, expect, it } from 'vitest';
-import { Engine } from '../engine';
+import { Engine, type Image, Memory } from '../engine';
 import { inDomain } from '../image';
 import { edit, emptyLook, type LookDocument, type Mover, readLook, SHIPPED, type SpanUse } from '../look';
 import { stepOf } from '../steps';
@@ -20,11 +20,27 @@ const at =
     only && !only.has(frame) ? undefined : { bedrock: bedrocks[frame % FRAMES]!, content: 'clip', frame, time, at: at(time, only) };
 
 const engines: Engine[] = [];
-const engineOf = (): Engine => {
-  const e = new Engine({ limit: 1 << 28, helpers: 0 });
+const engineOf = (limit = 1 << 28): Engine => {
+  const e = new Engine({ limit, helpers: 0 });
   engines.push(e);
   return e;
 };
+/** An engine with room for so many pictures of the past; what it puts aside lies in the map. */
+function engineWithPast(pictures: number): { readonly engine: Engine; readonly aside: Map<string, Uint8Array> } {
+  const memory = new Memory(1 << 28),
+    aside = new Map<string, Uint8Array>();
+  const bytesOf = ({ address, bytes }: Image): Uint8Array => new Uint8Array(memory.wasm.buffer, address, bytes);
+  const store = {
+    write: (key: string, image: Image) => void aside.set(key, bytesOf(image).slice()),
+    has: (key: string) => aside.has(key),
+    read: (key: string, into: Image) => bytesOf(into).set(aside.get(key)!),
+    drop: (key: string) => void aside.delete(key),
+    close: () => aside.clear(),
+  };
+  const engine = new Engine({ limit: 1 << 28, helpers: 0, memory, past: { bytes: pictures * W * H * 4 * 4, store } });
+  engines.push(engine);
+  return { engine, aside };
+}
 afterAll(() => engines.forEach((e) => e.close()));
 
 function pixels(engine: Engine, look: LookDocument, frame: number, time = TIME): Float32Array[] {
@@ -96,10 +112,45 @@ describe('a trail', () => {
     }
   });
 
+  it('is the same when its past is put aside, and makes nothing of it twice', () => {
+    for (const parameters of [{ count: 20 }, { count: 13, combine: 'add', spacing: 2 }, { count: 5, combine: 'screen', growth: 3 }]) {
+      const look = withStep('trail', parameters);
+      const roomy = engineOf(),
+        { engine, aside } = engineWithPast(3);
+      let most = 0;
+      for (let f = 30; f < 38; f++) {
+        expect(pixels(engine, look, f)).toEqual(pixels(roomy, look, f));
+        expect(engine.tally.computed).toBe(roomy.tally.computed);
+        most = Math.max(most, aside.size);
+      }
+      expect(most).toBeGreaterThan(0);
+      // At most the copies of before the first frame, and as many merges for the frames to come.
+      const { before } = reachOf(look, { ...TIME, content: 'clip' }, [37]);
+      expect(most).toBeLessThanOrEqual(2 * (before + 1));
+      engine.close();
+      expect(aside.size).toBe(0);
+    }
+  });
+
+  it('makes each of its copies once, also of the first frames that are made', () => {
+    const alone = withStep('trail', { count: 30 }),
+      blur = { ...edit.newStep(stepOf('blur')!, []), key: 'blur', parameters: { radius: { value: 200 } } };
+    const look = { ...alone, layers: alone.layers.map((l) => ({ ...l, steps: [blur, ...l.steps] })) };
+    const engine = engineOf();
+    pixels(engine, look, 30);
+    const first = engine.tally.computed;
+    for (let f = 31; f < 36; f++) {
+      pixels(engine, look, f);
+      // The new copy and merges of four and what joins them: none of the other 29 copies, two passes each.
+      expect(engine.tally.computed).toBeLessThanOrEqual(20);
+    }
+    expect(first).toBeGreaterThanOrEqual(60);
+  });
+
   it('finds most of what it needs when playing: six merges for sixty copies', () => {
     const look = withStep('trail', { count: 30, combine: 'lighten' });
     const engine = engineOf();
-    for (let f = 30; f < 36; f++) pixels(engine, look, f);
+    for (let f = 6; f < 36; f++) pixels(engine, look, f);
     // The input, the merges of 2, 4, 8, 16 and of two that overlap, and what is laid over the clip.
     expect(engine.tally.computed).toBeLessThanOrEqual(9);
   });

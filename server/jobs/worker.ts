@@ -9,6 +9,7 @@ import { failInspection, runInspect } from './inspect';
 import { Leases } from './leases';
 import { runMeasure } from './measure';
 import { failMotion, runMotion } from './motion';
+import { folder } from '../settings';
 import { type Jobs, queue, stopQueue } from './queue';
 
 // A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
@@ -24,7 +25,7 @@ const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
 async function main(): Promise<void> {
   setPriority(10);
-  const threads = startEngine();
+  const threads = startEngine(undefined, undefined, folder('work'));
   const boss = await queue();
   const leases = new Leases();
   await leases.start();

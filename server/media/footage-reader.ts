@@ -11,11 +11,13 @@ import {
   type ClipPicture,
   type DialValues,
   footageFrame,
+  frameBytes,
   footagePins,
   type FootagePin,
   type LookDocument,
   type OtherFrame,
   type PinFootage,
+  planesIn,
   needs,
   type RawFrame,
   type SourceFrame,
@@ -26,22 +28,57 @@ import { type Footage, sourceFrame } from './footage';
 import { PairFinder, type PairStore } from './motion';
 import type { Place } from './probe';
 import { SpeedFinder, withinName } from './speeds';
+import { SpilledBytes } from './spill';
 
 /** Frames further on than this are sought, nearer ones read up to. */
 const NEAR = 48;
 /** Going back, so many frames before the one that is asked for are read with it: the next ones asked for are likely those. */
 const BACK = 24;
 
+/** Of kept frames so many bytes stay in memory, for each piece of footage. */
+const MOST_IN_MEMORY = 128 * 2 ** 20;
+const bytesOf = ({ planes }: RawFrame): number => planes.reduce((n, p) => n + p.byteLength, 0);
+
+/** A frame whose samples lie in a file. Its planes hold until those of another such frame are asked for: all are read into one place. */
+class SetAside implements RawFrame {
+  readonly format: RawFrame['format'];
+  readonly key: string;
+  private readonly file: SpilledBytes;
+  private static place = new Uint8Array(0);
+  private static latest: SetAside | undefined;
+
+  constructor({ format, key, planes }: RawFrame) {
+    [this.format, this.key] = [format, key];
+    this.file = new SpilledBytes(planes);
+  }
+  get planes(): RawFrame['planes'] {
+    const bytes = frameBytes(this.format);
+    if (SetAside.latest !== this) {
+      if (SetAside.place.length < bytes) SetAside.place = new Uint8Array(bytes);
+      this.file.read(SetAside.place.subarray(0, bytes));
+      SetAside.latest = this;
+    }
+    return planesIn(SetAside.place.buffer, 0, this.format);
+  }
+  close(): void {
+    if (SetAside.latest === this) SetAside.latest = undefined;
+    this.file.close();
+  }
+}
+
 /** One piece of footage, its frames in whatever order they are asked for; those that will be needed again are kept. */
 class Reader {
   private stream: AsyncGenerator<RawFrame> | undefined;
   private next = 0;
-  private readonly kept = new Map<number, RawFrame>();
+  private readonly kept = new Map<number, RawFrame | SetAside>();
   private backwards = false;
+  /** Bytes of the kept frames that are in memory. */
+  private bytes = 0;
 
   constructor(
     readonly place: Place,
     readonly facts: Footage,
+    private readonly most: number,
   ) {}
 
   async at(frame: number): Promise<RawFrame> {
@@ -58,21 +95,40 @@ class Reader {
       if (done) throw new Error(`frame ${frame} of the footage cannot be read`);
       const at = this.next++;
       this.kept.set(at, value);
+      this.bytes += bytesOf(value);
+      this.setAside();
       if (at === frame) return value;
     }
+  }
+  /** The oldest frames go to files once there are too many for memory: they are kept in case, and seldom read again. */
+  private setAside(): void {
+    for (const [frame, raw] of this.kept) {
+      if (this.bytes <= this.most) return;
+      if (raw instanceof SetAside || frame === this.next - 1) continue;
+      this.kept.set(frame, new SetAside(raw));
+      this.bytes -= bytesOf(raw);
+    }
+  }
+  private drop(frame: number): void {
+    const raw = this.kept.get(frame)!;
+    if (raw instanceof SetAside) raw.close();
+    else this.bytes -= bytesOf(raw);
+    this.kept.delete(frame);
   }
   /** A frame without its samples: what names it. */
   outline(frame: number): RawFrame {
     return this.kept.get(frame) ?? { format: this.facts.format, planes: [], key: rawKey(this.facts, sourceFrame(this.facts, frame)) };
   }
-  /** Forgets all but what the frame being made looks at, and what was read on the way back. */
+  /** Forgets what lies outside of the frames that the one being made looks at (the next ones look between them too), and what was read on the way back. */
   keepOnly(needed: ReadonlySet<number>): void {
-    const soon = (frame: number): boolean => this.backwards && frame >= Math.min(...needed) - BACK;
-    for (const frame of this.kept.keys()) if (!needed.has(frame) && !soon(frame)) this.kept.delete(frame);
+    const first = Math.min(...needed),
+      last = Math.max(...needed);
+    const soon = (frame: number): boolean => this.backwards && frame >= first - BACK;
+    for (const frame of [...this.kept.keys()]) if ((frame < first || frame > last) && !soon(frame)) this.drop(frame);
   }
   async close(): Promise<void> {
     await this.stream?.return(undefined);
-    this.kept.clear();
+    for (const frame of [...this.kept.keys()]) this.drop(frame);
   }
 }
 
@@ -103,12 +159,13 @@ export class FootageReader {
     others: Readonly<Record<string, Other>>,
     private readonly dials: DialValues = {},
     private readonly pairs?: PairStore,
+    most = MOST_IN_MEMORY,
   ) {
-    this.own = new Reader(place, facts);
+    this.own = new Reader(place, facts, most);
     this.motion = new PairFinder((frame) => this.own.at(frame), pairs);
     this.pins = footagePins(look, clip.pins).flatMap(([key, pin]) => {
       const other = others[key];
-      return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts) }] : [];
+      return other ? [{ key, pin, other, reader: new Reader(other.place, other.facts, most) }] : [];
     });
   }
 
@@ -118,6 +175,8 @@ export class FootageReader {
     const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
+    // All of them first: those read early may lie in files by the time the last is read.
+    for (const index of needed) await this.own.at(index);
     for (const index of needed) {
       const own = await this.own.at(index);
       const motion = motions.includes(index) ? await this.motion.at(index) : undefined;

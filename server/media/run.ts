@@ -85,7 +85,7 @@ export function run(
 }
 
 /**
- * What ffmpeg writes to its standard output, in pieces of so many bytes as they come. Ends it when the pieces are not
+ * What ffmpeg writes to its standard output, in pieces of so many bytes as they come, each in memory of its own. Ends it when the pieces are not
  * asked for any more. Throws `ToolFailed` when it does not end with 0.
  */
 export async function* streamed(args: readonly string[], size: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
@@ -106,20 +106,21 @@ export async function* streamed(args: readonly string[], size: number, signal?: 
     });
     child.on('close', resolve);
   });
-  let parts: Buffer[] = [],
-    held = 0,
+  // Each piece has memory of its own from the start: nothing is copied twice, and little is left over to be collected.
+  let piece = Buffer.allocUnsafeSlow(size),
+    filled = 0,
     whole = false;
   try {
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      parts.push(chunk);
-      held += chunk.length;
-      while (held >= size) {
-        const all = parts.length === 1 ? parts[0]! : Buffer.concat(parts);
-        yield all.subarray(0, size);
-        parts = [all.subarray(size)];
-        held -= size;
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>)
+      for (let at = 0; at < chunk.length;) {
+        const copied = chunk.copy(piece, filled, at);
+        at += copied;
+        filled += copied;
+        if (filled < size) continue;
+        yield piece;
+        piece = Buffer.allocUnsafeSlow(size);
+        filled = 0;
       }
-    }
     whole = true;
   } finally {
     if (!whole) child.kill('SIGKILL');

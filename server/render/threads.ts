@@ -2,6 +2,7 @@
 import { availableParallelism, totalmem } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { Engine, Memory } from '../../core/engine';
+import { pastInFiles } from './past';
 
 export interface Threads {
   readonly engine: Engine;
@@ -13,15 +14,22 @@ const MOST = 2 ** 32 - 2 ** 16,
   LEAST = 2 ** 31;
 const roomHere = (): number => Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
 
-/** `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's unless told, 2 to 4 GiB). */
-export function startEngine(threads = availableParallelism(), limit = roomHere()): Threads {
+/** Of that memory for pictures that later frames need (bytes); what is more goes to files. */
+const PAST = 256 * 2 ** 20;
+
+/**
+ * `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's unless told, 2 to 4 GiB).
+ * A long past goes to files of `folder` (the system's own for such, unless told).
+ */
+export function startEngine(threads = availableParallelism(), limit = roomHere(), folder?: string): Threads {
   const memory = new Memory(limit);
   const helpers = Array.from(
     { length: Math.max(0, threads - 1) },
     () => new Worker(new URL('./helper.mjs', import.meta.url), { workerData: memory.wasm }),
   );
   helpers.forEach((h) => h.unref());
-  const engine = new Engine({ limit, helpers: helpers.length, memory });
+  const past = { bytes: Math.min(PAST, limit / 4), store: pastInFiles(memory, folder) };
+  const engine = new Engine({ limit, helpers: helpers.length, memory, past });
   return {
     engine,
     async close() {

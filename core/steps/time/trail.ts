@@ -74,6 +74,9 @@ const power = (a: number, n: number): number => {
 /** The step's input so many copies back, in light. */
 type Copy = (k: number) => ImageNode | undefined;
 
+/** A kernel reads so many copies at most: more would have to be in memory together. A power of two. */
+const MOST_READ = 4;
+
 /**
  * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)): each is an ordinary node of its own frame, found again
  * by the frames that come. Of any other number lighten takes two that overlap, add its binary parts.
@@ -100,9 +103,11 @@ function doubling(how: 'lighten' | 'add', count: number, fade: number, spacing: 
     const name = `${size} ${at}`;
     if (made.has(name)) return made.get(name);
     const half = size / 2;
-    const own = size === 1 ? copy(at) : joined(how, block(half, at + half), block(half, at), power(fade, half));
-    // Held for the frames to come that are made from it, counted from the block's own frame.
-    const held = own && heldUntil(own, frame + (usefulFor(size) - at) * spacing);
+    const own = size === 1 ? copy(at) : joined(how, block(half, at + half), block(half, at), power(fade, half), size % MOST_READ === 0);
+    // Held for the frames to come that are made from it, counted from the block's own frame. Where no earlier frame was made, the
+    // first ones make their larger blocks anew: from the same copies, until these are older than the trail.
+    const useful = size === 1 && at > 0 ? count - 1 : usefulFor(size);
+    const held = own && heldUntil(own, frame + (useful - at) * spacing);
     made.set(name, held);
     return held;
   };

@@ -122,12 +122,15 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
   const pane = { shape, zoom, onWheel: wheel, onPointerDown: down, onPointerMove: move, onPointerUp: up };
   const { mode } = comparing;
   const sharp = { imageRendering: !fit && (zoom.scale as number) > 1 ? 'pixelated' : 'auto' } as const;
+  /** Within the picture, where that is narrower than its place. */
+  const inset = fit && mode !== 'beside' ? `calc(max(0px, (100cqw - 100cqh * ${shape[0] / shape[1]}) / 2) + 8px)` : '8px';
   const shownRegion = drawn ?? (onRegion ? region : null);
   return (
     <div
       className={`relative isolate flex-1 min-w-0 flex gap-px bg-base-300 ${marks ? 'cursor-crosshair' : ''}`}
       onPointerLeave={() => setProbed(null)}
       data-compare={mode}
+      style={{ containerType: 'size' }}
     >
       {mode === 'beside' && (
         <Pane {...pane}>
@@ -194,7 +197,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
         </div>
       )}
       {probed && (
-        <span className={`${NOTE} right-2`} data-testid="probe">
+        <span className={NOTE} style={{ right: inset }} data-testid="probe">
           light {three(probed.light, 3)} · encoded {three(probed.encoded, 3)} · code{' '}
           {three(
             probed.codes.map((v) => v * 255),
@@ -204,7 +207,7 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
       )}
       {mode === 'beside' && <span className={`${NOTE} left-2`}>{comparing.name}</span>}
       {pixels && (
-        <span className={`${NOTE} ${mode === 'beside' ? 'left-[calc(50%+8px)]' : 'left-2'}`} data-testid="source">
+        <span className={NOTE} style={{ left: mode === 'beside' ? 'calc(50% + 8px)' : inset }} data-testid="source">
           {before && `before (${comparing.name}) · `}
           {mode === 'difference' && !before && `differs from ${comparing.name}, ×${comparing.gain} · `}
           {pixels.exact ? 'exact' : 'proxy'} {pixels.width}×{pixels.height}
