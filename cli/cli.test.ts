@@ -193,6 +193,9 @@ describe('footage beside, and framing', () => {
     expect(new Set(own).size).toBe(4);
     const clear = await frames('clear.mkv', '--look', look, '--pin', `other=${clip}@999,end`);
     expect(beside).toEqual([clear[0], clear[1], own[0], own[1]]);
+    // It lies as it is said to beside this clip.
+    const near = await frames('near.mkv', '--look', look, '--pin', `other=${clip},lies=40:50:150`);
+    expect(near).toEqual(await frames('own-near.mkv', '--look', look, '--fit', 'fill', '--reframe', '40,50,150'));
     // In its own middle and as large as it is, a clip is reframed to itself.
     expect(await frames('same.mkv', '--look', look, '--fit', 'fill', '--reframe', '50,50')).toEqual(own);
     expect((await frames('closer.mkv', '--look', look, '--reframe', '40,50,150'))[0]).not.toBe(own[0]);
@@ -201,6 +204,7 @@ describe('footage beside, and framing', () => {
     [['--reframe', '50'], /^--reframe must be like 40,50/],
     [['--reframe', '50,50,5'], /^--reframe must be like 40,50/],
     [['--look', 'two-shores', '--pin', 'second=x.mp4,sideways'], /^--pin second: "sideways" is none of again/],
+    [['--look', 'two-shores', '--pin', 'second=x.mp4,lies=40:50:5'], /^--pin second: "lies=40:50:5" is none of again/],
   ])('refuses %j in one line', async (words, message) => {
     const out = join(folder, 'refused.mkv');
     const look = words.includes('--look') ? [] : ['--look', 'silt'];

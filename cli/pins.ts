@@ -10,6 +10,7 @@ import {
   needsStatistics,
   type PinValue,
   type PlatePoints,
+  type Reframe,
   type WholeClip,
 } from '../core';
 import { Engine } from '../core/engine';
@@ -38,25 +39,41 @@ function cues(key: string, text: string): PinValue[] {
   return all.map((frame) => ({ frame }));
 }
 
+type Said = Pick<FootagePin, 'beyond' | 'fit' | 'at' | 'reframe'>;
+/** `lies=40:60` or `lies=40:60:120`, in per cent: what of it lies in the middle of the frame, and how much larger. */
+function reframeSaid(word: string): Reframe | undefined {
+  const [, x, y, closer] = /^lies=(-?\d+):(-?\d+)(?::(\d+))?$/.exec(word) ?? [];
+  const [across, down, larger] = [Number(x) / 100, Number(y) / 100, Number(closer ?? 100)];
+  const inside = [across, down].every((v) => v >= -1 && v <= 2) && larger >= 10 && larger <= 1000;
+  return inside ? { x: across, y: down, closer: larger } : undefined;
+}
+
 /** What may follow footage, each after a comma. */
-function said(key: string, words: readonly string[]): Pick<FootagePin, 'beyond' | 'fit' | 'at'> {
-  let found: Pick<FootagePin, 'beyond' | 'fit' | 'at'> = {};
+function said(key: string, words: readonly string[]): Said {
+  let found: Said = {};
   for (const word of words) {
     const beyond = BEYOND.find((b) => b === word),
       fit = FITS.find((f) => f === word),
+      reframe = reframeSaid(word),
       cue = /^at=([a-z0-9-]+)$/.exec(word)?.[1];
-    if (!beyond && !fit && !cue)
+    if (!beyond && !fit && !cue && !reframe)
       throw new Usage(
-        `--pin ${key}: "${word}" is none of ${BEYOND.join(', ')} (what is beyond its end), ${FITS.join(', ')} (its size), at=end or at=<cue> (what its start is counted from)`,
+        `--pin ${key}: "${word}" is none of ${BEYOND.join(', ')} (what is beyond its end), ${FITS.join(', ')} (its size), lies=40:60:120 (its place that lies in the middle, and how much larger, in per cent), at=end or at=<cue> (what its start is counted from)`,
       );
-    found = { ...found, ...(beyond && { beyond }), ...(fit && { fit }), ...(cue && { at: cue === 'end' ? cue : { cue } }) };
+    found = {
+      ...found,
+      ...(beyond && { beyond }),
+      ...(fit && { fit }),
+      ...(reframe && { reframe }),
+      ...(cue && { at: cue === 'end' ? cue : { cue } }),
+    };
   }
   return found;
 }
 
 /** `path`, `path@frame` or `path@frame*speed`, and words after commas. */
 async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
-  const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=-]+)*)$/.exec(text);
+  const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=:-]+)*)$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
   if (!m || !(speed > 0))
     throw new Usage(`--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) or clip.mp4@12*0.5 (and its speed), with words after commas`);

@@ -164,10 +164,11 @@ export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' 
   return { ...time, shot: { time: timeOf({ ...clip, lookRetime: null }), reached, nearest } };
 }
 /** How a pin's footage is read: as it is as a clip, but for what the pin says. */
-export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit }: FootagePin): T => ({
+export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit, reframe }: FootagePin): T => ({
   ...clip,
   ...(balance && { balance }),
   ...(fit && { fit, reframe: null }),
+  ...(reframe && { reframe }),
 });
 
 /** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */

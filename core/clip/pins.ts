@@ -1,5 +1,5 @@
 /** Pins: what a clip says of itself where a look asks for it, and where its places lie in a frame. */
-import { type Fit, type Framing, frameFit } from '../image';
+import { type Fit, type Framing, frameFit, type Reframe } from '../image';
 import type { Line, Point } from '../parameters';
 import type { Balance } from './balance';
 
@@ -27,6 +27,8 @@ export interface FootagePin {
   readonly balance?: Balance;
   /** How it is brought into the look's frame; by default as it is as a clip. */
   readonly fit?: Fit;
+  /** How it lies in the look's frame beside this clip; by default as it lies as a clip, or in the middle where `fit` is set. */
+  readonly reframe?: Reframe;
   /** The moment of the clip at which `start` is seen: its last frame, or a cue (by its pin's key); by default its first frame. */
   readonly at?: 'end' | { readonly cue: string };
 }

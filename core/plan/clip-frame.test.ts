@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { type Beyond, footageFrame } from '../clip';
+import { asPinned, type Beyond, footageFrame, type FootagePin } from '../clip';
+import type { FrameFormat, Reframe } from '../image';
+import { clipFrame } from '.';
 
 const CLIP = { rate: [25, 1], frames: 10, pins: { strike: [{ frame: 4 }] } } as const;
 
@@ -29,5 +31,25 @@ describe('footage beside a clip', () => {
     expect(at({ cue: 'strike' })).toEqual([...none(4), 0, 1, 2, ...none(3)]);
     expect(at({ cue: 'other' })).toEqual([...none(5), 0, 1, 2, ...none(2)]);
     expect(at({ cue: 'strike' }, [50, 1]).slice(3, 6)).toEqual([null, 0, 2]);
+  });
+  it('lies as it lies as a clip, unless the clip beside it says how', () => {
+    const format: FrameFormat = { width: 64, height: 36, layout: 'rgb', chroma: [1, 1], depth: 8, alpha: false, matrix: 'bt709', full: true };
+    const raw = (key: string) => ({ format, key, planes: [0, 1, 2].map((p) => Uint8Array.from({ length: 64 * 36 }, (_, i) => (i * (p + 3)) % 251)) });
+    const plain = { encoding: 'srgb', fit: 'fit', pixelAspect: 1, balance: null } as const;
+    const key = (reframe: Reframe | null, pin: Partial<FootagePin>): string => {
+      const beside = asPinned({ ...plain, reframe }, { hash: 'b', start: 0, speed: 1, ...pin });
+      const sources = new Map([[0, { own: raw('a:0'), others: { second: { raw: raw('b:0'), clip: beside } } }]]);
+      return clipFrame(sources, { ...plain, content: 'a', rate: [25, 1], frames: 1 }, 0, { width: 32, height: 18 }).footage!['second']!.key;
+    };
+    const [left, near] = [
+      { x: 0.3, y: 0.5, closer: 100 },
+      { x: 0.6, y: 0.4, closer: 150 },
+    ];
+    expect(key(null, { reframe: near })).toBe(key(near, {}));
+    expect(key(left, { reframe: near })).toBe(key(near, {}));
+    expect(key(left, { fit: 'fill', reframe: near })).not.toBe(key(left, { fit: 'fill' }));
+    // Another size without a word of its own lies in the middle.
+    expect(key(left, { fit: 'fit' })).toBe(key(null, {}));
+    expect(key(left, {})).not.toBe(key(null, {}));
   });
 });

@@ -20,13 +20,21 @@ export type JobName = keyof Jobs;
 
 /** No job of a live worker takes as long (seconds). */
 const LONGEST = 6 * 3600;
+/** How often a job that fails of itself is tried again. */
+export const TRIES: Record<JobName, number> = { import: 3, chunk: 6, measure: 3, inspect: 3, motion: 3, join: 4 };
+/**
+ * Whatever ends under a job (its worker, the database) costs it a try as well, and nobody is left to say that it was the last: the
+ * queue itself has no such limit.
+ */
+const OFTEN = 10_000;
+const again = (retryDelay: number): PgBoss.SendOptions => ({ expireInSeconds: LONGEST, retryLimit: OFTEN, retryDelay });
 const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
-  import: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
-  chunk: { expireInSeconds: LONGEST, retryLimit: 6, retryDelay: 1 },
-  measure: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
-  inspect: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
-  motion: { expireInSeconds: LONGEST, retryLimit: 3, retryDelay: 2 },
-  join: { expireInSeconds: LONGEST, retryLimit: 4, retryDelay: 1 },
+  import: again(2),
+  chunk: again(1),
+  measure: again(2),
+  inspect: again(2),
+  motion: again(2),
+  join: again(1),
 };
 /** What people are told, and how soon (seconds) what found no room on the disk is tried again. */
 export const DISK_FULL = 'the disk is full: make room on it, and this goes on by itself',

@@ -10,7 +10,7 @@ import { Leases } from './leases';
 import { runMeasure } from './measure';
 import { failMotion, runMotion } from './motion';
 import { folder } from '../settings';
-import { type Jobs, queue, stopQueue } from './queue';
+import { type Jobs, queue, stopQueue, TRIES } from './queue';
 
 // A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
 process.on('unhandledRejection', (e) => {
@@ -19,7 +19,6 @@ process.on('unhandledRejection', (e) => {
 });
 
 type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
-const lastTry = (job: { retryCount: number; retryLimit: number }): boolean => job.retryCount >= job.retryLimit;
 /** Imports at a time: each decodes on a core of its own. */
 const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
@@ -43,8 +42,9 @@ async function main(): Promise<void> {
           await work(job.data);
         } catch (e) {
           console.error(`worker: ${name} failed: ${(e as Error).stack ?? String(e)}`);
-          if (lastTry(job) && !isAway(e)) await onLast(job.data, (e as Error).message);
-          throw e;
+          // While the database is away nothing can be noted: that is nobody's last try.
+          if (isAway(e) || job.retryCount < TRIES[name]) throw e;
+          await onLast(job.data, (e as Error).message);
         }
       });
     });

@@ -96,10 +96,9 @@ const TRIMS = {
 
 const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
 const hasOnly = (v: object, ...keys: string[]): boolean => Object.keys(v).length === keys.length && keys.every((k) => k in v);
-const isBalance = (v: unknown): boolean => {
-  const read = plainToInstance(BalanceNumbers, v);
-  return typeof v === 'object' && v !== null && validateSync(read, { whitelist: true, forbidNonWhitelisted: true }).length === 0;
-};
+const isKind = (v: unknown, Kind: new () => object): boolean =>
+  typeof v === 'object' && v !== null && validateSync(plainToInstance(Kind, v), { whitelist: true, forbidNonWhitelisted: true }).length === 0;
+const isBalance = (v: unknown): boolean => isKind(v, BalanceNumbers);
 const isMoment = (v: unknown): boolean =>
   v === 'end' ||
   (typeof v === 'object' &&
@@ -112,6 +111,7 @@ const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
   beyond: (v) => BEYOND.includes(v as Beyond),
   balance: isBalance,
   fit: (v) => FITS.includes(v as Fit),
+  reframe: (v) => isKind(v, ReframeNumbers),
   at: isMoment,
 };
 const isPinValue = (v: unknown): boolean => {

@@ -9,6 +9,7 @@ import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from './controls/NumberField';
 import { useHandle } from './handles';
 import { Choice } from '../shared/Choice';
+import { ReframeFields } from '../shared/ReframeFields';
 import { LookRetiming } from './LookRetiming';
 import { Retiming } from './Retiming';
 
@@ -183,11 +184,6 @@ function Frame({ project }: { project: ProjectView }) {
 }
 
 const MIDDLE = point('middle', 'Middle');
-const FIGURES = [
-  ['closer', 'Closer', '%', 10, 1000, [50, 200]],
-  ['x', 'Across', '%', -100, 200, [0, 100]],
-  ['y', 'Down', '%', -100, 200, [0, 100]],
-] as const;
 
 /** How the hero lies in the look's frame: its own, whatever look it wears. */
 function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
@@ -238,28 +234,7 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
           centre
         </button>
       </div>
-      <div className="grid grid-cols-3 gap-x-3">
-        {FIGURES.map(([key, label, unit, min, max, soft]) => {
-          const share = key === 'closer' ? 1 : 100;
-          return (
-            <label key={key} className="flex items-center">
-              <span className="quiet">{label.toLowerCase()}</span>
-              <NumberField
-                label={`${hero.name} ${label.toLowerCase()}`}
-                className="w-full"
-                value={now[key] * share}
-                min={min}
-                max={max}
-                soft={soft}
-                unit={unit}
-                reset={CENTRED[key] * share}
-                onChange={(v) => attempt({ ...now, [key]: v / share })}
-                onEnd={end}
-              />
-            </label>
-          );
-        })}
-      </div>
+      <ReframeFields name={hero.name} value={now} onChange={attempt} onEnd={end} />
     </div>
   );
 }

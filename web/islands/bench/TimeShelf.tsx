@@ -134,6 +134,27 @@ function EventLane({ events, onFrame }: { events: StepEvents; onFrame: (f: numbe
   );
 }
 
+/** The line from dot to dot: the warmer, the faster it goes there; none where it stands still. */
+function Speeds({ values, y }: { values: readonly number[]; y: (v: number) => number }) {
+  const speeds = values.slice(1).map((v, f) => Math.abs(v - values[f]!));
+  const fastest = Math.max(...speeds, 0);
+  if (fastest === 0) return null;
+  return speeds.map((speed, f) =>
+    speed === 0 ? null : (
+      <line
+        key={f}
+        x1={f}
+        y1={y(values[f]!)}
+        x2={f + 1}
+        y2={y(values[f + 1]!)}
+        vectorEffect="non-scaling-stroke"
+        stroke={`color-mix(in oklch, var(--color-primary) ${Math.round((100 * speed) / fastest)}%, var(--color-info))`}
+        strokeWidth={1.5}
+      />
+    ),
+  );
+}
+
 /** The height of an open lane's curve, and the room above and below it, in pixels. */
 const HIGH = 84,
   AIR = 9;
@@ -174,9 +195,10 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
             className="absolute inset-0 w-full h-full overflow-visible"
             viewBox={`0 0 ${last} ${tall}`}
             preserveAspectRatio="none"
-            aria-label={`${mover.name} over time, a dot a frame`}
+            aria-label={`${mover.name} over time, a dot a frame, the line warmer where it goes faster`}
             role="img"
           >
+            {open && <Speeds values={curve.values} y={y} />}
             {open ? (
               // One dot a frame: the gap between two is the speed. A line of no length with round ends is a dot whatever the stretch.
               curve.values.map((v, f) => (

@@ -4,6 +4,7 @@ import {
   BALANCE_DEFAULTS,
   BEYOND,
   type Beyond,
+  CENTRED,
   type ClipPins,
   type Fit,
   FITS,
@@ -16,6 +17,7 @@ import { NumberField } from '../bench/controls/NumberField';
 import { proposals } from '../wall/balancing';
 import { withoutPin, withPin } from './pins';
 import { Choice } from './Choice';
+import { ReframeFields } from './ReframeFields';
 
 interface Props {
   readonly pin: PinAsk;
@@ -172,6 +174,25 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
               ))}
             </Choice>
           </label>
+          {pin.kind === 'footage' && (
+            <div role="group" aria-label={`How ${pin.label} lies`}>
+              <label className="flex items-center gap-1" title={`Its place beside ${clip.name} alone`}>
+                <input
+                  type="checkbox"
+                  className="tick"
+                  checked={shown.reframe !== undefined}
+                  onChange={(e) => {
+                    const { reframe: _, ...plain } = shown;
+                    put(e.target.checked ? { ...plain, reframe: (shown.fit ? null : file.reframe) ?? CENTRED } : plain);
+                  }}
+                />
+                <span className="quiet">lies here as said</span>
+              </label>
+              {shown.reframe && (
+                <ReframeFields name={pin.label} value={shown.reframe} onChange={(reframe) => type({ ...shown, reframe })} onEnd={end} />
+              )}
+            </div>
+          )}
           {pin.kind === 'footage' && (
             <label className="flex items-center gap-1" title={`Balances it to the tones and the grey of ${clip.name}, here alone`}>
               <input
