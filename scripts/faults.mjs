@@ -170,6 +170,8 @@ async function killedAllAround({ project, ids, truth, took }) {
     ]);
     if (now !== before) [before, moved] = [now, Date.now()];
     if (items.every((i) => i.state === 'done') && all.length === 5) break;
+    const lost = (await projectOf(project)).imports.find((i) => i.state === 'failed');
+    if (lost) throw new Error(`${lost.name} was not brought in: ${lost.error}`);
     if (items.some((i) => i.state === 'failed')) throw new Error(`failed: ${items.find((i) => i.state === 'failed').error}`);
     if (Date.now() - moved > 60_000) {
       console.error(await jobsNow());

@@ -192,12 +192,7 @@ async function keepFootage(job: Import, path: string, facts: Footage, say: Repor
     } finally {
       await leave(place);
     }
-    const file = await storeOriginal(path, facts).catch(async (e: unknown) => {
-      // The same pictures came in beside this import.
-      if (await db().query.footage.findFirst({ where: eq(footage.hash, facts.hash) })) return undefined;
-      throw e;
-    });
-    if (file === undefined) return;
+    const file = await storeOriginal(path, facts);
     for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg']) await rename(join(made, name), inData(join('footage', facts.hash, name)));
     if (facts.kind === 'sequence') await storedPlace(file, facts);
     const cuts = await cutsInFootage(facts.hash, say.signal);

@@ -1,18 +1,39 @@
 /** Originals in the data folder, by content hash. */
-import { rename } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { copyFile, link, mkdir, readdir, rename } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { folder, inData } from '../settings';
 import type { Footage } from './footage';
 import { type Place, placeOf } from './probe';
 
-/** Moves what was brought (a file, or a folder of pictures) to its place; returns that place relative to the data folder. */
+/** One more name for a file's bytes; where there can be none, a copy. What is there already is left: places are named by content. */
+async function sameFile(from: string, to: string): Promise<void> {
+  try {
+    await link(from, to);
+  } catch (e) {
+    const { code } = e as NodeJS.ErrnoException;
+    if (code === 'EEXIST') return;
+    if (!['EPERM', 'ENOTSUP', 'EMLINK', 'EXDEV'].includes(code ?? '')) throw e;
+    const part = `${to}.${randomUUID()}`;
+    await copyFile(from, part);
+    await rename(part, to);
+  }
+}
+
+/**
+ * Puts what was brought (a file, or a folder of pictures) into its place; returns that place relative to the data folder. What was
+ * brought stays until the import is over: one that ends in between begins again from it.
+ */
 export async function storeOriginal(path: string, footage: Footage): Promise<string> {
   folder('footage', footage.hash);
-  const to =
-    footage.kind === 'sequence'
-      ? join('footage', footage.hash, 'pictures')
-      : join('footage', footage.hash, `original${extname(basename(path)).toLowerCase()}`);
-  await rename(path, inData(to));
+  if (footage.kind === 'sequence') {
+    const to = join('footage', footage.hash, 'pictures');
+    await mkdir(inData(to), { recursive: true });
+    for (const name of await readdir(path)) await sameFile(join(path, name), inData(join(to, name)));
+    return to;
+  }
+  const to = join('footage', footage.hash, `original${extname(basename(path)).toLowerCase()}`);
+  await sameFile(path, inData(to));
   return to;
 }
 
