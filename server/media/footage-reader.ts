@@ -35,6 +35,8 @@ const NEAR = 48;
 /** Going back, so many frames before the one that is asked for are read with it: the next ones asked for are likely those. */
 const BACK = 24;
 
+/** What lies between the frames that are looked at is kept where they lie within so many. */
+const WINDOW = 240;
 /** Of kept frames so many bytes stay in memory, for each piece of footage. */
 const MOST_IN_MEMORY = 128 * 2 ** 20;
 const bytesOf = ({ planes }: RawFrame): number => planes.reduce((n, p) => n + p.byteLength, 0);
@@ -123,8 +125,10 @@ class Reader {
   keepOnly(needed: ReadonlySet<number>): void {
     const first = Math.min(...needed),
       last = Math.max(...needed);
+    // A held frame far away would have all of the clip kept.
+    const near = last - first <= WINDOW;
     const soon = (frame: number): boolean => this.backwards && frame >= first - BACK;
-    for (const frame of [...this.kept.keys()]) if ((frame < first || frame > last) && !soon(frame)) this.drop(frame);
+    for (const frame of [...this.kept.keys()]) if (!(near ? frame >= first && frame <= last : needed.has(frame)) && !soon(frame)) this.drop(frame);
   }
   async close(): Promise<void> {
     await this.stream?.return(undefined);
