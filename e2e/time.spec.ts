@@ -97,6 +97,23 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   await expect(page.getByTestId('lanes')).toContainText('Nothing moves yet');
 });
 
+test('a pulse nobody has set yet strikes on the cue chosen for it', async ({ page }) => {
+  const project = await newProject(page, 'First strike');
+  await bring(page, 'lighthouse-turn');
+  const look = await brightLook(page, 'First strike');
+  await page.goto(`/p/${project}/bench?look=${look}`);
+  await parked(page);
+  const layer = page.locator('[data-layer="light"]');
+  await unfold(layer);
+  await pick(layer.getByLabel('Opacity moves by'), 'new:pulse');
+  const strikes = page.locator('[data-instant="Strikes at"]');
+  await pick(strikes.getByLabel('Strikes at counts from'), 'cue:+');
+  await expect(strikes.getByLabel('Offset, typed')).toHaveValue(/^0/);
+  await goTo(page, 23);
+  await page.keyboard.press('c');
+  await expect(strikes.getByTitle('the frame of the hero on which it falls')).toHaveText('23');
+});
+
 test('an instant counts from elsewhere and stays on its frame; a dial drives how long a ramp takes', async ({ page }) => {
   const project = await newProject(page, 'Instants');
   await bring(page, 'lighthouse-turn');

@@ -42,7 +42,24 @@ export function firstTarget(look: LookDocument, kind: string, path: string): Mov
   return { path, how: 'add', amount: { value: Math.round((high - low) * 10) / 100 } };
 }
 
-/** Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of the value there. */
+/** An instant on the cue that a look asks for first: on each one, where a pin holds several and the instant may be many. */
+export function onCue(look: LookDocument, key: string, many: boolean): InstantUse {
+  const each = many && look.pins?.find((p) => p.key === key)?.many === true;
+  return { from: 'cue', cue: key, ...(each && { which: 'each' as const }) };
+}
+
+/** What strikes or begins at instants does so at the cue that the look asks for first, if it asks for one. */
+function firstInstants(look: LookDocument, kind: string): Pick<Mover, 'instants'> {
+  const cue = look.pins?.find((p) => p.kind === 'cue'),
+    struck = moverOf(kind)?.instants.filter((i) => i.many) ?? [];
+  if (!cue || struck.length === 0) return {};
+  return { instants: Object.fromEntries(struck.map((i) => [i.id, [onCue(look, cue.key, true)]])) };
+}
+
+/**
+ * Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of the value there;
+ * pulses, ramps and shakes begin at the cue that the look asks for first, at the clip's start without one.
+ */
 export function addMover(look: LookDocument, kind: string, path: string, first?: KeyUse): LookDocument {
   const target = firstTarget(look, kind, path);
   if (!target) return look;
@@ -57,6 +74,7 @@ export function addMover(look: LookDocument, kind: string, path: string, first?:
     on: true,
     kind,
     parameters: {},
+    ...firstInstants(look, kind),
     ...(kind === KEYS && { keys: [first ?? { at: { from: 'start' as const }, value: startOf(look, path) }] }),
     targets: [target],
   };

@@ -23,6 +23,8 @@ interface Props {
   readonly inSpan?: boolean;
   /** Whether it may be each of several cues. */
   readonly many?: boolean;
+  /** Nobody has set it yet: choosing a cue puts it on the cue. One that was set stays on its frame. */
+  readonly unset?: boolean;
   /** It counts in the clip's time before the look's retime, which this is. */
   readonly asShot?: ClipTime;
   readonly onInstant: (look: LookDocument, at: InstantUse) => LookDocument;
@@ -30,8 +32,8 @@ interface Props {
 
 const OFFSET = { kind: 'number', id: 'offset', label: 'Offset', unit: '', min: -100_000, max: 100_000, soft: [-50, 50], default: 0 } as const;
 
-/** An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it on its frame here. */
-export function InstantEditor({ label, at, inSpan = false, many = false, asShot, onInstant }: Props) {
+/** An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it on its frame here, once it was set. */
+export function InstantEditor({ label, at, inSpan = false, many = false, unset = false, asShot, onInstant }: Props) {
   const change = useBench((s) => s.change);
   const now = useClipTime(),
     time = asShot ?? now;
@@ -39,17 +41,17 @@ export function InstantEditor({ label, at, inSpan = false, many = false, asShot,
   const cues = useStill((look) => (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])));
   const frame = useStill((look) => frameOf(instantOf(look, at, {}), time));
   const set = (to: (now: LookDocument) => InstantUse) => change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
+  const counted = (look: LookDocument, to: Pick<InstantUse, 'from' | 'cue' | 'share'>): InstantUse =>
+    unset && to.cue !== undefined ? edit.onCue(look, to.cue, many) : edit.countFrom(look, at, to, time);
   const from = (id: string): void => {
     const [origin, cue] = id.split(':') as [Origin, string?];
     if (id === 'cue:+')
       return change('ask for a cue', (now) => {
         const asked = edit.addPin(now, { key: 'strike', label: 'Strike', kind: 'cue', many: false });
         const key = asked.pins!.at(-1)!.key;
-        return onInstant(asked, edit.countFrom(asked, at, { from: 'cue', cue: key }, time));
+        return onInstant(asked, counted(asked, { from: 'cue', cue: key }));
       });
-    set((now) =>
-      edit.countFrom(now, at, { from: origin, ...(cue !== undefined && { cue }), ...(origin === 'share' && { share: at.share ?? 50 }) }, time),
-    );
+    set((now) => counted(now, { from: origin, ...(cue !== undefined && { cue }), ...(origin === 'share' && { share: at.share ?? 50 }) }));
   };
   return (
     <div className="border-l-2 line pl-2 my-0.5" data-instant={label}>

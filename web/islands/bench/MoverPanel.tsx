@@ -79,6 +79,7 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
                 at={at}
                 inSpan={inSpan}
                 many={many ?? false}
+                unset={mover.instants?.[id] === undefined}
                 onInstant={(look, to) =>
                   edit.setInstants(
                     look,
