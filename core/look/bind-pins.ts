@@ -2,6 +2,7 @@
 import { type ClipFacts, type ClipPins, type FootagePin, inOutOf, type PinValue, pointsInFrame, type PointsInFrame } from '../clip';
 import type { Framing } from '../image';
 import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
+import { pinNamed } from './bindings';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
 import { standingOut } from './following';
 import { mapLayers, mapSettings, needsHue } from './settings';
@@ -33,12 +34,13 @@ export function cueFrame(look: LookDocument | null, clip: Pick<ClipFacts, 'frame
   return frame ?? Math.floor((ends.in + ends.out + 1) / 2);
 }
 
-const boundTo = (s: Setting): string | null => ('pin' in s ? s.pin : null);
-
 /** Settings once for each place of the pin with the most places among those they are bound to. */
 function atPlaces(parameters: Record<string, Setting>, points: PointsInFrame): Record<string, Setting>[] {
   const settings = Object.entries(parameters);
-  const counts = settings.flatMap(([, s]) => (boundTo(s) === null ? [] : [points[boundTo(s)!]?.length ?? 0]));
+  const counts = settings.flatMap(([, s]) => {
+    const pin = pinNamed(s);
+    return pin === undefined ? [] : [points[pin]?.length ?? 0];
+  });
   if (counts.length === 0) return [parameters];
   const place = (pin: string, i: number): Point | Line => points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
   return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>

@@ -4,6 +4,7 @@ import { matteOf, matteParameters } from '../mattes';
 import { type Colour, hexOf, type Parameter, type ParameterValue } from '../parameters';
 import { stepOf } from '../steps';
 import { LAYER_TIME } from '../time';
+import { bindingOf } from './bindings';
 import type { DialValue, Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { innerDials, MIX, OPACITY } from './paths';
 import { allLayers } from './settings';
@@ -20,16 +21,7 @@ function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   return '';
 }
 /** What a setting is bound to; undefined of a constant. */
-function boundWords(look: LookDocument, s: Setting): string | undefined {
-  if ('dial' in s) {
-    const dial = look.dials.find((d) => d.key === s.dial)?.label ?? s.dial;
-    return s.from === undefined ? `by dial ${dial}` : `by dial ${dial} (${figure(s.from)} to ${figure(s.to ?? s.from)})`;
-  }
-  if ('pin' in s) return `by pin ${look.pins?.find((p) => p.key === s.pin)?.label ?? s.pin}`;
-  if ('follows' in s) return 'following another';
-  if ('centre' in s) return 'at the middle of a matte';
-  return 'clip' in s ? 'what stands out from each clip' : undefined;
-}
+const boundWords = (look: LookDocument, s: Setting): string | undefined => bindingOf(s)?.words?.(s, look);
 
 type Both = readonly [before: LookDocument, after: LookDocument];
 function settingWords([before, after]: Both, name: string, p: Parameter | undefined, a: Setting | undefined, b: Setting | undefined): string[] {

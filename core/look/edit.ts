@@ -3,8 +3,8 @@ import type { MatteKind } from '../mattes';
 import type { ParameterValue } from '../parameters';
 import type { Step } from '../steps';
 import { pruneReferences, detachedStep, freshKey } from './prune';
+import { bindingOf } from './bindings';
 import type { Layer, LookDocument, LookVersion, MatteUse, Setting, StepUse } from './document';
-import { followed, matteAt } from './following';
 import { resolve } from './resolve';
 import { withoutLostTargets } from './edit-time';
 import { changeInner, takenUp, withInner, withoutIdleLooks } from './inner';
@@ -96,7 +96,10 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
 const withoutWord = ({ from: _, ...plain }: StepUse): StepUse => plain;
 /** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
-  const lost = (s: Setting): boolean => ('follows' in s && !followed(after, s.follows)) || ('centre' in s && !matteAt(after, s.centre));
+  const lost = (s: Setting): boolean => {
+    const kind = bindingOf(s);
+    return kind?.isWithinLook === true && kind.detached(s, after) !== s;
+  };
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
   return mapLayers(withoutLostTargets(mapSettings(after, free)), (layer) => {
     const own = { ...layer, steps: layer.steps.map((s) => (s.from === undefined || layerOf(after, s.from) ? s : withoutWord(s))) };

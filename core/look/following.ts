@@ -67,7 +67,7 @@ function hueTurned(c: Colour, degrees: number): Colour {
 }
 
 /** A followed value with its offset, or its shade and hue. */
-export function beside(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Link): ParameterValue {
+export function offsetFrom(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Link): ParameterValue {
   if (typeof value === 'number') return value + offset;
   return Array.isArray(value) && value.length === 3 ? shaded(hueTurned(value as unknown as Colour, hue), shade) : value;
 }

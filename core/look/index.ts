@@ -12,10 +12,11 @@ export { firstStrike, moverEvents, nextActing, type OnClip, stepEvents, type Ste
 export * from './paths';
 export * from './trims';
 export * from './bind-pins';
+export { bindingOf, dialNamed, pinNamed } from './bindings';
 export * from './settings';
 export { isAskedWithin, liesWithin } from './inner';
 export { keptMover, pieceOf, pieceOfMover, pieceOfStep, withKeptMover, withPiece } from './piece';
-export { beside, centresFrom, followed, hasCycle, matteAt, matteWithCentre, ownerOf, standingOut } from './following';
+export { centresFrom, followed, hasCycle, matteAt, matteWithCentre, offsetFrom, ownerOf, standingOut } from './following';
 export { agedValues, type EaseId, EASES } from './ageing';
 export { upToDate } from './migrations';
 export { lookSchema } from './schema';

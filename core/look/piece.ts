@@ -1,5 +1,6 @@
 /** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
 import { freshKey } from './prune';
+import { bindingOf, dialNamed, pinNamed } from './bindings';
 import { emptyLook, type Layer, type LookDocument, type Mover, type Setting, STRENGTH } from './document';
 import { unsuited } from '../parameters';
 import { stepOf } from '../steps';
@@ -13,16 +14,18 @@ import { allLayers, mapInstants, mapLayer, mapLayers, mapMover, mattesOf, settin
 /** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
 function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string> {
   const names = new Set<string>();
-  for (const s of movers.flatMap(settingsOfMover)) if ('dial' in s) names.add(`dial ${s.dial}`);
+  const note = (s: Setting): void => {
+    const [dial, pin] = [dialNamed(s), pinNamed(s)];
+    if (dial !== undefined) names.add(`dial ${dial}`);
+    if (pin !== undefined) names.add(`pin ${pin}`);
+  };
+  movers.flatMap(settingsOfMover).forEach(note);
   mapInstants({ ...emptyLook(''), layers: [...layers], movers: [...movers] }, (at) => {
     if (at.cue !== undefined) names.add(`pin ${at.cue}`);
     return at;
   });
   for (const l of layers) {
-    for (const s of settingsOf(l)) {
-      if ('dial' in s) names.add(`dial ${s.dial}`);
-      if ('pin' in s) names.add(`pin ${s.pin}`);
-    }
+    settingsOf(l).forEach(note);
     if (l.source === 'footage' && l.from !== undefined) names.add(`pin ${l.from}`);
     for (const m of mattesOf(l)) if (m.from !== undefined) names.add(`pin ${m.from}`);
   }
@@ -51,7 +54,7 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
-  const loose = (s: Setting): Setting => ('follows' in s || 'centre' in s ? { value: resolve(look, s, {}) } : s);
+  const loose = (s: Setting): Setting => (bindingOf(s)?.isWithinLook ? { value: resolve(look, s, {}) } : s);
   const piece = addLayer(plain, mapLayer(layer, loose));
   return movers.length > 0 ? { ...piece, movers: movers.map((m) => mapMover(m, loose)) } : piece;
 }

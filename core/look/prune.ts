@@ -1,8 +1,7 @@
 /** Parts of a look as they can stand in another, or in the same once something it named has gone. */
 import { matteOf } from '../mattes';
-import { CENTRE, type Ellipse } from '../parameters';
+import { bindingOf } from './bindings';
 import type { InstantUse, Layer, LookDocument, MatteUse, PinAsk, Setting, SpanUse, StepUse } from './document';
-import { followed, matteAt } from './following';
 import { allLayers } from './settings';
 
 /** `base`, or `base-2`, `base-3` … if it is taken. */
@@ -19,25 +18,11 @@ export function freshKey(base: string, taken: readonly string[]): string {
   return `${plain}-${n}`;
 }
 
-/** What a pin has left: its shape in the middle, or (undefined) the default. */
-const withoutPin = ({ shape }: { readonly shape?: Ellipse }): Setting | undefined => shape && { value: [...CENTRE, shape[2], shape[3], shape[4]] };
-
-/** Whether the look has the dial, and of a kind that suits: only numbers are driven over a range. */
-const drives = (look: LookDocument, s: { readonly dial: string; readonly from?: number }): boolean =>
-  look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
-
 const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind']): boolean =>
   look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
 
 /** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
-function detachedSetting(look: LookDocument, s: Setting): Setting | undefined {
-  if ('value' in s || 'clip' in s) return s;
-  if ('pin' in s) return asks(look, s.pin, 'point') || asks(look, s.pin, 'line') ? s : withoutPin(s);
-  if ('follows' in s) return followed(look, s.follows) ? s : undefined;
-  if ('centre' in s) return matteAt(look, s.centre) ? s : withoutPin(s);
-  if (drives(look, s)) return s;
-  return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
-}
+const detachedSetting = (look: LookDocument, s: Setting): Setting | undefined => bindingOf(s)?.detached(s, look);
 const detachedParameters = (look: LookDocument, parameters: Record<string, Setting>): Record<string, Setting> =>
   Object.fromEntries(
     Object.entries(parameters).flatMap(([id, v]) => {

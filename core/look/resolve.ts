@@ -4,10 +4,11 @@ import { type Evaluation, still } from './at-frame';
 import { INNER, innerDials, MIX, OPACITY, PLACED, TIMED } from './paths';
 import { type BlendId, PLACEMENT } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
-import { CENTRE, type Ellipse, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
+import { CENTRE, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
 import { stepOf } from '../steps';
+import { bindingOf } from './bindings';
 import type { DialValues, Layer, LookDocument, MatteUse, Setting, SourceId } from './document';
-import { beside, followed, matteWithCentre, ownerOf, standingOut } from './following';
+import { matteWithCentre, ownerOf } from './following';
 
 export interface ResolvedStep {
   readonly key: string;
@@ -43,26 +44,15 @@ export interface ResolvedLayer {
   readonly time: Values | undefined;
 }
 
-/** A setting's value; pins stand at the centre until a clip's own are put in; a number dial is laid linearly from its own range onto `from`…`to`. */
-export function resolve(look: LookDocument, setting: Setting, dials: DialValues, moved: Evaluation['moved'] = UNMOVED): ParameterValue {
-  if ('value' in setting) return setting.value;
-  if ('follows' in setting) {
-    const target = followed(look, setting.follows);
-    return target ? beside(moved(setting.follows, target.parameter, resolve(look, target.setting, dials, moved)), setting) : 0;
-  }
-  if ('clip' in setting) return standingOut(undefined);
-  if ('centre' in setting) return shaped(setting.shape, centreOf(look, setting.centre, { ...still(dials), moved }));
-  // Where a clip has set nothing.
-  if ('pin' in setting) return shaped(setting.shape, CENTRE);
-  const dial = look.dials.find((d) => d.key === setting.dial)!;
-  const value = dials[dial.key] ?? dial.value;
-  if (typeof value !== 'number') return value;
-  const share = (value - dial.min!) / (dial.max! - dial.min!);
-  return setting.from! + share * (setting.to! - setting.from!);
+/** A setting's value at given dials; places and colours that clips set are those of a clip that has set none. */
+export function resolve(look: LookDocument, setting: Setting, dials: DialValues, moved?: Evaluation['moved']): ParameterValue {
+  const at = { ...still(dials), ...(moved && { moved }) };
+  return bindingOf(setting)!.resolve(setting, look, {
+    at,
+    valueOf: (s) => resolve(look, s, dials, moved),
+    middleOf: (path) => centreOf(look, path, at),
+  });
 }
-
-const UNMOVED: Evaluation['moved'] = (_, __, v) => v;
-const shaped = (shape: Ellipse | undefined, at: Point): ParameterValue => (shape ? [...at, shape[2], shape[3], shape[4]] : at);
 
 function centreOf(look: LookDocument, path: string, at: Evaluation): Point {
   const use = matteWithCentre(look, path),

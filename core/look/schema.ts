@@ -16,6 +16,7 @@ import {
   TIME_UNITS,
   WHICH,
 } from '../time';
+import { BINDINGS, object, type Schema } from './bindings';
 import { RETIME_HOLD, RETIME_SPEED } from './validate-time';
 import { STEPS } from '../steps';
 import {
@@ -33,14 +34,6 @@ import {
   WAYS,
 } from './document';
 
-type Schema = Readonly<Record<string, unknown>>;
-const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
-  type: 'object',
-  properties,
-  required,
-  additionalProperties: false,
-  ...more,
-});
 const ref = (name: string): Schema => ({ $ref: `#/$defs/${name}` });
 const COLOUR_IS: Schema = { type: 'array', items: { type: 'number', minimum: -1, maximum: 16 }, minItems: 3, maxItems: 3 };
 const COLOUR = ref('colour'),
@@ -52,42 +45,11 @@ const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the
 
 const numbers = (n: number, description: string): Schema => ({ type: 'array', items: { type: 'number' }, minItems: n, maxItems: n, description });
 
-/** A constant, or a dial and (for numbers) the values at its two ends. */
+/** All that a parameter can be set to. */
 function setting(p: Parameter): Schema {
   const value = valueSchema(p);
-  const driven = p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL });
-  const centre = { type: 'string', description: 'layer/matte or layer/step/matte: the middle of a matte that is drawn' };
-  if (p.kind === 'point')
-    return {
-      oneOf: [
-        object({ value }),
-        object({ pin: { type: 'string', description: 'the key of a point pin that the look asks for' } }),
-        object({ centre }),
-      ],
-    };
-  if (p.kind === 'line')
-    return { oneOf: [object({ value }), object({ pin: { type: 'string', description: 'the key of a line pin that the look asks for' } })] };
-  if (p.kind === 'ellipse')
-    return {
-      oneOf: [
-        object({ value }),
-        object({ pin: { type: 'string', description: 'the key of a point pin: its centre' }, shape: value }),
-        object({ centre, shape: value }),
-      ],
-    };
-  const canBeDriven = p.kind === 'number' || p.kind === 'colour' || p.kind === 'switch';
-  const follows = { follows: { type: 'string', description: 'layer/step/parameter of the look, of the same kind' } };
-  if (p.kind === 'number') return { oneOf: [object({ value }), driven, object({ ...follows, offset: { type: 'number' } }, ['follows'])] };
-  if (p.kind === 'colour')
-    return {
-      oneOf: [
-        object({ value }),
-        driven,
-        object({ ...follows, shade: { type: 'number' }, hue: { type: 'number', description: 'degrees' } }, ['follows']),
-        object({ clip: { const: 'standing-out', description: 'the colour that stands out from each clip’s main hue' } }),
-      ],
-    };
-  return canBeDriven ? { oneOf: [object({ value }), driven] } : object({ value });
+  const ways = BINDINGS.flatMap((b) => b.schemas(p, value));
+  return ways.length > 1 ? { oneOf: ways } : ways[0]!;
 }
 
 const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });

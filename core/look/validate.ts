@@ -3,11 +3,11 @@ import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
 import { PLACEMENT } from '../compositing';
 import { matteOf, matteParameters, MATTES } from '../mattes';
-import { isColour, type Parameter, unsuited } from '../parameters';
+import { isColour, type Parameter } from '../parameters';
 import { type Step, stepOf, STEPS } from '../steps';
 import { beyondBounds } from './bounds';
+import { BINDINGS, bindingOf, type Named } from './bindings';
 import { type Dial, type InnerLook, type Layer, LookDocument, type MatteUse, type PinAsk, type Setting, STRENGTH } from './document';
-import { centresFrom, followed, hasCycle, matteAt, matteWithCentre } from './following';
 import { upToDate } from './migrations';
 import type { Fault } from './fault';
 import { innerDials } from './paths';
@@ -29,64 +29,11 @@ function flatten(errors: readonly ValidationError[], at = ''): Fault[] {
 
 const SHARE: Parameter = { kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 };
 
-/** Where a middle that is measured in the picture may be followed. */
-const PLACED = '.placement.position';
+const SETTINGS = BINDINGS.map((b) => `{ "${b.id}": … }`);
+const SETTING_IS = `must be ${SETTINGS.slice(0, -1).join(', ')} or ${SETTINGS.at(-1)}`;
 
-/** What settings may name. */
-interface Named {
-  readonly look: LookDocument;
-  readonly dials: ReadonlyMap<string, Dial>;
-  readonly pins: ReadonlyMap<string, PinAsk>;
-}
-
-function settingFaults(path: string, p: Parameter, s: Setting | undefined, { look, dials, pins }: Named): Fault[] {
-  if (s === null || typeof s !== 'object' || !['value', 'dial', 'pin', 'follows', 'centre', 'clip'].some((k) => k in s))
-    return [{ path, message: 'must be { "value": … }, { "dial": … }, { "pin": … }, { "follows": … }, { "centre": … } or { "clip": … }' }];
-  if ('value' in s) {
-    const message = unsuited(p, s.value);
-    return message ? [{ path, message }] : [];
-  }
-  if ('pin' in s) {
-    const pin = pins.get(s.pin);
-    if (!pin) return [{ path, message: `names the pin "${s.pin}", which the look does not ask for` }];
-    if (pin.kind === 'point' && p.kind === 'ellipse') {
-      const wrong = unsuited(p, s.shape);
-      return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
-    }
-    return pin.kind === p.kind ? [] : [{ path, message: `a ${pin.kind} pin cannot set a ${p.kind}` }];
-  }
-  if ('centre' in s) {
-    const { centre, shape } = s;
-    if (p.kind !== 'point' && p.kind !== 'ellipse') return [{ path, message: `a ${p.kind} cannot lie at the middle of a matte` }];
-    if (typeof centre !== 'string' || !matteAt(look, centre)) return [{ path, message: `names "${String(centre)}", which is no matte of the look` }];
-    if (!matteWithCentre(look, centre) && !path.endsWith(PLACED))
-      return [{ path, message: `names "${centre}", whose middle is measured in the picture: only a placement's position can follow it` }];
-    const way = centresFrom(look, centre);
-    if (new Set(way).size < way.length) return [{ path, message: 'lies at the middle of a matte that leads back to itself' }];
-    const wrong = p.kind === 'ellipse' ? unsuited(p, shape) : undefined;
-    return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
-  }
-  if ('clip' in s)
-    return p.kind === 'colour' && s.clip === 'standing-out' ? [] : [{ path, message: 'only a colour can be what stands out from a clip' }];
-  if ('follows' in s) {
-    const target = typeof s.follows === 'string' ? followed(look, s.follows) : undefined;
-    if (!target) return [{ path, message: `follows "${String(s.follows)}", which the look does not have` }];
-    if (target.parameter.kind !== p.kind || (p.kind !== 'number' && p.kind !== 'colour'))
-      return [{ path, message: `a ${p.kind} cannot follow a ${target.parameter.kind}` }];
-    if (hasCycle(look, s.follows)) return [{ path, message: 'follows what follows it' }];
-    return [s.offset, s.shade, s.hue].every((v) => v === undefined || (typeof v === 'number' && Math.abs(v) <= 1e5))
-      ? []
-      : [{ path, message: 'offset, shade and hue are numbers' }];
-  }
-  const dial = dials.get(s.dial);
-  if (!dial) return [{ path, message: `names the dial "${s.dial}", which the look does not have` }];
-  if (dial.kind !== p.kind) return [{ path, message: `a ${dial.kind} dial cannot drive a ${p.kind}` }];
-  if (p.kind !== 'number') return [];
-  return (['from', 'to'] as const).flatMap((end) => {
-    const message = unsuited(p, s[end]);
-    return message ? [{ path: `${path}.${end}`, message }] : [];
-  });
-}
+const settingFaults = (path: string, p: Parameter, s: Setting | undefined, named: Named): Fault[] =>
+  bindingOf(s)?.faults(s!, p, path, named) ?? [{ path, message: SETTING_IS }];
 
 /** Settings of what has these parameters. */
 function parameterFaults(path: string, id: string, known: readonly Parameter[], settings: Record<string, Setting>, named: Named): Fault[] {
