@@ -51,9 +51,10 @@ export interface PastStore<I> {
   drop(key: string): void;
   close(): void;
 }
-/** The past's room: so many bytes in memory, the rest in a store. */
+/** The past's room: some of it in memory, the rest in a store. */
 export interface PastRoom<I> {
-  readonly bytes: number;
+  /** How many bytes of it memory holds where pictures take as many bytes as `picture`. */
+  readonly bytes: (picture: number) => number;
   readonly store: PastStore<I>;
 }
 
@@ -100,6 +101,8 @@ export class Computer<I> {
   /** Bytes of each picture of the past that is in memory, and of all of them. */
   private readonly pastHere = new Map<string, number>();
   private pastBytes = 0;
+  /** Bytes of the largest of them so far. */
+  private largest = 0;
 
   constructor(
     protected readonly backEnd: BackEnd<I>,
@@ -177,14 +180,16 @@ export class Computer<I> {
   private foresee(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
-    if (this.isThere(node.key)) work.keeping.add(node); // What was at hand before stays at hand.
+    const isThere = this.isThere(node.key);
+    if (isThere) work.keeping.add(node); // What was at hand before stays at hand.
     if (node.heldUntil !== undefined && work.keeps(node)) {
       work.keeping.add(node);
-      this.past.set(node.key, Math.max(node.heldUntil, this.past.get(node.key) ?? 0));
+      // What an earlier frame made is held as long as that frame asked for.
+      if (!isThere || !this.past.has(node.key)) this.past.set(node.key, node.heldUntil);
       const here = this.pictures.get(node.key);
       if (here) this.countPast(node.key, here);
     }
-    if (node.kind === 'leaf' || this.isThere(node.key)) return;
+    if (node.kind === 'leaf' || isThere) return;
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
     const { unchanged } = work;
@@ -231,13 +236,19 @@ export class Computer<I> {
     const bytes = this.backEnd.bytesOf(image);
     this.pastHere.set(key, bytes);
     this.pastBytes += bytes;
+    this.largest = Math.max(this.largest, bytes);
   }
-  /** Takes the past that was not read longest out of memory until the rest of it has room there. */
+  /**
+   * Takes the past that is needed longest out of memory until the rest of it has room there: what is needed next stays
+   * (Belady's rule; a trail's pictures come round in a circle, of which the least recently used is the next one read).
+   */
   private putAside(latest: string): void {
-    if (!this.pastRoom) return;
-    for (const key of this.pictures.keys()) {
-      if (this.pastBytes <= this.pastRoom.bytes) return;
-      if (key !== latest && this.pastHere.has(key) && (this.inUse.get(key) ?? 0) === 0) this.forget(key);
+    const room = this.pastRoom?.bytes(this.largest) ?? Infinity;
+    while (this.pastBytes > room) {
+      const free = [...this.pastHere.keys()].filter((key) => key !== latest && (this.inUse.get(key) ?? 0) === 0);
+      if (free.length === 0) return;
+      const untilOf = (key: string): number => this.past.get(key) ?? -Infinity;
+      this.forget(free.reduce((last, key) => (untilOf(key) > untilOf(last) ? key : last)));
     }
   }
 

@@ -11,10 +11,9 @@ export function leaf(planes: readonly ArrayLike<number>[], width: number, height
     planes: planes.length,
     domain,
     load: (p, into) => {
-      for (let y = 0; y < height; y++) {
-        const row = into(y);
-        for (let x = 0; x < width; x++) row[x] = planes[p]![y * width + x]!;
-      }
+      const plane = planes[p]!,
+        numbers = plane instanceof Float32Array ? plane : Float32Array.from(plane);
+      for (let y = 0; y < height; y++) into(y).set(numbers.subarray(y * width, (y + 1) * width));
     },
   };
 }

@@ -21,6 +21,16 @@ export interface CompiledShape extends Counts {
 /** Bodies of at most so many nodes are written twice in a turn of the loop: addresses and the turn itself cost half. */
 const SMALL = 700;
 
+/** From so many rows read at once on, planes that share no reading have loops of their own. */
+const MANY_ROWS = 24;
+
+/** Outputs that one loop over the columns of a row computes: their places in the list, and all they are made from. */
+interface Part {
+  readonly planes: readonly number[];
+  readonly order: readonly Node[];
+  readonly stages: readonly Stage[];
+}
+
 class Emitter {
   private readonly whole = new Code(3);
   /** What the loops find done. */
@@ -31,7 +41,6 @@ class Emitter {
   private readonly outRows: number[];
   private readonly order: readonly Node[];
   private readonly values: Values;
-  private stages: readonly Stage[] = [];
 
   constructor(
     private readonly outputs: readonly Node[],
@@ -48,36 +57,52 @@ class Emitter {
     for (const n of order) for (const a of n.args) uses.set(a, (uses.get(a) ?? 0) + 1);
     for (const n of outputs) uses.set(n, (uses.get(n) ?? 0) + 1);
     this.hoist();
-    this.stages = stagesOf(outputs, placesOf, this.values.steady);
-    const taps = order.filter((n) => n.op === 'tap');
     code.get(RUN_Y0).set(place.y);
     code.op(0x03).byte(0x40); // loop over rows
-    this.rowAddresses();
-    code.i32(0).set(place.x).i32(0).set(place.xBytes);
-    if (taps.length === 0) this.interior(() => this.width());
-    else {
-      const least = Math.max(0, ...taps.map(firstColumn));
-      const head = Math.ceil(least / 4) * 4;
-      if (head > 0)
-        this.columns(
-          () => {
-            code.i32(head);
-            this.width();
-            this.minimum();
-          },
-          true,
-          1,
-        );
-      this.interior(() => {
-        this.lastInterior(taps);
-        this.width();
-        this.minimum();
-      });
-      this.columns(() => this.width(), true, 1);
-    }
+    for (const part of this.parts()) this.row(part);
     code.get(place.y).i32(1).op(0x6a).tee(place.y).get(RUN_Y1).op(0x48).byte(0x0d).unsigned(0).op(0x0b);
     this.whole.append(this.before).append(code);
     return moduleOf(this.whole);
+  }
+
+  /**
+   * All outputs together, or, of a tall stencil whose planes share no reading, each by itself: the rows' addresses of one
+   * plane are as many as a processor's registers and streams can follow.
+   */
+  private parts(): readonly Part[] {
+    const partOf = (planes: readonly number[]): Part => {
+      const outputs = planes.map((i) => this.outputs[i]!);
+      return { planes, order: inOrder(outputs), stages: stagesOf(outputs, placesOf, this.values.steady) };
+    };
+    const whole = partOf(this.outputs.map((_, i) => i));
+    const readsOf = (p: Part): Node[] => p.order.filter((n) => !this.values.steady.has(n) && n.op === 'tap');
+    if (new Set(readsOf(whole).map(rowKey)).size < MANY_ROWS || whole.order.some((n) => n.op === 'sum')) return [whole];
+    const each = whole.planes.map((i) => partOf([i]));
+    const apart = each.reduce((sum, p) => sum + readsOf(p).length, 0) === readsOf(whole).length;
+    return apart ? each : [whole];
+  }
+
+  /** The columns of one row of a part. */
+  private row(part: Part): void {
+    const { code, place } = this;
+    const taps = part.order.filter((n) => n.op === 'tap');
+    this.rowAddresses(part);
+    code.i32(0).set(place.x).i32(0).set(place.xBytes);
+    if (taps.length === 0) return this.interior(part, () => this.width());
+    const least = Math.max(0, ...taps.map(firstColumn));
+    const head = Math.ceil(least / 4) * 4;
+    const inside = (): void => {
+      code.i32(head);
+      this.width();
+      this.minimum();
+    };
+    if (head > 0) this.columns(part, inside, true, 1);
+    this.interior(part, () => {
+      this.lastInterior(taps);
+      this.width();
+      this.minimum();
+    });
+    this.columns(part, () => this.width(), true, 1);
   }
 
   private width(): void {
@@ -90,16 +115,16 @@ class Emitter {
   }
 
   /** Columns whose taps all lie inside, up to the bound that `until` leaves on the stack. */
-  private interior(until: () => void): void {
+  private interior(part: Part, until: () => void): void {
     const bound = this.code.local(I32);
     until();
     this.code.set(bound);
-    if (this.order.length <= SMALL) this.columns(() => this.code.get(bound).i32(4).op(0x6b), false, 2);
-    this.columns(() => this.code.get(bound), false, 1);
+    if (part.order.length <= SMALL) this.columns(part, () => this.code.get(bound).i32(4).op(0x6b), false, 2);
+    this.columns(part, () => this.code.get(bound), false, 1);
   }
 
   /** Runs `vectors` bodies a turn from the present column on while it is below the bound that `until` leaves on the stack. */
-  private columns(until: () => void, edge: boolean, vectors: number): void {
+  private columns({ planes, stages }: Part, until: () => void, edge: boolean, vectors: number): void {
     const { code, place } = this;
     const bound = code.local(I32);
     until();
@@ -107,12 +132,12 @@ class Emitter {
     code.op(0x02).byte(0x40).get(place.x).get(bound).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
     const pointers = new Map<string, number>();
     const bodies = Array.from({ length: vectors }, (_, v) => new Body(edge, v, pointers));
-    for (const { places, cells } of this.stages)
+    for (const { places, cells } of stages)
       for (const body of bodies) {
         for (const n of places) this.values.prepare(n, body);
         for (const some of cells) this.values.readings.readCells(some, body);
       }
-    for (const body of bodies) this.body(body);
+    for (const body of bodies) this.body(planes, body);
     code
       .get(place.xBytes)
       .i32(16 * vectors)
@@ -131,12 +156,12 @@ class Emitter {
       .op(0x0b);
   }
 
-  private body(body: Body): void {
-    this.outputs.forEach((n, i) => {
+  private body(planes: readonly number[], body: Body): void {
+    for (const i of planes) {
       this.code.get(this.outRows[i]!).get(this.place.xBytes).op(0x6a);
-      this.values.value(n, body);
+      this.values.value(this.outputs[i]!, body);
       this.code.simdMemory(SIMD.store, body.vector * 16);
-    });
+    }
   }
 
   /** One past the last column from which four outputs' taps all lie inside. */
@@ -186,9 +211,9 @@ class Emitter {
       }
   }
 
-  private rowAddresses(): void {
+  private rowAddresses({ planes, order }: Part): void {
     const { code, place } = this;
-    this.outRows.forEach((local, plane) => {
+    for (const plane of planes)
       code
         .get(RUN_ARGS)
         .load32(ARGS.out + plane * 4)
@@ -197,9 +222,8 @@ class Emitter {
         .get(place.y)
         .op(0x6c)
         .op(0x6a)
-        .set(local);
-    });
-    const read = this.order.filter((n) => n.op === 'tap' || n.op === 'input');
+        .set(this.outRows[plane]!);
+    const read = order.filter((n) => n.op === 'tap' || n.op === 'input');
     const biases = new Map<string, number>();
     for (const n of read) biases.set(rowKey(n), Math.max(biases.get(rowKey(n)) ?? 0, n.op === 'tap' ? -n.imm[2]! * 4 : 0));
     for (const n of read) {

@@ -37,7 +37,7 @@ function engineWithPast(pictures: number): { readonly engine: Engine; readonly a
     drop: (key: string) => void aside.delete(key),
     close: () => aside.clear(),
   };
-  const engine = new Engine({ limit: 1 << 28, helpers: 0, memory, past: { bytes: pictures * W * H * 4 * 4, store } });
+  const engine = new Engine({ limit: 1 << 28, helpers: 0, memory, past: { bytes: () => pictures * W * H * 4 * 4, store } });
   engines.push(engine);
   return { engine, aside };
 }

@@ -28,7 +28,7 @@ import { type Footage, sourceFrame } from './footage';
 import { PairFinder, type PairStore } from './motion';
 import type { Place } from './probe';
 import { SpeedFinder, withinName } from './speeds';
-import { SpilledBytes } from './spill';
+import { type Region, SpillFile } from './spill';
 
 /** Frames further on than this are sought, nearer ones read up to. */
 const NEAR = 48;
@@ -45,26 +45,29 @@ const bytesOf = ({ planes }: RawFrame): number => planes.reduce((n, p) => n + p.
 class SetAside implements RawFrame {
   readonly format: RawFrame['format'];
   readonly key: string;
-  private readonly file: SpilledBytes;
+  private readonly region: Region;
   private static place = new Uint8Array(0);
   private static latest: SetAside | undefined;
 
-  constructor({ format, key, planes }: RawFrame) {
+  constructor(
+    { format, key, planes }: RawFrame,
+    private readonly file: SpillFile,
+  ) {
     [this.format, this.key] = [format, key];
-    this.file = new SpilledBytes(planes);
+    this.region = file.write(planes);
   }
   get planes(): RawFrame['planes'] {
     const bytes = frameBytes(this.format);
     if (SetAside.latest !== this) {
       if (SetAside.place.length < bytes) SetAside.place = new Uint8Array(bytes);
-      this.file.read(SetAside.place.subarray(0, bytes));
+      this.file.read(this.region, SetAside.place.subarray(0, bytes));
       SetAside.latest = this;
     }
     return planesIn(SetAside.place.buffer, 0, this.format);
   }
   close(): void {
     if (SetAside.latest === this) SetAside.latest = undefined;
-    this.file.close();
+    this.file.free(this.region);
   }
 }
 
@@ -76,6 +79,7 @@ class Reader {
   private backwards = false;
   /** Bytes of the kept frames that are in memory. */
   private bytes = 0;
+  private readonly file = new SpillFile();
 
   constructor(
     readonly place: Place,
@@ -107,7 +111,7 @@ class Reader {
     for (const [frame, raw] of this.kept) {
       if (this.bytes <= this.most) return;
       if (raw instanceof SetAside || frame === this.next - 1) continue;
-      this.kept.set(frame, new SetAside(raw));
+      this.kept.set(frame, new SetAside(raw, this.file));
       this.bytes -= bytesOf(raw);
     }
   }
@@ -133,6 +137,7 @@ class Reader {
   async close(): Promise<void> {
     await this.stream?.return(undefined);
     for (const frame of [...this.kept.keys()]) this.drop(frame);
+    this.file.close();
   }
 }
 

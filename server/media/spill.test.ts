@@ -6,7 +6,7 @@ import { made, scratch, sweep } from '../testing/awkward';
 import { readAs } from './footage';
 import { FootageReader } from './footage-reader';
 import { placeOf, probe } from './probe';
-import { SpilledBytes } from './spill';
+import { SpillFile } from './spill';
 
 const folder = scratch();
 afterAll(() => sweep(folder));
@@ -15,14 +15,37 @@ describe('bytes that are put aside', () => {
   it('come back as they were, and leave no file behind by name', () => {
     const parts = [new Uint8Array([1, 2, 3]), new Uint16Array([40000, 7])];
     const before = readdirSync(folder);
-    const spilled = new SpilledBytes(parts, folder);
+    const file = new SpillFile(folder),
+      region = file.write(parts);
     expect(readdirSync(folder)).toEqual(before);
     const into = new Uint8Array(7);
-    spilled.read(into);
+    file.read(region, into);
     expect([...into]).toEqual([1, 2, 3, ...new Uint8Array(parts[1]!.buffer)]);
-    spilled.close();
-    expect(() => spilled.read(into)).toThrow();
+    file.close();
+    expect(() => file.read(region, into)).toThrow(/closed/);
     expect(readdirSync(tmpdir()).filter((n) => n.startsWith('.wabisabi-'))).toEqual([]);
+  });
+
+  it('take no more room than the most that lay there at once', () => {
+    const file = new SpillFile(folder);
+    const bytes = (n: number): Uint8Array => new Uint8Array(100).fill(n);
+    const [a, b] = [file.write([bytes(1)]), file.write([bytes(2)])];
+    file.free(a);
+    const c = file.write([bytes(3)]);
+    expect(file.size).toBe(200);
+    const into = new Uint8Array(100);
+    for (const [region, n] of [
+      [b, 2],
+      [c, 3],
+    ] as const) {
+      file.read(region, into);
+      expect(into[99]).toBe(n);
+    }
+    // Another length has a place of its own.
+    file.free(b);
+    file.write([new Uint8Array(50)]);
+    expect(file.size).toBe(250);
+    file.close();
   });
 });
 

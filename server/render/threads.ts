@@ -14,8 +14,17 @@ const MOST = 2 ** 32 - 2 ** 16,
   LEAST = 2 ** 31;
 const roomHere = (): number => Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
 
-/** Of that memory for pictures that later frames need (bytes); what is more goes to files. */
-const PAST = 256 * 2 ** 20;
+/**
+ * Of that memory for pictures that later frames need: a gigabyte and a half, less the pictures that a frame is made in
+ * (some eight). What is more goes to files. So a process stays below two gigabytes, at 3840×2160 too.
+ */
+const WHOLE = 1.5 * 2 ** 30,
+  AT_WORK = 8,
+  LEAST_PAST = 2 ** 27;
+const pastRoom =
+  (limit: number) =>
+  (picture: number): number =>
+    Math.max(LEAST_PAST, Math.min(WHOLE, limit * 0.75) - AT_WORK * picture);
 
 /**
  * `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's unless told, 2 to 4 GiB).
@@ -28,7 +37,7 @@ export function startEngine(threads = availableParallelism(), limit = roomHere()
     () => new Worker(new URL('./helper.mjs', import.meta.url), { workerData: memory.wasm }),
   );
   helpers.forEach((h) => h.unref());
-  const past = { bytes: Math.min(PAST, limit / 4), store: pastInFiles(memory, folder) };
+  const past = { bytes: pastRoom(limit), store: pastInFiles(memory, folder) };
   const engine = new Engine({ limit, helpers: helpers.length, memory, past });
   return {
     engine,
