@@ -2,10 +2,17 @@
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { ENCODINGS, isEncoding, type EncodingId } from '../core';
 import { bake, notBakeable, writeCube } from '../core/formats';
-import { needed, one, Usage, type Words } from './args';
-import { lookFrom } from './look';
+import type { Option } from 'commander';
+import { needed, one, Usage, value, type Words } from './args';
+import { LOOK_OPTIONS, lookFrom } from './look';
 
-export const BAKE_WORDS = { values: ['look', 'step', 'dial', 'seed', 'size', 'out', 'takes', 'gives'], switches: [] } as const;
+export const BAKE_OPTIONS: readonly Option[] = [
+  ...LOOK_OPTIONS,
+  value('out', 'file.cube', 'where it is written'),
+  value('size', 'n', 'entries a side, 2 to 65; 33 without'),
+  value('takes', 'encoding', 'of the colours it is given; srgb without'),
+  value('gives', 'encoding', 'of the colours it answers; srgb without'),
+];
 
 const SIZES = [2, 65] as const;
 

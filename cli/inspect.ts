@@ -3,11 +3,18 @@ import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding
 import { FootageReader } from '../server/media/footage-reader';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
-import { needed, one, Usage, type Words } from './args';
-import { lookFrom } from './look';
+import type { Option } from 'commander';
+import { flag, needed, one, Usage, value, type Words } from './args';
+import { LOOK_OPTIONS, lookFrom, PIN_OPTIONS } from './look';
 import { pinsFrom, wholeFor } from './pins';
 
-export const INSPECT_WORDS = { values: ['look', 'step', 'dial', 'pin', 'plate', 'seed', 'in', 'encoding'], switches: ['json'] } as const;
+export const INSPECT_OPTIONS: readonly Option[] = [
+  ...LOOK_OPTIONS,
+  ...PIN_OPTIONS,
+  value('in', 'file', 'a video, a picture or a folder of pictures'),
+  value('encoding', 'name', 'of its code values, where the guess is wrong'),
+  flag('json', 'as JSON'),
+];
 
 export interface Inspected {
   readonly frames: number;

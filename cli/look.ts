@@ -20,7 +20,20 @@ import {
   unsuited,
 } from '../core';
 import { inOneLine, isPackage, isPng, lutFromFile, MOST_BYTES, readCard, readPackage } from '../core/formats';
-import { one, Usage, type Words } from './args';
+import type { Option } from 'commander';
+import { one, Usage, value, type Words } from './args';
+
+/** Which look, and what is set of it. */
+export const LOOK_OPTIONS: readonly Option[] = [
+  value('look', 'name', 'a shipped look, or a file of a look, a package or a card'),
+  value('step', 'words', 'instead of a look: "<id> <parameter>=<value> …", any number of times'),
+  value('dial', 'name=value', 'where a dial stands, any number of times'),
+  value('seed', 'n', 'of its chance'),
+];
+export const PIN_OPTIONS: readonly Option[] = [
+  value('pin', 'name=place', 'x,y in per cent, a cue’s frame, a file; any number of times'),
+  value('plate', 'name=file', 'a plate as the footage of a pin, any number of times'),
+];
 
 /** A LUT step's table from a file. */
 function lutAt(path: string): LutValue {

@@ -9,15 +9,11 @@ import { leafOf, randomFrom } from '../core/testing';
 import { parseCube, writeCube } from '../core/formats';
 import { lowerStep } from '../core/steps';
 import { scratch, sweep } from '../server/testing/awkward';
+import { cli } from './testing';
 
 const folder = scratch();
 afterAll(() => sweep(folder));
 const run = promisify(execFile);
-const cli = (...args: string[]) =>
-  run(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args]).then(
-    ({ stdout }) => ({ code: 0, out: stdout, err: '' }),
-    (e: { code: number; stdout: string; stderr: string }) => ({ code: e.code, out: e.stdout, err: e.stderr }),
-  );
 
 describe('a cube', () => {
   it('applied here and by ffmpeg in floats differs by less than 1e-5', () => {

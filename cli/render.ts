@@ -38,40 +38,36 @@ import {
   startEngine,
   videoOutput,
 } from '../server/render';
-import { needed, one, Usage, type Words } from './args';
-import { lookFrom } from './look';
+import type { Option } from 'commander';
+import { flag, needed, one, Usage, value, type Words } from './args';
+import { LOOK_OPTIONS, lookFrom, PIN_OPTIONS } from './look';
 import { pinsFrom, wholeFor } from './pins';
 
-export const RENDER_WORDS = {
-  values: [
-    'look',
-    'step',
-    'in',
-    'out',
-    'frames',
-    'size',
-    'encoding',
-    'out-encoding',
-    'fit',
-    'reframe',
-    'retime',
-    'in-out',
-    'cuts',
-    'between',
-    'balance',
-    'balance-on',
-    'balance-hold',
-    'dial',
-    'pin',
-    'plate',
-    'seed',
-    'threads',
-    'rate',
-    'depth',
-    'effort',
-  ],
-  switches: ['quiet', 'coverage'],
-} as const;
+export const RENDER_OPTIONS: readonly Option[] = [
+  ...LOOK_OPTIONS,
+  ...PIN_OPTIONS,
+  value('in', 'footage', 'a video, a picture or a folder of pictures'),
+  value('out', 'place', 'a .mkv, .mp4 or .webm file, or a folder for pictures'),
+  value('frames', 'first-last', 'of what comes out, from 0; all without'),
+  value('size', 'WxH', 'of the frame; the footage’s own without'),
+  value('fit', 'way', 'fit (whole, with bars) or fill (cropped)'),
+  value('reframe', 'x,y,closer', 'what lies in the middle, per cent across and down, and how much larger'),
+  value('in-out', 'first-last', 'the frames of the footage that are the clip'),
+  value('cuts', 'frames', 'those with which another shot begins, such as 31,47'),
+  value('retime', 'places', 'frame:speed[:seconds],… in per cent, and “backwards”'),
+  value('between', 'way', `what stands between frames: ${BETWEEN.join(', ')}`),
+  value('encoding', 'name', 'of the footage’s code values, where the guess is wrong'),
+  value('out-encoding', 'name', 'of what is written; the footage’s own without'),
+  value('balance', 'file', 'a correction: .cc, .ccc or .cdl'),
+  value('balance-on', 'values', `what it acts on: ${Object.keys(CDL_SPACES).join(', ')}`),
+  value('balance-hold', 'on|off', 'whether it holds values to 0…1'),
+  value('rate', 'n', 'frames a second of a folder of pictures'),
+  value('depth', '8|16', 'bits of a picture frame’s samples'),
+  value('effort', 'how', `of H.264: ${EFFORTS.join(', ')}`),
+  value('threads', 'n', 'as many as there are cores without'),
+  flag('coverage', 'with what the look covers, as alpha'),
+  flag('quiet', 'without counting frames'),
+];
 
 /** The first correction of a decision list file: on the clip's code values and held to 0…1, unless told otherwise. */
 function balanceFrom(w: Words): Balance | null {

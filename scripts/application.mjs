@@ -38,8 +38,8 @@ export const environment = (database, data, port) => ({
   PORT: String(port),
   NODE_ENV: 'production',
 });
-export const tsx = (file, env, options = {}) =>
-  spawn(process.execPath, ['--import', 'tsx', file], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+export const tsx = (file, env, options = {}, args = []) =>
+  spawn(process.execPath, ['--import', 'tsx', file, ...args], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
 export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
 
 /** Serves the pages and waits until they answer. */
@@ -98,8 +98,10 @@ export const supervisedWorker = (env) => supervised('the worker', startWorker(en
 export const supervisedPages = async (env) => supervised('the page server', await startPages(env), () => spawnPages(env));
 
 /** Runs a script of ours to its end. */
-export const runScript = (file, env) =>
-  new Promise((resolve, reject) => tsx(file, env).on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))));
+export const runScript = (file, env, args = []) =>
+  new Promise((resolve, reject) =>
+    tsx(file, env, {}, args).on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))),
+  );
 export const ended = (child) =>
   new Promise((resolve) => {
     if (child.exitCode !== null || child.signalCode !== null) resolve();

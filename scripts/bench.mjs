@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 
 prepare({ browser: true });
-const only = process.argv[2];
+const [only, ...chains] = process.argv.slice(2);
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
 
-if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env);
+if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env, chains);
 if (only === undefined || only === 'trail') await runScript('bench/trail.ts', process.env);
 if (only === undefined || only === 'slow-motion') await runScript('bench/slow-motion.ts', process.env);
 if (['filters', 'trail', 'slow-motion'].includes(only)) process.exit(0);

@@ -1,12 +1,13 @@
 /**
- * `npm run looks -- [name or file.json …]`: of each look a contact sheet over the demo's clips, and of three clips a strip of
+ * `npm run looks`: of each shipped look (or of `--look name` alone) a contact sheet over the demo's clips, and of three clips a strip of
  * eight frames in a row, as pictures in the work folder (`--out`, by default .data/looks). `--step '…'` is tried like a look.
  */
 import { mkdirSync, readdirSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
-import { lookFrom } from '../cli/look';
-import { readWords } from '../cli/args';
+import { Command } from 'commander';
+import { flag, value as option, wordsOf } from '../cli/args';
+import { LOOK_OPTIONS, lookFrom } from '../cli/look';
 import { type DialValues, type LookDocument, SHIPPED, shippedLook } from '../core';
 import { startEngine } from '../server/render';
 import { shown, small } from './demo-looks';
@@ -18,10 +19,20 @@ const SHEET_AFTER = 6;
 const FIRST = 30,
   COUNT = 8;
 
-const words = readWords(process.argv.slice(2), {
-  values: ['out', 'look', 'step', 'dial', 'size', 'strip', 'plate', 'seed', 'at', 'name'],
-  switches: ['single'],
-});
+const command = new Command('looks').description('contact sheets and strips of looks over the demo’s clips');
+
+for (const o of [
+  ...LOOK_OPTIONS,
+  option('out', 'folder', 'where the pictures go'),
+  option('size', 'WxH', 'of the frames; 960x540 without'),
+  option('strip', 'clip', 'the clip of the strip'),
+  option('plate', 'name=file', 'a plate as the footage of a pin'),
+  option('at', 'frame', 'the first frame of a strip'),
+  option('name', 'name', 'of the pictures'),
+  flag('single', 'each picture by itself'),
+])
+  command.addOption(o);
+const words = wordsOf(command.parse());
 const value = (name: string): string | undefined => words.flags.get(name)?.at(-1);
 const out = value('out') ?? '.data/looks';
 const [width, height] = (value('size') ?? '960x540').split('x').map(Number) as [number, number];
