@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
@@ -27,7 +28,7 @@ const BANNED = [
 ];
 
 export default ts.config(
-  { ignores: ['dist', 'dist-cli', '.data', '.data-test', '.data-faults', '.data-bench', '.astro', 'node_modules', 'demo/truth'] },
+  { ignores: ['dist', 'dist-cli', 'dist-worker', 'dist-bench', '.data', '.data-test', '.data-faults', '.data-bench', '.astro', 'node_modules', 'demo/truth'] },
   js.configs.recommended,
   ts.configs.recommended,
   {
@@ -57,8 +58,8 @@ export default ts.config(
     },
   },
   {
-    files: ['web/**/*.tsx'],
-    rules: { 'react-hooks/exhaustive-deps': 'off' },
-    plugins: { 'react-hooks': { rules: { 'exhaustive-deps': { create: () => ({}) } } } },
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
 );

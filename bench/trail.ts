@@ -14,8 +14,6 @@ const W = 1920,
   STEADY = 120,
   FIRST = 60;
 const SETS = 6;
-/** The long trail's lead-in takes a minute. */
-const TURNS = 1;
 /** A few moving pictures, gone through again and again under keys of their own. */
 const sources = Array.from({ length: SETS }, (_, k) =>
   [0, 1, 2].map((p) => {
@@ -54,8 +52,12 @@ const looks = (count: number): LookDocument =>
 const plain = (count: number): LookDocument =>
   edit.addLayer(emptyLook('Trail', 1), edit.newLayer('Light', 'clip', [], [use('trail', { count, fade: 95 })]));
 
+interface Took {
+  readonly lead: number;
+  readonly steady: number;
+}
 /** Milliseconds a frame: over the lead-in (until every part of the past was made by a frame before), and after it. */
-function ours(look: LookDocument, count: number, frames: number): { readonly lead: number; readonly steady: number } {
+function ours(look: LookDocument, count: number, frames: number): Took {
   const { engine } = startEngine(1, 2 ** 32 - 2 ** 16);
   const over = (first: number, n: number): number => {
     const began = performance.now();
@@ -68,7 +70,7 @@ function ours(look: LookDocument, count: number, frames: number): { readonly lea
   return { lead, steady };
 }
 
-function theirs(filters: string, frames: number): number {
+function theirs(filters: string, frames: number, format: string): number {
   const made = spawnSync(
     'ffmpeg',
     [
@@ -78,7 +80,7 @@ function theirs(filters: string, frames: number): number {
       '-f',
       'lavfi',
       '-i',
-      `testsrc2=s=${W}x${H}:r=25:d=${frames / 25},format=gbrp`,
+      `testsrc2=s=${W}x${H}:r=25:d=${frames / 25},format=${format}`,
       '-threads',
       '1',
       '-filter_complex_threads',
@@ -100,23 +102,34 @@ function theirs(filters: string, frames: number): number {
 const weights = Array.from({ length: 8 }, (_, k) => 0.85 ** (7 - k)).join(' ');
 const CHAIN = `split[a][b];[a]sobel,gblur=sigma=4,tmix=frames=8:weights='${weights}':scale=0.5,gblur=sigma=40[t];[b][t]blend=all_mode=screen`;
 
+const median = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1]!;
+/** FFmpeg's filters take 8 or 16 bits here; ours are floats. */
+const FORMATS = { gbrp: '8 bits', gbrp16le: '16 bits' };
+
 console.log(`${cpus()[0]!.model}; ${W}×${H}, one thread, ${STEADY} steady frames; ms a frame`);
-const pairs: number[] = [];
+const ratios: Record<string, number[]> = { gbrp: [], gbrp16le: [] };
 for (let turn = 0; turn < 3; turn++) {
-  const own = ours(looks(8), 8, STEADY / 3),
-    other = theirs(CHAIN, STEADY / 3) - theirs('null', STEADY / 3);
-  pairs.push(other / own.steady);
+  const own = ours(looks(8), 8, STEADY / 3);
+  const others = Object.entries(FORMATS).map(([format, words]) => {
+    const other = theirs(CHAIN, STEADY / 3, format) - theirs('null', STEADY / 3, format);
+    ratios[format]!.push(other / own.steady);
+    return `ffmpeg, ${words}, ${other.toFixed(0)}: ${(other / own.steady).toFixed(2)}×`;
+  });
+  const lead = `ours ${own.steady.toFixed(0)} (lead-in ${own.lead.toFixed(0)})`;
+  console.log(`  trail of 8 with edges, blur, glow, screen: ${lead}; ${others.join('; ')}`);
+}
+const medians = Object.entries(ratios).map(([format, v]) => `${median(v).toFixed(2)}× (${FORMATS[format as keyof typeof FORMATS]})`);
+console.log(`  median ${medians.join(', ')}, aim 1.5×`);
+
+/** Sixty copies beside eight: in the chain above, and the trail alone. */
+for (const [what, make] of [
+  ['in that chain', looks],
+  ['a lighten trail alone', plain],
+] as const) {
+  const [before, sixty, after] = [8, 60, 8].map((count) => ours(make(count), count, 30)) as [Took, Took, Took];
+  const eight = (before.steady + after.steady) / 2;
   console.log(
-    `  trail of 8 with edges, blur, glow, screen: ours ${own.steady.toFixed(0)} (lead-in ${own.lead.toFixed(0)}), ffmpeg, 8 bits ${other.toFixed(0)}: ${(other / own.steady).toFixed(2)}×`,
+    `  ${what}: 8 copies ${before.steady.toFixed(1)} and ${after.steady.toFixed(1)}, 60 copies ${sixty.steady.toFixed(1)} ` +
+      `(lead-in ${sixty.lead.toFixed(0)}): ${(sixty.steady / eight).toFixed(2)}, aim 1.3 at most`,
   );
 }
-console.log(`  median ${[...pairs].sort((a, b) => a - b)[1]!.toFixed(2)}×, aim 1.5×`);
-const times: number[] = [];
-for (let turn = 0; turn < TURNS; turn++) {
-  const [eight, sixty] = [ours(plain(8), 8, 30), ours(plain(60), 60, 30)];
-  times.push(sixty.steady / eight.steady);
-  console.log(
-    `  lighten: 8 copies ${eight.steady.toFixed(1)}, 60 copies ${sixty.steady.toFixed(1)} (lead-in ${sixty.lead.toFixed(0)}): ${(sixty.steady / eight.steady).toFixed(2)}`,
-  );
-}
-console.log(`  ${times.map((v) => v.toFixed(2)).join(', ')}, aim 1.3 at most`);

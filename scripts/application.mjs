@@ -3,6 +3,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { bundled } from './bundle.mjs';
 import { root } from './prepare.mjs';
 
 /** A hash of everything the build depends on. */
@@ -38,9 +39,17 @@ export const environment = (database, data, port) => ({
   PORT: String(port),
   NODE_ENV: 'production',
 });
-export const tsx = (file, env, options = {}, args = []) =>
-  spawn(process.execPath, ['--import', 'tsx', file, ...args], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
-export const startWorker = (env) => tsx('server/jobs/worker.ts', env);
+export const tsx = (file, env, options = {}) =>
+  spawn(process.execPath, ['--import', 'tsx', file], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+/** A bundled entry as a process of its own. */
+export const spawnBundled = (entry, folder, env, options = {}, args = []) =>
+  spawn(process.execPath, ['--enable-source-maps', bundled(entry, folder), ...args], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    ...options,
+  });
+export const startWorker = (env) => spawnBundled('server/jobs/worker.ts', 'dist-worker', env);
 
 /** Serves the pages and waits until they answer. */
 export async function startPages(env) {
@@ -97,11 +106,12 @@ export function supervised(name, child, start) {
 export const supervisedWorker = (env) => supervised('the worker', startWorker(env), () => startWorker(env));
 export const supervisedPages = async (env) => supervised('the page server', await startPages(env), () => spawnPages(env));
 
+const ending = (file, child) =>
+  new Promise((resolve, reject) => child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))));
 /** Runs a script of ours to its end. */
-export const runScript = (file, env, args = []) =>
-  new Promise((resolve, reject) =>
-    tsx(file, env, {}, args).on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))),
-  );
+export const runScript = (file, env) => ending(file, tsx(file, env));
+/** The same, bundled first: for what is measured. */
+export const runBundled = (file, folder, env, args = []) => ending(file, spawnBundled(file, folder, env, {}, args));
 export const ended = (child) =>
   new Promise((resolve) => {
     if (child.exitCode !== null || child.signalCode !== null) resolve();

@@ -4,13 +4,13 @@ import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
 
 prepare({ browser: true });
-const [only, ...chains] = process.argv.slice(2);
+const [only, ...parts] = process.argv.slice(2);
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
-const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+const { build, ended, environment, runBundled, runScript, startPages, startWorker } = await import('./application.mjs');
 
-if (only === undefined || only === 'filters') await runScript('bench/filters.ts', process.env, chains);
-if (only === undefined || only === 'trail') await runScript('bench/trail.ts', process.env);
-if (only === undefined || only === 'slow-motion') await runScript('bench/slow-motion.ts', process.env);
+if (only === undefined || only === 'filters') await runBundled('bench/filters.ts', 'dist-bench/filters', process.env, parts);
+if (only === undefined || only === 'trail') await runBundled('bench/trail.ts', 'dist-bench/trail', process.env);
+if (only === undefined || only === 'slow-motion') await runBundled('bench/slow-motion.ts', 'dist-bench/slow-motion', process.env);
 if (['filters', 'trail', 'slow-motion'].includes(only)) process.exit(0);
 
 const data = join(root, '.data-bench');
@@ -23,7 +23,8 @@ try {
   await runScript('scripts/migrate.ts', env);
   children.push(startWorker(env), await startPages(env));
   for (const part of ['page', 'wall', 'delivery'])
-    if (only === undefined || only === part) await runScript(`bench/${part}.ts`, { ...env, BASE: `http://127.0.0.1:${env.PORT}` });
+    if (only === undefined || only === part)
+      await runBundled(`bench/${part}.ts`, `dist-bench/${part}`, { ...env, BASE: `http://127.0.0.1:${env.PORT}` }, parts);
 } catch (e) {
   console.error(e);
   code = 1;

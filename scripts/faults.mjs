@@ -79,7 +79,7 @@ async function hashes(project) {
 
 const KILLED = {
   database: 'postgres -D ' + data,
-  worker: 'server/jobs/worker.ts',
+  worker: 'dist-worker/main.mjs',
   pages: 'server/serve.mjs',
 };
 /** Of those started here, by the environment they were started with. */

@@ -1,14 +1,16 @@
 // Serves the built pages on loopback. Every answer lets the page be cross-origin isolated: threads with shared memory need it.
 import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
 import sirv from 'sirv';
 import { handler } from '../dist/server/entry.mjs';
 import { refusal } from './guard.mjs';
 
 const files = sirv(fileURLToPath(new URL('../dist/client', import.meta.url)), { etag: true, maxAge: 3600, immutable: true });
 
+const log = pino({ level: process.env.WABISABI_LOG ?? 'info', base: { pid: process.pid } }, pino.destination({ dest: 2, sync: true }));
 // Whatever failed behind a request's back (the queue, while the database is away) ends no other request.
-process.on('unhandledRejection', (e) => console.error(e));
+process.on('unhandledRejection', (err) => log.error({ err }, 'failed behind a request'));
 
 const server = createServer((req, res) => {
   res.setHeader('Cross-Origin-Opener-Policy', 'same-origin');

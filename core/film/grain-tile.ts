@@ -2,7 +2,7 @@
  * Grain as a random field of discs (Newson and others, "A stochastic film grain model for resolution-independent
  * rendering", 2017): its variance through an aperture, and periodic tiles of unit variance with its spectrum.
  */
-import { mixed32 } from '../kernel';
+import { mixed32, Remembered } from '../kernel';
 import type { Granularity } from './stock';
 
 const STEPS = 2048;
@@ -53,18 +53,10 @@ export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
 
 /** The aperture of ISO 10505, µm. */
 export const APERTURE = 48;
-const known = new Map<string, number>();
+const known = new Remembered<number>(200);
 /** σ of density that a pixel of side `p` µm sees, for each 1 of σ through ISO 10505's aperture. */
-export function pixelSigma(disc: number, p: number): number {
-  const key = `${disc},${p}`;
-  let made = known.get(key);
-  if (made === undefined) {
-    made = Math.sqrt(throughSquare(disc, p) / throughCircle(disc, APERTURE));
-    if (known.size > 200) known.clear();
-    known.set(key, made);
-  }
-  return made;
-}
+export const pixelSigma = (disc: number, p: number): number =>
+  known.of(`${disc},${p}`, () => Math.sqrt(throughSquare(disc, p) / throughCircle(disc, APERTURE)));
 
 /** Entries of a tile's side. */
 export const TILE = 256;
@@ -121,15 +113,9 @@ function layerTile(d: number, own: number, shared: number, common: number): Floa
   return Float32Array.from(sum, (v) => (v - mean) / sigma);
 }
 
-const tiles = new Map<string, Float32Array[]>();
+const tiles = new Remembered<Float32Array[]>(6);
 /** The three layers' tiles for pixels of side `p` µm; the same for the same numbers, kept at hand (the latest few). */
 export function grainTile({ discs, common }: Pick<Granularity, 'discs' | 'common'>, p: number): { key: string; planes: readonly Float32Array[] } {
   const key = `grain-tile-${discs.join(',')}-${common}-${p}`;
-  let planes = tiles.get(key);
-  if (!planes) {
-    planes = discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common));
-    if (tiles.size >= 6) tiles.delete(tiles.keys().next().value!);
-    tiles.set(key, planes);
-  }
-  return { key, planes };
+  return { key, planes: tiles.of(key, () => discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common))) };
 }

@@ -1,18 +1,33 @@
 /** A 128-bit content hash for keys (four lanes of multiply and rotate; not for secrets). */
-const PRIMES = [0x9e3779b1, 0x85ebca77, 0xc2b2ae3d, 0x27d4eb2f] as const;
+const P0 = 0x9e3779b1,
+  P1 = 0x85ebca77,
+  P2 = 0xc2b2ae3d,
+  P3 = 0x27d4eb2f;
 const floatView = new Float32Array(1);
 const bitsView = new Int32Array(floatView.buffer);
+const HEX = Array.from({ length: 256 }, (_, v) => v.toString(16).padStart(2, '0'));
+const hexOf = (v: number): string => HEX[v >>> 24]! + HEX[(v >>> 16) & 255]! + HEX[(v >>> 8) & 255]! + HEX[v & 255]!;
 
 export class Hasher {
-  private readonly lanes = new Int32Array([0x243f6a88, 0x85a308d3 | 0, 0x13198a2e, 0x03707344]);
+  private a = 0x243f6a88;
+  private b = 0x85a308d3 | 0;
+  private c = 0x13198a2e;
+  private d = 0x03707344;
 
   int(v: number): this {
-    const { lanes } = this;
-    for (let i = 0; i < 4; i++) {
-      let h = Math.imul(lanes[i]! ^ v, PRIMES[i]!);
-      h = (h << (13 + i)) | (h >>> (19 - i));
-      lanes[i] = (Math.imul(h, PRIMES[(i + 1) & 3]!) + lanes[(i + 1) & 3]!) | 0;
-    }
+    // Written out: planning a frame takes some thousand of them.
+    let h = Math.imul(this.a ^ v, P0);
+    h = (h << 13) | (h >>> 19);
+    this.a = (Math.imul(h, P1) + this.b) | 0;
+    h = Math.imul(this.b ^ v, P1);
+    h = (h << 14) | (h >>> 18);
+    this.b = (Math.imul(h, P2) + this.c) | 0;
+    h = Math.imul(this.c ^ v, P2);
+    h = (h << 15) | (h >>> 17);
+    this.c = (Math.imul(h, P3) + this.d) | 0;
+    h = Math.imul(this.d ^ v, P3);
+    h = (h << 16) | (h >>> 16);
+    this.d = (Math.imul(h, P0) + this.a) | 0;
     return this;
   }
   /** By the bits of the f32 that the kernel will see. */
@@ -26,7 +41,7 @@ export class Hasher {
   }
   hex(): string {
     this.int(0x5bd1e995).int(0x1b873593);
-    return [...this.lanes].map((v) => (v >>> 0).toString(16).padStart(8, '0')).join('');
+    return hexOf(this.a) + hexOf(this.b) + hexOf(this.c) + hexOf(this.d);
   }
 }
 

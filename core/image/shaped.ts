@@ -1,6 +1,6 @@
 /** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
 import { stencil, type Building, imageOp, type ImageNode } from '../graph';
-import { cosTurnsd, expd, flush, type Node, type Pixel } from '../kernel';
+import { cosTurnsd, expd, flush, type Node, type Pixel, Remembered } from '../kernel';
 import { coarsely } from './resample';
 
 /** Gaussians of `sigma` pixels and their shares, which sum to 1. */
@@ -15,7 +15,9 @@ const FREQUENCIES = 128;
  * Weights of a symmetric filter, centre first, whose response is `wanted` at all frequencies up to a half: its inverse
  * Fourier transform (so narrow Gaussians, which samples of the curve would get wrong, come out right as well).
  */
-function weightsFor(wanted: Gaussians, reach: number): number[] {
+const known = new Remembered<number[]>(200);
+const weightsFor = (wanted: Gaussians, reach: number): number[] => known.of(JSON.stringify([wanted, reach]), () => weightsOf(wanted, reach));
+function weightsOf(wanted: Gaussians, reach: number): number[] {
   const weights = Array.from({ length: reach + 1 }, (_, k) => {
     let sum = 0;
     for (let i = 0; i < FREQUENCIES; i++) {

@@ -6,6 +6,7 @@ export * from './expr';
 export { sample } from './sample';
 export * from './exact';
 export * from './tables';
+export { Remembered } from './remembered';
 export { lower } from './lower';
 export { evaluate, type Precision, type ReferenceImage } from './reference';
 export { emit, ARGS, type CompiledShape } from './simd';

@@ -1,3 +1,4 @@
+import { Remembered } from './remembered';
 /**
  * Functions of one number as tables. `floatbits` indexes by the number's own exponent and top 8 mantissa bits, so the
  * relative step is the same everywhere (a tenth of a part in a million for the encodings); `uniform` has equal steps.
@@ -121,15 +122,7 @@ function paddedToFour(colours: Float32Array): Float32Array {
   return out;
 }
 
-const cache = new Map<string, Float32Array>();
+const cache = new Remembered<Float32Array>(300);
 
 /** `tableData`, remembered by the table's key (the latest few hundred). */
-export function cachedTable(spec: TableSpec): Float32Array {
-  let data = cache.get(spec.key);
-  if (!data) {
-    data = tableData(spec);
-    if (cache.size > 300) cache.delete(cache.keys().next().value!);
-    cache.set(spec.key, data);
-  }
-  return data;
-}
+export const cachedTable = (spec: TableSpec): Float32Array => cache.of(spec.key, () => tableData(spec));

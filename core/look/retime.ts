@@ -1,6 +1,7 @@
 /** How a look lets clips run: its places in time as a clip's own frames, dials and cues put in. */
 import { type ClipFacts, type ClipPins, type Lasting, timeOf } from '../clip';
 import { FASTEST, frameOf, isIdleRetime, LONGEST_HOLD, type Retime, type RetimePlace, SLOWEST, snapped } from '../time';
+import { Remembered } from '../kernel';
 import type { DialValues, LookDocument, Setting } from './document';
 import { instantOf } from './evaluation';
 import { resolve } from './resolve';
@@ -8,16 +9,8 @@ import { resolve } from './resolve';
 type Timed = Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins?: ClipPins | null | undefined };
 
 /** The same places give the same object: what is made from a retime is kept by it. */
-const made = new Map<string, Retime>();
-const MOST_KEPT = 200;
-function kept(retime: Retime): Retime {
-  const name = JSON.stringify(retime),
-    there = made.get(name);
-  if (there) return there;
-  if (made.size >= MOST_KEPT) made.delete(made.keys().next().value!);
-  made.set(name, retime);
-  return retime;
-}
+const made = new Remembered<Retime>(200);
+const kept = (retime: Retime): Retime => made.of(JSON.stringify(retime), () => retime);
 
 /** What a look makes of a clip's time, in the clip's own frames; null where it leaves it as it is. */
 function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | null {

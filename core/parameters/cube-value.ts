@@ -1,6 +1,6 @@
 /** Look-up tables as look documents carry them: their numbers as text, so that a look is whole by itself. */
 import { Hasher } from '../graph';
-import type { TableSpec } from '../kernel';
+import { Remembered, type TableSpec } from '../kernel';
 import type { Colour } from './colour';
 
 /** A look-up table: of colours (3d) or a curve a channel (1d). */
@@ -95,31 +95,28 @@ export function isCube(v: unknown): v is CubeValue {
   );
 }
 
-const made = new Map<string, TableSpec[]>();
+const made = new Remembered<TableSpec[]>(12);
 
 /** The value as kernel tables over 0…1: one cube, or a curve for each channel. */
 export function cubeTables(cube: CubeValue): TableSpec[] {
   const name = `${cube.kind}-${cube.key}`;
-  const known = made.get(name);
-  if (known) return known;
+  return made.of(name, () => tablesOf(cube, name));
+}
+function tablesOf(cube: CubeValue, name: string): TableSpec[] {
   const colours = coloursOf(cube);
   if (!colours) throw new Error(`the table ${cube.name} is damaged`);
   const n = cube.size;
-  const tables: TableSpec[] =
-    cube.kind === '3d'
-      ? [{ key: `cube-${name}`, layout: { kind: 'cube', n }, colours }]
-      : [0, 1, 2].map((channel) => ({
-          key: `curve-${name}-${channel}`,
-          layout: { kind: 'uniform', lo: 0, hi: 1, n },
-          fn: (x) => {
-            const at = Math.max(0, Math.min(1, x)) * (n - 1),
-              i = Math.min(n - 2, Math.floor(at));
-            const a = colours[i * 3 + channel]!,
-              b = colours[i * 3 + 3 + channel]!;
-            return a + (b - a) * (at - i);
-          },
-        }));
-  if (made.size > 12) made.delete(made.keys().next().value!);
-  made.set(name, tables);
-  return tables;
+  return cube.kind === '3d'
+    ? [{ key: `cube-${name}`, layout: { kind: 'cube', n }, colours }]
+    : [0, 1, 2].map((channel) => ({
+        key: `curve-${name}-${channel}`,
+        layout: { kind: 'uniform', lo: 0, hi: 1, n },
+        fn: (x) => {
+          const at = Math.max(0, Math.min(1, x)) * (n - 1),
+            i = Math.min(n - 2, Math.floor(at));
+          const a = colours[i * 3 + channel]!,
+            b = colours[i * 3 + 3 + channel]!;
+          return a + (b - a) * (at - i);
+        },
+      }));
 }

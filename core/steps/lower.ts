@@ -1,59 +1,82 @@
 /** A declared step at work on a picture. */
-import { pointwise, layoutName, imageOp, type ImageNode } from '../graph';
+import { type Building, buildingAt, pointwise, layoutName, imageOp, type ImageNode, type ImageOp } from '../graph';
 import { blend2, inDomain, onColour } from '../image';
-import { column, type Pixel, row, toFloat } from '../kernel';
+import { building, column, input, type Pixel, row, tap, toFloat } from '../kernel';
 import type { Values } from '../parameters';
-import type { FrameContext, PixelStep, Step } from './declare';
+import type { FrameContext, PixelStep, PixelTools, Step } from './declare';
 
-function pixelStep(step: PixelStep, input: ImageNode, v: Values, at: FrameContext): ImageNode {
-  if (step.idle?.(v)) return input;
+/** Which of seed (0) and frame (1) the pixels of a shape read: found once a shape, by building it. */
+const read = new Map<string, readonly number[]>();
+function readBy(shape: string, op: ImageOp): readonly number[] {
+  const known = read.get(shape);
+  if (known) return known;
+  const found = new Set<number>();
+  building(() => {
+    const none = { params: 0, ints: 0, tables: 0 };
+    const pixel = (i: number): Pixel => Array.from({ length: op.inputs[i]!.from.planes }, (_, p) => input(i, p));
+    const b = buildingAt(op, none, pixel, (i) => i, tap);
+    op.build({ ...b, int: (i) => (found.add(i), b.int(i)) });
+  });
+  const all = [0, 1].filter((i) => found.has(i));
+  read.set(shape, all);
+  return all;
+}
+
+/** A step of single pixels. Seed and frame are in its key only where its pixels read them, so that frames share the rest. */
+function pixelStep(step: PixelStep, from: ImageNode, v: Values, at: FrameContext): ImageNode {
+  if (step.idle?.(v)) return from;
   const numbers = step.numbers(v, at);
   const n = numbers.length,
     lines = 1080 / at.height;
-  const planes = step.planes?.(input.planes) ?? input.planes;
   const tables = step.tables?.(v, at) ?? [];
-  return imageOp({
-    shape: `${step.id}-${step.variant?.(v, at) ?? ''}-${input.planes}${tables.length > 0 ? `-${tables.map((t) => layoutName(t.layout)).join('+')}` : ''}`,
-    inputs: [pointwise(input)],
-    planes,
-    domain: input.domain,
-    params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines],
-    ints: [at.seed, at.frame],
-    tables,
-    build: (b) => {
-      const tools = {
-        n: (i: number) => b.param(i),
-        curve: (i: number, x: Parameters<typeof b.lookup>[1]) => b.lookup(i, x),
-        cube: (i: number, c: Pixel) => b.cube(i, c),
-        get x() {
-          return toFloat(column())
-            .mul(b.param(n))
-            .add(b.param(n + 1));
-        },
-        get y() {
-          return toFloat(row())
-            .mul(b.param(n))
-            .add(b.param(n + 2));
-        },
-        get seed() {
-          return b.int(0);
-        },
-        get frame() {
-          return b.int(1);
-        },
-      };
-      const f = (c: Pixel): Pixel => step.pixel(c, tools, v, at);
-      return step.covering ? f(b.pixel(0)) : onColour(b.pixel(0), f);
-    },
-  });
+  const layouts = tables.length > 0 ? `-${tables.map((t) => layoutName(t.layout)).join('+')}` : '';
+  const shape = `${step.id}-${step.variant?.(v, at) ?? ''}-${from.planes}${layouts}`;
+  const made = (ints: readonly number[]): ImageOp =>
+    imageOp({
+      shape,
+      inputs: [pointwise(from)],
+      planes: step.planes?.(from.planes) ?? from.planes,
+      domain: from.domain,
+      params: [...numbers, lines, (0.5 - at.width / 2) * lines, (0.5 - at.height / 2) * lines],
+      ints: ints.map((i) => [at.seed, at.frame][i]!),
+      tables,
+      build: (b) => {
+        const f = (c: Pixel): Pixel => step.pixel(c, toolsOf(b, n, ints), v, at);
+        return step.covering ? f(b.pixel(0)) : onColour(b.pixel(0), f);
+      },
+    });
+  return made(readBy(shape, made([0, 1])));
 }
 
-/** The step's result on `input`, mixed with it by `mix` (0…1) and as far as a matte covers, in the step's own domain. */
-export function lowerStep(step: Step, input: ImageNode, values: Values, mix: number, at: FrameContext, matte?: ImageNode): ImageNode {
-  if (mix === 0) return input;
-  const taken = inDomain(input, step.domain);
+/** What a step's pixels are made with: its `n` numbers, places in lines from the middle, and `ints` of seed and frame. */
+const toolsOf = (b: Building, n: number, ints: readonly number[]): PixelTools => ({
+  n: (i) => b.param(i),
+  curve: (i, x) => b.lookup(i, x),
+  cube: (i, c) => b.cube(i, c),
+  get x() {
+    return toFloat(column())
+      .mul(b.param(n))
+      .add(b.param(n + 1));
+  },
+  get y() {
+    return toFloat(row())
+      .mul(b.param(n))
+      .add(b.param(n + 2));
+  },
+  get seed() {
+    return b.int(ints.indexOf(0));
+  },
+  get frame() {
+    return b.int(ints.indexOf(1));
+  },
+});
+
+/** The step's result on `from`, mixed with it by `mix` (0…1) and as far as a matte covers, in the step's own domain. */
+export function lowerStep(step: Step, from: ImageNode, values: Values, mix: number, at: FrameContext, matte?: ImageNode): ImageNode {
+  if (mix === 0) return from;
+  const taken = inDomain(from, step.domain);
   const out = 'build' in step ? step.build(taken, values, at) : pixelStep(step, taken, values, at);
-  if (out === taken) return input;
+  if (out === taken) return from;
   if (matte)
     return imageOp({
       shape: `mix-by-${taken.planes}-${out.planes}`,

@@ -1,5 +1,5 @@
 /** A list of nodes as a kernel expression: each as it stands, its numbers written in. */
-import { type CurveTable, exp2, exp2d, float, log2, log2d, type Node, type Pixel, pow, select, type TableSpec } from '../kernel';
+import { type CurveTable, exp2, exp2d, float, log2, log2d, type Node, type Pixel, pow, Remembered, select, type TableSpec } from '../kernel';
 import { exponentOf, floatsIn, type FormulaCurve, type ProcessNode, type ProcessValue } from '../parameters';
 import type { PixelTools } from './declare';
 
@@ -171,17 +171,10 @@ function step(c: Pixel, n: ProcessNode, first: number, t: PixelTools): Pixel {
   }
 }
 
-const made = new Map<string, readonly (readonly TableSpec[])[]>();
+const made = new Remembered<readonly (readonly TableSpec[])[]>(12);
 /** The tables of all nodes, node by node; remembered by the list's key. */
-function tablesByNode(p: ProcessValue): readonly (readonly TableSpec[])[] {
-  let known = made.get(p.key);
-  if (!known) {
-    known = p.nodes.map((n, i) => tablesOf(n, `process-${p.key}-${i}`));
-    if (made.size > 12) made.delete(made.keys().next().value!);
-    made.set(p.key, known);
-  }
-  return known;
-}
+const tablesByNode = (p: ProcessValue): readonly (readonly TableSpec[])[] =>
+  made.of(p.key, () => p.nodes.map((n, i) => tablesOf(n, `process-${p.key}-${i}`)));
 export const processTables = (p: ProcessValue): TableSpec[] => tablesByNode(p).flat();
 
 /** A colour through the list; `first` is where its tables begin among the step's. */

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { eq, lt, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
+import { log } from '../log';
 import { JOB_NAMES } from './queue';
 
 const { workers } = tables;
@@ -26,7 +27,7 @@ export class Leases {
         .then(() => this.sweep())
         .catch((e: Error) => {
           this.beats = 0;
-          console.error(`worker: ${e.message}`);
+          log.warn({ err: e }, 'could not say that this worker lives');
         });
     }, BEAT);
   }

@@ -6,6 +6,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
 import type { EncodingId, Sampling } from '../../core';
 import type { Transaction } from '../database';
+import { log } from '../log';
 import { settings } from '../settings';
 
 export interface Jobs {
@@ -51,7 +52,7 @@ async function start(): Promise<PgBoss> {
     schedule: false,
     max: 6,
   });
-  b.on('error', (e) => console.error(`queue: ${e.message}`));
+  b.on('error', (e) => log.error({ err: e }, 'the queue failed'));
   await b.start();
   for (const name of JOB_NAMES) await b.createQueue(name);
   return b;

@@ -9,13 +9,14 @@ import { failInspection, runInspect } from './inspect';
 import { Leases } from './leases';
 import { runMeasure } from './measure';
 import { failMotion, runMotion } from './motion';
+import { log } from '../log';
 import { folder } from '../settings';
 import { type Jobs, queue, stopQueue, TRIES } from './queue';
 
 // A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
 process.on('unhandledRejection', (e) => {
   if (!isAway(e)) throw e;
-  console.error(`worker: the database is away (${(e as Error).message})`);
+  log.warn({ err: e }, 'the database is away');
 });
 
 type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
@@ -41,7 +42,7 @@ async function main(): Promise<void> {
         try {
           await work(job.data);
         } catch (e) {
-          console.error(`worker: ${name} failed: ${(e as Error).stack ?? String(e)}`);
+          log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
           // While the database is away nothing can be noted: that is nobody's last try.
           if (isAway(e) || job.retryCount < TRIES[name]) throw e;
           await onLast(job.data, (e as Error).message);
@@ -83,7 +84,7 @@ async function main(): Promise<void> {
   };
   process.once('SIGTERM', () => void stop());
   process.once('SIGINT', () => void stop());
-  console.log(`worker ${process.pid} is ready`);
+  log.info('the worker is ready');
 }
 
 await main();

@@ -15,10 +15,10 @@ const MOST = 2 ** 32 - 2 ** 16,
 const roomHere = (): number => Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
 
 /**
- * Of that memory for pictures that later frames need: a gigabyte and a half, less the pictures that a frame is made in
- * (some eight). What is more goes to files. So a process stays below two gigabytes, at 3840×2160 too.
+ * Of that memory for pictures that later frames need: one gigabyte and three quarters, less the pictures that a frame is made
+ * in (some eight). What is more goes to files. So a process stays below two gigabytes, at 3840×2160 too.
  */
-const WHOLE = 1.5 * 2 ** 30,
+const WHOLE = 1.75 * 2 ** 30,
   AT_WORK = 8,
   LEAST_PAST = 2 ** 27;
 const pastRoom =

@@ -1,9 +1,11 @@
 /** Answers of the endpoints: JSON, or problem details (RFC 9457) that say what is wrong and what to do. */
+import { randomUUID } from 'node:crypto';
 import { plainToInstance } from 'class-transformer';
 import { validate, type ValidationError } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
 import { beyondBounds } from '../../core';
 import { isAway } from '../../server/database/away';
+import { log } from '../../server/log';
 
 export class Problem extends Error {
   constructor(
@@ -21,21 +23,21 @@ export const notFound = (what: string): Problem =>
 export const json = (value: unknown, status = 200): Response =>
   new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
 
-function problemOf(e: unknown): Response {
+function problemOf(e: unknown, request: string): Response {
   const p =
     e instanceof Problem
       ? e
       : isAway(e)
         ? new Problem(503, 'The database is away', 'The database does not answer; nothing was changed. The page goes on by itself when it is back.')
         : new Problem(500, 'The server failed', 'Something went wrong on the server; nothing was changed. Try again.');
-  if (p.status === 500) console.error(e);
+  if (p.status === 500) log.error({ request, err: e }, 'a request failed');
   return new Response(JSON.stringify({ type: 'about:blank', title: p.title, status: p.status, detail: p.detail, ...p.more }), {
     status: p.status,
-    headers: { 'content-type': 'application/problem+json' },
+    headers: { 'content-type': 'application/problem+json', 'x-request-id': request },
   });
 }
 
-/** An endpoint whose thrown problems become answers. */
+/** An endpoint whose thrown problems become answers. What failed is logged under the id that the answer has in `x-request-id`. */
 export const endpoint =
   (f: (c: APIContext) => Promise<Response>): APIRoute =>
   async (c) => {
@@ -44,7 +46,7 @@ export const endpoint =
     } catch (e) {
       // Whoever asked has left: nobody hears an answer.
       if (c.request.signal.aborted) return new Response(null, { status: 499 });
-      return problemOf(e);
+      return problemOf(e, randomUUID());
     }
   };
 

@@ -1,7 +1,7 @@
 import { AS_MADE, Film, type GaugeId, GAUGES, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
 import { pointwise, Hasher, imageOp, type ImageNode } from '../../graph';
 import { type EncodingId, inDomain, onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
-import { exp2d, log2d, type TableSpec } from '../../kernel';
+import { exp2d, log2d, Remembered, type TableSpec } from '../../kernel';
 import { choice, flag, num, number, type Values } from '../../parameters';
 import type { BuiltStep, FrameContext, Plot } from '../declare';
 import { developed, layersOf } from './stage';
@@ -32,20 +32,14 @@ function processingOf(v: Values): Processing {
   };
 }
 
-const films = new Map<string, Film>();
+const films = new Remembered<Film>(24);
 /** A stock under a processing, and its name; the latest few are kept. */
 export function filmFor(v: Values): { film: Film; name: string } {
   const stock = stockOf(v['stock'] as string),
     how = processingOf(v);
   const h = new Hasher().text(stock.id).text(JSON.stringify(how));
   const name = h.hex();
-  let film = films.get(name);
-  if (!film) {
-    film = new Film(stock, printFor(stock), how);
-    if (films.size >= 24) films.delete(films.keys().next().value!);
-    films.set(name, film);
-  }
-  return { film, name };
+  return { film: films.of(name, () => new Film(stock, printFor(stock), how)), name };
 }
 
 /** Scene light from a picture's light, or from its encoded values at once. */

@@ -2,7 +2,25 @@
 import { type GaugeId, type Granularity, grainTile, micronsPerPixel, TILE } from '../../film';
 import { stencil, type Leaf, imageOp, type ImageNode } from '../../graph';
 import { leaf } from '../../image';
-import { asFloat, asInt, column, fetch, hash, iadd, iand, imul, ishr, isub, ixor, type Node, row, select, toFloat, wholeToInt } from '../../kernel';
+import {
+  asFloat,
+  asInt,
+  column,
+  fetch,
+  hash,
+  iadd,
+  iand,
+  imul,
+  ishr,
+  isub,
+  ixor,
+  type Node,
+  Remembered,
+  row,
+  select,
+  toFloat,
+  wholeToInt,
+} from '../../kernel';
 import type { FrameContext } from '../declare';
 
 export interface Grain {
@@ -16,17 +34,11 @@ export interface Grain {
 /** Pixels from one corner of the triangles to the next: far longer than any grain, shorter than a tile. */
 const PATCH = 96;
 
-const leaves = new Map<string, Leaf>();
+const leaves = new Remembered<Leaf>(12);
 function tileLeaf({ granularity, gauge }: Grain, planes: number, width: number): Leaf {
   const made = grainTile(granularity, micronsPerPixel(gauge, width));
   const key = `${made.key}-${planes}`;
-  let known = leaves.get(key);
-  if (!known) {
-    known = leaf(planes === 3 ? made.planes : [made.planes[1]!], TILE, TILE, 'none', key);
-    if (leaves.size >= 12) leaves.delete(leaves.keys().next().value!);
-    leaves.set(key, known);
-  }
-  return known;
+  return leaves.of(key, () => leaf(planes === 3 ? made.planes : [made.planes[1]!], TILE, TILE, 'none', key));
 }
 
 /** One round of multiply and xor-shift over numbers that large odd factors have spread already. */

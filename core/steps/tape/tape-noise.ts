@@ -1,5 +1,5 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
-import { powd } from '../../kernel';
+import { powd, Remembered } from '../../kernel';
 import { choice, num, number } from '../../parameters';
 import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
 import type { BuiltStep } from '../declare';
@@ -12,8 +12,14 @@ const REACH = 16;
 const BLOTCHY = 0.45;
 const DOWN = [-2, -1, 0, 1, 2].map((above) => [above, 1 / 5] as const);
 
+interface NoiseWeights {
+  readonly luma: LineFilter;
+  readonly chroma: LineFilter;
+}
+const known = new Remembered<NoiseWeights>(16);
 /** Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of variance 1. */
-export function noiseWeights(id: GradeId): { luma: LineFilter; chroma: LineFilter } {
+export const noiseWeights = (id: GradeId): NoiseWeights => known.of(id, () => weightsOf(id));
+function weightsOf(id: GradeId): NoiseWeights {
   const { luma, chroma, deEmphasis } = GRADES[id];
   // Five rows' mean leaves a fifth of the variance.
   const low = unitVariance(filterOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, 32, 4));

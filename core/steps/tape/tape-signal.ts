@@ -1,5 +1,5 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
-import { column, cosTurns, float, iand, ishr, type Node, type Pixel, row, select, sinTurns, toFloat } from '../../kernel';
+import { column, cosTurns, float, iand, ishr, type Node, type Pixel, Remembered, row, select, sinTurns, toFloat } from '../../kernel';
 import { choice, flag, num, number, type Values } from '../../parameters';
 import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, type SystemId, SYSTEMS, trailing } from '../../tape';
 import type { BuiltStep, FrameContext } from '../declare';
@@ -19,7 +19,7 @@ interface Signal {
   readonly luma: LineFilter;
   readonly chroma: LineFilter;
 }
-const known = new Map<string, Signal>();
+const known = new Remembered<Signal>(16);
 /** Filters of a grade under a step's values: the latest few are kept. */
 export function signalOf(v: Values): Signal {
   const [id, wide, colourWide, peak, delay, bleed] = [
@@ -31,8 +31,7 @@ export function signalOf(v: Values): Signal {
     num(v, 'bleed'),
   ] as const;
   const key = [id, wide, colourWide, peak, delay, bleed].join(',');
-  let made = known.get(key);
-  if (!made) {
+  return known.of(key, () => {
     const grade = GRADES[id as GradeId];
     const luma = filterOf({ gain: lumaGain((grade.luma.width * wide) / 100, grade.luma.order, (grade.luma.peak * peak) / 100) }, LUMA_REACH);
     const phase = trailing((grade.delay + delay) / 1000, (grade.bleed * bleed) / 1e5);
@@ -40,11 +39,8 @@ export function signalOf(v: Values): Signal {
     const reach = chromaReach(width);
     // Far-reaching filters take every fourth sample of a line that was averaged: a third of the work.
     const chroma = filterOf({ gain: butterworth(width, grade.chroma.order), phase }, reach, reach > 20 ? 4 : 1);
-    made = { grade, luma, chroma };
-    if (known.size >= 16) known.delete(known.keys().next().value!);
-    known.set(key, made);
-  }
-  return made;
+    return { grade, luma, chroma };
+  });
 }
 
 /** Colour a row lower for each row that the grade averages it over: weights ¼, ½, ¼ about the row above. */
@@ -78,6 +74,7 @@ function carrierPhase(system: SystemId, frame: Node): Node {
     .add(frame.mul(perFrame));
 }
 
+const lowPass = new Remembered<LineFilter>(4);
 /**
  * The colour put on its carrier and taken off again: luma near the carrier comes out as colour (rainbows), colour that
  * changes along the line as luma (dots that crawl).
@@ -109,7 +106,7 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
     'on',
   );
   const width = system === '625' ? 1.3 : 1.1;
-  const low = filterOf({ gain: butterworth(width, 3) }, 16);
+  const low = lowPass.of(system, () => filterOf({ gain: butterworth(width, 3) }, 16));
   const decoded = filtered(mixed, [AS_IT_IS, low, low]);
   // What was found as colour is taken off the signal; the rest is luma.
   return turned(([signal, u, w], sin, cos) => [signal!.sub(u!.mul(sin)).sub(w!.mul(cos)), u!, w!], decoded, 'off');

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { changesBetween, type LookDocument } from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
-import { versionQuery } from '../shared/data';
+import { dataOf, versionQuery } from '../shared/data';
 import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
 import { useBench } from './context';
 
@@ -28,9 +28,7 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const now = useBench((s) => s.look),
     opened = useBench((s) => s.opened),
     change = useBench((s) => s.change);
-  const fetched = useQueries({ queries: look.versions.map((v) => versionQuery(v.id)) });
-  const there = fetched.map((f) => f.data?.id ?? '').join();
-  const versions = useMemo(() => fetched.flatMap((f) => (f.data ? [f.data] : [])), [there]);
+  const versions = useQueries({ queries: look.versions.map((v) => versionQuery(v.id)), combine: dataOf });
   const wanted = useMemo(() => versions.map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })), [versions, hero]);
   const pictures = useLookPictures(project, wanted);
   const since = (v: VersionView): VersionView | undefined => versions.find((o) => o.number < v.number);

@@ -22,12 +22,12 @@ import type { EngineClient } from '../../engine/client';
 import type { BenchState, BenchStore } from './store';
 
 export const BenchContext = createContext<{ store: BenchStore; engine: EngineClient } | null>(null);
-const inBench = () => {
+const useContextOfBench = () => {
   const c = useContext(BenchContext);
   if (!c) throw new Error('outside the Bench');
   return c;
 };
-export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(inBench().store, pick);
+export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(useContextOfBench().store, pick);
 /** As `pick` finds it in the look but for where its dials stand: looked for when that changes, the same object as long as nothing in it differs. */
 export function useStill<T>(pick: (look: LookDocument) => T): T {
   const found = useRef<{ readonly look: LookDocument; readonly pick: unknown; readonly value: T }>(undefined);
@@ -41,8 +41,8 @@ export function useStill<T>(pick: (look: LookDocument) => T): T {
 }
 /** What the look asks of clips, and its frame: the same while steps and dials change. */
 export const useAsking = (): Asking => useBench(useShallow((s) => ({ pins: s.still.pins, frame: s.still.frame })));
-export const useStoreItself = (): BenchStore => inBench().store;
-export const useEngine = (): EngineClient => inBench().engine;
+export const useStoreItself = (): BenchStore => useContextOfBench().store;
+export const useEngine = (): EngineClient => useContextOfBench().engine;
 /** What parts of a layer need to know of it besides themselves. */
 export type LayerFace = Pick<Layer, 'key' | 'name' | 'on'>;
 export const sameFace = (a: LayerFace, b: LayerFace): boolean => a.key === b.key && a.name === b.name && a.on === b.on;

@@ -1,5 +1,5 @@
 /** Shapes on the hero: each control that is open and holds a place, a line, an outline or places of colour puts up its own. */
-import { useContext, useEffect, useId } from 'react';
+import { useContext, useEffect, useEffectEvent, useId } from 'react';
 import type { Parameter, ParameterValue } from '../../../core';
 import { LayerContext, useBench, useStoreItself } from './context';
 
@@ -24,9 +24,9 @@ export function useHandle(holds: boolean, handle: Handle): void {
   const chosen = useBench((s) => layer === undefined || s.chosen?.layer === layer);
   const on = holds && chosen;
   const { label, parameter, value, neighbours } = handle;
+  const lay = useEffectEvent(() => store.getState().handle(id, handle));
   useEffect(() => {
-    if (!on) return;
-    store.getState().handle(id, handle);
+    if (on) lay();
   }, [on, id, store, label, parameter, value, neighbours]);
   useEffect(() => () => store.getState().handle(id, null), [on, id, store]);
 }

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import { type LookDocument, withTrims } from '../../../core';
 import { call } from '../../api/client';
 import type { FollowerView, VersionView } from '../../api/views';
@@ -45,16 +45,19 @@ export function SaveVersion(props: Props) {
   };
   const nobody = followers.data?.length === 0;
   const begun = useRef(false);
+  const saveAlone = useEffectEvent(() => void save([], []));
   useEffect(() => {
     if (nobody && !begun.current) {
       begun.current = true;
-      void save([], []);
+      saveAlone();
     }
   }, [nobody]);
-  useEffect(() => {
-    if (!followers.error) return;
-    onTrouble(followers.error.message);
+  const giveUp = useEffectEvent((why: string) => {
+    onTrouble(why);
     onClose();
+  });
+  useEffect(() => {
+    if (followers.error) giveUp(followers.error.message);
   }, [followers.error]);
   if (!followers.data || nobody) return null;
   return <Followers {...props} followers={followers.data} busy={busy} onSave={(follow, stay) => void save(follow, stay)} />;

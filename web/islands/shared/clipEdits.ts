@@ -1,6 +1,6 @@
 /** Changes to clips from a page: sent all at once, undone and redone by name, refused where someone else was quicker. */
-import { useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
 import { cutsDecided } from '../../../core';
 import type { ClipEdit, ClipWork } from '../../../server/clips';
 import { call, type Refused } from '../../api/client';
@@ -38,7 +38,7 @@ export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
 export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] => edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
 
 /** A project as it will be once edits are done, as far as a page can tell: of another look version it knows too little. */
-function withEdits(p: ProjectView | undefined, edits: readonly ClipEdit[]): ProjectView | undefined {
+function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly ClipEdit[]): P {
   if (!p) return p;
   const all = [...p.clips, ...p.plates].map((c) => {
     const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
@@ -47,25 +47,41 @@ function withEdits(p: ProjectView | undefined, edits: readonly ClipEdit[]): Proj
   return { ...p, clips: all.filter((c) => c.role === 'clip'), plates: all.filter((c) => c.role === 'plate') };
 }
 
+/** What names the edits of a project's clips that are on their way. */
+const sendingKey = (project: string): readonly string[] => ['clip edits', project];
+
 /** Sends edits one after the other; the page shows them at once, and what the server says when it has answered. */
 export function useSending(project: string): (edits: readonly ClipEdit[]) => Promise<Refused | null> {
   const queries = useQueryClient();
-  const last = useRef<Promise<unknown>>(Promise.resolve());
-  return (edits) => {
-    const key = ['project', project];
-    queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
-    const sent = last.current.then(() =>
+  const key = ['project', project],
+    mutationKey = sendingKey(project);
+  const { mutateAsync } = useMutation({
+    mutationKey,
+    // Those of one scope wait for one another.
+    scope: { id: mutationKey.join(' ') },
+    mutationFn: (edits: readonly ClipEdit[]) =>
       call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
         () => null,
         (e: Refused) => e,
       ),
-    );
-    last.current = sent;
-    return sent.then(async (refused) => {
-      if (last.current === sent || refused) await queries.invalidateQueries({ queryKey: key });
-      return refused;
-    });
+    onSuccess: async (refused) => {
+      const isLast = queries.isMutating({ mutationKey }) === 1;
+      if (isLast || refused) await queries.invalidateQueries({ queryKey: key });
+    },
+  });
+  return (edits) => {
+    queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
+    return mutateAsync(edits);
   };
+}
+
+/** Lays the edits that are on their way over what the server says: a reading begun before them does not hide them. */
+export function useOnTheWay(project: string): (p: ProjectView) => ProjectView {
+  const sent = useMutationState({
+    filters: { mutationKey: sendingKey(project), status: 'pending' },
+    select: (m) => m.state.variables as readonly ClipEdit[],
+  });
+  return useCallback((p) => sent.reduce((all, edits) => withEdits(all, edits), p), [sent]);
 }
 
 interface Done {

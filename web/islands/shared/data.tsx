@@ -2,14 +2,17 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
+import { useOnTheWay } from './clipEdits';
 import type { BakingView, KilnView, LookView, PieceView, ProjectView, ReferenceView, VersionView } from '../../api/views';
 
 const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } } });
 
 export const Island = ({ children }: { children: ReactNode }) => <QueryClientProvider client={client}>{children}</QueryClientProvider>;
 
-export const useProject = (id: string, enabled = true) =>
-  useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`), enabled });
+export function useProject(id: string, enabled = true) {
+  const select = useOnTheWay(id);
+  return useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`), enabled, select });
+}
 export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
 export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
 export const useReferences = (project: string) =>
@@ -19,6 +22,8 @@ export const useKiln = (id: string) =>
 /** What workers bake of a clip. */
 export const useBakingOf = (clip: string) =>
   useQuery({ queryKey: ['baking', clip], queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`) });
+/** What of several queries is there, in their order; the same list as long as nothing in it changes. */
+export const dataOf = <T,>(queries: readonly { readonly data: T | undefined }[]): T[] => queries.flatMap((q) => (q.data === undefined ? [] : [q.data]));
 /** A version never changes once it is saved. */
 export const versionQuery = (id: string) => ({
   queryKey: ['version', id],

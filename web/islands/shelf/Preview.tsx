@@ -23,12 +23,12 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
   useEffect(() => dialog.current?.showModal(), []);
   const engine = useMemo(() => new EngineClient('bt709', MEMORY), []);
   useEffect(() => () => engine.close(), [engine]);
-  const clips = project.clips.slice(0, MOST_CLIPS);
+  const clips = useMemo(() => project.clips.slice(0, MOST_CLIPS), [project]);
   useEffect(() => {
     const [width, height] = sized(project, 180);
     engine.clips([...project.clips, ...project.plates]);
     engine.request(clips.map((c) => ({ id: `preview:${c.id}`, clip: c.id, frame: restingFrame(c, look), look, from: 270, width, height })));
-  }, [engine, project, look]);
+  }, [engine, project, look, clips]);
   const thumbs = useMemo(
     () => thumbnails.map((t) => ({ name: t.name, url: URL.createObjectURL(new Blob([t.png as BlobPart], { type: 'image/png' })) })),
     [thumbnails],

@@ -3,11 +3,11 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { edit, emptyLook, type LookDocument, stepOf, allLayers } from '../../../core';
 import { type LookPackage, PACKAGE_ENDING } from '../../../core/formats';
 import { call } from '../../api/client';
-import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
+import type { ClipView, LookView, PieceView, ProjectView, VersionView } from '../../api/views';
 import { readLookFile } from '../../engine/files';
 import { takeLooks } from '../shared/bringing';
 import { Choice } from '../shared/Choice';
-import { Island, useLooks, usePieces, useProject, versionQuery } from '../shared/data';
+import { dataOf, Island, useLooks, usePieces, useProject, versionQuery } from '../shared/data';
 import { FileButton } from '../shared/FileButton';
 import { Head, Notice } from '../shared/Head';
 import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
@@ -138,20 +138,23 @@ const wordsOf = (l: LookView, v: VersionView | undefined): string =>
 const telling = (clips: readonly ClipView[]): ClipView | undefined =>
   [...clips].sort((a, b) => Object.keys(b.pins).length - Object.keys(a.pins).length)[0];
 const SEEN_ON = 'wabisabi-shelf-clip';
+const NO_PIECES: readonly PieceView[] = [];
 /** So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer crosses others. */
 const DWELL = 220;
 
 function Looks({ project, looks, sought, ...acts }: LooksProps) {
-  const fetched = useQueries({ queries: looks.map((l) => versionQuery(l.versions[0]!.id)) });
-  const pieces = usePieces().data ?? [];
+  const fetched = useQueries({ queries: looks.map((l) => versionQuery(l.versions[0]!.id)), combine: dataOf });
+  const pieces = usePieces().data ?? NO_PIECES;
   const [seenOn, setSeenOn] = useState<string | null>(() => localStorage.getItem(`${SEEN_ON}:${project.id}`));
   const clip = project.clips.find((c) => c.id === seenOn) ?? telling(project.clips);
   const [shown, setShown] = useState<string | null>(null);
   const pointing = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const versions = new Map(looks.map((l, i) => [l.id, fetched[i]?.data]));
-  const found = looks.filter((l) => wordsOf(l, versions.get(l.id)).includes(sought.trim().toLowerCase()));
+  const versions = useMemo(() => new Map(fetched.map((v) => [v.lookId, v])), [fetched]);
+  const found = useMemo(
+    () => looks.filter((l) => wordsOf(l, versions.get(l.id)).includes(sought.trim().toLowerCase())),
+    [looks, versions, sought],
+  );
   const large = found.find((l) => l.id === shown) ?? found.find((l) => project.clips.some((c) => c.look?.lookId === l.id)) ?? found[0];
-  const there = fetched.map((f) => f.data?.id ?? '').join();
   const wanted = useMemo((): LookPicture[] => {
     if (!clip) return [];
     const of = (id: string, look: LookDocument): LookPicture => ({ id, clip, look });
@@ -167,7 +170,7 @@ function Looks({ project, looks, sought, ...acts }: LooksProps) {
         : []),
       ...pieces.map((p) => of(`piece:${p.id}`, { ...p.document, bedrock: true })),
     ];
-  }, [clip, large?.id, there, sought, pieces.length]);
+  }, [clip, large, versions, found, pieces]);
   const pictures = useLookPictures(project, wanted);
   const point = (id: string, wait = DWELL) => {
     clearTimeout(pointing.current);

@@ -33,9 +33,10 @@ const NOTHING = (): void => {};
 /** Balance and match: what the chosen clips are brought to, how far, and the numbers before and after; the tiles show it at once. */
 export function BalancePanel({ project, references, chosen, wish, onWish, proposed, hand, onHand, onApply, onTakeOff, onHold, onClose }: Props) {
   const waiting = project.clips.filter((c) => !isMeasured(c)).length;
+  const lacks = waiting > 0;
   useEffect(() => {
-    if (waiting > 0) void call('POST', `/api/projects/${project.id}/measure`).catch(NOTHING);
-  }, [project.id, waiting > 0]);
+    if (lacks) void call('POST', `/api/projects/${project.id}/measure`).catch(NOTHING);
+  }, [project.id, lacks]);
   const number = (id: 'strength' | 'stops' | 'cast', label: string, help: string, max: number, unit: string, scale = 1) => (
     <label className="grid grid-cols-[88px_1fr] items-center gap-2" title={help}>
       <span className="quiet">{label}</span>

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { type Flag, FLAG_WORDS, flagMuch, type LookDocument } from '../../../core';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -24,8 +24,9 @@ export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, on
   const inspect = (again: boolean) =>
     void call('POST', `/api/projects/${project.id}/inspections`, { clips: all.map((c) => c.id), again }).catch((e: Error) => onTrouble(e.message));
   const stale = all.filter((c) => !isKnown(c)).length;
+  const inspectStale = useEffectEvent(() => inspect(false));
   useEffect(() => {
-    if (stale > 0) inspect(false);
+    if (stale > 0) inspectStale();
   }, [project.id, stale]);
   const waiting = all.filter(underWay).length,
     stopped = all.filter((c) => c.inspection?.state === 'cancelled' || c.inspection?.state === 'failed').length;

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { Group } from './arrange';
@@ -78,7 +78,9 @@ export function Tiles({
     const row = rows[index];
     return row?.kind === 'tiles' ? row.clips.map((c) => c.id) : [];
   });
-  useEffect(() => onSight(sight), [sight.join()]);
+  const tell = useEffectEvent(() => onSight(sight)),
+    inSight = sight.join();
+  useEffect(() => tell(), [inSight]);
 
   const box = useBox(area, (drawn, from) => {
     const found = touched(layout, drawn);

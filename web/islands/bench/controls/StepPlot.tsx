@@ -1,5 +1,5 @@
 import { Chart, Filler, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
-import { useContext, useEffect, useRef } from 'react';
+import { useContext, useEffect, useEffectEvent, useRef } from 'react';
 import { type Plot, resolve, type Step, type StepUse, withDefaults } from '../../../../core';
 import type { Percentiles } from '../../../../core/clip';
 import { ClipContext, useBench } from '../context';
@@ -41,24 +41,7 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
   const values = withDefaults(step, Object.fromEntries(Object.entries(use.parameters).map(([id, s]) => [id, resolve(look, s, {})])));
   const key = JSON.stringify(values);
   const plot = step.plot!(values, clip?.encoding ?? 'srgb');
-  useEffect(() => {
-    const axis = (a: Plot['x']) => ({
-      type: 'linear' as const,
-      min: a.from,
-      max: a.to,
-      title: { display: true, text: a.label, font: { size: 10 }, padding: 0 },
-      ticks: { font: { size: 9 }, maxTicksLimit: 9 },
-      grid: { color: 'rgb(128 128 128 / 0.18)' },
-    });
-    chart.current = new Chart(canvas.current!, {
-      type: 'line',
-      data: { datasets: [] },
-      options: { animation: false, responsive: true, maintainAspectRatio: false, events: [], scales: { x: axis(plot.x), y: axis(plot.y) } },
-    });
-    return () => chart.current?.destroy();
-    // The axes are the step's own and never change.
-  }, []);
-  useEffect(() => {
+  const draw = useEffectEvent(() => {
     if (!chart.current) return;
     chart.current.data.datasets = [
       ...plot.lines.map((l, i) => ({
@@ -83,8 +66,30 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
         : []),
     ];
     chart.current.update('none');
-    // `key` stands for all that the plot is made from.
-  }, [key, clip]);
+  });
+  // The axes are the step's own and never change.
+  const begin = useEffectEvent((on: HTMLCanvasElement) => {
+    const axis = (a: Plot['x']) => ({
+      type: 'linear' as const,
+      min: a.from,
+      max: a.to,
+      title: { display: true, text: a.label, font: { size: 10 }, padding: 0 },
+      ticks: { font: { size: 9 }, maxTicksLimit: 9 },
+      grid: { color: 'rgb(128 128 128 / 0.18)' },
+    });
+    return new Chart<'line', { x: number; y: number }[]>(on, {
+      type: 'line',
+      data: { datasets: [] },
+      options: { animation: false, responsive: true, maintainAspectRatio: false, events: [], scales: { x: axis(plot.x), y: axis(plot.y) } },
+    });
+  });
+  useEffect(() => {
+    const made = begin(canvas.current!);
+    chart.current = made;
+    return () => made.destroy();
+  }, []);
+  // `key` stands for all that the plot is made from.
+  useEffect(() => draw(), [key, clip]);
   return (
     <figure className="mr-2 mb-1">
       <div className="h-[150px]" role="img" aria-label={`${step.label}: ${plot.lines.map((l) => l.name).join(', ')} over ${plot.x.label}`}>
