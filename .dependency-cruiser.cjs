@@ -33,7 +33,10 @@ module.exports = {
       name: 'core-imports-nothing-outside',
       severity: 'error',
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
-      to: { pathNot: '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes|fflate)|^node_modules/@types' },
+      to: {
+        pathNot:
+          '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes|fflate)|^node_modules/@types',
+      },
     },
     ...upwards,
     {
@@ -48,18 +51,48 @@ module.exports = {
       from: { pathNot: '^core/' },
       to: { path: '^core/[^/]+/', pathNot: '^core/[^/]+/index\\.ts$' },
     },
-    { name: 'no-circles-in-core', severity: 'error', from: { path: '^core/' }, to: { circular: true } },
+    {
+      name: 'no-circles-in-core',
+      severity: 'error',
+      from: { path: '^core/' },
+      to: { circular: true },
+    },
     // Elsewhere two files may still know each other's types.
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
-    { name: 'tests-only', severity: 'error', from: { pathNot: '\\.test\\.ts$|^core/testing/|^e2e/|^bench/' }, to: { path: '^core/testing/' } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'tests-only',
+      severity: 'error',
+      from: { pathNot: '\\.test\\.ts$|^core/testing/|^e2e/|^bench/' },
+      to: { path: '^core/testing/' },
+    },
     {
       name: 'islands-and-workers-import-no-server',
       severity: 'error',
       from: { path: islands },
       to: { path: '^server/', dependencyTypesNot: ['type-only'] },
     },
-    { name: 'server-imports-no-page', severity: 'error', from: { path: '^(server|cli)/' }, to: { path: '^web/' } },
-    { name: 'cli-needs-no-database', severity: 'error', from: { path: '^cli/' }, to: { path: '^server/(database|jobs|events)' } },
+    {
+      name: 'server-imports-no-page',
+      severity: 'error',
+      from: { path: '^(server|cli)/' },
+      to: { path: '^web/' },
+    },
+    {
+      name: 'cli-needs-no-database',
+      severity: 'error',
+      from: { path: '^cli/' },
+      to: { path: '^server/(database|jobs|events)' },
+    },
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, exclude: { path: '^dist' } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    exclude: { path: '^dist' },
+  },
 };

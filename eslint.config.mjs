@@ -28,13 +28,30 @@ const BANNED = [
 ];
 
 export default ts.config(
-  { ignores: ['dist', 'dist-cli', 'dist-worker', 'dist-bench', '.data', '.data-test', '.data-faults', '.data-bench', '.astro', 'node_modules', 'demo/truth'] },
+  {
+    ignores: [
+      'dist',
+      'dist-cli',
+      'dist-worker',
+      'dist-bench',
+      '.data',
+      '.data-test',
+      '.data-faults',
+      '.data-bench',
+      '.astro',
+      'node_modules',
+      'demo/truth',
+    ],
+  },
   js.configs.recommended,
   ts.configs.recommended,
   {
     languageOptions: { globals: { ...globals.node, ...globals.browser, ...globals.worker } },
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
+      ],
       'no-constant-condition': ['error', { checkLoops: false }],
       'no-undef': 'off',
     },
@@ -45,7 +62,11 @@ export default ts.config(
     rules: {
       'no-restricted-properties': [
         'error',
-        ...BANNED.map((property) => ({ object: 'Math', property, message: 'differs between engines: use core/kernel/exact' })),
+        ...BANNED.map((property) => ({
+          object: 'Math',
+          property,
+          message: 'differs between engines: use core/kernel/exact',
+        })),
       ],
       'no-restricted-syntax': [
         'error',

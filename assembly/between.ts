@@ -9,18 +9,25 @@ function falloff(q: f32): f32 {
   return 1 / (c * c);
 }
 
-/** A place that does not come back to within so many pixels, and so large a share of its way, is not believed. */
+/**
+ * A place that does not come back to within so many pixels, and so large a share of its way, is not
+ * believed.
+ */
 const RETURNS: f32 = 0.6;
 const RETURNS_SHARE: f32 = 0.06;
 /** What differs by so much (of 255, after a common brightness) does not fit. */
 const FITS: f32 = 12;
-/** Where light itself changes by so much (of 255, over some pixels) nothing is told of where things went. */
+/**
+ * Where light itself changes by so much (of 255, over some pixels) nothing is told of where things
+ * went.
+ */
 const FLASH: f32 = 14;
 const FLASH_REACH: i32 = 6;
 
 /**
- * How far vectors there (`u`, `v`) and back (`backU`, `backV`) disagree, and how badly what they join fits: 0 believed … 1
- * not, into `out`. `a` is a plain plane, `b` padded; `work` needs six planes.
+ * How far vectors there (`u`, `v`) and back (`backU`, `backV`) disagree, and how badly what they
+ * join fits: 0 believed … 1 not, into `out`. `a` is a plain plane, `b` padded; `work` needs six
+ * planes.
  */
 export function doubts(
   a: usize,
@@ -46,7 +53,8 @@ export function doubts(
   const sums = across + plane;
   memory.fill(work, 0, plane * 5 + bytes);
   readAt(b, paddedStride, width, height, u, v, stride, off);
-  for (let o: usize = 0; o < plane; o += 16) v128.store(off + o, f32x4.sub(v128.load(off + o), v128.load(a + o)));
+  for (let o: usize = 0; o < plane; o += 16)
+    v128.store(off + o, f32x4.sub(v128.load(off + o), v128.load(a + o)));
   boxed(off, width, height, stride, 2, mean, across, sums);
   boxed(off, width, height, stride, FLASH_REACH, flash, across, sums);
   for (let o: usize = 0; o < plane; o += 16) {
@@ -71,7 +79,10 @@ export function doubts(
   }
 }
 
-/** Vectors carried to where they are at a moment: of several that come to one place, those that fit best. `cost` is infinite where none does. */
+/**
+ * Vectors carried to where they are at a moment: of several that come to one place, those that fit
+ * best. `cost` is infinite where none does.
+ */
 function carried(
   u: usize,
   v: usize,
@@ -125,8 +136,9 @@ function hidden(doubt: f32): f32 {
 }
 
 /**
- * What is at a share of the way between two frames, from vectors both ways and their doubts: how far what lies there moves
- * (`outU`, `outV`), the second frame's share (`second`), how far all of it is believed (`sure`). `work` needs eleven planes.
+ * What is at a share of the way between two frames, from vectors both ways and their doubts: how
+ * far what lies there moves (`outU`, `outV`), the second frame's share (`second`), how far all of
+ * it is believed (`sure`). `work` needs eleven planes.
  */
 export function between(
   u: usize,
@@ -183,8 +195,22 @@ export function between(
     for (let x = 0; x < width; x++, o += 4) {
       const cu = valueAt(outU + o);
       const cv = valueAt(outV + o);
-      const inFirst = reading(doubtFirst, width, height, bytes, <f32>x - share * cu, <f32>y - share * cv);
-      const inSecond = reading(doubtSecond, width, height, bytes, <f32>x + rest * cu, <f32>y + rest * cv);
+      const inFirst = reading(
+        doubtFirst,
+        width,
+        height,
+        bytes,
+        <f32>x - share * cu,
+        <f32>y - share * cv,
+      );
+      const inSecond = reading(
+        doubtSecond,
+        width,
+        height,
+        bytes,
+        <f32>x + rest * cu,
+        <f32>y + rest * cv,
+      );
       // What is hidden in the other frame is seen in its own alone.
       const a = hidden(inFirst);
       const b = hidden(inSecond);

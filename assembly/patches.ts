@@ -1,4 +1,7 @@
-/** Displacements of small patches by inverse search (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016). */
+/**
+ * Displacements of small patches by inverse search (Kroeger et al., *Fast Optical Flow using Dense
+ * Inverse Search*, 2016).
+ */
 import { before, clampF, pad, total, valueAt } from './planes';
 
 const PATCH: i32 = 8;
@@ -16,7 +19,10 @@ let sumY: f32 = 0;
 let slopeX: f32 = 0;
 let slopeY: f32 = 0;
 
-/** A patch and its gradients into scratch: 64 values, 64 slopes across, 64 down. `from` is its first pixel. */
+/**
+ * A patch and its gradients into scratch: 64 values, 64 slopes across, 64 down. `from` is its first
+ * pixel.
+ */
 function take(from: usize, stride: usize, scratch: usize): void {
   let sx = f32x4.splat(0);
   let sy = f32x4.splat(0);
@@ -40,7 +46,17 @@ function take(from: usize, stride: usize, scratch: usize): void {
 }
 
 /** The patch's cost where it is moved to, but for a common brightness; leaves its slopes. */
-function compare(b: usize, strideB: usize, width: i32, height: i32, px: i32, py: i32, du: f32, dv: f32, scratch: usize): f32 {
+function compare(
+  b: usize,
+  strideB: usize,
+  width: i32,
+  height: i32,
+  px: i32,
+  py: i32,
+  du: f32,
+  dv: f32,
+  scratch: usize,
+): f32 {
   const fx = clampF(<f32>px + du, before(1), <f32>(width - PATCH + pad - 2));
   const fy = clampF(<f32>py + dv, before(1), <f32>(height - PATCH + pad - 2));
   const ix = <i32>floor<f32>(fx);
@@ -68,17 +84,29 @@ function compare(b: usize, strideB: usize, width: i32, height: i32, px: i32, py:
     const l3 = v128.load(o + 20);
     const own = scratch + ((<usize>y * 8) << 2);
     const d0 = f32x4.sub(
-      f32x4.add(f32x4.add(f32x4.mul(u0, w00), f32x4.mul(u1, w10)), f32x4.add(f32x4.mul(l0, w01), f32x4.mul(l1, w11))),
+      f32x4.add(
+        f32x4.add(f32x4.mul(u0, w00), f32x4.mul(u1, w10)),
+        f32x4.add(f32x4.mul(l0, w01), f32x4.mul(l1, w11)),
+      ),
       v128.load(own),
     );
     const d1 = f32x4.sub(
-      f32x4.add(f32x4.add(f32x4.mul(u2, w00), f32x4.mul(u3, w10)), f32x4.add(f32x4.mul(l2, w01), f32x4.mul(l3, w11))),
+      f32x4.add(
+        f32x4.add(f32x4.mul(u2, w00), f32x4.mul(u3, w10)),
+        f32x4.add(f32x4.mul(l2, w01), f32x4.mul(l3, w11)),
+      ),
       v128.load(own + 16),
     );
     sum = f32x4.add(sum, f32x4.add(d0, d1));
     squares = f32x4.add(squares, f32x4.add(f32x4.mul(d0, d0), f32x4.mul(d1, d1)));
-    sx = f32x4.add(sx, f32x4.add(f32x4.mul(v128.load(own + 256), d0), f32x4.mul(v128.load(own + 272), d1)));
-    sy = f32x4.add(sy, f32x4.add(f32x4.mul(v128.load(own + 512), d0), f32x4.mul(v128.load(own + 528), d1)));
+    sx = f32x4.add(
+      sx,
+      f32x4.add(f32x4.mul(v128.load(own + 256), d0), f32x4.mul(v128.load(own + 272), d1)),
+    );
+    sy = f32x4.add(
+      sy,
+      f32x4.add(f32x4.mul(v128.load(own + 512), d0), f32x4.mul(v128.load(own + 528), d1)),
+    );
     u0 = l0;
     u1 = l1;
     u2 = l2;
@@ -91,7 +119,10 @@ function compare(b: usize, strideB: usize, width: i32, height: i32, px: i32, py:
   return total(squares) - all * mean;
 }
 
-/** Moves a patch by Gauss and Newton from a vector on, whose cost and slopes are known; leaves its vector and its cost. */
+/**
+ * Moves a patch by Gauss and Newton from a vector on, whose cost and slopes are known; leaves its
+ * vector and its cost.
+ */
 function descend(
   b: usize,
   strideB: usize,
@@ -147,10 +178,10 @@ function placeOf(i: i32, size: i32): i32 {
 }
 
 /**
- * Finds where patches of `a` lie in `b` (both padded, `width`×`height`), beginning with the vectors at `startU`, `startV`
- * (rows `stride` pixels apart), and spreads them over all pixels into `outU`, `outV` by how well each fits there.
- * Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016. `work` needs 6·nx·ny values and 192 more, then
- * three planes.
+ * Finds where patches of `a` lie in `b` (both padded, `width`×`height`), beginning with the vectors
+ * at `startU`, `startV` (rows `stride` pixels apart), and spreads them over all pixels into `outU`,
+ * `outV` by how well each fits there. Kroeger et al., *Fast Optical Flow using Dense Inverse
+ * Search*, 2016. `work` needs 6·nx·ny values and 192 more, then three planes.
  */
 export function searchPatches(
   a: usize,
@@ -201,7 +232,10 @@ export function searchPatches(
       store<f32>(h, tells ? (yy + more) / det : 0);
       store<f32>(h + 4, tells ? -xy / det : 0);
       store<f32>(h + 8, tells ? (xx + more) / det : 0);
-      const middle = (<usize>(min<i32>(height - 1, py + PATCH / 2) * stride + min<i32>(width - 1, px + PATCH / 2))) << 2;
+      const middle =
+        (<usize>(
+          (min<i32>(height - 1, py + PATCH / 2) * stride + min<i32>(width - 1, px + PATCH / 2))
+        )) << 2;
       let fromU = valueAt(startU + middle);
       let fromV = valueAt(startV + middle);
       let best = compare(b, bytes, width, height, px, py, fromU, fromV, scratch);
@@ -222,7 +256,24 @@ export function searchPatches(
         }
       }
       const at = (<usize>p) << 2;
-      descend(b, bytes, width, height, px, py, fromU, fromV, best, bestX, bestY, h, us + at, vs + at, costs + at, scratch);
+      descend(
+        b,
+        bytes,
+        width,
+        height,
+        px,
+        py,
+        fromU,
+        fromV,
+        best,
+        bestX,
+        bestY,
+        h,
+        us + at,
+        vs + at,
+        costs + at,
+        scratch,
+      );
     }
   for (let j = ny - 1; j >= 0; j--)
     for (let i = nx - 1; i >= 0; i--) {
@@ -241,7 +292,8 @@ export function searchPatches(
         const q = (<usize>(side == 0 ? p + 1 : p + nx)) << 2;
         const qu = valueAt(us + q);
         const qv = valueAt(vs + q);
-        if (abs<f32>(qu - valueAt(us + at)) < SAME && abs<f32>(qv - valueAt(vs + at)) < SAME) continue;
+        if (abs<f32>(qu - valueAt(us + at)) < SAME && abs<f32>(qv - valueAt(vs + at)) < SAME)
+          continue;
         if (!loaded) take(a + <usize>py * bytes + ((<usize>px) << 2), bytes, scratch);
         loaded = true;
         const c = compare(b, bytes, width, height, px, py, qu, qv, scratch);
@@ -276,7 +328,10 @@ export function searchPatches(
   spread(a, b, bytes, width, height, stride, nx, ny, us, vs, outU, outV, hs + <usize>n * 12);
 }
 
-/** To all pixels: what the patches over each say, by how well each fits there. `weights` is a plane of its own. */
+/**
+ * To all pixels: what the patches over each say, by how well each fits there. `weights` is a plane
+ * of its own.
+ */
 function spread(
   a: usize,
   b: usize,
@@ -322,7 +377,10 @@ function spread(
           const l = v128.load(o + bytes);
           const top = f32x4.add(t, f32x4.mul(f32x4.sub(v128.load(o + 4), t), wx));
           const low = f32x4.add(l, f32x4.mul(f32x4.sub(v128.load(o + bytes + 4), l), wx));
-          const off = f32x4.sub(f32x4.add(top, f32x4.mul(f32x4.sub(low, top), wy)), v128.load(own + x));
+          const off = f32x4.sub(
+            f32x4.add(top, f32x4.mul(f32x4.sub(low, top), wy)),
+            v128.load(own + x),
+          );
           v128.store(d + ((<usize>y * 8) << 2) + x, off);
           sum = f32x4.add(sum, off);
         }

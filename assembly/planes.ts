@@ -1,4 +1,7 @@
-/** What all of it works on: planes of f32, named by the address of their first pixel; what is read between pixels, and means. */
+/**
+ * What all of it works on: planes of f32, named by the address of their first pixel; what is read
+ * between pixels, and means.
+ */
 
 /** How far padded planes go on beyond their edges, in pixels. */
 export let pad: i32 = 0;
@@ -17,14 +20,27 @@ export function before(pixels: i32): f32 {
 }
 
 export function total(v: v128): f32 {
-  return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + (f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3));
+  return (
+    f32x4.extract_lane(v, 0) +
+    f32x4.extract_lane(v, 1) +
+    (f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3))
+  );
 }
 export function clampF(x: f32, least: f32, most: f32): f32 {
   return max<f32>(least, min<f32>(most, x));
 }
 
 /** `b` (padded) read where vectors lead from each pixel. */
-export function readAt(b: usize, paddedStride: i32, width: i32, height: i32, u: usize, v: usize, stride: i32, out: usize): void {
+export function readAt(
+  b: usize,
+  paddedStride: i32,
+  width: i32,
+  height: i32,
+  u: usize,
+  v: usize,
+  stride: i32,
+  out: usize,
+): void {
   const bytes = (<usize>paddedStride) << 2;
   const least = before(2);
   const farX = <f32>(width + pad - 3);
@@ -48,7 +64,16 @@ export function readAt(b: usize, paddedStride: i32, width: i32, height: i32, u: 
 }
 
 /** Vectors twice as large, and twice as long: from rows `from` apart to rows `stride` apart. */
-export function doubled(u: usize, width: i32, height: i32, from: i32, w: i32, h: i32, stride: i32, out: usize): void {
+export function doubled(
+  u: usize,
+  width: i32,
+  height: i32,
+  from: i32,
+  w: i32,
+  h: i32,
+  stride: i32,
+  out: usize,
+): void {
   for (let y = 0; y < h; y++) {
     const fy = clampF(<f32>y * 0.5 - 0.25, 0, <f32>(height - 1));
     const y0 = <i32>fy;
@@ -70,8 +95,20 @@ export function doubled(u: usize, width: i32, height: i32, from: i32, w: i32, h:
   }
 }
 
-/** Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then row by row down. `across` is a plane, `sums` a row. */
-export function boxed(f: usize, width: i32, height: i32, stride: i32, r: i32, out: usize, across: usize, sums: usize): void {
+/**
+ * Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then row by row
+ * down. `across` is a plane, `sums` a row.
+ */
+export function boxed(
+  f: usize,
+  width: i32,
+  height: i32,
+  stride: i32,
+  r: i32,
+  out: usize,
+  across: usize,
+  sums: usize,
+): void {
   const bytes = (<usize>stride) << 2;
   const count: i32 = 2 * r + 1;
   const share: f32 = 1 / <f32>count;
@@ -83,13 +120,16 @@ export function boxed(f: usize, width: i32, height: i32, stride: i32, r: i32, ou
     for (let i = 0; i <= r; i++) sum += valueAt(row + ((<usize>min<i32>(i, last)) << 2));
     for (let x = 0; x < width; x++) {
       store<f32>(to + ((<usize>x) << 2), sum * share);
-      sum += valueAt(row + ((<usize>min<i32>(x + r + 1, last)) << 2)) - valueAt(row + ((<usize>max<i32>(x - r, 0)) << 2));
+      sum +=
+        valueAt(row + ((<usize>min<i32>(x + r + 1, last)) << 2)) -
+        valueAt(row + ((<usize>max<i32>(x - r, 0)) << 2));
     }
   }
   memory.fill(sums, 0, bytes);
   for (let i = -r; i <= r; i++) {
     const row = across + <usize>max<i32>(0, min<i32>(height - 1, i)) * bytes;
-    for (let x: usize = 0; x < bytes; x += 16) v128.store(sums + x, f32x4.add(v128.load(sums + x), v128.load(row + x)));
+    for (let x: usize = 0; x < bytes; x += 16)
+      v128.store(sums + x, f32x4.add(v128.load(sums + x), v128.load(row + x)));
   }
   const shares = f32x4.splat(share);
   for (let y = 0; y < height; y++) {

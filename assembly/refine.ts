@@ -1,4 +1,7 @@
-/** Variational refinement of vectors (Brox et al., *High Accuracy Optical Flow Estimation Based on a Theory for Warping*, 2004). */
+/**
+ * Variational refinement of vectors (Brox et al., *High Accuracy Optical Flow Estimation Based on a
+ * Theory for Warping*, 2004).
+ */
 import { readAt, valueAt } from './planes';
 
 const OMEGA: f32 = 1.6;
@@ -14,7 +17,8 @@ function slopesX(f: usize, width: i32, height: i32, stride: i32, out: usize): vo
   for (let y = 0; y < height; y++) {
     const row = (<usize>(y * stride)) << 2;
     const last = row + ((<usize>(width - 1)) << 2);
-    for (let o = row + 4; o < last; o += 16) v128.store(out + o, f32x4.mul(f32x4.sub(v128.load(f + o + 4), v128.load(f + o - 4)), half));
+    for (let o = row + 4; o < last; o += 16)
+      v128.store(out + o, f32x4.mul(f32x4.sub(v128.load(f + o + 4), v128.load(f + o - 4)), half));
     store<f32>(out + row, (valueAt(f + row + 4) - valueAt(f + row)) * 0.5);
     store<f32>(out + last, (valueAt(f + last) - valueAt(f + last - 4)) * 0.5);
   }
@@ -27,15 +31,20 @@ function slopesY(f: usize, height: i32, stride: i32, out: usize): void {
     const row = <usize>y * bytes;
     const up: usize = y > 0 ? row - bytes : row;
     const down: usize = y < height - 1 ? row + bytes : row;
-    for (let x: usize = 0; x < bytes; x += 16) v128.store(out + row + x, f32x4.mul(f32x4.sub(v128.load(f + down + x), v128.load(f + up + x)), half));
+    for (let x: usize = 0; x < bytes; x += 16)
+      v128.store(
+        out + row + x,
+        f32x4.mul(f32x4.sub(v128.load(f + down + x), v128.load(f + up + x)), half),
+      );
   }
 }
 
 /**
- * Refines vectors in place: brightness and gradients stay what they are, vectors are smooth but for their edges (Brox et
- * al., 2004), both data terms normalised by their gradients, by red-black successive over-relaxation. `a` is a plain plane,
- * `b` padded. `stride` is a multiple of four and at least `width + 4`; a row before and after `u` and `v` is nothing's.
- * `work` needs twenty planes, each with a row before and after.
+ * Refines vectors in place: brightness and gradients stay what they are, vectors are smooth but for
+ * their edges (Brox et al., 2004), both data terms normalised by their gradients, by red-black
+ * successive over-relaxation. `a` is a plain plane, `b` padded. `stride` is a multiple of four and
+ * at least `width + 4`; a row before and after `u` and `v` is nothing's. `work` needs twenty
+ * planes, each with a row before and after.
  */
 export function refine(
   a: usize,
@@ -115,12 +124,16 @@ export function refine(
         const vx = f32x4.sub(v128.load(v + q + 4), cv);
         const uy = f32x4.sub(v128.load(u + q + down), cu);
         const vy = f32x4.sub(v128.load(v + q + down), cv);
-        const squares = f32x4.add(f32x4.add(f32x4.mul(ux, ux), f32x4.mul(vx, vx)), f32x4.add(f32x4.mul(uy, uy), f32x4.mul(vy, vy)));
+        const squares = f32x4.add(
+          f32x4.add(f32x4.mul(ux, ux), f32x4.mul(vx, vx)),
+          f32x4.add(f32x4.mul(uy, uy), f32x4.mul(vy, vy)),
+        );
         const w = f32x4.div(va, f32x4.sqrt(f32x4.add(squares, epsilon)));
         v128.store(right + q, w);
         v128.store(below + q, isLast ? f32x4.splat(0) : w);
       }
-      // The last column has none to its right: it counts only what differs downwards, and what lies beyond ties nothing.
+      // The last column has none to its right: it counts only what differs downwards, and what lies
+      // beyond ties nothing.
       const q = row + ((<usize>(width - 1)) << 2);
       const uy = valueAt(u + q + down) - valueAt(u + q);
       const vy = valueAt(v + q + down) - valueAt(v + q);
@@ -140,7 +153,10 @@ export function refine(
       const z = v128.load(iz + o);
       const norm = f32x4.div(one, f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), zeta));
       const d = f32x4.add(z, f32x4.add(f32x4.mul(x, cu), f32x4.mul(y, cv)));
-      const w = f32x4.div(f32x4.mul(vd, norm), f32x4.sqrt(f32x4.add(f32x4.mul(f32x4.mul(d, d), norm), epsilon)));
+      const w = f32x4.div(
+        f32x4.mul(vd, norm),
+        f32x4.sqrt(f32x4.add(f32x4.mul(f32x4.mul(d, d), norm), epsilon)),
+      );
       const xx = v128.load(ixx + o);
       const xy = v128.load(ixy + o);
       const yy = v128.load(iyy + o);
@@ -151,7 +167,15 @@ export function refine(
       const ny = f32x4.div(one, f32x4.add(f32x4.add(xy2, f32x4.mul(yy, yy)), zeta));
       const dx = f32x4.add(xz, f32x4.add(f32x4.mul(xx, cu), f32x4.mul(xy, cv)));
       const dy = f32x4.add(yz, f32x4.add(f32x4.mul(xy, cu), f32x4.mul(yy, cv)));
-      const g = f32x4.div(vg, f32x4.sqrt(f32x4.add(f32x4.add(f32x4.mul(f32x4.mul(dx, dx), nx), f32x4.mul(f32x4.mul(dy, dy), ny)), epsilon)));
+      const g = f32x4.div(
+        vg,
+        f32x4.sqrt(
+          f32x4.add(
+            f32x4.add(f32x4.mul(f32x4.mul(dx, dx), nx), f32x4.mul(f32x4.mul(dy, dy), ny)),
+            epsilon,
+          ),
+        ),
+      );
       const wx = f32x4.mul(g, nx);
       const wy = f32x4.mul(g, ny);
       const kx = f32x4.mul(w, x);
@@ -171,11 +195,17 @@ export function refine(
       // In whole vectors, not in what is added to those it began with.
       v128.store(
         b1 + o,
-        f32x4.sub(f32x4.add(f32x4.mul(m11, ou), f32x4.mul(m12, ov)), f32x4.add(f32x4.mul(kx, z), f32x4.add(f32x4.mul(gxx, xz), f32x4.mul(hxy, yz)))),
+        f32x4.sub(
+          f32x4.add(f32x4.mul(m11, ou), f32x4.mul(m12, ov)),
+          f32x4.add(f32x4.mul(kx, z), f32x4.add(f32x4.mul(gxx, xz), f32x4.mul(hxy, yz))),
+        ),
       );
       v128.store(
         b2 + o,
-        f32x4.sub(f32x4.add(f32x4.mul(m12, ou), f32x4.mul(m22, ov)), f32x4.add(f32x4.mul(ky, z), f32x4.add(f32x4.mul(gxy, xz), f32x4.mul(hyy, yz)))),
+        f32x4.sub(
+          f32x4.add(f32x4.mul(m12, ou), f32x4.mul(m22, ov)),
+          f32x4.add(f32x4.mul(ky, z), f32x4.add(f32x4.mul(gxy, xz), f32x4.mul(hyy, yz))),
+        ),
       );
       v128.store(inverse1 + o, f32x4.div(omega, f32x4.add(f32x4.add(m11, ties), tiny)));
       v128.store(inverse2 + o, f32x4.div(omega, f32x4.add(f32x4.add(m22, ties), tiny)));
@@ -196,22 +226,40 @@ export function refine(
             const cv = v128.load(v + q);
             const su = f32x4.add(
               f32x4.add(f32x4.mul(wr, v128.load(u + q + 4)), f32x4.mul(wl, v128.load(u + q - 4))),
-              f32x4.add(f32x4.mul(wd, v128.load(u + q + bytes)), f32x4.mul(wu, v128.load(u + q - bytes))),
+              f32x4.add(
+                f32x4.mul(wd, v128.load(u + q + bytes)),
+                f32x4.mul(wu, v128.load(u + q - bytes)),
+              ),
             );
             const nu = v128.bitselect(
-              f32x4.add(f32x4.mul(rest, cu), f32x4.mul(v128.load(inverse1 + q), f32x4.add(f32x4.sub(v128.load(b1 + q), f32x4.mul(m12, cv)), su))),
+              f32x4.add(
+                f32x4.mul(rest, cu),
+                f32x4.mul(
+                  v128.load(inverse1 + q),
+                  f32x4.add(f32x4.sub(v128.load(b1 + q), f32x4.mul(m12, cv)), su),
+                ),
+              ),
               cu,
               changes,
             );
             v128.store(u + q, nu);
             const sv = f32x4.add(
               f32x4.add(f32x4.mul(wr, v128.load(v + q + 4)), f32x4.mul(wl, v128.load(v + q - 4))),
-              f32x4.add(f32x4.mul(wd, v128.load(v + q + bytes)), f32x4.mul(wu, v128.load(v + q - bytes))),
+              f32x4.add(
+                f32x4.mul(wd, v128.load(v + q + bytes)),
+                f32x4.mul(wu, v128.load(v + q - bytes)),
+              ),
             );
             v128.store(
               v + q,
               v128.bitselect(
-                f32x4.add(f32x4.mul(rest, cv), f32x4.mul(v128.load(inverse2 + q), f32x4.add(f32x4.sub(v128.load(b2 + q), f32x4.mul(m12, nu)), sv))),
+                f32x4.add(
+                  f32x4.mul(rest, cv),
+                  f32x4.mul(
+                    v128.load(inverse2 + q),
+                    f32x4.add(f32x4.sub(v128.load(b2 + q), f32x4.mul(m12, nu)), sv),
+                  ),
+                ),
                 cv,
                 changes,
               ),

@@ -1,4 +1,7 @@
-/** What the measurements in a browser share: the application's endpoints, footage brought in, a page, figures in words. */
+/**
+ * What the measurements in a browser share: the application's endpoints, footage brought in, a
+ * page, figures in words.
+ */
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
@@ -8,7 +11,10 @@ export const BASE = process.env['BASE']!;
 export const api = async <T>(method: string, path: string, data?: unknown): Promise<T> => {
   const answer = await fetch(BASE + path, {
     method,
-    ...(data !== undefined && { body: JSON.stringify(data), headers: { 'content-type': 'application/json' } }),
+    ...(data !== undefined && {
+      body: JSON.stringify(data),
+      headers: { 'content-type': 'application/json' },
+    }),
   });
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
   return (await answer.json()) as T;
@@ -18,7 +24,10 @@ export const api = async <T>(method: string, path: string, data?: unknown): Prom
 export async function bringIn(project: string, files: readonly string[]): Promise<string[]> {
   for (const file of files) {
     const name = basename(file);
-    const { id } = await api<{ id: string }>('POST', `/api/projects/${project}/imports`, { name, files: [name] });
+    const { id } = await api<{ id: string }>('POST', `/api/projects/${project}/imports`, {
+      name,
+      files: [name],
+    });
     await fetch(`${BASE}/api/imports/${id}/0`, { method: 'PUT', body: readFileSync(file) });
     await api('POST', `/api/imports/${id}`);
   }
@@ -39,7 +48,10 @@ export async function browsing(): Promise<{ browser: Browser; page: Page }> {
   return { browser, page };
 }
 
-/** Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is not told. */
+/**
+ * Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is
+ * not told.
+ */
 export const stolen = (): number => {
   try {
     return Number(readFileSync('/proc/stat', 'utf8').split('\n')[0]!.trim().split(/\s+/)[8] ?? 0);
@@ -49,6 +61,9 @@ export const stolen = (): number => {
 };
 
 const share = (v: readonly number[], s: number): string =>
-  v.length === 0 ? '–' : [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0);
+  v.length === 0
+    ? '–'
+    : [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0);
 /** Median and 95th percentile. */
-export const both = (v: readonly number[]): string => `${share(v, 0.5)} / ${share(v, 0.95)} ms`.padEnd(14);
+export const both = (v: readonly number[]): string =>
+  `${share(v, 0.5)} / ${share(v, 0.95)} ms`.padEnd(14);

@@ -1,6 +1,7 @@
 /**
- * Our kernels beside FFmpeg's filters doing the same work, on one thread each, 1920×1080, on a frame of the demo: runs
- * taken in turn, the least time of each. FFmpeg's time is that of its chain less that of the same pipe without filters.
+ * Our kernels beside FFmpeg's filters doing the same work, on one thread each, 1920×1080, on a
+ * frame of the demo: runs taken in turn, the least time of each. FFmpeg's time is that of its chain
+ * less that of the same pipe without filters.
  */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -42,11 +43,10 @@ const decoded = spawnSync(
   ],
   { maxBuffer: 1 << 28 },
 ).stdout;
-const [green, blue, red] = [0, 1, 2].map((i) => new Float32Array(new Uint8Array(decoded.subarray(i * W * H * 4, (i + 1) * W * H * 4)).buffer)) as [
-  Float32Array,
-  Float32Array,
-  Float32Array,
-];
+const [green, blue, red] = [0, 1, 2].map(
+  (i) =>
+    new Float32Array(new Uint8Array(decoded.subarray(i * W * H * 4, (i + 1) * W * H * 4)).buffer),
+) as [Float32Array, Float32Array, Float32Array];
 const source = [red, green, blue];
 
 const n = 33;
@@ -62,9 +62,17 @@ writeFileSync(cubeFile, writeCube(lut, colours));
 const step = (id: string, input: ImageNode, values: Partial<Values>): ImageNode =>
   lowerStep(stepOf(id)!, input, withDefaults(stepOf(id)!, values), 1, at);
 
-const chained = (steps: readonly (readonly [string, Partial<Values>])[], from: ImageNode): ImageNode =>
+const chained = (
+  steps: readonly (readonly [string, Partial<Values>])[],
+  from: ImageNode,
+): ImageNode =>
   lowerSteps(
-    steps.map(([id, values]) => ({ step: stepOf(id)!, values: withDefaults(stepOf(id)!, values), mix: 1, at })),
+    steps.map(([id, values]) => ({
+      step: stepOf(id)!,
+      values: withDefaults(stepOf(id)!, values),
+      mix: 1,
+      at,
+    })),
     from,
   );
 
@@ -102,7 +110,13 @@ const CHAINS: readonly Chain[] = [
     filters: `lutrgb=r='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':g='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535':b='clip((val/65535-0.435)*1.1+0.435\\,0\\,1)*65535',colorchannelmixer=rr=1.157:rg=-0.143:rb=-0.014:gr=-0.043:gg=1.057:gb=-0.014:br=-0.043:bg=-0.143:bb=1.186,lutrgb=r=gammaval(0.909):g=gammaval(0.909):b=gammaval(0.909),curves=all='0/0.02 0.5/0.55 1/0.98',colorbalance=rm=0.05:rh=0.04:bs=0.03,lut3d=file=${cubeFile}:interp=tetrahedral`,
     format: 'gbrp16le',
   },
-  { name: 'blur', aim: 0.8, ours: (from) => blur(from, 10), filters: 'gblur=sigma=10', format: 'gbrpf32le' },
+  {
+    name: 'blur',
+    aim: 0.8,
+    ours: (from) => blur(from, 10),
+    filters: 'gblur=sigma=10',
+    format: 'gbrpf32le',
+  },
   {
     name: 'bloom',
     aim: 0.8,
@@ -110,30 +124,43 @@ const CHAINS: readonly Chain[] = [
       const key = step('levels', from, { black: 0.5, white: 1 });
       return blend('screen', from, blur(key, 10), 0.6);
     },
-    filters: 'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=10[c];[a][c]blend=all_mode=screen:all_opacity=0.6',
+    filters:
+      'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=10[c];[a][c]blend=all_mode=screen:all_opacity=0.6',
     format: 'gbrpf32le',
   },
   {
     name: 'contour',
     aim: 1.5,
     ours: (from) => blend('screen', from, step('contour', from, { thickness: 2, softness: 4 }), 1),
-    filters: 'split[a][b];[b]format=gray16le,sobel,gblur=sigma=2,format=gbrp16le[c];[a][c]blend=all_mode=screen',
+    filters:
+      'split[a][b];[b]format=gray16le,sobel,gblur=sigma=2,format=gbrp16le[c];[a][c]blend=all_mode=screen',
     format: 'gbrp16le',
   },
   {
     name: 'glow 250 lines',
     aim: 0.8,
     ours: (from) => step('glow', from, { amount: 80, threshold: 0.5, softness: 0.2, radius: 250 }),
-    filters: 'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=125[c];[a][c]blend=all_mode=addition:all_opacity=0.8',
+    filters:
+      'split[a][b];[b]colorlevels=rimin=0.5:gimin=0.5:bimin=0.5,gblur=sigma=125[c];[a][c]blend=all_mode=addition:all_opacity=0.8',
     format: 'gbrpf32le',
   },
   {
     name: 'double exposure',
     aim: 1,
     ours: (from) => {
-      const at2 = { position: [0.55, 0.45] as const, 'scale-x': 130, 'scale-y': 130, edge: 'mirror' };
+      const at2 = {
+        position: [0.55, 0.45] as const,
+        'scale-x': 130,
+        'scale-y': 130,
+        edge: 'mirror',
+      };
       const second = place(from, withDefaults({ parameters: PLACEMENT }, at2));
-      return blend('screen', step('levels', step('monochrome', from, {}), { white: 0.6 }), second, 1);
+      return blend(
+        'screen',
+        step('levels', step('monochrome', from, {}), { white: 0.6 }),
+        second,
+        1,
+      );
     },
     filters:
       'split[a][b];[a]colorchannelmixer=rr=0.35:rg=0.55:rb=0.1:gr=0.35:gg=0.55:gb=0.1:br=0.35:bg=0.55:bb=0.1,colorlevels=rimax=0.6:gimax=0.6:bimax=0.6[c];[b]scale=iw*1.3:ih*1.3:flags=bilinear,crop=1920:1080[d];[c][d]blend=all_mode=screen',
@@ -152,7 +179,8 @@ const CHAINS: readonly Chain[] = [
       ];
       return chained(steps, from);
     },
-    // Models far less: a curve, a balance, a blur screened over, a vignette, noise; of 8 bits, which noise alone takes.
+    // Models far less: a curve, a balance, a blur screened over, a vignette, noise; of 8 bits,
+    // which noise alone takes.
     filters:
       "curves=red='0/0 0.5/0.52 1/0.98':green='0/0.01 0.5/0.5 1/0.97':blue='0/0.03 0.5/0.48 1/0.94',colorbalance=rs=0.05:bh=-0.05,split[a][b];[b]colorlevels=rimin=0.6:gimin=0.7:bimin=0.9,gblur=sigma=18[c];[a][c]blend=all_mode=screen:all_opacity=0.4,vignette=PI/5,noise=alls=8:allf=t",
     format: 'gbrp',
@@ -215,7 +243,10 @@ function theirs(filters: string, format: string, threads: number): { cpu: number
   );
   const figures = /bench: utime=([\d.]+)s stime=([\d.]+)s rtime=([\d.]+)s/.exec(made.stderr);
   if (!figures) throw new Error(made.stderr.slice(-400));
-  return { cpu: ((Number(figures[1]) + Number(figures[2])) * 1000) / FRAMES, wall: (Number(figures[3]) * 1000) / FRAMES };
+  return {
+    cpu: ((Number(figures[1]) + Number(figures[2])) * 1000) / FRAMES,
+    wall: (Number(figures[3]) * 1000) / FRAMES,
+  };
 }
 
 let serial = 0;
@@ -241,7 +272,9 @@ function ours(engine: Engine, input: ImageNode, chain: Chain): number {
 const wanted = process.argv.slice(2);
 
 async function main(): Promise<void> {
-  console.log(`${cpus()[0]!.model}, ${cpus().length} cores; ${W}×${H}, three planes; least of ${TURNS} turns, ms a frame`);
+  console.log(
+    `${cpus()[0]!.model}, ${cpus().length} cores; ${W}×${H}, three planes; least of ${TURNS} turns, ms a frame`,
+  );
   for (const format of new Set(CHAINS.map((c) => c.format))) {
     spawnSync(
       'ffmpeg',
@@ -270,9 +303,20 @@ async function main(): Promise<void> {
   }
   for (const threads of [1, cpus().length]) {
     const { engine, close } = startEngine(threads);
-    console.log(`\n${threads} thread${threads > 1 ? 's' : ''}`.padEnd(19) + 'ours   ffmpeg (cpu, wall)   ratio   aim');
-    for (const chain of CHAINS.filter((c) => wanted.length === 0 || wanted.some((w) => c.name.startsWith(w)))) {
-      const times = { ours: Infinity, cpu: Infinity, wall: Infinity, idleCpu: Infinity, idleWall: Infinity };
+    console.log(
+      `\n${threads} thread${threads > 1 ? 's' : ''}`.padEnd(19) +
+        'ours   ffmpeg (cpu, wall)   ratio   aim',
+    );
+    for (const chain of CHAINS.filter(
+      (c) => wanted.length === 0 || wanted.some((w) => c.name.startsWith(w)),
+    )) {
+      const times = {
+        ours: Infinity,
+        cpu: Infinity,
+        wall: Infinity,
+        idleCpu: Infinity,
+        idleWall: Infinity,
+      };
       const input = leaf(source, W, H, 'encoded', `bench-${threads}`);
       for (let turn = 0; turn < TURNS; turn++) {
         for (let k = 0; k < 4; k++) times.ours = Math.min(times.ours, ours(engine, input, chain));

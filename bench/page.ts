@@ -1,13 +1,22 @@
 /**
- * How long after a slider moves the hero (960×540) and six companions (480×270) show it: Soft Lens, in Debian's headless
- * Chromium without a GPU. Each measurement moves the slider by script and waits for the pictures on their canvases.
+ * How long after a slider moves the hero (960×540) and six companions (480×270) show it: Soft Lens,
+ * in Debian's headless Chromium without a GPU. Each measurement moves the slider by script and
+ * waits for the pictures on their canvases.
  */
 import type { Page } from '@playwright/test';
 import { cpus } from 'node:os';
 import { readFileSync } from 'node:fs';
 import { api, BASE, both, bringIn, browsing, stolen } from './browsing';
 
-const CLIPS = ['rain-window', 'deck-dancer', 'lighthouse-turn', 'pier-walk', 'coast-van', 'gulls', 'kelp'];
+const CLIPS = [
+  'rain-window',
+  'deck-dancer',
+  'lighthouse-turn',
+  'pier-walk',
+  'coast-van',
+  'gulls',
+  'kelp',
+];
 const MOVES = 40;
 
 interface Times {
@@ -17,12 +26,17 @@ interface Times {
   readonly companions: number[];
   /** Of the hero's time: from the graph to the bitmap. */
   readonly engine: number[];
-  /** Moves during which the machine under this one took a core away (10 ms and more of stolen time). */
+  /**
+   * Moves during which the machine under this one took a core away (10 ms and more of stolen time).
+   */
   readonly robbed: boolean[];
   longest: number;
 }
 
-/** Moves a dial once by script, waits for hero and companions on their canvases; also the longest the page itself was held up. */
+/**
+ * Moves a dial once by script, waits for hero and companions on their canvases; also the longest
+ * the page itself was held up.
+ */
 const moved = (
   page: Page,
   label: string,
@@ -30,11 +44,15 @@ const moved = (
 ): Promise<{ hero: number; exact: number; companions: number; engine: number; longest: number }> =>
   page.evaluate(
     async ([dial, value]) => {
-      const slider = document.querySelector<HTMLInputElement>(`input[type=range][aria-label="${dial}"]`)!;
+      const slider = document.querySelector<HTMLInputElement>(
+        `input[type=range][aria-label="${dial}"]`,
+      )!;
       const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
       const serial = (c: HTMLCanvasElement) => Number(c.dataset['serial'] ?? 0);
       const hero = document.querySelector<HTMLCanvasElement>('canvas[data-view="hero"]')!;
-      const others = [...document.querySelectorAll<HTMLCanvasElement>('canvas[data-view^="companion:"]')];
+      const others = [
+        ...document.querySelectorAll<HTMLCanvasElement>('canvas[data-view^="companion:"]'),
+      ];
       const before = Math.max(serial(hero), ...others.map(serial));
       const began = performance.now();
       let heroAt = 0,
@@ -54,8 +72,10 @@ const moved = (
             heroAt = performance.now() - began;
             engine = Number(hero.dataset['milliseconds']);
           }
-          if (heroAt && !exactAt && hero.dataset['exact'] === 'true') exactAt = performance.now() - began;
-          if (exactAt && others.every((c) => serial(c) > before)) resolve(performance.now() - began);
+          if (heroAt && !exactAt && hero.dataset['exact'] === 'true')
+            exactAt = performance.now() - began;
+          if (exactAt && others.every((c) => serial(c) > before))
+            resolve(performance.now() - began);
         };
         const watch = new MutationObserver(look);
         for (const c of [hero, ...others]) watch.observe(c, { attributeFilter: ['data-serial'] });
@@ -72,14 +92,21 @@ const moved = (
   );
 
 let runs = 0;
-/** One drag: many moves of a dial, the next one `pause` milliseconds after the pictures of the one before have come. */
+/**
+ * One drag: many moves of a dial, the next one `pause` milliseconds after the pictures of the one
+ * before have come.
+ */
 async function measured(page: Page, dial: string, pause: number): Promise<Times> {
   // No run moves to where another was: what was seen before is at hand.
   const apart = runs++ / 64;
   const times: Times = { hero: [], exact: [], companions: [], engine: [], robbed: [], longest: 0 };
   for (let i = 0; i < MOVES; i++) {
     const before = stolen();
-    const { hero, exact, companions, engine, longest } = await moved(page, dial, 20 + apart + ((i * 37) % 60));
+    const { hero, exact, companions, engine, longest } = await moved(
+      page,
+      dial,
+      20 + apart + ((i * 37) % 60),
+    );
     times.robbed.push(stolen() > before);
     times.hero.push(hero);
     times.exact.push(exact);
@@ -131,7 +158,15 @@ const twelveSteps = (): object => {
     seed: 7,
     bedrock: true,
     dials: [
-      { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+      {
+        key: 'strength',
+        label: 'Strength',
+        kind: 'number',
+        min: 0,
+        max: 100,
+        unit: '%',
+        value: 100,
+      },
       { key: 'push', label: 'Push', kind: 'number', min: 0, max: 100, unit: '%', value: 50 },
     ],
     layers: [
@@ -142,22 +177,50 @@ const twelveSteps = (): object => {
         source: 'clip',
         blend: 'normal',
         opacity: { value: 100 },
-        steps: steps.map(([step, parameters]) => ({ key: step, step, on: true, mix: { value: 100 }, parameters })),
+        steps: steps.map(([step, parameters]) => ({
+          key: step,
+          step,
+          on: true,
+          mix: { value: 100 },
+          parameters,
+        })),
       },
     ],
   };
 };
 
-/** Lines of light with a trail of eight and a glow over the clip: a dial before the trail, one of it, one after it. */
+/**
+ * Lines of light with a trail of eight and a glow over the clip: a dial before the trail, one of
+ * it, one after it.
+ */
 const trailOfEight = (): object => {
-  const dial = (key: string, label: string): object => ({ key, label, kind: 'number', min: 0, max: 100, unit: '%', value: 50 });
-  const use = (step: string, parameters: object): object => ({ key: step, step, on: true, mix: { value: 100 }, parameters });
+  const dial = (key: string, label: string): object => ({
+    key,
+    label,
+    kind: 'number',
+    min: 0,
+    max: 100,
+    unit: '%',
+    value: 50,
+  });
+  const use = (step: string, parameters: object): object => ({
+    key: step,
+    step,
+    on: true,
+    mix: { value: 100 },
+    parameters,
+  });
   return {
     schema: 3,
     name: 'Trail of eight',
     seed: 7,
     bedrock: true,
-    dials: [{ ...dial('strength', 'Strength'), value: 100 }, dial('lines', 'Lines'), dial('left', 'Left'), dial('shine', 'Shine')],
+    dials: [
+      { ...dial('strength', 'Strength'), value: 100 },
+      dial('lines', 'Lines'),
+      dial('left', 'Left'),
+      dial('shine', 'Shine'),
+    ],
     layers: [
       {
         key: 'light',
@@ -180,14 +243,24 @@ const trailOfEight = (): object => {
 async function opened(page: Page, project: string, lookId: string): Promise<void> {
   await page.goto(`${BASE}/p/${project}/bench?look=${lookId}`);
   await page.waitForSelector('canvas[data-view="hero"][data-exact="true"]', { timeout: 60_000 });
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="companion:"][data-serial]').length === 6, undefined, {
-    timeout: 60_000,
-  });
+  await page.waitForFunction(
+    () => document.querySelectorAll('canvas[data-view^="companion:"][data-serial]').length === 6,
+    undefined,
+    {
+      timeout: 60_000,
+    },
+  );
 }
 
 async function main(): Promise<void> {
   console.log(`${cpus()[0]!.model}, ${cpus().length} cores`);
-  const { id: project } = await api<{ id: string }>('POST', '/api/projects', { name: 'Bench', width: 1920, height: 1080, rateNum: 25, rateDen: 1 });
+  const { id: project } = await api<{ id: string }>('POST', '/api/projects', {
+    name: 'Bench',
+    width: 1920,
+    height: 1080,
+    rateNum: 25,
+    rateDen: 1,
+  });
   const { lookId } = await api<{ lookId: string }>('POST', '/api/looks', {
     document: JSON.parse(readFileSync('core/look/shipped/soft-lens.json', 'utf8')) as unknown,
   });
@@ -207,7 +280,8 @@ async function main(): Promise<void> {
   await measured(page, 'Age', 30);
   console.log('\nFrom the slider to the picture: median / 95th percentile');
   if (asked('soft-lens')) {
-    for (const dial of ['Bloom', 'Age', 'Frame']) report(`${dial}, dragged`, await measured(page, dial, 30));
+    for (const dial of ['Bloom', 'Age', 'Frame'])
+      report(`${dial}, dragged`, await measured(page, dial, 30));
     report('Bloom, single moves at rest', await measured(page, 'Bloom', 500));
   }
   if (asked('steps')) {
@@ -220,10 +294,13 @@ async function main(): Promise<void> {
     ['third-dub', ['Noise', 'Chroma', 'Tracking']],
   ] as const) {
     if (!asked(file)) continue;
-    const document = JSON.parse(readFileSync(`core/look/shipped/${file}.json`, 'utf8')) as { name: string };
+    const document = JSON.parse(readFileSync(`core/look/shipped/${file}.json`, 'utf8')) as {
+      name: string;
+    };
     await look(document);
     for (const dial of dials) await measured(page, dial, 30);
-    for (const dial of dials) report(`${document.name}: ${dial}, dragged`, await measured(page, dial, 30));
+    for (const dial of dials)
+      report(`${document.name}: ${dial}, dragged`, await measured(page, dial, 30));
   }
   if (asked('trail')) {
     await look(trailOfEight());
@@ -232,13 +309,20 @@ async function main(): Promise<void> {
     for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
     await page.waitForTimeout(3000);
     await measured(page, 'Left', 30);
-    for (const dial of ['Lines', 'Left', 'Shine']) report(`Trail of eight: ${dial}, dragged`, await measured(page, dial, 30));
-    for (const dial of ['Lines', 'Left', 'Shine']) report(`Trail of eight: ${dial}, at rest`, await measured(page, dial, 1500));
+    for (const dial of ['Lines', 'Left', 'Shine'])
+      report(`Trail of eight: ${dial}, dragged`, await measured(page, dial, 30));
+    for (const dial of ['Lines', 'Left', 'Shine'])
+      report(`Trail of eight: ${dial}, at rest`, await measured(page, dial, 1500));
   }
   if (asked('render')) {
     await opened(page, project, lookId);
     await measured(page, 'Bloom', 30);
-    await api('POST', `/api/projects/${project}/deliveries`, { clips, format: 'mkv', width: 1920, height: 1080 });
+    await api('POST', `/api/projects/${project}/deliveries`, {
+      clips,
+      format: 'mkv',
+      width: 1920,
+      height: 1080,
+    });
     await new Promise((r) => setTimeout(r, 3000));
     report('Bloom, dragged, a render beside it', await measured(page, 'Bloom', 30));
   }

@@ -1,7 +1,8 @@
 /**
- * `npm run bench -- slow-motion`: every other frame of a clip is taken away and made again from motion, fields included, on
- * one thread, beside FFmpeg's motion interpolation on the same frames: milliseconds of processor time a new frame, and luma
- * PSNR against the frames that were taken away. Speed at 1920×1080 (the demo's footage enlarged), truth at its own size.
+ * `npm run bench -- slow-motion`: every other frame of a clip is taken away and made again from
+ * motion, fields included, on one thread, beside FFmpeg's motion interpolation on the same frames:
+ * milliseconds of processor time a new frame, and luma PSNR against the frames that were taken
+ * away. Speed at 1920×1080 (the demo's footage enlarged), truth at its own size.
  */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -23,20 +24,42 @@ const PAIRS = 8,
   TURNS = 3;
 const INTERPOLATED = 'mi_mode=mci:mc_mode=aobmc:me_mode=bidir:vsbmc=1:scd=none';
 const folder = mkdtempSync(join(tmpdir(), 'wabisabi-slow-'));
-const HALF: Retime = { places: [{ frame: 0, speed: 50, to: 'smooth' }], backwards: false, between: 'motion' };
+const HALF: Retime = {
+  places: [{ frame: 0, speed: 50, to: 'smooth' }],
+  backwards: false,
+  between: 'motion',
+};
 
 function ffmpeg(...words: readonly string[]): string {
-  const run = spawnSync('ffmpeg', ['-v', 'info', '-nostdin', '-y', ...words], { encoding: 'utf8', maxBuffer: 2 ** 26 });
+  const run = spawnSync('ffmpeg', ['-v', 'info', '-nostdin', '-y', ...words], {
+    encoding: 'utf8',
+    maxBuffer: 2 ** 26,
+  });
   if (run.status !== 0) throw new Error(run.stderr.slice(-800));
   return run.stderr;
 }
-/** Frames `first` … of a demo clip, without loss: all of them, and every other one at half the rate. */
-function cut(clip: string, first: number, size: string): { readonly all: string; readonly kept: string } {
-  const [all, kept] = ['all', 'kept'].map((n) => join(folder, `${clip}-${size}-${n}.mkv`)) as [string, string];
+/**
+ * Frames `first` … of a demo clip, without loss: all of them, and every other one at half the rate.
+ */
+function cut(
+  clip: string,
+  first: number,
+  size: string,
+): { readonly all: string; readonly kept: string } {
+  const [all, kept] = ['all', 'kept'].map((n) => join(folder, `${clip}-${size}-${n}.mkv`)) as [
+    string,
+    string,
+  ];
   // More kept frames than are compared: FFmpeg's filter drops its last ones.
   const last = first + 2 * (PAIRS + 4);
   const chain = `trim=start_frame=${first}:end_frame=${last + 1},setpts=PTS-STARTPTS,scale=${size}:flags=lanczos,format=yuv420p`;
-  const write = ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p', ...['-colorspace', '-color_primaries', '-color_trc'].flatMap((tag) => [tag, 'bt709'])];
+  const write = [
+    '-c:v',
+    'ffv1',
+    '-pix_fmt',
+    'yuv420p',
+    ...['-colorspace', '-color_primaries', '-color_trc'].flatMap((tag) => [tag, 'bt709']),
+  ];
   ffmpeg('-i', `demo/footage/${clip}.mp4`, '-vf', chain, '-r', '25', ...write, all);
   ffmpeg('-i', all, '-vf', "select='not(mod(n,2))',setpts=N/12.5/TB", '-r', '12.5', ...write, kept);
   return { all, kept };
@@ -46,7 +69,9 @@ function lumas(file: string, width: number, height: number, filter = 'null'): Bu
   const raw = join(folder, 'raw.gray');
   ffmpeg('-i', file, '-vf', `${filter},extractplanes=y`, '-f', 'rawvideo', '-pix_fmt', 'gray', raw);
   const bytes = readFileSync(raw);
-  return Array.from({ length: Math.floor(bytes.length / (width * height)) }, (_, i) => bytes.subarray(i * width * height, (i + 1) * width * height));
+  return Array.from({ length: Math.floor(bytes.length / (width * height)) }, (_, i) =>
+    bytes.subarray(i * width * height, (i + 1) * width * height),
+  );
 }
 function squaresApart(a: Uint8Array, b: Uint8Array): number {
   let sum = 0;
@@ -54,10 +79,17 @@ function squaresApart(a: Uint8Array, b: Uint8Array): number {
   return sum / a.length;
 }
 const psnr = (made: readonly Uint8Array[], truth: readonly Uint8Array[]): number =>
-  10 * Math.log10(255 ** 2 / (made.reduce((s, m, i) => s + squaresApart(m, truth[i]!), 0) / made.length));
+  10 *
+  Math.log10(
+    255 ** 2 / (made.reduce((s, m, i) => s + squaresApart(m, truth[i]!), 0) / made.length),
+  );
 
 /** The frames between, ours: their luma, and processor time a new frame. */
-async function ours(kept: string, width: number, height: number): Promise<{ readonly made: Buffer[]; readonly ms: number }> {
+async function ours(
+  kept: string,
+  width: number,
+  height: number,
+): Promise<{ readonly made: Buffer[]; readonly ms: number }> {
   const { engine, close } = startEngine(1);
   const place = await placeOf(kept, {}),
     facts = await probe(kept, { place });
@@ -110,15 +142,21 @@ function theirs(kept: string): number {
 }
 
 try {
-  console.log(`${cpus()[0]!.model}; one thread; ms of processor time a new frame at 1920×1080, fields included`);
+  console.log(
+    `${cpus()[0]!.model}; one thread; ms of processor time a new frame at 1920×1080, fields included`,
+  );
   const { kept: large } = cut('coast-van', 30, '1920x1080');
   const ratios: number[] = [];
   for (let turn = 0; turn < TURNS; turn++) {
     const [own, other] = [(await ours(large, 1920, 1080)).ms, theirs(large)];
     ratios.push(other / own);
-    console.log(`  ours ${own.toFixed(0)}, ffmpeg ${other.toFixed(0)}: ${(other / own).toFixed(2)}×`);
+    console.log(
+      `  ours ${own.toFixed(0)}, ffmpeg ${other.toFixed(0)}: ${(other / own).toFixed(2)}×`,
+    );
   }
-  console.log(`  median ${[...ratios].sort((a, b) => a - b)[TURNS >> 1]!.toFixed(2)}×, aim over 1×`);
+  console.log(
+    `  median ${[...ratios].sort((a, b) => a - b)[TURNS >> 1]!.toFixed(2)}×, aim over 1×`,
+  );
   console.log(`luma PSNR (dB) of ${PAIRS} frames made again, every other one kept, 960×540`);
   for (const [clip, first] of CLIPS) {
     const { all, kept } = cut(clip, first, '960x540');
@@ -126,10 +164,16 @@ try {
     const missing = Array.from({ length: PAIRS }, (_, i) => truth[2 * i + 1]!);
     const interpolated = lumas(kept, 960, 540, `minterpolate=fps=25:${INTERPOLATED}`);
     // Where its output begins is found by the frames that it was given.
-    const shift = [0, 1, 2, 3, 4].find((s) => squaresApart(interpolated[4]!, truth[4 + s]!) < 0.01) ?? 0;
-    const [own, other] = [(await ours(kept, 960, 540)).made, Array.from({ length: PAIRS }, (_, i) => interpolated[2 * i + 1 - shift])];
+    const shift =
+      [0, 1, 2, 3, 4].find((s) => squaresApart(interpolated[4]!, truth[4 + s]!) < 0.01) ?? 0;
+    const [own, other] = [
+      (await ours(kept, 960, 540)).made,
+      Array.from({ length: PAIRS }, (_, i) => interpolated[2 * i + 1 - shift]),
+    ];
     const both = own.flatMap((m, i) => (other[i] ? [[m, other[i], missing[i]!] as const] : []));
-    const mixed = missing.map((_, i) => Buffer.from(truth[2 * i]!.map((v, o) => (v + truth[2 * i + 2]![o]!) / 2)));
+    const mixed = missing.map((_, i) =>
+      Buffer.from(truth[2 * i]!.map((v, o) => (v + truth[2 * i + 2]![o]!) / 2)),
+    );
     console.log(
       `  ${clip.padEnd(12)} ours ${psnr(
         both.map((b) => b[0]),

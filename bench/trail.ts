@@ -1,7 +1,8 @@
 /**
- * `npm run bench -- trail`: edges, a blur, a trail of eight copies, a wide glow, screened over the clip, at 1920×1080 on one
- * thread, frame after frame, beside FFmpeg's filters; then a lighten trail of sixty copies beside one of eight. The lead-in
- * (as many frames as there are copies) is told apart.
+ * `npm run bench -- trail`: edges, a blur, a trail of eight copies, a wide glow, screened over the
+ * clip, at 1920×1080 on one thread, frame after frame, beside FFmpeg's filters; then a lighten
+ * trail of sixty copies beside one of eight. The lead-in (as many frames as there are copies) is
+ * told apart.
  */
 import { spawnSync } from 'node:child_process';
 import { cpus } from 'node:os';
@@ -19,7 +20,9 @@ const sources = Array.from({ length: SETS }, (_, k) =>
   [0, 1, 2].map((p) => {
     const plane = new Float32Array(W * H);
     for (let y = 0; y < H; y++)
-      for (let x = 0; x < W; x++) plane[y * W + x] = ((((x + k * 40) >> 6) ^ (y >> 6)) & 1) * 0.5 + 0.1 * p + ((x * 7 + y * 13) % 97) / 970;
+      for (let x = 0; x < W; x++)
+        plane[y * W + x] =
+          ((((x + k * 40) >> 6) ^ (y >> 6)) & 1) * 0.5 + 0.1 * p + ((x * 7 + y * 13) % 97) / 970;
     return plane;
   }),
 );
@@ -50,18 +53,25 @@ const looks = (count: number): LookDocument =>
     blend: 'screen',
   });
 const plain = (count: number): LookDocument =>
-  edit.addLayer(emptyLook('Trail', 1), edit.newLayer('Light', 'clip', [], [use('trail', { count, fade: 95 })]));
+  edit.addLayer(
+    emptyLook('Trail', 1),
+    edit.newLayer('Light', 'clip', [], [use('trail', { count, fade: 95 })]),
+  );
 
 interface Took {
   readonly lead: number;
   readonly steady: number;
 }
-/** Milliseconds a frame: over the lead-in (until every part of the past was made by a frame before), and after it. */
+/**
+ * Milliseconds a frame: over the lead-in (until every part of the past was made by a frame before),
+ * and after it.
+ */
 function ours(look: LookDocument, count: number, frames: number): Took {
   const { engine } = startEngine(1, 2 ** 32 - 2 ** 16);
   const over = (first: number, n: number): number => {
     const began = performance.now();
-    for (let frame = first; frame < first + n; frame++) engine.compute(inDomain(plan(look, at(frame)).result, 'encoded'), { frame });
+    for (let frame = first; frame < first + n; frame++)
+      engine.compute(inDomain(plan(look, at(frame)).result, 'encoded'), { frame });
     return (performance.now() - began) / n;
   };
   const lead = over(FIRST, count),
@@ -118,7 +128,9 @@ for (let turn = 0; turn < 3; turn++) {
   const lead = `ours ${own.steady.toFixed(0)} (lead-in ${own.lead.toFixed(0)})`;
   console.log(`  trail of 8 with edges, blur, glow, screen: ${lead}; ${others.join('; ')}`);
 }
-const medians = Object.entries(ratios).map(([format, v]) => `${median(v).toFixed(2)}× (${FORMATS[format as keyof typeof FORMATS]})`);
+const medians = Object.entries(ratios).map(
+  ([format, v]) => `${median(v).toFixed(2)}× (${FORMATS[format as keyof typeof FORMATS]})`,
+);
 console.log(`  median ${medians.join(', ')}, aim 1.5×`);
 
 /** Sixty copies beside eight: in the chain above, and the trail alone. */
@@ -126,7 +138,11 @@ for (const [what, make] of [
   ['in that chain', looks],
   ['a lighten trail alone', plain],
 ] as const) {
-  const [before, sixty, after] = [8, 60, 8].map((count) => ours(make(count), count, 30)) as [Took, Took, Took];
+  const [before, sixty, after] = [8, 60, 8].map((count) => ours(make(count), count, 30)) as [
+    Took,
+    Took,
+    Took,
+  ];
   const eight = (before.steady + after.steady) / 2;
   console.log(
     `  ${what}: 8 copies ${before.steady.toFixed(1)} and ${after.steady.toFixed(1)}, 60 copies ${sixty.steady.toFixed(1)} ` +

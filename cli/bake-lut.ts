@@ -27,14 +27,20 @@ export async function bakeLut(w: Words): Promise<string> {
   const out = needed(w, 'out');
   if (!out.toLowerCase().endsWith('.cube')) throw new Usage('--out must end in .cube');
   const size = Number(one(w, 'size') ?? 33);
-  if (!Number.isInteger(size) || size < SIZES[0] || size > SIZES[1]) throw new Usage(`--size must be a whole number from ${SIZES[0]} to ${SIZES[1]}`);
+  if (!Number.isInteger(size) || size < SIZES[0] || size > SIZES[1])
+    throw new Usage(`--size must be a whole number from ${SIZES[0]} to ${SIZES[1]}`);
   const { look, dials } = await lookFrom(w);
   const not = notBakeable(look, dials);
   if (not.length > 0)
     throw new Usage(
       `${look.name} cannot be baked to a cube: ${not.join(', ')} ${not.length > 1 ? 'look' : 'looks'} at more than a pixel's own colour`,
     );
-  const { cube, colours, largestError } = bake(look, { size, takes: encoding(w, 'takes'), gives: encoding(w, 'gives'), dials });
+  const { cube, colours, largestError } = bake(look, {
+    size,
+    takes: encoding(w, 'takes'),
+    gives: encoding(w, 'gives'),
+    dials,
+  });
   const half = `${out}.part`;
   try {
     await writeFile(half, writeCube(cube, colours));

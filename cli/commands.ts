@@ -14,7 +14,10 @@ export interface Streams {
   readonly say: (text: string) => void;
 }
 
-/** Exit statuses: wrong words or footage, a failure of ours, a file that `probe --strict` can read and doubts. */
+/**
+ * Exit statuses: wrong words or footage, a failure of ours, a file that `probe --strict` can read
+ * and doubts.
+ */
 const USAGE = 2,
   FAILED = 1,
   DOUBTFUL = 3;
@@ -40,7 +43,11 @@ async function probed(w: Words, say: Streams['say']): Promise<Outcome> {
   const { index, slots, ...footage } = await probe(needed(w, 'in'));
   for (const warning of footage.warnings ?? []) say(`look at this file: ${warning}\n`);
   const status = w.flags.has('strict') && footage.warnings ? DOUBTFUL : 0;
-  if (w.flags.has('json')) return { shown: { ...footage, uneven: slots !== undefined, sourceFrames: index.hashes.length }, status };
+  if (w.flags.has('json'))
+    return {
+      shown: { ...footage, uneven: slots !== undefined, sourceFrames: index.hashes.length },
+      status,
+    };
   const { kind, codec, format, frames, rate, guess, sound } = footage;
   const size = `${format.width}x${format.height}`;
   const heard = sound ? `sound ${sound.codec}` : 'no sound';
@@ -86,7 +93,12 @@ const TASKS: readonly Task[] = [
     help: 'the shipped looks and their dials',
     options: [JSON_TOO],
     run: (w) => {
-      const all = SHIPPED.map(({ id, help, look }) => ({ id, name: look.name, help, dials: look.dials }));
+      const all = SHIPPED.map(({ id, help, look }) => ({
+        id,
+        name: look.name,
+        help,
+        dials: look.dials,
+      }));
       return listed(w, all, (l) => `${l.id.padEnd(14)} ${l.help}`);
     },
   },
@@ -113,12 +125,18 @@ function program(streams: Streams, done: (status: number) => void): Command {
       done(status);
     });
   }
-  for (const c of [all, ...all.commands]) c.exitOverride().configureOutput({ writeOut: streams.print, writeErr: streams.say, outputError: () => {} });
+  for (const c of [all, ...all.commands])
+    c.exitOverride().configureOutput({
+      writeOut: streams.print,
+      writeErr: streams.say,
+      outputError: () => {},
+    });
   return all;
 }
 
 /** Commander's messages in our form: one line, without a word before it. */
-const inOneLine = (message: string): string => message.replace(/^error: /, '').replaceAll('\n', ' ');
+const inOneLine = (message: string): string =>
+  message.replace(/^error: /, '').replaceAll('\n', ' ');
 
 /** Runs a command to its end; the exit status. Never throws. */
 export async function run(argv: readonly string[], streams: Streams): Promise<number> {

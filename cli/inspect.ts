@@ -1,5 +1,18 @@
-/** `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have. */
-import { type Flag, FLAG_WORDS, flagMuch, inspectedFrame, Inspection, isEncoding, clipFrame, lengthOf, plan, underLook } from '../core';
+/**
+ * `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have.
+ */
+import {
+  type Flag,
+  FLAG_WORDS,
+  flagMuch,
+  inspectedFrame,
+  Inspection,
+  isEncoding,
+  clipFrame,
+  lengthOf,
+  plan,
+  underLook,
+} from '../core';
 import { FootageReader } from '../server/media/footage-reader';
 import { leave, placeOf, probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -66,4 +79,6 @@ export async function inspect(w: Words): Promise<Inspected> {
 export const inspectedInWords = ({ frames, flags }: Inspected): string =>
   flags.length === 0
     ? `${frames} frames, nothing to flag`
-    : flags.map((f) => `${FLAG_WORDS[f.kind].padEnd(16)} frames ${f.first}-${f.last}, ${flagMuch(f)}`).join('\n');
+    : flags
+        .map((f) => `${FLAG_WORDS[f.kind].padEnd(16)} frames ${f.first}-${f.last}, ${flagMuch(f)}`)
+        .join('\n');

@@ -19,7 +19,15 @@ import {
   STEPS,
   unsuited,
 } from '../core';
-import { inOneLine, isPackage, isPng, lutFromFile, MOST_BYTES, readCard, readPackage } from '../core/formats';
+import {
+  inOneLine,
+  isPackage,
+  isPng,
+  lutFromFile,
+  MOST_BYTES,
+  readCard,
+  readPackage,
+} from '../core/formats';
 import type { Option } from 'commander';
 import { one, Usage, value, type Words } from './args';
 
@@ -43,7 +51,10 @@ function lutAt(path: string): LutValue {
   } catch {
     throw new Usage(`there is no file "${path}" for lut`);
   }
-  if (size > MOST_BYTES) throw new Usage(`${path} is larger than ${MOST_BYTES / 2 ** 20} MiB: no LUT that can be read is`);
+  if (size > MOST_BYTES)
+    throw new Usage(
+      `${path} is larger than ${MOST_BYTES / 2 ** 20} MiB: no LUT that can be read is`,
+    );
   const read = lutFromFile(path, readFileSync(path, 'utf8'));
   if ('fault' in read) throw new Usage(inOneLine(path, read.fault));
   return read.value;
@@ -52,7 +63,8 @@ function lutAt(path: string): LutValue {
 function withStep(look: LookDocument, words: string): LookDocument {
   const [id, ...pairs] = words.trim().split(/\s+/);
   const step = stepOf(id!);
-  if (!step) throw new Usage(`there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}`);
+  if (!step)
+    throw new Usage(`there is no step "${id}"; the steps are ${STEPS.map((s) => s.id).join(', ')}`);
   const layer = look.layers[0]!;
   let next = edit.addStep(look, layer.key, edit.newStep(step, []));
   const key = next.layers[0]!.steps.at(-1)!.key;
@@ -66,7 +78,10 @@ function withStep(look: LookDocument, words: string): LookDocument {
       continue;
     }
     const p = step.parameters.find((q) => q.id === name);
-    if (!p) throw new Usage(`${step.id} has no parameter "${name}"; it has ${step.parameters.map((q) => q.id).join(', ')}`);
+    if (!p)
+      throw new Usage(
+        `${step.id} has no parameter "${name}"; it has ${step.parameters.map((q) => q.id).join(', ')}`,
+      );
     const value = parseValue(p, text, { lut: lutAt });
     const wrong = unsuited(p, value);
     if (wrong) throw new Usage(`${step.id} ${name} ${wrong}`);
@@ -79,7 +94,10 @@ async function named(name: string): Promise<LookDocument> {
   const shipped = shippedLook(name);
   if (shipped) return shipped;
   const bytes = await readFile(name).catch(() => undefined);
-  if (bytes === undefined) throw new Usage(`there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`);
+  if (bytes === undefined)
+    throw new Usage(
+      `there is no look "${name}": name a shipped one (${SHIPPED.map((s) => s.id).join(', ')}) or a look file`,
+    );
   if (isPackage(bytes) || isPng(bytes)) {
     const opened = isPng(bytes) ? readCard(bytes, name) : readPackage(bytes);
     if ('fault' in opened) throw new Usage(`"${name}": ${opened.fault.message}`);
@@ -92,7 +110,8 @@ async function named(name: string): Promise<LookDocument> {
     throw new Usage(`"${name}" is not JSON: ${(e as Error).message}`);
   }
   const read = readLook(json);
-  if ('faults' in read) throw new Usage(`"${name}" is not a look that can be used: ${inWords(read.faults)}`);
+  if ('faults' in read)
+    throw new Usage(`"${name}" is not a look that can be used: ${inWords(read.faults)}`);
   return read.look;
 }
 
@@ -100,24 +119,41 @@ async function named(name: string): Promise<LookDocument> {
 export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: DialValues }> {
   const name = one(w, 'look'),
     steps = w.flags.get('step') ?? [];
-  if ((name === undefined) === (steps.length === 0)) throw new Usage('give either --look or one or more --step');
+  if ((name === undefined) === (steps.length === 0))
+    throw new Usage('give either --look or one or more --step');
   let look =
     name !== undefined
       ? await named(name)
-      : steps.reduce(withStep, { ...emptyLook('On the spot'), bedrock: false, layers: [edit.newLayer('steps', 'clip', [])] });
+      : steps.reduce(withStep, {
+          ...emptyLook('On the spot'),
+          bedrock: false,
+          layers: [edit.newLayer('steps', 'clip', [])],
+        });
   const seed = one(w, 'seed');
   if (seed !== undefined) {
-    if (!/^\d+$/.test(seed) || Number(seed) > 0xffffffff) throw new Usage('--seed must be a whole number from 0 to 4294967295');
+    if (!/^\d+$/.test(seed) || Number(seed) > 0xffffffff)
+      throw new Usage('--seed must be a whole number from 0 to 4294967295');
     look = { ...look, seed: Number(seed) };
   }
   const dials: Record<string, DialValue> = {};
   for (const pair of w.flags.get('dial') ?? []) {
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const dial = look.dials.find((d) => d.key === key);
-    if (!dial) throw new Usage(`the look has no dial "${key}"; it has ${look.dials.map((d) => d.key).join(', ')}`);
+    if (!dial)
+      throw new Usage(
+        `the look has no dial "${key}"; it has ${look.dials.map((d) => d.key).join(', ')}`,
+      );
     const p: Parameter =
       dial.kind === 'number'
-        ? { kind: 'number', id: key, label: key, unit: '', min: dial.min!, max: dial.max!, default: 0 }
+        ? {
+            kind: 'number',
+            id: key,
+            label: key,
+            unit: '',
+            min: dial.min!,
+            max: dial.max!,
+            default: 0,
+          }
         : dial.kind === 'colour'
           ? { kind: 'colour', id: key, label: key, default: [0, 0, 0] }
           : { kind: 'switch', id: key, label: key, default: false };

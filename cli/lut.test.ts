@@ -24,13 +24,29 @@ describe('a cube', () => {
     const cube = cubeValue('random', '3d', n, colours);
     const file = join(folder, 'random.cube');
     writeFileSync(file, writeCube(cube, colours));
-    const [r, g, b] = [0, 1, 2].map(() => Float32Array.from({ length: w * h }, random)) as [Float32Array, Float32Array, Float32Array];
+    const [r, g, b] = [0, 1, 2].map(() => Float32Array.from({ length: w * h }, random)) as [
+      Float32Array,
+      Float32Array,
+      Float32Array,
+    ];
     // ffmpeg keeps planes in the order green, blue, red.
     const raw = (planes: Float32Array[]) => Buffer.concat(planes.map((p) => Buffer.from(p.buffer)));
     const shape = ['-f', 'rawvideo', '-pix_fmt', 'gbrpf32le'];
     const made = spawnSync(
       'ffmpeg',
-      ['-v', 'error', ...shape, '-s', `${w}x${h}`, '-i', '-', '-vf', `lut3d=file=${file}:interp=tetrahedral`, ...shape, '-'],
+      [
+        '-v',
+        'error',
+        ...shape,
+        '-s',
+        `${w}x${h}`,
+        '-i',
+        '-',
+        '-vf',
+        `lut3d=file=${file}:interp=tetrahedral`,
+        ...shape,
+        '-',
+      ],
       { input: raw([g, b, r]), maxBuffer: 1 << 26 },
     );
     expect(made.stderr.toString()).toBe('');
@@ -48,7 +64,11 @@ describe('a cube', () => {
       }),
     );
     [2, 0, 1].forEach((theirPlane, p) =>
-      engine.memory.plane(image, p).forEach((v, i) => expect(Math.abs(v - theirs[theirPlane * w * h + i]!)).toBeLessThan(1e-5)),
+      engine.memory
+        .plane(image, p)
+        .forEach((v, i) =>
+          expect(Math.abs(v - theirs[theirPlane * w * h + i]!)).toBeLessThan(1e-5),
+        ),
     );
   });
 });
@@ -68,18 +88,50 @@ describe('bake-lut', () => {
   it('and rendered through the LUT step gives the look itself within a code value', async () => {
     const picture = join(folder, 'in.png'),
       cube = join(folder, 'again.cube');
-    await run('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=64x36', '-frames:v', '1', '-pix_fmt', 'rgb24', picture]);
+    await run('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=s=64x36',
+      '-frames:v',
+      '1',
+      '-pix_fmt',
+      'rgb24',
+      picture,
+    ]);
     await cli('bake-lut', ...grade, '--out', cube);
     const pixels = async (name: string, ...steps: string[]): Promise<Buffer> => {
       const out = join(folder, name);
-      expect(await cli('render', ...steps, '--in', picture, '--out', out, '--depth', '16')).toMatchObject({ code: 0 });
+      expect(
+        await cli('render', ...steps, '--in', picture, '--out', out, '--depth', '16'),
+      ).toMatchObject({ code: 0 });
       return (
-        await run('ffmpeg', ['-v', 'error', '-i', join(out, '000000.png'), '-f', 'rawvideo', '-pix_fmt', 'rgb48le', '-'], { encoding: 'buffer' })
+        await run(
+          'ffmpeg',
+          [
+            '-v',
+            'error',
+            '-i',
+            join(out, '000000.png'),
+            '-f',
+            'rawvideo',
+            '-pix_fmt',
+            'rgb48le',
+            '-',
+          ],
+          { encoding: 'buffer' },
+        )
       ).stdout;
     };
-    const [direct, through] = [await pixels('direct', ...grade), await pixels('through', '--step', `lut lut=${cube}`)];
+    const [direct, through] = [
+      await pixels('direct', ...grade),
+      await pixels('through', '--step', `lut lut=${cube}`),
+    ];
     let most = 0;
-    for (let i = 0; i < direct.length; i += 2) most = Math.max(most, Math.abs(direct.readUInt16LE(i) - through.readUInt16LE(i)));
+    for (let i = 0; i < direct.length; i += 2)
+      most = Math.max(most, Math.abs(direct.readUInt16LE(i) - through.readUInt16LE(i)));
     expect(direct.length).toBe(64 * 36 * 6);
     expect(most).toBeLessThan(257);
   });
@@ -97,7 +149,13 @@ describe('bake-lut', () => {
   it('refuses a damaged table in one line that names the line', async () => {
     const bad = join(folder, 'bad.cube');
     writeFileSync(bad, 'LUT_3D_SIZE 2\n0 0 0\n1 oops 0\n');
-    const { code, err } = await cli('bake-lut', '--step', `lut lut=${bad}`, '--out', join(folder, 'x.cube'));
+    const { code, err } = await cli(
+      'bake-lut',
+      '--step',
+      `lut lut=${bad}`,
+      '--out',
+      join(folder, 'x.cube'),
+    );
     expect(code).toBe(2);
     expect(err.trim()).toBe(`${bad}, line 3: "oops" is no number`);
   });

@@ -23,24 +23,32 @@ import { Usage, type Words } from './args';
 function places(key: string, text: string): PinValue[] {
   const all = text.split(';').map((p) => p.split(',').map(Number));
   if (all.some((p) => p.length !== 2 || p.some((v) => !Number.isFinite(v))))
-    throw new Usage(`--pin ${key} must be like 31.5,40 (per cent across and down), several parted by ;`);
+    throw new Usage(
+      `--pin ${key} must be like 31.5,40 (per cent across and down), several parted by ;`,
+    );
   return all.map(([x, y]) => ({ x: x! / 100, y: y! / 100 }));
 }
 function lines(key: string, text: string): PinValue[] {
   const all = text.split(';').map((p) => p.split(',').map((v) => Number(v) / 100));
   if (all.some((p) => p.length !== 4 || p.some((v) => !Number.isFinite(v))))
-    throw new Usage(`--pin ${key} must be like 10,60,90,40 (per cent across and down of a line's two ends), several parted by ;`);
+    throw new Usage(
+      `--pin ${key} must be like 10,60,90,40 (per cent across and down of a line's two ends), several parted by ;`,
+    );
   return all.map(([x, y, x2, y2]) => ({ x: x!, y: y!, x2: x2!, y2: y2! }));
 }
 
 function cues(key: string, text: string): PinValue[] {
   const all = text.split(';').map(Number);
-  if (all.some((f) => !Number.isInteger(f) || f < 0)) throw new Usage(`--pin ${key} must be like 12 (a frame, counted from 0), several parted by ;`);
+  if (all.some((f) => !Number.isInteger(f) || f < 0))
+    throw new Usage(`--pin ${key} must be like 12 (a frame, counted from 0), several parted by ;`);
   return all.map((frame) => ({ frame }));
 }
 
 type Said = Pick<FootagePin, 'beyond' | 'fit' | 'at' | 'reframe'>;
-/** `lies=40:60` or `lies=40:60:120`, in per cent: what of it lies in the middle of the frame, and how much larger. */
+/**
+ * `lies=40:60` or `lies=40:60:120`, in per cent: what of it lies in the middle of the frame, and
+ * how much larger.
+ */
 function reframeSaid(word: string): Reframe | undefined {
   const [, x, y, closer] = /^lies=(-?\d+):(-?\d+)(?::(\d+))?$/.exec(word) ?? [];
   const [across, down, larger] = [Number(x) / 100, Number(y) / 100, Number(closer ?? 100)];
@@ -76,7 +84,9 @@ async function footage(key: string, text: string, plate: boolean): Promise<[PinV
   const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=:-]+)*)$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
   if (!m || !(speed > 0))
-    throw new Usage(`--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) or clip.mp4@12*0.5 (and its speed), with words after commas`);
+    throw new Usage(
+      `--pin ${key} must be like clip.mp4, clip.mp4@12 (its start) or clip.mp4@12*0.5 (and its speed), with words after commas`,
+    );
   const more = said(key, m[4]!.split(',').slice(1));
   const place = await placeOf(m[1]!);
   const facts = await probe(m[1]!, { place });
@@ -86,7 +96,12 @@ async function footage(key: string, text: string, plate: boolean): Promise<[PinV
       place,
       facts,
       leave: () => leave(place),
-      clip: { encoding: facts.guess, fit: 'fill', balance: null, ...(plate && { plate: await pointsOf(place, facts) }) },
+      clip: {
+        encoding: facts.guess,
+        fit: 'fill',
+        balance: null,
+        ...(plate && { plate: await pointsOf(place, facts) }),
+      },
     },
   ];
 }
@@ -101,16 +116,28 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
   }
 }
 
-/** Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and other footage. */
-export async function pinsFrom(w: Words, look: LookDocument): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
+/**
+ * Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and
+ * other footage.
+ */
+export async function pinsFrom(
+  w: Words,
+  look: LookDocument,
+): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
   const pins: Record<string, PinValue[]> = {};
   const others: Record<string, Other> = {};
-  const given = (['pin', 'plate'] as const).flatMap((word) => (w.flags.get(word) ?? []).map((pair) => ({ word, pair })));
+  const given = (['pin', 'plate'] as const).flatMap((word) =>
+    (w.flags.get(word) ?? []).map((pair) => ({ word, pair })),
+  );
   for (const { word, pair } of given) {
     const [key, text = ''] = pair.split(/=(.*)/s) as [string, string | undefined];
     const asked = look.pins?.find((p) => p.key === key);
-    if (!asked) throw new Usage(`the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`);
-    if (word === 'plate' && asked.kind !== 'footage') throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
+    if (!asked)
+      throw new Usage(
+        `the look asks for no pin "${key}"; it asks for ${look.pins?.map((p) => p.key).join(', ') || 'none'}`,
+      );
+    if (word === 'plate' && asked.kind !== 'footage')
+      throw new Usage(`the pin "${key}" asks for no footage: give it by --pin`);
     if (asked.kind === 'point') pins[key] = places(key, text);
     else if (asked.kind === 'line') pins[key] = lines(key, text);
     else if (asked.kind === 'cue') pins[key] = cues(key, text);
@@ -131,4 +158,5 @@ export const wholeFor = async (
   facts: Footage,
   encoding: EncodingId,
   of?: InOut,
-): Promise<WholeClip | null> => (needsStatistics(look) ? await measure(engine, place, facts, encoding, of) : null);
+): Promise<WholeClip | null> =>
+  needsStatistics(look) ? await measure(engine, place, facts, encoding, of) : null;

@@ -51,7 +51,11 @@ export const RENDER_OPTIONS: readonly Option[] = [
   value('frames', 'first-last', 'of what comes out, from 0; all without'),
   value('size', 'WxH', 'of the frame; the footage’s own without'),
   value('fit', 'way', 'fit (whole, with bars) or fill (cropped)'),
-  value('reframe', 'x,y,closer', 'what lies in the middle, per cent across and down, and how much larger'),
+  value(
+    'reframe',
+    'x,y,closer',
+    'what lies in the middle, per cent across and down, and how much larger',
+  ),
   value('in-out', 'first-last', 'the frames of the footage that are the clip'),
   value('cuts', 'frames', 'those with which another shot begins, such as 31,47'),
   value('retime', 'places', 'frame:speed[:seconds],… in per cent, and “backwards”'),
@@ -69,12 +73,16 @@ export const RENDER_OPTIONS: readonly Option[] = [
   flag('quiet', 'without counting frames'),
 ];
 
-/** The first correction of a decision list file: on the clip's code values and held to 0…1, unless told otherwise. */
+/**
+ * The first correction of a decision list file: on the clip's code values and held to 0…1, unless
+ * told otherwise.
+ */
 function balanceFrom(w: Words): Balance | null {
   const path = one(w, 'balance'),
     on = one(w, 'balance-on') ?? 'clip',
     hold = one(w, 'balance-hold') ?? 'on';
-  if (!(on in CDL_SPACES)) throw new Usage(`--balance-on must be one of ${Object.keys(CDL_SPACES).join(', ')}`);
+  if (!(on in CDL_SPACES))
+    throw new Usage(`--balance-on must be one of ${Object.keys(CDL_SPACES).join(', ')}`);
   if (hold !== 'on' && hold !== 'off') throw new Usage('--balance-hold must be on or off');
   if (path === undefined) return null;
   let text: string;
@@ -91,28 +99,39 @@ function balanceFrom(w: Words): Balance | null {
 
 function encodingNamed(w: Words, name: string): EncodingId | undefined {
   const id = one(w, name);
-  if (id !== undefined && !isEncoding(id)) throw new Usage(`there is no encoding "${id}"; there are ${ENCODINGS.join(', ')}`);
+  if (id !== undefined && !isEncoding(id))
+    throw new Usage(`there is no encoding "${id}"; there are ${ENCODINGS.join(', ')}`);
   return id as EncodingId | undefined;
 }
 function sizeOf(text: string | undefined, footage: Footage): [number, number] {
   if (text === undefined) return [footage.format.width, footage.format.height];
   const m = /^(\d+)x(\d+)$/.exec(text);
   const [width, height] = [Number(m?.[1]), Number(m?.[2])];
-  if (!m || width < 1 || height < 1 || width > 8192 || height > 8192) throw new Usage('--size must be like 960x540, each side from 1 to 8192');
+  if (!m || width < 1 || height < 1 || width > 8192 || height > 8192)
+    throw new Usage('--size must be like 960x540, each side from 1 to 8192');
   return [width, height];
 }
 /** `x,y` or `x,y,closer` in per cent. */
 function reframeOf(text: string | undefined): Reframe | null {
   if (text === undefined) return null;
   const [x, y, closer = 100, ...more] = text.split(',').map(Number);
-  const inside = (v: number | undefined, least: number, most: number) => v !== undefined && v >= least && v <= most;
-  if (more.length > 0 || !inside(x, -100, 200) || !inside(y, -100, 200) || !inside(closer, 10, 1000))
+  const inside = (v: number | undefined, least: number, most: number) =>
+    v !== undefined && v >= least && v <= most;
+  if (
+    more.length > 0 ||
+    !inside(x, -100, 200) ||
+    !inside(y, -100, 200) ||
+    !inside(closer, 10, 1000)
+  )
     throw new Usage(
       '--reframe must be like 40,50 (what lies in the middle of the frame, per cent across and down) or 40,50,120 (and how much larger, per cent)',
     );
   return { x: x! / 100, y: y! / 100, closer };
 }
-/** `frame:speed` and `frame:speed:seconds it stands still`, one after the other, in frames of the footage and per cent; `backwards` turns it round. */
+/**
+ * `frame:speed` and `frame:speed:seconds it stands still`, one after the other, in frames of the
+ * footage and per cent; `backwards` turns it round.
+ */
 function retimeFrom(text: string | undefined, between: string | undefined): Retime | null {
   if (text === undefined) return null;
   const how = BETWEEN.find((b) => b === (between ?? 'motion'));
@@ -124,22 +143,36 @@ function retimeFrom(text: string | undefined, between: string | undefined): Reti
     .map((w) => {
       const [frame, speed, hold = 0, ...more] = w.split(':').map(Number);
       const good =
-        more.length === 0 && Number.isInteger(frame) && frame! >= 0 && speed! >= SLOWEST && speed! <= FASTEST && hold >= 0 && hold <= LONGEST_HOLD;
+        more.length === 0 &&
+        Number.isInteger(frame) &&
+        frame! >= 0 &&
+        speed! >= SLOWEST &&
+        speed! <= FASTEST &&
+        hold >= 0 &&
+        hold <= LONGEST_HOLD;
       if (!good)
-        throw new Usage(`--retime must be like 0:100,48:25 (frame of the clip, per cent of its speed: ${SLOWEST} to ${FASTEST}), not "${w}"`);
+        throw new Usage(
+          `--retime must be like 0:100,48:25 (frame of the clip, per cent of its speed: ${SLOWEST} to ${FASTEST}), not "${w}"`,
+        );
       return { frame: frame!, speed: speed!, to: 'smooth' as const, hold };
     });
   if (places.length === 0) places.push({ frame: 0, speed: 100, to: 'smooth', hold: 0 });
-  if (places.some((p, i) => i > 0 && p.frame <= places[i - 1]!.frame)) throw new Usage('--retime names its frames in order');
+  if (places.some((p, i) => i > 0 && p.frame <= places[i - 1]!.frame))
+    throw new Usage('--retime names its frames in order');
   return { places, backwards, between: how };
 }
-function rangeOf(text: string | undefined, count: number, name: 'frames' | 'in-out' = 'frames'): [number, number] {
+function rangeOf(
+  text: string | undefined,
+  count: number,
+  name: 'frames' | 'in-out' = 'frames',
+): [number, number] {
   if (text === undefined) return [0, count - 1];
   const m = /^(\d+)(?:-(\d+))?$/.exec(text);
   const first = Number(m?.[1]),
     last = Number(m?.[2] ?? m?.[1]);
   if (!m || last < first) throw new Usage(`--${name} must be like 0-23`);
-  if (last >= count) throw new Usage(`--${name} ends at ${last}, but the footage has frames 0-${count - 1}`);
+  if (last >= count)
+    throw new Usage(`--${name} ends at ${last}, but the footage has frames 0-${count - 1}`);
   return [first, last];
 }
 /** What of the footage the clip is; null: all of it. */
@@ -151,15 +184,22 @@ function inOutFrom(text: string | undefined, count: number): InOut | null {
 /** Frames of the footage with which another shot begins. */
 function cutsFrom(text: string | undefined, count: number): number[] {
   const cuts = text?.split(',').map(Number) ?? [];
-  if (cuts.some((c) => !Number.isInteger(c) || c < 1 || c >= count)) throw new Usage(`--cuts must be frames like 40,95, from 1 to ${count - 1}`);
+  if (cuts.some((c) => !Number.isInteger(c) || c < 1 || c >= count))
+    throw new Usage(`--cuts must be frames like 40,95, from 1 to ${count - 1}`);
   return cuts.sort((a, b) => a - b);
 }
 const FORMAT_OF: Record<string, FormatId> = { '.mp4': 'mp4', '.mkv': 'mkv', '.webm': 'webm' };
 
-function whole(name: string, text: string | undefined, least: number, most: number): number | undefined {
+function whole(
+  name: string,
+  text: string | undefined,
+  least: number,
+  most: number,
+): number | undefined {
   if (text === undefined) return undefined;
   const n = Number(text);
-  if (!Number.isInteger(n) || n < least || n > most) throw new Usage(`--${name} must be a whole number from ${least} to ${most}`);
+  if (!Number.isInteger(n) || n < least || n > most)
+    throw new Usage(`--${name} must be a whole number from ${least} to ${most}`);
   return n;
 }
 
@@ -173,9 +213,11 @@ export async function render(w: Words): Promise<string> {
   const fit = (one(w, 'fit') ?? 'fit') as Fit;
   if (fit !== 'fit' && fit !== 'fill') throw new Usage('--fit must be fit or fill');
   const depth = one(w, 'depth') ?? '16';
-  if (!['8', '16'].includes(depth)) throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
+  if (!['8', '16'].includes(depth))
+    throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
   const coverage = w.flags.has('coverage');
-  if (coverage && !COVERED_FORMATS.includes(format)) throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
+  if (coverage && !COVERED_FORMATS.includes(format))
+    throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
   const effort = EFFORTS.find((e) => e === (one(w, 'effort') ?? 'usual'));
   if (!effort) throw new Usage(`--effort must be one of ${EFFORTS.join(', ')} (of H.264)`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
@@ -188,10 +230,15 @@ export async function render(w: Words): Promise<string> {
       inOut = inOutFrom(one(w, 'in-out'), footage.frames);
 
     if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
-      throw new Usage(`${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`);
+      throw new Usage(
+        `${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`,
+      );
     const clipEncoding = encoding ?? footage.guess;
     const { pins, others } = await pinsFrom(w, look);
-    const range = rangeOf(one(w, 'frames'), lengthOf(underLook({ ...footage, inOut, retime, pins }, look, dials)));
+    const range = rangeOf(
+      one(w, 'frames'),
+      lengthOf(underLook({ ...footage, inOut, retime, pins }, look, dials)),
+    );
     const spec: RenderSpec = {
       look,
       dials,
@@ -212,7 +259,18 @@ export async function render(w: Words): Promise<string> {
       samples: samplesFor(format, coverage, format === 'png' && depth === '8' ? 8 : 16),
       content: footage.hash,
     };
-    await writeAll({ place, footage, spec, others, format, effort, out, range, threads, quiet: w.flags.has('quiet') });
+    await writeAll({
+      place,
+      footage,
+      spec,
+      others,
+      format,
+      effort,
+      out,
+      range,
+      threads,
+      quiet: w.flags.has('quiet'),
+    });
     return `${range[1] - range[0] + 1} frames of ${width}x${height} written to ${out}`;
   } finally {
     await leave(place);
@@ -232,17 +290,46 @@ interface Writing {
   readonly quiet: boolean;
 }
 
-async function writeAll({ place, footage, spec: asked, others, format, effort, out, range: [first, last], threads, quiet }: Writing): Promise<void> {
+async function writeAll({
+  place,
+  footage,
+  spec: asked,
+  others,
+  format,
+  effort,
+  out,
+  range: [first, last],
+  threads,
+  quiet,
+}: Writing): Promise<void> {
   const there = await stat(out).catch(() => undefined);
-  if (format !== 'png' && there?.isDirectory()) throw new Usage(`"${out}" is a folder: give a file's name`);
+  if (format !== 'png' && there?.isDirectory())
+    throw new Usage(`"${out}" is a folder: give a file's name`);
   if (format === 'png' && there && !there.isDirectory())
-    throw new Usage(`"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`);
+    throw new Usage(
+      `"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`,
+    );
   await mkdir(dirname(out), { recursive: true });
   // Everything is written beside its place and moved there when it is whole.
-  const partial = join(dirname(out), `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`);
+  const partial = join(
+    dirname(out),
+    `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`,
+  );
   if (format === 'png') await mkdir(partial);
   const { engine, close } = startEngine(threads);
-  const spec = { ...asked, whole: asked.look && (await wholeFor(asked.look, engine, place, footage, asked.encoding, asked.inOut ?? undefined)) };
+  const spec = {
+    ...asked,
+    whole:
+      asked.look &&
+      (await wholeFor(
+        asked.look,
+        engine,
+        place,
+        footage,
+        asked.encoding,
+        asked.inOut ?? undefined,
+      )),
+  };
   const sink = new Sink([
     ...rawInput(spec.samples, spec.width, spec.height, footage.rate),
     ...outputs(place, footage, spec, format, effort, partial, first, last),
@@ -252,7 +339,8 @@ async function writeAll({ place, footage, spec: asked, others, format, effort, o
   try {
     for (let frame = first; frame <= last; frame++) {
       await sink.write(renderFrame(engine, await reader.at(frame), frame, spec));
-      if (!quiet && process.stderr.isTTY) process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
+      if (!quiet && process.stderr.isTTY)
+        process.stderr.write(`\rframe ${frame - first + 1} of ${last - first + 1}`);
     }
     if (!quiet && process.stderr.isTTY) process.stderr.write('\r\x1b[K');
     await sink.end();
@@ -288,9 +376,27 @@ function outputs(
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
   // What the sound of a retimed clip does is not decided yet.
-  if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials))) return [...video, partial];
+  if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials)))
+    return [...video, partial];
   const from = inOutOf(spec).in + first;
   const isWhole = from === 0 && last === footage.frames - 1;
-  const cut = isWhole ? [] : ['-ss', startOf(from, footage.rate).toFixed(6), '-t', startOf(last - first + 1, footage.rate).toFixed(6)];
-  return [...cut, ...place.open, '-map', '0:v', '-map', '1:a:0', ...soundOutput(format, footage.sound.codec, isWhole), ...video, partial];
+  const cut = isWhole
+    ? []
+    : [
+        '-ss',
+        startOf(from, footage.rate).toFixed(6),
+        '-t',
+        startOf(last - first + 1, footage.rate).toFixed(6),
+      ];
+  return [
+    ...cut,
+    ...place.open,
+    '-map',
+    '0:v',
+    '-map',
+    '1:a:0',
+    ...soundOutput(format, footage.sound.codec, isWhole),
+    ...video,
+    partial,
+  ];
 }

@@ -1,4 +1,6 @@
-/** The command line for tests, in their own process: a process of its own takes seconds to begin. */
+/**
+ * The command line for tests, in their own process: a process of its own takes seconds to begin.
+ */
 import { run } from './commands';
 
 /** How a command ended, and what it wrote. */

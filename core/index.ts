@@ -1,11 +1,21 @@
-/** Computation only: no DOM, no Node, no database. Runs in workers, on the server and from the terminal. */
+/**
+ * Computation only: no DOM, no Node, no database. Runs in workers, on the server and from the
+ * terminal.
+ */
 export * from './parameters';
 export * from './graph';
 export * from './clip';
 export * from './compositing';
 export * from './look';
 export * from './steps';
-export { COMBINATIONS, type Combination, matteOf, matteParameters, MATTES, type MatteKind } from './mattes';
+export {
+  COMBINATIONS,
+  type Combination,
+  matteOf,
+  matteParameters,
+  MATTES,
+  type MatteKind,
+} from './mattes';
 export * from './image';
 export * from './plan';
 export * from './measure';

@@ -1,4 +1,7 @@
-/** The demo's plates: what each is drawn from. Their motion comes round within the two seconds they last. */
+/**
+ * The demo's plates: what each is drawn from. Their motion comes round within the two seconds they
+ * last.
+ */
 import type { SceneSpec } from './scenes';
 
 const plate = {

@@ -1,4 +1,7 @@
-/** What the demo's clips are: the scene each is drawn from and the camera it was "shot" on (SCENARIO's mismatches). */
+/**
+ * What the demo's clips are: the scene each is drawn from and the camera it was "shot" on
+ * (SCENARIO's mismatches).
+ */
 export interface SceneSpec {
   readonly name: string;
   /** Pixels. */
@@ -45,7 +48,27 @@ export const SCENES: readonly SceneSpec[] = [
   { ...film, name: 'white-room', frames: 80, size: [540, 960], matte: true },
   { ...film, name: 'kelp', frames: 80, gains: [0.72, 0.98, 1.5], matte: true },
   { ...film, name: 'radio-dial', frames: 75, samples: 2, matte: true, exposure: -0.3 },
-  { ...film, name: 'floor-tom', frames: 75, samples: 2, exposure: -0.2, gains: [0.97, 1, 1.08], noise: 0.009, matte: true, sound: 'beat', crf: 20 },
-  { ...film, name: 'singer-close', frames: 75, samples: 2, matte: true, exposure: 0.15, gains: [1.05, 1, 0.95], sound: 'wash' },
+  {
+    ...film,
+    name: 'floor-tom',
+    frames: 75,
+    samples: 2,
+    exposure: -0.2,
+    gains: [0.97, 1, 1.08],
+    noise: 0.009,
+    matte: true,
+    sound: 'beat',
+    crf: 20,
+  },
+  {
+    ...film,
+    name: 'singer-close',
+    frames: 75,
+    samples: 2,
+    matte: true,
+    exposure: 0.15,
+    gains: [1.05, 1, 0.95],
+    sound: 'wash',
+  },
   { ...film, name: 'skyline', frames: 75, size: [1920, 1080], samples: 1, crf: 20 },
 ];

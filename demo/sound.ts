@@ -23,7 +23,12 @@ function samples(kind: 'beat' | 'wash', seconds: number): Int16Array {
     low += (noise() - low) * 0.06;
     const sea = low * (0.5 + 0.3 * Math.sin(t * 1.7));
     const since = t % 0.5;
-    const thump = kind === 'beat' ? Math.sin(2 * Math.PI * (52 * since + 3.2 * (1 - Math.exp(-since * 24)))) * Math.exp(-since * 9) * 0.7 : 0;
+    const thump =
+      kind === 'beat'
+        ? Math.sin(2 * Math.PI * (52 * since + 3.2 * (1 - Math.exp(-since * 24)))) *
+          Math.exp(-since * 9) *
+          0.7
+        : 0;
     out[i] = Math.round(Math.max(-1, Math.min(1, sea + thump)) * 28_000);
   }
   return out;

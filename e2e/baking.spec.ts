@@ -1,4 +1,7 @@
-/** Frames that workers bake: found by the Bench, and taken by the Kiln instead of being computed again. */
+/**
+ * Frames that workers bake: found by the Bench, and taken by the Kiln instead of being computed
+ * again.
+ */
 import { expect, type Page, test } from '@playwright/test';
 import { readdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -12,7 +15,9 @@ const theirs = (page: Page) => page.getByRole('region', { name: 'Baked by worker
 
 /** A small project with a clip of 80 frames; the browser is on its Rushes. */
 async function smallProject(page: Page, name: string): Promise<string> {
-  const made = await page.request.post('/api/projects', { data: { name, width: 480, height: 270, rateNum: 25, rateDen: 1 } });
+  const made = await page.request.post('/api/projects', {
+    data: { name, width: 480, height: 270, rateNum: 25, rateDen: 1 },
+  });
   const { id } = (await made.json()) as { id: string };
   await page.goto(`/p/${id}/rushes`);
   await bring(page, 'kelp');
@@ -28,7 +33,9 @@ async function loopOfFive(page: Page, project: string, look: string): Promise<vo
   await panel(page).click();
 }
 
-test('what workers bake for the Bench is the exact picture, found and not computed', async ({ page }) => {
+test('what workers bake for the Bench is the exact picture, found and not computed', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Baked by workers');
   await bring(page, 'kelp');
   await loopOfFive(page, project, await brightLook(page, 'Ahead'));
@@ -56,11 +63,18 @@ async function bakedFiles(): Promise<string[]> {
   return names.filter((n) => n.isFile()).map((n) => join(n.parentPath, n.name));
 }
 
-test('a render takes what workers baked for it, the same to the bit; a broken file is computed again', async ({ page }) => {
+test('a render takes what workers baked for it, the same to the bit; a broken file is computed again', async ({
+  page,
+}) => {
   const project = await smallProject(page, 'Baked for the Kiln');
   const look = await brightLook(page, 'Taken');
-  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+    clips: { id: string }[];
+  };
+  const looks = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
   const version = looks.find((l) => l.id === look)!.versions[0]!.id;
   const clip = clips[0]!.id;
   const worn = await page.request.post(`/api/projects/${project}/clips`, {
@@ -74,16 +88,23 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
     });
     const { id } = (await asked.json()) as { id: string };
     const item = async () => {
-      const kiln = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+      const kiln = (await (
+        await page.request.get(`/api/projects/${project}/deliveries`)
+      ).json()) as {
         deliveries: { id: string; items: { id: string; state: string }[] }[];
       };
       return kiln.deliveries.find((d) => d.id === id)!.items[0]!;
     };
     await expect.poll(async () => (await item()).state, { timeout: 120_000 }).toBe('done');
     const file = test.info().outputPath(`${id}.mkv`);
-    await writeFile(file, await (await page.request.get(`/api/items/${(await item()).id}/file`)).body());
+    await writeFile(
+      file,
+      await (await page.request.get(`/api/items/${(await item()).id}/file`)).body(),
+    );
     const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'framemd5', '-']);
-    return stdout.split('\n').flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
+    return stdout
+      .split('\n')
+      .flatMap((l) => (l && !l.startsWith('#') ? [l.split(',').at(-1)!.trim()] : []));
   };
   const computed = await rendered();
   expect(computed).toHaveLength(80);
@@ -97,7 +118,8 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   expect(files).toHaveLength(5);
   expect(await rendered()).toEqual(computed);
 
-  // One of them is replaced by black, and comes out as black: it is what the render takes. Another is cut short.
+  // One of them is replaced by black, and comes out as black: it is what the render takes. Another
+  // is cut short.
   await writeFile(files[0]!, deflateRawSync(Buffer.alloc(480 * 270 * 6)));
   await writeFile(files[1]!, Buffer.alloc(Math.floor((await stat(files[1]!)).size / 2)));
   const mixed = await rendered();
@@ -109,14 +131,18 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   expect(await rendered()).toEqual(computed);
 });
 
-test('workers stop baking when they are told to, and go on from where they were', async ({ page }) => {
+test('workers stop baking when they are told to, and go on from where they were', async ({
+  page,
+}) => {
   const project = await smallProject(page, 'Stopped');
   await page.goto(`/p/${project}/bench?look=${await brightLook(page, 'Stops')}`);
   await parked(page);
   await panel(page).click();
   await pick(theirs(page).getByLabel('Workers bake'), 'gbrp16le');
   await theirs(page).getByRole('button', { name: 'have them baked' }).click();
-  await expect(theirs(page).getByRole('progressbar')).toHaveAttribute('value', /[1-9]/, { timeout: 60_000 });
+  await expect(theirs(page).getByRole('progressbar')).toHaveAttribute('value', /[1-9]/, {
+    timeout: 60_000,
+  });
   await theirs(page).getByRole('button', { name: 'stop workers' }).click();
   const again = theirs(page).getByRole('button', { name: 'have them baked' });
   await expect(again).toBeVisible();

@@ -1,19 +1,38 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
-import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled, shippedLook } from './project';
+import {
+  bring,
+  digestOf,
+  digestOfPicture,
+  hero,
+  newProject,
+  parked,
+  rendered,
+  settled,
+  shippedLook,
+} from './project';
 import { pick } from './pick';
 
 interface Clip {
   readonly id: string;
   readonly name: string;
-  readonly balance: { readonly slope: number[]; readonly offset: number[]; readonly power: number[]; readonly saturation: number } | null;
+  readonly balance: {
+    readonly slope: number[];
+    readonly offset: number[];
+    readonly power: number[];
+    readonly saturation: number;
+  } | null;
 }
 
-test('clips are balanced on the Wall, put back, and rendered as they were shown', async ({ page }) => {
+test('clips are balanced on the Wall, put back, and rendered as they were shown', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Balancing');
   await bring(page, 'rain-window', 'gulls', 'lighthouse-turn');
   const look = await shippedLook(page, 'silt');
-  const clips = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips;
+  const clips = async () =>
+    ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] })
+      .clips;
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'balanced' }).click();
   await page.getByRole('button', { name: 'balance', exact: true }).click();
@@ -78,7 +97,9 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.getByRole('button', { name: 'spread' }).click();
   const spread = page.getByRole('region', { name: 'Spread' });
   await expect(spread).toHaveAttribute('data-ready', 'true', { timeout: 60_000 });
-  const [asFilmed, under] = (await spread.locator('[data-trait="lightness"] p span').allTextContents()).map(Number) as [number, number];
+  const [asFilmed, under] = (
+    await spread.locator('[data-trait="lightness"] p span').allTextContents()
+  ).map(Number) as [number, number];
   expect(under).toBeLessThan(asFilmed * 0.95);
   await spread.locator('[data-trait="lightness"] canvas').click();
   await page.waitForURL(/\/bench\?clip=/);
@@ -86,7 +107,16 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   // Matched to a reference that was kept, and one clip by hand: its tile shows it before it is.
   await parked(page);
   await page.keyboard.press('r');
-  await expect.poll(async () => ((await (await page.request.get(`/api/projects/${project}/references`)).json()) as unknown[]).length).toBe(1);
+  await expect
+    .poll(
+      async () =>
+        (
+          (await (
+            await page.request.get(`/api/projects/${project}/references`)
+          ).json()) as unknown[]
+        ).length,
+    )
+    .toBe(1);
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'balance', exact: true }).click();
   await page.locator('button[data-clip="lighthouse-turn"]').click();
@@ -103,7 +133,9 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
   await expect.poll(() => digestOf(page, `tile:${lighthouse.id}`)).not.toBe(matched);
   await panel.locator('button.main').click();
-  await expect.poll(async () => (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance).not.toEqual(lighthouse.balance);
+  await expect
+    .poll(async () => (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance)
+    .not.toEqual(lighthouse.balance);
   const byHand = (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance!;
   expect(byHand.power[0]).toBeLessThan(byHand.power[1]!);
 
@@ -115,7 +147,15 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   expect(await refused.text()).toContain('rain-window was balanced anew');
   expect((await clips()).find((c) => c.name === 'rain-window')!.balance).toEqual(rain.balance);
   const wrong = await page.request.post(`/api/projects/${project}/clips`, {
-    data: { clips: [{ clip: rain.id, to: { balance: { ...rain.balance, slope: [1, 1] } }, was: { balance: rain.balance } }] },
+    data: {
+      clips: [
+        {
+          clip: rain.id,
+          to: { balance: { ...rain.balance, slope: [1, 1] } },
+          was: { balance: rain.balance },
+        },
+      ],
+    },
   });
   expect(wrong.status()).toBe(422);
 
@@ -131,8 +171,24 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   );
   const frame = (await hero(page).getAttribute('data-frame'))!;
   const out = test.info().outputPath('frames');
-  // What was matched here acts on the working curve and holds nothing; a file alone would mean the clip's code values.
+  // What was matched here acts on the working curve and holds nothing; a file alone would mean the
+  // clip's code values.
   const meant = ['--balance-on', 'srgb', '--balance-hold', 'off'];
-  await rendered('silt', 'rain-window', out, '--frames', frame, '--size', '960x540', '--balance', file, ...meant, '--depth', '8');
-  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(await digestOf(page, 'hero'));
+  await rendered(
+    'silt',
+    'rain-window',
+    out,
+    '--frames',
+    frame,
+    '--size',
+    '960x540',
+    '--balance',
+    file,
+    ...meant,
+    '--depth',
+    '8',
+  );
+  expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(
+    await digestOf(page, 'hero'),
+  );
 });

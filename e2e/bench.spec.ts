@@ -2,7 +2,9 @@ import { expect, test } from '@playwright/test';
 import { bring, digestOf, newProject, parked, settled, shippedLook } from './project';
 import { pick } from './pick';
 
-test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({ page }) => {
+test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Strata');
   await bring(page, 'gulls');
   const silt = await shippedLook(page, 'silt'),
@@ -22,12 +24,17 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   await page.keyboard.press('Control+Shift+z');
   // From a control to a dial, named for what it does, is one press.
   await layer.getByRole('button', { name: 'Stops', exact: true }).click();
-  const dial = page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Exposure stops' });
+  const dial = page
+    .getByRole('region', { name: 'Dials' })
+    .getByRole('slider', { name: 'Exposure stops' });
   await expect(dial).toHaveValue('2');
   await page.keyboard.press('Control+z');
   await expect(dial).toHaveCount(0);
 
-  const order = () => page.locator('li[data-layer]').evaluateAll((rows) => rows.map((r) => r.getAttribute('data-layer')));
+  const order = () =>
+    page
+      .locator('li[data-layer]')
+      .evaluateAll((rows) => rows.map((r) => r.getAttribute('data-layer')));
   expect(await order()).toEqual(['layer', 'silver', 'grade']);
   const grip = page.getByRole('button', { name: 'Move layer layer' });
   await grip.focus();
@@ -37,7 +44,10 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   }
   await expect.poll(order).toEqual(['silver', 'layer', 'grade']);
 
-  await layer.locator('li[data-step="exposure"]').getByRole('button', { name: 'Exposure', exact: true }).click();
+  await layer
+    .locator('li[data-step="exposure"]')
+    .getByRole('button', { name: 'Exposure', exact: true })
+    .click();
   await page.keyboard.press('Control+c');
   await page.reload();
   await expect(page.getByText('unsaved')).toBeVisible();
@@ -50,7 +60,9 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   await expect(page.locator('li[data-layer="dusk"] li[data-step="exposure-2"]')).toBeVisible();
 });
 
-test('the seam, hold to compare, zoom and the list of keys answer to the keyboard', async ({ page }) => {
+test('the seam, hold to compare, zoom and the list of keys answer to the keyboard', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Keys');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'silt');
@@ -86,18 +98,27 @@ test('a stale save is refused and nothing is lost', async ({ page }) => {
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   await page.getByLabel('Drain', { exact: true }).fill('10');
-  const { versions } = ((await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[]).find(
-    (l) => l.id === look,
-  )!;
-  const { document } = (await (await page.request.get(`/api/versions/${versions[0]!.id}`)).json()) as { document: object };
-  const first = await page.request.post(`/api/looks/${look}/versions`, { data: { document, basedOn: 1, follow: [], stay: [] } });
+  const { versions } = (
+    (await (await page.request.get('/api/looks')).json()) as {
+      id: string;
+      versions: { id: string }[];
+    }[]
+  ).find((l) => l.id === look)!;
+  const { document } = (await (
+    await page.request.get(`/api/versions/${versions[0]!.id}`)
+  ).json()) as { document: object };
+  const first = await page.request.post(`/api/looks/${look}/versions`, {
+    data: { document, basedOn: 1, follow: [], stay: [] },
+  });
   expect(first.status()).toBe(201);
   await page.getByRole('button', { name: 'save version' }).click();
   await expect(page.getByRole('alert')).toContainText('Version 2 was saved after yours was opened');
   await expect(page.getByText('unsaved')).toBeVisible();
 });
 
-test('while a dial is dragged the page draws its line and the pictures alone, and what is done next loses nothing of it', async ({ page }) => {
+test('while a dial is dragged the page draws its line and the pictures alone, and what is done next loses nothing of it', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Calm');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'soft-lens');
@@ -114,10 +135,16 @@ test('while a dial is dragged the page draws its line and the pictures alone, an
     const watch = new MutationObserver((all) => {
       for (const { target, attributeName } of all) {
         const at = target instanceof Element ? target : target.parentElement!;
-        if (!at.closest('[data-dial="age"], canvas, footer')) found.add(`${at.outerHTML.slice(0, 80)} ${attributeName ?? ''}`);
+        if (!at.closest('[data-dial="age"], canvas, footer'))
+          found.add(`${at.outerHTML.slice(0, 80)} ${attributeName ?? ''}`);
       }
     });
-    watch.observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
+    watch.observe(document.body, {
+      subtree: true,
+      childList: true,
+      characterData: true,
+      attributes: true,
+    });
     const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
     for (const v of [62, 64, 66, 68, 70]) {
       set.call(input, String(v));
@@ -148,7 +175,8 @@ test('dials are put in order by hand, and end at the picture they show', async (
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   const dials = page.getByRole('region', { name: 'Dials' });
-  const order = () => dials.locator('[data-dial]').evaluateAll((all) => all.map((d) => d.getAttribute('data-dial')));
+  const order = () =>
+    dials.locator('[data-dial]').evaluateAll((all) => all.map((d) => d.getAttribute('data-dial')));
   const [strength, first, second] = await order();
   await pick(dials.getByLabel('Order and ends of Bloom'), 'later');
   await expect.poll(async () => (await order()).slice(0, 3)).toEqual([strength, second, first]);

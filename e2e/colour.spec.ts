@@ -4,12 +4,17 @@ import { bring, hero, newProject, parked, shippedLook } from './project';
 import { pick, unfold } from './pick';
 
 /** A look document whose layers each hold one step. */
-const lookOf = (name: string, layers: readonly (readonly [step: string, parameter: string, value: number])[]): object => ({
+const lookOf = (
+  name: string,
+  layers: readonly (readonly [step: string, parameter: string, value: number])[],
+): object => ({
   schema: 2,
   name,
   seed: 1,
   bedrock: true,
-  dials: [{ key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 }],
+  dials: [
+    { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+  ],
   layers: layers.map(([step, parameter, value], i) => ({
     key: `layer-${i}`,
     name: `layer ${i}`,
@@ -17,7 +22,9 @@ const lookOf = (name: string, layers: readonly (readonly [step: string, paramete
     source: 'below',
     blend: 'normal',
     opacity: { value: 100 },
-    steps: [{ key: step, step, on: true, mix: { value: 100 }, parameters: { [parameter]: { value } } }],
+    steps: [
+      { key: step, step, on: true, mix: { value: 100 }, parameters: { [parameter]: { value } } },
+    ],
   })),
 });
 
@@ -36,15 +43,22 @@ test('moving the top layer of eight recomputes that layer alone', async ({ page 
   await page.goto(`/p/${project}/bench?look=${lookId}`);
   await parked(page);
   await unfold(page.locator('[data-layer="layer-7"]'));
-  await page.locator('[data-layer="layer-7"] [data-step]').getByRole('button', { name: 'Exposure', exact: true }).click();
+  await page
+    .locator('[data-layer="layer-7"] [data-step]')
+    .getByRole('button', { name: 'Exposure', exact: true })
+    .click();
   const before = await hero(page).getAttribute('data-serial');
   await page.locator('[data-layer="layer-7"]').getByLabel('Stops', { exact: true }).fill('1');
   await expect(hero(page)).not.toHaveAttribute('data-serial', before!);
   // The layer, and its way to the page's pixels.
-  await expect(page.getByRole('status').filter({ hasText: 'computed' })).toContainText(/· [12] computed/);
+  await expect(page.getByRole('status').filter({ hasText: 'computed' })).toContainText(
+    /· [12] computed/,
+  );
 });
 
-test('wheels, tables and decision lists are used on the Bench, and bad files say why', async ({ page }, info) => {
+test('wheels, tables and decision lists are used on the Bench, and bad files say why', async ({
+  page,
+}, info) => {
   const project = await newProject(page, 'Colour');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'silt');
@@ -59,14 +73,26 @@ test('wheels, tables and decision lists are used on the Bench, and bad files say
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('Three-way gain');
 
   await pick(layer.getByLabel(/Add a step to/), 'lut');
-  const [bad, good, list] = ['bad.cube', 'good.cube', 'list.cc'].map((n) => info.outputPath(n)) as [string, string, string];
+  const [bad, good, list] = ['bad.cube', 'good.cube', 'list.cc'].map((n) => info.outputPath(n)) as [
+    string,
+    string,
+    string,
+  ];
   const { mkdirSync, writeFileSync } = await import('node:fs');
   mkdirSync(info.outputDir, { recursive: true });
   writeFileSync(bad, 'LUT_3D_SIZE 2\n0 0 0\n1 0\n');
-  writeFileSync(good, 'TITLE "corners"\nLUT_3D_SIZE 2\n0 0 0\n1 0 0\n0 1 0\n1 1 0\n0 0 1\n1 0 1\n0 1 1\n1 1 1\n');
-  writeFileSync(list, '<ColorCorrection id="warm"><SOPNode><Slope>1.2 1 0.8</Slope></SOPNode></ColorCorrection>');
+  writeFileSync(
+    good,
+    'TITLE "corners"\nLUT_3D_SIZE 2\n0 0 0\n1 0 0\n0 1 0\n1 1 0\n0 0 1\n1 0 1\n0 1 1\n1 1 1\n',
+  );
+  writeFileSync(
+    list,
+    '<ColorCorrection id="warm"><SOPNode><Slope>1.2 1 0.8</Slope></SOPNode></ColorCorrection>',
+  );
   await page.getByLabel('Table file').setInputFiles(bad);
-  await expect(page.getByRole('alert').filter({ hasText: 'line 3' })).toContainText('bad.cube, line 3: an entry has three numbers, this line has 2');
+  await expect(page.getByRole('alert').filter({ hasText: 'line 3' })).toContainText(
+    'bad.cube, line 3: an entry has three numbers, this line has 2',
+  );
   await page.getByLabel('Table file').setInputFiles(good);
   await expect(page.getByText('corners')).toBeVisible();
   await expect(page.getByText('2×2×2')).toBeVisible();
@@ -105,7 +131,9 @@ test('scopes measure the hero, a region of it, and what the look does to it', as
   }
 });
 
-test('a look of colour steps is baked to a cube on the Shelf; of others the steps are named', async ({ page }) => {
+test('a look of colour steps is baked to a cube on the Shelf; of others the steps are named', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Baked');
   await shippedLook(page, 'soft-lens');
   const grade = lookOf('Plain grade', [['contrast', 'amount', 20]]);

@@ -2,7 +2,9 @@ import { expect, type Page, test } from '@playwright/test';
 import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
 import { pick, unfold } from './pick';
 
-/** The largest byte of red, green and blue that a canvas shows, and how many pixels are not black. */
+/**
+ * The largest byte of red, green and blue that a canvas shows, and how many pixels are not black.
+ */
 const lightOf = (page: Page, view: string): Promise<{ most: number; lit: number }> =>
   page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement) => {
     const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
@@ -18,7 +20,8 @@ const lightOf = (page: Page, view: string): Promise<{ most: number; lit: number 
     return { most, lit };
   });
 
-const dial = (page: Page, name: string) => page.getByRole('region', { name: 'Dials' }).getByLabel(`${name}, typed`);
+const dial = (page: Page, name: string) =>
+  page.getByRole('region', { name: 'Dials' }).getByLabel(`${name}, typed`);
 async function setDial(page: Page, name: string, value: string): Promise<void> {
   await dial(page, name).click();
   await dial(page, name).fill(value);
@@ -81,7 +84,9 @@ test('the hero is held against the clip, a version and a kept reference', async 
   await expect(kept).toHaveCount(0);
 });
 
-test('trials are laid out and one is taken; values are picked from the picture; what is clipped is hatched', async ({ page }) => {
+test('trials are laid out and one is taken; values are picked from the picture; what is clipped is hatched', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Trials');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'soft-lens');
@@ -105,7 +110,8 @@ test('trials are laid out and one is taken; values are picked from the picture; 
   // A grey, a hue and a colour from the picture.
   const layer = page.locator('li[data-layer]').first();
   await unfold(layer);
-  for (const step of ['white-balance', 'keep-hue', 'tone-tint']) await pick(layer.getByLabel(/Add a step to/), step);
+  for (const step of ['white-balance', 'keep-hue', 'tone-tint'])
+    await pick(layer.getByLabel(/Add a step to/), step);
   const box = (await hero(page).boundingBox())!;
   const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
   await layer.getByRole('button', { name: 'Pick Grey from the picture' }).click();
@@ -138,7 +144,9 @@ test('trials are laid out and one is taken; values are picked from the picture; 
   await expect.poll(() => digestOf(page, 'hero')).toBe(plain);
 });
 
-test('versions are listed with what changed between them, and one is taken up as a change that can be undone', async ({ page }) => {
+test('versions are listed with what changed between them, and one is taken up as a change that can be undone', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Versions');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'silt');
@@ -157,7 +165,9 @@ test('versions are listed with what changed between them, and one is taken up as
   await page.getByTestId('version').click();
   await expect(panel.locator('[data-version="2"]')).toContainText(`dial Drain ${first} → 15 %`);
   await expect(panel.locator('[data-version="1"]')).toContainText('the first');
-  await expect(panel.getByRole('img', { name: 'version 1 on the hero' })).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByRole('img', { name: 'version 1 on the hero' })).toBeVisible({
+    timeout: 30_000,
+  });
   await panel.locator('[data-version="1"]').getByRole('button', { name: 'take up' }).click();
   await expect(dial).toHaveValue(first);
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('take up v1');
@@ -166,23 +176,38 @@ test('versions are listed with what changed between them, and one is taken up as
 
   // One that nobody wears goes out of sight and comes back; what is open on the Bench stays.
   await page.getByTestId('version').click();
-  await expect(panel.locator('[data-version="2"]').getByRole('button', { name: 'remove' })).toBeDisabled();
+  await expect(
+    panel.locator('[data-version="2"]').getByRole('button', { name: 'remove' }),
+  ).toBeDisabled();
   await panel.locator('[data-version="1"]').getByRole('button', { name: 'remove' }).click();
   await expect(panel.locator('[data-version="1"]')).toBeHidden();
-  await panel.getByRole('listitem', { name: 'Removed versions' }).getByRole('button', { name: 'put back' }).click();
+  await panel
+    .getByRole('listitem', { name: 'Removed versions' })
+    .getByRole('button', { name: 'put back' })
+    .click();
   await expect(panel.locator('[data-version="1"]')).toBeVisible();
   await expect(panel.getByRole('listitem', { name: 'Removed versions' })).toBeHidden();
 });
 
-test('a version that a clip wears, or a look’s only one, is not removed; numbers are not given twice', async ({ request }) => {
-  const shipped = (await (await request.get('/api/looks')).json()) as { id: string; versions: { id: string; number: number }[] }[];
+test('a version that a clip wears, or a look’s only one, is not removed; numbers are not given twice', async ({
+  request,
+}) => {
+  const shipped = (await (await request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string; number: number }[];
+  }[];
   const { versions } = shipped.find((l) => l.versions.length === 1)!;
-  const { document } = (await (await request.get(`/api/versions/${versions[0]!.id}`)).json()) as { document: object };
-  const made = (await (await request.post('/api/looks', { data: { document: { ...document, name: 'Numbers' } } })).json()) as {
+  const { document } = (await (await request.get(`/api/versions/${versions[0]!.id}`)).json()) as {
+    document: object;
+  };
+  const made = (await (
+    await request.post('/api/looks', { data: { document: { ...document, name: 'Numbers' } } })
+  ).json()) as {
     lookId: string;
     versionId: string;
   };
-  const remove = (id: string, removed = true) => request.patch(`/api/versions/${id}`, { data: { removed } });
+  const remove = (id: string, removed = true) =>
+    request.patch(`/api/versions/${id}`, { data: { removed } });
   const only = await remove(made.versionId);
   expect(only.status()).toBe(409);
   expect(await only.text()).toContain('only version');
@@ -199,7 +224,9 @@ test('a version that a clip wears, or a look’s only one, is not removed; numbe
   expect((await remove(second.versionId)).status()).toBe(200);
   expect((await save(1)).number).toBe(3);
   const project = (await (
-    await request.post('/api/projects', { data: { name: 'Worn', width: 320, height: 180, rateNum: 25, rateDen: 1 } })
+    await request.post('/api/projects', {
+      data: { name: 'Worn', width: 320, height: 180, rateNum: 25, rateDen: 1 },
+    })
   ).json()) as { id: string };
   expect(project.id).toBeTruthy();
   expect((await remove('00000000-0000-4000-8000-000000000000')).status()).toBe(404);

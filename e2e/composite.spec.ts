@@ -1,9 +1,23 @@
 import { expect, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
-import { bring, digestOf, digestOfPicture, FOOTAGE, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
+import {
+  bring,
+  digestOf,
+  digestOfPicture,
+  FOOTAGE,
+  hero,
+  newestOf,
+  newLook,
+  newProject,
+  parked,
+  rendered,
+  settled,
+} from './project';
 import { pick } from './pick';
 
-test('from an empty stack, other footage shines through a figure, as the command line renders it', async ({ page }) => {
+test('from an empty stack, other footage shines through a figure, as the command line renders it', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Through');
   await bring(page, 'gulls', 'kelp');
   const look = await newLook(page, 'Window');
@@ -24,7 +38,10 @@ test('from an empty stack, other footage shines through a figure, as the command
   await pick(page.getByRole('combobox', { name: 'Second footage of gulls' }), { label: 'kelp' });
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(alone);
   await parked(page);
-  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  const [frame, shown] = [
+    (await hero(page).getAttribute('data-frame'))!,
+    await settled(page, 'hero'),
+  ];
   // Undone and done again among the look's changes.
   await page.keyboard.press('Control+z');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(shown);
@@ -36,11 +53,25 @@ test('from an empty stack, other footage shines through a figure, as the command
   const file = test.info().outputPath('window.json');
   await writeFile(file, JSON.stringify(await newestOf(page, look)));
   const out = test.info().outputPath('frames');
-  await rendered(file, 'gulls', out, '--pin', `second=${FOOTAGE('kelp')}`, '--frames', frame, '--size', '960x540', '--depth', '8');
+  await rendered(
+    file,
+    'gulls',
+    out,
+    '--pin',
+    `second=${FOOTAGE('kelp')}`,
+    '--frames',
+    frame,
+    '--size',
+    '960x540',
+    '--depth',
+    '8',
+  );
   expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
 });
 
-test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undone', async ({ page }) => {
+test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undone', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Paths');
   await bring(page, 'skyline');
   const look = await newLook(page, 'Cut');
@@ -91,7 +122,9 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   await expect.poll(() => settled(page, 'hero')).toBe(drawn);
 });
 
-test('a key that counts in shares of the clip, and blend modes seen at once, as the command line renders them', async ({ page }) => {
+test('a key that counts in shares of the clip, and blend modes seen at once, as the command line renders them', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Shares');
   await bring(page, 'kelp');
   const look = await newLook(page, 'Shares');
@@ -103,7 +136,9 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   // What the whole clip is like is measured behind the import.
   await expect
     .poll(async () => {
-      const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { statistics: object | null }[] };
+      const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+        clips: { statistics: object | null }[];
+      };
       return clips[0]!.statistics !== null;
     })
     .toBe(true);
@@ -116,10 +151,16 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   await expect(sheet.locator('canvas[data-serial]').first()).toBeVisible();
   await sheet.getByRole('button', { name: /Difference/ }).click();
   await expect(sheet).toHaveCount(0);
-  await expect(layer.getByLabel('Blend', { exact: true })).toHaveAttribute('data-value', 'difference');
+  await expect(layer.getByLabel('Blend', { exact: true })).toHaveAttribute(
+    'data-value',
+    'difference',
+  );
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
   await parked(page);
-  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  const [frame, shown] = [
+    (await hero(page).getAttribute('data-frame'))!,
+    await settled(page, 'hero'),
+  ];
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
   const file = test.info().outputPath('shares.json');

@@ -8,12 +8,21 @@ interface Postgres {
 /** The server that these journeys run on. */
 async function server(): Promise<Awaited<ReturnType<Postgres['startPostgres']>>> {
   const where = '../scripts/postgres.mjs';
-  return ((await import(where)) as Postgres).startPostgres(`${process.cwd()}/.data-test`, { quick: true });
+  return ((await import(where)) as Postgres).startPostgres(`${process.cwd()}/.data-test`, {
+    quick: true,
+  });
 }
 const noteOf = async (page: Page, project: string): Promise<string | undefined> =>
-  ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { note: string }[] }).clips[0]?.note;
+  (
+    (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+      clips: { note: string }[];
+    }
+  ).clips[0]?.note;
 
-test('a database that goes away is said on open pages, and they catch up by themselves once it is back', async ({ page, context }) => {
+test('a database that goes away is said on open pages, and they catch up by themselves once it is back', async ({
+  page,
+  context,
+}) => {
   test.setTimeout(180_000);
   const project = await newProject(page, 'Away and back');
   await bring(page, 'gulls');

@@ -19,7 +19,9 @@ const lookOf = (name: string, steps: { step: string; parameters: object }[]) => 
   name,
   seed: 1,
   bedrock: true,
-  dials: [{ key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 }],
+  dials: [
+    { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+  ],
   layers: [
     {
       key: 'all',
@@ -33,7 +35,9 @@ const lookOf = (name: string, steps: { step: string; parameters: object }[]) => 
   ],
 });
 
-test('clips are inspected under their looks, flags lead to their frames and are accepted with a reason', async ({ page }) => {
+test('clips are inspected under their looks, flags lead to their frames and are accepted with a reason', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Inspecting');
   // Three seconds at 25 a second that flash five times a second from the middle on.
   const strobe = test.info().outputPath('strobe.mp4');
@@ -51,24 +55,42 @@ test('clips are inspected under their looks, flags lead to their frames and are 
     strobe,
   ]);
   await page.getByLabel('Files').setInputFiles([FOOTAGE('gulls'), strobe]);
-  for (const n of ['gulls', 'strobe']) await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({ timeout: 60_000 });
-  const clips = async () => ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips;
-  const [gulls, flashing] = ['gulls', 'strobe'].map((n) => clips().then((all) => all.find((c) => c.name === n)!));
+  for (const n of ['gulls', 'strobe'])
+    await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({
+      timeout: 60_000,
+    });
+  const clips = async () =>
+    ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] })
+      .clips;
+  const [gulls, flashing] = ['gulls', 'strobe'].map((n) =>
+    clips().then((all) => all.find((c) => c.name === n)!),
+  );
   const { versionId, lookId } = (await (
-    await page.request.post('/api/looks', { data: { document: lookOf('Bright', [{ step: 'exposure', parameters: { stops: { value: 2 } } }]) } })
+    await page.request.post('/api/looks', {
+      data: {
+        document: lookOf('Bright', [{ step: 'exposure', parameters: { stops: { value: 2 } } }]),
+      },
+    })
   ).json()) as { versionId: string; lookId: string };
   const put = async (id: string, was: string | null, version: string) =>
-    page.request.post(`/api/projects/${project}/clips`, { data: { clips: [{ clip: id, was: { version: was }, to: { version } }] } });
+    page.request.post(`/api/projects/${project}/clips`, {
+      data: { clips: [{ clip: id, was: { version: was }, to: { version } }] },
+    });
   await put((await gulls!).id, null, versionId);
 
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'flags' }).click();
   const panel = page.getByRole('complementary', { name: 'Flags' });
   const rows = (name: string) => panel.locator(`li[data-flags="${name}"]`);
-  for (const name of ['gulls', 'strobe']) await expect(rows(name)).toHaveAttribute('data-state', 'done', { timeout: 90_000 });
-  const found = (await clips()).find((c) => c.name === 'strobe')!.inspection.flags.filter((f) => f.kind === 'general-flashes');
+  for (const name of ['gulls', 'strobe'])
+    await expect(rows(name)).toHaveAttribute('data-state', 'done', { timeout: 90_000 });
+  const found = (await clips())
+    .find((c) => c.name === 'strobe')!
+    .inspection.flags.filter((f) => f.kind === 'general-flashes');
   expect(found).toEqual([{ kind: 'general-flashes', first: 35, last: 72, worst: 5 }]);
-  await expect(rows('strobe').locator('[data-flag="general-flashes"]')).toContainText('up to 5 a second');
+  await expect(rows('strobe').locator('[data-flag="general-flashes"]')).toContainText(
+    'up to 5 a second',
+  );
   await expect(rows('gulls').locator('[data-flag="clipped"]')).toBeVisible();
   await expect(page.locator('button[data-clip="gulls"]')).toContainText('flagged');
 
@@ -78,7 +100,9 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await clipped.getByLabel('Why clipped is meant').fill('the sky burns out');
   await page.keyboard.press('Enter');
   await expect(clipped).toContainText('accepted: the sky burns out');
-  await expect.poll(async () => Object.keys((await clips()).find((c) => c.name === 'gulls')!.accepted)).toEqual(['clipped']);
+  await expect
+    .poll(async () => Object.keys((await clips()).find((c) => c.name === 'gulls')!.accepted))
+    .toEqual(['clipped']);
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(clipped).not.toContainText('accepted');
 
@@ -98,18 +122,35 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await page.waitForURL(new RegExp(`clip=${(await flashing!).id}&frame=35`));
   await expect(hero(page)).toHaveAttribute('data-frame', '35', { timeout: 60_000 });
 
-  // Footage that stands beside a clip belongs to what was inspected: once it is read otherwise, the flags are of something else.
+  // Footage that stands beside a clip belongs to what was inspected: once it is read otherwise, the
+  // flags are of something else.
   const edit = (id: string, was: object, to: object) =>
-    page.request.post(`/api/projects/${project}/clips`, { data: { clips: [{ clip: id, was, to }] } });
+    page.request.post(`/api/projects/${project}/clips`, {
+      data: { clips: [{ clip: id, was, to }] },
+    });
   const [own, other] = [await gulls!, await flashing!];
-  expect((await edit(own.id, { pins: {} }, { pins: { second: [{ hash: other.hash, start: 0, speed: 1, fit: 'stretch', at: 'end' }] } })).ok()).toBe(
-    true,
-  );
+  expect(
+    (
+      await edit(
+        own.id,
+        { pins: {} },
+        { pins: { second: [{ hash: other.hash, start: 0, speed: 1, fit: 'stretch', at: 'end' }] } },
+      )
+    ).ok(),
+  ).toBe(true);
   const current = async () => (await clips()).find((c) => c.id === own.id)!.inspection.current;
   expect(await current()).toBe(false);
-  await page.request.post(`/api/projects/${project}/inspections`, { data: { clips: [own.id], again: false } });
-  await expect.poll(async () => (await clips()).find((c) => c.id === own.id)!.inspection.state, { timeout: 90_000 }).toBe('done');
+  await page.request.post(`/api/projects/${project}/inspections`, {
+    data: { clips: [own.id], again: false },
+  });
+  await expect
+    .poll(async () => (await clips()).find((c) => c.id === own.id)!.inspection.state, {
+      timeout: 90_000,
+    })
+    .toBe('done');
   expect(await current()).toBe(true);
-  expect((await edit(other.id, { reframe: null }, { reframe: { x: 0.4, y: 0.5, closer: 120 } })).ok()).toBe(true);
+  expect(
+    (await edit(other.id, { reframe: null }, { reframe: { x: 0.4, y: 0.5, closer: 120 } })).ok(),
+  ).toBe(true);
   expect(await current()).toBe(false);
 });

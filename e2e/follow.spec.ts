@@ -1,5 +1,15 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bring, digestOf, digestOfPicture, hero, newProject, parked, rendered, settled, shippedLook } from './project';
+import {
+  bring,
+  digestOf,
+  digestOfPicture,
+  hero,
+  newProject,
+  parked,
+  rendered,
+  settled,
+  shippedLook,
+} from './project';
 import { pick } from './pick';
 
 interface Clip {
@@ -13,7 +23,10 @@ const clipsOf = async (page: Page, project: string): Promise<Clip[]> =>
   ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips;
 const tileOf = (page: Page, name: string) => page.locator(`button[data-clip="${name}"]`);
 
-test('clips follow a look or stay, are trimmed, and nobody’s work is lost between two windows', async ({ page, context }) => {
+test('clips follow a look or stay, are trimmed, and nobody’s work is lost between two windows', async ({
+  page,
+  context,
+}) => {
   const project = await newProject(page, 'Following');
   await bring(page, 'gulls', 'kelp', 'skyline');
   const look = await shippedLook(page, 'silt');
@@ -23,7 +36,10 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(3);
   await page.keyboard.press('Control+a');
-  const versions = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const versions = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
   const first = versions.find((l) => l.id === look)!.versions[0]!.id;
   await pick(page.getByLabel('Assign a look to the chosen clips'), first);
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v1' })).toHaveCount(3);
@@ -40,7 +56,10 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   const dials = page.getByRole('complementary', { name: 'Dials' });
   const [gulls, kelp, skyline] = [await clip('gulls'), await clip('kelp'), await clip('skyline')];
   const digest = (c: Clip) => digestOf(page, `tile:${c.id}`);
-  const [before, beforeStaying] = [await settled(page, `tile:${gulls.id}`), await settled(page, `tile:${skyline.id}`)];
+  const [before, beforeStaying] = [
+    await settled(page, `tile:${gulls.id}`),
+    await settled(page, `tile:${skyline.id}`),
+  ];
   await dials.getByRole('slider', { name: 'Drain' }).fill('0');
   await expect.poll(() => digest(gulls)).not.toBe(before);
   expect(await digest(skyline)).toBe(beforeStaying);
@@ -66,14 +85,18 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await expect(dials.locator('li[data-trims="kelp"]')).toContainText('Depth 100 %');
   await expect.poll(async () => (await clip('kelp')).trims).toEqual({ [look]: { depth: 100 } });
   await tileOf(page, 'skyline').click();
-  await dials.locator('li[data-trims="kelp"]').getByRole('button', { name: 'copy to chosen' }).click();
+  await dials
+    .locator('li[data-trims="kelp"]')
+    .getByRole('button', { name: 'copy to chosen' })
+    .click();
   await expect(dials.locator('li[data-trims]')).toHaveCount(2);
   await expect.poll(async () => (await clip('skyline')).trims).toEqual({ [look]: { depth: 100 } });
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(dials.locator('li[data-trims]')).toHaveCount(1);
   await expect.poll(async () => (await clip('skyline')).trims).toEqual({});
 
-  // On the Bench the same clip's dials; its parked hero is what the command line renders with that dial.
+  // On the Bench the same clip's dials; its parked hero is what the command line renders with that
+  // dial.
   await page.goto(`/p/${project}/bench?look=${look}&clip=${kelp.id}`);
   const face = page.getByRole('region', { name: 'Dials' });
   await parked(page);
@@ -82,10 +105,27 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await expect(face.getByRole('slider', { name: 'Depth' })).toHaveValue('100');
   const frame = (await hero(page).getAttribute('data-frame'))!;
   const out = test.info().outputPath('frames');
-  await rendered('silt', 'kelp', out, '--frames', frame, '--size', '960x540', '--dial', 'depth=100', '--dial', 'drain=0', '--depth', '8');
-  expect(await digestOf(page, 'hero')).toBe(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`));
+  await rendered(
+    'silt',
+    'kelp',
+    out,
+    '--frames',
+    frame,
+    '--size',
+    '960x540',
+    '--dial',
+    'depth=100',
+    '--dial',
+    'drain=0',
+    '--depth',
+    '8',
+  );
+  expect(await digestOf(page, 'hero')).toBe(
+    await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`),
+  );
 
-  // A second window on the same clip: the later of the two is told, and sees what the first one did.
+  // A second window on the same clip: the later of the two is told, and sees what the first one
+  // did.
   const other = await context.newPage();
   await other.goto(`/p/${project}/bench?look=${look}&clip=${kelp.id}`);
   await parked(other);
@@ -94,9 +134,13 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.keyboard.press('Tab');
   await page.mouse.click(700, 300);
   await expect.poll(async () => (await clip('kelp')).trims[look]).toEqual({ depth: 100, cold: 40 });
-  await expect(other.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Cold' })).toHaveValue('40');
+  await expect(
+    other.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Cold' }),
+  ).toHaveValue('40');
   const stale = await page.request.post(`/api/projects/${project}/clips`, {
-    data: { clips: [{ clip: kelp.id, was: { trims: {} }, to: { trims: { [look]: { cold: -40 } } } }] },
+    data: {
+      clips: [{ clip: kelp.id, was: { trims: {} }, to: { trims: { [look]: { cold: -40 } } } }],
+    },
   });
   expect(stale.status()).toBe(409);
   expect(await stale.text()).toContain('kelp was trimmed anew');
@@ -118,10 +162,16 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await expect(saving.locator('li[data-follower]')).toHaveCount(2);
   await saving.getByRole('button', { name: /save version 3, 2 of 2/ }).click();
   await expect(page.getByTestId('version')).toHaveText('v3');
-  expect([(await clip('gulls')).look!.number, (await clip('skyline')).look!.number, (await clip('kelp')).look!.number]).toEqual([3, 3, 1]);
+  expect([
+    (await clip('gulls')).look!.number,
+    (await clip('skyline')).look!.number,
+    (await clip('kelp')).look!.number,
+  ]).toEqual([3, 3, 1]);
 });
 
-test('goals are proposed as trims, shown, and taken on consent; footage that does not suit is flagged', async ({ page }) => {
+test('goals are proposed as trims, shown, and taken on consent; footage that does not suit is flagged', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Goals');
   await bring(page, 'gulls', 'deck-dancer');
   const look = await shippedLook(page, 'silt');
@@ -148,10 +198,18 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
-  await pick(page.getByLabel('Assign a look to the chosen clips'), looks.find((l) => l.id === look)!.versions[0]!.id);
+  const looks = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
+  await pick(
+    page.getByLabel('Assign a look to the chosen clips'),
+    looks.find((l) => l.id === look)!.versions[0]!.id,
+  );
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v2' })).toHaveCount(2);
-  await expect(tileOf(page, 'deck-dancer').getByTitle(/does not suit the look: bright tone above 60 %/)).toBeVisible({ timeout: 60_000 });
+  await expect(
+    tileOf(page, 'deck-dancer').getByTitle(/does not suit the look: bright tone above 60 %/),
+  ).toBeVisible({ timeout: 60_000 });
   await expect(tileOf(page, 'gulls').getByTitle(/does not suit/)).toHaveCount(0);
 
   await page.getByRole('button', { name: 'dials' }).click();
@@ -162,17 +220,29 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await goals.getByRole('button', { name: 'reach on 2 clips' }).click();
   await expect(goals.locator('li[data-aimed]')).toHaveCount(2, { timeout: 60_000 });
   await expect(goals.getByRole('status')).toHaveCount(0);
-  // Drain can be turned until there is no more colour than that; the pale sky's dark tone is out of Depth's reach. Nothing is changed before consent.
-  expect(await Promise.all(['gulls', 'deck-dancer'].map(async (n) => (await clip(n)).trims))).toEqual([{}, {}]);
-  await expect(goals.locator('li[data-aimed="gulls"]')).toContainText(/Depth stays: [\d.]+ %, at best/);
+  // Drain can be turned until there is no more colour than that; the pale sky's dark tone is out of
+  // Depth's reach. Nothing is changed before consent.
+  expect(
+    await Promise.all(['gulls', 'deck-dancer'].map(async (n) => (await clip(n)).trims)),
+  ).toEqual([{}, {}]);
+  await expect(goals.locator('li[data-aimed="gulls"]')).toContainText(
+    /Depth stays: [\d.]+ %, at best/,
+  );
   const said = (await goals.locator('li[data-aimed="deck-dancer"]').textContent())!;
-  const [was, becomes] = /Drain.*· ([\d.]+) → ([\d.]+) %/.exec(said)!.slice(1).map(Number) as [number, number];
+  const [was, becomes] = /Drain.*· ([\d.]+) → ([\d.]+) %/.exec(said)!.slice(1).map(Number) as [
+    number,
+    number,
+  ];
   expect(was).toBeGreaterThan(1);
   expect(becomes).toBeLessThanOrEqual(0.6);
   await goals.getByRole('button', { name: 'trim 2 clips' }).click();
   await expect(dials.locator('li[data-trims="deck-dancer"]')).toContainText('Drain');
-  await expect.poll(async () => (await clip('deck-dancer')).trims[look]?.['drain'] as number).toBeGreaterThan(62);
-  await expect.poll(async () => Object.keys((await clip('gulls')).trims[look] ?? {})).toEqual(['drain']);
+  await expect
+    .poll(async () => (await clip('deck-dancer')).trims[look]?.['drain'] as number)
+    .toBeGreaterThan(62);
+  await expect
+    .poll(async () => Object.keys((await clip('gulls')).trims[look] ?? {}))
+    .toEqual(['drain']);
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(dials.locator('li[data-trims]')).toHaveCount(0);
   await expect.poll(async () => (await clip('deck-dancer')).trims).toEqual({});

@@ -1,6 +1,17 @@
 import { expect, type Page, test } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
-import { bring, digestOf, digestOfPicture, hero, newestOf, newLook, newProject, parked, rendered, settled } from './project';
+import {
+  bring,
+  digestOf,
+  digestOfPicture,
+  hero,
+  newestOf,
+  newLook,
+  newProject,
+  parked,
+  rendered,
+  settled,
+} from './project';
 import { pick } from './pick';
 
 interface Clip {
@@ -10,16 +21,27 @@ interface Clip {
   readonly reframe: { readonly x: number; readonly y: number; readonly closer: number } | null;
 }
 const clipOf = async (page: Page, project: string, name: string): Promise<Clip> =>
-  ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips.find((c) => c.name === name)!;
+  (
+    (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }
+  ).clips.find((c) => c.name === name)!;
 /** Green at places of a view (the hero), in shares of its width and height. */
-const greens = (page: Page, places: readonly (readonly [number, number])[], view = 'hero'): Promise<number[]> =>
+const greens = (
+  page: Page,
+  places: readonly (readonly [number, number])[],
+  view = 'hero',
+): Promise<number[]> =>
   page.locator(`canvas[data-view="${view}"]`).evaluate((c: HTMLCanvasElement, all) => {
     const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
     copy.drawImage(c, 0, 0);
-    return all.map(([x, y]) => copy.getImageData(Math.floor(x * c.width), Math.floor(y * c.height), 1, 1).data[1]!);
+    return all.map(
+      ([x, y]) =>
+        copy.getImageData(Math.floor(x * c.width), Math.floor(y * c.height), 1, 1).data[1]!,
+    );
   }, places);
 
-test('a look composes in a frame of its own, a clip is reframed in it, and the terminal renders the same', async ({ page }) => {
+test('a look composes in a frame of its own, a clip is reframed in it, and the terminal renders the same', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Shapes');
   await bring(page, 'gulls');
   const look = await newLook(page, 'Square');
@@ -60,7 +82,8 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.keyboard.up('b');
   await expect(before).toHaveCount(0);
 
-  // The picture is dragged in its frame by its middle, no further than it covers it; undone as one, and done again.
+  // The picture is dragged in its frame by its middle, no further than it covers it; undone as one,
+  // and done again.
   const centred = await settled(page, 'hero');
   const grip = page.getByRole('button', { name: 'Middle of gulls' });
   const [box, from] = [(await hero(page).boundingBox())!, (await grip.boundingBox())!];
@@ -69,7 +92,9 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.mouse.down();
   await page.mouse.move(x + box.width * 0.05, y, { steps: 5 });
   await page.mouse.up();
-  await expect.poll(async () => (await clipOf(page, project, 'gulls')).reframe?.x).toBeCloseTo(0.45, 1);
+  await expect
+    .poll(async () => (await clipOf(page, project, 'gulls')).reframe?.x)
+    .toBeCloseTo(0.45, 1);
   const moved = await settled(page, 'hero');
   expect(moved).not.toBe(centred);
   await page.keyboard.press('Control+z');
@@ -86,7 +111,10 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
   await parked(page);
-  const [frame, shown] = [(await hero(page).getAttribute('data-frame'))!, await settled(page, 'hero')];
+  const [frame, shown] = [
+    (await hero(page).getAttribute('data-frame'))!,
+    await settled(page, 'hero'),
+  ];
   const file = test.info().outputPath('square.json');
   const document = (await newestOf(page, look)) as { frame: unknown };
   expect(document.frame).toEqual({ shape: [1, 1], lies: 'bars', rounded: 120 });
@@ -94,7 +122,21 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   const { reframe } = await clipOf(page, project, 'gulls');
   const reframed = [reframe!.x * 100, reframe!.y * 100, reframe!.closer].join(',');
   const out = test.info().outputPath('frames');
-  await rendered(file, 'gulls', out, '--fit', 'fill', '--reframe', reframed, '--frames', frame, '--size', '960x540', '--depth', '8');
+  await rendered(
+    file,
+    'gulls',
+    out,
+    '--fit',
+    'fill',
+    '--reframe',
+    reframed,
+    '--frames',
+    frame,
+    '--size',
+    '960x540',
+    '--depth',
+    '8',
+  );
   expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
   expect(half).toBeCloseTo(0.28125, 9);
 });

@@ -5,7 +5,13 @@ import { bring, digestOf, hero, newProject, parked, shippedLook } from './projec
 import { pick } from './pick';
 
 // WebGL2 by a software renderer: slow, and as exact as single precision goes.
-const ARGS = ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'];
+const ARGS = [
+  '--no-sandbox',
+  '--use-gl=angle',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--ignore-gpu-blocklist',
+];
 
 interface Bundle {
   readonly glsl: {
@@ -19,7 +25,13 @@ interface Bundle {
 const DECIDING = new Set(['threshold', 'contour', 'fold', 'stripes', 'placed repeat']);
 
 test('WebGL2 agrees with the double reference, for every step and every edge rule', async () => {
-  const bundle = await build({ entryPoints: ['e2e/browser/glsl.ts'], bundle: true, write: false, format: 'iife', target: 'es2022' });
+  const bundle = await build({
+    entryPoints: ['e2e/browser/glsl.ts'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    target: 'es2022',
+  });
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
   try {
     const page = await browser.newPage();
@@ -30,9 +42,16 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
       [67, 41],
       [201, 113],
     ] as const) {
-      const found = await page.evaluate(([w, h]) => (globalThis as unknown as Bundle).glsl.kernels(w, h), [w, h] as const);
-      for (const { name, most } of found) expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
-      const composites = await page.evaluate(([w, h]) => (globalThis as unknown as Bundle).glsl.composites(w, h), [w, h] as const);
+      const found = await page.evaluate(
+        ([w, h]) => (globalThis as unknown as Bundle).glsl.kernels(w, h),
+        [w, h] as const,
+      );
+      for (const { name, most } of found)
+        expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
+      const composites = await page.evaluate(
+        ([w, h]) => (globalThis as unknown as Bundle).glsl.composites(w, h),
+        [w, h] as const,
+      );
       for (const { name, most, share } of composites) {
         // What lies on the other side of a seam is another picture.
         if (DECIDING.has(name)) expect(share, `${name} at ${w}×${h}`).toBeLessThan(0.01);
@@ -40,9 +59,13 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
       }
       for (const planes of [3, 4]) {
         if (w > 200 && planes === 4) continue;
-        const of = await page.evaluate(([w, h, p]) => (globalThis as unknown as Bundle).glsl.steps(w, h, p), [w, h, planes] as const);
+        const of = await page.evaluate(
+          ([w, h, p]) => (globalThis as unknown as Bundle).glsl.steps(w, h, p),
+          [w, h, planes] as const,
+        );
         for (const { name, most, share } of of) {
-          if (DECIDING.has(name)) expect(share, `${name} at ${w}×${h}, ${planes} planes`).toBeLessThan(0.01);
+          if (DECIDING.has(name))
+            expect(share, `${name} at ${w}×${h}, ${planes} planes`).toBeLessThan(0.01);
           else expect(most, `${name} at ${w}×${h}, ${planes} planes`).toBeLessThan(1 / 1024);
         }
       }
@@ -52,14 +75,22 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
   }
 });
 
-test('the Bench shows the same by WebGL2 as by simd, and says which it is', async ({ page: plain, baseURL }) => {
+test('the Bench shows the same by WebGL2 as by simd, and says which it is', async ({
+  page: plain,
+  baseURL,
+}) => {
   const project = await newProject(plain, 'Graphics');
   await bring(plain, 'rain-window');
   const look = await shippedLook(plain, 'soft-lens');
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
   try {
-    // What compares pictures is put into the page by this test: the page itself would run no such script.
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: baseURL!, bypassCSP: true });
+    // What compares pictures is put into the page by this test: the page itself would run no such
+    // script.
+    const page = await browser.newPage({
+      viewport: { width: 1280, height: 800 },
+      baseURL: baseURL!,
+      bypassCSP: true,
+    });
     await page.goto(`/p/${project}/bench?look=${look}`);
     await parked(page);
     const status = page.getByRole('status').filter({ hasText: 'ms' });
@@ -101,7 +132,9 @@ async function remember(page: Page): Promise<void> {
     all.remembered = all.pixels(c);
   });
 }
-/** How far the hero's bytes are now from those that were kept, and the share that differs at all. */
+/**
+ * How far the hero's bytes are now from those that were kept, and the share that differs at all.
+ */
 const apart = (page: Page): Promise<{ most: number; share: number }> =>
   hero(page).evaluate((c: HTMLCanvasElement) => {
     const all = globalThis as unknown as Remembering;

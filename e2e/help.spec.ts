@@ -2,7 +2,9 @@ import { expect, test } from '@playwright/test';
 import { pick } from './pick';
 import { bring, newProject, parked, shippedLook } from './project';
 
-test('help at every place names what is there, in the words that its controls carry', async ({ page }) => {
+test('help at every place names what is there, in the words that its controls carry', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Helped');
   await bring(page, 'gulls', 'kelp');
   const look = await shippedLook(page, 'silt');

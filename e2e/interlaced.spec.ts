@@ -1,13 +1,37 @@
 import { expect, test } from '@playwright/test';
 import { newProject, run } from './project';
 
-test('interlaced footage says so on Rushes, and is made progressive as a clip beside it', async ({ page }) => {
+test('interlaced footage says so on Rushes, and is made progressive as a clip beside it', async ({
+  page,
+}) => {
   await newProject(page, 'Two fields');
   // Twenty frames of two instants each, upper field first, said by the file itself.
   const file = test.info().outputPath('woven.mp4');
   const source = 'testsrc=s=320x180:r=50:d=0.8,tinterlace=mode=interleave_top';
-  const coded = ['-c:v', 'libx264', '-flags', '+ilme+ildct', '-x264opts', 'tff=1', '-pix_fmt', 'yuv420p', '-qp', '10'];
-  await run('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', source, '-vf', 'setfield=tff', ...coded, file]);
+  const coded = [
+    '-c:v',
+    'libx264',
+    '-flags',
+    '+ilme+ildct',
+    '-x264opts',
+    'tff=1',
+    '-pix_fmt',
+    'yuv420p',
+    '-qp',
+    '10',
+  ];
+  await run('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    source,
+    '-vf',
+    'setfield=tff',
+    ...coded,
+    file,
+  ]);
   await page.getByLabel('Files').setInputFiles(file);
   const clip = page.getByRole('button', { name: /woven/ });
   await expect(clip).toBeVisible({ timeout: 60_000 });
@@ -22,6 +46,11 @@ test('interlaced footage says so on Rushes, and is made progressive as a clip be
   const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
     clips: { name: string; frames: number; rate: [number, number] }[];
   };
-  const [before, after] = ['woven', 'woven progressive'].map((name) => clips.find((c) => c.name === name)!);
-  expect([after!.frames, after!.rate]).toEqual([before!.frames * 2, [before!.rate[0] * 2, before!.rate[1]]]);
+  const [before, after] = ['woven', 'woven progressive'].map((name) =>
+    clips.find((c) => c.name === name)!,
+  );
+  expect([after!.frames, after!.rate]).toEqual([
+    before!.frames * 2,
+    [before!.rate[0] * 2, before!.rate[1]],
+  ]);
 });

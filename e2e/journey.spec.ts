@@ -1,8 +1,21 @@
 import { expect, test } from '@playwright/test';
-import { bring, digestOf, digestOfPicture, facts, FOOTAGE, hero, newProject, parked, rendered, shippedLook } from './project';
+import {
+  bring,
+  digestOf,
+  digestOfPicture,
+  facts,
+  FOOTAGE,
+  hero,
+  newProject,
+  parked,
+  rendered,
+  shippedLook,
+} from './project';
 import { pick } from './pick';
 
-test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({ page }) => {
+test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({
+  page,
+}) => {
   const project = await newProject(page, 'A night on the ferry');
   await bring(page, 'rain-window', 'coast-van', 'pier-walk');
   await page.getByRole('button', { name: /pier-walk/ }).click();
@@ -26,7 +39,9 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
 
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await pick(page.getByLabel('Assign a look to the chosen clips'), { label: 'Soft Lens v2, follows the newest' });
+  await pick(page.getByLabel('Assign a look to the chosen clips'), {
+    label: 'Soft Lens v2, follows the newest',
+  });
   await expect(page.getByText('Soft Lens v2', { exact: true })).toHaveCount(3);
   await expect(page.locator('canvas[data-view^="tile:"][data-serial]')).toHaveCount(3);
 
@@ -44,23 +59,34 @@ test('footage in, a look changed while others follow, saved, assigned, rendered 
     await page.locator(`li[data-clip="${clip}"]`).getByRole('link', { name: 'download' }).click();
     const { streams } = await facts(await (await waiting).path());
     const video = streams.find((s) => s.codec_type === 'video')!;
-    expect([video.codec_name, video.r_frame_rate, Number(video.nb_read_packets), video.width, video.height]).toEqual(['h264', rate, count, 480, 270]);
+    expect([
+      video.codec_name,
+      video.r_frame_rate,
+      Number(video.nb_read_packets),
+      video.width,
+      video.height,
+    ]).toEqual(['h264', rate, count, 480, 270]);
     expect(streams.some((s) => s.codec_type === 'audio')).toBe(clip === 'coast-van');
   }
 });
 
-test('a portrait clip and a full-size one keep their counts and rates in a frame of another shape', async ({ page }) => {
+test('a portrait clip and a full-size one keep their counts and rates in a frame of another shape', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Shapes');
   await bring(page, 'white-room', 'skyline');
   await page.getByRole('button', { name: /white-room/ }).click();
   await page.getByRole('button', { name: /skyline/ }).click({ modifiers: ['Control'] });
   await expect(page.getByText('2 clips are chosen')).toBeVisible();
   await pick(page.getByLabel('Colour encoding'), 'srgb');
-  for (const clip of ['white-room', 'skyline']) await expect(page.getByRole('button', { name: new RegExp(clip) })).toContainText('sRGB');
+  for (const clip of ['white-room', 'skyline'])
+    await expect(page.getByRole('button', { name: new RegExp(clip) })).toContainText('sRGB');
   await shippedLook(page, 'silt');
   await page.goto(`/p/${project}/wall`);
   await page.getByRole('button', { name: 'choose all' }).click();
-  await pick(page.getByLabel('Assign a look to the chosen clips'), { label: 'Silt v1, follows the newest' });
+  await pick(page.getByLabel('Assign a look to the chosen clips'), {
+    label: 'Silt v1, follows the newest',
+  });
   await page.goto(`/p/${project}/kiln`);
   await page.getByLabel('Width').fill('320');
   await page.getByLabel('Height').fill('180');
@@ -69,13 +95,21 @@ test('a portrait clip and a full-size one keep their counts and rates in a frame
   for (const clip of ['white-room', 'skyline']) {
     const waiting = page.waitForEvent('download');
     await page.locator(`li[data-clip="${clip}"]`).getByRole('link', { name: 'download' }).click();
-    const of = async (file: string) => (await facts(file)).streams.find((s) => s.codec_type === 'video')!;
+    const of = async (file: string) =>
+      (await facts(file)).streams.find((s) => s.codec_type === 'video')!;
     const [made, source] = [await of(await (await waiting).path()), await of(FOOTAGE(clip))];
-    expect([made.width, made.height, made.r_frame_rate, made.nb_read_packets]).toEqual([320, 180, source.r_frame_rate, source.nb_read_packets]);
+    expect([made.width, made.height, made.r_frame_rate, made.nb_read_packets]).toEqual([
+      320,
+      180,
+      source.r_frame_rate,
+      source.nb_read_packets,
+    ]);
   }
 });
 
-test('the parked hero is the frame that the command line renders, bit for bit; playing is labelled as proxy', async ({ page }) => {
+test('the parked hero is the frame that the command line renders, bit for bit; playing is labelled as proxy', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Exactness');
   await bring(page, 'deck-dancer');
   const look = await shippedLook(page, 'soft-lens');
@@ -86,12 +120,24 @@ test('the parked hero is the frame that the command line renders, bit for bit; p
   const frame = Number(await hero(page).getAttribute('data-frame'));
 
   const out = test.info().outputPath('frames');
-  await rendered('soft-lens', 'deck-dancer', out, '--frames', String(frame), '--size', '960x540', '--depth', '8');
+  await rendered(
+    'soft-lens',
+    'deck-dancer',
+    out,
+    '--frames',
+    String(frame),
+    '--size',
+    '960x540',
+    '--depth',
+    '8',
+  );
   expect(await digestOfPicture(`${out}/${String(frame).padStart(6, '0')}.png`)).toBe(shown);
 
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByTestId('source')).toHaveText(/^proxy/);
-  await expect.poll(async () => Number(await hero(page).getAttribute('data-frame'))).not.toBe(frame);
+  await expect
+    .poll(async () => Number(await hero(page).getAttribute('data-frame')))
+    .not.toBe(frame);
   await page.getByRole('button', { name: 'Stop' }).click();
   await parked(page);
 });

@@ -1,9 +1,17 @@
-/** The Kiln: clips as pictures under their looks, rendered, and played on the page with what they were before. */
+/**
+ * The Kiln: clips as pictures under their looks, rendered, and played on the page with what they
+ * were before.
+ */
 import { expect, type Page, test } from '@playwright/test';
 import { bring, newProject } from './project';
 
 const playable = (page: Page) =>
-  page.getByLabel(/as it was rendered/).evaluate((v) => (v as unknown as { videoWidth: number; readyState: number; duration: number }).videoWidth);
+  page
+    .getByLabel(/as it was rendered/)
+    .evaluate(
+      (v) =>
+        (v as unknown as { videoWidth: number; readyState: number; duration: number }).videoWidth,
+    );
 
 test('a rendered file plays on the page, and one key shows what it was', async ({ page }) => {
   const project = await newProject(page, 'Played');
@@ -33,16 +41,22 @@ test('a rendered file plays on the page, and one key shows what it was', async (
   await expect(page.getByRole('radio', { name: /FFV1/ })).toBeChecked();
   await expect(page.getByLabel('Width')).toHaveValue('160');
   // Parts of a file are answered as players ask for them.
-  const { deliveries } = (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
+  const { deliveries } = (await (
+    await page.request.get(`/api/projects/${project}/deliveries`)
+  ).json()) as {
     deliveries: { items: { id: string }[] }[];
   };
   const file = `/api/items/${deliveries[0]!.items[0]!.id}/file`;
   const part = await page.request.get(file, { headers: { range: 'bytes=0-3' } });
   expect([part.status(), (await part.body()).toString('hex')]).toEqual([206, '1a45dfa3']);
-  expect((await page.request.get(file, { headers: { range: 'bytes=999999999-' } })).status()).toBe(416);
+  expect((await page.request.get(file, { headers: { range: 'bytes=999999999-' } })).status()).toBe(
+    416,
+  );
 });
 
-test('pictures in an archive play as a film; the copy says how far it is, and closing stops it', async ({ page }) => {
+test('pictures in an archive play as a film; the copy says how far it is, and closing stops it', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Pictures played');
   await bring(page, 'kelp');
   await page.goto(`/p/${project}/kiln`);
@@ -58,6 +72,8 @@ test('pictures in an archive play as a film; the copy says how far it is, and cl
   await item.getByRole('button', { name: 'play' }).click();
   await expect.poll(() => playable(page), { timeout: 60_000 }).toBe(640);
   // All of its 80 frames at 25 a second.
-  const seconds = await page.getByLabel(/as it was rendered/).evaluate((v) => (v as unknown as { duration: number }).duration);
+  const seconds = await page
+    .getByLabel(/as it was rendered/)
+    .evaluate((v) => (v as unknown as { duration: number }).duration);
   expect(seconds).toBeCloseTo(80 / 25, 1);
 });

@@ -6,12 +6,31 @@ import { pick, unfold } from './pick';
 /** A second of a demo clip, small: its motion takes no time. */
 async function bringSmall(page: Page, name: string): Promise<void> {
   const file = test.info().outputPath(`small-${name}.mp4`);
-  await run('ffmpeg', ['-v', 'error', '-i', FOOTAGE(name), '-vf', 'scale=320:180', '-frames:v', '48', '-an', '-c:v', 'libx264', '-qp', '12', file]);
+  await run('ffmpeg', [
+    '-v',
+    'error',
+    '-i',
+    FOOTAGE(name),
+    '-vf',
+    'scale=320:180',
+    '-frames:v',
+    '48',
+    '-an',
+    '-c:v',
+    'libx264',
+    '-qp',
+    '12',
+    file,
+  ]);
   await page.getByLabel('Files').setInputFiles(file);
-  await expect(page.getByRole('button', { name: new RegExp(`small-${name}`) })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('button', { name: new RegExp(`small-${name}`) })).toBeVisible({
+    timeout: 60_000,
+  });
 }
 
-test('a look that slows a clip has its motion measured, and its in-betweens are made from it', async ({ page }) => {
+test('a look that slows a clip has its motion measured, and its in-betweens are made from it', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Slowed');
   await bringSmall(page, 'coast-van');
   const layer = {
@@ -24,7 +43,14 @@ test('a look that slows a clip has its motion measured, and its in-betweens are 
     steps: [],
     time: { speed: { value: 25 }, between: { value: 'mix' } },
   };
-  const document = { schema: 3, name: 'Slow', seed: 1, bedrock: true, layers: [layer], dials: [strength] };
+  const document = {
+    schema: 3,
+    name: 'Slow',
+    seed: 1,
+    bedrock: true,
+    layers: [layer],
+    dials: [strength],
+  };
   const made = await page.request.post('/api/looks', { data: { document } });
   const { lookId } = (await made.json()) as { lookId: string };
   await page.goto(`/p/${project}/bench?look=${lookId}`);
@@ -48,7 +74,9 @@ test('a look that slows a clip has its motion measured, and its in-betweens are 
   expect(await settled(page, 'hero')).toBe(own);
 });
 
-test('a look retimes its clips: dials move their length, before stays at the moment, deliveries are as long', async ({ page }) => {
+test('a look retimes its clips: dials move their length, before stays at the moment, deliveries are as long', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Breathing');
   await bringSmall(page, 'coast-van');
   const look = await shippedLook(page, 'slow-breath');
@@ -57,11 +85,15 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   const bedrock = page.getByRole('region', { name: 'Bedrock' });
   await bedrock.getByRole('button', { name: /^bedrock/ }).click();
   const length = bedrock.getByTestId('length-under-look');
-  const frames = async (): Promise<number> => Number(/→ (\d+) frames/.exec((await length.textContent())!)![1]);
+  const frames = async (): Promise<number> =>
+    Number(/→ (\d+) frames/.exec((await length.textContent())!)![1]);
   const first = await frames();
   expect(first).toBeGreaterThan(48);
   await expect(frame(page)).toHaveAttribute('aria-valuemax', String(first - 1));
-  await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Slowness' }).fill('100');
+  await page
+    .getByRole('region', { name: 'Dials' })
+    .getByRole('slider', { name: 'Slowness' })
+    .fill('100');
   await expect.poll(frames).toBeGreaterThan(first + 40);
   const slow = await frames();
   await expect(frame(page)).toHaveAttribute('aria-valuemax', String(slow - 1));
@@ -72,7 +104,10 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   await expect(page.getByTestId('source')).toHaveText(/^before/);
   const before = await settled(page, 'before');
   await page.keyboard.up('b');
-  await page.getByRole('region', { name: 'Dials' }).getByRole('slider', { name: 'Slowness' }).fill('0');
+  await page
+    .getByRole('region', { name: 'Dials' })
+    .getByRole('slider', { name: 'Slowness' })
+    .fill('0');
   await expect.poll(frames).toBe(48);
   await goTo(page, 47);
   await settled(page, 'hero');
@@ -80,16 +115,31 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   await expect(page.getByTestId('source')).toHaveText(/^before/);
   expect(await settled(page, 'before')).toBe(before);
   await page.keyboard.up('b');
-  // Put on the clip as it ships, it is rendered as long as the Bench said, and says that it is silent.
-  const view = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  // Put on the clip as it ships, it is rendered as long as the Bench said, and says that it is
+  // silent.
+  const view = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+    clips: { id: string }[];
+  };
+  const looks = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
   const version = looks.find((l) => l.id === look)!.versions[0]!.id;
   const worn = await page.request.post(`/api/projects/${project}/clips`, {
     data: { clips: [{ clip: view.clips[0]!.id, was: { version: null }, to: { version } }] },
   });
   expect(worn.status(), await worn.text()).toBe(200);
-  const order = { clips: [view.clips[0]!.id], format: 'mkv', width: 160, height: 90, coverage: false, effort: 'usual' };
-  expect((await page.request.post(`/api/projects/${project}/deliveries`, { data: order })).status()).toBe(201);
+  const order = {
+    clips: [view.clips[0]!.id],
+    format: 'mkv',
+    width: 160,
+    height: 90,
+    coverage: false,
+    effort: 'usual',
+  };
+  expect(
+    (await page.request.post(`/api/projects/${project}/deliveries`, { data: order })).status(),
+  ).toBe(201);
   const item = async () =>
     (
       (await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as {
@@ -104,19 +154,39 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
   const project = await newProject(page, 'Smeared');
   await bringSmall(page, 'gulls');
   await page.goto(`/p/${project}/bench`);
-  expect((await page.request.post(`/api/clips/00000000-0000-4000-8000-000000000000/motion`, { data: { from: 0 } })).status()).toBe(404);
-  const clip = ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string; hash: string }[] }).clips[0]!;
+  expect(
+    (
+      await page.request.post(`/api/clips/00000000-0000-4000-8000-000000000000/motion`, {
+        data: { from: 0 },
+      })
+    ).status(),
+  ).toBe(404);
+  const clip = (
+    (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+      clips: { id: string; hash: string }[];
+    }
+  ).clips[0]!;
   expect((await page.request.get(`/api/footage/${clip.hash}/motion/3`)).status()).toBe(404);
   expect((await page.request.get(`/api/footage/${clip.hash}/motion/minus`)).status()).toBe(404);
-  expect((await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: -1 } })).status()).toBe(422);
+  expect(
+    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: -1 } })).status(),
+  ).toBe(422);
   // Stopped and gone on with; what was measured by then stays.
-  expect((await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 40 } })).status()).toBe(202);
+  expect(
+    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 40 } })).status(),
+  ).toBe(202);
   expect((await page.request.delete(`/api/clips/${clip.id}/motion`)).status()).toBe(202);
-  expect((await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 0 } })).status()).toBe(202);
+  expect(
+    (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 0 } })).status(),
+  ).toBe(202);
   await expect
     .poll(
       async () =>
-        ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { motion: { state: string } }[] }).clips[0]!.motion.state,
+        (
+          (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+            clips: { motion: { state: string } }[];
+          }
+        ).clips[0]!.motion.state,
       {
         timeout: 180_000,
       },
@@ -132,10 +202,27 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
     source: 'clip',
     blend: 'normal',
     opacity: { value: 100 },
-    steps: [{ key: 'blur', step: 'motion-blur', on: true, mix: { value: 100 }, parameters: { angle: { value: 720 } } }],
+    steps: [
+      {
+        key: 'blur',
+        step: 'motion-blur',
+        on: true,
+        mix: { value: 100 },
+        parameters: { angle: { value: 720 } },
+      },
+    ],
   };
-  const document = { schema: 3, name: 'Blurred', seed: 1, bedrock: true, layers: [layer], dials: [strength] };
-  const { lookId } = (await (await page.request.post('/api/looks', { data: { document } })).json()) as { lookId: string };
+  const document = {
+    schema: 3,
+    name: 'Blurred',
+    seed: 1,
+    bedrock: true,
+    layers: [layer],
+    dials: [strength],
+  };
+  const { lookId } = (await (
+    await page.request.post('/api/looks', { data: { document } })
+  ).json()) as { lookId: string };
   await page.goto(`/p/${project}/bench?look=${lookId}`);
   await parked(page);
   const blurred = await settled(page, 'hero');
@@ -143,14 +230,20 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
   expect(await settled(page, 'hero')).not.toBe(blurred);
 });
 
-test('a clip runs at a quarter of its speed: the length is shown first, frames are its own, cues stay, nothing sounds', async ({ page }) => {
+test('a clip runs at a quarter of its speed: the length is shown first, frames are its own, cues stay, nothing sounds', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Retimed');
   await bringSmall(page, 'gulls');
   const lookId = await brightLook(page, 'Strikes at its cue', {
     pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }],
   });
   const clipNow = async () =>
-    ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string; frames: number; retime: unknown }[] }).clips[0]!;
+    (
+      (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+        clips: { id: string; frames: number; retime: unknown }[];
+      }
+    ).clips[0]!;
   const { frames } = await clipNow();
   await page.goto(`/p/${project}/bench?look=${lookId}`);
   await parked(page);
@@ -167,7 +260,9 @@ test('a clip runs at a quarter of its speed: the length is shown first, frames a
   for (const key of ['Control+a', '2', '5', 'Enter']) await page.keyboard.press(key);
   await pick(page.getByLabel('Between frames of the retimed clip'), 'nearest');
   // Seen before anything changes.
-  await expect(page.getByTestId('retimed-length')).toContainText(`${frames} → ${4 * frames} frames`);
+  await expect(page.getByTestId('retimed-length')).toContainText(
+    `${frames} → ${4 * frames} frames`,
+  );
   await expect(frame(page)).toHaveAttribute('aria-valuemax', String(frames - 1));
   await page.getByRole('button', { name: 'apply' }).click();
   await expect(frame(page)).toHaveAttribute('aria-valuemax', String(4 * frames - 1));

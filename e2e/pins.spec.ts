@@ -16,7 +16,9 @@ const LOOK = {
   name: 'Lamps',
   seed: 1,
   bedrock: true,
-  dials: [{ key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 }],
+  dials: [
+    { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+  ],
   layers: [
     {
       key: 'lamps',
@@ -31,17 +33,25 @@ const LOOK = {
           step: 'radial-gradient',
           on: true,
           mix: { value: 100 },
-          parameters: { centre: { value: [0.5, 0.5] }, radius: { value: 160 }, cover: { value: 60 } },
+          parameters: {
+            centre: { value: [0.5, 0.5] },
+            radius: { value: 160 },
+            cover: { value: 60 },
+          },
         },
       ],
     },
   ],
 };
 
-test('a look asks for points and cues; they are set on the Bench and clip after clip on the Wall, and rendered', async ({ page }) => {
+test('a look asks for points and cues; they are set on the Bench and clip after clip on the Wall, and rendered', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Pins');
   await bring(page, 'white-room', 'gulls');
-  const { lookId } = (await (await page.request.post('/api/looks', { data: { document: LOOK } })).json()) as { lookId: string };
+  const { lookId } = (await (
+    await page.request.post('/api/looks', { data: { document: LOOK } })
+  ).json()) as { lookId: string };
   const clip = async (name: string) => (await clipsOf(page, project)).find((c) => c.name === name)!;
   const room = await clip('white-room');
 
@@ -60,7 +70,8 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   // Two places on the hero, undone and done again; the cue by its key.
   await pins.locator('[data-pin="point"]').getByRole('button', { name: 'place' }).click();
   const box = (await hero(page).boundingBox())!;
-  const press = (x: number, y: number) => page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+  const press = (x: number, y: number) =>
+    page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   await press(0.45, 0.3);
   await expect.poll(async () => (await clip('white-room')).pins['point']?.length).toBe(1);
   await press(0.55, 0.3);
@@ -86,15 +97,32 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   // The command line gives the same pixels with the same places.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
-  const saved = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const saved = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
   const version = saved.find((l) => l.id === lookId)!.versions[0]!.id;
-  const { document } = (await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object };
+  const { document } = (await (await page.request.get(`/api/versions/${version}`)).json()) as {
+    document: object;
+  };
   const { writeFile } = await import('node:fs/promises');
   const file = test.info().outputPath('lamps.json');
   await writeFile(file, JSON.stringify(document));
   const places = [left!, right!].map(({ x, y }) => `${x * 100},${y * 100}`).join(';');
   const out = test.info().outputPath('frames');
-  await rendered(file, 'white-room', out, '--frames', '7', '--size', '960x540', '--pin', `point=${places}`, '--depth', '8');
+  await rendered(
+    file,
+    'white-room',
+    out,
+    '--frames',
+    '7',
+    '--size',
+    '960x540',
+    '--pin',
+    `point=${places}`,
+    '--depth',
+    '8',
+  );
   expect(await digestOfPicture(`${out}/000007.png`)).toBe(lit);
 
   // The Wall says which clips lack what, and sets it clip after clip.
@@ -105,7 +133,9 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await page.getByRole('button', { name: 'pins', exact: true }).click();
   const panel = page.getByRole('complementary', { name: 'Pins' });
   await expect(panel).toContainText('2 of 4 not set');
-  await expect(page.locator('button[data-clip="gulls"]').getByTitle(/Point is not set; Cue is not set/)).toBeVisible();
+  await expect(
+    page.locator('button[data-clip="gulls"]').getByTitle(/Point is not set; Cue is not set/),
+  ).toBeVisible();
   await panel.getByRole('button', { name: 'set them one after the other' }).click();
   const setting = panel.getByRole('region', { name: 'Point of gulls' });
   await expect(setting.locator('canvas[data-view="pinning"][data-serial]')).toBeVisible();
@@ -121,6 +151,11 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await expect.poll(async () => (await clip('gulls')).pins['cue']?.length).toBe(1);
   const cue = (await clip('gulls')).pins['cue'] as [{ frame: number }];
   await pick(page.getByRole('combobox', { name: 'at the' }), 'cue');
-  await expect(page.locator(`canvas[data-view="tile:${room.id}"]`)).toHaveAttribute('data-frame', '7');
-  await expect(page.locator(`canvas[data-view="tile:${(await clip('gulls')).id}"]`)).toHaveAttribute('data-frame', String(cue[0].frame));
+  await expect(page.locator(`canvas[data-view="tile:${room.id}"]`)).toHaveAttribute(
+    'data-frame',
+    '7',
+  );
+  await expect(
+    page.locator(`canvas[data-view="tile:${(await clip('gulls')).id}"]`),
+  ).toHaveAttribute('data-frame', String(cue[0].frame));
 });

@@ -17,7 +17,9 @@ const shownFrames = (page: Page, forMs: number) =>
     forMs,
   );
 
-test('a loop is baked, stopped, found again after a reload, and shown as it would be computed', async ({ page }) => {
+test('a loop is baked, stopped, found again after a reload, and shown as it would be computed', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Baked');
   await bring(page, 'lighthouse-turn');
   const look = await brightLook(page, 'Bakes');
@@ -69,7 +71,9 @@ test('a loop is baked, stopped, found again after a reload, and shown as it woul
   expect(await alone()).toBe(fromFile);
 });
 
-test('a change of the look ends what is baked for it, and undo brings it back', async ({ page }) => {
+test('a change of the look ends what is baked for it, and undo brings it back', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Rebaked');
   await bring(page, 'lighthouse-turn');
   await page.goto(`/p/${project}/bench?look=${await brightLook(page, 'Changes')}`);
@@ -84,14 +88,19 @@ test('a change of the look ends what is baked for it, and undo brings it back', 
   await expect(baked(page)).toHaveAttribute('title', 'baked: 0 to 4');
 });
 
-test('playing stays within its loop, goes on with the sound, and the hero fills the screen', async ({ page }) => {
+test('playing stays within its loop, goes on with the sound, and the hero fills the screen', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Played');
   await bring(page, 'floor-tom');
   await page.goto(`/p/${project}/bench?look=${await brightLook(page, 'Plays')}`);
   await parked(page);
   await expect(page.getByRole('button', { name: 'Sound is on' })).toBeVisible();
   const sound = await page.request.get(
-    await page.evaluate(() => performance.getEntriesByType('resource').find((e) => e.name.endsWith('sound.webm'))!.name),
+    await page.evaluate(
+      () =>
+        performance.getEntriesByType('resource').find((e) => e.name.endsWith('sound.webm'))!.name,
+    ),
   );
   expect(sound.headers()['content-type']).toBe('audio/webm');
   await goTo(page, 10);

@@ -23,7 +23,10 @@ export async function newProject(page: Page, name: string): Promise<string> {
 /** Brings files in on Rushes and waits until they are clips. */
 export async function bring(page: Page, ...names: string[]): Promise<void> {
   await page.getByLabel('Files').setInputFiles(names.map(FOOTAGE));
-  for (const n of names) await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({ timeout: 60_000 });
+  for (const n of names)
+    await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({
+      timeout: 60_000,
+    });
 }
 
 /** A look from a shipped one, on the Shelf through the endpoint; returns its id. */
@@ -37,7 +40,15 @@ export async function shippedLook(page: Page, file: string): Promise<string> {
 
 /** A look without layers on the Shelf; returns its id. */
 export async function newLook(page: Page, name: string): Promise<string> {
-  const strength = { key: 'strength', label: 'Strength', kind: 'number', min: 0, max: 100, unit: '%', value: 100 };
+  const strength = {
+    key: 'strength',
+    label: 'Strength',
+    kind: 'number',
+    min: 0,
+    max: 100,
+    unit: '%',
+    value: 100,
+  };
   const document = { schema: 2, name, seed: 1, bedrock: true, layers: [], dials: [strength] };
   const made = await page.request.post('/api/looks', { data: { document } });
   expect(made.status()).toBe(201);
@@ -46,21 +57,29 @@ export async function newLook(page: Page, name: string): Promise<string> {
 
 /** The document of a look's newest version. */
 export async function newestOf(page: Page, look: string): Promise<object> {
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
+  const looks = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
   const version = looks.find((l) => l.id === look)!.versions[0]!.id;
-  return ((await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }).document;
+  return (
+    (await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }
+  ).document;
 }
 
 export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
 /** Until the hero is the exact frame of the original. */
-export const parked = (page: Page): Promise<void> => expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });
+export const parked = (page: Page): Promise<void> =>
+  expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });
 /** SHA-256 of the bytes a canvas shows. */
 export const digestOf = (page: Page, view: string): Promise<string> =>
   page.locator(`canvas[data-view="${view}"]`).evaluate(async (c: HTMLCanvasElement) => {
     const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
     copy.drawImage(c, 0, 0);
     const { data } = copy.getImageData(0, 0, c.width, c.height);
-    return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))].map((v) => v.toString(16).padStart(2, '0')).join('');
+    return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))]
+      .map((v) => v.toString(16).padStart(2, '0'))
+      .join('');
   });
 /** What a canvas shows once it shows the same for a while: SHA-256 of its bytes. */
 export async function settled(page: Page, view: string): Promise<string> {
@@ -80,18 +99,50 @@ export async function settled(page: Page, view: string): Promise<string> {
 export const facts = async (
   file: string,
 ): Promise<{
-  streams: { codec_type: string; codec_name: string; r_frame_rate: string; nb_read_packets: string; width?: number; height?: number }[];
-}> => JSON.parse((await run('ffprobe', ['-v', 'error', '-count_packets', '-show_streams', '-of', 'json', file])).stdout) as never;
+  streams: {
+    codec_type: string;
+    codec_name: string;
+    r_frame_rate: string;
+    nb_read_packets: string;
+    width?: number;
+    height?: number;
+  }[];
+}> =>
+  JSON.parse(
+    (await run('ffprobe', ['-v', 'error', '-count_packets', '-show_streams', '-of', 'json', file]))
+      .stdout,
+  ) as never;
 
 /** A look rendered over a clip of the demo by the command line. */
-export const rendered = (look: string, clip: string, out: string, ...more: string[]): Promise<unknown> =>
-  run(process.execPath, ['--import', 'tsx', 'cli/main.ts', 'render', '--look', look, '--in', FOOTAGE(clip), '--out', out, ...more]);
+export const rendered = (
+  look: string,
+  clip: string,
+  out: string,
+  ...more: string[]
+): Promise<unknown> =>
+  run(process.execPath, [
+    '--import',
+    'tsx',
+    'cli/main.ts',
+    'render',
+    '--look',
+    look,
+    '--in',
+    FOOTAGE(clip),
+    '--out',
+    out,
+    ...more,
+  ]);
 /** SHA-256 of a picture file's bytes as a canvas would show them. */
 export async function digestOfPicture(file: string): Promise<string> {
-  const { stdout } = await run('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-'], {
-    encoding: 'buffer',
-    maxBuffer: 1 << 24,
-  });
+  const { stdout } = await run(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-'],
+    {
+      encoding: 'buffer',
+      maxBuffer: 1 << 24,
+    },
+  );
   return createHash('sha256')
     .update(stdout as unknown as Buffer)
     .digest('hex');

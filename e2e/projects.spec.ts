@@ -1,16 +1,23 @@
-/** The first page: projects as pictures, renamed, duplicated, removed and put back; one begun by dropped footage. */
+/**
+ * The first page: projects as pictures, renamed, duplicated, removed and put back; one begun by
+ * dropped footage.
+ */
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
 import { bring, FOOTAGE, newProject, run } from './project';
 
-test('a project is four of its clips, and is renamed, duplicated, removed and put back', async ({ page }) => {
+test('a project is four of its clips, and is renamed, duplicated, removed and put back', async ({
+  page,
+}) => {
   const name = 'First page';
   const project = await newProject(page, name);
   await bring(page, 'gulls', 'kelp');
   await page.goto('/');
   const card = page.locator(`[data-project="${name}"]`);
   // Last touched first.
-  await expect(page.getByRole('list', { name: 'Projects' }).locator('> li').first()).toHaveAttribute('data-project', name);
+  await expect(
+    page.getByRole('list', { name: 'Projects' }).locator('> li').first(),
+  ).toHaveAttribute('data-project', name);
   await expect(card.getByRole('img', { name: 'gulls' })).toBeVisible({ timeout: 30_000 });
   await expect(card.getByRole('img', { name: 'kelp' })).toBeVisible();
   await expect(card).toContainText('2 clips · 1920×1080 · 25');
@@ -26,11 +33,17 @@ test('a project is four of its clips, and is renamed, duplicated, removed and pu
   await expect(renamed).toBeVisible();
   await renamed.getByRole('link', { name: 'Open Another name' }).click();
   await page.waitForURL(new RegExp(`/p/${project}/bench`));
-  expect((await page.request.patch(`/api/projects/${project}`, { data: { name: '' } })).status()).toBe(422);
-  expect((await page.request.post('/api/projects/00000000-0000-4000-8000-000000000000/copy')).status()).toBe(404);
+  expect(
+    (await page.request.patch(`/api/projects/${project}`, { data: { name: '' } })).status(),
+  ).toBe(422);
+  expect(
+    (await page.request.post('/api/projects/00000000-0000-4000-8000-000000000000/copy')).status(),
+  ).toBe(404);
 });
 
-test('footage dropped on the first page begins a project in its own frame and rate', async ({ page }) => {
+test('footage dropped on the first page begins a project in its own frame and rate', async ({
+  page,
+}) => {
   const file = test.info().outputPath('upright.mp4');
   await run('ffmpeg', [
     '-v',
@@ -53,7 +66,11 @@ test('footage dropped on the first page begins a project in its own frame and ra
   await expect(page.getByRole('list', { name: 'Projects' })).toBeAttached();
   const items = await page.evaluateHandle((data) => {
     const all = new DataTransfer();
-    all.items.add(new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], 'upright.mp4', { type: 'video/mp4' }));
+    all.items.add(
+      new File([Uint8Array.from(atob(data), (c) => c.charCodeAt(0))], 'upright.mp4', {
+        type: 'video/mp4',
+      }),
+    );
     return all;
   }, bytes);
   await page.getByRole('main').dispatchEvent('drop', { dataTransfer: items });
@@ -66,5 +83,9 @@ test('footage dropped on the first page begins a project in its own frame and ra
   await page.waitForURL(/rushes/);
   await expect(page.getByRole('button', { name: /upright/ })).toBeVisible({ timeout: 60_000 });
   const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
-  expect(await (await page.request.get(`/api/projects/${id}`)).json()).toMatchObject({ width: 1080, height: 1920, rate: [24, 1] });
+  expect(await (await page.request.get(`/api/projects/${id}`)).json()).toMatchObject({
+    width: 1080,
+    height: 1920,
+    rate: [24, 1],
+  });
 });

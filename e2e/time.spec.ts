@@ -3,7 +3,9 @@ import { pick, type, unfold } from './pick';
 import { bring, digestOf, newProject, parked, settled } from './project';
 import { brightLook, frame, goTo, strength } from './time';
 
-test('a layer with a span strikes on its cue: nothing on the frame before, all of it on the frame itself', async ({ page }) => {
+test('a layer with a span strikes on its cue: nothing on the frame before, all of it on the frame itself', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Strikes');
   await bring(page, 'lighthouse-turn');
   const look = await brightLook(
@@ -36,7 +38,9 @@ test('a layer with a span strikes on its cue: nothing on the frame before, all o
   await expect.poll(() => digestOf(page, 'hero')).toBe(before);
 });
 
-test('keys are set, found, moved and taken away by the keyboard alone, each undone by name', async ({ page }) => {
+test('keys are set, found, moved and taken away by the keyboard alone, each undone by name', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Keys');
   await bring(page, 'lighthouse-turn');
   const look = await brightLook(page, 'Keyed');
@@ -51,7 +55,10 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('option', { name: 'keys', exact: true })).toBeVisible();
   await page.keyboard.press('k');
-  await expect(page.getByRole('option', { name: 'keys', exact: true })).toHaveAttribute('data-focus', '');
+  await expect(page.getByRole('option', { name: 'keys', exact: true })).toHaveAttribute(
+    'data-focus',
+    '',
+  );
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'key of Stops at 10' })).toBeVisible();
   // Moving the control sets a key where the playhead stands.
@@ -78,7 +85,8 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   const box = (await page.locator('canvas[data-view="hero"]').boundingBox())!;
   expect(box.width / box.height).toBeCloseTo(16 / 9, 2);
   // Both keys at once: spread, mirrored, copied to later.
-  const key = (at: number) => page.getByRole('button', { name: `key of Stops at ${at}`, exact: true });
+  const key = (at: number) =>
+    page.getByRole('button', { name: `key of Stops at ${at}`, exact: true });
   await key(10).press('Enter');
   await key(31).press('Shift+Enter');
   await type(page.getByLabel('Frames the keys of Stops are spread over'), '10');
@@ -114,10 +122,20 @@ test('a pulse nobody has set yet strikes on the cue chosen for it', async ({ pag
   await expect(strikes.getByTitle('the frame of the hero on which it falls')).toHaveText('23');
 });
 
-test('an instant counts from elsewhere and stays on its frame; a dial drives how long a ramp takes', async ({ page }) => {
+test('an instant counts from elsewhere and stays on its frame; a dial drives how long a ramp takes', async ({
+  page,
+}) => {
   const project = await newProject(page, 'Instants');
   await bring(page, 'lighthouse-turn');
-  const dial = { key: 'length', label: 'Length', kind: 'number', min: 0, max: 4, unit: 's', value: 1 };
+  const dial = {
+    key: 'length',
+    label: 'Length',
+    kind: 'number',
+    min: 0,
+    max: 4,
+    unit: 's',
+    value: 1,
+  };
   const mover = {
     key: 'rise',
     name: 'Rise',

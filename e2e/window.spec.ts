@@ -10,7 +10,9 @@ const SIZES = [
 ] as const;
 const THEMES = ['washi', 'kiln'] as const;
 
-test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls twice, and nobody is shut out', async ({ page }) => {
+test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls twice, and nobody is shut out', async ({
+  page,
+}) => {
   test.setTimeout(420_000);
   const project = await newProject(page, 'An ordinary window');
   await bring(page, 'gulls', 'lighthouse-turn', 'white-room');
@@ -31,13 +33,20 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
         await ready();
         await page.waitForTimeout(800);
         const where = `${view} at ${size.width} in ${theme}`;
-        expect(await page.evaluate(faultsOfWindow), where).toEqual({ sideways: [], cut: [], wrapped: [], nested: [] });
+        expect(await page.evaluate(faultsOfWindow), where).toEqual({
+          sideways: [],
+          cut: [],
+          wrapped: [],
+          nested: [],
+        });
         const { violations } = await new AxeBuilder({ page }).analyze();
         expect
           .soft(
             violations
               .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-              .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`)),
+              .flatMap((v) =>
+                v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`),
+              ),
             where,
           )
           .toEqual([]);
@@ -45,14 +54,17 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
     }
 });
 
-test('on the Bench nothing is open until it is asked for; a step is found by typing, and by keys alone', async ({ page }) => {
+test('on the Bench nothing is open until it is asked for; a step is found by typing, and by keys alone', async ({
+  page,
+}) => {
   await newProject(page, 'Nothing open');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'soft-lens');
   await page.goto(`${page.url().replace(/rushes$/, '')}bench?look=${look}`);
   const layers = page.locator('[data-layer]');
   await expect(layers.first()).toBeVisible();
-  for (const layer of await layers.all()) await expect(layer.getByRole('button', { expanded: true })).toHaveCount(0);
+  for (const layer of await layers.all())
+    await expect(layer.getByRole('button', { expanded: true })).toHaveCount(0);
   await expect(page.getByTestId('handles').getByRole('button')).toHaveCount(0);
 
   await layers.first().getByRole('button', { expanded: false }).first().click();

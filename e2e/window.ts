@@ -9,7 +9,9 @@ export interface Faults {
 export function faultsOfWindow(): Faults {
   const named = (e: Element): string =>
     `${e.tagName.toLowerCase()}${e.getAttribute('aria-label') ? `[${e.getAttribute('aria-label')}]` : ''} "${(e.textContent ?? '').trim().slice(0, 40)}"`;
-  const all = [...document.body.querySelectorAll<HTMLElement>('*')].filter((e) => e.checkVisibility() && e.getClientRects().length > 0);
+  const all = [...document.body.querySelectorAll<HTMLElement>('*')].filter(
+    (e) => e.checkVisibility() && e.getClientRects().length > 0,
+  );
   const style = new Map(all.map((e) => [e, getComputedStyle(e)]));
   const scrollsBy = (e: HTMLElement, axis: 'x' | 'y'): boolean => {
     const how = style.get(e)?.[axis === 'x' ? 'overflowX' : 'overflowY'];
@@ -28,14 +30,25 @@ export function faultsOfWindow(): Faults {
     }
     return false;
   };
-  const isControl = (e: Element): boolean => e.matches('button, input:not([type=hidden]), select, textarea, a, [role=slider]');
+  const isControl = (e: Element): boolean =>
+    e.matches('button, input:not([type=hidden]), select, textarea, a, [role=slider]');
   const told = (e: Element): boolean => e.closest('[title]') !== null;
-  const own = (e: Element): boolean => [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? '').trim() !== '');
+  const own = (e: Element): boolean =>
+    [...e.childNodes].some(
+      (n) => n.nodeType === Node.TEXT_NODE && (n.textContent ?? '').trim() !== '',
+    );
   return {
     sideways: all.filter((e) => scrollsBy(e, 'x')).map(named),
     cut: [
       ...all.filter((e) => isControl(e) && !e.closest('[data-testid=handles]') && clipped(e)),
-      ...all.filter((e) => own(e) && e.scrollWidth > e.clientWidth + 1 && style.get(e)!.overflowX === 'hidden' && e.clientWidth > 0 && !told(e)),
+      ...all.filter(
+        (e) =>
+          own(e) &&
+          e.scrollWidth > e.clientWidth + 1 &&
+          style.get(e)!.overflowX === 'hidden' &&
+          e.clientWidth > 0 &&
+          !told(e),
+      ),
     ].map(named),
     // What is called by one or two words stands in one line.
     wrapped: all
@@ -43,9 +56,19 @@ export function faultsOfWindow(): Faults {
       .filter((e) => {
         const range = document.createRange();
         range.selectNodeContents(e);
-        return new Set([...range.getClientRects()].filter((r) => r.width > 1).map((r) => Math.round(r.top / 6))).size > 1;
+        return (
+          new Set(
+            [...range.getClientRects()]
+              .filter((r) => r.width > 1)
+              .map((r) => Math.round(r.top / 6)),
+          ).size > 1
+        );
       })
       .map(named),
-    nested: all.filter((e) => scrollsBy(e, 'y') && all.some((o) => o !== e && o.contains(e) && scrollsBy(o, 'y'))).map(named),
+    nested: all
+      .filter(
+        (e) => scrollsBy(e, 'y') && all.some((o) => o !== e && o.contains(e) && scrollsBy(o, 'y')),
+      )
+      .map(named),
   };
 }

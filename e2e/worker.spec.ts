@@ -9,37 +9,69 @@ interface Kiln {
 let next: ChildProcess | undefined;
 test.afterAll(() => next?.kill('SIGTERM'));
 
-test('a worker killed in the middle of a render loses no frame and doubles none', async ({ page }) => {
+test('a worker killed in the middle of a render loses no frame and doubles none', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   const project = await newProject(page, 'Killed');
   await bring(page, 'rain-window');
   const look = await shippedLook(page, 'soft-lens');
-  const looks = (await (await page.request.get('/api/looks')).json()) as { id: string; versions: { id: string }[] }[];
-  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: { id: string }[] };
+  const looks = (await (await page.request.get('/api/looks')).json()) as {
+    id: string;
+    versions: { id: string }[];
+  }[];
+  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+    clips: { id: string }[];
+  };
   const ids = clips.map((c) => c.id);
   const version = looks.find((l) => l.id === look)!.versions[0]!.id;
   await page.request.post(`/api/projects/${project}/clips`, {
     data: { clips: ids.map((clip) => ({ clip, was: { version: null }, to: { version } })) },
   });
-  await page.request.post(`/api/projects/${project}/deliveries`, { data: { clips: ids, format: 'mkv', width: 960, height: 540 } });
-  const item = async () => ((await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as Kiln).deliveries[0]!.items[0]!;
-  await expect.poll(async () => (await item()).rendered, { timeout: 60_000, intervals: [100] }).toBeGreaterThan(4);
+  await page.request.post(`/api/projects/${project}/deliveries`, {
+    data: { clips: ids, format: 'mkv', width: 960, height: 540 },
+  });
+  const item = async () =>
+    ((await (await page.request.get(`/api/projects/${project}/deliveries`)).json()) as Kiln)
+      .deliveries[0]!.items[0]!;
+  await expect
+    .poll(async () => (await item()).rendered, { timeout: 60_000, intervals: [100] })
+    .toBeGreaterThan(4);
   process.kill(Number(process.env['WORKER_PID']), 'SIGKILL');
   expect((await item()).state).toBe('running');
   const began = Date.now();
   next = spawn(process.execPath, ['--import', 'tsx', 'server/jobs/worker.ts'], { stdio: 'ignore' });
-  await expect.poll(async () => (await item()).state, { timeout: 120_000, intervals: [500] }).toBe('done');
+  await expect
+    .poll(async () => (await item()).state, { timeout: 120_000, intervals: [500] })
+    .toBe('done');
   console.log(`finished ${((Date.now() - began) / 1000).toFixed(0)} s after the kill`);
 
   const file = test.info().outputPath('killed.mkv');
   const { writeFileSync } = await import('node:fs');
-  writeFileSync(file, await (await page.request.get(`/api/items/${(await item()).id}/file`)).body());
+  writeFileSync(
+    file,
+    await (await page.request.get(`/api/items/${(await item()).id}/file`)).body(),
+  );
   const video = (await facts(file)).streams.find((s) => s.codec_type === 'video')!;
   expect(Number(video.nb_read_packets)).toBe(80);
   const whole = test.info().outputPath('whole.mkv');
   await rendered('soft-lens', 'rain-window', whole);
   const hashes = async (f: string) =>
-    (await run('ffmpeg', ['-v', 'error', '-i', f, '-map', '0:v', '-pix_fmt', 'gbrp16le', '-f', 'framemd5', '-'])).stdout
+    (
+      await run('ffmpeg', [
+        '-v',
+        'error',
+        '-i',
+        f,
+        '-map',
+        '0:v',
+        '-pix_fmt',
+        'gbrp16le',
+        '-f',
+        'framemd5',
+        '-',
+      ])
+    ).stdout
       .split('\n')
       .filter((l) => !l.startsWith('#'))
       .map((l) => l.split(',').at(-1)!.trim());

@@ -11,7 +11,17 @@ function sources() {
   const h = createHash('sha256');
   const files = execFileSync(
     'git',
-    ['ls-files', '-co', '--exclude-standard', 'core', 'server', 'web', 'astro.config.mjs', 'package-lock.json', 'tsconfig.json'],
+    [
+      'ls-files',
+      '-co',
+      '--exclude-standard',
+      'core',
+      'server',
+      'web',
+      'astro.config.mjs',
+      'package-lock.json',
+      'tsconfig.json',
+    ],
     { cwd: root, encoding: 'utf8' },
   )
     .split('\n')
@@ -25,7 +35,11 @@ export function build() {
   const now = sources();
   if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
   console.log('building the pages');
-  execFileSync('npx', ['astro', 'build', '--silent'], { cwd: root, stdio: 'inherit', env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+  execFileSync('npx', ['astro', 'build', '--silent'], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
+  });
   mkdirSync(join(root, 'dist'), { recursive: true });
   writeFileSync(mark, now);
 }
@@ -40,7 +54,12 @@ export const environment = (database, data, port) => ({
   NODE_ENV: 'production',
 });
 export const tsx = (file, env, options = {}) =>
-  spawn(process.execPath, ['--import', 'tsx', file], { cwd: root, env, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+  spawn(process.execPath, ['--import', 'tsx', file], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    ...options,
+  });
 /** A bundled entry as a process of its own. */
 export const spawnBundled = (entry, folder, env, options = {}, args = []) =>
   spawn(process.execPath, ['--enable-source-maps', bundled(entry, folder), ...args], {
@@ -67,14 +86,25 @@ export async function startPages(env) {
 }
 
 /** The pages' server, without waiting for it. */
-const spawnPages = (env) => spawn(process.execPath, ['server/serve.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
+const spawnPages = (env) =>
+  spawn(process.execPath, ['server/serve.mjs'], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
 
-/** Pauses before something that ended is started again (ms): each twice the one before, short again after a good run. */
+/**
+ * Pauses before something that ended is started again (ms): each twice the one before, short again
+ * after a good run.
+ */
 const FIRST_PAUSE = 500,
   LONGEST_PAUSE = 8000,
   GOOD_RUN = 30_000;
 
-/** Keeps a process running: starts it again whenever it ends, until told to stop. `child` is running already. */
+/**
+ * Keeps a process running: starts it again whenever it ends, until told to stop. `child` is running
+ * already.
+ */
 export function supervised(name, child, start) {
   let now = child,
     began = Date.now(),
@@ -103,15 +133,22 @@ export function supervised(name, child, start) {
     },
   };
 }
-export const supervisedWorker = (env) => supervised('the worker', startWorker(env), () => startWorker(env));
-export const supervisedPages = async (env) => supervised('the page server', await startPages(env), () => spawnPages(env));
+export const supervisedWorker = (env) =>
+  supervised('the worker', startWorker(env), () => startWorker(env));
+export const supervisedPages = async (env) =>
+  supervised('the page server', await startPages(env), () => spawnPages(env));
 
 const ending = (file, child) =>
-  new Promise((resolve, reject) => child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)))));
+  new Promise((resolve, reject) =>
+    child.on('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error(`${file} ended with ${code}`)),
+    ),
+  );
 /** Runs a script of ours to its end. */
 export const runScript = (file, env) => ending(file, tsx(file, env));
 /** The same, bundled first: for what is measured. */
-export const runBundled = (file, folder, env, args = []) => ending(file, spawnBundled(file, folder, env, {}, args));
+export const runBundled = (file, folder, env, args = []) =>
+  ending(file, spawnBundled(file, folder, env, {}, args));
 export const ended = (child) =>
   new Promise((resolve) => {
     if (child.exitCode !== null || child.signalCode !== null) resolve();

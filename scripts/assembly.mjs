@@ -1,6 +1,6 @@
 /**
- * Compiles `assembly/motion.ts` into `core/trace/motion-wasm.ts`, which is kept: nothing is compiled where it is used. With
- * `--check` says whether what is kept is what the source gives.
+ * Compiles `assembly/motion.ts` into `core/trace/motion-wasm.ts`, which is kept: nothing is
+ * compiled where it is used. With `--check` says whether what is kept is what the source gives.
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import asc from 'assemblyscript/asc';

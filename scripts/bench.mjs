@@ -1,4 +1,5 @@
-// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `-- filters`, `-- trail`, `-- slow-motion`, `-- page`, `-- wall` or `-- delivery` runs one of them.
+// npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `--
+// filters`, `-- trail`, `-- slow-motion`, `-- page`, `-- wall` or `-- delivery` runs one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -6,11 +7,15 @@ import { prepare, root } from './prepare.mjs';
 prepare({ browser: true });
 const [only, ...parts] = process.argv.slice(2);
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
-const { build, ended, environment, runBundled, runScript, startPages, startWorker } = await import('./application.mjs');
+const { build, ended, environment, runBundled, runScript, startPages, startWorker } =
+  await import('./application.mjs');
 
-if (only === undefined || only === 'filters') await runBundled('bench/filters.ts', 'dist-bench/filters', process.env, parts);
-if (only === undefined || only === 'trail') await runBundled('bench/trail.ts', 'dist-bench/trail', process.env);
-if (only === undefined || only === 'slow-motion') await runBundled('bench/slow-motion.ts', 'dist-bench/slow-motion', process.env);
+if (only === undefined || only === 'filters')
+  await runBundled('bench/filters.ts', 'dist-bench/filters', process.env, parts);
+if (only === undefined || only === 'trail')
+  await runBundled('bench/trail.ts', 'dist-bench/trail', process.env);
+if (only === undefined || only === 'slow-motion')
+  await runBundled('bench/slow-motion.ts', 'dist-bench/slow-motion', process.env);
 if (['filters', 'trail', 'slow-motion'].includes(only)) process.exit(0);
 
 const data = join(root, '.data-bench');
@@ -18,13 +23,22 @@ const postgres = await startPostgres(data, { quick: true });
 const children = [];
 let code = 0;
 try {
-  const env = environment(await ensureDatabase(postgres, `bench_${Date.now()}`), data, Number(process.env.PORT ?? 4388));
+  const env = environment(
+    await ensureDatabase(postgres, `bench_${Date.now()}`),
+    data,
+    Number(process.env.PORT ?? 4388),
+  );
   build();
   await runScript('scripts/migrate.ts', env);
   children.push(startWorker(env), await startPages(env));
   for (const part of ['page', 'wall', 'delivery'])
     if (only === undefined || only === part)
-      await runBundled(`bench/${part}.ts`, `dist-bench/${part}`, { ...env, BASE: `http://127.0.0.1:${env.PORT}` }, parts);
+      await runBundled(
+        `bench/${part}.ts`,
+        `dist-bench/${part}`,
+        { ...env, BASE: `http://127.0.0.1:${env.PORT}` },
+        parts,
+      );
 } catch (e) {
   console.error(e);
   code = 1;

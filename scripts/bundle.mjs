@@ -1,5 +1,7 @@
-// Bundles parts of the application for Node: made anew when their sources changed. What is loaded file by file as TypeScript
-// starts slower and, with a name given to every function as it is made, plans frames at half the speed.
+// Bundles parts of the application for Node: made anew when their sources changed. What is loaded
+// file by file as TypeScript
+// starts slower and, with a name given to every function as it is made, plans frames at half the
+// speed.
 import { copyFileSync, existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
@@ -10,18 +12,31 @@ function latest(folder) {
   let most = 0;
   for (const e of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, e.name);
-    most = Math.max(most, e.isDirectory() ? latest(path) : /\.(ts|json|mjs)$/.test(e.name) ? statSync(path).mtimeMs : 0);
+    most = Math.max(
+      most,
+      e.isDirectory() ? latest(path) : /\.(ts|json|mjs)$/.test(e.name) ? statSync(path).mtimeMs : 0,
+    );
   }
   return most;
 }
 const ROOMS = ['core', 'server', 'cli', 'bench'];
-const sources = () => Math.max(statSync(join(root, 'package-lock.json')).mtimeMs, ...ROOMS.map((f) => latest(join(root, f))));
+const sources = () =>
+  Math.max(
+    statSync(join(root, 'package-lock.json')).mtimeMs,
+    ...ROOMS.map((f) => latest(join(root, f))),
+  );
 
-/** What code finds beside itself: a helper thread of the engine, and the process that draws vector files. */
+/**
+ * What code finds beside itself: a helper thread of the engine, and the process that draws vector
+ * files.
+ */
 const BESIDE = { helper: 'cli/helper.ts' };
 const COPIED = ['server/media/draw-vector.mjs'];
 
-/** `entry` as `main.mjs` in a folder of the checkout; its path. With `whole` packages are part of it, for a quick start. */
+/**
+ * `entry` as `main.mjs` in a folder of the checkout; its path. With `whole` packages are part of
+ * it, for a quick start.
+ */
 export function bundled(entry, folder, { whole = false } = {}) {
   const out = join(root, folder),
     main = join(out, 'main.mjs');
@@ -30,7 +45,9 @@ export function bundled(entry, folder, { whole = false } = {}) {
   // Asked for only where something is to be made.
   const { buildSync } = createRequire(import.meta.url)('esbuild');
   buildSync({
-    entryPoints: Object.fromEntries(Object.entries({ main: entry, ...BESIDE }).map(([name, file]) => [name, join(root, file)])),
+    entryPoints: Object.fromEntries(
+      Object.entries({ main: entry, ...BESIDE }).map(([name, file]) => [name, join(root, file)]),
+    ),
     outdir: out,
     outExtension: { '.js': '.mjs' },
     bundle: true,
@@ -43,7 +60,9 @@ export function bundled(entry, folder, { whole = false } = {}) {
       ? {
           external: ['sharp', 'pg-native'],
           // Packages in the older form of modules ask for Node's own by `require`.
-          banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
+          banner: {
+            js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+          },
         }
       : { packages: 'external' }),
     logLevel: 'error',

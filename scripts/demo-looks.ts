@@ -1,4 +1,7 @@
-/** The demo's clips under looks, as pictures: what the contact sheets and the looks' pages are made of. */
+/**
+ * The demo's clips under looks, as pictures: what the contact sheets and the looks' pages are made
+ * of.
+ */
 import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
@@ -30,10 +33,15 @@ export interface Showing {
 }
 
 /** The truth of a clip's subject, where the demo has one. */
-const truthOf = (file: string): string => file.replace('demo/footage/', 'demo/truth/').replace(/\.mp4$/, '.matte.mp4');
+const truthOf = (file: string): string =>
+  file.replace('demo/footage/', 'demo/truth/').replace(/\.mp4$/, '.matte.mp4');
 
-/** Where the demo's one face is, as shares of its picture; on other clips points lie in the middle. */
-const FACES: Readonly<Record<string, { readonly face: PlacePin; readonly eyes: readonly PlacePin[] }>> = {
+/**
+ * Where the demo's one face is, as shares of its picture; on other clips points lie in the middle.
+ */
+const FACES: Readonly<
+  Record<string, { readonly face: PlacePin; readonly eyes: readonly PlacePin[] }>
+> = {
   'singer-close': {
     face: { x: 0.46, y: 0.5 },
     eyes: [
@@ -50,14 +58,27 @@ const ANYWHERE = {
   ],
 };
 /** What stands in for the footage of a pin. */
-const PLATES: Readonly<Record<string, string>> = { paper: 'demo/plates/torn-paper.png', second: 'demo/footage/skyline.mp4' };
-/** What a look asks for: cues at the third of the pictures shown (a second one a second later), points in the middle, true mattes. */
-async function pinsOf(look: LookDocument | null, file: string, first: number): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
+const PLATES: Readonly<Record<string, string>> = {
+  paper: 'demo/plates/torn-paper.png',
+  second: 'demo/footage/skyline.mp4',
+};
+/**
+ * What a look asks for: cues at the third of the pictures shown (a second one a second later),
+ * points in the middle, true mattes.
+ */
+async function pinsOf(
+  look: LookDocument | null,
+  file: string,
+  first: number,
+): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
   const pins: Record<string, PinValue[]> = {},
     others: Record<string, Other> = {};
   let cues = 0;
   for (const { key, kind, many } of look?.pins ?? []) {
-    if (kind === 'cue') pins[key] = many ? [0, 3, 6].map((f) => ({ frame: first + f })) : [{ frame: first + 2 + 25 * cues++ }];
+    if (kind === 'cue')
+      pins[key] = many
+        ? [0, 3, 6].map((f) => ({ frame: first + f }))
+        : [{ frame: first + 2 + 25 * cues++ }];
     const { eyes, face } = FACES[basename(file, '.mp4')] ?? ANYWHERE;
     if (kind === 'point') pins[key] = many ? [...eyes] : [face];
     const plate = PLATES[key] ?? truthOf(file);
@@ -65,13 +86,19 @@ async function pinsOf(look: LookDocument | null, file: string, first: number): P
     const place = await placeOf(plate, {});
     const facts = await probe(plate, { place });
     pins[key] = [{ hash: facts.hash, start: 0, speed: 1, beyond: 'hold' }];
-    others[key] = { place, facts, leave: () => leave(place), clip: { encoding: facts.guess, fit: kind === 'matte' ? 'fit' : 'fill', balance: null } };
+    others[key] = {
+      place,
+      facts,
+      leave: () => leave(place),
+      clip: { encoding: facts.guess, fit: kind === 'matte' ? 'fit' : 'fill', balance: null },
+    };
   }
   return { pins, others };
 }
 
 /** As the demo's scenes are coded, where a file's tags do not say it. */
-const encodingOf = (file: string, { guess }: Footage): EncodingId => SCENES.find((s) => s.name === basename(file, '.mp4'))?.encoding ?? guess;
+const encodingOf = (file: string, { guess }: Footage): EncodingId =>
+  SCENES.find((s) => s.name === basename(file, '.mp4'))?.encoding ?? guess;
 
 /** A frame as 8-bit RGB. */
 export async function* shown(
@@ -103,9 +130,20 @@ export async function* shown(
       height,
       samples: 'gbrp' as const,
       content: footage.hash,
-      whole: look && needsStatistics(look) ? await measure(engine, place, footage, encodingOf(file, footage)) : null,
+      whole:
+        look && needsStatistics(look)
+          ? await measure(engine, place, footage, encodingOf(file, footage))
+          : null,
     };
-    const reader = new FootageReader(look, place, footage, spec, others, dials, pairsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash)));
+    const reader = new FootageReader(
+      look,
+      place,
+      footage,
+      spec,
+      others,
+      dials,
+      pairsIn(join(tmpdir(), 'wabisabi', MOTION_METHOD, footage.hash)),
+    );
     const length = lengthOf(underLook(spec, look, dials));
     for (let frame = first; frame <= Math.min(length - 1, first + count - 1); frame++) {
       const planes = renderFrame(engine, await reader.at(frame), frame, spec);
@@ -123,7 +161,11 @@ export async function* shown(
     await leave(place);
   }
 }
-export const small = (rgb: Buffer, to: number, { width, height }: Pick<Showing, 'width' | 'height'>): Promise<Buffer> =>
+export const small = (
+  rgb: Buffer,
+  to: number,
+  { width, height }: Pick<Showing, 'width' | 'height'>,
+): Promise<Buffer> =>
   sharp(rgb, { raw: { width, height, channels: 3 } })
     .resize({ width: to })
     .png()

@@ -4,11 +4,16 @@ import { prepare, root } from './prepare.mjs';
 
 prepare();
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
-const { build, environment, runScript, supervisedPages, supervisedWorker } = await import('./application.mjs');
+const { build, environment, runScript, supervisedPages, supervisedWorker } =
+  await import('./application.mjs');
 
 const data = join(root, '.data');
 const postgres = await startPostgres(data);
-const env = environment(await ensureDatabase(postgres, 'wabisabi'), data, Number(process.env.PORT ?? 4321));
+const env = environment(
+  await ensureDatabase(postgres, 'wabisabi'),
+  data,
+  Number(process.env.PORT ?? 4321),
+);
 build();
 await runScript('scripts/migrate.ts', env);
 const database = postgres.watch();

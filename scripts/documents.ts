@@ -1,9 +1,16 @@
-/** Writes what docs/ says of steps and looks from the declarations themselves; with --check, says whether it is current. */
+/**
+ * Writes what docs/ says of steps and looks from the declarations themselves; with --check, says
+ * whether it is current.
+ */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { lookSchema, type Parameter, STEPS } from '../core';
 
 const range = (p: Parameter): string =>
-  p.kind === 'number' ? `${p.min} … ${p.max}${p.unit ? ` ${p.unit}` : ''}` : p.kind === 'choice' ? p.options.map((o) => o.id).join(', ') : '';
+  p.kind === 'number'
+    ? `${p.min} … ${p.max}${p.unit ? ` ${p.unit}` : ''}`
+    : p.kind === 'choice'
+      ? p.options.map((o) => o.id).join(', ')
+      : '';
 const value = (p: Parameter): string => JSON.stringify(p.default);
 
 const steps = `# Steps

@@ -1,7 +1,7 @@
 /**
- * npm run fuzz -- 10000 [seed]: files of every kind that is read, damaged by chance from a seed and probed, as many at a
- * time as there are cores. Says how many were refused, accepted, and accepted with a warning; any that crashed, hung or
- * left something over are faults.
+ * npm run fuzz -- 10000 [seed]: files of every kind that is read, damaged by chance from a seed and
+ * probed, as many at a time as there are cores. Says how many were refused, accepted, and accepted
+ * with a warning; any that crashed, hung or left something over are faults.
  */
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
@@ -39,16 +39,27 @@ const KINDS: Record<string, string[]> = {
   'g.gif': small,
   'h.apng': [...small, '-f', 'apng'],
   ...Object.fromEntries(
-    ['png', 'jpg', 'tiff', 'bmp', 'exr', 'dpx', 'webp', 'tga'].map((e) => [`p.${e}`, [...small, '-frames:v', '1', '-update', '1']]),
+    ['png', 'jpg', 'tiff', 'bmp', 'exr', 'dpx', 'webp', 'tga'].map((e) => [
+      `p.${e}`,
+      [...small, '-frames:v', '1', '-update', '1'],
+    ]),
   ),
 };
 
 async function originals(): Promise<[string, Buffer][]> {
   for (const [name, args] of Object.entries(KINDS)) await run('ffmpeg', [...args, join(tmp, name)]);
-  return Promise.all(Object.keys(KINDS).map(async (name): Promise<[string, Buffer]> => [name, await readFile(join(tmp, name))]));
+  return Promise.all(
+    Object.keys(KINDS).map(async (name): Promise<[string, Buffer]> => [
+      name,
+      await readFile(join(tmp, name)),
+    ]),
+  );
 }
 
-/** One of the ways in which files are damaged: cut, bytes changed, a stretch zeroed, doubled, moved or left out. */
+/**
+ * One of the ways in which files are damaged: cut, bytes changed, a stretch zeroed, doubled, moved
+ * or left out.
+ */
 function damaged(bytes: Buffer, random: () => number): Buffer {
   const at = (n = bytes.length): number => Math.floor(random() * n);
   const [a, b] = [at(), at()].sort((x, y) => x - y) as [number, number];
@@ -87,7 +98,8 @@ async function one(i: number, files: readonly [string, Buffer][]): Promise<void>
     if (stop.signal.aborted) tally.hung++;
     else if (e instanceof NotFootage) tally.refused++;
     else tally.crashed++;
-    if (!(e instanceof NotFootage)) console.error(`seed ${seed}, file ${i} (${name}): ${(e as Error).message}`);
+    if (!(e instanceof NotFootage))
+      console.error(`seed ${seed}, file ${i} (${name}): ${(e as Error).message}`);
   } finally {
     clearTimeout(timer);
     await rm(file, { force: true });
@@ -103,11 +115,14 @@ try {
     Array.from({ length: availableParallelism() }, async () => {
       for (let i = next++; i < count; i = next++) {
         await one(i, files);
-        if (i % 500 === 499) console.log(`${i + 1} of ${count}, ${Math.round((Date.now() - began) / 1000)} s`);
+        if (i % 500 === 499)
+          console.log(`${i + 1} of ${count}, ${Math.round((Date.now() - began) / 1000)} s`);
       }
     }),
   );
-  const left = [...(await readdir(tmpdir()))].filter((n) => n.startsWith('wabisabi-') && !before.has(n));
+  const left = [...(await readdir(tmpdir()))].filter(
+    (n) => n.startsWith('wabisabi-') && !before.has(n),
+  );
   tally['left over'] = left.length + (await readdir(tmp)).length - files.length;
 } finally {
   await rm(tmp, { recursive: true, force: true });

@@ -1,4 +1,7 @@
-/** Outlines of the shipped typefaces for lettering, from their packages: `npx tsx scripts/glyphs.ts` writes core/steps/fill/glyphs.json. */
+/**
+ * Outlines of the shipped typefaces for lettering, from their packages: `npx tsx scripts/glyphs.ts`
+ * writes core/steps/fill/glyphs.json.
+ */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import opentype from 'opentype.js';
@@ -28,12 +31,22 @@ const faces = Object.entries(FACES).map(([id, file]) => {
         if (c.type === 'Z') return 'Z';
         const to = `${round(c.x)} ${-round(c.y)}`;
         if (c.type === 'Q') return `Q${round(c.x1)} ${-round(c.y1)} ${to}`;
-        if (c.type === 'C') return `C${round(c.x1)} ${-round(c.y1)} ${round(c.x2)} ${-round(c.y2)} ${to}`;
+        if (c.type === 'C')
+          return `C${round(c.x1)} ${-round(c.y1)} ${round(c.x2)} ${-round(c.y2)} ${to}`;
         return `${c.type}${to}`;
       })
       .join('');
     return [[letter, [round(glyph.advanceWidth), path]] as const];
   });
-  return [id, { capital: round(Number(font.tables['os2']!['sCapHeight'])), glyphs: Object.fromEntries(glyphs) }] as const;
+  return [
+    id,
+    {
+      capital: round(Number(font.tables['os2']!['sCapHeight'])),
+      glyphs: Object.fromEntries(glyphs),
+    },
+  ] as const;
 });
-writeFileSync('core/steps/fill/glyphs.json', `${JSON.stringify(Object.fromEntries(faces)).replaceAll('],"', '],\n"')}\n`);
+writeFileSync(
+  'core/steps/fill/glyphs.json',
+  `${JSON.stringify(Object.fromEntries(faces)).replaceAll('],"', '],\n"')}\n`,
+);

@@ -1,6 +1,7 @@
 /**
- * `npm run look-pages [-- id …]`: a page in docs/looks for each look that ships: before and after, what its dials do from
- * end to end, the pins it asks for, its steps, and what a frame of it costs. Made from the looks and the demo's clips.
+ * `npm run look-pages [-- id …]`: a page in docs/looks for each look that ships: before and after,
+ * what its dials do from end to end, the pins it asks for, its steps, and what a frame of it costs.
+ * Made from the looks and the demo's clips.
  */
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -42,7 +43,16 @@ mkdirSync(TO, { recursive: true });
 const { engine, close } = startEngine();
 
 async function one(look: LookDocument | null, clip: string, dials: DialValues): Promise<Buffer> {
-  for await (const rgb of shown({ engine, ...SIZE }, `demo/footage/${clip}.mp4`, look, dials, FRAME, 1, CUE)) return small(rgb, TILE, SIZE);
+  for await (const rgb of shown(
+    { engine, ...SIZE },
+    `demo/footage/${clip}.mp4`,
+    look,
+    dials,
+    FRAME,
+    1,
+    CUE,
+  ))
+    return small(rgb, TILE, SIZE);
   throw new Error(`${clip} has no frame ${FRAME}`);
 }
 
@@ -50,7 +60,15 @@ async function one(look: LookDocument | null, clip: string, dials: DialValues): 
 async function cost(look: LookDocument, clip: string): Promise<number> {
   const times: number[] = [];
   let last = performance.now();
-  for await (const _ of shown({ engine, ...LARGE }, `demo/footage/${clip}.mp4`, look, {}, FRAME, TIMED, CUE)) {
+  for await (const _ of shown(
+    { engine, ...LARGE },
+    `demo/footage/${clip}.mp4`,
+    look,
+    {},
+    FRAME,
+    TIMED,
+    CUE,
+  )) {
     times.push(performance.now() - last);
     last = performance.now();
   }
@@ -59,8 +77,19 @@ async function cost(look: LookDocument, clip: string): Promise<number> {
 
 async function grid(rows: readonly (readonly Buffer[])[], path: string): Promise<void> {
   const high = (TILE * SIZE.height) / SIZE.width;
-  await sharp({ create: { width: 2 * TILE + GAP, height: rows.length * (high + GAP) - GAP, channels: 3, background: '#202020' } })
-    .composite(rows.flatMap((row, y) => row.map((input, x) => ({ input, left: x * (TILE + GAP), top: y * (high + GAP) }))))
+  await sharp({
+    create: {
+      width: 2 * TILE + GAP,
+      height: rows.length * (high + GAP) - GAP,
+      channels: 3,
+      background: '#202020',
+    },
+  })
+    .composite(
+      rows.flatMap((row, y) =>
+        row.map((input, x) => ({ input, left: x * (TILE + GAP), top: y * (high + GAP) })),
+      ),
+    )
     .webp({ quality: 82 })
     .toFile(path);
 }
@@ -70,10 +99,16 @@ for (const { id, help, look } of SHIPPED) {
   const clip = clipOf(id);
   const dials = look.dials.filter((d) => d.kind === 'number' && d.key !== 'strength');
   const rows: Buffer[][] = [[await one(null, clip, {}), await one(look, clip, {})]];
-  for (const d of dials) rows.push([await one(look, clip, { [d.key]: d.min! }), await one(look, clip, { [d.key]: d.max! })]);
+  for (const d of dials)
+    rows.push([
+      await one(look, clip, { [d.key]: d.min! }),
+      await one(look, clip, { [d.key]: d.max! }),
+    ]);
   await grid(rows, join(TO, `${id}.webp`));
   const milliseconds = await cost(look, clip);
-  const steps = [...new Set(allLayers(look).flatMap((l) => l.steps.map((s) => s.step)))].map((s) => stepOf(s)!);
+  const steps = [...new Set(allLayers(look).flatMap((l) => l.steps.map((s) => s.step)))].map((s) =>
+    stepOf(s)!,
+  );
   const pins = (look.pins ?? []).map((p) => `${p.label} (${p.kind}${p.many ? ', several' : ''})`);
   const page = [
     `# ${look.name}`,

@@ -1,4 +1,5 @@
-// npm run map: the rooms of core and which others each uses, read from the imports, as ARCHITECTURE draws them. `-- --check` compares.
+// npm run map: the rooms of core and which others each uses, read from the imports, as ARCHITECTURE
+// draws them. `-- --check` compares.
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -7,11 +8,15 @@ import { root } from './prepare.mjs';
 const FILE = join(root, 'ARCHITECTURE.md');
 const [BEGIN, END] = ['<!-- map: npm run map -->', '<!-- end of map -->'];
 const found = JSON.parse(
-  execFileSync(join(root, 'node_modules/.bin/depcruise'), ['--config', '.dependency-cruiser.cjs', '--output-type', 'json', 'core'], {
-    cwd: root,
-    encoding: 'utf8',
-    maxBuffer: 2 ** 28,
-  }),
+  execFileSync(
+    join(root, 'node_modules/.bin/depcruise'),
+    ['--config', '.dependency-cruiser.cjs', '--output-type', 'json', 'core'],
+    {
+      cwd: root,
+      encoding: 'utf8',
+      maxBuffer: 2 ** 28,
+    },
+  ),
 );
 const roomOf = (path) => /^core\/([^/]+)\//.exec(path)?.[1];
 const uses = new Map();
@@ -32,7 +37,9 @@ const width = Math.max(...rooms.map((r) => r.length));
 const nearest = (room) => {
   const all = [...uses.get(room)];
   const through = new Set(all.flatMap((r) => [...below(r)]));
-  return all.filter((r) => !through.has(r)).sort((a, b) => depth(b) - depth(a) || a.localeCompare(b));
+  return all
+    .filter((r) => !through.has(r))
+    .sort((a, b) => depth(b) - depth(a) || a.localeCompare(b));
 };
 const below = (room) => new Set([...(uses.get(room) ?? [])].flatMap((r) => [r, ...below(r)]));
 const lines = rooms.map((r) => `${r.padEnd(width)}  ${nearest(r).join(', ') || '·'}`);

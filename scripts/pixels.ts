@@ -1,13 +1,22 @@
 /**
- * `npm run pixels [-- look …]`: hashes of every shipped look's pixels on every demo clip, at the first, middle and last
- * frame and at two sizes, on one thread and on all. Compares them with those kept in `bench/pixels.json` and fails where
- * one differs; `--write` keeps the new ones. Run it before and after a change that must not move a pixel.
+ * `npm run pixels [-- look …]`: hashes of every shipped look's pixels on every demo clip, at the
+ * first, middle and last frame and at two sizes, on one thread and on all. Compares them with those
+ * kept in `bench/pixels.json` and fails where one differs; `--write` keeps the new ones. Run it
+ * before and after a change that must not move a pixel.
  */
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
-import { type ClipPins, type LookDocument, needsStatistics, type PinValue, SHIPPED, SHIPPED_PIECES, type WholeClip } from '../core';
+import {
+  type ClipPins,
+  type LookDocument,
+  needsStatistics,
+  type PinValue,
+  SHIPPED,
+  SHIPPED_PIECES,
+  type WholeClip,
+} from '../core';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
@@ -48,11 +57,19 @@ for (const name of names) {
   const file = join(FOLDER, `${name}.mp4`);
   const place = await placeOf(file, {});
   const facts = await probe(file, { place });
-  opened.set(name, { name, place, facts, whole: await measure(threads[0]!.engine, place, facts, facts.guess) });
+  opened.set(name, {
+    name,
+    place,
+    facts,
+    whole: await measure(threads[0]!.engine, place, facts, facts.guess),
+  });
 }
 
 /** A value for every pin that a look asks for, the same whatever the clip. */
-function pinsOf(look: LookDocument, clip: Footage): { pins: ClipPins; others: Record<string, Other> } {
+function pinsOf(
+  look: LookDocument,
+  clip: Footage,
+): { pins: ClipPins; others: Record<string, Other> } {
   const beside = opened.get('skyline')!,
     pins: Record<string, PinValue[]> = {},
     others: Record<string, Other> = {};
@@ -62,12 +79,19 @@ function pinsOf(look: LookDocument, clip: Footage): { pins: ClipPins; others: Re
     if (kind === 'line') pins[key] = [{ x: 0.2, y: 0.3, x2: 0.8, y2: 0.6 }];
     if (kind !== 'footage' && kind !== 'matte') continue;
     pins[key] = [{ hash: beside.facts.hash, start: 10, speed: 1 }];
-    others[key] = { place: beside.place, facts: beside.facts, clip: { encoding: beside.facts.guess, fit: 'fill', balance: null } };
+    others[key] = {
+      place: beside.place,
+      facts: beside.facts,
+      clip: { encoding: beside.facts.guess, fit: 'fill', balance: null },
+    };
   }
   return { pins, others };
 }
 
-async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opened): Promise<string[]> {
+async function hashesOf(
+  look: LookDocument,
+  { name, place, facts, whole }: Opened,
+): Promise<string[]> {
   const { pins, others } = pinsOf(look, facts);
   const reader = new FootageReader(
     look,
@@ -105,7 +129,10 @@ async function hashesOf(look: LookDocument, { name, place, facts, whole }: Opene
           .digest('hex')
           .slice(0, 12),
       );
-      if (one !== all) throw new Error(`${look.name} on ${name}, frame ${frame}, ${width}x${height}: two threads give other pixels than one`);
+      if (one !== all)
+        throw new Error(
+          `${look.name} on ${name}, frame ${frame}, ${width}x${height}: two threads give other pixels than one`,
+        );
       found.push(one!);
     }
   await reader.close();
@@ -127,7 +154,9 @@ for (const { id, look } of looks) {
       if (before?.[i] === undefined || before[i] === h) return;
       differing++;
       const size = SIZES[i % 2]!.join('x');
-      console.log(`${id} on ${clip.name}, ${['first', 'middle', 'last'][i >> 1]} frame, ${size}: differs`);
+      console.log(
+        `${id} on ${clip.name}, ${['first', 'middle', 'last'][i >> 1]} frame, ${size}: differs`,
+      );
     });
   }
 }

@@ -1,4 +1,5 @@
-// Installs what is missing: Debian's packages, then the npm packages. Plain JavaScript, since nothing is there yet.
+// Installs what is missing: Debian's packages, then the npm packages. Plain JavaScript, since
+// nothing is there yet.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
@@ -39,16 +40,27 @@ function installDebian(packages) {
     // The packages' own database is not wanted: ours is started with the application.
     apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
   } catch {
-    throw new Error(`could not install ${packages.join(', ')}: run "apt-get install ${packages.join(' ')}" as root and start again`);
+    throw new Error(
+      `could not install ${packages.join(', ')}: run "apt-get install ${packages.join(' ')}" as root and start again`,
+    );
   }
 }
 
 function installNpm() {
   const mark = join(root, 'node_modules/.package-lock.json');
-  if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs - 2000 && sameLock()) return;
+  if (
+    existsSync(mark) &&
+    statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs - 2000 &&
+    sameLock()
+  )
+    return;
   console.log('installing npm packages');
-  // Not `npm ci`: it wants optional packages of other platforms, which a lock file written without addresses does not name.
-  execFileSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
+  // Not `npm ci`: it wants optional packages of other platforms, which a lock file written without
+  // addresses does not name.
+  execFileSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: 'inherit',
+  });
 }
 function sameLock() {
   const names = (file) =>
@@ -61,7 +73,8 @@ function sameLock() {
 }
 
 export function prepare({ browser = false } = {}) {
-  if (Number(process.versions.node.split('.')[0]) < 20) throw new Error(`Node.js 20 or newer is needed, this is ${process.versions.node}`);
+  if (Number(process.versions.node.split('.')[0]) < 20)
+    throw new Error(`Node.js 20 or newer is needed, this is ${process.versions.node}`);
   installDebian(missing(browser));
   installNpm();
 }

@@ -1,4 +1,7 @@
-/** Loads the demo scenario into an empty database: the project, its clips, the shipped looks. A second run does nothing. */
+/**
+ * Loads the demo scenario into an empty database: the project, its clips, the shipped looks. A
+ * second run does nothing.
+ */
 import { readdirSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { eq } from 'drizzle-orm';
@@ -47,7 +50,9 @@ async function seed(): Promise<void> {
   const put = (look: string, ...names: string[]) =>
     editClips(
       project,
-      rows.filter((c) => names.includes(c.name)).map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
+      rows
+        .filter((c) => names.includes(c.name))
+        .map((c) => ({ clip: c.id, was: { version: null }, to: { version: versions.get(look)! } })),
     );
   await put('soft-lens', 'rain-window', 'lighthouse-turn', 'singer-close');
   await put('ferrous', 'radio-dial');
@@ -59,9 +64,13 @@ async function seed(): Promise<void> {
   await put('signal-figure', 'deck-dancer');
   await put('contour-lamp', 'kelp');
   const hashOf = (name: string) => rows.find((c) => c.name === name)!.hash;
-  const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) => editClips(project, [{ clip: named(name), was, to }]);
+  const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) =>
+    editClips(project, [{ clip: named(name), was, to }]);
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
-  const plates = [...filesOf('demo/plates').map((f) => basename(f, extname(f))), 'deck-dancer.matte'];
+  const plates = [
+    ...filesOf('demo/plates').map((f) => basename(f, extname(f))),
+    'deck-dancer.matte',
+  ];
   for (const plate of plates) await edit(plate, { role: 'plate' }, { role: 'clip' });
   const figure = [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }];
   await pin('deck-dancer', {

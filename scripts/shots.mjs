@@ -1,4 +1,5 @@
-// npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that runs on PORT (4321). `-- bench` takes that one alone.
+// npm run shots: pictures of the main views at 1280×800 for docs/screenshots, from the demo that
+// runs on PORT (4321). `-- bench` takes that one alone.
 import { mkdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,7 +10,9 @@ const pick = async (where, what) => {
   await where.click();
   const page = where.page();
   await (
-    typeof what === 'string' ? page.locator(`[role="option"][data-value="${what}"]`) : page.getByRole('option', { name: what.label, exact: true })
+    typeof what === 'string'
+      ? page.locator(`[role="option"][data-value="${what}"]`)
+      : page.getByRole('option', { name: what.label, exact: true })
   )
     .first()
     .click();
@@ -54,44 +57,59 @@ await shot('rushes', `/p/${id}/rushes`, 'button[aria-pressed]');
 await shot('bench', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('s');
 });
-await shot('bench-film', `/p/${id}/bench?look=${look('Ferrous')}&clip=${clip('radio-dial')}`, exact, async (page) => {
-  const film = page.locator('[data-layer="film"]');
-  await film.getByRole('button', { expanded: false }).first().click();
-  await film.getByRole('button', { name: 'Film response', exact: true }).click();
-  await page.waitForTimeout(1500);
-});
-await shot('bench-two-shores', `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`, exact, async (page) => {
-  await page
-    .getByRole('region', { name: 'Bedrock' })
-    .getByRole('button', { name: /bedrock/ })
-    .click();
-  await pick(page.getByLabel('Look frame'), { label: 'four by three 4:3' });
-  await page.getByRole('button', { name: 'centre', exact: true }).scrollIntoViewIfNeeded();
-  await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
-  await page.waitForTimeout(4000);
-});
-await shot('bench-mattes', `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`, exact, async (page) => {
-  await pick(page.getByLabel('Add a layer from'), 'below');
-  const layer = page.locator('li[data-layer]').first();
-  await pick(layer.getByLabel(/Add a step to/), 'invert');
-  await pick(layer.getByLabel('Add a matte to layer'), 'path');
-  await layer.getByRole('button', { name: 'draw', exact: true }).click();
-  const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();
-  const outline = [
-    [0.53, 0.26],
-    [0.6, 0.3],
-    [0.64, 0.45],
-    [0.6, 0.83],
-    [0.51, 0.84],
-    [0.5, 0.58],
-    [0.44, 0.48],
-    [0.49, 0.4],
-  ];
-  for (const [u, v] of outline) await page.mouse.click(x + width * u, y + height * v);
-  await page.keyboard.press('Escape');
-  await layer.getByRole('button', { name: 'smooth' }).click();
-  await page.waitForTimeout(4000);
-});
+await shot(
+  'bench-film',
+  `/p/${id}/bench?look=${look('Ferrous')}&clip=${clip('radio-dial')}`,
+  exact,
+  async (page) => {
+    const film = page.locator('[data-layer="film"]');
+    await film.getByRole('button', { expanded: false }).first().click();
+    await film.getByRole('button', { name: 'Film response', exact: true }).click();
+    await page.waitForTimeout(1500);
+  },
+);
+await shot(
+  'bench-two-shores',
+  `/p/${id}/bench?look=${look('Two Shores')}&clip=${clip('white-room')}`,
+  exact,
+  async (page) => {
+    await page
+      .getByRole('region', { name: 'Bedrock' })
+      .getByRole('button', { name: /bedrock/ })
+      .click();
+    await pick(page.getByLabel('Look frame'), { label: 'four by three 4:3' });
+    await page.getByRole('button', { name: 'centre', exact: true }).scrollIntoViewIfNeeded();
+    await page.locator('[data-reframe] label').last().scrollIntoViewIfNeeded();
+    await page.waitForTimeout(4000);
+  },
+);
+await shot(
+  'bench-mattes',
+  `/p/${id}/bench?look=${look('Late Gold')}&clip=${clip('deck-dancer')}`,
+  exact,
+  async (page) => {
+    await pick(page.getByLabel('Add a layer from'), 'below');
+    const layer = page.locator('li[data-layer]').first();
+    await pick(layer.getByLabel(/Add a step to/), 'invert');
+    await pick(layer.getByLabel('Add a matte to layer'), 'path');
+    await layer.getByRole('button', { name: 'draw', exact: true }).click();
+    const { x, y, width, height } = await page.locator('canvas[data-view="hero"]').boundingBox();
+    const outline = [
+      [0.53, 0.26],
+      [0.6, 0.3],
+      [0.64, 0.45],
+      [0.6, 0.83],
+      [0.51, 0.84],
+      [0.5, 0.58],
+      [0.44, 0.48],
+      [0.49, 0.4],
+    ];
+    for (const [u, v] of outline) await page.mouse.click(x + width * u, y + height * v);
+    await page.keyboard.press('Escape');
+    await layer.getByRole('button', { name: 'smooth' }).click();
+    await page.waitForTimeout(4000);
+  },
+);
 await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('o');
   await page.waitForSelector('[aria-label="Scopes"][data-ready="true"]');
@@ -101,7 +119,8 @@ await shot('bench-scopes', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, as
 await shot('bench-colour', `/p/${id}/bench?look=${look('Silt')}`, exact, async (page) => {
   const layer = page.locator('li[data-layer]').first();
   await layer.getByRole('button', { expanded: false }).first().click();
-  for (const step of ['three-way', 'lut', 'cdl']) await pick(layer.getByLabel(/Add a step to/), step);
+  for (const step of ['three-way', 'lut', 'cdl'])
+    await pick(layer.getByLabel(/Add a step to/), step);
   await page.getByRole('slider', { name: 'Lift wheel' }).focus();
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
 });
@@ -109,65 +128,130 @@ await shot('bench-compare', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, a
   await page.getByRole('button', { name: 'compare' }).click();
   await page.getByRole('button', { name: 'side by side' }).click();
 });
-await shot('bench-time', `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('kelp')}&frame=33`, exact, async (page) => {
-  await page.getByRole('button', { name: 'Lanes of the time shelf' }).click();
-  await page.locator('[data-lane] button').first().click();
-});
+await shot(
+  'bench-time',
+  `/p/${id}/bench?look=${look('Contour Lamp')}&clip=${clip('kelp')}&frame=33`,
+  exact,
+  async (page) => {
+    await page.getByRole('button', { name: 'Lanes of the time shelf' }).click();
+    await page.locator('[data-lane] button').first().click();
+  },
+);
 await shot('bench-trials', `/p/${id}/bench?look=${look('Soft Lens')}`, exact, async (page) => {
   await page.keyboard.press('g');
   await pick(page.getByLabel('What changes down'), { label: 'Age' });
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="trial:"][data-serial]').length === 16);
+  await page.waitForFunction(
+    () => document.querySelectorAll('canvas[data-view^="trial:"][data-serial]').length === 16,
+  );
 });
-await shot('wall-balance', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
-  await page.getByRole('button', { name: 'balance', exact: true }).click();
-  await page.getByRole('button', { name: 'spread' }).click();
-  await page.keyboard.press('Control+a');
-  await page.waitForSelector('section[aria-label="Spread"][data-ready="true"]', { timeout: 60_000 });
-});
-await shot('wall-dials', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
-  await page.getByRole('button', { name: 'dials' }).click();
-  await page.getByRole('complementary', { name: 'Dials' }).getByRole('slider', { name: 'Bloom' }).fill('70');
-  await page.getByRole('button', { name: /age along the video/ }).click();
-});
-await shot('wall-pins', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
-  await page.getByRole('button', { name: 'pins', exact: true }).click();
-  await page.getByRole('button', { name: /kelp.*Heart/ }).click();
-  await page.waitForSelector('canvas[data-view="pinning"][data-serial]');
-});
-await shot('wall-flags', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
-  await page.getByRole('button', { name: 'flags' }).click();
-  await page.waitForFunction(() => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 4, undefined, { timeout: 600_000 });
-});
+await shot(
+  'wall-balance',
+  `/p/${id}/wall`,
+  'canvas[data-view^="tile:"][data-serial]',
+  async (page) => {
+    await page.getByRole('button', { name: 'balance', exact: true }).click();
+    await page.getByRole('button', { name: 'spread' }).click();
+    await page.keyboard.press('Control+a');
+    await page.waitForSelector('section[aria-label="Spread"][data-ready="true"]', {
+      timeout: 60_000,
+    });
+  },
+);
+await shot(
+  'wall-dials',
+  `/p/${id}/wall`,
+  'canvas[data-view^="tile:"][data-serial]',
+  async (page) => {
+    await page.getByRole('button', { name: 'dials' }).click();
+    await page
+      .getByRole('complementary', { name: 'Dials' })
+      .getByRole('slider', { name: 'Bloom' })
+      .fill('70');
+    await page.getByRole('button', { name: /age along the video/ }).click();
+  },
+);
+await shot(
+  'wall-pins',
+  `/p/${id}/wall`,
+  'canvas[data-view^="tile:"][data-serial]',
+  async (page) => {
+    await page.getByRole('button', { name: 'pins', exact: true }).click();
+    await page.getByRole('button', { name: /kelp.*Heart/ }).click();
+    await page.waitForSelector('canvas[data-view="pinning"][data-serial]');
+  },
+);
+await shot(
+  'wall-flags',
+  `/p/${id}/wall`,
+  'canvas[data-view^="tile:"][data-serial]',
+  async (page) => {
+    await page.getByRole('button', { name: 'flags' }).click();
+    await page.waitForFunction(
+      () => document.querySelectorAll('li[data-flags][data-state="done"]').length >= 4,
+      undefined,
+      { timeout: 600_000 },
+    );
+  },
+);
 await shot('shelf-import', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
   await page.locator('li[data-look="Soft Lens"]').getByRole('button').click();
   const panel = page.getByRole('complementary', { name: 'Soft Lens' });
-  const [file] = await Promise.all([page.waitForEvent('download'), panel.getByRole('button', { name: 'export' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    panel.getByRole('button', { name: 'export' }).click(),
+  ]);
   const path = join(tmpdir(), 'soft-lens.wabisabi');
   await file.saveAs(path);
   await page.getByLabel('Look file').setInputFiles(path);
   await page.waitForSelector('canvas[data-view^="preview:"][data-serial]');
 });
 await shot('wall', `/p/${id}/wall`, 'canvas[data-view^="tile:"][data-serial]', async (page) => {
-  await page.waitForFunction(() => document.querySelectorAll('canvas[data-view^="tile:"][data-serial]').length === 12);
+  await page.waitForFunction(
+    () => document.querySelectorAll('canvas[data-view^="tile:"][data-serial]').length === 12,
+  );
 });
 await shot('kiln', `/p/${id}/kiln`, 'form', async (page) => {
-  await page.waitForFunction(() => document.querySelectorAll('form li img').length === 12, undefined, { timeout: 120_000 });
+  await page.waitForFunction(
+    () => document.querySelectorAll('form li img').length === 12,
+    undefined,
+    { timeout: 120_000 },
+  );
   await page.getByRole('button', { name: 'none' }).click();
-  for (const name of ['deck-dancer', 'kelp', 'gulls']) await page.getByRole('checkbox', { name }).click();
+  for (const name of ['deck-dancer', 'kelp', 'gulls'])
+    await page.getByRole('checkbox', { name }).click();
   await page.getByRole('radio', { name: /VP9/ }).check();
   await page.getByLabel('Width').fill('480');
   await page.getByLabel('Height').fill('270');
   await page.getByRole('button', { name: /^Render/ }).click();
-  await page.locator('[data-clip="deck-dancer"][data-state="done"]').first().waitFor({ timeout: 240_000 });
-  await page.locator('[data-clip="deck-dancer"][data-state="done"]').first().getByRole('button', { name: 'play' }).click();
+  await page
+    .locator('[data-clip="deck-dancer"][data-state="done"]')
+    .first()
+    .waitFor({ timeout: 240_000 });
+  await page
+    .locator('[data-clip="deck-dancer"][data-state="done"]')
+    .first()
+    .getByRole('button', { name: 'play' })
+    .click();
 });
 await shot('shelf', `/p/${id}/shelf`, 'li[data-look]', async (page) => {
   await page.locator('li[data-look="Static Bloom"]').getByRole('button').click();
   await page.mouse.move(1100, 700);
-  await page.waitForFunction(() => document.querySelectorAll('li[data-look] img').length >= 9, undefined, { timeout: 240_000 });
-  await page.waitForFunction(() => document.querySelectorAll('aside li img').length >= 6, undefined, { timeout: 240_000 });
+  await page.waitForFunction(
+    () => document.querySelectorAll('li[data-look] img').length >= 9,
+    undefined,
+    { timeout: 240_000 },
+  );
+  await page.waitForFunction(
+    () => document.querySelectorAll('aside li img').length >= 6,
+    undefined,
+    { timeout: 240_000 },
+  );
 });
 await shot('projects', '/', '[data-project] img', async (page) => {
-  await page.waitForFunction(() => document.querySelectorAll('[data-project] img').length >= 4, undefined, { timeout: 120_000 });
+  await page.waitForFunction(
+    () => document.querySelectorAll('[data-project] img').length >= 4,
+    undefined,
+    { timeout: 120_000 },
+  );
 });
 await browser.close();

@@ -6,7 +6,8 @@ import { prepare, root } from './prepare.mjs';
 
 prepare({ browser: true });
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
-const { build, ended, environment, runScript, startPages, startWorker } = await import('./application.mjs');
+const { build, ended, environment, runScript, startPages, startWorker } =
+  await import('./application.mjs');
 
 // `npm test -- journeys glsl.spec.ts` runs just those.
 const specs = process.argv.slice(2).filter((a) => a.endsWith('.spec.ts'));
@@ -18,7 +19,8 @@ const step = (name, command, args, env = process.env) => {
   execFileSync(command, args, { cwd: root, stdio: 'inherit', env });
   console.log(`== ${name}: ${((Date.now() - began) / 1000).toFixed(0)} s`);
 };
-const npx = (name, args, env) => step(name, join(root, 'node_modules/.bin', args[0]), args.slice(1), env);
+const npx = (name, args, env) =>
+  step(name, join(root, 'node_modules/.bin', args[0]), args.slice(1), env);
 
 async function journeys() {
   const data = join(root, '.data-test');
@@ -33,7 +35,11 @@ async function journeys() {
     });
   try {
     const name = `test_${Date.now()}`;
-    const env = environment(await ensureDatabase(postgres, name), data, Number(process.env.PORT ?? 4399));
+    const env = environment(
+      await ensureDatabase(postgres, name),
+      data,
+      Number(process.env.PORT ?? 4399),
+    );
     build();
     await runScript('scripts/migrate.ts', env);
     const worker = startWorker(env);
@@ -56,7 +62,18 @@ try {
   npx('types', ['tsc', '-p', '.']);
   npx('lint', ['eslint', '.']);
   npx('format', ['prettier', '--check', '.']);
-  npx('imports', ['depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'scripts', 'bench', 'e2e']);
+  npx('imports', [
+    'depcruise',
+    '--config',
+    '.dependency-cruiser.cjs',
+    'core',
+    'server',
+    'web',
+    'cli',
+    'scripts',
+    'bench',
+    'e2e',
+  ]);
   step('documents', process.execPath, ['--import', 'tsx', 'scripts/documents.ts', '--check']);
   step('map', process.execPath, ['scripts/map.mjs', '--check']);
   step('assembly', process.execPath, ['scripts/assembly.mjs', '--check']);

@@ -6,6 +6,8 @@ prepare();
 const { startPostgres, ensureDatabase } = await import('./postgres.mjs');
 const { environment, supervisedWorker } = await import('./application.mjs');
 const data = join(root, '.data');
-const url = process.env.WABISABI_DATABASE ?? (await ensureDatabase(await startPostgres(data), 'wabisabi'));
+const url =
+  process.env.WABISABI_DATABASE ?? (await ensureDatabase(await startPostgres(data), 'wabisabi'));
 const worker = supervisedWorker(environment(url, process.env.WABISABI_DATA ?? data, 0));
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void worker.stop().then(() => process.exit(0)));
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => void worker.stop().then(() => process.exit(0)));

@@ -1,4 +1,7 @@
-/** Having frames of a clip baked by workers, and stopping it. What is baked by then stays, and is not computed again. */
+/**
+ * Having frames of a clip baked by workers, and stopping it. What is baked by then stays, and is
+ * not computed again.
+ */
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
 import { cutsDecided, lengthOf, type LookDocument, underLook } from '../core';
 import { db, tables } from './database';
@@ -20,24 +23,60 @@ export interface WantedFrames {
   readonly keeps: KeptSamples;
 }
 
-/** Queues them, in place of what was being baked of the clip so far; undefined where there is no such clip, false where it has no such frames. */
-export async function bakeFrames(clipId: string, wanted: WantedFrames): Promise<string | false | undefined> {
-  const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), with: { footage: true } });
+/**
+ * Queues them, in place of what was being baked of the clip so far; undefined where there is no
+ * such clip, false where it has no such frames.
+ */
+export async function bakeFrames(
+  clipId: string,
+  wanted: WantedFrames,
+): Promise<string | false | undefined> {
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, clipId),
+    with: { footage: true },
+  });
   if (!clip) return undefined;
   const { look, first, last, width, height, keeps } = wanted;
   const { projectId, hash, encoding, sampling, fit, reframe, inOut, retime, balance, pins } = clip;
-  if (first > last || last >= lengthOf(underLook({ ...clip.footage.facts, inOut, retime, pins }, look))) return false;
+  if (
+    first > last ||
+    last >= lengthOf(underLook({ ...clip.footage.facts, inOut, retime, pins }, look))
+  )
+    return false;
   const beside = await readingsOf(projectId, look, pins);
   const id = await db().transaction(async (tx) => {
-    const old = tx.select({ id: deliveryItems.deliveryId }).from(deliveryItems).where(eq(deliveryItems.clipId, clipId));
-    await tx.delete(deliveries).where(and(isNotNull(deliveries.keeps), inArray(deliveries.id, old)));
+    const old = tx
+      .select({ id: deliveryItems.deliveryId })
+      .from(deliveryItems)
+      .where(eq(deliveryItems.clipId, clipId));
+    await tx
+      .delete(deliveries)
+      .where(and(isNotNull(deliveries.keeps), inArray(deliveries.id, old)));
     // Nothing is encoded: the format is that of files whose samples these are.
     const format = keeps.startsWith('gbr') ? ('mkv' as const) : ('mp4' as const);
-    const [made] = await tx.insert(deliveries).values({ projectId, format, width, height, keeps }).returning({ id: deliveries.id });
+    const [made] = await tx
+      .insert(deliveries)
+      .values({ projectId, format, width, height, keeps })
+      .returning({ id: deliveries.id });
     const [item] = await tx
       .insert(deliveryItems)
       .values({
-        ...{ deliveryId: made!.id, clipName: clip.name, clipId, hash, encoding, sampling, fit, reframe, inOut, retime, balance, pins, beside, look },
+        ...{
+          deliveryId: made!.id,
+          clipName: clip.name,
+          clipId,
+          hash,
+          encoding,
+          sampling,
+          fit,
+          reframe,
+          inOut,
+          retime,
+          balance,
+          pins,
+          beside,
+          look,
+        },
         cuts: cutsDecided(clip.footage.cuts, clip.cutsSaid),
         first,
         frames: last - first + 1,
@@ -62,18 +101,34 @@ export async function bakingOf(clipId: string) {
   });
   if (!item) return null;
   const { state, first, frames, error, delivery, attempt } = item;
-  const made = item.chunks.filter((c) => c.attempt === attempt).reduce((n, c) => n + (c.done ? c.count : c.rendered), 0);
-  return { state, first, frames, error, made, width: delivery.width, height: delivery.height, keeps: delivery.keeps! };
+  const made = item.chunks
+    .filter((c) => c.attempt === attempt)
+    .reduce((n, c) => n + (c.done ? c.count : c.rendered), 0);
+  return {
+    state,
+    first,
+    frames,
+    error,
+    made,
+    width: delivery.width,
+    height: delivery.height,
+    keeps: delivery.keeps!,
+  };
 }
 
 /** Stops what is under way; false where there is no such clip. */
 export async function stopBaking(clipId: string): Promise<boolean> {
-  const clip = await db().query.clips.findFirst({ where: eq(clips.id, clipId), columns: { projectId: true } });
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, clipId),
+    columns: { projectId: true },
+  });
   if (!clip) return false;
   await db()
     .update(deliveryItems)
     .set({ state: 'cancelled', ended: new Date() })
-    .where(and(eq(deliveryItems.clipId, clipId), inArray(deliveryItems.state, ['waiting', 'running'])));
+    .where(
+      and(eq(deliveryItems.clipId, clipId), inArray(deliveryItems.state, ['waiting', 'running'])),
+    );
   await tell({ project: clip.projectId, what: 'deliveries' });
   return true;
 }

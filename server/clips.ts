@@ -1,4 +1,7 @@
-/** What people decide about clips (name, encoding, look, trims, balance, status …): changed for many at once, or not at all. */
+/**
+ * What people decide about clips (name, encoding, look, trims, balance, status …): changed for many
+ * at once, or not at all.
+ */
 import { isDeepStrictEqual } from 'node:util';
 import type { Retime } from '../core/time';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
@@ -25,7 +28,9 @@ const { clips, projects } = tables;
 /** A clip's trims, by the look they belong to. */
 export type TrimsByLook = Readonly<Record<string, DialValues>>;
 /** Flags that were looked at and are meant, by kind: why, and how much of it there was then. */
-export type AcceptedFlags = Readonly<Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>>;
+export type AcceptedFlags = Readonly<
+  Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>
+>;
 export interface ClipWork {
   readonly name: string;
   readonly encoding: EncodingId;
@@ -39,7 +44,10 @@ export interface ClipWork {
   readonly pins: ClipPins;
   readonly balance: Balance | null;
   readonly fit: Fit;
-  /** What of it lies in the middle of the frame, and how large; none: its own middle, as large as it fits or fills. */
+  /**
+   * What of it lies in the middle of the frame, and how large; none: its own middle, as large as it
+   * fits or fills.
+   */
   readonly reframe: Reframe | null;
   /** What of the footage it is; none: all of it. */
   readonly inOut: InOut | null;
@@ -57,7 +65,10 @@ export interface ClipWork {
   /** A name that it shares with the clips it belongs with. */
   readonly scene: string;
 }
-/** `was` holds what `to` replaces: where a clip holds anything else, someone else changed it meanwhile. */
+/**
+ * `was` holds what `to` replaces: where a clip holds anything else, someone else changed it
+ * meanwhile.
+ */
 export interface ClipEdit {
   readonly clip: string;
   readonly was: Partial<ClipWork>;
@@ -90,11 +101,15 @@ const WORDS: Record<keyof ClipWork, string> = {
   role: 'is used otherwise',
   scene: 'belongs to another scene',
 };
-const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] => (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
+const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] =>
+  (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
 /** Without the classes that requests are read into. */
 const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
 
-/** Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws `ChangedMeanwhile`, and `NotInFootage` for an out beyond the file. */
+/**
+ * Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws
+ * `ChangedMeanwhile`, and `NotInFootage` for an out beyond the file.
+ */
 export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
   const ids = edits.map((e) => e.clip);
   const reread: Measured[] = [];
@@ -109,14 +124,20 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       const row = rows.find((r) => r.id === clip);
       if (!row) throw new ChangedMeanwhile('a clip has gone');
       const now: ClipWork = { ...row, version: row.lookVersionId };
-      const other = keysOf(to).find((key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)));
+      const other = keysOf(to).find(
+        (key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)),
+      );
       if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
       const { version, ...rest } = plain(to) as Partial<ClipWork>;
       if (rest.inOut) {
-        const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, row.hash) });
-        if (rest.inOut.out >= source!.facts.frames) throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
+        const source = await tx.query.footage.findFirst({
+          where: eq(tables.footage.hash, row.hash),
+        });
+        if (rest.inOut.out >= source!.facts.frames)
+          throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
       }
-      if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined) reread.push({ ...row, ...rest });
+      if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined)
+        reread.push({ ...row, ...rest });
       await tx
         .update(clips)
         .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
@@ -147,19 +168,31 @@ async function roomBehind(
 export class NothingToSplit extends Error {}
 
 /**
- * Splits a clip before frames of its footage: it ends with the frame before the first of them, and a clip beside it goes
- * on from each, with the same look, trims and pins. Returns the new ones; undefined where there is no such clip. Throws
- * `NothingToSplit` when none of the frames lies inside it.
+ * Splits a clip before frames of its footage: it ends with the frame before the first of them, and
+ * a clip beside it goes on from each, with the same look, trims and pins. Returns the new ones;
+ * undefined where there is no such clip. Throws `NothingToSplit` when none of the frames lies
+ * inside it.
  */
-export async function splitClip(clipId: string, before: readonly number[]): Promise<string[] | undefined> {
+export async function splitClip(
+  clipId: string,
+  before: readonly number[],
+): Promise<string[] | undefined> {
   const made = await db().transaction(async (tx) => {
     const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId)).for('update');
     if (!clip) return undefined;
     const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, clip.hash) });
     const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.inOut });
-    const begins = [...new Set(before)].filter((f) => f > ends.in && f <= ends.out).sort((a, b) => a - b);
-    if (begins.length === 0) throw new NothingToSplit(`${clip.name} begins with frame ${ends.in} of its footage and ends with ${ends.out}`);
-    const stretches = [ends.in, ...begins].map((first, i): InOut => ({ in: first, out: (begins[i] ?? ends.out + 1) - 1 }));
+    const begins = [...new Set(before)]
+      .filter((f) => f > ends.in && f <= ends.out)
+      .sort((a, b) => a - b);
+    if (begins.length === 0)
+      throw new NothingToSplit(
+        `${clip.name} begins with frame ${ends.in} of its footage and ends with ${ends.out}`,
+      );
+    const stretches = [ends.in, ...begins].map((first, i): InOut => ({
+      in: first,
+      out: (begins[i] ?? ends.out + 1) - 1,
+    }));
     const step = (await roomBehind(tx, clip)) / stretches.length;
     const [first, ...rest] = stretches;
     await tx.update(clips).set({ inOut: first }).where(eq(clips.id, clipId));
@@ -182,7 +215,10 @@ export async function splitClip(clipId: string, before: readonly number[]): Prom
   return ids;
 }
 
-/** The same stretch of footage once more, as a clip of its own beside it; undefined where there is no such clip. */
+/**
+ * The same stretch of footage once more, as a clip of its own beside it; undefined where there is
+ * no such clip.
+ */
 export async function doubleClip(clipId: string): Promise<string | undefined> {
   const [clip] = await db().select().from(clips).where(eq(clips.id, clipId));
   if (!clip) return undefined;

@@ -22,7 +22,10 @@ export interface Wanted {
   readonly effort: Effort;
 }
 
-/** Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is not of the project. */
+/**
+ * Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is
+ * not of the project.
+ */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])),
@@ -30,12 +33,21 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     with: { footage: true, version: { with: { look: true } } },
   });
   if (rows.length < new Set(wanted.clips).size) return undefined;
-  const looks = rows.map((c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]));
+  const looks = rows.map(
+    (c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]),
+  );
   const beside = await Promise.all(rows.map((c, i) => readingsOf(projectId, looks[i], c.pins)));
   const id = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
-      .values({ projectId, format: wanted.format, width: wanted.width, height: wanted.height, coverage: wanted.coverage, effort: wanted.effort })
+      .values({
+        projectId,
+        format: wanted.format,
+        width: wanted.width,
+        height: wanted.height,
+        coverage: wanted.coverage,
+        effort: wanted.effort,
+      })
       .returning({ id: deliveries.id });
     const values = rows.map((c, i) => ({
       deliveryId: made!.id,
@@ -51,10 +63,16 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
       balance: c.balance,
       pins: c.pins,
       beside: beside[i]!,
-      frames: lengthOf(underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i])),
-      ...(c.version && { look: looks[i]!, lookName: `${c.version.look.name} v${c.version.number}` }),
+      frames: lengthOf(
+        underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i]),
+      ),
+      ...(c.version && {
+        look: looks[i]!,
+        lookName: `${c.version.look.name} v${c.version.number}`,
+      }),
     }));
-    for (const item of await tx.insert(deliveryItems).values(values).returning()) await startItem(tx, item, wanted);
+    for (const item of await tx.insert(deliveryItems).values(values).returning())
+      await startItem(tx, item, wanted);
     await touchProject(projectId, tx);
     return made!.id;
   });
@@ -63,7 +81,10 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
 }
 
 async function changed(itemId: string): Promise<void> {
-  const item = await db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, itemId), with: { delivery: true } });
+  const item = await db().query.deliveryItems.findFirst({
+    where: eq(deliveryItems.id, itemId),
+    with: { delivery: true },
+  });
   if (item) await tell({ project: item.delivery.projectId, what: 'deliveries' });
 }
 
@@ -78,7 +99,8 @@ export async function cancelItem(id: string): Promise<boolean> {
   await changed(id);
   return true;
 }
-const itemExists = async (id: string): Promise<boolean> => (await db().$count(deliveryItems, eq(deliveryItems.id, id))) > 0;
+const itemExists = async (id: string): Promise<boolean> =>
+  (await db().$count(deliveryItems, eq(deliveryItems.id, id))) > 0;
 
 /** Begins a new attempt; false while one is under way, undefined where there is no such item. */
 export async function retryItem(id: string): Promise<boolean | undefined> {
@@ -86,8 +108,19 @@ export async function retryItem(id: string): Promise<boolean | undefined> {
   const begun = await db().transaction(async (tx) => {
     const [item] = await tx
       .update(deliveryItems)
-      .set({ state: 'waiting', error: null, started: null, ended: null, attempt: sql`${deliveryItems.attempt} + 1` })
-      .where(and(eq(deliveryItems.id, id), inArray(deliveryItems.state, ['failed', 'cancelled', 'done'])))
+      .set({
+        state: 'waiting',
+        error: null,
+        started: null,
+        ended: null,
+        attempt: sql`${deliveryItems.attempt} + 1`,
+      })
+      .where(
+        and(
+          eq(deliveryItems.id, id),
+          inArray(deliveryItems.state, ['failed', 'cancelled', 'done']),
+        ),
+      )
       .returning();
     if (!item) return false;
     const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.id, item.deliveryId));

@@ -2,16 +2,26 @@ import { describe, expect, it } from 'vitest';
 import { refusal } from './guard.mjs';
 
 const ask = (method: string, headers: Record<string, string>, url = '/api/projects') =>
-  (refusal({ method, url, headers: { host: '127.0.0.1:4321', ...headers } }) as [number] | undefined)?.[0];
+  (
+    refusal({ method, url, headers: { host: '127.0.0.1:4321', ...headers } }) as
+      [number] | undefined
+  )?.[0];
 const json = { 'content-type': 'application/json; charset=utf-8', 'content-length': '2' };
 
 describe('who may ask', () => {
   it('this machine by its own names, whatever the port; another name is answered 421', () => {
-    for (const host of ['127.0.0.1:4321', 'localhost:80', 'LOCALHOST', '[::1]:4321']) expect(ask('GET', { host })).toBeUndefined();
-    for (const host of ['evil.example', 'evil.example:4321', '', '127.0.0.1.evil.example']) expect(ask('GET', { host })).toBe(421);
+    for (const host of ['127.0.0.1:4321', 'localhost:80', 'LOCALHOST', '[::1]:4321'])
+      expect(ask('GET', { host })).toBeUndefined();
+    for (const host of ['evil.example', 'evil.example:4321', '', '127.0.0.1.evil.example'])
+      expect(ask('GET', { host })).toBe(421);
   });
   it('names in the settings too', () => {
-    expect(refusal({ method: 'GET', url: '/', headers: { host: 'studio.lan:4321' } }, new Set(['studio.lan']))).toBeUndefined();
+    expect(
+      refusal(
+        { method: 'GET', url: '/', headers: { host: 'studio.lan:4321' } },
+        new Set(['studio.lan']),
+      ),
+    ).toBeUndefined();
   });
   it('no other site changes anything, with Fetch Metadata or without', () => {
     expect(ask('POST', { ...json, origin: 'http://127.0.0.1:4321' })).toBeUndefined();

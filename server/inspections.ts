@@ -1,8 +1,20 @@
-/** Asking for inspections: which clips are not as they were looked over last, and stopping what is under way. */
+/**
+ * Asking for inspections: which clips are not as they were looked over last, and stopping what is
+ * under way.
+ */
 import { createHash } from 'node:crypto';
 import type { Retime } from '../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
-import type { Balance, ClipPins, CutDecisions, EncodingId, Fit, InOut, Reframe, Sampling } from '../core';
+import type {
+  Balance,
+  ClipPins,
+  CutDecisions,
+  EncodingId,
+  Fit,
+  InOut,
+  Reframe,
+  Sampling,
+} from '../core';
 import type { TrimsByLook } from './clips';
 import { db, tables } from './database';
 import { tell } from './events';
@@ -34,20 +46,51 @@ interface Subject {
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
 /** The footage that clips' pins name, as it is read now; none of it for clips that name none. */
-export async function readsBeside(subjects: readonly { readonly projectId: string; readonly pins: ClipPins }[]): Promise<Reads> {
+export async function readsBeside(
+  subjects: readonly { readonly projectId: string; readonly pins: ClipPins }[],
+): Promise<Reads> {
   const hashes = subjects.flatMap((s) => besideOf(s.pins));
   if (hashes.length === 0) return [];
   return db().query.clips.findMany({
-    where: and(inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]), inArray(clips.hash, [...new Set(hashes)])),
-    columns: { projectId: true, hash: true, encoding: true, sampling: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    where: and(
+      inArray(clips.projectId, [...new Set(subjects.map((s) => s.projectId))]),
+      inArray(clips.hash, [...new Set(hashes)]),
+    ),
+    columns: {
+      projectId: true,
+      hash: true,
+      encoding: true,
+      sampling: true,
+      fit: true,
+      reframe: true,
+      balance: true,
+      role: true,
+      plate: true,
+    },
     orderBy: [asc(clips.hash)],
   });
 }
-const besideOf = (pins: ClipPins): string[] => Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
+const besideOf = (pins: ClipPins): string[] =>
+  Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
 
 /** Names what would be inspected: another name, other flags. */
 export function inspectedAs(
-  { projectId, hash, encoding, sampling, fit, reframe, inOut, cutsSaid, retime, balance, trims, pins, project, version }: Subject,
+  {
+    projectId,
+    hash,
+    encoding,
+    sampling,
+    fit,
+    reframe,
+    inOut,
+    cutsSaid,
+    retime,
+    balance,
+    trims,
+    pins,
+    project,
+    version,
+  }: Subject,
   reads: Reads,
 ): string {
   const own = version && (trims[version.lookId] ?? null);
@@ -72,8 +115,15 @@ export function inspectedAs(
   return createHash('sha256').update(JSON.stringify(facts)).digest('hex');
 }
 
-/** Has clips of a project inspected that changed since they were, or never were; with `again`, those too that were stopped or failed. */
-export async function queueInspections(projectId: string, clipIds: readonly string[], again: boolean): Promise<number> {
+/**
+ * Has clips of a project inspected that changed since they were, or never were; with `again`, those
+ * too that were stopped or failed.
+ */
+export async function queueInspections(
+  projectId: string,
+  clipIds: readonly string[],
+  again: boolean,
+): Promise<number> {
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...clipIds])),
     with: { project: true, version: { columns: { id: true, lookId: true } }, inspection: true },
@@ -81,7 +131,12 @@ export async function queueInspections(projectId: string, clipIds: readonly stri
   const reads = await readsBeside(rows);
   const wanted = rows
     .map((c) => ({ clipId: c.id, of: inspectedAs(c, reads), known: c.inspection }))
-    .filter(({ of, known }) => !known || known.of !== of || (again && (known.state === 'cancelled' || known.state === 'failed')));
+    .filter(
+      ({ of, known }) =>
+        !known ||
+        known.of !== of ||
+        (again && (known.state === 'cancelled' || known.state === 'failed')),
+    );
   for (const { clipId, of } of wanted) {
     const fresh = { of, state: 'waiting' as const, progress: 0, error: null };
     await db().transaction(async (tx) => {
@@ -102,6 +157,8 @@ export async function stopInspections(projectId: string): Promise<void> {
   await db()
     .update(inspections)
     .set({ state: 'cancelled' })
-    .where(and(inArray(inspections.clipId, own), inArray(inspections.state, ['waiting', 'running'])));
+    .where(
+      and(inArray(inspections.clipId, own), inArray(inspections.state, ['waiting', 'running'])),
+    );
   await tell({ project: projectId, what: 'clips' });
 }

@@ -3,4 +3,7 @@ import { pino } from 'pino';
 import { settled } from './settings';
 
 /** `WABISABI_LOG` says from which level on: fatal, error, warn, info, debug, trace or silent. */
-export const log = pino({ level: settled().WABISABI_LOG, base: { pid: process.pid } }, pino.destination({ dest: 2, sync: true }));
+export const log = pino(
+  { level: settled().WABISABI_LOG, base: { pid: process.pid } },
+  pino.destination({ dest: 2, sync: true }),
+);

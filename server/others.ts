@@ -33,14 +33,30 @@ export interface Reading {
   readonly plate?: PlatePoints | null;
 }
 
-/** By the pin's key: what of the project's clips stands beside one. What has left the project is not there. */
-export async function readingsOf(projectId: string, look: LookDocument | null | undefined, pins: ClipPins): Promise<Record<string, Reading>> {
+/**
+ * By the pin's key: what of the project's clips stands beside one. What has left the project is not
+ * there.
+ */
+export async function readingsOf(
+  projectId: string,
+  look: LookDocument | null | undefined,
+  pins: ClipPins,
+): Promise<Record<string, Reading>> {
   const wanted = footagePins(look, pins);
   if (wanted.length === 0) return {};
   const hashes = wanted.map(([, p]) => p.hash);
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
-    columns: { hash: true, encoding: true, sampling: true, fit: true, reframe: true, balance: true, role: true, plate: true },
+    columns: {
+      hash: true,
+      encoding: true,
+      sampling: true,
+      fit: true,
+      reframe: true,
+      balance: true,
+      role: true,
+      plate: true,
+    },
     orderBy: [asc(clips.place)],
   });
   return Object.fromEntries(
@@ -52,7 +68,10 @@ export async function readingsOf(projectId: string, look: LookDocument | null | 
 }
 
 /** Ready to be read. Plates that nobody set points for have them measured, as they were or now. */
-export async function opened(readings: Readonly<Record<string, Reading>>, engine: Engine): Promise<Record<string, Other>> {
+export async function opened(
+  readings: Readonly<Record<string, Reading>>,
+  engine: Engine,
+): Promise<Record<string, Other>> {
   const found: Record<string, Other> = {};
   for (const [key, { hash, role, plate, sampling, ...clip }] of Object.entries(readings)) {
     const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
@@ -60,7 +79,15 @@ export async function opened(readings: Readonly<Record<string, Reading>>, engine
     const { facts } = source,
       place = await storedPlace(source.file, facts);
     const points =
-      role === 'plate' ? (plate ?? (await statisticsFor(engine, place, facts, { encoding: clip.encoding, sampling: sampling ?? null })).plate) : null;
+      role === 'plate'
+        ? (plate ??
+          (
+            await statisticsFor(engine, place, facts, {
+              encoding: clip.encoding,
+              sampling: sampling ?? null,
+            })
+          ).plate)
+        : null;
     found[key] = { clip: { ...clip, plate: points }, facts: readAs(facts, sampling), place };
   }
   return found;

@@ -12,14 +12,23 @@ export interface Piece {
 }
 
 export const pieceList = (): Promise<Piece[]> =>
-  db().select({ id: pieces.id, name: pieces.name, document: pieces.document }).from(pieces).orderBy(asc(pieces.name), asc(pieces.created)).limit(500);
+  db()
+    .select({ id: pieces.id, name: pieces.name, document: pieces.document })
+    .from(pieces)
+    .orderBy(asc(pieces.name), asc(pieces.created))
+    .limit(500);
 
 export async function keepPiece(document: LookDocument): Promise<string> {
-  const [made] = await db().insert(pieces).values({ name: document.name, document }).returning({ id: pieces.id });
+  const [made] = await db()
+    .insert(pieces)
+    .values({ name: document.name, document })
+    .returning({ id: pieces.id });
   return made!.id;
 }
 
 /** False where there is none. */
 export async function dropPiece(id: string): Promise<boolean> {
-  return (await db().delete(pieces).where(eq(pieces.id, id)).returning({ id: pieces.id })).length > 0;
+  return (
+    (await db().delete(pieces).where(eq(pieces.id, id)).returning({ id: pieces.id })).length > 0
+  );
 }

@@ -37,7 +37,11 @@ export async function keepReference(kept: Kept, picture: Buffer): Promise<string
 /** The newest 200 of a project, each with the version it was made from. */
 export const referencesOf = (projectId: string) =>
   db()
-    .select({ reference: keptReferences, number: lookVersions.number, saved: lookVersions.document })
+    .select({
+      reference: keptReferences,
+      number: lookVersions.number,
+      saved: lookVersions.document,
+    })
     .from(keptReferences)
     .leftJoin(lookVersions, eq(keptReferences.versionId, lookVersions.id))
     .where(eq(keptReferences.projectId, projectId))
@@ -46,13 +50,22 @@ export const referencesOf = (projectId: string) =>
 
 /** A reference's PNG; undefined where there is none. */
 export async function pictureOf(id: string): Promise<Buffer | undefined> {
-  const row = await db().query.keptReferences.findFirst({ where: eq(keptReferences.id, id), columns: { picture: true } });
+  const row = await db().query.keptReferences.findFirst({
+    where: eq(keptReferences.id, id),
+    columns: { picture: true },
+  });
   return row && readFile(inData(row.picture)).catch(() => undefined);
 }
 
-/** What a reference's picture is like, measured once; undefined where there is none. Pages are drawn in BT.709. */
+/**
+ * What a reference's picture is like, measured once; undefined where there is none. Pages are drawn
+ * in BT.709.
+ */
 export async function statisticsOfReference(id: string): Promise<ClipStatistics | undefined> {
-  const row = await db().query.keptReferences.findFirst({ where: eq(keptReferences.id, id), columns: { picture: true, statistics: true } });
+  const row = await db().query.keptReferences.findFirst({
+    where: eq(keptReferences.id, id),
+    columns: { picture: true, statistics: true },
+  });
   if (!row || row.statistics) return row?.statistics ?? undefined;
   const file = inData(row.picture);
   const place = await placeOf(file);
@@ -60,7 +73,13 @@ export async function statisticsOfReference(id: string): Promise<ClipStatistics 
   const engine = new Engine({ limit: 2 ** 28, helpers: 0 });
   try {
     const raw = await frameOf(place, facts, 0);
-    const statistics = statisticsOf([sampleOf(engine, raw, undefined, { encoding: 'bt709', pixelAspect: facts.pixelAspect, rate: facts.rate })]);
+    const statistics = statisticsOf([
+      sampleOf(engine, raw, undefined, {
+        encoding: 'bt709',
+        pixelAspect: facts.pixelAspect,
+        rate: facts.rate,
+      }),
+    ]);
     await db().update(keptReferences).set({ statistics }).where(eq(keptReferences.id, id));
     return statistics;
   } finally {
@@ -70,7 +89,10 @@ export async function statisticsOfReference(id: string): Promise<ClipStatistics 
 
 /** False where there was none. The picture stays: another reference may show the same. */
 export async function dropReference(id: string): Promise<boolean> {
-  const [row] = await db().delete(keptReferences).where(eq(keptReferences.id, id)).returning({ project: keptReferences.projectId });
+  const [row] = await db()
+    .delete(keptReferences)
+    .where(eq(keptReferences.id, id))
+    .returning({ project: keptReferences.projectId });
   if (row) await tell({ project: row.project, what: 'references' });
   return row !== undefined;
 }

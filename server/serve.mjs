@@ -1,4 +1,5 @@
-// Serves the built pages on loopback. Every answer lets the page be cross-origin isolated: threads with shared memory need it.
+// Serves the built pages on loopback. Every answer lets the page be cross-origin isolated: threads
+// with shared memory need it.
 import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
@@ -6,10 +7,18 @@ import sirv from 'sirv';
 import { handler } from '../dist/server/entry.mjs';
 import { refusal } from './guard.mjs';
 
-const files = sirv(fileURLToPath(new URL('../dist/client', import.meta.url)), { etag: true, maxAge: 3600, immutable: true });
+const files = sirv(fileURLToPath(new URL('../dist/client', import.meta.url)), {
+  etag: true,
+  maxAge: 3600,
+  immutable: true,
+});
 
-const log = pino({ level: process.env.WABISABI_LOG ?? 'info', base: { pid: process.pid } }, pino.destination({ dest: 2, sync: true }));
-// Whatever failed behind a request's back (the queue, while the database is away) ends no other request.
+const log = pino(
+  { level: process.env.WABISABI_LOG ?? 'info', base: { pid: process.pid } },
+  pino.destination({ dest: 2, sync: true }),
+);
+// Whatever failed behind a request's back (the queue, while the database is away) ends no other
+// request.
 process.on('unhandledRejection', (err) => log.error({ err }, 'failed behind a request'));
 
 const server = createServer((req, res) => {
@@ -31,7 +40,8 @@ const server = createServer((req, res) => {
 });
 // Uploads may take longer than Node's five minutes.
 server.requestTimeout = 0;
-// Node closes a quiet connection after five seconds, at times under the very request that was about to use it.
+// Node closes a quiet connection after five seconds, at times under the very request that was about
+// to use it.
 server.keepAliveTimeout = 600_000;
 server.listen(Number(process.env.PORT ?? 4321), process.env.HOST ?? '127.0.0.1');
 process.on('SIGTERM', () => {

@@ -1,4 +1,7 @@
-/** What pages may load and run: their own files, and the scripts this server wrote into them, marked for this one answer. */
+/**
+ * What pages may load and run: their own files, and the scripts this server wrote into them, marked
+ * for this one answer.
+ */
 import { randomBytes } from 'node:crypto';
 import type { MiddlewareHandler } from 'astro';
 

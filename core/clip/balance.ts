@@ -3,7 +3,17 @@ import { pointwise, imageOp, type ImageNode } from '../graph';
 import { type EncodingId, encodingOf, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../image';
 import { powd } from '../kernel';
 import type { Colour, Values } from '../parameters';
-import { lowerStep, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant, stepOf } from '../steps';
+import {
+  lowerStep,
+  cdlEncoding,
+  cdlFormula,
+  cdlKind,
+  cdlList,
+  type CdlNumbers,
+  type CdlSpace,
+  cdlVariant,
+  stepOf,
+} from '../steps';
 
 export interface Balance extends CdlNumbers {
   /** What its numbers act on; the working encoded curve without. */
@@ -14,19 +24,38 @@ export interface Balance extends CdlNumbers {
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
 /** A balance as the values of the step *CDL*. */
-export const balanceValues = ({ slope, offset, power, saturation, on = 'srgb', hold = false }: Balance): Values => ({
+export const balanceValues = ({
+  slope,
+  offset,
+  power,
+  saturation,
+  on = 'srgb',
+  hold = false,
+}: Balance): Values => ({
   ...Object.fromEntries(
-    Object.entries({ slope, offset, power }).flatMap(([what, three]) => CHANNELS.map((c, i) => [`${what}-${c}`, three[i]!] as const)),
+    Object.entries({ slope, offset, power }).flatMap(([what, three]) =>
+      CHANNELS.map((c, i) => [`${what}-${c}`, three[i]!] as const),
+    ),
   ),
   saturation,
   'acts-on': on,
   hold,
 });
 
-/** The picture (in the look frame) with a balance on it that does not act on code values: those are balanced as they come in. */
+/**
+ * The picture (in the look frame) with a balance on it that does not act on code values: those are
+ * balanced as they come in.
+ */
 export function balanced(picture: ImageNode, balance: Balance | null): ImageNode {
   if (!balance || balance.on === 'clip') return picture;
-  const at = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 0, width: picture.width, height: picture.height };
+  const at = {
+    frame: 0,
+    seconds: 0,
+    rate: [25, 1] as const,
+    seed: 0,
+    width: picture.width,
+    height: picture.height,
+  };
   return lowerStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
 }
 
@@ -45,8 +74,15 @@ export function balancedCodes(codes: ImageNode, balance: Balance | null): ImageN
   });
 }
 
-/** What a grey of the working encoded curve becomes under a balance, channel by channel; saturation leaves greys alone. */
-export function greyUnder(grey: number, { slope, offset, power, on = 'srgb', hold = false }: Balance, clip: EncodingId): Colour {
+/**
+ * What a grey of the working encoded curve becomes under a balance, channel by channel; saturation
+ * leaves greys alone.
+ */
+export function greyUnder(
+  grey: number,
+  { slope, offset, power, on = 'srgb', hold = false }: Balance,
+  clip: EncodingId,
+): Colour {
   const encoding = encodingOf(cdlEncoding(on, clip)),
     { fromLight, toLight } = encoding;
   const held = (v: number): number => Math.max(0, hold ? Math.min(1, v) : v);
@@ -57,6 +93,7 @@ export function greyUnder(grey: number, { slope, offset, power, on = 'srgb', hol
     return toLight ? toLight.fn(out) : out;
   });
   const m = toWorking(encoding);
-  const under = (row: 0 | 3 | 6): number => SRGB_ENCODE.fn(m[row]! * lit[0]! + m[row + 1]! * lit[1]! + m[row + 2]! * lit[2]!);
+  const under = (row: 0 | 3 | 6): number =>
+    SRGB_ENCODE.fn(m[row]! * lit[0]! + m[row + 1]! * lit[1]! + m[row + 2]! * lit[2]!);
   return [under(0), under(3), under(6)];
 }

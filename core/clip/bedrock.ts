@@ -1,6 +1,14 @@
 /** Where every view and every render begins: a clip's frame, fitted and balanced. */
 import type { ImageNode } from '../graph';
-import { type EncodingId, type Fit, fitInto, type FrameFormat, frameToLight, type RawFrame, type Reframe } from '../image';
+import {
+  type EncodingId,
+  type Fit,
+  fitInto,
+  type FrameFormat,
+  frameToLight,
+  type RawFrame,
+  type Reframe,
+} from '../image';
 import { type Balance, balanced, balancedCodes } from './balance';
 import type { PlatePoints } from './description';
 import type { Size } from './look-frame';
@@ -22,7 +30,12 @@ export interface ClipPicture {
 }
 
 /** The clip's points in a look frame of a size. */
-export const pointsOf = (format: Pick<FrameFormat, 'width' | 'height'>, clip: ClipPicture, width: number, height: number): PointsInFrame =>
+export const pointsOf = (
+  format: Pick<FrameFormat, 'width' | 'height'>,
+  clip: ClipPicture,
+  width: number,
+  height: number,
+): PointsInFrame =>
   pointsInFrame(clip.pins ?? {}, {
     clip: [format.width * clip.pixelAspect, format.height],
     frame: [width, height],
@@ -32,7 +45,11 @@ export const pointsOf = (format: Pick<FrameFormat, 'width' | 'height'>, clip: Cl
   });
 
 /** The clip's frame in the look frame at a working size. */
-export const bedrockOf = (raw: RawFrame, { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture, size: Size): ImageNode =>
+export const bedrockOf = (
+  raw: RawFrame,
+  { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture,
+  size: Size,
+): ImageNode =>
   balanced(
     fitInto(
       frameToLight(raw, encoding, (codes) => balancedCodes(codes, balance)),

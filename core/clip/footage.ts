@@ -1,4 +1,7 @@
-/** Clips as footage: what their pictures depend on, and which frame of other footage stands beside a clip's. */
+/**
+ * Clips as footage: what their pictures depend on, and which frame of other footage stands beside a
+ * clip's.
+ */
 import type { RawFrame } from '../image';
 import {
   type Between,
@@ -29,12 +32,21 @@ export interface ClipFacts extends ClipPicture {
   readonly frames: number;
   /** The stretch of the footage that it is; none: all of it. */
   readonly inOut?: InOut | null | undefined;
-  /** Frames of the footage with which another shot begins; what follows motion or the past stays within a shot. */
+  /**
+   * Frames of the footage with which another shot begins; what follows motion or the past stays
+   * within a shot.
+   */
   readonly cuts?: readonly FrameIndex[] | undefined;
   readonly retime?: Retime | null | undefined;
-  /** What the look it wears makes of it then, in the clip's own frames as its own retime leaves them; see `underLook`. */
+  /**
+   * What the look it wears makes of it then, in the clip's own frames as its own retime leaves
+   * them; see `underLook`.
+   */
   readonly lookRetime?: Retime | null | undefined;
-  /** How fast what moves in the footage moves from each frame to the next, in lines; null where it is not measured. See `speedOf`. */
+  /**
+   * How fast what moves in the footage moves from each frame to the next, in lines; null where it
+   * is not measured. See `speedOf`.
+   */
   readonly speeds?: Speeds | undefined;
   /** The project's rate, in which times can be counted; the clip's own where nothing says. */
   readonly projectRate?: Rate | undefined;
@@ -64,14 +76,20 @@ export interface HostClip {
 }
 export type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'inOut' | 'retime' | 'lookRetime'>;
 
-/** A clip's two retimes as maps: its own of the footage between in and out, and the look's of what that leaves. */
+/**
+ * A clip's two retimes as maps: its own of the footage between in and out, and the look's of what
+ * that leaves.
+ */
 interface Maps {
   readonly own: RetimeMap | undefined;
   readonly byLook: RetimeMap | undefined;
   readonly both: RetimeMap | undefined;
 }
 const NONE: Maps = { own: undefined, byLook: undefined, both: undefined };
-const known = new WeakMap<object, { readonly of: string; readonly with: readonly unknown[]; readonly maps: Maps }>();
+const known = new WeakMap<
+  object,
+  { readonly of: string; readonly with: readonly unknown[]; readonly maps: Maps }
+>();
 
 function mapsOf({ frames, rate, inOut, retime, lookRetime }: Lasting): Maps {
   const mine = isIdleRetime(retime) ? undefined : retime!,
@@ -88,40 +106,62 @@ function mapsOf({ frames, rate, inOut, retime, lookRetime }: Lasting): Maps {
     ? stretchMap(retimeMap(placedFrom(mine, first), out - first + 1, rate), source(mine.backwards))
     : part && stretch(first, out, frames);
   const byLook = looks && retimeMap(looks, own?.frames ?? frames, rate);
-  const both = own && byLook ? composedMap(own, byLook, source((mine?.backwards ?? false) !== looks.backwards)) : (byLook ?? own);
+  const both =
+    own && byLook
+      ? composedMap(own, byLook, source((mine?.backwards ?? false) !== looks.backwards))
+      : (byLook ?? own);
   const maps = { own, byLook, both };
   known.set(key, { of, with: [mine, part], maps });
   return maps;
 }
 /** Places are frames of the footage: they stay on them whatever in and out are. */
 const placedFrom = (retime: Retime, first: FrameIndex): Retime =>
-  first === 0 ? retime : { ...retime, places: retime.places.map((p) => ({ ...p, frame: p.frame - first })) };
+  first === 0
+    ? retime
+    : { ...retime, places: retime.places.map((p) => ({ ...p, frame: p.frame - first })) };
 
 /** Whether frames are shown at other moments than they were shot. */
-export const isRetimed = ({ retime, lookRetime }: Pick<Lasting, 'retime' | 'lookRetime'>): boolean =>
+export const isRetimed = ({
+  retime,
+  lookRetime,
+}: Pick<Lasting, 'retime' | 'lookRetime'>): boolean =>
   !isIdleRetime(retime) || !isIdleRetime(lookRetime);
 /** What of the footage the clip is. */
-export const inOutOf = ({ inOut, frames }: Pick<Lasting, 'inOut' | 'frames'>): InOut => inOut ?? { in: 0, out: frames - 1 };
+export const inOutOf = ({ inOut, frames }: Pick<Lasting, 'inOut' | 'frames'>): InOut =>
+  inOut ?? { in: 0, out: frames - 1 };
 /** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
 export const retimeOf = (clip: Lasting): RetimeMap | undefined => mapsOf(clip).both;
-/** What stands between its frames: as the look says where that retimes it, else as the clip does. */
-export const betweenOf = ({ retime, lookRetime }: Pick<Lasting, 'retime' | 'lookRetime'>): Between =>
+/**
+ * What stands between its frames: as the look says where that retimes it, else as the clip does.
+ */
+export const betweenOf = ({
+  retime,
+  lookRetime,
+}: Pick<Lasting, 'retime' | 'lookRetime'>): Between =>
   (isIdleRetime(lookRetime) ? retime : lookRetime)?.between ?? 'nearest';
 /** How many frames the clip has. */
 export const lengthOf = (clip: Lasting): number => retimeOf(clip)?.frames ?? clip.frames;
 /** The moment of the footage that a frame of the clip shows, in its frames. */
-export const momentAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.at(frame) ?? frame;
-/** The frame of the footage that a frame of the clip shows, or lies nearest to; and the first of the clip that shows it. */
-export const footageAt = (clip: Lasting, frame: number): number => retimeOf(clip)?.nearest(frame) ?? frame;
-export const reachedAt = (clip: Lasting, footage: number): number => retimeOf(clip)?.reached(footage) ?? footage;
+export const momentAt = (clip: Lasting, frame: number): number =>
+  retimeOf(clip)?.at(frame) ?? frame;
+/**
+ * The frame of the footage that a frame of the clip shows, or lies nearest to; and the first of the
+ * clip that shows it.
+ */
+export const footageAt = (clip: Lasting, frame: number): number =>
+  retimeOf(clip)?.nearest(frame) ?? frame;
+export const reachedAt = (clip: Lasting, footage: number): number =>
+  retimeOf(clip)?.reached(footage) ?? footage;
 
 /**
- * How far what moves has come by each frame of the clip, from the footage's first on, in hundredths of a line; backwards it
- * falls. Summed in whole numbers: how far two frames lie apart does not depend on what is known of those before them.
+ * How far what moves has come by each frame of the clip, from the footage's first on, in hundredths
+ * of a line; backwards it falls. Summed in whole numbers: how far two frames lie apart does not
+ * depend on what is known of those before them.
  */
 function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   const sums = new Float64Array(clip.frames);
-  for (let i = 1; i < sums.length; i++) sums[i] = sums[i - 1]! + Math.round(100 * (speeds[i - 1] ?? UNMEASURED_SPEED));
+  for (let i = 1; i < sums.length; i++)
+    sums[i] = sums[i - 1]! + Math.round(100 * (speeds[i - 1] ?? UNMEASURED_SPEED));
   return (frame) => {
     const moment = Math.max(0, Math.min(clip.frames - 1, momentAt(clip, frame))),
       whole = Math.floor(moment);
@@ -142,7 +182,9 @@ function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
 }
 
 /** A clip's time as looks count in it. Cues stay on their frames of the footage. */
-export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts'> & { readonly pins: ClipPins }): ClipTime {
+export function timeOf(
+  clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts'> & { readonly pins: ClipPins },
+): ClipTime {
   const { byLook } = mapsOf(clip),
     ends = inOutOf(clip);
   const time: ClipTime = {
@@ -152,11 +194,16 @@ export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' 
     cues: Object.fromEntries(
       Object.entries(clip.pins).map(([key, all]) => [
         key,
-        all.flatMap((p) => ('frame' in p && p.frame >= ends.in && p.frame <= ends.out ? [reachedAt(clip, p.frame)] : [])),
+        all.flatMap((p) =>
+          'frame' in p && p.frame >= ends.in && p.frame <= ends.out
+            ? [reachedAt(clip, p.frame)]
+            : [],
+        ),
       ]),
     ),
     ...(clip.cuts && clip.cuts.length > 0 && { cuts: cutsShown(clip, clip.cuts) }),
-    ...(clip.inOut && !isRetimed(clip) && { spare: { before: ends.in, after: clip.frames - 1 - ends.out } }),
+    ...(clip.inOut &&
+      !isRetimed(clip) && { spare: { before: ends.in, after: clip.frames - 1 - ends.out } }),
     ...(clip.speeds && { way: wayOf(clip, clip.speeds) }),
   };
   if (!byLook) return time;
@@ -164,7 +211,10 @@ export function timeOf(clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' 
   return { ...time, shot: { time: timeOf({ ...clip, lookRetime: null }), reached, nearest } };
 }
 /** How a pin's footage is read: as it is as a clip, but for what the pin says. */
-export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(clip: T, { balance, fit, reframe }: FootagePin): T => ({
+export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(
+  clip: T,
+  { balance, fit, reframe }: FootagePin,
+): T => ({
   ...clip,
   ...(balance && { balance }),
   ...(fit && { fit, reframe: null }),
@@ -179,11 +229,20 @@ function countedFrom({ at }: FootagePin, { frames, pins }: HostClip): number {
   return Math.min(frames - 1, cue && 'frame' in cue ? cue.frame : Math.floor(frames / 2));
 }
 
-/** Which frame of other footage stands beside a clip's frame: from the pin's start at its speed; none where it has ended. */
-export function footageFrame(pin: FootagePin, frame: number, clip: HostClip, other: { readonly rate: Rate; readonly frames: number }): number | null {
+/**
+ * Which frame of other footage stands beside a clip's frame: from the pin's start at its speed;
+ * none where it has ended.
+ */
+export function footageFrame(
+  pin: FootagePin,
+  frame: number,
+  clip: HostClip,
+  other: { readonly rate: Rate; readonly frames: number },
+): number | null {
   const { start, speed, beyond = 'again' } = pin,
     { frames } = other;
-  const at = start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);
+  const at =
+    start + frameAt(startOf(frame - countedFrom(pin, clip), clip.rate) * speed, other.rate);
   const shown = frameBeyond(at, frames, beyond);
   return shown < 0 || shown >= frames ? null : shown;
 }

@@ -1,12 +1,28 @@
 /**
- * What a clip is before any look: its description, how it lies in a frame, its balance, its pins, the footage beside it,
- * and its bedrock (a decoded frame in the look's frame, balanced).
+ * What a clip is before any look: its description, how it lies in a frame, its balance, its pins,
+ * the footage beside it, and its bedrock (a decoded frame in the look's frame, balanced).
  */
 export { balanced, type Balance, balanceValues, greyUnder } from './balance';
 export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';
 export * from './description';
 export * from './footage';
 export { balanceFrom, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from './lift-gamma-gain';
-export { fitIn, type FrameShape, inTarget, type InTarget, lookFrame, placeInLookFrame, placeInTarget, type Size } from './look-frame';
-export { inBetween, scaledMotion, type Motion, motionIn, motionOfNothing, type PairAtHand } from './motion';
+export {
+  fitIn,
+  type FrameShape,
+  inTarget,
+  type InTarget,
+  lookFrame,
+  placeInLookFrame,
+  placeInTarget,
+  type Size,
+} from './look-frame';
+export {
+  inBetween,
+  scaledMotion,
+  type Motion,
+  motionIn,
+  motionOfNothing,
+  type PairAtHand,
+} from './motion';
 export * from './pins';

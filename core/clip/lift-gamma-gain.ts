@@ -1,22 +1,35 @@
-/** A balance as a three-way's numbers and back: the same function, written in the colourist's terms. */
+/**
+ * A balance as a three-way's numbers and back: the same function, written in the colourist's terms.
+ */
 import { log2d, powd } from '../kernel';
 import type { Colour } from '../parameters';
 import type { Balance } from './balance';
 
-/** In per cent, as the step *three-way* counts them: of half the scale for lift, of four times for gamma and gain. */
+/**
+ * In per cent, as the step *three-way* counts them: of half the scale for lift, of four times for
+ * gamma and gain.
+ */
 export interface ThreeWay {
   readonly lift: Colour;
   readonly gamma: Colour;
   readonly gain: Colour;
   readonly saturation: number;
 }
-export const NEUTRAL_BALANCE: Balance = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
+export const NEUTRAL_BALANCE: Balance = {
+  slope: [1, 1, 1],
+  offset: [0, 0, 0],
+  power: [1, 1, 1],
+  saturation: 1,
+};
 
 const each = (f: (i: 0 | 1 | 2) => number): Colour => [f(0), f(1), f(2)];
 const held = (v: number, most: number): number => Math.max(-most, Math.min(most, v));
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
 
-/** (gain · (x + lift · (1 − x)))^(1 ÷ gamma) as slope, offset and power: slope = gain · (1 − lift), offset = gain · lift. */
+/**
+ * (gain · (x + lift · (1 − x)))^(1 ÷ gamma) as slope, offset and power: slope = gain · (1 − lift),
+ * offset = gain · lift.
+ */
 export function balanceFrom({ lift, gamma, gain, saturation }: ThreeWay): Balance {
   const lifted = (i: 0 | 1 | 2) => held(lift[i] / 200, 0.9),
     gained = (i: 0 | 1 | 2) => powd(4, held(gain[i] / 100, 1));

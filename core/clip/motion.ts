@@ -1,4 +1,7 @@
-/** The motion of a clip in the look's frame: its vectors as pictures, and the pictures between its frames. */
+/**
+ * The motion of a clip in the look's frame: its vectors as pictures, and the pictures between its
+ * frames.
+ */
 import { type ImageNode, imageOp, type Leaf, pointwise, stencil } from '../graph';
 import { fitInto, type Fitting, frameFit } from '../image';
 import { column, float, mix, type Node, row, sample, toFloat } from '../kernel';
@@ -7,9 +10,15 @@ import type { Size } from './look-frame';
 
 /** The motion from a frame to the next. */
 export interface Motion {
-  /** Where each pixel goes: right, down (pixels of the working size), and how far that is believed (0…1). */
+  /**
+   * Where each pixel goes: right, down (pixels of the working size), and how far that is believed
+   * (0…1).
+   */
   readonly onward: ImageNode;
-  /** At a share of the way: right, down, the second frame's share, how far all of it is believed. None between the frames of a retimed clip. */
+  /**
+   * At a share of the way: right, down, the second frame's share, how far all of it is believed.
+   * None between the frames of a retimed clip.
+   */
   readonly between?: (share: number) => ImageNode;
 }
 
@@ -21,7 +30,13 @@ export interface Framed extends Omit<Fitting, 'aspect'> {
 }
 
 /** Planes that are made when they are first read: a graph that is only planned costs nothing. */
-function lazily(width: number, height: number, planes: number, key: string, make: () => readonly Float32Array[]): Leaf {
+function lazily(
+  width: number,
+  height: number,
+  planes: number,
+  key: string,
+  make: () => readonly Float32Array[],
+): Leaf {
   let made: readonly Float32Array[] | undefined;
   return {
     kind: 'leaf',
@@ -42,7 +57,11 @@ function framed(vectors: Leaf, { shape, size, ...fitting }: Framed): ImageNode {
   const { width, height } = vectors,
     aspect = (shape * height) / width;
   const there = fitInto(vectors, size.width, size.height, { ...fitting, aspect });
-  const lie = frameFit({ ...fitting, clip: [width * aspect, height], frame: [size.width, size.height] });
+  const lie = frameFit({
+    ...fitting,
+    clip: [width * aspect, height],
+    frame: [size.width, size.height],
+  });
   return imageOp({
     shape: `motion-scaled-${there.planes}`,
     inputs: [pointwise(there)],
@@ -109,8 +128,16 @@ export function motionOfNothing({ width, height }: Size): Motion {
   return { onward: none(3), between: () => none(4) };
 }
 
-/** The picture at a share of the way between two: along their motion as far as it is believed, for the rest a mix. */
-export function inBetween(first: ImageNode, second: ImageNode, motion: ImageNode | undefined, share: number): ImageNode {
+/**
+ * The picture at a share of the way between two: along their motion as far as it is believed, for
+ * the rest a mix.
+ */
+export function inBetween(
+  first: ImageNode,
+  second: ImageNode,
+  motion: ImageNode | undefined,
+  share: number,
+): ImageNode {
   const planes = Math.max(first.planes, second.planes);
   if (!motion)
     return imageOp({
@@ -138,11 +165,20 @@ export function inBetween(first: ImageNode, second: ImageNode, motion: ImageNode
         y = toFloat(row());
       const s = b.param(0),
         rest = s.neg().add(1);
-      const read = (image: 0 | 1, p: number, dx: Node, dy: Node) => sample(b.image(image), p, x.add(dx), y.add(dy), b.int(0), b.int(1), 'clamp');
+      const read = (image: 0 | 1, p: number, dx: Node, dy: Node) =>
+        sample(b.image(image), p, x.add(dx), y.add(dy), b.int(0), b.int(1), 'clamp');
       const [ax, ay, bx, by] = [u.mul(s).neg(), v.mul(s).neg(), u.mul(rest), v.mul(rest)];
       return Array.from({ length: planes }, (_, p) => {
-        const moved = mix(p < first.planes ? read(0, p, ax, ay) : 1, p < second.planes ? read(1, p, bx, by) : 1, weight);
-        const mixed = mix(p < first.planes ? b.tap(0, p, 0, 0) : 1, p < second.planes ? b.tap(1, p, 0, 0) : 1, s);
+        const moved = mix(
+          p < first.planes ? read(0, p, ax, ay) : 1,
+          p < second.planes ? read(1, p, bx, by) : 1,
+          weight,
+        );
+        const mixed = mix(
+          p < first.planes ? b.tap(0, p, 0, 0) : 1,
+          p < second.planes ? b.tap(1, p, 0, 0) : 1,
+          s,
+        );
         return mix(mixed, moved, sure);
       });
     },

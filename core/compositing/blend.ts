@@ -1,6 +1,7 @@
 /**
- * Laying one picture over another: the W3C compositing formula with its blend functions. Bounded functions hold inside
- * 0…1 and go on outside as B(sat b, sat s) + (b − sat b); the others are unbounded.
+ * Laying one picture over another: the W3C compositing formula with its blend functions. Bounded
+ * functions hold inside 0…1 and go on outside as B(sat b, sat s) + (b − sat b); the others are
+ * unbounded.
  */
 import { type Domain, pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
@@ -22,10 +23,15 @@ interface Mode {
 const one = (x: Node): Node => x.neg().add(1);
 const multiply: Mix = (b, s) => b.mul(s);
 const screen: Mix = (b, s) => b.add(s).sub(b.mul(s));
-const hardLight: Mix = (b, s) => select(s.le(0.5), multiply(b, s.mul(2)), screen(b, s.mul(2).sub(1)));
+const hardLight: Mix = (b, s) =>
+  select(s.le(0.5), multiply(b, s.mul(2)), screen(b, s.mul(2).sub(1)));
 const softLight: Mix = (b, s) => {
   const d = select(b.le(0.25), b.mul(16).sub(12).mul(b).add(4).mul(b), b.max(0).sqrt());
-  return select(s.le(0.5), b.sub(one(s.mul(2)).mul(b).mul(one(b))), b.add(s.mul(2).sub(1).mul(d.sub(b))));
+  return select(
+    s.le(0.5),
+    b.sub(one(s.mul(2)).mul(b).mul(one(b))),
+    b.add(s.mul(2).sub(1).mul(d.sub(b))),
+  );
 };
 const bounded =
   (mix: Mix): Mix =>
@@ -36,14 +42,21 @@ const bounded =
 const dodge: Mix = (b, s) => select(b.le(0), 0, select(s.lt(1), b.div(one(s)).min(1), 1));
 const burn: Mix = (b, s) => select(b.lt(1), select(s.le(0), 0, one(one(b).div(s).min(1))), 1);
 
-const mode = (label: string, mix: Mix, neutral: Neutral = null, domain: Domain = 'encoded'): Mode => ({
+const mode = (
+  label: string,
+  mix: Mix,
+  neutral: Neutral = null,
+  domain: Domain = 'encoded',
+): Mode => ({
   label,
   domain,
   neutral,
   mix: (b, s) => b.map((x, i) => mix(x, s[i]!)),
 });
 
-/** The standard's own luma, for the four modes that part colour into hue, saturation and luminosity. */
+/**
+ * The standard's own luma, for the four modes that part colour into hue, saturation and luminosity.
+ */
 const lum = (c: Pixel): Node => c[0]!.mul(0.3).add(c[1]!.mul(0.59)).add(c[2]!.mul(0.11));
 const most = (c: Pixel): Node => c[0]!.max(c[1]!).max(c[2]!);
 const least = (c: Pixel): Node => c[0]!.min(c[1]!).min(c[2]!);
@@ -53,7 +66,9 @@ function clipped(c: Pixel): Pixel {
   const l = lum(c),
     [n, x] = [least(c), most(c)];
   const up = c.map((v) => select(n.lt(0), l.add(v.sub(l).mul(l).div(l.sub(n).max(1e-6))), v));
-  return up.map((v) => select(float(1).lt(x), l.add(v.sub(l).mul(one(l)).div(x.sub(l).max(1e-6))), v));
+  return up.map((v) =>
+    select(float(1).lt(x), l.add(v.sub(l).mul(one(l)).div(x.sub(l).max(1e-6))), v),
+  );
 }
 const withLum = (c: Pixel, l: Node): Pixel => {
   const d = l.sub(lum(c));
@@ -129,10 +144,17 @@ export function blendPixel(mix: MixAll, b: Pixel, s: Pixel, opacity: Node): Pixe
 }
 
 /** `source` over `below` in the mode's own domain. */
-export function blend(id: BlendId, below: ImageNode, source: ImageNode, opacity: number): ImageNode {
+export function blend(
+  id: BlendId,
+  below: ImageNode,
+  source: ImageNode,
+  opacity: number,
+): ImageNode {
   const { domain, mix } = BLEND_MODES[id];
-  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s. It stays in the domain it is in.
-  if (id === 'normal' && opacity === 1 && source.planes === 3 && source.width === below.width) return source;
+  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s. It stays in
+  // the domain it is in.
+  if (id === 'normal' && opacity === 1 && source.planes === 3 && source.width === below.width)
+    return source;
   const s = inDomain(source, domain);
   const b = inDomain(below, domain);
   return imageOp({
@@ -147,4 +169,12 @@ export function blend(id: BlendId, below: ImageNode, source: ImageNode, opacity:
 
 /** A picture that covers nothing. */
 export const clear = (width: number, height: number): ImageNode =>
-  imageOp({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width, height, build: () => [0, 0, 0, 0].map((v) => float(v)) });
+  imageOp({
+    shape: 'clear',
+    inputs: [],
+    planes: 4,
+    domain: 'light',
+    width,
+    height,
+    build: () => [0, 0, 0, 0].map((v) => float(v)),
+  });

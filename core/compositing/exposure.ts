@@ -2,7 +2,10 @@
 import type { ImageNode } from '../graph';
 import { inDomain, meanOf } from '../image';
 
-/** The mean of pictures of one size, in light, multiplied by coverage; where all are whole it is whole. */
+/**
+ * The mean of pictures of one size, in light, multiplied by coverage; where all are whole it is
+ * whole.
+ */
 export const exposed = (pictures: readonly ImageNode[]): ImageNode =>
   meanOf(
     pictures.map((p) => inDomain(p, 'light')),

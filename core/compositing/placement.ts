@@ -1,8 +1,33 @@
-/** Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four corners; and what is beyond its edge. */
+/**
+ * Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four
+ * corners; and what is beyond its edge.
+ */
 import { stencil, imageOp, type ImageNode } from '../graph';
 import { halve, inDomain } from '../image';
-import { column, cosTurnsd, fetch, float, int, type Node, row, sample, type SampleEdge, select, sinTurnsd, toFloat } from '../kernel';
-import { choice, flag, num, number, type Parameter, point, type Point, type Values } from '../parameters';
+import {
+  column,
+  cosTurnsd,
+  fetch,
+  float,
+  int,
+  type Node,
+  row,
+  sample,
+  type SampleEdge,
+  select,
+  sinTurnsd,
+  toFloat,
+} from '../kernel';
+import {
+  choice,
+  flag,
+  num,
+  number,
+  type Parameter,
+  point,
+  type Point,
+  type Values,
+} from '../parameters';
 import { inLines } from '../steps';
 
 const OWN_CORNERS = [
@@ -18,32 +43,58 @@ export const PLACEMENT: readonly Parameter[] = [
   number('scale-y', 'Height', '%', -2000, 2000, 100, { soft: [0, 200] }),
   number('turn', 'Turn', '°', -3600, 3600, 0, { soft: [-180, 180] }),
   point('anchor', 'Anchor'),
-  choice('edge', 'Beyond its edge', { clear: 'clear', clamp: 'clamp', repeat: 'repeat', mirror: 'mirrored repeat' }, 'clear'),
-  flag('cover', 'Cover', false, { help: 'Enlarges it as far as needed so that no edge is uncovered.' }),
+  choice(
+    'edge',
+    'Beyond its edge',
+    { clear: 'clear', clamp: 'clamp', repeat: 'repeat', mirror: 'mirrored repeat' },
+    'clear',
+  ),
+  flag('cover', 'Cover', false, {
+    help: 'Enlarges it as far as needed so that no edge is uncovered.',
+  }),
   number('shutter', 'Shutter', '°', 0, 720, 0, {
     soft: [0, 360],
     help: 'How long what moves smears: at 360° from one frame to the next, at 0 not at all.',
   }),
-  number('copies', 'Copies', '', 1, 40, 1, { soft: [1, 12], help: 'As often it lies there, each behind the one before.' }),
-  number('copy-across', 'Each across', 'lines', -4000, 4000, 0, { soft: [-200, 200], help: 'How far each copy lies beside the one before.' }),
+  number('copies', 'Copies', '', 1, 40, 1, {
+    soft: [1, 12],
+    help: 'As often it lies there, each behind the one before.',
+  }),
+  number('copy-across', 'Each across', 'lines', -4000, 4000, 0, {
+    soft: [-200, 200],
+    help: 'How far each copy lies beside the one before.',
+  }),
   number('copy-down', 'Each down', 'lines', -4000, 4000, 0, { soft: [-200, 200] }),
-  number('copy-delay', 'Each later', 'frames', 0, 250, 0, { soft: [0, 25], help: 'So much later each copy goes where movers lead the one before.' }),
+  number('copy-delay', 'Each later', 'frames', 0, 250, 0, {
+    soft: [0, 25],
+    help: 'So much later each copy goes where movers lead the one before.',
+  }),
   number('copy-fade', 'Each fainter', '%', 0, 100, 0, { help: 'Of what the one before has.' }),
-  flag('by-corners', 'By corners', false, { help: 'Four corners instead of position, size and turn.' }),
+  flag('by-corners', 'By corners', false, {
+    help: 'Four corners instead of position, size and turn.',
+  }),
   ...OWN_CORNERS.map(([id, label, at]) => point(id, label, at)),
 ];
 
-/** Where copy number `k` lies: the placement it is given, moved on; `w` and `h` are the frame's size. */
+/**
+ * Where copy number `k` lies: the placement it is given, moved on; `w` and `h` are the frame's
+ * size.
+ */
 export function copyPlaced(v: Values, k: number, w: number, h: number): Values {
   const [dx, dy] = [(num(v, 'copy-across') * k * h) / (1080 * w), (num(v, 'copy-down') * k) / 1080];
   const moved = (id: string): readonly [string, Point] => {
     const [x, y] = v[id] as Point;
     return [id, [x + dx, y + dy]];
   };
-  return dx === 0 && dy === 0 ? v : { ...v, ...Object.fromEntries(['position', ...OWN_CORNERS.map(([id]) => id)].map(moved)) };
+  return dx === 0 && dy === 0
+    ? v
+    : { ...v, ...Object.fromEntries(['position', ...OWN_CORNERS.map(([id]) => id)].map(moved)) };
 }
 
-/** From a place in the frame to one in the picture, both in pixels from their upper left corners, as a 3 × 3 matrix (rows). */
+/**
+ * From a place in the frame to one in the picture, both in pixels from their upper left corners, as
+ * a 3 × 3 matrix (rows).
+ */
 type Matrix = readonly [number, number, number, number, number, number, number, number, number];
 
 const MOST = 1e4;
@@ -65,7 +116,8 @@ function affine(v: Values, w: number, h: number): Matrix {
       for (const y of [-halfH, halfH]) {
         const u = ((x - px) * c + (y - py) * s) / kx,
           t = ((y - py) * c - (x - px) * s) / ky;
-        const room = (d: number, a: number, half: number) => (d === 0 ? 1 : Math.abs(d) / Math.max(Math.abs((d > 0 ? half : -half) - a), 1e-3));
+        const room = (d: number, a: number, half: number) =>
+          d === 0 ? 1 : Math.abs(d) / Math.max(Math.abs((d > 0 ? half : -half) - a), 1e-3);
         more = Math.max(more, room(u, ax, halfW), room(t, ay, halfH));
       }
     more = Math.min(more * (1 + 1 / h), 100);
@@ -75,11 +127,15 @@ function affine(v: Values, w: number, h: number): Matrix {
   // Lines from the middle to pixels of the corner and back.
   const lines = 1080 / h;
   const [m0, m1, m3, m4] = [c / kx, s / kx, -s / ky, c / ky];
-  const start = (a: number, mx: number, my: number, half: number) => (a + half) / lines - (mx * (px + halfW) + my * (py + halfH)) / lines;
+  const start = (a: number, mx: number, my: number, half: number) =>
+    (a + half) / lines - (mx * (px + halfW) + my * (py + halfH)) / lines;
   return [m0, m1, start(ax, m0, m1, halfW), m3, m4, start(ay, m3, m4, halfH), 0, 0, 1];
 }
 
-/** The unit square onto a quadrilateral (Heckbert, 1989), turned around: from the frame into the picture. */
+/**
+ * The unit square onto a quadrilateral (Heckbert, 1989), turned around: from the frame into the
+ * picture.
+ */
 function byCorners(v: Values, w: number, h: number): Matrix | null {
   const [a, b, c, d] = OWN_CORNERS.map(([id]) => {
     const [x, y] = v[id] as Point;
@@ -95,9 +151,32 @@ function byCorners(v: Values, w: number, h: number): Matrix | null {
   if (Math.abs(area) < 1e-9) return null;
   const g = (sx * dy2 - dx2 * sy) / area,
     k = (dx1 * sy - sx * dy1) / area;
-  const m = [b[0] - a[0] + g * b[0], d[0] - a[0] + k * d[0], a[0], b[1] - a[1] + g * b[1], d[1] - a[1] + k * d[1], a[1], g, k, 1] as const;
+  const m = [
+    b[0] - a[0] + g * b[0],
+    d[0] - a[0] + k * d[0],
+    a[0],
+    b[1] - a[1] + g * b[1],
+    d[1] - a[1] + k * d[1],
+    a[1],
+    g,
+    k,
+    1,
+  ] as const;
   const back = inverse(m);
-  return back && ([back[0] * w, back[1] * w, back[2] * w, back[3] * h, back[4] * h, back[5] * h, back[6], back[7], back[8]] as const);
+  return (
+    back &&
+    ([
+      back[0] * w,
+      back[1] * w,
+      back[2] * w,
+      back[3] * h,
+      back[4] * h,
+      back[5] * h,
+      back[6],
+      back[7],
+      back[8],
+    ] as const)
+  );
 }
 function inverse(m: Matrix): Matrix | null {
   const [a, b, c, d, e, f, g, h, i] = m;
@@ -119,9 +198,13 @@ function inverse(m: Matrix): Matrix | null {
   ];
 }
 
-const matrixOf = (v: Values, w: number, h: number): Matrix | null => (v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h));
+const matrixOf = (v: Values, w: number, h: number): Matrix | null =>
+  v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
 
-/** How far (pixels of a frame of that size) the corners and the middle of a picture move at most from one placement to another. */
+/**
+ * How far (pixels of a frame of that size) the corners and the middle of a picture move at most
+ * from one placement to another.
+ */
 export function wayBetween(a: Values, b: Values, w: number, h: number): number {
   const [from, to] = [a, b].map((v) => {
     const matrix = matrixOf(v, w, h);
@@ -148,24 +231,37 @@ export function wayBetween(a: Values, b: Values, w: number, h: number): number {
   );
 }
 
-const still = (m: Matrix): boolean => [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) => Math.abs(m[i]! - x) < 1e-6);
+const still = (m: Matrix): boolean =>
+  [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) => Math.abs(m[i]! - x) < 1e-6);
 
 /**
- * A picture of the frame's size placed in the frame. Bilinear in light; made smaller by halving first. Edges towards
- * clear are soft over one pixel. `measured` is a place that only the picture tells (one pixel, shares across and down):
- * by as much as it lies off the middle, all lies off its position.
+ * A picture of the frame's size placed in the frame. Bilinear in light; made smaller by halving
+ * first. Edges towards clear are soft over one pixel. `measured` is a place that only the picture
+ * tells (one pixel, shares across and down): by as much as it lies off the middle, all lies off its
+ * position.
  */
 export function place(picture: ImageNode, v: Values, measured?: ImageNode): ImageNode {
   const follows = v['by-corners'] ? undefined : measured;
   const { width: w, height: h } = picture;
   const matrix = matrixOf(v, w, h);
   if (!matrix)
-    return imageOp({ shape: 'clear', inputs: [], planes: 4, domain: 'light', width: w, height: h, build: () => [0, 0, 0, 0].map((x) => float(x)) });
+    return imageOp({
+      shape: 'clear',
+      inputs: [],
+      planes: 4,
+      domain: 'light',
+      width: w,
+      height: h,
+      build: () => [0, 0, 0, 0].map((x) => float(x)),
+    });
   if (still(matrix) && !follows) return picture;
   let from = inDomain(picture, 'light');
-  // Pixels of the picture that one of the frame covers, at the frame's middle: halved while it is more than two.
+  // Pixels of the picture that one of the frame covers, at the frame's middle: halved while it is
+  // more than two.
   const middle = matrix[6] * (w / 2) + matrix[7] * (h / 2) + matrix[8];
-  const density = Math.sqrt(Math.abs(matrix[0] * matrix[4] - matrix[1] * matrix[3])) / Math.max(1e-6, Math.abs(middle));
+  const density =
+    Math.sqrt(Math.abs(matrix[0] * matrix[4] - matrix[1] * matrix[3])) /
+    Math.max(1e-6, Math.abs(middle));
   let halvings = 0;
   while (density / 2 ** halvings > 2.01 && Math.min(from.width, from.height) > 8) {
     from = halve(from);
@@ -203,10 +299,13 @@ export function place(picture: ImageNode, v: Values, measured?: ImageNode): Imag
       const per = float(1).div(depth.max(1e-6));
       const at = (i: number): Node => along(i).mul(per).sub(0.5).clamp(-MOST, MOST);
       const [sx, sy] = [at(0), at(3)];
-      const found = Array.from({ length: from.planes }, (_, p) => sample(b.image(0), p, sx, sy, b.int(0), b.int(1), edge));
+      const found = Array.from({ length: from.planes }, (_, p) =>
+        sample(b.image(0), p, sx, sy, b.int(0), b.int(1), edge),
+      );
       if (planes === 3) return found;
       const inside = (s: Node, size: Node) => s.add(1).min(toFloat(size).sub(s)).clamp(0, 1);
-      const whole = found[3] ?? (edge === 'clear' ? inside(sx, b.int(0)).mul(inside(sy, b.int(1))) : float(1));
+      const whole =
+        found[3] ?? (edge === 'clear' ? inside(sx, b.int(0)).mul(inside(sy, b.int(1))) : float(1));
       return [...found.slice(0, 3), whole].map((c) => select(front, c, 0));
     },
   });

@@ -1,4 +1,7 @@
-/** A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white where it darkens. */
+/**
+ * A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white
+ * where it darkens.
+ */
 import type { PlatePoints } from '../clip';
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
@@ -7,10 +10,15 @@ import { inDomain } from '../image';
 export type Neutral = 'black' | 'white' | null;
 
 /**
- * The plate with its black point at 0 and nothing below it, or with its white point at 1 and nothing above it, in the
- * encoded domain; as it is where the mode has no tone that changes nothing.
+ * The plate with its black point at 0 and nothing below it, or with its white point at 1 and
+ * nothing above it, in the encoded domain; as it is where the mode has no tone that changes
+ * nothing.
  */
-export function grounded(plate: ImageNode, { black, white }: PlatePoints, neutral: Neutral): ImageNode {
+export function grounded(
+  plate: ImageNode,
+  { black, white }: PlatePoints,
+  neutral: Neutral,
+): ImageNode {
   if (neutral === null || (neutral === 'black' ? black <= 0 : white >= 1)) return plate;
   const from = inDomain(plate, 'encoded');
   const least = 1 / 1024;
@@ -19,7 +27,10 @@ export function grounded(plate: ImageNode, { black, white }: PlatePoints, neutra
     inputs: [pointwise(from)],
     planes: from.planes,
     domain: 'encoded',
-    params: neutral === 'black' ? [black, 1 / Math.max(least, 1 - black)] : [0, 1 / Math.max(least, white)],
+    params:
+      neutral === 'black'
+        ? [black, 1 / Math.max(least, 1 - black)]
+        : [0, 1 / Math.max(least, white)],
     build: (b) => {
       const pixel = b.pixel(0),
         cover = pixel[3];

@@ -4,9 +4,10 @@ import { inDomain } from '../image';
 import { select } from '../kernel';
 
 /**
- * A picture confined to what a clip covers: nowhere more covered than the clip is, and light that covers nothing (a
- * glow) only as far as the clip covers. A layer that repeats the clip over itself counts a half-covered pixel twice;
- * here it is half covered again. Clips that cover the whole frame leave the picture as it is.
+ * A picture confined to what a clip covers: nowhere more covered than the clip is, and light that
+ * covers nothing (a glow) only as far as the clip covers. A layer that repeats the clip over itself
+ * counts a half-covered pixel twice; here it is half covered again. Clips that cover the whole
+ * frame leave the picture as it is.
  */
 export function within(picture: ImageNode, clip: ImageNode): ImageNode {
   if (clip.planes !== 4 || picture.key === clip.key) return picture;

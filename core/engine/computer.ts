@@ -1,6 +1,6 @@
 /**
- * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those by content key within
- * the back end's bound of bytes, the least recently used going first.
+ * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those
+ * by content key within the back end's bound of bytes, the least recently used going first.
  */
 import { interned, type Leaf, type ImageOp, type ImageNode } from '../graph';
 import { type Group, groupOf, materialised } from './fusion';
@@ -27,7 +27,9 @@ export interface Planes {
   readonly planes: readonly Float32Array[];
 }
 
-/** Where pictures of kind `I` lie and how kernels fill them. `room` and `ready` throw `OutOfMemory`. */
+/**
+ * Where pictures of kind `I` lie and how kernels fill them. `room` and `ready` throw `OutOfMemory`.
+ */
 export interface BackEnd<I, Ready = unknown> {
   room(width: number, height: number, planes: number): I;
   release(image: I): void;
@@ -42,7 +44,10 @@ export interface BackEnd<I, Ready = unknown> {
   close(): void;
 }
 
-/** Where pictures go that later frames need when they are too many for memory. Throws what its medium throws. */
+/**
+ * Where pictures go that later frames need when they are too many for memory. Throws what its
+ * medium throws.
+ */
 export interface PastStore<I> {
   write(key: string, image: I): void;
   has(key: string): boolean;
@@ -60,16 +65,21 @@ export interface PastRoom<I> {
 
 export interface ComputeOptions {
   /**
-   * Keep every marked picture and what it is made from; or, given the keys of what stays as it is from call to call,
-   * just what all else is made from.
+   * Keep every marked picture and what it is made from; or, given the keys of what stays as it is
+   * from call to call, just what all else is made from.
    */
   readonly keepMarked?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
-  /** The clip's frame that is made: pictures that later frames need are kept for them, and no longer. */
+  /**
+   * The clip's frame that is made: pictures that later frames need are kept for them, and no
+   * longer.
+   */
   readonly frame?: number;
 }
 
-/** One call's work: which pictures stand alone, their kernels, and how many readers each still has. */
+/**
+ * One call's work: which pictures stand alone, their kernels, and how many readers each still has.
+ */
 interface Work {
   readonly own: ReadonlySet<ImageNode>;
   readonly groups: Map<ImageNode, Group>;
@@ -110,15 +120,19 @@ export class Computer<I> {
   ) {}
 
   /**
-   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the Bench); without it
-   * neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon as `stop` answers true.
+   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the
+   * Bench); without it neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon
+   * as `stop` answers true.
    */
   compute(root: ImageNode, how: ComputeOptions = {}): I {
     return this.computeAll([root], how)[0]!;
   }
 
   /** Several pictures that share work, as `compute`. */
-  computeAll(asked: readonly ImageNode[], { keepMarked = false, stop = () => false, frame }: ComputeOptions = {}): I[] {
+  computeAll(
+    asked: readonly ImageNode[],
+    { keepMarked = false, stop = () => false, frame }: ComputeOptions = {},
+  ): I[] {
     const began = performance.now();
     const roots = interned(asked);
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
@@ -126,12 +140,25 @@ export class Computer<I> {
     this.forgetPast(frame);
     const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
     // What an earlier frame made for this one is read, never made again inside a kernel.
-    const holds = (n: ImageNode): boolean => n.heldUntil !== undefined && (frame === undefined || n.heldUntil > frame || this.isThere(n.key));
+    const holds = (n: ImageNode): boolean =>
+      n.heldUntil !== undefined &&
+      (frame === undefined || n.heldUntil > frame || this.isThere(n.key));
     const keeps = (n: ImageNode): boolean =>
-      holds(n) || (n.kind === 'operation' && n.kept && (unchanged ? unchanged.has(n.key) : keepMarked === true));
+      holds(n) ||
+      (n.kind === 'operation' &&
+        n.kept &&
+        (unchanged ? unchanged.has(n.key) : keepMarked === true));
     const own = materialised(roots, keeps);
     // What is asked for outlives its last reader among the rest.
-    const work: Work = { own, groups: new Map(), readers: new Map(), keeping: new Set(roots), keeps, unchanged, stop };
+    const work: Work = {
+      own,
+      groups: new Map(),
+      readers: new Map(),
+      keeping: new Set(roots),
+      keeps,
+      unchanged,
+      stop,
+    };
     try {
       for (const root of roots) this.foresee(root, work);
       return roots.map((root) => this.picture(root, work));
@@ -139,12 +166,16 @@ export class Computer<I> {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
       for (const node of work.readers.keys()) if (!work.keeping.has(node)) this.forget(node.key);
-      if (keepMarked === false) this.lent.push(...roots.filter((r) => !this.past.has(r.key)).map((r) => r.key));
+      if (keepMarked === false)
+        this.lent.push(...roots.filter((r) => !this.past.has(r.key)).map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
   }
 
-  /** Forgets pictures that no later frame needs; without a frame (on the Bench) the bound of bytes sees to that. */
+  /**
+   * Forgets pictures that no later frame needs; without a frame (on the Bench) the bound of bytes
+   * sees to that.
+   */
   private forgetPast(frame: number | undefined): void {
     if (frame === undefined) return;
     for (const [key, until] of this.past)
@@ -173,9 +204,10 @@ export class Computer<I> {
   }
 
   /**
-   * Counts who reads what, so that a picture's memory is free again after its last reader. On the Bench what is marked
-   * stays, and what it is made from: a layer's last steps then change without its blurs. While something is dragged,
-   * what does not change stays as far as what does is made from it.
+   * Counts who reads what, so that a picture's memory is free again after its last reader. On the
+   * Bench what is marked stays, and what it is made from: a layer's last steps then change without
+   * its blurs. While something is dragged, what does not change stays as far as what does is made
+   * from it.
    */
   private foresee(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
@@ -193,8 +225,10 @@ export class Computer<I> {
     const group = groupOf(node, work.own);
     work.groups.set(node, group);
     const { unchanged } = work;
-    if (unchanged && !unchanged.has(node.key)) group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
-    else if (!unchanged && work.keeps(node) && node.kept) [node, ...group.reads].forEach((n) => work.keeping.add(n));
+    if (unchanged && !unchanged.has(node.key))
+      group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
+    else if (!unchanged && work.keeps(node) && node.kept)
+      [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.foresee(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);
@@ -239,13 +273,16 @@ export class Computer<I> {
     this.largest = Math.max(this.largest, bytes);
   }
   /**
-   * Takes the past that is needed longest out of memory until the rest of it has room there: what is needed next stays
-   * (Belady's rule; a trail's pictures come round in a circle, of which the least recently used is the next one read).
+   * Takes the past that is needed longest out of memory until the rest of it has room there: what
+   * is needed next stays (Belady's rule; a trail's pictures come round in a circle, of which the
+   * least recently used is the next one read).
    */
   private putAside(latest: string): void {
     const room = this.pastRoom?.bytes(this.largest) ?? Infinity;
     while (this.pastBytes > room) {
-      const free = [...this.pastHere.keys()].filter((key) => key !== latest && (this.inUse.get(key) ?? 0) === 0);
+      const free = [...this.pastHere.keys()].filter(
+        (key) => key !== latest && (this.inUse.get(key) ?? 0) === 0,
+      );
       if (free.length === 0) return;
       const untilOf = (key: string): number => this.past.get(key) ?? -Infinity;
       this.forget(free.reduce((last, key) => (untilOf(key) > untilOf(last) ? key : last)));
@@ -291,14 +328,16 @@ export class Computer<I> {
       }
   }
   private forgetOldest(): boolean {
-    for (const key of this.pictures.keys()) if ((this.inUse.get(key) ?? 0) === 0) return this.forget(key);
+    for (const key of this.pictures.keys())
+      if ((this.inUse.get(key) ?? 0) === 0) return this.forget(key);
     return false;
   }
   private forget(key: string): boolean {
     const image = this.pictures.get(key);
     if (!image) return false;
     // What is still needed is not made again where it can be put aside.
-    if (this.pastRoom && this.past.has(key) && !this.pastRoom.store.has(key)) this.pastRoom.store.write(key, image);
+    if (this.pastRoom && this.past.has(key) && !this.pastRoom.store.has(key))
+      this.pastRoom.store.write(key, image);
     this.pastBytes -= this.pastHere.get(key) ?? 0;
     this.pastHere.delete(key);
     this.pictures.delete(key);

@@ -1,4 +1,7 @@
-/** The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out over threads. */
+/**
+ * The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out
+ * over threads.
+ */
 import type { Leaf } from '../graph';
 import { ARGS, cachedTable, type TableSpec } from '../kernel';
 import { type BackEnd, Computer, type PastRoom, type Planes } from './computer';
@@ -6,7 +9,10 @@ import { compile, type Group } from './fusion';
 import { ARGUMENTS, type Image, Memory } from './memory';
 import { type Kernel, Pool } from './pool';
 
-/** More than any one kernel reads: so many tables, and so many bytes of them (a cube of 65 entries a side is 4.4 MB). */
+/**
+ * More than any one kernel reads: so many tables, and so many bytes of them (a cube of 65 entries a
+ * side is 4.4 MB).
+ */
 const MOST_TABLES = 400,
   MOST_TABLE_BYTES = 96 * 2 ** 20;
 
@@ -44,14 +50,22 @@ class Simd implements BackEnd<Image, Ready> {
   ready(group: Group): Ready {
     return { kernel: this.kernel(group), tables: group.tables.map((t) => this.table(t)) };
   }
-  fill(group: Group, { kernel, tables }: Ready, reads: readonly Image[], out: Image, stop: () => boolean): boolean {
+  fill(
+    group: Group,
+    { kernel, tables }: Ready,
+    reads: readonly Image[],
+    out: Image,
+    stop: () => boolean,
+  ): boolean {
     this.bind(group, reads, tables, out);
     return this.pool.fill(kernel, out.height, out.width, stop);
   }
   planes(image: Image): Planes {
     const { width, height, address } = image;
     const stride = image.stride / 4;
-    const planes = Array.from({ length: image.planes }, (_, p) => this.memory.floats(address + p * image.stride * height, stride * height));
+    const planes = Array.from({ length: image.planes }, (_, p) =>
+      this.memory.floats(address + p * image.stride * height, stride * height),
+    );
     return { width, height, stride, planes };
   }
   close(): void {
@@ -64,13 +78,21 @@ class Simd implements BackEnd<Image, Ready> {
       const { bytes } = compile(group);
       const code = this.memory.allocate(bytes.length);
       new Uint8Array(this.memory.wasm.buffer, code, bytes.length).set(bytes);
-      kernel = { id: this.kernels.size + 1, run: this.pool.compile(bytes), code, codeSize: bytes.length };
+      kernel = {
+        id: this.kernels.size + 1,
+        run: this.pool.compile(bytes),
+        code,
+        codeSize: bytes.length,
+      };
       this.kernels.set(group.shape, kernel);
     }
     return kernel;
   }
 
-  /** A table's address; of tables, too, the least recently used go first (a dragged curve makes a new one every time). */
+  /**
+   * A table's address; of tables, too, the least recently used go first (a dragged curve makes a
+   * new one every time).
+   */
   private table(spec: TableSpec): number {
     const known = this.tables.get(spec.key);
     if (known) {
@@ -83,7 +105,10 @@ class Simd implements BackEnd<Image, Ready> {
     this.memory.floats(made.address, data.length).set(data);
     this.tables.set(spec.key, made);
     this.tableBytes += made.bytes;
-    while (this.tables.size > MOST_TABLES || (this.tableBytes > MOST_TABLE_BYTES && this.tables.size > 1)) {
+    while (
+      this.tables.size > MOST_TABLES ||
+      (this.tableBytes > MOST_TABLE_BYTES && this.tables.size > 1)
+    ) {
       const [key, oldest] = this.tables.entries().next().value!;
       this.tables.delete(key);
       this.tableBytes -= oldest.bytes;
@@ -99,10 +124,12 @@ class Simd implements BackEnd<Image, Ready> {
     const floats = this.memory.floats(ARGUMENTS, total);
     ints[ARGS.width / 4] = out.width;
     ints[ARGS.outStride / 4] = out.stride;
-    for (let p = 0; p < out.planes; p++) ints[ARGS.out / 4 + p] = out.address + p * out.stride * out.height;
+    for (let p = 0; p < out.planes; p++)
+      ints[ARGS.out / 4 + p] = out.address + p * out.stride * out.height;
     reads.forEach((image, i) => {
       const at = ARGS.input(i) / 4;
-      for (let p = 0; p < image.planes; p++) ints[at + p] = image.address + p * image.stride * image.height;
+      for (let p = 0; p < image.planes; p++)
+        ints[at + p] = image.address + p * image.stride * image.height;
       ints.set([image.stride, image.width, image.height], at + 4);
     });
     let at = base / 4;
@@ -118,7 +145,10 @@ export interface EngineOptions {
   /** Threads besides the engine's own; each must run `helpWith(memory)`. */
   readonly helpers: number;
   readonly memory?: Memory;
-  /** Where pictures go that later frames need and memory does not hold; without one they are made again. */
+  /**
+   * Where pictures go that later frames need and memory does not hold; without one they are made
+   * again.
+   */
   readonly past?: PastRoom<Image>;
 }
 

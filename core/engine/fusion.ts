@@ -1,9 +1,20 @@
 /**
- * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless neighbours of it
- * are read, several kernels read it, or it is to be kept. f32 storage between them would change no bit, nor does leaving it out.
+ * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless
+ * neighbours of it are read, several kernels read it, or it is to be kept. f32 storage between them
+ * would change no bit, nor does leaving it out.
  */
 import { buildingAt, layoutName, type ImageOp, type ImageNode } from '../graph';
-import { building, type CompiledShape, emit, input, lower, type Node, type Pixel, type TableSpec, tap } from '../kernel';
+import {
+  building,
+  type CompiledShape,
+  emit,
+  input,
+  lower,
+  type Node,
+  type Pixel,
+  type TableSpec,
+  tap,
+} from '../kernel';
 
 export interface Group {
   readonly root: ImageOp;
@@ -18,10 +29,14 @@ export interface Group {
 }
 
 /**
- * Operations that become pictures of their own when `roots` are computed: those whose neighbours are read, those that
- * are kept, those that are wide, and those that two kernels need. What several readers inside one kernel share is computed there once.
+ * Operations that become pictures of their own when `roots` are computed: those whose neighbours
+ * are read, those that are kept, those that are wide, and those that two kernels need. What several
+ * readers inside one kernel share is computed there once.
  */
-export function materialised(roots: readonly ImageNode[], keeps: (n: ImageNode) => boolean): Set<ImageNode> {
+export function materialised(
+  roots: readonly ImageNode[],
+  keeps: (n: ImageNode) => boolean,
+): Set<ImageNode> {
   const own = new Set<ImageNode>(roots);
   /** The kernel each operation is computed in, by its root. */
   const kernelOf = new Map<ImageNode, ImageNode>();
@@ -101,7 +116,12 @@ export function expressions(group: Group): Node[] {
     tables = 0;
   for (const m of group.members) {
     const image = (i: number) => group.reads.indexOf(m.inputs[i]!.from);
-    made.set(m, m.build(buildingAt(m, { params, ints, tables }, (i) => made.get(m.inputs[i]!.from)!, image, tap)));
+    made.set(
+      m,
+      m.build(
+        buildingAt(m, { params, ints, tables }, (i) => made.get(m.inputs[i]!.from)!, image, tap),
+      ),
+    );
     params += m.params.length;
     ints += m.ints.length;
     tables += m.tables.length;

@@ -1,4 +1,7 @@
-/** The glsl back end's host: a picture is one texture of 32-bit floats, a kernel one shader that fills it. */
+/**
+ * The glsl back end's host: a picture is one texture of 32-bit floats, a kernel one shader that
+ * fills it.
+ */
 import type { Leaf } from '../graph';
 import { ATLAS_WIDTH, building, cachedTable, emitGlsl, lower, type TableSpec } from '../kernel';
 import { type BackEnd, Computer, OutOfMemory, type Planes } from './computer';
@@ -59,7 +62,8 @@ class Glsl implements BackEnd<Texture, Ready> {
     private readonly gl: WebGL2RenderingContext,
     private readonly limit: number,
   ) {
-    if (!gl.getExtension('EXT_color_buffer_float')) throw new Error('this WebGL2 cannot draw into textures of floats');
+    if (!gl.getExtension('EXT_color_buffer_float'))
+      throw new Error('this WebGL2 cannot draw into textures of floats');
     this.vertices = this.shader(gl.VERTEX_SHADER, COVER);
     this.atlas = this.texture('RGBA32F', ATLAS_WIDTH, ATLAS_ROWS);
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 1);
@@ -67,10 +71,13 @@ class Glsl implements BackEnd<Texture, Ready> {
 
   room(width: number, height: number, planes: number): Texture {
     const channels = planes > 2 ? 4 : (planes as 1 | 2);
-    const i = this.unused.findIndex((t) => t.width === width && t.height === height && t.channels === channels);
+    const i = this.unused.findIndex(
+      (t) => t.width === width && t.height === height && t.channels === channels,
+    );
     if (i >= 0) return { ...this.unused.splice(i, 1)[0]!, planes };
     const bytes = width * height * channels * 4;
-    while (this.bytes + bytes > this.limit && this.unused.length > 0) this.free(this.unused.shift()!);
+    while (this.bytes + bytes > this.limit && this.unused.length > 0)
+      this.free(this.unused.shift()!);
     if (this.bytes + bytes > this.limit) throw new OutOfMemory(bytes);
     const { gl } = this;
     const texture = this.texture(FORMATS[channels][0], width, height);
@@ -100,10 +107,21 @@ class Glsl implements BackEnd<Texture, Ready> {
     const plane = channels === 1 ? numbers : new Float32Array(width * height);
     for (let p = 0; p < leaf.planes; p++) {
       leaf.load(p, (y) => plane.subarray(y * width, (y + 1) * width));
-      if (channels > 1) for (let i = 0; i < plane.length; i++) numbers[i * channels + p] = plane[i]!;
+      if (channels > 1)
+        for (let i = 0; i < plane.length; i++) numbers[i * channels + p] = plane[i]!;
     }
     gl.bindTexture(gl.TEXTURE_2D, into.texture);
-    gl.texSubImage2D(gl.TEXTURE_2D, 0, 0, 0, width, height, gl[FORMATS[channels][1]], gl.FLOAT, numbers);
+    gl.texSubImage2D(
+      gl.TEXTURE_2D,
+      0,
+      0,
+      0,
+      width,
+      height,
+      gl[FORMATS[channels][1]],
+      gl.FLOAT,
+      numbers,
+    );
   }
 
   ready(group: Group): Ready {
@@ -117,10 +135,19 @@ class Glsl implements BackEnd<Texture, Ready> {
       this.tables.clear();
       this.nextRow = 0;
     }
-    return { program: this.program(group), tables: group.tables.map((t) => this.table(t) * ATLAS_WIDTH) };
+    return {
+      program: this.program(group),
+      tables: group.tables.map((t) => this.table(t) * ATLAS_WIDTH),
+    };
   }
 
-  fill(group: Group, { program, tables }: Ready, reads: readonly Texture[], out: Texture, stop: () => boolean): boolean {
+  fill(
+    group: Group,
+    { program, tables }: Ready,
+    reads: readonly Texture[],
+    out: Texture,
+    stop: () => boolean,
+  ): boolean {
     if (stop()) return false;
     const { gl } = this;
     gl.useProgram(program.program);
@@ -137,11 +164,20 @@ class Glsl implements BackEnd<Texture, Ready> {
     const numbers = new Float32Array(width * height * 4);
     gl.bindFramebuffer(gl.FRAMEBUFFER, framebuffer);
     gl.readPixels(0, 0, width, height, gl.RGBA, gl.FLOAT, numbers);
-    const plane = (p: number) => Float32Array.from({ length: width * height }, (_, i) => numbers[i * 4 + p]!);
-    return { width, height, stride: width, planes: Array.from({ length: planes }, (_, p) => plane(p)) };
+    const plane = (p: number) =>
+      Float32Array.from({ length: width * height }, (_, i) => numbers[i * 4 + p]!);
+    return {
+      width,
+      height,
+      stride: width,
+      planes: Array.from({ length: planes }, (_, p) => plane(p)),
+    };
   }
 
-  /** Draws three planes of code values onto the context's canvas, which has to have the picture's size. */
+  /**
+   * Draws three planes of code values onto the context's canvas, which has to have the picture's
+   * size.
+   */
   present(image: Texture): void {
     const { gl } = this;
     const { program } = this.linked('present', () => PRESENT, 1);
@@ -167,12 +203,17 @@ class Glsl implements BackEnd<Texture, Ready> {
     this.gl.bindTexture(this.gl.TEXTURE_2D, texture);
   }
 
-  private texture(format: 'R32F' | 'RG32F' | 'RGBA32F', width: number, height: number): WebGLTexture {
+  private texture(
+    format: 'R32F' | 'RG32F' | 'RGBA32F',
+    width: number,
+    height: number,
+  ): WebGLTexture {
     const { gl } = this;
     const texture = gl.createTexture();
     gl.bindTexture(gl.TEXTURE_2D, texture);
     gl.texStorage2D(gl.TEXTURE_2D, 1, gl[format], width, height);
-    for (const filter of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER]) gl.texParameteri(gl.TEXTURE_2D, filter, gl.NEAREST);
+    for (const filter of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER])
+      gl.texParameteri(gl.TEXTURE_2D, filter, gl.NEAREST);
     return texture;
   }
 
@@ -195,8 +236,17 @@ class Glsl implements BackEnd<Texture, Ready> {
 
   private program(group: Group): Program {
     const { reads, params, ints, tables } = group;
-    const counts = { inputs: reads.length, params: params.length, ints: ints.length, tables: tables.length };
-    return this.linked(group.shape, () => building(() => emitGlsl(lower(expressions(group)), counts)), reads.length);
+    const counts = {
+      inputs: reads.length,
+      params: params.length,
+      ints: ints.length,
+      tables: tables.length,
+    };
+    return this.linked(
+      group.shape,
+      () => building(() => emitGlsl(lower(expressions(group)), counts)),
+      reads.length,
+    );
   }
   private linked(shape: string, source: () => string, inputs: number): Program {
     const known = this.programs.get(shape);
@@ -207,12 +257,17 @@ class Glsl implements BackEnd<Texture, Ready> {
     gl.attachShader(program, this.vertices);
     gl.attachShader(program, fragments);
     gl.linkProgram(program);
-    if (!gl.getProgramParameter(program, gl.LINK_STATUS)) throw new Error(`a shader does not link: ${gl.getProgramInfoLog(program) ?? ''}`);
+    if (!gl.getProgramParameter(program, gl.LINK_STATUS))
+      throw new Error(`a shader does not link: ${gl.getProgramInfoLog(program) ?? ''}`);
     gl.deleteShader(fragments);
     gl.useProgram(program);
     for (let i = 0; i < inputs; i++) gl.uniform1i(gl.getUniformLocation(program, `i${i}`), i);
     gl.uniform1i(gl.getUniformLocation(program, 'atlas'), inputs);
-    const made = { program, params: gl.getUniformLocation(program, 'params'), ints: gl.getUniformLocation(program, 'ints') };
+    const made = {
+      program,
+      params: gl.getUniformLocation(program, 'params'),
+      ints: gl.getUniformLocation(program, 'ints'),
+    };
     this.programs.set(shape, made);
     return made;
   }
@@ -222,7 +277,8 @@ class Glsl implements BackEnd<Texture, Ready> {
     if (!shader) throw new Error('the graphics processor was taken away');
     gl.shaderSource(shader, source);
     gl.compileShader(shader);
-    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS)) throw new Error(`a shader does not compile: ${gl.getShaderInfoLog(shader) ?? ''}`);
+    if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS))
+      throw new Error(`a shader does not compile: ${gl.getShaderInfoLog(shader) ?? ''}`);
     return shader;
   }
 }
@@ -236,13 +292,19 @@ function entriesOf(spec: TableSpec): Float32Array {
   return out;
 }
 
-function padded<T extends Float32Array | Int32Array>(numbers: readonly number[], Kind: new (length: number) => T): T {
+function padded<T extends Float32Array | Int32Array>(
+  numbers: readonly number[],
+  Kind: new (length: number) => T,
+): T {
   const out = new Kind(Math.max(4, Math.ceil(numbers.length / 4) * 4));
   out.set(numbers);
   return out;
 }
 
-/** Computes by WebGL2: the preview on a machine with a real graphics processor. `limit` in bytes of textures. */
+/**
+ * Computes by WebGL2: the preview on a machine with a real graphics processor. `limit` in bytes of
+ * textures.
+ */
 export class GlslEngine extends Computer<Texture> {
   private readonly glsl: Glsl;
   constructor(gl: WebGL2RenderingContext, limit: number) {
@@ -250,7 +312,10 @@ export class GlslEngine extends Computer<Texture> {
     super(glsl);
     this.glsl = glsl;
   }
-  /** Draws three planes of code values onto the context's canvas, which has to have the picture's size. */
+  /**
+   * Draws three planes of code values onto the context's canvas, which has to have the picture's
+   * size.
+   */
   present(image: Texture): void {
     this.glsl.present(image);
   }

@@ -6,22 +6,25 @@ import { FIRST_FREE, Memory } from './memory';
 describe('memory', () => {
   it('never lends the same bytes twice, and takes all back', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: 1, max: 5000 }), fc.boolean()), { maxLength: 120 }), (steps) => {
-        const memory = new Memory(1 << 24);
-        const lent: { at: number; size: number }[] = [];
-        for (const [size, back] of steps) {
-          if (back && lent.length > 0) {
-            const [gone] = lent.splice(size % lent.length, 1);
-            memory.release(gone!.at, gone!.size);
-          } else {
-            const at = memory.allocate(size);
-            lent.forEach((l) => expect(at + size <= l.at || l.at + l.size <= at).toBe(true));
-            lent.push({ at, size });
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 5000 }), fc.boolean()), { maxLength: 120 }),
+        (steps) => {
+          const memory = new Memory(1 << 24);
+          const lent: { at: number; size: number }[] = [];
+          for (const [size, back] of steps) {
+            if (back && lent.length > 0) {
+              const [gone] = lent.splice(size % lent.length, 1);
+              memory.release(gone!.at, gone!.size);
+            } else {
+              const at = memory.allocate(size);
+              lent.forEach((l) => expect(at + size <= l.at || l.at + l.size <= at).toBe(true));
+              lent.push({ at, size });
+            }
           }
-        }
-        lent.forEach((l) => memory.release(l.at, l.size));
-        expect(memory.allocate(1)).toBe(FIRST_FREE);
-      }),
+          lent.forEach((l) => memory.release(l.at, l.size));
+          expect(memory.allocate(1)).toBe(FIRST_FREE);
+        },
+      ),
       { numRuns: 60 },
     );
   });

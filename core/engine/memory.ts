@@ -28,7 +28,11 @@ export class Memory {
   /** `limit` in bytes, at most 4 GiB. */
   constructor(readonly limit: number) {
     const initial = Math.min(16, Math.ceil(limit / PAGE));
-    this.wasm = new WebAssembly.Memory({ initial, maximum: Math.min(65536, Math.ceil(limit / PAGE)), shared: true });
+    this.wasm = new WebAssembly.Memory({
+      initial,
+      maximum: Math.min(65536, Math.ceil(limit / PAGE)),
+      shared: true,
+    });
     this.end = initial * PAGE;
   }
 
@@ -55,7 +59,10 @@ export class Memory {
   /** Grows the memory so that it holds `to` bytes. */
   private reach(to: number): void {
     if (to <= this.end) return;
-    const pages = Math.min(Math.max(Math.ceil((to - this.end) / PAGE), 256), Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE));
+    const pages = Math.min(
+      Math.max(Math.ceil((to - this.end) / PAGE), 256),
+      Math.floor((Math.ceil(this.limit / PAGE) * PAGE - this.end) / PAGE),
+    );
     try {
       this.wasm.grow(pages);
     } catch {
@@ -65,8 +72,8 @@ export class Memory {
   }
 
   /**
-   * Has the machine bring in the next `bytes` that were never used (the first touch of a page costs more than filling
-   * it). False when nothing is left to bring in. For moments without work.
+   * Has the machine bring in the next `bytes` that were never used (the first touch of a page costs
+   * more than filling it). False when nothing is left to bring in. For moments without work.
    */
   warm(bytes: number): boolean {
     const from = Math.max(this.present, this.top),

@@ -1,17 +1,29 @@
 /**
- * Rows shared out over threads through a few words of shared memory. Helpers wait for a job, take bands until none is
- * left, and say when they are done; the engine takes bands itself meanwhile. Sums never depend on who took which band.
+ * Rows shared out over threads through a few words of shared memory. Helpers wait for a job, take
+ * bands until none is left, and say when they are done; the engine takes bands itself meanwhile.
+ * Sums never depend on who took which band.
  */
 import { ARGUMENTS, CONTROL } from './memory';
 
-const WORD = { job: 0, kernel: 1, code: 2, codeSize: 3, rows: 4, band: 5, next: 6, gate: 7, stop: 8 } as const;
+const WORD = {
+  job: 0,
+  kernel: 1,
+  code: 2,
+  codeSize: 3,
+  rows: 4,
+  band: 5,
+  next: 6,
+  gate: 7,
+  stop: 8,
+} as const;
 const WORDS = 16;
 /** The gate counts the helpers inside a job; with this bit nobody begins any more. */
 const CLOSED = 1 << 30;
 
 type Run = (args: number, firstRow: number, endRow: number) => void;
 
-const control = (memory: WebAssembly.Memory): Int32Array => new Int32Array(memory.buffer, CONTROL, WORDS);
+const control = (memory: WebAssembly.Memory): Int32Array =>
+  new Int32Array(memory.buffer, CONTROL, WORDS);
 const instantiate = (bytes: Uint8Array<ArrayBuffer>, memory: WebAssembly.Memory): Run =>
   new WebAssembly.Instance(new WebAssembly.Module(bytes), { m: { m: memory } }).exports.run as Run;
 
@@ -37,7 +49,14 @@ export function helpWith(memory: WebAssembly.Memory): void {
     if (!run) {
       const size = Atomics.load(words, WORD.codeSize);
       // A copy: the compiler does not take shared bytes.
-      run = instantiate(new Uint8Array(memory.buffer, Atomics.load(words, WORD.code), size).slice() as Uint8Array<ArrayBuffer>, memory);
+      run = instantiate(
+        new Uint8Array(
+          memory.buffer,
+          Atomics.load(words, WORD.code),
+          size,
+        ).slice() as Uint8Array<ArrayBuffer>,
+        memory,
+      );
       if (kernels.size > 400) kernels.clear();
       kernels.set(id, run);
     }
@@ -49,10 +68,16 @@ function leave(words: Int32Array): void {
   if (Atomics.sub(words, WORD.gate, 1) === (CLOSED | 1)) Atomics.notify(words, WORD.gate);
 }
 
-/** A kernel follows the one before within microseconds; a sleeping thread takes ten times as long to wake. */
+/**
+ * A kernel follows the one before within microseconds; a sleeping thread takes ten times as long to
+ * wake.
+ */
 const LOOKS = 40_000;
 
-/** The word once it is no longer `was`: looks for a while, then sleeps. It may wake for nothing and answer `was`. */
+/**
+ * The word once it is no longer `was`: looks for a while, then sleeps. It may wake for nothing and
+ * answer `was`.
+ */
 function changed(words: Int32Array, word: number, was: number): number {
   for (let i = 0; i < LOOKS; i++) {
     const now = Atomics.load(words, word);
@@ -104,7 +129,8 @@ export class Pool {
   fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {
     const { words } = this;
     const alone = this.helpers === 0 || rows * width < 8192;
-    // Many small bands: a thread that the machine holds up leaves little behind for the others to wait for.
+    // Many small bands: a thread that the machine holds up leaves little behind for the others to
+    // wait for.
     const parts = alone ? 4 : (this.helpers + 1) * 10;
     const band = Math.max(1, Math.min(64, Math.ceil(rows / parts)));
     Atomics.store(words, WORD.rows, rows);
@@ -118,9 +144,11 @@ export class Pool {
     Atomics.store(words, WORD.job, ++this.job);
     Atomics.notify(words, WORD.job);
     const whole = takeBands(words, kernel.run, stop);
-    // Only those that began are waited for: one that is asleep, or held up by the machine, costs nothing.
+    // Only those that began are waited for: one that is asleep, or held up by the machine, costs
+    // nothing.
     Atomics.or(words, WORD.gate, CLOSED);
-    for (let gate = Atomics.load(words, WORD.gate); gate !== CLOSED;) gate = changed(words, WORD.gate, gate);
+    for (let gate = Atomics.load(words, WORD.gate); gate !== CLOSED;)
+      gate = changed(words, WORD.gate, gate);
     return whole;
   }
 

@@ -12,7 +12,10 @@ export function bend(x: number, w: number): number {
   return t > 30 ? x : t < -30 ? w * expd(t) : w * logd(1 + expd(t));
 }
 
-/** Density above base plus fog, from how far (decades) the exposure lies on the dense side of the curve's start. */
+/**
+ * Density above base plus fog, from how far (decades) the exposure lies on the dense side of the
+ * curve's start.
+ */
 function above({ gamma, toe, range, shoulder }: Curve, x: number): number {
   const straight = gamma * bend(x, toe);
   // Bent into the shoulder; what the bend leaves at the foot is taken off, so that the base is met.
@@ -27,11 +30,15 @@ export const reversalDensity = (c: Curve, x: number): number => c.base + above(c
 /** The steepest slope of a curve, density a decade: the gamma that a densitometer measures. */
 export function measuredGamma(density: (x: number) => number): number {
   let most = 0;
-  for (let x = -4; x < 4; x += 0.01) most = Math.max(most, Math.abs(density(x + 0.005) - density(x - 0.005)) / 0.01);
+  for (let x = -4; x < 4; x += 0.01)
+    most = Math.max(most, Math.abs(density(x + 0.005) - density(x - 0.005)) / 0.01);
   return most;
 }
 
-/** A monotone function as samples at equal steps, with its inverse: straight between, going on by its end slopes. */
+/**
+ * A monotone function as samples at equal steps, with its inverse: straight between, going on by
+ * its end slopes.
+ */
 export class Sampled {
   private readonly rising: boolean;
   constructor(

@@ -1,6 +1,7 @@
 /**
- * Grain as a random field of discs (Newson and others, "A stochastic film grain model for resolution-independent
- * rendering", 2017): its variance through an aperture, and periodic tiles of unit variance with its spectrum.
+ * Grain as a random field of discs (Newson and others, "A stochastic film grain model for
+ * resolution-independent rendering", 2017): its variance through an aperture, and periodic tiles of
+ * unit variance with its spectrum.
  */
 import { mixed32, Remembered } from '../kernel';
 import type { Granularity } from './stock';
@@ -23,7 +24,10 @@ export function overlap(t: number): number {
 }
 const areaOf = (d: number): number => (3.141592653589793 * d * d) / 4;
 
-/** ∫∫ of the discs' normalised spectrum over a round aperture of diameter `a` (all µm): variance for a field of unit spectral density at 0. */
+/**
+ * ∫∫ of the discs' normalised spectrum over a round aperture of diameter `a` (all µm): variance for
+ * a field of unit spectral density at 0.
+ */
 export function throughCircle(disc: number, a: number): number {
   const n = 2000,
     far = Math.min(disc, a);
@@ -35,7 +39,10 @@ export function throughCircle(disc: number, a: number): number {
   return (sum * 6.283185307179586 * far) / n / areaOf(disc) / areaOf(a);
 }
 
-/** The same over a square of side `p`, at a lag of (`dx`, `dy`): the covariance of what two pixels see. */
+/**
+ * The same over a square of side `p`, at a lag of (`dx`, `dy`): the covariance of what two pixels
+ * see.
+ */
 export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
   const n = 120;
   const [x0, x1] = [Math.max(-disc, dx - p), Math.min(disc, dx + p)],
@@ -46,7 +53,10 @@ export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
     for (let i = 0; i < n; i++) {
       const x = x0 + ((i + 0.5) / n) * (x1 - x0),
         y = y0 + ((j + 0.5) / n) * (y1 - y0);
-      sum += overlap(Math.sqrt(x * x + y * y) / disc) * (1 - Math.abs(x - dx) / p) * (1 - Math.abs(y - dy) / p);
+      sum +=
+        overlap(Math.sqrt(x * x + y * y) / disc) *
+        (1 - Math.abs(x - dx) / p) *
+        (1 - Math.abs(y - dy) / p);
     }
   return (sum * (x1 - x0) * (y1 - y0)) / (n * n) / areaOf(disc) / (p * p);
 }
@@ -67,7 +77,10 @@ function white(index: number, seed: number): number {
   return (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510;
 }
 
-/** How much of a disc (diameter `d` pixels, centre at `x`, `y`) each pixel from −`m` to `m` holds; sums to 1. */
+/**
+ * How much of a disc (diameter `d` pixels, centre at `x`, `y`) each pixel from −`m` to `m` holds;
+ * sums to 1.
+ */
 function stencil(d: number, x: number, y: number, m: number): Float64Array {
   const side = 2 * m + 1,
     out = new Float64Array(side * side);
@@ -85,7 +98,10 @@ function stencil(d: number, x: number, y: number, m: number): Float64Array {
   return out.map((v) => v / sum);
 }
 
-/** A layer's tile: `TILE` × `TILE`, periodic, of mean 0 and variance 1; discs of `d` pixels, white noise of two seeds mixed by `common`. */
+/**
+ * A layer's tile: `TILE` × `TILE`, periodic, of mean 0 and variance 1; discs of `d` pixels, white
+ * noise of two seeds mixed by `common`.
+ */
 function layerTile(d: number, own: number, shared: number, common: number): Float32Array {
   const parts = Math.max(1, Math.min(6, Math.ceil(3 / d))),
     m = Math.ceil(d / 2) + 1,
@@ -94,8 +110,14 @@ function layerTile(d: number, own: number, shared: number, common: number): Floa
     noise = new Float64Array(TILE * TILE);
   const [a, b] = [Math.sqrt(1 - common), Math.sqrt(common)];
   for (let part = 0; part < parts * parts; part++) {
-    for (let i = 0; i < noise.length; i++) noise[i] = a * white(i, own + part * 64) + b * white(i, shared + part * 64);
-    const weights = stencil(d, ((part % parts) + 0.5) / parts, (Math.floor(part / parts) + 0.5) / parts, m);
+    for (let i = 0; i < noise.length; i++)
+      noise[i] = a * white(i, own + part * 64) + b * white(i, shared + part * 64);
+    const weights = stencil(
+      d,
+      ((part % parts) + 0.5) / parts,
+      (Math.floor(part / parts) + 0.5) / parts,
+      m,
+    );
     for (let k = 0; k < weights.length; k++) {
       const w = weights[k]!;
       if (w === 0) continue;
@@ -114,8 +136,17 @@ function layerTile(d: number, own: number, shared: number, common: number): Floa
 }
 
 const tiles = new Remembered<Float32Array[]>(6);
-/** The three layers' tiles for pixels of side `p` µm; the same for the same numbers, kept at hand (the latest few). */
-export function grainTile({ discs, common }: Pick<Granularity, 'discs' | 'common'>, p: number): { key: string; planes: readonly Float32Array[] } {
+/**
+ * The three layers' tiles for pixels of side `p` µm; the same for the same numbers, kept at hand
+ * (the latest few).
+ */
+export function grainTile(
+  { discs, common }: Pick<Granularity, 'discs' | 'common'>,
+  p: number,
+): { key: string; planes: readonly Float32Array[] } {
   const key = `grain-tile-${discs.join(',')}-${common}-${p}`;
-  return { key, planes: tiles.of(key, () => discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common))) };
+  return {
+    key,
+    planes: tiles.of(key, () => discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common))),
+  };
 }

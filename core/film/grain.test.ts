@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { APERTURE, type GaugeId, GAUGES, micronsPerPixel, STOCKS, throughCircle, throughSquare } from '.';
+import {
+  APERTURE,
+  type GaugeId,
+  GAUGES,
+  micronsPerPixel,
+  STOCKS,
+  throughCircle,
+  throughSquare,
+} from '.';
 import { Engine } from '../engine';
 import { grainPicture, sigmaOf } from '../steps';
 
@@ -22,7 +30,8 @@ it('lets through apertures what the spectrum [2J₁(πdf)/(πdf)]² says', () =>
   for (const d of [5.8, 12]) {
     let sum = 0;
     const df = 0.00025;
-    for (let f = df / 2; f < 0.6; f += df) sum += (jinc(Math.PI * d * f) * jinc(Math.PI * APERTURE * f)) ** 2 * 2 * Math.PI * f * df;
+    for (let f = df / 2; f < 0.6; f += df)
+      sum += (jinc(Math.PI * d * f) * jinc(Math.PI * APERTURE * f)) ** 2 * 2 * Math.PI * f * df;
     expect(throughCircle(d, APERTURE) / sum).toBeCloseTo(1, 2);
     const p = 4,
       step = 0.01;
@@ -37,14 +46,31 @@ it('lets through apertures what the spectrum [2J₁(πdf)/(πdf)]² says', () =>
 });
 
 /** A frame of density noise of a layer at density 1.0. */
-function noise(gauge: GaugeId, width: number, height: number, layer: 0 | 1 | 2, frame = 3): Float32Array {
+function noise(
+  gauge: GaugeId,
+  width: number,
+  height: number,
+  layer: 0 | 1 | 2,
+  frame = 3,
+): Float32Array {
   const grain = { granularity, amount: 1, gauge, seed: 77 };
-  const image = engine.compute(grainPicture(grain, 3, { frame, seconds: frame / 25, rate: [25, 1] as const, seed: 1, width, height }));
+  const image = engine.compute(
+    grainPicture(grain, 3, {
+      frame,
+      seconds: frame / 25,
+      rate: [25, 1] as const,
+      seed: 1,
+      width,
+      height,
+    }),
+  );
   const sigma = sigmaOf(grain, layer, width);
   return engine.memory.plane(image, layer).map((v) => v * sigma);
 }
 
-const CASES = [540, 1080, 2160].flatMap((lines) => (Object.keys(GAUGES) as GaugeId[]).map((gauge) => [gauge, lines] as const));
+const CASES = [540, 1080, 2160].flatMap((lines) =>
+  (Object.keys(GAUGES) as GaugeId[]).map((gauge) => [gauge, lines] as const),
+);
 
 describe.each(CASES)('%s at %d lines', (gauge, lines) => {
   const width = Math.round((lines * 16) / 9),
@@ -53,25 +79,31 @@ describe.each(CASES)('%s at %d lines', (gauge, lines) => {
   const layer = 1,
     d = granularity.discs[layer];
   const cov = (dx: number, dy: number): number =>
-    (throughSquare(d, p, dx * p, dy * p) / throughCircle(d, APERTURE)) * (granularity.rms[layer] / 1000) ** 2;
+    (throughSquare(d, p, dx * p, dy * p) / throughCircle(d, APERTURE)) *
+    (granularity.rms[layer] / 1000) ** 2;
 
   it("is as granular through an aperture as the stock's number says, and leaves the mean density alone", () => {
     const field = noise(gauge, width, height, layer);
     const radius = Math.max(APERTURE / p, 8) / 2,
       m = Math.ceil(radius);
     const inside: [number, number][] = [];
-    for (let y = -m; y <= m; y++) for (let x = -m; x <= m; x++) if (x * x + y * y <= radius * radius) inside.push([x, y]);
+    for (let y = -m; y <= m; y++)
+      for (let x = -m; x <= m; x++) if (x * x + y * y <= radius * radius) inside.push([x, y]);
     const reach = Math.ceil(d / p) + 1;
     // What the covariances of pixels add up to over the aperture.
     let expected = 0;
     const has = new Set(inside.map(([x, y]) => `${x},${y}`));
     for (let dy = -reach; dy <= reach; dy++)
-      for (let dx = -reach; dx <= reach; dx++) expected += cov(dx, dy) * inside.filter(([x, y]) => has.has(`${x + dx},${y + dy}`)).length;
+      for (let dx = -reach; dx <= reach; dx++)
+        expected += cov(dx, dy) * inside.filter(([x, y]) => has.has(`${x + dx},${y + dy}`)).length;
     expected = Math.sqrt(expected) / inside.length;
     const means: number[] = [];
     const step = Math.max(m, Math.floor(Math.sqrt((width * height) / 4000)));
     for (let y = m; y < height - m; y += step)
-      for (let x = m; x < width - m; x += step) means.push(inside.reduce((s, [i, j]) => s + field[(y + j) * width + x + i]!, 0) / inside.length);
+      for (let x = m; x < width - m; x += step)
+        means.push(
+          inside.reduce((s, [i, j]) => s + field[(y + j) * width + x + i]!, 0) / inside.length,
+        );
     expect(means.length).toBeGreaterThan(1000);
     const mean = means.reduce((a, b) => a + b, 0) / means.length;
     const sigma = Math.sqrt(means.reduce((s, v) => s + (v - mean) ** 2, 0) / means.length);
@@ -106,7 +138,11 @@ describe.each(CASES)('%s at %d lines', (gauge, lines) => {
 });
 
 it('is another grain in each frame, and the same grain in each run', () => {
-  const [a, b, again] = [noise('sixteen', 960, 200, 0, 1), noise('sixteen', 960, 200, 0, 2), noise('sixteen', 960, 200, 0, 1)];
+  const [a, b, again] = [
+    noise('sixteen', 960, 200, 0, 1),
+    noise('sixteen', 960, 200, 0, 2),
+    noise('sixteen', 960, 200, 0, 1),
+  ];
   expect(again).toEqual(a);
   const correlation = a.reduce((s, v, i) => s + v * b[i]!, 0) / a.reduce((s, v) => s + v * v, 0);
   expect(Math.abs(correlation)).toBeLessThan(0.02);

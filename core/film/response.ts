@@ -1,6 +1,7 @@
 /**
- * What film does to light, in double precision: layer exposures → densities of the developed film → print exposure →
- * densities of the print → light on the screen. The kernels' tables are made from these functions and held to them.
+ * What film does to light, in double precision: layer exposures → densities of the developed film →
+ * print exposure → densities of the print → light on the screen. The kernels' tables are made from
+ * these functions and held to them.
  */
 import { bend, LOG10_2, log10d, negativeDensity, pow10d, reversalDensity, Sampled } from './curve';
 import type { Curve, PrintStock, Rows, Stock, Three } from './stock';
@@ -39,7 +40,8 @@ export const AS_MADE: Processing = {
 };
 
 const CHANNELS = [0, 1, 2] as const;
-const times = (m: Rows, v: Three): Triple => CHANNELS.map((i) => m[i][0] * v[0] + m[i][1] * v[1] + m[i][2] * v[2]) as Triple;
+const times = (m: Rows, v: Three): Triple =>
+  CHANNELS.map((i) => m[i][0] * v[0] + m[i][1] * v[1] + m[i][2] * v[2]) as Triple;
 const RANGE = [-5.5, 5.5, 1101] as const;
 
 /** A curve with a push of `stops`: steeper, faster, more fog. */
@@ -52,20 +54,30 @@ export const pushed = (c: Curve, { push }: Pick<Stock, 'push'>, stops: number): 
 });
 
 /** Densities above the base of a neutral exposure, as they are printed or seen. */
-function scaleOf(curves: readonly [Curve, Curve, Curve], kind: Stock['kind'], matrix: Rows, x: number): Triple {
+function scaleOf(
+  curves: readonly [Curve, Curve, Curve],
+  kind: Stock['kind'],
+  matrix: Rows,
+  x: number,
+): Triple {
   const density = kind === 'negative' ? negativeDensity : reversalDensity;
   return times(matrix, CHANNELS.map((c) => density(curves[c], x) - curves[c].base) as Triple);
 }
 
 type Scale = readonly [Sampled, Sampled, Sampled];
 const scales = new WeakMap<Stock, Scale>();
-/** The neutral scale of a stock in its own chemistry, solved once: what each layer's density stands for. */
+/**
+ * The neutral scale of a stock in its own chemistry, solved once: what each layer's density stands
+ * for.
+ */
 function neutralScale(stock: Stock): Scale {
   let made = scales.get(stock);
   if (!made) {
     const [from, to, count] = RANGE,
       step = (to - from) / (count - 1);
-    const all = Array.from({ length: count }, (_, i) => scaleOf(stock.curves, stock.kind, stock.interlayer, from + i * step));
+    const all = Array.from({ length: count }, (_, i) =>
+      scaleOf(stock.curves, stock.kind, stock.interlayer, from + i * step),
+    );
     made = CHANNELS.map(
       (c) =>
         new Sampled(
@@ -84,7 +96,10 @@ export class Film {
   /** Whether there is a print: of negatives, and of what became one. */
   readonly printed: boolean;
   readonly curves: readonly [Curve, Curve, Curve];
-  /** From densities above the base to those that are printed (or seen): interlayer effects, then silver. */
+  /**
+   * From densities above the base to those that are printed (or seen): interlayer effects, then
+   * silver.
+   */
   readonly matrix: Rows;
   /** Of the viewed image: from dyes above the base to densities, silver and losses included. */
   readonly viewed: Rows;
@@ -99,12 +114,15 @@ export class Film {
     readonly print: PrintStock,
     readonly how: Processing = AS_MADE,
   ) {
-    const developed = (how.cross ? stock.cross : stock.curves).map((c) => pushed(c, stock, how.push));
+    const developed = (how.cross ? stock.cross : stock.curves).map((c) =>
+      pushed(c, stock, how.push),
+    );
     this.curves = developed as unknown as readonly [Curve, Curve, Curve];
     this.printed = (stock.kind === 'negative') !== how.cross;
     this.matrix = withSilver(stock.interlayer, how.silver);
     const dyes = this.printed ? print : stock;
-    const lost = (years: number, of: Stock['fading']): Triple => CHANNELS.map((i) => pow10d((log10d(1 - of.loss[i]) * years) / 10)) as Triple;
+    const lost = (years: number, of: Stock['fading']): Triple =>
+      CHANNELS.map((i) => pow10d((log10d(1 - of.loss[i]) * years) / 10)) as Triple;
     const years = this.printed ? how.years : how.years + stock.age;
     const left = lost(years, dyes.fading);
     const faded = dyes.dyes.map((row) => row.map((v, i) => v * left[i]!)) as unknown as Rows;
@@ -114,23 +132,34 @@ export class Film {
     this.neutral = neutralScale(stock);
     this.reference = this.neutral[1];
 
-    // A print is timed so that an 18 % grey at the rated exposure comes out as the print stock says, whatever was done
+    // A print is timed so that an 18 % grey at the rated exposure comes out as the print stock
+    // says, whatever was done
     // to the film; a stock in its own chemistry needs the same for all three layers.
     const grey = scaleOf(this.curves, this.printed ? 'negative' : 'reversal', this.matrix, 0);
     const wanted = -log10d(print.grey);
-    this.timing = CHANNELS.map((c) => this.printExposureFor(c, wanted) + this.seen(c, grey[c])) as Triple;
-    // What is looked at itself is balanced at grey where its chemistry was not its own: nothing else would do that.
-    this.balance = how.cross && !this.printed ? (CHANNELS.map((c) => wanted - this.seen(c, grey[c])) as Triple) : [0, 0, 0];
+    this.timing = CHANNELS.map(
+      (c) => this.printExposureFor(c, wanted) + this.seen(c, grey[c]),
+    ) as Triple;
+    // What is looked at itself is balanced at grey where its chemistry was not its own: nothing
+    // else would do that.
+    this.balance =
+      how.cross && !this.printed
+        ? (CHANNELS.map((c) => wanted - this.seen(c, grey[c])) as Triple)
+        : [0, 0, 0];
   }
 
-  /** Density above the base of a layer at a linear exposure (0.18 is mid grey at the rated speed). */
+  /**
+   * Density above the base of a layer at a linear exposure (0.18 is mid grey at the rated speed).
+   */
   developed(layer: 0 | 1 | 2, exposure: number): number {
     const c = this.curves[layer];
     const x = log10d(Math.max(exposure, 1e-7) / 0.18);
     return (this.printed ? negativeDensity : reversalDensity)(c, x) - c.base;
   }
 
-  /** What a layer's density stands for on the neutral scale, and the stock's own way away from it. */
+  /**
+   * What a layer's density stands for on the neutral scale, and the stock's own way away from it.
+   */
   private seen(c: 0 | 1 | 2, density: number): number {
     if (this.how.cross) return density;
     const [scale, reference] = [this.neutral[c], this.reference];
@@ -157,7 +186,10 @@ export class Film {
     return low;
   }
 
-  /** Density of the viewed image's dye (above its base), from the film's density as it is printed or seen. */
+  /**
+   * Density of the viewed image's dye (above its base), from the film's density as it is printed or
+   * seen.
+   */
   dye(c: 0 | 1 | 2, density: number): number {
     const { how } = this;
     const seen = this.seen(c, density);
@@ -172,7 +204,10 @@ export class Film {
     return (white[c] * (pow10d(-density) + flare)) / (1 + flare);
   }
 
-  /** Each layer's response to linear red, green and blue; of monochrome film behind a filter, three times the same. */
+  /**
+   * Each layer's response to linear red, green and blue; of monochrome film behind a filter, three
+   * times the same.
+   */
   sensitivities(filter = 'none'): Rows {
     const row = this.stock.filters?.[filter];
     return row ? [row, row, row] : this.stock.sensitivity;
@@ -184,19 +219,31 @@ export class Film {
 
   /** The whole way: light on the screen from layer exposures. */
   through(exposures: Three): Triple {
-    const printed = times(this.matrix, CHANNELS.map((c) => this.developed(c, exposures[c])) as Triple);
+    const printed = times(
+      this.matrix,
+      CHANNELS.map((c) => this.developed(c, exposures[c])) as Triple,
+    );
     const dyes = CHANNELS.map((c) => this.dye(c, printed[c])) as Triple;
     const seen = times(this.viewed, dyes);
     return CHANNELS.map((c) => this.light(c, seen[c] + this.stain[c])) as Triple;
   }
 }
 
-/** Densities with a share of silver beside the dyes: as dense as they are in the mean, the same in all channels. */
+/**
+ * Densities with a share of silver beside the dyes: as dense as they are in the mean, the same in
+ * all channels.
+ */
 function withSilver(m: Rows, share: number, undiminished: Rows = m): Rows {
-  return m.map((row) => row.map((v, j) => v + (share * (undiminished[0][j]! + undiminished[1][j]! + undiminished[2][j]!)) / 3)) as unknown as Rows;
+  return m.map((row) =>
+    row.map(
+      (v, j) => v + (share * (undiminished[0][j]! + undiminished[1][j]! + undiminished[2][j]!)) / 3,
+    ),
+  ) as unknown as Rows;
 }
 
-/** What is added to a channel at a density: from one stated point to the next along a smooth bend. */
+/**
+ * What is added to a channel at a density: from one stated point to the next along a smooth bend.
+ */
 function crossing(points: Stock['crossover'], density: number, c: 0 | 1 | 2): number {
   if (points.length === 0) return 0;
   const first = points[0]!,

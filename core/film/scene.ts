@@ -2,18 +2,27 @@
 import type { EncodingId } from '../image';
 import { powd } from '../kernel';
 
-/** ITU-R BT.709-6 1.2 (and BT.601, BT.2020): the camera's curve, from its signal back to scene light. */
-const fromCamera = (v: number): number => (v < 0.081 ? v / 4.5 : powd((v + 0.099) / 1.099, 1 / 0.45));
+/**
+ * ITU-R BT.709-6 1.2 (and BT.601, BT.2020): the camera's curve, from its signal back to scene
+ * light.
+ */
+const fromCamera = (v: number): number =>
+  v < 0.081 ? v / 4.5 : powd((v + 0.099) / 1.099, 1 / 0.45);
 /** IEC 61966-2-1. */
 const srgb = (l: number): number => (l <= 0.0031308 ? 12.92 * l : 1.055 * powd(l, 1 / 2.4) - 0.055);
 
 /** ITU-R BT.2408: an 18 % grey card stands at 26 cd/m² where reference white stands at 203. */
 const PQ_GREY = 26 / 203;
-/** ITU-R BT.2100 table 4: the PQ system's OOTF is BT.709's camera and BT.1886's screen of 100 cd/m². */
+/**
+ * ITU-R BT.2100 table 4: the PQ system's OOTF is BT.709's camera and BT.1886's screen of 100 cd/m².
+ */
 const pqScene = (l: number): number => fromCamera(powd((l * 203) / 100, 1 / 2.4));
 const PQ_SCALE = 0.18 / pqScene(PQ_GREY);
 
-/** How display light becomes scene light, by encoding; log, linear and HLG clips (decoded without HLG's system gamma) are scene light already. */
+/**
+ * How display light becomes scene light, by encoding; log, linear and HLG clips (decoded without
+ * HLG's system gamma) are scene light already.
+ */
 const INVERSE: Partial<Record<EncodingId, (light: number) => number>> = {
   // Display light to BT.1886's signal, the signal to scene light.
   bt709: (l) => fromCamera(powd(l, 1 / 2.4)),
@@ -27,7 +36,10 @@ const INVERSE: Partial<Record<EncodingId, (light: number) => number>> = {
 
 /** Below this share of white nothing is stretched. */
 const KNEE = 0.4;
-/** How many stops scene light is raised, of `reach` at clipped white: none up to the knee, rising smoothly. */
+/**
+ * How many stops scene light is raised, of `reach` at clipped white: none up to the knee, rising
+ * smoothly.
+ */
 function stretched(s: number, reach: number): number {
   if (reach === 0 || s <= KNEE) return s;
   const t = Math.min(1, (s - KNEE) / (1 - KNEE));
@@ -35,8 +47,9 @@ function stretched(s: number, reach: number): number {
 }
 
 /**
- * Scene light (0.18 is mid grey) from a clip's light (1 is its white). `reach` is how many stops above a display clip's
- * clipped white its highlights are taken to have reached; log clips hold theirs and are left alone.
+ * Scene light (0.18 is mid grey) from a clip's light (1 is its white). `reach` is how many stops
+ * above a display clip's clipped white its highlights are taken to have reached; log clips hold
+ * theirs and are left alone.
  */
 export function sceneLight(encoding: EncodingId, reach: number): (light: number) => number {
   const inverse = INVERSE[encoding];

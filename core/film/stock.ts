@@ -1,10 +1,14 @@
-/** Data of a film stock or a print stock, as their files hold them (docs/stock.schema.json). Layers are red, green, blue. */
+/**
+ * Data of a film stock or a print stock, as their files hold them (docs/stock.schema.json). Layers
+ * are red, green, blue.
+ */
 export type Three = readonly [number, number, number];
 export type Rows = readonly [Three, Three, Three];
 
 /**
- * A characteristic curve, log₁₀ exposure to density, as ISO 6, ISO 5800 and ISO 2240 plot them: base plus fog, a toe, a
- * straight part and a shoulder. Exposures count from that of an 18 % grey at the rated speed.
+ * A characteristic curve, log₁₀ exposure to density, as ISO 6, ISO 5800 and ISO 2240 plot them:
+ * base plus fog, a toe, a straight part and a shoulder. Exposures count from that of an 18 % grey
+ * at the rated speed.
  */
 export interface Curve {
   /** Density of the unexposed film (of a reversal film: of the fully exposed one). */
@@ -32,11 +36,17 @@ export interface Sharpness {
 }
 
 export interface Granularity {
-  /** 1000 · σ of density through a circle of 48 µm, at density 1.0 above the base (ISO 10505), a layer. */
+  /**
+   * 1000 · σ of density through a circle of 48 µm, at density 1.0 above the base (ISO 10505), a
+   * layer.
+   */
   readonly rms: Three;
   /** Diameter of the dye clouds (or silver grains), µm, a layer. */
   readonly discs: Three;
-  /** σ relative to that at 1.0, over density above the base; from one point to the next in a straight line. */
+  /**
+   * σ relative to that at 1.0, over density above the base; from one point to the next in a
+   * straight line.
+   */
   readonly over: readonly (readonly [density: number, ratio: number])[];
   /** Share of the variance that the three layers have in common. */
   readonly common: number;
@@ -51,14 +61,23 @@ export interface Stock {
   readonly layers: 'colour' | 'monochrome';
   /** ISO speed. */
   readonly speed: number;
-  /** Each layer's response to linear BT.709 red, green and blue; each row sums to 1. Monochrome film has one row a filter. */
+  /**
+   * Each layer's response to linear BT.709 red, green and blue; each row sums to 1. Monochrome film
+   * has one row a filter.
+   */
   readonly sensitivity: Rows;
   /** Of monochrome film: its response behind each taking filter, each summing to 1. */
   readonly filters?: Readonly<Record<string, Three>>;
   readonly curves: readonly [Curve, Curve, Curve];
-  /** Densities above the base that reach the image from those of each layer (interlayer effects and mask); rows sum to 1. */
+  /**
+   * Densities above the base that reach the image from those of each layer (interlayer effects and
+   * mask); rows sum to 1.
+   */
   readonly interlayer: Rows;
-  /** Density of the viewed image's red, green and blue from its cyan, magenta and yellow dyes; rows sum to 1. */
+  /**
+   * Density of the viewed image's red, green and blue from its cyan, magenta and yellow dyes; rows
+   * sum to 1.
+   */
   readonly dyes: Rows;
   readonly sharpness: readonly [Sharpness, Sharpness, Sharpness];
   readonly granularity: Granularity;
@@ -66,12 +85,23 @@ export interface Stock {
   readonly push: { readonly gamma: number; readonly speed: number; readonly fog: number };
   /** The curves in the other kind's chemistry. */
   readonly cross: readonly [Curve, Curve, Curve];
-  /** Share of each dye that is lost in ten years, and the stain the base gains in that time (density). */
+  /**
+   * Share of each dye that is lost in ten years, and the stain the base gains in that time
+   * (density).
+   */
   readonly fading: { readonly loss: Three; readonly stain: Three };
   /** Years this film has lain already. */
   readonly age: number;
-  /** Where it leaves neutral: density (of the neutral scale) and what is added to red, green and blue there. */
-  readonly crossover: readonly (readonly [density: number, red: number, green: number, blue: number])[];
+  /**
+   * Where it leaves neutral: density (of the neutral scale) and what is added to red, green and
+   * blue there.
+   */
+  readonly crossover: readonly (readonly [
+    density: number,
+    red: number,
+    green: number,
+    blue: number,
+  ])[];
 }
 
 export interface PrintStock {
@@ -93,4 +123,5 @@ export const GAUGES = {
 export type GaugeId = keyof typeof GAUGES;
 
 /** µm on film that a pixel covers, for a picture `width` pixels wide. */
-export const micronsPerPixel = (gauge: GaugeId, width: number): number => (GAUGES[gauge].width * 1000) / width;
+export const micronsPerPixel = (gauge: GaugeId, width: number): number =>
+  (GAUGES[gauge].width * 1000) / width;

@@ -1,11 +1,21 @@
-/** A look, or a chain of colour functions, computed ahead into one cube, with the largest error that this costs. */
+/**
+ * A look, or a chain of colour functions, computed ahead into one cube, with the largest error that
+ * this costs.
+ */
 import type { ClipTime } from '../time';
 import { clear } from '../compositing';
 import { Engine, expressions, groupOf } from '../engine';
 import type { ImageNode } from '../graph';
 import { codesToLight, type EncodingId, leaf, toCodes } from '../image';
 import { building, inOrder, type Node, tetrahedral } from '../kernel';
-import { isTimelessLook, type DialValues, type LookDocument, needsStatistics, resolveLayer, still } from '../look';
+import {
+  isTimelessLook,
+  type DialValues,
+  type LookDocument,
+  needsStatistics,
+  resolveLayer,
+  still,
+} from '../look';
 import { cubeValue, type CubeValue } from '../parameters';
 import { plan } from '../plan';
 import { lowerStep, isRamp, stepOf } from '../steps';
@@ -13,37 +23,54 @@ import { lowerStep, isRamp, stepOf } from '../steps';
 export interface Baked {
   readonly cube: CubeValue;
   readonly colours: Float32Array;
-  /** Largest difference from the unbaked result between the cube's entries, in code values (0…1). */
+  /**
+   * Largest difference from the unbaked result between the cube's entries, in code values (0…1).
+   */
   readonly largestError: number;
 }
 
-/** Numbers between the entries of a cube, spread evenly over all colours (additive recurrence, Roberts 2018), and the greys. */
+/**
+ * Numbers between the entries of a cube, spread evenly over all colours (additive recurrence,
+ * Roberts 2018), and the greys.
+ */
 function probes(): Float32Array[] {
   const count = 4096,
     greys = 257;
   return [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map((step) =>
-    Float32Array.from({ length: count + greys }, (_, i) => (i < count ? (0.5 + i * step) % 1 : (i - count) / (greys - 1))),
+    Float32Array.from({ length: count + greys }, (_, i) =>
+      i < count ? (0.5 + i * step) % 1 : (i - count) / (greys - 1),
+    ),
   );
 }
 
 function grid(n: number): Float32Array[] {
-  const of = (pick: (i: number) => number) => Float32Array.from({ length: n * n * n }, (_, i) => pick(i) / (n - 1));
+  const of = (pick: (i: number) => number) =>
+    Float32Array.from({ length: n * n * n }, (_, i) => pick(i) / (n - 1));
   return [of((i) => i % n), of((i) => Math.floor(i / n) % n), of((i) => Math.floor(i / n / n))];
 }
 
 /** Largest difference between a cube and what it stands for at the probes. */
-function errorOf(colours: Float32Array, n: number, truth: readonly ArrayLike<number>[], at: readonly Float32Array[]): number {
+function errorOf(
+  colours: Float32Array,
+  n: number,
+  truth: readonly ArrayLike<number>[],
+  at: readonly Float32Array[],
+): number {
   const table = { layout: { kind: 'cube', n }, colours } as const;
   let most = 0;
   for (let i = 0; i < at[0]!.length; i++) {
     const place = at.map((p) => p[i]!);
-    for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(tetrahedral(table, place, c) - truth[c]![i]!));
+    for (let c = 0; c < 3; c++)
+      most = Math.max(most, Math.abs(tetrahedral(table, place, c) - truth[c]![i]!));
   }
   return most;
 }
 
 const together = (planes: readonly ArrayLike<number>[]): Float32Array =>
-  Float32Array.from({ length: planes[0]!.length * 3 }, (_, i) => planes[i % 3]![Math.floor(i / 3)]!);
+  Float32Array.from(
+    { length: planes[0]!.length * 3 },
+    (_, i) => planes[i % 3]![Math.floor(i / 3)]!,
+  );
 
 export interface BakeOptions {
   readonly size: number;
@@ -63,12 +90,26 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
   const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
   const over = (at: readonly Float32Array[]): Float32Array[] => {
     const codes = leaf(at, at[0]!.length, 1, 'none');
-    const { result } = plan(look, { bedrock: codesToLight(codes, takes), content: 'bake', frame: 0, time: STILL, encoding: takes }, dials);
+    const { result } = plan(
+      look,
+      {
+        bedrock: codesToLight(codes, takes),
+        content: 'bake',
+        frame: 0,
+        time: STILL,
+        encoding: takes,
+      },
+      dials,
+    );
     const image = engine.compute(toCodes(result, gives));
     return [0, 1, 2].map((p) => engine.memory.plane(image, p));
   };
   const colours = together(over(grid(size)));
-  return { cube: cubeValue(look.name, '3d', size, colours), colours, largestError: errorOf(colours, size, over(probes()), probes()) };
+  return {
+    cube: cubeValue(look.name, '3d', size, colours),
+    colours,
+    largestError: errorOf(colours, size, over(probes()), probes()),
+  };
 }
 
 const PLACES = new Set<Node['op']>(['ix', 'iy', 'tap', 'fetch']);
@@ -83,19 +124,28 @@ function looksAround(result: ImageNode, from: readonly ImageNode[]): boolean {
     seen.add(n);
     if (n.inputs.some((i) => i.window && !isRamp(i.from))) return true;
     const placed = building(() =>
-      inOrder(expressions(groupOf(n, new Set<ImageNode>([n, ...n.inputs.map((i) => i.from)])))).some((e) => PLACES.has(e.op)),
+      inOrder(
+        expressions(groupOf(n, new Set<ImageNode>([n, ...n.inputs.map((i) => i.from)]))),
+      ).some((e) => PLACES.has(e.op)),
     );
     return placed || n.inputs.some((i) => visit(i.from));
   };
   return visit(result);
 }
 
-/** The steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the look can be baked. */
+/**
+ * The steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the
+ * look can be baked.
+ */
 export function notBakeable(look: LookDocument, dials: DialValues = {}): string[] {
-  // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so no numbers are needed.
+  // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so
+  // no numbers are needed.
   const [width, height] = [7680, 4320];
   const some = leaf([[], [], []], width, height, 'light', 'baking');
-  const frame = [...(look.frame ? ['its frame'] : []), ...(isTimelessLook(look) ? [] : ['what moves in it'])];
+  const frame = [
+    ...(look.frame ? ['its frame'] : []),
+    ...(isTimelessLook(look) ? [] : ['what moves in it']),
+  ];
   const layers = look.layers.flatMap((written) => {
     const layer = resolveLayer(look, written, still(dials));
     if (!layer.on || layer.opacity === 0) return [];
@@ -105,18 +155,34 @@ export function notBakeable(look: LookDocument, dials: DialValues = {}): string[
         (use) =>
           use.on &&
           use.mix > 0 &&
-          looksAround(lowerStep(stepOf(use.step)!, from, use.values, use.mix, { frame: 0, seconds: 0, rate: STILL.rate, seed: 1, width, height }), [
-            from,
-          ]),
+          looksAround(
+            lowerStep(stepOf(use.step)!, from, use.values, use.mix, {
+              frame: 0,
+              seconds: 0,
+              rate: STILL.rate,
+              seed: 1,
+              width,
+              height,
+            }),
+            [from],
+          ),
       )
       .map((use) => `${written.name}: ${stepOf(use.step)!.label}`);
-    if (layer.source === 'shot' || layer.source === 'recorded') return [...steps, `${written.name}: the clip before its balance`];
+    if (layer.source === 'shot' || layer.source === 'recorded')
+      return [...steps, `${written.name}: the clip before its balance`];
     if (layer.source === 'footage') return [...steps, `${written.name}: other footage`];
-    if (needsStatistics({ ...look, layers: [written], groups: [] })) return [...steps, `${written.name}: what is measured of each clip`];
+    if (needsStatistics({ ...look, layers: [written], groups: [] }))
+      return [...steps, `${written.name}: what is measured of each clip`];
     if (steps.length > 0) return steps;
-    const alone = plan({ ...look, layers: [written] }, { bedrock: some, content: 'bake', frame: 0, time: STILL }, dials).result;
+    const alone = plan(
+      { ...look, layers: [written] },
+      { bedrock: some, content: 'bake', frame: 0, time: STILL },
+      dials,
+    ).result;
     if (!looksAround(alone, [some])) return [];
-    return [`${written.name}: its ${layer.mattes.length > 0 ? 'mattes' : layer.placement ? 'placement' : 'group'}`];
+    return [
+      `${written.name}: its ${layer.mattes.length > 0 ? 'mattes' : layer.placement ? 'placement' : 'group'}`,
+    ];
   });
   return [...frame, ...layers];
 }

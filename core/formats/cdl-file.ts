@@ -1,4 +1,7 @@
-/** ASC Color Decision Lists, 1.2: one correction (`.cc`), a collection (`.ccc`) or a list of decisions (`.cdl`). */
+/**
+ * ASC Color Decision Lists, 1.2: one correction (`.cc`), a collection (`.ccc`) or a list of
+ * decisions (`.cdl`).
+ */
 import type { Colour } from '../parameters';
 import { fault, type FormatFault, numberOf, type Parsed, shortest } from './parsed';
 import { childOf, type Element, readXml } from './xml';
@@ -21,13 +24,25 @@ class Wrong extends Error {
   }
 }
 
-function numbers(e: Element | undefined, count: number, least: number, standard: readonly number[]): readonly number[] {
+function numbers(
+  e: Element | undefined,
+  count: number,
+  least: number,
+  standard: readonly number[],
+): readonly number[] {
   if (!e) return standard;
   const found = e.words.map(numberOf);
   if (found.length !== count || found.some((v) => v === undefined))
-    throw new Wrong({ line: e.line, message: `${e.name} needs ${count === 1 ? 'one number' : 'three numbers'}` });
+    throw new Wrong({
+      line: e.line,
+      message: `${e.name} needs ${count === 1 ? 'one number' : 'three numbers'}`,
+    });
   const low = found.find((v) => v! < least);
-  if (low !== undefined) throw new Wrong({ line: e.line, message: `${e.name} must not be below ${least}, it is ${low}` });
+  if (low !== undefined)
+    throw new Wrong({
+      line: e.line,
+      message: `${e.name} must not be below ${least}, it is ${low}`,
+    });
   return found as number[];
 }
 
@@ -35,7 +50,11 @@ function correction(e: Element, index: number): Cdl {
   const sop = childOf(e, 'SOPNode') ?? childOf(e, 'SopNode'),
     sat = childOf(e, 'SatNode') ?? childOf(e, 'SATNode');
   const of = (name: string, least: number, standard: number) =>
-    numbers(sop && childOf(sop, name), 3, least, [standard, standard, standard]) as unknown as Colour;
+    numbers(sop && childOf(sop, name), 3, least, [
+      standard,
+      standard,
+      standard,
+    ]) as unknown as Colour;
   return {
     id: e.attributes['id'] ?? `correction-${index + 1}`,
     slope: of('Slope', 0, 1),
@@ -45,7 +64,8 @@ function correction(e: Element, index: number): Cdl {
   };
 }
 
-const corrections = (e: Element): Element[] => (e.name === 'ColorCorrection' ? [e] : e.children.flatMap(corrections));
+const corrections = (e: Element): Element[] =>
+  e.name === 'ColorCorrection' ? [e] : e.children.flatMap(corrections);
 
 /** Reads any of the three kinds: at least one correction, in the file's order. */
 export function parseCdl(text: string): Parsed<Cdl[]> {
@@ -53,7 +73,10 @@ export function parseCdl(text: string): Parsed<Cdl[]> {
   if ('fault' in read) return read;
   const root = read.value;
   if (!['ColorCorrection', 'ColorCorrectionCollection', 'ColorDecisionList'].includes(root.name))
-    return fault(root.line, `"${root.name.slice(0, 40)}" is not the root of a colour decision list`);
+    return fault(
+      root.line,
+      `"${root.name.slice(0, 40)}" is not the root of a colour decision list`,
+    );
   const found = corrections(root);
   if (found.length === 0) return fault(root.line, 'the list holds no ColorCorrection');
   try {
@@ -67,7 +90,8 @@ export function parseCdl(text: string): Parsed<Cdl[]> {
 const escaped = (s: string): string => s.replace(/[<>&"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 function written(c: Cdl, space: string, namespace = ''): string {
-  const three = (name: string, v: Colour) => `${space}    <${name}>${v.map(shortest).join(' ')}</${name}>`;
+  const three = (name: string, v: Colour) =>
+    `${space}    <${name}>${v.map(shortest).join(' ')}</${name}>`;
   return [
     `${space}<ColorCorrection id="${escaped(c.id)}"${namespace}>`,
     `${space}  <SOPNode>`,
@@ -89,6 +113,8 @@ export function writeCdl(kind: CdlKind, list: readonly Cdl[]): string {
   if (kind === 'cc') return `${head}\n${written(list[0]!, '', ns)}\n`;
   if (kind === 'ccc')
     return `${head}\n<ColorCorrectionCollection${ns}>\n${list.map((c) => written(c, '  ')).join('\n')}\n</ColorCorrectionCollection>\n`;
-  const decisions = list.map((c) => `  <ColorDecision>\n${written(c, '    ')}\n  </ColorDecision>`).join('\n');
+  const decisions = list
+    .map((c) => `  <ColorDecision>\n${written(c, '    ')}\n  </ColorDecision>`)
+    .join('\n');
   return `${head}\n<ColorDecisionList${ns}>\n${decisions}\n</ColorDecisionList>\n`;
 }

@@ -1,8 +1,15 @@
 /**
- * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Read are Matrix, Range,
- * LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; what is not read is named.
+ * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Read
+ * are Matrix, Range, LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; what is not read
+ * is named.
  */
-import { floatsAsText, MOST_PROCESS_NODES, MOST_TABLE_LENGTH, MOST_TABLE_SIDE, type ProcessNode } from '../parameters';
+import {
+  floatsAsText,
+  MOST_PROCESS_NODES,
+  MOST_TABLE_LENGTH,
+  MOST_TABLE_SIDE,
+  type ProcessNode,
+} from '../parameters';
 import { type ColourFunction, processInDouble } from '../steps';
 import { cdlNode, exponentNode, logNode } from './clf-curves';
 import { NodeFault, wrong } from './clf-node';
@@ -17,31 +24,45 @@ export interface Process {
 }
 
 export const MOST_WORDS = 129 ** 3 * 3 + 10_000;
-const DEPTHS: Record<string, number> = { '8i': 255, '10i': 1023, '12i': 4095, '16i': 65535, '16f': 1, '32f': 1 };
+const DEPTHS: Record<string, number> = {
+  '8i': 255,
+  '10i': 1023,
+  '12i': 4095,
+  '16i': 65535,
+  '16f': 1,
+  '32f': 1,
+};
 
 /** What 1.0 is in a node's own numbers, on the way in or out. */
 function scaleOf(e: Element, end: 'inBitDepth' | 'outBitDepth'): number {
   const depth = e.attributes[end];
   return depth === undefined
     ? wrong(e, `${end} is missing`)
-    : (DEPTHS[depth] ?? wrong(e, `${end} "${depth.slice(0, 20)}" is none of ${Object.keys(DEPTHS).join(', ')}`));
+    : (DEPTHS[depth] ??
+        wrong(e, `${end} "${depth.slice(0, 20)}" is none of ${Object.keys(DEPTHS).join(', ')}`));
 }
 
 function arrayOf(e: Element): { dim: number[]; numbers: number[] } {
   const array = childOf(e, 'Array') ?? wrong(e, 'it has no Array');
   const dim = (array.attributes['dim'] ?? '').trim().split(/\s+/).map(Number);
-  if (dim.length < 2 || dim.some((d) => !Number.isInteger(d) || d < 1)) wrong(array, 'dim must be whole numbers');
-  const count = dim.reduce((a, b) => a * b, 1) / (e.name === 'Matrix' && dim.length === 3 ? dim[2]! : 1);
+  if (dim.length < 2 || dim.some((d) => !Number.isInteger(d) || d < 1))
+    wrong(array, 'dim must be whole numbers');
+  const count =
+    dim.reduce((a, b) => a * b, 1) / (e.name === 'Matrix' && dim.length === 3 ? dim[2]! : 1);
   if (!(count <= MOST_WORDS)) wrong(array, `dim ${dim.join(' ')} is larger than can be read`);
-  if (array.words.length !== count) wrong(array, `dim ${dim.join(' ')} needs ${count} numbers, there are ${array.words.length}`);
-  const numbers = array.words.map((w) => numberOf(w) ?? wrong(array, `"${w.slice(0, 40)}" is no number`));
+  if (array.words.length !== count)
+    wrong(array, `dim ${dim.join(' ')} needs ${count} numbers, there are ${array.words.length}`);
+  const numbers = array.words.map(
+    (w) => numberOf(w) ?? wrong(array, `"${w.slice(0, 40)}" is no number`),
+  );
   return { dim, numbers };
 }
 
 function matrixNode(e: Element): ProcessNode {
   const { dim, numbers } = arrayOf(e);
   const [rows, columns] = dim as [number, number];
-  if (rows !== 3 || (columns !== 3 && columns !== 4)) wrong(e, 'a matrix has 3 rows and 3 or 4 columns');
+  if (rows !== 3 || (columns !== 3 && columns !== 4))
+    wrong(e, 'a matrix has 3 rows and 3 or 4 columns');
   const gain = scaleOf(e, 'inBitDepth') / scaleOf(e, 'outBitDepth'),
     shift = 1 / scaleOf(e, 'outBitDepth');
   const at = (r: number, c: number): number => numbers[r * columns + c]!;
@@ -64,15 +85,28 @@ function rangeNode(e: Element): ProcessNode {
     maxIn = at('maxInValue', 'inBitDepth'),
     minOut = at('minOutValue', 'outBitDepth'),
     maxOut = at('maxOutValue', 'outBitDepth');
-  if ((minIn === undefined) !== (minOut === undefined) || (maxIn === undefined) !== (maxOut === undefined))
+  if (
+    (minIn === undefined) !== (minOut === undefined) ||
+    (maxIn === undefined) !== (maxOut === undefined)
+  )
     wrong(e, 'each minimum and maximum is given for in and out, or for neither');
   const style = e.attributes['style'] ?? 'Clamp';
-  if (style !== 'Clamp' && style !== 'noClamp') wrong(e, `the style "${style.slice(0, 40)}" is not read`);
-  if (minIn !== undefined && maxIn !== undefined && minIn >= maxIn) wrong(e, 'minInValue must lie below maxInValue');
-  const scale = minIn !== undefined && maxIn !== undefined ? (maxOut! - minOut!) / (maxIn - minIn) : 1;
-  const offset = minIn !== undefined ? minOut! - minIn * scale : maxIn !== undefined ? maxOut! - maxIn : 0;
+  if (style !== 'Clamp' && style !== 'noClamp')
+    wrong(e, `the style "${style.slice(0, 40)}" is not read`);
+  if (minIn !== undefined && maxIn !== undefined && minIn >= maxIn)
+    wrong(e, 'minInValue must lie below maxInValue');
+  const scale =
+    minIn !== undefined && maxIn !== undefined ? (maxOut! - minOut!) / (maxIn - minIn) : 1;
+  const offset =
+    minIn !== undefined ? minOut! - minIn * scale : maxIn !== undefined ? maxOut! - maxIn : 0;
   const hold = style === 'Clamp';
-  return { node: 'range', scale, offset, ...(hold && minOut !== undefined && { min: minOut }), ...(hold && maxOut !== undefined && { max: maxOut }) };
+  return {
+    node: 'range',
+    scale,
+    offset,
+    ...(hold && minOut !== undefined && { min: minOut }),
+    ...(hold && maxOut !== undefined && { max: maxOut }),
+  };
 }
 
 /** The number that a half float's bits stand for; undefined where it is not finite. */
@@ -90,16 +124,20 @@ function lut1dNode(e: Element): ProcessNode {
     raw = e.attributes['rawHalfs'] === 'true';
   const { dim, numbers } = arrayOf(e);
   const [n, columns] = dim as [number, number];
-  if (n < 2 || n > MOST_TABLE_LENGTH || (columns !== 1 && columns !== 3)) wrong(e, `dim must be a length from 2 to ${MOST_TABLE_LENGTH}, and 1 or 3`);
+  if (n < 2 || n > MOST_TABLE_LENGTH || (columns !== 1 && columns !== 3))
+    wrong(e, `dim must be a length from 2 to ${MOST_TABLE_LENGTH}, and 1 or 3`);
   if (half && n !== 65536) wrong(e, 'a table over half floats has 65536 entries');
   const hue = e.attributes['hueAdjust'] ?? 'none';
-  if (hue !== 'none' && hue !== 'dw3') wrong(e, `hueAdjust "${hue.slice(0, 40)}" is not read; read are none and dw3`);
+  if (hue !== 'none' && hue !== 'dw3')
+    wrong(e, `hueAdjust "${hue.slice(0, 40)}" is not read; read are none and dw3`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
   // Entries for what is no number or endless are never looked up, and may be anything.
   const of = (v: number, i: number): number => {
     const reached = !half || ((Math.floor(i / columns) >> 10) & 31) !== 31;
-    const value = raw ? (halfOf(v) ?? (reached ? wrong(e, `${v} are not the bits of a finite half float`) : 0)) : v / out;
+    const value = raw
+      ? (halfOf(v) ?? (reached ? wrong(e, `${v} are not the bits of a finite half float`) : 0))
+      : v / out;
     return reached || Number.isFinite(value) ? value : 0;
   };
   return {
@@ -120,10 +158,18 @@ function linear(e: Element): void {
 function lut3dNode(e: Element): ProcessNode {
   const { dim, numbers } = arrayOf(e);
   const [n] = dim as [number];
-  if (dim.length !== 4 || n < 2 || n > MOST_TABLE_SIDE || dim[1] !== n || dim[2] !== n || dim[3] !== 3)
+  if (
+    dim.length !== 4 ||
+    n < 2 ||
+    n > MOST_TABLE_SIDE ||
+    dim[1] !== n ||
+    dim[2] !== n ||
+    dim[3] !== 3
+  )
     wrong(e, `dim must be n n n 3 with n from 2 to ${MOST_TABLE_SIDE}`);
   const how = e.attributes['interpolation'] ?? 'trilinear';
-  if (how !== 'trilinear' && how !== 'tetrahedral') wrong(e, `interpolation "${how.slice(0, 40)}" is not read; read are trilinear and tetrahedral`);
+  if (how !== 'trilinear' && how !== 'tetrahedral')
+    wrong(e, `interpolation "${how.slice(0, 40)}" is not read; read are trilinear and tetrahedral`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
   // Blue changes fastest here, red in our cubes.
@@ -150,7 +196,11 @@ const ENDS = ['minInValue', 'maxInValue', 'minOutValue', 'maxOutValue'];
 const NODES: Record<string, Reader> = {
   Matrix: { read: matrixNode, attributes: [], children: ['Array'] },
   Range: { read: rangeNode, attributes: ['style'], children: ENDS },
-  LUT1D: { read: lut1dNode, attributes: ['interpolation', 'halfDomain', 'rawHalfs', 'hueAdjust'], children: ['Array'] },
+  LUT1D: {
+    read: lut1dNode,
+    attributes: ['interpolation', 'halfDomain', 'rawHalfs', 'hueAdjust'],
+    children: ['Array'],
+  },
   LUT3D: { read: lut3dNode, attributes: ['interpolation'], children: ['Array'] },
   ASC_CDL: { read: cdlNode, attributes: ['style'], children: ['SOPNode', 'SatNode'] },
   Log: { read: logNode, attributes: ['style'], children: ['LogParams'] },
@@ -159,7 +209,9 @@ const NODES: Record<string, Reader> = {
 const OF_ALL = new Set(['id', 'name', 'inBitDepth', 'outBitDepth', 'xmlns']);
 /** Throws for what a node holds that would change its result and is not read. */
 function checked(e: Element, { attributes, children }: Reader): void {
-  const attribute = Object.keys(e.attributes).find((a) => !OF_ALL.has(a) && !a.startsWith('xmlns:') && !attributes.includes(a));
+  const attribute = Object.keys(e.attributes).find(
+    (a) => !OF_ALL.has(a) && !a.startsWith('xmlns:') && !attributes.includes(a),
+  );
   if (attribute) wrong(e, `${attribute} is not read`);
   const child = e.children.find((c) => c.name !== 'Description' && !children.includes(c.name));
   if (child) wrong(child, `it is not read in ${e.name}`);
@@ -171,16 +223,22 @@ export function parseClf(text: string, name = 'CLF'): Parsed<Process> {
   const read = readXml(text, MOST_WORDS);
   if ('fault' in read) return read;
   const root = read.value;
-  if (root.name !== 'ProcessList') return fault(root.line, `"${root.name.slice(0, 40)}" is not the root of a process list`);
+  if (root.name !== 'ProcessList')
+    return fault(root.line, `"${root.name.slice(0, 40)}" is not the root of a process list`);
   const nodes: ProcessNode[] = [];
   try {
     for (const e of root.children) {
       if (SILENT.has(e.name)) continue;
       const node = NODES[e.name];
-      if (!node) return fault(e.line, `the node "${e.name.slice(0, 40)}" is not read; read are ${Object.keys(NODES).join(', ')}`);
+      if (!node)
+        return fault(
+          e.line,
+          `the node "${e.name.slice(0, 40)}" is not read; read are ${Object.keys(NODES).join(', ')}`,
+        );
       checked(e, node);
       nodes.push(node.read(e));
-      if (nodes.length > MOST_PROCESS_NODES) return fault(e.line, `a list of more than ${MOST_PROCESS_NODES} nodes is not read`);
+      if (nodes.length > MOST_PROCESS_NODES)
+        return fault(e.line, `a list of more than ${MOST_PROCESS_NODES} nodes is not read`);
     }
   } catch (e) {
     if (e instanceof NodeFault) return { fault: e.at };

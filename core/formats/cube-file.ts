@@ -1,6 +1,6 @@
 /**
- * `.cube` tables of one and three dimensions, with `TITLE`, `DOMAIN_MIN`, `DOMAIN_MAX` or input ranges, comments, and
- * any line ends. Red changes fastest in three dimensions.
+ * `.cube` tables of one and three dimensions, with `TITLE`, `DOMAIN_MIN`, `DOMAIN_MAX` or input
+ * ranges, comments, and any line ends. Red changes fastest in three dimensions.
  */
 import { type Colour, cubeValue, type CubeValue, MOST_ENTRIES, MOST_SIDE } from '../parameters';
 import { fault, MOST_BYTES, numberOf, type Parsed, shortest } from './parsed';
@@ -16,9 +16,17 @@ interface Reading {
 }
 
 /** What is wrong with a header line, or undefined once it is taken. */
-function header(r: Reading, word: string, rest: readonly string[], line: string): string | undefined {
+function header(
+  r: Reading,
+  word: string,
+  rest: readonly string[],
+  line: string,
+): string | undefined {
   const numbers = rest.map(numberOf);
-  const three = numbers.length === 3 && numbers.every((v) => v !== undefined) ? (numbers as unknown as Colour) : undefined;
+  const three =
+    numbers.length === 3 && numbers.every((v) => v !== undefined)
+      ? (numbers as unknown as Colour)
+      : undefined;
   switch (word) {
     case 'TITLE':
       r.name = line.slice(5).trim().replace(/^"|"$/g, '').slice(0, 200);
@@ -27,9 +35,18 @@ function header(r: Reading, word: string, rest: readonly string[], line: string)
     case 'LUT_3D_SIZE': {
       const kind = word === 'LUT_1D_SIZE' ? '1d' : '3d',
         most = kind === '1d' ? MOST_ENTRIES : MOST_SIDE;
-      if (r.kind) return r.kind === kind ? `${word} is given twice` : 'holds a curve and a cube: only one of them can be read';
+      if (r.kind)
+        return r.kind === kind
+          ? `${word} is given twice`
+          : 'holds a curve and a cube: only one of them can be read';
       const [size] = numbers;
-      if (rest.length !== 1 || size === undefined || !Number.isInteger(size) || size < 2 || size > most)
+      if (
+        rest.length !== 1 ||
+        size === undefined ||
+        !Number.isInteger(size) ||
+        size < 2 ||
+        size > most
+      )
         return `${word} must be one whole number from 2 to ${most}`;
       r.kind = kind;
       r.size = size;
@@ -44,7 +61,8 @@ function header(r: Reading, word: string, rest: readonly string[], line: string)
     case 'LUT_1D_INPUT_RANGE':
     case 'LUT_3D_INPUT_RANGE': {
       const [lo, hi] = numbers;
-      if (rest.length !== 2 || lo === undefined || hi === undefined) return `${word} needs two numbers`;
+      if (rest.length !== 2 || lo === undefined || hi === undefined)
+        return `${word} needs two numbers`;
       r.lo = [lo, lo, lo];
       r.hi = [hi, hi, hi];
       return undefined;
@@ -60,7 +78,8 @@ function entry(r: Reading, words: readonly string[]): string | undefined {
   if (!r.kind) return 'numbers stand before LUT_1D_SIZE or LUT_3D_SIZE';
   if (words.length !== 3) return `an entry has three numbers, this line has ${words.length}`;
   r.colours ??= new Float32Array(entriesOf(r) * 3);
-  if (r.filled === r.colours.length) return `there are more than the ${entriesOf(r)} entries that the size announces`;
+  if (r.filled === r.colours.length)
+    return `there are more than the ${entriesOf(r)} entries that the size announces`;
   for (const word of words) {
     const v = numberOf(word);
     if (v === undefined) return `"${word.slice(0, 40)}" is no number`;
@@ -72,8 +91,17 @@ function entry(r: Reading, words: readonly string[]): string | undefined {
 
 /** Reads a `.cube` file's text. */
 export function parseCube(text: string, name = 'LUT'): Parsed<CubeValue> {
-  if (text.length > MOST_BYTES) return fault(1, `the file is larger than ${MOST_BYTES / 2 ** 20} MiB`);
-  const r: Reading = { name, kind: undefined, size: 0, lo: [0, 0, 0], hi: [1, 1, 1], colours: undefined, filled: 0 };
+  if (text.length > MOST_BYTES)
+    return fault(1, `the file is larger than ${MOST_BYTES / 2 ** 20} MiB`);
+  const r: Reading = {
+    name,
+    kind: undefined,
+    size: 0,
+    lo: [0, 0, 0],
+    hi: [1, 1, 1],
+    colours: undefined,
+    filled: 0,
+  };
   const ends = /\r\n?|\n|$/g;
   let number = 0;
   for (let at = 0; at <= text.length;) {
@@ -84,15 +112,19 @@ export function parseCube(text: string, name = 'LUT'): Parsed<CubeValue> {
     const line = text.slice(at, end.index).trim();
     if (line !== '' && !line.startsWith('#')) {
       const words = line.split(/\s+/);
-      const wrong = /^[\d.+-]/.test(line) ? entry(r, words) : header(r, words[0]!, words.slice(1), line);
+      const wrong = /^[\d.+-]/.test(line)
+        ? entry(r, words)
+        : header(r, words[0]!, words.slice(1), line);
       if (wrong) return fault(number, wrong);
     }
     if (end[0] === '') break;
     at = end.index + end[0].length;
   }
   if (!r.kind) return fault(number, 'the file names no size (LUT_1D_SIZE or LUT_3D_SIZE)');
-  if (!r.colours || r.filled < r.colours.length) return fault(number, `the file ends after ${r.filled / 3} of ${entriesOf(r)} entries`);
-  if (r.lo.some((l, i) => l >= r.hi[i]!)) return fault(number, 'DOMAIN_MIN must lie below DOMAIN_MAX in every channel');
+  if (!r.colours || r.filled < r.colours.length)
+    return fault(number, `the file ends after ${r.filled / 3} of ${entriesOf(r)} entries`);
+  if (r.lo.some((l, i) => l >= r.hi[i]!))
+    return fault(number, 'DOMAIN_MIN must lie below DOMAIN_MAX in every channel');
   return { value: cubeValue(r.name, r.kind, r.size, r.colours, r.lo, r.hi) };
 }
 
@@ -104,6 +136,9 @@ export function writeCube(cube: CubeValue, colours: Float32Array): string {
     `DOMAIN_MIN ${cube.lo.map(shortest).join(' ')}`,
     `DOMAIN_MAX ${cube.hi.map(shortest).join(' ')}`,
   ];
-  for (let i = 0; i < colours.length; i += 3) lines.push(`${shortest(colours[i]!)} ${shortest(colours[i + 1]!)} ${shortest(colours[i + 2]!)}`);
+  for (let i = 0; i < colours.length; i += 3)
+    lines.push(
+      `${shortest(colours[i]!)} ${shortest(colours[i + 1]!)} ${shortest(colours[i + 2]!)}`,
+    );
   return `${lines.join('\n')}\n`;
 }

@@ -1,6 +1,7 @@
 /**
- * Files that other programs share with this one: `.cube` tables, ASC CDL lists, CLF process lists. Parsers answer with
- * what they read or with what is wrong and in which line; they never throw, and stop at the first fault.
+ * Files that other programs share with this one: `.cube` tables, ASC CDL lists, CLF process lists.
+ * Parsers answer with what they read or with what is wrong and in which line; they never throw, and
+ * stop at the first fault.
  */
 export { MOST_BYTES, type Parsed, inOneLine } from './parsed';
 export { parseCube, writeCube } from './cube-file';
@@ -8,5 +9,14 @@ export { type Cdl, parseCdl, writeCdl, type CdlKind } from './cdl-file';
 export { type Process, parseClf } from './clf-file';
 export { bake, type Baked, notBakeable } from './bake';
 export { isCard, readCard, writeCard } from './look-card';
-export { isPackage, isPng, type LookPackage, PACKAGE_ENDING, type PackedPlate, readPackage, type Thumbnail, writePackage } from './look-package';
+export {
+  isPackage,
+  isPng,
+  type LookPackage,
+  PACKAGE_ENDING,
+  type PackedPlate,
+  readPackage,
+  type Thumbnail,
+  writePackage,
+} from './look-package';
 export { lutFromFile } from './lut-file';

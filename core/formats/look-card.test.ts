@@ -16,7 +16,12 @@ describe('a look card', () => {
   it('is the picture it was, for any program, and gives the look back', async () => {
     const plain = await picture(),
       card = writeCard(plain, { look, version: 7, thumbnails: [] });
-    expect([isCard(plain), isCard(card), isPng(plain), isPng(deflateSync('no picture'))]).toEqual([false, true, true, false]);
+    expect([isCard(plain), isCard(card), isPng(plain), isPng(deflateSync('no picture'))]).toEqual([
+      false,
+      true,
+      true,
+      false,
+    ]);
     const [was, is] = await Promise.all([plain, card].map((p) => sharp(p).raw().toBuffer()));
     expect(is!.equals(was!)).toBe(true);
     const read = readCard(card, 'card');
@@ -40,7 +45,9 @@ describe('a look card', () => {
     bent[at] = bent[at]! ^ 1;
     expect(said(bent)).toContain('damaged');
     for (let i = 0; i < card.length; i += 97) said(card.subarray(0, i));
-    expect(() => writeCard(card.subarray(0, 30), { look, version: 1, thumbnails: [] })).toThrow('whole PNG');
+    expect(() => writeCard(card.subarray(0, 30), { look, version: 1, thumbnails: [] })).toThrow(
+      'whole PNG',
+    );
     // Saved anew by another program it has lost its look.
     expect(said(new Uint8Array(await sharp(card).png().toBuffer()))).toContain('carries no look');
   });

@@ -1,6 +1,7 @@
 /**
- * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look itself, in a chunk of our own which other
- * programs leave alone: `wbLk` holds a look package. A picture that was saved anew elsewhere may have lost it.
+ * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look itself, in a chunk of
+ * our own which other programs leave alone: `wbLk` holds a look package. A picture that was saved
+ * anew elsewhere may have lost it.
  */
 import { isPng, type LookPackage, readPackage, writePackage } from './look-package';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
@@ -54,9 +55,13 @@ function chunksOf(png: Uint8Array): Chunk[] | undefined {
 }
 
 /** Whether bytes are a picture that carries a look. */
-export const isCard = (bytes: Uint8Array): boolean => chunksOf(bytes)?.some((c) => c.type === CHUNK) ?? false;
+export const isCard = (bytes: Uint8Array): boolean =>
+  chunksOf(bytes)?.some((c) => c.type === CHUNK) ?? false;
 
-/** A picture (PNG) with a look in it; the picture itself is not changed. Throws where it is no whole PNG. */
+/**
+ * A picture (PNG) with a look in it; the picture itself is not changed. Throws where it is no whole
+ * PNG.
+ */
 export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
   const end = chunksOf(png)?.find((c) => c.type === 'IEND')?.at;
   if (end === undefined) throw new Error('a card needs a whole PNG');
@@ -79,8 +84,13 @@ export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
 /** The look in a card, and the card as its picture. Never throws. */
 export function readCard(png: Uint8Array, name: string): Parsed<LookPackage> {
   const chunk = chunksOf(png)?.find((c) => c.type === CHUNK);
-  if (!chunk) return fault(1, 'this picture carries no look: a card that another program saved anew may have lost it');
-  if (crc(chunk.named) !== chunk.sum || chunk.data.length > MOST_BYTES) return fault(1, 'the look in this card is damaged');
+  if (!chunk)
+    return fault(
+      1,
+      'this picture carries no look: a card that another program saved anew may have lost it',
+    );
+  if (crc(chunk.named) !== chunk.sum || chunk.data.length > MOST_BYTES)
+    return fault(1, 'the look in this card is damaged');
   const read = readPackage(chunk.data);
   return 'value' in read ? { value: { ...read.value, thumbnails: [{ name, png }] } } : read;
 }

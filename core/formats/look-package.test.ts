@@ -15,7 +15,8 @@ const whole: LookPackage = {
 };
 const repacked = (change: (files: Record<string, Uint8Array>) => Record<string, Uint8Array>) =>
   readPackage(zipSync(change(unzipSync(writePackage(whole)))));
-const wrong = (read: ReturnType<typeof readPackage>): string => ('fault' in read ? read.fault.message : '');
+const wrong = (read: ReturnType<typeof readPackage>): string =>
+  'fault' in read ? read.fault.message : '';
 
 describe('look packages', () => {
   it('read as they were written, to the last number', () => {
@@ -39,7 +40,9 @@ describe('look packages', () => {
         { ...plate, pin: 'nobody' },
       ],
     });
-    expect(readPackage(odd)).toEqual({ value: { ...made, plates: [{ ...plate, name: '..-..-evil.png' }] } });
+    expect(readPackage(odd)).toEqual({
+      value: { ...made, plates: [{ ...plate, name: '..-..-evil.png' }] },
+    });
   });
   it('leave what is not known alone, and pictures that are none', () => {
     const read = repacked((files) => ({
@@ -53,20 +56,33 @@ describe('look packages', () => {
   it('say what is wrong with them', () => {
     expect(wrong(readPackage(strToU8('{}')))).toMatch(/does not begin as a zip/);
     expect(wrong(readPackage(writePackage(whole).slice(0, 200)))).toMatch(/damaged/);
-    expect(wrong(repacked(({ 'about.json': _, ...files }) => files))).toMatch(/about\.json is missing/);
-    expect(wrong(repacked((files) => ({ ...files, 'about.json': strToU8('{"package":2}') })))).toMatch(/another package than 1/);
-    expect(wrong(repacked(({ 'look.json': _, ...files }) => files))).toMatch(/look\.json is missing/);
-    expect(wrong(repacked((files) => ({ ...files, 'look.json': strToU8('{"schema":1}') })))).toMatch(/cannot be used/);
+    expect(wrong(repacked(({ 'about.json': _, ...files }) => files))).toMatch(
+      /about\.json is missing/,
+    );
+    expect(
+      wrong(repacked((files) => ({ ...files, 'about.json': strToU8('{"package":2}') }))),
+    ).toMatch(/another package than 1/);
+    expect(wrong(repacked(({ 'look.json': _, ...files }) => files))).toMatch(
+      /look\.json is missing/,
+    );
+    expect(
+      wrong(repacked((files) => ({ ...files, 'look.json': strToU8('{"schema":1}') }))),
+    ).toMatch(/cannot be used/);
   });
   it('never throw, whatever the bytes', () => {
     const bytes = writePackage(whole);
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.integer({ min: 0, max: 255 })), { maxLength: 12 }), (changes) => {
-        const damaged = bytes.slice();
-        for (const [at, v] of changes) damaged[at] = v;
-        const read = readPackage(damaged);
-        return 'value' in read || read.fault.message.length > 0;
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.integer({ min: 0, max: 255 })), {
+          maxLength: 12,
+        }),
+        (changes) => {
+          const damaged = bytes.slice();
+          for (const [at, v] of changes) damaged[at] = v;
+          const read = readPackage(damaged);
+          return 'value' in read || read.fault.message.length > 0;
+        },
+      ),
       { numRuns: 150 },
     );
   });

@@ -35,7 +35,8 @@ const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 /** Whether bytes begin as a PNG does. */
 export const isPng = (b: Uint8Array): boolean => PNG.every((v, i) => b[i] === v);
 /** Whether bytes begin as a zip does. */
-export const isPackage = (b: Uint8Array): boolean => b[0] === 0x50 && b[1] === 0x4b && b[2] === 3 && b[3] === 4;
+export const isPackage = (b: Uint8Array): boolean =>
+  b[0] === 0x50 && b[1] === 0x4b && b[2] === 3 && b[3] === 4;
 
 /** A name that stays in its folder. */
 const inFolder = (name: string): string => name.replace(/[/\\\0]/g, '-');
@@ -43,14 +44,23 @@ const inFolder = (name: string): string => name.replace(/[/\\\0]/g, '-');
 /** The package's bytes: the same package gives the same bytes, whenever it is written. */
 export function writePackage({ look, version, thumbnails, plates = [] }: LookPackage): Uint8Array {
   const about = { package: PACKAGE, name: look.name, version };
-  const pictures = thumbnails.slice(0, MOST_THUMBNAILS).map((t, i) => [`${i + 1} ${t.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.png`, t.png] as const);
+  const pictures = thumbnails
+    .slice(0, MOST_THUMBNAILS)
+    .map((t, i) => [`${i + 1} ${t.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.png`, t.png] as const);
   const json = (v: unknown) => strToU8(`${JSON.stringify(v, null, 2)}\n`);
   return zipSync(
     {
       'about.json': json(about),
       'look.json': json(look),
-      thumbnails: Object.fromEntries(pictures.map(([name, png]) => [name, [png, { level: 0 as const }]])),
-      ...Object.fromEntries(plates.map((p) => [`plates/${p.pin}/${inFolder(p.name)}`, [p.bytes, { level: 0 as const }]])),
+      thumbnails: Object.fromEntries(
+        pictures.map(([name, png]) => [name, [png, { level: 0 as const }]]),
+      ),
+      ...Object.fromEntries(
+        plates.map((p) => [
+          `plates/${p.pin}/${inFolder(p.name)}`,
+          [p.bytes, { level: 0 as const }],
+        ]),
+      ),
     },
     { mtime: '1980-01-01T12:00:00' },
   );
@@ -58,20 +68,25 @@ export function writePackage({ look, version, thumbnails, plates = [] }: LookPac
 
 /** Reads a package; what it does not know of in it is left alone. Never throws. */
 export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
-  if (!isPackage(bytes)) return fault(1, 'this is no look package: it does not begin as a zip does');
+  if (!isPackage(bytes))
+    return fault(1, 'this is no look package: it does not begin as a zip does');
   let files: Record<string, Uint8Array>;
   let size = 0;
   try {
     files = unzipSync(bytes, {
       filter: (f) => {
         size += f.originalSize;
-        return size <= MOST_BYTES && /^(about\.json|look\.json|thumbnails\/[^/]+\.png|plates\/[^/]+\/[^/]+)$/.test(f.name);
+        return (
+          size <= MOST_BYTES &&
+          /^(about\.json|look\.json|thumbnails\/[^/]+\.png|plates\/[^/]+\/[^/]+)$/.test(f.name)
+        );
       },
     });
   } catch (e) {
     return fault(1, `the package is damaged: ${(e as Error).message}`);
   }
-  if (size > MOST_BYTES) return fault(1, `the package holds more than ${MOST_BYTES / 2 ** 20} MiB: no look does`);
+  if (size > MOST_BYTES)
+    return fault(1, `the package holds more than ${MOST_BYTES / 2 ** 20} MiB: no look does`);
   const json = (name: string): unknown => {
     try {
       return files[name] && JSON.parse(strFromU8(files[name]));
@@ -81,7 +96,10 @@ export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
   };
   const about = json('about.json') as { package?: unknown; version?: unknown } | undefined;
   if (about?.package !== PACKAGE)
-    return fault(1, `about.json is missing, or says another package than ${PACKAGE}: this version of the application reads no other`);
+    return fault(
+      1,
+      `about.json is missing, or says another package than ${PACKAGE}: this version of the application reads no other`,
+    );
   const plain = json('look.json');
   if (plain === undefined) return fault(1, 'look.json is missing or is not JSON');
   const read = readLook(plain);
@@ -89,8 +107,12 @@ export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
   const thumbnails = Object.entries(files)
     .filter(([name, png]) => name.startsWith('thumbnails/') && isPng(png))
     .slice(0, MOST_THUMBNAILS)
-    .map(([name, png]) => ({ name: name.slice('thumbnails/'.length, -'.png'.length).replace(/^\d+ /, ''), png }));
-  const version = typeof about.version === 'number' && Number.isInteger(about.version) ? about.version : 1;
+    .map(([name, png]) => ({
+      name: name.slice('thumbnails/'.length, -'.png'.length).replace(/^\d+ /, ''),
+      png,
+    }));
+  const version =
+    typeof about.version === 'number' && Number.isInteger(about.version) ? about.version : 1;
   const plates = Object.entries(files).flatMap(([path, bytes]): PackedPlate[] => {
     const [folder, pin, name] = path.split('/');
     const asked = read.look.pins?.some((p) => p.key === pin && p.kind === 'footage') ?? false;

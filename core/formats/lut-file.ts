@@ -11,7 +11,8 @@ export function lutFromFile(fileName: string, text: string): LutRead {
   const name = fileName.replace(/^.*[/\\]/, '');
   const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase();
   if (ending === 'cube') return parseCube(text, name);
-  if (ending !== 'clf' && ending !== 'xml') return fault(1, `"${name}" is neither a .cube nor a .clf file`);
+  if (ending !== 'clf' && ending !== 'xml')
+    return fault(1, `"${name}" is neither a .cube nor a .clf file`);
   const read = parseClf(text, name);
   if ('fault' in read) return read;
   return { value: processValue(read.value.name.slice(0, 200), read.value.nodes) };

@@ -9,8 +9,11 @@ export type Parsed<T> = { readonly value: T } | { readonly fault: FormatFault };
 /** No table or list worth reading is larger; whoever reads a file looks at its size first. */
 export const MOST_BYTES = 64 * 2 ** 20;
 
-export const fault = (line: number, message: string): { readonly fault: FormatFault } => ({ fault: { line, message } });
-export const inOneLine = (name: string, f: FormatFault): string => `${name}, line ${f.line}: ${f.message}`;
+export const fault = (line: number, message: string): { readonly fault: FormatFault } => ({
+  fault: { line, message },
+});
+export const inOneLine = (name: string, f: FormatFault): string =>
+  `${name}, line ${f.line}: ${f.message}`;
 
 const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/;
 /** A finite number as files write it; undefined for anything else (also `nan`, `inf`, `0x1`). */

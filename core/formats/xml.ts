@@ -1,4 +1,7 @@
-/** XML read strictly and only as far as these formats need: no document types, no entities of its own, bounded depth. */
+/**
+ * XML read strictly and only as far as these formats need: no document types, no entities of its
+ * own, bounded depth.
+ */
 import { SaxesParser } from 'saxes';
 import { fault, type FormatFault, MOST_BYTES } from './parsed';
 
@@ -21,8 +24,12 @@ const MOST_DEPTH = 16,
   PIECE = 65536;
 
 /** The root element. `mostWords` bounds the words of all text together. */
-export function readXml(text: string, mostWords: number): { readonly value: Element } | { readonly fault: FormatFault } {
-  if (text.length > MOST_BYTES) return fault(1, `the file is larger than ${MOST_BYTES / 2 ** 20} MiB`);
+export function readXml(
+  text: string,
+  mostWords: number,
+): { readonly value: Element } | { readonly fault: FormatFault } {
+  if (text.length > MOST_BYTES)
+    return fault(1, `the file is larger than ${MOST_BYTES / 2 ** 20} MiB`);
   const parser = new SaxesParser({ position: true });
   const open: Element[] = [];
   let root: Element | undefined,
@@ -48,7 +55,13 @@ export function readXml(text: string, mostWords: number): { readonly value: Elem
     if (open.length >= MOST_DEPTH) stop(`elements lie more than ${MOST_DEPTH} deep`);
     if (++elements > MOST_ELEMENTS) stop('there are more elements than the format can mean');
     const name = tag.name.replace(/^.*:/, '');
-    const made: Element = { name, attributes: tag.attributes as Record<string, string>, line: parser.line, children: [], words: [] };
+    const made: Element = {
+      name,
+      attributes: tag.attributes as Record<string, string>,
+      line: parser.line,
+      children: [],
+      words: [],
+    };
     open.at(-1)?.children.push(made);
     root ??= made;
     open.push(made);
@@ -68,4 +81,5 @@ export function readXml(text: string, mostWords: number): { readonly value: Elem
   return root ? { value: root } : fault(1, 'the file holds no element');
 }
 
-export const childOf = (e: Element, name: string): Element | undefined => e.children.find((c) => c.name === name);
+export const childOf = (e: Element, name: string): Element | undefined =>
+  e.children.find((c) => c.name === name);

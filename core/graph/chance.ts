@@ -2,7 +2,8 @@
 import { mixed32 } from '../kernel';
 
 /** A whole number of 32 bits that names its parts, mixed in one after the other. */
-export const named = (...parts: number[]): number => parts.reduce((h, p) => mixed32(h ^ (p | 0)), 0x3c6ef372);
+export const named = (...parts: number[]): number =>
+  parts.reduce((h, p) => mixed32(h ^ (p | 0)), 0x3c6ef372);
 /** 0 ≤ u < 1. */
 export const chance = (...parts: number[]): number => (named(...parts) >>> 8) * 2 ** -24;
 /** −1 ≤ u < 1. */
@@ -20,6 +21,7 @@ export function drift(seed: number, x: number, y: number, z: number): number {
   const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];
   const [u, v, w] = [fade(x - ix), fade(y - iy), fade(z - iz)];
   const at = (i: number, j: number, k: number): number => either(seed, ix + i, iy + j, iz + k);
-  const plane = (k: number): number => between(between(at(0, 0, k), at(1, 0, k), u), between(at(0, 1, k), at(1, 1, k), u), v);
+  const plane = (k: number): number =>
+    between(between(at(0, 0, k), at(1, 0, k), u), between(at(0, 1, k), at(1, 1, k), u), v);
   return between(plane(0), plane(1), w);
 }

@@ -6,7 +6,8 @@ const P0 = 0x9e3779b1,
 const floatView = new Float32Array(1);
 const bitsView = new Int32Array(floatView.buffer);
 const HEX = Array.from({ length: 256 }, (_, v) => v.toString(16).padStart(2, '0'));
-const hexOf = (v: number): string => HEX[v >>> 24]! + HEX[(v >>> 16) & 255]! + HEX[(v >>> 8) & 255]! + HEX[v & 255]!;
+const hexOf = (v: number): string =>
+  HEX[v >>> 24]! + HEX[(v >>> 16) & 255]! + HEX[(v >>> 8) & 255]! + HEX[v & 255]!;
 
 export class Hasher {
   private a = 0x243f6a88;
@@ -45,7 +46,10 @@ export class Hasher {
   }
 }
 
-/** A seed of 32 bits from names: the look's seed, a layer's key, a step's key, the clip's content hash. */
+/**
+ * A seed of 32 bits from names: the look's seed, a layer's key, a step's key, the clip's content
+ * hash.
+ */
 export function seedOf(...parts: (string | number)[]): number {
   const h = new Hasher();
   for (const p of parts) h.text(String(p));

@@ -1,6 +1,7 @@
 /**
- * The graph that a look, a clip and a frame become. A node says what it computes (an expression over its inputs),
- * never how: the engine decides which neighbours fuse into one kernel, and that changes no bit.
+ * The graph that a look, a clip and a frame become. A node says what it computes (an expression
+ * over its inputs), never how: the engine decides which neighbours fuse into one kernel, and that
+ * changes no bit.
  */
 import {
   cube,
@@ -18,7 +19,10 @@ import {
 } from '../kernel';
 import { Hasher } from './hash';
 
-/** How a picture's numbers are to be read: linear light, encoded, or neither (mattes, luma, packed output). */
+/**
+ * How a picture's numbers are to be read: linear light, encoded, or neither (mattes, luma, packed
+ * output).
+ */
 export type Domain = 'light' | 'encoded' | 'none';
 
 export interface Picture {
@@ -28,11 +32,17 @@ export interface Picture {
   readonly height: number;
   readonly planes: number;
   readonly domain: Domain;
-  /** Later frames, up to this one, are made from this picture too. It names no pixels, so it is no part of the key. */
+  /**
+   * Later frames, up to this one, are made from this picture too. It names no pixels, so it is no
+   * part of the key.
+   */
   readonly heldUntil?: number | undefined;
 }
 
-/** Planes that came from outside the graph (a decoded frame). `load` writes plane by plane, tightly packed rows. */
+/**
+ * Planes that came from outside the graph (a decoded frame). `load` writes plane by plane, tightly
+ * packed rows.
+ */
 export interface Leaf extends Picture {
   readonly kind: 'leaf';
   readonly load: (plane: number, into: (y: number) => Float32Array) => void;
@@ -51,7 +61,10 @@ export interface ImageOp extends Picture {
   readonly kept: boolean;
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
-  /** The same picture in another domain, where that is made more cheaply than by converting every pixel. */
+  /**
+   * The same picture in another domain, where that is made more cheaply than by converting every
+   * pixel.
+   */
   readonly inOther?: ((domain: 'light' | 'encoded') => ImageNode) | undefined;
 }
 export type ImageNode = Leaf | ImageOp;
@@ -66,7 +79,13 @@ export interface Input {
 export interface Building {
   /** The pixel of an input that is read pixel by pixel. */
   pixel(input: number): Pixel;
-  tap(input: number, plane: number, dx: number, dy: number, how?: { edge?: Edge; sx?: TapScale; sy?: TapScale }): Node;
+  tap(
+    input: number,
+    plane: number,
+    dx: number,
+    dy: number,
+    how?: { edge?: Edge; sx?: TapScale; sy?: TapScale },
+  ): Node;
   /** The image index of a window input, for `fetch` and `sample`. */
   image(input: number): number;
   param(i: number): Node;
@@ -125,10 +144,14 @@ export const pointwise = (from: ImageNode): Input => ({ from, window: false });
 export const stencil = (from: ImageNode): Input => ({ from, window: true });
 
 /** The same operation, marked to be kept. */
-export const checkpoint = (node: ImageNode): ImageNode => (node.kind === 'leaf' ? node : { ...node, kept: true });
+export const checkpoint = (node: ImageNode): ImageNode =>
+  node.kind === 'leaf' ? node : { ...node, kept: true };
 
 /** The same picture, held for the frames after this one that are made from it, up to `frame`. */
-export const heldUntil = (node: ImageNode, frame: number): ImageNode => ({ ...node, heldUntil: frame });
+export const heldUntil = (node: ImageNode, frame: number): ImageNode => ({
+  ...node,
+  heldUntil: frame,
+});
 
 /** The keys of all that a picture is made from, its own too. */
 export function keysOf(root: ImageNode): Set<string> {
@@ -143,9 +166,10 @@ export function keysOf(root: ImageNode): Set<string> {
 }
 
 /**
- * The same graphs with one object for each content key of what becomes a picture of its own anyway (it reads neighbours,
- * neighbours of it are read, it is wide or marked), so that what was planned twice is computed once. What works pixel by
- * pixel stays as it was planned: inside its readers' kernels it costs less than it would as a picture that they share.
+ * The same graphs with one object for each content key of what becomes a picture of its own anyway
+ * (it reads neighbours, neighbours of it are read, it is wide or marked), so that what was planned
+ * twice is computed once. What works pixel by pixel stays as it was planned: inside its readers'
+ * kernels it costs less than it would as a picture that they share.
  */
 export function interned(roots: readonly ImageNode[]): ImageNode[] {
   const kept = new Set<string>(),
@@ -158,7 +182,8 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
     if (n.heldUntil !== undefined) held.set(n.key, Math.max(n.heldUntil, held.get(n.key) ?? 0));
     if (n.kind === 'leaf') return void shared.add(n.key);
     if (n.kept) kept.add(n.key);
-    if (n.kept || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window)) shared.add(n.key);
+    if (n.kept || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window))
+      shared.add(n.key);
     for (const { from, window } of n.inputs) {
       if (window) shared.add(from.key);
       look(from);
@@ -178,7 +203,11 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
       const inputs = n.inputs.map((i) => ({ from: visit(i.from), window: i.window }));
       const marked = kept.has(n.key),
         until = held.get(n.key);
-      if (marked !== n.kept || until !== n.heldUntil || inputs.some((i, k) => i.from !== n.inputs[k]!.from))
+      if (
+        marked !== n.kept ||
+        until !== n.heldUntil ||
+        inputs.some((i, k) => i.from !== n.inputs[k]!.from)
+      )
         made = { ...n, inputs, kept: marked, heldUntil: until };
     }
     byObject.set(n, made);
@@ -201,12 +230,21 @@ export function buildingAt(
   at: Offsets,
   pixel: (i: number) => Pixel,
   image: (i: number) => number,
-  tap: (image: number, plane: number, dx: number, dy: number, edge: Edge, sx: TapScale, sy: TapScale) => Node,
+  tap: (
+    image: number,
+    plane: number,
+    dx: number,
+    dy: number,
+    edge: Edge,
+    sx: TapScale,
+    sy: TapScale,
+  ) => Node,
 ): Building {
   return {
     pixel,
     image,
-    tap: (i, plane, dx, dy, how = {}) => tap(image(i), plane, dx, dy, how.edge ?? 'clamp', how.sx ?? 'same', how.sy ?? 'same'),
+    tap: (i, plane, dx, dy, how = {}) =>
+      tap(image(i), plane, dx, dy, how.edge ?? 'clamp', how.sx ?? 'same', how.sy ?? 'same'),
     param: (i) => param(at.params + i),
     int: (i) => intParam(at.ints + i),
     lookup: (i, x) => table(at.tables + i, (node.tables[i] as CurveTable).layout, x),

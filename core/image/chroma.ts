@@ -1,6 +1,20 @@
 /** Differences of colour that are stored at half the size, brought to the size of luma. */
 import { stencil, imageOp, type ImageNode } from '../graph';
-import { column, fetch, iadd, iand, imax, imin, imul, int, ishr, type Node, row, select, toFloat } from '../kernel';
+import {
+  column,
+  fetch,
+  iadd,
+  iand,
+  imax,
+  imin,
+  imul,
+  int,
+  ishr,
+  type Node,
+  row,
+  select,
+  toFloat,
+} from '../kernel';
 
 /** Where a sample of colour lies among the luma samples it stands for, as files tag it. */
 export const SITINGS = ['left', 'center', 'topleft', 'top', 'bottomleft', 'bottom'] as const;
@@ -9,7 +23,10 @@ export type Siting = (typeof SITINGS)[number];
 export const FIELDS = ['none', 'top', 'bottom'] as const;
 export type Fields = (typeof FIELDS)[number];
 
-/** Catmull and Rom's cubic (1974) at a share of the way between its second and third sample: four weights that sum to 1. */
+/**
+ * Catmull and Rom's cubic (1974) at a share of the way between its second and third sample: four
+ * weights that sum to 1.
+ */
 const cubic = (t: number): number[] => [
   -0.5 * t + t * t - 0.5 * t * t * t,
   1 - 2.5 * t * t + 1.5 * t * t * t,
@@ -17,18 +34,39 @@ const cubic = (t: number): number[] => [
   -0.5 * t * t + 0.5 * t * t * t,
 ];
 
-/** How far a colour sample lies behind the first of the two luma samples it stands for, in luma samples. */
-const ACROSS: Record<Siting, number> = { left: 0, topleft: 0, bottomleft: 0, center: 0.5, top: 0.5, bottom: 0.5 };
-const DOWN: Record<Siting, number> = { topleft: 0, top: 0, left: 0.5, center: 0.5, bottomleft: 1, bottom: 1 };
+/**
+ * How far a colour sample lies behind the first of the two luma samples it stands for, in luma
+ * samples.
+ */
+const ACROSS: Record<Siting, number> = {
+  left: 0,
+  topleft: 0,
+  bottomleft: 0,
+  center: 0.5,
+  top: 0.5,
+  bottom: 0.5,
+};
+const DOWN: Record<Siting, number> = {
+  topleft: 0,
+  top: 0,
+  left: 0.5,
+  center: 0.5,
+  bottomleft: 1,
+  bottom: 1,
+};
 
-/** For a luma sample `at` behind the first of its pair: weights of the colour samples from `first` (against its pair's own) on. */
+/**
+ * For a luma sample `at` behind the first of its pair: weights of the colour samples from `first`
+ * (against its pair's own) on.
+ */
 function phase(at: number, sited: number): { first: number; weights: number[] } {
   const place = (at - sited) / 2,
     whole = Math.floor(place);
   const t = place - whole;
   return t === 0 ? { first: whole, weights: [1] } : { first: whole - 1, weights: cubic(t) };
 }
-const weightAt = ({ first, weights }: ReturnType<typeof phase>, d: number): number => weights[d - first] ?? 0;
+const weightAt = ({ first, weights }: ReturnType<typeof phase>, d: number): number =>
+  weights[d - first] ?? 0;
 
 /** Twice as many samples along an axis; `at` reads the sample so many behind the pair's own. */
 function doubled(place: Node, sited: number, at: (d: number) => Node): Node {
@@ -36,12 +74,15 @@ function doubled(place: Node, sited: number, at: (d: number) => Node): Node {
   const half = toFloat(place).mul(0.5),
     isEven = half.floor().eq(half);
   const reach = [-2, -1, 0, 1, 2].filter((d) => weightAt(even, d) !== 0 || weightAt(odd, d) !== 0);
-  return reach.map((d) => at(d).mul(select(isEven, weightAt(even, d), weightAt(odd, d)))).reduce((a, b) => a.add(b));
+  return reach
+    .map((d) => at(d).mul(select(isEven, weightAt(even, d), weightAt(odd, d))))
+    .reduce((a, b) => a.add(b));
 }
 
 /**
- * Twice as many rows field by field: a field's colour lies among its own rows alone, a quarter of the way between two of
- * them in the upper field, three quarters in the lower (ISO/IEC 13818-2, 6.1.1.8).
+ * Twice as many rows field by field: a field's colour lies among its own rows alone, a quarter of
+ * the way between two of them in the upper field, three quarters in the lower (ISO/IEC 13818-2,
+ * 6.1.1.8).
  */
 function doubledByField(image: number, plane: number, rows: number): Node {
   const field = iand(row(), 1),
@@ -57,7 +98,14 @@ function doubledByField(image: number, plane: number, rows: number): Node {
   const last = (k: 0 | 1): number => Math.floor((rows - 1 - k) / 2);
   const most = iadd(last(0), imul(field, last(1) - last(0)));
   return [-2, -1, 0, 1, 2]
-    .map((d) => fetch(image, plane, column(), iadd(imul(imax(int(0), imin(iadd(quad, d), most)), 2), field)).mul(weight(d)))
+    .map((d) =>
+      fetch(
+        image,
+        plane,
+        column(),
+        iadd(imul(imax(int(0), imin(iadd(quad, d), most)), 2), field),
+      ).mul(weight(d)),
+    )
     .reduce((a, b) => a.add(b));
 }
 
@@ -68,8 +116,15 @@ export interface ChromaLayout {
   readonly fields: Fields;
 }
 
-/** Two planes of colour at the size of luma, each axis by four taps of a cubic (Catmull and Rom). */
-export function enlargedChroma(small: ImageNode, width: number, height: number, { chroma, siting, fields }: ChromaLayout): ImageNode {
+/**
+ * Two planes of colour at the size of luma, each axis by four taps of a cubic (Catmull and Rom).
+ */
+export function enlargedChroma(
+  small: ImageNode,
+  width: number,
+  height: number,
+  { chroma, siting, fields }: ChromaLayout,
+): ImageNode {
   const both = (f: (plane: number) => Node): Node[] => [0, 1].map(f);
   const woven = fields !== 'none' && small.height > 1;
   const tall =
@@ -84,7 +139,9 @@ export function enlargedChroma(small: ImageNode, width: number, height: number, 
           height,
           build: (b) =>
             both((p) =>
-              woven ? doubledByField(b.image(0), p, small.height) : doubled(row(), DOWN[siting], (d) => b.tap(0, p, 0, d, { sy: 'half' })),
+              woven
+                ? doubledByField(b.image(0), p, small.height)
+                : doubled(row(), DOWN[siting], (d) => b.tap(0, p, 0, d, { sy: 'half' })),
             ),
         });
   if (chroma[0] === 1) return tall;
@@ -95,6 +152,7 @@ export function enlargedChroma(small: ImageNode, width: number, height: number, 
     domain: 'none',
     width,
     height,
-    build: (b) => both((p) => doubled(column(), ACROSS[siting], (d) => b.tap(0, p, d, 0, { sx: 'half' }))),
+    build: (b) =>
+      both((p) => doubled(column(), ACROSS[siting], (d) => b.tap(0, p, d, 0, { sx: 'half' }))),
   });
 }

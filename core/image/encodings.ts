@@ -1,11 +1,32 @@
 /**
- * Colour encodings of clips and deliveries, from open standards, and the working encoded curve. Each is a pair of
- * tables between code values (0…1) and linear light, and a set of primaries. 1.0 in light is reference white.
+ * Colour encodings of clips and deliveries, from open standards, and the working encoded curve.
+ * Each is a pair of tables between code values (0…1) and linear light, and a set of primaries. 1.0
+ * in light is reference white.
  */
 import { type CurveTable, exp2d, expd, log2d, logd, powd } from '../kernel';
-import { AP1, between, BT2020, BT601_525, BT601_625, BT709, type Matrix, type Primaries } from './matrix';
+import {
+  AP1,
+  between,
+  BT2020,
+  BT601_525,
+  BT601_625,
+  BT709,
+  type Matrix,
+  type Primaries,
+} from './matrix';
 
-export const ENCODINGS = ['srgb', 'bt709', 'bt601-625', 'bt601-525', 'bt2020', 'linear', 'pq', 'hlg', 'acescct', 'cineon'] as const;
+export const ENCODINGS = [
+  'srgb',
+  'bt709',
+  'bt601-625',
+  'bt601-525',
+  'bt2020',
+  'linear',
+  'pq',
+  'hlg',
+  'acescct',
+  'cineon',
+] as const;
 export type EncodingId = (typeof ENCODINGS)[number];
 
 export interface Encoding {
@@ -31,11 +52,24 @@ function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => num
   };
 }
 
-/** A table over float bits for a function that is a given line below 2^eMin, negative numbers included. */
-function linedTable(key: string, eMin: number, eMax: number, low: readonly [number, number], f: (x: number) => number): CurveTable {
+/**
+ * A table over float bits for a function that is a given line below 2^eMin, negative numbers
+ * included.
+ */
+function linedTable(
+  key: string,
+  eMin: number,
+  eMax: number,
+  low: readonly [number, number],
+  f: (x: number) => number,
+): CurveTable {
   const least = 2 ** eMin,
     most = 2 ** eMax;
-  return { key, layout: { kind: 'floatbits', eMin, eMax, odd: false, low }, fn: (x) => (x < least ? x * low[0] + low[1] : f(Math.min(x, most))) };
+  return {
+    key,
+    layout: { kind: 'floatbits', eMin, eMax, odd: false, low },
+    fn: (x) => (x < least ? x * low[0] + low[1] : f(Math.min(x, most))),
+  };
 }
 
 const UNIFORM = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 } as const;
@@ -51,43 +85,65 @@ function uniform(key: string, f: (x: number) => number): CurveTable {
 }
 
 /** IEC 61966-2-1, odd-symmetric below 0, the same power above 1: the working encoded curve. */
-export const SRGB_ENCODE = oddTable('srgb-encode', -9, 16, (x) => (x <= 0.0031308 ? 12.92 * x : 1.055 * powd(x, 1 / 2.4) - 0.055));
-export const SRGB_DECODE = oddTable('srgb-decode', -5, 7, (x) => (x <= 0.04045 ? x / 12.92 : powd((x + 0.055) / 1.055, 2.4)));
+export const SRGB_ENCODE = oddTable('srgb-encode', -9, 16, (x) =>
+  x <= 0.0031308 ? 12.92 * x : 1.055 * powd(x, 1 / 2.4) - 0.055,
+);
+export const SRGB_DECODE = oddTable('srgb-decode', -5, 7, (x) =>
+  x <= 0.04045 ? x / 12.92 : powd((x + 0.055) / 1.055, 2.4),
+);
 
 // ITU-R BT.1886 with a black of zero: a pure power of 2.4.
 const BT1886_DECODE = oddTable('bt1886-decode', -20, 7, (x) => powd(x, 2.4));
 const BT1886_ENCODE = oddTable('bt1886-encode', -40, 16, (x) => powd(x, 1 / 2.4));
 
 // SMPTE ST 2084; BT.2408 puts reference white at 203 cd/m².
-const PQ = { m1: 2610 / 16384, m2: (2523 / 4096) * 128, c1: 3424 / 4096, c2: (2413 / 4096) * 32, c3: (2392 / 4096) * 32, white: 203 };
+const PQ = {
+  m1: 2610 / 16384,
+  m2: (2523 / 4096) * 128,
+  c1: 3424 / 4096,
+  c2: (2413 / 4096) * 32,
+  c3: (2392 / 4096) * 32,
+  white: 203,
+};
 const pqToLight = (e: number): number => {
   const p = powd(Math.min(1, Math.max(0, e)), 1 / PQ.m2);
   return (powd(Math.max(p - PQ.c1, 0) / (PQ.c2 - PQ.c3 * p), 1 / PQ.m1) * 10000) / PQ.white;
 };
 const pqFromLight = (l: number): number => {
-  // Beyond 10,000 cd/m² it goes on as it is: the table's cell that holds the standard's end must not bend.
+  // Beyond 10,000 cd/m² it goes on as it is: the table's cell that holds the standard's end must
+  // not bend.
   const y = powd(Math.max(0, (l * PQ.white) / 10000), PQ.m1);
   return powd((PQ.c1 + PQ.c2 * y) / (1 + PQ.c3 * y), PQ.m2);
 };
 
 // ARIB STD-B67 / BT.2100 HLG without its system gamma; 75 % signal is reference white.
 const HLG = { a: 0.17883277, b: 0.28466892, c: 0.55991073 };
-const hlgScene = (e: number): number => (e <= 0.5 ? (e * e) / 3 : (expd((e - HLG.c) / HLG.a) + HLG.b) / 12);
+const hlgScene = (e: number): number =>
+  e <= 0.5 ? (e * e) / 3 : (expd((e - HLG.c) / HLG.a) + HLG.b) / 12;
 const HLG_WHITE = hlgScene(0.75);
-const hlgSignal = (s: number): number => (s <= 1 / 12 ? Math.sqrt(3 * s) : HLG.a * logd(12 * s - HLG.b) + HLG.c);
+const hlgSignal = (s: number): number =>
+  s <= 1 / 12 ? Math.sqrt(3 * s) : HLG.a * logd(12 * s - HLG.b) + HLG.c;
 
 // Academy S-2016-001 (ACEScct): the break at 2⁻⁷ is the table's own lowest entry.
 const CCT = { cut: 0.155251141552511, slope: 10.5402377416545, offset: 0.0729055341958355 };
-const cctToLight = (e: number): number => (e <= CCT.cut ? (e - CCT.offset) / CCT.slope : exp2d(e * 17.52 - 9.72));
-const cctFromLight = (l: number): number => (l <= 0.0078125 ? CCT.slope * l + CCT.offset : (log2d(l) + 9.72) / 17.52);
+const cctToLight = (e: number): number =>
+  e <= CCT.cut ? (e - CCT.offset) / CCT.slope : exp2d(e * 17.52 - 9.72);
+const cctFromLight = (l: number): number =>
+  l <= 0.0078125 ? CCT.slope * l + CCT.offset : (log2d(l) + 9.72) / 17.52;
 
-// Cineon-style printing density: white at code 685, black at 95 of 1023, 0.002 density a code over a gamma of 0.6.
+// Cineon-style printing density: white at code 685, black at 95 of 1023, 0.002 density a code over
+// a gamma of 0.6.
 const TEN = 3.321928094887362;
 const density = (code: number): number => exp2d((((code - 685) * 0.002) / 0.6) * TEN);
 const CINEON_BLACK = density(95);
-const cineonToLight = (e: number): number => (density(e * 1023) - CINEON_BLACK) / (1 - CINEON_BLACK);
-const cineonFromLight = (l: number): number => (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
-/** Of the light that codes hold, density alone is never below 0: the curve is as steep there as its logarithm says. */
+const cineonToLight = (e: number): number =>
+  (density(e * 1023) - CINEON_BLACK) / (1 - CINEON_BLACK);
+const cineonFromLight = (l: number): number =>
+  (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
+/**
+ * Of the light that codes hold, density alone is never below 0: the curve is as steep there as its
+ * logarithm says.
+ */
 const CINEON_BIAS = CINEON_BLACK / (1 - CINEON_BLACK);
 /** Just below the density of code 0; from there on down the curve goes on straight. */
 const CINEON_LEAST = 2 ** -8;
@@ -98,7 +154,14 @@ const CINEON_ENCODE: CurveTable = (() => {
     offset = at(CINEON_LEAST) - slope * CINEON_LEAST;
   return {
     key: 'cineon-encode',
-    layout: { kind: 'floatbits', eMin: -8, eMax: 9, odd: false, low: [slope, offset], bias: CINEON_BIAS },
+    layout: {
+      kind: 'floatbits',
+      eMin: -8,
+      eMax: 9,
+      odd: false,
+      low: [slope, offset],
+      bias: CINEON_BIAS,
+    },
     fn: (x) => {
       const biased = x + CINEON_BIAS;
       return biased < CINEON_LEAST ? biased * slope + offset : at(Math.min(biased, 2 ** 9));
@@ -106,7 +169,13 @@ const CINEON_ENCODE: CurveTable = (() => {
   };
 })();
 
-const encoding = (id: EncodingId, label: string, primaries: Primaries, toLight?: CurveTable, fromLight?: CurveTable): Encoding => ({
+const encoding = (
+  id: EncodingId,
+  label: string,
+  primaries: Primaries,
+  toLight?: CurveTable,
+  fromLight?: CurveTable,
+): Encoding => ({
   id,
   label,
   primaries,
@@ -130,7 +199,13 @@ const ALL: Record<EncodingId, Encoding> = {
       layout: { kind: 'floatbits', eMin: -16, eMax: 1, odd: false, low: [0, 0], bits: 11 },
       fn: pqToLight,
     },
-    linedTable('pq-encode', -48, 7, [(pqFromLight(2 ** -48) - pqFromLight(0)) * 2 ** 48, pqFromLight(0)], pqFromLight),
+    linedTable(
+      'pq-encode',
+      -48,
+      7,
+      [(pqFromLight(2 ** -48) - pqFromLight(0)) * 2 ** 48, pqFromLight(0)],
+      pqFromLight,
+    ),
   ),
   hlg: encoding(
     'hlg',
@@ -146,23 +221,35 @@ const ALL: Record<EncodingId, Encoding> = {
     uniform('acescct-decode', cctToLight),
     linedTable('acescct-encode', -7, 9, [CCT.slope, CCT.offset], cctFromLight),
   ),
-  cineon: encoding('cineon', 'Cineon log', BT709, uniform('cineon-decode', cineonToLight), CINEON_ENCODE),
+  cineon: encoding(
+    'cineon',
+    'Cineon log',
+    BT709,
+    uniform('cineon-decode', cineonToLight),
+    CINEON_ENCODE,
+  ),
 };
 
 const composites = new Map<EncodingId, CurveTable>();
-/** From the working encoded curve straight to code values: both functions in one table. Needs BT.709 primaries. */
+/**
+ * From the working encoded curve straight to code values: both functions in one table. Needs BT.709
+ * primaries.
+ */
 export function codesFromEncoded(id: EncodingId): CurveTable {
   let made = composites.get(id);
   if (!made) {
     const { fromLight } = ALL[id];
-    made = oddTable(`encoded-to-${id}`, -24, 7, (x) => (fromLight ? fromLight.fn(SRGB_DECODE.fn(x)) : SRGB_DECODE.fn(x)));
+    made = oddTable(`encoded-to-${id}`, -24, 7, (x) =>
+      fromLight ? fromLight.fn(SRGB_DECODE.fn(x)) : SRGB_DECODE.fn(x),
+    );
     composites.set(id, made);
   }
   return made;
 }
 
 export const encodingOf = (id: EncodingId): Encoding => ALL[id];
-export const isEncoding = (id: string): id is EncodingId => (ENCODINGS as readonly string[]).includes(id);
+export const isEncoding = (id: string): id is EncodingId =>
+  (ENCODINGS as readonly string[]).includes(id);
 export const toWorking = (e: Encoding): Matrix => between(e.primaries, BT709);
 export const fromWorking = (e: Encoding): Matrix => between(BT709, e.primaries);
 export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
@@ -176,15 +263,23 @@ export interface ColourTags {
   readonly height: number;
 }
 /** Whether a file's tag says anything. */
-export const isTagged = (tag: string | undefined): boolean => tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
-/** Whether a file without tags is likely of standard definition: up to 576 lines and as wide as such pictures are. */
-export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'height'>): boolean => height <= 576 && width <= 1024;
-/** The lines of the 525-line system's pictures, or of halves of them; all else of standard definition is of 625. */
+export const isTagged = (tag: string | undefined): boolean =>
+  tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
+/**
+ * Whether a file without tags is likely of standard definition: up to 576 lines and as wide as such
+ * pictures are.
+ */
+export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'height'>): boolean =>
+  height <= 576 && width <= 1024;
+/**
+ * The lines of the 525-line system's pictures, or of halves of them; all else of standard
+ * definition is of 625.
+ */
 const OF_525 = new Set([120, 240, 243, 480, 483, 486]);
 
 /**
- * What a file's own tags say about its encoding. Untagged pictures are sRGB; untagged video is BT.601 up to 576 lines (of
- * 525 or 625 by its lines), BT.709 above.
+ * What a file's own tags say about its encoding. Untagged pictures are sRGB; untagged video is
+ * BT.601 up to 576 lines (of 525 or 625 by its lines), BT.709 above.
  */
 export function guessEncoding(tags: ColourTags): EncodingId {
   switch (tags.transfer) {
@@ -202,7 +297,9 @@ export function guessEncoding(tags: ColourTags): EncodingId {
   if (tags.primaries === 'smpte170m' || tags.primaries === 'smpte240m') return 'bt601-525';
   if (tags.primaries === 'bt470bg') return 'bt601-625';
   const untagged = ![tags.primaries, tags.matrix, tags.transfer].some(isTagged);
-  const older = untagged ? likelyBt601(tags) : !isTagged(tags.primaries) && /^(smpte170m|bt470bg|fcc)$/.test(tags.matrix ?? '');
+  const older = untagged
+    ? likelyBt601(tags)
+    : !isTagged(tags.primaries) && /^(smpte170m|bt470bg|fcc)$/.test(tags.matrix ?? '');
   if (!older) return 'bt709';
   return OF_525.has(tags.height) ? 'bt601-525' : 'bt601-625';
 }

@@ -4,8 +4,9 @@ const LEAST = 1e-9;
 export type Outline = readonly (readonly [number, number])[];
 
 /**
- * The share of each pixel that closed outlines enclose (non-zero winding: what is wound about twice is covered once).
- * Each edge adds its signed area to the pixels it crosses; summing along a row gives the winding.
+ * The share of each pixel that closed outlines enclose (non-zero winding: what is wound about twice
+ * is covered once). Each edge adds its signed area to the pixels it crosses; summing along a row
+ * gives the winding.
  */
 export function filled(outlines: readonly Outline[], width: number, height: number): Float32Array {
   const sums = new Float64Array((width + 2) * height);
@@ -24,7 +25,10 @@ export function filled(outlines: readonly Outline[], width: number, height: numb
       band(y * stride, x0 + (ya - y0) * slope, x0 + (yb - y0) * slope, (yb - ya) * sign);
     }
   };
-  /** Inside one row: what lies right of the piece from `xa` to `xb`, which is `tall` high, is covered. */
+  /**
+   * Inside one row: what lies right of the piece from `xa` to `xb`, which is `tall` high, is
+   * covered.
+   */
   const band = (row: number, xa: number, xb: number, tall: number): void => {
     const [l, r] = xa < xb ? [xa, xb] : [xb, xa];
     if (l >= width) return;

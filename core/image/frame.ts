@@ -1,4 +1,7 @@
-/** Decoded frames as they come from a file (native planes) and their way to the working colour, by our own kernels. */
+/**
+ * Decoded frames as they come from a file (native planes) and their way to the working colour, by
+ * our own kernels.
+ */
 import { type Building, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../graph';
 import type { Node, Pixel } from '../kernel';
 import { enlargedChroma, type Fields, type Siting } from './chroma';
@@ -40,17 +43,24 @@ export interface RawFrame {
 export function planeSizes(f: FrameFormat): [number, number][] {
   const full: [number, number] = [f.width, f.height],
     small: [number, number] = [Math.ceil(f.width / f.chroma[0]), Math.ceil(f.height / f.chroma[1])];
-  const colour = f.layout === 'gray' ? [full] : f.layout === 'rgb' ? [full, full, full] : [full, small, small];
+  const colour =
+    f.layout === 'gray' ? [full] : f.layout === 'rgb' ? [full, full, full] : [full, small, small];
   return f.alpha ? [...colour, full] : colour;
 }
 export const bytesPerSample = (f: FrameFormat): 1 | 2 => (f.depth > 8 ? 2 : 1);
-export const frameBytes = (f: FrameFormat): number => planeSizes(f).reduce((n, [w, h]) => n + w * h, 0) * bytesPerSample(f);
+export const frameBytes = (f: FrameFormat): number =>
+  planeSizes(f).reduce((n, [w, h]) => n + w * h, 0) * bytesPerSample(f);
 
 /** Planes as views onto one buffer that holds them one after the other. */
-export function planesIn(buffer: ArrayBufferLike, offset: number, f: FrameFormat): (Uint8Array | Uint16Array)[] {
+export function planesIn(
+  buffer: ArrayBufferLike,
+  offset: number,
+  f: FrameFormat,
+): (Uint8Array | Uint16Array)[] {
   let at = offset;
   return planeSizes(f).map(([w, h]) => {
-    const plane = f.depth > 8 ? new Uint16Array(buffer, at, w * h) : new Uint8Array(buffer, at, w * h);
+    const plane =
+      f.depth > 8 ? new Uint16Array(buffer, at, w * h) : new Uint8Array(buffer, at, w * h);
     at += w * h * bytesPerSample(f);
     return plane;
   });
@@ -79,14 +89,20 @@ function leaf(frame: RawFrame, indices: readonly number[], size: readonly [numbe
 }
 
 /** BT.601, BT.709, BT.2020 (non-constant luminance): weights of red and blue in luma. */
-const WEIGHTS: Record<MatrixId, readonly [number, number]> = { bt601: [0.299, 0.114], bt709: [0.2126, 0.0722], bt2020: [0.2627, 0.0593] };
+const WEIGHTS: Record<MatrixId, readonly [number, number]> = {
+  bt601: [0.299, 0.114],
+  bt709: [0.2126, 0.0722],
+  bt2020: [0.2627, 0.0593],
+};
 
 /** Scale and offset that bring luma and colour codes (0…1) to 0…1 and −½…½. */
 function ranges(f: FrameFormat): [number, number, number, number] {
   const top = 2 ** f.depth - 1,
     unit = 2 ** (f.depth - 8);
   const zero = (128 * unit) / top;
-  return f.full ? [1, 0, 1, -zero] : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
+  return f.full
+    ? [1, 0, 1, -zero]
+    : [top / (219 * unit), -16 / 219, top / (224 * unit), (-zero * top) / (224 * unit)];
 }
 
 function codesToRgb(frame: RawFrame): ImageNode {
@@ -118,7 +134,11 @@ function codesToRgb(frame: RawFrame): ImageNode {
       },
     });
   const { siting = 'left', fields = 'none' } = format;
-  const c = enlargedChroma(leaf(frame, [1, 2], planeSizes(format)[1]!), ...size, { chroma: format.chroma, siting, fields });
+  const c = enlargedChroma(leaf(frame, [1, 2], planeSizes(format)[1]!), ...size, {
+    chroma: format.chroma,
+    siting,
+    fields,
+  });
   const [kr, kb] = WEIGHTS[format.matrix],
     kg = 1 - kr - kb;
   return imageOp({
@@ -126,27 +146,53 @@ function codesToRgb(frame: RawFrame): ImageNode {
     inputs: [pointwise(y), pointwise(c)],
     planes: 3,
     domain: 'none',
-    params: [ys, yo, cs, co, 2 * (1 - kr), 2 * (1 - kb), (-2 * (1 - kb) * kb) / kg, (-2 * (1 - kr) * kr) / kg],
+    params: [
+      ys,
+      yo,
+      cs,
+      co,
+      2 * (1 - kr),
+      2 * (1 - kb),
+      (-2 * (1 - kb) * kb) / kg,
+      (-2 * (1 - kr) * kr) / kg,
+    ],
     build: (b) => {
       const luma = b.pixel(0)[0]!.mul(b.param(0)).add(b.param(1));
       const [u, v] = b.pixel(1).map((p) => p.mul(b.param(2)).add(b.param(3))) as [Node, Node];
-      return [luma.add(v.mul(b.param(4))), luma.add(u.mul(b.param(6))).add(v.mul(b.param(7))), luma.add(u.mul(b.param(5)))];
+      return [
+        luma.add(v.mul(b.param(4))),
+        luma.add(u.mul(b.param(6))).add(v.mul(b.param(7))),
+        luma.add(u.mul(b.param(5))),
+      ];
     },
   });
 }
 
 /**
- * The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any, multiplied in. `onCodes`
- * acts on its code values (red, green, blue, 0…1) before.
+ * The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any,
+ * multiplied in. `onCodes` acts on its code values (red, green, blue, 0…1) before.
  */
-export function frameToLight(frame: RawFrame, encodingId: EncodingId, onCodes = (codes: ImageNode): ImageNode => codes): ImageNode {
+export function frameToLight(
+  frame: RawFrame,
+  encodingId: EncodingId,
+  onCodes = (codes: ImageNode): ImageNode => codes,
+): ImageNode {
   const { format } = frame;
-  const cover = format.alpha ? leaf(frame, [frame.planes.length - 1], [format.width, format.height]) : undefined;
+  const cover = format.alpha
+    ? leaf(frame, [frame.planes.length - 1], [format.width, format.height])
+    : undefined;
   return codesToLight(onCodes(codesToRgb(frame)), encodingId, cover);
 }
 
-/** Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if there is any. */
-export function codesToLight(codes: ImageNode, encodingId: EncodingId, cover?: ImageNode): ImageNode {
+/**
+ * Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if
+ * there is any.
+ */
+export function codesToLight(
+  codes: ImageNode,
+  encodingId: EncodingId,
+  cover?: ImageNode,
+): ImageNode {
   const encoding = encodingOf(encodingId);
   const m = toWorking(encoding);
   return imageOp({

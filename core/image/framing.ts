@@ -1,10 +1,19 @@
-/** How a picture lies in a frame: its size there, and which of its places lies in the frame's middle. */
+/**
+ * How a picture lies in a frame: its size there, and which of its places lies in the frame's
+ * middle.
+ */
 
-/** Whole with bars, covering the frame, stretched to it, or as large as it is: one of its rows a line of the frame. */
+/**
+ * Whole with bars, covering the frame, stretched to it, or as large as it is: one of its rows a
+ * line of the frame.
+ */
 export const FITS = ['fit', 'fill', 'stretch', 'stay'] as const;
 export type Fit = (typeof FITS)[number];
 
-/** Where on the picture (shares) the middle of the frame lies, and how much larger it is shown, in per cent. */
+/**
+ * Where on the picture (shares) the middle of the frame lies, and how much larger it is shown, in
+ * per cent.
+ */
 export interface Reframe {
   readonly x: number;
   readonly y: number;
@@ -18,18 +27,25 @@ export interface Framing {
   readonly frame: readonly [number, number];
   readonly fit: Fit;
   readonly reframe?: Reframe | null | undefined;
-  /** Its own rows, where what is at hand is smaller or larger; of use to what stays as large as it is. */
+  /**
+   * Its own rows, where what is at hand is smaller or larger; of use to what stays as large as it
+   * is.
+   */
   readonly lines?: number | undefined;
 }
 
-/** A picture in shares of the frame: how wide and high, and where on the picture the frame's middle lies. */
+/**
+ * A picture in shares of the frame: how wide and high, and where on the picture the frame's middle
+ * lies.
+ */
 export interface Lie {
   readonly size: readonly [number, number];
   readonly middle: readonly [number, number];
 }
 
 /** What fills the frame is moved no further than it covers. */
-const covering = (at: number, size: number): number => (size >= 1 ? Math.max(0.5 / size, Math.min(1 - 0.5 / size, at)) : at);
+const covering = (at: number, size: number): number =>
+  size >= 1 ? Math.max(0.5 / size, Math.min(1 - 0.5 / size, at)) : at;
 
 export function frameFit({ clip, frame, fit, reframe, lines }: Framing): Lie {
   const ratios = [frame[0] / clip[0], frame[1] / clip[1]] as const;

@@ -1,7 +1,20 @@
-/** Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and fitting. */
+/**
+ * Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and
+ * fitting.
+ */
 export * from './encodings';
 export { inDomain, onColour } from './convert';
-export { blend2, blur, coarsely, enlarge, fitInto, type Fitting, halve, halveAcross, halveDown } from './resample';
+export {
+  blend2,
+  blur,
+  coarsely,
+  enlarge,
+  fitInto,
+  type Fitting,
+  halve,
+  halveAcross,
+  halveDown,
+} from './resample';
 export { type Gaussians, shapedBlur, transfer } from './shaped';
 export { CENTRED, FITS, type Fit, type Framing, frameFit, type Reframe } from './framing';
 export * from './frame';

@@ -1,14 +1,31 @@
-/** 3×3 matrices of colour: primaries to XYZ, adaptation of white, and what leads from one set of primaries to another. */
-export type Matrix = readonly [number, number, number, number, number, number, number, number, number];
+/**
+ * 3×3 matrices of colour: primaries to XYZ, adaptation of white, and what leads from one set of
+ * primaries to another.
+ */
+export type Matrix = readonly [
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+];
 type Vector = readonly [number, number, number];
 
 export const IDENTITY: Matrix = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 
 export const multiply = (a: Matrix, b: Matrix): Matrix =>
-  [0, 1, 2].flatMap((r) => [0, 1, 2].map((c) => a[r * 3]! * b[c]! + a[r * 3 + 1]! * b[c + 3]! + a[r * 3 + 2]! * b[c + 6]!)) as unknown as Matrix;
+  [0, 1, 2].flatMap((r) =>
+    [0, 1, 2].map((c) => a[r * 3]! * b[c]! + a[r * 3 + 1]! * b[c + 3]! + a[r * 3 + 2]! * b[c + 6]!),
+  ) as unknown as Matrix;
 
 export const apply = (m: Matrix, v: Vector): Vector =>
-  [0, 1, 2].map((r) => m[r * 3]! * v[0] + m[r * 3 + 1]! * v[1] + m[r * 3 + 2]! * v[2]) as unknown as Vector;
+  [0, 1, 2].map(
+    (r) => m[r * 3]! * v[0] + m[r * 3 + 1]! * v[1] + m[r * 3 + 2]! * v[2],
+  ) as unknown as Vector;
 
 export function invert(m: Matrix): Matrix {
   const [a, b, c, d, e, f, g, h, i] = m;
@@ -16,7 +33,17 @@ export function invert(m: Matrix): Matrix {
     B = f * g - d * i,
     C = d * h - e * g,
     det = a * A + b * B + c * C;
-  return [A, c * h - b * i, b * f - c * e, B, a * i - c * g, c * d - a * f, C, b * g - a * h, a * e - b * d].map((v) => v / det) as unknown as Matrix;
+  return [
+    A,
+    c * h - b * i,
+    b * f - c * e,
+    B,
+    a * i - c * g,
+    c * d - a * f,
+    C,
+    b * g - a * h,
+    a * e - b * d,
+  ].map((v) => v / det) as unknown as Matrix;
 }
 
 const diagonal = (v: Vector): Matrix => [v[0], 0, 0, 0, v[1], 0, 0, 0, v[2]];
@@ -30,29 +57,65 @@ export interface Primaries {
 }
 export const D65 = [0.3127, 0.329] as const;
 /** ITU-R BT.709, BT.2020 and the ACES AP1 set (SMPTE ST 2065-1 family), CIE 1931 xy. */
-export const BT709: Primaries = { red: [0.64, 0.33], green: [0.3, 0.6], blue: [0.15, 0.06], white: D65 };
-export const BT2020: Primaries = { red: [0.708, 0.292], green: [0.17, 0.797], blue: [0.131, 0.046], white: D65 };
+export const BT709: Primaries = {
+  red: [0.64, 0.33],
+  green: [0.3, 0.6],
+  blue: [0.15, 0.06],
+  white: D65,
+};
+export const BT2020: Primaries = {
+  red: [0.708, 0.292],
+  green: [0.17, 0.797],
+  blue: [0.131, 0.046],
+  white: D65,
+};
 /** SMPTE 170M (525 lines) and EBU Tech. 3213 (625 lines), as ITU-R BT.601-7 has them. */
-export const BT601_525: Primaries = { red: [0.63, 0.34], green: [0.31, 0.595], blue: [0.155, 0.07], white: D65 };
-export const BT601_625: Primaries = { red: [0.64, 0.33], green: [0.29, 0.6], blue: [0.15, 0.06], white: D65 };
-export const AP1: Primaries = { red: [0.713, 0.293], green: [0.165, 0.83], blue: [0.128, 0.044], white: [0.32168, 0.33767] };
+export const BT601_525: Primaries = {
+  red: [0.63, 0.34],
+  green: [0.31, 0.595],
+  blue: [0.155, 0.07],
+  white: D65,
+};
+export const BT601_625: Primaries = {
+  red: [0.64, 0.33],
+  green: [0.29, 0.6],
+  blue: [0.15, 0.06],
+  white: D65,
+};
+export const AP1: Primaries = {
+  red: [0.713, 0.293],
+  green: [0.165, 0.83],
+  blue: [0.128, 0.044],
+  white: [0.32168, 0.33767],
+};
 
 /** RGB to XYZ (SMPTE RP 177). */
 export function toXyz(p: Primaries): Matrix {
-  const [r, g, b] = [p.red, p.green, p.blue].map(([x, y]) => xyToXyz(x, y)) as unknown as [Vector, Vector, Vector];
+  const [r, g, b] = [p.red, p.green, p.blue].map(([x, y]) => xyToXyz(x, y)) as unknown as [
+    Vector,
+    Vector,
+    Vector,
+  ];
   const m: Matrix = [r[0], g[0], b[0], r[1], g[1], b[1], r[2], g[2], b[2]];
   return multiply(m, diagonal(apply(invert(m), xyToXyz(...p.white))));
 }
 
-const BRADFORD: Matrix = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
+const BRADFORD: Matrix = [
+  0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296,
+];
 
 /** Linear Bradford adaptation of XYZ from one white to another (CIE xy). */
 export function adaptation(from: readonly [number, number], to: readonly [number, number]): Matrix {
   const a = apply(BRADFORD, xyToXyz(...from)),
     b = apply(BRADFORD, xyToXyz(...to));
-  return multiply(invert(BRADFORD), multiply(diagonal([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), BRADFORD));
+  return multiply(
+    invert(BRADFORD),
+    multiply(diagonal([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), BRADFORD),
+  );
 }
 
 /** Linear RGB of one set of primaries to another's. */
 export const between = (from: Primaries, to: Primaries): Matrix =>
-  from === to ? IDENTITY : multiply(invert(toXyz(to)), multiply(adaptation(from.white, to.white), toXyz(from)));
+  from === to
+    ? IDENTITY
+    : multiply(invert(toXyz(to)), multiply(adaptation(from.white, to.white), toXyz(from)));

@@ -8,9 +8,13 @@ const AT_ONCE = 8;
 /** No exposure is made from more pictures: of a longer way they lie further apart than a pixel. */
 const MOST = 96;
 /** How many pictures keep what moves so far (pixels) no more than a pixel apart. */
-export const exposuresFor = (way: number): number => (way < 0.5 ? 1 : Math.min(MOST, AT_ONCE * Math.ceil(way / AT_ONCE)));
+export const exposuresFor = (way: number): number =>
+  way < 0.5 ? 1 : Math.min(MOST, AT_ONCE * Math.ceil(way / AT_ONCE));
 
-/** All are of `domain`; one that has no coverage covers wholly where another has some. Exact of a whole number of eights, or of eight at most. */
+/**
+ * All are of `domain`; one that has no coverage covers wholly where another has some. Exact of a
+ * whole number of eights, or of eight at most.
+ */
 export function meanOf(pictures: readonly ImageNode[], domain: Domain): ImageNode {
   if (pictures.length === 1) return pictures[0]!;
   const groups: ImageNode[][] = [];

@@ -2,10 +2,18 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { asFloat, float, iadd, ior, ishl, type Node, type Pixel, select, toInt } from '../kernel';
 import { inDomain } from './convert';
-import { codesFromEncoded, type EncodingId, encodingOf, fromWorking, needsMatrix } from './encodings';
+import {
+  codesFromEncoded,
+  type EncodingId,
+  encodingOf,
+  fromWorking,
+  needsMatrix,
+} from './encodings';
 import { matrixed } from './frame';
 
-/** Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs. */
+/**
+ * Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs.
+ */
 const isOdd = (id: EncodingId): boolean => id === 'srgb' || id === 'bt709' || id === 'linear';
 
 const fromEncoded = (picture: ImageNode, id: EncodingId): ImageNode =>
@@ -20,12 +28,17 @@ const fromEncoded = (picture: ImageNode, id: EncodingId): ImageNode =>
 
 /** Code values 0…1 (unbounded) of an encoding, laid over black where nothing covers. */
 export function toCodes(picture: ImageNode, encodingId: EncodingId): ImageNode {
-  if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId)) return fromEncoded(picture, encodingId);
+  if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId))
+    return fromEncoded(picture, encodingId);
   return codesOf(picture, encodingId, false);
 }
 
-/** Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth plane. */
-export const toCoveredCodes = (picture: ImageNode, encodingId: EncodingId): ImageNode => codesOf(picture, encodingId, true);
+/**
+ * Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth
+ * plane.
+ */
+export const toCoveredCodes = (picture: ImageNode, encodingId: EncodingId): ImageNode =>
+  codesOf(picture, encodingId, true);
 
 function codesOf(picture: ImageNode, encodingId: EncodingId, covered: boolean): ImageNode {
   const encoding = encodingOf(encodingId),
@@ -78,8 +91,15 @@ export const wholeRgb = (codes: ImageNode, depth: 8 | 16): ImageNode =>
 const [KR, KB] = [0.2126, 0.0722],
   KG = 1 - KR - KB;
 
-/** 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left at half the size; coverage whole where the codes have it. */
-export function yuv420(codes: ImageNode): { luma: ImageNode; chroma: ImageNode; cover: ImageNode | undefined } {
+/**
+ * 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left
+ * at half the size; coverage whole where the codes have it.
+ */
+export function yuv420(codes: ImageNode): {
+  luma: ImageNode;
+  chroma: ImageNode;
+  cover: ImageNode | undefined;
+} {
   const bounded = (c: Pixel) => c.map((v) => v.clamp(0, 1));
   const luma = imageOp({
     shape: `yuv-luma-${codes.planes}`,

@@ -1,8 +1,17 @@
 /** A picture whose numbers are given. */
 import { type Domain, Hasher, type Leaf } from '../graph';
 
-/** Planes (rows packed tightly) as the start of a graph; named by their contents unless a key is given. */
-export function leaf(planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key?: string): Leaf {
+/**
+ * Planes (rows packed tightly) as the start of a graph; named by their contents unless a key is
+ * given.
+ */
+export function leaf(
+  planes: readonly ArrayLike<number>[],
+  width: number,
+  height: number,
+  domain: Domain,
+  key?: string,
+): Leaf {
   return {
     kind: 'leaf',
     key: key ?? contentKey(planes, width, height),

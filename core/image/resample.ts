@@ -1,11 +1,27 @@
 /** Halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into another's frame. */
 import { stencil, type Building, imageOp, type ImageNode } from '../graph';
-import { column, expd, float, flush, mix, type Node, type Pixel, row, sample, select, toFloat } from '../kernel';
+import {
+  column,
+  expd,
+  float,
+  flush,
+  mix,
+  type Node,
+  type Pixel,
+  row,
+  sample,
+  select,
+  toFloat,
+} from '../kernel';
 import { type Framing, frameFit } from './framing';
 
-const planesOf = (n: number, f: (plane: number) => Node): Pixel => Array.from({ length: n }, (_, p) => f(p));
+const planesOf = (n: number, f: (plane: number) => Node): Pixel =>
+  Array.from({ length: n }, (_, p) => f(p));
 
-/** Half as wide (rounded up) by [1 3 3 1]/8, on a grid fixed at the left: pixel k covers 2k−1 … 2k+2. */
+/**
+ * Half as wide (rounded up) by [1 3 3 1]/8, on a grid fixed at the left: pixel k covers 2k−1 …
+ * 2k+2.
+ */
 export const halveAcross = (from: ImageNode): ImageNode =>
   imageOp({
     shape: `halve-x-${from.planes}`,
@@ -25,7 +41,8 @@ export const halveDown = (from: ImageNode): ImageNode =>
     domain: from.domain,
     width: from.width,
     height: Math.ceil(from.height / 2),
-    build: (b) => planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
+    build: (b) =>
+      planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
   });
 /** Half the size each way. */
 export const halve = (from: ImageNode): ImageNode => halveDown(halveAcross(from));
@@ -50,7 +67,12 @@ export function enlarge(from: ImageNode, width: number, height: number): ImageNo
     height,
     build: (b) =>
       planesOf(from.planes, (p) =>
-        weigh(b.tap(0, p, 0, 0, { sy: 'half' }), b.tap(0, p, 0, -1, { sy: 'half' }), b.tap(0, p, 0, 1, { sy: 'half' }), toFloat(row())),
+        weigh(
+          b.tap(0, p, 0, 0, { sy: 'half' }),
+          b.tap(0, p, 0, -1, { sy: 'half' }),
+          b.tap(0, p, 0, 1, { sy: 'half' }),
+          toFloat(row()),
+        ),
       ),
   });
   return imageOp({
@@ -62,7 +84,12 @@ export function enlarge(from: ImageNode, width: number, height: number): ImageNo
     height,
     build: (b) =>
       planesOf(from.planes, (p) =>
-        weigh(b.tap(0, p, 0, 0, { sx: 'half' }), b.tap(0, p, -1, 0, { sx: 'half' }), b.tap(0, p, 1, 0, { sx: 'half' }), toFloat(column())),
+        weigh(
+          b.tap(0, p, 0, 0, { sx: 'half' }),
+          b.tap(0, p, -1, 0, { sx: 'half' }),
+          b.tap(0, p, 1, 0, { sx: 'half' }),
+          toFloat(column()),
+        ),
       ),
   });
 }
@@ -100,13 +127,19 @@ function direct(from: ImageNode, sigma: number): ImageNode {
 }
 
 /**
- * What `make` makes of a picture that was halved until two coarse pixels of `sigma` remain, enlarged again. Each halving
- * and each enlarging adds ¾ of its own pixel's square to the variance: `left` says what of a sigma is still to be done.
+ * What `make` makes of a picture that was halved until two coarse pixels of `sigma` remain,
+ * enlarged again. Each halving and each enlarging adds ¾ of its own pixel's square to the variance:
+ * `left` says what of a sigma is still to be done.
  */
-export function coarsely(from: ImageNode, sigma: number, make: (small: ImageNode, left: (sigma: number) => number) => ImageNode): ImageNode {
+export function coarsely(
+  from: ImageNode,
+  sigma: number,
+  make: (small: ImageNode, left: (sigma: number) => number) => ImageNode,
+): ImageNode {
   let levels = 0;
   const rest = (s: number, l: number) => (s * s - (1.5 * (4 ** l - 1)) / 3) / 4 ** l;
-  while (rest(sigma, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2) levels++;
+  while (rest(sigma, levels + 1) >= 4 && Math.min(from.width, from.height) / 2 ** (levels + 1) >= 2)
+    levels++;
   const sizes: [number, number][] = [];
   let small = from;
   for (let l = 0; l < levels; l++) {
@@ -121,15 +154,27 @@ export function coarsely(from: ImageNode, sigma: number, make: (small: ImageNode
 export const blur = (from: ImageNode, sigma: number): ImageNode =>
   sigma <= 0 ? from : coarsely(from, sigma, (small, left) => direct(small, left(sigma)));
 
-/** How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷ height). */
+/**
+ * How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷
+ * height).
+ */
 export type Fitting = Omit<Framing, 'clip' | 'frame'> & { readonly aspect?: number };
 
 /**
- * A picture brought into a frame of `width` × `height`; what it does not cover is clear. Made smaller by halving first,
- * then bilinear.
+ * A picture brought into a frame of `width` × `height`; what it does not cover is clear. Made
+ * smaller by halving first, then bilinear.
  */
-export function fitInto(from: ImageNode, width: number, height: number, { aspect = 1, ...fitting }: Fitting): ImageNode {
-  const { size, middle } = frameFit({ ...fitting, clip: [from.width * aspect, from.height], frame: [width, height] });
+export function fitInto(
+  from: ImageNode,
+  width: number,
+  height: number,
+  { aspect = 1, ...fitting }: Fitting,
+): ImageNode {
+  const { size, middle } = frameFit({
+    ...fitting,
+    clip: [from.width * aspect, from.height],
+    frame: [width, height],
+  });
   const whole = size.every((s) => s === 1) && middle.every((m) => m === 0.5);
   if (whole && from.width === width && from.height === height) return from;
   const [kx, ky] = [(size[0] * width) / from.width, (size[1] * height) / from.height];
@@ -141,7 +186,8 @@ export function fitInto(from: ImageNode, width: number, height: number, { aspect
     sx *= 2;
     sy *= 2;
   }
-  // Pixel centres: source = (out + ½ − size/2) ÷ k + middle of the source − ½, measured on the picture before halving.
+  // Pixel centres: source = (out + ½ − size/2) ÷ k + middle of the source − ½, measured on the
+  // picture before halving.
   const along = (out: number, source: number, k: number, halved: number, at: number) => ({
     step: 1 / (k * halved),
     start: ((0.5 - out / 2) / k + source * at) / halved - 0.5,
@@ -151,7 +197,8 @@ export function fitInto(from: ImageNode, width: number, height: number, { aspect
   });
   const x = along(width, from.width, kx, sx / kx, middle[0]),
     y = along(height, from.height, ky, sy / ky, middle[1]);
-  const uncovered = ({ centre, half }: typeof x, out: number) => centre - half > -0.49 || centre + half < out - 0.51;
+  const uncovered = ({ centre, half }: typeof x, out: number) =>
+    centre - half > -0.49 || centre + half < out - 0.51;
   const bars = uncovered(x, width) || uncovered(y, height);
   return imageOp({
     shape: `fit-${from.planes}-${bars ? 'bars' : 'full'}`,
@@ -167,9 +214,12 @@ export function fitInto(from: ImageNode, width: number, height: number, { aspect
         py = toFloat(row());
       const sxAt = px.mul(b.param(1)).add(b.param(0)),
         syAt = py.mul(b.param(3)).add(b.param(2));
-      const colour = planesOf(from.planes, (p) => sample(b.image(0), p, sxAt, syAt, b.int(0), b.int(1)));
+      const colour = planesOf(from.planes, (p) =>
+        sample(b.image(0), p, sxAt, syAt, b.int(0), b.int(1)),
+      );
       if (!bars) return colour;
-      const inside = (v: Node, centre: Node, half: Node) => half.sub(v.sub(centre).abs()).add(0.5).clamp(0, 1);
+      const inside = (v: Node, centre: Node, half: Node) =>
+        half.sub(v.sub(centre).abs()).add(0.5).clamp(0, 1);
       const cover = inside(px, b.param(6), b.param(4)).mul(inside(py, b.param(7), b.param(5)));
       const alpha = from.planes === 4 ? colour[3]!.mul(cover) : cover;
       return [...colour.slice(0, 3).map((c) => c.mul(cover)), alpha];

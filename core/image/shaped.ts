@@ -1,4 +1,7 @@
-/** Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function asks for. */
+/**
+ * Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function
+ * asks for.
+ */
 import { stencil, type Building, imageOp, type ImageNode } from '../graph';
 import { cosTurnsd, expd, flush, type Node, type Pixel, Remembered } from '../kernel';
 import { coarsely } from './resample';
@@ -8,15 +11,20 @@ export type Gaussians = readonly { readonly share: number; readonly sigma: numbe
 
 /** What is left of a wave of `f` cycles a pixel. */
 export const transfer = (of: Gaussians, f: number): number =>
-  of.reduce((s, { share, sigma }) => s + share * expd(-2 * 9.869604401089358 * sigma * sigma * f * f), 0);
+  of.reduce(
+    (s, { share, sigma }) => s + share * expd(-2 * 9.869604401089358 * sigma * sigma * f * f),
+    0,
+  );
 
 const FREQUENCIES = 128;
 /**
- * Weights of a symmetric filter, centre first, whose response is `wanted` at all frequencies up to a half: its inverse
- * Fourier transform (so narrow Gaussians, which samples of the curve would get wrong, come out right as well).
+ * Weights of a symmetric filter, centre first, whose response is `wanted` at all frequencies up to
+ * a half: its inverse Fourier transform (so narrow Gaussians, which samples of the curve would get
+ * wrong, come out right as well).
  */
 const known = new Remembered<number[]>(200);
-const weightsFor = (wanted: Gaussians, reach: number): number[] => known.of(JSON.stringify([wanted, reach]), () => weightsOf(wanted, reach));
+const weightsFor = (wanted: Gaussians, reach: number): number[] =>
+  known.of(JSON.stringify([wanted, reach]), () => weightsOf(wanted, reach));
 function weightsOf(wanted: Gaussians, reach: number): number[] {
   const weights = Array.from({ length: reach + 1 }, (_, k) => {
     let sum = 0;
@@ -32,7 +40,12 @@ function weightsOf(wanted: Gaussians, reach: number): number[] {
 
 const REACH = [2, 4, 6, 8, 13] as const;
 
-function pass(from: ImageNode, along: 'x' | 'y', reach: number, weights: readonly number[]): ImageNode {
+function pass(
+  from: ImageNode,
+  along: 'x' | 'y',
+  reach: number,
+  weights: readonly number[],
+): ImageNode {
   return imageOp({
     shape: `shaped-${along}-${reach}-${from.planes}`,
     inputs: [stencil(from)],
@@ -51,7 +64,10 @@ function pass(from: ImageNode, along: 'x' | 'y', reach: number, weights: readonl
   });
 }
 
-/** Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as often as the narrowest allows. */
+/**
+ * Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as
+ * often as the narrowest allows.
+ */
 export function shapedBlur(from: ImageNode, planes: readonly Gaussians[]): ImageNode {
   const narrowest = Math.min(...planes.flat().map((g) => g.sigma));
   return coarsely(from, narrowest, (small, left) => {

@@ -1,6 +1,7 @@
 /**
- * Elementary functions in double precision from + − × ÷ √ alone, so that every engine gives the same bits.
- * The engines' own differ from one another, which is why a lint rule bans them from core.
+ * Elementary functions in double precision from + − × ÷ √ alone, so that every engine gives the
+ * same bits. The engines' own differ from one another, which is why a lint rule bans them from
+ * core.
  */
 const view = new DataView(new ArrayBuffer(8));
 const LN2 = 0.6931471805599453;
@@ -56,7 +57,9 @@ export const powd = (x: number, y: number): number => (x <= 0 ? 0 : exp2d(log2d(
 export const expd = (x: number): number => exp2d(x / LN2);
 export const logd = (x: number): number => log2d(x) * LN2;
 
-/** 32 well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants). */
+/**
+ * 32 well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants).
+ */
 export function mixed32(v: number): number {
   let h = v | 0;
   h = Math.imul(h ^ (h >>> 16), 0x7feb352d);

@@ -1,12 +1,16 @@
 /**
- * Expressions over pixels. Nodes are hash-consed inside one `building` scope: the same expression written twice is one
- * node, so sharing needs no names. Types: `f32`, `i32` (coordinates, frame, hash) and `mask`.
+ * Expressions over pixels. Nodes are hash-consed inside one `building` scope: the same expression
+ * written twice is one node, so sharing needs no names. Types: `f32`, `i32` (coordinates, frame,
+ * hash) and `mask`.
  */
 import { type FloatBitsLayout, mantissaBits, type UniformLayout } from './tables';
 
 export type Type = 'f32' | 'i32' | 'mask';
 export type Edge = 'clamp' | 'clear';
-/** What a sample finds beyond the picture: nothing, its edge, the picture again, or the picture turned over. */
+/**
+ * What a sample finds beyond the picture: nothing, its edge, the picture again, or the picture
+ * turned over.
+ */
 export type SampleEdge = Edge | 'repeat' | 'mirror';
 
 export type Op =
@@ -184,18 +188,54 @@ const FOLDED: Partial<Record<Op, (a: number, b: number) => number>> = {
   div: (a, b) => a / b,
 };
 
-/** What an operation is without computing, where that changes no bit: on constants, less 0, times 1, over 1. */
+/**
+ * What an operation is without computing, where that changes no bit: on constants, less 0, times 1,
+ * over 1.
+ */
 function folded(op: Op, [a, b]: readonly Node[]): Node | undefined {
   const f = FOLDED[op];
   if (!f || b?.op !== 'const') return undefined;
   const y = b.imm[0]!;
   if (a!.op === 'const') return constant(f(a!.imm[0]!, y));
-  return (op === 'sub' && Object.is(y, 0)) || ((op === 'mul' || op === 'div') && y === 1) ? a : undefined;
+  return (op === 'sub' && Object.is(y, 0)) || ((op === 'mul' || op === 'div') && y === 1)
+    ? a
+    : undefined;
 }
 
-/** Operations on numbers, and on whole numbers: what is given the other kind would compute with its bits. */
-const OF_NUMBERS: ReadonlySet<Op> = new Set(['add', 'sub', 'mul', 'div', 'neg', 'abs', 'sqrt', 'floor', 'min', 'max', 'lt', 'le', 'eq', 'toInt']);
-const OF_WHOLE: ReadonlySet<Op> = new Set(['iadd', 'isub', 'imul', 'iand', 'ior', 'ixor', 'ishl', 'ishr', 'imin', 'imax', 'ilt', 'toFloat']);
+/**
+ * Operations on numbers, and on whole numbers: what is given the other kind would compute with its
+ * bits.
+ */
+const OF_NUMBERS: ReadonlySet<Op> = new Set([
+  'add',
+  'sub',
+  'mul',
+  'div',
+  'neg',
+  'abs',
+  'sqrt',
+  'floor',
+  'min',
+  'max',
+  'lt',
+  'le',
+  'eq',
+  'toInt',
+]);
+const OF_WHOLE: ReadonlySet<Op> = new Set([
+  'iadd',
+  'isub',
+  'imul',
+  'iand',
+  'ior',
+  'ixor',
+  'ishl',
+  'ishr',
+  'imin',
+  'imax',
+  'ilt',
+  'toFloat',
+]);
 
 /** The node for an operation, the same object for the same operation on the same arguments. */
 export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] = []): Node {
@@ -208,7 +248,8 @@ export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] 
   const known = scope.known.get(key);
   if (known) return known;
   const taken = OF_NUMBERS.has(op) ? 'f32' : OF_WHOLE.has(op) ? 'i32' : undefined;
-  if (taken && args.some((a) => a.type !== taken)) throw new Error(`${op} takes ${taken === 'f32' ? 'numbers' : 'whole numbers'} alone`);
+  if (taken && args.some((a) => a.type !== taken))
+    throw new Error(`${op} takes ${taken === 'f32' ? 'numbers' : 'whole numbers'} alone`);
   const node = new Node(scope.next++, op, args, imm, TYPES[op] ?? 'f32');
   scope.known.set(key, node);
   return node;
@@ -228,21 +269,37 @@ export const row = (): Node => make('iy');
 /** The pixel itself in one plane of an input of the output's own size. */
 export const input = (image: number, plane: number): Node => make('input', [], [image, plane]);
 
-/** How an output coordinate leads to a tap's: times two (halving), as it is, or halved and rounded down (enlarging). */
+/**
+ * How an output coordinate leads to a tap's: times two (halving), as it is, or halved and rounded
+ * down (enlarging).
+ */
 export type TapScale = 'double' | 'same' | 'half';
 const SCALES: Record<TapScale, number> = { double: 2, same: 1, half: 0.5 };
 
-/** The neighbour at a constant offset, in a materialised image: plane[scale(y) + dy][scale(x) + dx]. */
-export const tap = (image: number, plane: number, dx: number, dy: number, edge: Edge = 'clamp', sx: TapScale = 'same', sy: TapScale = 'same'): Node =>
+/**
+ * The neighbour at a constant offset, in a materialised image: plane[scale(y) + dy][scale(x) + dx].
+ */
+export const tap = (
+  image: number,
+  plane: number,
+  dx: number,
+  dy: number,
+  edge: Edge = 'clamp',
+  sx: TapScale = 'same',
+  sy: TapScale = 'same',
+): Node =>
   make('tap', [], [image, plane, dx, dy, edge === 'clear' ? 1 : 0, SCALES[sx], SCALES[sy]]);
 
 /** plane[y][x] for whole coordinates inside the image (the caller keeps them inside). */
-export const fetch = (image: number, plane: number, x: Node, y: Node): Node => make('fetch', [x, y], [image, plane]);
+export const fetch = (image: number, plane: number, x: Node, y: Node): Node =>
+  make('fetch', [x, y], [image, plane]);
 
 /** `when ? a : b`; both are evaluated. */
-export const select = (when: Node, a: Operand, b: Operand): Node => make('select', [when, float(a), float(b)]);
+export const select = (when: Node, a: Operand, b: Operand): Node =>
+  make('select', [when, float(a), float(b)]);
 /** a·(1 − t) + b·t, exactly a at 0 and b at 1. */
-export const mix = (a: Operand, b: Operand, t: Operand): Node => float(a).mul(float(1).sub(t)).add(float(b).mul(t));
+export const mix = (a: Operand, b: Operand, t: Operand): Node =>
+  float(a).mul(float(1).sub(t)).add(float(b).mul(t));
 export const smoothstep = (lo: Operand, hi: Operand, x: Operand): Node => {
   const t = float(x).sub(lo).div(float(hi).sub(lo)).clamp(0, 1);
   return t.mul(t).mul(float(3).sub(t.mul(2)));
@@ -252,7 +309,8 @@ export const exp2 = (x: Operand): Node => make('exp2', [float(x)]);
 /** Logarithm to the base 2; x is held above 2⁻¹²⁶. */
 export const log2 = (x: Operand): Node => make('log2', [float(x)]);
 /** x to the power y for x ≥ 0; 0 stays 0. */
-export const pow = (x: Operand, y: Operand): Node => select(float(x).le(0), 0, exp2(log2(x).mul(y)));
+export const pow = (x: Operand, y: Operand): Node =>
+  select(float(x).le(0), 0, exp2(log2(x).mul(y)));
 /** Sine and cosine of an angle in turns. */
 export const sinTurns = (x: Operand): Node => make('sinTurns', [float(x)]);
 export const cosTurns = (x: Operand): Node => make('sinTurns', [float(x).add(0.25)]);
@@ -280,7 +338,10 @@ export const wholeToInt = (x: Node): Node => isub(asInt(x.add(2 ** 23)), 0x4b000
 export const asFloat = (x: Node): Node => make('asFloat', [x]);
 export const asInt = (x: Node): Node => make('asInt', [x]);
 
-/** A well-mixed 32-bit hash of whole numbers (multiply and xor-shift; Wellons's "lowbias32" constants). */
+/**
+ * A well-mixed 32-bit hash of whole numbers (multiply and xor-shift; Wellons's "lowbias32"
+ * constants).
+ */
 export function hash(...parts: Operand[]): Node {
   let h: Node = int(0x3c6ef372);
   for (const part of parts) {
@@ -294,26 +355,46 @@ export function hash(...parts: Operand[]): Node {
 /** The top 24 bits of a hash as a number in 0 ≤ u < 1. */
 export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
 
-/** A function of one number given as a table: `slot` names the table that is bound, `layout` how it is laid out. */
+/**
+ * A function of one number given as a table: `slot` names the table that is bound, `layout` how it
+ * is laid out.
+ */
 export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: Operand): Node {
   return layout.kind === 'floatbits'
     ? make(
         'table',
         [float(x)],
-        [slot, 0, layout.eMin, layout.eMax, layout.odd ? 1 : 0, layout.low[0], layout.low[1], mantissaBits(layout), layout.bias ?? 0],
+        [
+          slot,
+          0,
+          layout.eMin,
+          layout.eMax,
+          layout.odd ? 1 : 0,
+          layout.low[0],
+          layout.low[1],
+          mantissaBits(layout),
+          layout.bias ?? 0,
+        ],
       )
     : make('table', [float(x)], [slot, 1, layout.lo, layout.hi, layout.n]);
 }
 
-/** A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in tetrahedra or over all corners. */
+/**
+ * A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in
+ * tetrahedra or over all corners.
+ */
 export const cube = (slot: number, n: number, c: readonly Node[], trilinear = false): Node[] =>
   [0, 1, 2].map((channel) => make('cube', [...c], [slot, n, channel, trilinear ? 1 : 0]));
 
 /**
- * `count` turns of a loop, the count known only when the kernel runs: `body` gives the next sums from the turn's number
- * and the sums so far. Every pixel takes the same number of turns.
+ * `count` turns of a loop, the count known only when the kernel runs: `body` gives the next sums
+ * from the turn's number and the sums so far. Every pixel takes the same number of turns.
  */
-export function reduce(count: Operand, initial: readonly Operand[], body: (turn: Node, sums: readonly Node[]) => readonly Node[]): Node[] {
+export function reduce(
+  count: Operand,
+  initial: readonly Operand[],
+  body: (turn: Node, sums: readonly Node[]) => readonly Node[],
+): Node[] {
   if (!scope) throw new Error('kernel expressions are written inside building()');
   const id = scope.next++;
   const sums = initial.map((_, k) => make('sum', [], [id, k]));
@@ -326,7 +407,8 @@ export function reduce(count: Operand, initial: readonly Operand[], body: (turn:
 export type Pixel = readonly Node[];
 
 /** Luma or luminance by BT.709's weights. */
-export const luma = (c: Pixel): Node => c[0]!.mul(0.2126).add(c[1]!.mul(0.7152)).add(c[2]!.mul(0.0722));
+export const luma = (c: Pixel): Node =>
+  c[0]!.mul(0.2126).add(c[1]!.mul(0.7152)).add(c[2]!.mul(0.0722));
 
 /** Every node that `roots` depend on, arguments first. */
 export function inOrder(roots: readonly Node[]): Node[] {
@@ -342,7 +424,10 @@ export function inOrder(roots: readonly Node[]): Node[] {
   return order;
 }
 
-/** The reductions with whose turns each of `nodes` (arguments before what needs them) changes: of those that it stands inside. */
+/**
+ * The reductions with whose turns each of `nodes` (arguments before what needs them) changes: of
+ * those that it stands inside.
+ */
 export function loopsOf(nodes: readonly Node[]): Map<Node, ReadonlySet<number>> {
   const loops = new Map<Node, ReadonlySet<number>>();
   for (const n of nodes) {

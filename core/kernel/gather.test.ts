@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { column, type CubeTable, param, reduce, row, sample, type SampleEdge, toFloat, toInt } from '.';
+import {
+  column,
+  type CubeTable,
+  param,
+  reduce,
+  row,
+  sample,
+  type SampleEdge,
+  toFloat,
+  toInt,
+} from '.';
 import { Engine } from '../engine';
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { bitsThatDiffer, largestError, leafOf, randomFrom, randomPlanes } from '../testing';
@@ -41,7 +51,8 @@ describe('sampling', () => {
     ])(`beyond a %d×%d picture by the rule ${edge} is the reference's`, (w, h) => {
       const picture = sampled(w, h, edge, leafOf(randomPlanes(3, w, h, w), w, h, 'light'));
       expect(bitsThatDiffer(engine, picture)).toBe(0);
-      // A coordinate of about 1.4 w is good to 2⁻²³ of itself, and neighbours here are up to 4.5 apart.
+      // A coordinate of about 1.4 w is good to 2⁻²³ of itself, and neighbours here are up to 4.5
+      // apart.
       expect(largestError(engine, picture)).toBeLessThan(Math.max(2e-5, 1.4 * w * 2 ** -23 * 4.5));
     });
 
@@ -58,11 +69,18 @@ describe('sampling', () => {
       build: (b) => {
         const x = toFloat(column()).mul(b.param(0)).sub(b.param(1)),
           y = toFloat(row()).mul(b.param(0)).add(b.param(1));
-        const at = (plane: number, edge: SampleEdge) => sample(b.image(0), plane, x, y, b.int(0), b.int(1), edge);
+        const at = (plane: number, edge: SampleEdge) =>
+          sample(b.image(0), plane, x, y, b.int(0), b.int(1), edge);
         const turned = reduce(b.int(2), [0], (turn, [sum]) => [
-          sum!.add(sample(b.image(0), 1, x.add(toFloat(turn).mul(1.7)), y, b.int(0), b.int(1), 'mirror')),
+          sum!.add(
+            sample(b.image(0), 1, x.add(toFloat(turn).mul(1.7)), y, b.int(0), b.int(1), 'mirror'),
+          ),
         ]);
-        return [at(0, 'clear').sub(at(0, 'mirror')), at(1, 'clear').add(turned[0]!), at(2, 'clear').mul(at(2, 'repeat'))];
+        return [
+          at(0, 'clear').sub(at(0, 'mirror')),
+          at(1, 'clear').add(turned[0]!),
+          at(2, 'clear').mul(at(2, 'repeat')),
+        ];
       },
     });
     expect(bitsThatDiffer(engine, picture)).toBe(0);
@@ -81,7 +99,17 @@ describe('sampling', () => {
             domain: 'light',
             params: [by],
             ints: [3, 1],
-            build: (b) => [sample(b.image(0), 0, toFloat(column()).add(b.param(0)), toFloat(row()), b.int(0), b.int(1), edge)],
+            build: (b) => [
+              sample(
+                b.image(0),
+                0,
+                toFloat(column()).add(b.param(0)),
+                toFloat(row()),
+                b.int(0),
+                b.int(1),
+                edge,
+              ),
+            ],
           }),
         ),
       ].join();
@@ -116,7 +144,10 @@ describe('reductions', () => {
     const from = leafOf(randomPlanes(1, 11, 3, 4), 11, 3, 'light');
     for (const count of [0, 1, 2, 9]) expect(bitsThatDiffer(engine, powers(count, from))).toBe(0);
     expect(planeOf(powers(0, from), 1).every((v) => v === 1)).toBe(true);
-    expect(planeOf(powers(3, leafOf([[4]], 1, 1, 'light')))[0]).toBeCloseTo(2 * (1 + 0.5 + 0.251), 5);
+    expect(planeOf(powers(3, leafOf([[4]], 1, 1, 'light')))[0]).toBeCloseTo(
+      2 * (1 + 0.5 + 0.251),
+      5,
+    );
   });
 
   it('gather from a picture at places that change with the turn', () => {
@@ -132,7 +163,16 @@ describe('reductions', () => {
       build: (b) =>
         reduce(b.int(0), [0, 0, 0], (turn, sums) =>
           sums.map((s, p) =>
-            s.add(sample(b.image(0), p, toFloat(column()).add(toFloat(turn).mul(b.param(0))), toFloat(row()), b.int(1), b.int(2)).mul(1 / 6)),
+            s.add(
+              sample(
+                b.image(0),
+                p,
+                toFloat(column()).add(toFloat(turn).mul(b.param(0))),
+                toFloat(row()),
+                b.int(1),
+                b.int(2),
+              ).mul(1 / 6),
+            ),
           ),
         ),
     });
@@ -151,8 +191,21 @@ describe('reductions', () => {
       ints: [4, 3, w, h],
       build: (b) =>
         reduce(b.int(0), [0], (outer, [sum]) => {
-          const [far] = reduce(b.int(1), [0], (inner, [so]) => [so!.add(toFloat(inner).mul(toFloat(outer)).mul(0.3))]);
-          return [sum!.add(sample(b.image(0), 0, toFloat(column()).add(far!), toFloat(row()), b.int(2), b.int(3)))];
+          const [far] = reduce(b.int(1), [0], (inner, [so]) => [
+            so!.add(toFloat(inner).mul(toFloat(outer)).mul(0.3)),
+          ]);
+          return [
+            sum!.add(
+              sample(
+                b.image(0),
+                0,
+                toFloat(column()).add(far!),
+                toFloat(row()),
+                b.int(2),
+                b.int(3),
+              ),
+            ),
+          ];
         }),
     });
     expect(bitsThatDiffer(engine, nested)).toBe(0);
@@ -179,10 +232,16 @@ describe('reductions', () => {
 });
 
 describe('cubes', () => {
-  const cubeOf = (n: number, f: (r: number, g: number, b: number) => readonly number[], key: string): CubeTable => {
+  const cubeOf = (
+    n: number,
+    f: (r: number, g: number, b: number) => readonly number[],
+    key: string,
+  ): CubeTable => {
     const colours = new Float32Array(n ** 3 * 3);
     for (let b = 0; b < n; b++)
-      for (let g = 0; g < n; g++) for (let r = 0; r < n; r++) colours.set(f(r / (n - 1), g / (n - 1), b / (n - 1)), ((b * n + g) * n + r) * 3);
+      for (let g = 0; g < n; g++)
+        for (let r = 0; r < n; r++)
+          colours.set(f(r / (n - 1), g / (n - 1), b / (n - 1)), ((b * n + g) * n + r) * 3);
     return { key, layout: { kind: 'cube', n }, colours };
   };
   const through = (cube: CubeTable, from: ImageNode): ImageNode =>
@@ -214,37 +273,45 @@ describe('cubes', () => {
     [1, 0, 0, 0.875, 0.5, 1].forEach((v, i) => expect(blue![i]).toBeCloseTo(v, 6));
   });
 
-  it.each([2, 3, 17, 33])("of %d colours a side are the references' everywhere, ties and outsides included", (n) => {
-    const random = randomFrom(n);
-    const cube = cubeOf(n, () => [random(), random() * 2 - 0.5, random()], `random-${n}`);
-    const tied = randomPlanes(3, 31, 9, n).map((p, k) => p.map((v, i) => (i % 3 === 0 ? Math.round(v * 4) / 4 : i % 3 === k ? 0.5 : v / 3)));
-    const picture = through(cube, leafOf(tied, 31, 9, 'encoded'));
-    expect(bitsThatDiffer(engine, picture)).toBe(0);
-    expect(largestError(engine, picture)).toBeLessThan(2e-5);
-  });
+  it.each([2, 3, 17, 33])(
+    "of %d colours a side are the references' everywhere, ties and outsides included",
+    (n) => {
+      const random = randomFrom(n);
+      const cube = cubeOf(n, () => [random(), random() * 2 - 0.5, random()], `random-${n}`);
+      const tied = randomPlanes(3, 31, 9, n).map((p, k) =>
+        p.map((v, i) => (i % 3 === 0 ? Math.round(v * 4) / 4 : i % 3 === k ? 0.5 : v / 3)),
+      );
+      const picture = through(cube, leafOf(tied, 31, 9, 'encoded'));
+      expect(bitsThatDiffer(engine, picture)).toBe(0);
+      expect(largestError(engine, picture)).toBeLessThan(2e-5);
+    },
+  );
 
   it('never leave the range of their colours', () => {
     const random = randomFrom(3);
     const cube = cubeOf(4, () => [random(), random(), random()], 'bounded');
     fc.assert(
-      fc.property(fc.tuple(fc.float({ noNaN: true }), fc.float({ noNaN: true }), fc.float({ noNaN: true })), (c) => {
-        const image = engine.compute(
-          through(
-            cube,
-            leafOf(
-              c.map((v) => [v]),
-              1,
-              1,
-              'encoded',
+      fc.property(
+        fc.tuple(fc.float({ noNaN: true }), fc.float({ noNaN: true }), fc.float({ noNaN: true })),
+        (c) => {
+          const image = engine.compute(
+            through(
+              cube,
+              leafOf(
+                c.map((v) => [v]),
+                1,
+                1,
+                'encoded',
+              ),
             ),
-          ),
-        );
-        for (let p = 0; p < 3; p++) {
-          const v = engine.memory.plane(image, p)[0]!;
-          expect(v).toBeGreaterThanOrEqual(-1e-6);
-          expect(v).toBeLessThanOrEqual(1 + 1e-6);
-        }
-      }),
+          );
+          for (let p = 0; p < 3; p++) {
+            const v = engine.memory.plane(image, p)[0]!;
+            expect(v).toBeGreaterThanOrEqual(-1e-6);
+            expect(v).toBeLessThanOrEqual(1 + 1e-6);
+          }
+        },
+      ),
       { numRuns: 60 },
     );
   });

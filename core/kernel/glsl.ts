@@ -1,6 +1,7 @@
 /**
- * The glsl back end: lowered expressions become one fragment shader (GLSL ES 3.00). A picture of up to four planes is
- * one texture of floats, read by `texelFetch` alone; tables lie in one atlas of entries of four numbers.
+ * The glsl back end: lowered expressions become one fragment shader (GLSL ES 3.00). A picture of up
+ * to four planes is one texture of floats, read by `texelFetch` alone; tables lie in one atlas of
+ * entries of four numbers.
  */
 import { inOrder, type Node, type Type } from './expr';
 import { turningNodes } from './reference';
@@ -20,7 +21,10 @@ const KEYWORD: Record<Type, string> = { f32: 'float', i32: 'int', mask: 'bool' }
 const PART = ['x', 'y', 'z', 'w'] as const;
 
 function floatText(v: number): string {
-  if (!Number.isFinite(v)) return v !== v ? 'intBitsToFloat(0x7fc00000)' : `intBitsToFloat(${v > 0 ? '0x7f800000' : 'int(0xff800000u)'})`;
+  if (!Number.isFinite(v))
+    return v !== v
+      ? 'intBitsToFloat(0x7fc00000)'
+      : `intBitsToFloat(${v > 0 ? '0x7f800000' : 'int(0xff800000u)'})`;
   const text = Object.is(v, -0) ? '-0.0' : String(v);
   return /[.e]/.test(text) ? `(${text})` : `(${text}.0)`;
 }
@@ -60,7 +64,15 @@ const CALLED: Readonly<Record<string, string>> = {
 };
 
 function tapText(imm: readonly number[]): string {
-  const [image, plane, dx, dy, clear, sx, sy] = imm as readonly [number, number, number, number, number, number, number];
+  const [image, plane, dx, dy, clear, sx, sy] = imm as readonly [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const along = (v: string, scale: number, d: number): string => {
     const scaled = scale === 2 ? `${v} * 2` : scale === 0.5 ? `${v} >> 1` : v;
     return `(${scaled}) + ${intText(d)}`;
@@ -79,9 +91,13 @@ class Writer {
     private readonly counts: GlslCounts,
   ) {
     const order = inOrder(outputs);
-    this.turning = new Map(order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]));
+    this.turning = new Map(
+      order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]),
+    );
     this.statements(order);
-    this.lines.push(`o = vec4(${[0, 1, 2, 3].map((k) => (outputs[k] ? this.names.get(outputs[k])! : '0.0')).join(', ')});`);
+    this.lines.push(
+      `o = vec4(${[0, 1, 2, 3].map((k) => (outputs[k] ? this.names.get(outputs[k])! : '0.0')).join(', ')});`,
+    );
   }
 
   text(): string {
@@ -193,5 +209,9 @@ class Writer {
   }
 }
 
-/** The fragment shader for lowered `outputs` (one to four). Runs inside the `building` scope of the nodes. */
-export const emitGlsl = (outputs: readonly Node[], counts: GlslCounts): string => new Writer(outputs, counts).text();
+/**
+ * The fragment shader for lowered `outputs` (one to four). Runs inside the `building` scope of the
+ * nodes.
+ */
+export const emitGlsl = (outputs: readonly Node[], counts: GlslCounts): string =>
+  new Writer(outputs, counts).text();

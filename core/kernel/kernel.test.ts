@@ -42,7 +42,11 @@ type Recipe = { readonly op: string; readonly args: readonly Recipe[]; readonly 
 const { recipe } = fc.letrec<{ recipe: Recipe }>((tie) => ({
   recipe: fc.oneof(
     { maxDepth: 6, withCrossShrink: true },
-    fc.record({ op: fc.constantFrom('pixel', 'const', 'x', 'y', 'param'), args: fc.constant([]), v: fc.float({ min: -4, max: 4, noNaN: true }) }),
+    fc.record({
+      op: fc.constantFrom('pixel', 'const', 'x', 'y', 'param'),
+      args: fc.constant([]),
+      v: fc.float({ min: -4, max: 4, noNaN: true }),
+    }),
     fc.record({
       op: fc.constantFrom('add', 'sub', 'mul', 'div', 'min', 'max', 'lt', 'mix', 'hash'),
       args: fc.tuple(tie('recipe'), tie('recipe')),
@@ -87,7 +91,12 @@ function build(r: Recipe, b: Building): Node {
     case 'mix':
       return mix(p, q, r.v);
     case 'hash':
-      return unit(hash(toInt(p.clamp(-1e6, 1e6)), ixor(toInt(q.clamp(-1e6, 1e6)), iadd(row(), imul(column(), 7)))));
+      return unit(
+        hash(
+          toInt(p.clamp(-1e6, 1e6)),
+          ixor(toInt(q.clamp(-1e6, 1e6)), iadd(row(), imul(column(), 7))),
+        ),
+      );
     case 'neg':
       return p.neg();
     case 'abs':
@@ -159,7 +168,11 @@ describe('simd', () => {
           domain: 'none',
           width: ow,
           height: oh,
-          build: (b) => [TAPS.map(([dx, dy], i) => b.tap(0, 0, dx, dy, { edge, sx, sy }).mul(i + 1.5)).reduce((sum, t) => sum.add(t))],
+          build: (b) => [
+            TAPS.map(([dx, dy], i) => b.tap(0, 0, dx, dy, { edge, sx, sy }).mul(i + 1.5)).reduce(
+              (sum, t) => sum.add(t),
+            ),
+          ],
         });
         expect(bitsThatDiffer(engine, node)).toBe(0);
       }
@@ -172,7 +185,16 @@ describe('simd', () => {
       planes: 1,
       domain: 'none',
       ints: [W, H],
-      build: (b) => [sample(b.image(0), 1, toFloat(column()).mul(1.7).sub(9.3), toFloat(row()).mul(-2.1).add(8.25), b.int(0), b.int(1))],
+      build: (b) => [
+        sample(
+          b.image(0),
+          1,
+          toFloat(column()).mul(1.7).sub(9.3),
+          toFloat(row()).mul(-2.1).add(8.25),
+          b.int(0),
+          b.int(1),
+        ),
+      ],
     });
     expect(bitsThatDiffer(engine, node)).toBe(0);
     expect(largestError(engine, node)).toBeLessThan(1e-4);
@@ -186,7 +208,12 @@ describe('simd', () => {
       domain: 'none',
       build: (b) => {
         const c = b.pixel(0)[0]!;
-        return [exp2(c), log2(c.abs().add(0.01)), pow(c.abs(), 2.4), smoothstep(0, 2, c).add(cosTurns(c))];
+        return [
+          exp2(c),
+          log2(c.abs().add(0.01)),
+          pow(c.abs(), 2.4),
+          smoothstep(0, 2, c).add(cosTurns(c)),
+        ];
       },
     });
     expect(largestError(engine, node)).toBeLessThan(3e-6);

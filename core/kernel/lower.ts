@@ -1,6 +1,6 @@
 /**
- * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the single-precision
- * reference and simd both run, operation for operation.
+ * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the
+ * single-precision reference and simd both run, operation for operation.
  */
 import {
   asFloat,
@@ -29,9 +29,13 @@ const EXP2_TERMS = [1];
 for (let k = 1; k <= 7; k++) EXP2_TERMS.push((EXP2_TERMS[k - 1]! * LN2) / k);
 
 const polynomial = (coefficients: readonly number[], x: Node): Node =>
-  coefficients.slice(0, -1).reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
+  coefficients
+    .slice(0, -1)
+    .reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
 
-/** 2^i · Taylor(f), i the nearest whole number: whole powers are exact, others good to about 6e-8. */
+/**
+ * 2^i · Taylor(f), i the nearest whole number: whole powers are exact, others good to about 6e-8.
+ */
 function lowerExp2(x: Node): Node {
   const held = x.clamp(-126, 127.49);
   const i = held.add(0.5).floor();
@@ -53,18 +57,25 @@ function lowerLog2(x: Node): Node {
 
 const TAU = 6.283185307179586;
 const SIN_TERMS = [TAU];
-for (let k = 1; k <= 6; k++) SIN_TERMS.push((-SIN_TERMS[k - 1]! * TAU * TAU) / (2 * k * (2 * k + 1)));
+for (let k = 1; k <= 6; k++)
+  SIN_TERMS.push((-SIN_TERMS[k - 1]! * TAU * TAU) / (2 * k * (2 * k + 1)));
 
 function lowerSin(x: Node): Node {
   const r = x.sub(x.add(0.5).floor());
-  const q = select(constant(0.25).lt(r), constant(0.5).sub(r), select(r.lt(-0.25), constant(-0.5).sub(r), r));
+  const q = select(
+    constant(0.25).lt(r),
+    constant(0.5).sub(r),
+    select(r.lt(-0.25), constant(-0.5).sub(r), r),
+  );
   return q.mul(polynomial(SIN_TERMS, q.mul(q)));
 }
 
 /** One number of a table's entry; `imm` = [slot, which, numbers in an entry]. */
-const lookup = (slot: number, index: Node, which: number, width: 2 | 4 = 2): Node => make('lookup', [index], [slot, which, width]);
+const lookup = (slot: number, index: Node, which: number, width: 2 | 4 = 2): Node =>
+  make('lookup', [index], [slot, which, width]);
 /** Value and difference: on the way to the next entry. */
-const entry = (slot: number, index: Node, part: Node): Node => lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
+const entry = (slot: number, index: Node, part: Node): Node =>
+  lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
 
 /** `x` held to lo…hi; what is no number becomes lo. */
 const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(hi);
@@ -72,14 +83,26 @@ const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(
 function lowerTable(x: Node, imm: readonly number[]): Node {
   const slot = imm[0]!;
   if (imm[1] === 0) {
-    const [eMin, eMax, odd, slope, offset, precision, bias] = imm.slice(2) as [number, number, number, number, number, number, number];
+    const [eMin, eMax, odd, slope, offset, precision, bias] = imm.slice(2) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
     const shift = 23 - precision;
     const least = 2 ** eMin;
     const biased = bias ? x.add(bias) : x;
     const a = odd ? biased.abs() : biased;
     const bits = asInt(held(a, least, Math.fround(2 ** eMax * (1 - 2 ** -24))));
     const index = isub(ishr(bits, shift), (eMin + 127) * 2 ** precision);
-    const value = select(a.lt(least), a.mul(slope).add(offset), entry(slot, index, toFloat(iand(bits, 2 ** shift - 1)).mul(2 ** -shift)));
+    const value = select(
+      a.lt(least),
+      a.mul(slope).add(offset),
+      entry(slot, index, toFloat(iand(bits, 2 ** shift - 1)).mul(2 ** -shift)),
+    );
     return odd ? asFloat(ixor(asInt(value), iand(asInt(x), 0x80000000 | 0))) : value;
   }
   const [, , lo, hi, n] = imm as readonly [number, number, number, number, number];
@@ -91,12 +114,14 @@ function lowerTable(x: Node, imm: readonly number[]): Node {
   const whole = t.floor();
   const inside = entry(slot, wholeToInt(whole), t.sub(whole));
   const beyond = x.sub(inRange);
-  return inside.add(beyond.mul(select(beyond.lt(0), lookup(slot, int(n), 0), lookup(slot, int(n), 1))));
+  return inside.add(
+    beyond.mul(select(beyond.lt(0), lookup(slot, int(n), 0), lookup(slot, int(n), 1))),
+  );
 }
 
 /**
- * Interpolation over a cell's eight corners, or tetrahedral: from its darkest corner along the axis of the largest part, then the middle one,
- * then the smallest.
+ * Interpolation over a cell's eight corners, or tetrahedral: from its darkest corner along the axis
+ * of the largest part, then the middle one, then the smallest.
  */
 function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
   const [slot, n, channel, overAll] = imm as readonly [number, number, number, number];
@@ -110,10 +135,12 @@ function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
   const corner = (index: Node) => lookup(slot, index, channel, 4);
   if (overAll) {
     const along = (a: Node, b: Node, part: Node): Node => a.mul(part.neg().add(1)).add(b.mul(part));
-    const edge = (from: number): Node => along(corner(iadd(at, from)), corner(iadd(at, from + 1)), r);
+    const edge = (from: number): Node =>
+      along(corner(iadd(at, from)), corner(iadd(at, from + 1)), r);
     return along(along(edge(0), edge(n), g), along(edge(n * n), edge(n * n + n), g), b);
   }
-  const step = (when: Node, a: Node | number, other: Node | number): Node => asInt(select(when, asFloat(int(a)), asFloat(int(other))));
+  const step = (when: Node, a: Node | number, other: Node | number): Node =>
+    asInt(select(when, asFloat(int(a)), asFloat(int(other))));
   const most = r.max(g).max(b),
     least = r.min(g).min(b),
     middle = r.min(g).max(r.max(g).min(b));
@@ -127,7 +154,10 @@ function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
     .add(corner(iadd(at, all)).mul(least));
 }
 
-/** The same outputs without `exp2`, `log2`, `sinTurns`, `table` and `cube`. Runs inside the `building` scope of its nodes. */
+/**
+ * The same outputs without `exp2`, `log2`, `sinTurns`, `table` and `cube`. Runs inside the
+ * `building` scope of its nodes.
+ */
 export function lower(outputs: readonly Node[]): Node[] {
   const done = new Map<Node, Node>();
   for (const node of inOrder(outputs)) {

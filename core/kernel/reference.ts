@@ -1,10 +1,18 @@
 /**
- * The reference: interprets expressions row by row, each operation alone. In double precision it is the truth for accuracy; in single
- * precision it rounds after each operation and must agree with simd bit for bit.
+ * The reference: interprets expressions row by row, each operation alone. In double precision it is
+ * the truth for accuracy; in single precision it rounds after each operation and must agree with
+ * simd bit for bit.
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
 import { inOrder, type Node } from './expr';
-import { cachedTable, type CubeTable, type CurveTable, type TableSpec, tetrahedral, trilinear } from './tables';
+import {
+  cachedTable,
+  type CubeTable,
+  type CurveTable,
+  type TableSpec,
+  tetrahedral,
+  trilinear,
+} from './tables';
 
 export type Precision = 'double' | 'single';
 
@@ -25,15 +33,26 @@ export interface Bindings {
 const bitsView = new DataView(new ArrayBuffer(4));
 const asBits = (v: number): number => (bitsView.setFloat32(0, v), bitsView.getInt32(0));
 const fromBits = (v: number): number => (bitsView.setInt32(0, v), bitsView.getFloat32(0));
-const saturate = (v: number): number => (v !== v ? 0 : Math.max(-2147483648, Math.min(2147483647, Math.trunc(v))));
+const saturate = (v: number): number =>
+  v !== v ? 0 : Math.max(-2147483648, Math.min(2147483647, Math.trunc(v)));
 const clamp = (v: number, hi: number): number => Math.max(0, Math.min(hi, v));
 
 function tapAt(image: ReferenceImage, imm: readonly number[], x: number, y: number): number {
-  const [, plane, dx, dy, clear, sx, sy] = imm as readonly [number, number, number, number, number, number, number];
+  const [, plane, dx, dy, clear, sx, sy] = imm as readonly [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const tx = Math.floor(x * sx) + dx,
     ty = Math.floor(y * sy) + dy;
   if (clear && (tx < 0 || ty < 0 || tx >= image.width || ty >= image.height)) return 0;
-  return image.planes[plane]![clamp(ty, image.height - 1) * image.width + clamp(tx, image.width - 1)]!;
+  return image.planes[plane]![
+    clamp(ty, image.height - 1) * image.width + clamp(tx, image.width - 1)
+  ]!;
 }
 
 /** What a node makes of its arguments at a pixel. */
@@ -164,21 +183,38 @@ export function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
   const [id, , sums] = reduction.imm as readonly [number, number, number];
   const turning = new Set<Node>();
   for (const n of inOrder(reduction.args.slice(1 + sums)))
-    if (((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) || n.args.some((a) => turning.has(a))) turning.add(n);
+    if (
+      ((n.op === 'turn' || n.op === 'sum') && n.imm[0] === id) ||
+      n.args.some((a) => turning.has(a))
+    )
+      turning.add(n);
   return order.filter((n) => turning.has(n));
 }
 
 /**
- * Planes of `width` × `height` for `outputs`. For `single`, pass lowered outputs; for `double`, the written ones.
+ * Planes of `width` × `height` for `outputs`. For `single`, pass lowered outputs; for `double`, the
+ * written ones.
  */
-export function evaluate(outputs: readonly Node[], bound: Bindings, width: number, height: number, precision: Precision): Float64Array[] {
+export function evaluate(
+  outputs: readonly Node[],
+  bound: Bindings,
+  width: number,
+  height: number,
+  precision: Precision,
+): Float64Array[] {
   const order = inOrder(outputs);
   /** Each node's values in the present row. */
   const values = new Map(order.map((n) => [n, new Float64Array(width)]));
   const of = (n: Node): Float64Array => values.get(n)!;
-  const scalars = new Map(order.filter((n) => !['turn', 'sum', 'reduce'].includes(n.op)).map((n) => [n, scalarOf(n, bound)]));
+  const scalars = new Map(
+    order
+      .filter((n) => !['turn', 'sum', 'reduce'].includes(n.op))
+      .map((n) => [n, scalarOf(n, bound)]),
+  );
   const planes = outputs.map(() => new Float64Array(width * height));
-  const turning = new Map(order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]));
+  const turning = new Map(
+    order.filter((n) => n.op === 'reduce').map((n) => [n, turningNodes(n, order)]),
+  );
   const inLoops = new Set([...turning.values()].flat());
   const nothing = new Float64Array(width);
   let y = 0;

@@ -1,5 +1,17 @@
 /** Pictures read anywhere: bilinear samples by four edge rules. */
-import { fetch, imax, imin, isub, make, mix, type Node, type SampleEdge, select, toFloat, toInt } from './expr';
+import {
+  fetch,
+  imax,
+  imin,
+  isub,
+  make,
+  mix,
+  type Node,
+  type SampleEdge,
+  select,
+  toFloat,
+  toInt,
+} from './expr';
 
 const EDGES: readonly SampleEdge[] = ['clamp', 'clear', 'repeat', 'mirror'];
 
@@ -14,10 +26,19 @@ function inside(v: Node, size: Node, edge: SampleEdge): Node {
 }
 
 /**
- * Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size is given. A `corner` is the
- * value found by the edge rule, and says of which cell it is: where a cell lies inside, a back end may read it at once.
+ * Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size
+ * is given. A `corner` is the value found by the edge rule, and says of which cell it is: where a
+ * cell lies inside, a back end may read it at once.
  */
-export function sample(image: number, plane: number, x: Node, y: Node, width: Node, height: Node, edge: SampleEdge = 'clamp'): Node {
+export function sample(
+  image: number,
+  plane: number,
+  x: Node,
+  y: Node,
+  width: Node,
+  height: Node,
+  edge: SampleEdge = 'clamp',
+): Node {
   const fx = x.floor(),
     fy = y.floor();
   const within = (v: Node, size: Node): Node =>
@@ -28,8 +49,13 @@ export function sample(image: number, plane: number, x: Node, y: Node, width: No
   const last = [width, height].map((size) => toFloat(isub(size, 1)));
   const at = (px: Node, py: Node): Node => {
     const found = fetch(image, plane, inside(px, width, edge), inside(py, height, edge));
-    const resolved = edge === 'clear' ? select(within(px, width).and(within(py, height)), found, 0) : found;
-    return make('corner', [resolved, fx, fy, ...last], [image, plane, px === fx ? 0 : 1, py === fy ? 0 : 1, EDGES.indexOf(edge)]);
+    const resolved =
+      edge === 'clear' ? select(within(px, width).and(within(py, height)), found, 0) : found;
+    return make(
+      'corner',
+      [resolved, fx, fy, ...last],
+      [image, plane, px === fx ? 0 : 1, py === fy ? 0 : 1, EDGES.indexOf(edge)],
+    );
   };
   const u = x.sub(fx),
     v = y.sub(fy),

@@ -1,4 +1,6 @@
-/** Where the loops of the simd back end stand, and what one copy of their body has computed already. */
+/**
+ * Where the loops of the simd back end stand, and what one copy of their body has computed already.
+ */
 import type { Node } from './expr';
 
 /** Where the loops stand: locals of the row, of the column, and of the column in bytes. */
@@ -8,13 +10,19 @@ export interface Place {
   readonly xBytes: number;
 }
 
-/** One row of one plane of one input: its address (less `bias` bytes, so that every tap lies at a positive offset). */
+/**
+ * One row of one plane of one input: its address (less `bias` bytes, so that every tap lies at a
+ * positive offset).
+ */
 export interface RowAddress {
   readonly local: number;
   readonly bias: number;
 }
 
-/** One copy of the body: what it has computed already. `vector` counts the groups of four pixels from the column on. */
+/**
+ * One copy of the body: what it has computed already. `vector` counts the groups of four pixels
+ * from the column on.
+ */
 export class Body {
   readonly made: Map<Node, number>;
   readonly entries: Map<string, readonly number[]>;
@@ -34,4 +42,7 @@ export class Body {
   }
 }
 
-export const rowKey = (n: Node): string => (n.op === 'input' ? `${n.imm[0]}:${n.imm[1]}:0:1` : `${n.imm[0]}:${n.imm[1]}:${n.imm[3]}:${n.imm[6]}`);
+export const rowKey = (n: Node): string =>
+  n.op === 'input'
+    ? `${n.imm[0]}:${n.imm[1]}:0:1`
+    : `${n.imm[0]}:${n.imm[1]}:${n.imm[3]}:${n.imm[6]}`;

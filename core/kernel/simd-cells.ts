@@ -1,4 +1,7 @@
-/** Bilinear cells in the simd back end: which corners belong together, and reading them where they lie inside the picture. */
+/**
+ * Bilinear cells in the simd back end: which corners belong together, and reading them where they
+ * lie inside the picture.
+ */
 import type { Node } from './expr';
 import type { Gather } from './simd-gather';
 import { type Code, I32, SIMD } from './wasm';
@@ -22,7 +25,10 @@ export function cellsOf(nodes: Iterable<Node>): Map<string, Node[]> {
   return cells;
 }
 
-/** Four cells that lie inside the picture, by their columns and rows (whole, as floats): the corners that `wanted` names, into locals. */
+/**
+ * Four cells that lie inside the picture, by their columns and rows (whole, as floats): the corners
+ * that `wanted` names, into locals.
+ */
 export function wholeCells(
   code: Code,
   gathers: Gather,
@@ -41,9 +47,12 @@ export function wholeCells(
   });
   for (const plane of new Set(wanted.map((n) => n.imm[1]!)))
     for (const down of [0, 1]) {
-      const [left, right] = [0, 1].map((across) => wanted.findIndex((n) => n.imm[1] === plane && n.imm[2] === across && n.imm[3] === down));
+      const [left, right] = [0, 1].map((across) =>
+        wanted.findIndex((n) => n.imm[1] === plane && n.imm[2] === across && n.imm[3] === down),
+      );
       if (left === -1 && right === -1) continue;
-      const apart = plane === first && down === 0 ? undefined : gathers.apart(image, first, plane, down);
+      const apart =
+        plane === first && down === 0 ? undefined : gathers.apart(image, first, plane, down);
       const pair = (a: number, b: number): void => {
         for (const lane of [a, b]) {
           code.get(lanes[lane]!);
@@ -56,7 +65,9 @@ export function wholeCells(
       code.set(scratch[1]!);
       pair(2, 3);
       code.set(scratch[2]!);
-      if (left! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(into[left!]!);
-      if (right! >= 0) code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(into[right!]!);
+      if (left! >= 0)
+        code.get(scratch[1]!).get(scratch[2]!).shuffle([0, 1, 4, 5]).set(into[left!]!);
+      if (right! >= 0)
+        code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(into[right!]!);
     }
 }

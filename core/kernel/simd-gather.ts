@@ -1,6 +1,7 @@
 /**
- * How the simd back end reads numbers that do not lie side by side: by four addresses at once. What no pixel changes of
- * an address (a plane's start, a stride, a table's start) is computed before the loops.
+ * How the simd back end reads numbers that do not lie side by side: by four addresses at once. What
+ * no pixel changes of an address (a plane's start, a stride, a table's start) is computed before
+ * the loops.
  */
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
 import type { RowAddress } from './simd-body';
@@ -31,14 +32,20 @@ export class Gather {
   }
   /** Bytes from one row of an input to the next. */
   private stride(image: number): number {
-    return this.anchor(`stride:${image}`, I32, (c) => c.get(RUN_ARGS).load32(ARGS.input(image) + 16));
+    return this.anchor(`stride:${image}`, I32, (c) =>
+      c.get(RUN_ARGS).load32(ARGS.input(image) + 16),
+    );
   }
   private strides(image: number): number {
     const one = this.stride(image);
     return this.anchor(`strides:${image}`, V128, (c) => c.get(one).simd(SIMD.splatI));
   }
   /** Where a plane begins, less the bytes that `less` says of a stride, for all four pixels. */
-  private planes(image: number, plane: number, less?: (before: Code, stride: number) => void): number {
+  private planes(
+    image: number,
+    plane: number,
+    less?: (before: Code, stride: number) => void,
+  ): number {
     const stride = this.stride(image);
     return this.anchor(`planes:${image}:${plane}:${less !== undefined}`, V128, (c) => {
       c.get(RUN_ARGS).load32(ARGS.input(image) + plane * 4);
@@ -57,8 +64,9 @@ export class Gather {
   }
 
   /**
-   * Leaves the addresses of four places of a plane by whole columns and rows that are floats; theirs are the low bits of
-   * the float that is 2²³ larger, and what else is in those bits comes off the plane's start.
+   * Leaves the addresses of four places of a plane by whole columns and rows that are floats;
+   * theirs are the low bits of the float that is 2²³ larger, and what else is in those bits comes
+   * off the plane's start.
    */
   addressesOfWhole(image: number, plane: number, x: number, y: number): void {
     const BITS = 0x4b000000;
@@ -114,8 +122,8 @@ export class Gather {
   }
 
   /**
-   * Leaves the addresses of table entries of 2^`shift` bytes. The index is what `bits` leaves, its low `low` bits left out
-   * and `less` taken off.
+   * Leaves the addresses of table entries of 2^`shift` bytes. The index is what `bits` leaves, its
+   * low `low` bits left out and `less` taken off.
    */
   entries(slot: number, shift: 3 | 4, bits: () => void, low: number, less: number): void {
     const { code, counts } = this;
@@ -141,7 +149,10 @@ export class Gather {
   private entry(lane: number, load: number): void {
     this.code.get(this.scratch[0]!).simd(SIMD.laneI).byte(lane).simdMemory(load, 0);
   }
-  /** The two numbers at each of four addresses that are on the stack: a local of the first ones, a local of the second. */
+  /**
+   * The two numbers at each of four addresses that are on the stack: a local of the first ones, a
+   * local of the second.
+   */
   pairs(): readonly number[] {
     const { code, scratch } = this;
     code.set(scratch[0]!);
@@ -156,7 +167,9 @@ export class Gather {
     code.get(scratch[1]!).get(scratch[2]!).shuffle([2, 3, 6, 7]).set(locals[1]!);
     return locals;
   }
-  /** The first three numbers at each of four addresses that are on the stack (the fourth only pads). */
+  /**
+   * The first three numbers at each of four addresses that are on the stack (the fourth only pads).
+   */
   fours(): readonly number[] {
     const { code, scratch } = this;
     code.set(scratch[0]!);
@@ -172,7 +185,13 @@ export class Gather {
     code.tee(low);
     this.entry(3, SIMD.load);
     code.tee(high).shuffle([0, 4, 1, 5]).set(locals[1]!);
-    code.get(locals[2]!).get(low).get(high).shuffle([2, 6, 2, 6]).shuffle([0, 1, 4, 5]).set(locals[2]!);
+    code
+      .get(locals[2]!)
+      .get(low)
+      .get(high)
+      .shuffle([2, 6, 2, 6])
+      .shuffle([0, 1, 4, 5])
+      .set(locals[2]!);
     code.get(locals[0]!).get(locals[1]!).shuffle([0, 1, 4, 5]);
     code.get(locals[0]!).get(locals[1]!).shuffle([2, 3, 6, 7]).set(locals[1]!).set(locals[0]!);
     return locals;

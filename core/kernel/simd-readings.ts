@@ -1,4 +1,7 @@
-/** How the simd back end reads numbers at places that are computed: neighbours anywhere, bilinear cells, entries of tables. */
+/**
+ * How the simd back end reads numbers at places that are computed: neighbours anywhere, bilinear
+ * cells, entries of tables.
+ */
 import type { Node } from './expr';
 import type { Body } from './simd-body';
 import { cellKey, cellsOf, wholeCells } from './simd-cells';
@@ -11,13 +14,19 @@ function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
   const one = x.op === 'iadd' && x.args[1]!.op === 'iconst' && x.args[1]!.imm[0] === 1;
   return one ? { x: x.args[0]!, step: 1 } : { x, step: 0 };
 }
-const besideKey = (n: Node): string => `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
+const besideKey = (n: Node): string =>
+  `${n.imm[0]}:${n.imm[1]}@${besides(n).x.id},${n.args[1]!.id}`;
 
 const plain = (n: Node): Node => (n.op === 'asInt' || n.op === 'asFloat' ? plain(n.args[0]!) : n);
 const isNumber = (n: Node): boolean => n.op === 'const' || n.op === 'iconst';
 /** What a reading's place is made of. */
 export function placesOf(n: Node): readonly Node[] {
-  const all = n.op === 'lookup' ? [indexed(n.args[0]!).bits] : n.op === 'corner' ? n.args.slice(1, 3) : [besides(n).x, n.args[1]!];
+  const all =
+    n.op === 'lookup'
+      ? [indexed(n.args[0]!).bits]
+      : n.op === 'corner'
+        ? n.args.slice(1, 3)
+        : [besides(n).x, n.args[1]!];
   return all.map(plain).filter((a) => !isNumber(a));
 }
 
@@ -36,7 +45,9 @@ export class Readings {
     const [image, plane] = n.imm as readonly [number, number];
     const row = () => this.value(n.args[1]!, body);
     if (!this.sideBySide().has(besideKey(n)))
-      return this.gathers.gather(undefined, () => this.gathers.addresses(image, plane, () => this.value(n.args[0]!, body), row));
+      return this.gathers.gather(undefined, () =>
+        this.gathers.addresses(image, plane, () => this.value(n.args[0]!, body), row),
+      );
     let locals = body.entries.get(besideKey(n));
     if (!locals) {
       this.gathers.addresses(image, plane, () => this.value(x, body), row);
@@ -49,7 +60,9 @@ export class Readings {
   private sideBySide(): Set<string> {
     if (this.beside) return this.beside;
     const steps = new Map<string, number>();
-    for (const n of this.uses.keys()) if (n.op === 'fetch') steps.set(besideKey(n), (steps.get(besideKey(n)) ?? 0) | (1 << besides(n).step));
+    for (const n of this.uses.keys())
+      if (n.op === 'fetch')
+        steps.set(besideKey(n), (steps.get(besideKey(n)) ?? 0) | (1 << besides(n).step));
     return (this.beside = new Set([...steps].filter(([, s]) => s === 3).map(([key]) => key)));
   }
 
@@ -60,8 +73,9 @@ export class Readings {
   }
 
   /**
-   * All corners that are wanted of the cells of some corners (of one image by one edge rule), of all planes at once: where
-   * the four pixels' cells all lie inside the picture two at a time from their rows, elsewhere each by its edge rule.
+   * All corners that are wanted of the cells of some corners (of one image by one edge rule), of
+   * all planes at once: where the four pixels' cells all lie inside the picture two at a time from
+   * their rows, elsewhere each by its edge rule.
    */
   readCells(some: readonly Node[], body: Body): void {
     const { code } = this;
@@ -76,7 +90,8 @@ export class Readings {
       return { key: cellKey(n), x, y, wanted, into: wanted.map(() => code.local(V128)) };
     });
     const [lastX, lastY] = some[0]!.args.slice(3) as [Node, Node];
-    const reduced = (all: readonly number[], by: number): void => all.forEach((v, i) => (i === 0 ? code.get(v) : code.get(v).simd(by)));
+    const reduced = (all: readonly number[], by: number): void =>
+      all.forEach((v, i) => (i === 0 ? code.get(v) : code.get(v).simd(by)));
     const [xs, ys] = [cells.map((c) => c.x), cells.map((c) => c.y)];
     this.code.words([0, 0, 0, 0]);
     reduced([...xs, ...ys], SIMD.pmin);
@@ -106,7 +121,10 @@ export class Readings {
   }
   private cellsFound: Map<string, Node[]> | undefined;
 
-  /** Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other nodes. */
+  /**
+   * Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other
+   * nodes.
+   */
   lookup(n: Node, body: Body): void {
     const [slot, which, width] = n.imm as readonly [number, number, 2 | 4];
     const key = `${slot}:${n.args[0]!.id}`;
@@ -121,10 +139,19 @@ export class Readings {
   }
 }
 
-/** An index as (bits >> low) − less, where it is made so: then part of that is done once for all pixels. */
-function indexed(index: Node): { readonly bits: Node; readonly low: number; readonly less: number } {
+/**
+ * An index as (bits >> low) − less, where it is made so: then part of that is done once for all
+ * pixels.
+ */
+function indexed(index: Node): {
+  readonly bits: Node;
+  readonly low: number;
+  readonly less: number;
+} {
   const off = index.op === 'isub' && index.args[1]!.op === 'iconst';
   const from = off ? index.args[0]! : index,
     less = off ? index.args[1]!.imm[0]! : 0;
-  return from.op === 'ishr' && from.imm[0]! > 4 ? { bits: from.args[0]!, low: from.imm[0]!, less } : { bits: from, low: 0, less };
+  return from.op === 'ishr' && from.imm[0]! > 4
+    ? { bits: from.args[0]!, low: from.imm[0]!, less }
+    : { bits: from, low: 0, less };
 }

@@ -1,5 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { building, column, float, iadd, input, int, lower, type Node, reduce, row, sample, table, toFloat } from '.';
+import {
+  building,
+  column,
+  float,
+  iadd,
+  input,
+  int,
+  lower,
+  type Node,
+  reduce,
+  row,
+  sample,
+  table,
+  toFloat,
+} from '.';
 import { placesOf } from './simd-readings';
 import { stagesOf } from './simd-stages';
 
@@ -14,12 +28,19 @@ const inOrder = (outputs: readonly Node[]): Node[] => {
   outputs.forEach(visit);
   return [...seen];
 };
-/** How many readings lie on the longest way to a node; a cell's corner does not wait for its meaning outside. */
+/**
+ * How many readings lie on the longest way to a node; a cell's corner does not wait for its meaning
+ * outside.
+ */
 function chained(n: Node): number {
   const args = n.op === 'corner' ? n.args.slice(1) : n.args;
-  return Math.max(0, ...args.map(chained)) + (n.op === 'lookup' || n.op === 'corner' || n.op === 'fetch' ? 1 : 0);
+  return (
+    Math.max(0, ...args.map(chained)) +
+    (n.op === 'lookup' || n.op === 'corner' || n.op === 'fetch' ? 1 : 0)
+  );
 }
-const stages = (outputs: readonly Node[], steady: { has(n: Node): boolean } = new Set<Node>()) => stagesOf(lower(outputs), placesOf, steady);
+const stages = (outputs: readonly Node[], steady: { has(n: Node): boolean } = new Set<Node>()) =>
+  stagesOf(lower(outputs), placesOf, steady);
 
 describe('the stages of a body', () => {
   it('are as many as its longest chain of readings, and begin with nothing to wait for', () =>
@@ -38,7 +59,9 @@ describe('the stages of a body', () => {
     building(() => {
       const x = toFloat(column()),
         y = toFloat(row());
-      const bent = [0, 1, 2].map((p) => sample(0, p, x.mul(1.01 + p / 100), y.mul(1.01), int(64), int(64), 'mirror'));
+      const bent = [0, 1, 2].map((p) =>
+        sample(0, p, x.mul(1.01 + p / 100), y.mul(1.01), int(64), int(64), 'mirror'),
+      );
       const all = stages(bent.map((c) => table(1, CURVE, table(0, CURVE, c).add(c))));
       expect(all).toHaveLength(3);
       all.forEach((stage, i) => {
@@ -51,8 +74,15 @@ describe('the stages of a body', () => {
   it('read cells of one image by one edge rule together, one corner standing for each', () =>
     building(() => {
       const at = (k: number) => toFloat(iadd(column(), k));
-      const one = (image: number, plane: number, k: number, edge: 'mirror' | 'clamp') => sample(image, plane, at(k), at(k), int(9), int(9), edge);
-      const [stage] = stages([one(0, 0, 1, 'mirror'), one(0, 1, 1, 'mirror'), one(0, 1, 2, 'mirror'), one(0, 0, 3, 'clamp'), one(1, 0, 4, 'mirror')]);
+      const one = (image: number, plane: number, k: number, edge: 'mirror' | 'clamp') =>
+        sample(image, plane, at(k), at(k), int(9), int(9), edge);
+      const [stage] = stages([
+        one(0, 0, 1, 'mirror'),
+        one(0, 1, 1, 'mirror'),
+        one(0, 1, 2, 'mirror'),
+        one(0, 0, 3, 'clamp'),
+        one(1, 0, 4, 'mirror'),
+      ]);
       expect(stage!.cells.map((c) => c.length).sort()).toEqual([1, 1, 2]);
     }));
 
@@ -60,13 +90,17 @@ describe('the stages of a body', () => {
     building(() => {
       // Of a loop inside a loop too: what it comes to changes with the outer one's turns.
       const [all] = reduce(int(3), [float(0)], (outer, [so]) => {
-        const [within] = reduce(int(2), [float(0)], (inner, [far]) => [far!.add(toFloat(inner).mul(toFloat(outer)))]);
+        const [within] = reduce(int(2), [float(0)], (inner, [far]) => [
+          far!.add(toFloat(inner).mul(toFloat(outer))),
+        ]);
         return [so!.add(table(0, CURVE, within!.mul(0.1)))];
       });
       const ends = { has: (n: Node) => n.op === 'lookup' && n.args[0]!.op === 'iconst' }; // slopes beyond a table: no pixel changes them
       expect(stages([all!], ends)).toHaveLength(0);
       expect(stages([table(1, CURVE, all!)], ends)).toHaveLength(1);
-      const [sum] = reduce(int(4), [float(0)], (turn, [so]) => [so!.add(table(0, CURVE, toFloat(turn).mul(0.2)))]);
+      const [sum] = reduce(int(4), [float(0)], (turn, [so]) => [
+        so!.add(table(0, CURVE, toFloat(turn).mul(0.2))),
+      ]);
       const after = table(1, CURVE, sum!);
       const found = stages([after], ends);
       expect(found).toHaveLength(1);

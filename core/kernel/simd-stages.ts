@@ -1,7 +1,8 @@
 /**
- * In which order a body reads. Where a reading lies (an entry of a table, a cell of a picture) may depend on another
- * reading, and each takes some fifty cycles from its place to its number; a processor looks ahead about four of them. Computed
- * channel by channel, chains of readings leave it waiting; stage by stage, the readings of all channels are under way at once.
+ * In which order a body reads. Where a reading lies (an entry of a table, a cell of a picture) may
+ * depend on another reading, and each takes some fifty cycles from its place to its number; a
+ * processor looks ahead about four of them. Computed channel by channel, chains of readings leave
+ * it waiting; stage by stage, the readings of all channels are under way at once.
  */
 import { inOrder, loopsOf, type Node } from './expr';
 import { cellKey } from './simd-cells';
@@ -9,14 +10,24 @@ import { cellKey } from './simd-cells';
 export interface Stage {
   /** What says where the readings of this stage lie. */
   readonly places: readonly Node[];
-  /** A corner of each of its cells, those together that one test can tell to lie inside: of one image, by one edge rule. */
+  /**
+   * A corner of each of its cells, those together that one test can tell to lie inside: of one
+   * image, by one edge rule.
+   */
   readonly cells: readonly (readonly Node[])[];
 }
 
 const READINGS = new Set<Node['op']>(['lookup', 'corner', 'fetch']);
 
-/** The stages of `outputs`, the first one first; `placesOf` says what a reading's place is made of, `steady` is there before. */
-export function stagesOf(outputs: readonly Node[], placesOf: (n: Node) => readonly Node[], steady: { has(n: Node): boolean }): Stage[] {
+/**
+ * The stages of `outputs`, the first one first; `placesOf` says what a reading's place is made of,
+ * `steady` is there before.
+ */
+export function stagesOf(
+  outputs: readonly Node[],
+  placesOf: (n: Node) => readonly Node[],
+  steady: { has(n: Node): boolean },
+): Stage[] {
   const stages: Node[][] = [];
   const loops = loopsOf(inOrder(outputs));
   /** How many readings lie on the longest way to a node, those inside loops not counted. */
@@ -26,7 +37,8 @@ export function stagesOf(outputs: readonly Node[], placesOf: (n: Node) => readon
     if (known !== undefined) return known;
     // A corner's first argument is its meaning where the cell does not lie inside.
     let depth = Math.max(0, ...(n.op === 'corner' ? n.args.slice(1) : n.args).map(depthOf));
-    if (loops.get(n)!.size === 0 && READINGS.has(n.op) && !steady.has(n)) (stages[depth++] ??= []).push(n);
+    if (loops.get(n)!.size === 0 && READINGS.has(n.op) && !steady.has(n))
+      (stages[depth++] ??= []).push(n);
     depths.set(n, depth);
     return depth;
   };

@@ -1,4 +1,7 @@
-/** How the simd back end reads pixels at constant offsets: by their rows' addresses, at the edges lane by lane. */
+/**
+ * How the simd back end reads pixels at constant offsets: by their rows' addresses, at the edges
+ * lane by lane.
+ */
 import type { Node } from './expr';
 import { ARGS, RUN_ARGS } from './simd-args';
 import { type Body, type Place, type RowAddress, rowKey } from './simd-body';
@@ -33,7 +36,10 @@ export class Taps {
     this.code.simd(SIMD.iadd);
   }
 
-  /** The address of a row at the body's column, at an offset (bytes) that the memory access must add. */
+  /**
+   * The address of a row at the body's column, at an offset (bytes) that the memory access must
+   * add.
+   */
   private pointer(key: string, scale: number, body: Body): number {
     const { code } = this;
     const name = `${key}@${scale}`;
@@ -55,12 +61,17 @@ export class Taps {
     const { code } = this;
     const [, , dx, , , sx] = n.imm as readonly number[];
     const key = rowKey(n);
-    const at = (extra: number) => this.pointer(key, sx!, body) + dx! * 4 + extra + body.vector * 16 * sx!;
+    const at = (extra: number) =>
+      this.pointer(key, sx!, body) + dx! * 4 + extra + body.vector * 16 * sx!;
     if (sx === 2) {
       code.simdMemory(SIMD.load, at(0));
       code.simdMemory(SIMD.load, at(16)).shuffle([0, 2, 4, 6]);
     } else if (sx === 0.5) {
-      code.simdMemory(SIMD.zero64, at(0)).tee(this.gathers.scratch[0]!).get(this.gathers.scratch[0]!).shuffle([0, 0, 1, 1]);
+      code
+        .simdMemory(SIMD.zero64, at(0))
+        .tee(this.gathers.scratch[0]!)
+        .get(this.gathers.scratch[0]!)
+        .shuffle([0, 0, 1, 1]);
     } else code.simdMemory(SIMD.load, at(0));
     if (n.imm[4]) this.insideRows(n);
   }

@@ -1,6 +1,6 @@
 /**
- * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges, gathers, table
- * entries. What is used more than once is computed once a body.
+ * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges,
+ * gathers, table entries. What is used more than once is computed once a body.
  */
 import { inOrder, loopsOf, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
@@ -44,7 +44,8 @@ const UNARY: Partial<Record<Node['op'], number>> = {
 export const COSTLESS = new Set<Node['op']>(['const', 'iconst', 'asFloat', 'asInt']);
 
 /** Whether a number is a constant whose bits are all zero. */
-const isZero = (n: Node): boolean => (n.op === 'const' && Object.is(n.imm[0], 0)) || (n.op === 'iconst' && n.imm[0] === 0);
+const isZero = (n: Node): boolean =>
+  (n.op === 'const' && Object.is(n.imm[0], 0)) || (n.op === 'iconst' && n.imm[0] === 0);
 
 export class Values {
   readonly uses = new Map<Node, number>();
@@ -169,7 +170,16 @@ export class Values {
       const next = n.args.slice(1 + sums);
       this.beforeLoop(id, next, body);
       code.i32(0).set(turn);
-      code.op(0x02).byte(0x40).get(turn).get(count).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
+      code
+        .op(0x02)
+        .byte(0x40)
+        .get(turn)
+        .get(count)
+        .op(0x4e)
+        .byte(0x0d)
+        .unsigned(0)
+        .op(0x03)
+        .byte(0x40);
       const inner = body.inner();
       code.get(turn).simd(SIMD.splatI).set(turns);
       for (const leaf of inOrder(next)) {
@@ -179,7 +189,17 @@ export class Values {
       }
       next.forEach((v) => this.value(v, inner));
       [...totals].reverse().forEach((t) => code.set(t));
-      code.get(turn).i32(1).op(0x6a).tee(turn).get(count).op(0x48).byte(0x0d).unsigned(0).op(0x0b).op(0x0b);
+      code
+        .get(turn)
+        .i32(1)
+        .op(0x6a)
+        .tee(turn)
+        .get(count)
+        .op(0x48)
+        .byte(0x0d)
+        .unsigned(0)
+        .op(0x0b)
+        .op(0x0b);
     }
     code.get(totals[which]!);
   }
@@ -190,8 +210,10 @@ export class Values {
       loops = loopsOf(inside);
     const open = new Set([id, ...inside.flatMap((n) => (n.op === 'reduce' ? [n.imm[0]!] : []))]);
     for (const n of inside) {
-      const still = ![...loops.get(n)!].some((l) => open.has(l)) && !COSTLESS.has(n.op) && !this.steady.has(n);
-      if (still && inside.some((m) => loops.get(m)!.has(id) && m.args.includes(n))) this.prepare(n, body);
+      const still =
+        ![...loops.get(n)!].some((l) => open.has(l)) && !COSTLESS.has(n.op) && !this.steady.has(n);
+      if (still && inside.some((m) => loops.get(m)!.has(id) && m.args.includes(n)))
+        this.prepare(n, body);
     }
   }
 
@@ -210,7 +232,8 @@ export class Values {
   }
 
   private literal(n: Node): void {
-    const bits = n.op === 'const' ? new Int32Array(new Float32Array([n.imm[0]!]).buffer)[0]! : n.imm[0]!;
+    const bits =
+      n.op === 'const' ? new Int32Array(new Float32Array([n.imm[0]!]).buffer)[0]! : n.imm[0]!;
     this.code.words([bits, bits, bits, bits]);
   }
 }

@@ -1,7 +1,8 @@
 /**
- * The simd back end: lowered expressions become one WebAssembly function that fills a band of rows, four pixels at a
- * time (eight where the body is small). What depends on parameters alone is computed once a band. Where taps may leave
- * the picture, a second copy of the body resolves them lane by lane.
+ * The simd back end: lowered expressions become one WebAssembly function that fills a band of rows,
+ * four pixels at a time (eight where the body is small). What depends on parameters alone is
+ * computed once a band. Where taps may leave the picture, a second copy of the body resolves them
+ * lane by lane.
  */
 import { inOrder, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
@@ -18,13 +19,19 @@ export interface CompiledShape extends Counts {
   readonly planes: number;
 }
 
-/** Bodies of at most so many nodes are written twice in a turn of the loop: addresses and the turn itself cost half. */
+/**
+ * Bodies of at most so many nodes are written twice in a turn of the loop: addresses and the turn
+ * itself cost half.
+ */
 const SMALL = 700;
 
 /** From so many rows read at once on, planes that share no reading have loops of their own. */
 const MANY_ROWS = 24;
 
-/** Outputs that one loop over the columns of a row computes: their places in the list, and all they are made from. */
+/**
+ * Outputs that one loop over the columns of a row computes: their places in the list, and all they
+ * are made from.
+ */
 interface Part {
   readonly planes: readonly number[];
   readonly order: readonly Node[];
@@ -36,7 +43,11 @@ class Emitter {
   /** What the loops find done. */
   private readonly before = this.whole.stretch();
   private readonly code = this.whole.stretch();
-  private readonly place: Place = { y: this.code.local(I32), x: this.code.local(I32), xBytes: this.code.local(I32) };
+  private readonly place: Place = {
+    y: this.code.local(I32),
+    x: this.code.local(I32),
+    xBytes: this.code.local(I32),
+  };
   private readonly lanes = [0, 1, 2].map(() => this.code.local(I32)) as [number, number, number];
   private readonly outRows: number[];
   private readonly order: readonly Node[];
@@ -60,23 +71,41 @@ class Emitter {
     code.get(RUN_Y0).set(place.y);
     code.op(0x03).byte(0x40); // loop over rows
     for (const part of this.parts()) this.row(part);
-    code.get(place.y).i32(1).op(0x6a).tee(place.y).get(RUN_Y1).op(0x48).byte(0x0d).unsigned(0).op(0x0b);
+    code
+      .get(place.y)
+      .i32(1)
+      .op(0x6a)
+      .tee(place.y)
+      .get(RUN_Y1)
+      .op(0x48)
+      .byte(0x0d)
+      .unsigned(0)
+      .op(0x0b);
     this.whole.append(this.before).append(code);
     return moduleOf(this.whole);
   }
 
   /**
-   * All outputs together, or, of a tall stencil whose planes share no reading, each by itself: the rows' addresses of one
-   * plane are as many as a processor's registers and streams can follow.
+   * All outputs together, or, of a tall stencil whose planes share no reading, each by itself: the
+   * rows' addresses of one plane are as many as a processor's registers and streams can follow.
    */
   private parts(): readonly Part[] {
     const partOf = (planes: readonly number[]): Part => {
       const outputs = planes.map((i) => this.outputs[i]!);
-      return { planes, order: inOrder(outputs), stages: stagesOf(outputs, placesOf, this.values.steady) };
+      return {
+        planes,
+        order: inOrder(outputs),
+        stages: stagesOf(outputs, placesOf, this.values.steady),
+      };
     };
     const whole = partOf(this.outputs.map((_, i) => i));
-    const readsOf = (p: Part): Node[] => p.order.filter((n) => !this.values.steady.has(n) && n.op === 'tap');
-    if (new Set(readsOf(whole).map(rowKey)).size < MANY_ROWS || whole.order.some((n) => n.op === 'sum')) return [whole];
+    const readsOf = (p: Part): Node[] =>
+      p.order.filter((n) => !this.values.steady.has(n) && n.op === 'tap');
+    if (
+      new Set(readsOf(whole).map(rowKey)).size < MANY_ROWS ||
+      whole.order.some((n) => n.op === 'sum')
+    )
+      return [whole];
     const each = whole.planes.map((i) => partOf([i]));
     const apart = each.reduce((sum, p) => sum + readsOf(p).length, 0) === readsOf(whole).length;
     return apart ? each : [whole];
@@ -119,17 +148,35 @@ class Emitter {
     const bound = this.code.local(I32);
     until();
     this.code.set(bound);
-    if (part.order.length <= SMALL) this.columns(part, () => this.code.get(bound).i32(4).op(0x6b), false, 2);
+    if (part.order.length <= SMALL)
+      this.columns(part, () => this.code.get(bound).i32(4).op(0x6b), false, 2);
     this.columns(part, () => this.code.get(bound), false, 1);
   }
 
-  /** Runs `vectors` bodies a turn from the present column on while it is below the bound that `until` leaves on the stack. */
-  private columns({ planes, stages }: Part, until: () => void, edge: boolean, vectors: number): void {
+  /**
+   * Runs `vectors` bodies a turn from the present column on while it is below the bound that
+   * `until` leaves on the stack.
+   */
+  private columns(
+    { planes, stages }: Part,
+    until: () => void,
+    edge: boolean,
+    vectors: number,
+  ): void {
     const { code, place } = this;
     const bound = code.local(I32);
     until();
     code.set(bound);
-    code.op(0x02).byte(0x40).get(place.x).get(bound).op(0x4e).byte(0x0d).unsigned(0).op(0x03).byte(0x40);
+    code
+      .op(0x02)
+      .byte(0x40)
+      .get(place.x)
+      .get(bound)
+      .op(0x4e)
+      .byte(0x0d)
+      .unsigned(0)
+      .op(0x03)
+      .byte(0x40);
     const pointers = new Map<string, number>();
     const bodies = Array.from({ length: vectors }, (_, v) => new Body(edge, v, pointers));
     for (const { places, cells } of stages)
@@ -196,7 +243,14 @@ class Emitter {
     const { order, values } = this;
     const varying = new Set<Node>();
     for (const n of order) {
-      const leaf = n.op === 'ix' || n.op === 'iy' || n.op === 'input' || n.op === 'tap' || n.op === 'fetch' || n.op === 'turn' || n.op === 'sum';
+      const leaf =
+        n.op === 'ix' ||
+        n.op === 'iy' ||
+        n.op === 'input' ||
+        n.op === 'tap' ||
+        n.op === 'fetch' ||
+        n.op === 'turn' ||
+        n.op === 'sum';
       if (leaf || n.args.some((a) => varying.has(a))) varying.add(n);
     }
     const wanted = new Set<Node>(this.outputs);
@@ -225,7 +279,11 @@ class Emitter {
         .set(this.outRows[plane]!);
     const read = order.filter((n) => n.op === 'tap' || n.op === 'input');
     const biases = new Map<string, number>();
-    for (const n of read) biases.set(rowKey(n), Math.max(biases.get(rowKey(n)) ?? 0, n.op === 'tap' ? -n.imm[2]! * 4 : 0));
+    for (const n of read)
+      biases.set(
+        rowKey(n),
+        Math.max(biases.get(rowKey(n)) ?? 0, n.op === 'tap' ? -n.imm[2]! * 4 : 0),
+      );
     for (const n of read) {
       const key = rowKey(n);
       if (!this.values.taps.rows.has(key)) this.rowAddress(n, key, biases.get(key)!);
@@ -273,7 +331,10 @@ const firstColumn = (t: Node): number => {
   return sx === 1 ? -dx : sx === 2 ? Math.ceil(-dx / 2) : -2 * dx;
 };
 
-/** WebAssembly for lowered `outputs`: `run(args, firstRow, endRow)`. Runs inside the `building` scope of the nodes. */
+/**
+ * WebAssembly for lowered `outputs`: `run(args, firstRow, endRow)`. Runs inside the `building`
+ * scope of the nodes.
+ */
 export function emit(outputs: readonly Node[], counts: Counts): CompiledShape {
   return { bytes: new Emitter(outputs, counts).emit(), ...counts, planes: outputs.length };
 }

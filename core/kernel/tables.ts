@@ -1,7 +1,8 @@
 import { Remembered } from './remembered';
 /**
- * Functions of one number as tables. `floatbits` indexes by the number's own exponent and top 8 mantissa bits, so the
- * relative step is the same everywhere (a tenth of a part in a million for the encodings); `uniform` has equal steps.
+ * Functions of one number as tables. `floatbits` indexes by the number's own exponent and top 8
+ * mantissa bits, so the relative step is the same everywhere (a tenth of a part in a million for
+ * the encodings); `uniform` has equal steps.
  */
 export interface FloatBitsLayout {
   readonly kind: 'floatbits';
@@ -12,9 +13,15 @@ export interface FloatBitsLayout {
   readonly odd: boolean;
   /** Slope and offset of the line below 2^eMin (in the biased number). */
   readonly low: readonly [number, number];
-  /** Bits of the mantissa that number the entries of an octave; 8 unless said. Two more leave a sixteenth of the error. */
+  /**
+   * Bits of the mantissa that number the entries of an octave; 8 unless said. Two more leave a
+   * sixteenth of the error.
+   */
   readonly bits?: number;
-  /** Added to the number before anything else; 0 unless said. For functions whose steep place is not at 0. */
+  /**
+   * Added to the number before anything else; 0 unless said. For functions whose steep place is not
+   * at 0.
+   */
   readonly bias?: number;
 }
 export const mantissaBits = (l: FloatBitsLayout): number => l.bits ?? 8;
@@ -49,12 +56,21 @@ export interface CubeTable {
 }
 export type TableSpec = CurveTable | CubeTable;
 
-/** One channel of a cube at a colour, in double precision: from corner to corner in order of falling parts. */
-export function tetrahedral({ layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>, c: readonly number[], channel: number): number {
+/**
+ * One channel of a cube at a colour, in double precision: from corner to corner in order of falling
+ * parts.
+ */
+export function tetrahedral(
+  { layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>,
+  c: readonly number[],
+  channel: number,
+): number {
   const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
   const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
   const steps = [1, n, n * n];
-  const parts = at.map((v, i) => ({ part: v - low[i]!, step: steps[i]! })).sort((a, b) => b.part - a.part);
+  const parts = at
+    .map((v, i) => ({ part: v - low[i]!, step: steps[i]! }))
+    .sort((a, b) => b.part - a.part);
   let index = low[0]! + low[1]! * n + low[2]! * n * n;
   let value = colours[index * 3 + channel]! * (1 - parts[0]!.part);
   parts.forEach(({ part, step }, i) => {
@@ -65,7 +81,11 @@ export function tetrahedral({ layout: { n }, colours }: Pick<CubeTable, 'layout'
 }
 
 /** One channel of a cube at a colour, in double precision, over all eight corners of its cell. */
-export function trilinear({ layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>, c: readonly number[], channel: number): number {
+export function trilinear(
+  { layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>,
+  c: readonly number[],
+  channel: number,
+): number {
   const at = c.map((v) => Math.max(0, Math.min(1, v)) * (n - 1));
   const low = at.map((v) => Math.min(n - 2, Math.floor(v)));
   let value = 0;
@@ -79,8 +99,8 @@ export function trilinear({ layout: { n }, colours }: Pick<CubeTable, 'layout' |
 }
 
 /**
- * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one more pair,
- * (slope below, slope above). A cube's entries are padded to four numbers.
+ * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one
+ * more pair, (slope below, slope above). A cube's entries are padded to four numbers.
  */
 export function tableData(spec: TableSpec): Float32Array {
   if ('colours' in spec) return paddedToFour(spec.colours);
@@ -88,7 +108,13 @@ export function tableData(spec: TableSpec): Float32Array {
   if (layout.kind === 'floatbits') {
     const octave = 2 ** mantissaBits(layout),
       n = (layout.eMax - layout.eMin) * octave;
-    const at = (i: number) => Math.fround(spec.fn(2 ** (layout.eMin + Math.floor(i / octave)) * (1 + (i % octave) / octave) - (layout.bias ?? 0)));
+    const at = (i: number) =>
+      Math.fround(
+        spec.fn(
+          2 ** (layout.eMin + Math.floor(i / octave)) * (1 + (i % octave) / octave) -
+            (layout.bias ?? 0),
+        ),
+      );
     const out = new Float32Array(n * 2 + 2);
     for (let i = 0; i < n; i++) {
       out[i * 2] = at(i);
@@ -110,7 +136,10 @@ export function tableData(spec: TableSpec): Float32Array {
   return out;
 }
 
-/** The same function in a table of four times as many entries, for what must be exact to a millionth. */
+/**
+ * The same function in a table of four times as many entries, for what must be exact to a
+ * millionth.
+ */
 export const fine = (t: CurveTable): CurveTable =>
   t.layout.kind === 'floatbits'
     ? { ...t, key: `${t.key}-fine`, layout: { ...t.layout, bits: mantissaBits(t.layout) + 2 } }
@@ -125,4 +154,5 @@ function paddedToFour(colours: Float32Array): Float32Array {
 const cache = new Remembered<Float32Array>(300);
 
 /** `tableData`, remembered by the table's key (the latest few hundred). */
-export const cachedTable = (spec: TableSpec): Float32Array => cache.of(spec.key, () => tableData(spec));
+export const cachedTable = (spec: TableSpec): Float32Array =>
+  cache.of(spec.key, () => tableData(spec));

@@ -96,7 +96,9 @@ export class Code extends Bytes {
   ) {
     super();
   }
-  /** Another stretch of the same function, with the same locals, to be appended where it belongs. */
+  /**
+   * Another stretch of the same function, with the same locals, to be appended where it belongs.
+   */
   stretch(): Code {
     return new Code(this.parameters, this.types);
   }
@@ -122,7 +124,10 @@ export class Code extends Bytes {
   i32(v: number): this {
     return this.byte(0x41).signed(v | 0);
   }
-  /** 0x6a add, 0x6b sub, 0x6c mul, 0x74 shl, 0x75 shr_s, 0x48 lt_s, 0x4a gt_s, 0x4e ge_s, 0x1b select. */
+  /**
+   * 0x6a add, 0x6b sub, 0x6c mul, 0x74 shl, 0x75 shr_s, 0x48 lt_s, 0x4a gt_s, 0x4e ge_s, 0x1b
+   * select.
+   */
   op(v: number): this {
     return this.byte(v);
   }
@@ -156,7 +161,10 @@ export class Code extends Bytes {
 export function moduleOf(code: Code): Uint8Array<ArrayBuffer> {
   const out = new Bytes().byte(0x00, 0x61, 0x73, 0x6d, 1, 0, 0, 0);
   out.section(1, new Bytes().unsigned(1).byte(0x60).unsigned(3).byte(I32, I32, I32).unsigned(0));
-  out.section(2, new Bytes().unsigned(1).name('m').name('m').byte(2, 3).unsigned(1).unsigned(65536));
+  out.section(
+    2,
+    new Bytes().unsigned(1).name('m').name('m').byte(2, 3).unsigned(1).unsigned(65536),
+  );
   out.section(3, new Bytes().unsigned(1).unsigned(0));
   out.section(7, new Bytes().unsigned(1).name('run').byte(0).unsigned(0));
   const body = code.finished();

@@ -1,4 +1,7 @@
-/** When parts of a look act on a clip: the single events of its steps and movers, and the next frame of what does nothing here. */
+/**
+ * When parts of a look act on a clip: the single events of its steps and movers, and the next frame
+ * of what does nothing here.
+ */
 import { seedOf } from '../graph';
 import { type FrameIndex, framesOf as instantFrames, moverOf } from '../time';
 import { stepOf } from '../steps';
@@ -22,12 +25,17 @@ export interface StepEvents {
 
 const allFrames = (clip: OnClip): FrameIndex[] => Array.from({ length: clip.frames }, (_, f) => f);
 
-/** The frames on which single events of steps begin: a lost perforation, a splice. Steps that are off have none. */
+/**
+ * The frames on which single events of steps begin: a lost perforation, a splice. Steps that are
+ * off have none.
+ */
 export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
   const eventful = allLayers(look).flatMap((l) =>
     l.steps.flatMap((s) => {
       const step = stepOf(s.step);
-      return l.on && s.on && step && 'build' in step && step.begins ? [{ layer: l, use: s.key, step, begins: step.begins }] : [];
+      return l.on && s.on && step && 'build' in step && step.begins
+        ? [{ layer: l, use: s.key, step, begins: step.begins }]
+        : [];
     }),
   );
   if (eventful.length === 0) return [];
@@ -39,13 +47,18 @@ export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
       const resolved = resolveLayer(look, layer, at),
         own = resolved.steps.find((s) => s.key === use)!;
       const acts = resolved.on && resolved.opacity > 0 && own.mix > 0;
-      return acts && begins(own.values, { frame, seed, cuts: clip.cuts ?? [], cues }) ? [frame] : [];
+      return acts && begins(own.values, { frame, seed, cuts: clip.cuts ?? [], cues })
+        ? [frame]
+        : [];
     });
     return { layer: layer.key, step: use, name: `${layer.name}: ${step.label}`, frames };
   });
 }
 
-/** The frames on which a mover that acts rarely begins to; none of other kinds, which count from instants or act all the time. */
+/**
+ * The frames on which a mover that acts rarely begins to; none of other kinds, which count from
+ * instants or act all the time.
+ */
 export function moverEvents(look: LookDocument, mover: Mover, clip: OnClip): FrameIndex[] {
   const target = mover.targets[0],
     found = target && parameterAt(look, target.path);
@@ -61,43 +74,68 @@ export function moverEvents(look: LookDocument, mover: Mover, clip: OnClip): Fra
 }
 
 /**
- * The frame on which a look first strikes on a clip: the first cue that it asks for and the clip has set; without one the
- * first of its spans' beginnings, its movers' instants and its chance events after the clip's first frame; undefined if there is none.
+ * The frame on which a look first strikes on a clip: the first cue that it asks for and the clip
+ * has set; without one the first of its spans' beginnings, its movers' instants and its chance
+ * events after the clip's first frame; undefined if there is none.
  */
 export function firstStrike(look: LookDocument, clip: OnClip): FrameIndex | undefined {
-  const inside = (frames: readonly FrameIndex[], from: FrameIndex): FrameIndex[] => frames.filter((f) => f >= from && f < clip.frames);
+  const inside = (frames: readonly FrameIndex[], from: FrameIndex): FrameIndex[] =>
+    frames.filter((f) => f >= from && f < clip.frames);
   const cues = inside(
     (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.cues[p.key] ?? []) : [])),
     0,
   );
   if (cues.length > 0) return Math.min(...cues);
-  const spans = [look.span, ...allLayers(look).flatMap((l) => [l.span, ...l.steps.map((s) => s.span)])].flatMap((s) =>
-    s ? [stretchOf(look, s, {}, clip).first] : [],
-  );
+  const spans = [
+    look.span,
+    ...allLayers(look).flatMap((l) => [l.span, ...l.steps.map((s) => s.span)]),
+  ].flatMap((s) => (s ? [stretchOf(look, s, {}, clip).first] : []));
   const movers = (look.movers ?? []).flatMap((m) =>
     m.on
       ? [
-          ...Object.values(m.instants ?? {}).flatMap((all) => all.flatMap((i) => instantFrames(instantOf(look, i, {}), clip))),
+          ...Object.values(m.instants ?? {}).flatMap((all) =>
+            all.flatMap((i) => instantFrames(instantOf(look, i, {}), clip)),
+          ),
           ...moverEvents(look, m, clip),
         ]
       : [],
   );
-  const after = inside([...spans, ...movers, ...stepEvents(look, clip).flatMap((e) => e.frames)], 1);
+  const after = inside(
+    [...spans, ...movers, ...stepEvents(look, clip).flatMap((e) => e.frames)],
+    1,
+  );
   return after.length > 0 ? Math.min(...after) : undefined;
 }
 
-/** Whether a layer (`key`) or a step (`layer/step`) acts at a frame, as far as its spans, its opacity and its mix say. */
+/**
+ * Whether a layer (`key`) or a step (`layer/step`) acts at a frame, as far as its spans, its
+ * opacity and its mix say.
+ */
 function acts(look: LookDocument, key: string, at: Evaluation): boolean {
   const [of, use] = key.split('/');
   const layer = allLayers(look).find((l) => l.key === of);
   if (!layer) return false;
   const resolved = resolveLayer(look, layer, at),
     step = use === undefined ? undefined : resolved.steps.find((s) => s.key === use);
-  return resolved.on && resolved.opacity > 0 && at.level(look.span) > 0 && (use === undefined || (step !== undefined && step.on && step.mix > 0));
+  return (
+    resolved.on &&
+    resolved.opacity > 0 &&
+    at.level(look.span) > 0 &&
+    (use === undefined || (step !== undefined && step.on && step.mix > 0))
+  );
 }
-/** Of what does not act at a frame, the next frame at which it does, before it if there is none after; undefined of what acts, or never does. */
-export function nextActing(look: LookDocument, key: string, frame: FrameIndex, clip: OnClip): FrameIndex | undefined {
-  const at = (f: FrameIndex): boolean => acts(look, key, evaluationAt(look, {}, { ...clip, frame: f }));
+/**
+ * Of what does not act at a frame, the next frame at which it does, before it if there is none
+ * after; undefined of what acts, or never does.
+ */
+export function nextActing(
+  look: LookDocument,
+  key: string,
+  frame: FrameIndex,
+  clip: OnClip,
+): FrameIndex | undefined {
+  const at = (f: FrameIndex): boolean =>
+    acts(look, key, evaluationAt(look, {}, { ...clip, frame: f }));
   if (at(frame)) return undefined;
   const all = allFrames(clip);
   return all.slice(frame + 1).find(at) ?? all.slice(0, frame).find(at);

@@ -1,5 +1,10 @@
 /** A dial that drifts over the clips of a video: from the first clip's value to the last's. */
-export const EASES = { even: 'evenly', late: 'late', early: 'early', both: 'slowly at both ends' } as const;
+export const EASES = {
+  even: 'evenly',
+  late: 'late',
+  early: 'early',
+  both: 'slowly at both ends',
+} as const;
 export type EaseId = keyof typeof EASES;
 
 const eased: Readonly<Record<EaseId, (t: number) => number>> = {
@@ -9,7 +14,10 @@ const eased: Readonly<Record<EaseId, (t: number) => number>> = {
   both: (t) => t * t * (3 - 2 * t),
 };
 
-/** The values of `count` clips in their order; one clip alone has the first. Rounded to hundredths, the ends exact. */
+/**
+ * The values of `count` clips in their order; one clip alone has the first. Rounded to hundredths,
+ * the ends exact.
+ */
 export function agedValues(count: number, from: number, to: number, ease: EaseId): number[] {
   return Array.from({ length: count }, (_, i) => {
     const t = count < 2 ? 0 : i / (count - 1);

@@ -14,4 +14,9 @@ export interface Evaluation {
 }
 
 /** A look that stands still: nothing moves, every span is whole. */
-export const still = (dials: DialValues = {}): Evaluation => ({ dials, moved: (_, __, v) => v, level: () => 1, frameOf: () => 0 });
+export const still = (dials: DialValues = {}): Evaluation => ({
+  dials,
+  moved: (_, __, v) => v,
+  level: () => 1,
+  frameOf: () => 0,
+});

@@ -1,5 +1,13 @@
 /** A clip's pins put into a look. */
-import { type ClipFacts, type ClipPins, type FootagePin, inOutOf, type PinValue, pointsInFrame, type PointsInFrame } from '../clip';
+import {
+  type ClipFacts,
+  type ClipPins,
+  type FootagePin,
+  inOutOf,
+  type PinValue,
+  pointsInFrame,
+  type PointsInFrame,
+} from '../clip';
 import type { Framing } from '../image';
 import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
 import { pinNamed } from './bindings';
@@ -13,38 +21,67 @@ const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
 /** The pins that a look asks for and a clip has not set. */
 export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
-const NEEDS = { cue: 'frame', point: 'x', line: 'x2', matte: 'hash', footage: 'hash' } as const satisfies Record<PinAsk['kind'], string>;
+const NEEDS = {
+  cue: 'frame',
+  point: 'x',
+  line: 'x2',
+  matte: 'hash',
+  footage: 'hash',
+} as const satisfies Record<PinAsk['kind'], string>;
 /** Whether a value is of the kind that is asked for: a line is no point. */
-const answers = (p: PinValue, kind: PinAsk['kind']): boolean => NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
+const answers = (p: PinValue, kind: PinAsk['kind']): boolean =>
+  NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
 
-/** The points and lines that a look asks for and a clip has set where the frame does not show them (cropped by filling it, say). */
+/**
+ * The points and lines that a look asks for and a clip has set where the frame does not show them
+ * (cropped by filling it, say).
+ */
 export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): PinAsk[] => {
   const points = pointsInFrame(pins, framing);
   const inside = (x: number, y: number) => x >= 0 && x <= 1 && y >= 0 && y <= 1;
   // A line may end beyond the frame, if its middle lies within.
   const seen = ([x, y, x2 = x, y2 = y]: Point | Line) => inside((x + x2) / 2, (y + y2) / 2);
-  return (look.pins ?? []).filter(({ key, kind }) => (kind === 'point' || kind === 'line') && points[key]?.some((place) => !seen(place)));
+  return (look.pins ?? []).filter(
+    ({ key, kind }) =>
+      (kind === 'point' || kind === 'line') && points[key]?.some((place) => !seen(place)),
+  );
 };
 
-/** The frame of the footage that is the first cue which a look asks for and a clip has set; by default the clip's middle. */
-export function cueFrame(look: LookDocument | null, clip: Pick<ClipFacts, 'frames' | 'inOut'> & { readonly pins: ClipPins }): number {
+/**
+ * The frame of the footage that is the first cue which a look asks for and a clip has set; by
+ * default the clip's middle.
+ */
+export function cueFrame(
+  look: LookDocument | null,
+  clip: Pick<ClipFacts, 'frames' | 'inOut'> & { readonly pins: ClipPins },
+): number {
   const ends = inOutOf(clip);
-  const cues = (look?.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.pins[p.key] ?? []) : [])).flatMap((v) => ('frame' in v ? [v.frame] : []));
-  const frame = cues.map((f) => Math.min(clip.frames - 1, f)).find((f) => f >= ends.in && f <= ends.out);
+  const cues = (look?.pins ?? [])
+    .flatMap((p) => (p.kind === 'cue' ? (clip.pins[p.key] ?? []) : []))
+    .flatMap((v) => ('frame' in v ? [v.frame] : []));
+  const frame = cues
+    .map((f) => Math.min(clip.frames - 1, f))
+    .find((f) => f >= ends.in && f <= ends.out);
   return frame ?? Math.floor((ends.in + ends.out + 1) / 2);
 }
 
 /** Settings once for each place of the pin with the most places among those they are bound to. */
-function atPlaces(parameters: Record<string, Setting>, points: PointsInFrame): Record<string, Setting>[] {
+function atPlaces(
+  parameters: Record<string, Setting>,
+  points: PointsInFrame,
+): Record<string, Setting>[] {
   const settings = Object.entries(parameters);
   const counts = settings.flatMap(([, s]) => {
     const pin = pinNamed(s);
     return pin === undefined ? [] : [points[pin]?.length ?? 0];
   });
   if (counts.length === 0) return [parameters];
-  const place = (pin: string, i: number): Point | Line => points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
+  const place = (pin: string, i: number): Point | Line =>
+    points[pin]?.[Math.min(i, points[pin].length - 1)] ?? CENTRE;
   return Array.from({ length: Math.max(1, ...counts) }, (_, i) =>
-    Object.fromEntries(settings.map(([id, s]) => [id, 'pin' in s ? bound(s.shape, place(s.pin, i)) : s])),
+    Object.fromEntries(
+      settings.map(([id, s]) => [id, 'pin' in s ? bound(s.shape, place(s.pin, i)) : s]),
+    ),
   );
 }
 /** A setting bound to a place: the point or line itself, or a shape whose centre it is. */
@@ -68,13 +105,22 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
 }
 
 /** The look with what each clip says of its colours put in. */
-export const withClipColours = (look: LookDocument, main: { readonly magenta: number; readonly warmth: number } | undefined): LookDocument =>
-  needsHue(look) ? mapSettings(look, (s) => ('clip' in s ? { value: standingOut(main) } : s)) : look;
+export const withClipColours = (
+  look: LookDocument,
+  main: { readonly magenta: number; readonly warmth: number } | undefined,
+): LookDocument =>
+  needsHue(look)
+    ? mapSettings(look, (s) => ('clip' in s ? { value: standingOut(main) } : s))
+    : look;
 
-/** The look with its pins put in: what is bound to one stands at its place, repeated for each where there are several. */
+/**
+ * The look with its pins put in: what is bound to one stands at its place, repeated for each where
+ * there are several.
+ */
 export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
   if (!look.pins?.length) return look;
-  const ofKind = ({ key, kind }: PinAsk) => (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
+  const ofKind = ({ key, kind }: PinAsk) =>
+    (set[key] ?? []).filter((place) => place.length === (kind === 'line' ? 4 : 2));
   const points: PointsInFrame = Object.fromEntries(
     look.pins.flatMap((p): [string, readonly (Point | Line)[]][] => {
       const own = ofKind(p);
@@ -89,12 +135,24 @@ export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
   }));
 }
 
-/** The first matte that a look asks for and a clip has set, by its pin: what counts by movement counts what it covers. */
-export const matteCovering = (look: Asking | null | undefined, pins: ClipPins | undefined): string | undefined =>
+/**
+ * The first matte that a look asks for and a clip has set, by its pin: what counts by movement
+ * counts what it covers.
+ */
+export const matteCovering = (
+  look: Asking | null | undefined,
+  pins: ClipPins | undefined,
+): string | undefined =>
   look?.pins?.find((p) => p.kind === 'matte' && pins?.[p.key]?.some((v) => 'hash' in v))?.key;
 
-/** The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's key. */
-export const footagePins = (look: Asking | null | undefined, pins: ClipPins | undefined): [string, FootagePin][] =>
+/**
+ * The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's
+ * key.
+ */
+export const footagePins = (
+  look: Asking | null | undefined,
+  pins: ClipPins | undefined,
+): [string, FootagePin][] =>
   (look?.pins ?? []).flatMap((p): [string, FootagePin][] => {
     const value = p.kind === 'footage' || p.kind === 'matte' ? pins?.[p.key]?.[0] : undefined;
     return value && 'hash' in value ? [[p.key, value]] : [];

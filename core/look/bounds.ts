@@ -1,11 +1,19 @@
-/** Bounds on documents from outside, looked at before anything is made of them: what follows takes time by their size. */
+/**
+ * Bounds on documents from outside, looked at before anything is made of them: what follows takes
+ * time by their size.
+ */
 
-/** No look or request that means something is deeper, has more values, or an object of more keys. */
+/**
+ * No look or request that means something is deeper, has more values, or an object of more keys.
+ */
 const MOST_DEPTH = 24,
   MOST_VALUES = 400_000,
   MOST_KEYS = 1000;
 
-/** Why parsed JSON is beyond what can be read; undefined where it is not. Takes time in proportion to its size, and no stack. */
+/**
+ * Why parsed JSON is beyond what can be read; undefined where it is not. Takes time in proportion
+ * to its size, and no stack.
+ */
 export function beyondBounds(json: unknown): string | undefined {
   let values = 0,
     nul = false;
@@ -23,7 +31,8 @@ export function beyondBounds(json: unknown): string | undefined {
     if (Array.isArray(value)) for (const v of value) visit(v, depth + 1);
     else {
       const keys = Object.keys(value);
-      if (keys.length > MOST_KEYS) return `has an object of ${keys.length} keys; at most ${MOST_KEYS} are read`;
+      if (keys.length > MOST_KEYS)
+        return `has an object of ${keys.length} keys; at most ${MOST_KEYS} are read`;
       for (const k of keys) visit((value as Record<string, unknown>)[k], depth + 1);
     }
     if (nul) return 'holds the character NUL, which is no text';

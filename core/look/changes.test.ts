@@ -4,7 +4,10 @@ import { changesBetween, edit, emptyLook, type LookDocument, SHIPPED } from '.';
 import { stepOf } from '../steps';
 
 const grain = { ...edit.newStep(stepOf('grain')!, []), parameters: { amount: { value: 20 } } };
-const base: LookDocument = edit.addLayer(emptyLook('Base', 1), edit.newLayer('film', 'below', [], [grain]));
+const base: LookDocument = edit.addLayer(
+  emptyLook('Base', 1),
+  edit.newLayer('film', 'below', [], [grain]),
+);
 const words = (after: LookDocument): string[] => changesBetween(base, after);
 
 describe('changes', () => {
@@ -12,13 +15,16 @@ describe('changes', () => {
     for (const { look } of SHIPPED) expect(changesBetween(look, structuredClone(look))).toEqual([]);
   });
   it('name what was set, with its unit', () => {
-    expect(words(edit.setConstant(base, 'film', 'grain', 'amount', 35))).toEqual(['Grain amount 20 → 35 %']);
-    expect(words(edit.changeStep(base, 'film', 'grain', { mix: { value: 40 } }))).toEqual(['Grain mix 100 → 40 %']);
-    expect(words(edit.changeStep(base, 'film', 'grain', { on: false }))).toEqual(['Grain off']);
-    expect(words(edit.changeLayer(base, 'film', { blend: 'screen', opacity: { value: 62.5 } }))).toEqual([
-      'layer film normal → screen',
-      'film opacity 100 → 62.5 %',
+    expect(words(edit.setConstant(base, 'film', 'grain', 'amount', 35))).toEqual([
+      'Grain amount 20 → 35 %',
     ]);
+    expect(words(edit.changeStep(base, 'film', 'grain', { mix: { value: 40 } }))).toEqual([
+      'Grain mix 100 → 40 %',
+    ]);
+    expect(words(edit.changeStep(base, 'film', 'grain', { on: false }))).toEqual(['Grain off']);
+    expect(
+      words(edit.changeLayer(base, 'film', { blend: 'screen', opacity: { value: 62.5 } })),
+    ).toEqual(['layer film normal → screen', 'film opacity 100 → 62.5 %']);
     expect(words(edit.setDial(base, 'strength', 80))).toEqual(['dial Strength 100 → 80 %']);
   });
   it('name what came and went', () => {
@@ -31,7 +37,13 @@ describe('changes', () => {
   });
   it('say what a parameter is bound to', () => {
     const driven = edit.setParameter(
-      { ...base, dials: [...base.dials, { key: 'age', label: 'Age', kind: 'number', min: 0, max: 100, value: 50 }] },
+      {
+        ...base,
+        dials: [
+          ...base.dials,
+          { key: 'age', label: 'Age', kind: 'number', min: 0, max: 100, value: 50 },
+        ],
+      },
       'film',
       'grain',
       'amount',

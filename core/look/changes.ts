@@ -1,4 +1,7 @@
-/** What changed between two looks, in words a person would say: "Grain amount 20 → 35 %", "layer halo added". */
+/**
+ * What changed between two looks, in words a person would say: "Grain amount 20 → 35 %", "layer
+ * halo added".
+ */
 import { BLEND_MODES, PLACEMENT } from '../compositing';
 import { matteOf, matteParameters } from '../mattes';
 import { type Colour, hexOf, type Parameter, type ParameterValue } from '../parameters';
@@ -11,7 +14,8 @@ import { allLayers } from './settings';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
-const figure = (n: number): string => String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
+const figure = (n: number): string =>
+  String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
 /** A value without its unit; of what has no short words only that it is one. */
 function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   if (typeof v === 'number') return figure(v);
@@ -21,30 +25,55 @@ function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   return '';
 }
 /** What a setting is bound to; undefined of a constant. */
-const boundWords = (look: LookDocument, s: Setting): string | undefined => bindingOf(s)?.words?.(s, look);
+const boundWords = (look: LookDocument, s: Setting): string | undefined =>
+  bindingOf(s)?.words?.(s, look);
 
 type Both = readonly [before: LookDocument, after: LookDocument];
-function settingWords([before, after]: Both, name: string, p: Parameter | undefined, a: Setting | undefined, b: Setting | undefined): string[] {
+function settingWords(
+  [before, after]: Both,
+  name: string,
+  p: Parameter | undefined,
+  a: Setting | undefined,
+  b: Setting | undefined,
+): string[] {
   const [was, now] = [a, b].map((s): Setting | undefined => s ?? (p && { value: p.default }));
   if (!was || !now || same(was, now)) return [];
   const unit = p?.kind === 'number' && p.unit ? ` ${p.unit}` : '';
-  const words = (look: LookDocument, s: Setting): string => boundWords(look, s) ?? valueWords(p, (s as { value: ParameterValue }).value);
+  const words = (look: LookDocument, s: Setting): string =>
+    boundWords(look, s) ?? valueWords(p, (s as { value: ParameterValue }).value);
   const [from, to] = [words(before, was), words(after, now)];
   if (from === to || from === '' || to === '') return [`${name} changed`];
   return [`${name} ${from} → ${to}${'value' in now ? unit : ''}`];
 }
 
-function parameterWords(both: Both, of: string, known: readonly Parameter[], a: Record<string, Setting>, b: Record<string, Setting>): string[] {
-  return known.flatMap((p) => settingWords(both, `${of} ${p.label.toLowerCase()}`, p, a[p.id], b[p.id]));
+function parameterWords(
+  both: Both,
+  of: string,
+  known: readonly Parameter[],
+  a: Record<string, Setting>,
+  b: Record<string, Setting>,
+): string[] {
+  return known.flatMap((p) =>
+    settingWords(both, `${of} ${p.label.toLowerCase()}`, p, a[p.id], b[p.id]),
+  );
 }
 
 interface Keyed {
   readonly key: string;
 }
-/** Lists of what has a key: what came and went, what is in another order, and what is said of those in both. */
-function listWords<T extends Keyed>(a: readonly T[], b: readonly T[], name: (t: T) => string, of: (was: T, now: T) => string[]): string[] {
+/**
+ * Lists of what has a key: what came and went, what is in another order, and what is said of those
+ * in both.
+ */
+function listWords<T extends Keyed>(
+  a: readonly T[],
+  b: readonly T[],
+  name: (t: T) => string,
+  of: (was: T, now: T) => string[],
+): string[] {
   const find = (all: readonly T[], key: string) => all.find((t) => t.key === key);
-  const stayed = (all: readonly T[], other: readonly T[]) => all.filter((t) => find(other, t.key)).map((t) => t.key);
+  const stayed = (all: readonly T[], other: readonly T[]) =>
+    all.filter((t) => find(other, t.key)).map((t) => t.key);
   return [
     ...a.filter((t) => !find(b, t.key)).map((t) => `${name(t)} removed`),
     ...b.filter((t) => !find(a, t.key)).map((t) => `${name(t)} added`),
@@ -58,7 +87,12 @@ function listWords<T extends Keyed>(a: readonly T[], b: readonly T[], name: (t: 
 const onOff = (name: string, a: { readonly on: boolean }, b: { readonly on: boolean }): string[] =>
   a.on === b.on ? [] : [`${name} ${b.on ? 'on' : 'off'}`];
 
-const matteWords = (both: Both, owner: string, a: readonly MatteUse[], b: readonly MatteUse[]): string[] =>
+const matteWords = (
+  both: Both,
+  owner: string,
+  a: readonly MatteUse[],
+  b: readonly MatteUse[],
+): string[] =>
   listWords(
     a,
     b,
@@ -68,13 +102,22 @@ const matteWords = (both: Both, owner: string, a: readonly MatteUse[], b: readon
         name = `${owner}’s ${kind?.label.toLowerCase() ?? now.matte}`;
       return [
         ...onOff(name, was, now),
-        ...(was.combine === now.combine && was.invert === now.invert && was.from === now.from ? [] : [`${name} joined otherwise`]),
-        ...(kind ? parameterWords(both, name, matteParameters(kind), was.parameters, now.parameters) : []),
+        ...(was.combine === now.combine && was.invert === now.invert && was.from === now.from
+          ? []
+          : [`${name} joined otherwise`]),
+        ...(kind
+          ? parameterWords(both, name, matteParameters(kind), was.parameters, now.parameters)
+          : []),
       ];
     },
   );
 
-const stepWords = (both: Both, layer: string, a: readonly StepUse[], b: readonly StepUse[]): string[] =>
+const stepWords = (
+  both: Both,
+  layer: string,
+  a: readonly StepUse[],
+  b: readonly StepUse[],
+): string[] =>
   listWords(
     a,
     b,
@@ -84,7 +127,9 @@ const stepWords = (both: Both, layer: string, a: readonly StepUse[], b: readonly
         name = step?.label ?? now.step;
       return [
         ...onOff(name, was, now),
-        ...(step ? parameterWords(both, name, step.parameters, was.parameters, now.parameters) : []),
+        ...(step
+          ? parameterWords(both, name, step.parameters, was.parameters, now.parameters)
+          : []),
         ...settingWords(both, `${name} mix`, MIX, was.mix, now.mix),
         ...(same(was.span, now.span) ? [] : [`${name} acts at another time`]),
         ...matteWords(both, name, was.mattes ?? [], now.mattes ?? []),
@@ -97,27 +142,37 @@ const layerWords = (both: Both, was: Layer, now: Layer): string[] => {
   return [
     ...(was.name === name ? [] : [`layer ${was.name} is called ${name}`]),
     ...onOff(`layer ${name}`, was, now),
-    ...(was.source === now.source && was.from === now.from ? [] : [`layer ${name} begins with something else`]),
+    ...(was.source === now.source && was.from === now.from
+      ? []
+      : [`layer ${name} begins with something else`]),
     ...(was.blend === now.blend
       ? []
-      : [`layer ${name} ${BLEND_MODES[was.blend].label.toLowerCase()} → ${BLEND_MODES[now.blend].label.toLowerCase()}`]),
+      : [
+          `layer ${name} ${BLEND_MODES[was.blend].label.toLowerCase()} → ${BLEND_MODES[now.blend].label.toLowerCase()}`,
+        ]),
     ...parameterWords(both, `${name}:`, innerDials(both[1], now), was.dials ?? {}, now.dials ?? {}),
-    ...(was.over === now.over ? [] : [`${name} ${now.over ? 'over what is below' : 'over the clip'}`]),
+    ...(was.over === now.over
+      ? []
+      : [`${name} ${now.over ? 'over what is below' : 'over the clip'}`]),
     ...settingWords(both, `${name} opacity`, OPACITY, was.opacity, now.opacity),
     ...stepWords(both, name, was.steps, now.steps),
     ...matteWords(both, name, was.mattes ?? [], now.mattes ?? []),
     ...parameterWords(both, `${name} placed:`, PLACEMENT, was.placement ?? {}, now.placement ?? {}),
     ...parameterWords(both, `${name} in time:`, LAYER_TIME, was.time ?? {}, now.time ?? {}),
-    ...(same(was.span, now.span) && same(was.timeFrom, now.timeFrom) ? [] : [`${name} acts at another time`]),
+    ...(same(was.span, now.span) && same(was.timeFrom, now.timeFrom)
+      ? []
+      : [`${name} acts at another time`]),
   ];
 };
 
-const dialWords = (v: DialValue): string => (typeof v === 'number' ? figure(v) : typeof v === 'boolean' ? (v ? 'on' : 'off') : hexOf(v));
+const dialWords = (v: DialValue): string =>
+  typeof v === 'number' ? figure(v) : typeof v === 'boolean' ? (v ? 'on' : 'off') : hexOf(v);
 
 /** What changed from one look to another, the layers first; empty where nothing did. */
 export function changesBetween(before: LookDocument, after: LookDocument): string[] {
   const both: Both = [before, after];
-  const plain = (name: string, of: (l: LookDocument) => unknown): string[] => (same(of(before), of(after)) ? [] : [name]);
+  const plain = (name: string, of: (l: LookDocument) => unknown): string[] =>
+    same(of(before), of(after)) ? [] : [name];
   return [
     ...(before.name === after.name ? [] : [`called ${after.name}, was ${before.name}`]),
     ...listWords(
@@ -134,7 +189,9 @@ export function changesBetween(before: LookDocument, after: LookDocument): strin
         ...(was.label === now.label ? [] : [`dial ${was.label} is called ${now.label}`]),
         ...(same(was.value, now.value)
           ? []
-          : [`dial ${now.label} ${dialWords(was.value)} → ${dialWords(now.value)}${now.unit ? ` ${now.unit}` : ''}`]),
+          : [
+              `dial ${now.label} ${dialWords(was.value)} → ${dialWords(now.value)}${now.unit ? ` ${now.unit}` : ''}`,
+            ]),
         ...(was.min === now.min && was.max === now.max ? [] : [`dial ${now.label} has other ends`]),
         ...(same(was.goal, now.goal) ? [] : [`dial ${now.label} has another goal`]),
       ],
@@ -159,7 +216,11 @@ export function changesBetween(before: LookDocument, after: LookDocument): strin
       after.looks ?? [],
       (l) => `look ${l.document.name} within`,
       (was, now) => [
-        ...(was.of?.version === now.of?.version ? [] : [`look ${now.document.name} within v${was.of?.version ?? '?'} → v${now.of?.version ?? '?'}`]),
+        ...(was.of?.version === now.of?.version
+          ? []
+          : [
+              `look ${now.document.name} within v${was.of?.version ?? '?'} → v${now.of?.version ?? '?'}`,
+            ]),
         ...changesBetween(was.document, now.document).map((w) => `in ${now.document.name}: ${w}`),
       ],
     ),

@@ -1,7 +1,19 @@
-/** Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it suits. */
+/**
+ * Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it
+ * suits.
+ */
 import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
-import { type Dial, type Goal, type LookDocument, type Meanable, type PinAsk, type Setting, STRENGTH, type Suit } from './document';
+import {
+  type Dial,
+  type Goal,
+  type LookDocument,
+  type Meanable,
+  type PinAsk,
+  type Setting,
+  STRENGTH,
+  type Suit,
+} from './document';
 import type { DialValue } from './document';
 import { withoutLostTargets } from './edit-time';
 import { isAskedWithin } from './inner';
@@ -42,11 +54,18 @@ export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
     ],
   };
 };
-export const changePin = (look: LookDocument, key: string, change: Partial<Pick<PinAsk, 'label' | 'many'>>): LookDocument => ({
+export const changePin = (
+  look: LookDocument,
+  key: string,
+  change: Partial<Pick<PinAsk, 'label' | 'many'>>,
+): LookDocument => ({
   ...look,
   pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),
 });
-/** Asks for a pin no longer, unless a look within asks for it; what was bound to it stands at the centre. */
+/**
+ * Asks for a pin no longer, unless a look within asks for it; what was bound to it stands at the
+ * centre.
+ */
 export function removePin(look: LookDocument, key: string): LookDocument {
   if (isAskedWithin(look, key)) return look;
   const { pins, ...plain } = look;
@@ -80,7 +99,10 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
 
 /** Puts a dial so many places further to the end; strength stays the first. */
 export function moveDial(look: LookDocument, key: string, by: number): LookDocument {
-  const [strength, others] = [look.dials.filter((d) => d.key === STRENGTH), look.dials.filter((d) => d.key !== STRENGTH)];
+  const [strength, others] = [
+    look.dials.filter((d) => d.key === STRENGTH),
+    look.dials.filter((d) => d.key !== STRENGTH),
+  ];
   const from = others.findIndex((d) => d.key === key),
     to = Math.max(0, Math.min(others.length - 1, from + by));
   if (from < 0 || from === to) return look;
@@ -90,8 +112,9 @@ export function moveDial(look: LookDocument, key: string, by: number): LookDocum
 }
 
 /**
- * Lets a number dial end where it stands: it goes no lower (or no higher) than now. Every value that is left gives the
- * picture that it gave, so trims within hold; those beyond are held at the end. Unchanged where nothing would be left of it.
+ * Lets a number dial end where it stands: it goes no lower (or no higher) than now. Every value
+ * that is left gives the picture that it gave, so trims within hold; those beyond are held at the
+ * end. Unchanged where nothing would be left of it.
  */
 export function endDialHere(look: LookDocument, key: string, end: 'least' | 'most'): LookDocument {
   const dial = look.dials.find((d) => d.key === key);
@@ -105,11 +128,20 @@ export function endDialHere(look: LookDocument, key: string, end: 'least' | 'mos
     const there = s.from + share * (s.to - s.from);
     return end === 'least' ? { ...s, from: there } : { ...s, to: there };
   });
-  return { ...ended, dials: ended.dials.map((d) => (d.key === key ? { ...d, ...(end === 'least' ? { min: at } : { max: at }) } : d)) };
+  return {
+    ...ended,
+    dials: ended.dials.map((d) =>
+      d.key === key ? { ...d, ...(end === 'least' ? { min: at } : { max: at }) } : d,
+    ),
+  };
 }
 
 /** Takes a dial off; what it drove keeps the value it has. */
-export function removeDial(look: LookDocument, key: string, valueOf: (s: Setting) => ParameterValue): LookDocument {
+export function removeDial(
+  look: LookDocument,
+  key: string,
+  valueOf: (s: Setting) => ParameterValue,
+): LookDocument {
   const free = (s: Setting): Setting => ('dial' in s && s.dial === key ? { value: valueOf(s) } : s);
   const loose = mapSettings(look, free);
   return withoutLostTargets({ ...loose, dials: loose.dials.filter((d) => d.key !== key) });

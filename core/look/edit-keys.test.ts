@@ -10,17 +10,39 @@ const base = ((): LookDocument => {
     { ...emptyLook('Keys'), pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
     edit.newLayer('Top', 'clip', []),
   );
-  const at = (frame: number) => ({ from: 'start' as const, offset: { value: frame }, unit: 'clip-frames' as const });
-  const moved = edit.addMover(layered, 'keys', 'top/opacity', { at: at(10), value: 0, ease: { kind: 'fast-first' } });
+  const at = (frame: number) => ({
+    from: 'start' as const,
+    offset: { value: frame },
+    unit: 'clip-frames' as const,
+  });
+  const moved = edit.addMover(layered, 'keys', 'top/opacity', {
+    at: at(10),
+    value: 0,
+    ease: { kind: 'fast-first' },
+  });
   const two = edit.setKey(moved, 'keys', 20, TIME, 100);
   const three = edit.setKey(two, 'keys', 40, TIME, 40);
-  const cue = edit.countFrom(three, three.movers![0]!.keys![2]!.at, { from: 'cue', cue: 'hit' }, TIME);
-  return edit.changeKey(edit.changeKey(three, 'keys', 2, { at: cue }), 'keys', 1, { ease: { kind: 'cubic', handles: [0.2, 0.1, 0.6, 0.9] } });
+  const cue = edit.countFrom(
+    three,
+    three.movers![0]!.keys![2]!.at,
+    { from: 'cue', cue: 'hit' },
+    TIME,
+  );
+  return edit.changeKey(edit.changeKey(three, 'keys', 2, { at: cue }), 'keys', 1, {
+    ease: { kind: 'cubic', handles: [0.2, 0.1, 0.6, 0.9] },
+  });
 })();
-const frames = (look: LookDocument, time = TIME): number[] => edit.keysOnClip(look, look.movers![0]!, time).map((k) => k.frame);
+const frames = (look: LookDocument, time = TIME): number[] =>
+  edit.keysOnClip(look, look.movers![0]!, time).map((k) => k.frame);
 const values = (look: LookDocument): number[] =>
   Array.from({ length: TIME.frames }, (_, frame) =>
-    Number(evaluationAt(look, {}, { ...TIME, frame, content: 'c', aspect: 1.8 }).moved('top/opacity', OPACITY, 100)),
+    Number(
+      evaluationAt(look, {}, { ...TIME, frame, content: 'c', aspect: 1.8 }).moved(
+        'top/opacity',
+        OPACITY,
+        100,
+      ),
+    ),
   );
 const ALL = [0, 1, 2];
 
@@ -29,7 +51,11 @@ describe('several keys', () => {
     expect(frames(base)).toEqual([10, 20, 40]);
     const later = edit.shiftKeys(base, 'keys', ALL, 7, TIME);
     expect(frames(later)).toEqual([17, 27, 47]);
-    expect(later.movers![0]!.keys![2]!.at).toMatchObject({ from: 'cue', cue: 'hit', offset: { value: 7 } });
+    expect(later.movers![0]!.keys![2]!.at).toMatchObject({
+      from: 'cue',
+      cue: 'hit',
+      offset: { value: 7 },
+    });
     // On another clip the one that counts from the cue goes with it.
     expect(frames(later, { ...TIME, cues: { hit: [60] } })).toEqual([17, 27, 67]);
     expect(frames(edit.shiftKeys(base, 'keys', ALL, -50, TIME))).toEqual([0, 10, 30]);

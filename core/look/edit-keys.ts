@@ -1,4 +1,7 @@
-/** Changes to several keys of a mover at once, by their places in its list; what each counts from stays. */
+/**
+ * Changes to several keys of a mover at once, by their places in its list; what each counts from
+ * stays.
+ */
 import { unsuited, type ParameterValue } from '../parameters';
 import type { ClipTime, EaseKind, FrameIndex } from '../time';
 import type { EaseUse, KeyUse, LookDocument, Mover } from './document';
@@ -9,20 +12,42 @@ interface Placed {
   readonly index: number;
   readonly frame: FrameIndex;
 }
-function chosenOf(look: LookDocument, mover: Mover, which: readonly number[], clip: ClipTime): Placed[] {
+function chosenOf(
+  look: LookDocument,
+  mover: Mover,
+  which: readonly number[],
+  clip: ClipTime,
+): Placed[] {
   const all = keysOnClip(look, mover, clip);
   return all.filter((k) => which.includes(k.index));
 }
 
 /** Each of the keys on the frame that is said of it. */
-function placed(look: LookDocument, key: string, all: readonly Placed[], to: (frame: FrameIndex) => FrameIndex, clip: ClipTime): LookDocument {
+function placed(
+  look: LookDocument,
+  key: string,
+  all: readonly Placed[],
+  to: (frame: FrameIndex) => FrameIndex,
+  clip: ClipTime,
+): LookDocument {
   const { keys } = moverNamed(look, key)!;
-  return all.reduce((doc, { index, frame }) => changeKey(doc, key, index, { at: instantAt(look, to(frame), clip, keys![index]!.at) }), look);
+  return all.reduce(
+    (doc, { index, frame }) =>
+      changeKey(doc, key, index, { at: instantAt(look, to(frame), clip, keys![index]!.at) }),
+    look,
+  );
 }
-const within = (frame: FrameIndex, clip: ClipTime): FrameIndex => Math.max(0, Math.min(clip.frames - 1, frame));
+const within = (frame: FrameIndex, clip: ClipTime): FrameIndex =>
+  Math.max(0, Math.min(clip.frames - 1, frame));
 
 /** Moves keys by so many frames, none of them out of the clip. */
-export function shiftKeys(look: LookDocument, key: string, which: readonly number[], by: number, clip: ClipTime): LookDocument {
+export function shiftKeys(
+  look: LookDocument,
+  key: string,
+  which: readonly number[],
+  by: number,
+  clip: ClipTime,
+): LookDocument {
   const mover = moverNamed(look, key),
     all = mover ? chosenOf(look, mover, which, clip) : [];
   if (all.length === 0) return look;
@@ -30,32 +55,67 @@ export function shiftKeys(look: LookDocument, key: string, which: readonly numbe
   const held = Math.max(-first, Math.min(clip.frames - 1 - last, by));
   return placed(look, key, all, (f) => f + held, clip);
 }
-/** Spreads keys over so many frames from the first of them on: the last falls on the last of those. */
-export function stretchKeys(look: LookDocument, key: string, which: readonly number[], frames: number, clip: ClipTime): LookDocument {
+/**
+ * Spreads keys over so many frames from the first of them on: the last falls on the last of those.
+ */
+export function stretchKeys(
+  look: LookDocument,
+  key: string,
+  which: readonly number[],
+  frames: number,
+  clip: ClipTime,
+): LookDocument {
   const mover = moverNamed(look, key),
     all = mover ? chosenOf(look, mover, which, clip) : [];
   const [first, last] = [all[0]?.frame ?? 0, all.at(-1)?.frame ?? 0];
   if (first === last) return look;
-  return placed(look, key, all, (f) => within(first + Math.floor(((f - first) * frames) / (last - first) + 0.5), clip), clip);
+  return placed(
+    look,
+    key,
+    all,
+    (f) => within(first + Math.floor(((f - first) * frames) / (last - first) + 0.5), clip),
+    clip,
+  );
 }
 
-const TURNED: Partial<Record<EaseKind, EaseKind>> = { 'fast-first': 'slow-first', 'slow-first': 'fast-first' };
+const TURNED: Partial<Record<EaseKind, EaseKind>> = {
+  'fast-first': 'slow-first',
+  'slow-first': 'fast-first',
+};
 /** The same way backwards. */
 function turned(ease: EaseUse | undefined): EaseUse | undefined {
   if (!ease) return undefined;
   const { handles: h } = ease;
-  return { ...ease, kind: TURNED[ease.kind] ?? ease.kind, ...(h && { handles: [1 - h[2], 1 - h[3], 1 - h[0], 1 - h[1]] as const }) };
+  return {
+    ...ease,
+    kind: TURNED[ease.kind] ?? ease.kind,
+    ...(h && { handles: [1 - h[2], 1 - h[3], 1 - h[0], 1 - h[1]] as const }),
+  };
 }
-/** Mirrors keys in time between the first and the last of them: values and the ways between them run backwards. */
-export function mirrorKeys(look: LookDocument, key: string, which: readonly number[], clip: ClipTime): LookDocument {
+/**
+ * Mirrors keys in time between the first and the last of them: values and the ways between them run
+ * backwards.
+ */
+export function mirrorKeys(
+  look: LookDocument,
+  key: string,
+  which: readonly number[],
+  clip: ClipTime,
+): LookDocument {
   const mover = moverNamed(look, key),
     all = mover ? chosenOf(look, mover, which, clip) : [];
   if (all.length < 2) return look;
   const [first, last] = [all[0]!.frame, all.at(-1)!.frame];
   const moved = placed(look, key, all, (f) => first + last - f, clip);
-  // The way from one to the next belongs to the one it begins at: after mirroring that is the later one.
+  // The way from one to the next belongs to the one it begins at: after mirroring that is the later
+  // one.
   const eases = new Map(
-    all.map(({ index }, i) => [index, i === 0 ? mover!.keys![all.at(-1)!.index]!.ease : turned(mover!.keys![all[i - 1]!.index]!.ease)]),
+    all.map(({ index }, i) => [
+      index,
+      i === 0
+        ? mover!.keys![all.at(-1)!.index]!.ease
+        : turned(mover!.keys![all[i - 1]!.index]!.ease),
+    ]),
   );
   const keys = moverNamed(moved, key)!.keys!.map((k, i): KeyUse => {
     if (!eases.has(i)) return k;
@@ -72,7 +132,12 @@ export interface CopiedKey {
   readonly value: ParameterValue;
   readonly ease?: EaseUse;
 }
-export function copiedKeys(look: LookDocument, key: string, which: readonly number[], clip: ClipTime): CopiedKey[] {
+export function copiedKeys(
+  look: LookDocument,
+  key: string,
+  which: readonly number[],
+  clip: ClipTime,
+): CopiedKey[] {
   const mover = moverNamed(look, key),
     all = mover ? chosenOf(look, mover, which, clip) : [];
   return all.map(({ index, frame }) => {
@@ -80,8 +145,17 @@ export function copiedKeys(look: LookDocument, key: string, which: readonly numb
     return { after: frame - all[0]!.frame, value, ...(ease && { ease }) };
   });
 }
-/** Sets copied keys, the first on a frame; those beyond the clip or of no value that suits what is moved are left out. */
-export function pasteKeys(look: LookDocument, key: string, copied: readonly CopiedKey[], frame: FrameIndex, clip: ClipTime): LookDocument {
+/**
+ * Sets copied keys, the first on a frame; those beyond the clip or of no value that suits what is
+ * moved are left out.
+ */
+export function pasteKeys(
+  look: LookDocument,
+  key: string,
+  copied: readonly CopiedKey[],
+  frame: FrameIndex,
+  clip: ClipTime,
+): LookDocument {
   const mover = moverNamed(look, key),
     parameter = mover?.keys && parameterAt(look, mover.targets[0]!.path)?.parameter;
   if (!parameter) return look;
@@ -89,7 +163,9 @@ export function pasteKeys(look: LookDocument, key: string, copied: readonly Copi
     .filter((k) => frame + k.after < clip.frames && !unsuited(parameter, k.value))
     .reduce((doc, { after, value, ease }) => {
       const set = setKey(doc, key, frame + after, clip, value);
-      const { index } = keysOnClip(set, moverNamed(set, key)!, clip).find((k) => k.frame === frame + after)!;
+      const { index } = keysOnClip(set, moverNamed(set, key)!, clip).find(
+        (k) => k.frame === frame + after,
+      )!;
       return ease ? changeKey(set, key, index, { ease }) : set;
     }, look);
 }

@@ -8,7 +8,13 @@ const asking = (...pins: PinAsk[]): LookDocument => ({ ...layered, pins });
 const HIT: PinAsk = { key: 'hit', label: 'Hit', kind: 'cue', many: false };
 const CLIP: ClipTime = { frames: 100, rate: [25, 1], cues: { hit: [40], beats: [10, 60] } };
 const opacityAt = (look: LookDocument, frame: number): number =>
-  Number(evaluationAt(look, {}, { ...CLIP, frame, content: 'c', aspect: 1.8 }).moved('top/opacity', OPACITY, 100));
+  Number(
+    evaluationAt(look, {}, { ...CLIP, frame, content: 'c', aspect: 1.8 }).moved(
+      'top/opacity',
+      OPACITY,
+      100,
+    ),
+  );
 
 describe('a fresh mover', () => {
   it('strikes at the cue that its look asks for: nothing on the frame before, all of it on the frame itself', () => {
@@ -17,7 +23,11 @@ describe('a fresh mover', () => {
   });
 
   it('strikes at each of several', () => {
-    const pulse = edit.addMover(asking({ ...HIT, key: 'beats', many: true }), 'pulse', 'top/opacity');
+    const pulse = edit.addMover(
+      asking({ ...HIT, key: 'beats', many: true }),
+      'pulse',
+      'top/opacity',
+    );
     expect([9, 10, 59, 60].map((f) => opacityAt(pulse, f))).toEqual([0, 100, 0, 100]);
   });
 

@@ -1,6 +1,13 @@
 /** Changes to what moves in a look, and to when its parts act. */
 import type { ParameterValue } from '../parameters';
-import { type ClipTime, countedFrom, frameOf, type FrameIndex, type Instant, moverOf } from '../time';
+import {
+  type ClipTime,
+  countedFrom,
+  frameOf,
+  type FrameIndex,
+  type Instant,
+  moverOf,
+} from '../time';
 import {
   type InstantUse,
   type KeyUse,
@@ -28,8 +35,15 @@ const inMover = (look: LookDocument, key: string, f: (m: Mover) => Mover): LookD
     (look.movers ?? []).map((m) => (m.key === key ? f(m) : m)),
   );
 
-/** How a mover of a kind acts on something at first: what makes it seen, and leaves the value where it was at its middle. */
-export function firstTarget(look: LookDocument, kind: string, path: string): MoverTarget | undefined {
+/**
+ * How a mover of a kind acts on something at first: what makes it seen, and leaves the value where
+ * it was at its middle.
+ */
+export function firstTarget(
+  look: LookDocument,
+  kind: string,
+  path: string,
+): MoverTarget | undefined {
   const found = parameterAt(look, path);
   if (!found) return undefined;
   const { parameter: p } = found;
@@ -42,13 +56,19 @@ export function firstTarget(look: LookDocument, kind: string, path: string): Mov
   return { path, how: 'add', amount: { value: Math.round((high - low) * 10) / 100 } };
 }
 
-/** An instant on the cue that a look asks for first: on each one, where a pin holds several and the instant may be many. */
+/**
+ * An instant on the cue that a look asks for first: on each one, where a pin holds several and the
+ * instant may be many.
+ */
 export function onCue(look: LookDocument, key: string, many: boolean): InstantUse {
   const each = many && look.pins?.find((p) => p.key === key)?.many === true;
   return { from: 'cue', cue: key, ...(each && { which: 'each' as const }) };
 }
 
-/** What strikes or begins at instants does so at the cue that the look asks for first, if it asks for one. */
+/**
+ * What strikes or begins at instants does so at the cue that the look asks for first, if it asks
+ * for one.
+ */
 function firstInstants(look: LookDocument, kind: string): Pick<Mover, 'instants'> {
   const cue = look.pins?.find((p) => p.kind === 'cue'),
     struck = moverOf(kind)?.instants.filter((i) => i.many) ?? [];
@@ -57,10 +77,16 @@ function firstInstants(look: LookDocument, kind: string): Pick<Mover, 'instants'
 }
 
 /**
- * Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of the value there;
- * pulses, ramps and shakes begin at the cue that the look asks for first, at the clip's start without one.
+ * Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of
+ * the value there; pulses, ramps and shakes begin at the cue that the look asks for first, at the
+ * clip's start without one.
  */
-export function addMover(look: LookDocument, kind: string, path: string, first?: KeyUse): LookDocument {
+export function addMover(
+  look: LookDocument,
+  kind: string,
+  path: string,
+  first?: KeyUse,
+): LookDocument {
   const target = firstTarget(look, kind, path);
   if (!target) return look;
   const label = moverOf(kind)?.label ?? 'Keys';
@@ -75,7 +101,9 @@ export function addMover(look: LookDocument, kind: string, path: string, first?:
     kind,
     parameters: {},
     ...firstInstants(look, kind),
-    ...(kind === KEYS && { keys: [first ?? { at: { from: 'start' as const }, value: startOf(look, path) }] }),
+    ...(kind === KEYS && {
+      keys: [first ?? { at: { from: 'start' as const }, value: startOf(look, path) }],
+    }),
     targets: [target],
   };
   return withMovers(look, [...movers, mover]);
@@ -85,51 +113,90 @@ const startOf = (look: LookDocument, path: string): ParameterValue => {
   return 'value' in setting ? setting.value : parameter.default;
 };
 
-export const moverNamed = (look: LookDocument, key: string): Mover | undefined => look.movers?.find((m) => m.key === key);
+export const moverNamed = (look: LookDocument, key: string): Mover | undefined =>
+  look.movers?.find((m) => m.key === key);
 export const removeMover = (look: LookDocument, key: string): LookDocument =>
   withMovers(
     look,
     (look.movers ?? []).filter((m) => m.key !== key),
   );
-export const changeMover = (look: LookDocument, key: string, change: Partial<Omit<Mover, 'key' | 'kind'>>): LookDocument =>
-  inMover(look, key, (m) => ({ ...m, ...change }));
-export const setMoverParameter = (look: LookDocument, key: string, id: string, setting: Setting): LookDocument =>
+export const changeMover = (
+  look: LookDocument,
+  key: string,
+  change: Partial<Omit<Mover, 'key' | 'kind'>>,
+): LookDocument => inMover(look, key, (m) => ({ ...m, ...change }));
+export const setMoverParameter = (
+  look: LookDocument,
+  key: string,
+  id: string,
+  setting: Setting,
+): LookDocument =>
   inMover(look, key, (m) => ({ ...m, parameters: { ...m.parameters, [id]: setting } }));
-export const setInstants = (look: LookDocument, key: string, id: string, instants: readonly InstantUse[]): LookDocument =>
+export const setInstants = (
+  look: LookDocument,
+  key: string,
+  id: string,
+  instants: readonly InstantUse[],
+): LookDocument =>
   inMover(look, key, (m) => ({ ...m, instants: { ...m.instants, [id]: [...instants] } }));
 /** Lets a mover move something else too, or changes how it does. */
 export const setTarget = (look: LookDocument, key: string, target: MoverTarget): LookDocument =>
   inMover(look, key, (m) => ({
     ...m,
-    targets: m.targets.some((t) => t.path === target.path) ? m.targets.map((t) => (t.path === target.path ? target : t)) : [...m.targets, target],
+    targets: m.targets.some((t) => t.path === target.path)
+      ? m.targets.map((t) => (t.path === target.path ? target : t))
+      : [...m.targets, target],
   }));
 /** Lets a mover move something no longer; one that moves nothing goes. */
 export function removeTarget(look: LookDocument, key: string, path: string): LookDocument {
   const left = moverNamed(look, key)?.targets.filter((t) => t.path !== path) ?? [];
-  return left.length > 0 ? inMover(look, key, (m) => ({ ...m, targets: left })) : removeMover(look, key);
+  return left.length > 0
+    ? inMover(look, key, (m) => ({ ...m, targets: left }))
+    : removeMover(look, key);
 }
 /** The movers that move what a path leads to. */
-export const moversOf = (look: LookDocument, path: string): Mover[] => (look.movers ?? []).filter((m) => m.targets.some((t) => t.path === path));
+export const moversOf = (look: LookDocument, path: string): Mover[] =>
+  (look.movers ?? []).filter((m) => m.targets.some((t) => t.path === path));
 
 /** What of a look's movers is left once parts of it have gone. */
 export function withoutLostTargets(look: LookDocument): LookDocument {
   if (!look.movers) return look;
-  const movers = look.movers.map((m) => ({ ...m, targets: m.targets.filter((t) => parameterAt(look, t.path) !== undefined) }));
+  const movers = look.movers.map((m) => ({
+    ...m,
+    targets: m.targets.filter((t) => parameterAt(look, t.path) !== undefined),
+  }));
   return withMovers(
     look,
     movers.filter((m) => m.targets.length > 0),
   );
 }
 
-const frameOfKey = (look: LookDocument, k: KeyUse, clip: ClipTime): FrameIndex => frameOf(instantOf(look, k.at, {}), clip);
+const frameOfKey = (look: LookDocument, k: KeyUse, clip: ClipTime): FrameIndex =>
+  frameOf(instantOf(look, k.at, {}), clip);
 
 /** The keys of a mover in order of time on a clip, with the frames on which they fall. */
-export const keysOnClip = (look: LookDocument, mover: Mover, clip: ClipTime): readonly { readonly frame: FrameIndex; readonly index: number }[] =>
-  (mover.keys ?? []).map((k, index) => ({ frame: frameOfKey(look, k, clip), index })).sort((a, b) => a.frame - b.frame);
+export const keysOnClip = (
+  look: LookDocument,
+  mover: Mover,
+  clip: ClipTime,
+): readonly { readonly frame: FrameIndex; readonly index: number }[] =>
+  (mover.keys ?? [])
+    .map((k, index) => ({ frame: frameOfKey(look, k, clip), index }))
+    .sort((a, b) => a.frame - b.frame);
 
-/** An instant at a frame of a clip, counted from what `like` counts from, in its unit; from the clip's start without. */
-export function instantAt(look: LookDocument, frame: FrameIndex, clip: ClipTime, like?: InstantUse): InstantUse {
-  const from: Instant = like ? instantOf(look, like, {}) : { from: 'start', offset: 0, unit: 'clip-frames' };
+/**
+ * An instant at a frame of a clip, counted from what `like` counts from, in its unit; from the
+ * clip's start without.
+ */
+export function instantAt(
+  look: LookDocument,
+  frame: FrameIndex,
+  clip: ClipTime,
+  like?: InstantUse,
+): InstantUse {
+  const from: Instant = like
+    ? instantOf(look, like, {})
+    : { from: 'start', offset: 0, unit: 'clip-frames' };
   const { offset, unit, cue, which, share } = countedFrom(frame, from, clip);
   return {
     from: from.from,
@@ -141,8 +208,17 @@ export function instantAt(look: LookDocument, frame: FrameIndex, clip: ClipTime,
   };
 }
 
-/** Sets the key on a frame of a clip: the one that falls on it, or a new one that counts as its neighbour does. */
-export function setKey(look: LookDocument, mover: string, frame: FrameIndex, clip: ClipTime, value: ParameterValue): LookDocument {
+/**
+ * Sets the key on a frame of a clip: the one that falls on it, or a new one that counts as its
+ * neighbour does.
+ */
+export function setKey(
+  look: LookDocument,
+  mover: string,
+  frame: FrameIndex,
+  clip: ClipTime,
+  value: ParameterValue,
+): LookDocument {
   return inMover(look, mover, (m) => {
     const keys = m.keys ?? [],
       there = keysOnClip(look, m, clip);
@@ -150,29 +226,60 @@ export function setKey(look: LookDocument, mover: string, frame: FrameIndex, cli
     if (same) return { ...m, keys: keys.map((k, i) => (i === same.index ? { ...k, value } : k)) };
     const before = there.filter((k) => k.frame < frame).at(-1) ?? there[0];
     const like = before && keys[before.index];
-    const fresh: KeyUse = { at: instantAt(look, frame, clip, like?.at), value, ...(like?.ease && { ease: like.ease }) };
+    const fresh: KeyUse = {
+      at: instantAt(look, frame, clip, like?.at),
+      value,
+      ...(like?.ease && { ease: like.ease }),
+    };
     return { ...m, keys: [...keys, fresh] };
   });
 }
 /** Takes keys away by their places in the list; a mover without keys goes. */
-export function removeKeys(look: LookDocument, mover: string, which: readonly number[]): LookDocument {
+export function removeKeys(
+  look: LookDocument,
+  mover: string,
+  which: readonly number[],
+): LookDocument {
   const left = (moverNamed(look, mover)?.keys ?? []).filter((_, i) => !which.includes(i));
-  return left.length > 0 ? inMover(look, mover, (m) => ({ ...m, keys: left })) : removeMover(look, mover);
+  return left.length > 0
+    ? inMover(look, mover, (m) => ({ ...m, keys: left }))
+    : removeMover(look, mover);
 }
-export const changeKey = (look: LookDocument, mover: string, index: number, change: Partial<KeyUse>): LookDocument =>
-  inMover(look, mover, (m) => ({ ...m, keys: (m.keys ?? []).map((k, i) => (i === index ? { ...k, ...change } : k)) }));
+export const changeKey = (
+  look: LookDocument,
+  mover: string,
+  index: number,
+  change: Partial<KeyUse>,
+): LookDocument =>
+  inMover(look, mover, (m) => ({
+    ...m,
+    keys: (m.keys ?? []).map((k, i) => (i === index ? { ...k, ...change } : k)),
+  }));
 /** Moves a key to a frame of a clip; what it counts from stays. */
-export function moveKey(look: LookDocument, mover: string, index: number, frame: FrameIndex, clip: ClipTime): LookDocument {
+export function moveKey(
+  look: LookDocument,
+  mover: string,
+  index: number,
+  frame: FrameIndex,
+  clip: ClipTime,
+): LookDocument {
   const key = moverNamed(look, mover)?.keys?.[index];
   return key ? changeKey(look, mover, index, { at: instantAt(look, frame, clip, key.at) }) : look;
 }
 /** Lets an instant count from elsewhere; on this clip it stays on its frame. */
-export function countFrom(look: LookDocument, at: InstantUse, to: Pick<InstantUse, 'from' | 'cue' | 'which' | 'share'>, clip: ClipTime): InstantUse {
+export function countFrom(
+  look: LookDocument,
+  at: InstantUse,
+  to: Pick<InstantUse, 'from' | 'cue' | 'which' | 'share'>,
+  clip: ClipTime,
+): InstantUse {
   const frame = frameOf(instantOf(look, at, {}), clip);
   return instantAt(look, frame, clip, { ...to, ...(at.unit && { unit: at.unit }) });
 }
 
-/** Lets a layer, a step (with its key) or the whole look act only within a span; always without one. */
+/**
+ * Lets a layer, a step (with its key) or the whole look act only within a span; always without one.
+ */
 export function setSpan(
   look: LookDocument,
   of: { readonly layer?: string; readonly step?: string | undefined },
@@ -185,11 +292,18 @@ export function setSpan(
   if (of.layer === undefined) return set(look);
   return mapLayers(look, (l) => {
     if (l.key !== of.layer) return l;
-    return of.step === undefined ? set(l) : { ...l, steps: l.steps.map((s) => (s.key === of.step ? set(s) : s)) };
+    return of.step === undefined
+      ? set(l)
+      : { ...l, steps: l.steps.map((s) => (s.key === of.step ? set(s) : s)) };
   });
 }
 /** Sets one of a layer's parameters of time. */
-export const setLayerTime = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
+export const setLayerTime = (
+  look: LookDocument,
+  layer: string,
+  id: string,
+  setting: Setting,
+): LookDocument =>
   mapLayers(look, (l) => (l.key === layer ? { ...l, time: { ...l.time, [id]: setting } } : l));
 /** Gives a layer a time of its own, or lets it show the frame itself again. */
 export const timeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
@@ -198,7 +312,11 @@ export const timeLayer = (look: LookDocument, layer: string, on: boolean): LookD
     const { time, timeFrom: _, ...plain } = l;
     return on ? { ...plain, time: time ?? {} } : plain;
   });
-export const setTimeFrom = (look: LookDocument, layer: string, from: InstantUse | undefined): LookDocument =>
+export const setTimeFrom = (
+  look: LookDocument,
+  layer: string,
+  from: InstantUse | undefined,
+): LookDocument =>
   mapLayers(look, (l) => {
     if (l.key !== layer) return l;
     const { timeFrom: _, ...plain } = l;
@@ -210,5 +328,17 @@ export function setRetime(look: LookDocument, retime: RetimeUse | undefined): Lo
   return retime ? { ...plain, retime } : plain;
 }
 /** Changes one of the places at which the look changes how clips run. */
-export const changeRetimePlace = (look: LookDocument, index: number, change: Partial<RetimePlaceUse>): LookDocument =>
-  look.retime ? { ...look, retime: { ...look.retime, places: look.retime.places.map((p, i) => (i === index ? { ...p, ...change } : p)) } } : look;
+export const changeRetimePlace = (
+  look: LookDocument,
+  index: number,
+  change: Partial<RetimePlaceUse>,
+): LookDocument =>
+  look.retime
+    ? {
+        ...look,
+        retime: {
+          ...look.retime,
+          places: look.retime.places.map((p, i) => (i === index ? { ...p, ...change } : p)),
+        },
+      }
+    : look;

@@ -20,9 +20,22 @@ export { changeInner, takenUp, withInner, withoutIdleLooks };
 const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
   look.layers.some((l) => l.key === key)
     ? { ...look, layers: f(look.layers) }
-    : { ...look, ...(look.groups && { groups: look.groups.map((g) => (g.layers.some((l) => l.key === key) ? { ...g, layers: f(g.layers) } : g)) }) };
-const inLayer = (look: LookDocument, key: string, f: (l: Layer) => Layer): LookDocument => mapLayers(look, (l) => (l.key === key ? f(l) : l));
-const inStep = (look: LookDocument, layer: string, step: string, f: (s: StepUse) => StepUse): LookDocument =>
+    : {
+        ...look,
+        ...(look.groups && {
+          groups: look.groups.map((g) =>
+            g.layers.some((l) => l.key === key) ? { ...g, layers: f(g.layers) } : g,
+          ),
+        }),
+      };
+const inLayer = (look: LookDocument, key: string, f: (l: Layer) => Layer): LookDocument =>
+  mapLayers(look, (l) => (l.key === key ? f(l) : l));
+const inStep = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  f: (s: StepUse) => StepUse,
+): LookDocument =>
   inLayer(look, layer, (l) => ({ ...l, steps: l.steps.map((s) => (s.key === step ? f(s) : s)) }));
 const moved = <T>(list: readonly T[], from: number, to: number): T[] => {
   const out = [...list];
@@ -40,14 +53,26 @@ export const newStep = (step: Step, taken: readonly string[]): StepUse => ({
 /** A step as it is added by hand: at values that can be seen. */
 export const startedStep = (step: Step, taken: readonly string[]): StepUse => ({
   ...newStep(step, taken),
-  parameters: Object.fromEntries(Object.entries(step.start ?? {}).map(([id, value]) => [id, { value }])),
+  parameters: Object.fromEntries(
+    Object.entries(step.start ?? {}).map(([id, value]) => [id, { value }]),
+  ),
 });
 /** A step for a picture of what it does. */
 export const shownStep = (step: Step): StepUse =>
   step.example
-    ? { ...newStep(step, []), parameters: Object.fromEntries(Object.entries(step.example).map(([id, value]) => [id, { value }])) }
+    ? {
+        ...newStep(step, []),
+        parameters: Object.fromEntries(
+          Object.entries(step.example).map(([id, value]) => [id, { value }]),
+        ),
+      }
     : startedStep(step, []);
-export const newLayer = (name: string, source: Layer['source'], taken: readonly string[], steps: StepUse[] = []): Layer => ({
+export const newLayer = (
+  name: string,
+  source: Layer['source'],
+  taken: readonly string[],
+  steps: StepUse[] = [],
+): Layer => ({
   key: freshKey(name, taken),
   name,
   on: true,
@@ -58,10 +83,16 @@ export const newLayer = (name: string, source: Layer['source'], taken: readonly 
 });
 
 /**
- * Adds a layer above `above` (or at the top of the look or of a group), under a key of its own; what it names and the
- * look lacks (dials, pins, a group, another layer) becomes constants or the clip.
+ * Adds a layer above `above` (or at the top of the look or of a group), under a key of its own;
+ * what it names and the look lacks (dials, pins, a group, another layer) becomes constants or the
+ * clip.
  */
-export function addLayer(look: LookDocument, layer: Layer, above?: string, group?: string): LookDocument {
+export function addLayer(
+  look: LookDocument,
+  layer: Layer,
+  above?: string,
+  group?: string,
+): LookDocument {
   const fresh = {
     ...pruneReferences(look, layer),
     key: freshKey(
@@ -75,7 +106,12 @@ export function addLayer(look: LookDocument, layer: Layer, above?: string, group
   };
   if (above !== undefined) return listOf(look, above, placed);
   if (group === undefined) return { ...look, layers: placed(look.layers) };
-  return { ...look, groups: (look.groups ?? []).map((g) => (g.key === group ? { ...g, layers: placed(g.layers) } : g)) };
+  return {
+    ...look,
+    groups: (look.groups ?? []).map((g) =>
+      g.key === group ? { ...g, layers: placed(g.layers) } : g,
+    ),
+  };
 }
 
 export function addStep(look: LookDocument, layer: string, step: StepUse): LookDocument {
@@ -94,7 +130,10 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
   }));
 }
 const withoutWord = ({ from: _, ...plain }: StepUse): StepUse => plain;
-/** After something was taken away: what followed it keeps its value, what began with it begins with the clip. */
+/**
+ * After something was taken away: what followed it keeps its value, what began with it begins with
+ * the clip.
+ */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
   const lost = (s: Setting): boolean => {
     const kind = bindingOf(s);
@@ -102,7 +141,12 @@ function settled(before: LookDocument, after: LookDocument): LookDocument {
   };
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
   return mapLayers(withoutLostTargets(mapSettings(after, free)), (layer) => {
-    const own = { ...layer, steps: layer.steps.map((s) => (s.from === undefined || layerOf(after, s.from) ? s : withoutWord(s))) };
+    const own = {
+      ...layer,
+      steps: layer.steps.map((s) =>
+        s.from === undefined || layerOf(after, s.from) ? s : withoutWord(s),
+      ),
+    };
     if (own.source !== 'layer' || layerOf(after, own.from ?? '')) return own;
     const { from: _, ...plain } = own;
     return { ...plain, source: 'clip' };
@@ -115,7 +159,12 @@ export const duplicateLayer = (look: LookDocument, key: string): LookDocument =>
 };
 /** Takes a layer away, and the group that only it showed. */
 export const removeLayer = (look: LookDocument, key: string): LookDocument =>
-  settled(look, withoutIdleLooks(withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key)))));
+  settled(
+    look,
+    withoutIdleLooks(
+      withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key))),
+    ),
+  );
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
   listOf(look, key, (all) =>
     moved(
@@ -124,9 +173,13 @@ export const moveLayer = (look: LookDocument, key: string, to: number): LookDocu
       to,
     ),
   );
-export const changeLayer = (look: LookDocument, key: string, change: Partial<Omit<Layer, 'key' | 'steps' | 'mattes' | 'placement'>>): LookDocument =>
-  inLayer(look, key, (l) => ({ ...l, ...change }));
-export const layerOf = (look: LookDocument, key: string): Layer | undefined => allLayers(look).find((l) => l.key === key);
+export const changeLayer = (
+  look: LookDocument,
+  key: string,
+  change: Partial<Omit<Layer, 'key' | 'steps' | 'mattes' | 'placement'>>,
+): LookDocument => inLayer(look, key, (l) => ({ ...l, ...change }));
+export const layerOf = (look: LookDocument, key: string): Layer | undefined =>
+  allLayers(look).find((l) => l.key === key);
 /** A layer whose source needs no further word. */
 export const withoutFrom = (look: LookDocument, key: string): LookDocument =>
   inLayer(look, key, (l) => {
@@ -138,7 +191,12 @@ export const removeStep = (look: LookDocument, layer: string, step: string): Loo
     look,
     inLayer(look, layer, (l) => ({ ...l, steps: l.steps.filter((s) => s.key !== step) })),
   );
-export const moveStep = (look: LookDocument, layer: string, step: string, to: number): LookDocument =>
+export const moveStep = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  to: number,
+): LookDocument =>
   inLayer(look, layer, (l) => ({
     ...l,
     steps: moved(
@@ -147,20 +205,47 @@ export const moveStep = (look: LookDocument, layer: string, step: string, to: nu
       to,
     ),
   }));
-export const changeStep = (look: LookDocument, layer: string, step: string, change: Partial<Pick<StepUse, 'on' | 'mix' | 'from'>>): LookDocument =>
-  inStep(look, layer, step, (s) => ({ ...s, ...change }));
-export const setParameter = (look: LookDocument, layer: string, step: string, id: string, setting: Setting): LookDocument =>
+export const changeStep = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  change: Partial<Pick<StepUse, 'on' | 'mix' | 'from'>>,
+): LookDocument => inStep(look, layer, step, (s) => ({ ...s, ...change }));
+export const setParameter = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  id: string,
+  setting: Setting,
+): LookDocument =>
   inStep(look, layer, step, (s) => ({ ...s, parameters: { ...s.parameters, [id]: setting } }));
-export const setConstant = (look: LookDocument, layer: string, step: string, id: string, value: ParameterValue): LookDocument =>
-  setParameter(look, layer, step, id, { value });
-export const resetParameter = (look: LookDocument, layer: string, step: string, id: string): LookDocument =>
-  inStep(look, layer, step, (s) => ({ ...s, parameters: Object.fromEntries(Object.entries(s.parameters).filter(([k]) => k !== id)) }));
+export const setConstant = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  id: string,
+  value: ParameterValue,
+): LookDocument => setParameter(look, layer, step, id, { value });
+export const resetParameter = (
+  look: LookDocument,
+  layer: string,
+  step: string,
+  id: string,
+): LookDocument =>
+  inStep(look, layer, step, (s) => ({
+    ...s,
+    parameters: Object.fromEntries(Object.entries(s.parameters).filter(([k]) => k !== id)),
+  }));
 /** Where mattes hang: on a layer, or on a step of it. */
 export interface Owner {
   readonly layer: string;
   readonly step?: string | undefined;
 }
-const inMattes = (look: LookDocument, { layer, step }: Owner, f: (m: readonly MatteUse[]) => readonly MatteUse[]): LookDocument => {
+const inMattes = (
+  look: LookDocument,
+  { layer, step }: Owner,
+  f: (m: readonly MatteUse[]) => readonly MatteUse[],
+): LookDocument => {
   const changed = <T extends { mattes?: MatteUse[] }>(owner: T): T => {
     const { mattes, ...plain } = owner;
     const next = [...f(mattes ?? [])];
@@ -189,10 +274,23 @@ export const addMatte = (
       ...more,
     },
   ]);
-export const changeMatte = (look: LookDocument, owner: Owner, key: string, change: Partial<Omit<MatteUse, 'key' | 'matte'>>): LookDocument =>
+export const changeMatte = (
+  look: LookDocument,
+  owner: Owner,
+  key: string,
+  change: Partial<Omit<MatteUse, 'key' | 'matte'>>,
+): LookDocument =>
   inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, ...change } : m)));
-export const setMatteParameter = (look: LookDocument, owner: Owner, key: string, id: string, setting: Setting): LookDocument =>
-  inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, parameters: { ...m.parameters, [id]: setting } } : m)));
+export const setMatteParameter = (
+  look: LookDocument,
+  owner: Owner,
+  key: string,
+  id: string,
+  setting: Setting,
+): LookDocument =>
+  inMattes(look, owner, (all) =>
+    all.map((m) => (m.key === key ? { ...m, parameters: { ...m.parameters, [id]: setting } } : m)),
+  );
 export const removeMatte = (look: LookDocument, owner: Owner, key: string): LookDocument =>
   settled(
     look,
@@ -200,19 +298,35 @@ export const removeMatte = (look: LookDocument, owner: Owner, key: string): Look
   );
 
 /** Sets a dial of the look that a layer begins with. */
-export const setInnerDial = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
-  inLayer(look, layer, (l) => ({ ...l, dials: { ...l.dials, [id]: setting } }));
+export const setInnerDial = (
+  look: LookDocument,
+  layer: string,
+  id: string,
+  setting: Setting,
+): LookDocument => inLayer(look, layer, (l) => ({ ...l, dials: { ...l.dials, [id]: setting } }));
 /** What the look that a layer begins with is laid on. */
 export const setOver = (look: LookDocument, layer: string, over: Layer['over']): LookDocument =>
   inLayer(look, layer, ({ over: _, ...l }) => (over ? { ...l, over } : l));
 /** A layer that begins with another look, kept within this one; what it began with before goes. */
-export function beginWithLook(look: LookDocument, layer: string, document: LookDocument, of?: LookVersion): LookDocument {
+export function beginWithLook(
+  look: LookDocument,
+  layer: string,
+  document: LookDocument,
+  of?: LookVersion,
+): LookDocument {
   const { look: ready, key } = withInner(look, document, of);
-  return withoutIdleLooks(inLayer(ready, layer, ({ dials: _, ...l }) => ({ ...l, source: 'look', from: key })));
+  return withoutIdleLooks(
+    inLayer(ready, layer, ({ dials: _, ...l }) => ({ ...l, source: 'look', from: key })),
+  );
 }
 
 /** Sets one of a layer's parameters of placement; without any it lies as it is. */
-export const setPlacement = (look: LookDocument, layer: string, id: string, setting: Setting): LookDocument =>
+export const setPlacement = (
+  look: LookDocument,
+  layer: string,
+  id: string,
+  setting: Setting,
+): LookDocument =>
   inLayer(look, layer, (l) => ({ ...l, placement: { ...l.placement, [id]: setting } }));
 /** Begins to place a layer, or lets it lie as it is again. */
 export const placeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
@@ -221,7 +335,10 @@ export const placeLayer = (look: LookDocument, layer: string, on: boolean): Look
     return on ? { ...plain, placement: placement ?? {} } : plain;
   });
 
-/** Makes a group of a layer: it goes into the group, and a layer that shows the group takes its place. */
+/**
+ * Makes a group of a layer: it goes into the group, and a layer that shows the group takes its
+ * place.
+ */
 export function groupLayer(look: LookDocument, key: string): LookDocument {
   const layer = allLayers(look).find((l) => l.key === key);
   if (!layer) return look;
@@ -233,7 +350,14 @@ export function groupLayer(look: LookDocument, key: string): LookDocument {
     ),
     name: layer.name,
     // Nothing lies below it there.
-    layers: [{ ...layer, source: layer.source === 'below' ? ('clip' as const) : layer.source, blend: 'normal' as const, opacity: { value: 100 } }],
+    layers: [
+      {
+        ...layer,
+        source: layer.source === 'below' ? ('clip' as const) : layer.source,
+        blend: 'normal' as const,
+        opacity: { value: 100 },
+      },
+    ],
   };
   const outer: Layer = {
     ...newLayer(

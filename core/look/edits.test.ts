@@ -1,6 +1,18 @@
-/** What the Bench does to looks, by chance, one thing after the other: a look stays a look that can be saved. */
+/**
+ * What the Bench does to looks, by chance, one thing after the other: a look stays a look that can
+ * be saved.
+ */
 import { describe, expect, it } from 'vitest';
-import { allLayers, edit, type LookDocument, pieceOf, readLook, resolve, SHIPPED, withPiece } from '.';
+import {
+  allLayers,
+  edit,
+  type LookDocument,
+  pieceOf,
+  readLook,
+  resolve,
+  SHIPPED,
+  withPiece,
+} from '.';
 import { PLACEMENT } from '../compositing';
 import { Engine } from '../engine';
 import { toCodes } from '../image';
@@ -20,7 +32,8 @@ const bedrock = leafOf(
 
 type Random = () => number;
 const one = <T>(random: Random, of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
-const keyOf = (random: Random, look: LookDocument): string | undefined => one(random, allLayers(look))?.key;
+const keyOf = (random: Random, look: LookDocument): string | undefined =>
+  one(random, allLayers(look))?.key;
 
 type Act = (look: LookDocument, random: Random) => LookDocument;
 /** An act on a layer that is there; without one nothing is done. */
@@ -30,14 +43,18 @@ const onLayer =
     const key = keyOf(random, look);
     return key === undefined ? look : act(look, key, random);
   };
-const onStep = (act: (look: LookDocument, layer: string, step: string, random: Random) => LookDocument): Act =>
+const onStep = (
+  act: (look: LookDocument, layer: string, step: string, random: Random) => LookDocument,
+): Act =>
   onLayer((look, layer, random) => {
     const step = one(random, edit.layerOf(look, layer)!.steps);
     return step ? act(look, layer, step.key, random) : look;
   });
 const ACTS: Record<string, Act> = {
   'add a layer': (look) => edit.addLayer(look, edit.newLayer('layer', 'below', [])),
-  'add a step': onLayer((look, layer, random) => edit.addStep(look, layer, edit.newStep(one(random, STEPS), []))),
+  'add a step': onLayer((look, layer, random) =>
+    edit.addStep(look, layer, edit.newStep(one(random, STEPS), [])),
+  ),
   'duplicate a layer': onLayer((look, layer) => edit.duplicateLayer(look, layer)),
   'duplicate a step': onStep((look, layer, step) =>
     edit.addStep(
@@ -48,10 +65,18 @@ const ACTS: Record<string, Act> = {
   ),
   'remove a layer': onLayer((look, layer) => edit.removeLayer(look, layer)),
   'remove a step': onStep((look, layer, step) => edit.removeStep(look, layer, step)),
-  'move a layer': onLayer((look, layer, random) => edit.moveLayer(look, layer, Math.floor(random() * 3))),
-  'move a step': onStep((look, layer, step, random) => edit.moveStep(look, layer, step, Math.floor(random() * 3))),
-  'group a layer': onLayer((look, layer) => (allLayers(look).length < 24 ? edit.groupLayer(look, layer) : look)),
-  'switch a layer': onLayer((look, layer) => edit.changeLayer(look, layer, { on: !edit.layerOf(look, layer)!.on })),
+  'move a layer': onLayer((look, layer, random) =>
+    edit.moveLayer(look, layer, Math.floor(random() * 3)),
+  ),
+  'move a step': onStep((look, layer, step, random) =>
+    edit.moveStep(look, layer, step, Math.floor(random() * 3)),
+  ),
+  'group a layer': onLayer((look, layer) =>
+    allLayers(look).length < 24 ? edit.groupLayer(look, layer) : look,
+  ),
+  'switch a layer': onLayer((look, layer) =>
+    edit.changeLayer(look, layer, { on: !edit.layerOf(look, layer)!.on }),
+  ),
   'place a layer': onLayer((look, layer, random) => edit.placeLayer(look, layer, random() < 0.7)),
   'set a placement': onLayer((look, layer, random) => {
     const p = one(random, PLACEMENT);
@@ -69,7 +94,17 @@ const ACTS: Record<string, Act> = {
     ),
   ),
   'add a dial': (look) =>
-    look.dials.length < 24 ? edit.addDial(look, { key: 'push', label: 'Push', kind: 'number', min: 0, max: 1, unit: '', value: 0.5 }) : look,
+    look.dials.length < 24
+      ? edit.addDial(look, {
+          key: 'push',
+          label: 'Push',
+          kind: 'number',
+          min: 0,
+          max: 1,
+          unit: '',
+          value: 0.5,
+        })
+      : look,
   'take a dial off': (look, random) => {
     const dial = one(
       random,
@@ -84,8 +119,12 @@ const ACTS: Record<string, Act> = {
     )!;
     return edit.setDial(look, dial.key, dial.min! + random() * (dial.max! - dial.min!));
   },
-  'ask for a pin': (look) => ((look.pins?.length ?? 0) < 12 ? edit.addPin(look, { key: 'spot', label: 'Spot', kind: 'point', many: false }) : look),
-  'ask for no pin': (look, random) => (look.pins?.length ? edit.removePin(look, one(random, look.pins).key) : look),
+  'ask for a pin': (look) =>
+    (look.pins?.length ?? 0) < 12
+      ? edit.addPin(look, { key: 'spot', label: 'Spot', kind: 'point', many: false })
+      : look,
+  'ask for no pin': (look, random) =>
+    look.pins?.length ? edit.removePin(look, one(random, look.pins).key) : look,
   'bind a step to a dial': onStep((look, layer, step, random) => {
     const use = edit.layerOf(look, layer)!.steps.find((s) => s.key === step)!;
     const p = one(
@@ -96,7 +135,9 @@ const ACTS: Record<string, Act> = {
       random,
       look.dials.filter((d) => d.kind === 'number' && d.key !== 'strength'),
     );
-    return p && dial && p.kind === 'number' ? edit.setParameter(look, layer, step, p.id, { dial: dial.key, from: p.min, to: p.max }) : look;
+    return p && dial && p.kind === 'number'
+      ? edit.setParameter(look, layer, step, p.id, { dial: dial.key, from: p.min, to: p.max })
+      : look;
   }),
   'lay a piece on': onLayer((look, layer) => {
     const piece = allLayers(look).length < 24 ? pieceOf(look, layer) : undefined;
@@ -121,14 +162,21 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('from %s', (_, shippe
       expect('faults' in read ? [done.slice(-6), read.faults] : []).toEqual([]);
       const keys = allLayers(next).map((l) => l.key);
       expect(new Set(keys).size, done.join(', ')).toBe(keys.length);
-      for (const l of allLayers(next)) expect(new Set(l.steps.map((s) => s.key)).size).toBe(l.steps.length);
+      for (const l of allLayers(next))
+        expect(new Set(l.steps.map((s) => s.key)).size).toBe(l.steps.length);
       look = next;
     }
     // And what has come of it can be seen.
-    const codes = toCodes(plan(look, { bedrock, content: 'abc', frame: 3, time: A_MINUTE }).result, 'srgb');
+    const codes = toCodes(
+      plan(look, { bedrock, content: 'abc', frame: 3, time: A_MINUTE }).result,
+      'srgb',
+    );
     // A tape's raster is too large for the reference: there it is only computed.
-    const onTape = allLayers(look).some((l) => l.steps.some((s) => stepOf(s.step)!.family === 'tape'));
-    if (onTape) expect(engine.memory.plane(engine.compute(codes), 0).every(Number.isFinite)).toBe(true);
+    const onTape = allLayers(look).some((l) =>
+      l.steps.some((s) => stepOf(s.step)!.family === 'tape'),
+    );
+    if (onTape)
+      expect(engine.memory.plane(engine.compute(codes), 0).every(Number.isFinite)).toBe(true);
     else expect(bitsThatDiffer(engine, codes)).toBe(0);
   });
 });

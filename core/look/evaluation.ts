@@ -1,6 +1,17 @@
-/** A look at a frame of a clip: its movers, spans and instants become plain values here, and nowhere else. */
+/**
+ * A look at a frame of a clip: its movers, spans and instants become plain values here, and nowhere
+ * else.
+ */
 import { seedOf } from '../graph';
-import { type ColourPlace, mixValues, num, type Parameter, type ParameterValue, type Path, withDefaults } from '../parameters';
+import {
+  type ColourPlace,
+  mixValues,
+  num,
+  type Parameter,
+  type ParameterValue,
+  type Path,
+  withDefaults,
+} from '../parameters';
 import {
   type ClipTime,
   type Ease,
@@ -23,7 +34,18 @@ import {
   type Stretch,
   wholeOf,
 } from '../time';
-import type { DialValue, DialValues, EaseUse, InstantUse, LookDocument, Mover, MoverTarget, Setting, SpanUse, Way } from './document';
+import type {
+  DialValue,
+  DialValues,
+  EaseUse,
+  InstantUse,
+  LookDocument,
+  Mover,
+  MoverTarget,
+  Setting,
+  SpanUse,
+  Way,
+} from './document';
 import { KEYS, WAYS } from './document';
 import { DIALS, parameterAt } from './paths';
 import { anyLook } from './settings';
@@ -39,8 +61,12 @@ export interface FrameTime extends ClipTime {
   readonly aspect: number;
 }
 
-const numberAt = (look: LookDocument, s: Setting | undefined, dials: DialValues, without: number): number =>
-  s ? (resolve(look, s, dials) as number) : without;
+const numberAt = (
+  look: LookDocument,
+  s: Setting | undefined,
+  dials: DialValues,
+  without: number,
+): number => (s ? (resolve(look, s, dials) as number) : without);
 
 /** An instant with its offset as a number. */
 export const instantOf = (look: LookDocument, at: InstantUse, dials: DialValues): Instant => ({
@@ -52,16 +78,34 @@ export const instantOf = (look: LookDocument, at: InstantUse, dials: DialValues)
   unit: at.unit ?? 'seconds',
 });
 export const easeOf = (look: LookDocument, ease: EaseUse | undefined, dials: DialValues): Ease =>
-  ease ? { kind: ease.kind, by: numberAt(look, ease.by, dials, 50), handles: ease.handles } : { kind: 'linear' };
+  ease
+    ? { kind: ease.kind, by: numberAt(look, ease.by, dials, 50), handles: ease.handles }
+    : { kind: 'linear' };
 
 /** A span's first and last frame on a clip. */
-export const stretchOf = (look: LookDocument, span: SpanUse | undefined, dials: DialValues, clip: ClipTime): Stretch =>
-  span ? { first: frameOf(instantOf(look, span.from, dials), clip), last: frameOf(instantOf(look, span.to, dials), clip) } : wholeOf(clip);
+export const stretchOf = (
+  look: LookDocument,
+  span: SpanUse | undefined,
+  dials: DialValues,
+  clip: ClipTime,
+): Stretch =>
+  span
+    ? {
+        first: frameOf(instantOf(look, span.from, dials), clip),
+        last: frameOf(instantOf(look, span.to, dials), clip),
+      }
+    : wholeOf(clip);
 
 function levelOf(look: LookDocument, span: SpanUse, dials: DialValues, at: FrameTime): number {
-  const length = (s: Setting | undefined): number => inFrames(numberAt(look, s, dials, 0), span.unit ?? 'seconds', at);
+  const length = (s: Setting | undefined): number =>
+    inFrames(numberAt(look, s, dials, 0), span.unit ?? 'seconds', at);
   return levelAt(
-    { ...stretchOf(look, span, dials, at), coming: length(span.coming), going: length(span.going), ease: easeOf(look, span.ease, dials) },
+    {
+      ...stretchOf(look, span, dials, at),
+      coming: length(span.coming),
+      going: length(span.going),
+      ease: easeOf(look, span.ease, dials),
+    },
     at.frame,
   );
 }
@@ -69,12 +113,20 @@ function levelOf(look: LookDocument, span: SpanUse, dials: DialValues, at: Frame
 /** One mover on one thing at a frame. */
 type Effect = (p: Parameter, v: ParameterValue) => ParameterValue;
 
-const numbersIn = (v: unknown): v is readonly number[] => Array.isArray(v) && v.every((x) => typeof x === 'number');
+const numbersIn = (v: unknown): v is readonly number[] =>
+  Array.isArray(v) && v.every((x) => typeof x === 'number');
 /** A place moved, in lines; of shapes and paths the whole of it. */
-function placeMoved(p: Parameter, v: ParameterValue, [x, y]: readonly [number, number], aspect: number): ParameterValue {
+function placeMoved(
+  p: Parameter,
+  v: ParameterValue,
+  [x, y]: readonly [number, number],
+  aspect: number,
+): ParameterValue {
   const [dx, dy] = [x / (1080 * aspect), y / 1080];
-  if (p.kind === 'path') return (v as Path).map(([a, b, ...handles]) => [a + dx, b + dy, ...handles] as const);
-  if (p.kind === 'colours') return (v as readonly ColourPlace[]).map(([a, b, ...c]): ColourPlace => [a + dx, b + dy, ...c]);
+  if (p.kind === 'path')
+    return (v as Path).map(([a, b, ...handles]) => [a + dx, b + dy, ...handles] as const);
+  if (p.kind === 'colours')
+    return (v as readonly ColourPlace[]).map(([a, b, ...c]): ColourPlace => [a + dx, b + dy, ...c]);
   if (!numbersIn(v)) return v;
   const ends = p.kind === 'line' ? 4 : 2;
   return v.map((n, i) => (i < ends ? n + (i % 2 === 0 ? dx : dy) : n)) as unknown as ParameterValue;
@@ -82,7 +134,13 @@ function placeMoved(p: Parameter, v: ParameterValue, [x, y]: readonly [number, n
 export const PLACES: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
 export const isPlaceKind = (p: Pick<Parameter, 'kind'>): boolean => PLACES.includes(p.kind);
 
-function acting(how: Way, kind: MoverKind, u: (axis: 0 | 1) => number, amount: ParameterValue, aspect: number): Effect {
+function acting(
+  how: Way,
+  kind: MoverKind,
+  u: (axis: 0 | 1) => number,
+  amount: ParameterValue,
+  aspect: number,
+): Effect {
   return (p, v) => {
     const own = u(0);
     if (how === 'replace') return mixValues(p, v, amount, kind.signed ? (own + 1) / 2 : own);
@@ -90,17 +148,32 @@ function acting(how: Way, kind: MoverKind, u: (axis: 0 | 1) => number, amount: P
     if (how === 'multiply') {
       const times = 1 + (by / 100) * (kind.signed ? own : own - 1);
       if (typeof v === 'number') return v * times;
-      return p.kind === 'colour' && numbersIn(v) ? (v.map((c) => c * times) as unknown as ParameterValue) : v;
+      return p.kind === 'colour' && numbersIn(v)
+        ? (v.map((c) => c * times) as unknown as ParameterValue)
+        : v;
     }
     if (typeof v === 'number') return v + by * own;
     if (isPlaceKind(p)) return placeMoved(p, v, [by * own, by * u(1)], aspect);
-    return p.kind === 'colour' && numbersIn(v) ? (v.map((c) => c + by * own) as unknown as ParameterValue) : v;
+    return p.kind === 'colour' && numbersIn(v)
+      ? (v.map((c) => c + by * own) as unknown as ParameterValue)
+      : v;
   };
 }
 
-function keyed(look: LookDocument, mover: Mover, how: Way, dials: DialValues, at: FrameTime, span: Stretch): Effect {
+function keyed(
+  look: LookDocument,
+  mover: Mover,
+  how: Way,
+  dials: DialValues,
+  at: FrameTime,
+  span: Stretch,
+): Effect {
   const keys = (mover.keys ?? []).flatMap((k) =>
-    framesOf(instantOf(look, k.at, dials), at, span).map((frame) => ({ frame, value: k.value, ease: easeOf(look, k.ease, dials) })),
+    framesOf(instantOf(look, k.at, dials), at, span).map((frame) => ({
+      frame,
+      value: k.value,
+      ease: easeOf(look, k.ease, dials),
+    })),
   );
   const frames = fittedKeys(
     mover.fits ?? 'cut',
@@ -116,11 +189,23 @@ function keyed(look: LookDocument, mover: Mover, how: Way, dials: DialValues, at
 }
 
 /** A mover's parameters, and the frames of its instants, on a clip. */
-function moverOn(look: LookDocument, mover: Mover, kind: MoverKind, span: Stretch, dials: DialValues, at: ClipTime): Fitted {
+function moverOn(
+  look: LookDocument,
+  mover: Mover,
+  kind: MoverKind,
+  span: Stretch,
+  dials: DialValues,
+  at: ClipTime,
+): Fitted {
   const set = Object.entries(mover.parameters).map(([id, s]) => [id, resolve(look, s, dials)]);
   const framesAt = (id: string): FrameIndex[] =>
-    (mover.instants?.[id] ?? [START]).flatMap((i) => framesOf(instantOf(look, i, dials), at, span)).sort((a, b) => a - b);
-  return { values: withDefaults(kind, Object.fromEntries(set)), events: Object.fromEntries(kind.instants.map(({ id }) => [id, framesAt(id)])) };
+    (mover.instants?.[id] ?? [START])
+      .flatMap((i) => framesOf(instantOf(look, i, dials), at, span))
+      .sort((a, b) => a - b);
+  return {
+    values: withDefaults(kind, Object.fromEntries(set)),
+    events: Object.fromEntries(kind.instants.map(({ id }) => [id, framesAt(id)])),
+  };
 }
 /** By how many frames the clip ends before a mover does; 0 where it fits. */
 export function moverExcess(look: LookDocument, mover: Mover, clip: ClipTime): number {
@@ -152,11 +237,30 @@ function effectOf(
   if (mover.kind === KEYS) return keyed(look, mover, how, dials, at, span);
   const kind = moverOf(mover.kind);
   if (!kind || !amount) return undefined;
-  const { values, events } = fitted(kind, mover.fits ?? 'cut', moverOn(look, mover, kind, span, dials, at), span, at);
-  const seed = seedOf(look.seed, 'mover', mover.key, at.content, values['own'] === true ? path : '');
+  const { values, events } = fitted(
+    kind,
+    mover.fits ?? 'cut',
+    moverOn(look, mover, kind, span, dials, at),
+    span,
+    at,
+  );
+  const seed = seedOf(
+    look.seed,
+    'mover',
+    mover.key,
+    at.content,
+    values['own'] === true ? path : '',
+  );
   return (p, v) => {
     const u = (axis: 0 | 1): number =>
-      kind.at(values, { ...at, seed, events, axis, isPlace: isPlaceKind(p), part: part ?? kind.parts?.[0]!.id ?? '' });
+      kind.at(values, {
+        ...at,
+        seed,
+        events,
+        axis,
+        isPlace: isPlaceKind(p),
+        part: part ?? kind.parts?.[0]!.id ?? '',
+      });
     return acting(how, kind, u, resolve(look, amount, dials), at.aspect)(p, v);
   };
 }
@@ -166,15 +270,23 @@ const START: InstantUse = { from: 'start' };
 export const unrepeated = (path: string): string => path.replace(/~\d+/g, '');
 const held = (p: Parameter, v: ParameterValue): ParameterValue => {
   if (p.kind === 'number' && typeof v === 'number') return Math.max(p.min, Math.min(p.max, v));
-  return p.kind === 'ellipse' && numbersIn(v) ? (v.map((x, i) => (i === 2 || i === 3 ? Math.max(0, x) : x)) as unknown as ParameterValue) : v;
+  return p.kind === 'ellipse' && numbersIn(v)
+    ? (v.map((x, i) => (i === 2 || i === 3 ? Math.max(0, x) : x)) as unknown as ParameterValue)
+    : v;
 };
 
-/** The look at a frame. A mover's own numbers follow dials as they are set, never as they are moved: no mover can move itself. */
+/**
+ * The look at a frame. A mover's own numbers follow dials as they are set, never as they are moved:
+ * no mover can move itself.
+ */
 export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime): Evaluation {
   const targets = new Map<string, { readonly mover: Mover; readonly target: MoverTarget }[]>();
   for (const mover of look.movers ?? [])
-    if (mover.on) for (const target of mover.targets) targets.set(target.path, [...(targets.get(target.path) ?? []), { mover, target }]);
-  const spanAt = (path: string): Stretch => stretchOf(look, parameterAt(look, path)?.spans[0] ?? look.span, set, at);
+    if (mover.on)
+      for (const target of mover.targets)
+        targets.set(target.path, [...(targets.get(target.path) ?? []), { mover, target }]);
+  const spanAt = (path: string): Stretch =>
+    stretchOf(look, parameterAt(look, path)?.spans[0] ?? look.span, set, at);
   const moved = (path: string, p: Parameter, v: ParameterValue): ParameterValue => {
     const own = targets.size === 0 ? undefined : targets.get(unrepeated(path));
     if (!own) return v;
@@ -212,10 +324,16 @@ export const strengthAt = (look: LookDocument, at: Evaluation): number => {
   return (num({ v: at.dials[dial.key] ?? dial.value }, 'v') / 100) * at.level(look.span);
 };
 
-/** Whether a look is the same at every frame but for its steps' own chance: it has no movers, spans or times. */
-export const isTimelessLook = (look: LookDocument): boolean => !anyLook(look, (l) => !isTimelessAlone(l));
+/**
+ * Whether a look is the same at every frame but for its steps' own chance: it has no movers, spans
+ * or times.
+ */
+export const isTimelessLook = (look: LookDocument): boolean =>
+  !anyLook(look, (l) => !isTimelessAlone(l));
 const isTimelessAlone = (look: LookDocument): boolean =>
   !look.movers?.length &&
   !look.span &&
   !look.retime &&
-  [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)].every((l) => !l.span && !l.time && l.steps.every((s) => !s.span));
+  [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)].every(
+    (l) => !l.span && !l.time && l.steps.every((s) => !s.span),
+  );

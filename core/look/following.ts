@@ -7,20 +7,29 @@ import type { Link, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
 
 /** The parameter that a path (`layer/step/parameter`) names, and how it is set. */
-export function followed(look: LookDocument, path: string): { readonly parameter: Parameter; readonly setting: Setting } | undefined {
+export function followed(
+  look: LookDocument,
+  path: string,
+): { readonly parameter: Parameter; readonly setting: Setting } | undefined {
   const [layer, key, id] = path.split('/');
   const use = allLayers(look)
     .find((l) => l.key === layer)
     ?.steps.find((s) => s.key === key);
   const parameter = use && stepOf(use.step)?.parameters.find((p) => p.id === id);
-  return parameter && { parameter, setting: use.parameters[parameter.id] ?? { value: parameter.default } };
+  return (
+    parameter && {
+      parameter,
+      setting: use.parameters[parameter.id] ?? { value: parameter.default },
+    }
+  );
 }
 
 /** The matte that a path (`layer/matte` or `layer/step/matte`) names. */
 export function matteAt(look: LookDocument, path: string): MatteUse | undefined {
   const [layer, ...rest] = path.split('/');
   const own = allLayers(look).find((l) => l.key === layer);
-  const mattes = rest.length === 1 ? own?.mattes : own?.steps.find((s) => s.key === rest[0])?.mattes;
+  const mattes =
+    rest.length === 1 ? own?.mattes : own?.steps.find((s) => s.key === rest[0])?.mattes;
   return mattes?.find((m) => m.key === rest.at(-1));
 }
 /** The same, if its parameters tell its middle. */
@@ -31,14 +40,19 @@ export function matteWithCentre(look: LookDocument, path: string): MatteUse | un
 /** A matte's owner (`layer` or `layer/step`). */
 export const ownerOf = (path: string): string => path.slice(0, path.lastIndexOf('/'));
 
-/** The mattes that lie at one's middle lead to, that one first, until there are no more or one comes again. */
+/**
+ * The mattes that lie at one's middle lead to, that one first, until there are no more or one comes
+ * again.
+ */
 export function centresFrom(look: LookDocument, path: string): string[] {
   const seen: string[] = [];
   for (let at: string | undefined = path; at !== undefined;) {
     const again = seen.includes(at);
     seen.push(at);
     if (again) break;
-    const next: Setting | undefined = Object.values(matteWithCentre(look, at)?.parameters ?? {}).find((s) => 'centre' in s);
+    const next: Setting | undefined = Object.values(
+      matteWithCentre(look, at)?.parameters ?? {},
+    ).find((s) => 'centre' in s);
     at = next && 'centre' in next ? next.centre : undefined;
   }
   return seen;
@@ -47,7 +61,11 @@ export function centresFrom(look: LookDocument, path: string): string[] {
 /** Whether following leads back to where it began. */
 export function hasCycle(look: LookDocument, path: string): boolean {
   const seen = new Set<string>([path]);
-  for (let at = followed(look, path); at && 'follows' in at.setting; at = followed(look, at.setting.follows)) {
+  for (
+    let at = followed(look, path);
+    at && 'follows' in at.setting;
+    at = followed(look, at.setting.follows)
+  ) {
     if (seen.has(at.setting.follows)) return true;
     seen.add(at.setting.follows);
   }
@@ -55,7 +73,8 @@ export function hasCycle(look: LookDocument, path: string): boolean {
 }
 
 /** A colour towards black or white, encoded. */
-const shaded = (c: Colour, by: number): Colour => c.map((v) => (by < 0 ? v * (1 + by / 100) : v + (1 - v) * (by / 100))) as unknown as Colour;
+const shaded = (c: Colour, by: number): Colour =>
+  c.map((v) => (by < 0 ? v * (1 + by / 100) : v + (1 - v) * (by / 100))) as unknown as Colour;
 /** Its hue turned about the grey line of equal channels, luma apart (Rodrigues's rotation). */
 function hueTurned(c: Colour, degrees: number): Colour {
   if (degrees === 0) return c;
@@ -67,16 +86,28 @@ function hueTurned(c: Colour, degrees: number): Colour {
 }
 
 /** A followed value with its offset, or its shade and hue. */
-export function offsetFrom(value: ParameterValue, { offset = 0, shade = 0, hue = 0 }: Link): ParameterValue {
+export function offsetFrom(
+  value: ParameterValue,
+  { offset = 0, shade = 0, hue = 0 }: Link,
+): ParameterValue {
   if (typeof value === 'number') return value + offset;
-  return Array.isArray(value) && value.length === 3 ? shaded(hueTurned(value as unknown as Colour, hue), shade) : value;
+  return Array.isArray(value) && value.length === 3
+    ? shaded(hueTurned(value as unknown as Colour, hue), shade)
+    : value;
 }
 
-/** The colour that stands out from a clip: Oklab's hue opposite to the mean of all its colours, of one lightness and chroma. */
-export function standingOut(main: { readonly magenta: number; readonly warmth: number } | undefined): Colour {
+/**
+ * The colour that stands out from a clip: Oklab's hue opposite to the mean of all its colours, of
+ * one lightness and chroma.
+ */
+export function standingOut(
+  main: { readonly magenta: number; readonly warmth: number } | undefined,
+): Colour {
   const { magenta: a, warmth: b } = main ?? { magenta: 0, warmth: -1 };
   const size = Math.sqrt(a * a + b * b);
   // A clip without a hue of its own: what stands out from blue.
   const [ua, ub] = size < 1e-3 ? [0, 1] : [-a / size, -b / size];
-  return oklabToRgb([0.78, ua * 0.14, ub * 0.14]).map((v) => Math.round(Math.max(0, Math.min(1, v)) * 1e4) / 1e4) as unknown as Colour;
+  return oklabToRgb([0.78, ua * 0.14, ub * 0.14]).map(
+    (v) => Math.round(Math.max(0, Math.min(1, v)) * 1e4) / 1e4,
+  ) as unknown as Colour;
 }

@@ -1,4 +1,7 @@
-/** The look document: its classes, reading and validating, its values at given dials, and its changes. */
+/**
+ * The look document: its classes, reading and validating, its values at given dials, and its
+ * changes.
+ */
 export * from './document';
 export { beyondBounds } from './bounds';
 export * from './fault';
@@ -8,7 +11,14 @@ export { underLook } from './retime';
 export * from './resolve';
 export * from './at-frame';
 export * from './evaluation';
-export { firstStrike, moverEvents, nextActing, type OnClip, stepEvents, type StepEvents } from './acting';
+export {
+  firstStrike,
+  moverEvents,
+  nextActing,
+  type OnClip,
+  stepEvents,
+  type StepEvents,
+} from './acting';
 export * from './paths';
 export * from './trims';
 export * from './bind-pins';
@@ -16,7 +26,16 @@ export { bindingOf, dialNamed, pinNamed } from './bindings';
 export * from './settings';
 export { isAskedWithin, liesWithin } from './inner';
 export { keptMover, pieceOf, pieceOfMover, pieceOfStep, withKeptMover, withPiece } from './piece';
-export { centresFrom, followed, hasCycle, matteAt, matteWithCentre, offsetFrom, ownerOf, standingOut } from './following';
+export {
+  centresFrom,
+  followed,
+  hasCycle,
+  matteAt,
+  matteWithCentre,
+  offsetFrom,
+  ownerOf,
+  standingOut,
+} from './following';
 export { agedValues, type EaseId, EASES } from './ageing';
 export { upToDate } from './migrations';
 export { lookSchema } from './schema';

@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { allLayers, edit, emptyLook, inWords, type LookDocument, readLook, resolve, settingsOf, SHIPPED, shippedLook } from '.';
+import {
+  allLayers,
+  edit,
+  emptyLook,
+  inWords,
+  type LookDocument,
+  readLook,
+  resolve,
+  settingsOf,
+  SHIPPED,
+  shippedLook,
+} from '.';
 import { stepOf } from '../steps';
 
 const faultsOf = (change: (l: LookDocument) => unknown): string => {
@@ -9,19 +20,33 @@ const faultsOf = (change: (l: LookDocument) => unknown): string => {
 };
 
 describe('reading a look', () => {
-  it.each(SHIPPED.map((s) => [s.id, s.look] as const))('takes %s as it ships, unchanged', (_, look) => {
-    expect(readLook(structuredClone(look))).toEqual({ look });
-  });
+  it.each(SHIPPED.map((s) => [s.id, s.look] as const))(
+    'takes %s as it ships, unchanged',
+    (_, look) => {
+      expect(readLook(structuredClone(look))).toEqual({ look });
+    },
+  );
 
   it('says where and what is wrong', () => {
-    expect(faultsOf((l) => ({ ...l, layers: [{ ...l.layers[0]!, steps: [{ ...l.layers[0]!.steps[0]!, step: 'sparkle' }] }] }))).toMatch(
-      /layers\[0\]\.steps\[0\]\.step there is no step "sparkle"/,
-    );
+    expect(
+      faultsOf((l) => ({
+        ...l,
+        layers: [{ ...l.layers[0]!, steps: [{ ...l.layers[0]!.steps[0]!, step: 'sparkle' }] }],
+      })),
+    ).toMatch(/layers\[0\]\.steps\[0\]\.step there is no step "sparkle"/);
     expect(faultsOf((l) => ({ ...l, schema: 9 }))).toMatch(/schema must be 3/);
-    expect(faultsOf((l) => ({ ...l, dials: l.dials.slice(1) }))).toMatch(/a look has a number dial "strength"/);
+    expect(faultsOf((l) => ({ ...l, dials: l.dials.slice(1) }))).toMatch(
+      /a look has a number dial "strength"/,
+    );
     expect(faultsOf((l) => ({ ...l, extra: true }))).toMatch(/extra/);
-    expect(faultsOf((l) => edit.setParameter(l, 'glass', 'blur', 'radius', { dial: 'nope', from: 0, to: 1 }))).toMatch(/names the dial "nope"/);
-    expect(faultsOf((l) => edit.setConstant(l, 'glass', 'blur', 'radius', 9999))).toMatch(/from 0 to 540/);
+    expect(
+      faultsOf((l) =>
+        edit.setParameter(l, 'glass', 'blur', 'radius', { dial: 'nope', from: 0, to: 1 }),
+      ),
+    ).toMatch(/names the dial "nope"/);
+    expect(faultsOf((l) => edit.setConstant(l, 'glass', 'blur', 'radius', 9999))).toMatch(
+      /from 0 to 540/,
+    );
     expect(faultsOf((l) => ({ ...l, layers: [l.layers[0]!, l.layers[0]!] }))).toMatch(/used twice/);
   });
 
@@ -33,7 +58,8 @@ describe('reading a look', () => {
   });
 
   it('says of a list within a list of layers, steps or dials that it is no layer, step or dial', () => {
-    for (const key of ['layers', 'dials']) expect(faultsOf((l) => ({ ...l, [key]: [[]] }))).toMatch(`${key} each value`);
+    for (const key of ['layers', 'dials'])
+      expect(faultsOf((l) => ({ ...l, [key]: [[]] }))).toMatch(`${key} each value`);
   });
   it('never throws on a damaged look', () => {
     const paths = ['layers', 'dials', 'seed', 'name', 'schema', 'bedrock'] as const;
@@ -48,7 +74,8 @@ describe('reading a look', () => {
 
 describe('editing a look', () => {
   const look = SHIPPED[0]!.look;
-  const valid = (l: LookDocument) => expect('look' in readLook(JSON.parse(JSON.stringify(l)))).toBe(true);
+  const valid = (l: LookDocument) =>
+    expect('look' in readLook(JSON.parse(JSON.stringify(l)))).toBe(true);
 
   it('keeps the document valid whatever is added, duplicated, moved and removed', () => {
     let l = emptyLook('New');
@@ -69,7 +96,11 @@ describe('editing a look', () => {
   it('pastes a layer into a look without its dials as constants', () => {
     const pasted = edit.addLayer(emptyLook('Other'), look.layers[1]!);
     valid(pasted);
-    expect(look.layers[1]!.steps[0]!.parameters['amount']).toMatchObject({ dial: 'bloom', from: 0, to: 80 });
+    expect(look.layers[1]!.steps[0]!.parameters['amount']).toMatchObject({
+      dial: 'bloom',
+      from: 0,
+      to: 80,
+    });
     expect(pasted.layers[0]!.steps[0]!.parameters['amount']).toEqual({ value: 40 });
   });
 
@@ -85,17 +116,23 @@ describe('editing a look', () => {
   });
   it('lets a dial begin or end at the picture it shows: what is left of it gives what it gave', () => {
     const shipped = shippedLook('Soft Lens')!;
-    const at = (l: LookDocument, value: number) => ({ ...l, dials: l.dials.map((d) => (d.key === 'bloom' ? { ...d, value } : d)) });
+    const at = (l: LookDocument, value: number) => ({
+      ...l,
+      dials: l.dials.map((d) => (d.key === 'bloom' ? { ...d, value } : d)),
+    });
     const bloom = (l: LookDocument) => l.dials.find((d) => d.key === 'bloom')!;
     const values = (l: LookDocument, value: number) =>
       allLayers(l).flatMap((layer) =>
-        settingsOf(layer).flatMap((s) => ('dial' in s && s.dial === 'bloom' ? [resolve(l, s, { bloom: value }) as number] : [])),
+        settingsOf(layer).flatMap((s) =>
+          'dial' in s && s.dial === 'bloom' ? [resolve(l, s, { bloom: value }) as number] : [],
+        ),
       );
     const least = edit.endDialHere(at(shipped, 30), 'bloom', 'least'),
       both = edit.endDialHere(at(least, 80), 'bloom', 'most');
     expect([bloom(both).min, bloom(both).max]).toEqual([30, 80]);
     expect(values(shipped, 30).length).toBeGreaterThan(0);
-    for (const v of [30, 55, 80]) values(both, v).forEach((x, i) => expect(x).toBeCloseTo(values(shipped, v)[i]!, 9));
+    for (const v of [30, 55, 80])
+      values(both, v).forEach((x, i) => expect(x).toBeCloseTo(values(shipped, v)[i]!, 9));
     expect('look' in readLook(both)).toBe(true);
     // Nothing would be left, or nothing changes.
     const last = at(shipped, bloom(shipped).max!);

@@ -6,13 +6,20 @@ const withGrain = (parameters: object) => {
   return {
     ...emptyLook('Old'),
     schema: 1,
-    layers: [{ ...layer, steps: [{ key: 'grain', step: 'grain', on: true, mix: { value: 100 }, parameters }] }],
+    layers: [
+      {
+        ...layer,
+        steps: [{ key: 'grain', step: 'grain', on: true, mix: { value: 100 }, parameters }],
+      },
+    ],
   };
 };
 
 describe('a look of schema 1', () => {
   it('opens: its grain is about as large and strong, by a stock at a gauge', () => {
-    const read = readLook(withGrain({ amount: { value: 24 }, size: { value: 4 }, colour: { value: 35 } }));
+    const read = readLook(
+      withGrain({ amount: { value: 24 }, size: { value: 4 }, colour: { value: 35 } }),
+    );
     if (!('look' in read)) throw new Error(JSON.stringify(read.faults));
     expect(read.look.schema).toBe(LOOK_SCHEMA);
     expect(read.look.layers[0]!.steps[0]!.parameters).toEqual({
@@ -23,8 +30,14 @@ describe('a look of schema 1', () => {
     });
   });
   it('keeps the dial that drives its grain', () => {
-    const read = readLook({ ...withGrain({ amount: { dial: 'strength', from: 0, to: 10 }, size: { value: 4 } }) });
-    expect('look' in read && read.look.layers[0]!.steps[0]!.parameters['amount']).toEqual({ dial: 'strength', from: 0, to: 260 });
+    const read = readLook({
+      ...withGrain({ amount: { dial: 'strength', from: 0, to: 10 }, size: { value: 4 } }),
+    });
+    expect('look' in read && read.look.layers[0]!.steps[0]!.parameters['amount']).toEqual({
+      dial: 'strength',
+      from: 0,
+      to: 260,
+    });
   });
   it('without grain only counts as one of schema 2', () => {
     const { look } = SHIPPED[1]!;
@@ -32,22 +45,48 @@ describe('a look of schema 1', () => {
   });
   it('knows the crossing light by the name it had', () => {
     const layer = edit.newLayer('a', 'below', []);
-    const steps = [{ key: 'one', step: 'light-sweep', on: true, mix: { value: 100 }, parameters: { stops: { value: 2 } } }];
+    const steps = [
+      {
+        key: 'one',
+        step: 'light-sweep',
+        on: true,
+        mix: { value: 100 },
+        parameters: { stops: { value: 2 } },
+      },
+    ];
     const read = readLook({ ...emptyLook('Old'), schema: 1, layers: [{ ...layer, steps }] });
     expect('look' in read && read.look.layers[0]!.steps[0]!.step).toBe('crossing-light');
   });
   it('finds grain in groups', () => {
     const old = {
       ...withGrain({}),
-      groups: [{ key: 'g', name: 'g', layers: withGrain({ size: { value: 2 } }).layers.map((l) => ({ ...l, key: 'inner' })) }],
+      groups: [
+        {
+          key: 'g',
+          name: 'g',
+          layers: withGrain({ size: { value: 2 } }).layers.map((l) => ({ ...l, key: 'inner' })),
+        },
+      ],
     };
     const read = readLook(old);
-    expect('look' in read && read.look.groups![0]!.layers[0]!.steps[0]!.parameters['clouds']).toEqual({ value: 81 });
+    expect(
+      'look' in read && read.look.groups![0]!.layers[0]!.steps[0]!.parameters['clouds'],
+    ).toEqual({ value: 81 });
   });
 });
 
 it('leaves alone what is no look, and looks of schemas that are yet to come', () => {
-  for (const v of [null, 3, 'a', [], {}, { schema: 'x' }, { schema: 0.5 }, { schema: 7, layers: 3 }, { schema: 1, layers: [[1], null] }])
+  for (const v of [
+    null,
+    3,
+    'a',
+    [],
+    {},
+    { schema: 'x' },
+    { schema: 0.5 },
+    { schema: 7, layers: 3 },
+    { schema: 1, layers: [[1], null] },
+  ])
     expect(() => upToDate(v)).not.toThrow();
   expect(upToDate({ schema: 7 })).toEqual({ schema: 7 });
 });

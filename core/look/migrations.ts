@@ -1,23 +1,33 @@
-/** Look documents of earlier schemas, brought up to date. Each step says what changed and why it shows the same. */
+/**
+ * Look documents of earlier schemas, brought up to date. Each step says what changed and why it
+ * shows the same.
+ */
 import { LOOK_SCHEMA } from './document';
 
 type Plain = Record<string, unknown>;
-const isPlain = (v: unknown): v is Plain => v !== null && typeof v === 'object' && !Array.isArray(v);
+const isPlain = (v: unknown): v is Plain =>
+  v !== null && typeof v === 'object' && !Array.isArray(v);
 const list = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
 
 /** A setting with all its numbers changed alike: a constant's, or the ends of a dial's range. */
 function scaled(setting: unknown, by: number): unknown {
   if (!isPlain(setting)) return setting;
   const number = (v: unknown): unknown => (typeof v === 'number' ? v * by : v);
-  return Object.fromEntries(Object.entries(setting).map(([k, v]) => [k, ['value', 'from', 'to', 'offset'].includes(k) ? number(v) : v]));
+  return Object.fromEntries(
+    Object.entries(setting).map(([k, v]) => [
+      k,
+      ['value', 'from', 'to', 'offset'].includes(k) ? number(v) : v,
+    ]),
+  );
 }
 
 /** µm that a line covers on the widest 8 mm picture of 16:9, and the daylight negative's clouds. */
 const MICRONS = 4500 / 1920,
   CLOUDS = 5.8;
 /**
- * Schema 1 counted grain in per cent of a range of its own and its size in lines; schema 2 in what a stock's granularity
- * says, at a gauge. About as strong and as large as it was, at the narrowest gauge.
+ * Schema 1 counted grain in per cent of a range of its own and its size in lines; schema 2 in what
+ * a stock's granularity says, at a gauge. About as strong and as large as it was, at the narrowest
+ * gauge.
  */
 function grainByStock(step: Plain): Plain {
   const { amount, size, colour, ...rest } = isPlain(step['parameters']) ? step['parameters'] : {};
@@ -29,18 +39,30 @@ function grainByStock(step: Plain): Plain {
       ...(amount !== undefined && { amount: scaled(amount, 26 * (lines / 4)) }),
       ...(colour !== undefined && { colour }),
       gauge: { value: 'eight-large' },
-      clouds: { value: Math.min(1000, Math.max(25, Math.round(((lines * MICRONS) / CLOUDS) * 100))) },
+      clouds: {
+        value: Math.min(1000, Math.max(25, Math.round(((lines * MICRONS) / CLOUDS) * 100))),
+      },
     },
   };
 }
 
 function eachStep(look: Plain, change: (step: Plain) => Plain): Plain {
   const layers = (all: unknown): unknown =>
-    Array.isArray(all) ? all.map((l: unknown) => (isPlain(l) ? { ...l, steps: list(l['steps']).map((s) => (isPlain(s) ? change(s) : s)) } : l)) : all;
+    Array.isArray(all)
+      ? all.map((l: unknown) =>
+          isPlain(l)
+            ? { ...l, steps: list(l['steps']).map((s) => (isPlain(s) ? change(s) : s)) }
+            : l,
+        )
+      : all;
   return {
     ...look,
     layers: layers(look['layers']),
-    ...(Array.isArray(look['groups']) && { groups: look['groups'].map((g: unknown) => (isPlain(g) ? { ...g, layers: layers(g['layers']) } : g)) }),
+    ...(Array.isArray(look['groups']) && {
+      groups: look['groups'].map((g: unknown) =>
+        isPlain(g) ? { ...g, layers: layers(g['layers']) } : g,
+      ),
+    }),
   };
 }
 
@@ -56,12 +78,25 @@ const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
   2: (look) => look,
 };
 
-/** A document as this version writes it. What is no document of an earlier schema is returned as it is. */
+/**
+ * A document as this version writes it. What is no document of an earlier schema is returned as it
+ * is.
+ */
 export function upToDate<T>(json: T): T {
   let look: unknown = json;
-  while (isPlain(look) && typeof look['schema'] === 'number' && look['schema'] < LOOK_SCHEMA && STEPS[look['schema']])
+  while (
+    isPlain(look) &&
+    typeof look['schema'] === 'number' &&
+    look['schema'] < LOOK_SCHEMA &&
+    STEPS[look['schema']]
+  )
     look = { ...STEPS[look['schema']]!(look), schema: look['schema'] + 1 };
   if (!isPlain(look) || !Array.isArray(look['looks'])) return look as T;
   // Looks within it are documents of their own.
-  return { ...look, looks: look['looks'].map((l: unknown) => (isPlain(l) ? { ...l, document: upToDate(l['document']) } : l)) } as T;
+  return {
+    ...look,
+    looks: look['looks'].map((l: unknown) =>
+      isPlain(l) ? { ...l, document: upToDate(l['document']) } : l,
+    ),
+  } as T;
 }

@@ -1,6 +1,7 @@
 /**
- * Paths to what a look can move: `layer/opacity`, `layer/step/mix`, `layer/step/parameter`, `layer/@matte/parameter`,
- * `layer/step/@matte/parameter`, `layer/+placement/parameter`, `layer/+time/parameter`, `layer/+look/dial` and `+dials/key`.
+ * Paths to what a look can move: `layer/opacity`, `layer/step/mix`, `layer/step/parameter`,
+ * `layer/@matte/parameter`, `layer/step/@matte/parameter`, `layer/+placement/parameter`,
+ * `layer/+time/parameter`, `layer/+look/dial` and `+dials/key`.
  */
 import { PLACEMENT } from '../compositing';
 import { matteOf, matteParameters } from '../mattes';
@@ -28,14 +29,34 @@ export interface Found {
 
 /** A dial as a parameter. */
 export const dialParameter = (d: Dial): Parameter => {
-  if (d.kind === 'number') return number(d.key, d.label, d.unit === '%' ? '%' : '', d.min ?? 0, d.max ?? 1, d.value as number);
-  if (d.kind === 'switch') return { kind: 'switch', id: d.key, label: d.label, default: d.value as boolean };
-  return { kind: 'colour', id: d.key, label: d.label, default: d.value as readonly [number, number, number] };
+  if (d.kind === 'number')
+    return number(
+      d.key,
+      d.label,
+      d.unit === '%' ? '%' : '',
+      d.min ?? 0,
+      d.max ?? 1,
+      d.value as number,
+    );
+  if (d.kind === 'switch')
+    return { kind: 'switch', id: d.key, label: d.label, default: d.value as boolean };
+  return {
+    kind: 'colour',
+    id: d.key,
+    label: d.label,
+    default: d.value as readonly [number, number, number],
+  };
 };
 
-const among = (parameters: readonly Parameter[], settings: Readonly<Record<string, Setting>> | undefined, id: string | undefined) => {
+const among = (
+  parameters: readonly Parameter[],
+  settings: Readonly<Record<string, Setting>> | undefined,
+  id: string | undefined,
+) => {
   const parameter = parameters.find((p) => p.id === id);
-  return parameter && { parameter, setting: settings?.[parameter.id] ?? { value: parameter.default } };
+  return (
+    parameter && { parameter, setting: settings?.[parameter.id] ?? { value: parameter.default } }
+  );
 };
 const inMatte = (mattes: readonly MatteUse[] | undefined, key: string, id: string | undefined) => {
   const use = mattes?.find((m) => m.key === key),
@@ -44,14 +65,26 @@ const inMatte = (mattes: readonly MatteUse[] | undefined, key: string, id: strin
 };
 
 /** The dials of the look that a layer begins with, as parameters of the layer. */
-export const innerDials = (look: LookDocument, layer: Pick<Layer, 'source' | 'from'>): readonly Parameter[] =>
-  layer.source === 'look' ? (look.looks?.find((l) => l.key === layer.from)?.document.dials.map(dialParameter) ?? []) : [];
+export const innerDials = (
+  look: LookDocument,
+  layer: Pick<Layer, 'source' | 'from'>,
+): readonly Parameter[] =>
+  layer.source === 'look'
+    ? (look.looks?.find((l) => l.key === layer.from)?.document.dials.map(dialParameter) ?? [])
+    : [];
 
-function within(look: LookDocument, layer: Layer, [first = '', second, third]: readonly string[]): Omit<Found, 'of'> | undefined {
+function within(
+  look: LookDocument,
+  layer: Layer,
+  [first = '', second, third]: readonly string[],
+): Omit<Found, 'of'> | undefined {
   const spans = layer.span ? [layer.span] : [];
-  const as = (found: Pick<Found, 'parameter' | 'setting'> | undefined, more: readonly SpanUse[] = []) =>
-    found && { ...found, spans: [...more, ...spans] };
-  if (first === 'opacity' && second === undefined) return { parameter: OPACITY, setting: layer.opacity, spans };
+  const as = (
+    found: Pick<Found, 'parameter' | 'setting'> | undefined,
+    more: readonly SpanUse[] = [],
+  ) => found && { ...found, spans: [...more, ...spans] };
+  if (first === 'opacity' && second === undefined)
+    return { parameter: OPACITY, setting: layer.opacity, spans };
   if (first === PLACED) return as(among(PLACEMENT, layer.placement, second));
   if (first === INNER) return as(among(innerDials(look, layer), layer.dials, second));
   if (first === TIMED) return as(among(LAYER_TIME, layer.time, second));
@@ -61,7 +94,9 @@ function within(look: LookDocument, layer: Layer, [first = '', second, third]: r
   const own = use.span ? [use.span] : [];
   if (second === 'mix' && third === undefined) return as({ parameter: MIX, setting: use.mix }, own);
   if (second?.startsWith('@')) return as(inMatte(use.mattes, second.slice(1), third), own);
-  return third === undefined ? as(among(stepOf(use.step)?.parameters ?? [], use.parameters, second), own) : undefined;
+  return third === undefined
+    ? as(among(stepOf(use.step)?.parameters ?? [], use.parameters, second), own)
+    : undefined;
 }
 
 /** What a path leads to; undefined where the look has no such thing. */
@@ -69,11 +104,21 @@ export function parameterAt(look: LookDocument, path: string): Found | undefined
   const [first, ...rest] = path.split('/');
   if (first === DIALS) {
     const dial = rest.length === 1 ? look.dials.find((d) => d.key === rest[0]) : undefined;
-    return dial && { parameter: dialParameter(dial), setting: { value: dial.value }, spans: [], of: 'dial' };
+    return (
+      dial && {
+        parameter: dialParameter(dial),
+        setting: { value: dial.value },
+        spans: [],
+        of: 'dial',
+      }
+    );
   }
   const layer = allLayers(look).find((l) => l.key === first);
   const found = layer && within(look, layer, rest);
   if (!found) return undefined;
   const step = layer.steps.find((s) => s.key === rest[0]);
-  return { ...found, of: step ? `${layer.name}, ${stepOf(step.step)?.label ?? step.step}` : layer.name };
+  return {
+    ...found,
+    of: step ? `${layer.name}, ${stepOf(step.step)?.label ?? step.step}` : layer.name,
+  };
 }

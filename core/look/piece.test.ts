@@ -49,7 +49,9 @@ describe('pieces that are less than a layer', () => {
   it('that ship can be read and used', () => {
     for (const piece of SHIPPED_PIECES) {
       expect(readLook(piece)).toHaveProperty('look');
-      const used = keptMover(piece) ? withKeptMover(shippedLook('silt')!, piece, 'grade/opacity') : withPiece(shippedLook('silt')!, piece);
+      const used = keptMover(piece)
+        ? withKeptMover(shippedLook('silt')!, piece, 'grade/opacity')
+        : withPiece(shippedLook('silt')!, piece);
       expect(readLook(used)).toHaveProperty('look');
       expect(used).not.toBe(shippedLook('silt'));
     }
@@ -60,8 +62,12 @@ describe('pieces that are less than a layer', () => {
       for (const step of layer.steps) {
         const piece = pieceOfStep(lamp, layer.key, step.key)!;
         expect(readLook(piece)).toHaveProperty('look');
-        expect(piece.layers).toMatchObject([{ source: 'below', blend: 'normal', steps: [{ step: step.step }] }]);
-        const moved = (lamp.movers ?? []).flatMap((m) => m.targets).filter((t) => t.path.startsWith(`${layer.key}/${step.key}/`));
+        expect(piece.layers).toMatchObject([
+          { source: 'below', blend: 'normal', steps: [{ step: step.step }] },
+        ]);
+        const moved = (lamp.movers ?? [])
+          .flatMap((m) => m.targets)
+          .filter((t) => t.path.startsWith(`${layer.key}/${step.key}/`));
         expect((piece.movers ?? []).flatMap((m) => m.targets)).toHaveLength(moved.length);
       }
     expect(pieceOfStep(lamp, 'nothing', 'x')).toBeUndefined();
@@ -75,13 +81,26 @@ describe('pieces that are less than a layer', () => {
       expect(JSON.stringify(piece)).not.toContain('"dial"');
       const used = withKeptMover(shippedLook('silt')!, piece, 'grade/opacity');
       expect(readLook(used)).toHaveProperty('look');
-      expect(used.movers!.at(-1)).toMatchObject({ kind: mover.kind, targets: [{ path: 'grade/opacity' }] });
+      expect(used.movers!.at(-1)).toMatchObject({
+        kind: mover.kind,
+        targets: [{ path: 'grade/opacity' }],
+      });
     }
     // Keys of a colour move no number.
-    const keyed = edit.addMover(edit.addLayer(emptyLook('Keyed'), edit.newLayer('Top', 'clip', [])), 'keys', 'top/opacity');
+    const keyed = edit.addMover(
+      edit.addLayer(emptyLook('Keyed'), edit.newLayer('Top', 'clip', [])),
+      'keys',
+      'top/opacity',
+    );
     const colours = {
       ...keyed,
-      movers: [{ ...keyed.movers![0]!, keys: [{ at: { from: 'start' as const }, value: [1, 0, 0] as const }], targets: [] }],
+      movers: [
+        {
+          ...keyed.movers![0]!,
+          keys: [{ at: { from: 'start' as const }, value: [1, 0, 0] as const }],
+          targets: [],
+        },
+      ],
     };
     expect(withKeptMover(keyed, { ...colours, layers: [] }, 'top/opacity')).toBe(keyed);
     expect(pieceOfMover(keyed, 'nothing')).toBeUndefined();

@@ -1,7 +1,17 @@
-/** Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the groups it shows, and the dials and pins it is bound to. */
+/**
+ * Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the
+ * groups it shows, and the dials and pins it is bound to.
+ */
 import { freshKey } from './prune';
 import { bindingOf, dialNamed, pinNamed } from './bindings';
-import { emptyLook, type Layer, type LookDocument, type Mover, type Setting, STRENGTH } from './document';
+import {
+  emptyLook,
+  type Layer,
+  type LookDocument,
+  type Mover,
+  type Setting,
+  STRENGTH,
+} from './document';
 import { unsuited } from '../parameters';
 import { stepOf } from '../steps';
 import { addLayer, firstTarget, layerOf, newLayer } from './edit';
@@ -9,7 +19,16 @@ import { withoutLostTargets } from './edit-time';
 import { parameterAt } from './paths';
 import { withInner } from './inner';
 import { resolve } from './resolve';
-import { allLayers, mapInstants, mapLayer, mapLayers, mapMover, mattesOf, settingsOf, settingsOfMover } from './settings';
+import {
+  allLayers,
+  mapInstants,
+  mapLayer,
+  mapLayers,
+  mapMover,
+  mattesOf,
+  settingsOf,
+  settingsOfMover,
+} from './settings';
 
 /** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
 function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string> {
@@ -43,50 +62,78 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     return targets.length > 0 ? [{ ...m, targets }] : [];
   });
   const names = namedBy(kept, movers);
-  const looks = (look.looks ?? []).filter((l) => kept.some((k) => k.source === 'look' && k.from === l.key));
+  const looks = (look.looks ?? []).filter((l) =>
+    kept.some((k) => k.source === 'look' && k.from === l.key),
+  );
   for (const p of looks.flatMap((l) => l.document.pins ?? [])) names.add(`pin ${p.key}`);
   const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
   const plain: LookDocument = {
     ...emptyLook(layer.name, look.seed),
-    dials: look.dials.filter((d) => d.key === STRENGTH || names.has(`dial ${d.key}`)).map((d) => (d.key === STRENGTH ? { ...d, value: 100 } : d)),
+    dials: look.dials
+      .filter((d) => d.key === STRENGTH || names.has(`dial ${d.key}`))
+      .map((d) => (d.key === STRENGTH ? { ...d, value: 100 } : d)),
     ...(groups.length > 0 && { groups }),
     ...(looks.length > 0 && { looks }),
     ...(pins.length > 0 && { pins }),
   };
   // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
-  const loose = (s: Setting): Setting => (bindingOf(s)?.isWithinLook ? { value: resolve(look, s, {}) } : s);
+  const loose = (s: Setting): Setting =>
+    bindingOf(s)?.isWithinLook ? { value: resolve(look, s, {}) } : s;
   const piece = addLayer(plain, mapLayer(layer, loose));
   return movers.length > 0 ? { ...piece, movers: movers.map((m) => mapMover(m, loose)) } : piece;
 }
 
-/** A step of a look as a piece: on a layer of its own that works on what is below, with what moves it. */
-export function pieceOfStep(look: LookDocument, key: string, step: string): LookDocument | undefined {
+/**
+ * A step of a look as a piece: on a layer of its own that works on what is below, with what moves
+ * it.
+ */
+export function pieceOfStep(
+  look: LookDocument,
+  key: string,
+  step: string,
+): LookDocument | undefined {
   const use = layerOf(look, key)?.steps.find((s) => s.key === step);
   if (!use) return undefined;
   const name = stepOf(use.step)?.label ?? use.step;
-  const alone = mapLayers(look, (l) => (l.key === key ? { ...newLayer(name, 'below', [], [use]), key } : l));
-  const movers = (look.movers ?? []).map((m) => ({ ...m, targets: m.targets.filter((t) => t.path.startsWith(`${key}/${step}/`)) }));
+  const alone = mapLayers(look, (l) =>
+    l.key === key ? { ...newLayer(name, 'below', [], [use]), key } : l,
+  );
+  const movers = (look.movers ?? []).map((m) => ({
+    ...m,
+    targets: m.targets.filter((t) => t.path.startsWith(`${key}/${step}/`)),
+  }));
   return pieceOf(withoutLostTargets({ ...alone, movers }), key);
 }
 
-/** A mover of a look as a piece: what moves, and nothing that it moves; its numbers as they stand. */
+/**
+ * A mover of a look as a piece: what moves, and nothing that it moves; its numbers as they stand.
+ */
 export function pieceOfMover(look: LookDocument, key: string): LookDocument | undefined {
   const mover = look.movers?.find((m) => m.key === key);
   if (!mover) return undefined;
   const plain = mapMover(mover, (s) => ('value' in s ? s : { value: resolve(look, s, {}) }));
   const names = namedBy([], [plain]);
   const pins = (look.pins ?? []).filter((p) => names.has(`pin ${p.key}`));
-  return { ...emptyLook(mover.name, look.seed), ...(pins.length > 0 && { pins }), movers: [{ ...plain, targets: [] }] };
+  return {
+    ...emptyLook(mover.name, look.seed),
+    ...(pins.length > 0 && { pins }),
+    movers: [{ ...plain, targets: [] }],
+  };
 }
 /** The mover that a piece keeps; undefined of pieces that are laid on a look. */
-export const keptMover = (piece: LookDocument): Mover | undefined => (piece.layers.length === 0 ? piece.movers?.[0] : undefined);
+export const keptMover = (piece: LookDocument): Mover | undefined =>
+  piece.layers.length === 0 ? piece.movers?.[0] : undefined;
 
-/** A look in which a kept mover moves what a path leads to; as it was where its keys are of another kind. */
+/**
+ * A look in which a kept mover moves what a path leads to; as it was where its keys are of another
+ * kind.
+ */
 export function withKeptMover(look: LookDocument, piece: LookDocument, path: string): LookDocument {
   const mover = keptMover(piece),
     found = parameterAt(look, path),
     target = mover && firstTarget(look, mover.kind, path);
-  if (!mover || !found || !target || mover.keys?.some((k) => unsuited(found.parameter, k.value))) return look;
+  if (!mover || !found || !target || mover.keys?.some((k) => unsuited(found.parameter, k.value)))
+    return look;
   const movers = look.movers ?? [],
     own = freshKey(
       mover.key,
@@ -107,7 +154,11 @@ function withLayer(path: string, keys: ReadonlyMap<string, string>): string {
 }
 
 /** The groups that layers show, by however many between. */
-function shows(look: LookDocument, layers: readonly Layer[], seen = new Set<string>()): Set<string> {
+function shows(
+  look: LookDocument,
+  layers: readonly Layer[],
+  seen = new Set<string>(),
+): Set<string> {
   for (const { source, from } of layers) {
     if (source !== 'group' || from === undefined || seen.has(from)) continue;
     seen.add(from);
@@ -117,8 +168,9 @@ function shows(look: LookDocument, layers: readonly Layer[], seen = new Set<stri
 }
 
 /**
- * A look with a piece on top: its groups under keys of their own, the pins it asks for where the look does not, its dials
- * where the look has none of that key and kind (a look's own dial drives it otherwise).
+ * A look with a piece on top: its groups under keys of their own, the pins it asks for where the
+ * look does not, its dials where the look has none of that key and kind (a look's own dial drives
+ * it otherwise).
  */
 export function withPiece(look: LookDocument, piece: LookDocument): LookDocument {
   const renamed = new Map<string, string>();
@@ -133,11 +185,16 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     const key = freshKey(l.key, [...keys, ...inner.values()]);
     inner.set(l.key, key);
   }
-  // A dial of the same name and kind is the same dial; of another kind, the piece's own gets another name.
+  // A dial of the same name and kind is the same dial; of another kind, the piece's own gets
+  // another name.
   const dialKeys = new Map<string, string>();
   for (const d of piece.dials) {
     const own = look.dials.find((o) => o.key === d.key);
-    const names = [...look.dials.map((o) => o.key), ...piece.dials.map((o) => o.key), ...dialKeys.values()];
+    const names = [
+      ...look.dials.map((o) => o.key),
+      ...piece.dials.map((o) => o.key),
+      ...dialKeys.values(),
+    ];
     dialKeys.set(d.key, own && own.kind !== d.kind ? freshKey(d.key, names) : d.key);
   }
   // Looks within it come along, under keys of their own where theirs are taken.
@@ -148,7 +205,8 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     looks.set(l.key, key);
     own = ready;
   }
-  const rebound = (s: Setting): Setting => ('dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s);
+  const rebound = (s: Setting): Setting =>
+    'dial' in s ? { ...s, dial: dialKeys.get(s.dial) ?? s.dial } : s;
   const moved = (written: Layer): Layer => {
     const l = mapLayer(written, rebound);
     return {
@@ -156,7 +214,9 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
       ...(l.source === 'group' && { from: renamed.get(l.from ?? '')! }),
       ...(l.source === 'layer' && { from: inner.get(l.from ?? '') ?? l.from! }),
       ...(l.source === 'look' && { from: looks.get(l.from ?? '')! }),
-      steps: l.steps.map((s) => (s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from })),
+      steps: l.steps.map((s) =>
+        s.from === undefined ? s : { ...s, from: inner.get(s.from) ?? s.from },
+      ),
     };
   };
   const groups = (piece.groups ?? []).map((g) => ({
@@ -165,7 +225,9 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     layers: g.layers.map((l) => ({ ...moved(l), key: inner.get(l.key)! })),
   }));
   const pins = (piece.pins ?? []).filter((p) => !own.pins?.some((o) => o.key === p.key));
-  const dials = piece.dials.map((d) => ({ ...d, key: dialKeys.get(d.key)! })).filter((d) => !look.dials.some((own) => own.key === d.key));
+  const dials = piece.dials
+    .map((d) => ({ ...d, key: dialKeys.get(d.key)! }))
+    .filter((d) => !look.dials.some((own) => own.key === d.key));
   const ready: LookDocument = {
     ...own,
     dials: [...look.dials, ...dials],

@@ -1,7 +1,18 @@
-/** Parts of a look as they can stand in another, or in the same once something it named has gone. */
+/**
+ * Parts of a look as they can stand in another, or in the same once something it named has gone.
+ */
 import { matteOf } from '../mattes';
 import { bindingOf } from './bindings';
-import type { InstantUse, Layer, LookDocument, MatteUse, PinAsk, Setting, SpanUse, StepUse } from './document';
+import type {
+  InstantUse,
+  Layer,
+  LookDocument,
+  MatteUse,
+  PinAsk,
+  Setting,
+  SpanUse,
+  StepUse,
+} from './document';
 import { allLayers } from './settings';
 
 /** `base`, or `base-2`, `base-3` … if it is taken. */
@@ -21,16 +32,24 @@ export function freshKey(base: string, taken: readonly string[]): string {
 const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind']): boolean =>
   look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
 
-/** A setting as it can stand in a look: what it names and the look lacks becomes a constant, or (undefined) the default. */
-const detachedSetting = (look: LookDocument, s: Setting): Setting | undefined => bindingOf(s)?.detached(s, look);
-const detachedParameters = (look: LookDocument, parameters: Record<string, Setting>): Record<string, Setting> =>
+/**
+ * A setting as it can stand in a look: what it names and the look lacks becomes a constant, or
+ * (undefined) the default.
+ */
+const detachedSetting = (look: LookDocument, s: Setting): Setting | undefined =>
+  bindingOf(s)?.detached(s, look);
+const detachedParameters = (
+  look: LookDocument,
+  parameters: Record<string, Setting>,
+): Record<string, Setting> =>
   Object.fromEntries(
     Object.entries(parameters).flatMap(([id, v]) => {
       const own = detachedSetting(look, v);
       return own ? [[id, own]] : [];
     }),
   );
-const detachedShare = (look: LookDocument, s: Setting): Setting => detachedSetting(look, s) ?? { value: 100 };
+const detachedShare = (look: LookDocument, s: Setting): Setting =>
+  detachedSetting(look, s) ?? { value: 100 };
 /** An instant that counts from a cue the look does not ask for counts from the clip's start. */
 function detachedInstant(look: LookDocument, { offset, ...at }: InstantUse): InstantUse {
   const { cue, which: _, ...plain } = at;
@@ -52,8 +71,14 @@ function detachedSpan(look: LookDocument, span: SpanUse | undefined): { span?: S
     },
   };
 }
-/** Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame, and goes. */
-export const detachedMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined): { mattes?: MatteUse[] } => {
+/**
+ * Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame,
+ * and goes.
+ */
+export const detachedMattes = (
+  look: LookDocument,
+  mattes: readonly MatteUse[] | undefined,
+): { mattes?: MatteUse[] } => {
   const left = (mattes ?? [])
     .filter((m) => matteOf(m.matte)?.names !== 'pin' || asks(look, m.from, 'matte'))
     .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));

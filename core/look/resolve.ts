@@ -4,7 +4,14 @@ import { type Evaluation, still } from './at-frame';
 import { INNER, innerDials, MIX, OPACITY, PLACED, TIMED } from './paths';
 import { type BlendId, PLACEMENT } from '../compositing';
 import { type Combination, matteOf, matteParameters } from '../mattes';
-import { CENTRE, type Parameter, type ParameterValue, type Point, type Values, withDefaults } from '../parameters';
+import {
+  CENTRE,
+  type Parameter,
+  type ParameterValue,
+  type Point,
+  type Values,
+  withDefaults,
+} from '../parameters';
 import { stepOf } from '../steps';
 import { bindingOf } from './bindings';
 import type { DialValues, Layer, LookDocument, MatteUse, Setting, SourceId } from './document';
@@ -44,8 +51,16 @@ export interface ResolvedLayer {
   readonly time: Values | undefined;
 }
 
-/** A setting's value at given dials; places and colours that clips set are those of a clip that has set none. */
-export function resolve(look: LookDocument, setting: Setting, dials: DialValues, moved?: Evaluation['moved']): ParameterValue {
+/**
+ * A setting's value at given dials; places and colours that clips set are those of a clip that has
+ * set none.
+ */
+export function resolve(
+  look: LookDocument,
+  setting: Setting,
+  dials: DialValues,
+  moved?: Evaluation['moved'],
+): ParameterValue {
   const at = { ...still(dials), ...(moved && { moved }) };
   return bindingOf(setting)!.resolve(setting, look, {
     at,
@@ -57,13 +72,25 @@ export function resolve(look: LookDocument, setting: Setting, dials: DialValues,
 function centreOf(look: LookDocument, path: string, at: Evaluation): Point {
   const use = matteWithCentre(look, path),
     kind = use && matteOf(use.matte);
-  return kind?.centre?.(valuesOf(look, matteParameters(kind), use!.parameters, `${ownerOf(path)}/@${use!.key}`, at)) ?? CENTRE;
+  return (
+    kind?.centre?.(
+      valuesOf(look, matteParameters(kind), use!.parameters, `${ownerOf(path)}/@${use!.key}`, at),
+    ) ?? CENTRE
+  );
 }
 
-const share = (look: LookDocument, s: Setting, p: Parameter, path: string, { dials, moved }: Evaluation): number =>
-  (moved(path, p, resolve(look, s, dials, moved)) as number) / 100;
+const share = (
+  look: LookDocument,
+  s: Setting,
+  p: Parameter,
+  path: string,
+  { dials, moved }: Evaluation,
+): number => (moved(path, p, resolve(look, s, dials, moved)) as number) / 100;
 
-/** A list of parameters at their settings, the defaults where there is none, as movers leave them; `path` leads to them. */
+/**
+ * A list of parameters at their settings, the defaults where there is none, as movers leave them;
+ * `path` leads to them.
+ */
 function valuesOf(
   look: LookDocument,
   parameters: readonly Parameter[],
@@ -73,7 +100,12 @@ function valuesOf(
 ): Values {
   const set = withDefaults(
     { parameters },
-    Object.fromEntries(Object.entries(settings).map(([id, s]) => [id, held(parameters, id, resolve(look, s, dials, moved))])),
+    Object.fromEntries(
+      Object.entries(settings).map(([id, s]) => [
+        id,
+        held(parameters, id, resolve(look, s, dials, moved)),
+      ]),
+    ),
   );
   return Object.fromEntries(parameters.map((p) => [p.id, moved(`${path}/${p.id}`, p, set[p.id]!)]));
 }
@@ -85,7 +117,12 @@ function held(parameters: readonly Parameter[], id: string, v: ParameterValue): 
 }
 
 /** Mattes that are on, in plain values; `owner` is the path of the layer or step that has them. */
-export const resolveMattes = (look: LookDocument, mattes: readonly MatteUse[] | undefined, owner: string, at: Evaluation): ResolvedMatte[] =>
+export const resolveMattes = (
+  look: LookDocument,
+  mattes: readonly MatteUse[] | undefined,
+  owner: string,
+  at: Evaluation,
+): ResolvedMatte[] =>
   (mattes ?? [])
     .filter((m) => m.on)
     .map((m) => ({
@@ -106,7 +143,13 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
     on: layer.on && level > 0,
     source: layer.source,
     from: layer.from,
-    dials: valuesOf(look, innerDials(look, layer), layer.dials ?? {}, `${layer.key}/${INNER}`, at) as DialValues,
+    dials: valuesOf(
+      look,
+      innerDials(look, layer),
+      layer.dials ?? {},
+      `${layer.key}/${INNER}`,
+      at,
+    ) as DialValues,
     over: layer.over,
     blend: layer.blend,
     opacity: share(look, layer.opacity, OPACITY, `${layer.key}/opacity`, at) * level,
@@ -123,7 +166,8 @@ export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): 
       };
     }),
     mattes: resolveMattes(look, layer.mattes, layer.key, at),
-    placement: layer.placement && valuesOf(look, PLACEMENT, layer.placement, `${layer.key}/${PLACED}`, at),
+    placement:
+      layer.placement && valuesOf(look, PLACEMENT, layer.placement, `${layer.key}/${PLACED}`, at),
     time: layer.time && valuesOf(look, LAYER_TIME, layer.time, `${layer.key}/${TIMED}`, at),
   };
 }

@@ -1,6 +1,17 @@
-/** A look that retimes clips: lengths, cues, what counts as shot, over a clip's own speed, and what the document refuses. */
+/**
+ * A look that retimes clips: lengths, cues, what counts as shot, over a clip's own speed, and what
+ * the document refuses.
+ */
 import { describe, expect, it } from 'vitest';
-import { type ClipFacts, footageAt, lengthOf, momentAt, reachedAt, retimeOf, timeOf } from '../clip';
+import {
+  type ClipFacts,
+  footageAt,
+  lengthOf,
+  momentAt,
+  reachedAt,
+  retimeOf,
+  timeOf,
+} from '../clip';
 import { frameOf, type Retime } from '../time';
 import { emptyLook, type LookDocument, type RetimeUse } from './document';
 import { changeRetimePlace, setRetime } from './edit-time';
@@ -12,27 +23,44 @@ import { underLook } from './retime';
 import { readLook } from './validate';
 
 const RATE = [25, 1] as const;
-type Clip = Pick<ClipFacts, 'frames' | 'rate' | 'retime' | 'lookRetime'> & { pins: NonNullable<ClipFacts['pins']> };
+type Clip = Pick<ClipFacts, 'frames' | 'rate' | 'retime' | 'lookRetime'> & {
+  pins: NonNullable<ClipFacts['pins']>;
+};
 const clip = (frames: number, cue?: number, retime: Retime | null = null): Clip => ({
   frames,
   rate: RATE,
   retime,
   pins: cue === undefined ? {} : { hit: [{ frame: cue }] },
 });
-const steady = (speed: number, backwards = false): Retime => ({ places: [{ frame: 0, speed, to: 'smooth' }], backwards, between: 'mix' });
+const steady = (speed: number, backwards = false): Retime => ({
+  places: [{ frame: 0, speed, to: 'smooth' }],
+  backwards,
+  between: 'mix',
+});
 
 const use: RetimeUse = {
   places: [
     { at: { from: 'cue', cue: 'hit' }, speed: { value: 100 }, to: 'at-once' },
-    { at: { from: 'cue', cue: 'hit', offset: { value: 5 }, unit: 'clip-frames' }, speed: { dial: 'slow', from: 100, to: 20 }, to: 'at-once' },
-    { at: { from: 'cue', cue: 'hit', offset: { value: 1 }, unit: 'seconds' }, speed: { value: 100 }, to: 'at-once' },
+    {
+      at: { from: 'cue', cue: 'hit', offset: { value: 5 }, unit: 'clip-frames' },
+      speed: { dial: 'slow', from: 100, to: 20 },
+      to: 'at-once',
+    },
+    {
+      at: { from: 'cue', cue: 'hit', offset: { value: 1 }, unit: 'seconds' },
+      speed: { value: 100 },
+      to: 'at-once',
+    },
   ],
   backwards: false,
   between: 'motion',
 };
 const looking = (retime: RetimeUse = use): LookDocument => ({
   ...emptyLook('slow'),
-  dials: [...emptyLook('slow').dials, { key: 'slow', label: 'Slow', kind: 'number', min: 0, max: 100, unit: '%', value: 100 }],
+  dials: [
+    ...emptyLook('slow').dials,
+    { key: 'slow', label: 'Slow', kind: 'number', min: 0, max: 100, unit: '%', value: 100 },
+  ],
   pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }],
   retime,
 });
@@ -41,19 +69,25 @@ describe('a look that retimes clips', () => {
   it('makes each as long as its own cue, its rate and the dial say', () => {
     // 20 frames at a fifth.
     expect(lengthOf(underLook(clip(100, 30), looking()))).toBe(100 - 20 + 100);
-    expect(lengthOf(underLook(clip(100, 30), looking(), { slow: 50 }))).toBe(100 - 20 + Math.round(20 / 0.6));
+    expect(lengthOf(underLook(clip(100, 30), looking(), { slow: 50 }))).toBe(
+      100 - 20 + Math.round(20 / 0.6),
+    );
     // Ten frames of it lie after the clip's end.
     expect(lengthOf(underLook(clip(100, 85), looking()))).toBe(90 + 50);
     // Without a cue its middle.
     expect(lengthOf(underLook(clip(60), looking()))).toBe(60 - 20 + 100);
-    expect(lengthOf(underLook({ ...clip(100, 30), rate: [50, 1] }, looking()))).toBe(100 - 45 + 225);
+    expect(lengthOf(underLook({ ...clip(100, 30), rate: [50, 1] }, looking()))).toBe(
+      100 - 45 + 225,
+    );
   });
   it('gives the clip itself where it changes nothing, and the same retime for the same places', () => {
     const plain = clip(100, 30);
     expect(underLook(plain, looking(), { slow: 0 })).toBe(plain);
     expect(underLook(plain, emptyLook('none'))).toBe(plain);
     expect(underLook(plain, null)).toBe(plain);
-    expect(underLook(plain, looking()).lookRetime).toBe(underLook({ ...plain }, looking()).lookRetime);
+    expect(underLook(plain, looking()).lookRetime).toBe(
+      underLook({ ...plain }, looking()).lookRetime,
+    );
     // Under another look it is forgotten.
     expect(lengthOf(underLook(underLook(plain, looking()), null))).toBe(100);
   });
@@ -69,7 +103,11 @@ describe('a look that retimes clips', () => {
     const asShot = { from: 'cue', cue: 'hit', offset: 1, unit: 'shot-seconds' } as const;
     expect(frameOf(asShot, time)).toBe(35 + 100);
     expect(frameOf({ ...asShot, unit: 'seconds' }, time)).toBe(55);
-    const back = edit.instantAt(look, 35 + 100, time, { from: 'cue', cue: 'hit', unit: 'shot-seconds' });
+    const back = edit.instantAt(look, 35 + 100, time, {
+      from: 'cue',
+      cue: 'hit',
+      unit: 'shot-seconds',
+    });
     expect(back).toEqual({ from: 'cue', cue: 'hit', offset: { value: 1 }, unit: 'shot-seconds' });
     // Where nothing retimes they are seconds.
     expect(frameOf(asShot, timeOf(clip(100, 30)))).toBe(55);
@@ -81,22 +119,39 @@ describe('a look that retimes clips', () => {
     expect(timeOf(worn).cues).toEqual({ hit: [60] });
     expect(momentAt(worn, 60)).toBe(30);
     // From 65 on a fifth of half a frame: 65/2 + n/10.
-    for (let n = 0; n < 100; n++) expect(momentAt(worn, 65 + n)).toBe(Math.round((32.5 + n / 10) * 256) / 256);
+    for (let n = 0; n < 100; n++)
+      expect(momentAt(worn, 65 + n)).toBe(Math.round((32.5 + n / 10) * 256) / 256);
     expect(reachedAt(worn, 40)).toBe(65 + 75);
   });
   it('backwards over backwards is forwards', () => {
-    const turned = looking({ ...use, places: [{ at: { from: 'start' }, speed: { value: 100 }, to: 'smooth' }], backwards: true });
+    const turned = looking({
+      ...use,
+      places: [{ at: { from: 'start' }, speed: { value: 100 }, to: 'smooth' }],
+      backwards: true,
+    });
     expect(momentAt(underLook(clip(10), turned), 0)).toBe(9);
     const twice = underLook(clip(10, undefined, steady(100, true)), turned);
-    expect(Array.from({ length: 10 }, (_, f) => momentAt(twice, f))).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9]);
-    expect(Array.from({ length: 10 }, (_, f) => reachedAt(twice, f))).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9]);
+    expect(Array.from({ length: 10 }, (_, f) => momentAt(twice, f))).toEqual([
+      0, 1, 2, 3, 4, 5, 6, 7, 8, 9,
+    ]);
+    expect(Array.from({ length: 10 }, (_, f) => reachedAt(twice, f))).toEqual([
+      0, 1, 2, 3, 4, 5, 6, 7, 8, 9,
+    ]);
   });
   it('begins in the middle of a ramp whose first place lies before the clip', () => {
     const early = looking({
       ...use,
       places: [
-        { at: { from: 'start', offset: { value: -20 }, unit: 'clip-frames' }, speed: { value: 100 }, to: 'smooth' },
-        { at: { from: 'start', offset: { value: 20 }, unit: 'clip-frames' }, speed: { value: 25 }, to: 'smooth' },
+        {
+          at: { from: 'start', offset: { value: -20 }, unit: 'clip-frames' },
+          speed: { value: 100 },
+          to: 'smooth',
+        },
+        {
+          at: { from: 'start', offset: { value: 20 }, unit: 'clip-frames' },
+          speed: { value: 25 },
+          to: 'smooth',
+        },
       ],
     });
     const worn = underLook(clip(60), early);
@@ -111,18 +166,28 @@ describe('a look that retimes clips', () => {
 describe('the document', () => {
   it('is read, changed, and its dial taken away leaves a constant', () => {
     const look = looking();
-    expect(readLook(JSON.parse(JSON.stringify(look)))).toEqual({ look: expect.objectContaining({ retime: use }) });
+    expect(readLook(JSON.parse(JSON.stringify(look)))).toEqual({
+      look: expect.objectContaining({ retime: use }),
+    });
     const gone = edit.removeDial(look, 'slow', (s) => resolve(look, s, {}));
     expect(gone.retime!.places[1]!.speed).toEqual({ value: 20 });
     expect('look' in readLook(gone)).toBe(true);
     expect('look' in readLook(edit.removePin(look, 'hit'))).toBe(true);
-    expect(changeRetimePlace(look, 0, { hold: { value: 2 } }).retime!.places[0]!.hold).toEqual({ value: 2 });
+    expect(changeRetimePlace(look, 0, { hold: { value: 2 } }).retime!.places[0]!.hold).toEqual({
+      value: 2,
+    });
     expect(setRetime(look, undefined)).not.toHaveProperty('retime');
     expect(changesBetween(setRetime(look, undefined), look)).toEqual(['how it lets clips run']);
   });
   it('refuses what it cannot mean, and says where', () => {
     const bad = (place: object): string[] => {
-      const read = readLook({ ...looking(), retime: { ...use, places: [{ at: { from: 'start' }, speed: { value: 100 }, to: 'smooth', ...place }] } });
+      const read = readLook({
+        ...looking(),
+        retime: {
+          ...use,
+          places: [{ at: { from: 'start' }, speed: { value: 100 }, to: 'smooth', ...place }],
+        },
+      });
       return 'faults' in read ? read.faults.map((f) => f.path) : [];
     };
     expect(bad({ speed: { value: 0 } })).toEqual(['retime.places[0].speed']);
@@ -140,7 +205,9 @@ it('Slow Breath makes clips longer by what its slowness says, wherever its cue l
   for (const frames of [75, 120, 150])
     for (const at of [0, 20, frames - 1]) {
       const lengths = [0, 40, 80, 100].map((slowness) => {
-        const worn = underLook({ ...clip(frames), pins: { slow: [{ frame: at }] } }, look, { slowness });
+        const worn = underLook({ ...clip(frames), pins: { slow: [{ frame: at }] } }, look, {
+          slowness,
+        });
         expect(timeOf(worn).cues['slow']).toEqual([at]);
         return lengthOf(worn);
       });

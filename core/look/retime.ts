@@ -1,22 +1,35 @@
 /** How a look lets clips run: its places in time as a clip's own frames, dials and cues put in. */
 import { type ClipFacts, type ClipPins, type Lasting, timeOf } from '../clip';
-import { FASTEST, frameOf, isIdleRetime, LONGEST_HOLD, type Retime, type RetimePlace, SLOWEST, snapped } from '../time';
+import {
+  FASTEST,
+  frameOf,
+  isIdleRetime,
+  LONGEST_HOLD,
+  type Retime,
+  type RetimePlace,
+  SLOWEST,
+  snapped,
+} from '../time';
 import { Remembered } from '../kernel';
 import type { DialValues, LookDocument, Setting } from './document';
 import { instantOf } from './evaluation';
 import { resolve } from './resolve';
 
-type Timed = Lasting & Pick<ClipFacts, 'projectRate'> & { readonly pins?: ClipPins | null | undefined };
+type Timed = Lasting &
+  Pick<ClipFacts, 'projectRate'> & { readonly pins?: ClipPins | null | undefined };
 
 /** The same places give the same object: what is made from a retime is kept by it. */
 const made = new Remembered<Retime>(200);
 const kept = (retime: Retime): Retime => made.of(JSON.stringify(retime), () => retime);
 
-/** What a look makes of a clip's time, in the clip's own frames; null where it leaves it as it is. */
+/**
+ * What a look makes of a clip's time, in the clip's own frames; null where it leaves it as it is.
+ */
 function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | null {
   if (!look.retime) return null;
   const time = timeOf({ ...clip, lookRetime: null, pins: clip.pins ?? {} });
-  const figure = (s: Setting, least: number, most: number): number => Math.max(least, Math.min(most, resolve(look, s, dials) as number));
+  const figure = (s: Setting, least: number, most: number): number =>
+    Math.max(least, Math.min(most, resolve(look, s, dials) as number));
   const places = look.retime.places
     .map(({ at, speed, hold, to }): RetimePlace => {
       const held = hold ? figure(hold, 0, LONGEST_HOLD) : 0;
@@ -35,10 +48,14 @@ function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | 
 }
 
 /**
- * A clip as it runs under a look: what counts its frames, or asks which moment of the footage one shows, is given this.
- * The clip itself where the look does not retime it.
+ * A clip as it runs under a look: what counts its frames, or asks which moment of the footage one
+ * shows, is given this. The clip itself where the look does not retime it.
  */
-export function underLook<C extends Timed>(clip: C, look: LookDocument | null | undefined, dials: DialValues = {}): C {
+export function underLook<C extends Timed>(
+  clip: C,
+  look: LookDocument | null | undefined,
+  dials: DialValues = {},
+): C {
   const lookRetime = look ? retimeBy(look, clip, dials) : null;
   return (clip.lookRetime ?? null) === lookRetime ? clip : { ...clip, lookRetime };
 }

@@ -4,7 +4,10 @@ import { edit, emptyLook, LOOK_SCHEMA, lookSchema, readLook, SHIPPED } from '.';
 import { neutralValues, STEPS } from '../steps';
 
 const fits = new Ajv({ strict: false }).compile(lookSchema());
-const both = (look: unknown): [boolean, boolean] => [fits(look), 'look' in readLook(structuredClone(look))];
+const both = (look: unknown): [boolean, boolean] => [
+  fits(look),
+  'look' in readLook(structuredClone(look)),
+];
 
 describe('the JSON Schema of looks', () => {
   it.each(SHIPPED.map((s) => [s.id, s.look] as const))('takes %s as it ships', (_, look) => {
@@ -15,16 +18,24 @@ describe('the JSON Schema of looks', () => {
     for (const step of STEPS) {
       const use = {
         ...edit.newStep(step, []),
-        parameters: Object.fromEntries(Object.entries(neutralValues(step)).map(([id, value]) => [id, { value }])),
+        parameters: Object.fromEntries(
+          Object.entries(neutralValues(step)).map(([id, value]) => [id, { value }]),
+        ),
       };
-      expect([step.id, ...both(edit.addLayer(emptyLook('One'), edit.newLayer('one', 'clip', [], [use])))]).toEqual([step.id, true, true]);
+      expect([
+        step.id,
+        ...both(edit.addLayer(emptyLook('One'), edit.newLayer('one', 'clip', [], [use]))),
+      ]).toEqual([step.id, true, true]);
     }
   });
   it('refuses what the application refuses', () => {
     const look = SHIPPED[0]!.look;
     const layer = look.layers[0]!,
       step = layer.steps[0]!;
-    const withStep = (s: object) => ({ ...look, layers: [{ ...layer, steps: [{ ...step, ...s }] }] });
+    const withStep = (s: object) => ({
+      ...look,
+      layers: [{ ...layer, steps: [{ ...step, ...s }] }],
+    });
     const broken = [
       { ...look, schema: LOOK_SCHEMA + 1 },
       { ...look, seed: -1 },

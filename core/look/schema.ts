@@ -35,15 +35,29 @@ import {
 } from './document';
 
 const ref = (name: string): Schema => ({ $ref: `#/$defs/${name}` });
-const COLOUR_IS: Schema = { type: 'array', items: { type: 'number', minimum: -1, maximum: 16 }, minItems: 3, maxItems: 3 };
+const COLOUR_IS: Schema = {
+  type: 'array',
+  items: { type: 'number', minimum: -1, maximum: 16 },
+  minItems: 3,
+  maxItems: 3,
+};
 const COLOUR = ref('colour'),
   KEY = ref('key'),
   DIAL = ref('dial'),
   SHARE = ref('share');
 const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
-const DIAL_IS: Schema = { type: 'string', description: 'the key of a dial of the look, of the same kind' };
+const DIAL_IS: Schema = {
+  type: 'string',
+  description: 'the key of a dial of the look, of the same kind',
+};
 
-const numbers = (n: number, description: string): Schema => ({ type: 'array', items: { type: 'number' }, minItems: n, maxItems: n, description });
+const numbers = (n: number, description: string): Schema => ({
+  type: 'array',
+  items: { type: 'number' },
+  minItems: n,
+  maxItems: n,
+  description,
+});
 
 /** All that a parameter can be set to. */
 function setting(p: Parameter): Schema {
@@ -52,7 +66,15 @@ function setting(p: Parameter): Schema {
   return ways.length > 1 ? { oneOf: ways } : ways[0]!;
 }
 
-const SHARE_IS = setting({ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 100 });
+const SHARE_IS = setting({
+  kind: 'number',
+  id: 'share',
+  label: 'Share',
+  unit: '%',
+  min: 0,
+  max: 100,
+  default: 100,
+});
 
 const UNIT: Schema = { enum: TIME_UNITS };
 const INSTANT_IS: Schema = object(
@@ -76,7 +98,10 @@ const EASE: Schema = object(
   ['kind'],
 );
 const LENGTH = setting(number('length', 'Length', '', 0, 10_000, 0));
-const SPAN_IS: Schema = object({ from: INSTANT, to: INSTANT, coming: LENGTH, going: LENGTH, unit: UNIT, ease: EASE }, ['from', 'to']);
+const SPAN_IS: Schema = object(
+  { from: INSTANT, to: INSTANT, coming: LENGTH, going: LENGTH, unit: UNIT, ease: EASE },
+  ['from', 'to'],
+);
 const SPAN = ref('span');
 const RETIME: Schema = object({
   places: {
@@ -84,7 +109,15 @@ const RETIME: Schema = object({
     minItems: 1,
     maxItems: MOST_PLACES,
     description: 'where in the clip’s own time it runs how fast',
-    items: object({ at: INSTANT, speed: setting(RETIME_SPEED), hold: setting(RETIME_HOLD), to: { enum: RETIME_WAYS } }, ['at', 'speed', 'to']),
+    items: object(
+      {
+        at: INSTANT,
+        speed: setting(RETIME_SPEED),
+        hold: setting(RETIME_HOLD),
+        to: { enum: RETIME_WAYS },
+      },
+      ['at', 'speed', 'to'],
+    ),
   },
   backwards: { type: 'boolean' },
   between: { enum: BETWEEN, description: 'what stands where the clip has no frame of its own' },
@@ -104,18 +137,36 @@ const TARGETS: Schema = {
     ['path', 'how'],
   ),
 };
-const MOVER = { key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 }, on: { type: 'boolean' }, targets: TARGETS };
+const MOVER = {
+  key: KEY,
+  name: { type: 'string', minLength: 1, maxLength: 80 },
+  on: { type: 'boolean' },
+  targets: TARGETS,
+};
 
 /** Each parameter's setting, none of them needed. */
 const settings = (parameters: readonly Parameter[]): Schema =>
-  object(Object.fromEntries(parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }])), []);
+  object(
+    Object.fromEntries(
+      parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }]),
+    ),
+    [],
+  );
 
 /** Of which kind, only what is named tells. */
 const ANY_SETTING: Schema = {
   oneOf: [
     object({ value: {} }),
     object({ dial: DIAL, from: { type: 'number' }, to: { type: 'number' } }, ['dial']),
-    object({ follows: { type: 'string' }, offset: { type: 'number' }, shade: { type: 'number' }, hue: { type: 'number' } }, ['follows']),
+    object(
+      {
+        follows: { type: 'string' },
+        offset: { type: 'number' },
+        shade: { type: 'number' },
+        hue: { type: 'number' },
+      },
+      ['follows'],
+    ),
     object({ clip: { const: 'standing-out' } }),
   ],
 };
@@ -150,8 +201,15 @@ const LAYERS_ARE: Schema = {
       name: { type: 'string', maxLength: 80 },
       on: { type: 'boolean' },
       source: { enum: SOURCES },
-      from: { ...KEY, description: 'the layer, the group, the footage pin or the look it begins with' },
-      dials: { type: 'object', additionalProperties: ANY_SETTING, description: 'where the dials of the look it begins with stand' },
+      from: {
+        ...KEY,
+        description: 'the layer, the group, the footage pin or the look it begins with',
+      },
+      dials: {
+        type: 'object',
+        additionalProperties: ANY_SETTING,
+        description: 'where the dials of the look it begins with stand',
+      },
       over: { const: 'below', description: 'what that look is laid on; the clip without' },
       blend: { enum: BLEND_IDS },
       opacity: SHARE,
@@ -165,7 +223,8 @@ const LAYERS_ARE: Schema = {
                 key: KEY,
                 step: { const: s.id, description: s.help },
                 on: { type: 'boolean' },
-                ...('build' in s && s.namesLayer && { from: { ...KEY, description: 'the layer it looks at' } }),
+                ...('build' in s &&
+                  s.namesLayer && { from: { ...KEY, description: 'the layer it looks at' } }),
                 mix: SHARE,
                 parameters: settings(s.parameters),
                 mattes: ref('mattes'),
@@ -187,7 +246,15 @@ const LAYERS_ARE: Schema = {
 };
 
 const INSTANTS = (kind: MoverKind): Schema =>
-  object(Object.fromEntries(kind.instants.map((i) => [i.id, { type: 'array', minItems: 1, maxItems: i.many ? 200 : 1, items: INSTANT }])), []);
+  object(
+    Object.fromEntries(
+      kind.instants.map((i) => [
+        i.id,
+        { type: 'array', minItems: 1, maxItems: i.many ? 200 : 1, items: INSTANT },
+      ]),
+    ),
+    [],
+  );
 const FITS: Schema = { enum: FITTINGS, description: 'where the clip ends before it does' };
 const MOVERS_ARE: readonly Schema[] = [
   object(
@@ -200,7 +267,10 @@ const MOVERS_ARE: readonly Schema[] = [
         type: 'array',
         minItems: 1,
         maxItems: MOST_KEYS,
-        items: object({ at: INSTANT, value: { description: 'of the kind of what is moved' }, ease: EASE }, ['at', 'value']),
+        items: object(
+          { at: INSTANT, value: { description: 'of the kind of what is moved' }, ease: EASE },
+          ['at', 'value'],
+        ),
       },
       mixing: { enum: MIXINGS },
       fits: FITS,
@@ -221,9 +291,16 @@ const MOVERS_ARE: readonly Schema[] = [
   ),
 ];
 
-/** Every look that can be read fits it; that keys are not used twice and dials exist is beyond what it can say. */
+/**
+ * Every look that can be read fits it; that keys are not used twice and dials exist is beyond what
+ * it can say.
+ */
 const measured = (of: readonly string[]): Schema =>
-  object({ of: { enum: of }, is: { enum: RELATIONS }, value: { type: 'number', minimum: -50, maximum: 150, description: 'per cent' } });
+  object({
+    of: { enum: of },
+    is: { enum: RELATIONS },
+    value: { type: 'number', minimum: -50, maximum: 150, description: 'per cent' },
+  });
 
 export const lookSchema = (): Schema => ({
   $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -245,7 +322,10 @@ export const lookSchema = (): Schema => ({
       name: { type: 'string', minLength: 1, maxLength: 80 },
       seed: { type: 'integer', minimum: 0, maximum: 0xffffffff },
       bedrock: { type: 'boolean', description: 'whether the clip itself lies at the foot' },
-      fills: { type: 'boolean', description: 'whether it may cover more of the frame than the clip does; false without' },
+      fills: {
+        type: 'boolean',
+        description: 'whether it may cover more of the frame than the clip does; false without',
+      },
       dials: {
         type: 'array',
         maxItems: 32,
@@ -266,24 +346,54 @@ export const lookSchema = (): Schema => ({
       pins: {
         type: 'array',
         maxItems: 16,
-        items: object({ key: KEY, label: { type: 'string', minLength: 1, maxLength: 40 }, kind: { enum: PIN_KINDS }, many: { type: 'boolean' } }),
+        items: object({
+          key: KEY,
+          label: { type: 'string', minLength: 1, maxLength: 40 },
+          kind: { enum: PIN_KINDS },
+          many: { type: 'boolean' },
+        }),
         description: 'what the look needs to know about each clip',
       },
       frame: object(
         {
-          shape: { type: 'array', items: { type: 'number', minimum: 1, maximum: 100 }, minItems: 2, maxItems: 2, description: 'width and height' },
+          shape: {
+            type: 'array',
+            items: { type: 'number', minimum: 1, maximum: 100 },
+            minItems: 2,
+            maxItems: 2,
+            description: 'width and height',
+          },
           lies: { enum: LIES, description: 'between bars in what is delivered, or filling it' },
-          rounded: { type: 'number', minimum: 0, maximum: 540, description: 'the radius of its corners, in lines' },
+          rounded: {
+            type: 'number',
+            minimum: 0,
+            maximum: 540,
+            description: 'the radius of its corners, in lines',
+          },
           clips: { const: 'fill', description: 'clips that are wider than it fill it' },
         },
         ['shape', 'lies', 'rounded'],
       ),
-      suits: { type: 'array', maxItems: 12, items: measured(SUIT_MEASURES), description: 'what footage the look holds on' },
-      means: { type: 'array', uniqueItems: true, items: { enum: MEANABLE }, description: 'flags that it raises on purpose' },
+      suits: {
+        type: 'array',
+        maxItems: 12,
+        items: measured(SUIT_MEASURES),
+        description: 'what footage the look holds on',
+      },
+      means: {
+        type: 'array',
+        uniqueItems: true,
+        items: { enum: MEANABLE },
+        description: 'flags that it raises on purpose',
+      },
       groups: {
         type: 'array',
         maxItems: 16,
-        items: object({ key: KEY, name: { type: 'string', minLength: 1, maxLength: 80 }, layers: ref('layers') }),
+        items: object({
+          key: KEY,
+          name: { type: 'string', minLength: 1, maxLength: 80 },
+          layers: ref('layers'),
+        }),
         description: 'stacks of their own that layers can have as their source',
       },
       looks: {
@@ -293,7 +403,10 @@ export const lookSchema = (): Schema => ({
           {
             key: KEY,
             document: { $ref: '#', description: 'all of it' },
-            of: object({ look: { type: 'string', minLength: 1, maxLength: 80 }, version: { type: 'integer', minimum: 1 } }),
+            of: object({
+              look: { type: 'string', minLength: 1, maxLength: 80 },
+              version: { type: 'integer', minimum: 1 },
+            }),
             follows: { type: 'boolean', description: 'whether it goes on to newer versions' },
           },
           ['key', 'document'],
@@ -301,7 +414,12 @@ export const lookSchema = (): Schema => ({
         description: 'other looks that layers begin with',
       },
       layers: ref('layers'),
-      movers: { type: 'array', maxItems: 64, items: { oneOf: MOVERS_ARE }, description: 'what moves in it' },
+      movers: {
+        type: 'array',
+        maxItems: 64,
+        items: { oneOf: MOVERS_ARE },
+        description: 'what moves in it',
+      },
       span: SPAN,
       retime: RETIME,
     },

@@ -1,11 +1,26 @@
-/** The settings in a layer, wherever they stand: one way to look through them and one to change them all. */
-import type { EaseUse, InstantUse, Layer, LookDocument, MatteUse, Mover, RetimeUse, Setting, SpanUse, StepUse } from './document';
+/**
+ * The settings in a layer, wherever they stand: one way to look through them and one to change them
+ * all.
+ */
+import type {
+  EaseUse,
+  InstantUse,
+  Layer,
+  LookDocument,
+  MatteUse,
+  Mover,
+  RetimeUse,
+  Setting,
+  SpanUse,
+  StepUse,
+} from './document';
 
 type Change = (s: Setting) => Setting;
 const each = (parameters: Record<string, Setting>, f: Change): Record<string, Setting> =>
   Object.fromEntries(Object.entries(parameters).map(([id, s]) => [id, f(s)]));
 
-const mapMattes = (mattes: readonly MatteUse[], f: Change): MatteUse[] => mattes.map((m) => ({ ...m, parameters: each(m.parameters, f) }));
+const mapMattes = (mattes: readonly MatteUse[], f: Change): MatteUse[] =>
+  mattes.map((m) => ({ ...m, parameters: each(m.parameters, f) }));
 export const mapStep = (s: StepUse, f: Change): StepUse => ({
   ...s,
   mix: f(s.mix),
@@ -13,8 +28,10 @@ export const mapStep = (s: StepUse, f: Change): StepUse => ({
   ...(s.mattes && { mattes: mapMattes(s.mattes, f) }),
   ...(s.span && { span: mapSpan(s.span, f) }),
 });
-const mapInstant = (at: InstantUse, f: Change): InstantUse => (at.offset ? { ...at, offset: f(at.offset) } : at);
-const mapEase = (ease: EaseUse, f: Change): EaseUse => (ease.by ? { ...ease, by: f(ease.by) } : ease);
+const mapInstant = (at: InstantUse, f: Change): InstantUse =>
+  at.offset ? { ...at, offset: f(at.offset) } : at;
+const mapEase = (ease: EaseUse, f: Change): EaseUse =>
+  ease.by ? { ...ease, by: f(ease.by) } : ease;
 const mapSpan = (s: SpanUse, f: Change): SpanUse => ({
   ...s,
   from: mapInstant(s.from, f),
@@ -25,13 +42,28 @@ const mapSpan = (s: SpanUse, f: Change): SpanUse => ({
 });
 const mapRetime = (r: RetimeUse, f: Change): RetimeUse => ({
   ...r,
-  places: r.places.map((p) => ({ ...p, at: mapInstant(p.at, f), speed: f(p.speed), ...(p.hold && { hold: f(p.hold) }) })),
+  places: r.places.map((p) => ({
+    ...p,
+    at: mapInstant(p.at, f),
+    speed: f(p.speed),
+    ...(p.hold && { hold: f(p.hold) }),
+  })),
 });
 export const mapMover = (m: Mover, f: Change): Mover => ({
   ...m,
   parameters: each(m.parameters, f),
-  ...(m.instants && { instants: Object.fromEntries(Object.entries(m.instants).map(([id, all]) => [id, all.map((i) => mapInstant(i, f))])) }),
-  ...(m.keys && { keys: m.keys.map((k) => ({ ...k, at: mapInstant(k.at, f), ...(k.ease && { ease: mapEase(k.ease, f) }) })) }),
+  ...(m.instants && {
+    instants: Object.fromEntries(
+      Object.entries(m.instants).map(([id, all]) => [id, all.map((i) => mapInstant(i, f))]),
+    ),
+  }),
+  ...(m.keys && {
+    keys: m.keys.map((k) => ({
+      ...k,
+      at: mapInstant(k.at, f),
+      ...(k.ease && { ease: mapEase(k.ease, f) }),
+    })),
+  }),
   targets: m.targets.map((t) => (t.amount ? { ...t, amount: f(t.amount) } : t)),
 });
 /** Every setting in a mover. */
@@ -49,16 +81,23 @@ export const mapSettings = (look: LookDocument, f: Change): LookDocument => ({
 });
 /** Every instant in a look, wherever it stands, changed. */
 export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUse): LookDocument {
-  const span = <T extends { span?: SpanUse }>(o: T): T => (o.span ? { ...o, span: { ...o.span, from: f(o.span.from), to: f(o.span.to) } } : o);
+  const span = <T extends { span?: SpanUse }>(o: T): T =>
+    o.span ? { ...o, span: { ...o.span, from: f(o.span.from), to: f(o.span.to) } } : o;
   const movers = look.movers?.map((m) => ({
     ...m,
-    ...(m.instants && { instants: Object.fromEntries(Object.entries(m.instants).map(([id, all]) => [id, all.map(f)])) }),
+    ...(m.instants && {
+      instants: Object.fromEntries(Object.entries(m.instants).map(([id, all]) => [id, all.map(f)])),
+    }),
     ...(m.keys && { keys: m.keys.map((k) => ({ ...k, at: f(k.at) })) }),
   }));
   return span({
-    ...mapLayers(look, (l) => span({ ...l, steps: l.steps.map(span), ...(l.timeFrom && { timeFrom: f(l.timeFrom) }) })),
+    ...mapLayers(look, (l) =>
+      span({ ...l, steps: l.steps.map(span), ...(l.timeFrom && { timeFrom: f(l.timeFrom) }) }),
+    ),
     ...(movers && { movers }),
-    ...(look.retime && { retime: { ...look.retime, places: look.retime.places.map((p) => ({ ...p, at: f(p.at) })) } }),
+    ...(look.retime && {
+      retime: { ...look.retime, places: look.retime.places.map((p) => ({ ...p, at: f(p.at) })) },
+    }),
   });
 }
 /** Every setting in a layer. */
@@ -68,7 +107,10 @@ export function settingsOf(l: Layer): Setting[] {
   return found;
 }
 /** Every matte in a layer, its own and those of its steps. */
-export const mattesOf = (l: Layer): MatteUse[] => [...(l.mattes ?? []), ...l.steps.flatMap((s) => s.mattes ?? [])];
+export const mattesOf = (l: Layer): MatteUse[] => [
+  ...(l.mattes ?? []),
+  ...l.steps.flatMap((s) => s.mattes ?? []),
+];
 /** The layer with every setting changed. */
 export const mapLayer = (l: Layer, f: Change): Layer => ({
   ...l,
@@ -88,31 +130,49 @@ export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocum
   ...(look.groups && { groups: look.groups.map((g) => ({ ...g, layers: g.layers.map(f) })) }),
 });
 /** All layers, those of groups after the look's own. */
-export const allLayers = (look: LookDocument): Layer[] => [...look.layers, ...(look.groups ?? []).flatMap((g) => g.layers)];
+export const allLayers = (look: LookDocument): Layer[] => [
+  ...look.layers,
+  ...(look.groups ?? []).flatMap((g) => g.layers),
+];
 
 /** The looks that layers of a look begin with, and those that theirs do. */
-export const looksWithin = (look: LookDocument): LookDocument[] => (look.looks ?? []).flatMap((l) => [l.document, ...looksWithin(l.document)]);
+export const looksWithin = (look: LookDocument): LookDocument[] =>
+  (look.looks ?? []).flatMap((l) => [l.document, ...looksWithin(l.document)]);
 /** Whether something holds of a look or of one within it. */
-export const anyLook = (look: LookDocument, holds: (l: LookDocument) => boolean): boolean => holds(look) || looksWithin(look).some(holds);
+export const anyLook = (look: LookDocument, holds: (l: LookDocument) => boolean): boolean =>
+  holds(look) || looksWithin(look).some(holds);
 
 /** Whether a colour is what stands out from each clip. */
 export const needsHue = (look: LookDocument): boolean =>
-  allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) || !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
-/** Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour stands out from it. */
-export const needsStatistics = (look: LookDocument): boolean => anyLook(look, (l) => needsHue(l) || countsInShares(l));
+  allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) ||
+  !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
+/**
+ * Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour
+ * stands out from it.
+ */
+export const needsStatistics = (look: LookDocument): boolean =>
+  anyLook(look, (l) => needsHue(l) || countsInShares(l));
 const countsInShares = (look: LookDocument): boolean =>
   allLayers(look).some((l) => mattesOf(l).some((m) => isConstant(m.parameters['count'], 'share')));
-const isConstant = (s: Setting | undefined, v: unknown): boolean => s !== undefined && 'value' in s && s.value === v;
+const isConstant = (s: Setting | undefined, v: unknown): boolean =>
+  s !== undefined && 'value' in s && s.value === v;
 
-/** The look with one layer alone on the bedrock: of the stack it is in, the others are off; a group it is in is shown wherever it is used. */
+/**
+ * The look with one layer alone on the bedrock: of the stack it is in, the others are off; a group
+ * it is in is shown wherever it is used.
+ */
 export function soloed(look: LookDocument, key: string): LookDocument {
   const only = (layers: Layer[]): Layer[] =>
-    layers.some((l) => l.key === key) ? layers.map((l) => (l.key === key ? { ...l, on: true } : { ...l, on: false })) : layers;
+    layers.some((l) => l.key === key)
+      ? layers.map((l) => (l.key === key ? { ...l, on: true } : { ...l, on: false }))
+      : layers;
   const group = look.groups?.find((g) => g.layers.some((l) => l.key === key));
   const shows = (l: Layer): boolean => l.source === 'group' && l.from === group?.key;
   return {
     ...look,
-    layers: group ? look.layers.map((l) => (shows(l) ? l : { ...l, on: false })) : only(look.layers),
+    layers: group
+      ? look.layers.map((l) => (shows(l) ? l : { ...l, on: false }))
+      : only(look.layers),
     ...(look.groups && { groups: look.groups.map((g) => ({ ...g, layers: only(g.layers) })) }),
   };
 }

@@ -8,7 +8,11 @@ describe('trims', () => {
   it('stand in for the look’s own values of their dials, and leave the look as it was', () => {
     const before = JSON.stringify(look);
     const own = withTrims(look, { bloom: 12, grain: false });
-    expect([valueOf(own, 'bloom'), valueOf(own, 'grain'), valueOf(own, 'age')]).toEqual([12, false, valueOf(look, 'age')]);
+    expect([valueOf(own, 'bloom'), valueOf(own, 'grain'), valueOf(own, 'age')]).toEqual([
+      12,
+      false,
+      valueOf(look, 'age'),
+    ]);
     expect(JSON.stringify(look)).toBe(before);
     expect('look' in readLook(JSON.parse(JSON.stringify(own)))).toBe(true);
   });
@@ -24,7 +28,10 @@ describe('trims', () => {
     expect(lostTrims(gone, { bloom: 90, age: 10 })).toEqual(['bloom']);
     expect(lostTrims(look, { bloom: true })).toEqual(['bloom']);
     expect(valueOf(withTrims(look, { bloom: true }), 'bloom')).toBe(valueOf(look, 'bloom'));
-    const narrow = { ...look, dials: look.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 50 } : d)) };
+    const narrow = {
+      ...look,
+      dials: look.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 50 } : d)),
+    };
     expect(valueOf(withTrims(narrow, { bloom: 90 }), 'bloom')).toBe(50);
   });
   it('are set and cleared one by one', () => {

@@ -4,15 +4,21 @@ import type { DialValue, DialValues } from './document';
 
 /** Whether a value suits a dial as far as its kind goes. */
 export const ofKind = (dial: Dial, v: DialValue): boolean =>
-  dial.kind === 'number' ? typeof v === 'number' : dial.kind === 'switch' ? typeof v === 'boolean' : typeof v === 'object';
+  dial.kind === 'number'
+    ? typeof v === 'number'
+    : dial.kind === 'switch'
+      ? typeof v === 'boolean'
+      : typeof v === 'object';
 
-const held = (dial: Dial, v: DialValue): DialValue => (typeof v === 'number' ? Math.max(dial.min!, Math.min(dial.max!, v)) : v);
+const held = (dial: Dial, v: DialValue): DialValue =>
+  typeof v === 'number' ? Math.max(dial.min!, Math.min(dial.max!, v)) : v;
 
 const known = new WeakMap<LookDocument, WeakMap<DialValues, LookDocument>>();
 
 /**
- * The look as a clip wears it: dials stand at the clip's own values, held to the dial's range. A trim whose dial has gone,
- * or is of another kind now, does nothing. The same look and trims give the same document.
+ * The look as a clip wears it: dials stand at the clip's own values, held to the dial's range. A
+ * trim whose dial has gone, or is of another kind now, does nothing. The same look and trims give
+ * the same document.
  */
 export function withTrims(look: LookDocument, trims: DialValues | undefined): LookDocument {
   if (!trims || !look.dials.some((d) => d.key in trims)) return look;
@@ -30,7 +36,9 @@ export function withTrims(look: LookDocument, trims: DialValues | undefined): Lo
 
 /** Trims that find no dial of their kind in the look (any more). */
 export const lostTrims = (look: LookDocument, trims: DialValues): string[] =>
-  Object.keys(trims).filter((key) => !look.dials.some((d) => d.key === key && ofKind(d, trims[key]!)));
+  Object.keys(trims).filter(
+    (key) => !look.dials.some((d) => d.key === key && ofKind(d, trims[key]!)),
+  );
 
 /** Trims with one set, or (without a value) cleared. */
 export function withTrim(trims: DialValues, dial: string, value?: DialValue): DialValues {

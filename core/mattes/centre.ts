@@ -1,4 +1,7 @@
-/** The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys, files, other layers). */
+/**
+ * The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys,
+ * files, other layers).
+ */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { column, row, select, toFloat } from '../kernel';
 
@@ -14,7 +17,8 @@ function summed(from: ImageNode): ImageNode {
     height: Math.ceil(from.height / 2),
     build: (b) =>
       Array.from({ length: planes }, (_, p) => {
-        const at = (dx: number, dy: number) => b.tap(0, p, dx, dy, { edge: 'clear', sx: 'double', sy: 'double' });
+        const at = (dx: number, dy: number) =>
+          b.tap(0, p, dx, dy, { edge: 'clear', sx: 'double', sy: 'double' });
         return at(0, 0)
           .add(at(1, 0))
           .add(at(0, 1).add(at(1, 1)));
@@ -22,7 +26,10 @@ function summed(from: ImageNode): ImageNode {
   });
 }
 
-/** The centre of mass of a cover (one plane) as one pixel of two planes: shares across and down; the middle where it covers nothing. */
+/**
+ * The centre of mass of a cover (one plane) as one pixel of two planes: shares across and down; the
+ * middle where it covers nothing.
+ */
 export function centreOfCover(cover: ImageNode): ImageNode {
   let sums: ImageNode = imageOp({
     shape: 'moments',
@@ -32,7 +39,11 @@ export function centreOfCover(cover: ImageNode): ImageNode {
     params: [1 / cover.width, 1 / cover.height],
     build: (b) => {
       const m = b.pixel(0)[0]!;
-      return [m, m.mul(toFloat(column()).add(0.5).mul(b.param(0))), m.mul(toFloat(row()).add(0.5).mul(b.param(1)))];
+      return [
+        m,
+        m.mul(toFloat(column()).add(0.5).mul(b.param(0))),
+        m.mul(toFloat(row()).add(0.5).mul(b.param(1))),
+      ];
     },
   });
   while (sums.width > 1 || sums.height > 1) sums = summed(sums);

@@ -1,4 +1,7 @@
-/** What a kind of matte declares: its parameters, and what it covers. From it come controls, handles, validation and documentation. */
+/**
+ * What a kind of matte declares: its parameters, and what it covers. From it come controls,
+ * handles, validation and documentation.
+ */
 import type { Percentiles } from '../clip';
 import type { ImageNode } from '../graph';
 import type { Parameter, Point, Values } from '../parameters';
@@ -25,9 +28,14 @@ export interface MatteKind {
   readonly names?: 'layer' | 'pin';
   /** One plane of coverage, 0…1. */
   readonly cover: (v: Values, at: MatteContext) => ImageNode;
-  /** Places on its edge, in shares of the frame, by which its movement is measured; of what is drawn. */
+  /**
+   * Places on its edge, in shares of the frame, by which its movement is measured; of what is
+   * drawn.
+   */
   readonly outline?: (v: Values, at: Pick<MatteContext, 'width' | 'height'>) => readonly Point[];
-  /** Where its middle lies, in shares of the frame, where that is known from its parameters alone. */
+  /**
+   * Where its middle lies, in shares of the frame, where that is known from its parameters alone.
+   */
   readonly centre?: (v: Values) => Point;
   /** The layer's picture without what the key's colour has left on it. */
   readonly clean?: (picture: ImageNode, v: Values) => ImageNode;
@@ -39,4 +47,5 @@ export type Combination = (typeof COMBINATIONS)[number];
 
 /** What a key looks at. */
 export const KEYED = { clip: 'the clip', below: 'what is below', layer: 'this layer' } as const;
-export const keyed = (v: Values, at: MatteContext): ImageNode => (v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip);
+export const keyed = (v: Values, at: MatteContext): ImageNode =>
+  v['of'] === 'below' ? at.below : v['of'] === 'layer' ? at.layer : at.clip;

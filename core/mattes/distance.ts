@@ -1,11 +1,24 @@
 /**
- * How far each pixel of a matte lies from its edge, within a reach: a dilation by a paraboloid, which is separable and
- * gives exact round distances for a matte that is 0 or 1 (Felzenszwalb and Huttenlocher, 2012). Far reaches are
- * measured on a halved picture, so that the cost does not grow with them.
+ * How far each pixel of a matte lies from its edge, within a reach: a dilation by a paraboloid,
+ * which is separable and gives exact round distances for a matte that is 0 or 1 (Felzenszwalb and
+ * Huttenlocher, 2012). Far reaches are measured on a halved picture, so that the cost does not grow
+ * with them.
  */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { enlarge, halve } from '../image';
-import { column, fetch, float, iadd, imax, imin, isub, type Node, reduce, row, toFloat } from '../kernel';
+import {
+  column,
+  fetch,
+  float,
+  iadd,
+  imax,
+  imin,
+  isub,
+  type Node,
+  reduce,
+  row,
+  toFloat,
+} from '../kernel';
 
 /** Pixels up to which neighbours are looked at one by one. */
 const NEAR = 12;
@@ -26,7 +39,10 @@ function pass(from: ImageNode, along: 'x' | 'y', reach: number, turned: boolean)
       const [most] = reduce(b.int(1), [0], (turn, [sum]) => {
         const d = isub(turn, b.int(0));
         const at = (v: Node, last: Node) => imin(imax(iadd(v, d), 0), last);
-        const found = along === 'x' ? fetch(b.image(0), 0, at(column(), b.int(2)), row()) : fetch(b.image(0), 0, column(), at(row(), b.int(3)));
+        const found =
+          along === 'x'
+            ? fetch(b.image(0), 0, at(column(), b.int(2)), row())
+            : fetch(b.image(0), 0, column(), at(row(), b.int(3)));
         const far = toFloat(d);
         return [sum!.max((turned ? one(found) : found).sub(far.mul(far).mul(b.param(0))))];
       });
@@ -35,7 +51,10 @@ function pass(from: ImageNode, along: 'x' | 'y', reach: number, turned: boolean)
   });
 }
 
-/** Distance in pixels from what is covered (or, `inside`, from what is not), 0 there and at most `reach`. */
+/**
+ * Distance in pixels from what is covered (or, `inside`, from what is not), 0 there and at most
+ * `reach`.
+ */
 export function distance(matte: ImageNode, reach: number, inside: boolean): ImageNode {
   let small = matte,
     scale = 1;

@@ -1,6 +1,6 @@
 /**
- * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of coverage from those a
- * layer or a step has; nothing else knows a kind by name.
+ * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of
+ * coverage from those a layer or a step has; nothing else knows a kind by name.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { blur, meanOf } from '../image';
@@ -15,24 +15,54 @@ import { path } from './path';
 import { box, ellipse } from './shapes';
 import { side } from './side';
 
-export const MATTES: readonly MatteKind[] = [ellipse, box, side, path, lumaKey, chromaKey, hueKey, ofLayer, ofPin];
+export const MATTES: readonly MatteKind[] = [
+  ellipse,
+  box,
+  side,
+  path,
+  lumaKey,
+  chromaKey,
+  hueKey,
+  ofLayer,
+  ofPin,
+];
 const byId = new Map(MATTES.map((m) => [m.id, m]));
 export const matteOf = (id: string): MatteKind | undefined => byId.get(id);
 
 /** What every matte can do besides. */
 export const COMMON: readonly Parameter[] = [
-  number('grow', 'Grow', 'lines', -200, 200, 0, { soft: [-60, 60], help: 'Moves the edge outwards, or inwards where negative.' }),
+  number('grow', 'Grow', 'lines', -200, 200, 0, {
+    soft: [-60, 60],
+    help: 'Moves the edge outwards, or inwards where negative.',
+  }),
   number('soften', 'Soften', 'lines', 0, 540, 0, { soft: [0, 120] }),
 ];
 /** What those that are drawn can do besides. */
 const DRAWN: readonly Parameter[] = [
-  number('shutter', 'Shutter', '°', 0, 720, 0, { help: 'While it moves it smears along its way: over a frame’s time at 360°.' }),
+  number('shutter', 'Shutter', '°', 0, 720, 0, {
+    help: 'While it moves it smears along its way: over a frame’s time at 360°.',
+  }),
 ];
-export const matteParameters = (kind: MatteKind): readonly Parameter[] => [...kind.parameters, ...COMMON, ...(kind.outline ? DRAWN : [])];
+export const matteParameters = (kind: MatteKind): readonly Parameter[] => [
+  ...kind.parameters,
+  ...COMMON,
+  ...(kind.outline ? DRAWN : []),
+];
 
-/** How far a drawn matte's edge gets from one set of values to another, in pixels; 0 of one that is not drawn. */
-export function wayOfEdge(kind: MatteKind, from: Values, to: Values, at: { readonly width: number; readonly height: number }): number {
-  const [a, b] = [from, to].map((v) => kind.outline?.(v, at) ?? []) as [readonly Point[], readonly Point[]];
+/**
+ * How far a drawn matte's edge gets from one set of values to another, in pixels; 0 of one that is
+ * not drawn.
+ */
+export function wayOfEdge(
+  kind: MatteKind,
+  from: Values,
+  to: Values,
+  at: { readonly width: number; readonly height: number },
+): number {
+  const [a, b] = [from, to].map((v) => kind.outline?.(v, at) ?? []) as [
+    readonly Point[],
+    readonly Point[],
+  ];
   let most = 0;
   a.forEach(([x, y], i) => {
     const [u, w] = b[i] ?? [x, y];
@@ -42,7 +72,10 @@ export function wayOfEdge(kind: MatteKind, from: Values, to: Values, at: { reado
   return Math.sqrt(most);
 }
 
-/** A matte with its values; several sets of them where a pin has several places, all of which it covers. */
+/**
+ * A matte with its values; several sets of them where a pin has several places, all of which it
+ * covers.
+ */
 export interface PlacedMatte {
   readonly kind: MatteKind;
   readonly combine: Combination;
@@ -68,24 +101,47 @@ const join = (how: Combination, a: ImageNode, b: ImageNode): ImageNode =>
     build: (at) => [JOIN[how](at.pixel(0)[0]!, at.pixel(1)[0]!)],
   });
 const inverted = (a: ImageNode): ImageNode =>
-  imageOp({ shape: 'matte-inverted', inputs: [pointwise(a)], planes: 1, domain: 'none', build: (b) => [one(b.pixel(0)[0]!)] });
+  imageOp({
+    shape: 'matte-inverted',
+    inputs: [pointwise(a)],
+    planes: 1,
+    domain: 'none',
+    build: (b) => [one(b.pixel(0)[0]!)],
+  });
 
 /** Blurred; a blur's weights add up to 1 but for rounding, coverage never exceeds it. */
 const softened = (a: ImageNode, sigma: number): ImageNode =>
   sigma <= 0
     ? a
-    : imageOp({ shape: 'matte-held', inputs: [pointwise(blur(a, sigma))], planes: 1, domain: 'none', build: (b) => [b.pixel(0)[0]!.clamp(0, 1)] });
+    : imageOp({
+        shape: 'matte-held',
+        inputs: [pointwise(blur(a, sigma))],
+        planes: 1,
+        domain: 'none',
+        build: (b) => [b.pixel(0)[0]!.clamp(0, 1)],
+      });
 
-function single({ kind, invert, values, exposures = [values], named }: PlacedMatte, at: MatteContext): ImageNode {
+function single(
+  { kind, invert, values, exposures = [values], named }: PlacedMatte,
+  at: MatteContext,
+): ImageNode {
   const covering = (all: readonly Values[]): ImageNode =>
     all
-      .map((v) => softened(grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)), pixels(num(v, 'soften'), at) / 2))
+      .map((v) =>
+        softened(
+          grown(kind.cover(v, { ...at, named }), pixels(num(v, 'grow'), at)),
+          pixels(num(v, 'soften'), at) / 2,
+        ),
+      )
       .reduce((a, b) => join('or', a, b));
   const whole = meanOf(exposures.map(covering), 'none');
   return invert ? inverted(whole) : whole;
 }
 
-/** All of them joined in their order; the first one's way of joining counts from nothing (or, *minus*, from everything). */
+/**
+ * All of them joined in their order; the first one's way of joining counts from nothing (or,
+ * *minus*, from everything).
+ */
 export function coverOf(mattes: readonly PlacedMatte[], at: MatteContext): ImageNode | undefined {
   let all: ImageNode | undefined;
   for (const m of mattes) {

@@ -31,7 +31,8 @@ function keyOf(
     },
   });
 }
-const unmultiplied = (p: Pixel): Pixel => p.slice(0, 3).map((c) => select(p[3]!.le(0), 0, c.div(p[3]!)));
+const unmultiplied = (p: Pixel): Pixel =>
+  p.slice(0, 3).map((c) => select(p[3]!.le(0), 0, c.div(p[3]!)));
 
 const SHARES: readonly (readonly [keyof Percentiles, number])[] = [
   ['p1', 0.01],
@@ -42,7 +43,10 @@ const SHARES: readonly (readonly [keyof Percentiles, number])[] = [
   ['p95', 0.95],
   ['p99', 0.99],
 ];
-/** The luma below which a share (0…1) of the whole clip lies: straight between the known ones, the range's own ends beyond. */
+/**
+ * The luma below which a share (0…1) of the whole clip lies: straight between the known ones, the
+ * range's own ends beyond.
+ */
 export function toneAt(share: number, tones: Percentiles | undefined): number {
   if (!tones) return share;
   const known: [number, number][] = [
@@ -74,12 +78,21 @@ export const lumaKey: MatteKind = {
   cover: (v, at) => {
     const ends = [num(v, 'low') / 100, num(v, 'high') / 100];
     const top = v['count'] === 'share' && ends[1]! >= 1;
-    const [low, high] = v['count'] === 'share' ? ends.map((s) => toneAt(Math.max(0, Math.min(1, s)), at.tones)) : ends;
+    const [low, high] =
+      v['count'] === 'share'
+        ? ends.map((s) => toneAt(Math.max(0, Math.min(1, s)), at.tones))
+        : ends;
     const soft = Math.max(num(v, 'softness') / 100, 1e-3);
-    return keyOf('luma', v, at, [low! - soft, low!, top ? 1e3 : high!, (top ? 1e3 : high!) + soft], (c, n) => {
-      const y = luma(c);
-      return smoothstep(n(0), n(1), y).mul(smoothstep(n(2), n(3), y).neg().add(1));
-    });
+    return keyOf(
+      'luma',
+      v,
+      at,
+      [low! - soft, low!, top ? 1e3 : high!, (top ? 1e3 : high!) + soft],
+      (c, n) => {
+        const y = luma(c);
+        return smoothstep(n(0), n(1), y).mul(smoothstep(n(2), n(3), y).neg().add(1));
+      },
+    );
   },
 };
 
@@ -95,12 +108,18 @@ export const hueKey: MatteKind = {
   ],
   cover: (v, at) => {
     const half = num(v, 'width') / 2;
-    return keyOf('hue', v, at, [num(v, 'hue') / 60, half / 60, (half + Math.max(0.5, num(v, 'softness'))) / 60], (c, n) => {
-      const { at: place, chroma } = hueOf(c);
-      const off = place.sub(n(0)).abs();
-      const apart = select(off.lt(3), off, off.neg().add(6));
-      return smoothstep(n(1), n(2), apart).neg().add(1).mul(coloured(chroma));
-    });
+    return keyOf(
+      'hue',
+      v,
+      at,
+      [num(v, 'hue') / 60, half / 60, (half + Math.max(0.5, num(v, 'softness'))) / 60],
+      (c, n) => {
+        const { at: place, chroma } = hueOf(c);
+        const off = place.sub(n(0)).abs();
+        const apart = select(off.lt(3), off, off.neg().add(6));
+        return smoothstep(n(1), n(2), apart).neg().add(1).mul(coloured(chroma));
+      },
+    );
   },
 };
 
@@ -122,17 +141,28 @@ export const chromaKey: MatteKind = {
       help: 'How far a colour may be from this one, as a share of how far this one is from grey.',
     }),
     number('softness', 'Softness', '%', 0, 200, 25, { soft: [0, 100] }),
-    number('spill', 'Spill', '%', 0, 100, 0, { help: 'How much of this colour is taken off what the layer shows.' }),
+    number('spill', 'Spill', '%', 0, 100, 0, {
+      help: 'How much of this colour is taken off what the layer shows.',
+    }),
   ],
   cover: (v, at) => {
     const grey = fromGrey(v['colour'] as Colour);
-    const size = Math.max(Math.sqrt(grey[0] * grey[0] + grey[1] * grey[1] + grey[2] * grey[2]), 1e-3);
+    const size = Math.max(
+      Math.sqrt(grey[0] * grey[0] + grey[1] * grey[1] + grey[2] * grey[2]),
+      1e-3,
+    );
     const reach = (num(v, 'reach') / 100) * size;
-    return keyOf('chroma', v, at, [...grey, reach, reach + Math.max((num(v, 'softness') / 100) * size, 1e-3)], (c, n) => {
-      const y = luma(c);
-      const off = c.map((x, i) => x.sub(y).sub(n(i))).map((d) => d.mul(d));
-      return smoothstep(n(3), n(4), off[0]!.add(off[1]!).add(off[2]!).sqrt()).neg().add(1);
-    });
+    return keyOf(
+      'chroma',
+      v,
+      at,
+      [...grey, reach, reach + Math.max((num(v, 'softness') / 100) * size, 1e-3)],
+      (c, n) => {
+        const y = luma(c);
+        const off = c.map((x, i) => x.sub(y).sub(n(i))).map((d) => d.mul(d));
+        return smoothstep(n(3), n(4), off[0]!.add(off[1]!).add(off[2]!).sqrt()).neg().add(1);
+      },
+    );
   },
   clean: (picture, v) => {
     const grey = fromGrey(v['colour'] as Colour);
@@ -145,7 +175,8 @@ export const chromaKey: MatteKind = {
       planes: from.planes,
       domain: 'encoded',
       params: [...grey, num(v, 'spill') / 100 / squared],
-      // What points the key's way is taken off along it; luma stays, as the key's way from grey has none.
+      // What points the key's way is taken off along it; luma stays, as the key's way from grey has
+      // none.
       build: (b) =>
         onColour(b.pixel(0), (c) => {
           const y = luma(c);

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cleaned, coverOf, feathered, grown, type MatteContext, matteOf, matteParameters, MATTES, toneAt } from '.';
+import {
+  cleaned,
+  coverOf,
+  feathered,
+  grown,
+  type MatteContext,
+  matteOf,
+  matteParameters,
+  MATTES,
+  toneAt,
+} from '.';
 import { Engine } from '../engine';
 import type { ImageNode } from '../graph';
 import { filled } from '../image';
@@ -29,10 +39,18 @@ const moment = (w = W, h = H): MatteContext => ({
 });
 const numbers = (p: ImageNode): Float32Array => engine.memory.plane(engine.compute(p), 0).slice();
 const matte = (f: (x: number, y: number) => number, w = W, h = H): ImageNode =>
-  leafOf([Float32Array.from({ length: w * h }, (_, i) => f(i % w, Math.floor(i / w)))], w, h, 'none');
-const values = (id: string, v: Partial<Values>): Values => withDefaults({ parameters: matteParameters(matteOf(id)!) }, v);
+  leafOf(
+    [Float32Array.from({ length: w * h }, (_, i) => f(i % w, Math.floor(i / w)))],
+    w,
+    h,
+    'none',
+  );
+const values = (id: string, v: Partial<Values>): Values =>
+  withDefaults({ parameters: matteParameters(matteOf(id)!) }, v);
 const one = (id: string, v: Partial<Values>, at = moment()): Float32Array =>
-  numbers(coverOf([{ kind: matteOf(id)!, combine: 'or', invert: false, values: [values(id, v)] }], at)!);
+  numbers(
+    coverOf([{ kind: matteOf(id)!, combine: 'or', invert: false, values: [values(id, v)] }], at)!,
+  );
 
 describe.each(MATTES.map((m) => [m.id, m] as const))('matte %s', (_, kind) => {
   it("gives the single reference's bits, and stays within 0…1", () => {
@@ -42,7 +60,10 @@ describe.each(MATTES.map((m) => [m.id, m] as const))('matte %s', (_, kind) => {
         [5, 3],
       ] as const) {
         const v = anyValues({ parameters: matteParameters(kind) }, seed);
-        const cover = coverOf([{ kind, combine: 'or', invert: seed === 2, values: [v], named: picture(4, 9, w, h) }], moment(w, h))!;
+        const cover = coverOf(
+          [{ kind, combine: 'or', invert: seed === 2, values: [v], named: picture(4, 9, w, h) }],
+          moment(w, h),
+        )!;
         expect(bitsThatDiffer(engine, cover)).toBe(0);
         numbers(cover).forEach((x) => expect(x >= 0 && x <= 1).toBe(true));
       }
@@ -53,8 +74,13 @@ describe('shapes', () => {
   it('cover the area they enclose', () => {
     const sum = (a: Float32Array) => a.reduce((s, v) => s + v, 0);
     const lines = 1080 / H;
-    expect(sum(one('ellipse', { shape: [0.5, 0.5, 400, 200, 30] }))).toBeCloseTo((Math.PI * 400 * 200) / lines ** 2, -1);
-    expect(Math.abs(sum(one('box', { shape: [0.5, 0.5, 400, 200, 0] })) - (4 * 400 * 200) / lines ** 2)).toBeLessThan(1);
+    expect(sum(one('ellipse', { shape: [0.5, 0.5, 400, 200, 30] }))).toBeCloseTo(
+      (Math.PI * 400 * 200) / lines ** 2,
+      -1,
+    );
+    expect(
+      Math.abs(sum(one('box', { shape: [0.5, 0.5, 400, 200, 0] })) - (4 * 400 * 200) / lines ** 2),
+    ).toBeLessThan(1);
   });
   it('a box that turns by a quarter is the box with its sides changed', () => {
     const a = one('box', { shape: [0.4, 0.5, 300, 120, 90], corner: 60 }),
@@ -66,7 +92,8 @@ describe('shapes', () => {
 describe('a side', () => {
   const share = (a: Float32Array) => a.reduce((n, v) => n + v, 0) / a.length;
   it('covers what lies beyond its place, to a share of a pixel', () => {
-    for (const place of [0, 25, 50, 90]) expect(share(one('side', { way: [0, 0.5, 1, 0.5], place }))).toBeCloseTo(1 - place / 100, 2);
+    for (const place of [0, 25, 50, 90])
+      expect(share(one('side', { way: [0, 0.5, 1, 0.5], place }))).toBeCloseTo(1 - place / 100, 2);
     // The other way round it is the rest.
     const a = one('side', { way: [0, 0.5, 1, 0.5], place: 30 }),
       b = one('side', { way: [1, 0.5, 0, 0.5], place: 70 });
@@ -83,7 +110,13 @@ describe('a drawn path', () => {
   it('covers each pixel by exactly the share it encloses', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.tuple(fc.float({ min: -1, max: 2, noNaN: true }), fc.float({ min: -1, max: 2, noNaN: true })), { minLength: 3, maxLength: 3 }),
+        fc.array(
+          fc.tuple(
+            fc.float({ min: -1, max: 2, noNaN: true }),
+            fc.float({ min: -1, max: 2, noNaN: true }),
+          ),
+          { minLength: 3, maxLength: 3 },
+        ),
         (outline) => {
           const [w, h] = [9, 7];
           const cover = filled([outline], w, h);
@@ -116,16 +149,29 @@ describe('a drawn path', () => {
 
 /** Sutherland and Hodgman's clipping of a polygon by the unit square, and its area. */
 function areaInUnitSquare(polygon: [number, number][]): number {
-  const sides: [(p: [number, number]) => number][] = [[(p) => p[0]], [(p) => 1 - p[0]], [(p) => p[1]], [(p) => 1 - p[1]]];
+  const sides: [(p: [number, number]) => number][] = [
+    [(p) => p[0]],
+    [(p) => 1 - p[0]],
+    [(p) => p[1]],
+    [(p) => 1 - p[1]],
+  ];
   let out = polygon;
   for (const [depth] of sides)
     out = out.flatMap((p, i): [number, number][] => {
       const q = out[(i + 1) % out.length]!;
       const [a, b] = [depth(p), depth(q)];
-      const cut: [number, number] = [p[0] + ((q[0] - p[0]) * a) / (a - b), p[1] + ((q[1] - p[1]) * a) / (a - b)];
+      const cut: [number, number] = [
+        p[0] + ((q[0] - p[0]) * a) / (a - b),
+        p[1] + ((q[1] - p[1]) * a) / (a - b),
+      ];
       return [...(a >= 0 ? [p] : []), ...(a >= 0 !== b >= 0 ? [cut] : [])];
     });
-  return Math.abs(out.reduce((s, [x, y], i) => s + x * out[(i + 1) % out.length]![1] - out[(i + 1) % out.length]![0] * y, 0) / 2);
+  return Math.abs(
+    out.reduce(
+      (s, [x, y], i) => s + x * out[(i + 1) % out.length]![1] - out[(i + 1) % out.length]![0] * y,
+      0,
+    ) / 2,
+  );
 }
 
 describe('growing and feathering', () => {
@@ -137,8 +183,12 @@ describe('growing and feathering', () => {
   it('growing and shrinking a half plane moves its edge by as much', () => {
     const half = matte((x) => (x < 40 ? 1 : 0));
     for (const by of [3, 9]) {
-      expect([...numbers(grown(half, by)).slice(27 * W + 38 + by, 27 * W + 42 + by)]).toEqual([1, 1, 0, 0]);
-      expect([...numbers(grown(half, -by)).slice(27 * W + 38 - by, 27 * W + 42 - by)]).toEqual([1, 1, 0, 0]);
+      expect([...numbers(grown(half, by)).slice(27 * W + 38 + by, 27 * W + 42 + by)]).toEqual([
+        1, 1, 0, 0,
+      ]);
+      expect([...numbers(grown(half, -by)).slice(27 * W + 38 - by, 27 * W + 42 - by)]).toEqual([
+        1, 1, 0, 0,
+      ]);
     }
   });
   it('a feather falls from 1 to 0 between its two reaches and never rises', () => {
@@ -167,7 +217,8 @@ describe('keys', () => {
     ),
   });
   it('a luma key covers its range, softly', () => {
-    const at = (y: number) => one('luma-key', { low: 50, high: 80, softness: 10 }, plain([y, y, y]))[0]!;
+    const at = (y: number) =>
+      one('luma-key', { low: 50, high: 80, softness: 10 }, plain([y, y, y]))[0]!;
     expect([at(0.2), at(0.6), at(0.95)]).toEqual([0, 1, 0]);
     expect(at(0.45)).toBeCloseTo(0.5, 5);
   });
@@ -175,7 +226,12 @@ describe('keys', () => {
     const tones = { p1: 0.02, p5: 0.05, p25: 0.2, p50: 0.3, p75: 0.45, p95: 0.62, p99: 0.8 };
     expect(toneAt(0.95, tones)).toBeCloseTo(0.62, 9);
     expect(toneAt(0.85, tones)).toBeCloseTo(0.535, 9);
-    const at = (y: number) => one('luma-key', { count: 'share', low: 95, high: 100, softness: 0 }, { ...plain([y, y, y]), tones })[0]!;
+    const at = (y: number) =>
+      one(
+        'luma-key',
+        { count: 'share', low: 95, high: 100, softness: 0 },
+        { ...plain([y, y, y]), tones },
+      )[0]!;
     expect([at(0.6), at(0.63), at(3)]).toEqual([0, 1, 1]);
   });
   it('a chroma key covers its colour and neither grey nor the opposite', () => {
@@ -183,7 +239,12 @@ describe('keys', () => {
     expect([at([0.1, 0.7, 0.2]), at([0.5, 0.5, 0.5]), at([0.7, 0.1, 0.6])]).toEqual([1, 0, 0]);
   });
   it("takes a screen's colour off what is left, and leaves luma and other colours alone", () => {
-    const key = { kind: matteOf('chroma-key')!, combine: 'or' as const, invert: true, values: [values('chroma-key', { spill: 100 })] };
+    const key = {
+      kind: matteOf('chroma-key')!,
+      combine: 'or' as const,
+      invert: true,
+      values: [values('chroma-key', { spill: 100 })],
+    };
     const off = (c: number[]) => {
       const out = engine.compute(
         cleaned(
@@ -200,14 +261,22 @@ describe('keys', () => {
     };
     const [r, g, b] = off([0.4, 0.6, 0.42]);
     expect(Math.max(r!, g!, b!) - Math.min(r!, g!, b!)).toBeLessThan(0.03);
-    expect(0.2126 * r! + 0.7152 * g! + 0.0722 * b!).toBeCloseTo(0.2126 * 0.4 + 0.7152 * 0.6 + 0.0722 * 0.42, 5);
+    expect(0.2126 * r! + 0.7152 * g! + 0.0722 * b!).toBeCloseTo(
+      0.2126 * 0.4 + 0.7152 * 0.6 + 0.0722 * 0.42,
+      5,
+    );
     off([0.8, 0.3, 0.7]).forEach((v, i) => expect(v).toBeCloseTo([0.8, 0.3, 0.7][i]!, 6));
   });
 });
 
 describe('joining', () => {
   const box = (shape: number[], combine: 'or' | 'and' | 'minus', invert = false) =>
-    ({ kind: matteOf('box')!, combine, invert, values: [values('box', { shape: shape as never })] }) as const;
+    ({
+      kind: matteOf('box')!,
+      combine,
+      invert,
+      values: [values('box', { shape: shape as never })],
+    }) as const;
   const [a, b] = [
     [0.35, 0.5, 300, 200, 0],
     [0.6, 0.5, 300, 300, 0],
@@ -217,12 +286,19 @@ describe('joining', () => {
     const [x, y] = [all(box(a!, 'or')), all(box(b!, 'or'))];
     all(box(a!, 'or'), box(b!, 'or')).forEach((v, i) => expect(v).toBe(Math.max(x[i]!, y[i]!)));
     all(box(a!, 'or'), box(b!, 'and')).forEach((v, i) => expect(v).toBe(Math.min(x[i]!, y[i]!)));
-    all(box(a!, 'or'), box(b!, 'minus')).forEach((v, i) => expect(v).toBeCloseTo(Math.min(x[i]!, 1 - y[i]!), 6));
+    all(box(a!, 'or'), box(b!, 'minus')).forEach((v, i) =>
+      expect(v).toBeCloseTo(Math.min(x[i]!, 1 - y[i]!), 6),
+    );
     expect(all(box(a!, 'or'), box(a!, 'or'))).toEqual(x);
     all(box(a!, 'minus')).forEach((v, i) => expect(v).toBeCloseTo(1 - x[i]!, 6));
   });
   it('one bound to several places covers all of them', () => {
-    const both = numbers(coverOf([{ ...box(a!, 'or'), values: [...box(a!, 'or').values, ...box(b!, 'or').values] }], moment())!);
+    const both = numbers(
+      coverOf(
+        [{ ...box(a!, 'or'), values: [...box(a!, 'or').values, ...box(b!, 'or').values] }],
+        moment(),
+      )!,
+    );
     expect(both).toEqual(all(box(a!, 'or'), box(b!, 'or')));
   });
 });

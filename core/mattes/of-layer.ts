@@ -34,7 +34,9 @@ export const ofLayer: MatteKind = {
   label: 'Layer',
   help: 'How light another layer is, or where it covers.',
   names: 'layer',
-  parameters: [choice('by', 'By', { lightness: 'its lightness', coverage: 'its coverage' }, 'lightness')],
+  parameters: [
+    choice('by', 'By', { lightness: 'its lightness', coverage: 'its coverage' }, 'lightness'),
+  ],
   cover: (v, at) => {
     const of = at.named;
     if (!of)

@@ -1,16 +1,32 @@
-/** A drawn path: a closed outline of Bézier curves, filled exactly pixel by pixel, feathered inwards and outwards. */
+/**
+ * A drawn path: a closed outline of Bézier curves, filled exactly pixel by pixel, feathered inwards
+ * and outwards.
+ */
 import { Hasher, type Leaf } from '../graph';
 import { filled } from '../image';
-import { CENTRE, num, type Path, type PathNode, type PathParameter, type Point } from '../parameters';
+import {
+  CENTRE,
+  num,
+  type Path,
+  type PathNode,
+  type PathParameter,
+  type Point,
+} from '../parameters';
 import { pixels } from '../steps';
 import type { MatteKind } from './declare';
 import { feathered } from './distance';
 import { FEATHERS } from './shapes';
 
-/** Straight pieces a curve is cut into: at 1080 lines none strays a tenth of a pixel from a curve as wide as the frame. */
+/**
+ * Straight pieces a curve is cut into: at 1080 lines none strays a tenth of a pixel from a curve as
+ * wide as the frame.
+ */
 const PIECES = 24;
 
-/** The outline as corners in shares of the frame, the curve from each node to the next cut into straight pieces. */
+/**
+ * The outline as corners in shares of the frame, the curve from each node to the next cut into
+ * straight pieces.
+ */
 export function corners(path: Path): [number, number][] {
   return path.flatMap((a, i): [number, number][] => {
     const b = path[(i + 1) % path.length]!;
@@ -25,11 +41,15 @@ export function corners(path: Path): [number, number][] {
       const t = k / PIECES,
         s = 1 - t;
       const w = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
-      return [0, 1].map((c) => w.reduce((sum, wk, j) => sum + wk * p[j]![c]!, 0)) as [number, number];
+      return [0, 1].map((c) => w.reduce((sum, wk, j) => sum + wk * p[j]![c]!, 0)) as [
+        number,
+        number,
+      ];
     });
   });
 }
-const isStraight = (a: PathNode, b: PathNode): boolean => a[4] === 0 && a[5] === 0 && b[2] === 0 && b[3] === 0;
+const isStraight = (a: PathNode, b: PathNode): boolean =>
+  a[4] === 0 && a[5] === 0 && b[2] === 0 && b[3] === 0;
 
 function pathLeaf(path: Path, width: number, height: number): Leaf {
   const h = new Hasher().text('path');
@@ -62,7 +82,11 @@ function centroid(path: Path): Point {
     x += (ax + bx) * cross;
     y += (ay + by) * cross;
   });
-  return Math.abs(area) < 1e-9 ? (path[0] ? [path[0][0], path[0][1]] : CENTRE) : [x / (3 * area), y / (3 * area)];
+  return Math.abs(area) < 1e-9
+    ? path[0]
+      ? [path[0][0], path[0][1]]
+      : CENTRE
+    : [x / (3 * area), y / (3 * area)];
 }
 
 export const path: MatteKind = {
@@ -72,5 +96,10 @@ export const path: MatteKind = {
   parameters: [outline, ...FEATHERS],
   outline: (v) => (v['path'] as Path).map(([x, y]): Point => [x, y]),
   centre: (v) => centroid(v['path'] as Path),
-  cover: (v, at) => feathered(pathLeaf(v['path'] as Path, at.width, at.height), pixels(num(v, 'feather-in'), at), pixels(num(v, 'feather-out'), at)),
+  cover: (v, at) =>
+    feathered(
+      pathLeaf(v['path'] as Path, at.width, at.height),
+      pixels(num(v, 'feather-in'), at),
+      pixels(num(v, 'feather-out'), at),
+    ),
 };

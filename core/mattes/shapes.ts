@@ -1,15 +1,40 @@
 /** Ellipse and box: exact at their edge at any size, computed from where each pixel lies. */
 import { imageOp, type ImageNode } from '../graph';
-import { column, cosTurnsd, float, type Node, row, sinTurnsd, smoothstep, toFloat } from '../kernel';
-import { type Ellipse, type EllipseParameter, num, number, type Point, type Values } from '../parameters';
+import {
+  column,
+  cosTurnsd,
+  float,
+  type Node,
+  row,
+  sinTurnsd,
+  smoothstep,
+  toFloat,
+} from '../kernel';
+import {
+  type Ellipse,
+  type EllipseParameter,
+  num,
+  number,
+  type Point,
+  type Values,
+} from '../parameters';
 import { inLines } from '../steps';
 import type { MatteKind, MatteContext } from './declare';
 
 const WHOLE: Ellipse = [0.5, 0.5, 300, 300, 0];
-const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({ kind: 'ellipse', id: 'shape', label: 'Shape', outline, default: WHOLE });
+const shape = (outline: EllipseParameter['outline']): EllipseParameter => ({
+  kind: 'ellipse',
+  id: 'shape',
+  label: 'Shape',
+  outline,
+  default: WHOLE,
+});
 const SIZES = [
   number('wide', 'Width', '%', 0, 1000, 100, { soft: [0, 200] }),
-  number('high', 'Height', '%', 0, 1000, 100, { soft: [0, 200], help: 'Of the shape as it is drawn: what a dial can move.' }),
+  number('high', 'Height', '%', 0, 1000, 100, {
+    soft: [0, 200],
+    help: 'Of the shape as it is drawn: what a dial can move.',
+  }),
 ];
 /** Half the width and half the height in lines. */
 const halves = (v: Values): [number, number] => {
@@ -85,7 +110,10 @@ function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'hei
     [-rx, 0],
     [0, ry],
     [0, -ry],
-  ].map(([x, y]): Point => [cx + ((x! * cos - y! * sin) * height) / (1080 * width), cy + (x! * sin + y! * cos) / 1080]);
+  ].map(([x, y]): Point => [
+    cx + ((x! * cos - y! * sin) * height) / (1080 * width),
+    cy + (x! * sin + y! * cos) / 1080,
+  ]);
 }
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
@@ -111,7 +139,12 @@ export const box: MatteKind = {
   help: 'A rectangle placed on the picture, its corners round if wanted.',
   centre,
   outline,
-  parameters: [shape('box'), ...SIZES, number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }), ...FEATHERS],
+  parameters: [
+    shape('box'),
+    ...SIZES,
+    number('corner', 'Corner', 'lines', 0, 540, 0, { soft: [0, 120] }),
+    ...FEATHERS,
+  ],
   cover: (v, at) => {
     const [rx, ry] = halves(v);
     return drawn('box', v, at, [Math.min(num(v, 'corner'), rx, ry)], (x, y, n) => {

@@ -13,7 +13,10 @@ export const side: MatteKind = {
   parameters: [
     line('way', 'Way', [0, 0.5, 1, 0.5]),
     number('place', 'Place', '%', -100, 200, 50, { soft: [0, 100], help: 'Along the way.' }),
-    number('width', 'Width', 'lines', 0, 2160, 0, { soft: [0, 300], help: 'Of a band; with 0 all that lies beyond.' }),
+    number('width', 'Width', 'lines', 0, 2160, 0, {
+      soft: [0, 300],
+      help: 'Of a band; with 0 all that lies beyond.',
+    }),
     ...FEATHERS,
   ],
   outline: (v, at) => {
@@ -22,7 +25,10 @@ export const side: MatteKind = {
     return [0, 1, 2, 3].map((i): Point => {
       const [x, y] = inLines([i % 2, i >> 1], at);
       const apart = x * nx + y * ny - along;
-      return [((x - apart * nx) * at.height) / (1080 * at.width) + 0.5, (y - apart * ny) / 1080 + 0.5];
+      return [
+        ((x - apart * nx) * at.height) / (1080 * at.width) + 0.5,
+        (y - apart * ny) / 1080 + 0.5,
+      ];
     });
   },
   cover: (v, at) => {

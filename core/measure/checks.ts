@@ -1,18 +1,24 @@
 /** What one frame's code values say of faults that a delivery must not have. Shares are 0…1. */
 import type { CodePlanes } from './scopes';
 
-const luma = (p: CodePlanes, i: number): number => 0.2126 * p.planes[0][i]! + 0.7152 * p.planes[1][i]! + 0.0722 * p.planes[2][i]!;
+const luma = (p: CodePlanes, i: number): number =>
+  0.2126 * p.planes[0][i]! + 0.7152 * p.planes[1][i]! + 0.0722 * p.planes[2][i]!;
 /** Every so many pixels across and down are looked at where all need not be. */
 const STEP = 2;
 
 const BINS = 512;
-/** The luma that a hundredth of the picture lies at or below: its black, to a 512th; between −½ and 1½. */
+/**
+ * The luma that a hundredth of the picture lies at or below: its black, to a 512th; between −½ and
+ * 1½.
+ */
 export function blackOf(p: CodePlanes): number {
   const counts = new Uint32Array(2 * BINS);
   let n = 0;
   for (let y = 0; y < p.height; y += STEP)
     for (let x = 0; x < p.width; x += STEP) {
-      counts[Math.max(0, Math.min(2 * BINS - 1, Math.floor((luma(p, y * p.stride + x) + 0.5) * BINS)))]!++;
+      counts[
+        Math.max(0, Math.min(2 * BINS - 1, Math.floor((luma(p, y * p.stride + x) + 0.5) * BINS)))
+      ]!++;
       n++;
     }
   let below = 0;
@@ -23,7 +29,10 @@ export function blackOf(p: CodePlanes): number {
   return 0;
 }
 
-/** Chroma (√(Cb² + Cr²) by BT.709, in code values) above which a colour is at the edge of what a display shows: its primaries have 0.50 to 0.60. */
+/**
+ * Chroma (√(Cb² + Cr²) by BT.709, in code values) above which a colour is at the edge of what a
+ * display shows: its primaries have 0.50 to 0.60.
+ */
 const STRONG = 0.4;
 /** The share of colours that are as strong as a display can show, or nearly. */
 export function strongShare(p: CodePlanes): number {
@@ -46,7 +55,10 @@ const RUN = 32;
 const NO_STEP = 0.3,
   LEAST = 1.4,
   MOST = 8;
-/** Whether a run of pixels is a staircase: nearly all flat, with two steps or more, all the same way. */
+/**
+ * Whether a run of pixels is a staircase: nearly all flat, with two steps or more, all the same
+ * way.
+ */
 function isStaircase(p: CodePlanes, from: number): boolean {
   let flat = 0,
     up = 0,
@@ -63,8 +75,9 @@ function isStaircase(p: CodePlanes, from: number): boolean {
   return flat >= (RUN - 1) * 0.75 && up + down >= 2 && (up === 0 || down === 0);
 }
 /**
- * The share of the picture where a smooth gradient has become bands: runs of 32 pixels that are flat but for two or more
- * steps the same way, each of 1.4 to 8 codes of 8 bits. Grain and noise hide bands; such runs are then no staircase.
+ * The share of the picture where a smooth gradient has become bands: runs of 32 pixels that are
+ * flat but for two or more steps the same way, each of 1.4 to 8 codes of 8 bits. Grain and noise
+ * hide bands; such runs are then no staircase.
  */
 export function bandedShare(p: CodePlanes): number {
   let banded = 0,
@@ -77,19 +90,32 @@ export function bandedShare(p: CodePlanes): number {
   return n > 0 ? banded / n : 0;
 }
 
-/** An edge is looked at to this share of the shorter side; below DARK nothing is seen there, above SEEN something was. */
+/**
+ * An edge is looked at to this share of the shorter side; below DARK nothing is seen there, above
+ * SEEN something was.
+ */
 const EDGE = 0.01,
   DARK = 0.012,
   SEEN = 0.05;
-/** Of the four edges the largest share that is black in `after` where `before` showed something: uncovered, as by a shift. */
+/**
+ * Of the four edges the largest share that is black in `after` where `before` showed something:
+ * uncovered, as by a shift.
+ */
 export function bareEdge(after: CodePlanes, before: CodePlanes): number {
   const { width, height } = after;
   const deep = Math.max(1, Math.round(EDGE * Math.min(width, height)));
   const share = (x0: number, y0: number, x1: number, y1: number): number => {
     let bare = 0;
     for (let y = y0; y < y1; y++)
-      for (let x = x0; x < x1; x++) if (luma(after, y * after.stride + x) < DARK && luma(before, y * before.stride + x) > SEEN) bare++;
+      for (let x = x0; x < x1; x++)
+        if (luma(after, y * after.stride + x) < DARK && luma(before, y * before.stride + x) > SEEN)
+          bare++;
     return bare / ((x1 - x0) * (y1 - y0));
   };
-  return Math.max(share(0, 0, width, deep), share(0, height - deep, width, height), share(0, 0, deep, height), share(width - deep, 0, width, height));
+  return Math.max(
+    share(0, 0, width, deep),
+    share(0, height - deep, width, height),
+    share(0, 0, deep, height),
+    share(width - deep, 0, width, height),
+  );
 }

@@ -21,15 +21,24 @@ const shown = (of: ReturnType<typeof marked>) => {
 describe('marks', () => {
   it('hatch what is crushed by rising lines, clipped by falling ones, outside by both', () => {
     const crushed = shown(marked(flat(0, 0, 0)));
-    crushed.forEach((r, y) => r.forEach((v, x) => expect(v).toBeCloseTo(((x + y) & 7) < 2 ? 0.85 : 0, 6)));
+    crushed.forEach((r, y) =>
+      r.forEach((v, x) => expect(v).toBeCloseTo(((x + y) & 7) < 2 ? 0.85 : 0, 6)),
+    );
     const clipped = shown(marked(flat(0.4, 1, 0.2)));
-    clipped.forEach((r, y) => r.forEach((v, x) => expect(v).toBeCloseTo(((x - y) & 7) < 2 ? 0.1 : 1, 6)));
+    clipped.forEach((r, y) =>
+      r.forEach((v, x) => expect(v).toBeCloseTo(((x - y) & 7) < 2 ? 0.1 : 1, 6)),
+    );
     const outside = shown(marked(flat(-0.2, 0.5, 0.5)));
-    outside.forEach((r, y) => r.forEach((v, x) => expect(v).toBeCloseTo(((x + y) & 7) < 2 || ((x - y) & 7) < 2 ? 0.79 : 0.05, 6)));
+    outside.forEach((r, y) =>
+      r.forEach((v, x) =>
+        expect(v).toBeCloseTo(((x + y) & 7) < 2 || ((x - y) & 7) < 2 ? 0.79 : 0.05, 6),
+      ),
+    );
   });
 
   it('leave the rest a dim grey of its luma', () => {
-    for (const row of shown(marked(flat(0.5, 0.5, 0.5)))) for (const v of row) expect(v).toBeCloseTo(0.37, 5);
+    for (const row of shown(marked(flat(0.5, 0.5, 0.5))))
+      for (const v of row) expect(v).toBeCloseTo(0.37, 5);
     // A code of 8 bits beyond is still inside.
     for (const row of shown(marked(flat(-0.003, 0.5, 0.5))))
       for (const v of row) expect(v).toBeCloseTo((0.5 * 0.7874 - 0.003 * 0.2126) * 0.5 + 0.12, 4);

@@ -1,6 +1,23 @@
-/** Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or outside. */
+/**
+ * Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or
+ * outside.
+ */
 import { pointwise, imageOp, type ImageNode } from '../graph';
-import { column, constant, iadd, iand, ilt, isub, ixor, luma, mix, type Node, type Pixel, row, select } from '../kernel';
+import {
+  column,
+  constant,
+  iadd,
+  iand,
+  ilt,
+  isub,
+  ixor,
+  luma,
+  mix,
+  type Node,
+  type Pixel,
+  row,
+  select,
+} from '../kernel';
 
 /** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
 export const difference = (a: ImageNode, b: ImageNode, gain: number): ImageNode =>
@@ -18,8 +35,9 @@ const lines = (along: Node): Node => ilt(iand(along, 7), 2);
 const GOLD = [0.79, 0.66, 0.42];
 
 /**
- * Code values as a dim grey, hatched where all channels are at black or below (rising lines on black), where any is at
- * white or above (falling lines on white), and crossed where any is outside 0…1 by more than a code of 8 bits.
+ * Code values as a dim grey, hatched where all channels are at black or below (rising lines on
+ * black), where any is at white or above (falling lines on white), and crossed where any is outside
+ * 0…1 by more than a code of 8 bits.
  */
 export const marked = (codes: ImageNode): ImageNode =>
   imageOp({
@@ -39,12 +57,19 @@ export const marked = (codes: ImageNode): ImageNode =>
         const crushed = select(rising, 0.85, 0),
           clipped = select(falling, 0.1, 1),
           crossed = select(rising.or(falling), GOLD[i]!, 0.05);
-        return select(outside, crossed, select(constant(1).le(most), clipped, select(most.le(0), crushed, grey)));
+        return select(
+          outside,
+          crossed,
+          select(constant(1).le(most), clipped, select(most.le(0), crushed, grey)),
+        );
       });
     },
   });
 
-/** How a matte is shown: the clip tinted where it covers, itself as grey, or the clip cut out on a dim check. */
+/**
+ * How a matte is shown: the clip tinted where it covers, itself as grey, or the clip cut out on a
+ * dim check.
+ */
 export const MATTE_VIEWS = { tint: 'as a tint', grey: 'as grey', cut: 'cut out' } as const;
 export type MatteView = keyof typeof MATTE_VIEWS;
 

@@ -11,10 +11,16 @@ function picture(seed: number, time: number, light = 1): Uint8Array {
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       let v = 0;
-      for (const [a, b, c] of waves as [number, number, number][]) v += Math.sin((a - 0.5) * 0.5 * (x + time * 0.4) + (b - 0.5) * 0.7 * y + c * 6.28);
+      for (const [a, b, c] of waves as [number, number, number][])
+        v += Math.sin((a - 0.5) * 0.5 * (x + time * 0.4) + (b - 0.5) * 0.7 * y + c * 6.28);
       out[y * width + x] = Math.max(0, Math.min(255, light * (110 + 22 * v)));
     }
-  for (let p = 1; p < 3; p++) out.fill(108 + Math.floor(40 * chance(seed, 9, p)), p * width * height, (p + 1) * width * height);
+  for (let p = 1; p < 3; p++)
+    out.fill(
+      108 + Math.floor(40 * chance(seed, 9, p)),
+      p * width * height,
+      (p + 1) * width * height,
+    );
   return out;
 }
 function cutsOf(pictures: readonly Uint8Array[]): number[] {
@@ -27,10 +33,15 @@ const shot = (seed: number, frames: number, light: (t: number) => number = () =>
 
 describe('cuts inside a clip', () => {
   it('are found on their frames, however long or short the shots are', () => {
-    const lengths = fc.array(fc.integer({ min: SHORTEST_SHOT, max: 14 }), { minLength: 2, maxLength: 6 });
+    const lengths = fc.array(fc.integer({ min: SHORTEST_SHOT, max: 14 }), {
+      minLength: 2,
+      maxLength: 6,
+    });
     fc.assert(
       fc.property(lengths, fc.integer({ min: 1, max: 1e6 }), (all, seed) => {
-        const begins = all.slice(0, -1).map((_, i) => all.slice(0, i + 1).reduce((a, b) => a + b, 0));
+        const begins = all
+          .slice(0, -1)
+          .map((_, i) => all.slice(0, i + 1).reduce((a, b) => a + b, 0));
         expect(cutsOf(all.flatMap((n, i) => shot(seed + 1000 * i, n)))).toEqual(begins);
       }),
       { numRuns: 25 },

@@ -29,7 +29,12 @@ describe('the field shown', () => {
     return [0, 1, 2].map((p) => engine.memory.plane(image, p)[(H / 2) * W + 40]!);
   };
   it('as a tint has a colour for each direction, stronger with its length, and grey where nothing moves', () => {
-    const [still, right, left, far] = [shown('tint', 0, 0, 1), shown('tint', 2, 0, 1), shown('tint', -2, 0, 1), shown('tint', 20, 0, 1)];
+    const [still, right, left, far] = [
+      shown('tint', 0, 0, 1),
+      shown('tint', 2, 0, 1),
+      shown('tint', -2, 0, 1),
+      shown('tint', 20, 0, 1),
+    ];
     expect(Math.max(...still) - Math.min(...still)).toBeLessThan(1e-6);
     expect(right.indexOf(Math.max(...right))).toBe(0);
     expect(left.indexOf(Math.min(...left))).toBe(0);
@@ -51,9 +56,13 @@ describe('the field shown', () => {
     const image = engine.compute(fieldShown(codes, field, 'arrows'));
     const red = engine.memory.plane(image, 0);
     const ink = (x: number, y: number): number => Number(red[y * W + x]! > 0.6);
-    const columns = Array.from({ length: W }, (_, x) => Array.from({ length: H }, (_, y) => ink(x, y)).reduce((a, b) => a + b, 0));
+    const columns = Array.from({ length: W }, (_, x) =>
+      Array.from({ length: H }, (_, y) => ink(x, y)).reduce((a, b) => a + b, 0),
+    );
     // Arrows of eight pixels in every cell of 3.6: rows of ink with none between.
-    const rows = Array.from({ length: H }, (_, y) => Array.from({ length: W }, (_, x) => ink(x, y)).reduce((a, b) => a + b, 0));
+    const rows = Array.from({ length: H }, (_, y) =>
+      Array.from({ length: W }, (_, x) => ink(x, y)).reduce((a, b) => a + b, 0),
+    );
     expect(Math.max(...rows)).toBeGreaterThan(W * 0.6);
     expect(Math.max(...columns)).toBeLessThan(H * 0.7);
   });

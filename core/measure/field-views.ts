@@ -1,9 +1,23 @@
 /** A clip's motion as a picture: for whoever makes a look, and for whoever doubts it. */
 import { type ImageNode, imageOp, pointwise, stencil } from '../graph';
-import { column, constant, luma, mix, type Node, row, sample, smoothstep, toFloat } from '../kernel';
+import {
+  column,
+  constant,
+  luma,
+  mix,
+  type Node,
+  row,
+  sample,
+  smoothstep,
+  toFloat,
+} from '../kernel';
 
 /** How it is shown; *doubt* is what no motion is believed of: what is mixed there. */
-export const FIELD_VIEWS = { arrows: 'as arrows', tint: 'as a tint', doubt: 'what is mixed' } as const;
+export const FIELD_VIEWS = {
+  arrows: 'as arrows',
+  tint: 'as a tint',
+  doubt: 'what is mixed',
+} as const;
 export type FieldView = keyof typeof FIELD_VIEWS;
 
 /** A length of so many lines is told from none by half of the tint's strength. */
@@ -14,7 +28,10 @@ const DIRECTIONS = [
   [-0.5, 0.866],
   [-0.5, -0.866],
 ] as const;
-/** Arrows stand so many lines apart, are drawn so many times as long as the way of a frame, and never longer than to the next but one. */
+/**
+ * Arrows stand so many lines apart, are drawn so many times as long as the way of a frame, and
+ * never longer than to the next but one.
+ */
 const APART = 54,
   TIMES = 2;
 const GOLD = [0.79, 0.66, 0.42];
@@ -45,7 +62,11 @@ export function fieldShown(codes: ImageNode, onward: ImageNode, how: FieldView):
         const strength = lines.div(lines.add(HALF));
         return DIRECTIONS.map(([x, y]) => {
           const along = u.mul(x).add(v.mul(y)).div(far.max(1e-4));
-          return mix(grey.mul(0.5), along.mul(0.5).add(0.5).mul(0.75).add(grey.mul(0.25)), strength);
+          return mix(
+            grey.mul(0.5),
+            along.mul(0.5).add(0.5).mul(0.75).add(grey.mul(0.25)),
+            strength,
+          );
         });
       }
       const apart = b.param(1),
@@ -53,7 +74,8 @@ export function fieldShown(codes: ImageNode, onward: ImageNode, how: FieldView):
       const x = toFloat(column()),
         y = toFloat(row());
       const [cx, cy] = [x.div(apart).floor(), y.div(apart).floor()];
-      const read = (p: number, px: Node, py: Node): Node => sample(b.image(1), p, px, py, b.int(0), b.int(1), 'clamp');
+      const read = (p: number, px: Node, py: Node): Node =>
+        sample(b.image(1), p, px, py, b.int(0), b.int(1), 'clamp');
       let ink: Node = constant(0);
       for (const dx of [-1, 0, 1])
         for (const dy of [-1, 0, 1]) {
@@ -62,7 +84,8 @@ export function fieldShown(codes: ImageNode, onward: ImageNode, how: FieldView):
           const held = apart.mul(1.2).div(length(u, v).max(1e-4)).min(1);
           const [ex, ey] = [u.mul(held), v.mul(held)];
           const square = ex.mul(ex).add(ey.mul(ey)).max(1e-4);
-          // The nearest place of the arrow's line; it is thick where it begins and thin where it goes.
+          // The nearest place of the arrow's line; it is thick where it begins and thin where it
+          // goes.
           const share = x.sub(px).mul(ex).add(y.sub(py).mul(ey)).div(square).clamp(0, 1);
           const off = length(x.sub(px).sub(ex.mul(share)), y.sub(py).sub(ey.mul(share)));
           const thick = share.neg().add(1).mul(thin).mul(5).add(thin.mul(1.2)).max(0.8);

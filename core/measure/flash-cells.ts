@@ -1,14 +1,23 @@
-/** The cells of a picture in which flashes are counted: fine, and cut so that halves and quarters of it are exact. */
+/**
+ * The cells of a picture in which flashes are counted: fine, and cut so that halves and quarters of
+ * it are exact.
+ */
 import type { Planes } from '../engine';
 
-/** Cells across and down at the most; both divide by 4, so that a quarter of the width or height ends at a cell's edge. */
+/**
+ * Cells across and down at the most; both divide by 4, so that a quarter of the width or height
+ * ends at a cell's edge.
+ */
 const ACROSS = 240,
   DOWN = 136;
 
 export interface FlashFrame {
   /** Relative luminance (0…1) of each cell, its mean over the cell's pixels. */
   readonly luminance: Float32Array;
-  /** Saturated red of each cell: WCAG's (R − G − B) × 320 where R ÷ (R + G + B) is 0.8 or more, else 0. */
+  /**
+   * Saturated red of each cell: WCAG's (R − G − B) × 320 where R ÷ (R + G + B) is 0.8 or more, else
+   * 0.
+   */
   readonly red: Float32Array;
   /** Pixels of each cell; shares of the picture's area are counted in them. */
   readonly pixels: Uint32Array;
@@ -21,15 +30,20 @@ const bounds = (size: number, most: number): number[] => {
 };
 
 /**
- * A frame's cells from linear light as it is shown (each channel held to 0…1 before it is averaged). Fine noise and
- * texture average out within a cell (8 × 8 pixels of 1920 × 1080); what flashes in a larger area does not.
+ * A frame's cells from linear light as it is shown (each channel held to 0…1 before it is
+ * averaged). Fine noise and texture average out within a cell (8 × 8 pixels of 1920 × 1080); what
+ * flashes in a larger area does not.
  */
 export function flashFrame({ width, height, stride, planes }: Planes): FlashFrame {
   const xs = bounds(width, ACROSS),
     ys = bounds(height, DOWN);
   const across = xs.length - 1,
     down = ys.length - 1;
-  const sums = [0, 1, 2].map(() => new Float64Array(across * down)) as [Float64Array, Float64Array, Float64Array];
+  const sums = [0, 1, 2].map(() => new Float64Array(across * down)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
   sums.forEach((sum, p) => {
     const plane = planes[p]!;
     for (let j = 0; j < down; j++)

@@ -6,12 +6,30 @@ const CELLS = 400;
 type Colour = readonly number[];
 const row = (of: (x: number) => Colour) => {
   const plane = (k: number) => Float32Array.from({ length: CELLS }, (_, i) => of(i)[k]!);
-  return flashFrame({ width: CELLS, height: 1, stride: CELLS, planes: [plane(0), plane(1), plane(2)] });
+  return flashFrame({
+    width: CELLS,
+    height: 1,
+    stride: CELLS,
+    planes: [plane(0), plane(1), plane(2)],
+  });
 };
-const isOn = (frame: number, hertz: number, fps: number): boolean => Math.floor((frame / fps) * hertz * 2) % 2 === 1;
-/** Frames that alternate between two colours `hertz` times a second in a share of the picture, over a grey elsewhere. */
-const strobe = (hertz: number, seconds: number, share: number, low: Colour, high: Colour, fps = 25) =>
-  Array.from({ length: Math.round(seconds * fps) }, (_, f) => row((x) => (x < share * CELLS ? (isOn(f, hertz, fps) ? high : low) : [0.3, 0.3, 0.3])));
+const isOn = (frame: number, hertz: number, fps: number): boolean =>
+  Math.floor((frame / fps) * hertz * 2) % 2 === 1;
+/**
+ * Frames that alternate between two colours `hertz` times a second in a share of the picture, over
+ * a grey elsewhere.
+ */
+const strobe = (
+  hertz: number,
+  seconds: number,
+  share: number,
+  low: Colour,
+  high: Colour,
+  fps = 25,
+) =>
+  Array.from({ length: Math.round(seconds * fps) }, (_, f) =>
+    row((x) => (x < share * CELLS ? (isOn(f, hertz, fps) ? high : low) : [0.3, 0.3, 0.3])),
+  );
 const BLACK = [0, 0, 0],
   WHITE = [1, 1, 1];
 
@@ -25,7 +43,10 @@ describe('flashes', () => {
   it('2 a second are not, 3 are the most that may be, 4 are too many', () => {
     expect(flashesOf(strobe(2, 4, 1, BLACK, WHITE), 25)).toEqual([]);
     expect(flashesOf(strobe(3, 4, 1, BLACK, WHITE, 24), 24)).toEqual([]);
-    expect(flashesOf(strobe(4, 4, 1, BLACK, WHITE, 24), 24)[0]).toMatchObject({ kind: 'general', flashes: 4 });
+    expect(flashesOf(strobe(4, 4, 1, BLACK, WHITE, 24), 24)[0]).toMatchObject({
+      kind: 'general',
+      flashes: 4,
+    });
   });
 
   it('in a quarter of the picture are not flagged, in more they are', () => {
@@ -41,45 +62,68 @@ describe('flashes', () => {
     [1000, 562],
     [1920, 1080],
     [608, 1080],
-  ])('of %i × %i: the half of the half rows are a quarter, one column more is more', (width, height) => {
-    const found = (columns: number, rows: number) => {
-      const lit = new Float32Array(width * height),
-        dark = lit.slice();
-      for (let y = 0; y < rows; y++) lit.fill(1, y * width, y * width + columns);
-      const [on, off] = [lit, dark].map((p) => flashFrame({ width, height, stride: width, planes: [p, p, p] })) as [FlashFrame, FlashFrame];
-      return flashesOf(
-        Array.from({ length: 40 }, (_, f) => (isOn(f, 5, 25) ? on : off)),
-        25,
-      );
-    };
-    const rows = height - (height % 2);
-    const quarter = height === rows ? [width / 2, height / 2] : [Math.floor(width / 4), height];
-    expect(found(quarter[0]!, quarter[1]!)).toEqual([]);
-    expect(found(quarter[0]! + 1, quarter[1]!)).toHaveLength(1);
-  });
+  ])(
+    'of %i × %i: the half of the half rows are a quarter, one column more is more',
+    (width, height) => {
+      const found = (columns: number, rows: number) => {
+        const lit = new Float32Array(width * height),
+          dark = lit.slice();
+        for (let y = 0; y < rows; y++) lit.fill(1, y * width, y * width + columns);
+        const [on, off] = [lit, dark].map((p) =>
+          flashFrame({ width, height, stride: width, planes: [p, p, p] }),
+        ) as [FlashFrame, FlashFrame];
+        return flashesOf(
+          Array.from({ length: 40 }, (_, f) => (isOn(f, 5, 25) ? on : off)),
+          25,
+        );
+      };
+      const rows = height - (height % 2);
+      const quarter = height === rows ? [width / 2, height / 2] : [Math.floor(width / 4), height];
+      expect(found(quarter[0]!, quarter[1]!)).toEqual([]);
+      expect(found(quarter[0]! + 1, quarter[1]!)).toHaveLength(1);
+    },
+  );
 
-  it.each([5, 10])('of halves that change places %i times a second are flagged, the whole picture at risk', (hertz) => {
-    const frames = Array.from({ length: 75 }, (_, f) => row((x) => (isOn(f, hertz, 25) === x < CELLS / 2 ? WHITE : BLACK)));
-    expect(flashesOf(frames, 25)).toEqual([expect.objectContaining({ kind: 'general', flashes: hertz, area: 1 })]);
-  });
+  it.each([5, 10])(
+    'of halves that change places %i times a second are flagged, the whole picture at risk',
+    (hertz) => {
+      const frames = Array.from({ length: 75 }, (_, f) =>
+        row((x) => (isOn(f, hertz, 25) === x < CELLS / 2 ? WHITE : BLACK)),
+      );
+      expect(flashesOf(frames, 25)).toEqual([
+        expect.objectContaining({ kind: 'general', flashes: hertz, area: 1 }),
+      ]);
+    },
+  );
 
   it('of one part now and another then count together', () => {
     // Five a second in all, each half only every other time.
     const frames = Array.from({ length: 75 }, (_, f) =>
-      row((x) => (isOn(f, 5, 25) && (Math.floor(f / 5) % 2 === 0) === x < CELLS / 2 ? WHITE : BLACK)),
+      row((x) =>
+        isOn(f, 5, 25) && (Math.floor(f / 5) % 2 === 0) === x < CELLS / 2 ? WHITE : BLACK,
+      ),
     );
-    expect(flashesOf(frames, 25)).toEqual([expect.objectContaining({ kind: 'general', flashes: 5, area: 0.5 })]);
+    expect(flashesOf(frames, 25)).toEqual([
+      expect.objectContaining({ kind: 'general', flashes: 5, area: 0.5 }),
+    ]);
   });
 
-  it.each([3.2, 3.5])('%d a second are too many: four changes of one direction in less than a second', (hertz) => {
-    for (const fps of [24, 25, 50, 60])
-      expect(flashesOf(strobe(hertz, 4, 1, BLACK, WHITE, fps), fps)).toEqual([expect.objectContaining({ flashes: 4 })]);
-  });
+  it.each([3.2, 3.5])(
+    '%d a second are too many: four changes of one direction in less than a second',
+    (hertz) => {
+      for (const fps of [24, 25, 50, 60])
+        expect(flashesOf(strobe(hertz, 4, 1, BLACK, WHITE, fps), fps)).toEqual([
+          expect.objectContaining({ flashes: 4 }),
+        ]);
+    },
+  );
 
   it('at three a second for more than five seconds are a warning, for less none', () => {
     for (const hertz of [1.5, 3]) {
       expect(flashesOf(strobe(hertz, 5, 1, BLACK, WHITE), 25)).toEqual([]);
-      expect(flashesOf(strobe(hertz, 8, 1, BLACK, WHITE), 25)).toEqual([expect.objectContaining({ kind: 'lasting', area: 1 })]);
+      expect(flashesOf(strobe(hertz, 8, 1, BLACK, WHITE), 25)).toEqual([
+        expect.objectContaining({ kind: 'lasting', area: 1 }),
+      ]);
     }
     expect(flashesOf(strobe(3, 8, 0.25, BLACK, WHITE), 25)).toEqual([]);
     expect(flashesOf(strobe(0.4, 12, 1, BLACK, WHITE), 25)).toEqual([]);

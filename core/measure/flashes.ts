@@ -1,16 +1,19 @@
 /**
- * Flash safety by ITU-R BT.1702 and WCAG 2.3.1. A general flash is a pair of opposing changes of relative luminance of a
- * tenth or more where the darker is below 0.80; a red flash a pair of changes to or from a saturated red.
+ * Flash safety by ITU-R BT.1702 and WCAG 2.3.1. A general flash is a pair of opposing changes of
+ * relative luminance of a tenth or more where the darker is below 0.80; a red flash a pair of
+ * changes to or from a saturated red.
  *
- * A failure is more than three flashes within a second over more than a quarter of the picture: four changes of one
- * direction less than a second apart. That is BT.1702's main rule (as in the edition of 2019); its note that flashes whose
- * leading edges lie 360 ms (50 Hz) or 334 ms (60 Hz) apart are acceptable adds nothing to it, since four such edges span
- * more than a second. Its other note, that flashing at a lower rate which goes on for more than five seconds may be a
- * risk too, is a warning here; flashing is taken to go on while a second never passes without a flash.
+ * A failure is more than three flashes within a second over more than a quarter of the picture:
+ * four changes of one direction less than a second apart. That is BT.1702's main rule (as in the
+ * edition of 2019); its note that flashes whose leading edges lie 360 ms (50 Hz) or 334 ms (60 Hz)
+ * apart are acceptable adds nothing to it, since four such edges span more than a second. Its other
+ * note, that flashing at a lower rate which goes on for more than five seconds may be a risk too,
+ * is a warning here; flashing is taken to go on while a second never passes without a flash.
  *
- * Changes are counted twice. Cell by cell, whatever the phase of each: the area at risk is that of all cells which flash
- * too often at the time, so halves that change places do not cancel. And for the picture as a whole, so that flashes
- * which take one part of it now and another then count as well.
+ * Changes are counted twice. Cell by cell, whatever the phase of each: the area at risk is that of
+ * all cells which flash too often at the time, so halves that change places do not cancel. And for
+ * the picture as a whole, so that flashes which take one part of it now and another then count as
+ * well.
  */
 import type { FlashFrame } from './flash-cells';
 
@@ -44,11 +47,16 @@ const STEP = 0.1,
 
 /** Whether going from one extreme to another is a change that counts. */
 type Counts = (from: number, to: number) => boolean;
-const generalCounts: Counts = (from, to) => Math.abs(to - from) >= STEP && Math.min(from, to) < DARK;
+const generalCounts: Counts = (from, to) =>
+  Math.abs(to - from) >= STEP && Math.min(from, to) < DARK;
 const redCounts: Counts = (from, to) => Math.abs(to - from) > RED_STEP;
 
-/** Flashes a second, where `most` + 1 changes of one direction span so many frames (less than a second). */
-const rateOf = (span: number, fps: number, most: number): number => Math.max(most + 1, Math.floor((most * fps) / span));
+/**
+ * Flashes a second, where `most` + 1 changes of one direction span so many frames (less than a
+ * second).
+ */
+const rateOf = (span: number, fps: number, most: number): number =>
+  Math.max(most + 1, Math.floor((most * fps) / span));
 
 /** What overlaps, or follows within a second, is one finding. */
 function merged(found: readonly Found[], fps: number): Found[] {
@@ -72,13 +80,21 @@ class Changes {
   private readonly extreme: Float32Array;
   /** Which way a cell went last: 1 up, −1 down. */
   private readonly way: Int8Array;
-  /** The frames of each cell's last `most` changes up, then down; the oldest is overwritten next. */
+  /**
+   * The frames of each cell's last `most` changes up, then down; the oldest is overwritten next.
+   */
   private readonly rings: readonly [Int32Array, Int32Array];
   private readonly counts: readonly [Uint32Array, Uint32Array];
-  /** The first frame of the flashing that a cell is in, and up to when it is at risk by its rate and by its duration. */
+  /**
+   * The first frame of the flashing that a cell is in, and up to when it is at risk by its rate and
+   * by its duration.
+   */
   private readonly began: Int32Array;
   private readonly fastUntil: Int32Array;
-  /** Of a cell at risk by its rate: the first of the changes that say so, and its flashes in a second. */
+  /**
+   * Of a cell at risk by its rate: the first of the changes that say so, and its flashes in a
+   * second.
+   */
   private readonly fastSince: Int32Array;
   private readonly flashes: Uint16Array;
   private readonly longUntil: Int32Array;
@@ -143,9 +159,15 @@ class Changes {
         lasting = Math.min(lasting, this.began[i]!);
       }
     }
-    if (changed && fast > this.limits.area * this.total) this.fast.push({ first: since, last: f, flashes, area: fast / this.total });
+    if (changed && fast > this.limits.area * this.total)
+      this.fast.push({ first: since, last: f, flashes, area: fast / this.total });
     if (changed && long > this.limits.area * this.total)
-      this.long.push({ first: lasting, last: f, flashes: this.limits.most, area: long / this.total });
+      this.long.push({
+        first: lasting,
+        last: f,
+        flashes: this.limits.most,
+        area: long / this.total,
+      });
     this.noteWhole(Math.max(up, down), up >= down ? 1 : -1);
   }
 
@@ -162,7 +184,8 @@ class Changes {
     // A cell goes on flashing as long as it has a change of each direction every second.
     if (f - before > this.fps && direction === 0) this.began[i] = f;
     const until = f + Math.min(f - before, this.fps);
-    if (f - before <= this.fps && f - this.began[i]! > this.limits.lasting * this.fps) this.longUntil[i] = until;
+    if (f - before <= this.fps && f - this.began[i]! > this.limits.lasting * this.fps)
+      this.longUntil[i] = until;
     if (count < most || f - oldest >= this.fps) return;
     this.fastUntil[i] = until;
     this.fastSince[i] = oldest;
@@ -184,7 +207,14 @@ class Changes {
       const first = whole[i - apart];
       if (!first || last.frame - first.frame >= fps) return [];
       const flashes = rateOf(last.frame - first.frame, fps, this.limits.most);
-      return [{ first: first.frame, last: last.frame, flashes, area: Math.max(...whole.slice(i - apart, i + 1).map((c) => c.area)) }];
+      return [
+        {
+          first: first.frame,
+          last: last.frame,
+          flashes,
+          area: Math.max(...whole.slice(i - apart, i + 1).map((c) => c.area)),
+        },
+      ];
     });
     return merged([...this.fast, ...byWhole], fps);
   }
@@ -194,7 +224,10 @@ class Changes {
   }
 }
 
-/** Takes a picture's frames in their order, then says what is to be flagged; `fps` is the rate they are shown at. */
+/**
+ * Takes a picture's frames in their order, then says what is to be flagged; `fps` is the rate they
+ * are shown at.
+ */
 export class FlashDetector {
   private changes: readonly [Changes, Changes] | undefined;
 
@@ -208,7 +241,8 @@ export class FlashDetector {
       this.changes[0].add(luminance);
       this.changes[1].add(red);
     } else {
-      const from = (cells: Float32Array, counts: Counts) => new Changes(cells, pixels, counts, this.fps, this.limits);
+      const from = (cells: Float32Array, counts: Counts) =>
+        new Changes(cells, pixels, counts, this.fps, this.limits);
       this.changes = [from(luminance, generalCounts), from(red, redCounts)];
     }
   }
@@ -216,18 +250,24 @@ export class FlashDetector {
   findings(): FlashFinding[] {
     if (!this.changes) return [];
     const [general, red] = this.changes;
-    const of = (kind: FlashKind, found: readonly Found[]) => found.map((f): FlashFinding => ({ kind, ...f }));
+    const of = (kind: FlashKind, found: readonly Found[]) =>
+      found.map((f): FlashFinding => ({ kind, ...f }));
     const failures = [...of('general', general.tooFast()), ...of('red', red.tooFast())];
     // A failure says it already.
-    const lasting = of('lasting', merged([...general.tooLong(), ...red.tooLong()], this.fps)).filter(
-      (l) => !failures.some((f) => f.first <= l.last && f.last >= l.first),
-    );
+    const lasting = of(
+      'lasting',
+      merged([...general.tooLong(), ...red.tooLong()], this.fps),
+    ).filter((l) => !failures.some((f) => f.first <= l.last && f.last >= l.first));
     return [...failures, ...lasting].sort((a, b) => a.first - b.first);
   }
 }
 
 /** What is flagged in a picture's frames at a rate of `fps` a second. */
-export function flashesOf(frames: readonly FlashFrame[], fps: number, limits: FlashLimits = FLASH_LIMITS): FlashFinding[] {
+export function flashesOf(
+  frames: readonly FlashFrame[],
+  fps: number,
+  limits: FlashLimits = FLASH_LIMITS,
+): FlashFinding[] {
   const detector = new FlashDetector(fps, limits);
   frames.forEach((f) => detector.add(f));
   return detector.findings();

@@ -1,9 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type ClipStatistics, goalFigures, goalWords, isReached, meanFigures, reach, unsuitedFor } from '.';
+import {
+  type ClipStatistics,
+  goalFigures,
+  goalWords,
+  isReached,
+  meanFigures,
+  reach,
+  unsuitedFor,
+} from '.';
 
 const bright = (is: 'above' | 'below', value: number) => ({ of: 'bright' as const, is, value });
-const all = (f: (v: number) => number) => (values: readonly number[]) => Promise.resolve(values.map(f));
+const all = (f: (v: number) => number) => (values: readonly number[]) =>
+  Promise.resolve(values.map(f));
 
 describe('a goal', () => {
   it('leaves a dial alone where it is reached already', async () => {
@@ -56,32 +65,44 @@ describe('a goal', () => {
   });
   it('is met wherever a rising figure crosses it', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.double({ min: 1, max: 99, noNaN: true }), fc.double({ min: 0.2, max: 5, noNaN: true }), async (at, bend) => {
-        const figure = (v: number) => 100 * (v / 200) ** bend;
-        const found = await reach(bright('above', figure(at * 2)), [0, 200], 0, all(figure));
-        expect(found.reached).toBe(true);
-        // No further than it must, and no shorter than the twentieth of a per cent that counts as reached.
-        expect(found.value).toBeLessThan(at * 2 + 1.5);
-        expect(found.figure).toBeGreaterThan(figure(at * 2) - 0.06);
-      }),
+      fc.asyncProperty(
+        fc.double({ min: 1, max: 99, noNaN: true }),
+        fc.double({ min: 0.2, max: 5, noNaN: true }),
+        async (at, bend) => {
+          const figure = (v: number) => 100 * (v / 200) ** bend;
+          const found = await reach(bright('above', figure(at * 2)), [0, 200], 0, all(figure));
+          expect(found.reached).toBe(true);
+          // No further than it must, and no shorter than the twentieth of a per cent that counts as
+          // reached.
+          expect(found.value).toBeLessThan(at * 2 + 1.5);
+          expect(found.figure).toBeGreaterThan(figure(at * 2) - 0.06);
+        },
+      ),
       { numRuns: 60 },
     );
   });
   it('is said in words', () => {
     expect(goalWords(bright('above', 95))).toBe('bright tone above 95 %');
-    expect([isReached(bright('above', 95), 94.99), isReached(bright('below', 5), 5.2)]).toEqual([true, false]);
+    expect([isReached(bright('above', 95), 94.99), isReached(bright('below', 5), 5.2)]).toEqual([
+      true,
+      false,
+    ]);
   });
 });
 
 it('figures are those of the picture, bars left out', () => {
   const [w, h] = [20, 10];
-  const plane = (f: (x: number) => number) => Float32Array.from({ length: w * h }, (_, i) => f(i % w));
+  const plane = (f: (x: number) => number) =>
+    Float32Array.from({ length: w * h }, (_, i) => f(i % w));
   // Half bars of black; the rest half of 0.2, half of 1.
   const grey = plane((x) => (x < 10 ? 0 : x < 15 ? 0.2 : 1)),
     cover = plane((x) => (x < 10 ? 0 : 1));
   const none = plane(() => 0);
   const shape = { width: w, height: h, stride: w };
-  const figures = goalFigures({ ...shape, planes: [grey, grey, grey] }, { ...shape, planes: [grey, none, plane(() => 0.1), cover] });
+  const figures = goalFigures(
+    { ...shape, planes: [grey, grey, grey] },
+    { ...shape, planes: [grey, none, plane(() => 0.1), cover] },
+  );
   expect(figures.dark).toBeCloseTo(20, 4);
   expect(figures.bright).toBeCloseTo(100, 4);
   expect(figures.saturation).toBeCloseTo(10, 4);
@@ -90,7 +111,13 @@ it('figures are those of the picture, bars left out', () => {
 });
 
 it('footage that a look does not suit is named with its figure', () => {
-  const s = { tones: { p5: 0.02, p50: 0.3, p95: 0.7 }, contrast: 0.5, chroma: 0.05, noise: 0.01, motion: 0.002 } as ClipStatistics;
+  const s = {
+    tones: { p5: 0.02, p50: 0.3, p95: 0.7 },
+    contrast: 0.5,
+    chroma: 0.05,
+    noise: 0.01,
+    motion: 0.002,
+  } as ClipStatistics;
   const suits = [
     { of: 'bright', is: 'above', value: 90 },
     { of: 'motion', is: 'above', value: 0.1 },

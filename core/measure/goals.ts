@@ -1,4 +1,7 @@
-/** Goals: figures that a dial should reach on each clip, measured on its pictures; and what footage a look suits. */
+/**
+ * Goals: figures that a dial should reach on each clip, measured on its pictures; and what footage
+ * a look suits.
+ */
 import type { Planes } from '../engine';
 import type { Goal, GoalMeasure, Suit, SuitMeasure } from '../look';
 import { type CodePlanes, scopesOf } from './scopes';
@@ -7,7 +10,10 @@ import { type ClipStatistics, percentilesOf } from './statistics';
 /** Each in per cent. */
 export type GoalFigures = Readonly<Record<GoalMeasure, number>>;
 
-/** The figures of one picture, from its code values and its Oklab; where nothing covers (bars), nothing counts. */
+/**
+ * The figures of one picture, from its code values and its Oklab; where nothing covers (bars),
+ * nothing counts.
+ */
 export function goalFigures(codes: CodePlanes, lab: Planes): GoalFigures {
   const { width, height, stride } = codes;
   const [r, g, b] = codes.planes,
@@ -21,7 +27,9 @@ export function goalFigures(codes: CodePlanes, lab: Planes): GoalFigures {
         k = y * lab.stride + x;
       if (cover && cover[k]! < 0.99) continue;
       luma[n++] = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
-      chroma += Math.sqrt(lab.planes[1]![k]! * lab.planes[1]![k]! + lab.planes[2]![k]! * lab.planes[2]![k]!);
+      chroma += Math.sqrt(
+        lab.planes[1]![k]! * lab.planes[1]![k]! + lab.planes[2]![k]! * lab.planes[2]![k]!,
+      );
     }
   const { p5, p50, p95 } = percentilesOf(n > 0 ? luma.subarray(0, n) : Float32Array.of(0));
   const { crushed, clipped } = scopesOf(codes);
@@ -37,12 +45,19 @@ export function goalFigures(codes: CodePlanes, lab: Planes): GoalFigures {
 }
 /** The mean of several pictures' figures. */
 export const meanFigures = (all: readonly GoalFigures[]): GoalFigures =>
-  Object.fromEntries(Object.keys(all[0]!).map((k) => [k, all.reduce((s, f) => s + f[k as GoalMeasure], 0) / all.length])) as unknown as GoalFigures;
+  Object.fromEntries(
+    Object.keys(all[0]!).map((k) => [
+      k,
+      all.reduce((s, f) => s + f[k as GoalMeasure], 0) / all.length,
+    ]),
+  ) as unknown as GoalFigures;
 
 /** Figures come from pictures of finite size: so near (in per cent) is reached. */
 const NEAR = 0.05;
-export const isReached = (goal: Goal, figure: number): boolean => (goal.is === 'above' ? figure >= goal.value - NEAR : figure <= goal.value + NEAR);
-const lack = (goal: Goal, figure: number): number => Math.max(0, goal.is === 'above' ? goal.value - figure : figure - goal.value);
+export const isReached = (goal: Goal, figure: number): boolean =>
+  goal.is === 'above' ? figure >= goal.value - NEAR : figure <= goal.value + NEAR;
+const lack = (goal: Goal, figure: number): number =>
+  Math.max(0, goal.is === 'above' ? goal.value - figure : figure - goal.value);
 
 export interface Reached {
   readonly value: number;
@@ -53,8 +68,9 @@ const AT_ONCE = 9,
   ROUNDS = 4;
 
 /**
- * The dial's value nearest `from` at which a goal is reached, to a few thousandths of the range; where none does, the
- * value that comes nearest to it. `measure` gives the figure at each of several values of the dial.
+ * The dial's value nearest `from` at which a goal is reached, to a few thousandths of the range;
+ * where none does, the value that comes nearest to it. `measure` gives the figure at each of
+ * several values of the dial.
  */
 export async function reach(
   goal: Goal,
@@ -67,7 +83,10 @@ export async function reach(
   let best: Reached = { value: from, figure: now!, reached: false };
   let [low, high] = [least, most];
   for (let round = 0; round < ROUNDS; round++) {
-    const values = Array.from({ length: AT_ONCE }, (_, i) => low + ((high - low) * i) / (AT_ONCE - 1));
+    const values = Array.from(
+      { length: AT_ONCE },
+      (_, i) => low + ((high - low) * i) / (AT_ONCE - 1),
+    );
     const figures = await measure(values);
     values.forEach((value, i) => {
       const found = { value, figure: figures[i]!, reached: isReached(goal, figures[i]!) };
@@ -88,7 +107,9 @@ export async function reach(
 /** Reached before not reached; among those the nearest, among these the one that lacks least. */
 function isBetter(goal: Goal, from: number, a: Reached, b: Reached): boolean {
   if (a.reached !== b.reached) return a.reached;
-  return a.reached ? Math.abs(a.value - from) < Math.abs(b.value - from) : lack(goal, a.figure) < lack(goal, b.figure);
+  return a.reached
+    ? Math.abs(a.value - from) < Math.abs(b.value - from)
+    : lack(goal, a.figure) < lack(goal, b.figure);
 }
 
 /** A clip's own figures, in per cent. */
@@ -110,7 +131,9 @@ export const unsuitedFor = (suits: readonly Suit[], s: ClipStatistics): Unsuited
   const figures = suitFigures(s);
   return suits
     .map((suit) => ({ suit, figure: figures[suit.of] }))
-    .filter(({ suit, figure }) => (suit.is === 'above' ? figure < suit.value : figure > suit.value));
+    .filter(({ suit, figure }) =>
+      suit.is === 'above' ? figure < suit.value : figure > suit.value,
+    );
 };
 
 const WORDS: Readonly<Record<GoalMeasure | SuitMeasure, string>> = {
@@ -126,4 +149,5 @@ const WORDS: Readonly<Record<GoalMeasure | SuitMeasure, string>> = {
 };
 export const measureWord = (of: GoalMeasure | SuitMeasure): string => WORDS[of];
 /** “bright tone above 95 %”. */
-export const goalWords = ({ of, is, value }: Goal | Suit): string => `${WORDS[of]} ${is} ${value} %`;
+export const goalWords = ({ of, is, value }: Goal | Suit): string =>
+  `${WORDS[of]} ${is} ${value} %`;

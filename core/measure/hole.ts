@@ -1,4 +1,7 @@
-/** The hole of a plate with coverage (the screen of a set, the opening of a gate), and the quadrilateral that fits it. */
+/**
+ * The hole of a plate with coverage (the screen of a set, the opening of a gate), and the
+ * quadrilateral that fits it.
+ */
 import type { Point } from '../parameters';
 
 /** Coverage below this is open. */
@@ -6,7 +9,10 @@ const OPEN = 0.5;
 /** A hole is at least so much of the picture. */
 const LEAST = 0.005;
 
-/** The largest open region that does not reach the picture's edge, as a mask; none where there is none. */
+/**
+ * The largest open region that does not reach the picture's edge, as a mask; none where there is
+ * none.
+ */
 function largestHole(cover: Float32Array, width: number, height: number): Uint8Array | null {
   const region = new Int32Array(width * height);
   let best = 0,
@@ -26,7 +32,12 @@ function largestHole(cover: Float32Array, width: number, height: number): Uint8A
         y = (i - x) / width;
       size++;
       if (x === 0 || y === 0 || x === width - 1 || y === height - 1) atEdge = true;
-      for (const j of [x > 0 ? i - 1 : i, x < width - 1 ? i + 1 : i, y > 0 ? i - width : i, y < height - 1 ? i + width : i])
+      for (const j of [
+        x > 0 ? i - 1 : i,
+        x < width - 1 ? i + 1 : i,
+        y > 0 ? i - width : i,
+        y < height - 1 ? i + width : i,
+      ])
         if (!region[j] && cover[j]! < OPEN) {
           region[j] = next;
           stack.push(j);
@@ -37,19 +48,31 @@ function largestHole(cover: Float32Array, width: number, height: number): Uint8A
   return best === 0 ? null : Uint8Array.from(region, (r) => (r === best ? 1 : 0));
 }
 
-/** A side as the line u = a + b·v through the hole's ends in its rows (or columns) that leaves no end outside. */
+/**
+ * A side as the line u = a + b·v through the hole's ends in its rows (or columns) that leaves no
+ * end outside.
+ */
 interface Line {
   readonly a: number;
   readonly b: number;
 }
 
-/** The line along one side: fitted to the middle half of its ends (corners may be round), then moved out to the furthest of them. */
+/**
+ * The line along one side: fitted to the middle half of its ends (corners may be round), then moved
+ * out to the furthest of them.
+ */
 function sideOf(ends: readonly (readonly [number, number])[], outwards: 1 | -1): Line {
   const n = ends.length;
-  const middle = ends.slice(Math.floor(n / 4), Math.max(Math.floor(n / 4) + 2, Math.ceil((n * 3) / 4)));
+  const middle = ends.slice(
+    Math.floor(n / 4),
+    Math.max(Math.floor(n / 4) + 2, Math.ceil((n * 3) / 4)),
+  );
   const mean = (k: 0 | 1) => middle.reduce((s, e) => s + e[k], 0) / middle.length;
   const [mu, mv] = [mean(0), mean(1)];
-  const [cov, vari] = middle.reduce(([c, q], [u, v]) => [c + (u - mu) * (v - mv), q + (v - mv) * (v - mv)], [0, 0]);
+  const [cov, vari] = middle.reduce(
+    ([c, q], [u, v]) => [c + (u - mu) * (v - mv), q + (v - mv) * (v - mv)],
+    [0, 0],
+  );
   const b = vari > 0 ? cov / vari : 0;
   const furthest = Math.max(...ends.map(([u, v]) => outwards * (u - mu - b * (v - mv))));
   return { a: mu - b * mv + outwards * furthest, b };
@@ -62,17 +85,23 @@ const meet = (x: Line, y: Line): Point => {
 };
 
 /**
- * The corners (upper left, upper right, lower right, lower left, in shares of the picture) of the quadrilateral around
- * the largest hole in a plane of coverage (0…1, rows packed tightly); none where nothing is enclosed.
+ * The corners (upper left, upper right, lower right, lower left, in shares of the picture) of the
+ * quadrilateral around the largest hole in a plane of coverage (0…1, rows packed tightly); none
+ * where nothing is enclosed.
  */
-export function holeOf(cover: Float32Array, width: number, height: number): readonly [Point, Point, Point, Point] | null {
+export function holeOf(
+  cover: Float32Array,
+  width: number,
+  height: number,
+): readonly [Point, Point, Point, Point] | null {
   const hole = largestHole(cover, width, height);
   if (!hole) return null;
   const rows: [number, number, number][] = [],
     columns: [number, number, number][] = [];
   for (let y = 0; y < height; y++) {
     const first = hole.indexOf(1, y * width) - y * width;
-    if (first >= 0 && first < width) rows.push([y + 0.5, first, hole.lastIndexOf(1, (y + 1) * width - 1) - y * width + 1]);
+    if (first >= 0 && first < width)
+      rows.push([y + 0.5, first, hole.lastIndexOf(1, (y + 1) * width - 1) - y * width + 1]);
   }
   for (let x = 0; x < width; x++) {
     let first = -1,
@@ -101,5 +130,10 @@ export function holeOf(cover: Float32Array, width: number, height: number): read
       1,
     );
   const share = ([x, y]: Point): Point => [x / width, y / height];
-  return [share(meet(left, upper)), share(meet(right, upper)), share(meet(right, lower)), share(meet(left, lower))];
+  return [
+    share(meet(left, upper)),
+    share(meet(right, upper)),
+    share(meet(right, lower)),
+    share(meet(left, lower)),
+  ];
 }

@@ -6,22 +6,38 @@ import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
 
 /**
- * A frame before and under its look (in code values of `out`), to be looked over before the engine is used again.
- * `fills`: the look may cover more than the clip does, and is looked over as far as it covers itself.
+ * A frame before and under its look (in code values of `out`), to be looked over before the engine
+ * is used again. `fills`: the look may cover more than the clip does, and is looked over as far as
+ * it covers itself.
  */
 export function inspectedFrame(
   engine: Engine,
-  { bedrock, result, frame }: { readonly bedrock: ImageNode; readonly result: ImageNode; readonly frame: number },
+  {
+    bedrock,
+    result,
+    frame,
+  }: { readonly bedrock: ImageNode; readonly result: ImageNode; readonly frame: number },
   out: EncodingId,
   fills = false,
 ): Inspected {
-  // The bars of a clip that is fitted into the frame (or of a look's own frame) are no part of the picture.
+  // The bars of a clip that is fitted into the frame (or of a look's own frame) are no part of the
+  // picture.
   const covering = fills ? result : bedrock;
   const images = engine.computeAll(
-    [toCodes(result, out), toCodes(bedrock, out), inDomain(result, 'light'), ...(covering.planes === 4 ? [covering] : [])],
+    [
+      toCodes(result, out),
+      toCodes(bedrock, out),
+      inDomain(result, 'light'),
+      ...(covering.planes === 4 ? [covering] : []),
+    ],
     { frame },
   );
-  const [after, before, light, covered] = images.map((image) => engine.planes(image)) as [CodePlanes, CodePlanes, Planes, Planes | undefined];
+  const [after, before, light, covered] = images.map((image) => engine.planes(image)) as [
+    CodePlanes,
+    CodePlanes,
+    Planes,
+    Planes | undefined,
+  ];
   if (!covered) return { after, before, light };
   const box = coveredBox(covered);
   return { after: cropped(after, box), before: cropped(before, box), light };

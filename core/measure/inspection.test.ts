@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { bandedShare, bareEdge, blackOf, type CodePlanes, inspectedFrame, Inspection, strongShare } from '.';
+import {
+  bandedShare,
+  bareEdge,
+  blackOf,
+  type CodePlanes,
+  inspectedFrame,
+  Inspection,
+  strongShare,
+} from '.';
 import { inTarget, lookFrame } from '../clip';
 import { Engine } from '../engine';
 import { fitInto } from '../image';
@@ -8,7 +16,11 @@ import { leafOf } from '../testing';
 const [W, H] = [64, 36];
 type Colour = readonly [number, number, number];
 /** A picture from a function of its columns and rows. */
-const picture = (of: (x: number, y: number) => Colour | number, width = W, height = H): CodePlanes => {
+const picture = (
+  of: (x: number, y: number) => Colour | number,
+  width = W,
+  height = H,
+): CodePlanes => {
   const plane = (c: 0 | 1 | 2) =>
     Float32Array.from({ length: width * height }, (_, i) => {
       const v = of(i % width, Math.floor(i / width));
@@ -33,7 +45,9 @@ describe('the inspection', () => {
   it('flags flashes with the most in a second', () => {
     const inspection = new Inspection(10, 24);
     for (let f = 0; f < 50; f++) inspection.add(frame(flat(0.5), flat(Math.floor(f / 2) % 2)));
-    expect(inspection.flags()).toEqual([{ kind: 'general-flashes', first: 12, last: 58, worst: 6 }]);
+    expect(inspection.flags()).toEqual([
+      { kind: 'general-flashes', first: 12, last: 58, worst: 6 },
+    ]);
   });
   it('has nothing to flag in a picture within its limits', () => {
     const inspection = new Inspection(0, 25);
@@ -53,14 +67,22 @@ describe('the inspection', () => {
     const seen = inspectedFrame(engine, { bedrock: fitted, result: fitted, frame: 0 }, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
     // A look that fills is looked over as far as it covers: here, as far as the clip.
-    const filling = inspectedFrame(engine, { bedrock: fitted, result: fitted, frame: 0 }, 'bt709', true);
+    const filling = inspectedFrame(
+      engine,
+      { bedrock: fitted, result: fitted, frame: 0 },
+      'bt709',
+      true,
+    );
     expect([filling.after.width, filling.after.height]).toEqual([18, 32]);
     inspection.add(seen);
     expect(inspection.flags()).toEqual([]);
   });
   it('nor at those of a look’s own frame, also about a clip that is fitted in it', () => {
     const engine = new Engine({ limit: 1 << 26, helpers: 0 });
-    const framed = lookFrame({ shape: [1, 1], lies: 'bars', rounded: 0 }, { width: 64, height: 32 });
+    const framed = lookFrame(
+      { shape: [1, 1], lies: 'bars', rounded: 0 },
+      { width: 64, height: 32 },
+    );
     const inspected = (width: number, height: number) => {
       const clip = leafOf(
         [0.5, 0.4, 0.3].map((v) => new Float32Array(width * height).fill(v)),
@@ -99,13 +121,15 @@ describe('checks of a frame', () => {
       [1, 0, 1],
     ];
     for (const c of primaries) expect(strongShare(picture((x) => (x < W / 2 ? c : 0.5)))).toBe(0.5);
-    for (const c of [0, 0.5, 1, [0.8, 0.6, 0.5] as const]) expect(strongShare(picture(() => c))).toBe(0);
+    for (const c of [0, 0.5, 1, [0.8, 0.6, 0.5] as const])
+      expect(strongShare(picture(() => c))).toBe(0);
   });
   it('find bands in a gradient of 8 bits that was stretched, none before, and none under grain', () => {
     // A sixth of the codes over the width: each a plateau of many pixels.
     const coded = (x: number) => Math.round(40 + (x / 512) * 40) / 255;
     const stretched = (x: number) => (coded(x) - 0.15) * 3;
-    const rough = (x: number, y: number) => ((Math.imul(x * 374761393 + y * 668265263, 1274126177) >>> 8) / 2 ** 24 - 0.5) * (6 / 255);
+    const rough = (x: number, y: number) =>
+      ((Math.imul(x * 374761393 + y * 668265263, 1274126177) >>> 8) / 2 ** 24 - 0.5) * (6 / 255);
     expect(bandedShare(picture((x) => stretched(x), 512))).toBeGreaterThan(0.5);
     expect(bandedShare(picture((x) => coded(x), 512))).toBe(0);
     expect(bandedShare(picture((x, y) => stretched(x) + rough(x, y), 512))).toBe(0);

@@ -15,12 +15,17 @@ export interface Flag {
   /** The clip's frames, the last included. */
   readonly first: number;
   readonly last: number;
-  /** The largest share of the picture (of an edge; for a lifted black its luma in code values), or the most flashes in a second. */
+  /**
+   * The largest share of the picture (of an edge; for a lifted black its luma in code values), or
+   * the most flashes in a second.
+   */
   readonly worst: number;
 }
 
 /** What a frame's number must not be above, and what is too much flashing. */
-export type InspectionLimits = Readonly<Record<Measure, number>> & { readonly flashes: FlashLimits };
+export type InspectionLimits = Readonly<Record<Measure, number>> & {
+  readonly flashes: FlashLimits;
+};
 export const INSPECTION_LIMITS: InspectionLimits = {
   crushed: 0.05,
   clipped: 0.02,
@@ -62,7 +67,10 @@ export class Inspection {
   private readonly frames: Readonly<Record<Measure, number>>[] = [];
   private readonly flashes: FlashDetector;
 
-  /** `first`: the clip's number of the first frame that is added; `fps`: the rate the frames are shown at. */
+  /**
+   * `first`: the clip's number of the first frame that is added; `fps`: the rate the frames are
+   * shown at.
+   */
   constructor(
     private readonly first: number,
     fps: number,

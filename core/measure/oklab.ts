@@ -1,6 +1,7 @@
 /**
- * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly even to the eye. It is
- * used here and not CIELAB because its hues stay put as colours strengthen and it needs no white beyond that of BT.709.
+ * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly
+ * even to the eye. It is used here and not CIELAB because its hues stay put as colours strengthen
+ * and it needs no white beyond that of BT.709.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { type Node, pow, select } from '../kernel';
@@ -17,7 +18,8 @@ const TO_LAB = [
   [0.0259040371, 0.7827717662, -0.808675766],
 ] as const;
 
-const row = (m: readonly number[], c: readonly Node[]): Node => c[0]!.mul(m[0]!).add(c[1]!.mul(m[1]!)).add(c[2]!.mul(m[2]!));
+const row = (m: readonly number[], c: readonly Node[]): Node =>
+  c[0]!.mul(m[0]!).add(c[1]!.mul(m[1]!)).add(c[2]!.mul(m[2]!));
 const root = (v: Node): Node => {
   const r = pow(v.abs(), 1 / 3);
   return select(v.lt(0), r.neg(), r);

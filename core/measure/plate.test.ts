@@ -19,7 +19,9 @@ const noiseFrom = (seed: number): (() => number) => {
 /** A plate of a noisy ground with marks on a hundredth of it. */
 function plateOf(ground: number, deviation: number, mark: number, seed: number): Float32Array {
   const noise = noiseFrom(seed);
-  return Float32Array.from({ length: W * H }, (_, i) => (i % 97 === 0 ? mark : ground + deviation * noise()));
+  return Float32Array.from({ length: W * H }, (_, i) =>
+    i % 97 === 0 ? mark : ground + deviation * noise(),
+  );
 }
 const footageLook = (blend: BlendId): LookDocument => ({
   ...emptyLook('Dust'),
@@ -44,7 +46,9 @@ const under = (blend: BlendId, plate: Float32Array, tone: number): Float32Array 
   });
   return engine.memory.plane(engine.compute(inDomain(result, 'encoded')), 1).slice();
 };
-const lightened = (Object.keys(BLEND_MODES) as BlendId[]).filter((id) => BLEND_MODES[id].neutral === 'black');
+const lightened = (Object.keys(BLEND_MODES) as BlendId[]).filter(
+  (id) => BLEND_MODES[id].neutral === 'black',
+);
 
 describe('a plate’s own black and white', () => {
   it('are the ends of its ground, noise and all, not its marks', () => {
@@ -80,16 +84,22 @@ describe('a plate’s own black and white', () => {
       expect(off).toBeLessThan(2e-4);
     }
   });
-  it.each(['multiply', 'darken', 'color-burn'] as const)('paper whose white is not white greys nothing by %s', (blend) => {
-    const plate = plateOf(0.9, 0.012, 0.2, 6);
-    for (const tone of [0.2, 0.7, 1]) {
-      const shown = under(blend, plate, tone).filter((_, i) => i % 97 !== 0);
-      expect(shown.reduce((s, v) => s + Math.abs(v - tone), 0) / shown.length).toBeLessThan(3e-4);
-    }
-  });
+  it.each(['multiply', 'darken', 'color-burn'] as const)(
+    'paper whose white is not white greys nothing by %s',
+    (blend) => {
+      const plate = plateOf(0.9, 0.012, 0.2, 6);
+      for (const tone of [0.2, 0.7, 1]) {
+        const shown = under(blend, plate, tone).filter((_, i) => i % 97 !== 0);
+        expect(shown.reduce((s, v) => s + Math.abs(v - tone), 0) / shown.length).toBeLessThan(3e-4);
+      }
+    },
+  );
   it('keeps its marks, and is left as it is by modes that have no tone of rest', () => {
     const plate = plateOf(0.06, 0.008, 0.95, 7);
-    expect(under('screen', plate, 0.3)[0]).toBeCloseTo(1 - 0.7 * (1 - (0.95 - platePointsOf(plate).black) / (1 - platePointsOf(plate).black)), 3);
+    expect(under('screen', plate, 0.3)[0]).toBeCloseTo(
+      1 - 0.7 * (1 - (0.95 - platePointsOf(plate).black) / (1 - platePointsOf(plate).black)),
+      3,
+    );
     expect(under('normal', plate, 0.3)[1]).toBeCloseTo(plate[1]!, 5);
   });
 });
@@ -110,19 +120,22 @@ describe('the hole of a plate', () => {
       }
     return cover;
   };
-  it.each([0, 5])('is found with its four corners, also where they are cut off by %i pixels', (round) => {
-    const corners = [
-      [0.2, 0.15],
-      [0.74, 0.2],
-      [0.7, 0.82],
-      [0.24, 0.86],
-    ] as const;
-    const found = holeOf(framed(corners, round), W, H)!;
-    corners.forEach(([x, y], i) => {
-      expect(Math.abs(found[i]![0] - x) * W).toBeLessThan(2.5);
-      expect(Math.abs(found[i]![1] - y) * H).toBeLessThan(2.5);
-    });
-  });
+  it.each([0, 5])(
+    'is found with its four corners, also where they are cut off by %i pixels',
+    (round) => {
+      const corners = [
+        [0.2, 0.15],
+        [0.74, 0.2],
+        [0.7, 0.82],
+        [0.24, 0.86],
+      ] as const;
+      const found = holeOf(framed(corners, round), W, H)!;
+      corners.forEach(([x, y], i) => {
+        expect(Math.abs(found[i]![0] - x) * W).toBeLessThan(2.5);
+        expect(Math.abs(found[i]![1] - y) * H).toBeLessThan(2.5);
+      });
+    },
+  );
   it('is the largest that nothing leads out of', () => {
     const cover = new Float32Array(W * H).fill(1);
     const open = (x0: number, y0: number, x1: number, y1: number) => {

@@ -1,4 +1,7 @@
-/** Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size whatever the view. */
+/**
+ * Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size
+ * whatever the view.
+ */
 import type { Engine, Planes } from '../engine';
 import type { ImageNode } from '../graph';
 import { type EncodingId, fitInto, frameToLight, inDomain, type RawFrame } from '../image';
@@ -17,12 +20,19 @@ export function sampledFrames(frames: number): number[] {
   return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * frames) / count));
 }
 
-/** A frame and the one after it (if there is one), at a rate, as a sample. `pixelAspect`: width ÷ height of one pixel. */
+/**
+ * A frame and the one after it (if there is one), at a rate, as a sample. `pixelAspect`: width ÷
+ * height of one pixel.
+ */
 export function sampleOf(
   engine: Engine,
   raw: RawFrame,
   next: RawFrame | undefined,
-  { encoding, pixelAspect, rate }: { readonly encoding: EncodingId; readonly pixelAspect: number; readonly rate: Rate },
+  {
+    encoding,
+    pixelAspect,
+    rate,
+  }: { readonly encoding: EncodingId; readonly pixelAspect: number; readonly rate: Rate },
 ): Sample {
   const moved = next ? (speedBetween(raw, next) / LINES_OF_FRAME) * framesPerSecond(rate) : null;
   return { ...sampleOfLight(engine, frameToLight(raw, encoding), pixelAspect), moved };
@@ -34,7 +44,10 @@ export function sampleOfLight(engine: Engine, light: ImageNode, pixelAspect: num
   const { width, height } = light;
   const lines = Math.min(LINES, height);
   const small = (picture: ImageNode) =>
-    fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, { fit: 'fill', aspect: pixelAspect });
+    fitInto(picture, Math.max(1, Math.round((width * pixelAspect * lines) / height)), lines, {
+      fit: 'fill',
+      aspect: pixelAspect,
+    });
   const fitted = small(light);
   const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded')];
   // Copies: what the engine lends is gone with its next call.

@@ -7,7 +7,11 @@ const flat = (w: number, h: number, c: readonly [number, number, number]) => ({
   width: w,
   height: h,
   stride: w,
-  planes: c.map((v) => new Float32Array(w * h).fill(v)) as unknown as [Float32Array, Float32Array, Float32Array],
+  planes: c.map((v) => new Float32Array(w * h).fill(v)) as unknown as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+  ],
 });
 const levelAt = (v: number) => Math.floor(((v + 0.1) / 1.2) * LEVELS);
 const total = (a: Uint32Array) => a.reduce((x, y) => x + y, 0);
@@ -15,20 +19,34 @@ const total = (a: Uint32Array) => a.reduce((x, y) => x + y, 0);
 describe('scopes', () => {
   it('count every pixel once in each', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 30 }), fc.nat(999), (w, h, seed) => {
-        const random = randomFrom(seed + 1);
-        const p = { ...flat(w, h, [0, 0, 0]), planes: [0, 1, 2].map(() => Float32Array.from({ length: w * h }, () => random() * 3 - 1)) as never };
-        const s = scopesOf(p);
-        expect([...s.waves, ...s.histograms, s.vector].map(total)).toEqual(Array<number>(9).fill(w * h));
-        expect(s.pixels).toBe(w * h);
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 30 }),
+        fc.nat(999),
+        (w, h, seed) => {
+          const random = randomFrom(seed + 1);
+          const p = {
+            ...flat(w, h, [0, 0, 0]),
+            planes: [0, 1, 2].map(() =>
+              Float32Array.from({ length: w * h }, () => random() * 3 - 1),
+            ) as never,
+          };
+          const s = scopesOf(p);
+          expect([...s.waves, ...s.histograms, s.vector].map(total)).toEqual(
+            Array<number>(9).fill(w * h),
+          );
+          expect(s.pixels).toBe(w * h);
+        },
+      ),
       { numRuns: 30 },
     );
   });
 
   it('show a flat colour as one level a channel and one point', () => {
     const s = scopesOf(flat(10, 10, [0.755, 0.505, 0.255]));
-    [0.2126 * 0.755 + 0.7152 * 0.505 + 0.0722 * 0.255, 0.755, 0.505, 0.255].forEach((v, i) => expect(s.histograms[i]![levelAt(v)]).toBe(100));
+    [0.2126 * 0.755 + 0.7152 * 0.505 + 0.0722 * 0.255, 0.755, 0.505, 0.255].forEach((v, i) =>
+      expect(s.histograms[i]![levelAt(v)]).toBe(100),
+    );
     expect([...s.vector].filter((n) => n > 0)).toEqual([100]);
   });
 
@@ -44,7 +62,9 @@ describe('scopes', () => {
 
   it('keep columns in their place, and look only at the region asked for', () => {
     const p = flat(WAVE_COLUMNS, 4, [0, 0, 0]);
-    for (let y = 0; y < 4; y++) for (let x = WAVE_COLUMNS / 2; x < WAVE_COLUMNS; x++) p.planes.forEach((q) => (q[y * WAVE_COLUMNS + x] = 1));
+    for (let y = 0; y < 4; y++)
+      for (let x = WAVE_COLUMNS / 2; x < WAVE_COLUMNS; x++)
+        p.planes.forEach((q) => (q[y * WAVE_COLUMNS + x] = 1));
     const s = scopesOf(p);
     expect(s.waves[0][levelAt(0)]).toBe(4);
     expect(s.waves[0][(WAVE_COLUMNS - 1) * LEVELS + levelAt(1)]).toBe(4);

@@ -1,6 +1,6 @@
 /**
- * Scopes of a picture in code values: waveforms, a vectorscope, histograms, and the shares that are crushed, clipped or
- * outside. Counts only; how they are drawn is the page's affair.
+ * Scopes of a picture in code values: waveforms, a vectorscope, histograms, and the shares that are
+ * crushed, clipped or outside. Counts only; how they are drawn is the page's affair.
  */
 import { LUMA } from '../image';
 export interface CodePlanes {
@@ -29,7 +29,10 @@ export interface Figures {
   readonly lightness: number;
   /** Standard deviation of luma in code values. */
   readonly contrast: number;
-  /** Standard deviation of what a pixel differs from its neighbours, robustly (Immerkær 1996), in code values. */
+  /**
+   * Standard deviation of what a pixel differs from its neighbours, robustly (Immerkær 1996), in
+   * code values.
+   */
   readonly noise: number;
 }
 
@@ -40,7 +43,10 @@ export interface Scopes extends Figures {
   readonly vector: Uint32Array;
   /** Counts by level: luma, red, green, blue. */
   readonly histograms: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
-  /** Shares of pixels: all channels at or below black; any at or above white; any outside 0…1 by more than a code of 8 bits. */
+  /**
+   * Shares of pixels: all channels at or below black; any at or above white; any outside 0…1 by
+   * more than a code of 8 bits.
+   */
   readonly crushed: number;
   readonly clipped: number;
   readonly outside: number;
@@ -48,8 +54,10 @@ export interface Scopes extends Figures {
 }
 
 const [LOW, HIGH] = SCOPE_RANGE;
-const levelOf = (v: number): number => Math.max(0, Math.min(LEVELS - 1, Math.floor(((v - LOW) / (HIGH - LOW)) * LEVELS)));
-const lumaAt = (p: CodePlanes, i: number): number => LUMA[0] * p.planes[0][i]! + LUMA[1] * p.planes[1][i]! + LUMA[2] * p.planes[2][i]!;
+const levelOf = (v: number): number =>
+  Math.max(0, Math.min(LEVELS - 1, Math.floor(((v - LOW) / (HIGH - LOW)) * LEVELS)));
+const lumaAt = (p: CodePlanes, i: number): number =>
+  LUMA[0] * p.planes[0][i]! + LUMA[1] * p.planes[1][i]! + LUMA[2] * p.planes[2][i]!;
 
 const whole = (p: CodePlanes): Region => ({ x0: 0, y0: 0, x1: p.width, y1: p.height });
 
@@ -70,7 +78,8 @@ export function scopesOf(p: CodePlanes, region: Region = whole(p), step = 1): Sc
         g = p.planes[1][i]!,
         b = p.planes[2][i]!,
         l = LUMA[0] * r + LUMA[1] * g + LUMA[2] * b;
-      const column = Math.min(WAVE_COLUMNS - 1, Math.floor(((x - region.x0) * WAVE_COLUMNS) / across)) * LEVELS;
+      const column =
+        Math.min(WAVE_COLUMNS - 1, Math.floor(((x - region.x0) * WAVE_COLUMNS) / across)) * LEVELS;
       count(0, l);
       count(1, r);
       count(2, g);
@@ -103,10 +112,19 @@ export function scopesOf(p: CodePlanes, region: Region = whole(p), step = 1): Sc
   };
 }
 
-const four = (make: () => Uint32Array): [Uint32Array, Uint32Array, Uint32Array, Uint32Array] => [make(), make(), make(), make()];
-const place = (v: number): number => Math.max(0, Math.min(VECTOR_SIDE - 1, Math.floor((v + 0.5) * VECTOR_SIDE)));
+const four = (make: () => Uint32Array): [Uint32Array, Uint32Array, Uint32Array, Uint32Array] => [
+  make(),
+  make(),
+  make(),
+  make(),
+];
+const place = (v: number): number =>
+  Math.max(0, Math.min(VECTOR_SIDE - 1, Math.floor((v + 0.5) * VECTOR_SIDE)));
 
-/** Lightness, contrast and noise of a region's luma. Noise is 0 where the region is smaller than 3×3. */
+/**
+ * Lightness, contrast and noise of a region's luma. Noise is 0 where the region is smaller than
+ * 3×3.
+ */
 export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): Figures {
   let sum = 0,
     squares = 0,
@@ -122,8 +140,13 @@ export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): F
       n++;
       if (x <= region.x0 || y <= region.y0 || x + 1 >= region.x1 || y + 1 >= region.y1) continue;
       const [up, down] = [i - p.stride, i + p.stride];
-      const corners = lumaAt(p, up - 1) + lumaAt(p, up + 1) + lumaAt(p, down - 1) + lumaAt(p, down + 1);
-      rough += Math.abs(corners - 2 * (lumaAt(p, up) + lumaAt(p, i - 1) + lumaAt(p, i + 1) + lumaAt(p, down)) + 4 * l);
+      const corners =
+        lumaAt(p, up - 1) + lumaAt(p, up + 1) + lumaAt(p, down - 1) + lumaAt(p, down + 1);
+      rough += Math.abs(
+        corners -
+          2 * (lumaAt(p, up) + lumaAt(p, i - 1) + lumaAt(p, i + 1) + lumaAt(p, down)) +
+          4 * l,
+      );
       laplacians++;
     }
   if (n === 0) return { lightness: 0, contrast: 0, noise: 0 };

@@ -21,13 +21,18 @@ it('traits are those of an independent computation, bars left out', () => {
   const random = randomFrom(4);
   const [w, h] = [37, 11];
   const covered = (i: number) => i % w >= 5 && i % w < 30;
-  const planes = [0, 1, 2].map(() => Float32Array.from({ length: w * h }, (_, i) => (covered(i) ? random() * 1.5 : 0)));
+  const planes = [0, 1, 2].map(() =>
+    Float32Array.from({ length: w * h }, (_, i) => (covered(i) ? random() * 1.5 : 0)),
+  );
   const cover = Float32Array.from({ length: w * h }, (_, i) => (covered(i) ? 1 : 0));
-  const traits = traitsOf(engine.planes(engine.compute(toOklab(leafOf([...planes, cover], w, h, 'light')))));
+  const traits = traitsOf(
+    engine.planes(engine.compute(toOklab(leafOf([...planes, cover], w, h, 'light')))),
+  );
   const labs = Array.from({ length: w * h }, (_, i) => i)
     .filter(covered)
     .map((i) => oklab(planes[0]![i]!, planes[1]![i]!, planes[2]![i]!));
-  const mean = (f: (lab: readonly number[]) => number) => labs.reduce((s, lab) => s + f(lab), 0) / labs.length;
+  const mean = (f: (lab: readonly number[]) => number) =>
+    labs.reduce((s, lab) => s + f(lab), 0) / labs.length;
   const sorted = labs.map((lab) => lab[0]).sort((a, b) => a - b);
   const at = (share: number) => {
     const x = share * (sorted.length - 1),

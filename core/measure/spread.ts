@@ -2,7 +2,10 @@
 import type { Planes } from '../engine';
 import { percentilesOf } from './statistics';
 
-/** In Oklab: mean lightness, 95th less 5th percentile of it, mean b (blue to yellow), mean a (green to magenta), mean chroma. */
+/**
+ * In Oklab: mean lightness, 95th less 5th percentile of it, mean b (blue to yellow), mean a (green
+ * to magenta), mean chroma.
+ */
 export interface Traits {
   readonly lightness: number;
   readonly contrast: number;
@@ -10,11 +13,25 @@ export interface Traits {
   readonly magenta: number;
   readonly saturation: number;
 }
-export const TRAITS = ['lightness', 'contrast', 'warmth', 'magenta', 'saturation'] as const satisfies readonly (keyof Traits)[];
+export const TRAITS = [
+  'lightness',
+  'contrast',
+  'warmth',
+  'magenta',
+  'saturation',
+] as const satisfies readonly (keyof Traits)[];
 
-/** Traits of a picture in Oklab; where a fourth plane says that nothing covers (bars), nothing counts. */
+/**
+ * Traits of a picture in Oklab; where a fourth plane says that nothing covers (bars), nothing
+ * counts.
+ */
 export function traitsOf({ width, height, stride, planes }: Planes): Traits {
-  const [l, a, b, cover] = planes as [Float32Array, Float32Array, Float32Array, Float32Array | undefined];
+  const [l, a, b, cover] = planes as [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array | undefined,
+  ];
   const light = new Float32Array(width * height);
   let n = 0,
     lightness = 0,
@@ -32,14 +49,23 @@ export function traitsOf({ width, height, stride, planes }: Planes): Traits {
     }
   if (n === 0) return { lightness: 0, contrast: 0, warmth: 0, magenta: 0, saturation: 0 };
   const { p5, p95 } = percentilesOf(light.subarray(0, n));
-  return { lightness: lightness / n, contrast: p95 - p5, warmth: warmth / n, magenta: magenta / n, saturation: saturation / n };
+  return {
+    lightness: lightness / n,
+    contrast: p95 - p5,
+    warmth: warmth / n,
+    magenta: magenta / n,
+    saturation: saturation / n,
+  };
 }
 
 export interface Spread {
   readonly median: number;
   /** The standard deviation. */
   readonly spread: number;
-  /** Which values lie more than one and a half times the middle half's width beyond it (Tukey's fences). */
+  /**
+   * Which values lie more than one and a half times the middle half's width beyond it (Tukey's
+   * fences).
+   */
   readonly outliers: readonly number[];
 }
 

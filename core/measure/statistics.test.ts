@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { balanceTo, commonGround, groundOf, type Sample, sampledFrames, statisticsOf, toOklab } from '.';
+import {
+  balanceTo,
+  commonGround,
+  groundOf,
+  type Sample,
+  sampledFrames,
+  statisticsOf,
+  toOklab,
+} from '.';
 import { balanced } from '../clip';
 import { Engine } from '../engine';
 import type { ImageNode } from '../graph';
@@ -51,14 +59,24 @@ it('Oklab is what its definition gives: white, grey and red', () => {
       ),
     ),
   ).planes;
-  expect([lab[0]![0], lab[1]![0], lab[2]![0]]).toEqual([expect.closeTo(1, 4), expect.closeTo(0, 4), expect.closeTo(0, 4)]);
+  expect([lab[0]![0], lab[1]![0], lab[2]![0]]).toEqual([
+    expect.closeTo(1, 4),
+    expect.closeTo(0, 4),
+    expect.closeTo(0, 4),
+  ]);
   expect(lab[0]![1]).toBeCloseTo(0.18 ** (1 / 3), 4);
-  expect([lab[0]![2], lab[1]![2], lab[2]![2]]).toEqual([expect.closeTo(0.628, 3), expect.closeTo(0.2249, 3), expect.closeTo(0.1258, 3)]);
+  expect([lab[0]![2], lab[1]![2], lab[2]![2]]).toEqual([
+    expect.closeTo(0.628, 3),
+    expect.closeTo(0.2249, 3),
+    expect.closeTo(0.1258, 3),
+  ]);
 });
 
 it('percentiles are those of the sorted values', () => {
   const p = percentilesOf(Float32Array.from({ length: 101 }, (_, i) => (100 - i) / 100));
-  expect([p.p1, p.p5, p.p50, p.p95]).toEqual([0.01, 0.05, 0.5, 0.95].map((v) => expect.closeTo(v, 6)));
+  expect([p.p1, p.p5, p.p50, p.p95]).toEqual(
+    [0.01, 0.05, 0.5, 0.95].map((v) => expect.closeTo(v, 6)),
+  );
   expect(percentilesOf(Float32Array.of(0.3)).p99).toBeCloseTo(0.3, 6);
 });
 
@@ -78,11 +96,15 @@ describe('statistics', () => {
   it('see motion, noise, contrast and skin where there are some', () => {
     const still = scene(5);
     // One wild sample (a cut) does not make a quiet clip a quick one.
-    expect(statisticsOf([0.1, 0.12, 4].map((moved) => sample(pictured(still), moved))).motion).toBe(0.12);
+    expect(statisticsOf([0.1, 0.12, 4].map((moved) => sample(pictured(still), moved))).motion).toBe(
+      0.12,
+    );
     expect(statisticsOf([sample(pictured(still))]).motion).toBe(0);
     const flat = pictured([0, 1, 2].map(() => new Float32Array(W * H).fill(0.2)));
     const none = statisticsOf([sample(flat)]);
-    expect([none.noise, none.contrast, none.chroma, none.spread].every((v) => Math.abs(v) < 1e-4)).toBe(true);
+    expect(
+      [none.noise, none.contrast, none.chroma, none.spread].every((v) => Math.abs(v) < 1e-4),
+    ).toBe(true);
     expect(none.skin).toBeNull();
     const skin = pictured([0.45, 0.25, 0.16].map((v) => new Float32Array(W * H).fill(v)));
     const found = statisticsOf([sample(skin)]).skin!;
@@ -113,9 +135,14 @@ describe('balance', () => {
         (seed, stops, red, blue) => {
           const truth = scene(seed);
           const gains = [2 ** red, 1, 2 ** blue];
-          const [right, wrong] = [statisticsOf([sample(pictured(truth))]), statisticsOf([sample(pictured(shot(truth, stops, gains)))])];
+          const [right, wrong] = [
+            statisticsOf([sample(pictured(truth))]),
+            statisticsOf([sample(pictured(shot(truth, stops, gains)))]),
+          ];
           const balance = balanceTo(wrong, groundOf(right), WHOLE);
-          const grey = [0, 1, 2].map(() => Math.max(0.02, ((right.tones.p50 + 0.055) / 1.055) ** 2.4));
+          const grey = [0, 1, 2].map(() =>
+            Math.max(0.02, ((right.tones.p50 + 0.055) / 1.055) ** 2.4),
+          );
           const patch = leaf(
             shot(
               grey.map((v) => Float32Array.of(v)),
@@ -126,7 +153,9 @@ describe('balance', () => {
             1,
             'light',
           );
-          const back = planesOf(inDomain(balanced(patch, balance), 'light')).planes.map((p) => p[0]!);
+          const back = planesOf(inDomain(balanced(patch, balance), 'light')).planes.map(
+            (p) => p[0]!,
+          );
           expect(deltaE(back, grey)).toBeLessThan(3);
         },
       ),
@@ -141,13 +170,21 @@ describe('balance', () => {
     const middle = (Math.max(0.02, night.tones.p50) * b.slope[1]) ** b.power[1];
     expect(2.2 * Math.log2(middle / Math.max(0.02, night.tones.p50))).toBeLessThan(1.05);
     expect(b.slope[0]).toBeCloseTo(b.slope[2], 3);
-    expect(balanceTo(night, groundOf(day), { strength: 0, stops: 1, cast: 1 })).toMatchObject({ slope: [1, 1, 1], power: [1, 1, 1] });
+    expect(balanceTo(night, groundOf(day), { strength: 0, stops: 1, cast: 1 })).toMatchObject({
+      slope: [1, 1, 1],
+      power: [1, 1, 1],
+    });
   });
 
   it('brings clips closer together, and their common ground is their median', () => {
-    const all = [-0.8, -0.3, 0, 0.5, 0.9].map((stops, i) => statisticsOf([sample(pictured(shot(scene(i + 10), stops, [1, 1, 1])))]));
+    const all = [-0.8, -0.3, 0, 0.5, 0.9].map((stops, i) =>
+      statisticsOf([sample(pictured(shot(scene(i + 10), stops, [1, 1, 1])))]),
+    );
     const ground = commonGround(all);
-    expect(ground.middle).toBeCloseTo([...all.map((s) => s.tones.p50)].sort((a, b) => a - b)[2]!, 6);
+    expect(ground.middle).toBeCloseTo(
+      [...all.map((s) => s.tones.p50)].sort((a, b) => a - b)[2]!,
+      6,
+    );
     const moved = all.map((s) => {
       const b = balanceTo(s, ground, WHOLE);
       return (s.tones.p50 * b.slope[1]) ** b.power[1];
@@ -159,7 +196,16 @@ describe('balance', () => {
   it('is a decision list by the standard’s formula, and none is none', () => {
     const picture = leafOf([[0.4], [0.5], [0.6]], 1, 1, 'encoded');
     expect(balanced(picture, null)).toBe(picture);
-    const out = planesOf(balanced(picture, { slope: [1.1, 1, 0.9], offset: [0.02, 0, -0.01], power: [1.2, 1, 0.8], saturation: 1 })).planes;
-    expect(out.map((p) => p[0])).toEqual([(0.4 * 1.1 + 0.02) ** 1.2, 0.5, (0.6 * 0.9 - 0.01) ** 0.8].map((v) => expect.closeTo(v, 5)));
+    const out = planesOf(
+      balanced(picture, {
+        slope: [1.1, 1, 0.9],
+        offset: [0.02, 0, -0.01],
+        power: [1.2, 1, 0.8],
+        saturation: 1,
+      }),
+    ).planes;
+    expect(out.map((p) => p[0])).toEqual(
+      [(0.4 * 1.1 + 0.02) ** 1.2, 0.5, (0.6 * 0.9 - 0.01) ** 0.8].map((v) => expect.closeTo(v, 5)),
+    );
   });
 });

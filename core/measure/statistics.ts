@@ -1,4 +1,7 @@
-/** What a clip is like as a whole, from a few of its frames: robust against content, kept once it is computed. */
+/**
+ * What a clip is like as a whole, from a few of its frames: robust against content, kept once it is
+ * computed.
+ */
 import type { Percentiles, PlatePoints } from '../clip';
 import type { Planes } from '../engine';
 import { LUMA } from '../image';
@@ -23,19 +26,36 @@ export interface ClipStatistics {
   /** Means of Oklab's b (blue to yellow) and a (green to magenta). */
   readonly warmth: number;
   readonly magenta: number;
-  /** How many stops the light of what seems grey has more red, and more blue, than green; `sure` is 0…1. */
+  /**
+   * How many stops the light of what seems grey has more red, and more blue, than green; `sure` is
+   * 0…1.
+   */
   readonly neutral: { readonly red: number; readonly blue: number; readonly sure: number };
-  /** The colours that may be skin, where there are enough of them: their share and mean hue (degrees), chroma and lightness. */
-  readonly skin: { readonly share: number; readonly hue: number; readonly chroma: number; readonly lightness: number } | null;
+  /**
+   * The colours that may be skin, where there are enough of them: their share and mean hue
+   * (degrees), chroma and lightness.
+   */
+  readonly skin: {
+    readonly share: number;
+    readonly hue: number;
+    readonly chroma: number;
+    readonly lightness: number;
+  } | null;
   /** In code values (see `Figures`). */
   readonly noise: number;
-  /** How far what moves goes in a second, less the camera (`speedOf`): in picture heights, the median of the samples. */
+  /**
+   * How far what moves goes in a second, less the camera (`speedOf`): in picture heights, the
+   * median of the samples.
+   */
   readonly motion: number;
   /** Its black and white as a plate; statistics kept from before these were measured have none. */
   readonly plate?: PlatePoints;
 }
 
-/** One frame, small: light and Oklab of it; its encoded colour at full size; how far what moves goes from there in a second (picture heights). */
+/**
+ * One frame, small: light and Oklab of it; its encoded colour at full size; how far what moves goes
+ * from there in a second (picture heights).
+ */
 export interface Sample {
   readonly light: Planes;
   readonly lab: Planes;
@@ -51,7 +71,15 @@ function quantile(sorted: Float32Array | Float64Array, share: number): number {
 }
 export function percentilesOf(values: Float32Array | Float64Array): Percentiles {
   const sorted = values.slice().sort();
-  const [p1, p5, p25, p50, p75, p95, p99] = SHARES.map((s) => quantile(sorted, s)) as [number, number, number, number, number, number, number];
+  const [p1, p5, p25, p50, p75, p95, p99] = SHARES.map((s) => quantile(sorted, s)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   return { p1, p5, p25, p50, p75, p95, p99 };
 }
 
@@ -69,15 +97,32 @@ function joined(pictures: readonly Planes[], plane: number): Float32Array {
 
 /** Percentiles are counted over so many pixels at full size, evenly spread. */
 const MOST_PIXELS = 2 ** 19;
-/** One of so many pixels is counted: a number that shares no factor with common widths, so that no column is counted again and again. */
+/**
+ * One of so many pixels is counted: a number that shares no factor with common widths, so that no
+ * column is counted again and again.
+ */
 function thinning(samples: readonly Sample[]): number {
-  let step = Math.ceil(samples.reduce((n, { encoded: e }) => n + e.width * e.height, 0) / MOST_PIXELS);
+  let step = Math.ceil(
+    samples.reduce((n, { encoded: e }) => n + e.width * e.height, 0) / MOST_PIXELS,
+  );
   while (step > 1 && [2, 3, 5, 7].some((f) => step % f === 0)) step++;
   return step;
 }
-/** Luma of one of every `step` pixels; of those that are wholly covered alone, where coverage is asked for. */
-function lumaOf({ planes, width, height, stride }: Planes, step: number, onlyCovered = false): Float32Array {
-  const [r, g, b, cover] = planes as readonly [Float32Array, Float32Array, Float32Array, Float32Array?];
+/**
+ * Luma of one of every `step` pixels; of those that are wholly covered alone, where coverage is
+ * asked for.
+ */
+function lumaOf(
+  { planes, width, height, stride }: Planes,
+  step: number,
+  onlyCovered = false,
+): Float32Array {
+  const [r, g, b, cover] = planes as readonly [
+    Float32Array,
+    Float32Array,
+    Float32Array,
+    Float32Array?,
+  ];
   const out = new Float32Array(Math.ceil((width * height) / step));
   let n = 0;
   for (let i = 0; i < width * height; i += step) {
@@ -119,12 +164,18 @@ export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
     tones: percentilesOf(end(samples.map((s) => lumaOf(s.encoded, step)))),
     contrast: lightness.p95 - lightness.p5,
     chroma: meanChroma,
-    spread: Math.sqrt(chroma.reduce((s, c) => s + (c - meanChroma) * (c - meanChroma), 0) / chroma.length),
+    spread: Math.sqrt(
+      chroma.reduce((s, c) => s + (c - meanChroma) * (c - meanChroma), 0) / chroma.length,
+    ),
     warmth: meanOf(b),
     magenta: meanOf(a),
     neutral: neutralOf(light, lightness, l),
     skin: skinOf(l, a, b),
-    noise: samples.reduce((s, { encoded: e }) => s + figuresOf({ ...e, planes: e.planes.slice(0, 3) as never }).noise, 0) / samples.length,
+    noise:
+      samples.reduce(
+        (s, { encoded: e }) => s + figuresOf({ ...e, planes: e.planes.slice(0, 3) as never }).noise,
+        0,
+      ) / samples.length,
     motion: motionOf(samples),
     plate: platePointsOf(end(samples.map((s) => lumaOf(s.encoded, step, true)))),
   };
@@ -132,10 +183,15 @@ export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
 
 const ROUNDS = 12;
 /**
- * The colour of what should be grey: the weighted mean of red and blue against green, in stops, of pixels neither dark
- * nor clipped, the nearer to the grey found so far the more they weigh; begun at the mean of all.
+ * The colour of what should be grey: the weighted mean of red and blue against green, in stops, of
+ * pixels neither dark nor clipped, the nearer to the grey found so far the more they weigh; begun
+ * at the mean of all.
  */
-function neutralOf(light: readonly [Float32Array, Float32Array, Float32Array], { p5, p95 }: Percentiles, l: Float32Array): ClipStatistics['neutral'] {
+function neutralOf(
+  light: readonly [Float32Array, Float32Array, Float32Array],
+  { p5, p95 }: Percentiles,
+  l: Float32Array,
+): ClipStatistics['neutral'] {
   const reds: number[] = [],
     blues: number[] = [];
   for (let i = 0; i < l.length; i++) {
@@ -171,7 +227,15 @@ export function middle(values: readonly number[]): number {
 }
 
 /** Skin of any depth lies in a narrow fan of hues; below this share of the picture it is chance. */
-const SKIN = { from: 35, to: 80, least: 0.03, most: 0.16, dark: 0.25, bright: 0.92, share: 0.015 } as const;
+const SKIN = {
+  from: 35,
+  to: 80,
+  least: 0.03,
+  most: 0.16,
+  dark: 0.25,
+  bright: 0.92,
+  share: 0.015,
+} as const;
 /** tan 35° and tan 80°: the fan without an arctangent. */
 const FAN = [0.7002, 5.6713] as const;
 
@@ -182,7 +246,8 @@ function skinOf(l: Float32Array, a: Float32Array, b: Float32Array): ClipStatisti
     sl = 0;
   for (let i = 0; i < l.length; i++) {
     const [x, y] = [a[i]!, b[i]!];
-    if (x <= 0 || y < x * FAN[0] || y > x * FAN[1] || l[i]! < SKIN.dark || l[i]! > SKIN.bright) continue;
+    if (x <= 0 || y < x * FAN[0] || y > x * FAN[1] || l[i]! < SKIN.dark || l[i]! > SKIN.bright)
+      continue;
     const c = x * x + y * y;
     if (c < SKIN.least * SKIN.least || c > SKIN.most * SKIN.most) continue;
     n++;
@@ -192,10 +257,18 @@ function skinOf(l: Float32Array, a: Float32Array, b: Float32Array): ClipStatisti
   }
   const share = n / l.length;
   if (share < SKIN.share) return null;
-  return { share, hue: angleOf(sa / n, sb / n), chroma: Math.sqrt((sa / n) * (sa / n) + (sb / n) * (sb / n)), lightness: sl / n };
+  return {
+    share,
+    hue: angleOf(sa / n, sb / n),
+    chroma: Math.sqrt((sa / n) * (sa / n) + (sb / n) * (sb / n)),
+    lightness: sl / n,
+  };
 }
 
-/** The angle of a point in the first quarter, in degrees, by halving: a tangent's inverse from square roots alone. */
+/**
+ * The angle of a point in the first quarter, in degrees, by halving: a tangent's inverse from
+ * square roots alone.
+ */
 function angleOf(x: number, y: number): number {
   let [u, v, angle, step] = [x, y, 0, 45];
   // Turned back by 45°, 22.5° … as long as it stays above the axis.

@@ -7,7 +7,10 @@ export interface ChoiceParameter extends ParameterBase {
 }
 
 export const choiceKind: ParameterKind<ChoiceParameter, string> = {
-  unsuited: (v, p) => (p.options.some((o) => o.id === v) ? undefined : `must be one of ${p.options.map((o) => o.id).join(', ')}`),
+  unsuited: (v, p) =>
+    p.options.some((o) => o.id === v)
+      ? undefined
+      : `must be one of ${p.options.map((o) => o.id).join(', ')}`,
   schema: (p) => ({ enum: p.options.map((o) => o.id) }),
   parse: (text) => text,
   mix: hold,

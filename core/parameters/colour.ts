@@ -9,13 +9,21 @@ export interface ColourParameter extends ParameterBase {
 }
 
 export const isColour = (v: unknown): v is Colour =>
-  Array.isArray(v) && v.length === 3 && v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
+  Array.isArray(v) &&
+  v.length === 3 &&
+  v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
 
-/** Between two encoded colours: as their lights add up, or evenly to the eye (Oklab; Ottosson, 2020). */
+/**
+ * Between two encoded colours: as their lights add up, or evenly to the eye (Oklab; Ottosson,
+ * 2020).
+ */
 export function mixColours(a: Colour, b: Colour, share: number, how: Mixing = 'even'): Colour {
   if (share === 0) return a;
   if (share === 1) return b;
-  return oklabToRgb(mixNumbers(rgbToOklab(a, how === 'even'), rgbToOklab(b, how === 'even'), share), how === 'even');
+  return oklabToRgb(
+    mixNumbers(rgbToOklab(a, how === 'even'), rgbToOklab(b, how === 'even'), share),
+    how === 'even',
+  );
 }
 
 /** As #rrggbb, held to 0…1. */
@@ -35,4 +43,9 @@ export const colourKind: ParameterKind<ColourParameter, Colour> = {
   any: (_, random) => [random(), random(), random()],
 };
 
-export const colour = (id: string, label: string, def: Colour): ColourParameter => ({ kind: 'colour', id, label, default: def });
+export const colour = (id: string, label: string, def: Colour): ColourParameter => ({
+  kind: 'colour',
+  id,
+  label,
+  default: def,
+});

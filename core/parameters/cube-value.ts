@@ -1,4 +1,7 @@
-/** Look-up tables as look documents carry them: their numbers as text, so that a look is whole by itself. */
+/**
+ * Look-up tables as look documents carry them: their numbers as text, so that a look is whole by
+ * itself.
+ */
 import { Hasher } from '../graph';
 import { Remembered, type TableSpec } from '../kernel';
 import type { Colour } from './colour';
@@ -38,7 +41,8 @@ export function floatsAsText(floats: Float32Array): string {
   const view = new DataView(bytes.buffer);
   floats.forEach((v, i) => view.setFloat32(i * 4, v, true));
   let text = '';
-  for (let i = 0; i < bytes.length; i += PIECE) text += String.fromCharCode(...bytes.subarray(i, i + PIECE));
+  for (let i = 0; i < bytes.length; i += PIECE)
+    text += String.fromCharCode(...bytes.subarray(i, i + PIECE));
   return btoa(text);
 }
 /** So many floats out of base64; undefined if there are not as many, or one is not finite. */
@@ -63,9 +67,13 @@ const keyOf = (colours: Float32Array, lo: Colour, hi: Colour): string => {
   return h.hex();
 };
 
-const entries = (c: Pick<CubeValue, 'kind' | 'size'>): number => (c.kind === '3d' ? c.size * c.size * c.size : c.size);
+const entries = (c: Pick<CubeValue, 'kind' | 'size'>): number =>
+  c.kind === '3d' ? c.size * c.size * c.size : c.size;
 
-/** The numbers of a table; undefined if they are not as many as its size says, not finite, or not those its key names. */
+/**
+ * The numbers of a table; undefined if they are not as many as its size says, not finite, or not
+ * those its key names.
+ */
 export function coloursOf(cube: CubeValue): Float32Array | undefined {
   const colours = floatsIn(cube.data, entries(cube) * 3);
   return colours && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
@@ -78,7 +86,10 @@ export const MOST_SIDE = 65,
 export function isCube(v: unknown): v is CubeValue {
   if (v === null || typeof v !== 'object') return false;
   const c = v as Partial<CubeValue>;
-  const three = (x: unknown): x is Colour => Array.isArray(x) && x.length === 3 && x.every((n) => typeof n === 'number' && Number.isFinite(n));
+  const three = (x: unknown): x is Colour =>
+    Array.isArray(x) &&
+    x.length === 3 &&
+    x.every((n) => typeof n === 'number' && Number.isFinite(n));
   return (
     typeof c.name === 'string' &&
     c.name.length <= 200 &&

@@ -12,7 +12,10 @@ export interface CubeParameter extends ParameterBase {
 const COLOUR = { $ref: '#/$defs/colour' };
 
 export const cubeKind: ParameterKind<CubeParameter, LutValue | null> = {
-  unsuited: (v) => (v === null || isCube(v) || isProcess(v) ? undefined : 'must be a whole table as a LUT file gives it, or null'),
+  unsuited: (v) =>
+    v === null || isCube(v) || isProcess(v)
+      ? undefined
+      : 'must be a whole table as a LUT file gives it, or null',
   schema: () => ({
     type: ['object', 'null'],
     properties: {
@@ -22,11 +25,27 @@ export const cubeKind: ParameterKind<CubeParameter, LutValue | null> = {
       lo: COLOUR,
       hi: COLOUR,
       key: { type: 'string' },
-      data: { type: 'string', contentEncoding: 'base64', description: 'little-endian 32-bit floats' },
-      nodes: { type: 'array', items: { type: 'object' }, description: 'of a process list: its nodes in order' },
+      data: {
+        type: 'string',
+        contentEncoding: 'base64',
+        description: 'little-endian 32-bit floats',
+      },
+      nodes: {
+        type: 'array',
+        items: { type: 'object' },
+        description: 'of a process list: its nodes in order',
+      },
     },
   }),
   parse: (text, { lut }) => lut(text),
   mix: hold,
-  any: (_, random) => cubeValue('random', '3d', 5, Float32Array.from({ length: 375 }, random), [-0.1, 0, 0], [1.2, 1, 2]),
+  any: (_, random) =>
+    cubeValue(
+      'random',
+      '3d',
+      5,
+      Float32Array.from({ length: 375 }, random),
+      [-0.1, 0, 0],
+      [1.2, 1, 2],
+    ),
 };

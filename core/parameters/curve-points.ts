@@ -1,4 +1,6 @@
-/** Monotone cubic curves through points (Fritsch and Carlson, 1980), going on by their end slopes. */
+/**
+ * Monotone cubic curves through points (Fritsch and Carlson, 1980), going on by their end slopes.
+ */
 import { Hasher } from '../graph';
 import type { TableSpec } from '../kernel';
 
@@ -31,7 +33,8 @@ export function curveThrough(points: CurvePoints): (x: number) => number {
   });
   return (x) => {
     if (x <= points[0]![0]) return points[0]![1] + (x - points[0]![0]) * tangent[0]!;
-    if (x >= points[n - 1]![0]) return points[n - 1]![1] + (x - points[n - 1]![0]) * tangent[n - 1]!;
+    if (x >= points[n - 1]![0])
+      return points[n - 1]![1] + (x - points[n - 1]![0]) * tangent[n - 1]!;
     let i = 0;
     while (x > points[i + 1]![0]) i++;
     const h = points[i + 1]![0] - points[i]![0],
@@ -54,13 +57,17 @@ const nameOf = (points: CurvePoints): string => {
   return h.hex();
 };
 
-/** `second` after `first` as one table of 1025 entries (so that straight lines through the ends are met exactly), going on by the slopes that both together have at 0 and 1. */
+/**
+ * `second` after `first` as one table of 1025 entries (so that straight lines through the ends are
+ * met exactly), going on by the slopes that both together have at 0 and 1.
+ */
 export function curvesTable(first: CurvePoints, second: CurvePoints): TableSpec {
   const f = curveThrough(first),
     g = curveThrough(second);
   const near = 1 / 16384;
   const below = (g(f(near)) - g(f(0))) / near,
     above = (g(f(1)) - g(f(1 - near))) / near;
-  const fn = (x: number): number => (x < 0 ? g(f(0)) + x * below : x > 1 ? g(f(1)) + (x - 1) * above : g(f(x)));
+  const fn = (x: number): number =>
+    x < 0 ? g(f(0)) + x * below : x > 1 ? g(f(1)) + (x - 1) * above : g(f(x));
   return { key: `curves-${nameOf(first)}-${nameOf(second)}`, layout: LAYOUT, fn };
 }

@@ -1,6 +1,16 @@
-import { isNumbers, isPlace, mixNumbers, numbersSchema, type ParameterBase, type ParameterKind } from './kind';
+import {
+  isNumbers,
+  isPlace,
+  mixNumbers,
+  numbersSchema,
+  type ParameterBase,
+  type ParameterKind,
+} from './kind';
 
-/** A centre as a point, half its width and half its height in lines, and its turn in degrees, clockwise. */
+/**
+ * A centre as a point, half its width and half its height in lines, and its turn in degrees,
+ * clockwise.
+ */
 export type Ellipse = readonly [number, number, number, number, number];
 export interface EllipseParameter extends ParameterBase {
   readonly kind: 'ellipse';
@@ -10,12 +20,22 @@ export interface EllipseParameter extends ParameterBase {
 }
 
 const isEllipse = (v: unknown): boolean =>
-  isNumbers(v, 5) && isPlace(v.slice(0, 2), 2) && v.slice(2).every((x) => Math.abs(x) <= 1e5) && v[2]! >= 0 && v[3]! >= 0;
+  isNumbers(v, 5) &&
+  isPlace(v.slice(0, 2), 2) &&
+  v.slice(2).every((x) => Math.abs(x) <= 1e5) &&
+  v[2]! >= 0 &&
+  v[3]! >= 0;
 
 export const ellipseKind: ParameterKind<EllipseParameter, Ellipse> = {
   unsuited: (v) =>
-    isEllipse(v) ? undefined : 'must be five numbers: a centre in shares of the frame, half its width and height in lines, its turn in degrees',
-  schema: () => numbersSchema(5, 'a centre in shares of the frame, half its width and height in lines, its turn in degrees'),
+    isEllipse(v)
+      ? undefined
+      : 'must be five numbers: a centre in shares of the frame, half its width and height in lines, its turn in degrees',
+  schema: () =>
+    numbersSchema(
+      5,
+      'a centre in shares of the frame, half its width and height in lines, its turn in degrees',
+    ),
   parse: (text) => text.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v))),
   // The turn keeps its winding: 350° and 370° lie 20° apart, 350° and 10° lie 340° apart.
   mix: mixNumbers,

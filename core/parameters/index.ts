@@ -1,6 +1,7 @@
 /**
- * Parameters: what a step, a matte, a placement or a mover can be told. One file a kind holds all that is known of it:
- * validation, schema, reading from words, values between two, any value for tests. Its control in web stands beside the others there.
+ * Parameters: what a step, a matte, a placement or a mover can be told. One file a kind holds all
+ * that is known of it: validation, schema, reading from words, values between two, any value for
+ * tests. Its control in web stands beside the others there.
  */
 import { choiceKind, type ChoiceParameter } from './choice';
 import { type Colour, colourKind, type ColourParameter } from './colour';
@@ -31,7 +32,18 @@ export type Parameter =
   | TextParameter
   | CubeParameter;
 export type ParameterValue =
-  number | boolean | string | Colour | Point | Line | Ellipse | Path | readonly ColourPlace[] | CurvePoints | LutValue | null;
+  | number
+  | boolean
+  | string
+  | Colour
+  | Point
+  | Line
+  | Ellipse
+  | Path
+  | readonly ColourPlace[]
+  | CurvePoints
+  | LutValue
+  | null;
 export type Values = Readonly<Record<string, ParameterValue>>;
 
 /** Every kind of parameter there is; adding one is its file and its line here. */
@@ -56,17 +68,29 @@ const kindOf = (p: Parameter): ParameterKind<ParameterBase, ParameterValue> =>
 export const unsuited = (p: Parameter, v: unknown): string | undefined => kindOf(p).unsuited(v, p);
 /** A parameter's values as JSON Schema. */
 export const valueSchema = (p: Parameter): Schema => kindOf(p).schema(p);
-/** A value from words on a command line, still to be checked by `unsuited`. Throws what `reading` throws. */
-export const parseValue = (p: Parameter, text: string, reading: Reading): unknown => kindOf(p).parse(text, reading);
+/**
+ * A value from words on a command line, still to be checked by `unsuited`. Throws what `reading`
+ * throws.
+ */
+export const parseValue = (p: Parameter, text: string, reading: Reading): unknown =>
+  kindOf(p).parse(text, reading);
 /** Between two values of a parameter: the first at share 0, the second at 1. */
-export const mixValues = (p: Pick<Parameter, 'kind'>, a: ParameterValue, b: ParameterValue, share: number, how?: Mixing): ParameterValue =>
-  kindOf(p as Parameter).mix(a, b, share, how);
+export const mixValues = (
+  p: Pick<Parameter, 'kind'>,
+  a: ParameterValue,
+  b: ParameterValue,
+  share: number,
+  how?: Mixing,
+): ParameterValue => kindOf(p as Parameter).mix(a, b, share, how);
 /** Any value of a parameter, for tests, from numbers of 0…1. */
-export const anyValue = (p: Parameter, random: () => number): ParameterValue => kindOf(p).any(p, random);
+export const anyValue = (p: Parameter, random: () => number): ParameterValue =>
+  kindOf(p).any(p, random);
 
 /** Values with the defaults of parameters filled in. */
-export const withDefaults = (of: { readonly parameters: readonly Parameter[] }, v: Partial<Values>): Values =>
-  Object.fromEntries(of.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
+export const withDefaults = (
+  of: { readonly parameters: readonly Parameter[] },
+  v: Partial<Values>,
+): Values => Object.fromEntries(of.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
 export const num = (v: Values, id: string): number => v[id] as number;
 
 export { MIXINGS, type Mixing, type Schema } from './kind';

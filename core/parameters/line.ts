@@ -1,4 +1,11 @@
-import { isPlace, mixNumbers, numbersSchema, type ParameterBase, type ParameterKind, sharesOf } from './kind';
+import {
+  isPlace,
+  mixNumbers,
+  numbersSchema,
+  type ParameterBase,
+  type ParameterKind,
+  sharesOf,
+} from './kind';
 
 /** From one place to another, each as a point. */
 export type Line = readonly [number, number, number, number];
@@ -8,14 +15,20 @@ export interface LineParameter extends ParameterBase {
 }
 
 export const lineKind: ParameterKind<LineParameter, Line> = {
-  unsuited: (v) => (isPlace(v, 4) ? undefined : 'must be four shares of the frame: across and down of its two ends'),
+  unsuited: (v) =>
+    isPlace(v, 4) ? undefined : 'must be four shares of the frame: across and down of its two ends',
   schema: () => numbersSchema(4, 'shares of the frame: across and down of its two ends'),
   parse: sharesOf,
   mix: mixNumbers,
   any: (_, random) => [random(), random(), random(), random()],
 };
 
-export const line = (id: string, label: string, def: Line, more: Partial<LineParameter> = {}): LineParameter => ({
+export const line = (
+  id: string,
+  label: string,
+  def: Line,
+  more: Partial<LineParameter> = {},
+): LineParameter => ({
   kind: 'line',
   id,
   label,

@@ -1,11 +1,15 @@
-/** Encoded BT.709 to linear light and on to Oklab (Ottosson, 2020), and back, in double precision. */
+/**
+ * Encoded BT.709 to linear light and on to Oklab (Ottosson, 2020), and back, in double precision.
+ */
 import { powd } from '../kernel';
 
 type Three = readonly [number, number, number];
 
 // The sRGB curve (IEC 61966-2-1), odd about 0, the same power above 1.
-const toLight = (v: number): number => (v < 0 ? -toLight(-v) : v <= 0.04045 ? v / 12.92 : powd((v + 0.055) / 1.055, 2.4));
-const toCode = (v: number): number => (v < 0 ? -toCode(-v) : v <= 0.0031308 ? v * 12.92 : 1.055 * powd(v, 1 / 2.4) - 0.055);
+const toLight = (v: number): number =>
+  v < 0 ? -toLight(-v) : v <= 0.04045 ? v / 12.92 : powd((v + 0.055) / 1.055, 2.4);
+const toCode = (v: number): number =>
+  v < 0 ? -toCode(-v) : v <= 0.0031308 ? v * 12.92 : 1.055 * powd(v, 1 / 2.4) - 0.055;
 const cbrtd = (v: number): number => (v < 0 ? -powd(-v, 1 / 3) : powd(v, 1 / 3));
 const cube = (v: number): number => v * v * v;
 

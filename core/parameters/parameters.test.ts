@@ -29,17 +29,21 @@ const KINDS: readonly Parameter[] = [
 
 describe.each(KINDS.map((p) => [p.kind, p] as const))('a %s', (_, p) => {
   it('takes any value of its own, and nothing of a wrong shape', () => {
-    for (let seed = 0; seed < 20; seed++) expect(unsuited(p, anyValue(p, randomFrom(seed)))).toBeUndefined();
-    for (const wrong of [undefined, {}, NaN, [[]], () => 1]) expect(unsuited(p, wrong)).toMatch(/must be/);
+    for (let seed = 0; seed < 20; seed++)
+      expect(unsuited(p, anyValue(p, randomFrom(seed)))).toBeUndefined();
+    for (const wrong of [undefined, {}, NaN, [[]], () => 1])
+      expect(unsuited(p, wrong)).toMatch(/must be/);
   });
   it('lies between two values: at the first, at the second, and between them a value of its kind', () => {
     for (let seed = 0; seed < 20; seed++) {
       const [a, b] = [anyValue(p, randomFrom(seed)), anyValue(p, randomFrom(seed + 100))];
       expect(mixValues(p, a, b, 0)).toEqual(a);
       expect(mixValues(p, a, b, 1)).toEqual(b);
-      for (const how of ['light', 'even'] as const) expect(unsuited(p, mixValues(p, a, b, 0.37, how))).toBeUndefined();
+      for (const how of ['light', 'even'] as const)
+        expect(unsuited(p, mixValues(p, a, b, 0.37, how))).toBeUndefined();
       const own = mixValues(p, a, a, 0.5) as readonly number[];
-      if (p.kind === 'colour') own.forEach((v, i) => expect(v).toBeCloseTo((a as unknown as number[])[i]!, 5));
+      if (p.kind === 'colour')
+        own.forEach((v, i) => expect(v).toBeCloseTo((a as unknown as number[])[i]!, 5));
     }
   });
 });
@@ -69,7 +73,10 @@ it('a node split into a path leaves its outline where it was', () => {
     const [a, b] = [p[i]!, p[(i + 1) % p.length]!];
     const s = 1 - t;
     const on = (k: 0 | 1) =>
-      s * s * s * a[k] + 3 * s * s * t * (a[k] + a[(4 + k) as 4 | 5]) + 3 * s * t * t * (b[k] + b[(2 + k) as 2 | 3]) + t * t * t * b[k];
+      s * s * s * a[k] +
+      3 * s * s * t * (a[k] + a[(4 + k) as 4 | 5]) +
+      3 * s * t * t * (b[k] + b[(2 + k) as 2 | 3]) +
+      t * t * t * b[k];
     return [on(0), on(1)];
   };
   fc.assert(

@@ -1,6 +1,9 @@
 import { isPlace, mixNumbers, numbersSchema, type ParameterBase, type ParameterKind } from './kind';
 
-/** A node of a drawn path: its place as a point, and how far from it the handles before and after it lie, in the same shares. */
+/**
+ * A node of a drawn path: its place as a point, and how far from it the handles before and after it
+ * lie, in the same shares.
+ */
 export type PathNode = readonly [number, number, number, number, number, number];
 /** A closed outline of cubic Bézier curves; fewer than three nodes enclose nothing. */
 export type Path = readonly PathNode[];
@@ -28,13 +31,19 @@ export const pathKind: ParameterKind<PathParameter, Path> = {
       return shares.length === 2 ? [...shares, 0, 0, 0, 0] : shares;
     }),
   /** Node by node. Paths of different counts hold: keys refuse them. */
-  mix: (a, b, share) => (a.length === b.length ? a.map((node, i) => mixNumbers(node, b[i]!, share)) : share >= 1 ? b : a),
-  any: (_, random) => Array.from({ length: 5 }, () => [random(), random(), random() - 0.5, 0, 0.1, random() - 0.5] as const),
+  mix: (a, b, share) =>
+    a.length === b.length ? a.map((node, i) => mixNumbers(node, b[i]!, share)) : share >= 1 ? b : a,
+  any: (_, random) =>
+    Array.from(
+      { length: 5 },
+      () => [random(), random(), random() - 0.5, 0, 0.1, random() - 0.5] as const,
+    ),
 };
 
 /**
- * A path with a node split in on the segment after node `segment`, at share `t` of it: the same outline (de Casteljau).
- * Keys of a path gain a node this way, at the same segment and share in each.
+ * A path with a node split in on the segment after node `segment`, at share `t` of it: the same
+ * outline (de Casteljau). Keys of a path gain a node this way, at the same segment and share in
+ * each.
  */
 export function splitPath(path: Path, segment: number, t: number): Path {
   const a = path[segment]!,

@@ -22,4 +22,9 @@ export const pointKind: ParameterKind<PointParameter, Point> = {
 };
 
 export const CENTRE: Point = [0.5, 0.5];
-export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({ kind: 'point', id, label, default: def });
+export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({
+  kind: 'point',
+  id,
+  label,
+  default: def,
+});

@@ -1,12 +1,16 @@
-/** A list of nodes from colour to colour, as CLF (SMPTE ST 2136-1) has them: what a LUT step carries for such a file. */
+/**
+ * A list of nodes from colour to colour, as CLF (SMPTE ST 2136-1) has them: what a LUT step carries
+ * for such a file.
+ */
 import { Hasher } from '../graph';
 import { floatsIn } from './cube-value';
 
 type Three<T> = readonly [T, T, T];
 /**
- * A function of one channel. `log`: logSlope · log(linSlope · x + linOffset) + logOffset; `antilog` turns it back; with an
- * `edge` (on the side it takes) a straight line `slope` · x + `shift` stands up to it. `power`: what is below 0 becomes 0,
- * is mirrored or passes. `monitor`: ((x + offset) ÷ (1 + offset))^exponent from `edge` on, a line of `slope` below.
+ * A function of one channel. `log`: logSlope · log(linSlope · x + linOffset) + logOffset; `antilog`
+ * turns it back; with an `edge` (on the side it takes) a straight line `slope` · x + `shift` stands
+ * up to it. `power`: what is below 0 becomes 0, is mirrored or passes. `monitor`: ((x + offset) ÷
+ * (1 + offset))^exponent from `edge` on, a line of `slope` below.
  */
 export type FormulaCurve =
   | {
@@ -31,7 +35,13 @@ export type FormulaCurve =
 export type ProcessNode =
   | { readonly node: 'matrix'; readonly rows: readonly number[]; readonly offset: Three<number> }
   /** x · scale + offset, then held where there are ends. */
-  | { readonly node: 'range'; readonly scale: number; readonly offset: number; readonly min?: number; readonly max?: number }
+  | {
+      readonly node: 'range';
+      readonly scale: number;
+      readonly offset: number;
+      readonly min?: number;
+      readonly max?: number;
+    }
   | { readonly node: 'curves'; readonly curves: Three<FormulaCurve> }
   | {
       readonly node: 'table1d';
@@ -43,7 +53,12 @@ export type ProcessNode =
       readonly keepHue: boolean;
       readonly data: string;
     }
-  | { readonly node: 'table3d'; readonly size: number; readonly trilinear: boolean; readonly data: string }
+  | {
+      readonly node: 'table3d';
+      readonly size: number;
+      readonly trilinear: boolean;
+      readonly data: string;
+    }
   | {
       readonly node: 'cdl';
       readonly back: boolean;
@@ -62,8 +77,14 @@ export interface ProcessValue {
   readonly nodes: readonly ProcessNode[];
 }
 
-const keyOf = (nodes: readonly ProcessNode[]): string => new Hasher().text(JSON.stringify(nodes)).hex();
-export const processValue = (name: string, nodes: readonly ProcessNode[]): ProcessValue => ({ name, kind: 'process', key: keyOf(nodes), nodes });
+const keyOf = (nodes: readonly ProcessNode[]): string =>
+  new Hasher().text(JSON.stringify(nodes)).hex();
+export const processValue = (name: string, nodes: readonly ProcessNode[]): ProcessValue => ({
+  name,
+  kind: 'process',
+  key: keyOf(nodes),
+  nodes,
+});
 
 /** As many nodes as a list may have, and as large as its tables may be. */
 export const MOST_PROCESS_NODES = 32,
@@ -78,8 +99,14 @@ export const exponentOf = (x: number): number => {
 };
 
 const isNumber = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v);
-const areNumbers = (v: unknown, n: number): boolean => Array.isArray(v) && v.length === n && v.every(isNumber);
-const isTable = (size: unknown, most: number, count: (n: number) => number, data: unknown): boolean =>
+const areNumbers = (v: unknown, n: number): boolean =>
+  Array.isArray(v) && v.length === n && v.every(isNumber);
+const isTable = (
+  size: unknown,
+  most: number,
+  count: (n: number) => number,
+  data: unknown,
+): boolean =>
   Number.isInteger(size) &&
   (size as number) >= 2 &&
   (size as number) <= most &&
@@ -100,7 +127,9 @@ function isCurve(v: unknown): boolean {
       return isNumber(c.exponent) && ['zero', 'mirror', 'pass'].includes(c.below);
     case 'monitor':
     case 'monitor-back':
-      return [c.exponent, c.offset, c.edge, c.slope].every(isNumber) && typeof c.mirror === 'boolean';
+      return (
+        [c.exponent, c.offset, c.edge, c.slope].every(isNumber) && typeof c.mirror === 'boolean'
+      );
     default:
       return false;
   }
@@ -112,7 +141,11 @@ function isNode(v: unknown): boolean {
     case 'matrix':
       return areNumbers(n.rows, 9) && areNumbers(n.offset, 3);
     case 'range':
-      return isNumber(n.scale) && isNumber(n.offset) && [n.min, n.max].every((e) => e === undefined || isNumber(e));
+      return (
+        isNumber(n.scale) &&
+        isNumber(n.offset) &&
+        [n.min, n.max].every((e) => e === undefined || isNumber(e))
+      );
     case 'curves':
       return Array.isArray(n.curves) && n.curves.length === 3 && n.curves.every(isCurve);
     case 'table1d':
@@ -123,7 +156,10 @@ function isNode(v: unknown): boolean {
         isTable(n.size, MOST_TABLE_LENGTH, (s) => s * n.channels, n.data)
       );
     case 'table3d':
-      return typeof n.trilinear === 'boolean' && isTable(n.size, MOST_TABLE_SIDE, (s) => s * s * s * 3, n.data);
+      return (
+        typeof n.trilinear === 'boolean' &&
+        isTable(n.size, MOST_TABLE_SIDE, (s) => s * s * s * 3, n.data)
+      );
     case 'cdl':
       return (
         typeof n.back === 'boolean' &&

@@ -8,12 +8,18 @@ export interface SwitchParameter extends ParameterBase {
 export const switchKind: ParameterKind<SwitchParameter, boolean> = {
   unsuited: (v) => (typeof v === 'boolean' ? undefined : 'must be true or false'),
   schema: () => ({ type: 'boolean' }),
-  parse: (text) => (text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text),
+  parse: (text) =>
+    text === 'on' || text === 'true' ? true : text === 'off' || text === 'false' ? false : text,
   mix: hold,
   any: (_, random) => random() < 0.5,
 };
 
-export const flag = (id: string, label: string, def: boolean, more: Partial<SwitchParameter> = {}): SwitchParameter => ({
+export const flag = (
+  id: string,
+  label: string,
+  def: boolean,
+  more: Partial<SwitchParameter> = {},
+): SwitchParameter => ({
   kind: 'switch',
   id,
   label,

@@ -6,7 +6,8 @@ export interface TextParameter extends ParameterBase {
 }
 
 export const textKind: ParameterKind<TextParameter, string> = {
-  unsuited: (v) => (typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters'),
+  unsuited: (v) =>
+    typeof v === 'string' && v.length <= 400 ? undefined : 'must be text of at most 400 letters',
   schema: () => ({ type: 'string', maxLength: 400 }),
   parse: (text) => text,
   mix: hold,

@@ -1,4 +1,7 @@
-/** A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins beside it. */
+/**
+ * A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins
+ * beside it.
+ */
 import {
   bedrockOf,
   betweenOf,
@@ -43,8 +46,16 @@ export interface SourceFrame {
 /** The frames of a clip that are at hand, as `requirements` asked for them. */
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
 
-/** A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks the frame itself. */
-export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameIndex, { look, dials, ...target }: Asked): ClipFrame {
+/**
+ * A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks
+ * the frame itself.
+ */
+export function clipFrame(
+  sources: SourceFrames,
+  facts: ClipFacts,
+  frame: FrameIndex,
+  { look, dials, ...target }: Asked,
+): ClipFrame {
   const { speeds } = sources.values().next().value ?? {};
   const own = { ...underLook(facts, look, dials), ...(speeds && { speeds }) };
   const framed = lookFrame(look?.frame, target),
@@ -67,26 +78,47 @@ export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameI
       time,
       encoding: clip.encoding,
       points: pointsOf(raw.format, clip, size.width, size.height),
-      whole: clip.whole ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) } : undefined,
+      whole: clip.whole
+        ? { ...clip.whole, tones: balancedTones(clip.whole.tones, clip) }
+        : undefined,
       footage: Object.fromEntries(
-        Object.entries(others).map(([pin, o]) => [pin, o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height)]),
+        Object.entries(others).map(([pin, o]) => [
+          pin,
+          o ? bedrockOf(o.raw, o.clip, size) : clear(size.width, size.height),
+        ]),
       ),
-      plates: Object.fromEntries(Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : []))),
-      before: (how) => bedrockOf(raw, { ...clip, balance: null, ...(how === 'recorded' && { encoding: 'srgb' as const }) }, size),
+      plates: Object.fromEntries(
+        Object.entries(others).flatMap(([pin, o]) => (o?.clip.plate ? [[pin, o.clip.plate]] : [])),
+      ),
+      before: (how) =>
+        bedrockOf(
+          raw,
+          { ...clip, balance: null, ...(how === 'recorded' && { encoding: 'srgb' as const }) },
+          size,
+        ),
       framed,
       at,
       motion: () => {
         if (!pair || own.cuts?.includes(index + 1)) return undefined;
         const { fit, reframe, lines } = clip;
-        return (motion ??= motionIn(pair, `${clip.content}:${index}`, { fit, reframe, lines, shape: shape.width / shape.height, size }));
+        return (motion ??= motionIn(pair, `${clip.content}:${index}`, {
+          fit,
+          reframe,
+          lines,
+          shape: shape.width / shape.height,
+          size,
+        }));
       },
     };
     made.set(index, fresh);
     return fresh;
   };
   const map = retimeOf(own);
-  const follows = (pin: string): boolean => look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
-  const found = (map ? retimedFrame(at, { map, between: betweenOf(own), time, follows, cuts: own.cuts }) : at)(frame);
+  const follows = (pin: string): boolean =>
+    look?.pins?.some((p) => p.key === pin && p.kind === 'matte') ?? false;
+  const found = (
+    map ? retimedFrame(at, { map, between: betweenOf(own), time, follows, cuts: own.cuts }) : at
+  )(frame);
   if (!found) throw new Error(`frame ${frame} is not at hand`);
   return found;
 }
@@ -94,6 +126,9 @@ export function clipFrame(sources: SourceFrames, facts: ClipFacts, frame: FrameI
 /** Luma by shares as the clip's balance leaves greys. */
 function balancedTones(tones: Percentiles, { balance, encoding }: ClipFacts): Percentiles {
   if (!balance) return tones;
-  const grey = (t: number): number => greyUnder(t, balance, encoding).reduce((y, v, i) => y + LUMA[i]! * v, 0);
-  return Object.fromEntries(Object.entries(tones).map(([k, t]) => [k, grey(t as number)])) as unknown as Percentiles;
+  const grey = (t: number): number =>
+    greyUnder(t, balance, encoding).reduce((y, v, i) => y + LUMA[i]! * v, 0);
+  return Object.fromEntries(
+    Object.entries(tones).map(([k, t]) => [k, grey(t as number)]),
+  ) as unknown as Percentiles;
 }

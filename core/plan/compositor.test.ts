@@ -18,7 +18,8 @@ const bedrock = leafOf(
   'clip',
 );
 const clip = { bedrock, content: 'abc', frame: 3, time: A_MINUTE };
-const planesOf = (e: Engine, image: Image) => Array.from({ length: image.planes }, (_, p) => e.memory.plane(image, p));
+const planesOf = (e: Engine, image: Image) =>
+  Array.from({ length: image.planes }, (_, p) => e.memory.plane(image, p));
 
 describe('a look on a clip', () => {
   it.each(SHIPPED.map((s) => [s.id, s.look] as const))(
@@ -26,9 +27,15 @@ describe('a look on a clip', () => {
     (_, look) => {
       const { result } = plan(look, clip);
       const fresh = new Engine({ limit: 1 << 28, helpers: 0 });
-      // The reference is too slow for a whole raster of tape, whose steps are held to it on a few rows of one.
-      const onTape = look.layers.some((l) => l.steps.some((s) => stepOf(s.step)!.family === 'tape'));
-      if (onTape) return expect(planesOf(fresh, fresh.compute(result, { keepMarked: true }))).toEqual(planesOf(engine, engine.compute(result)));
+      // The reference is too slow for a whole raster of tape, whose steps are held to it on a few
+      // rows of one.
+      const onTape = look.layers.some((l) =>
+        l.steps.some((s) => stepOf(s.step)!.family === 'tape'),
+      );
+      if (onTape)
+        return expect(planesOf(fresh, fresh.compute(result, { keepMarked: true }))).toEqual(
+          planesOf(engine, engine.compute(result)),
+        );
       expect(bitsThatDiffer(engine, result)).toBe(0);
       expect(bitsThatDiffer(fresh, result, true)).toBe(0);
     },
@@ -40,7 +47,8 @@ describe('a look on a clip', () => {
   });
 
   it("gives grain by the clip's content and frame, not by chance", () => {
-    const key = (content: string, frame: number) => plan(shippedLook('soft-lens')!, { ...clip, content, frame }).result.key;
+    const key = (content: string, frame: number) =>
+      plan(shippedLook('soft-lens')!, { ...clip, content, frame }).result.key;
     expect(key('abc', 3)).toBe(key('abc', 3));
     expect(key('abc', 3)).not.toBe(key('abc', 4));
     expect(key('abc', 3)).not.toBe(key('abd', 3));
@@ -50,7 +58,9 @@ describe('a look on a clip', () => {
     const bench = new Engine({ limit: 1 << 28, helpers: 0 });
     const look = shippedLook('silt')!;
     bench.compute(plan(look, clip).result, { keepMarked: true });
-    bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, { keepMarked: true });
+    bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, {
+      keepMarked: true,
+    });
     expect(bench.tally.computed).toBe(1);
     bench.compute(plan(look, clip).result, { keepMarked: true });
     expect(bench.tally.computed).toBe(0);
@@ -61,8 +71,11 @@ describe('a look on a clip', () => {
     const look = shippedLook('silt')!;
     const { result, strata } = plan(look, clip);
     bench.compute(result, { keepMarked: true });
-    for (const layer of strata.values()) bench.compute(packedForPage(toCodes(halve(layer), 'srgb')), { keepMarked: true });
-    bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, { keepMarked: true });
+    for (const layer of strata.values())
+      bench.compute(packedForPage(toCodes(halve(layer), 'srgb')), { keepMarked: true });
+    bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, {
+      keepMarked: true,
+    });
     expect(bench.tally.computed).toBe(1);
   });
 
@@ -78,7 +91,9 @@ describe('a look on a clip', () => {
       const moves = [20, 30, 40, 50].map(at);
       const counts = moves.slice(1).map((now, i) => {
         const last = keysOf(moves[i]!);
-        const image = bench.compute(now, { keepMarked: new Set([...keysOf(now)].filter((key) => last.has(key))) });
+        const image = bench.compute(now, {
+          keepMarked: new Set([...keysOf(now)].filter((key) => last.has(key))),
+        });
         const { computed } = bench.tally;
         expect(planesOf(bench, image)).toEqual(planesOf(engine, engine.compute(now)));
         return computed;
@@ -100,14 +115,26 @@ describe('a look on a clip', () => {
     );
     const grains = (amount: number, radius = 30) => {
       const steps: StepUse[] = [
-        { ...edit.newStep(stepOf('blur')!, []), mix: { value: amount }, parameters: { radius: { value: radius } } },
-        { ...edit.newStep(stepOf('grain')!, []), parameters: { amount: { value: amount }, clouds: { value: 400 } } },
+        {
+          ...edit.newStep(stepOf('blur')!, []),
+          mix: { value: amount },
+          parameters: { radius: { value: radius } },
+        },
+        {
+          ...edit.newStep(stepOf('grain')!, []),
+          parameters: { amount: { value: amount }, clouds: { value: 400 } },
+        },
       ];
-      return plan({ ...emptyLook('Grained'), layers: [edit.newLayer('a', 'clip', [], steps)] }, { ...clip, bedrock: larger }).result;
+      return plan(
+        { ...emptyLook('Grained'), layers: [edit.newLayer('a', 'clip', [], steps)] },
+        { ...clip, bedrock: larger },
+      ).result;
     };
     const computed = (now: ImageNode, last: ImageNode) => {
       const before = keysOf(last);
-      bench.compute(now, { keepMarked: new Set([...keysOf(now)].filter((key) => before.has(key))) });
+      bench.compute(now, {
+        keepMarked: new Set([...keysOf(now)].filter((key) => before.has(key))),
+      });
       return bench.tally.computed;
     };
     computed(grains(20), grains(10));
@@ -122,7 +149,8 @@ describe('a look on a clip', () => {
     const small = new Engine({ limit: (2 << 16) + 1_500_000, helpers: 0 });
     const { result } = plan(shippedLook('soft-lens')!, clip);
     const roomy = planesOf(engine, engine.compute(result));
-    for (let frame = 0; frame < 12; frame++) small.compute(plan(shippedLook('soft-lens')!, { ...clip, frame }).result);
+    for (let frame = 0; frame < 12; frame++)
+      small.compute(plan(shippedLook('soft-lens')!, { ...clip, frame }).result);
     expect(planesOf(small, small.compute(result))).toEqual(roomy);
   });
 });
@@ -131,13 +159,24 @@ describe('blending', () => {
   it.each(BLEND_IDS)('%s agrees with the single reference for every pair of plane counts', (id) => {
     for (const below of [3, 4])
       for (const above of [3, 4]) {
-        const make = (planes: number, seed: number) => leafOf(randomPlanes(planes, 9, 7, seed), 9, 7, 'encoded');
+        const make = (planes: number, seed: number) =>
+          leafOf(randomPlanes(planes, 9, 7, seed), 9, 7, 'encoded');
         expect(bitsThatDiffer(engine, blend(id, make(below, 1), make(above, 2), 0.7))).toBe(0);
       }
   });
 
   const once = (id: (typeof BLEND_IDS)[number], b: number, s: number) =>
-    engine.memory.plane(engine.compute(blend(id, leafOf([[b], [b], [b]], 1, 1, 'encoded'), leafOf([[s], [s], [s]], 1, 1, 'encoded'), 1)), 0)[0]!;
+    engine.memory.plane(
+      engine.compute(
+        blend(
+          id,
+          leafOf([[b], [b], [b]], 1, 1, 'encoded'),
+          leafOf([[s], [s], [s]], 1, 1, 'encoded'),
+          1,
+        ),
+      ),
+      0,
+    )[0]!;
   it('follows the W3C formulas', () => {
     expect(once('multiply', 0.5, 0.4)).toBeCloseTo(0.2, 6);
     expect(once('screen', 0.5, 0.4)).toBeCloseTo(0.7, 6);
@@ -174,6 +213,8 @@ describe('fitting and packing', () => {
   it('packs the bytes red, green, blue, 255', () => {
     const picture = leafOf([[1], [0.5], [0]], 1, 1, 'light');
     const image = engine.compute(packedForPage(toCodes(picture, 'srgb')));
-    expect([...new Uint8Array(engine.memory.row(image, 0, 0).slice().buffer)]).toEqual([255, 188, 0, 255]);
+    expect([...new Uint8Array(engine.memory.row(image, 0, 0).slice().buffer)]).toEqual([
+      255, 188, 0, 255,
+    ]);
   });
 });

@@ -1,6 +1,28 @@
-/** A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and at those it looks at. */
-import { inBetween, inTarget, type InTarget, type Motion, type PlatePoints, type PointsInFrame, type WholeClip } from '../clip';
-import { blend, BLEND_MODES, type BlendId, clear, copyPlaced, exposed, grounded, place, wayBetween, within } from '../compositing';
+/**
+ * A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and
+ * at those it looks at.
+ */
+import {
+  inBetween,
+  inTarget,
+  type InTarget,
+  type Motion,
+  type PlatePoints,
+  type PointsInFrame,
+  type WholeClip,
+} from '../clip';
+import {
+  blend,
+  BLEND_MODES,
+  type BlendId,
+  clear,
+  copyPlaced,
+  exposed,
+  grounded,
+  place,
+  wayBetween,
+  within,
+} from '../compositing';
 import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
 import { blend2, type EncodingId, inDomain } from '../image';
 import {
@@ -23,7 +45,15 @@ import {
   unrepeated,
   withClipColours,
 } from '../look';
-import { centreOfCover, cleaned, coverOf, type MatteContext, matteOf, type PlacedMatte, wayOfEdge } from '../mattes';
+import {
+  centreOfCover,
+  cleaned,
+  coverOf,
+  type MatteContext,
+  matteOf,
+  type PlacedMatte,
+  wayOfEdge,
+} from '../mattes';
 import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
 import { isMoved, whileOpen } from './shutter';
@@ -53,9 +83,15 @@ export interface ClipFrame {
   readonly encoding?: EncodingId;
   /** The clip's points in the look frame, where it has set any. */
   readonly points?: PointsInFrame;
-  /** The whole clip: luma by shares, for keys that count in them; and its mean colour, for what stands out from it. */
+  /**
+   * The whole clip: luma by shares, for keys that count in them; and its mean colour, for what
+   * stands out from it.
+   */
   readonly whole?: WholeClip | undefined;
-  /** The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the clip itself stands in. */
+  /**
+   * The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the
+   * clip itself stands in.
+   */
   readonly footage?: Readonly<Record<string, ImageNode>>;
   /** Of the footage that serves as plates: its own black and white. */
   readonly plates?: Readonly<Record<string, PlatePoints>>;
@@ -63,7 +99,10 @@ export interface ClipFrame {
   readonly framed?: InTarget | undefined;
   /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
   readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
-  /** The clip as it was shot, without its balance; or its bare code values, as they would be seen undecoded. */
+  /**
+   * The clip as it was shot, without its balance; or its bare code values, as they would be seen
+   * undecoded.
+   */
   readonly before?: (how: 'shot' | 'recorded') => ImageNode;
   /** From this frame to the next, as `needs` asked for it; undefined where it is not measured. */
   readonly motion?: () => Motion | undefined;
@@ -80,12 +119,16 @@ export interface Plan {
   readonly mattes: ReadonlyMap<string, ImageNode>;
 }
 
-/** The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a dial being dragged). */
+/**
+ * The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a
+ * dial being dragged).
+ */
 export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
   const own = compositorOf(asked, clip, dials);
   const placed = (p: ImageNode): ImageNode => inTarget(p, clip.framed);
   const shown = (p: ImageNode): ImageNode => placed(own.contained(p));
-  const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) => new Map([...pictures].map(([key, p]) => [key, as(p)]));
+  const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) =>
+    new Map([...pictures].map(([key, p]) => [key, as(p)]));
   return {
     result: placed(own.picture()),
     bedrock: placed(clip.bedrock),
@@ -121,8 +164,9 @@ function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): C
 }
 
 /**
- * The stacks of one look at one frame: its own, and those of its groups. Everything is made when it is asked for, once:
- * what another frame asks of this one (a trail's past, a layer held back in time) costs no more than that.
+ * The stacks of one look at one frame: its own, and those of its groups. Everything is made when it
+ * is asked for, once: what another frame asks of this one (a trail's past, a layer held back in
+ * time) costs no more than that.
  */
 class Compositor {
   readonly look: LookDocument;
@@ -149,7 +193,12 @@ class Compositor {
     this.look = withClipColours(bindPins(asked, clip.points ?? {}), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
     const { time, frame, content, bedrock } = clip;
-    this.evaluation = evaluationAt(this.look, dials, { ...time, frame, content, aspect: bedrock.width / bedrock.height });
+    this.evaluation = evaluationAt(this.look, dials, {
+      ...time,
+      frame,
+      content,
+      aspect: bedrock.width / bedrock.height,
+    });
     this.layers = new Map(
       [{ key: OWN, layers: this.look.layers }, ...(this.look.groups ?? [])].flatMap((g) =>
         g.layers.map((l, index): [string, Lie] => [l.key, { stack: g.key, index }]),
@@ -159,7 +208,9 @@ class Compositor {
 
   /** The frames of the cues that the look asks for and the clip has set. */
   private get cues(): readonly FrameIndex[] {
-    return (this.asked.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : []));
+    return (this.asked.pins ?? []).flatMap((p) =>
+      p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : [],
+    );
   }
 
   /** The look's picture at its strength. Outside its span a look costs nothing. */
@@ -186,7 +237,9 @@ class Compositor {
   }
 
   private layersOf(stack: string): readonly Layer[] {
-    return stack === OWN ? this.look.layers : (this.look.groups?.find((g) => g.key === stack)?.layers ?? []);
+    return stack === OWN
+      ? this.look.layers
+      : (this.look.groups?.find((g) => g.key === stack)?.layers ?? []);
   }
 
   /** The lowest `count` layers of a stack. */
@@ -200,7 +253,8 @@ class Compositor {
     const layer = this.layer(written);
     if (layer.on && layer.opacity > 0) {
       const shown = this.shown(layer, below);
-      // A group's own layers and what is laid down are kept, so that a change computes no more than it must.
+      // A group's own layers and what is laid down are kept, so that a change computes no more than
+      // it must.
       const placed = layer.placement ? this.lying(written, layer.placement, shown) : shown;
       below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
     }
@@ -213,7 +267,8 @@ class Compositor {
   private lying(written: Layer, placement: Values, shown: ImageNode): ImageNode {
     const count = Math.round(num(placement, 'copies'));
     let all = this.copyLying(written, placement, shown, count - 1);
-    for (let k = count - 2; k >= 0; k--) all = blend('normal', all, this.copyLying(written, placement, shown, k), 1);
+    for (let k = count - 2; k >= 0; k--)
+      all = blend('normal', all, this.copyLying(written, placement, shown, k), 1);
     return all;
   }
   /** One copy of it; with an open shutter, all along where it lies meanwhile. */
@@ -221,12 +276,19 @@ class Compositor {
     const measured = this.measured(written.placement?.['position']);
     const { width, height } = this.clip.bedrock;
     const delay = k * num(placement, 'copy-delay'),
-      left = Array.from({ length: k }).reduce((share: number) => share * Math.max(0, 1 - num(placement, 'copy-fade') / 100), 1);
+      left = Array.from({ length: k }).reduce(
+        (share: number) => share * Math.max(0, 1 - num(placement, 'copy-fade') / 100),
+        1,
+      );
     const at = (after: number): Values => {
-      const own = after === 0 ? placement : resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
+      const own =
+        after === 0
+          ? placement
+          : resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
       return k === 0 ? own : copyPlaced(own, k, width, height);
     };
-    const faded = (p: ImageNode): ImageNode => (left === 1 ? p : blend('normal', this.nothing, p, left));
+    const faded = (p: ImageNode): ImageNode =>
+      left === 1 ? p : blend('normal', this.nothing, p, left);
     const shutter = num(placement, 'shutter') / 360;
     const moves = shutter > 0 && isMoved(this.look, `${written.key}/${PLACED}/`);
     const all =
@@ -236,7 +298,9 @@ class Compositor {
         (after) => at(after - delay),
         (a, b) => wayBetween(a, b, width, height),
       );
-    return faded(all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, at(-delay), measured));
+    return faded(
+      all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, at(-delay), measured),
+    );
   }
 
   private layer(written: Layer): ResolvedLayer {
@@ -249,7 +313,8 @@ class Compositor {
 
   /** The middle of a matte that only the picture tells, of this layer or one planned before. */
   private measured(position: Setting | undefined): ImageNode | undefined {
-    if (!position || !('centre' in position) || matteWithCentre(this.look, position.centre)) return undefined;
+    if (!position || !('centre' in position) || matteWithCentre(this.look, position.centre))
+      return undefined;
     const cover = this.mattes.get(ownerOf(position.centre));
     return cover && centreOfCover(cover);
   }
@@ -277,7 +342,10 @@ class Compositor {
     }
   }
 
-  /** The look that a layer begins with, on the clip or on what lies below it; undefined where there is none (at another frame). */
+  /**
+   * The look that a layer begins with, on the clip or on what lies below it; undefined where there
+   * is none (at another frame).
+   */
   private innerOf(key: string, below?: ImageNode): Compositor | undefined {
     const known = this.inner.get(key);
     if (known) return known;
@@ -285,7 +353,8 @@ class Compositor {
     const { from, dials, over } = this.layer(this.layersOf(stack)[index]!);
     const look = this.look.looks?.find((l) => l.key === from)?.document;
     if (!look) return undefined;
-    const clip = over === 'below' ? { ...this.clip, bedrock: below ?? this.belowOf(key) } : this.clip;
+    const clip =
+      over === 'below' ? { ...this.clip, bedrock: below ?? this.belowOf(key) } : this.clip;
     const made = new Compositor(look, clip, dials, (frame) => this.elsewhere(frame)?.innerOf(key));
     this.inner.set(key, made);
     return made;
@@ -300,19 +369,35 @@ class Compositor {
   private timed(layer: ResolvedLayer, below?: ImageNode): ImageNode {
     if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
     const { look, clip, evaluation } = this;
-    const written = this.layersOf(this.layers.get(layer.key)!.stack)[this.layers.get(layer.key)!.index]!;
+    const written = this.layersOf(this.layers.get(layer.key)!.stack)[
+      this.layers.get(layer.key)!.index
+    ]!;
     const seed = seedOf(look.seed, layer.key, 'time', clip.content),
       from = evaluation.frameOf(written.timeFrom);
-    const counted = [layer.time, clip.frame, clip.time, from, seed, this.travelled(written, from)] as const;
+    const counted = [
+      layer.time,
+      clip.frame,
+      clip.time,
+      from,
+      seed,
+      this.travelled(written, from),
+    ] as const;
     const how = layer.time['between'];
     if (how !== 'nearest' && layer.source === 'clip') {
-      const { first, second, share } = framesAround(sourceMoment(...counted), layer.time, clip.time);
-      return share === 0 ? this.clipAt(first) : this.between(first, second, share, how === 'motion');
+      const { first, second, share } = framesAround(
+        sourceMoment(...counted),
+        layer.time,
+        clip.time,
+      );
+      return share === 0
+        ? this.clipAt(first)
+        : this.between(first, second, share, how === 'motion');
     }
     let frame = sourceFrame(...counted);
     // A held picture that began in the shot before begins with this one.
     const held = layer.time['cadence'] !== 'none' || layer.time['beyond'] === 'hold';
-    if (held && frame >= 0 && frame < clip.time.frames) frame = inShotOf(clip.time, clip.frame, frame);
+    if (held && frame >= 0 && frame < clip.time.frames)
+      frame = inShotOf(clip.time, clip.frame, frame);
     if (frame === clip.frame) return this.source(layer, below);
     // Before the shot and after it there is nothing but spare frames.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
@@ -320,20 +405,34 @@ class Compositor {
 
   /** The clip at another frame. */
   private clipAt(frame: FrameIndex): ImageNode {
-    return (frame === this.clip.frame ? this.clip : this.elsewhere(frame)?.clip)?.bedrock ?? this.nothing;
+    return (
+      (frame === this.clip.frame ? this.clip : this.elsewhere(frame)?.clip)?.bedrock ?? this.nothing
+    );
   }
   /** The clip between two frames; only neighbours have a motion between them. */
   private between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
-    if (!this.isInShot(first) || !this.isInShot(second)) return this.clipAt(this.isInShot(first) ? first : second);
+    if (!this.isInShot(first) || !this.isInShot(second))
+      return this.clipAt(this.isInShot(first) ? first : second);
     const there = first === this.clip.frame ? this.clip : this.elsewhere(first)?.clip;
     const [a, b] = [this.clipAt(first), this.clipAt(second)];
-    return checkpoint(inBetween(a, b, moves && second === first + 1 ? there?.motion?.()?.between?.(share) : undefined, share));
+    return checkpoint(
+      inBetween(
+        a,
+        b,
+        moves && second === first + 1 ? there?.motion?.()?.between?.(share) : undefined,
+        share,
+      ),
+    );
   }
 
-  /** The frames passed over in so many from an instant on, where a layer's speed moves: summed by the trapezium rule. */
+  /**
+   * The frames passed over in so many from an instant on, where a layer's speed moves: summed by
+   * the trapezium rule.
+   */
   private travelled(layer: Layer, from: FrameIndex): ((since: number) => number) | undefined {
     const path = `${layer.key}/${TIMED}/speed`;
-    if (!(this.look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === path))) return undefined;
+    if (!(this.look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === path)))
+      return undefined;
     const { time, content, bedrock } = this.clip;
     const aspect = bedrock.width / bedrock.height;
     const speedAt = (frame: FrameIndex): number => {
@@ -362,7 +461,9 @@ class Compositor {
 
   private group(key: string): ImageNode {
     // One that leads back to itself finds nothing there.
-    return this.once(`group ${key}`, () => this.stack(key, this.layersOf(key).length)) ?? this.nothing;
+    return (
+      this.once(`group ${key}`, () => this.stack(key, this.layersOf(key).length)) ?? this.nothing
+    );
   }
 
   /** Another layer's picture, if it is planned before `of`: all that lies below `of` is. */
@@ -418,17 +519,23 @@ class Compositor {
       at: {
         ...this.context(layer, u.key, below),
         earlier: (frames) =>
-          frames === 0 ? this.stepInput(layer.key, u.key) : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
+          frames === 0
+            ? this.stepInput(layer.key, u.key)
+            : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.onward(this.clip.frame - frames),
         instantBefore: (share) => this.instantBefore(layer.key, u.key, share),
-        ...(this.clip.time.way && { framesSince: (lines, from = 0) => framesSince(this.clip, lines, from) }),
+        ...(this.clip.time.way && {
+          framesSince: (lines, from = 0) => framesSince(this.clip, lines, from),
+        }),
         ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
     }));
   }
 
-  /** Where each pixel goes from a frame to the next; from a shot's last, as from the one before it. */
+  /**
+   * Where each pixel goes from a frame to the next; from a shot's last, as from the one before it.
+   */
   private onward(frame: FrameIndex): ImageNode | undefined {
     const at = this.isInShot(frame + 1) ? frame : frame - 1;
     if (!this.isInShot(at)) return undefined;
@@ -439,8 +546,12 @@ class Compositor {
   private instantBefore(layer: string, step: string, share: number): ImageNode | undefined {
     const before = this.elsewhere(this.clip.frame - 1),
       motion = before?.clip.motion?.()?.between?.(share);
-    const [first, second] = motion ? [before!.stepInput(layer, step), this.stepInput(layer, step)] : [];
-    return first && second && checkpoint(inBetween(first, inDomain(second, first.domain), motion, share));
+    const [first, second] = motion
+      ? [before!.stepInput(layer, step), this.stepInput(layer, step)]
+      : [];
+    return (
+      first && second && checkpoint(inBetween(first, inDomain(second, first.domain), motion, share))
+    );
   }
 
   /** What a step is given at this frame; undefined while its layer does not act. */
@@ -468,7 +579,13 @@ class Compositor {
     below: ImageNode,
   ): ImageNode | undefined {
     if (mattes.length === 0) return undefined;
-    const at: MatteContext = { ...this.context(layer, key, below), clip: this.clip.bedrock, below, layer: own, tones: this.clip.whole?.tones };
+    const at: MatteContext = {
+      ...this.context(layer, key, below),
+      clip: this.clip.bedrock,
+      below,
+      layer: own,
+      tones: this.clip.whole?.tones,
+    };
     const made = coverOf(this.placed(mattes, layer.key, key), at);
     if (made) this.mattes.set(key, made);
     return made && checkpoint(made);
@@ -479,24 +596,41 @@ class Compositor {
     const source = this.timed(layer, below);
     let picture = lowerSteps(this.uses(layer, source, below), source);
     const matte = this.cover(layer, layer.key, layer.key, layer.mattes, source, below);
-    if (matte) picture = masked(inDomain(cleaned(this.placed(layer.mattes, layer.key), picture), BLEND_MODES[layer.blend].domain), matte);
+    if (matte)
+      picture = masked(
+        inDomain(
+          cleaned(this.placed(layer.mattes, layer.key), picture),
+          BLEND_MODES[layer.blend].domain,
+        ),
+        matte,
+      );
     this.pictures.set(layer.key, picture);
     return picture;
   }
 
-  /** A drawn matte's values all along its way while its shutter is open; undefined where it has none, or stands still. */
-  private exposuresOf({ matte, values }: ResolvedMatte, index: number, owner: string): PlacedMatte['exposures'] {
+  /**
+   * A drawn matte's values all along its way while its shutter is open; undefined where it has
+   * none, or stands still.
+   */
+  private exposuresOf(
+    { matte, values }: ResolvedMatte,
+    index: number,
+    owner: string,
+  ): PlacedMatte['exposures'] {
     const kind = matteOf(matte)!,
       shutter = kind.outline ? num(values[0]!, 'shutter') / 360 : 0;
     if (shutter === 0) return undefined;
     const [layer, step] = owner.split('/');
     const { stack, index: lie } = this.layers.get(layer!)!,
       written = this.layersOf(stack)[lie]!;
-    const mattes = (step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes)!.filter((m) => m.on);
+    const mattes = (
+      step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes
+    )!.filter((m) => m.on);
     if (!isMoved(this.look, unrepeated(`${owner}/@${mattes[index]!.key}/`))) return undefined;
     return whileOpen(
       shutter,
-      (after) => resolveMattes(this.look, mattes, owner, this.evaluationAfter(after))[index]!.values,
+      (after) =>
+        resolveMattes(this.look, mattes, owner, this.evaluationAfter(after))[index]!.values,
       (a, b) => Math.max(...a.map((v, i) => wayOfEdge(kind, v, b[i]!, this.clip.bedrock))),
     );
   }
@@ -504,7 +638,12 @@ class Compositor {
   private evaluationAfter(after: number): Evaluation {
     const { clip, look, dials } = this,
       { width, height } = clip.bedrock;
-    return evaluationAt(look, dials, { ...clip.time, frame: clip.frame + after, content: clip.content, aspect: width / height });
+    return evaluationAt(look, dials, {
+      ...clip.time,
+      frame: clip.frame + after,
+      content: clip.content,
+      aspect: width / height,
+    });
   }
 
   /** Mattes with what they look at; `owner` is the path of the layer or step whose they are. */
@@ -522,13 +661,23 @@ class Compositor {
   }
 }
 
-/** Copies by movement are looked for so far back: what stands still leaves none further away (s). */
+/**
+ * Copies by movement are looked for so far back: what stands still leaves none further away (s).
+ */
 export const LONGEST_WAY_BACK = 3;
-/** How many frames ago what moves lay so many lines back on its way, at the latest; undefined where that is too long ago. */
-function framesSince({ frame, time: { way, rate } }: ClipFrame, lines: number, from: number): number | undefined {
+/**
+ * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where
+ * that is too long ago.
+ */
+function framesSince(
+  { frame, time: { way, rate } }: ClipFrame,
+  lines: number,
+  from: number,
+): number | undefined {
   const most = Math.min(frame, Math.floor(inFrames(LONGEST_WAY_BACK, 'seconds', { rate })));
   const here = way!(frame);
-  for (let ago = from; ago <= most; ago++) if (Math.abs(here - way!(frame - ago)) >= 100 * lines) return ago;
+  for (let ago = from; ago <= most; ago++)
+    if (Math.abs(here - way!(frame - ago)) >= 100 * lines) return ago;
   return undefined;
 }
 

@@ -1,6 +1,7 @@
 /**
- * What does nothing here: layers and steps whose absence changes no pixel, found by planning the look without each. Keys
- * tell most of it; the rest is a picture of the difference, made small and measured by whoever has an engine.
+ * What does nothing here: layers and steps whose absence changes no pixel, found by planning the
+ * look without each. Keys tell most of it; the rest is a picture of the difference, made small and
+ * measured by whoever has an engine.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
@@ -8,7 +9,8 @@ import { allLayers, edit, type LookDocument } from '../look';
 import { type ClipFrame, plan, type Plan } from './compositor';
 
 /** Why something contributes nothing. */
-export type Idle = 'off' | 'no opacity' | 'empty matte' | 'covered' | 'outside the frame' | 'changes nothing';
+export type Idle =
+  'off' | 'no opacity' | 'empty matte' | 'covered' | 'outside the frame' | 'changes nothing';
 export const IDLE_WORDS: Record<Idle, string> = {
   off: 'is switched off',
   'no opacity': 'has no opacity',
@@ -18,7 +20,10 @@ export const IDLE_WORDS: Record<Idle, string> = {
   'changes nothing': 'changes nothing here',
 };
 
-/** A layer (`key`) or a step (`layer/step`) and what has to be measured of it: each picture is 0 everywhere where it is nothing. */
+/**
+ * A layer (`key`) or a step (`layer/step`) and what has to be measured of it: each picture is 0
+ * everywhere where it is nothing.
+ */
 export interface Question {
   readonly key: string;
   /** Known from the document alone. */
@@ -41,7 +46,10 @@ function apart(a: ImageNode, b: ImageNode): ImageNode | undefined {
     domain: 'none',
     build: (at) => {
       const [p, q] = [at.pixel(0), at.pixel(1)];
-      const pairs = Array.from({ length: Math.max(p.length, q.length) }, (_, i) => [p[i], q[i]] as const);
+      const pairs = Array.from(
+        { length: Math.max(p.length, q.length) },
+        (_, i) => [p[i], q[i]] as const,
+      );
       const off = pairs.map(([u, v]) => (u && v ? u.sub(v) : (u ?? v)!.sub(1)).abs());
       return [off.reduce((m, v) => m.max(v))];
     },
@@ -50,7 +58,10 @@ function apart(a: ImageNode, b: ImageNode): ImageNode | undefined {
 
 /** A question for every layer and step of a look at one moment, planned as it is asked for. */
 export function* questions(look: LookDocument, clip: ClipFrame): Generator<Question> {
-  const full = { ...look, dials: look.dials.map((d) => (d.key === 'strength' ? { ...d, value: 100 } : d)) };
+  const full = {
+    ...look,
+    dials: look.dials.map((d) => (d.key === 'strength' ? { ...d, value: 100 } : d)),
+  };
   const as: Plan = plan(full, clip);
   for (const l of allLayers(full)) {
     const without = plan(edit.changeLayer(full, l.key, { on: false }), clip);
@@ -64,19 +75,29 @@ export function* questions(look: LookDocument, clip: ClipFrame): Generator<Quest
       yield { ...layer, known: 'off' };
       continue;
     }
-    const opacity = plan(edit.changeLayer(full, l.key, { opacity: { value: 100 } }), clip).strata.get(l.key);
+    const opacity = plan(
+      edit.changeLayer(full, l.key, { opacity: { value: 100 } }),
+      clip,
+    ).strata.get(l.key);
     yield own
       ? { ...layer, own, ...(whole && { whole }), ...(!whole && { known: 'covered' as const }) }
-      : { ...layer, known: here && opacity && here.key !== opacity.key ? 'no opacity' : 'changes nothing' };
+      : {
+          ...layer,
+          known: here && opacity && here.key !== opacity.key ? 'no opacity' : 'changes nothing',
+        };
     for (const s of l.steps) {
       const key = `${l.key}/${s.key}`;
       if (!s.on) {
         yield { key, known: 'off', placed: false };
         continue;
       }
-      const alone = plan(edit.changeStep(full, l.key, s.key, { on: false }), clip).strata.get(l.key);
+      const alone = plan(edit.changeStep(full, l.key, s.key, { on: false }), clip).strata.get(
+        l.key,
+      );
       const off = here && alone && apart(here, alone);
-      yield off ? { key, own: off, matte: as.mattes.get(key), placed: false } : { key, known: 'changes nothing', placed: false };
+      yield off
+        ? { key, own: off, matte: as.mattes.get(key), placed: false }
+        : { key, known: 'changes nothing', placed: false };
     }
   }
 }
@@ -84,7 +105,9 @@ export function* questions(look: LookDocument, clip: ClipFrame): Generator<Quest
 /** What differs by less is not seen. */
 const UNSEEN = 1 / 1024;
 
-/** The answer, given how to find the largest number of a picture; undefined where something is seen. */
+/**
+ * The answer, given how to find the largest number of a picture; undefined where something is seen.
+ */
 export function answered(q: Question, most: (p: ImageNode) => number): Idle | undefined {
   if (q.known) return q.known;
   if (q.matte && most(q.matte) < UNSEEN) return 'empty matte';

@@ -1,9 +1,18 @@
 /**
- * From a look, a clip and a frame to a graph of image nodes, in two phases: `requirements` says which frames of the clip
- * must be at hand, `plan` makes the graph over them.
+ * From a look, a clip and a frame to a graph of image nodes, in two phases: `requirements` says
+ * which frames of the clip must be at hand, `plan` makes the graph over them.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
 export { LONGEST_WAY_BACK, plan, type ClipFrame, type Plan } from './compositor';
 export { keptAs } from './kept';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
-export { asksForMotion, asksForSpeeds, looksElsewhere, needs, type Needs, type Reach, reachOf, requirements } from './requirements';
+export {
+  asksForMotion,
+  asksForSpeeds,
+  looksElsewhere,
+  needs,
+  type Needs,
+  type Reach,
+  reachOf,
+  requirements,
+} from './requirements';

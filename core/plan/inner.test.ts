@@ -1,4 +1,7 @@
-/** A layer that begins with another look: the same pixels as that look by itself, its dials, its time, its pins. */
+/**
+ * A layer that begins with another look: the same pixels as that look by itself, its dials, its
+ * time, its pins.
+ */
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
@@ -24,7 +27,11 @@ const W = 48,
   H = 27,
   FRAMES = 40,
   FRAME = 21;
-const TIME: ClipTime = { frames: FRAMES, rate: [25, 1], cues: { hit: [17], strike: [17], breathe: [17] } };
+const TIME: ClipTime = {
+  frames: FRAMES,
+  rate: [25, 1],
+  cues: { hit: [17], strike: [17], breathe: [17] },
+};
 const bedrocks = Array.from({ length: FRAMES }, (_, f) =>
   leafOf(
     randomPlanes(3, W, H, 100 + f).map((p) => p.map((v) => Math.abs(v) / 3)),
@@ -36,7 +43,17 @@ const bedrocks = Array.from({ length: FRAMES }, (_, f) =>
 );
 const at = (frame: number): ClipFrame | undefined => {
   const bedrock = bedrocks[frame];
-  return bedrock && { bedrock, content: 'clip', frame, time: TIME, at, points: { point: [[0.4, 0.5]] }, whole: undefined };
+  return (
+    bedrock && {
+      bedrock,
+      content: 'clip',
+      frame,
+      time: TIME,
+      at,
+      points: { point: [[0.4, 0.5]] },
+      whole: undefined,
+    }
+  );
 };
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 afterAll(() => engine.close());
@@ -47,31 +64,52 @@ const pixels = (look: LookDocument, dials = {}, frame = FRAME): Float32Array[] =
 
 /** A look whose only layer begins with another. */
 const around = (inner: LookDocument, name = 'Around'): LookDocument => {
-  const host = edit.addLayer({ ...emptyLook(name), bedrock: inner.bedrock, fills: inner.fills ?? false }, edit.newLayer('Agreed', 'clip', []));
+  const host = edit.addLayer(
+    { ...emptyLook(name), bedrock: inner.bedrock, fills: inner.fills ?? false },
+    edit.newLayer('Agreed', 'clip', []),
+  );
   return edit.beginWithLook(host, 'agreed', inner, { look: inner.name, version: 1 });
 };
 const constant = (value: number) => ({ value });
-const stepped = (name: string, step: string, parameters: Record<string, number | string>): LookDocument =>
+const stepped = (
+  name: string,
+  step: string,
+  parameters: Record<string, number | string>,
+): LookDocument =>
   edit.addLayer(
     emptyLook(name, 5),
     edit.newLayer(
       'Top',
       'below',
       [],
-      [{ ...edit.newStep(stepOf(step)!, []), parameters: Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }])) }],
+      [
+        {
+          ...edit.newStep(stepOf(step)!, []),
+          parameters: Object.fromEntries(
+            Object.entries(parameters).map(([k, value]) => [k, { value }]),
+          ),
+        },
+      ],
     ),
   );
 
 describe('a look within a look', () => {
-  it.each(SHIPPED.map((s) => [s.id, s.look] as const))('%s alone on a layer is the look itself, bit for bit', (_, look) => {
-    const host = around(look);
-    expect(readLook(host)).toHaveProperty('look');
-    expect(looksElsewhere(host)).toBe(looksElsewhere(look));
-    expect(asksForMotion(host)).toBe(look.retime ? asksForMotion({ ...look, retime: undefined } as never) : asksForMotion(look));
-    const [a, b] = [pixels(host), pixels(look)];
-    expect(a).toHaveLength(b.length);
-    a.forEach((p, i) => expect(Buffer.from(p.buffer).equals(Buffer.from(b[i]!.buffer))).toBe(true));
-  });
+  it.each(SHIPPED.map((s) => [s.id, s.look] as const))(
+    '%s alone on a layer is the look itself, bit for bit',
+    (_, look) => {
+      const host = around(look);
+      expect(readLook(host)).toHaveProperty('look');
+      expect(looksElsewhere(host)).toBe(looksElsewhere(look));
+      expect(asksForMotion(host)).toBe(
+        look.retime ? asksForMotion({ ...look, retime: undefined } as never) : asksForMotion(look),
+      );
+      const [a, b] = [pixels(host), pixels(look)];
+      expect(a).toHaveLength(b.length);
+      a.forEach((p, i) =>
+        expect(Buffer.from(p.buffer).equals(Buffer.from(b[i]!.buffer))).toBe(true),
+      );
+    },
+  );
 
   it('stands where the layer sets its dials, which dials of the look around it drive and movers move', () => {
     const soft = shippedLook('soft-lens')!;
@@ -80,7 +118,10 @@ describe('a look within a look', () => {
     expect(pixels(set)).toEqual(pixels(soft, { bloom: 90 }));
     const dialled: LookDocument = {
       ...edit.setInnerDial(host, 'agreed', 'strength', { dial: 'how-much', from: 0, to: 100 }),
-      dials: [...host.dials, { key: 'how-much', label: 'How much', kind: 'number', min: 0, max: 10, value: 5 }],
+      dials: [
+        ...host.dials,
+        { key: 'how-much', label: 'How much', kind: 'number', min: 0, max: 10, value: 5 },
+      ],
     };
     expect(readLook(dialled)).toHaveProperty('look');
     expect(pixels(dialled)).toEqual(pixels(soft, { strength: 50 }));
@@ -109,19 +150,30 @@ describe('a look within a look', () => {
   it('is seen at another frame with that frame’s values, trails and all', () => {
     const trail = stepped('Trail', 'trail', { count: 4, spacing: 2, fade: 60 });
     const host = around(trail);
-    const later = edit.setLayerTime(edit.timeLayer(host, 'agreed', true), 'agreed', 'offset', constant(-6));
+    const later = edit.setLayerTime(
+      edit.timeLayer(host, 'agreed', true),
+      'agreed',
+      'offset',
+      constant(-6),
+    );
     const unit = edit.setLayerTime(later, 'agreed', 'unit', { value: 'clip-frames' } as never);
     const ready = readLook(unit);
     expect(ready).toHaveProperty('look');
     expect(pixels(unit)).toEqual(pixels(trail, {}, FRAME - 6));
     const clip = { content: 'c', frames: FRAMES, rate: [25, 1] as const };
-    expect(requirements(unit, clip, FRAME)).toEqual([...requirements(trail, clip, FRAME - 6), FRAME]);
+    expect(requirements(unit, clip, FRAME)).toEqual([
+      ...requirements(trail, clip, FRAME - 6),
+      FRAME,
+    ]);
   });
 
   it('laid on what is below treats that as its clip', () => {
     const brighter = stepped('Brighter', 'exposure', { stops: 1 });
     const twice = edit.beginWithLook(
-      edit.addLayer(stepped('Twice', 'exposure', { stops: 0.5 }), edit.newLayer('Over', 'clip', ['top'])),
+      edit.addLayer(
+        stepped('Twice', 'exposure', { stops: 0.5 }),
+        edit.newLayer('Over', 'clip', ['top']),
+      ),
       'over',
       brighter,
     );
@@ -147,19 +199,29 @@ describe('a look within a look', () => {
     // What is asked for within cannot be taken away outside.
     expect(edit.removePin(host, `${pin.key}-2`)).toBe(host);
     const { pins: _, ...lacking } = around(lamp);
-    expect(JSON.stringify(readLook(lacking))).toContain('which the look around it does not ask for');
+    expect(JSON.stringify(readLook(lacking))).toContain(
+      'which the look around it does not ask for',
+    );
   });
 
   it('is taken up in another version; what that one lacks is set no more', () => {
     const soft = shippedLook('soft-lens')!;
-    const host = edit.setInnerDial(edit.setInnerDial(around(soft), 'agreed', 'bloom', constant(90)), 'agreed', 'age', constant(20));
+    const host = edit.setInnerDial(
+      edit.setInnerDial(around(soft), 'agreed', 'bloom', constant(90)),
+      'agreed',
+      'age',
+      constant(20),
+    );
     const next = { ...soft, dials: soft.dials.filter((d) => d.key !== 'age'), layers: [] };
     const after = edit.takenUp(host, host.looks![0]!.key, next, { look: 'soft', version: 2 });
     expect(readLook(after)).toHaveProperty('look');
     expect(after.layers[0]!.dials).toEqual({ bloom: constant(90) });
     expect(changesBetween(host, after)).toContain(`look ${soft.name} within v1 → v2`);
     // Held to a range that has become narrower.
-    const narrow = { ...soft, dials: soft.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 60 } : d)) };
+    const narrow = {
+      ...soft,
+      dials: soft.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 60 } : d)),
+    };
     const held = edit.takenUp(host, host.looks![0]!.key, narrow, { look: 'soft', version: 3 });
     expect(readLook(held)).toHaveProperty('look');
     expect(held.layers[0]!.dials).toMatchObject({ bloom: constant(60) });
@@ -177,7 +239,9 @@ describe('a look within a look', () => {
     );
     expect(readLook(without)).toHaveProperty('look');
     expect(without.movers).toBeUndefined();
-    const gone = edit.withoutIdleLooks(edit.withoutFrom(edit.changeLayer(moved, 'agreed', { source: 'clip' }), 'agreed'));
+    const gone = edit.withoutIdleLooks(
+      edit.withoutFrom(edit.changeLayer(moved, 'agreed', { source: 'clip' }), 'agreed'),
+    );
     expect(readLook(gone)).toHaveProperty('look');
     expect([gone.movers, gone.looks]).toEqual([undefined, undefined]);
 
@@ -188,7 +252,12 @@ describe('a look within a look', () => {
       edit.newLayer('Agreed', 'clip', []),
     );
     const host = edit.beginWithLook(taken, 'agreed', lamp, { look: 'lamp', version: 1 });
-    const newer = edit.takenUp(host, host.looks![0]!.key, { ...lamp, seed: 9 }, { look: 'lamp', version: 2 });
+    const newer = edit.takenUp(
+      host,
+      host.looks![0]!.key,
+      { ...lamp, seed: 9 },
+      { look: 'lamp', version: 2 },
+    );
     expect(readLook(newer)).toHaveProperty('look');
     expect(newer.pins).toEqual(host.pins);
   });
@@ -213,7 +282,10 @@ describe('a look within a look', () => {
     expect(readLook(around(around(around(soft))))).toHaveProperty('look');
     const old = { ...around(soft), looks: [{ key: 'o', document: { ...soft, schema: 2 } }] };
     expect(upToDate(old).looks[0]!.document.schema).toBe(3);
-    const broken = { ...around(soft), looks: [{ key: 'soft-lens', document: { ...soft, dials: [] } }] };
+    const broken = {
+      ...around(soft),
+      looks: [{ key: 'soft-lens', document: { ...soft, dials: [] } }],
+    };
     expect(JSON.stringify(readLook(broken))).toContain('looks[0].document.dials');
   });
 });

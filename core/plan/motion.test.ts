@@ -4,7 +4,15 @@ import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
 import { type ImageNode } from '../graph';
 import { inDomain, type RawFrame } from '../image';
-import { edit, emptyLook, type KeyUse, type LookDocument, type Mover, readLook, type Setting } from '../look';
+import {
+  edit,
+  emptyLook,
+  type KeyUse,
+  type LookDocument,
+  type Mover,
+  readLook,
+  type Setting,
+} from '../look';
 import { stepOf } from '../steps';
 import { leafOf } from '../testing';
 import { type ClipTime } from '../time';
@@ -17,11 +25,20 @@ const W = 96,
   FRAMES = 30;
 const SPEED = 4;
 const TIME: ClipTime = { frames: FRAMES, rate: [25, 1], cues: { hit: [10] } };
-const clip = { content: 'clip', frames: FRAMES, rate: [25, 1] as const, pins: { hit: [{ frame: 10 }] } };
+const clip = {
+  content: 'clip',
+  frames: FRAMES,
+  rate: [25, 1] as const,
+  pins: { hit: [{ frame: 10 }] },
+};
 
-/** A bright bar eight pixels wide on black that moves right by four a frame; with its true motion. */
-const bar = (x: number, frame: number, left = 10): number => (x >= left + SPEED * frame && x < left + 8 + SPEED * frame ? 1 : 0);
-const plane = (f: (x: number) => number): Float32Array => Float32Array.from({ length: W * H }, (_, o) => f(o % W));
+/**
+ * A bright bar eight pixels wide on black that moves right by four a frame; with its true motion.
+ */
+const bar = (x: number, frame: number, left = 10): number =>
+  x >= left + SPEED * frame && x < left + 8 + SPEED * frame ? 1 : 0;
+const plane = (f: (x: number) => number): Float32Array =>
+  Float32Array.from({ length: W * H }, (_, o) => f(o % W));
 const picture = (frame: number) =>
   leafOf(
     [0, 1, 2].map(() => plane((x) => bar(x, frame))),
@@ -33,12 +50,24 @@ const picture = (frame: number) =>
 /** Measured at half the size, as of footage. */
 function pairOf(frame: number): Pair {
   const [w, h] = [W / 2, H / 2];
-  const small = (f: (x: number) => number) => Float32Array.from({ length: w * h }, (_, o) => f((o % w) * 2));
-  const moves = (of: number, sign: number) => ({ width: w, height: h, u: small((x) => (bar(x, of) ? (sign * SPEED) / 2 : 0)), v: small(() => 0) });
-  return { forward: moves(frame, 1), backward: moves(frame + 1, -1), doubtFirst: small(() => 0), doubtSecond: small(() => 0) };
+  const small = (f: (x: number) => number) =>
+    Float32Array.from({ length: w * h }, (_, o) => f((o % w) * 2));
+  const moves = (of: number, sign: number) => ({
+    width: w,
+    height: h,
+    u: small((x) => (bar(x, of) ? (sign * SPEED) / 2 : 0)),
+    v: small(() => 0),
+  });
+  return {
+    forward: moves(frame, 1),
+    backward: moves(frame + 1, -1),
+    doubtFirst: small(() => 0),
+    doubtSecond: small(() => 0),
+  };
 }
 const as = { fit: 'fit', shape: W / H, size: { width: W, height: H } } as const;
-const motion = (frame: number) => motionIn({ width: W / 2, height: H / 2, pair: () => pairOf(frame) }, `clip:${frame}`, as);
+const motion = (frame: number) =>
+  motionIn({ width: W / 2, height: H / 2, pair: () => pairOf(frame) }, `clip:${frame}`, as);
 const at = (frame: number, measured = true): ClipFrame => ({
   bedrock: picture(frame),
   content: 'clip',
@@ -50,7 +79,17 @@ const at = (frame: number, measured = true): ClipFrame => ({
 
 const rawOf = (f: number): RawFrame => ({
   key: `clip:${f}`,
-  format: { width: 4, height: 3, layout: 'gray', chroma: [1, 1], depth: 8, full: true, matrix: 'bt709', siting: 'center', alpha: false },
+  format: {
+    width: 4,
+    height: 3,
+    layout: 'gray',
+    chroma: [1, 1],
+    depth: 8,
+    full: true,
+    matrix: 'bt709',
+    siting: 'center',
+    alpha: false,
+  },
   planes: [new Uint8Array(12).fill(10 * f)],
 });
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
@@ -65,8 +104,18 @@ const middle = (v: Float32Array): number => v.reduce((s, x, i) => s + x * i, 0) 
 
 const withStep = (id: string, parameters: Record<string, unknown>): LookDocument => {
   const step = edit.newStep(stepOf(id)!, []);
-  const settings = Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }]));
-  return edit.addLayer(emptyLook('Moves', 3), edit.newLayer('Top', 'clip', [], [{ ...step, parameters: settings as (typeof step)['parameters'] }]));
+  const settings = Object.fromEntries(
+    Object.entries(parameters).map(([k, value]) => [k, { value }]),
+  );
+  return edit.addLayer(
+    emptyLook('Moves', 3),
+    edit.newLayer(
+      'Top',
+      'clip',
+      [],
+      [{ ...step, parameters: settings as (typeof step)['parameters'] }],
+    ),
+  );
 };
 const slowed = (speed: number, between: string, more: object = {}): LookDocument =>
   edit.addLayer(emptyLook('Slow', 3), {
@@ -90,25 +139,35 @@ describe('time between frames', () => {
   });
 
   it('leaves frames that there are as they are, bit for bit', () => {
-    for (const frame of [0, 8, 16]) expect(row(plan(slowed(25, 'motion'), at(frame)).result)).toEqual(row(picture(frame / 4)));
+    for (const frame of [0, 8, 16])
+      expect(row(plan(slowed(25, 'motion'), at(frame)).result)).toEqual(row(picture(frame / 4)));
   });
 
   it('mixes where nothing was measured', () => {
-    expect(row(plan(slowed(25, 'motion'), at(9, false)).result)).toEqual(row(plan(slowed(25, 'mix'), at(9)).result));
-    expect(row(inBetween(picture(2), picture(3), undefined, 0.25))).toEqual(row(plan(slowed(25, 'mix'), at(9)).result));
+    expect(row(plan(slowed(25, 'motion'), at(9, false)).result)).toEqual(
+      row(plan(slowed(25, 'mix'), at(9)).result),
+    );
+    expect(row(inBetween(picture(2), picture(3), undefined, 0.25))).toEqual(
+      row(plan(slowed(25, 'mix'), at(9)).result),
+    );
   });
 
   it('asks for the two frames around and their motion, for none where a frame is its own', () => {
     expect(needs(slowed(25, 'motion'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [2] });
     expect(needs(slowed(25, 'motion'), clip, 8)).toEqual({ frames: [2, 8], motions: [] });
     expect(needs(slowed(25, 'mix'), clip, 9)).toEqual({ frames: [2, 3, 9], motions: [] });
-    expect(needs(slowed(50, 'motion', { reverse: { value: true } }), clip, 1)).toEqual({ frames: [1, 28, 29], motions: [28] });
-    expect([slowed(25, 'motion'), slowed(25, 'mix'), withStep('motion-blur', {}), withStep('motion-blur', { angle: 0 })].map(asksForMotion)).toEqual([
-      true,
-      false,
-      true,
-      false,
-    ]);
+    expect(needs(slowed(50, 'motion', { reverse: { value: true } }), clip, 1)).toEqual({
+      frames: [1, 28, 29],
+      motions: [28],
+    });
+    expect(
+      [
+        slowed(25, 'motion'),
+        slowed(25, 'mix'),
+        withStep('motion-blur', {}),
+        withStep('motion-blur', { angle: 0 }),
+      ].map(asksForMotion),
+    ).toEqual([true, false, true, false]);
   });
 
   it('goes on evenly where the speed moves: no frame is jumped, no step is jerked', () => {
@@ -128,7 +187,10 @@ describe('time between frames', () => {
       ],
     };
     expect('look' in readLook(ramp)).toBe(true);
-    const places = Array.from({ length: 16 }, (_, i) => (middle(row(plan(ramp, at(5 + i)).result)) - 13.5) / SPEED);
+    const places = Array.from(
+      { length: 16 },
+      (_, i) => (middle(row(plan(ramp, at(5 + i)).result)) - 13.5) / SPEED,
+    );
     places.slice(0, 6).forEach((p, i) => expect(p).toBeCloseTo(5 + i, 2));
     const speeds = places.slice(1).map((p, i) => p - places[i]!);
     expect(speeds.at(-1)).toBeCloseTo(0.25, 1);
@@ -149,9 +211,22 @@ describe('motion blur', () => {
 
   it('leaves what stands still and what no light passes, and all of it at an angle of 0', () => {
     const look = withStep('motion-blur', { angle: 360 });
-    const still: ClipFrame = { ...at(5), motion: () => motionIn({ width: W / 2, height: H / 2, pair: () => standing }, 'still', as) };
-    const none = { width: W / 2, height: H / 2, u: new Float32Array((W * H) / 4), v: new Float32Array((W * H) / 4) };
-    const standing: Pair = { forward: none, backward: none, doubtFirst: none.u, doubtSecond: none.u };
+    const still: ClipFrame = {
+      ...at(5),
+      motion: () => motionIn({ width: W / 2, height: H / 2, pair: () => standing }, 'still', as),
+    };
+    const none = {
+      width: W / 2,
+      height: H / 2,
+      u: new Float32Array((W * H) / 4),
+      v: new Float32Array((W * H) / 4),
+    };
+    const standing: Pair = {
+      forward: none,
+      backward: none,
+      doubtFirst: none.u,
+      doubtSecond: none.u,
+    };
     row(plan(look, still).result).forEach((v, i) => expect(v).toBeCloseTo(bar(i, 5), 5));
     expect(row(plan(withStep('motion-blur', { angle: 0 }), at(5)).result)).toEqual(row(picture(5)));
     expect(row(plan(look, at(5, false)).result)).toEqual(row(picture(5)));
@@ -162,29 +237,65 @@ describe('motion blur', () => {
     const moved = edit.addMover(shut, 'wave', 'top/motion-blur/angle');
     expect(asksForMotion(moved)).toBe(true);
     expect(needs(moved, clip, 5).motions).toEqual([5]);
-    const dialled = edit.addDial(shut, { key: 'open', label: 'Open', kind: 'number', min: 0, max: 360, value: 90 });
-    const driven = edit.setParameter(dialled, 'top', 'motion-blur', 'angle', { dial: 'open', from: 0, to: 360 });
+    const dialled = edit.addDial(shut, {
+      key: 'open',
+      label: 'Open',
+      kind: 'number',
+      min: 0,
+      max: 360,
+      value: 90,
+    });
+    const driven = edit.setParameter(dialled, 'top', 'motion-blur', 'angle', {
+      dial: 'open',
+      from: 0,
+      to: 360,
+    });
     expect(needs(driven, clip, 5).motions).toEqual([5]);
   });
 
   it('takes the motion before it where the clip ends', () => {
-    expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([FRAMES - 2]);
+    expect(needs(withStep('motion-blur', { angle: 180 }), clip, FRAMES - 1).motions).toEqual([
+      FRAMES - 2,
+    ]);
   });
 });
 
 describe('a drawn shape that moves with its shutter open', () => {
   /** A white box, or another shape, that goes right by `step` pixels a frame over black. */
-  const drawn = (matte: string, shutter: number, parameters: object, target: string, amount: Setting): LookDocument => {
+  const drawn = (
+    matte: string,
+    shutter: number,
+    parameters: object,
+    target: string,
+    amount: Setting,
+  ): LookDocument => {
     const layer = edit.newLayer('top', 'fill', []);
-    const solid = { ...edit.newStep(stepOf('solid')!, []), parameters: { colour: { value: [1, 1, 1] as const } } };
-    const own = { key: 'own', matte, on: true, combine: 'or' as const, invert: false, parameters: { ...parameters, shutter: { value: shutter } } };
-    const still = edit.addLayer({ ...emptyLook('shape'), bedrock: false }, { ...layer, key: 'top', steps: [solid], mattes: [own] });
+    const solid = {
+      ...edit.newStep(stepOf('solid')!, []),
+      parameters: { colour: { value: [1, 1, 1] as const } },
+    };
+    const own = {
+      key: 'own',
+      matte,
+      on: true,
+      combine: 'or' as const,
+      invert: false,
+      parameters: { ...parameters, shutter: { value: shutter } },
+    };
+    const still = edit.addLayer(
+      { ...emptyLook('shape'), bedrock: false },
+      { ...layer, key: 'top', steps: [solid], mattes: [own] },
+    );
     const ramp: Mover = {
       key: 'go',
       name: 'Go',
       on: true,
       kind: 'ramp',
-      parameters: { over: { value: 10 }, unit: { value: 'clip-frames' }, ease: { value: 'linear' } },
+      parameters: {
+        over: { value: 10 },
+        unit: { value: 'clip-frames' },
+        ease: { value: 'linear' },
+      },
       targets: [{ path: `top/@own/${target}`, how: 'add', amount }],
     };
     return { ...still, movers: [ramp] };
@@ -203,7 +314,9 @@ describe('a drawn shape that moves with its shutter open', () => {
   const box = (shutter: number, step: number) => {
     const half = (8 * 1080) / H;
     // A place is added to in lines.
-    return drawn('box', shutter, { shape: { value: [0.25, 0.5, half, 4000, 0] } }, 'shape', { value: (10 * step * 1080) / H });
+    return drawn('box', shutter, { shape: { value: [0.25, 0.5, half, 4000, 0] } }, 'shape', {
+      value: (10 * step * 1080) / H,
+    });
   };
   const cover = (look: LookDocument, frame: number): Float32Array => {
     expect(readLook(look)).toHaveProperty('look');
@@ -216,7 +329,9 @@ describe('a drawn shape that moves with its shutter open', () => {
     const [sharp, smeared] = [cover(box(0, 4), 5), cover(box(360, 4), 5)];
     expect(Math.abs(sum(smeared) - sum(sharp))).toBeLessThan(1e-3 * sum(sharp));
     expect(middle(smeared)).toBeCloseTo(middle(sharp), 2);
-    expect(Array.from(smeared).filter((v) => Math.abs(v - 1) < 0.01).length).toBeGreaterThanOrEqual(11);
+    expect(Array.from(smeared).filter((v) => Math.abs(v - 1) < 0.01).length).toBeGreaterThanOrEqual(
+      11,
+    );
     const touched = Array.from(smeared).filter((v) => v > 0.02).length;
     expect(Math.abs(touched - (16 + 4))).toBeLessThanOrEqual(1);
     // Longer than the box: nowhere whole, and flat at their ratio but for its ends.
@@ -229,7 +344,9 @@ describe('a drawn shape that moves with its shutter open', () => {
     expect(cover(box(360, 0), 5)).toEqual(cover(box(0, 0), 5));
     const { movers, ...still } = box(360, 4);
     expect(movers).toHaveLength(1);
-    expect(plan(still, dark(5)).mattes.get('top')!.key).toBe(plan({ ...box(0, 4), movers: [] }, dark(5)).mattes.get('top')!.key);
+    expect(plan(still, dark(5)).mattes.get('top')!.key).toBe(
+      plan({ ...box(0, 4), movers: [] }, dark(5)).mattes.get('top')!.key,
+    );
   });
   it('smears a side that crosses and a path that is carried', () => {
     const wipe = (shutter: number) => drawn('side', shutter, {}, 'place', { value: 50 });
@@ -242,47 +359,69 @@ describe('a drawn shape that moves with its shutter open', () => {
       [0.4, 2, 0, 0, 0, 0],
       [0.2, 2, 0, 0, 0, 0],
     ];
-    const carried = (shutter: number) => drawn('path', shutter, { path: { value: corners as never } }, 'path', { value: 600 });
+    const carried = (shutter: number) =>
+      drawn('path', shutter, { path: { value: corners as never } }, 'path', { value: 600 });
     expect(sum(cover(carried(360), 5))).toBeCloseTo(sum(cover(carried(0), 5)), 1);
     expect(between(cover(carried(360), 5))).toBeGreaterThan(between(cover(carried(0), 5)));
   });
 });
 
 describe('tape with its fields half a frame apart', () => {
-  const tape = (fields: string, system = '625') => withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
+  const tape = (fields: string, system = '625') =>
+    withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
   it('asks for the frame before and its motion, and only then', () => {
     expect(needs(tape('motion'), clip, 9)).toEqual({ frames: [8, 9], motions: [8] });
     expect(needs(tape('motion'), clip, 0)).toEqual({ frames: [0], motions: [] });
     expect(needs(tape('weave'), clip, 9)).toEqual({ frames: [9], motions: [] });
   });
   it('shows what moves half a frame further back in the rows of the first field', () => {
-    // Rows of the picture fall between rows of the raster here: what is seen is the mean of both fields.
-    const [both, one] = ['motion', 'weave'].map((f) => row(plan(tape(f), at(9)).result)) as [Float32Array, Float32Array];
+    // Rows of the picture fall between rows of the raster here: what is seen is the mean of both
+    // fields.
+    const [both, one] = ['motion', 'weave'].map((f) => row(plan(tape(f), at(9)).result)) as [
+      Float32Array,
+      Float32Array,
+    ];
     expect(middle(one) - middle(both)).toBeCloseTo(SPEED / 4, 0);
     expect(middle(one) - middle(both)).toBeGreaterThan(0.5);
     // The other system begins with the other field; unmeasured it is as one frame.
-    expect(row(plan(tape('motion', '525'), at(9)).result)).not.toEqual(row(plan(tape('weave', '525'), at(9)).result));
+    expect(row(plan(tape('motion', '525'), at(9)).result)).not.toEqual(
+      row(plan(tape('weave', '525'), at(9)).result),
+    );
     expect(row(plan(tape('motion'), at(9, false)).result)).toEqual(one);
     expect(row(plan(tape('motion'), at(0)).result)).toEqual(row(plan(tape('weave'), at(0)).result));
   });
 });
 
 describe('tape of footage whose frames follow each other as fast as fields', () => {
-  const tape = (fields: string, system = '625') => withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
-  const fast = (frame: number, rate: readonly [number, number]): ClipFrame => ({ ...at(frame), time: { ...TIME, rate }, at: (f) => fast(f, rate) });
+  const tape = (fields: string, system = '625') =>
+    withStep('tape-signal', { fields, system, hue: 0, grade: 'studio' });
+  const fast = (frame: number, rate: readonly [number, number]): ClipFrame => ({
+    ...at(frame),
+    time: { ...TIME, rate },
+    at: (f) => fast(f, rate),
+  });
   const seen = (fields: string, frame: number, rate: readonly [number, number], system = '625') =>
     row(plan(tape(fields, system), fast(frame, rate)).result);
   const FIELDS = [50, 1] as const;
   it('shows each of two frames in the rows of its own field', () => {
-    expect(needs(tape('own'), { ...clip, rate: FIELDS }, 9)).toEqual({ frames: [8, 9], motions: [] });
+    expect(needs(tape('own'), { ...clip, rate: FIELDS }, 9)).toEqual({
+      frames: [8, 9],
+      motions: [],
+    });
     // As far as a frame comes in between, seen as the mean of both fields.
-    for (const frame of [8, 9]) expect(middle(seen('weave', frame, FIELDS)) - middle(seen('own', frame, FIELDS))).toBeCloseTo(SPEED / 2, 0);
-    // At the first field's time the second still shows the frame before, at the second's the first does.
+    for (const frame of [8, 9])
+      expect(middle(seen('weave', frame, FIELDS)) - middle(seen('own', frame, FIELDS))).toBeCloseTo(
+        SPEED / 2,
+        0,
+      );
+    // At the first field's time the second still shows the frame before, at the second's the first
+    // does.
     expect(seen('own', 8, FIELDS)).not.toEqual(seen('own', 8, FIELDS, '525'));
     expect(seen('own', 0, FIELDS)).toEqual(seen('weave', 0, FIELDS));
   });
   it('is as one frame at the rate of frames', () => {
-    for (const fields of ['own', 'bob', 'pulldown']) expect(seen(fields, 9, [25, 1])).toEqual(seen('weave', 9, [25, 1]));
+    for (const fields of ['own', 'bob', 'pulldown'])
+      expect(seen(fields, 9, [25, 1])).toEqual(seen('weave', 9, [25, 1]));
     expect(needs(tape('own'), clip, 9).frames).toEqual([9]);
   });
   it('is one field alone: what stands across all rows stands still, and nothing of the frame before is seen', () => {
@@ -292,13 +431,19 @@ describe('tape of footage whose frames follow each other as fast as fields', () 
   });
   it('shows four frames of film as two, two, and two that are woven of neighbours', () => {
     const film = [24000, 1001] as const;
-    const asks = [4, 5, 6, 7].map((f) => needs(tape('pulldown', '525'), { ...clip, rate: film }, f).frames);
+    const asks = [4, 5, 6, 7].map(
+      (f) => needs(tape('pulldown', '525'), { ...clip, rate: film }, f).frames,
+    );
     expect(asks).toEqual([[4], [5], [5, 6], [6, 7]]);
-    for (const f of [4, 5]) expect(seen('pulldown', f, film, '525')).toEqual(seen('weave', f, film, '525'));
-    // A row of the picture lies on a row of one field or the other: over all of them it is half and half.
+    for (const f of [4, 5])
+      expect(seen('pulldown', f, film, '525')).toEqual(seen('weave', f, film, '525'));
+    // A row of the picture lies on a row of one field or the other: over all of them it is half and
+    // half.
     for (const f of [6, 7]) {
       const behind = Array.from({ length: H }, (_, y) => {
-        const [one, both] = ['weave', 'pulldown'].map((how) => row(plan(tape(how, '525'), fast(f, film)).result, y)) as [Float32Array, Float32Array];
+        const [one, both] = ['weave', 'pulldown'].map((how) =>
+          row(plan(tape(how, '525'), fast(f, film)).result, y),
+        ) as [Float32Array, Float32Array];
         return middle(one) - middle(both);
       });
       expect(Math.abs(sum(Float32Array.from(behind)) / H - SPEED / 2)).toBeLessThan(0.3);
@@ -321,15 +466,26 @@ describe('a trail as a band', () => {
 
   it('asks for the motion of each of its copies, and is a comb until that is measured', () => {
     expect(needs(trail(true), clip, 16).motions).toEqual([4, 7, 10, 13, 16]);
-    expect(row(plan(trail(true), at(16, false)).result)).toEqual(row(plan(trail(false), at(16)).result));
+    expect(row(plan(trail(true), at(16, false)).result)).toEqual(
+      row(plan(trail(false), at(16)).result),
+    );
   });
 });
 
 describe('a moved placement', () => {
-  const key = (frame: number, x: number): KeyUse => ({ at: { from: 'start', offset: { value: frame }, unit: 'clip-frames' }, value: [x, 0.5] });
-  /** The bar of frame 0 on a layer of its own, moved across by `x` of the frame's width in ten frames. */
+  const key = (frame: number, x: number): KeyUse => ({
+    at: { from: 'start', offset: { value: frame }, unit: 'clip-frames' },
+    value: [x, 0.5],
+  });
+  /**
+   * The bar of frame 0 on a layer of its own, moved across by `x` of the frame's width in ten
+   * frames.
+   */
   const moved = (shutter: number, x: number): LookDocument => {
-    const layer = { ...edit.newLayer('Top', 'clip', []), placement: { shutter: { value: shutter } } };
+    const layer = {
+      ...edit.newLayer('Top', 'clip', []),
+      placement: { shutter: { value: shutter } },
+    };
     const flies: Mover = {
       key: 'm',
       name: 'M',
@@ -339,7 +495,10 @@ describe('a moved placement', () => {
       keys: [key(0, 0.3), key(10, 0.3 + x)],
       targets: [{ path: 'top/+placement/position', how: 'replace' }],
     };
-    return { ...edit.addLayer({ ...emptyLook('Flies', 3), bedrock: false }, layer), movers: [flies] };
+    return {
+      ...edit.addLayer({ ...emptyLook('Flies', 3), bedrock: false }, layer),
+      movers: [flies],
+    };
   };
   const still = (frame: number): ClipFrame => ({
     ...at(frame),
@@ -361,7 +520,8 @@ describe('a moved placement', () => {
     expect(Math.abs(sum(v) - 8)).toBeLessThan(8e-3);
     expect(middle(v)).toBeCloseTo(middle(sharp), 2);
     expect(v.filter((x) => x > 0.99).length).toBeGreaterThanOrEqual(3);
-    // From a tenth to a tenth of its height it is as long as bar and way less what the ramps leave out.
+    // From a tenth to a tenth of its height it is as long as bar and way less what the ramps leave
+    // out.
     const lit = v.filter((x) => x > 0.5).length;
     expect(Math.abs(lit - 8)).toBeLessThanOrEqual(1);
     expect(Math.abs(v.filter((x) => x > 0.02).length - (8 + 4.8))).toBeLessThanOrEqual(2);
@@ -369,7 +529,9 @@ describe('a moved placement', () => {
   });
 
   it('is as it was where it stands still, or the shutter is shut', () => {
-    expect(row(plan(moved(360, 0), still(5)).result)).toEqual(row(plan(moved(0, 0), still(5)).result));
+    expect(row(plan(moved(360, 0), still(5)).result)).toEqual(
+      row(plan(moved(0, 0), still(5)).result),
+    );
     const { movers, ...unmoved } = moved(360, 0.5);
     expect(movers).toHaveLength(1);
     expect(row(plan(unmoved, still(5)).result)).toEqual(row(still(5).bedrock));
@@ -379,14 +541,16 @@ describe('a moved placement', () => {
 describe('a trail spaced by how far what moves has come', () => {
   /** Lines a frame: a line is 1/1080 of the height. */
   const LINES = (SPEED * 1080) / H;
-  const speeds = (f: (i: number) => number | null) => Array.from({ length: FRAMES - 1 }, (_, i) => f(i));
+  const speeds = (f: (i: number) => number | null) =>
+    Array.from({ length: FRAMES - 1 }, (_, i) => f(i));
   const measured = (f: (i: number) => number | null) => ({ ...clip, speeds: speeds(f) });
   const seen = (frame: number, f: (i: number) => number | null): ClipFrame => {
     const time = timeOf(measured(f));
     const there = (i: number): ClipFrame => ({ ...at(i), time, at: there });
     return there(frame);
   };
-  const byWay = (lines: number, count = 5, more = {}) => withStep('trail', { count, spacing: lines, unit: 'way', fade: 100, ...more });
+  const byWay = (lines: number, count = 5, more = {}) =>
+    withStep('trail', { count, spacing: lines, unit: 'way', fade: 100, ...more });
 
   it('is what frames apart give where all moves evenly', () => {
     const even = () => LINES;
@@ -421,7 +585,11 @@ describe('a trail spaced by how far what moves has come', () => {
         16,
       ).frames,
     ).toEqual([0, 4, 8, 12, 16]);
-    const long = { ...clip, frames: 200, speeds: Array.from({ length: 199 }, (_, i) => (i < 100 ? 100 : 0)) };
+    const long = {
+      ...clip,
+      frames: 200,
+      speeds: Array.from({ length: 199 }, (_, i) => (i < 100 ? 100 : 0)),
+    };
     expect(needs(byWay(50, 3), long, 174).frames).toEqual([99, 174]);
     expect(needs(byWay(50, 3), long, 176).frames).toEqual([176]);
   });
@@ -438,7 +606,8 @@ describe('a trail spaced by how far what moves has come', () => {
     ).toEqual([15, 16]);
   });
   it('does not depend on what is known of frames before those it looks at', () => {
-    // Sums of hundredths that fall on a copy's distance to the bit, or miss it by what was added before.
+    // Sums of hundredths that fall on a copy's distance to the bit, or miss it by what was added
+    // before.
     const fine = (i: number) => [7.07, 4.93, 11.99, 0.01, 6.1, 5.9][i % 6]!;
     for (let frame = 12; frame < FRAMES; frame++) {
       const all = needs(byWay(12, 4), measured(fine), frame).frames;
@@ -454,12 +623,27 @@ describe('a trail spaced by how far what moves has come', () => {
   it('counts along the clip’s time as it runs', () => {
     const slow = {
       ...measured(() => LINES),
-      retime: { places: [{ frame: 0, speed: 50, to: 'smooth' as const }], backwards: false, between: 'nearest' as const },
+      retime: {
+        places: [{ frame: 0, speed: 50, to: 'smooth' as const }],
+        backwards: false,
+        between: 'nearest' as const,
+      },
     };
     // Frame 32 shows 16; a copy 2 frames of footage back lies 4 of the slow clip's before.
     expect(needs(byWay(2 * LINES, 3), slow, 32).frames).toEqual([12, 14, 16]);
-    const back = { ...slow, retime: { ...slow.retime, places: [{ frame: 0, speed: 100, to: 'smooth' as const }], backwards: true } };
-    expect(needs(byWay(2 * LINES, 3), back, 10).frames).toEqual([FRAMES - 11, FRAMES - 9, FRAMES - 7]);
+    const back = {
+      ...slow,
+      retime: {
+        ...slow.retime,
+        places: [{ frame: 0, speed: 100, to: 'smooth' as const }],
+        backwards: true,
+      },
+    };
+    expect(needs(byWay(2 * LINES, 3), back, 10).frames).toEqual([
+      FRAMES - 11,
+      FRAMES - 9,
+      FRAMES - 7,
+    ]);
   });
   it('as a band has no gaps where its copies lie unevenly', () => {
     const band = row(
@@ -475,7 +659,11 @@ describe('a trail spaced by how far what moves has come', () => {
 });
 
 describe('a retimed clip', () => {
-  const retime = { places: [{ frame: 0, speed: 25, to: 'smooth' as const }], backwards: false, between: 'motion' as const };
+  const retime = {
+    places: [{ frame: 0, speed: 25, to: 'smooth' as const }],
+    backwards: false,
+    between: 'motion' as const,
+  };
   const retimed = { ...clip, retime };
   const made = (frame: number, between: 'nearest' | 'mix' | 'motion' = 'motion'): ClipFrame =>
     retimedFrame((f) => (f < FRAMES ? at(f) : undefined), {
@@ -497,18 +685,32 @@ describe('a retimed clip', () => {
   it('asks for the frames and the motion of its footage, and under a look that looks back for those of its past', () => {
     expect(needs(null, retimed, 9)).toEqual({ frames: [2, 3], motions: [2] });
     expect(needs(null, retimed, 8)).toEqual({ frames: [2], motions: [] });
-    expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([1, 2, 3]);
+    expect(needs(withStep('trail', { count: 2, spacing: 4 }), retimed, 9).frames).toEqual([
+      1, 2, 3,
+    ]);
   });
   it('a look that retimes it asks for the same, and gives the same pictures', () => {
     const look: LookDocument = {
       ...emptyLook('slow'),
-      retime: { places: [{ at: { from: 'start' }, speed: { value: 25 }, to: 'smooth' }], backwards: false, between: 'motion' },
+      retime: {
+        places: [{ at: { from: 'start' }, speed: { value: 25 }, to: 'smooth' }],
+        backwards: false,
+        between: 'motion',
+      },
     };
     expect(asksForMotion(look)).toBe(true);
     for (const frame of [8, 9, 17]) {
       expect(needs(look, clip, frame)).toEqual(needs(null, retimed, frame));
-      const sources = new Map(needs(look, clip, frame).frames.map((f) => [f, { own: rawOf(f), others: {} }]));
-      const facts = { ...clip, encoding: 'srgb', fit: 'fit', pixelAspect: 1, balance: null } as const;
+      const sources = new Map(
+        needs(look, clip, frame).frames.map((f) => [f, { own: rawOf(f), others: {} }]),
+      );
+      const facts = {
+        ...clip,
+        encoding: 'srgb',
+        fit: 'fit',
+        pixelAspect: 1,
+        balance: null,
+      } as const;
       const [own, byLook] = [
         clipFrame(sources, { ...facts, retime }, frame, { width: W, height: H }),
         clipFrame(sources, facts, frame, { width: W, height: H, look }),
@@ -522,7 +724,8 @@ describe('a retimed clip', () => {
     const blurred = withStep('motion-blur', { angle: 360 });
     for (const backwards of [false, true]) {
       const whole = { ...clip, retime: { ...retime, backwards } };
-      for (let frame = 0; frame < 4 * FRAMES; frame++) for (const m of needs(blurred, whole, frame).motions) expect(m).toBeLessThan(FRAMES - 1);
+      for (let frame = 0; frame < 4 * FRAMES; frame++)
+        for (const m of needs(blurred, whole, frame).motions) expect(m).toBeLessThan(FRAMES - 1);
     }
   });
   it('moves in each of its frames by its share of the way', () => {
@@ -531,10 +734,16 @@ describe('a retimed clip', () => {
     expect(there).toBeCloseTo(SPEED / 4, 1);
   });
   it('footage that goes with the picture is moved with it', () => {
-    const covered = (f: number): ClipFrame => ({ ...at(f), footage: { matte: picture(f), other: picture(f) } });
-    const between = retimedFrame(covered, { map: retimeOf(retimed)!, between: 'motion', time: timeOf(retimed), follows: (pin) => pin === 'matte' })(
-      9,
-    )!;
+    const covered = (f: number): ClipFrame => ({
+      ...at(f),
+      footage: { matte: picture(f), other: picture(f) },
+    });
+    const between = retimedFrame(covered, {
+      map: retimeOf(retimed)!,
+      between: 'motion',
+      time: timeOf(retimed),
+      follows: (pin) => pin === 'matte',
+    })(9)!;
     expect(row(between.footage!['matte']!)).toEqual(row(between.bedrock));
     expect(row(between.footage!['other']!)).not.toEqual(row(between.bedrock));
   });

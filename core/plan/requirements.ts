@@ -1,7 +1,15 @@
 /** Which frames of a clip a look looks at, found before any of them is decoded. */
 import { betweenOf, type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
-import { allLayers, anyLook, type DialValues, type LookDocument, type Setting, TIMED, underLook } from '../look';
+import {
+  allLayers,
+  anyLook,
+  type DialValues,
+  type LookDocument,
+  type Setting,
+  TIMED,
+  underLook,
+} from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
 import { type ClipFrame, plan } from './compositor';
@@ -10,9 +18,13 @@ import { retimedFrame } from './retimed';
 /** What a setting may come to: what a dial, a pin or a mover decides may be anything. */
 type May = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean) => boolean;
 function mayOf(look: LookDocument): May {
-  const moved = new Set((look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])));
+  const moved = new Set(
+    (look.movers ?? []).flatMap((m) => (m.on ? m.targets.map((t) => t.path) : [])),
+  );
   return (setting, path, asks) =>
-    moved.has(path) || (setting !== undefined && !('value' in setting)) || asks((setting as { value: unknown } | undefined)?.value);
+    moved.has(path) ||
+    (setting !== undefined && !('value' in setting)) ||
+    asks((setting as { value: unknown } | undefined)?.value);
 }
 
 /** Whether a look may look at frames other than the one it makes. */
@@ -32,7 +44,10 @@ function looksElsewhereAlone(look: LookDocument): boolean {
   );
 }
 
-/** Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some frame. */
+/**
+ * Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some
+ * frame.
+ */
 export const asksForMotion = (look: LookDocument): boolean =>
   look.retime?.between === 'motion' || asksForSpeeds(look) || anyLook(look, asksForMotionAlone);
 function asksForMotionAlone(look: LookDocument): boolean {
@@ -53,7 +68,10 @@ function asksForMotionAlone(look: LookDocument): boolean {
   );
 }
 
-/** Whether a look may count by how far what moves has come: then `needs` and the frames have to know the footage's speeds. */
+/**
+ * Whether a look may count by how far what moves has come: then `needs` and the frames have to know
+ * the footage's speeds.
+ */
 export const asksForSpeeds = (look: LookDocument): boolean => anyLook(look, asksForSpeedsAlone);
 const asksForSpeedsAlone = (look: LookDocument): boolean =>
   allLayers(look).some((l) =>
@@ -62,26 +80,48 @@ const asksForSpeedsAlone = (look: LookDocument): boolean =>
       if (!on || !kind || !('build' in kind) || !kind.countsWay) return false;
       const { id, at } = kind.countsWay,
         setting = parameters[id];
-      const moves = (look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === `${l.key}/${key}/${id}`));
+      const moves = (look.movers ?? []).some(
+        (m) => m.on && m.targets.some((t) => t.path === `${l.key}/${key}/${id}`),
+      );
       return moves || (setting !== undefined && 'value' in setting && setting.value === at);
     }),
   );
 
-/** Planned on a picture of nothing: which frames are asked for does not depend on what they show. */
+/**
+ * Planned on a picture of nothing: which frames are asked for does not depend on what they show.
+ */
 const SMALL = { width: 16, height: 9 };
 
 /** What must be at hand to make a frame under a look. */
 export interface Needs {
-  /** Frames of the footage, in order of time: that of the frame itself, and those its trails and layer times look at. */
+  /**
+   * Frames of the footage, in order of time: that of the frame itself, and those its trails and
+   * layer times look at.
+   */
   readonly frames: readonly FrameIndex[];
   /** Frames whose motion to the next is asked for. */
   readonly motions: readonly FrameIndex[];
 }
 
-/** What must be at hand to make a frame. Found by planning it, so that it cannot differ from what the plan asks for. */
+/**
+ * What must be at hand to make a frame. Found by planning it, so that it cannot differ from what
+ * the plan asks for.
+ */
 export function needs(
   look: LookDocument | null | undefined,
-  facts: Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime' | 'lookRetime' | 'speeds'>,
+  facts: Pick<
+    ClipFacts,
+    | 'content'
+    | 'frames'
+    | 'rate'
+    | 'projectRate'
+    | 'pins'
+    | 'inOut'
+    | 'cuts'
+    | 'retime'
+    | 'lookRetime'
+    | 'speeds'
+  >,
   frame: FrameIndex,
   dials: DialValues = {},
 ): Needs {
@@ -100,22 +140,48 @@ export function needs(
       motions.add(index);
       return motionOfNothing(SMALL);
     };
-    return { bedrock: clear(SMALL.width, SMALL.height), content: clip.content, frame: index, time, at: own, motion };
+    return {
+      bedrock: clear(SMALL.width, SMALL.height),
+      content: clip.content,
+      frame: index,
+      time,
+      at: own,
+      motion,
+    };
   };
-  const first = (map ? retimedFrame(own, { map, between: betweenOf(clip), time, follows: () => true, cuts: clip.cuts }) : own)(frame)!;
+  const first = (
+    map
+      ? retimedFrame(own, {
+          map,
+          between: betweenOf(clip),
+          time,
+          follows: () => true,
+          cuts: clip.cuts,
+        })
+      : own
+  )(frame)!;
   if (!alone) plan({ ...look, bedrock: true }, first, dials);
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
   return { frames: inOrder(asked), motions: inOrder(motions) };
 }
 /** The frames of a clip that must be at hand to make one under a look, in order of time. */
-export const requirements = (...of: Parameters<typeof needs>): readonly FrameIndex[] => needs(...of).frames;
+export const requirements = (...of: Parameters<typeof needs>): readonly FrameIndex[] =>
+  needs(...of).frames;
 
-/** How many frames before and behind each frame a look looks at, at most, over the frames that are given. */
+/**
+ * How many frames before and behind each frame a look looks at, at most, over the frames that are
+ * given.
+ */
 export interface Reach {
   readonly before: number;
   readonly behind: number;
 }
-export function reachOf(look: LookDocument, clip: Parameters<typeof requirements>[1], frames: readonly FrameIndex[], dials: DialValues = {}): Reach {
+export function reachOf(
+  look: LookDocument,
+  clip: Parameters<typeof requirements>[1],
+  frames: readonly FrameIndex[],
+  dials: DialValues = {},
+): Reach {
   let [before, behind] = [0, 0];
   const retimed = underLook(clip, look, dials);
   for (const frame of frames) {

@@ -11,12 +11,21 @@ export interface Retimed {
   readonly time: ClipTime;
   /** The pins whose footage goes with what is in the picture, as mattes do. */
   readonly follows: (pin: string) => boolean;
-  /** Frames of the footage with which another shot begins: nothing is made between them and the one before. */
+  /**
+   * Frames of the footage with which another shot begins: nothing is made between them and the one
+   * before.
+   */
   readonly cuts?: readonly FrameIndex[] | undefined;
 }
 
-/** A frame of a retimed clip; `footage` gives frames of its footage, each a clip's frame of its own. Undefined where that has none. */
-export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefined, of: Retimed): (frame: FrameIndex) => ClipFrame | undefined {
+/**
+ * A frame of a retimed clip; `footage` gives frames of its footage, each a clip's frame of its own.
+ * Undefined where that has none.
+ */
+export function retimedFrame(
+  footage: (frame: FrameIndex) => ClipFrame | undefined,
+  of: Retimed,
+): (frame: FrameIndex) => ClipFrame | undefined {
   const made = new Map<FrameIndex, ClipFrame | undefined>();
   const at = (frame: FrameIndex): ClipFrame | undefined => {
     if (!made.has(frame)) made.set(frame, make(frame));
@@ -24,14 +33,19 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
   };
   const { map, between, time, cuts } = of;
 
-  /** From this frame to the next, as the footage's own motion between the two frames it goes from and to; none where it stands still. */
+  /**
+   * From this frame to the next, as the footage's own motion between the two frames it goes from
+   * and to; none where it stands still.
+   */
   function onward(frame: FrameIndex): Motion | undefined {
     const moment = map.at(frame),
       way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
     if (way === 0) return undefined;
     const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment))?.motion?.();
     // At its own pace it has its own motion, what lies between frames included.
-    return own && way === 1 && Number.isInteger(moment) ? own : own && { onward: scaledMotion(own.onward, way) };
+    return own && way === 1 && Number.isInteger(moment)
+      ? own
+      : own && { onward: scaledMotion(own.onward, way) };
   }
 
   function make(frame: FrameIndex): ClipFrame | undefined {
@@ -44,15 +58,20 @@ export function retimedFrame(footage: (frame: FrameIndex) => ClipFrame | undefin
     const second = share > 0 && !cuts?.includes(whole + 1) ? footage(whole + 1) : undefined;
     if (!second) return { ...first, ...as };
     const motion = between === 'motion' ? first.motion?.()?.between?.(share) : undefined;
-    const mixed = (a: ImageNode, b: ImageNode, moved: ImageNode | undefined): ImageNode => (a.key === b.key ? a : inBetween(a, b, moved, share));
+    const mixed = (a: ImageNode, b: ImageNode, moved: ImageNode | undefined): ImageNode =>
+      a.key === b.key ? a : inBetween(a, b, moved, share);
     return {
       ...first,
       ...as,
       bedrock: checkpoint(mixed(first.bedrock, second.bedrock, motion)),
-      before: (how) => mixed(first.before?.(how) ?? first.bedrock, second.before?.(how) ?? second.bedrock, motion),
+      before: (how) =>
+        mixed(first.before?.(how) ?? first.bedrock, second.before?.(how) ?? second.bedrock, motion),
       ...(first.footage && {
         footage: Object.fromEntries(
-          Object.entries(first.footage).map(([pin, a]) => [pin, mixed(a, second.footage?.[pin] ?? a, of.follows(pin) ? motion : undefined)]),
+          Object.entries(first.footage).map(([pin, a]) => [
+            pin,
+            mixed(a, second.footage?.[pin] ?? a, of.follows(pin) ? motion : undefined),
+          ]),
         ),
       }),
     };

@@ -21,7 +21,8 @@ const at = (frame: number): ClipFrame => ({
   time: { frames: 100, rate: [25, 1], cues: {} },
   at,
 });
-const keysAt = (look: LookDocument, frame: number): Set<string> => keysOf(inDomain(plan(look, at(frame)).result, 'encoded'));
+const keysAt = (look: LookDocument, frame: number): Set<string> =>
+  keysOf(inDomain(plan(look, at(frame)).result, 'encoded'));
 /** How many pictures a frame needs that the one before it did not. */
 const fresh = (look: LookDocument): number => {
   const before = keysAt(look, 20);
@@ -29,13 +30,19 @@ const fresh = (look: LookDocument): number => {
 };
 const withStep = (id: string, parameters: Record<string, number>): LookDocument => {
   const values = Object.fromEntries(Object.entries(parameters).map(([k, value]) => [k, { value }]));
-  return edit.addLayer(emptyLook('One step'), edit.newLayer('Top', 'below', [], [{ ...edit.newStep(stepOf(id)!, []), parameters: values }]));
+  return edit.addLayer(
+    emptyLook('One step'),
+    edit.newLayer('Top', 'below', [], [{ ...edit.newStep(stepOf(id)!, []), parameters: values }]),
+  );
 };
 
 describe('frames of a picture that stands still', () => {
-  it.each(['silt', 'late-gold', 'brine', 'two-shores', 'stone-skin'])('are one under %s, which changes with nothing', (id) => {
-    expect(fresh(shippedLook(id)!)).toBe(0);
-  });
+  it.each(['silt', 'late-gold', 'brine', 'two-shores', 'stone-skin'])(
+    'are one under %s, which changes with nothing',
+    (id) => {
+      expect(fresh(shippedLook(id)!)).toBe(0);
+    },
+  );
 
   it('differ under Soft Lens by its grain and what is made from it', () => {
     expect(keysAt(shippedLook('soft-lens')!, 20).size).toBeGreaterThan(25);

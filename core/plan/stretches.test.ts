@@ -1,6 +1,14 @@
 /** Clips that are a part of their footage, and footage with several shots in it. */
 import { afterAll, describe, expect, it } from 'vitest';
-import { type ClipFacts, type InOut, isRetimed, lengthOf, momentAt, reachedAt, timeOf } from '../clip';
+import {
+  type ClipFacts,
+  type InOut,
+  isRetimed,
+  lengthOf,
+  momentAt,
+  reachedAt,
+  timeOf,
+} from '../clip';
 import { Engine } from '../engine';
 import { inDomain, type RawFrame } from '../image';
 import { edit, emptyLook, type LookDocument } from '../look';
@@ -11,10 +19,27 @@ const W = 32,
   H = 18,
   FRAMES = 40;
 const size = { width: W, height: H };
-const format = { ...size, layout: 'gray', chroma: [1, 1], depth: 8, full: true, matrix: 'bt709', siting: 'center', alpha: false } as const;
+const format = {
+  ...size,
+  layout: 'gray',
+  chroma: [1, 1],
+  depth: 8,
+  full: true,
+  matrix: 'bt709',
+  siting: 'center',
+  alpha: false,
+} as const;
 /** Frame `f` of footage: one grey, another for each. */
-const rawOf = (f: number): RawFrame => ({ key: `footage:${f}`, format, planes: [new Uint8Array(W * H).fill(20 + 5 * f)] });
-const pair = { width: W, height: H, pair: () => expect.unreachable('no motion is wanted here') as never };
+const rawOf = (f: number): RawFrame => ({
+  key: `footage:${f}`,
+  format,
+  planes: [new Uint8Array(W * H).fill(20 + 5 * f)],
+});
+const pair = {
+  width: W,
+  height: H,
+  pair: () => expect.unreachable('no motion is wanted here') as never,
+};
 
 const whole: ClipFacts = {
   encoding: 'srgb',
@@ -27,14 +52,25 @@ const whole: ClipFacts = {
   frames: FRAMES,
   pins: { hit: [{ frame: 20 }] },
 };
-const part = (inOut: InOut, more: Partial<ClipFacts> = {}): ClipFacts => ({ ...whole, inOut, ...more });
+const part = (inOut: InOut, more: Partial<ClipFacts> = {}): ClipFacts => ({
+  ...whole,
+  inOut,
+  ...more,
+});
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 afterAll(() => engine.close());
 /** The code value that stands in the middle of a frame; 0 where nothing does. */
 function seen(look: LookDocument, clip: ClipFacts, frame: number): number {
-  const sources = new Map(requirements(look, clip, frame).map((f): [number, SourceFrame] => [f, { own: rawOf(f), others: {}, motion: pair }]));
-  const image = engine.compute(inDomain(plan(look, clipFrame(sources, clip, frame, { ...size, look })).result, 'encoded'));
+  const sources = new Map(
+    requirements(look, clip, frame).map((f): [number, SourceFrame] => [
+      f,
+      { own: rawOf(f), others: {}, motion: pair },
+    ]),
+  );
+  const image = engine.compute(
+    inDomain(plan(look, clipFrame(sources, clip, frame, { ...size, look })).result, 'encoded'),
+  );
   return Math.round(255 * engine.memory.plane(image, 0)[(H / 2) * W + W / 2]!);
 }
 const code = (f: number): number => 20 + 5 * f;
@@ -54,10 +90,14 @@ const trail: LookDocument = edit.addLayer(
       {
         ...edit.newStep(stepOf('trail')!, []),
         parameters: Object.fromEntries(
-          Object.entries({ count: 2, spacing: 3, unit: 'frames', fading: 'geometric', fade: 0, combine: 'lighten' }).map(([k, value]) => [
-            k,
-            { value },
-          ]),
+          Object.entries({
+            count: 2,
+            spacing: 3,
+            unit: 'frames',
+            fading: 'geometric',
+            fade: 0,
+            combine: 'lighten',
+          }).map(([k, value]) => [k, { value }]),
         ) as never,
       },
     ],
@@ -76,7 +116,11 @@ describe('a clip between in and out', () => {
     expect(timeOf({ ...part({ in: 21, out: 30 }), pins: whole.pins! }).cues).toEqual({ hit: [] });
   });
   it('keeps a retime on its frames of the footage whatever in and out are', () => {
-    const retime = { places: [{ frame: 12, speed: 50, to: 'at-once' as const }], backwards: false, between: 'nearest' as const };
+    const retime = {
+      places: [{ frame: 12, speed: 50, to: 'at-once' as const }],
+      backwards: false,
+      between: 'nearest' as const,
+    };
     for (const first of [0, 8, 12, 20]) {
       const clip = part({ in: first, out: 31 }, { retime });
       const slow = reachedAt(clip, Math.max(12, first) + 4) - reachedAt(clip, Math.max(12, first));
@@ -88,12 +132,22 @@ describe('a clip between in and out', () => {
     }
   });
   it('runs backwards from its out', () => {
-    const retime = { places: [{ frame: 0, speed: 100, to: 'at-once' as const }], backwards: true, between: 'nearest' as const };
+    const retime = {
+      places: [{ frame: 0, speed: 100, to: 'at-once' as const }],
+      backwards: true,
+      between: 'nearest' as const,
+    };
     const clip = part({ in: 5, out: 14 }, { retime });
-    expect(Array.from({ length: 10 }, (_, f) => momentAt(clip, f))).toEqual([14, 13, 12, 11, 10, 9, 8, 7, 6, 5]);
+    expect(Array.from({ length: 10 }, (_, f) => momentAt(clip, f))).toEqual([
+      14, 13, 12, 11, 10, 9, 8, 7, 6, 5,
+    ]);
   });
   it('is under a look’s retime too', () => {
-    const lookRetime = { places: [{ frame: 0, speed: 50, to: 'at-once' as const }], backwards: false, between: 'nearest' as const };
+    const lookRetime = {
+      places: [{ frame: 0, speed: 50, to: 'at-once' as const }],
+      backwards: false,
+      between: 'nearest' as const,
+    };
     const clip = part({ in: 6, out: 9 }, { lookRetime });
     expect([lengthOf(clip), [0, 2, 4, 7].map((f) => momentAt(clip, f))]).toEqual([8, [6, 7, 8, 9]]);
   });
@@ -113,7 +167,11 @@ describe('spare frames', () => {
     expect(requirements(trail, { ...clip, cuts: [10] }, 1)).toEqual([11]);
     expect(requirements(trail, { ...clip, cuts: [9] }, 1)).toEqual([11]);
     expect(requirements(trail, { ...clip, cuts: [8] }, 1)).toEqual([8, 11]);
-    const retime = { places: [{ frame: 0, speed: 50, to: 'at-once' as const }], backwards: false, between: 'nearest' as const };
+    const retime = {
+      places: [{ frame: 0, speed: 50, to: 'at-once' as const }],
+      backwards: false,
+      between: 'nearest' as const,
+    };
     expect(requirements(trail, { ...clip, retime }, 1)).toEqual([11]);
   });
 });
@@ -123,7 +181,11 @@ describe('a cut inside a clip', () => {
   it('is where a frame of the clip says so, forwards and backwards', () => {
     expect(timeOf({ ...cut, pins: {} }).cuts).toEqual([20]);
     expect(timeOf({ ...part({ in: 15, out: 30 }, { cuts: [20] }), pins: {} }).cuts).toEqual([5]);
-    const retime = { places: [{ frame: 0, speed: 100, to: 'at-once' as const }], backwards: true, between: 'nearest' as const };
+    const retime = {
+      places: [{ frame: 0, speed: 100, to: 'at-once' as const }],
+      backwards: true,
+      between: 'nearest' as const,
+    };
     const there = timeOf({ ...cut, retime, pins: {} });
     // Backwards the earlier shot begins with its own last frame.
     expect([there.cuts, momentAt({ ...cut, retime }, there.cuts![0]!)]).toEqual([[20], 19]);
@@ -136,20 +198,33 @@ describe('a cut inside a clip', () => {
   });
   it('is where held pictures begin anew', () => {
     const held = layerTime({ cadence: 'every', held: 6 });
-    expect([17, 18, 19, 20, 23, 24].map((f) => seen(held, cut, f))).toEqual([12, 18, 18, 20, 20, 24].map(code));
+    expect([17, 18, 19, 20, 23, 24].map((f) => seen(held, cut, f))).toEqual(
+      [12, 18, 18, 20, 20, 24].map(code),
+    );
     expect(seen(held, whole, 20)).toBe(code(18));
   });
   it('is not crossed by what lies between frames', () => {
-    const retime = { places: [{ frame: 0, speed: 25, to: 'at-once' as const }], backwards: false, between: 'mix' as const };
+    const retime = {
+      places: [{ frame: 0, speed: 25, to: 'at-once' as const }],
+      backwards: false,
+      between: 'mix' as const,
+    };
     const slow = { ...cut, retime };
     expect([76, 77, 79, 80].map((f) => seen(bare, slow, f))).toEqual([19, 19, 19, 20].map(code));
     expect([117, 118]).toContain(seen(bare, { ...whole, retime }, 78));
-    expect(needs(bare, { ...slow, retime: { ...retime, between: 'motion' } }, 78).motions).toEqual([]);
+    expect(needs(bare, { ...slow, retime: { ...retime, between: 'motion' } }, 78).motions).toEqual(
+      [],
+    );
   });
   it('has the motion of a shot’s last frame from the one before it', () => {
     const blurred = edit.addLayer(
       emptyLook('Blurred', 3),
-      edit.newLayer('Top', 'clip', [], [{ ...edit.newStep(stepOf('motion-blur')!, []), parameters: { angle: { value: 180 } } }]),
+      edit.newLayer(
+        'Top',
+        'clip',
+        [],
+        [{ ...edit.newStep(stepOf('motion-blur')!, []), parameters: { angle: { value: 180 } } }],
+      ),
     );
     expect(needs(blurred, cut, 19).motions).toEqual([18]);
     expect(needs(blurred, cut, 20).motions).toEqual([20]);

@@ -4,10 +4,18 @@ import type { Node } from '../kernel';
 import type { Colour } from '../parameters';
 
 /** A colour as documents keep it (encoded) in linear light. */
-export const linearColour = (c: Colour): [number, number, number] => c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];
+export const linearColour = (c: Colour): [number, number, number] =>
+  c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];
 
-/** One colour of light where a plane of coverage says: a kernel's picture in either domain, without converting a pixel. */
-export const tinted = (cover: ImageNode, light: readonly number[], domain: 'light' | 'encoded' = 'light'): ImageOp =>
+/**
+ * One colour of light where a plane of coverage says: a kernel's picture in either domain, without
+ * converting a pixel.
+ */
+export const tinted = (
+  cover: ImageNode,
+  light: readonly number[],
+  domain: 'light' | 'encoded' = 'light',
+): ImageOp =>
   imageOp({
     shape: 'tinted',
     inputs: [pointwise(cover)],

@@ -13,7 +13,10 @@ const use = (id: string, values: Record<string, number>): Use => {
   const step = STEPS.find((s) => s.id === id)!;
   return { step, values: withDefaults(step, values), mix: 1, at };
 };
-const heavy = [use('levels', { gamma: 1.3, black: 0.02 }), use('three-way', { 'gamma-red': 20, lift: -10, 'gain-blue': 12 })];
+const heavy = [
+  use('levels', { gamma: 1.3, black: 0.02 }),
+  use('three-way', { 'gamma-red': 20, lift: -10, 'gain-blue': 12 }),
+];
 const oneByOne = (uses: readonly Use[], input: Parameters<typeof lowerSteps>[1]) =>
   uses.reduce((now, u) => lowerStep(u.step, now, u.values, u.mix, u.at), input);
 const planesOf = (p: Parameters<typeof lowerSteps>[1]) => {
@@ -64,18 +67,40 @@ describe('a chain of channel-wise steps', () => {
   });
 
   it("is within half a code of 8 bits of them for chains that bend up to four times, from −0.5 to 4 and at the ends of light's range, or as near as their values 1/8192 beside it", () => {
-    const ends = [-1000, -65504, 65504, 1000, 1.5, -0.5, 0, 1, 1.4999999, -0.50000006, 2 ** -60].map(Math.fround);
+    const ends = [
+      -1000,
+      -65504,
+      65504,
+      1000,
+      1.5,
+      -0.5,
+      0,
+      1,
+      1.4999999,
+      -0.50000006,
+      2 ** -60,
+    ].map(Math.fround);
     fc.assert(
       fc.property(
-        fc.array(fc.record({ step: fc.constantFrom(...channelwise), seed: fc.integer({ min: 1, max: 1e6 }) }), { minLength: 1, maxLength: 2 }),
+        fc.array(
+          fc.record({
+            step: fc.constantFrom(...channelwise),
+            seed: fc.integer({ min: 1, max: 1e6 }),
+          }),
+          { minLength: 1, maxLength: 2 },
+        ),
         fc.integer({ min: 1, max: 1e6 }),
         (steps, seed) => {
-          const uses = [...heavy, ...steps.map(({ step, seed }) => ({ step, values: moderate(step, seed), mix: 1, at }))];
+          const uses = [
+            ...heavy,
+            ...steps.map(({ step, seed }) => ({ step, values: moderate(step, seed), mix: 1, at })),
+          ];
           const planes = randomPlanes(3, W, H, seed);
           planes.forEach((p) => p.set(ends));
           const input = leafOf(planes, W, H, 'encoded');
           if (apart(uses, input) < 0.5 / 255) return;
-          // Gammas on gammas rise without end at black: there it lies between the chain's own values at the cell's ends.
+          // Gammas on gammas rise without end at black: there it lies between the chain's own
+          // values at the cell's ends.
           const [found, written, below, above] = [
             planesOf(lowerSteps(uses, input)),
             ...[0, -1 / 8192, 1 / 8192].map((by) =>
@@ -108,7 +133,12 @@ describe('a chain of channel-wise steps', () => {
 
   it("is the single reference's bits, with and without coverage", () => {
     for (const planes of [3, 4])
-      expect(bitsThatDiffer(engine, lowerSteps(heavy, leafOf(randomPlanes(planes, W, H, planes), W, H, 'encoded')))).toBe(0);
+      expect(
+        bitsThatDiffer(
+          engine,
+          lowerSteps(heavy, leafOf(randomPlanes(planes, W, H, planes), W, H, 'encoded')),
+        ),
+      ).toBe(0);
   });
 
   it('turns no tone around', () => {
@@ -119,7 +149,10 @@ describe('a chain of channel-wise steps', () => {
   });
 });
 
-/** Values from the middle half of their ranges: chains of extremes multiply slopes into the hundreds. */
+/**
+ * Values from the middle half of their ranges: chains of extremes multiply slopes into the
+ * hundreds.
+ */
 function moderate(step: Use['step'], seed: number): Use['values'] {
   const any = anyValues(step, seed);
   return Object.fromEntries(

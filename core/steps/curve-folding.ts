@@ -1,10 +1,23 @@
 /**
- * A run of steps. Neighbours that work on each channel by itself, and cost much together, are computed over a ramp of
- * values once and looked up for each pixel: a few lookups stand for any number of powers. The look alone decides.
+ * A run of steps. Neighbours that work on each channel by itself, and cost much together, are
+ * computed over a ramp of values once and looked up for each pixel: a few lookups stand for any
+ * number of powers. The look alone decides.
  */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { leaf, onColour } from '../image';
-import { asFloat, asInt, fetch, iadd, iand, int, ishr, type Node, select, toFloat, wholeToInt } from '../kernel';
+import {
+  asFloat,
+  asInt,
+  fetch,
+  iadd,
+  iand,
+  int,
+  ishr,
+  type Node,
+  select,
+  toFloat,
+  wholeToInt,
+} from '../kernel';
 import type { Values } from '../parameters';
 import { lowerStep } from './lower';
 import type { FrameContext, Step } from './declare';
@@ -24,7 +37,9 @@ export interface Use {
 const WORTH = 60;
 
 const costOf = ({ step, values, mix, matte }: Use): number | undefined =>
-  'pixel' in step && mix === 1 && !matte && step.domain === 'encoded' ? step.channelwise?.(values) : undefined;
+  'pixel' in step && mix === 1 && !matte && step.domain === 'encoded'
+    ? step.channelwise?.(values)
+    : undefined;
 
 /** `input` through the steps one after the other. */
 export function lowerSteps(uses: readonly Use[], input: ImageNode): ImageNode {
@@ -32,13 +47,26 @@ export function lowerSteps(uses: readonly Use[], input: ImageNode): ImageNode {
   for (let i = 0; i < uses.length;) {
     let end = i,
       cost = 0;
-    for (let next: number | undefined; end < uses.length && (next = costOf(uses[end]!)) !== undefined; end++) cost += next;
+    for (
+      let next: number | undefined;
+      end < uses.length && (next = costOf(uses[end]!)) !== undefined;
+      end++
+    )
+      cost += next;
     if (cost >= WORTH && picture.planes >= 3) {
       picture = looked(uses.slice(i, end), picture);
       i = end;
     } else {
       const stop = Math.max(end, i + 1);
-      for (; i < stop; i++) picture = lowerStep(uses[i]!.step, picture, uses[i]!.values, uses[i]!.mix, uses[i]!.at, uses[i]!.matte);
+      for (; i < stop; i++)
+        picture = lowerStep(
+          uses[i]!.step,
+          picture,
+          uses[i]!.values,
+          uses[i]!.mix,
+          uses[i]!.at,
+          uses[i]!.matte,
+        );
     }
   }
   return picture;
@@ -52,8 +80,16 @@ const LOW = -0.5,
 const MIDDLE = (HIGH - LOW) * PER_UNIT + 1;
 /** The top bits of a float's pattern number the entries: exponent and 8 bits of the mantissa. */
 const placeOf = (x: number): number => (new Int32Array(Float32Array.of(x).buffer)[0]! >> 15) | 0;
-const POSITIVE = { first: MIDDLE, from: placeOf(HIGH), count: placeOf(2 ** TOP) - placeOf(HIGH) + 1 };
-const NEGATIVE = { first: MIDDLE + POSITIVE.count, from: placeOf(-LOW), count: placeOf(2 ** TOP) - placeOf(-LOW) + 1 };
+const POSITIVE = {
+  first: MIDDLE,
+  from: placeOf(HIGH),
+  count: placeOf(2 ** TOP) - placeOf(HIGH) + 1,
+};
+const NEGATIVE = {
+  first: MIDDLE + POSITIVE.count,
+  from: placeOf(-LOW),
+  count: placeOf(2 ** TOP) - placeOf(-LOW) + 1,
+};
 const SIDE = 256;
 const ROWS = Math.ceil((NEGATIVE.first + NEGATIVE.count) / SIDE);
 
@@ -65,15 +101,22 @@ function entry(i: number): number {
 }
 
 let ramp: ImageNode | undefined;
-/** All entries, the same in three planes, in rows of 256 and the first of the next row, so that neighbours lie side by side. */
+/**
+ * All entries, the same in three planes, in rows of 256 and the first of the next row, so that
+ * neighbours lie side by side.
+ */
 function rampPicture(): ImageNode {
   if (ramp) return ramp;
   const width = SIDE + 1;
-  const entries = Float32Array.from({ length: width * ROWS }, (_, i) => entry(Math.floor(i / width) * SIDE + (i % width)));
+  const entries = Float32Array.from({ length: width * ROWS }, (_, i) =>
+    entry(Math.floor(i / width) * SIDE + (i % width)),
+  );
   return (ramp = leaf([entries, entries, entries], width, ROWS, 'encoded', RAMP));
 }
 const RAMP = 'chain-ramp';
-/** Whether a picture is the ramp that chains are computed over: a table, not something to be seen. */
+/**
+ * Whether a picture is the ramp that chains are computed over: a table, not something to be seen.
+ */
 export const isRamp = (p: ImageNode): boolean => p.key === RAMP;
 
 const choose = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
@@ -89,7 +132,10 @@ function placed(x: Node): { index: Node; part: Node } {
       .max(-LOW)
       .min(Math.fround(2 ** TOP * (1 - 2 ** -24))),
   );
-  const far = iadd(ishr(bits, 15), choose(x.lt(0), int(NEGATIVE.first - NEGATIVE.from), int(POSITIVE.first - POSITIVE.from)));
+  const far = iadd(
+    ishr(bits, 15),
+    choose(x.lt(0), int(NEGATIVE.first - NEGATIVE.from), int(POSITIVE.first - POSITIVE.from)),
+  );
   return {
     index: choose(middle, wholeToInt(whole), far),
     part: select(middle, at.sub(whole), toFloat(iand(bits, 0x7fff)).mul(2 ** -15)),

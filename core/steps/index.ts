@@ -1,6 +1,6 @@
 /**
- * Every step there is, by family. Adding one is one file and one line here; nothing else knows a step by name.
- * `declare` says what a step is, `applyStep` turns one into operations.
+ * Every step there is, by family. Adding one is one file and one line here; nothing else knows a
+ * step by name. `declare` says what a step is, `applyStep` turns one into operations.
  */
 import { cdl } from './colour/cdl';
 import { contrast } from './colour/contrast';
@@ -145,7 +145,16 @@ export { lowerStep } from './lower';
 export { lowerSteps, isRamp, type Use } from './curve-folding';
 export { linearColour } from './colour-values';
 export { hueDegrees, pickedNumber } from './picked';
-export { CDL_SPACES, cdlEncoding, cdlFormula, cdlKind, cdlList, type CdlNumbers, type CdlSpace, cdlVariant } from './colour/cdl';
+export {
+  CDL_SPACES,
+  cdlEncoding,
+  cdlFormula,
+  cdlKind,
+  cdlList,
+  type CdlNumbers,
+  type CdlSpace,
+  cdlVariant,
+} from './colour/cdl';
 export { filmFor } from './film/film-response';
 export { grainPicture } from './film/grain-picture';
 export { sigmaOf } from './film/stage';

@@ -1,11 +1,21 @@
 /** A declared step at work on a picture. */
-import { type Building, buildingAt, pointwise, layoutName, imageOp, type ImageNode, type ImageOp } from '../graph';
+import {
+  type Building,
+  buildingAt,
+  pointwise,
+  layoutName,
+  imageOp,
+  type ImageNode,
+  type ImageOp,
+} from '../graph';
 import { blend2, inDomain, onColour } from '../image';
 import { building, column, input, type Pixel, row, tap, toFloat } from '../kernel';
 import type { Values } from '../parameters';
 import type { FrameContext, PixelStep, PixelTools, Step } from './declare';
 
-/** Which of seed (0) and frame (1) the pixels of a shape read: found once a shape, by building it. */
+/**
+ * Which of seed (0) and frame (1) the pixels of a shape read: found once a shape, by building it.
+ */
 const read = new Map<string, readonly number[]>();
 function readBy(shape: string, op: ImageOp): readonly number[] {
   const known = read.get(shape);
@@ -13,7 +23,8 @@ function readBy(shape: string, op: ImageOp): readonly number[] {
   const found = new Set<number>();
   building(() => {
     const none = { params: 0, ints: 0, tables: 0 };
-    const pixel = (i: number): Pixel => Array.from({ length: op.inputs[i]!.from.planes }, (_, p) => input(i, p));
+    const pixel = (i: number): Pixel =>
+      Array.from({ length: op.inputs[i]!.from.planes }, (_, p) => input(i, p));
     const b = buildingAt(op, none, pixel, (i) => i, tap);
     op.build({ ...b, int: (i) => (found.add(i), b.int(i)) });
   });
@@ -22,7 +33,10 @@ function readBy(shape: string, op: ImageOp): readonly number[] {
   return all;
 }
 
-/** A step of single pixels. Seed and frame are in its key only where its pixels read them, so that frames share the rest. */
+/**
+ * A step of single pixels. Seed and frame are in its key only where its pixels read them, so that
+ * frames share the rest.
+ */
 function pixelStep(step: PixelStep, from: ImageNode, v: Values, at: FrameContext): ImageNode {
   if (step.idle?.(v)) return from;
   const numbers = step.numbers(v, at);
@@ -48,7 +62,10 @@ function pixelStep(step: PixelStep, from: ImageNode, v: Values, at: FrameContext
   return made(readBy(shape, made([0, 1])));
 }
 
-/** What a step's pixels are made with: its `n` numbers, places in lines from the middle, and `ints` of seed and frame. */
+/**
+ * What a step's pixels are made with: its `n` numbers, places in lines from the middle, and `ints`
+ * of seed and frame.
+ */
 const toolsOf = (b: Building, n: number, ints: readonly number[]): PixelTools => ({
   n: (i) => b.param(i),
   curve: (i, x) => b.lookup(i, x),
@@ -71,8 +88,18 @@ const toolsOf = (b: Building, n: number, ints: readonly number[]): PixelTools =>
   },
 });
 
-/** The step's result on `from`, mixed with it by `mix` (0…1) and as far as a matte covers, in the step's own domain. */
-export function lowerStep(step: Step, from: ImageNode, values: Values, mix: number, at: FrameContext, matte?: ImageNode): ImageNode {
+/**
+ * The step's result on `from`, mixed with it by `mix` (0…1) and as far as a matte covers, in the
+ * step's own domain.
+ */
+export function lowerStep(
+  step: Step,
+  from: ImageNode,
+  values: Values,
+  mix: number,
+  at: FrameContext,
+  matte?: ImageNode,
+): ImageNode {
   if (mix === 0) return from;
   const taken = inDomain(from, step.domain);
   const out = 'build' in step ? step.build(taken, values, at) : pixelStep(step, taken, values, at);

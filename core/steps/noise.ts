@@ -28,20 +28,32 @@ function cellOf(x: Node, y: Node, z: Node, seed: Node): Cell {
       .mul(2)
       .sub(1);
   const parts = [x.sub(fx), y.sub(fy)] as const;
-  return { slice: (dz, f) => f((dx, dy) => at(dx, dy, dz)), u: fade(parts[0]), v: fade(parts[1]), w: fade(z.sub(fz)), parts };
+  return {
+    slice: (dz, f) => f((dx, dy) => at(dx, dy, dz)),
+    u: fade(parts[0]),
+    v: fade(parts[1]),
+    w: fade(z.sub(fz)),
+    parts,
+  };
 }
 
 /** Value noise, −1…1, one cell to a whole number in each direction. */
 export function smoothNoise(x: Node, y: Node, z: Node, seed: Node): Node {
   const { slice, u, v, w } = cellOf(x, y, z, seed);
-  const plane = (at: (dx: number, dy: number) => Node): Node => mix(mix(at(0, 0), at(1, 0), u), mix(at(0, 1), at(1, 1), u), v);
+  const plane = (at: (dx: number, dy: number) => Node): Node =>
+    mix(mix(at(0, 0), at(1, 0), u), mix(at(0, 1), at(1, 1), u), v);
   return mix(slice(0, plane), slice(1, plane), w);
 }
 
 /** How that noise rises along x and along y. */
 export function noiseSlope(x: Node, y: Node, z: Node, seed: Node): readonly [Node, Node] {
   const { slice, u, v, w, parts } = cellOf(x, y, z, seed);
-  const alongX = (at: (dx: number, dy: number) => Node): Node => mix(at(1, 0).sub(at(0, 0)), at(1, 1).sub(at(0, 1)), v);
-  const alongY = (at: (dx: number, dy: number) => Node): Node => mix(at(0, 1).sub(at(0, 0)), at(1, 1).sub(at(1, 0)), u);
-  return [mix(slice(0, alongX), slice(1, alongX), w).mul(slopeOf(parts[0])), mix(slice(0, alongY), slice(1, alongY), w).mul(slopeOf(parts[1]))];
+  const alongX = (at: (dx: number, dy: number) => Node): Node =>
+    mix(at(1, 0).sub(at(0, 0)), at(1, 1).sub(at(0, 1)), v);
+  const alongY = (at: (dx: number, dy: number) => Node): Node =>
+    mix(at(0, 1).sub(at(0, 0)), at(1, 1).sub(at(1, 0)), u);
+  return [
+    mix(slice(0, alongX), slice(1, alongX), w).mul(slopeOf(parts[0])),
+    mix(slice(0, alongY), slice(1, alongY), w).mul(slopeOf(parts[1])),
+  ];
 }

@@ -13,7 +13,8 @@ it('hues are where the circle has them', () => {
 });
 
 it('a number is taken from the part of the colour that it is about, held to its range', () => {
-  const of = (step: string, id: string) => stepOf(step)!.parameters.find((p) => p.id === id) as NumberParameter;
+  const of = (step: string, id: string) =>
+    stepOf(step)!.parameters.find((p) => p.id === id) as NumberParameter;
   const colour = { light: [4, 4, 4], encoded: [0.2, 0.6, 0.2] } as const;
   expect(pickedNumber(of('keep-hue', 'hue'), colour)).toBe(120);
   expect(pickedNumber(of('threshold', 'level'), colour)).toBe(0.486);
@@ -23,18 +24,26 @@ it('a number is taken from the part of the colour that it is about, held to its 
 
 it('the white balance from a grey makes it grey', () => {
   fc.assert(
-    fc.property(fc.double({ min: -80, max: 80, noNaN: true }), fc.double({ min: -80, max: 80, noNaN: true }), (temperature, tint) => {
-      // A grey that this balance would have turned into a colour: undone by another.
-      const m = balanceMatrix(temperature, tint);
-      const seen = [0, 3, 6].map((r) => 0.3 * (m[r]! + m[r + 1]! + m[r + 2]!)) as unknown as readonly [number, number, number];
-      const v = greyFrom(seen) as { temperature: number; tint: number };
-      const n = balanceMatrix(v.temperature, v.tint);
-      const [r, g, b] = [0, 3, 6].map((i) => n[i]! * seen[0] + n[i + 1]! * seen[1] + n[i + 2]! * seen[2]) as [number, number, number];
-      // Unless the way back lies beyond the ranges.
-      if (Math.abs(v.temperature) < 100 && Math.abs(v.tint) < 100) {
-        expect(Math.abs(r / g - 1)).toBeLessThan(2e-4);
-        expect(Math.abs(b / g - 1)).toBeLessThan(2e-4);
-      } else expect(Math.max(Math.abs(temperature), Math.abs(tint))).toBeGreaterThan(40);
-    }),
+    fc.property(
+      fc.double({ min: -80, max: 80, noNaN: true }),
+      fc.double({ min: -80, max: 80, noNaN: true }),
+      (temperature, tint) => {
+        // A grey that this balance would have turned into a colour: undone by another.
+        const m = balanceMatrix(temperature, tint);
+        const seen = [0, 3, 6].map(
+          (r) => 0.3 * (m[r]! + m[r + 1]! + m[r + 2]!),
+        ) as unknown as readonly [number, number, number];
+        const v = greyFrom(seen) as { temperature: number; tint: number };
+        const n = balanceMatrix(v.temperature, v.tint);
+        const [r, g, b] = [0, 3, 6].map(
+          (i) => n[i]! * seen[0] + n[i + 1]! * seen[1] + n[i + 2]! * seen[2],
+        ) as [number, number, number];
+        // Unless the way back lies beyond the ranges.
+        if (Math.abs(v.temperature) < 100 && Math.abs(v.tint) < 100) {
+          expect(Math.abs(r / g - 1)).toBeLessThan(2e-4);
+          expect(Math.abs(b / g - 1)).toBeLessThan(2e-4);
+        } else expect(Math.max(Math.abs(temperature), Math.abs(tint))).toBeGreaterThan(40);
+      },
+    ),
   );
 });

@@ -15,11 +15,15 @@ export function curveInDouble(c: FormulaCurve): (x: number) => number {
     case 'log': {
       const per = c.logSlope / log2d(c.base);
       return (x) =>
-        c.line && x <= c.line.edge ? c.line.slope * x + c.line.shift : per * log2d(Math.max(c.linSlope * x + c.linOffset, LEAST)) + c.logOffset;
+        c.line && x <= c.line.edge
+          ? c.line.slope * x + c.line.shift
+          : per * log2d(Math.max(c.linSlope * x + c.linOffset, LEAST)) + c.logOffset;
     }
     case 'antilog':
       return (y) =>
-        c.line && y <= c.line.edge ? c.line.slope * y + c.line.shift : (powd(c.base, (y - c.logOffset) / c.logSlope) - c.linOffset) / c.linSlope;
+        c.line && y <= c.line.edge
+          ? c.line.slope * y + c.line.shift
+          : (powd(c.base, (y - c.logOffset) / c.logSlope) - c.linOffset) / c.linSlope;
     case 'power':
       return (x) => {
         if (x >= 0) return powd(x, c.exponent);
@@ -28,15 +32,21 @@ export function curveInDouble(c: FormulaCurve): (x: number) => number {
     case 'monitor':
     case 'monitor-back': {
       const one = (x: number): number => {
-        if (c.f === 'monitor') return x >= c.edge ? powd((x + c.offset) / (1 + c.offset), c.exponent) : x * c.slope;
-        return x >= c.edge * c.slope ? (1 + c.offset) * powd(x, 1 / c.exponent) - c.offset : x / c.slope;
+        if (c.f === 'monitor')
+          return x >= c.edge ? powd((x + c.offset) / (1 + c.offset), c.exponent) : x * c.slope;
+        return x >= c.edge * c.slope
+          ? (1 + c.offset) * powd(x, 1 / c.exponent) - c.offset
+          : x / c.slope;
       };
       return (x) => (c.mirror && x < 0 ? -one(-x) : one(x));
     }
   }
 }
 
-/** The place of a number among the half floats: the lower neighbour's bits, the upper one's, and how far it is between them. */
+/**
+ * The place of a number among the half floats: the lower neighbour's bits, the upper one's, and how
+ * far it is between them.
+ */
 function amongHalfs(x: number): { below: number; above: number; part: number } {
   const size = Math.min(Math.abs(x), 65504),
     sign = x < 0 ? 0x8000 : 0;
@@ -45,12 +55,17 @@ function amongHalfs(x: number): { below: number; above: number; part: number } {
   const whole = Math.floor(size / step);
   const bits = size < 2 ** -14 ? whole : ((exponent + 15) << 10) + (whole - 1024);
   const above = Math.min(0x7bff, bits + 1);
-  return { below: sign + bits, above: sign + above, part: above === bits ? 0 : size / step - whole };
+  return {
+    below: sign + bits,
+    above: sign + above,
+    part: above === bits ? 0 : size / step - whole,
+  };
 }
 
 function table1dInDouble(n: Extract<ProcessNode, { node: 'table1d' }>): ColourFunction {
   const data = floatsIn(n.data, n.size * n.channels)!;
-  const at = (i: number, channel: number): number => data[i * n.channels + (n.channels === 1 ? 0 : channel)]!;
+  const at = (i: number, channel: number): number =>
+    data[i * n.channels + (n.channels === 1 ? 0 : channel)]!;
   const one = (x: number, channel: number): number => {
     if (n.domain === 'half') {
       const { below, above, part } = amongHalfs(x);
@@ -64,7 +79,11 @@ function table1dInDouble(n: Extract<ProcessNode, { node: 'table1d' }>): ColourFu
   if (!n.keepHue) return looked;
   return (c) => {
     const out = looked(c);
-    const [least, middle, most] = [0, 1, 2].sort((a, b) => c[a]! - c[b]! || a - b) as [0 | 1 | 2, 0 | 1 | 2, 0 | 1 | 2];
+    const [least, middle, most] = [0, 1, 2].sort((a, b) => c[a]! - c[b]! || a - b) as [
+      0 | 1 | 2,
+      0 | 1 | 2,
+      0 | 1 | 2,
+    ];
     const chroma = c[most] - c[least];
     const share = chroma === 0 ? 0 : (c[middle] - c[least]) / chroma;
     return three((i) => (i === middle ? out[least] + share * (out[most] - out[least]) : out[i]));
@@ -91,16 +110,28 @@ function cdlInDouble(n: Extract<ProcessNode, { node: 'cdl' }>): ColourFunction {
       three((i) => clamp(c[i])),
       1 / n.saturation,
     );
-    return three((i) => clamp((toPower(clamp(flat[i]), 1 / n.power[i]) - n.offset[i]) / n.slope[i]));
+    return three((i) =>
+      clamp((toPower(clamp(flat[i]), 1 / n.power[i]) - n.offset[i]) / n.slope[i]),
+    );
   };
 }
 
 export function nodeInDouble(n: ProcessNode): ColourFunction {
   switch (n.node) {
     case 'matrix':
-      return (c) => three((r) => n.rows[3 * r]! * c[0] + n.rows[3 * r + 1]! * c[1] + n.rows[3 * r + 2]! * c[2] + n.offset[r]);
+      return (c) =>
+        three(
+          (r) =>
+            n.rows[3 * r]! * c[0] +
+            n.rows[3 * r + 1]! * c[1] +
+            n.rows[3 * r + 2]! * c[2] +
+            n.offset[r],
+        );
     case 'range':
-      return (c) => three((i) => Math.min(n.max ?? Infinity, Math.max(n.min ?? -Infinity, c[i] * n.scale + n.offset)));
+      return (c) =>
+        three((i) =>
+          Math.min(n.max ?? Infinity, Math.max(n.min ?? -Infinity, c[i] * n.scale + n.offset)),
+        );
     case 'curves': {
       const curves = n.curves.map(curveInDouble);
       return (c) => three((i) => curves[i]!(c[i]));
@@ -108,7 +139,10 @@ export function nodeInDouble(n: ProcessNode): ColourFunction {
     case 'table1d':
       return table1dInDouble(n);
     case 'table3d': {
-      const cube = { layout: { kind: 'cube', n: n.size }, colours: floatsIn(n.data, n.size * n.size * n.size * 3)! } as const;
+      const cube = {
+        layout: { kind: 'cube', n: n.size },
+        colours: floatsIn(n.data, n.size * n.size * n.size * 3)!,
+      } as const;
       return (c) => three((channel) => (n.trilinear ? trilinear : tetrahedral)(cube, c, channel));
     }
     case 'cdl':

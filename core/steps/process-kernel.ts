@@ -1,6 +1,25 @@
 /** A list of nodes as a kernel expression: each as it stands, its numbers written in. */
-import { type CurveTable, exp2, exp2d, float, log2, log2d, type Node, type Pixel, pow, Remembered, select, type TableSpec } from '../kernel';
-import { exponentOf, floatsIn, type FormulaCurve, type ProcessNode, type ProcessValue } from '../parameters';
+import {
+  type CurveTable,
+  exp2,
+  exp2d,
+  float,
+  log2,
+  log2d,
+  type Node,
+  type Pixel,
+  pow,
+  Remembered,
+  select,
+  type TableSpec,
+} from '../kernel';
+import {
+  exponentOf,
+  floatsIn,
+  type FormulaCurve,
+  type ProcessNode,
+  type ProcessValue,
+} from '../parameters';
 import type { PixelTools } from './declare';
 
 const LEAST = 2 ** -126;
@@ -13,7 +32,9 @@ function curve(x: Node, c: FormulaCurve): Node {
       const logged = log2(lin.max(LEAST))
         .mul(c.logSlope / log2d(c.base))
         .add(c.logOffset);
-      return c.line ? select(x.le(c.line.edge), x.mul(c.line.slope).add(c.line.shift), logged) : logged;
+      return c.line
+        ? select(x.le(c.line.edge), x.mul(c.line.slope).add(c.line.shift), logged)
+        : logged;
     }
     case 'antilog': {
       const lit = exp2(x.sub(c.logOffset).mul(log2d(c.base) / c.logSlope))
@@ -30,7 +51,11 @@ function curve(x: Node, c: FormulaCurve): Node {
     case 'monitor-back': {
       const one = (v: Node): Node =>
         c.f === 'monitor'
-          ? select(v.lt(c.edge), v.mul(c.slope), pow(v.add(c.offset).mul(1 / (1 + c.offset)), c.exponent))
+          ? select(
+              v.lt(c.edge),
+              v.mul(c.slope),
+              pow(v.add(c.offset).mul(1 / (1 + c.offset)), c.exponent),
+            )
           : select(
               v.lt(c.edge * c.slope),
               v.mul(1 / c.slope),
@@ -68,7 +93,10 @@ function cdl(c: Pixel, n: Extract<ProcessNode, { node: 'cdl' }>): Pixel {
   );
 }
 
-/** The middle channel put at its share between the other two; of equal ones the first counts as the lower. */
+/**
+ * The middle channel put at its share between the other two; of equal ones the first counts as the
+ * lower.
+ */
 function withHue(c: Pixel, out: Pixel): Pixel {
   const below = (i: number, j: number): Node => (i < j ? c[i]!.le(c[j]!) : c[i]!.lt(c[j]!));
   const [least, most] = [c[0]!.min(c[1]!).min(c[2]!), c[0]!.max(c[1]!).max(c[2]!)];
@@ -89,14 +117,26 @@ function withHue(c: Pixel, out: Pixel): Pixel {
 /** The tables a node reads, in the order its expression names them. */
 function tablesOf(n: ProcessNode, key: string): TableSpec[] {
   if (n.node === 'table3d')
-    return [{ key, layout: { kind: 'cube', n: n.size, trilinear: n.trilinear }, colours: floatsIn(n.data, n.size * n.size * n.size * 3)! }];
+    return [
+      {
+        key,
+        layout: { kind: 'cube', n: n.size, trilinear: n.trilinear },
+        colours: floatsIn(n.data, n.size * n.size * n.size * 3)!,
+      },
+    ];
   if (n.node !== 'table1d') return [];
   const data = floatsIn(n.data, n.size * n.channels)!;
   const channels = Array.from({ length: n.channels }, (_, channel) => channel);
   return channels.flatMap((channel): CurveTable[] => {
     const at = (i: number): number => data[i * n.channels + channel]!;
     if (n.domain === 'unit')
-      return [{ key: `${key}-${channel}`, layout: { kind: 'uniform', lo: 0, hi: 1, n: n.size }, fn: (x) => between(x * (n.size - 1), n.size, at) }];
+      return [
+        {
+          key: `${key}-${channel}`,
+          layout: { kind: 'uniform', lo: 0, hi: 1, n: n.size },
+          fn: (x) => between(x * (n.size - 1), n.size, at),
+        },
+      ];
     return halfTables(`${key}-${channel}`, at);
   });
 }
@@ -109,13 +149,22 @@ function between(place: number, size: number, at: (i: number) => number): number
 function halfTables(key: string, at: (bits: number) => number): CurveTable[] {
   const side = (sign: 0 | 0x8000): CurveTable => ({
     key: `${key}-${sign ? 'below' : 'above'}`,
-    layout: { kind: 'floatbits', eMin: -14, eMax: 16, odd: false, low: [0, at(sign + 0x400)], bits: 10 },
+    layout: {
+      kind: 'floatbits',
+      eMin: -14,
+      eMax: 16,
+      odd: false,
+      low: [0, at(sign + 0x400)],
+      bits: 10,
+    },
     fn: (x) => {
       const size = Math.max(2 ** -14, Math.min(65504, x));
       const exponent = exponentOf(size),
         place = size / exp2d(exponent - 10);
       const bits = ((exponent + 15) << 10) + (Math.floor(place) - 1024);
-      return between(Math.min(0x7bff, bits + (place - Math.floor(place))), 0x7c00, (i) => at(sign + i));
+      return between(Math.min(0x7bff, bits + (place - Math.floor(place))), 0x7c00, (i) =>
+        at(sign + i),
+      );
     },
   });
   const small = 1024;
@@ -123,14 +172,22 @@ function halfTables(key: string, at: (bits: number) => number): CurveTable[] {
     {
       key: `${key}-about`,
       layout: { kind: 'uniform', lo: -(2 ** -14), hi: 2 ** -14, n: 2 * small + 1 },
-      fn: (x) => between(x * 2 ** 24 + small, 2 * small + 1, (i) => at(i >= small ? i - small : 0x8000 + small - i)),
+      fn: (x) =>
+        between(x * 2 ** 24 + small, 2 * small + 1, (i) =>
+          at(i >= small ? i - small : 0x8000 + small - i),
+        ),
     },
     side(0),
     side(0x8000),
   ];
 }
 
-function table1d(c: Pixel, n: Extract<ProcessNode, { node: 'table1d' }>, first: number, t: PixelTools): Pixel {
+function table1d(
+  c: Pixel,
+  n: Extract<ProcessNode, { node: 'table1d' }>,
+  first: number,
+  t: PixelTools,
+): Pixel {
   const each = n.domain === 'unit' ? 1 : 3;
   const looked = c.map((x, channel) => {
     const slot = first + (n.channels === 1 ? 0 : channel * each);

@@ -8,7 +8,15 @@ import { lowerStep, STEPS } from '.';
 
 const W = 48,
   H = 27;
-const at = { frame: 3, seconds: 0.12, rate: [25, 1] as const, seed: 9, width: W, height: H, encoding: 'srgb' as const };
+const at = {
+  frame: 3,
+  seconds: 0.12,
+  rate: [25, 1] as const,
+  seed: 9,
+  width: W,
+  height: H,
+  encoding: 'srgb' as const,
+};
 const input = leafOf(randomPlanes(3, W, H, 1), W, H, 'encoded'),
   covered = leafOf(randomPlanes(4, W, H, 2), W, H, 'encoded');
 
@@ -44,7 +52,8 @@ it('gives each shape one expression, whatever the values', () => {
   };
   for (const step of STEPS)
     for (const picture of [input, covered])
-      for (let seed = 0; seed < 6; seed++) visit(lowerStep(step, picture, anyValues(step, seed), 1, at), new Set());
+      for (let seed = 0; seed < 6; seed++)
+        visit(lowerStep(step, picture, anyValues(step, seed), 1, at), new Set());
   expect(operations).toBeGreaterThan(1000);
   expect(seen.size).toBeLessThan(operations / 2);
 }, 120_000);

@@ -9,17 +9,30 @@ const started = STEPS.flatMap((s): [string, Step, Values][] => {
   return values ? [[s.id, s, values]] : [];
 });
 
-it('is declared for most steps whose neutral values show nothing', () => expect(started.length).toBeGreaterThan(25));
+it('is declared for most steps whose neutral values show nothing', () =>
+  expect(started.length).toBeGreaterThan(25));
 
-it.each(started)('%s begins (or is pictured) at values that suit it and that change the picture', (_, step, values) => {
-  for (const [id, value] of Object.entries(values)) {
-    const p = step.parameters.find((q) => q.id === id);
-    expect(p, id).toBeDefined();
-    expect(unsuited(p!, value), id).toBeUndefined();
-  }
-  const at = { frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 5, width: 64, height: 36 };
-  const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
-  // A look named by no layer bends by what is below.
-  const others = { below: input, clip: input };
-  expect(lowerStep(step, input, withDefaults(step, values), 1, { ...at, others }).key).not.toBe(input.key);
-});
+it.each(started)(
+  '%s begins (or is pictured) at values that suit it and that change the picture',
+  (_, step, values) => {
+    for (const [id, value] of Object.entries(values)) {
+      const p = step.parameters.find((q) => q.id === id);
+      expect(p, id).toBeDefined();
+      expect(unsuited(p!, value), id).toBeUndefined();
+    }
+    const at = {
+      frame: 7,
+      seconds: 7 / 25,
+      rate: [25, 1] as const,
+      seed: 5,
+      width: 64,
+      height: 36,
+    };
+    const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
+    // A look named by no layer bends by what is below.
+    const others = { below: input, clip: input };
+    expect(lowerStep(step, input, withDefaults(step, values), 1, { ...at, others }).key).not.toBe(
+      input.key,
+    );
+  },
+);

@@ -3,7 +3,14 @@ import { lowerStep, neutralValues, STEPS } from '.';
 import { Engine } from '../engine';
 import { inDomain } from '../image';
 import { withDefaults } from '../parameters';
-import { anyValues, bitsThatDiffer, largestError, leafOf, randomPlanes, shareBeyond } from '../testing';
+import {
+  anyValues,
+  bitsThatDiffer,
+  largestError,
+  leafOf,
+  randomPlanes,
+  shareBeyond,
+} from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const SIZES = [
@@ -12,22 +19,44 @@ const SIZES = [
   [67, 41],
 ] as const;
 
-const at = (width: number, height: number) => ({ frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 0x1234567, width, height });
+const at = (width: number, height: number) => ({
+  frame: 7,
+  seconds: 7 / 25,
+  rate: [25, 1] as const,
+  seed: 0x1234567,
+  width,
+  height,
+});
 
-// Tape steps have a raster of 400,000 samples whatever the frame's size: core/steps/tape/tape.test.ts has theirs.
-describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift').map((s) => [s.id, s] as const))('step %s', (_, step) => {
-  it.each(SIZES)("gives the single reference's bits at %d×%d, for 3 and 4 planes and values from −0.5 to 4", (w, h) => {
-    for (const planes of [3, 4])
-      for (let seed = 1; seed <= 3; seed++) {
-        const input = leafOf(randomPlanes(planes, w, h, seed * 7 + planes), w, h, step.domain);
-        expect(bitsThatDiffer(engine, lowerStep(step, input, anyValues(step, seed), seed === 3 ? 0.4 : 1, at(w, h)))).toBe(0);
-      }
-  });
+// Tape steps have a raster of 400,000 samples whatever the frame's size:
+// core/steps/tape/tape.test.ts has theirs.
+describe.each(
+  STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift').map(
+    (s) => [s.id, s] as const,
+  ),
+)('step %s', (_, step) => {
+  it.each(SIZES)(
+    "gives the single reference's bits at %d×%d, for 3 and 4 planes and values from −0.5 to 4",
+    (w, h) => {
+      for (const planes of [3, 4])
+        for (let seed = 1; seed <= 3; seed++) {
+          const input = leafOf(randomPlanes(planes, w, h, seed * 7 + planes), w, h, step.domain);
+          expect(
+            bitsThatDiffer(
+              engine,
+              lowerStep(step, input, anyValues(step, seed), seed === 3 ? 0.4 : 1, at(w, h)),
+            ),
+          ).toBe(0);
+        }
+    },
+  );
 
   it('gives the single reference’s bits at 641×89', () => {
     const [w, h] = [641, 89];
     const input = leafOf(randomPlanes(3, w, h, 23), w, h, step.domain);
-    expect(bitsThatDiffer(engine, lowerStep(step, input, anyValues(step, 4), 0.8, at(w, h)))).toBe(0);
+    expect(bitsThatDiffer(engine, lowerStep(step, input, anyValues(step, 4), 0.8, at(w, h)))).toBe(
+      0,
+    );
   });
 
   it('stays within 1e-4 of the double reference after encoding', () => {
@@ -38,7 +67,16 @@ describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift
       h,
       step.domain,
     );
-    const made = inDomain(lowerStep(step, input, step.id === 'contour' ? withDefaults(step, {}) : anyValues(step, 9), 1, at(w, h)), 'encoded');
+    const made = inDomain(
+      lowerStep(
+        step,
+        input,
+        step.id === 'contour' ? withDefaults(step, {}) : anyValues(step, 9),
+        1,
+        at(w, h),
+      ),
+      'encoded',
+    );
     // Beside an edge or a seam, one side or the other.
     if (step.jumps) expect(shareBeyond(engine, made, 1e-4)).toBeLessThan(0.01);
     else expect(largestError(engine, made)).toBeLessThan(1e-4);
@@ -47,8 +85,19 @@ describe.each(STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift
   it.skipIf(step.alwaysActs)('returns its input at its neutral values', () => {
     const [w, h] = SIZES[2];
     const planes = randomPlanes(3, w, h, 3);
-    const image = engine.compute(inDomain(lowerStep(step, leafOf(planes, w, h, step.domain), neutralValues(step), 1, at(w, h)), step.domain));
-    const most = Math.max(...[0, 1, 2].map((p) => engine.memory.plane(image, p).reduce((m, v, i) => Math.max(m, Math.abs(v - planes[p]![i]!)), 0)));
+    const image = engine.compute(
+      inDomain(
+        lowerStep(step, leafOf(planes, w, h, step.domain), neutralValues(step), 1, at(w, h)),
+        step.domain,
+      ),
+    );
+    const most = Math.max(
+      ...[0, 1, 2].map((p) =>
+        engine.memory
+          .plane(image, p)
+          .reduce((m, v, i) => Math.max(m, Math.abs(v - planes[p]![i]!)), 0),
+      ),
+    );
     expect(most).toBeLessThan(2e-6);
   });
 });

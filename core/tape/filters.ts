@@ -1,4 +1,7 @@
-/** Filters along a line, from the responses that tape has to weights at BT.601's samples, in double precision. */
+/**
+ * Filters along a line, from the responses that tape has to weights at BT.601's samples, in double
+ * precision.
+ */
 import { cosTurnsd, powd, sinTurnsd } from '../kernel';
 import { RATE } from './grade';
 
@@ -15,9 +18,13 @@ export const butterworth =
     1 / Math.sqrt(1 + powd(f / width, 2 * order));
 
 /** −3 dB of `n` of them one after the other: width · (2^(1/n) − 1)^(1/2N). */
-export const afterCopies = (width: number, order: number, n: number): number => width * powd(powd(2, 1 / n) - 1, 1 / (2 * order));
+export const afterCopies = (width: number, order: number, n: number): number =>
+  width * powd(powd(2, 1 / n) - 1, 1 / (2 * order));
 
-/** Luma's response: Butterworth, peaked by a share at some two thirds of its width, −3 dB kept where it is stated. */
+/**
+ * Luma's response: Butterworth, peaked by a share at some two thirds of its width, −3 dB kept where
+ * it is stated.
+ */
 export function lumaGain(width: number, order: number, peak: number): (f: number) => number {
   const raw = (scale: number) => {
     const fall = butterworth(width * scale, order),
@@ -53,19 +60,28 @@ function atanTurns(x: number): number {
   return (sum * 4) / 6.283185307179586;
 }
 
-/** Phase of a delay (µs) with a trail of one pole's time (µs) whose own delay at low frequencies is taken off. */
+/**
+ * Phase of a delay (µs) with a trail of one pole's time (µs) whose own delay at low frequencies is
+ * taken off.
+ */
 export const trailing =
   (delay: number, trail: number) =>
   (f: number): number =>
     f * (delay - trail) + atanTurns(6.283185307179586 * f * trail);
 
-/** A filter along a line: weights at every `stride`-th sample, −reach … reach; one of four is told a line averaged by `averaging`. */
+/**
+ * A filter along a line: weights at every `stride`-th sample, −reach … reach; one of four is told a
+ * line averaged by `averaging`.
+ */
 export interface LineFilter {
   readonly weights: readonly number[];
   readonly stride: 1 | 4;
 }
 
-/** Two means of four samples one after the other: nothing is left at a quarter and a half of the samples' rate, where a stride of four repeats itself. */
+/**
+ * Two means of four samples one after the other: nothing is left at a quarter and a half of the
+ * samples' rate, where a stride of four repeats itself.
+ */
 export const AVERAGING = [1, 2, 3, 4, 3, 2, 1].map((v) => v / 16);
 const averaging = (f: number): number => {
   const t = f / RATE / 2;
@@ -76,10 +92,14 @@ const averaging = (f: number): number => {
 
 const FREQUENCIES = 256;
 /**
- * A filter with a response, reaching so many samples; its weights sum to the response's gain at 0 (but for that of 0). With a
- * stride of four what `averaging` takes from the band is given back.
+ * A filter with a response, reaching so many samples; its weights sum to the response's gain at 0
+ * (but for that of 0). With a stride of four what `averaging` takes from the band is given back.
  */
-export function filterOf({ gain, phase = () => 0 }: Response, reach: number, stride: LineFilter['stride'] = 1): LineFilter {
+export function filterOf(
+  { gain, phase = () => 0 }: Response,
+  reach: number,
+  stride: LineFilter['stride'] = 1,
+): LineFilter {
   const n = Math.ceil(reach / stride);
   const left = (f: number): number => (stride === 1 ? gain(f) : gain(f) / averaging(f));
   const weights = Array.from({ length: 2 * n + 1 }, (_, i) => {
@@ -110,7 +130,10 @@ export function amplitude({ weights, stride }: LineFilter, f: number): number {
   return Math.sqrt(re * re + im * im) * (stride === 1 ? 1 : averaging(f));
 }
 
-/** Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from `corner` MHz on, within luma's band. */
+/**
+ * Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from
+ * `corner` MHz on, within luma's band.
+ */
 export const carrierNoise =
   (corner: number, band: (f: number) => number) =>
   (f: number): number =>

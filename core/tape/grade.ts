@@ -4,10 +4,16 @@ import grades from './grades.json';
 export interface Grade {
   readonly name: string;
   readonly help: string;
-  /** MHz at −3 dB, how steeply it falls (the order of a Butterworth response), and how far it is peaked below that. */
+  /**
+   * MHz at −3 dB, how steeply it falls (the order of a Butterworth response), and how far it is
+   * peaked below that.
+   */
   readonly luma: { readonly width: number; readonly order: number; readonly peak: number };
   readonly chroma: { readonly width: number; readonly order: number };
-  /** Colour after luma, ns, and how it trails to the right, ns (the time constant of one pole's phase). */
+  /**
+   * Colour after luma, ns, and how it trails to the right, ns (the time constant of one pole's
+   * phase).
+   */
   readonly delay: number;
   readonly bleed: number;
   /** Rows that colour is averaged and moved down by. */
@@ -27,7 +33,10 @@ export type GradeId = keyof typeof GRADES;
 export const RATE = 13.5,
   ACROSS = 720;
 
-/** ITU-R BT.1700 (SMPTE 170M for 525 lines): active rows and line time, subcarrier and its cycles a line. */
+/**
+ * ITU-R BT.1700 (SMPTE 170M for 525 lines): active rows and line time, subcarrier and its cycles a
+ * line.
+ */
 export const SYSTEMS = {
   '525': { rows: 480, active: 52.7, cycles: 227.5, alternates: false, firstRow: 1 },
   '625': { rows: 576, active: 52, cycles: 283.7516, alternates: true, firstRow: 0 },

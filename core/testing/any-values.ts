@@ -7,22 +7,29 @@ import { leafOf, randomFrom, randomPlanes } from './comparing';
 
 export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values => {
   const random = randomFrom(seed);
-  return withDefaults(step, Object.fromEntries(step.parameters.map((p) => [p.id, anyValue(p, random)])));
+  return withDefaults(
+    step,
+    Object.fromEntries(step.parameters.map((p) => [p.id, anyValue(p, random)])),
+  );
 };
 
 /**
- * A tape step's work on a raster of few rows, as its reference is too slow for a whole one; of steps that do none there
- * (a tube), the step on a frame that small.
+ * A tape step's work on a raster of few rows, as its reference is too slow for a whole one; of
+ * steps that do none there (a tube), the step on a frame that small.
  */
 export function onSmallRaster(step: Step, at: FrameContext, seed: number): ImageNode {
   const rows = 24;
   const small = leafOf(
-    randomPlanes(3, ACROSS, rows, seed).map((p, i) => p.map((v) => (i === 0 ? Math.abs(v) / 4.5 : v / 10))),
+    randomPlanes(3, ACROSS, rows, seed).map((p, i) =>
+      p.map((v) => (i === 0 ? Math.abs(v) / 4.5 : v / 10)),
+    ),
     ACROSS,
     rows,
     'none',
   );
   const frame = leafOf(randomPlanes(3, 8, 6, seed), 8, 6, 'encoded');
-  const works = tapeOf(lowerStep(step, frame, anyValues(step, seed), 1, { ...at, width: 8, height: 6 }))?.works ?? [];
+  const works =
+    tapeOf(lowerStep(step, frame, anyValues(step, seed), 1, { ...at, width: 8, height: 6 }))
+      ?.works ?? [];
   return works.reduce((now, work) => work(now, 1 + seed), small as ImageNode);
 }

@@ -1,12 +1,20 @@
-/** For tests: pictures of given numbers, and a graph computed by both references one operation at a time. */
+/**
+ * For tests: pictures of given numbers, and a graph computed by both references one operation at a
+ * time.
+ */
 import { type Engine, expressions, groupOf } from '../engine';
 import type { Domain, Leaf, ImageNode } from '../graph';
 import { leaf } from '../image';
 import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
 
 /** A leaf of given planes, each call another picture. */
-export const leafOf = (planes: readonly ArrayLike<number>[], width: number, height: number, domain: Domain, key = `leaf-${Math.random()}`): Leaf =>
-  leaf(planes, width, height, domain, key);
+export const leafOf = (
+  planes: readonly ArrayLike<number>[],
+  width: number,
+  height: number,
+  domain: Domain,
+  key = `leaf-${Math.random()}`,
+): Leaf => leaf(planes, width, height, domain, key);
 
 /** Random numbers 0 ≤ u < 1 from a seed. */
 export function randomFrom(seed: number): () => number {
@@ -17,12 +25,23 @@ export function randomFrom(seed: number): () => number {
   };
 }
 
-/** Planes of random numbers from −0.5 to 4; a fourth plane is coverage, and colour lies within it. */
-export function randomPlanes(planes: number, width: number, height: number, seed: number): Float32Array[] {
+/**
+ * Planes of random numbers from −0.5 to 4; a fourth plane is coverage, and colour lies within it.
+ */
+export function randomPlanes(
+  planes: number,
+  width: number,
+  height: number,
+  seed: number,
+): Float32Array[] {
   const random = randomFrom(seed);
-  const colour = Array.from({ length: Math.min(planes, 3) }, () => Float32Array.from({ length: width * height }, () => random() * 4.5 - 0.5));
+  const colour = Array.from({ length: Math.min(planes, 3) }, () =>
+    Float32Array.from({ length: width * height }, () => random() * 4.5 - 0.5),
+  );
   if (planes < 4) return colour;
-  const cover = Float32Array.from({ length: width * height }, () => Math.min(1, Math.max(0, random() * 1.6 - 0.3)));
+  const cover = Float32Array.from({ length: width * height }, () =>
+    Math.min(1, Math.max(0, random() * 1.6 - 0.3)),
+  );
   return [...colour.map((p) => p.map((v, i) => v * cover[i]!)), cover];
 }
 
@@ -34,8 +53,13 @@ export function referenceOf(root: ImageNode, precision: Precision): ReferenceIma
     if (known) return known;
     let image: ReferenceImage;
     if (node.kind === 'leaf') {
-      const planes = Array.from({ length: node.planes }, () => new Float32Array(node.width * node.height));
-      planes.forEach((plane, p) => node.load(p, (y) => plane.subarray(y * node.width, (y + 1) * node.width)));
+      const planes = Array.from(
+        { length: node.planes },
+        () => new Float32Array(node.width * node.height),
+      );
+      planes.forEach((plane, p) =>
+        node.load(p, (y) => plane.subarray(y * node.width, (y + 1) * node.width)),
+      );
       image = { width: node.width, height: node.height, planes };
     } else {
       const inputs = new Map(node.inputs.map((i) => [i.from, visit(i.from)]));
@@ -45,7 +69,12 @@ export function referenceOf(root: ImageNode, precision: Precision): ReferenceIma
         const written = expressions(group);
         return evaluate(
           precision === 'single' ? lower(written) : written,
-          { inputs: group.reads.map((r) => inputs.get(r)!), params: numbers, ints: group.ints, tables: group.tables },
+          {
+            inputs: group.reads.map((r) => inputs.get(r)!),
+            params: numbers,
+            ints: group.ints,
+            tables: group.tables,
+          },
           node.width,
           node.height,
           precision,

@@ -2,36 +2,74 @@
 import { chance } from '../graph';
 import { frameBeyond } from './beyond';
 import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
-import { type ClipTime, type FrameIndex, inFrames, MOMENTS, snapped, TIME_UNIT_WORDS, type TimeUnit } from './clip-time';
+import {
+  type ClipTime,
+  type FrameIndex,
+  inFrames,
+  MOMENTS,
+  snapped,
+  TIME_UNIT_WORDS,
+  type TimeUnit,
+} from './clip-time';
 import { BETWEEN_WORDS } from './retime';
 
 /** What a layer's time can be told. At its defaults a layer shows the frame itself. */
 export const LAYER_TIME: readonly Parameter[] = [
-  number('offset', 'Offset', '', -10_000, 10_000, 0, { soft: [-50, 50], help: 'How much earlier (below 0) or later it is.' }),
+  number('offset', 'Offset', '', -10_000, 10_000, 0, {
+    soft: [-50, 50],
+    help: 'How much earlier (below 0) or later it is.',
+  }),
   choice('unit', 'Counted in', TIME_UNIT_WORDS, 'clip-frames'),
   number('speed', 'Speed', '%', 0, 1600, 100, { soft: [0, 400], help: 'At 0 it stands still.' }),
   flag('reverse', 'Backwards', false),
   choice(
     'beyond',
     'Beyond the clip',
-    { nothing: 'nothing', hold: 'its first or last frame', again: 'begins again', 'to-and-fro': 'to and fro' },
+    {
+      nothing: 'nothing',
+      hold: 'its first or last frame',
+      again: 'begins again',
+      'to-and-fro': 'to and fro',
+    },
     'nothing',
   ),
   choice('between', 'Between frames', BETWEEN_WORDS, 'nearest', {
     help: 'What stands where the clip has no frame of its own: slowed, or held at a rate that its own is no multiple of.',
   }),
-  choice('cadence', 'Cadence', { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' }, 'none'),
-  number('held', 'How many', '', 0.1, 240, 12, { soft: [2, 25], help: 'Pictures a second, or how many frames each is held.' }),
-  number('jitter', 'Unevenness', '%', 0, 100, 0, { help: 'How far each held picture comes early or late, of half its time.' }),
+  choice(
+    'cadence',
+    'Cadence',
+    { none: 'every frame', rate: 'so many a second', every: 'every n-th frame' },
+    'none',
+  ),
+  number('held', 'How many', '', 0.1, 240, 12, {
+    soft: [2, 25],
+    help: 'Pictures a second, or how many frames each is held.',
+  }),
+  number('jitter', 'Unevenness', '%', 0, 100, 0, {
+    help: 'How far each held picture comes early or late, of half its time.',
+  }),
 ];
 
-/** The first frame of hold `k` (before rounding up), with its seeded unevenness of less than half a hold. */
+/**
+ * The first frame of hold `k` (before rounding up), with its seeded unevenness of less than half a
+ * hold.
+ */
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
   // The first begins where they are counted from.
   (k + (jitter === 0 || k === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
 
-/** What stands at `offset` frames from where holds are counted: the first frame of its hold, or (`exactly`) the moment at which that begins. */
-function held(offset: number, period: number, jitter: number, seed: number, exactly: boolean): number {
+/**
+ * What stands at `offset` frames from where holds are counted: the first frame of its hold, or
+ * (`exactly`) the moment at which that begins.
+ */
+function held(
+  offset: number,
+  period: number,
+  jitter: number,
+  seed: number,
+  exactly: boolean,
+): number {
   if (period <= 1) return offset;
   // Decimals of rates that are no whole numbers must not make a hold begin a frame late.
   const first = (k: number): number => Math.ceil(holdBegin(k, period, jitter, seed) - 1e-7);
@@ -41,8 +79,9 @@ function held(offset: number, period: number, jitter: number, seed: number, exac
 }
 
 /**
- * The moment of the source at a frame of the clip, in frames, not snapped; `from` is the frame that cadence and speed
- * count from. `travelled` gives the frames passed over in so many from there, where the speed changes on the way.
+ * The moment of the source at a frame of the clip, in frames, not snapped; `from` is the frame that
+ * cadence and speed count from. `travelled` gives the frames passed over in so many from there,
+ * where the speed changes on the way.
  */
 export function sourceMoment(
   v: Values,
@@ -53,17 +92,25 @@ export function sourceMoment(
   travelled: (since: number) => number = (since) => (since * num(v, 'speed')) / 100,
 ): number {
   const [cadence, amount] = [v['cadence'] as string, num(v, 'held')];
-  const period = cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
+  const period =
+    cadence === 'rate' ? inFrames(1 / amount, 'seconds', clip) : cadence === 'every' ? amount : 1;
   const since =
-    travelled(held(frame - from, period, num(v, 'jitter') / 100, seed, v['between'] !== 'nearest')) +
-    inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
+    travelled(
+      held(frame - from, period, num(v, 'jitter') / 100, seed, v['between'] !== 'nearest'),
+    ) + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
   return v['reverse'] ? clip.frames - 1 - (from + since) : from + since;
 }
-/** The frame of the source that lies nearest to its moment. It lies outside the clip only where nothing is to be seen there. */
+/**
+ * The frame of the source that lies nearest to its moment. It lies outside the clip only where
+ * nothing is to be seen there.
+ */
 export const sourceFrame = (...of: Parameters<typeof sourceMoment>): FrameIndex =>
   frameBeyond(snapped(sourceMoment(...of)), of[2].frames, of[0]['beyond'] as string);
 
-/** The two frames a moment lies between, and the second one's share; the share is 0 where it is a frame's own. */
+/**
+ * The two frames a moment lies between, and the second one's share; the share is 0 where it is a
+ * frame's own.
+ */
 export function framesAround(
   moment: number,
   v: Values,
@@ -71,9 +118,11 @@ export function framesAround(
 ): { readonly first: FrameIndex; readonly second: FrameIndex; readonly share: number } {
   const whole = Math.round(moment * MOMENTS),
     first = Math.floor(whole / MOMENTS);
-  const at = (frame: FrameIndex): FrameIndex => frameBeyond(frame, clip.frames, v['beyond'] as string);
+  const at = (frame: FrameIndex): FrameIndex =>
+    frameBeyond(frame, clip.frames, v['beyond'] as string);
   return { first: at(first), second: at(first + 1), share: whole / MOMENTS - first };
 }
 
 /** Whether these values leave time as it is. */
-export const isTimeless = (v: Values): boolean => num(v, 'offset') === 0 && num(v, 'speed') === 100 && !v['reverse'] && v['cadence'] === 'none';
+export const isTimeless = (v: Values): boolean =>
+  num(v, 'offset') === 0 && num(v, 'speed') === 100 && !v['reverse'] && v['cadence'] === 'none';

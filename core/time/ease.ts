@@ -1,5 +1,14 @@
 /** Eases: how far between two values something is at a share of the time between them. */
-export const EASE_KINDS = ['linear', 'hold', 'soft', 'fast-first', 'slow-first', 'overshoot', 'bounce', 'cubic'] as const;
+export const EASE_KINDS = [
+  'linear',
+  'hold',
+  'soft',
+  'fast-first',
+  'slow-first',
+  'overshoot',
+  'bounce',
+  'cubic',
+] as const;
 export type EaseKind = (typeof EASE_KINDS)[number];
 export const EASE_WORDS: Record<EaseKind, string> = {
   linear: 'evenly',
@@ -11,7 +20,10 @@ export const EASE_WORDS: Record<EaseKind, string> = {
   bounce: 'bouncing once',
   cubic: 'by its handles',
 };
-/** The two inner points of a cubic from (0, 0) to (1, 1): times are held to 0…1, so that time never runs back. */
+/**
+ * The two inner points of a cubic from (0, 0) to (1, 1): times are held to 0…1, so that time never
+ * runs back.
+ */
 export type EaseHandles = readonly [number, number, number, number];
 export interface Ease {
   readonly kind: EaseKind;
@@ -24,7 +36,10 @@ export const STILL_HANDLES: EaseHandles = [1 / 3, 0, 2 / 3, 1];
 
 const smooth = (x: number): number => x * x * (3 - 2 * x);
 const within = (x: number): number => (x < 0 ? 0 : x > 1 ? 1 : x);
-/** x to a power of 1…5 in steps of whole powers mixed, so that no platform's power function is asked. */
+/**
+ * x to a power of 1…5 in steps of whole powers mixed, so that no platform's power function is
+ * asked.
+ */
 function power(x: number, by: number): number {
   const p = 1 + (by / 100) * 4,
     whole = Math.floor(p);

@@ -1,6 +1,7 @@
 /**
- * Time: rates, timecode and slots; instants and what they count from; eases and keys; movers, one file a kind; spans;
- * layer time. One rounding rule (halves up). Functions of a frame and a seed alone.
+ * Time: rates, timecode and slots; instants and what they count from; eases and keys; movers, one
+ * file a kind; spans; layer time. One rounding rule (halves up). Functions of a frame and a seed
+ * alone.
  */
 export * from './rate';
 export * from './slots';
@@ -10,7 +11,17 @@ export * from './ease';
 export * from './keys';
 export { frameBeyond } from './beyond';
 export * from './span';
-export { excess, type Fitted, fitted, fittedKeys, type Fitting, FITTING_WORDS, FITTINGS, keysExcess, lengthOfMover } from './fitting';
+export {
+  excess,
+  type Fitted,
+  fitted,
+  fittedKeys,
+  type Fitting,
+  FITTING_WORDS,
+  FITTINGS,
+  keysExcess,
+  lengthOfMover,
+} from './fitting';
 export * from './retime';
 export { framesAround, isTimeless, LAYER_TIME, sourceFrame, sourceMoment } from './cadence';
 export { type MoverContext, type MoverKind, moverOf, MOVERS } from './movers';

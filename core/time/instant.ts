@@ -1,7 +1,17 @@
 /** Instants: what they count from, and how far from it. */
-import { type ClipTime, type FrameIndex, inFrames, type InstantUnit, type ShotTime, snapped } from './clip-time';
+import {
+  type ClipTime,
+  type FrameIndex,
+  inFrames,
+  type InstantUnit,
+  type ShotTime,
+  snapped,
+} from './clip-time';
 
-/** The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies in. */
+/**
+ * The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies
+ * in.
+ */
 export const ORIGINS = ['start', 'end', 'cue', 'share', 'span-start', 'span-end'] as const;
 export type Origin = (typeof ORIGINS)[number];
 export const ORIGIN_WORDS: Record<Origin, string> = {
@@ -33,7 +43,11 @@ export interface Stretch {
 }
 
 /** Frames before they are snapped. A cue that the clip has not set is its middle, as everywhere. */
-function origins({ from, cue, which = 'first', share = 0 }: Instant, clip: ClipTime, span: Stretch): readonly number[] {
+function origins(
+  { from, cue, which = 'first', share = 0 }: Instant,
+  clip: ClipTime,
+  span: Stretch,
+): readonly number[] {
   switch (from) {
     case 'start':
       return [0];
@@ -53,8 +67,14 @@ function origins({ from, cue, which = 'first', share = 0 }: Instant, clip: ClipT
   }
 }
 
-/** In which time an instant counts: before the look's own retime in *seconds as shot*; a span's ends lie in the time that is made. */
-const countsAsShot = (at: Pick<Instant, 'from' | 'unit'>, { shot }: ClipTime): ShotTime | undefined =>
+/**
+ * In which time an instant counts: before the look's own retime in *seconds as shot*; a span's ends
+ * lie in the time that is made.
+ */
+const countsAsShot = (
+  at: Pick<Instant, 'from' | 'unit'>,
+  { shot }: ClipTime,
+): ShotTime | undefined =>
   at.unit === 'shot-seconds' && !at.from.startsWith('span') ? shot : undefined;
 
 /** The frames of an instant: one, or of *each* cue one. They may lie outside the clip. */
@@ -64,10 +84,17 @@ export function framesOf(at: Instant, clip: ClipTime, span: Stretch = wholeOf(cl
   return origins(at, clip, span).map((o) => snapped(o + inFrames(at.offset, at.unit, clip)));
 }
 /** The one frame of an instant; of *each* cue the first. */
-export const frameOf = (at: Instant, clip: ClipTime, span?: Stretch): FrameIndex => framesOf(at, clip, span)[0]!;
-export const wholeOf = (clip: Pick<ClipTime, 'frames'>): Stretch => ({ first: 0, last: clip.frames - 1 });
+export const frameOf = (at: Instant, clip: ClipTime, span?: Stretch): FrameIndex =>
+  framesOf(at, clip, span)[0]!;
+export const wholeOf = (clip: Pick<ClipTime, 'frames'>): Stretch => ({
+  first: 0,
+  last: clip.frames - 1,
+});
 
-/** An instant that falls on a frame of a clip, counted from something: whatever that is, the picture stays. */
+/**
+ * An instant that falls on a frame of a clip, counted from something: whatever that is, the picture
+ * stays.
+ */
 export function countedFrom(
   frame: FrameIndex,
   to: Pick<Instant, 'from' | 'cue' | 'which' | 'share' | 'unit'>,
@@ -77,6 +104,12 @@ export function countedFrom(
   const plain: Instant = { ...to, offset: 0 },
     shot = countsAsShot(to, clip);
   if (shot) return countedFrom(shot.nearest(frame), to, shot.time);
-  const off = frame - origins({ ...plain, which: plain.which === 'each' ? 'first' : plain.which }, clip, span ?? wholeOf(clip))[0]!;
+  const off =
+    frame -
+    origins(
+      { ...plain, which: plain.which === 'each' ? 'first' : plain.which },
+      clip,
+      span ?? wholeOf(clip),
+    )[0]!;
   return { ...plain, offset: off / inFrames(1, to.unit, clip) };
 }

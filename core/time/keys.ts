@@ -10,8 +10,16 @@ export interface Key {
   readonly ease: Ease;
 }
 
-/** The value at a frame: the first key's before it, the last key's after it. Of keys on one frame the last in the list counts. */
-export function keyedValue(of: Pick<Parameter, 'kind'>, keys: readonly Key[], frame: FrameIndex, mixing?: Mixing): ParameterValue {
+/**
+ * The value at a frame: the first key's before it, the last key's after it. Of keys on one frame
+ * the last in the list counts.
+ */
+export function keyedValue(
+  of: Pick<Parameter, 'kind'>,
+  keys: readonly Key[],
+  frame: FrameIndex,
+  mixing?: Mixing,
+): ParameterValue {
   // In order of time; a sort that keeps the order of equals.
   const sorted = [...keys].sort((a, b) => a.frame - b.frame);
   let i = -1;

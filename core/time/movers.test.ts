@@ -20,15 +20,37 @@ import {
   sourceMoment,
 } from '.';
 
-const clip = (rate: Rate, more: Partial<ClipTime> = {}): ClipTime => ({ frames: 120, rate, cues: {}, ...more });
+const clip = (rate: Rate, more: Partial<ClipTime> = {}): ClipTime => ({
+  frames: 120,
+  rate,
+  cues: {},
+  ...more,
+});
 const PAL = clip([25, 1]);
 const START: Instant = { from: 'start', offset: 0, unit: 'clip-frames' };
 
 /** A mover's value over frames, its instants all on one frame. */
-function over(kind: string, v: Values, frames: readonly number[], time = PAL, from = 0, seed = 5): number[] {
+function over(
+  kind: string,
+  v: Values,
+  frames: readonly number[],
+  time = PAL,
+  from = 0,
+  seed = 5,
+): number[] {
   const m = moverOf(kind)!;
   const events = Object.fromEntries(m.instants.map((i) => [i.id, [from]]));
-  return frames.map((frame) => m.at(withDefaults(m, v), { ...time, frame, seed, events, axis: 0, isPlace: false, part: m.parts?.[0]!.id ?? '' }));
+  return frames.map((frame) =>
+    m.at(withDefaults(m, v), {
+      ...time,
+      frame,
+      seed,
+      events,
+      axis: 0,
+      isPlace: false,
+      part: m.parts?.[0]!.id ?? '',
+    }),
+  );
 }
 const upTo = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
@@ -36,10 +58,20 @@ describe('movers', () => {
   it('blink counts frames, and seconds on any rate', () => {
     expect(over('blink', { on: 2, off: 3 }, upTo(10))).toEqual([1, 1, 0, 0, 0, 1, 1, 0, 0, 0]);
     expect(over('blink', { on: 2, off: 3 }, upTo(5), PAL, 3)).toEqual([0, 0, 0, 1, 1]);
-    // Half a second on, half off: on 24 frames a second twelve of each, whatever the decimals of 24000/1001.
-    expect(over('blink', { on: 0.5, off: 0.5, unit: 'seconds' }, upTo(48), clip([24, 1]))).toEqual(upTo(48).map((f) => (f % 24 < 12 ? 1 : 0)));
-    const ntsc = over('blink', { on: 0.5, off: 0.5, unit: 'seconds' }, upTo(96), clip([24000, 1001]));
-    expect(ntsc).toEqual(upTo(96).map((f) => ((f * 1001) / 24000 - Math.floor((f * 1001) / 24000) < 0.5 ? 1 : 0)));
+    // Half a second on, half off: on 24 frames a second twelve of each, whatever the decimals of
+    // 24000/1001.
+    expect(over('blink', { on: 0.5, off: 0.5, unit: 'seconds' }, upTo(48), clip([24, 1]))).toEqual(
+      upTo(48).map((f) => (f % 24 < 12 ? 1 : 0)),
+    );
+    const ntsc = over(
+      'blink',
+      { on: 0.5, off: 0.5, unit: 'seconds' },
+      upTo(96),
+      clip([24000, 1001]),
+    );
+    expect(ntsc).toEqual(
+      upTo(96).map((f) => ((f * 1001) / 24000 - Math.floor((f * 1001) / 24000) < 0.5 ? 1 : 0)),
+    );
   });
 
   it('strobe lights whole frames, and faster than every other one the share of each that is lit', () => {
@@ -66,15 +98,27 @@ describe('movers', () => {
   });
 
   it('a ramp is nothing until its instant and all after its time', () => {
-    expect(over('ramp', { over: 4, unit: 'clip-frames', ease: 'linear' }, upTo(9), PAL, 2)).toEqual([0, 0, 0, 0.25, 0.5, 0.75, 1, 1, 1]);
+    expect(over('ramp', { over: 4, unit: 'clip-frames', ease: 'linear' }, upTo(9), PAL, 2)).toEqual(
+      [0, 0, 0, 0.25, 0.5, 0.75, 1, 1, 1],
+    );
     expect(over('ramp', { over: 0 }, upTo(4), PAL, 2)).toEqual([0, 0, 1, 1]);
-    const staged = { ...PAL, seed: 1, events: { from: [1, 3] }, axis: 0 as const, isPlace: false, part: '' };
+    const staged = {
+      ...PAL,
+      seed: 1,
+      events: { from: [1, 3] },
+      axis: 0 as const,
+      isPlace: false,
+      part: '',
+    };
     const ramp = moverOf('ramp')!;
-    expect(upTo(5).map((frame) => ramp.at(withDefaults(ramp, { over: 0 }), { ...staged, frame }))).toEqual([0, 0.5, 0.5, 1, 1]);
+    expect(
+      upTo(5).map((frame) => ramp.at(withDefaults(ramp, { over: 0 }), { ...staged, frame })),
+    ).toEqual([0, 0.5, 0.5, 1, 1]);
   });
 
   it('waves come round after their period', () => {
-    const quarter = (shape: string) => over('wave', { shape, period: 8, unit: 'clip-frames' }, [0, 2, 4, 6, 8]);
+    const quarter = (shape: string) =>
+      over('wave', { shape, period: 8, unit: 'clip-frames' }, [0, 2, 4, 6, 8]);
     const near = (a: number[], b: number[]) => a.forEach((v, i) => expect(v).toBeCloseTo(b[i]!, 9));
     near(quarter('sine'), [0, 1, 0, -1, 0]);
     near(quarter('triangle'), [0, 1, 0, -1, 0]);
@@ -98,7 +142,10 @@ describe('movers', () => {
     for (const m of MOVERS)
       fc.assert(
         fc.property(fc.integer({ min: -50, max: 5000 }), fc.integer(), (frame, seed) => {
-          const [a, b] = [over(m.id, {}, [frame], PAL, 7, seed), over(m.id, {}, [frame], PAL, 7, seed)];
+          const [a, b] = [
+            over(m.id, {}, [frame], PAL, 7, seed),
+            over(m.id, {}, [frame], PAL, 7, seed),
+          ];
           expect(a).toEqual(b);
           expect(a[0]).toBeLessThanOrEqual(1);
           expect(a[0]).toBeGreaterThanOrEqual(m.signed ? -1 : 0);
@@ -116,7 +163,9 @@ describe('instants', () => {
     expect(frameOf(at({ offset: -0.5, unit: 'seconds', from: 'end' }), time)).toBe(88);
     expect(frameOf(at({ from: 'share', share: 50 }), time)).toBe(50);
     expect(frameOf(at({ offset: 24, unit: 'project-frames' }), time)).toBe(25);
-    expect(framesOf(at({ from: 'cue', cue: 'hit', which: 'each', offset: 2 }), time)).toEqual([22, 62]);
+    expect(framesOf(at({ from: 'cue', cue: 'hit', which: 'each', offset: 2 }), time)).toEqual([
+      22, 62,
+    ]);
     expect(frameOf(at({ from: 'cue', cue: 'hit', which: 'last' }), time)).toBe(60);
     expect(frameOf(at({ from: 'cue', cue: 'unset' }), time)).toBe(50);
     expect(frameOf(at({ from: 'span-end', offset: -1 }), time, { first: 10, last: 30 })).toBe(29);
@@ -130,9 +179,16 @@ describe('instants', () => {
         fc.constantFrom<Rate>([24000, 1001], [24, 1], [50, 1], [60, 1]),
         (frame, from, unit, rate) => {
           const own = { ...time, rate };
-          expect(frameOf(countedFrom(frame, { from, unit, cue: 'hit', share: 33 }, own, { first: 4, last: 70 }), own, { first: 4, last: 70 })).toBe(
-            frame,
-          );
+          expect(
+            frameOf(
+              countedFrom(frame, { from, unit, cue: 'hit', share: 33 }, own, {
+                first: 4,
+                last: 70,
+              }),
+              own,
+              { first: 4, last: 70 },
+            ),
+          ).toBe(frame);
         },
       ),
     );
@@ -141,17 +197,25 @@ describe('instants', () => {
 
 describe('eases and keys', () => {
   it('begin at the one value and end at the other, exactly', () => {
-    for (const kind of EASE_KINDS) for (const by of [0, 50, 100]) expect([eased({ kind, by }, 0), eased({ kind, by }, 1)]).toEqual([0, 1]);
+    for (const kind of EASE_KINDS)
+      for (const by of [0, 50, 100])
+        expect([eased({ kind, by }, 0), eased({ kind, by }, 1)]).toEqual([0, 1]);
   });
   it('never go back but where they are to', () => {
     for (const kind of ['linear', 'soft', 'fast-first', 'slow-first', 'cubic'] as const)
-      for (let i = 1; i <= 100; i++) expect(eased({ kind, by: 80 }, i / 100)).toBeGreaterThanOrEqual(eased({ kind, by: 80 }, (i - 1) / 100) - 1e-12);
-    expect(Math.max(...upTo(100).map((i) => eased({ kind: 'overshoot' }, i / 100)))).toBeGreaterThan(1.05);
+      for (let i = 1; i <= 100; i++)
+        expect(eased({ kind, by: 80 }, i / 100)).toBeGreaterThanOrEqual(
+          eased({ kind, by: 80 }, (i - 1) / 100) - 1e-12,
+        );
+    expect(
+      Math.max(...upTo(100).map((i) => eased({ kind: 'overshoot' }, i / 100))),
+    ).toBeGreaterThan(1.05);
     expect(eased({ kind: 'bounce', by: 50 }, 0.6)).toBeCloseTo(1, 9);
     expect(eased({ kind: 'bounce', by: 50 }, 0.8)).toBeCloseTo(0.5, 9);
   });
   it('a cubic with even handles is a straight line', () => {
-    for (const x of [0.1, 0.37, 0.5, 0.9]) expect(eased({ kind: 'cubic', handles: [1 / 3, 1 / 3, 2 / 3, 2 / 3] }, x)).toBeCloseTo(x, 9);
+    for (const x of [0.1, 0.37, 0.5, 0.9])
+      expect(eased({ kind: 'cubic', handles: [1 / 3, 1 / 3, 2 / 3, 2 / 3] }, x)).toBeCloseTo(x, 9);
   });
   const linear = { kind: 'linear' } as const;
   it('hold before the first and after the last, and mix every kind of value between', () => {
@@ -159,12 +223,18 @@ describe('eases and keys', () => {
       { frame: 20, value: 3, ease: linear },
       { frame: 10, value: 1, ease: linear },
     ];
-    expect([0, 10, 15, 20, 99].map((f) => keyedValue({ kind: 'number' }, keys, f))).toEqual([1, 1, 2, 3, 3]);
+    expect([0, 10, 15, 20, 99].map((f) => keyedValue({ kind: 'number' }, keys, f))).toEqual([
+      1, 1, 2, 3, 3,
+    ]);
     const flags = [
       { frame: 0, value: false, ease: linear },
       { frame: 4, value: true, ease: linear },
     ];
-    expect([0, 3, 4].map((f) => keyedValue({ kind: 'switch' }, flags, f))).toEqual([false, false, true]);
+    expect([0, 3, 4].map((f) => keyedValue({ kind: 'switch' }, flags, f))).toEqual([
+      false,
+      false,
+      true,
+    ]);
     const turns = [
       { frame: 0, value: [0.5, 0.5, 10, 10, 350] as const, ease: linear },
       { frame: 2, value: [0.5, 0.5, 10, 10, 370] as const, ease: linear },
@@ -176,7 +246,8 @@ describe('eases and keys', () => {
       { frame: 0, value: [0, 0, 0] as const, ease: linear },
       { frame: 2, value: [1, 1, 1] as const, ease: linear },
     ];
-    // Half the light of white is 0.7354 encoded (IEC 61966-2-1); half of Oklab's lightness an eighth of it, 0.3885.
+    // Half the light of white is 0.7354 encoded (IEC 61966-2-1); half of Oklab's lightness an
+    // eighth of it, 0.3885.
     const light = keyedValue({ kind: 'colour' }, keys, 1, 'light') as readonly number[],
       even = keyedValue({ kind: 'colour' }, keys, 1, 'even') as readonly number[];
     light.forEach((v) => expect(v).toBeCloseTo(0.7354, 3));
@@ -189,7 +260,9 @@ describe('spans and layer time', () => {
   it('act on their frames and on no other', () => {
     expect([9, 10, 20, 21].map((f) => levelAt(span, f))).toEqual([0, 1, 1, 0]);
     const slow = { ...span, coming: 3, going: 1 };
-    expect([9, 10, 11, 12, 13, 19, 20, 21].map((f) => levelAt(slow, f))).toEqual([0, 0.25, 0.5, 0.75, 1, 1, 0.5, 0]);
+    expect([9, 10, 11, 12, 13, 19, 20, 21].map((f) => levelAt(slow, f))).toEqual([
+      0, 0.25, 0.5, 0.75, 1, 1, 0.5, 0,
+    ]);
   });
   const at = (v: Values, frame: number, time = PAL, from = 0): number =>
     sourceFrame(withDefaults({ parameters: LAYER_TIME }, v), frame, time, from, 3);
@@ -215,7 +288,10 @@ describe('spans and layer time', () => {
     expect(at({ cadence: 'every', held: 3 }, 8, PAL, 1)).toBe(7);
   });
   it('made between frames it shows the moment at which each hold begins, not the frame after it', () => {
-    const v = withDefaults({ parameters: LAYER_TIME }, { cadence: 'rate', held: 18, between: 'motion' });
+    const v = withDefaults(
+      { parameters: LAYER_TIME },
+      { cadence: 'rate', held: 18, between: 'motion' },
+    );
     const moments = upTo(100).map((f) => sourceMoment(v, f, PAL, 0, 1));
     const apart = [...new Set(moments)];
     expect(apart).toHaveLength(72);
@@ -224,15 +300,20 @@ describe('spans and layer time', () => {
   });
   it('held unevenly never goes back', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 100 }), fc.double({ min: 2, max: 12, noNaN: true }), fc.integer(), (jitter, held, seed) => {
-        const v = withDefaults({ parameters: LAYER_TIME }, { cadence: 'every', held, jitter });
-        const shown = upTo(80).map((f) => sourceFrame(v, f, PAL, 0, seed));
-        shown.forEach((s, f) => {
-          expect(s).toBeLessThanOrEqual(f);
-          expect(s).toBeGreaterThanOrEqual(0);
-          if (f > 0) expect(s).toBeGreaterThanOrEqual(shown[f - 1]!);
-        });
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 100 }),
+        fc.double({ min: 2, max: 12, noNaN: true }),
+        fc.integer(),
+        (jitter, held, seed) => {
+          const v = withDefaults({ parameters: LAYER_TIME }, { cadence: 'every', held, jitter });
+          const shown = upTo(80).map((f) => sourceFrame(v, f, PAL, 0, seed));
+          shown.forEach((s, f) => {
+            expect(s).toBeLessThanOrEqual(f);
+            expect(s).toBeGreaterThanOrEqual(0);
+            if (f > 0) expect(s).toBeGreaterThanOrEqual(shown[f - 1]!);
+          });
+        },
+      ),
     );
   });
   it('counts project frames by both rates', () => {

@@ -6,7 +6,8 @@ export const framesPerSecond = (r: Rate): number => r[0] / r[1];
 /** The second at which a frame begins. */
 export const startOf = (frame: number, r: Rate): number => (frame * r[1]) / r[0];
 /** The frame nearest to an instant, halves up. */
-export const frameAt = (seconds: number, r: Rate): number => Math.floor((seconds * r[0]) / r[1] + 0.5);
+export const frameAt = (seconds: number, r: Rate): number =>
+  Math.floor((seconds * r[0]) / r[1] + 0.5);
 
 /** Rates in use, the likeliest first. */
 export const COMMON: readonly Rate[] = [
@@ -28,15 +29,22 @@ export const COMMON: readonly Rate[] = [
 
 /** The common rate within a thousandth of `fps`, or a fraction over 1000. */
 export function nearestRate(fps: number): Rate {
-  const best = COMMON.reduce((a, b) => (Math.abs(framesPerSecond(b) - fps) < Math.abs(framesPerSecond(a) - fps) ? b : a));
-  return Math.abs(framesPerSecond(best) - fps) / fps < 0.001 ? best : [Math.max(1, Math.round(fps * 1000)), 1000];
+  const best = COMMON.reduce((a, b) =>
+    Math.abs(framesPerSecond(b) - fps) < Math.abs(framesPerSecond(a) - fps) ? b : a,
+  );
+  return Math.abs(framesPerSecond(best) - fps) / fps < 0.001
+    ? best
+    : [Math.max(1, Math.round(fps * 1000)), 1000];
 }
 
 /** As people read it: 25, 29.97. */
 export const rateLabel = (r: Rate): string => String(Math.round((r[0] / r[1]) * 100) / 100);
 
 const two = (n: number): string => String(n).padStart(2, '0');
-/** Minutes, seconds and frames within the second (rates are rounded up to whole frames, none is dropped). */
+/**
+ * Minutes, seconds and frames within the second (rates are rounded up to whole frames, none is
+ * dropped).
+ */
 export function timecode(frame: number, r: Rate): string {
   const whole = Math.ceil(r[0] / r[1]),
     seconds = Math.floor(frame / whole);

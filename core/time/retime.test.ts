@@ -51,10 +51,15 @@ describe('a ramp', () => {
     expect(retimeMap(retime, 200, RATE).frames).toBe(40 + 64 + 480);
     // The same, by adding up speeds in steps of a ten-thousandth of its time.
     let way = 0;
-    for (let x = 0.00005; x < 1; x += 0.0001) way += 64 * 0.0001 * (1 - 0.75 * (3 * x * x - 2 * x * x * x));
+    for (let x = 0.00005; x < 1; x += 0.0001)
+      way += 64 * 0.0001 * (1 - 0.75 * (3 * x * x - 2 * x * x * x));
     expect(way).toBeCloseTo(40, 6);
     const map = retimeMap(retime, 200, RATE);
-    expect([40, 72, 104].map(map.at)).toEqual([40, Math.round(256 * (40 + 64 * (0.5 - 0.75 * 0.125 * 0.75))) / 256, 80]);
+    expect([40, 72, 104].map(map.at)).toEqual([
+      40,
+      Math.round(256 * (40 + 64 * (0.5 - 0.75 * 0.125 * 0.75))) / 256,
+      80,
+    ]);
   });
   it('starts and ends without a jerk: the second difference of the clip’s time is what the ramp itself needs', () => {
     for (const [from, to, frames] of [
@@ -113,12 +118,20 @@ describe('cues', () => {
     }
   });
   it('at a place that stands still are reached as it begins', () => {
-    const held: Retime = { ...plain(100), places: [{ frame: 5, speed: 100, to: 'smooth', hold: 0.4 }] };
+    const held: Retime = {
+      ...plain(100),
+      places: [{ frame: 5, speed: 100, to: 'smooth', hold: 0.4 }],
+    };
     expect(retimeMap(held, 12, RATE).reached(5)).toBe(5);
     expect(retimeMap(held, 12, RATE).reached(6)).toBe(16);
   });
 });
 
 it('knows what leaves a clip as it is', () => {
-  expect([null, plain(100), plain(99), plain(100, { backwards: true })].map(isIdleRetime)).toEqual([true, true, false, false]);
+  expect([null, plain(100), plain(99), plain(100, { backwards: true })].map(isIdleRetime)).toEqual([
+    true,
+    true,
+    false,
+    false,
+  ]);
 });

@@ -1,4 +1,7 @@
-/** Retime: a clip at another speed, along a curve of its own time; how long it then is, and what of it each new frame shows. */
+/**
+ * Retime: a clip at another speed, along a curve of its own time; how long it then is, and what of
+ * it each new frame shows.
+ */
 import { type FrameIndex, MOMENTS, type Seconds, snapped } from './clip-time';
 import { framesPerSecond, type Rate } from './rate';
 
@@ -8,7 +11,11 @@ export type RetimeWay = (typeof RETIME_WAYS)[number];
 /** What stands where the clip has no frame of its own. */
 export const BETWEEN = ['nearest', 'mix', 'motion'] as const;
 export type Between = (typeof BETWEEN)[number];
-export const BETWEEN_WORDS: Readonly<Record<Between, string>> = { nearest: 'the nearest frame', mix: 'a mix of both', motion: 'made from motion' };
+export const BETWEEN_WORDS: Readonly<Record<Between, string>> = {
+  nearest: 'the nearest frame',
+  mix: 'a mix of both',
+  motion: 'made from motion',
+};
 
 export const SLOWEST = 2,
   FASTEST = 1600;
@@ -26,7 +33,9 @@ export interface RetimePlace {
   readonly hold?: Seconds;
 }
 export interface Retime {
-  /** One or more, in order of their frames; before the first its speed, after the last that one's. */
+  /**
+   * One or more, in order of their frames; before the first its speed, after the last that one's.
+   */
   readonly places: readonly RetimePlace[];
   /** From its last frame to its first. */
   readonly backwards: boolean;
@@ -37,11 +46,17 @@ export interface Retime {
 export interface RetimeMap {
   /** How many frames it now has. */
   readonly frames: number;
-  /** The moment of the clip, in its own frames, at a frame: a whole number of 256ths, within the clip. */
+  /**
+   * The moment of the clip, in its own frames, at a frame: a whole number of 256ths, within the
+   * clip.
+   */
   readonly at: (frame: FrameIndex) => number;
   /** The same before it is rounded, at any moment. */
   readonly exactly: (moment: number) => number;
-  /** When the clip's own moment is reached, before it is rounded; where it stands still, when that begins. */
+  /**
+   * When the clip's own moment is reached, before it is rounded; where it stands still, when that
+   * begins.
+   */
   readonly when: (source: number) => number;
   /** The first frame at which a frame of the clip is reached or passed. */
   readonly reached: (source: FrameIndex) => FrameIndex;
@@ -52,23 +67,30 @@ export interface RetimeMap {
 /** Decimals must not make a frame come late. */
 const FORGIVEN = 1e-9;
 
-/** A stretch of the clip: from a place on, so long (frames of the clip), at a speed that goes from one to another. */
+/**
+ * A stretch of the clip: from a place on, so long (frames of the clip), at a speed that goes from
+ * one to another.
+ */
 interface Piece {
   readonly from: number;
   readonly length: number;
   readonly first: number;
   readonly last: number;
-  /** When it begins, and how long it lasts, in frames made; how long the clip stands still before. */
+  /**
+   * When it begins, and how long it lasts, in frames made; how long the clip stands still before.
+   */
   readonly begins: number;
   readonly lasts: number;
   readonly hold: number;
 }
 
 /**
- * Frames of the clip passed at a share x of a piece's time: its speed runs along 3x² − 2x³ in time, so that it has no corner
- * at either end, and that has an antiderivative: no step sums, and no error grows.
+ * Frames of the clip passed at a share x of a piece's time: its speed runs along 3x² − 2x³ in time,
+ * so that it has no corner at either end, and that has an antiderivative: no step sums, and no
+ * error grows.
  */
-const passed = ({ lasts, first, last }: Piece, x: number): number => lasts * (first * x + (last - first) * x * x * x * (1 - x / 2));
+const passed = ({ lasts, first, last }: Piece, x: number): number =>
+  lasts * (first * x + (last - first) * x * x * x * (1 - x / 2));
 
 function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   const made: Piece[] = [];
@@ -76,7 +98,15 @@ function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   const add = (from: number, to: number, first: number, last: number, hold: number): void => {
     const length = to - from;
     // The mean of a speed that changes so is the mean of its ends.
-    const piece = { from, length, first, last, begins: begins + hold, lasts: (2 * length) / (first + last), hold };
+    const piece = {
+      from,
+      length,
+      first,
+      last,
+      begins: begins + hold,
+      lasts: (2 * length) / (first + last),
+      hold,
+    };
     made.push(piece);
     begins = piece.begins + piece.lasts;
   };
@@ -86,14 +116,21 @@ function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   places.forEach((p, i) => {
     const next = places[i + 1];
     const hold = (p.hold ?? 0) * framesPerSecond(rate);
-    add(p.frame, next ? next.frame : Math.max(p.frame, frames), speed(p), next && p.to === 'smooth' ? speed(next) : speed(p), hold);
+    add(
+      p.frame,
+      next ? next.frame : Math.max(p.frame, frames),
+      speed(p),
+      next && p.to === 'smooth' ? speed(next) : speed(p),
+      hold,
+    );
   });
   return made;
 }
 
 /** Where a piece stands once so much time of it has passed. */
 const within = (piece: Piece, time: number): number =>
-  piece.from + (piece.lasts === 0 ? 0 : Math.min(piece.length, passed(piece, Math.min(1, time / piece.lasts))));
+  piece.from +
+  (piece.lasts === 0 ? 0 : Math.min(piece.length, passed(piece, Math.min(1, time / piece.lasts))));
 
 /** When a piece has passed so many frames of the clip. */
 function timeWithin(piece: Piece, frames: number): number {
@@ -109,7 +146,8 @@ function timeWithin(piece: Piece, frames: number): number {
 }
 
 /** Whether it leaves a clip as it is. */
-export const isIdleRetime = (r: Retime | null | undefined): boolean => !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
+export const isIdleRetime = (r: Retime | null | undefined): boolean =>
+  !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
 
 /** Where a map's source begins and ends, and whether it falls as time goes on. */
 interface Source {
@@ -119,15 +157,21 @@ interface Source {
 }
 
 /** A map from the curve of its time and that curve's inverse. */
-function mapOf(frames: number, { first, last, backwards }: Source, curve: Pick<RetimeMap, 'exactly' | 'when'>): RetimeMap {
-  const at = (frame: FrameIndex): number => Math.max(first, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
+function mapOf(
+  frames: number,
+  { first, last, backwards }: Source,
+  curve: Pick<RetimeMap, 'exactly' | 'when'>,
+): RetimeMap {
+  const at = (frame: FrameIndex): number =>
+    Math.max(first, Math.min(last, Math.round(curve.exactly(frame) * MOMENTS) / MOMENTS));
   return {
     ...curve,
     frames,
     at,
     nearest: (frame) => Math.min(last, snapped(at(frame))),
     reached: (source) => {
-      const reaches = (frame: FrameIndex): boolean => (backwards ? at(frame) <= source : at(frame) >= source);
+      const reaches = (frame: FrameIndex): boolean =>
+        backwards ? at(frame) <= source : at(frame) >= source;
       let frame = Math.max(0, Math.min(frames - 1, Math.ceil(curve.when(source) - FORGIVEN)));
       // By what is shown: a moment within half a 256th is that frame's own.
       while (frame > 0 && reaches(frame - 1)) frame--;
@@ -136,7 +180,10 @@ function mapOf(frames: number, { first, last, backwards }: Source, curve: Pick<R
   };
 }
 
-/** A stretch of footage of so many frames as it was shot, both ends included; outside it lie the footage's spare frames. */
+/**
+ * A stretch of footage of so many frames as it was shot, both ends included; outside it lie the
+ * footage's spare frames.
+ */
 export const stretch = (first: FrameIndex, last: FrameIndex, footage: number): RetimeMap =>
   mapOf(
     last - first + 1,
@@ -154,8 +201,8 @@ export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
       });
 
 /**
- * The map of a retime over a clip of so many frames. Places may lie outside the clip: what of their ramps lies within
- * counts.
+ * The map of a retime over a clip of so many frames. Places may lie outside the clip: what of their
+ * ramps lies within counts.
  */
 export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap {
   const all = pieces(retime, frames, rate),
@@ -187,7 +234,10 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
   );
 }
 
-/** One retime after another: `second` counts in the time that `first` makes of `source`. Rounded once, at the end. */
+/**
+ * One retime after another: `second` counts in the time that `first` makes of `source`. Rounded
+ * once, at the end.
+ */
 export function composedMap(first: RetimeMap, second: RetimeMap, source: Source): RetimeMap {
   return mapOf(second.frames, source, {
     exactly: (moment) => first.exactly(second.exactly(moment)),

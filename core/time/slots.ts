@@ -16,19 +16,26 @@ const LOOSE = 0.9;
 const NEAR = 0.03;
 
 /**
- * A steady rate for presentation times in seconds (the first is 0). Times that shake about an even spacing by less than
- * half a frame either way keep each frame; otherwise each slot of the nearest common rate shows the latest frame at or
- * before its centre.
+ * A steady rate for presentation times in seconds (the first is 0). Times that shake about an even
+ * spacing by less than half a frame either way keep each frame; otherwise each slot of the nearest
+ * common rate shows the latest frame at or before its centre.
  */
 export function steady(times: readonly number[], claimed: Rate, lastDuration: number): Steady {
   const n = times.length;
   if (n < 2) return { rate: claimed, frames: n };
   const measured = nearestRate((n - 1) / times[n - 1]!);
   const shakes = (r: Rate): number => shake(times, framesPerSecond(r));
-  const near = COMMON.filter((r) => sameRate(r, claimed) || Math.abs(framesPerSecond(r) / framesPerSecond(measured) - 1) < NEAR);
-  const likely = near.sort((a, b) => Number(sameRate(b, claimed)) - Number(sameRate(a, claimed)) || shakes(a) - shakes(b));
+  const near = COMMON.filter(
+    (r) =>
+      sameRate(r, claimed) || Math.abs(framesPerSecond(r) / framesPerSecond(measured) - 1) < NEAR,
+  );
+  const likely = near.sort(
+    (a, b) => Number(sameRate(b, claimed)) - Number(sameRate(a, claimed)) || shakes(a) - shakes(b),
+  );
   const even =
-    [claimed, measured].find((r) => shakes(r) < TIGHT) ?? likely.find((r) => shakes(r) < LOOSE) ?? [claimed, measured].find((r) => shakes(r) < LOOSE);
+    [claimed, measured].find((r) => shakes(r) < TIGHT) ??
+    likely.find((r) => shakes(r) < LOOSE) ??
+    [claimed, measured].find((r) => shakes(r) < LOOSE);
   if (even) return { rate: even, frames: n };
   const length = times[n - 1]! + (lastDuration > 0 ? lastDuration : times[n - 1]! / (n - 1));
   const rate = gridOf(times, [claimed, measured], n / length) ?? fastEnough(n / length);
@@ -55,10 +62,18 @@ function shake(times: readonly number[], fps: number): number {
 }
 
 /** A rate on whose frames all times lie though some are missing: footage with held frames. */
-const gridOf = (times: readonly number[], rates: readonly Rate[], average: number): Rate | undefined =>
+const gridOf = (
+  times: readonly number[],
+  rates: readonly Rate[],
+  average: number,
+): Rate | undefined =>
   [...rates, ...COMMON].find((r) => {
     const fps = framesPerSecond(r);
-    return fps >= average * 0.98 && fps <= average * 4 && times.every((t) => Math.abs(t * fps - Math.round(t * fps)) < 0.1);
+    return (
+      fps >= average * 0.98 &&
+      fps <= average * 4 &&
+      times.every((t) => Math.abs(t * fps - Math.round(t * fps)) < 0.1)
+    );
   });
 
 /** For uneven footage, the common rate just fast enough for its average. */

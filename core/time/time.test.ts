@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { frameAt, framesPerSecond, nearestRate, rateLabel, sameRate, startOf, steady, timecode } from '.';
+import {
+  frameAt,
+  framesPerSecond,
+  nearestRate,
+  rateLabel,
+  sameRate,
+  startOf,
+  steady,
+  timecode,
+} from '.';
 import { randomFrom } from '../testing';
 import { COMMON } from './rate';
 
@@ -28,12 +37,17 @@ describe.each(COMMON.map((r) => [rateLabel(r), r] as const))('at %s frames a sec
     }
   });
   it('is found from a measurement that is a little off', () => {
-    for (const off of [-0.0004, 0, 0.0004]) expect(sameRate(nearestRate(framesPerSecond(rate) * (1 + off)), rate)).toBe(true);
+    for (const off of [-0.0004, 0, 0.0004])
+      expect(sameRate(nearestRate(framesPerSecond(rate) * (1 + off)), rate)).toBe(true);
   });
   it('timecode counts every frame once, in order', () => {
     const whole = Math.ceil(framesPerSecond(rate));
     for (const f of [0, 1, whole - 1, whole, 60 * whole - 1, 60 * whole, 12_345]) {
-      const [minutes, seconds, frames] = timecode(f, rate).split(':').map(Number) as [number, number, number];
+      const [minutes, seconds, frames] = timecode(f, rate).split(':').map(Number) as [
+        number,
+        number,
+        number,
+      ];
       expect((minutes * 60 + seconds) * whole + frames).toBe(f);
       expect(seconds).toBeLessThan(60);
       expect(frames).toBeLessThan(whole);
@@ -41,7 +55,9 @@ describe.each(COMMON.map((r) => [rateLabel(r), r] as const))('at %s frames a sec
   });
   it('times that shake by less than a third of a frame keep each frame', () => {
     const random = randomFrom(rate[0]);
-    const times = Array.from({ length: 60 }, (_, i) => (i === 0 ? 0 : startOf(i + (random() - 0.5) * 0.6, rate)));
+    const times = Array.from({ length: 60 }, (_, i) =>
+      i === 0 ? 0 : startOf(i + (random() - 0.5) * 0.6, rate),
+    );
     times[59] = startOf(59, rate);
     expect(steady(times, rate, 1 / framesPerSecond(rate))).toEqual({ rate, frames: 60 });
   });
@@ -92,7 +108,8 @@ describe('steady slots', () => {
       const at = (i: number) => i / 25 + 0.014 * Math.sin(i * 1.7);
       const times = Array.from({ length: n }, (_, i) => at(i));
       const average = nearestRate((n - 1) / times[n - 1]!);
-      for (const claimed of [average, [25, 1] as const]) expect(steady(times, claimed, 0.04)).toEqual({ rate: [25, 1], frames: n });
+      for (const claimed of [average, [25, 1] as const])
+        expect(steady(times, claimed, 0.04)).toEqual({ rate: [25, 1], frames: n });
     }
   });
   it("shows the latest frame at or before a slot's centre", () => {

@@ -1,4 +1,7 @@
-/** What lies between two frames: for each place where it comes from in both, and how far either is to be believed. */
+/**
+ * What lies between two frames: for each place where it comes from in both, and how far either is
+ * to be believed.
+ */
 import { laid, rowLength, taken, withRoom } from './machine';
 import { doubtsOf, type Tracked } from './motion';
 import type { Vectors } from './vectors';
@@ -25,10 +28,18 @@ export interface Pair {
 export function paired(first: Tracked, second: Tracked, forward: Vectors, backward: Vectors): Pair {
   const doubtFirst = doubtsOf(first, second, forward, backward),
     doubtSecond = doubtsOf(second, first, backward, forward);
-  return { forward: filled(forward, doubtFirst), backward: filled(backward, doubtSecond), doubtFirst, doubtSecond };
+  return {
+    forward: filled(forward, doubtFirst),
+    backward: filled(backward, doubtSecond),
+    doubtFirst,
+    doubtSecond,
+  };
 }
 
-/** What is doubted more than this is not told by its own vector, and what is doubted less may tell it. */
+/**
+ * What is doubted more than this is not told by its own vector, and what is doubted less may tell
+ * it.
+ */
 const HIDDEN = 0.9,
   TELLS = 0.3;
 /** From so far away, in pixels. */
@@ -44,8 +55,9 @@ function median(f: Float32Array, counts: (o: number) => boolean): number {
 }
 
 /**
- * Vectors of what is hidden in the other frame are those of what it lies beside. Of two surfaces that meet there the one
- * behind is hidden by the other: taken to be the one that moves more as most of the picture does.
+ * Vectors of what is hidden in the other frame are those of what it lies beside. Of two surfaces
+ * that meet there the one behind is hidden by the other: taken to be the one that moves more as
+ * most of the picture does.
  */
 function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors {
   const tells = (o: number): boolean => doubts[o]! < TELLS;
@@ -83,7 +95,10 @@ function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors
 }
 
 /** What is at a share of the way (0 the first frame … 1 the second) between two frames. */
-export function between({ forward, backward, doubtFirst, doubtSecond }: Pair, share: number): Between {
+export function between(
+  { forward, backward, doubtFirst, doubtSecond }: Pair,
+  share: number,
+): Between {
   const { width, height } = forward,
     row = rowLength(width),
     plane = 4 * row * height;
@@ -111,13 +126,11 @@ export function between({ forward, backward, doubtFirst, doubtSecond }: Pair, sh
     laid(floats, to, from, width);
   const given = [at.u, at.v, at.backU, at.backV, at.first, at.second, width, height, row];
   kernels.between(...given, share, at.outU, at.outV, at.share, at.sure, at.work);
-  const [u, v, second, sure] = [at.outU, at.outV, at.share, at.sure].map((p) => taken(floats, p, width, height)) as [
-    Float32Array,
-    Float32Array,
-    Float32Array,
-    Float32Array,
-  ];
-  // By its root: vectors that are half believed make a better picture than a mix does (decision 038).
+  const [u, v, second, sure] = [at.outU, at.outV, at.share, at.sure].map((p) =>
+    taken(floats, p, width, height),
+  ) as [Float32Array, Float32Array, Float32Array, Float32Array];
+  // By its root: vectors that are half believed make a better picture than a mix does (decision
+  // 038).
   for (let o = 0; o < sure.length; o++) sure[o] = Math.sqrt(Math.max(0, sure[o]!));
   return { width, height, u, v, second, sure };
 }

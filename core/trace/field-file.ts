@@ -1,6 +1,7 @@
 /**
- * Vectors between two frames as bytes that pack well: sixteenths of a pixel, each as what it differs from a prediction by
- * its neighbours (the median edge detector of ISO/IEC 14495-1), high bytes before low ones. What reads them packs them.
+ * Vectors between two frames as bytes that pack well: sixteenths of a pixel, each as what it
+ * differs from a prediction by its neighbours (the median edge detector of ISO/IEC 14495-1), high
+ * bytes before low ones. What reads them packs them.
  */
 import type { Pair } from './between';
 
@@ -10,7 +11,10 @@ const UNIT = 16;
 /** Fifteen steps of doubt: more would only be noise. */
 const DOUBTS = 15;
 
-/** The prediction of a pixel by those before it; 0 where there are none. All planes are 32-bit while they are worked on: one kind is quick. */
+/**
+ * The prediction of a pixel by those before it; 0 where there are none. All planes are 32-bit while
+ * they are worked on: one kind is quick.
+ */
 function prediction(f: Int32Array, x: number, o: number, width: number): number {
   if (x === 0) return o >= width ? f[o - width]! : 0;
   const left = f[o - 1]!;
@@ -24,7 +28,8 @@ function prediction(f: Int32Array, x: number, o: number, width: number): number 
 /** A plane in whole steps, each within its limits. */
 function stepped(plane: Float32Array, times: number, least: number, most: number): Int32Array {
   const out = new Int32Array(plane.length);
-  for (let o = 0; o < out.length; o++) out[o] = Math.max(least, Math.min(most, Math.round(plane[o]! * times)));
+  for (let o = 0; o < out.length; o++)
+    out[o] = Math.max(least, Math.min(most, Math.round(plane[o]! * times)));
   return out;
 }
 
@@ -48,7 +53,9 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
   }
   for (const plane of [doubtFirst, doubtSecond]) {
     const q = stepped(plane, DOUBTS, 0, DOUBTS);
-    for (let y = 0, o = 0; y < height; y++) for (let x = 0; x < width; x++, o++) out[at + o] = (q[o]! - prediction(q, x, o, width)) & 0xff;
+    for (let y = 0, o = 0; y < height; y++)
+      for (let x = 0; x < width; x++, o++)
+        out[at + o] = (q[o]! - prediction(q, x, o, width)) & 0xff;
     at += n;
   }
   return out;
@@ -57,10 +64,14 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
 /** A plane in whole steps, as numbers again; there is one zero. */
 function inSteps(plane: Float32Array, times: number, least: number, most: number): Float32Array {
   const out = new Float32Array(plane.length);
-  for (let o = 0; o < out.length; o++) out[o] = (Math.max(least, Math.min(most, Math.round(plane[o]! * times))) + 0) / times;
+  for (let o = 0; o < out.length; o++)
+    out[o] = (Math.max(least, Math.min(most, Math.round(plane[o]! * times))) + 0) / times;
   return out;
 }
-/** A pair as it is once it has been packed: what was measured just now and what is read from a file are the same. */
+/**
+ * A pair as it is once it has been packed: what was measured just now and what is read from a file
+ * are the same.
+ */
 export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): Pair {
   const vectors = ({ width, height, u, v }: Pair['forward']): Pair['forward'] => ({
     width,
@@ -79,10 +90,12 @@ export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): P
 /** The size of packed vectors. Throws when the bytes are not vectors, or cut short. */
 export function packedSize(bytes: Uint8Array): { readonly width: number; readonly height: number } {
   const head = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length < HEAD || head.getUint32(0) !== MAGIC) throw new Error('these bytes are no motion vectors');
+  if (bytes.length < HEAD || head.getUint32(0) !== MAGIC)
+    throw new Error('these bytes are no motion vectors');
   const width = head.getUint32(4),
     height = head.getUint32(8);
-  if (bytes.length !== HEAD + width * height * 10) throw new Error('the motion vectors are cut short');
+  if (bytes.length !== HEAD + width * height * 10)
+    throw new Error('the motion vectors are cut short');
   return { width, height };
 }
 /** Throws when the bytes are not vectors, or cut short. */

@@ -13,7 +13,10 @@ export const trackedFrame = (raw: RawFrame): Tracked => tracked(lumaOf(raw));
 
 /** The speed of a whole clip is told at no more than so many lines. */
 const QUICK_LINES = 150;
-/** How far what moves goes from one frame to the next (see `speedOf`), measured at a small size: some hundredths of a second. */
+/**
+ * How far what moves goes from one frame to the next (see `speedOf`), measured at a small size:
+ * some hundredths of a second.
+ */
 export function speedBetween(first: RawFrame, second: RawFrame): number {
   const [a, b] = [first, second].map((raw) => {
     let luma = lumaOf(raw);

@@ -44,7 +44,8 @@ export function halved({ width, height, data }: Luma): Luma {
       const before = i > 0 ? i - 1 : 0,
         next = i < right ? i + 1 : right,
         after = i + 1 < right ? i + 2 : right;
-      across[to] = (data[o + before]! + data[o + after]!) * 0.125 + (data[o + i]! + data[o + next]!) * 0.375;
+      across[to] =
+        (data[o + before]! + data[o + after]!) * 0.125 + (data[o + i]! + data[o + next]!) * 0.375;
     }
   }
   const out = new Float32Array(w * h);
@@ -55,7 +56,10 @@ export function halved({ width, height, data }: Luma): Luma {
       here = j * w,
       next = (j < bottom ? j + 1 : bottom) * w,
       after = (j + 1 < bottom ? j + 2 : bottom) * w;
-    for (let x = 0; x < w; x++, to++) out[to] = (across[before + x]! + across[after + x]!) * 0.125 + (across[here + x]! + across[next + x]!) * 0.375;
+    for (let x = 0; x < w; x++, to++)
+      out[to] =
+        (across[before + x]! + across[after + x]!) * 0.125 +
+        (across[here + x]! + across[next + x]!) * 0.375;
   }
   return { width: w, height: h, data: out };
 }
@@ -63,6 +67,7 @@ export function halved({ width, height, data }: Luma): Luma {
 /** From the plane itself to one of some `least` pixels on its shorter side. */
 export function pyramid(luma: Luma, least: number): Luma[] {
   const all = [luma];
-  while (Math.min(all.at(-1)!.width, all.at(-1)!.height) >= 2 * least) all.push(halved(all.at(-1)!));
+  while (Math.min(all.at(-1)!.width, all.at(-1)!.height) >= 2 * least)
+    all.push(halved(all.at(-1)!));
   return all;
 }

@@ -25,7 +25,10 @@ function running(): NonNullable<typeof machine> {
 /** Where what is worked on may begin: below it the module keeps its own. */
 const FIRST = 1024;
 
-/** The kernels, with room for blocks of so many bytes: where each begins, and the memory as numbers. What lay there before is lost. */
+/**
+ * The kernels, with room for blocks of so many bytes: where each begins, and the memory as numbers.
+ * What lay there before is lost.
+ */
 export function withRoom<K extends string>(sizes: Readonly<Record<K, number>>) {
   const { memory, kernels } = running();
   const at: Record<K, number> = { ...sizes };
@@ -40,18 +43,27 @@ export function withRoom<K extends string>(sizes: Readonly<Record<K, number>>) {
   return { kernels, at, floats: new Float32Array(memory.buffer) };
 }
 
-/** Rows of planes are so far apart: whole fours, and four more, so that four can be read anywhere. */
+/**
+ * Rows of planes are so far apart: whole fours, and four more, so that four can be read anywhere.
+ */
 export const rowLength = (width: number): number => (width + 7) & ~3;
 
 /** Rows packed tightly into a plane's rows. */
 export function laid(floats: Float32Array, plane: number, from: Float32Array, width: number): void {
   const row = rowLength(width);
-  for (let o = 0, to = plane / 4; o < from.length; o += width, to += row) floats.set(from.subarray(o, o + width), to);
+  for (let o = 0, to = plane / 4; o < from.length; o += width, to += row)
+    floats.set(from.subarray(o, o + width), to);
 }
 /** A plane's rows packed tightly. */
-export function taken(floats: Float32Array, plane: number, width: number, height: number): Float32Array {
+export function taken(
+  floats: Float32Array,
+  plane: number,
+  width: number,
+  height: number,
+): Float32Array {
   const out = new Float32Array(width * height),
     row = rowLength(width);
-  for (let o = 0, from = plane / 4; o < out.length; o += width, from += row) out.set(floats.subarray(from, from + width), o);
+  for (let o = 0, from = plane / 4; o < out.length; o += width, from += row)
+    out.set(floats.subarray(from, from + width), o);
   return out;
 }

@@ -1,7 +1,8 @@
 /**
- * Where each part of a picture went: dense vectors from one frame to another, coarse to fine. Patches are searched for
- * (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016), what they say is refined as a whole (Brox et al.,
- * 2004); both in WebAssembly (`assembly/motion.ts`).
+ * Where each part of a picture went: dense vectors from one frame to another, coarse to fine.
+ * Patches are searched for (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016),
+ * what they say is refined as a whole (Brox et al., 2004); both in WebAssembly
+ * (`assembly/motion.ts`).
  */
 import { type Luma, type Padded, padded, pyramid } from './luma';
 import { laid, rowLength, taken, withRoom } from './machine';
@@ -12,14 +13,19 @@ const COARSEST = 16;
 /** What is smaller than a patch has no motion. */
 const PATCH = 8,
   STRIDE = 4;
-/** Smoothness, gradient constancy, brightness constancy; times the weights are found anew, and sweeps of each. */
+/**
+ * Smoothness, gradient constancy, brightness constancy; times the weights are found anew, and
+ * sweeps of each.
+ */
 const REFINING = [40, 10, 0.5, 3, 5] as const;
 
 /** A frame with what its comparisons need, made once for all of them. */
 export interface Tracked {
   readonly levels: readonly { readonly luma: Luma; readonly padded: Padded }[];
 }
-export const tracked = (luma: Luma): Tracked => ({ levels: pyramid(luma, COARSEST).map((l) => ({ luma: l, padded: padded(l) })) });
+export const tracked = (luma: Luma): Tracked => ({
+  levels: pyramid(luma, COARSEST).map((l) => ({ luma: l, padded: padded(l) })),
+});
 
 const patchesAlong = (size: number): number => Math.ceil((size - PATCH) / STRIDE) + 1;
 
@@ -39,12 +45,17 @@ function prepared({ levels }: Tracked) {
     work: Math.max(20 * plane, 24 * patches + 2 * plane) + 4096,
   });
 }
-const hasMotion = ({ levels }: Tracked): boolean => Math.min(levels[0]!.luma.width, levels[0]!.luma.height) >= PATCH;
+const hasMotion = ({ levels }: Tracked): boolean =>
+  Math.min(levels[0]!.luma.width, levels[0]!.luma.height) >= PATCH;
 
-/** Where each pixel of `a` lies in `b`: vectors in pixels. Both of one size; of frames smaller than a patch all stay where they are. */
+/**
+ * Where each pixel of `a` lies in `b`: vectors in pixels. Both of one size; of frames smaller than
+ * a patch all stay where they are.
+ */
 export function motionBetween(a: Tracked, b: Tracked): Vectors {
   const { width: W, height: H } = a.levels[0]!.luma;
-  if (!hasMotion(a)) return { width: W, height: H, u: new Float32Array(W * H), v: new Float32Array(W * H) };
+  if (!hasMotion(a))
+    return { width: W, height: H, u: new Float32Array(W * H), v: new Float32Array(W * H) };
   const { kernels, at, floats } = prepared(a);
   let last: { readonly width: number; readonly height: number; readonly row: number } | undefined;
   for (let level = a.levels.length - 1; level >= 0; level--) {
@@ -65,26 +76,67 @@ export function motionBetween(a: Tracked, b: Tracked): Vectors {
         [at.u, at.startU],
         [at.v, at.startV],
       ] as const)
-        kernels.doubled(coarse + 4 * last.row, last.width, last.height, last.row, width, height, row, first(fine));
+        kernels.doubled(
+          coarse + 4 * last.row,
+          last.width,
+          last.height,
+          last.row,
+          width,
+          height,
+          row,
+          first(fine),
+        );
     for (const plane of [at.u, at.v]) floats.fill(0, plane / 4, plane / 4 + size);
     const [pa, pb] = [at.a + 4 * from.padded.at, at.b + 4 * to.padded.at];
     const [nx, ny] = [patchesAlong(width), patchesAlong(height)];
-    kernels.searchPatches(pa, pb, stride, width, height, first(at.startU), first(at.startV), row, nx, ny, first(at.u), first(at.v), at.work);
-    kernels.refine(first(at.own), pb, stride, width, height, first(at.u), first(at.v), row, ...REFINING, at.work);
+    kernels.searchPatches(
+      pa,
+      pb,
+      stride,
+      width,
+      height,
+      first(at.startU),
+      first(at.startV),
+      row,
+      nx,
+      ny,
+      first(at.u),
+      first(at.v),
+      at.work,
+    );
+    kernels.refine(
+      first(at.own),
+      pb,
+      stride,
+      width,
+      height,
+      first(at.u),
+      first(at.v),
+      row,
+      ...REFINING,
+      at.work,
+    );
     last = { width, height, row };
   }
-  const [u, v] = [at.u, at.v].map((plane) => taken(floats, plane + 4 * rowLength(W), W, H)) as [Float32Array, Float32Array];
+  const [u, v] = [at.u, at.v].map((plane) => taken(floats, plane + 4 * rowLength(W), W, H)) as [
+    Float32Array,
+    Float32Array,
+  ];
   return { width: W, height: H, u, v };
 }
 
-/** How far each vector from a frame to another is to be doubted (0 believed … 1 not), by those that lead back and by what they join. */
+/**
+ * How far each vector from a frame to another is to be doubted (0 believed … 1 not), by those that
+ * lead back and by what they join.
+ */
 export function doubtsOf(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
   const { width, height } = there;
   if (!hasMotion(from)) return new Float32Array(width * height).fill(1);
   const { kernels, at, floats } = prepared(from);
   const row = rowLength(width),
     { stride, data, at: first } = to.levels[0]!.padded;
-  for (const plane of [at.own, at.u, at.v, at.startU, at.startV]) floats.fill(0, plane / 4, plane / 4 + row * (height + 2));
+  for (const plane of [at.own, at.u, at.v, at.startU, at.startV])
+    floats.fill(0, plane / 4, plane / 4 + row * (height + 2));
   floats.set(data, at.b / 4);
   laid(floats, at.own, from.levels[0]!.luma.data, width);
   for (const [plane, f] of [
@@ -95,6 +147,19 @@ export function doubtsOf(from: Tracked, to: Tracked, there: Vectors, back: Vecto
   ] as const)
     laid(floats, plane, f, width);
   // What is doubted is written over the patches' padded frame, which is not needed here.
-  kernels.doubts(at.own, at.b + 4 * first, stride, width, height, at.u, at.v, at.startU, at.startV, row, at.a, at.work);
+  kernels.doubts(
+    at.own,
+    at.b + 4 * first,
+    stride,
+    width,
+    height,
+    at.u,
+    at.v,
+    at.startU,
+    at.startV,
+    row,
+    at.a,
+    at.work,
+  );
   return taken(floats, at.a, width, height);
 }

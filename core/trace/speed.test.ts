@@ -7,11 +7,26 @@ import { speedOf } from './speed';
 
 const W = 80,
   H = 60;
-/** All of it moves by `camera`, and a share of its columns by as much more; the first `doubted` columns are not believed, and wild. */
-function pair(camera: readonly [number, number], more: readonly [number, number], share: number, doubted = 0): Pair {
-  const plane = (f: (x: number) => number) => Float32Array.from({ length: W * H }, (_, o) => f(o % W));
-  const moves = (x: number, i: 0 | 1) => (x < doubted ? 400 : camera[i] + (x >= W - share * W ? more[i] : 0));
-  const forward = { width: W, height: H, u: plane((x) => moves(x, 0)), v: plane((x) => moves(x, 1)) };
+/**
+ * All of it moves by `camera`, and a share of its columns by as much more; the first `doubted`
+ * columns are not believed, and wild.
+ */
+function pair(
+  camera: readonly [number, number],
+  more: readonly [number, number],
+  share: number,
+  doubted = 0,
+): Pair {
+  const plane = (f: (x: number) => number) =>
+    Float32Array.from({ length: W * H }, (_, o) => f(o % W));
+  const moves = (x: number, i: 0 | 1) =>
+    x < doubted ? 400 : camera[i] + (x >= W - share * W ? more[i] : 0);
+  const forward = {
+    width: W,
+    height: H,
+    u: plane((x) => moves(x, 0)),
+    v: plane((x) => moves(x, 1)),
+  };
   const doubt = plane((x) => (x < doubted ? 1 : 0));
   return { forward, backward: forward, doubtFirst: doubt, doubtSecond: doubt };
 }
@@ -32,13 +47,23 @@ describe('the speed of what moves', () => {
   });
 });
 
-/** Blotches of sixteen pixels, a third of the picture over them moved by `more` from frame to frame, all of it by `camera`. */
-function frameAt(time: number, camera: number, more: number, [w, h]: readonly [number, number]): RawFrame {
+/**
+ * Blotches of sixteen pixels, a third of the picture over them moved by `more` from frame to frame,
+ * all of it by `camera`.
+ */
+function frameAt(
+  time: number,
+  camera: number,
+  more: number,
+  [w, h]: readonly [number, number],
+): RawFrame {
   const blotch = (seed: number, x: number, y: number): number => {
     const [i, j] = [Math.floor(x / 16), Math.floor(y / 16)],
       [fx, fy] = [x / 16 - i, y / 16 - j];
     const at = (a: number, b: number) => chance(seed, i + a, j + b);
-    return (at(0, 0) * (1 - fx) + at(1, 0) * fx) * (1 - fy) + (at(0, 1) * (1 - fx) + at(1, 1) * fx) * fy;
+    return (
+      (at(0, 0) * (1 - fx) + at(1, 0) * fx) * (1 - fy) + (at(0, 1) * (1 - fx) + at(1, 1) * fx) * fy
+    );
   };
   const plane = new Uint8Array(w * h);
   for (let y = 0; y < h; y++)
@@ -46,7 +71,8 @@ function frameAt(time: number, camera: number, more: number, [w, h]: readonly [n
       const own = x - camera * time;
       const moved = own - more * time;
       const inside = y > h / 3 && y < (2 * h) / 3 && moved > w / 8 && moved < (7 * w) / 8;
-      plane[y * w + x] = 30 + 190 * (inside ? blotch(7, moved + 1000, y) : blotch(3, own + 1000, y));
+      plane[y * w + x] =
+        30 + 190 * (inside ? blotch(7, moved + 1000, y) : blotch(3, own + 1000, y));
     }
   const format = {
     width: w,
@@ -72,6 +98,8 @@ describe('the speed between two frames of footage', () => {
       const lines = speedBetween(frameAt(0, camera, more, size), frameAt(1, camera, more, size));
       expect(Math.abs(lines / ((more * 1080) / size[1]) - 1)).toBeLessThan(0.1);
     }
-    expect(speedBetween(frameAt(0, 5, 0, [384, 288]), frameAt(1, 5, 0, [384, 288]))).toBeLessThan(2);
+    expect(speedBetween(frameAt(0, 5, 0, [384, 288]), frameAt(1, 5, 0, [384, 288]))).toBeLessThan(
+      2,
+    );
   });
 });

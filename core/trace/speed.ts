@@ -1,9 +1,15 @@
-/** How fast what moves in footage moves, less what the camera does: one figure a frame, for spacing by movement. */
+/**
+ * How fast what moves in footage moves, less what the camera does: one figure a frame, for spacing
+ * by movement.
+ */
 import type { RawFrame } from '../image';
 import type { Pair } from './between';
 import { lumaOf } from './raw-luma';
 
-/** Of what is believed, what is slower than this share moves no faster than the figure says: the 95th percentile. */
+/**
+ * Of what is believed, what is slower than this share moves no faster than the figure says: the
+ * 95th percentile.
+ */
 export const SPEED_PERCENTILE = 0.95;
 /** Doubted more than this a vector does not count. */
 const DOUBTED = 0.5;
@@ -13,7 +19,10 @@ const LEAST = 24;
 const STEPS = 16,
   LONGEST = 512;
 
-/** The value below which a share of counted values lies, by their histogram in steps from `least` on. */
+/**
+ * The value below which a share of counted values lies, by their histogram in steps from `least`
+ * on.
+ */
 function quantile(counts: Uint32Array, share: number, total: number): number {
   let below = 0;
   for (let i = 0; i < counts.length; i++) {
@@ -24,11 +33,15 @@ function quantile(counts: Uint32Array, share: number, total: number): number {
 }
 
 /**
- * The speed from a frame to the next in lines (1080 are the footage's own height): the 95th percentile of the lengths of
- * the vectors that are believed, once the camera's is taken off, which is their median across and down. With `inside` (a
- * value a pixel) only vectors where it is not 0 are measured, the camera's by all. 0 where hardly anything is believed.
+ * The speed from a frame to the next in lines (1080 are the footage's own height): the 95th
+ * percentile of the lengths of the vectors that are believed, once the camera's is taken off, which
+ * is their median across and down. With `inside` (a value a pixel) only vectors where it is not 0
+ * are measured, the camera's by all. 0 where hardly anything is believed.
  */
-export function speedOf({ forward: { u, v, width, height }, doubtFirst }: Pair, inside?: Uint8Array): number {
+export function speedOf(
+  { forward: { u, v, width, height }, doubtFirst }: Pair,
+  inside?: Uint8Array,
+): number {
   const half = LONGEST * STEPS;
   const across = new Uint32Array(2 * half + 1),
     down = new Uint32Array(2 * half + 1);
@@ -51,16 +64,26 @@ export function speedOf({ forward: { u, v, width, height }, doubtFirst }: Pair, 
     lengths[Math.min(half, Math.round(Math.sqrt(x * x + y * y) * STEPS))]!++;
   }
   // In hundredths: what was found just now and what is read from a file are the same.
-  return counted < LEAST ? 0 : Math.round((quantile(lengths, SPEED_PERCENTILE, counted) / STEPS) * (1080 / height) * 100) / 100;
+  return counted < LEAST
+    ? 0
+    : Math.round((quantile(lengths, SPEED_PERCENTILE, counted) / STEPS) * (1080 / height) * 100) /
+        100;
 }
 
-/** Where a matte's frame is lighter than its middle, at the size of vectors: 1 or 0 a pixel, rows packed. */
-export function insideOf(matte: RawFrame, { width, height }: { readonly width: number; readonly height: number }): Uint8Array {
+/**
+ * Where a matte's frame is lighter than its middle, at the size of vectors: 1 or 0 a pixel, rows
+ * packed.
+ */
+export function insideOf(
+  matte: RawFrame,
+  { width, height }: { readonly width: number; readonly height: number },
+): Uint8Array {
   const luma = lumaOf(matte);
   const inside = new Uint8Array(width * height);
   for (let y = 0, o = 0; y < height; y++) {
     const row = Math.floor(((y + 0.5) * luma.height) / height) * luma.width;
-    for (let x = 0; x < width; x++, o++) inside[o] = luma.data[row + Math.floor(((x + 0.5) * luma.width) / width)]! > 127.5 ? 1 : 0;
+    for (let x = 0; x < width; x++, o++)
+      inside[o] = luma.data[row + Math.floor(((x + 0.5) * luma.width) / width)]! > 127.5 ? 1 : 0;
   }
   return inside;
 }

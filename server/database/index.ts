@@ -15,11 +15,13 @@ let database: Database | undefined;
 export function db(): Database {
   if (database) return database;
   pool = new pg.Pool({ connectionString: settings().database, max: 10 });
-  // A connection that the server closes while idle is not a bug of ours: the next query opens another.
+  // A connection that the server closes while idle is not a bug of ours: the next query opens
+  // another.
   pool.on('error', () => {});
   return (database = drizzle(pool, { schema, casing: 'snake_case' }));
 }
-export const migrateDatabase = (): Promise<void> => migrate(db(), { migrationsFolder: resolve(settings().root, 'server/database/migrations') });
+export const migrateDatabase = (): Promise<void> =>
+  migrate(db(), { migrationsFolder: resolve(settings().root, 'server/database/migrations') });
 export async function closeDatabase(): Promise<void> {
   await pool?.end();
   pool = database = undefined;

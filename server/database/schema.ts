@@ -1,4 +1,7 @@
-/** The tables. Media lie as files in the data folder, named by content hash; documents lie here as JSON. */
+/**
+ * The tables. Media lie as files in the data folder, named by content hash; documents lie here as
+ * JSON.
+ */
 import { relations } from 'drizzle-orm';
 import type { Retime } from '../../core/time';
 import {
@@ -72,7 +75,9 @@ export const footage = pgTable('footage', {
   /** The original, relative to the data folder. */
   file: text().notNull(),
   facts: jsonb().$type<Footage>().notNull(),
-  /** Frames with which another shot begins, as they were found; none before they were looked for. */
+  /**
+   * Frames with which another shot begins, as they were found; none before they were looked for.
+   */
   cuts: jsonb().$type<number[]>(),
   created: created(),
 });
@@ -96,7 +101,12 @@ export const lookVersions = pgTable(
 );
 
 /** Kept parts of looks, as look documents of their own. */
-export const pieces = pgTable('pieces', { id: id(), name: text().notNull(), document: lookDocument().notNull(), created: created() });
+export const pieces = pgTable('pieces', {
+  id: id(),
+  name: text().notNull(),
+  document: lookDocument().notNull(),
+  created: created(),
+});
 
 export const clips = pgTable(
   'clips',
@@ -144,7 +154,13 @@ export const clips = pgTable(
   (t) => [index().on(t.projectId, t.hash)],
 );
 
-export const workState = pgEnum('work_state', ['waiting', 'running', 'done', 'failed', 'cancelled']);
+export const workState = pgEnum('work_state', [
+  'waiting',
+  'running',
+  'done',
+  'failed',
+  'cancelled',
+]);
 
 /** A clip under its look, looked over frame by frame. */
 export const inspections = pgTable('inspections', {
@@ -160,7 +176,9 @@ export const inspections = pgTable('inspections', {
   error: text(),
 });
 
-/** What is computed once from an original and kept as files beside it: by footage, kind and method. */
+/**
+ * What is computed once from an original and kept as files beside it: by footage, kind and method.
+ */
 export const derivedAssets = pgTable(
   'derived_assets',
   {
@@ -252,7 +270,9 @@ export const deliveries = pgTable('deliveries', {
   created: created(),
 });
 
-/** One clip of a delivery, with everything its render depends on as it was when it was asked for. */
+/**
+ * One clip of a delivery, with everything its render depends on as it was when it was asked for.
+ */
 export const deliveryItems = pgTable('delivery_items', {
   id: id(),
   deliveryId: uuid()
@@ -327,7 +347,9 @@ export const versionRelations = relations(lookVersions, ({ one }) => ({
   look: one(looks, { fields: [lookVersions.lookId], references: [looks.id] }),
 }));
 export const lookRelations = relations(looks, ({ many }) => ({ versions: many(lookVersions) }));
-export const deliveryRelations = relations(deliveries, ({ many }) => ({ items: many(deliveryItems) }));
+export const deliveryRelations = relations(deliveries, ({ many }) => ({
+  items: many(deliveryItems),
+}));
 export const itemRelations = relations(deliveryItems, ({ one, many }) => ({
   delivery: one(deliveries, { fields: [deliveryItems.deliveryId], references: [deliveries.id] }),
   footage: one(footage, { fields: [deliveryItems.hash], references: [footage.hash] }),

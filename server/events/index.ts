@@ -1,4 +1,7 @@
-/** News between processes through PostgreSQL's own notifications: workers say what changed, pages hear of it. */
+/**
+ * News between processes through PostgreSQL's own notifications: workers say what changed, pages
+ * hear of it.
+ */
 import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
@@ -18,7 +21,8 @@ export interface Listener {
 }
 const CHANNEL = 'wabisabi';
 
-export const tell = (news: News): Promise<unknown> => db().execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`);
+export const tell = (news: News): Promise<unknown> =>
+  db().execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`);
 
 const heard = new EventEmitter().setMaxListeners(0);
 let listening: Promise<never> | undefined;

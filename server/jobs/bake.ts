@@ -14,8 +14,11 @@ export async function bakeChunk(item: Item, chunk: Chunk, { engine }: Threads): 
       const samples = await frames.at(frame);
       // What had to be measured to make it is known by now.
       const key = before ?? (await frames.key(frame));
-      if (key === undefined) throw new Error(`frame ${frame} cannot be named: its motion is not kept`);
-      await (spec.samples === 'page' ? bakePicture(key, samples, spec.width, spec.height) : bakeSamples(key, samples));
+      if (key === undefined)
+        throw new Error(`frame ${frame} cannot be named: its motion is not kept`);
+      await (spec.samples === 'page'
+        ? bakePicture(key, samples, spec.width, spec.height)
+        : bakeSamples(key, samples));
     });
   } finally {
     await frames.close();

@@ -1,4 +1,7 @@
-/** The frames of a delivery's item, one after the other, for whoever makes files of them or keeps them. */
+/**
+ * The frames of a delivery's item, one after the other, for whoever makes files of them or keeps
+ * them.
+ */
 import { and, eq, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
 import type { Engine } from '../../core/engine';
@@ -17,15 +20,26 @@ import { statisticsFor } from './measure';
 const { deliveryItems, chunks } = tables;
 
 export const loadChunk = (id: string) =>
-  db().query.chunks.findFirst({ where: eq(chunks.id, id), with: { item: { with: { delivery: true, footage: true } } } });
+  db().query.chunks.findFirst({
+    where: eq(chunks.id, id),
+    with: { item: { with: { delivery: true, footage: true } } },
+  });
 export const loadItem = (id: string) =>
-  db().query.deliveryItems.findFirst({ where: eq(deliveryItems.id, id), with: { delivery: true, footage: true, chunks: true } });
+  db().query.deliveryItems.findFirst({
+    where: eq(deliveryItems.id, id),
+    with: { delivery: true, footage: true, chunks: true },
+  });
 export type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
 export type Chunk = Pick<typeof chunks.$inferSelect, 'id' | 'first' | 'count'>;
 
 /** Whether an attempt at an item is still wanted. */
-export const live = (item: { attempt: number; state: string } | undefined, attempt: number): boolean =>
-  item !== undefined && item.attempt === attempt && (item.state === 'waiting' || item.state === 'running');
+export const live = (
+  item: { attempt: number; state: string } | undefined,
+  attempt: number,
+): boolean =>
+  item !== undefined &&
+  item.attempt === attempt &&
+  (item.state === 'waiting' || item.state === 'running');
 
 export interface ItemFrames {
   readonly spec: FrameSpec;
@@ -58,9 +72,20 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     content: item.hash,
     rate: facts.rate,
     frames: facts.frames,
-    whole: item.look && needsStatistics(item.look) ? await statisticsFor(engine, place, facts, item) : null,
+    whole:
+      item.look && needsStatistics(item.look)
+        ? await statisticsFor(engine, place, facts, item)
+        : null,
   };
-  const reader = new FootageReader(item.look, place, facts, spec, await opened(item.beside, engine), {}, storedPairs(facts.hash));
+  const reader = new FootageReader(
+    item.look,
+    place,
+    facts,
+    spec,
+    await opened(item.beside, engine),
+    {},
+    storedPairs(facts.hash),
+  );
   const baked = !keeps && (await anyBaked());
   const key = async (frame: number): Promise<string | undefined> => {
     const sources = await reader.expected(frame);
@@ -84,8 +109,15 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
 /** How often it is told how far a chunk is (ms). */
 const TOLD_EVERY = 400;
 
-/** Goes through a chunk's frames and notes how far it is; false as soon as nobody wants them any more. */
-export async function eachFrame(item: Item, chunk: Chunk, make: (frame: number) => Promise<void>): Promise<boolean> {
+/**
+ * Goes through a chunk's frames and notes how far it is; false as soon as nobody wants them any
+ * more.
+ */
+export async function eachFrame(
+  item: Item,
+  chunk: Chunk,
+  make: (frame: number) => Promise<void>,
+): Promise<boolean> {
   let looked = Date.now();
   for (let frame = chunk.first; frame < chunk.first + chunk.count; frame++) {
     await make(frame);

@@ -59,9 +59,13 @@ export async function failImport(importId: string, reason: string): Promise<void
   await sweepIncoming(job.id);
   await tell({ project: job.projectId, what: 'imports' });
 }
-const sweepIncoming = (id: string): Promise<void> => rm(inData(join('incoming', id)), { recursive: true, force: true });
+const sweepIncoming = (id: string): Promise<void> =>
+  rm(inData(join('incoming', id)), { recursive: true, force: true });
 
-/** Says that the disk is full, and does the import again a little later: it goes on by itself once there is room. */
+/**
+ * Says that the disk is full, and does the import again a little later: it goes on by itself once
+ * there is room.
+ */
 async function waitForRoom(job: Import): Promise<void> {
   await rm(making(job), { recursive: true, force: true });
   await db()
@@ -108,7 +112,9 @@ function reporter(job: Import): Reporter {
 function toGo(elapsed: number, progress: number): string {
   if (progress < 0.05 || elapsed < 1500) return '';
   const seconds = Math.ceil(((elapsed / progress) * (1 - progress)) / 1000);
-  return seconds >= 90 ? `, about ${Math.round(seconds / 60)} min to go` : `, about ${seconds} s to go`;
+  return seconds >= 90
+    ? `, about ${Math.round(seconds / 60)} min to go`
+    : `, about ${seconds} s to go`;
 }
 
 async function take(job: Import, say: Reporter): Promise<string> {
@@ -129,7 +135,8 @@ async function take(job: Import, say: Reporter): Promise<string> {
         rate,
         hash,
         signal: say.signal,
-        onProgress: (p) => say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
+        onProgress: (p) =>
+          say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
       }));
     if (!known && !(await find(hash))) await keepFootage(job, path, facts, say);
   } catch (e) {
@@ -145,7 +152,9 @@ const natural = new Intl.Collator('en', { numeric: true });
 /** Names of pictures that are numbered in the natural order of their own. */
 function inOrder(files: readonly string[]): string[] {
   const names: string[] = [];
-  [...files.keys()].sort((a, b) => natural.compare(files[a]!, files[b]!)).forEach((i, rank) => (names[i] = uploadName(files[i]!, rank)));
+  [...files.keys()]
+    .sort((a, b) => natural.compare(files[a]!, files[b]!))
+    .forEach((i, rank) => (names[i] = uploadName(files[i]!, rank)));
   return names;
 }
 
@@ -169,7 +178,8 @@ async function gathered(job: Import, say: Reporter): Promise<string> {
   }
   if (stored.length === 1) return at(first!);
   await mkdir(pictures, { recursive: true });
-  for (const [i, name] of stored.entries()) await rename(at(name), join(pictures, ordered[i]!)).catch(() => {});
+  for (const [i, name] of stored.entries())
+    await rename(at(name), join(pictures, ordered[i]!)).catch(() => {});
   return pictures;
 }
 
@@ -179,24 +189,46 @@ async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<
   if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
   const to = inData(join('incoming', job.id, 'progressive.mkv'));
   const place = await storedPlace(source.file, source.facts);
-  await makeProgressive(place, source.facts, wanted, to, (share) => say.at(0.3 * share, 'parting the fields'), say.signal);
+  await makeProgressive(
+    place,
+    source.facts,
+    wanted,
+    to,
+    (share) => say.at(0.3 * share, 'parting the fields'),
+    say.signal,
+  );
   return to;
 }
 
-async function keepFootage(job: Import, path: string, facts: Footage, say: Reporter): Promise<void> {
+async function keepFootage(
+  job: Import,
+  path: string,
+  facts: Footage,
+  say: Reporter,
+): Promise<void> {
   const made = folder('footage', basename(making(job)));
   try {
     const place = await placeOf(path, { rate: facts.rate });
     try {
-      await makeProxies(place, facts, made, (share) => say.at(0.4 + 0.6 * share, 'making proxies'), say.signal);
+      await makeProxies(
+        place,
+        facts,
+        made,
+        (share) => say.at(0.4 + 0.6 * share, 'making proxies'),
+        say.signal,
+      );
     } finally {
       await leave(place);
     }
     const file = await storeOriginal(path, facts);
-    for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg']) await rename(join(made, name), inData(join('footage', facts.hash, name)));
+    for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg'])
+      await rename(join(made, name), inData(join('footage', facts.hash, name)));
     if (facts.kind === 'sequence') await storedPlace(file, facts);
     const cuts = await cutsInFootage(facts.hash, say.signal);
-    await db().insert(footage).values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts }).onConflictDoNothing();
+    await db()
+      .insert(footage)
+      .values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts })
+      .onConflictDoNothing();
   } finally {
     await rm(made, { recursive: true, force: true });
   }
@@ -216,7 +248,13 @@ async function clipOf(job: Import, facts: Footage): Promise<string> {
     });
     if (known) return [known];
     const name = job.name.replace(/\.[^.]+$/, '');
-    const values = { projectId: job.projectId, hash: facts.hash, name, place: FIRST_PLACE + job.number, encoding: facts.guess };
+    const values = {
+      projectId: job.projectId,
+      hash: facts.hash,
+      name,
+      place: FIRST_PLACE + job.number,
+      encoding: facts.guess,
+    };
     const [row] = await tx.insert(clips).values(values).returning({ id: clips.id });
     return [undefined, row];
   });

@@ -11,7 +11,10 @@ const { workers } = tables;
 /** A worker says so often that it lives (ms), and is taken for dead after so long (seconds). */
 export const BEAT = 2000;
 const DEAD_AFTER = 8;
-/** So many beats in a row come through before others are judged: after the database was away, all look dead. */
+/**
+ * So many beats in a row come through before others are judged: after the database was away, all
+ * look dead.
+ */
 const SURE = 5;
 
 export class Leases {
@@ -55,7 +58,10 @@ export class Leases {
     this.beats++;
   }
 
-  /** Lets jobs expire that have been under way for a while and that no live worker is at; forgets workers long gone. */
+  /**
+   * Lets jobs expire that have been under way for a while and that no live worker is at; forgets
+   * workers long gone.
+   */
   private async sweep(): Promise<void> {
     if (this.beats < SURE) return;
     const ours = sql.join(

@@ -1,4 +1,7 @@
-/** Matching over the demo's own footage: each clip shot again with a camera's known errors, matched to itself as it should be. */
+/**
+ * Matching over the demo's own footage: each clip shot again with a camera's known errors, matched
+ * to itself as it should be.
+ */
 import { readdirSync } from 'node:fs';
 import { afterAll, describe, expect, it } from 'vitest';
 import {
@@ -22,7 +25,10 @@ import { placeOf, probe } from '../media/probe';
 
 const FOOTAGE = 'demo/footage';
 const CLIPS = readdirSync(FOOTAGE).map((f) => f.replace('.mp4', ''));
-/** Stops of light, and stops of red and blue against green: what cameras are off by in the scenario, and more. */
+/**
+ * Stops of light, and stops of red and blue against green: what cameras are off by in the scenario,
+ * and more.
+ */
 const ERRORS = [
   [-1.1, 0, 0],
   [0.25, 0.08, -0.15],
@@ -55,32 +61,49 @@ function wrong(light: ImageNode, [stops, red, blue]: readonly [number, number, n
   const planes = image.planes.slice(0, 3).map((p, c) => {
     const out = new Float32Array(light.width * light.height);
     for (let y = 0; y < light.height; y++)
-      for (let x = 0; x < light.width; x++) out[y * light.width + x] = Math.min(1, p[y * image.stride + x]! * gains[c]!);
+      for (let x = 0; x < light.width; x++)
+        out[y * light.width + x] = Math.min(1, p[y * image.stride + x]! * gains[c]!);
     return out;
   });
   return leafOf(planes, light.width, light.height, 'light');
 }
-const measured = (pictures: readonly ImageNode[]): ClipStatistics => statisticsOf(pictures.map((p) => sampleOfLight(engine, p, 1)));
+const measured = (pictures: readonly ImageNode[]): ClipStatistics =>
+  statisticsOf(pictures.map((p) => sampleOfLight(engine, p, 1)));
 
 describe('match', () => {
-  it('brings the grey of every demo clip back to within ΔE 3 of the truth, whatever its camera did', { timeout: 240_000 }, async () => {
-    const distances: [string, number][] = [];
-    for (const [i, name] of CLIPS.entries()) {
-      const right = (await shotsOf(name)).map((raw) => frameToLight(raw, encodingOf(name)));
-      const truth = measured(right);
-      const middle = Math.max(0.02, ((truth.tones.p50 + 0.055) / 1.055) ** 2.4);
-      // Nobody exposes so that half of the picture is lost: of the errors in turn, the first that keeps its middle.
-      const error = [...ERRORS, ...ERRORS]
-        .slice(i % ERRORS.length)
-        .find(([stops, red, blue]) => middle * 2 ** (stops + Math.max(0, red, blue)) < 0.9)!;
-      const balance = balanceTo(measured(right.map((p) => wrong(p, error))), groundOf(truth), WHOLE);
-      // A grey card as bright as the clip's middle tone, though no brighter than one that is held up (18 %), shot with the same error and balanced.
-      const grey = Math.min(0.18, middle);
-      const card = wrong(leafOf([[grey], [grey], [grey]], 1, 1, 'light'), error);
-      const back = engine.planes(engine.compute(inDomain(balanced(card, balance), 'light'))).planes.map((p) => p[0]!);
-      distances.push([name, deltaE(back, [grey, grey, grey])]);
-    }
-    const near = distances.filter(([, d]) => d < 3);
-    expect(near.length, distances.map(([n, d]) => `${n} ${d.toFixed(1)}`).join(', ')).toBeGreaterThanOrEqual(Math.ceil((CLIPS.length * 10) / 12));
-  });
+  it(
+    'brings the grey of every demo clip back to within ΔE 3 of the truth, whatever its camera did',
+    { timeout: 240_000 },
+    async () => {
+      const distances: [string, number][] = [];
+      for (const [i, name] of CLIPS.entries()) {
+        const right = (await shotsOf(name)).map((raw) => frameToLight(raw, encodingOf(name)));
+        const truth = measured(right);
+        const middle = Math.max(0.02, ((truth.tones.p50 + 0.055) / 1.055) ** 2.4);
+        // Nobody exposes so that half of the picture is lost: of the errors in turn, the first that
+        // keeps its middle.
+        const error = [...ERRORS, ...ERRORS]
+          .slice(i % ERRORS.length)
+          .find(([stops, red, blue]) => middle * 2 ** (stops + Math.max(0, red, blue)) < 0.9)!;
+        const balance = balanceTo(
+          measured(right.map((p) => wrong(p, error))),
+          groundOf(truth),
+          WHOLE,
+        );
+        // A grey card as bright as the clip's middle tone, though no brighter than one that is held
+        // up (18 %), shot with the same error and balanced.
+        const grey = Math.min(0.18, middle);
+        const card = wrong(leafOf([[grey], [grey], [grey]], 1, 1, 'light'), error);
+        const back = engine
+          .planes(engine.compute(inDomain(balanced(card, balance), 'light')))
+          .planes.map((p) => p[0]!);
+        distances.push([name, deltaE(back, [grey, grey, grey])]);
+      }
+      const near = distances.filter(([, d]) => d < 3);
+      expect(
+        near.length,
+        distances.map(([n, d]) => `${n} ${d.toFixed(1)}`).join(', '),
+      ).toBeGreaterThanOrEqual(Math.ceil((CLIPS.length * 10) / 12));
+    },
+  );
 });

@@ -26,7 +26,11 @@ export interface Measured {
 export const stretchKey = (s: InOut | null | undefined): string => (s ? `${s.in}-${s.out}` : '');
 /** Names a way of reading samples; what the tags say is named by nothing. */
 export const samplingKey = (s: Sampling | null | undefined): string =>
-  s ? (['matrix', 'siting', 'fields'] as const).flatMap((k) => (s[k] ? [`${k}=${s[k]}`] : [])).join() : '';
+  s
+    ? (['matrix', 'siting', 'fields'] as const)
+        .flatMap((k) => (s[k] ? [`${k}=${s[k]}`] : []))
+        .join()
+    : '';
 
 const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
   and(
@@ -40,26 +44,52 @@ const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
 export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
   if (wanted.length === 0) return;
   const known = await db()
-    .select({ hash: clipStatistics.hash, encoding: clipStatistics.encoding, sampling: clipStatistics.sampling, stretch: clipStatistics.stretch })
+    .select({
+      hash: clipStatistics.hash,
+      encoding: clipStatistics.encoding,
+      sampling: clipStatistics.sampling,
+      stretch: clipStatistics.stretch,
+    })
     .from(clipStatistics)
     .innerJoin(footage, and(eq(footage.hash, clipStatistics.hash), isNotNull(footage.cuts)))
     .where(or(...wanted.map(same)));
   for (const { hash, encoding, sampling, inOut } of wanted) {
     const [key, stretch] = [samplingKey(sampling), stretchKey(inOut)];
-    if (known.some((k) => k.hash === hash && k.encoding === encoding && k.sampling === key && k.stretch === stretch)) continue;
+    if (
+      known.some(
+        (k) =>
+          k.hash === hash && k.encoding === encoding && k.sampling === key && k.stretch === stretch,
+      )
+    )
+      continue;
     const job = { hash, encoding, sampling: sampling ?? null, inOut: inOut ?? null };
     await send('measure', [job], { singletonKey: `${hash}:${encoding}:${key}:${stretch}` });
   }
 }
 
-/** The statistics of footage: known, or measured now (they are needed before the job has come to it). */
-export async function statisticsFor(engine: Engine, place: Place, facts: Footage, read: Omit<Measured, 'hash'>): Promise<ClipStatistics> {
-  const known = await db().query.clipStatistics.findFirst({ where: same({ ...read, hash: facts.hash }) });
+/**
+ * The statistics of footage: known, or measured now (they are needed before the job has come to
+ * it).
+ */
+export async function statisticsFor(
+  engine: Engine,
+  place: Place,
+  facts: Footage,
+  read: Omit<Measured, 'hash'>,
+): Promise<ClipStatistics> {
+  const known = await db().query.clipStatistics.findFirst({
+    where: same({ ...read, hash: facts.hash }),
+  });
   // What was measured before plates had points is measured once more.
-  return known?.statistics.plate ? known.statistics : measure(engine, place, readAs(facts, read.sampling), read.encoding, read.inOut ?? undefined);
+  return known?.statistics.plate
+    ? known.statistics
+    : measure(engine, place, readAs(facts, read.sampling), read.encoding, read.inOut ?? undefined);
 }
 
-export async function runMeasure({ hash, encoding, sampling = null, inOut = null }: Measured, { engine }: Threads): Promise<void> {
+export async function runMeasure(
+  { hash, encoding, sampling = null, inOut = null }: Measured,
+  { engine }: Threads,
+): Promise<void> {
   const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   if (!source) return;
   const { facts } = source;
@@ -70,10 +100,22 @@ export async function runMeasure({ hash, encoding, sampling = null, inOut = null
       .update(footage)
       .set({ cuts: await cutsInFootage(hash) })
       .where(eq(footage.hash, hash));
-  const statistics = await measure(engine, place, readAs(facts, sampling), encoding, inOut ?? undefined);
+  const statistics = await measure(
+    engine,
+    place,
+    readAs(facts, sampling),
+    encoding,
+    inOut ?? undefined,
+  );
   await db()
     .insert(clipStatistics)
-    .values({ hash, encoding, sampling: samplingKey(sampling), stretch: stretchKey(inOut), statistics })
+    .values({
+      hash,
+      encoding,
+      sampling: samplingKey(sampling),
+      stretch: stretchKey(inOut),
+      statistics,
+    })
     .onConflictDoNothing();
   const shown = await db()
     .selectDistinct({ project: clips.projectId })

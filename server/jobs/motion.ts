@@ -1,4 +1,7 @@
-/** Measures the motion of footage, pair by pair; a job that was killed goes on after the last pair that is there. */
+/**
+ * Measures the motion of footage, pair by pair; a job that was killed goes on after the last pair
+ * that is there.
+ */
 import { and, eq, inArray } from 'drizzle-orm';
 import { motionOfFrames, packPair, type Tracked, trackedFrame } from '../../core/trace';
 import { db, tables } from '../database';
@@ -13,7 +16,10 @@ const { derivedAssets, footage } = tables;
 const TOLD_EVERY = 2500;
 
 /** Notes how far it is; false when nobody wants it any more. */
-async function note(hash: string, set: Partial<typeof derivedAssets.$inferInsert>): Promise<boolean> {
+async function note(
+  hash: string,
+  set: Partial<typeof derivedAssets.$inferInsert>,
+): Promise<boolean> {
   const rows = await db()
     .update(derivedAssets)
     .set(set)

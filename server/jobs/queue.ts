@@ -1,6 +1,7 @@
 /**
- * The queues. A job may take long: what tells a dead worker's job from a slow one is that live workers say every few
- * seconds which jobs they are at (`leases`). A job that no live worker is at expires, and runs again.
+ * The queues. A job may take long: what tells a dead worker's job from a slow one is that live
+ * workers say every few seconds which jobs they are at (`leases`). A job that no live worker is at
+ * expires, and runs again.
  */
 import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
@@ -12,7 +13,11 @@ import { settings } from '../settings';
 export interface Jobs {
   readonly import: { readonly importId: string };
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
-  readonly measure: { readonly hash: string; readonly encoding: EncodingId; readonly sampling?: Sampling | null };
+  readonly measure: {
+    readonly hash: string;
+    readonly encoding: EncodingId;
+    readonly sampling?: Sampling | null;
+  };
   readonly inspect: { readonly clipId: string; readonly of: string };
   readonly motion: { readonly hash: string; readonly from: number };
   readonly join: { readonly itemId: string; readonly attempt: number };
@@ -22,13 +27,24 @@ export type JobName = keyof Jobs;
 /** No job of a live worker takes as long (seconds). */
 const LONGEST = 6 * 3600;
 /** How often a job that fails of itself is tried again. */
-export const TRIES: Record<JobName, number> = { import: 3, chunk: 6, measure: 3, inspect: 3, motion: 3, join: 4 };
+export const TRIES: Record<JobName, number> = {
+  import: 3,
+  chunk: 6,
+  measure: 3,
+  inspect: 3,
+  motion: 3,
+  join: 4,
+};
 /**
- * Whatever ends under a job (its worker, the database) costs it a try as well, and nobody is left to say that it was the last: the
- * queue itself has no such limit.
+ * Whatever ends under a job (its worker, the database) costs it a try as well, and nobody is left
+ * to say that it was the last: the queue itself has no such limit.
  */
 const OFTEN = 10_000;
-const again = (retryDelay: number): PgBoss.SendOptions => ({ expireInSeconds: LONGEST, retryLimit: OFTEN, retryDelay });
+const again = (retryDelay: number): PgBoss.SendOptions => ({
+  expireInSeconds: LONGEST,
+  retryLimit: OFTEN,
+  retryDelay,
+});
 const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   import: again(2),
   chunk: again(1),
@@ -65,12 +81,29 @@ export const queue = (): Promise<PgBoss> =>
 
 /** A statement with numbered parameters, as one of ours. */
 const asSql = (text: string, values: readonly unknown[]): SQL =>
-  sql.join(text.split(/\$(\d+)/).map((part, i) => (i % 2 === 0 ? sql.raw(part) : sql`${sql.param(values[Number(part) - 1])}`)));
+  sql.join(
+    text
+      .split(/\$(\d+)/)
+      .map((part, i) =>
+        i % 2 === 0 ? sql.raw(part) : sql`${sql.param(values[Number(part) - 1])}`,
+      ),
+  );
 
 /** Sends jobs; inside a transaction they are there exactly if it succeeds. */
-export async function send<N extends JobName>(name: N, jobs: readonly Jobs[N][], more: PgBoss.SendOptions = {}, tx?: Transaction): Promise<void> {
+export async function send<N extends JobName>(
+  name: N,
+  jobs: readonly Jobs[N][],
+  more: PgBoss.SendOptions = {},
+  tx?: Transaction,
+): Promise<void> {
   const b = await queue();
-  const within = tx && { db: { executeSql: async (text: string, values: unknown[]) => ({ rows: (await tx.execute(asSql(text, values))).rows }) } };
+  const within = tx && {
+    db: {
+      executeSql: async (text: string, values: unknown[]) => ({
+        rows: (await tx.execute(asSql(text, values))).rows,
+      }),
+    },
+  };
   for (const data of jobs) await b.send(name, data, { ...OPTIONS[name], ...more, ...within });
 }
 export async function stopQueue(): Promise<void> {

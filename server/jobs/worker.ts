@@ -1,4 +1,7 @@
-/** The worker process: takes imports, chunks and joins from the queues, at low priority so that the page stays quick. */
+/**
+ * The worker process: takes imports, chunks and joins from the queues, at low priority so that the
+ * page stays quick.
+ */
 import { availableParallelism, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
 import { closeDatabase, isAway } from '../database';
@@ -13,7 +16,8 @@ import { log } from '../log';
 import { folder } from '../settings';
 import { type Jobs, queue, stopQueue, TRIES } from './queue';
 
-// A job that fails while the database is away cannot be noted as failed either: it expires there and runs again.
+// A job that fails while the database is away cannot be noted as failed either: it expires there
+// and runs again.
 process.on('unhandledRejection', (e) => {
   if (!isAway(e)) throw e;
   log.warn({ err: e }, 'the database is away');

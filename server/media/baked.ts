@@ -1,6 +1,7 @@
 /**
- * Frames that workers made ahead, as files by what they were made from (`keptAs`). What they depend on is in their
- * name, so none is ever out of date; the oldest go when room is wanted. Samples are deflated, pages' pictures are PNGs.
+ * Frames that workers made ahead, as files by what they were made from (`keptAs`). What they depend
+ * on is in their name, so none is ever out of date; the oldest go when room is wanted. Samples are
+ * deflated, pages' pictures are PNGs.
  */
 import { createHash, randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
@@ -15,14 +16,17 @@ const deflated = promisify(deflateRaw),
   inflated = promisify(inflateRaw);
 
 const FOLDER = 'baked';
-const isSource = (name: string): boolean => /\.(ts|json|wasm)$/.test(name) && !/\.test\.ts$/.test(name);
+const isSource = (name: string): boolean =>
+  /\.(ts|json|wasm)$/.test(name) && !/\.test\.ts$/.test(name);
 let known: string | undefined;
 /** Names the core as it is: another one may make other bits where keys are the same. */
 function build(): string {
   if (known) return known;
   const hash = createHash('sha256'),
     core = join(settings().root, 'core');
-  for (const name of readdirSync(core, { recursive: true, encoding: 'utf8' }).filter(isSource).sort())
+  for (const name of readdirSync(core, { recursive: true, encoding: 'utf8' })
+    .filter(isSource)
+    .sort())
     hash.update(name).update(readFileSync(join(core, name)));
   return (known = hash.digest('hex').slice(0, 16));
 }
@@ -55,12 +59,19 @@ export async function bakedSamples(key: string, bytes: number): Promise<Buffer |
     return undefined;
   }
 }
-export const bakeSamples = async (key: string, samples: Uint8Array): Promise<void> => write(key, await deflated(samples, { level: 1 }));
+export const bakeSamples = async (key: string, samples: Uint8Array): Promise<void> =>
+  write(key, await deflated(samples, { level: 1 }));
 
 /** A picture for pages, as the bytes of a PNG file; undefined where it is not baked. */
-export const bakedPicture = (key: string): Promise<Buffer | undefined> => readFile(placeOf(key)).catch(() => undefined);
+export const bakedPicture = (key: string): Promise<Buffer | undefined> =>
+  readFile(placeOf(key)).catch(() => undefined);
 /** `bytes`: red, green, blue and 255, rows packed. */
-export async function bakePicture(key: string, bytes: Buffer, width: number, height: number): Promise<void> {
+export async function bakePicture(
+  key: string,
+  bytes: Buffer,
+  width: number,
+  height: number,
+): Promise<void> {
   const png = sharp(bytes, { raw: { width, height, channels: 4 } }).removeAlpha();
   await write(key, await png.png({ compressionLevel: 4 }).toBuffer());
 }
@@ -88,7 +99,10 @@ export async function bakedTotal(): Promise<{ readonly bytes: number; readonly f
   const all = await files();
   return { bytes: all.reduce((n, f) => n + f.bytes, 0), files: all.length };
 }
-/** Takes the oldest away until the rest take no more than there is room for; those of another build first. */
+/**
+ * Takes the oldest away until the rest take no more than there is room for; those of another build
+ * first.
+ */
 export async function makeRoomForBaked(): Promise<void> {
   const own = inData(join(FOLDER, build()));
   const rank = (f: Found): number => (f.path.startsWith(own) ? f.made : 0);

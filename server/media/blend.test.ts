@@ -15,15 +15,33 @@ const below = Uint8Array.from({ length: N * N }, (_, i) => i % N),
 async function byFfmpeg(mode: string): Promise<Float32Array> {
   const folder = await mkdtemp(join(tmpdir(), 'blend-'));
   const floats = (v: Uint8Array) => Buffer.from(Float32Array.from(v, (x) => x / 255).buffer);
-  await Promise.all([writeFile(join(folder, 'below'), floats(below)), writeFile(join(folder, 'above'), floats(above))]);
-  // In floats: its whole numbers round at the half where overlay and hard light change their formula.
+  await Promise.all([
+    writeFile(join(folder, 'below'), floats(below)),
+    writeFile(join(folder, 'above'), floats(above)),
+  ]);
+  // In floats: its whole numbers round at the half where overlay and hard light change their
+  // formula.
   const grey = ['-f', 'rawvideo', '-pix_fmt', 'grayf32le', '-s', `${N}x${N}`];
   // Most of its formulas have what lies below first.
-  const order = mode === 'normal' || mode === 'linearlight' ? ['above', 'below'] : ['below', 'above'];
+  const order =
+    mode === 'normal' || mode === 'linearlight' ? ['above', 'below'] : ['below', 'above'];
   const args = ['-v', 'error', ...order.flatMap((name) => [...grey, '-i', join(folder, name)])];
-  const child = spawn('ffmpeg', [...args, '-filter_complex', `[0][1]blend=all_mode=${mode}`, '-f', 'rawvideo', '-pix_fmt', 'grayf32le', '-'], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawn(
+    'ffmpeg',
+    [
+      ...args,
+      '-filter_complex',
+      `[0][1]blend=all_mode=${mode}`,
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'grayf32le',
+      '-',
+    ],
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
   const parts: Buffer[] = [];
   for await (const part of child.stdout) parts.push(part as Buffer);
   return new Float32Array(new Uint8Array(Buffer.concat(parts)).buffer);
@@ -41,7 +59,10 @@ function byUs(id: BlendId): Float32Array {
   return engine.memory.plane(engine.compute(blend(id, encoded(below), encoded(above), 1)), 0);
 }
 
-/** Modes that follow the same formula in both; soft light, colour dodge and burn differ where the standard parts them by case. */
+/**
+ * Modes that follow the same formula in both; soft light, colour dodge and burn differ where the
+ * standard parts them by case.
+ */
 const SAME: readonly (readonly [BlendId, string])[] = [
   ['normal', 'normal'],
   ['multiply', 'multiply'],
@@ -63,7 +84,8 @@ describe('blend modes beside FFmpeg on every pair of 8-bit values', () => {
       ours = byUs(id);
     let most = 0;
     const held = (v: number) => Math.max(0, Math.min(1, v));
-    for (let i = 0; i < N * N; i++) most = Math.max(most, Math.abs(held(ours[i]!) - held(theirs[i]!)));
+    for (let i = 0; i < N * N; i++)
+      most = Math.max(most, Math.abs(held(ours[i]!) - held(theirs[i]!)));
     expect(most).toBeLessThanOrEqual(1 / 255);
   });
 });

@@ -9,10 +9,24 @@ const PICTURES = `scale=${CUT_PICTURE.width}:${CUT_PICTURE.height}:flags=area,fo
 /** The frames with which another shot begins, of pictures that ffmpeg can open. */
 export async function cutsIn(file: string, signal?: AbortSignal): Promise<number[]> {
   const finder = new CutFinder();
-  const args = [...input(file), '-map', '0:v:0', '-vf', PICTURES, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-'];
+  const args = [
+    ...input(file),
+    '-map',
+    '0:v:0',
+    '-vf',
+    PICTURES,
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'rawvideo',
+    '-',
+  ];
   for await (const picture of streamed(args, CUT_PICTURE.bytes, signal)) finder.next(picture);
   return finder.cuts;
 }
-/** Those of footage that is kept. Its proxy has a frame for each of its own; coverage stands below the picture and changes with it. */
+/**
+ * Those of footage that is kept. Its proxy has a frame for each of its own; coverage stands below
+ * the picture and changes with it.
+ */
 export const cutsInFootage = (hash: string, signal?: AbortSignal): Promise<number[]> =>
   cutsIn(inData(join('footage', hash, 'proxy-270.webm')), signal);

@@ -18,8 +18,12 @@ async function* decoded(
   signal?: AbortSignal,
 ): AsyncGenerator<Buffer> {
   const { times } = footage.index;
-  // Half a frame before its own time: the seek lands on the keyframe before and drops what is earlier.
-  const seek = place.kind === 'video' && first > 0 && !fromStart ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)] : [];
+  // Half a frame before its own time: the seek lands on the keyframe before and drops what is
+  // earlier.
+  const seek =
+    place.kind === 'video' && first > 0 && !fromStart
+      ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)]
+      : [];
   const skip = seek.length === 0 && first > 0 ? ['-vf', `select=gte(n\\,${first})`] : [];
   yield* streamed(
     [
@@ -27,7 +31,17 @@ async function* decoded(
       ...place.open,
       ...['-map', '0:v:0'],
       ...skip,
-      ...['-frames:v', String(count), '-fps_mode', 'passthrough', '-pix_fmt', footage.pixelFormat, '-f', 'rawvideo', '-'],
+      ...[
+        '-frames:v',
+        String(count),
+        '-fps_mode',
+        'passthrough',
+        '-pix_fmt',
+        footage.pixelFormat,
+        '-f',
+        'rawvideo',
+        '-',
+      ],
     ],
     frameBytes(footage.format),
     signal,
@@ -36,8 +50,17 @@ async function* decoded(
 
 const md5 = (b: Buffer): string => createHash('md5').update(b).digest('hex');
 
-/** Source frames `first` to `last`, each checked against the index; a container that seeks badly is read from its start. */
-async function* checked(place: Place, footage: Footage, first: number, last: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
+/**
+ * Source frames `first` to `last`, each checked against the index; a container that seeks badly is
+ * read from its start.
+ */
+async function* checked(
+  place: Place,
+  footage: Footage,
+  first: number,
+  last: number,
+  signal?: AbortSignal,
+): AsyncGenerator<Buffer> {
   let next = first,
     why = '';
   for (const fromStart of [false, true]) {
@@ -52,7 +75,9 @@ async function* checked(place: Place, footage: Footage, first: number, last: num
       why = ` (${inPlainWords(e.said).split('\n')[0]})`;
     }
   }
-  throw new WrongFrame(`frame ${next} cannot be read as it was when the footage came in${why}: import the file again`);
+  throw new WrongFrame(
+    `frame ${next} cannot be read as it was when the footage came in${why}: import the file again`,
+  );
 }
 
 /** Names a frame's contents, by its number in the file. */
@@ -62,11 +87,24 @@ function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
   // Its own memory, from its start: aligned for 16-bit samples, and safe from the next read.
   const planes = planesIn(bytes.buffer, bytes.byteOffset, footage.format);
   const order = planeOrder(footage.format);
-  return { format: footage.format, planes: order ? order.map((i) => planes[i]!) : planes, key: rawKey(footage, source) };
+  return {
+    format: footage.format,
+    planes: order ? order.map((i) => planes[i]!) : planes,
+    key: rawKey(footage, source),
+  };
 }
 
-/** Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown twice is decoded once. */
-export async function* frames(place: Place, footage: Footage, first: number, last: number, signal?: AbortSignal): AsyncGenerator<RawFrame> {
+/**
+ * Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown
+ * twice is decoded once.
+ */
+export async function* frames(
+  place: Place,
+  footage: Footage,
+  first: number,
+  last: number,
+  signal?: AbortSignal,
+): AsyncGenerator<RawFrame> {
   const from = sourceFrame(footage, first),
     to = sourceFrame(footage, last);
   let frame = first;
@@ -82,7 +120,12 @@ export async function* frames(place: Place, footage: Footage, first: number, las
 }
 
 /** One output frame. */
-export async function frameOf(place: Place, footage: Footage, frame: number, signal?: AbortSignal): Promise<RawFrame> {
+export async function frameOf(
+  place: Place,
+  footage: Footage,
+  frame: number,
+  signal?: AbortSignal,
+): Promise<RawFrame> {
   for await (const raw of frames(place, footage, frame, frame, signal)) return raw;
   throw new WrongFrame(`frame ${frame} cannot be read`);
 }

@@ -1,4 +1,5 @@
-// Draws a vector picture as pixels, in a process of its own: whoever started it can end it. Arguments: from, to, lines, widest.
+// Draws a vector picture as pixels, in a process of its own: whoever started it can end it.
+// Arguments: from, to, lines, widest.
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 
@@ -10,7 +11,11 @@ try {
   const { width, height } = await sharp(bytes).metadata();
   const scale = Math.min(Number(lines) / height, Number(widest) / width);
   await sharp(bytes, { density: Math.max(1, Math.min(100_000, PLAIN * scale)) })
-    .resize({ width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)), fit: 'fill' })
+    .resize({
+      width: Math.max(1, Math.round(width * scale)),
+      height: Math.max(1, Math.round(height * scale)),
+      fit: 'fill',
+    })
     .toColourspace('srgb')
     .ensureAlpha()
     .png()

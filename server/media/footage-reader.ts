@@ -1,4 +1,7 @@
-/** The frames that a look looks at, read as they are needed: the clip's own, and those of its footage pins. */
+/**
+ * The frames that a look looks at, read as they are needed: the clip's own, and those of its
+ * footage pins.
+ */
 import {
   asksForSpeeds,
   LONGEST_WAY_BACK,
@@ -32,7 +35,10 @@ import { type Region, SpillFile } from './spill';
 
 /** Frames further on than this are sought, nearer ones read up to. */
 const NEAR = 48;
-/** Going back, so many frames before the one that is asked for are read with it: the next ones asked for are likely those. */
+/**
+ * Going back, so many frames before the one that is asked for are read with it: the next ones asked
+ * for are likely those.
+ */
 const BACK = 24;
 
 /** What lies between the frames that are looked at is kept where they lie within so many. */
@@ -41,7 +47,10 @@ const WINDOW = 240;
 const MOST_IN_MEMORY = 128 * 2 ** 20;
 const bytesOf = ({ planes }: RawFrame): number => planes.reduce((n, p) => n + p.byteLength, 0);
 
-/** A frame whose samples lie in a file. Its planes hold until those of another such frame are asked for: all are read into one place. */
+/**
+ * A frame whose samples lie in a file. Its planes hold until those of another such frame are asked
+ * for: all are read into one place.
+ */
 class SetAside implements RawFrame {
   readonly format: RawFrame['format'];
   readonly key: string;
@@ -71,7 +80,10 @@ class SetAside implements RawFrame {
   }
 }
 
-/** One piece of footage, its frames in whatever order they are asked for; those that will be needed again are kept. */
+/**
+ * One piece of footage, its frames in whatever order they are asked for; those that will be needed
+ * again are kept.
+ */
 class Reader {
   private stream: AsyncGenerator<RawFrame> | undefined;
   private next = 0;
@@ -106,7 +118,10 @@ class Reader {
       if (at === frame) return value;
     }
   }
-  /** The oldest frames go to files once there are too many for memory: they are kept in case, and seldom read again. */
+  /**
+   * The oldest frames go to files once there are too many for memory: they are kept in case, and
+   * seldom read again.
+   */
   private setAside(): void {
     for (const [frame, raw] of this.kept) {
       if (this.bytes <= this.most) return;
@@ -123,16 +138,27 @@ class Reader {
   }
   /** A frame without its samples: what names it. */
   outline(frame: number): RawFrame {
-    return this.kept.get(frame) ?? { format: this.facts.format, planes: [], key: rawKey(this.facts, sourceFrame(this.facts, frame)) };
+    return (
+      this.kept.get(frame) ?? {
+        format: this.facts.format,
+        planes: [],
+        key: rawKey(this.facts, sourceFrame(this.facts, frame)),
+      }
+    );
   }
-  /** Forgets what lies outside of the frames that the one being made looks at (the next ones look between them too), and what was read on the way back. */
+  /**
+   * Forgets what lies outside of the frames that the one being made looks at (the next ones look
+   * between them too), and what was read on the way back.
+   */
   keepOnly(needed: ReadonlySet<number>): void {
     const first = Math.min(...needed),
       last = Math.max(...needed);
     // A held frame far away would have all of the clip kept.
     const near = last - first <= WINDOW;
     const soon = (frame: number): boolean => this.backwards && frame >= first - BACK;
-    for (const frame of [...this.kept.keys()]) if (!(near ? frame >= first && frame <= last : needed.has(frame)) && !soon(frame)) this.drop(frame);
+    for (const frame of [...this.kept.keys()])
+      if (!(near ? frame >= first && frame <= last : needed.has(frame)) && !soon(frame))
+        this.drop(frame);
   }
   async close(): Promise<void> {
     await this.stream?.return(undefined);
@@ -151,14 +177,22 @@ export interface Other {
 }
 
 /** What of a clip says which frames are needed. */
-export type ReadClip = Pick<ClipFacts, 'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime'>;
+export type ReadClip = Pick<
+  ClipFacts,
+  'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime'
+>;
 
 /** Reads what a look needs to make a clip's frames, one after the other or in any order. */
 export class FootageReader {
   private readonly own: Reader;
   private readonly motion: PairFinder;
   private speedFinder: SpeedFinder | undefined;
-  private readonly pins: readonly { readonly key: string; readonly pin: FootagePin; readonly other: Other; readonly reader: Reader }[];
+  private readonly pins: readonly {
+    readonly key: string;
+    readonly pin: FootagePin;
+    readonly other: Other;
+    readonly reader: Reader;
+  }[];
 
   constructor(
     private readonly look: LookDocument | null | undefined,
@@ -181,7 +215,12 @@ export class FootageReader {
   /** The frames that a frame of the clip is made from. */
   async at(frame: number): Promise<SourceFrames> {
     const speeds = await this.speedsFor(frame);
-    const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
+    const { frames: needed, motions } = needs(
+      this.look,
+      { ...this.clip, speeds },
+      frame,
+      this.dials,
+    );
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
     // All of them first: those read early may lie in files by the time the last is read.
@@ -189,7 +228,12 @@ export class FootageReader {
     for (const index of needed) {
       const own = await this.own.at(index);
       const motion = motions.includes(index) ? await this.motion.at(index) : undefined;
-      found.set(index, { own, others: await this.beside(index, (reader, at) => reader.at(at), beside), motion, speeds });
+      found.set(index, {
+        own,
+        others: await this.beside(index, (reader, at) => reader.at(at), beside),
+        motion,
+        speeds,
+      });
     }
     // The frame after one whose motion was measured is likely the next that is asked for.
     this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
@@ -198,15 +242,28 @@ export class FootageReader {
     return found;
   }
 
-  /** The same without samples, for the keys of pictures alone: nothing is decoded. Undefined where motion is to be measured first. */
+  /**
+   * The same without samples, for the keys of pictures alone: nothing is decoded. Undefined where
+   * motion is to be measured first.
+   */
   async expected(frame: number): Promise<SourceFrames | undefined> {
     const speeds = await this.speedsFor(frame);
-    const { frames: needed, motions } = needs(this.look, { ...this.clip, speeds }, frame, this.dials);
+    const { frames: needed, motions } = needs(
+      this.look,
+      { ...this.clip, speeds },
+      frame,
+      this.dials,
+    );
     const found = new Map<number, SourceFrame>();
     for (const index of needed) {
       const motion = motions.includes(index) ? await this.motion.kept(index) : undefined;
       if (motions.includes(index) && !motion) return undefined;
-      found.set(index, { own: this.own.outline(index), others: await this.beside(index, (reader, at) => reader.outline(at)), motion, speeds });
+      found.set(index, {
+        own: this.own.outline(index),
+        others: await this.beside(index, (reader, at) => reader.outline(at)),
+        motion,
+        speeds,
+      });
     }
     return found;
   }
@@ -214,12 +271,18 @@ export class FootageReader {
     return this.look && asksForSpeeds(this.look) ? this.speedsUpTo(frame) : undefined;
   }
 
-  /** The footage's speeds as far as copies by movement look back from a frame; measured where they are not known. */
+  /**
+   * The footage's speeds as far as copies by movement look back from a frame; measured where they
+   * are not known.
+   */
   private speedsUpTo(frame: number): Promise<Speeds> {
     const clip = underLook(this.clip, this.look, this.dials);
     const back = Math.ceil((LONGEST_WAY_BACK * clip.rate[0]) / clip.rate[1]) + 1;
     const ends = [Math.max(0, frame - back), frame].map((f) => Math.floor(momentAt(clip, f)));
-    return this.finder(true).over(Math.max(0, Math.min(...ends) - 1), Math.min(clip.frames - 2, Math.max(...ends) + 1));
+    return this.finder(true).over(
+      Math.max(0, Math.min(...ends) - 1),
+      Math.min(clip.frames - 2, Math.max(...ends) + 1),
+    );
   }
   /** All of the footage's speeds that are known from what is measured. */
   async speeds(): Promise<Speeds> {
@@ -240,7 +303,8 @@ export class FootageReader {
         return wanted === null ? null : own.reader.at(wanted);
       },
     };
-    const pair = async (frame: number) => (measures ? (await this.motion.at(frame)).pair() : await this.motion.known(frame));
+    const pair = async (frame: number) =>
+      measures ? (await this.motion.at(frame)).pair() : await this.motion.known(frame);
     return (this.speedFinder = new SpeedFinder(pair, this.pairs, within));
   }
 
@@ -251,10 +315,20 @@ export class FootageReader {
   ): Promise<PinFootage> {
     const found: Record<string, OtherFrame | null> = {};
     for (const { key, pin, other, reader } of this.pins) {
-      const wanted = footageFrame(pin, frame, { ...this.clip, pins: this.clip.pins ?? {} }, other.facts);
+      const wanted = footageFrame(
+        pin,
+        frame,
+        { ...this.clip, pins: this.clip.pins ?? {} },
+        other.facts,
+      );
       if (wanted !== null) asked?.get(key)!.add(wanted);
       found[key] =
-        wanted === null ? null : { raw: await read(reader, wanted), clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect } };
+        wanted === null
+          ? null
+          : {
+              raw: await read(reader, wanted),
+              clip: { ...asPinned(other.clip, pin), pixelAspect: other.facts.pixelAspect },
+            };
     }
     return found;
   }

@@ -19,11 +19,18 @@ export interface Footage {
   readonly frames: number;
   /** Source frame of each output frame, for footage of uneven rate. */
   readonly slots?: readonly number[];
-  readonly sound: { readonly codec: string; readonly channels: number; readonly rate: number } | null;
+  readonly sound: {
+    readonly codec: string;
+    readonly channels: number;
+    readonly rate: number;
+  } | null;
   readonly guess: EncodingId;
   /** Nothing in the file says how its colours are coded. */
   readonly untagged?: boolean;
-  /** The matrix its proxies are coded with; BT.709 of those that were made before they kept the footage's own. */
+  /**
+   * The matrix its proxies are coded with; BT.709 of those that were made before they kept the
+   * footage's own.
+   */
   readonly proxyMatrix?: 'own';
   /** What is doubtful about the file, in words. */
   readonly warnings?: readonly string[];
@@ -35,7 +42,8 @@ export interface Footage {
 export class NotFootage extends Error {}
 
 /** Footage whose samples are read as people say, where the file's tags are wrong or missing. */
-export const readAs = (f: Footage, sampling: Sampling | null | undefined): Footage => (sampling ? { ...f, format: { ...f.format, ...sampling } } : f);
+export const readAs = (f: Footage, sampling: Sampling | null | undefined): Footage =>
+  sampling ? { ...f, format: { ...f.format, ...sampling } } : f;
 
 /** The source frame that an output frame shows. */
 export const sourceFrame = (f: Footage, frame: number): number => f.slots?.[frame] ?? frame;

@@ -1,4 +1,7 @@
-/** ffmpeg's pixel formats as ours: which planar form to ask for so that samples come out as they lie in the file. */
+/**
+ * ffmpeg's pixel formats as ours: which planar form to ask for so that samples come out as they lie
+ * in the file.
+ */
 import type { FrameFormat } from '../../core';
 
 export interface Delivered {
@@ -10,7 +13,14 @@ export interface Delivered {
   readonly jpeg: boolean;
 }
 
-const planar = (ask: string, layout: Delivered['layout'], chroma: Delivered['chroma'], depth: number, alpha = false, jpeg = false): Delivered => ({
+const planar = (
+  ask: string,
+  layout: Delivered['layout'],
+  chroma: Delivered['chroma'],
+  depth: number,
+  alpha = false,
+  jpeg = false,
+): Delivered => ({
   ask,
   layout,
   chroma,
@@ -18,7 +28,12 @@ const planar = (ask: string, layout: Delivered['layout'], chroma: Delivered['chr
   alpha,
   jpeg,
 });
-const CHROMA: Record<string, FrameFormat['chroma']> = { '420': [2, 2], '422': [2, 1], '444': [1, 1], '440': [1, 2] };
+const CHROMA: Record<string, FrameFormat['chroma']> = {
+  '420': [2, 2],
+  '422': [2, 1],
+  '444': [1, 1],
+  '440': [1, 2],
+};
 const PACKED: Record<string, Delivered> = {
   nv12: planar('yuv420p', 'yuv', [2, 2], 8),
   nv21: planar('yuv420p', 'yuv', [2, 2], 8),
@@ -38,23 +53,47 @@ const PACKED: Record<string, Delivered> = {
   ya16be: planar('gbrap16le', 'rgb', [1, 1], 16, true),
 };
 
-/** How samples of an ffmpeg pixel format are delivered. Formats without a lossless planar form come as 16-bit RGB. */
+/**
+ * How samples of an ffmpeg pixel format are delivered. Formats without a lossless planar form come
+ * as 16-bit RGB.
+ */
 export function delivered(pixelFormat: string): Delivered {
   const known = PACKED[pixelFormat];
   if (known) return known;
   const yuv = /^yuv(a?)(j?)(420|422|444|440)p(9|10|12|14|16)?(?:le|be)?$/.exec(pixelFormat);
   if (yuv) {
     const [, a, j, c, d] = yuv;
-    return planar(`yuv${a}${j}${c}p${d ? `${d}le` : ''}`, 'yuv', CHROMA[c!]!, Number(d ?? 8), a === 'a', j === 'j');
+    return planar(
+      `yuv${a}${j}${c}p${d ? `${d}le` : ''}`,
+      'yuv',
+      CHROMA[c!]!,
+      Number(d ?? 8),
+      a === 'a',
+      j === 'j',
+    );
   }
   const rgb = /^gbr(a?)p(9|10|12|14|16)?(?:le|be)?$/.exec(pixelFormat);
-  if (rgb) return planar(`gbr${rgb[1]}p${rgb[2] ? `${rgb[2]}le` : ''}`, 'rgb', [1, 1], Number(rgb[2] ?? 8), rgb[1] === 'a');
+  if (rgb)
+    return planar(
+      `gbr${rgb[1]}p${rgb[2] ? `${rgb[2]}le` : ''}`,
+      'rgb',
+      [1, 1],
+      Number(rgb[2] ?? 8),
+      rgb[1] === 'a',
+    );
   const alpha = /^(rgba|bgra|argb|abgr)(64)?/.exec(pixelFormat);
-  if (alpha) return alpha[2] ? planar('gbrap16le', 'rgb', [1, 1], 16, true) : planar('gbrap', 'rgb', [1, 1], 8, true);
-  if (/^(rgb24|bgr24|rgb0|bgr0|0rgb|0bgr)$/.test(pixelFormat)) return planar('gbrp', 'rgb', [1, 1], 8);
+  if (alpha)
+    return alpha[2]
+      ? planar('gbrap16le', 'rgb', [1, 1], 16, true)
+      : planar('gbrap', 'rgb', [1, 1], 8, true);
+  if (/^(rgb24|bgr24|rgb0|bgr0|0rgb|0bgr)$/.test(pixelFormat))
+    return planar('gbrp', 'rgb', [1, 1], 8);
   return planar('gbrp16le', 'rgb', [1, 1], 16);
 }
 
-/** ffmpeg keeps planar RGB as green, blue, red (and coverage): the order in which ours are taken from it. */
+/**
+ * ffmpeg keeps planar RGB as green, blue, red (and coverage): the order in which ours are taken
+ * from it.
+ */
 export const planeOrder = (d: { layout: string; alpha: boolean }): number[] | undefined =>
   d.layout === 'rgb' ? [2, 0, 1, ...(d.alpha ? [3] : [])] : undefined;

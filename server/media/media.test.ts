@@ -18,7 +18,19 @@ afterAll(() => sweep(folder));
 
 /** Frames that ffmpeg itself decodes from the start, hashed as the index does. */
 async function hashesFromStart(file: string, pixelFormat: string): Promise<string[]> {
-  const { out } = await run('ffmpeg', ['-i', file, '-map', '0:v:0', '-fps_mode', 'passthrough', '-pix_fmt', pixelFormat, '-f', 'framemd5', '-']);
+  const { out } = await run('ffmpeg', [
+    '-i',
+    file,
+    '-map',
+    '0:v:0',
+    '-fps_mode',
+    'passthrough',
+    '-pix_fmt',
+    pixelFormat,
+    '-f',
+    'framemd5',
+    '-',
+  ]);
   return out
     .toString()
     .split('\n')
@@ -33,13 +45,23 @@ const hashOfFrame = (planes: readonly ArrayBufferView[]): string => {
 async function expectExact(file: string, footage: Footage): Promise<void> {
   const place = await placeOf(file);
   const truth = await hashesFromStart(file, footage.pixelFormat);
-  for (const n of [0, 1, 7, footage.frames - 1]) expect(hashOfFrame((await frameOf(place, footage, n)).planes)).toBe(truth[footage.slots?.[n] ?? n]);
+  for (const n of [0, 1, 7, footage.frames - 1])
+    expect(hashOfFrame((await frameOf(place, footage, n)).planes)).toBe(
+      truth[footage.slots?.[n] ?? n],
+    );
   await leave(place);
 }
 
 describe('footage as it is in the wild', () => {
   it.each([
-    ['long groups of pictures', 'long.mp4', ['-c:v', 'libx264', '-g', '250', '-bf', '3', '-pix_fmt', 'yuv420p'], {}, [25, 1], 50],
+    [
+      'long groups of pictures',
+      'long.mp4',
+      ['-c:v', 'libx264', '-g', '250', '-bf', '3', '-pix_fmt', 'yuv420p'],
+      {},
+      [25, 1],
+      50,
+    ],
     [
       'a fractional rate with sound',
       'ntsc.mkv',
@@ -48,10 +70,38 @@ describe('footage as it is in the wild', () => {
       [30000, 1001],
       60,
     ],
-    ['odd sizes', 'odd.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'yuv444p'], { size: '97x55' }, [25, 1], 50],
-    ['no index at all', 'bare.h264', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-bf', '0', '-f', 'h264'], {}, [25, 1], 50],
-    ['a transport stream', 'stream.ts', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-g', '12', '-f', 'mpegts'], {}, [25, 1], 50],
-    ['12-bit RGB', 'rgb.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'gbrp12le'], { size: '33x31' }, [25, 1], 50],
+    [
+      'odd sizes',
+      'odd.mkv',
+      ['-c:v', 'ffv1', '-pix_fmt', 'yuv444p'],
+      { size: '97x55' },
+      [25, 1],
+      50,
+    ],
+    [
+      'no index at all',
+      'bare.h264',
+      ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-bf', '0', '-f', 'h264'],
+      {},
+      [25, 1],
+      50,
+    ],
+    [
+      'a transport stream',
+      'stream.ts',
+      ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-g', '12', '-f', 'mpegts'],
+      {},
+      [25, 1],
+      50,
+    ],
+    [
+      '12-bit RGB',
+      'rgb.mkv',
+      ['-c:v', 'ffv1', '-pix_fmt', 'gbrp12le'],
+      { size: '33x31' },
+      [25, 1],
+      50,
+    ],
   ] as const)('reads %s frame by frame', async (_, name, output, options, rate, count) => {
     const file = await made(folder, name, output, options);
     const footage = await probe(file);
@@ -102,53 +152,99 @@ describe('footage as it is in the wild', () => {
     const file = await made(folder, 'shaken.mp4', shaken, { seconds: 1 });
     const footage = await probe(file);
     expect([footage.rate, footage.frames, footage.slots]).toEqual([[25, 1], 25, undefined]);
-    footage.index.times.forEach((t, i) => expect(Math.abs(t - (i / 25 + 0.014 * Math.sin(i * 1.7)))).toBeLessThan(1 / 45_000));
+    footage.index.times.forEach((t, i) =>
+      expect(Math.abs(t - (i / 25 + 0.014 * Math.sin(i * 1.7)))).toBeLessThan(1 / 45_000),
+    );
     await expectExact(file, footage);
   });
 
   it('takes a folder of pictures as a sequence in natural order', async () => {
     const pictures = join(folder, 'pictures');
     mkdirSync(pictures);
-    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=25:duration=0.48', '-pix_fmt', 'rgb48be', join(pictures, 'shot_%d.png')]);
+    await run('ffmpeg', [
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=size=320x240:rate=25:duration=0.48',
+      '-pix_fmt',
+      'rgb48be',
+      join(pictures, 'shot_%d.png'),
+    ]);
     const footage = await probe(pictures, { rate: [24, 1] });
-    expect([footage.kind, footage.frames, footage.format.depth, footage.guess]).toEqual(['sequence', 12, 16, 'srgb']);
+    expect([footage.kind, footage.frames, footage.format.depth, footage.guess]).toEqual([
+      'sequence',
+      12,
+      16,
+      'srgb',
+    ]);
     expect(footage.rate).toEqual([24, 1]);
     expect(new Set(footage.index.hashes).size).toBe(12);
   });
 
   it.each([
     ['a picture', 'cover.png', ['-frames:v', '1', '-pix_fmt', 'rgba']],
-    ['a film in VP9', 'cover.webm', ['-c:v', 'libvpx-vp9', '-pix_fmt', 'yuva420p', '-lossless', '1']],
+    [
+      'a film in VP9',
+      'cover.webm',
+      ['-c:v', 'libvpx-vp9', '-pix_fmt', 'yuva420p', '-lossless', '1'],
+    ],
     ['an animated picture', 'cover.apng', ['-f', 'apng', '-pix_fmt', 'rgba']],
     ['lossless film', 'cover.mov', ['-c:v', 'qtrle', '-pix_fmt', 'argb']],
-  ] as const)('reads the coverage of %s, and its proxy carries it below the picture', async (_, name, output) => {
-    // Orange to the left of a line, clear white to its right; the line lies within a pixel of the proxy.
-    const inside = (a: number, b: number) => `if(lt(X,101),${a},${b})`;
-    const orange = `format=gbrap,geq=r='${inside(220, 255)}':g='${inside(140, 255)}':b='${inside(30, 255)}':a='${inside(255, 0)}'`;
-    const file = await made(folder, name, ['-vf', orange, ...output], { size: '240x1080', seconds: 0.12 });
-    const footage = await probe(file);
-    expect(footage.format.alpha).toBe(true);
-    const place = await placeOf(file);
-    const cover = (await frameOf(place, footage, footage.frames - 1)).planes[3]!;
-    expect([cover[0], cover[100], cover[101], cover[239]]).toEqual([255, 255, 0, 0]);
+  ] as const)(
+    'reads the coverage of %s, and its proxy carries it below the picture',
+    async (_, name, output) => {
+      // Orange to the left of a line, clear white to its right; the line lies within a pixel of the
+      // proxy.
+      const inside = (a: number, b: number) => `if(lt(X,101),${a},${b})`;
+      const orange = `format=gbrap,geq=r='${inside(220, 255)}':g='${inside(140, 255)}':b='${inside(30, 255)}':a='${inside(255, 0)}'`;
+      const file = await made(folder, name, ['-vf', orange, ...output], {
+        size: '240x1080',
+        seconds: 0.12,
+      });
+      const footage = await probe(file);
+      expect(footage.format.alpha).toBe(true);
+      const place = await placeOf(file);
+      const cover = (await frameOf(place, footage, footage.frames - 1)).planes[3]!;
+      expect([cover[0], cover[100], cover[101], cover[239]]).toEqual([255, 255, 0, 0]);
 
-    await makeProxies(place, footage, folder, () => {});
-    const proxy = join(folder, 'proxy-540.webm');
-    const { out } = await run('ffmpeg', ['-i', proxy, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-']);
-    const [w, h] = proxySize(footage, 540);
-    expect(out).toHaveLength(w * h * 2 * 1.5);
-    const luma = (x: number, y: number) => out[y * w + x]!;
-    expect([luma(20, h + 99), luma(80, h + 99)].map((v) => Math.round(((v - 16) / 219) * 10) / 10)).toEqual([1, 0]);
-    expect(luma(50, h + 99)).toBeGreaterThan(90);
-    expect(luma(50, h + 99)).toBeLessThan(165);
-    // Half covered, and as bright as what covers it.
-    expect(Math.abs(luma(50, 99) - luma(20, 99))).toBeLessThan(12);
-    // Its strip shows it over black.
-    const strip = await run('ffmpeg', ['-i', join(folder, 'strip.jpg'), '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
-    const row = strip.out.subarray(0, 20);
-    expect(row[2]).toBeGreaterThan(120);
-    expect(row[17]).toBeLessThan(20);
-  });
+      await makeProxies(place, footage, folder, () => {});
+      const proxy = join(folder, 'proxy-540.webm');
+      const { out } = await run('ffmpeg', [
+        '-i',
+        proxy,
+        '-frames:v',
+        '1',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'yuv420p',
+        '-',
+      ]);
+      const [w, h] = proxySize(footage, 540);
+      expect(out).toHaveLength(w * h * 2 * 1.5);
+      const luma = (x: number, y: number) => out[y * w + x]!;
+      expect(
+        [luma(20, h + 99), luma(80, h + 99)].map((v) => Math.round(((v - 16) / 219) * 10) / 10),
+      ).toEqual([1, 0]);
+      expect(luma(50, h + 99)).toBeGreaterThan(90);
+      expect(luma(50, h + 99)).toBeLessThan(165);
+      // Half covered, and as bright as what covers it.
+      expect(Math.abs(luma(50, 99) - luma(20, 99))).toBeLessThan(12);
+      // Its strip shows it over black.
+      const strip = await run('ffmpeg', [
+        '-i',
+        join(folder, 'strip.jpg'),
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'gray',
+        '-',
+      ]);
+      const row = strip.out.subarray(0, 20);
+      expect(row[2]).toBeGreaterThan(120);
+      expect(row[17]).toBeLessThan(20);
+    },
+  );
 
   it('draws a vector picture with its coverage, and lets it reach nothing', async () => {
     const [svg, png] = [join(folder, 'ring.svg'), join(folder, 'ring.png')];
@@ -160,7 +256,11 @@ describe('footage as it is in the wild', () => {
     );
     await drawVector(svg, png);
     const footage = await probe(png);
-    expect([footage.format.width, footage.format.height, footage.format.alpha]).toEqual([3840, 2160, true]);
+    expect([footage.format.width, footage.format.height, footage.format.alpha]).toEqual([
+      3840,
+      2160,
+      true,
+    ]);
     const { planes } = await frameOf(await placeOf(png), footage, 0);
     const at = (x: number, y: number) => planes.map((p) => p[y * 3840 + x]);
     expect(at(1920, 1080)).toEqual([255, 128, 0, 255]);
@@ -179,14 +279,33 @@ describe('footage as it is in the wild', () => {
 
 describe('how samples are read', () => {
   const engine = new Engine({ limit: 1 << 28, helpers: 0 });
-  /** A frame's code values by our kernels, against FFmpeg's own way to RGB by its finest filter; in 8-bit codes. */
-  async function apart(file: string, ours: FrameFormat, scale: string): Promise<{ mean: number; most: number }> {
+  /**
+   * A frame's code values by our kernels, against FFmpeg's own way to RGB by its finest filter; in
+   * 8-bit codes.
+   */
+  async function apart(
+    file: string,
+    ours: FrameFormat,
+    scale: string,
+  ): Promise<{ mean: number; most: number }> {
     const place = await placeOf(file);
     const raw = await frameOf(place, await probe(file), 0);
     const { width, height } = ours;
-    const image = engine.compute(wholeRgb(toCodes(frameToLight({ ...raw, format: ours }, 'srgb'), 'srgb'), 8));
+    const image = engine.compute(
+      wholeRgb(toCodes(frameToLight({ ...raw, format: ours }, 'srgb'), 'srgb'), 8),
+    );
     const lanczos = `scale=${scale}:flags=lanczos+accurate_rnd+full_chroma_int+full_chroma_inp,format=gbrp`;
-    const { out } = await run('ffmpeg', ['-i', file, '-frames:v', '1', '-vf', lanczos, '-f', 'rawvideo', '-']);
+    const { out } = await run('ffmpeg', [
+      '-i',
+      file,
+      '-frames:v',
+      '1',
+      '-vf',
+      lanczos,
+      '-f',
+      'rawvideo',
+      '-',
+    ]);
     let sum = 0,
       most = 0;
     [1, 2, 0].forEach((p, k) =>
@@ -210,11 +329,27 @@ describe('how samples are read', () => {
     async (siting, across, down) => {
       const file = join(folder, `zone-${siting}.mkv`);
       const there = `scale=flags=lanczos+accurate_rnd:out_color_matrix=bt709:out_range=tv:out_h_chr_pos=${across}:out_v_chr_pos=${down},format=yuv420p`;
-      await run('ffmpeg', ['-f', 'lavfi', '-i', zone(there), '-frames:v', '1', '-c:v', 'ffv1', '-colorspace', 'bt709', file]);
+      await run('ffmpeg', [
+        '-f',
+        'lavfi',
+        '-i',
+        zone(there),
+        '-frames:v',
+        '1',
+        '-c:v',
+        'ffv1',
+        '-colorspace',
+        'bt709',
+        file,
+      ]);
       const { format } = await probe(file);
       const back = `in_color_matrix=bt709:in_range=tv:in_h_chr_pos=${across}:in_v_chr_pos=${down}`;
       const right = await apart(file, { ...format, siting }, back);
-      const wrong = await apart(file, { ...format, siting: siting === 'left' ? 'center' : 'left' }, back);
+      const wrong = await apart(
+        file,
+        { ...format, siting: siting === 'left' ? 'center' : 'left' },
+        back,
+      );
       expect(right.mean).toBeLessThan(3);
       expect(wrong.mean).toBeGreaterThan(1.8 * right.mean);
     },
@@ -222,10 +357,29 @@ describe('how samples are read', () => {
 
   it('a JPEG’s colour lies in the middle, and is read within a code of FFmpeg’s in the mean', async () => {
     const file = join(folder, 'photograph.jpg');
-    await run('ffmpeg', ['-i', 'demo/footage/singer-close.mp4', '-frames:v', '1', '-pix_fmt', 'yuvj420p', '-q:v', '2', file]);
+    await run('ffmpeg', [
+      '-i',
+      'demo/footage/singer-close.mp4',
+      '-frames:v',
+      '1',
+      '-pix_fmt',
+      'yuvj420p',
+      '-q:v',
+      '2',
+      file,
+    ]);
     const { format, guess } = await probe(file);
-    expect([format.siting, format.matrix, format.full, guess]).toEqual(['center', 'bt601', true, 'srgb']);
-    const { mean, most } = await apart(file, format, 'in_color_matrix=bt601:in_range=pc:in_h_chr_pos=128:in_v_chr_pos=128');
+    expect([format.siting, format.matrix, format.full, guess]).toEqual([
+      'center',
+      'bt601',
+      true,
+      'srgb',
+    ]);
+    const { mean, most } = await apart(
+      file,
+      format,
+      'in_color_matrix=bt601:in_range=pc:in_h_chr_pos=128:in_v_chr_pos=128',
+    );
     expect(mean).toBeLessThan(0.5);
     expect(most).toBeLessThan(12);
   });
@@ -237,10 +391,25 @@ describe('how samples are read', () => {
     ['960x540', [], 'bt601', 'bt601-625'],
     ['1280x720', [], 'bt709', 'bt709'],
     ['1280x536', [], 'bt709', 'bt709'],
-    ['720x576', ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709'], 'bt709', 'bt709'],
-    ['640x360', ['-colorspace', 'smpte170m', '-color_primaries', 'smpte170m'], 'bt601', 'bt601-525'],
+    [
+      '720x576',
+      ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709'],
+      'bt709',
+      'bt709',
+    ],
+    [
+      '640x360',
+      ['-colorspace', 'smpte170m', '-color_primaries', 'smpte170m'],
+      'bt601',
+      'bt601-525',
+    ],
   ] as const)('film of %s tagged %j is taken as %s, %s', async (size, tags, matrix, guess) => {
-    const file = await made(folder, `sized-${size}-${tags.length}.mkv`, ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p', ...tags], { size, seconds: 0.04 });
+    const file = await made(
+      folder,
+      `sized-${size}-${tags.length}.mkv`,
+      ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p', ...tags],
+      { size, seconds: 0.04 },
+    );
     const footage = await probe(file);
     expect([footage.format.matrix, footage.guess]).toEqual([matrix, guess]);
   });
@@ -249,7 +418,16 @@ describe('how samples are read', () => {
     const file = await made(
       folder,
       'woven.mp4',
-      ['-vf', 'tinterlace=interleave_top,setfield=tff', '-c:v', 'libx264', '-flags', '+ildct+ilme', '-pix_fmt', 'yuv420p'],
+      [
+        '-vf',
+        'tinterlace=interleave_top,setfield=tff',
+        '-c:v',
+        'libx264',
+        '-flags',
+        '+ildct+ilme',
+        '-pix_fmt',
+        'yuv420p',
+      ],
       { rate: '50', seconds: 1 },
     );
     const footage = await probe(file);
@@ -259,7 +437,9 @@ describe('how samples are read', () => {
     for (const each of [1, 2] as const) {
       const to = join(folder, `parted-${each}.mkv`);
       const told: number[] = [];
-      await makeProgressive(place, footage, { hash: footage.hash, first: 'top', each }, to, (s) => told.push(s));
+      await makeProgressive(place, footage, { hash: footage.hash, first: 'top', each }, to, (s) =>
+        told.push(s),
+      );
       const parted = await probe(to);
       expect([parted.format.fields ?? 'none', parted.frames]).toEqual(['none', 25 * each]);
       expect(parted.rate[0] / parted.rate[1]).toBe(25 * each);
@@ -267,22 +447,46 @@ describe('how samples are read', () => {
   });
   it.each([576, 480, 486])('interlaced tape of %i lines has proxies', async (lines) => {
     const file = join(folder, `tape-${lines}.mpg`);
-    const tape = ['-vf', 'setfield=tff', '-c:v', 'mpeg2video', '-b:v', '8M', '-flags', '+ilme+ildct', '-pix_fmt', 'yuv420p'];
+    const tape = [
+      '-vf',
+      'setfield=tff',
+      '-c:v',
+      'mpeg2video',
+      '-b:v',
+      '8M',
+      '-flags',
+      '+ilme+ildct',
+      '-pix_fmt',
+      'yuv420p',
+    ];
     await run('ffmpeg', ['-f', 'lavfi', '-i', `testsrc2=s=720x${lines}:r=25:d=0.4`, ...tape, file]);
     const footage = await probe(file);
     expect(footage.format.fields).toBe('top');
     const to = join(folder, `tape-${lines}`);
     mkdirSync(to);
     await makeProxies(await placeOf(file), footage, to, () => {});
-    for (const high of [540, 270]) expect((await probe(join(to, `proxy-${high}.webm`))).frames).toBe(10);
+    for (const high of [540, 270])
+      expect((await probe(join(to, `proxy-${high}.webm`))).frames).toBe(10);
   });
 });
 
 describe('files that mean harm, or met with some', () => {
   it('names are names, whatever stands in them', async () => {
-    const picture = await made(folder, '50%d.png', ['-frames:v', '1', '-update', '1'], { seconds: 0.04 });
+    const picture = await made(folder, '50%d.png', ['-frames:v', '1', '-update', '1'], {
+      seconds: 0.04,
+    });
     const named = join(folder, 'a:b|c.mp4');
-    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc2=s=96x64:d=0.2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', `file:${named}`]);
+    await run('ffmpeg', [
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc2=s=96x64:d=0.2',
+      '-c:v',
+      'libx264',
+      '-pix_fmt',
+      'yuv420p',
+      `file:${named}`,
+    ]);
     expect((await probe(picture)).kind).toBe('still');
     expect((await probe(named)).frames).toBe(5);
     const dash = await made(folder, '-dash.mkv', ['-c:v', 'ffv1'], { seconds: 0.04 });
@@ -308,7 +512,15 @@ describe('files that mean harm, or met with some', () => {
 
   it('a picture of more pixels than the settings allow is refused before it is decoded', async () => {
     const large = join(folder, 'large.png');
-    await run('ffmpeg', ['-f', 'lavfi', '-i', 'color=black:s=9000x9000,format=gray', '-frames:v', '1', large]);
+    await run('ffmpeg', [
+      '-f',
+      'lavfi',
+      '-i',
+      'color=black:s=9000x9000,format=gray',
+      '-frames:v',
+      '1',
+      large,
+    ]);
     await expect(probe(large)).rejects.toThrow(/large.png.*9000×9000.*67 million/);
   });
 
@@ -319,11 +531,16 @@ describe('files that mean harm, or met with some', () => {
       (_, i) =>
         `<filter id="f${i}"><feTurbulence baseFrequency="0.9" numOctaves="9" seed="${i}"/></filter><rect width="100%" height="100%" filter="url(#f${i})"/>`,
     );
-    writeFileSync(slow, `<svg xmlns="http://www.w3.org/2000/svg" width="1920" height="1080">${blurs.join('')}</svg>`);
+    writeFileSync(
+      slow,
+      `<svg xmlns="http://www.w3.org/2000/svg" width="1920" height="1080">${blurs.join('')}</svg>`,
+    );
     const stop = new AbortController();
     const began = Date.now();
     setTimeout(() => stop.abort(), 600);
-    await expect(drawVector(slow, join(folder, 'slow.png'), 'slow.svg', stop.signal)).rejects.toThrow();
+    await expect(
+      drawVector(slow, join(folder, 'slow.png'), 'slow.svg', stop.signal),
+    ).rejects.toThrow();
     expect(Date.now() - began).toBeLessThan(5000);
   });
 
@@ -334,7 +551,8 @@ describe('files that mean harm, or met with some', () => {
     writeFileSync(damaged, bytes.subarray(0, Math.floor(bytes.length * 0.4)));
     const footage = await probe(damaged).catch((e: Error) => e);
     if (footage instanceof Error) expect(footage.message).toMatch(/damaged or cut short/);
-    else expect(footage.warnings?.join()).toMatch(/frames could be read of the 50|damaged in places/);
+    else
+      expect(footage.warnings?.join()).toMatch(/frames could be read of the 50|damaged in places/);
     expect((await probe(whole)).warnings).toBeUndefined();
   });
 

@@ -1,4 +1,6 @@
-/** The motion of the demo's clips against where its scenes say everything went, and how it is kept. */
+/**
+ * The motion of the demo's clips against where its scenes say everything went, and how it is kept.
+ */
 import { mkdtempSync, readdirSync, readFileSync, rmSync, truncateSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,7 +20,11 @@ interface Clip {
 const clips = new Map<string, Promise<Clip>>();
 const clipOf = (name: string): Promise<Clip> => {
   const known =
-    clips.get(name) ?? placeOf(`demo/footage/${name}.mp4`, {}).then(async (place) => ({ place, facts: await probe(place.file, { place }) }));
+    clips.get(name) ??
+    placeOf(`demo/footage/${name}.mp4`, {}).then(async (place) => ({
+      place,
+      facts: await probe(place.file, { place }),
+    }));
   clips.set(name, known);
   return known;
 };
@@ -33,11 +39,19 @@ async function decoded(name: string, first: number, last: number): Promise<RawFr
 function truthOf(name: string) {
   const bytes = gunzipSync(readFileSync(`demo/truth/${name}.motion.gz`)),
     end = bytes.indexOf(10);
-  const head = JSON.parse(bytes.subarray(0, end).toString()) as { size: [number, number]; first: number; spacing: number; frames: number[] };
-  const data = new Int16Array(bytes.buffer.slice(bytes.byteOffset + end + 1, bytes.byteOffset + bytes.length));
+  const head = JSON.parse(bytes.subarray(0, end).toString()) as {
+    size: [number, number];
+    first: number;
+    spacing: number;
+    frames: number[];
+  };
+  const data = new Int16Array(
+    bytes.buffer.slice(bytes.byteOffset + end + 1, bytes.byteOffset + bytes.length),
+  );
   return { ...head, data };
 }
-const share = (errors: number[], p: number): number => errors.sort((a, b) => a - b)[Math.floor(errors.length * p)]!;
+const share = (errors: number[], p: number): number =>
+  errors.sort((a, b) => a - b)[Math.floor(errors.length * p)]!;
 
 interface Followed {
   readonly object: number;
@@ -45,7 +59,10 @@ interface Followed {
   readonly error: number;
 }
 const followed = new Map<string, Promise<Followed[]>>();
-/** Distances between measured and true motion to the next frame, of textured points that both ways agree on. */
+/**
+ * Distances between measured and true motion to the next frame, of textured points that both ways
+ * agree on.
+ */
 async function errorsOf(name: string, of: (object: number) => boolean): Promise<number[]> {
   const known = followed.get(name) ?? follow(name);
   followed.set(name, known);
@@ -62,22 +79,39 @@ async function follow(name: string): Promise<Followed[]> {
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         const i = (2 * k * w * h + y * w + x) * 4;
-        const [u, v, object, seen] = data.subarray(i, i + 4) as unknown as [number, number, number, number];
+        const [u, v, object, seen] = data.subarray(i, i + 4) as unknown as [
+          number,
+          number,
+          number,
+          number,
+        ];
         const [px, py] = [first + x * spacing, first + y * spacing];
         if (object === 0 || seen !== 1) continue;
         let [low, high] = [255, 0];
         for (let dy = -2; dy <= 2; dy++)
           for (let dx = -2; dx <= 2; dx++) {
-            const l = luma[Math.max(0, Math.min(size[1] - 1, py + dy)) * size[0] + Math.max(0, Math.min(size[0] - 1, px + dx))]!;
+            const l =
+              luma[
+                Math.max(0, Math.min(size[1] - 1, py + dy)) * size[0] +
+                  Math.max(0, Math.min(size[0] - 1, px + dx))
+              ]!;
             [low, high] = [Math.min(low, l), Math.max(high, l)];
           }
         if (high - low <= 12) continue;
         const o = (py >> 1) * forward.width + (px >> 1);
         const back =
-          Math.max(0, Math.min(forward.height - 1, Math.round((py >> 1) + forward.v[o]!))) * forward.width +
+          Math.max(0, Math.min(forward.height - 1, Math.round((py >> 1) + forward.v[o]!))) *
+            forward.width +
           Math.max(0, Math.min(forward.width - 1, Math.round((px >> 1) + forward.u[o]!)));
-        if (2 * Math.hypot(forward.u[o]! + backward.u[back]!, forward.v[o]! + backward.v[back]!) > 1) continue;
-        errors.push({ object, error: Math.hypot(2 * forward.u[o]! - u / 64, 2 * forward.v[o]! - v / 64) });
+        if (
+          2 * Math.hypot(forward.u[o]! + backward.u[back]!, forward.v[o]! + backward.v[back]!) >
+          1
+        )
+          continue;
+        errors.push({
+          object,
+          error: Math.hypot(2 * forward.u[o]! - u / 64, 2 * forward.v[o]! - v / 64),
+        });
       }
   }
   return errors;
@@ -114,37 +148,48 @@ describe('the motion of the demo’s clips', () => {
     ['gulls', 24, 2, 2],
     ['deck-dancer', 40, 2, 0.4],
     ['floor-tom', 66, 2, -0.1],
-  ])('makes the frames between those of %s from %i on, every %i-th kept, better than a mix by %f dB', async (name, first, apart, least) => {
-    const all = await decoded(name, first, first + apart);
-    const luma = all.map((f) => Float32Array.from(f.planes[0]!));
-    const [a, b] = [luma[0]!, luma.at(-1)!];
-    const { width, height } = all[0]!.format;
-    const pair = motionOfFrames(trackedFrame(all[0]!), trackedFrame(all.at(-1)!));
-    let [made, mixed] = [0, 0];
-    for (let k = 1; k < apart; k++) {
-      const t = k / apart,
-        m = between(pair, t),
-        small = { width: m.width, height: m.height };
-      for (let y = 0, o = 0; y < height; y++)
-        for (let x = 0; x < width; x++, o++) {
-          const of = (f: Float32Array) => reading(f, small, (x + 0.5) / 2 - 0.5, (y + 0.5) / 2 - 0.5);
-          const [u, v, w, sure] = [2 * of(m.u), 2 * of(m.v), of(m.second), of(m.sure)];
-          const moved =
-            (1 - w) * reading(a, { width, height }, x - t * u, y - t * v) + w * reading(b, { width, height }, x + (1 - t) * u, y + (1 - t) * v);
-          const plain = (1 - t) * a[o]! + t * b[o]!;
-          mixed += (plain - luma[k]![o]!) ** 2;
-          made += (sure * moved + (1 - sure) * plain - luma[k]![o]!) ** 2;
-        }
-    }
-    expect(10 * Math.log10(mixed / made)).toBeGreaterThanOrEqual(least);
-  });
+  ])(
+    'makes the frames between those of %s from %i on, every %i-th kept, better than a mix by %f dB',
+    async (name, first, apart, least) => {
+      const all = await decoded(name, first, first + apart);
+      const luma = all.map((f) => Float32Array.from(f.planes[0]!));
+      const [a, b] = [luma[0]!, luma.at(-1)!];
+      const { width, height } = all[0]!.format;
+      const pair = motionOfFrames(trackedFrame(all[0]!), trackedFrame(all.at(-1)!));
+      let [made, mixed] = [0, 0];
+      for (let k = 1; k < apart; k++) {
+        const t = k / apart,
+          m = between(pair, t),
+          small = { width: m.width, height: m.height };
+        for (let y = 0, o = 0; y < height; y++)
+          for (let x = 0; x < width; x++, o++) {
+            const of = (f: Float32Array) =>
+              reading(f, small, (x + 0.5) / 2 - 0.5, (y + 0.5) / 2 - 0.5);
+            const [u, v, w, sure] = [2 * of(m.u), 2 * of(m.v), of(m.second), of(m.sure)];
+            const moved =
+              (1 - w) * reading(a, { width, height }, x - t * u, y - t * v) +
+              w * reading(b, { width, height }, x + (1 - t) * u, y + (1 - t) * v);
+            const plain = (1 - t) * a[o]! + t * b[o]!;
+            mixed += (plain - luma[k]![o]!) ** 2;
+            made += (sure * moved + (1 - sure) * plain - luma[k]![o]!) ** 2;
+          }
+      }
+      expect(10 * Math.log10(mixed / made)).toBeGreaterThanOrEqual(least);
+    },
+  );
 });
-function reading(f: Float32Array, { width, height }: { width: number; height: number }, x: number, y: number): number {
+function reading(
+  f: Float32Array,
+  { width, height }: { width: number; height: number },
+  x: number,
+  y: number,
+): number {
   const fx = Math.max(0, Math.min(width - 1, x)),
     fy = Math.max(0, Math.min(height - 1, y));
   const [x0, y0] = [Math.floor(fx), Math.floor(fy)],
     [x1, y1] = [Math.min(width - 1, x0 + 1), Math.min(height - 1, y0 + 1)];
-  const row = (r: number) => f[r * width + x0]! + (f[r * width + x1]! - f[r * width + x0]!) * (fx - x0);
+  const row = (r: number) =>
+    f[r * width + x0]! + (f[r * width + x1]! - f[r * width + x0]!) * (fx - x0);
   return row(y0) + (row(y1) - row(y0)) * (fy - y0);
 }
 

@@ -1,11 +1,23 @@
-/** The motion of footage, a file for each frame and the next: measured once from the original, and kept. */
+/**
+ * The motion of footage, a file for each frame and the next: measured once from the original, and
+ * kept.
+ */
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { RawFrame } from '../../core';
-import { MOTION_METHOD, motionOfFrames, packedSize, packPair, settled, type Tracked, trackedFrame, unpackPair } from '../../core/trace';
+import {
+  MOTION_METHOD,
+  motionOfFrames,
+  packedSize,
+  packPair,
+  settled,
+  type Tracked,
+  trackedFrame,
+  unpackPair,
+} from '../../core/trace';
 import { inData } from '../settings';
 
 const packed = promisify(gzip),
@@ -17,13 +29,19 @@ export interface KnownPair {
   readonly height: number;
   readonly pair: () => ReturnType<typeof unpackPair>;
 }
-const known = (bytes: Uint8Array): KnownPair => ({ ...packedSize(bytes), pair: () => unpackPair(bytes) });
+const known = (bytes: Uint8Array): KnownPair => ({
+  ...packedSize(bytes),
+  pair: () => unpackPair(bytes),
+});
 
 /** Where pairs are kept from one use to the next. */
 export interface PairStore {
   read(frame: number): Promise<Uint8Array | undefined>;
   write(frame: number, bytes: Uint8Array): Promise<void>;
-  /** What is known of how fast what moves is, frame by frame (`speedOf`), or what a matte covers of it; null where it is not. */
+  /**
+   * What is known of how fast what moves is, frame by frame (`speedOf`), or what a matte covers of
+   * it; null where it is not.
+   */
   readSpeeds(within?: string): Promise<(number | null)[]>;
   writeSpeeds(speeds: readonly (number | null)[], within?: string): Promise<void>;
 }
@@ -33,7 +51,10 @@ const speedsFile = (within = 'all'): string => `speeds-${within}.json`;
 const fileOf = (frame: number): string => `${String(frame).padStart(6, '0')}.gz`;
 const folderOf = (hash: string): string => join('footage', hash, MOTION_METHOD);
 
-/** Pairs in a folder, which is made when the first is written. One that was cut short is as good as none. */
+/**
+ * Pairs in a folder, which is made when the first is written. One that was cut short is as good as
+ * none.
+ */
 export const pairsIn = (path: string): PairStore => ({
   async read(frame) {
     try {
@@ -54,7 +75,9 @@ export const pairsIn = (path: string): PairStore => ({
   async readSpeeds(within) {
     try {
       const read = JSON.parse(await readFile(join(path, speedsFile(within)), 'utf8')) as unknown;
-      return Array.isArray(read) ? read.map((s) => (typeof s === 'number' && s >= 0 ? s : null)) : [];
+      return Array.isArray(read)
+        ? read.map((s) => (typeof s === 'number' && s >= 0 ? s : null))
+        : [];
     } catch {
       return [];
     }

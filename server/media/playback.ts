@@ -1,4 +1,7 @@
-/** Rendered files as pages can play them: as they are, or a small copy of what browsers do not read, made when it is asked for. */
+/**
+ * Rendered files as pages can play them: as they are, or a small copy of what browsers do not read,
+ * made when it is asked for.
+ */
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { rename, rm, stat } from 'node:fs/promises';
@@ -35,14 +38,20 @@ const madeAt = (path: string): Promise<number> =>
     (s) => s.mtimeMs,
     () => 0,
   );
-/** The path of what is played of a rendered file; undefined while there is no copy. A file that was rendered again needs another. */
+/**
+ * The path of what is played of a rendered file; undefined while there is no copy. A file that was
+ * rendered again needs another.
+ */
 export async function playbackOf(path: string): Promise<string | undefined> {
   if (PLAYED.includes(extname(path).toLowerCase())) return path;
   const copy = copyOf(path);
   return (await madeAt(copy)) > (await madeAt(path)) ? copy : undefined;
 }
 
-/** How much of what is played there is, 0…1; begins to make it where it is neither there nor being made. Throws what making it threw. */
+/**
+ * How much of what is played there is, 0…1; begins to make it where it is neither there nor being
+ * made. Throws what making it threw.
+ */
 export async function preparePlayback(file: Rendered): Promise<number> {
   const known = making.get(file.path);
   if (known?.failed) {
@@ -74,15 +83,33 @@ export async function stopPlayback(path: string): Promise<void> {
 
 /** A small picture of even size over black, coded fast. */
 const PICTURE = [
-  ...['-vf', `format=gbrap16le,premultiply=inplace=1,scale=-2:'2*floor(min(${LINES},ih)/2)':flags=area,format=yuv420p`],
+  ...[
+    '-vf',
+    `format=gbrap16le,premultiply=inplace=1,scale=-2:'2*floor(min(${LINES},ih)/2)':flags=area,format=yuv420p`,
+  ],
   ...['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8', '-crf', '24', '-b:v', '0'],
 ];
 
-async function make({ path, frames, rate }: Rendered, onShare: (share: number) => void, signal: AbortSignal): Promise<void> {
+async function make(
+  { path, frames, rate }: Rendered,
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
   const part = `${copyOf(path)}.${randomUUID()}.webm`;
   try {
     if (extname(path).toLowerCase() === '.zip') {
-      const sink = new Sink(['-f', 'image2pipe', '-c:v', 'png', '-framerate', rate.join('/'), '-i', 'pipe:0', ...PICTURE, part]);
+      const sink = new Sink([
+        '-f',
+        'image2pipe',
+        '-c:v',
+        'png',
+        '-framerate',
+        rate.join('/'),
+        '-i',
+        'pipe:0',
+        ...PICTURE,
+        part,
+      ]);
       signal.addEventListener('abort', () => sink.kill());
       try {
         let done = 0;
@@ -99,7 +126,12 @@ async function make({ path, frames, rate }: Rendered, onShare: (share: number) =
     } else {
       const sound = ['-map', '0:v:0', '-map', '0:a:0?', '-c:a', 'libopus', '-b:a', '128k'];
       const args = ['-progress', 'pipe:1', ...input(path), ...sound, ...PICTURE, part];
-      await run('ffmpeg', args, (line) => /^frame=\d/.test(line) && onShare(Math.min(1, Number(line.slice(6)) / frames)), signal);
+      await run(
+        'ffmpeg',
+        args,
+        (line) => /^frame=\d/.test(line) && onShare(Math.min(1, Number(line.slice(6)) / frames)),
+        signal,
+      );
     }
     await rename(part, copyOf(path));
   } finally {

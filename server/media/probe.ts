@@ -5,7 +5,14 @@ import { lstat, mkdir, readdir, rm, stat, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import { randomUUID } from 'node:crypto';
-import { type Fields, type FrameFormat, guessEncoding, isTagged, likelyBt601, SITINGS } from '../../core';
+import {
+  type Fields,
+  type FrameFormat,
+  guessEncoding,
+  isTagged,
+  likelyBt601,
+  SITINGS,
+} from '../../core';
 import { nearestRate, type Rate, steady } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { delivered } from './formats';
@@ -18,22 +25,46 @@ export async function hashOf(file: string): Promise<string> {
   return h.digest('hex');
 }
 
-export const PICTURES = new Set(['.png', '.jpg', '.jpeg', '.tif', '.tiff', '.webp', '.bmp', '.exr', '.dpx', '.tga']);
+export const PICTURES = new Set([
+  '.png',
+  '.jpg',
+  '.jpeg',
+  '.tif',
+  '.tiff',
+  '.webp',
+  '.bmp',
+  '.exr',
+  '.dpx',
+  '.tga',
+]);
 const natural = new Intl.Collator('en', { numeric: true });
 
 /** Pictures of a folder in natural order; the sequence's own extension is the commonest. */
 export async function picturesIn(folder: string): Promise<string[]> {
-  const all = (await readdir(folder)).filter((n) => !n.startsWith('.') && PICTURES.has(extname(n).toLowerCase())).sort(natural.compare);
+  const all = (await readdir(folder))
+    .filter((n) => !n.startsWith('.') && PICTURES.has(extname(n).toLowerCase()))
+    .sort(natural.compare);
   const counts = new Map<string, number>();
-  for (const n of all) counts.set(extname(n).toLowerCase(), (counts.get(extname(n).toLowerCase()) ?? 0) + 1);
+  for (const n of all)
+    counts.set(extname(n).toLowerCase(), (counts.get(extname(n).toLowerCase()) ?? 0) + 1);
   const kind = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
   return all.filter((n) => extname(n).toLowerCase() === kind).map((n) => join(folder, n));
 }
 
 const MATROSKA = new Set(['.webm', '.mkv']);
-/** Coverage of VP8 and VP9 lies beside the picture in its container, where only the format's own library decodes it. */
+/**
+ * Coverage of VP8 and VP9 lies beside the picture in its container, where only the format's own
+ * library decodes it.
+ */
 async function coverageDecoder(path: string): Promise<{ decoder?: string }> {
-  const shown = ['-select_streams', 'v:0', '-show_entries', 'stream=codec_name:stream_tags=alpha_mode', '-of', 'csv=p=0'];
+  const shown = [
+    '-select_streams',
+    'v:0',
+    '-show_entries',
+    'stream=codec_name:stream_tags=alpha_mode',
+    '-of',
+    'csv=p=0',
+  ];
   const { out } = await run('ffprobe', [...shown, ...input(path)]).catch(() => ({ out: '' }));
   const found = /^(vp[89]),1/.exec(out.toString());
   return found ? { decoder: found[1] === 'vp9' ? 'libvpx-vp9' : 'libvpx' } : {};
@@ -60,27 +91,52 @@ export interface PlaceOptions {
 }
 
 /** `path` as a place: a folder becomes links numbered from 0. Throws `NotFootage`. */
-export async function placeOf(path: string, { rate = [25, 1], links, name = basename(path) }: PlaceOptions = {}): Promise<Place> {
+export async function placeOf(
+  path: string,
+  { rate = [25, 1], links, name = basename(path) }: PlaceOptions = {},
+): Promise<Place> {
   const found = await stat(path).catch(() => undefined);
   if (!found) throw new NotFootage(`there is no file "${path}": check the path`);
   if (!found.isDirectory()) {
-    if (found.size === 0) throw new NotFootage(`"${name}" is empty (0 bytes): copy it again from its source`);
+    if (found.size === 0)
+      throw new NotFootage(`"${name}" is empty (0 bytes): copy it again from its source`);
     const extension = extname(path).toLowerCase();
     if (PICTURES.has(extension))
-      return { kind: 'still', open: input(path, '-f', 'image2', '-pattern_type', 'none', '-framerate', rate.join('/')), file: path, name };
+      return {
+        kind: 'still',
+        open: input(path, '-f', 'image2', '-pattern_type', 'none', '-framerate', rate.join('/')),
+        file: path,
+        name,
+      };
     const { decoder } = MATROSKA.has(extension) ? await coverageDecoder(path) : {};
-    return { kind: 'video', open: input(path, ...(decoder ? ['-c:v', decoder] : [])), file: path, name, ...(decoder && { decoder }) };
+    return {
+      kind: 'video',
+      open: input(path, ...(decoder ? ['-c:v', decoder] : [])),
+      file: path,
+      name,
+      ...(decoder && { decoder }),
+    };
   }
   const pictures = await picturesIn(path);
-  if (pictures.length === 0) throw new NotFootage(`the folder "${name}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
+  if (pictures.length === 0)
+    throw new NotFootage(`the folder "${name}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
   const folder = links ?? join(tmpdir(), `wabisabi-sequence-${randomUUID()}`);
   const extension = extname(pictures[0]!);
   const pattern = join(folder, `%08d${extension}`);
   if (!(await lstat(folder).catch(() => undefined))) {
     await mkdir(folder, { recursive: true });
-    await Promise.all(pictures.map((p, i) => symlink(resolve(p), join(folder, `${String(i).padStart(8, '0')}${extension}`))));
+    await Promise.all(
+      pictures.map((p, i) =>
+        symlink(resolve(p), join(folder, `${String(i).padStart(8, '0')}${extension}`)),
+      ),
+    );
   }
-  return { kind: 'sequence', open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')), file: pattern, name };
+  return {
+    kind: 'sequence',
+    open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')),
+    file: pattern,
+    name,
+  };
 }
 /** Removes what `placeOf` made for a sequence. */
 export const leave = async (place: Place): Promise<void> => {
@@ -116,10 +172,17 @@ const fraction = (s: string | undefined): Rate | undefined => {
   return n && d && Number.isSafeInteger(n) && n / d <= 1000 ? [n, d] : undefined;
 };
 
-/** Codecs whose colour lies between the luma samples both ways (JFIF 1.02; VP8's pictures in WebP). */
+/**
+ * Codecs whose colour lies between the luma samples both ways (JFIF 1.02; VP8's pictures in WebP).
+ */
 const CENTRED = new Set(['mjpeg', 'mjpegb', 'webp']);
 /** ffprobe's orders of fields (first as coded, first as shown) by the one that is shown first. */
-const ORDERS: Readonly<Record<string, Fields>> = { tt: 'top', bt: 'top', bb: 'bottom', tb: 'bottom' };
+const ORDERS: Readonly<Record<string, Fields>> = {
+  tt: 'top',
+  bt: 'top',
+  bb: 'bottom',
+  tb: 'bottom',
+};
 
 function formatOf(v: Stream, width: number, height: number): FrameFormat {
   const d = delivered(v.pix_fmt!);
@@ -134,7 +197,9 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
           ? 'bt601'
           : 'bt709';
   const halved = d.layout === 'yuv' && d.chroma.includes(2);
-  const siting = SITINGS.find((s) => s === v.chroma_location) ?? (CENTRED.has(v.codec_name ?? '') ? 'center' : 'left');
+  const siting =
+    SITINGS.find((s) => s === v.chroma_location) ??
+    (CENTRED.has(v.codec_name ?? '') ? 'center' : 'left');
   const fields = ORDERS[v.field_order ?? ''] ?? 'none';
   return {
     width,
@@ -150,9 +215,12 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
   };
 }
 
-const DAMAGED = /premature|truncat|Invalid data|corrupt|rror while decoding|partial file|moov atom not found|invalid NAL|Invalid NAL/;
+const DAMAGED =
+  /premature|truncat|Invalid data|corrupt|rror while decoding|partial file|moov atom not found|invalid NAL|Invalid NAL/;
 
-/** Times in the stream's own time base: by default they are rounded to frames of its average rate. */
+/**
+ * Times in the stream's own time base: by default they are rounded to frames of its average rate.
+ */
 const OWN_TICKS = ['-enc_time_base', '-1'];
 
 /** Every frame's presentation time (seconds from the first) and hash. */
@@ -178,7 +246,21 @@ async function indexOf(
   };
   const { said } = await run(
     'ffmpeg',
-    [...place.open, '-map', '0:v:0', '-fps_mode', 'passthrough', ...OWN_TICKS, '-pix_fmt', pixelFormat, '-f', 'framehash', '-hash', 'md5', '-'],
+    [
+      ...place.open,
+      '-map',
+      '0:v:0',
+      '-fps_mode',
+      'passthrough',
+      ...OWN_TICKS,
+      '-pix_fmt',
+      pixelFormat,
+      '-f',
+      'framehash',
+      '-hash',
+      'md5',
+      '-',
+    ],
     line,
     signal,
   );
@@ -202,10 +284,21 @@ const NOT_PROBES = new Set(['-c:v']);
 const PROBE_TIME = 30_000;
 
 /** How many frames a container says it holds; undefined where it does not say. */
-function claimedFrames(v: Stream, rate: Rate, hasSound: boolean, duration: string | undefined): number | undefined {
+function claimedFrames(
+  v: Stream,
+  rate: Rate,
+  hasSound: boolean,
+  duration: string | undefined,
+): number | undefined {
   if (Number(v.nb_frames) > 0) return Number(v.nb_frames);
   const tag = /^(\d+):(\d+):([\d.]+)/.exec(v.tags?.['DURATION'] ?? '');
-  const seconds = Number(v.duration) || (tag ? Number(tag[1]) * 3600 + Number(tag[2]) * 60 + Number(tag[3]) : hasSound ? 0 : Number(duration));
+  const seconds =
+    Number(v.duration) ||
+    (tag
+      ? Number(tag[1]) * 3600 + Number(tag[2]) * 60 + Number(tag[3])
+      : hasSound
+        ? 0
+        : Number(duration));
   return seconds > 0 ? Math.round((seconds * rate[0]) / rate[1]) : undefined;
 }
 
@@ -223,7 +316,13 @@ function doubts(found: number, claimed: number | undefined, said: string): strin
 /** Everything about a file or folder. Throws `NotFootage` with what to do. */
 export async function probe(
   path: string,
-  options: { rate?: Rate; place?: Place; hash?: string; onProgress?: (p: Progress) => void; signal?: AbortSignal } = {},
+  options: {
+    rate?: Rate;
+    place?: Place;
+    hash?: string;
+    onProgress?: (p: Progress) => void;
+    signal?: AbortSignal;
+  } = {},
 ): Promise<Footage> {
   const place = options.place ?? (await placeOf(path, { rate: options.rate }));
   try {
@@ -236,35 +335,55 @@ export async function probe(
             '-show_format',
             '-of',
             'json',
-            ...place.open.filter((a, i, all) => !NOT_PROBES.has(a) && !NOT_PROBES.has(all[i - 1] ?? '')),
+            ...place.open.filter(
+              (a, i, all) => !NOT_PROBES.has(a) && !NOT_PROBES.has(all[i - 1] ?? ''),
+            ),
           ],
           undefined,
           options.signal,
           PROBE_TIME,
         )
       ).out.toString(),
-    ) as { streams?: Stream[]; format?: { format_name?: string; size?: string; duration?: string } };
+    ) as {
+      streams?: Stream[];
+      format?: { format_name?: string; size?: string; duration?: string };
+    };
     const v = read.streams?.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic);
     if (!v?.pix_fmt || !v.width || !v.height)
-      throw new NotFootage(`"${place.name}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`);
+      throw new NotFootage(
+        `"${place.name}" holds no pictures that can be read: bring a video, a picture or a folder of pictures`,
+      );
     if (v.width * v.height > mostPixels())
       throw new NotFootage(
         `"${place.name}" has ${v.width}×${v.height} pixels; at most ${(mostPixels() / 1e6).toFixed(0)} million a frame are read: make it smaller first`,
       );
     const pixels = place.decoder ? v.pix_fmt.replace(/^yuv(?!a)/, 'yuva') : v.pix_fmt;
-    const turned = Math.abs(v.side_data_list?.find((s) => s.rotation !== undefined)?.rotation ?? 0) % 180 === 90;
+    const turned =
+      Math.abs(v.side_data_list?.find((s) => s.rotation !== undefined)?.rotation ?? 0) % 180 === 90;
     const [width, height] = turned ? [v.height, v.width] : [v.width, v.height];
     const format = formatOf({ ...v, pix_fmt: pixels }, width, height),
       asked = delivered(pixels);
     const claimed = fraction(v.avg_frame_rate) ?? fraction(v.r_frame_rate) ?? [25, 1];
     const of = Math.round((Number(read.format?.duration) || 0) * (claimed[0] / claimed[1]));
-    const index = await indexOf(place, asked.ask, (frames) => options.onProgress?.({ frames, of }), options.signal);
-    if (index.hashes.length === 0) throw new NotFootage(`"${place.name}" has no frames: it was cut short or holds only sound`);
+    const index = await indexOf(
+      place,
+      asked.ask,
+      (frames) => options.onProgress?.({ frames, of }),
+      options.signal,
+    );
+    if (index.hashes.length === 0)
+      throw new NotFootage(`"${place.name}" has no frames: it was cut short or holds only sound`);
     const rate = place.kind === 'video' ? snapped(claimed) : (options.rate ?? [25, 1]);
-    const even = place.kind === 'video' ? steady(index.times, rate, index.last) : { rate, frames: index.hashes.length };
+    const even =
+      place.kind === 'video'
+        ? steady(index.times, rate, index.last)
+        : { rate, frames: index.hashes.length };
     const aspect = fraction(v.sample_aspect_ratio);
     const sound = read.streams?.find((s) => s.codec_type === 'audio');
-    const claims = place.kind === 'video' ? claimedFrames(v, claimed, sound !== undefined, read.format?.duration) : undefined;
+    const claims =
+      place.kind === 'video'
+        ? claimedFrames(v, claimed, sound !== undefined, read.format?.duration)
+        : undefined;
     const warnings = doubts(index.hashes.length, claims, index.said);
     return {
       kind: place.kind,
@@ -274,11 +393,18 @@ export async function probe(
       container: read.format?.format_name ?? '',
       format,
       pixelFormat: asked.ask,
-      pixelAspect: aspect && aspect[0] > 0 ? (turned ? aspect[1] / aspect[0] : aspect[0] / aspect[1]) : 1,
+      pixelAspect:
+        aspect && aspect[0] > 0 ? (turned ? aspect[1] / aspect[0] : aspect[0] / aspect[1]) : 1,
       rate: even.rate,
       frames: even.frames,
       ...('source' in even && even.source && { slots: even.source }),
-      sound: sound ? { codec: sound.codec_name ?? '', channels: sound.channels ?? 1, rate: Number(sound.sample_rate) } : null,
+      sound: sound
+        ? {
+            codec: sound.codec_name ?? '',
+            channels: sound.channels ?? 1,
+            rate: Number(sound.sample_rate),
+          }
+        : null,
       proxyMatrix: 'own',
       guess: guessEncoding({
         transfer: v.color_transfer,
@@ -288,7 +414,8 @@ export async function probe(
         width,
         height,
       }),
-      ...(place.kind === 'video' && ![v.color_transfer, v.color_primaries, v.color_space].some(isTagged) && { untagged: true }),
+      ...(place.kind === 'video' &&
+        ![v.color_transfer, v.color_primaries, v.color_space].some(isTagged) && { untagged: true }),
       ...(warnings.length > 0 && { warnings }),
       index: { times: index.times, hashes: index.hashes },
     };
@@ -314,6 +441,7 @@ const snapped = (r: Rate): Rate => {
 export async function contentHash(path: string, place: Place): Promise<string> {
   if (place.kind !== 'sequence') return hashOf(path);
   const h = createHash('sha256');
-  for (const p of await picturesIn((await stat(path)).isDirectory() ? path : join(path, '..'))) h.update(await hashOf(p));
+  for (const p of await picturesIn((await stat(path)).isDirectory() ? path : join(path, '..')))
+    h.update(await hashOf(p));
   return h.digest('hex');
 }

@@ -1,4 +1,7 @@
-/** Interlaced footage made progressive: each frame's two instants parted, the missing rows found by FFmpeg's bwdif. */
+/**
+ * Interlaced footage made progressive: each frame's two instants parted, the missing rows found by
+ * FFmpeg's bwdif.
+ */
 import type { Fields } from '../../core';
 import type { Footage } from './footage';
 import type { Place } from './probe';
@@ -31,7 +34,20 @@ export async function makeProgressive(
       'pipe:1',
       ...place.open,
       ...['-map', '0:v:0', '-map', '0:a:0?', '-c:a', 'copy'],
-      ...['-vf', filters, '-pix_fmt', footage.pixelFormat, '-c:v', 'ffv1', '-level', '3', '-g', '1', '-field_order', 'progressive'],
+      ...[
+        '-vf',
+        filters,
+        '-pix_fmt',
+        footage.pixelFormat,
+        '-c:v',
+        'ffv1',
+        '-level',
+        '3',
+        '-g',
+        '1',
+        '-field_order',
+        'progressive',
+      ],
       ...['-f', 'matroska', to],
     ],
     (line) => {

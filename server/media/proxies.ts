@@ -1,4 +1,7 @@
-/** What the page plays: small all-intra copies of footage, one frame for each source frame, and a strip of stills. */
+/**
+ * What the page plays: small all-intra copies of footage, one frame for each source frame, and a
+ * strip of stills.
+ */
 import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MatrixId } from '../../core';
@@ -16,21 +19,28 @@ const STRIP_WIDTH = "'max(2,min(2400,trunc(iw*120/ih/2)*2))'";
 const WIDEST = 4096;
 export const STRIP = { frames: 24, height: 120 } as const;
 
-const hasFields = ({ format }: Pick<Footage, 'format'>): boolean => format.fields !== undefined && format.fields !== 'none';
-/** The proxy's size in pixels, even both ways, in the shape of the footage's pixels (not squeezed). */
+const hasFields = ({ format }: Pick<Footage, 'format'>): boolean =>
+  format.fields !== undefined && format.fields !== 'none';
+/**
+ * The proxy's size in pixels, even both ways, in the shape of the footage's pixels (not squeezed).
+ */
 export function proxySize(f: Footage, lines: number): [number, number] {
   const to = (v: number, of: number) => Math.max(of, Math.round(v / of) * of);
   const scale = Math.min(1, lines / f.format.height, WIDEST / f.format.width);
-  // Each of two fields has half the rows, and its colour half of those: FFmpeg's scaler breaks down at others.
+  // Each of two fields has half the rows, and its colour half of those: FFmpeg's scaler breaks down
+  // at others.
   return [to(f.format.width * scale, 2), to(f.format.height * scale, hasFields(f) ? 4 : 2)];
 }
 
 /**
- * Footage at a proxy's size, as filters. Coverage stands below the picture as a second one, in luma; colours are
- * averaged by coverage, so that what is clear tints no edge.
+ * Footage at a proxy's size, as filters. Coverage stands below the picture as a second one, in
+ * luma; colours are averaged by coverage, so that what is clear tints no edge.
  */
 function pictures({ format }: Footage, w: number, h: number): string {
-  const matrix = format.layout === 'yuv' ? `in_color_matrix=${format.matrix}:in_range=${format.full ? 'pc' : 'tv'}:` : '';
+  const matrix =
+    format.layout === 'yuv'
+      ? `in_color_matrix=${format.matrix}:in_range=${format.full ? 'pc' : 'tv'}:`
+      : '';
   const own = proxyMatrix(format);
   const pix = format.depth > 8 ? 'yuv420p10le' : 'yuv420p';
   const scaled = `scale=${w}:${h}:flags=area${hasFields({ format }) ? ':interl=1' : ''}`;
@@ -53,8 +63,13 @@ const OVER_BLACK = [
 ].join(';');
 
 /** Proxies keep the footage's own matrix, so that a wrong tag can be corrected afterwards. */
-const proxyMatrix = (format: Footage['format']): MatrixId => (format.layout === 'yuv' ? format.matrix : 'bt709');
-const COLORSPACES: Record<MatrixId, string> = { bt709: 'bt709', bt601: 'smpte170m', bt2020: 'bt2020nc' };
+const proxyMatrix = (format: Footage['format']): MatrixId =>
+  format.layout === 'yuv' ? format.matrix : 'bt709';
+const COLORSPACES: Record<MatrixId, string> = {
+  bt709: 'bt709',
+  bt601: 'smpte170m',
+  bt2020: 'bt2020nc',
+};
 
 /** Writes the proxies and the strip into a folder; reports 0…1. */
 export async function makeProxies(
@@ -108,7 +123,13 @@ export async function makeProxies(
       ],
       (line) => {
         const frame = /^frame=(\d+)/.exec(line);
-        if (frame) onProgress(Math.min(1, i * 0.6 + (Number(frame[1]) / footage.index.hashes.length) * (i ? 0.35 : 0.6)));
+        if (frame)
+          onProgress(
+            Math.min(
+              1,
+              i * 0.6 + (Number(frame[1]) / footage.index.hashes.length) * (i ? 0.35 : 0.6),
+            ),
+          );
       },
       signal,
     );
@@ -150,11 +171,27 @@ export function stripFrames(f: Footage): number {
   return Math.min(STRIP.frames, Math.ceil(n / every));
 }
 
-/** A still of footage, as high as those on the strip, as JPEG: the frame itself, from its small proxy. Throws `ToolFailed`. */
+/**
+ * A still of footage, as high as those on the strip, as JPEG: the frame itself, from its small
+ * proxy. Throws `ToolFailed`.
+ */
 export async function stillOf(folder: string, footage: Footage, frame: number): Promise<Buffer> {
   // Half a frame early, so that no rounding misses it.
   const seek = Math.max(0, (frame - 0.5) / PROXY_RATE).toFixed(4);
   const filters = `${footage.format.alpha ? OVER_BLACK : ''}scale=${STRIP_WIDTH}:${STRIP.height}`;
-  const output = ['-vf', filters, '-frames:v', '1', '-q:v', '3', '-c:v', 'mjpeg', '-f', 'image2pipe', '-'];
-  return (await run('ffmpeg', ['-ss', seek, ...input(join(folder, 'proxy-270.webm')), ...output])).out;
+  const output = [
+    '-vf',
+    filters,
+    '-frames:v',
+    '1',
+    '-q:v',
+    '3',
+    '-c:v',
+    'mjpeg',
+    '-f',
+    'image2pipe',
+    '-',
+  ];
+  return (await run('ffmpeg', ['-ss', seek, ...input(join(folder, 'proxy-270.webm')), ...output]))
+    .out;
 }

@@ -1,4 +1,6 @@
-/** Child processes with argument arrays, never a shell; inputs are local files of known kinds only. */
+/**
+ * Child processes with argument arrays, never a shell; inputs are local files of known kinds only.
+ */
 import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
 
 /** A tool's complaints without addresses in memory and without paths of this machine. */
@@ -14,7 +16,9 @@ export class ToolFailed extends Error {
     readonly code: number | null,
     readonly said: string,
   ) {
-    super(`${tool} ended with ${code ?? 'a signal'}: ${inPlainWords(said).split('\n').slice(-3).join('; ')}`);
+    super(
+      `${tool} ended with ${code ?? 'a signal'}: ${inPlainWords(said).split('\n').slice(-3).join('; ')}`,
+    );
   }
 }
 /** A tool that said nothing for too long was ended. */
@@ -23,7 +27,8 @@ export class ToolHung extends ToolFailed {}
 const FULL = 'No space left on device';
 /** Whether something failed because a disk is full. */
 export const isDiskFull = (e: unknown): boolean =>
-  (e instanceof ToolFailed && e.said.includes(FULL)) || (e instanceof Error && (e as NodeJS.ErrnoException).code === 'ENOSPC');
+  (e instanceof ToolFailed && e.said.includes(FULL)) ||
+  (e instanceof Error && (e as NodeJS.ErrnoException).code === 'ENOSPC');
 
 export interface Ran {
   readonly out: Buffer;
@@ -33,7 +38,10 @@ export interface Ran {
 /** A tool that writes nothing for so long has hung (ms). */
 const QUIET = 60_000;
 
-/** Runs a tool to its end. Throws `ToolFailed` when it does not end with 0, `ToolHung` when it goes quiet; ends it with the signal. */
+/**
+ * Runs a tool to its end. Throws `ToolFailed` when it does not end with 0, `ToolHung` when it goes
+ * quiet; ends it with the signal.
+ */
 export function run(
   tool: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
@@ -42,7 +50,11 @@ export function run(
   quiet = QUIET,
 ): Promise<Ran> {
   return new Promise((resolve, reject) => {
-    const child = spawn(tool, [...GUARD[tool], ...args], { stdio: ['ignore', 'pipe', 'pipe'], killSignal: 'SIGKILL', ...(signal && { signal }) });
+    const child = spawn(tool, [...GUARD[tool], ...args], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      killSignal: 'SIGKILL',
+      ...(signal && { signal }),
+    });
     const out: Buffer[] = [];
     let said = '',
       rest = '',
@@ -77,7 +89,8 @@ export function run(
     child.on('close', (code) => {
       clearTimeout(timer);
       if (rest && onLine) onLine(rest);
-      if (hung) reject(new ToolHung(tool, code, `${said}\nit said nothing for ${quiet / 1000} seconds`));
+      if (hung)
+        reject(new ToolHung(tool, code, `${said}\nit said nothing for ${quiet / 1000} seconds`));
       else if (code === 0) resolve({ out: Buffer.concat(out), said });
       else reject(new ToolFailed(tool, code, said));
     });
@@ -85,10 +98,15 @@ export function run(
 }
 
 /**
- * What ffmpeg writes to its standard output, in pieces of so many bytes as they come, each in memory of its own. Ends it when the pieces are not
- * asked for any more. Throws `ToolFailed` when it does not end with 0.
+ * What ffmpeg writes to its standard output, in pieces of so many bytes as they come, each in
+ * memory of its own. Ends it when the pieces are not asked for any more. Throws `ToolFailed` when
+ * it does not end with 0.
  */
-export async function* streamed(args: readonly string[], size: number, signal?: AbortSignal): AsyncGenerator<Buffer> {
+export async function* streamed(
+  args: readonly string[],
+  size: number,
+  signal?: AbortSignal,
+): AsyncGenerator<Buffer> {
   const child = spawn('ffmpeg', [...GUARD.ffmpeg, ...args], {
     stdio: ['ignore', 'pipe', 'pipe'],
     killSignal: 'SIGKILL',
@@ -106,7 +124,8 @@ export async function* streamed(args: readonly string[], size: number, signal?: 
     });
     child.on('close', resolve);
   });
-  // Each piece has memory of its own from the start: nothing is copied twice, and little is left over to be collected.
+  // Each piece has memory of its own from the start: nothing is copied twice, and little is left
+  // over to be collected.
   let piece = Buffer.allocUnsafeSlow(size),
     filled = 0,
     whole = false;
@@ -130,17 +149,46 @@ export async function* streamed(args: readonly string[], size: number, signal?: 
   if (code !== 0) throw new ToolFailed('ffmpeg', code, said);
 }
 
-const GUARD = { ffmpeg: ['-hide_banner', '-nostdin', '-y', '-v', 'error'], ffprobe: ['-v', 'error'] };
-/** Containers and kinds of pictures that are read. Playlists and scripts, which name other files, are not among them. */
+const GUARD = {
+  ffmpeg: ['-hide_banner', '-nostdin', '-y', '-v', 'error'],
+  ffprobe: ['-v', 'error'],
+};
+/**
+ * Containers and kinds of pictures that are read. Playlists and scripts, which name other files,
+ * are not among them.
+ */
 const FORMATS = [
-  ...['mov', 'matroska', 'avi', 'mpegts', 'mpeg', 'mpegvideo', 'mxf', 'ogg', 'asf', 'flv', 'nut', 'ivf', 'dv', 'obu'],
+  ...[
+    'mov',
+    'matroska',
+    'avi',
+    'mpegts',
+    'mpeg',
+    'mpegvideo',
+    'mxf',
+    'ogg',
+    'asf',
+    'flv',
+    'nut',
+    'ivf',
+    'dv',
+    'obu',
+  ],
   ...['h264', 'hevc', 'm4v', 'mjpeg', 'yuv4mpegpipe', 'gif', 'apng', 'image2'],
   ...['png', 'jpeg', 'tiff', 'webp', 'bmp', 'exr', 'dpx'].map((f) => `${f}_pipe`),
   ...['wav', 'aiff', 'flac', 'mp3', 'aac'],
 ].join();
 const LOCAL = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS];
-/** Goes before each input. A name is a name: what looks like an option, a protocol or a pattern in it is none. */
-export const input = (file: string, ...options: string[]): string[] => [...LOCAL, ...options, '-i', `file:${file}`];
+/**
+ * Goes before each input. A name is a name: what looks like an option, a protocol or a pattern in
+ * it is none.
+ */
+export const input = (file: string, ...options: string[]): string[] => [
+  ...LOCAL,
+  ...options,
+  '-i',
+  `file:${file}`,
+];
 /** An input of ours that joins other files of ours. */
 export const joined = (list: string, ...options: string[]): string[] => [
   '-protocol_whitelist',
@@ -178,7 +226,8 @@ export class Sink {
   }
   async write(b: Uint8Array): Promise<void> {
     if (this.broken) return this.end();
-    if (!this.child.stdin.write(b)) await Promise.race([new Promise((r) => this.child.stdin.once('drain', r)), this.closed]);
+    if (!this.child.stdin.write(b))
+      await Promise.race([new Promise((r) => this.child.stdin.once('drain', r)), this.closed]);
   }
   async end(): Promise<void> {
     this.child.stdin.end();

@@ -1,4 +1,7 @@
-/** The sound of footage as pages play it: small, made when it is first asked for, kept beside the proxies. */
+/**
+ * The sound of footage as pages play it: small, made when it is first asked for, kept beside the
+ * proxies.
+ */
 import { randomUUID } from 'node:crypto';
 import { access, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -10,7 +13,10 @@ import { storedPlace } from './store';
 export const SOUND_FILE = 'sound.webm';
 const making = new Map<string, Promise<void>>();
 
-/** The path of footage's sound (Opus, its time as in deliveries); undefined where it has none. Throws `ToolFailed`. */
+/**
+ * The path of footage's sound (Opus, its time as in deliveries); undefined where it has none.
+ * Throws `ToolFailed`.
+ */
 export async function soundOf(file: string, footage: Footage): Promise<string | undefined> {
   if (!footage.sound) return undefined;
   const to = inData(join('footage', footage.hash, SOUND_FILE));
@@ -33,7 +39,19 @@ async function make(file: string, footage: Footage, to: string): Promise<void> {
   const part = `${to}.${randomUUID()}.webm`;
   try {
     // Sound that begins later than the picture is preceded by silence.
-    const output = ['-map', '0:a:0', '-af', 'aresample=async=1:first_pts=0', '-ac', '2', '-c:a', 'libopus', '-b:a', '128k', part];
+    const output = [
+      '-map',
+      '0:a:0',
+      '-af',
+      'aresample=async=1:first_pts=0',
+      '-ac',
+      '2',
+      '-c:a',
+      'libopus',
+      '-b:a',
+      '128k',
+      part,
+    ];
     await run('ffmpeg', [...place.open, ...output]);
     await rename(part, to);
   } finally {

@@ -9,7 +9,10 @@ import { SpeedFinder, withinName } from './speeds';
 
 const W = 48,
   H = 36;
-/** The left half moves by 2 pixels, the right quarter by as many more as the frame's number says; the rest stands still. */
+/**
+ * The left half moves by 2 pixels, the right quarter by as many more as the frame's number says;
+ * the rest stands still.
+ */
 function pairAt(frame: number): Pair {
   const u = Float32Array.from({ length: W * H }, (_, o) => (o % W >= 0.75 * W ? 1 + frame / 3 : 0));
   const none = new Float32Array(W * H);
@@ -19,10 +22,23 @@ function pairAt(frame: number): Pair {
 /** White where it covers, at twice the size. */
 const matte = (from: number): RawFrame => ({
   key: `matte ${from}`,
-  format: { width: 2 * W, height: 2 * H, layout: 'gray', chroma: [1, 1], depth: 8, full: true, matrix: 'bt709', siting: 'left', alpha: false },
-  planes: [Uint8Array.from({ length: 4 * W * H }, (_, o) => (o % (2 * W) >= 2 * from * W ? 255 : 0))],
+  format: {
+    width: 2 * W,
+    height: 2 * H,
+    layout: 'gray',
+    chroma: [1, 1],
+    depth: 8,
+    full: true,
+    matrix: 'bt709',
+    siting: 'left',
+    alpha: false,
+  },
+  planes: [
+    Uint8Array.from({ length: 4 * W * H }, (_, o) => (o % (2 * W) >= 2 * from * W ? 255 : 0)),
+  ],
 });
-const lines = (pixels: number): number => Math.round(((Math.round(pixels * 16) / 16) * 1080 * 100) / H) / 100;
+const lines = (pixels: number): number =>
+  Math.round(((Math.round(pixels * 16) / 16) * 1080 * 100) / H) / 100;
 
 describe('speeds of footage', () => {
   const folder = mkdtempSync(join(tmpdir(), 'wabisabi-speeds-test-'));
@@ -40,22 +56,40 @@ describe('speeds of footage', () => {
   });
   it('stay unknown where motion is not measured, and are found once it is', async () => {
     let measured = 2;
-    const finder = new SpeedFinder((f) => Promise.resolve(f < measured ? pairAt(f) : undefined), undefined, undefined);
+    const finder = new SpeedFinder(
+      (f) => Promise.resolve(f < measured ? pairAt(f) : undefined),
+      undefined,
+      undefined,
+    );
     expect(await finder.over(0, 3)).toEqual([lines(1), lines(4 / 3)]);
     measured = 4;
     expect(await finder.over(0, 3)).toHaveLength(4);
   });
   it('within a matte are those of what it covers, kept apart from those of all', async () => {
     const pin = { hash: 'a', start: 0, speed: 1 } as const;
-    const within = (from: number) => ({ name: withinName(pin, from), at: () => Promise.resolve(matte(from)) });
-    const speeds = async (from: number) => (await new SpeedFinder((f) => Promise.resolve(pairAt(f)), pairsIn(folder), within(from)).over(0, 0))[0];
+    const within = (from: number) => ({
+      name: withinName(pin, from),
+      at: () => Promise.resolve(matte(from)),
+    });
+    const speeds = async (from: number) =>
+      (
+        await new SpeedFinder(
+          (f) => Promise.resolve(pairAt(f)),
+          pairsIn(folder),
+          within(from),
+        ).over(0, 0)
+      )[0];
     expect(await speeds(0.75)).toBe(lines(1));
     // All that it covers stands still.
     const still = { name: 'still', at: () => Promise.resolve(matte(1)) };
-    expect(await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, still).over(0, 0)).toEqual([0]);
+    expect(
+      await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, still).over(0, 0),
+    ).toEqual([0]);
     // Where it has no frame, all of the picture counts.
     const over = { name: 'over', at: () => Promise.resolve(null) };
-    expect(await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, over).over(0, 0)).toEqual([lines(1)]);
+    expect(
+      await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, over).over(0, 0),
+    ).toEqual([lines(1)]);
     expect(withinName(pin, null)).not.toBe(withinName({ ...pin, start: 1 }, null));
   });
 });

@@ -1,4 +1,7 @@
-/** How fast what moves in footage moves, frame by frame: found from its measured motion, all of it or what a matte covers. */
+/**
+ * How fast what moves in footage moves, frame by frame: found from its measured motion, all of it
+ * or what a matte covers.
+ */
 import { createHash } from 'node:crypto';
 import type { FootagePin, RawFrame, Speeds } from '../../core';
 import { insideOf, type Pair, speedOf } from '../../core/trace';
@@ -22,7 +25,9 @@ export class SpeedFinder {
   private known: (number | null)[] | undefined;
   private fresh = false;
   constructor(
-    /** The motion from a frame to the next; undefined where it is not measured, and is not to be. */
+    /**
+     * The motion from a frame to the next; undefined where it is not measured, and is not to be.
+     */
     private readonly pair: (frame: number) => Promise<Pair | undefined>,
     private readonly store: Pick<PairStore, 'readSpeeds' | 'writeSpeeds'> | undefined,
     private readonly within: Within | undefined,

@@ -58,11 +58,23 @@ describe('frames that a trail looks back at', () => {
     const file = await made(folder, `clip-${output.at(-1)}.${ending}`, output);
     const place = await placeOf(file),
       facts = readAs(await probe(file), null);
-    const trail = { ...edit.newStep(stepOf('trail')!, []), parameters: { count: { value: 12 }, spacing: { value: 2 } } };
+    const trail = {
+      ...edit.newStep(stepOf('trail')!, []),
+      parameters: { count: { value: 12 }, spacing: { value: 2 } },
+    };
     const look = edit.addLayer(emptyLook('Trail'), edit.newLayer('Top', 'clip', [], [trail]));
     const clip = { content: facts.hash, frames: facts.frames, rate: facts.rate, pins: {} };
     const roomy = new FootageReader(look, place, facts, clip, {}),
-      tight = new FootageReader(look, place, facts, clip, {}, {}, undefined, 3 * frameBytes(facts.format));
+      tight = new FootageReader(
+        look,
+        place,
+        facts,
+        clip,
+        {},
+        {},
+        undefined,
+        3 * frameBytes(facts.format),
+      );
     const samples = ({ planes }: RawFrame): number[][] => planes.map((p) => Array.from(p));
     // Onwards, and back.
     for (const frame of [24, 25, 26, 40, 30]) {
@@ -71,7 +83,9 @@ describe('frames that a trail looks back at', () => {
       for (const [index, { own }] of b) expect(samples(own)).toEqual(samples(a.get(index)!.own));
       // Named without being decoded as they are named when they are.
       const named = await tight.expected(frame);
-      expect([...named!].map(([i, f]) => [i, f.own.key])).toEqual([...a].map(([i, f]) => [i, f.own.key]));
+      expect([...named!].map(([i, f]) => [i, f.own.key])).toEqual(
+        [...a].map(([i, f]) => [i, f.own.key]),
+      );
     }
     await roomy.close();
     await tight.close();

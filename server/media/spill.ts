@@ -1,4 +1,7 @@
-/** Bytes put aside in one file that has no name any more: it goes with the process, however that ends. */
+/**
+ * Bytes put aside in one file that has no name any more: it goes with the process, however that
+ * ends.
+ */
 import { randomUUID } from 'node:crypto';
 import { closeSync, openSync, readSync, unlinkSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -11,8 +14,9 @@ export interface Region {
 }
 
 /**
- * Regions of one file, opened when the first is written. A freed region is written again by the next of its length, so
- * that the file is as long as the most that lay in it at once. Throws what the file system says when the disk is full.
+ * Regions of one file, opened when the first is written. A freed region is written again by the
+ * next of its length, so that the file is as long as the most that lay in it at once. Throws what
+ * the file system says when the disk is full.
  */
 export class SpillFile {
   private file: number | undefined;

@@ -1,4 +1,12 @@
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -37,11 +45,11 @@ describe('an original that was brought in', () => {
     await storeOriginal(upload, facts('sequence', 'bb'));
     rmSync(join(data, 'footage/bb/pictures/1.png'));
     expect(await storeOriginal(upload, facts('sequence', 'bb'))).toBe('footage/bb/pictures');
-    expect(readdirSync(join(data, 'footage/bb/pictures')).map((n) => readFileSync(join(data, 'footage/bb/pictures', n), 'utf8'))).toEqual([
-      '0',
-      '1',
-      '2',
-    ]);
+    expect(
+      readdirSync(join(data, 'footage/bb/pictures')).map((n) =>
+        readFileSync(join(data, 'footage/bb/pictures', n), 'utf8'),
+      ),
+    ).toEqual(['0', '1', '2']);
     expect(readdirSync(upload)).toHaveLength(3);
   });
 });

@@ -6,7 +6,10 @@ import { folder, inData } from '../settings';
 import type { Footage } from './footage';
 import { type Place, placeOf } from './probe';
 
-/** One more name for a file's bytes; where there can be none, a copy. What is there already is left: places are named by content. */
+/**
+ * One more name for a file's bytes; where there can be none, a copy. What is there already is left:
+ * places are named by content.
+ */
 async function sameFile(from: string, to: string): Promise<void> {
   try {
     await link(from, to);
@@ -21,15 +24,17 @@ async function sameFile(from: string, to: string): Promise<void> {
 }
 
 /**
- * Puts what was brought (a file, or a folder of pictures) into its place; returns that place relative to the data folder. What was
- * brought stays until the import is over: one that ends in between begins again from it.
+ * Puts what was brought (a file, or a folder of pictures) into its place; returns that place
+ * relative to the data folder. What was brought stays until the import is over: one that ends in
+ * between begins again from it.
  */
 export async function storeOriginal(path: string, footage: Footage): Promise<string> {
   folder('footage', footage.hash);
   if (footage.kind === 'sequence') {
     const to = join('footage', footage.hash, 'pictures');
     await mkdir(inData(to), { recursive: true });
-    for (const name of await readdir(path)) await sameFile(join(path, name), inData(join(to, name)));
+    for (const name of await readdir(path))
+      await sameFile(join(path, name), inData(join(to, name)));
     return to;
   }
   const to = join('footage', footage.hash, `original${extname(basename(path)).toLowerCase()}`);
@@ -39,4 +44,9 @@ export async function storeOriginal(path: string, footage: Footage): Promise<str
 
 /** A place to decode stored footage from. */
 export const storedPlace = (file: string, footage: Footage): Promise<Place> =>
-  placeOf(inData(file), { rate: footage.rate, ...(footage.kind === 'sequence' && { links: inData(join('footage', footage.hash, 'numbered')) }) });
+  placeOf(inData(file), {
+    rate: footage.rate,
+    ...(footage.kind === 'sequence' && {
+      links: inData(join('footage', footage.hash, 'numbered')),
+    }),
+  });

@@ -11,21 +11,43 @@ import { inPlainWords } from './run';
 const LINES = 2160,
   WIDEST = 7680;
 const MOST_BYTES = 8 * 2 ** 20;
-/** A vector picture that takes longer to draw is refused (ms), and so is one that takes more memory (MiB). */
+/**
+ * A vector picture that takes longer to draw is refused (ms), and so is one that takes more memory
+ * (MiB).
+ */
 const LONGEST = 20_000,
   MOST_MEMORY = 1024;
 
-/** Draws an SVG file as a PNG with coverage, `LINES` high. It can reach neither files nor the network. Throws `NotFootage`. */
-export async function drawVector(path: string, to: string, name = basename(path), signal?: AbortSignal): Promise<void> {
-  if ((await stat(path)).size > MOST_BYTES) throw new NotFootage(`"${name}" is larger than ${MOST_BYTES / 2 ** 20} MiB: bring it as a PNG instead`);
+/**
+ * Draws an SVG file as a PNG with coverage, `LINES` high. It can reach neither files nor the
+ * network. Throws `NotFootage`.
+ */
+export async function drawVector(
+  path: string,
+  to: string,
+  name = basename(path),
+  signal?: AbortSignal,
+): Promise<void> {
+  if ((await stat(path)).size > MOST_BYTES)
+    throw new NotFootage(
+      `"${name}" is larger than ${MOST_BYTES / 2 ** 20} MiB: bring it as a PNG instead`,
+    );
   const script = fileURLToPath(new URL('./draw-vector.mjs', import.meta.url));
   const options = { timeout: LONGEST, killSignal: 'SIGKILL' as const, ...(signal && { signal }) };
   try {
-    await promisify(execFile)(process.execPath, [`--max-old-space-size=${MOST_MEMORY}`, script, path, to, String(LINES), String(WIDEST)], options);
+    await promisify(execFile)(
+      process.execPath,
+      [`--max-old-space-size=${MOST_MEMORY}`, script, path, to, String(LINES), String(WIDEST)],
+      options,
+    );
   } catch (e) {
     if (signal?.aborted) throw e;
     const { killed, stderr } = e as { killed?: boolean; stderr?: string };
-    const why = killed ? `it takes longer than ${LONGEST / 1000} seconds` : inPlainWords(stderr ?? '').split('\n')[0] || 'no reason given';
-    throw new NotFootage(`"${name}" cannot be drawn (${why}): export it again, or bring it as a PNG`);
+    const why = killed
+      ? `it takes longer than ${LONGEST / 1000} seconds`
+      : inPlainWords(stderr ?? '').split('\n')[0] || 'no reason given';
+    throw new NotFootage(
+      `"${name}" cannot be drawn (${why}): export it again, or bring it as a PNG`,
+    );
   }
 }

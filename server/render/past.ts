@@ -1,8 +1,12 @@
-/** Pictures that later frames need, put aside in a file of the work folder when they are too many for memory. */
+/**
+ * Pictures that later frames need, put aside in a file of the work folder when they are too many
+ * for memory.
+ */
 import type { Image, Memory, PastStore } from '../../core/engine';
 import { type Region, SpillFile } from '../media/spill';
 
-const bytesOf = (memory: Memory, { address, bytes }: Image): Uint8Array => new Uint8Array(memory.wasm.buffer, address, bytes);
+const bytesOf = (memory: Memory, { address, bytes }: Image): Uint8Array =>
+  new Uint8Array(memory.wasm.buffer, address, bytes);
 
 export function pastInFiles(memory: Memory, folder?: string): PastStore<Image> {
   const file = new SpillFile(folder),

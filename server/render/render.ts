@@ -1,6 +1,22 @@
 /** A look rendered over a clip's frames, to a delivery's own samples. */
-import type { ClipFacts, DialValues, EncodingId, ImageNode, LookDocument, SourceFrames } from '../../core';
-import { clipFrame, keptAs, packedForPage, plan, toCodes, toCoveredCodes, wholeRgb, yuv420 } from '../../core';
+import type {
+  ClipFacts,
+  DialValues,
+  EncodingId,
+  ImageNode,
+  LookDocument,
+  SourceFrames,
+} from '../../core';
+import {
+  clipFrame,
+  keptAs,
+  packedForPage,
+  plan,
+  toCodes,
+  toCoveredCodes,
+  wholeRgb,
+  yuv420,
+} from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
 /** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and with coverage. */
@@ -15,7 +31,10 @@ export interface RenderSpec extends ClipFacts {
   readonly samples: Samples;
 }
 
-/** What kept frames are kept as: a delivery's samples, or `page`: the bytes a page shows (red, green, blue, 255; BT.709). */
+/**
+ * What kept frames are kept as: a delivery's samples, or `page`: the bytes a page shows (red,
+ * green, blue, 255; BT.709).
+ */
 export type KeptSamples = Samples | 'page';
 export type FrameSpec = Omit<RenderSpec, 'samples'> & { readonly samples: KeptSamples };
 
@@ -36,45 +55,85 @@ function outputOf(sources: SourceFrames, frame: number, spec: FrameSpec): Output
     return { codes, bytes: 4, pictures: [{ image: packedForPage(codes), planes: [0] }] };
   }
   const covered = spec.samples.includes('a');
-  const codes = covered ? toCoveredCodes(picture, spec.outEncoding) : toCodes(picture, spec.outEncoding);
+  const codes = covered
+    ? toCoveredCodes(picture, spec.outEncoding)
+    : toCodes(picture, spec.outEncoding);
   if (spec.samples.startsWith('gbr')) {
     const depth = spec.samples.endsWith('16le') ? 16 : 8;
-    return { codes, bytes: depth === 8 ? 1 : 2, pictures: [{ image: wholeRgb(codes, depth), planes: [1, 2, 0, ...(covered ? [3] : [])] }] };
+    return {
+      codes,
+      bytes: depth === 8 ? 1 : 2,
+      pictures: [{ image: wholeRgb(codes, depth), planes: [1, 2, 0, ...(covered ? [3] : [])] }],
+    };
   }
   const { luma, chroma, cover } = yuv420(codes);
   const alone = [0];
   return {
     codes,
     bytes: 1,
-    pictures: [{ image: luma, planes: alone }, { image: chroma, planes: [0, 1] }, ...(cover ? [{ image: cover, planes: alone }] : [])],
+    pictures: [
+      { image: luma, planes: alone },
+      { image: chroma, planes: [0, 1] },
+      ...(cover ? [{ image: cover, planes: alone }] : []),
+    ],
   };
 }
 
 /** How many bytes a frame's samples are. */
-export function frameBytes({ samples, width, height }: Pick<FrameSpec, 'samples' | 'width' | 'height'>): number {
+export function frameBytes({
+  samples,
+  width,
+  height,
+}: Pick<FrameSpec, 'samples' | 'width' | 'height'>): number {
   if (samples === 'page') return 4 * width * height;
   const covered = samples.includes('a');
-  if (samples.startsWith('gbr')) return (covered ? 4 : 3) * (samples.endsWith('16le') ? 2 : 1) * width * height;
+  if (samples.startsWith('gbr'))
+    return (covered ? 4 : 3) * (samples.endsWith('16le') ? 2 : 1) * width * height;
   return (covered ? 2 : 1) * width * height + 2 * Math.ceil(width / 2) * Math.ceil(height / 2);
 }
 
-/** Names a frame's samples by what they are made from; `sources` need no samples of their own (`FootageReader.expected`). */
+/**
+ * Names a frame's samples by what they are made from; `sources` need no samples of their own
+ * (`FootageReader.expected`).
+ */
 export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec): string =>
-  keptAs(spec.samples === 'page' ? 'simd' : spec.samples, spec, outputOf(sources, frame, spec).codes);
+  keptAs(
+    spec.samples === 'page' ? 'simd' : spec.samples,
+    spec,
+    outputOf(sources, frame, spec).codes,
+  );
 
-/** One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources` are the frames it is made from. */
-export function renderFrame(engine: Engine, sources: SourceFrames, frame: number, spec: FrameSpec): Buffer {
+/**
+ * One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources`
+ * are the frames it is made from.
+ */
+export function renderFrame(
+  engine: Engine,
+  sources: SourceFrames,
+  frame: number,
+  spec: FrameSpec,
+): Buffer {
   const { bytes, pictures } = outputOf(sources, frame, spec);
   const images = engine.computeAll(
     pictures.map((p) => p.image),
     { frame },
   );
-  const planes = images.flatMap((image, i) => pictures[i]!.planes.map((plane) => [image, plane] as const));
-  return packed(engine, planes, bytes === 1 ? Uint8Array : bytes === 2 ? Uint16Array : Float32Array);
+  const planes = images.flatMap((image, i) =>
+    pictures[i]!.planes.map((plane) => [image, plane] as const),
+  );
+  return packed(
+    engine,
+    planes,
+    bytes === 1 ? Uint8Array : bytes === 2 ? Uint16Array : Float32Array,
+  );
 }
 
 type Samplings = Uint8ArrayConstructor | Uint16ArrayConstructor | Float32ArrayConstructor;
-function packed(engine: Engine, planes: readonly (readonly [Image, number])[], Kind: Samplings): Buffer {
+function packed(
+  engine: Engine,
+  planes: readonly (readonly [Image, number])[],
+  Kind: Samplings,
+): Buffer {
   const out = new Kind(planes.reduce((n, [i]) => n + i.width * i.height, 0));
   let at = 0;
   for (const [image, plane] of planes)

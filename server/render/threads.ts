@@ -9,14 +9,19 @@ export interface Threads {
   close(): Promise<void>;
 }
 
-/** WebAssembly of 32 bits ends at 4 GiB. Pictures of 8192 lines need more than two; what is not needed is not taken. */
+/**
+ * WebAssembly of 32 bits ends at 4 GiB. Pictures of 8192 lines need more than two; what is not
+ * needed is not taken.
+ */
 const MOST = 2 ** 32 - 2 ** 16,
   LEAST = 2 ** 31;
-const roomHere = (): number => Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
+const roomHere = (): number =>
+  Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
 
 /**
- * Of that memory for pictures that later frames need: one gigabyte and three quarters, less the pictures that a frame is made
- * in (some eight). What is more goes to files. So a process stays below two gigabytes, at 3840×2160 too.
+ * Of that memory for pictures that later frames need: one gigabyte and three quarters, less the
+ * pictures that a frame is made in (some eight). What is more goes to files. So a process stays
+ * below two gigabytes, at 3840×2160 too.
  */
 const WHOLE = 1.75 * 2 ** 30,
   AT_WORK = 8,
@@ -27,10 +32,15 @@ const pastRoom =
     Math.max(LEAST_PAST, Math.min(WHOLE, limit * 0.75) - AT_WORK * picture);
 
 /**
- * `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's unless told, 2 to 4 GiB).
- * A long past goes to files of `folder` (the system's own for such, unless told).
+ * `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's
+ * unless told, 2 to 4 GiB). A long past goes to files of `folder` (the system's own for such,
+ * unless told).
  */
-export function startEngine(threads = availableParallelism(), limit = roomHere(), folder?: string): Threads {
+export function startEngine(
+  threads = availableParallelism(),
+  limit = roomHere(),
+  folder?: string,
+): Threads {
   const memory = new Memory(limit);
   const helpers = Array.from(
     { length: Math.max(0, threads - 1) },

@@ -1,4 +1,6 @@
-/** Files out of samples: encoders' arguments, lossless chunks, and the joining of chunks with sound. */
+/**
+ * Files out of samples: encoders' arguments, lossless chunks, and the joining of chunks with sound.
+ */
 import type { EncodingId } from '../../core';
 import type { Rate } from '../../core/time';
 import type { Samples } from './render';
@@ -7,7 +9,11 @@ export const FORMATS = ['mp4', 'mkv', 'webm', 'png'] as const;
 export type FormatId = (typeof FORMATS)[number];
 /** Formats that can carry coverage. */
 export const COVERED_FORMATS: readonly FormatId[] = ['mkv', 'webm', 'png'];
-const WITH_COVERAGE: Partial<Record<Samples, Samples>> = { yuv420p: 'yuva420p', gbrp: 'gbrap', gbrp16le: 'gbrap16le' };
+const WITH_COVERAGE: Partial<Record<Samples, Samples>> = {
+  yuv420p: 'yuva420p',
+  gbrp: 'gbrap',
+  gbrp16le: 'gbrap16le',
+};
 /** `coverage`: kept beside the picture, which is otherwise laid over black. */
 export function samplesFor(f: FormatId, coverage = false, depth: 8 | 16 = 16): Samples {
   const plain = f === 'mp4' || f === 'webm' ? 'yuv420p' : depth === 16 ? 'gbrp16le' : 'gbrp';
@@ -41,19 +47,39 @@ export const rawInput = (samples: Samples, width: number, height: number, rate: 
   'pipe:0',
 ];
 /**
- * FFV1 codes a frame in slices: of 16-bit RGB none may have more pixels than `MOST_OF_SLICE`, and 16 of a large frame keep
- * all cores busy (1920 × 1080: a quarter quicker than four, half a per cent larger).
+ * FFV1 codes a frame in slices: of 16-bit RGB none may have more pixels than `MOST_OF_SLICE`, and
+ * 16 of a large frame keep all cores busy (1920 × 1080: a quarter quicker than four, half a per
+ * cent larger).
  */
 const MOST_OF_SLICE = 2_250_000,
   LARGE = 500_000;
-const slices = (pixels: number): string => String(pixels < LARGE ? 4 : ([16, 30].find((n) => pixels <= n * MOST_OF_SLICE) ?? 64));
-const ffv1 = ({ width, height }: Size): string[] => ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', slices(width * height), '-slicecrc', '1'];
+const slices = (pixels: number): string =>
+  String(pixels < LARGE ? 4 : ([16, 30].find((n) => pixels <= n * MOST_OF_SLICE) ?? 64));
+const ffv1 = ({ width, height }: Size): string[] => [
+  '-c:v',
+  'ffv1',
+  '-level',
+  '3',
+  '-g',
+  '1',
+  '-slices',
+  slices(width * height),
+  '-slicecrc',
+  '1',
+];
 
 /** How much time an encoder may take for how small a file. */
 export const EFFORTS = ['quick', 'usual', 'small'] as const;
 export type Effort = (typeof EFFORTS)[number];
-/** x264's preset and quality. Of graded 1080p footage with noise, against *usual*: a quarter of its time and as large; twice its time and half as large. */
-const X264: Record<Effort, readonly [string, string]> = { quick: ['veryfast', '14'], usual: ['medium', '15'], small: ['slow', '18'] };
+/**
+ * x264's preset and quality. Of graded 1080p footage with noise, against *usual*: a quarter of its
+ * time and as large; twice its time and half as large.
+ */
+const X264: Record<Effort, readonly [string, string]> = {
+  quick: ['veryfast', '14'],
+  usual: ['medium', '15'],
+  small: ['slow', '18'],
+};
 
 export interface Size {
   readonly width: number;
@@ -66,9 +92,18 @@ const tagsOf = (samples: Samples, encoding: EncodingId): string[] => {
   return ['-color_trc', transfer, '-color_primaries', primaries, ...matrix];
 };
 
-/** Chunks hold the samples exactly: FFV1 for a lossless delivery, which is large; what is read back once is packed lightly. */
+/**
+ * Chunks hold the samples exactly: FFV1 for a lossless delivery, which is large; what is read back
+ * once is packed lightly.
+ */
 export const CHUNK_ENDING = 'mkv';
-export const chunkOutput = (format: FormatId, file: string, samples: Samples, encoding: EncodingId, size: Size): string[] => [
+export const chunkOutput = (
+  format: FormatId,
+  file: string,
+  samples: Samples,
+  encoding: EncodingId,
+  size: Size,
+): string[] => [
   ...(format === 'mkv' ? [...ffv1(size), ...tagsOf(samples, encoding)] : ['-c:v', 'ffvhuff']),
   ...['-f', 'matroska', file],
 ];
@@ -85,7 +120,16 @@ export function videoOutput(
   switch (format) {
     case 'mp4':
       return [
-        ...['-c:v', 'libx264', '-preset', X264[effort][0], '-crf', X264[effort][1], '-pix_fmt', 'yuv420p'],
+        ...[
+          '-c:v',
+          'libx264',
+          '-preset',
+          X264[effort][0],
+          '-crf',
+          X264[effort][1],
+          '-pix_fmt',
+          'yuv420p',
+        ],
         ...tags,
         ...['-movflags', '+faststart', '-f', 'mp4'],
       ];
@@ -93,7 +137,22 @@ export function videoOutput(
       return [...ffv1(size), ...tags, '-f', 'matroska'];
     case 'webm':
       return [
-        ...['-c:v', 'libvpx-vp9', '-crf', '18', '-b:v', '0', '-row-mt', '1', '-deadline', 'good', '-cpu-used', '3', '-pix_fmt', samples],
+        ...[
+          '-c:v',
+          'libvpx-vp9',
+          '-crf',
+          '18',
+          '-b:v',
+          '0',
+          '-row-mt',
+          '1',
+          '-deadline',
+          'good',
+          '-cpu-used',
+          '3',
+          '-pix_fmt',
+          samples,
+        ],
         // The encoder's alternative reference frames have no coverage.
         ...(samples === 'yuva420p' ? ['-auto-alt-ref', '0'] : []),
         ...tags,
@@ -102,8 +161,18 @@ export function videoOutput(
   }
 }
 
-/** Chunks of FFV1 as one file: packet N at its own time in Matroska's milliseconds, whatever times the chunks had. */
-export const copiedOutput = ([num, den]: Rate): string[] => ['-c:v', 'copy', '-bsf:v', `setts=ts=N*${1000 * den}/${num}`, '-f', 'matroska'];
+/**
+ * Chunks of FFV1 as one file: packet N at its own time in Matroska's milliseconds, whatever times
+ * the chunks had.
+ */
+export const copiedOutput = ([num, den]: Rate): string[] => [
+  '-c:v',
+  'copy',
+  '-bsf:v',
+  `setts=ts=N*${1000 * den}/${num}`,
+  '-f',
+  'matroska',
+];
 
 const KEPT: Record<Exclude<FormatId, 'png'>, readonly string[]> = {
   mp4: ['aac', 'mp3', 'ac3'],
@@ -111,15 +180,35 @@ const KEPT: Record<Exclude<FormatId, 'png'>, readonly string[]> = {
   webm: ['opus', 'vorbis'],
 };
 
-/** The clip's own sound as it is where the container can carry it and nothing is cut off; otherwise coded anew. */
-export function soundOutput(format: Exclude<FormatId, 'png'>, codec: string, whole: boolean): string[] {
+/**
+ * The clip's own sound as it is where the container can carry it and nothing is cut off; otherwise
+ * coded anew.
+ */
+export function soundOutput(
+  format: Exclude<FormatId, 'png'>,
+  codec: string,
+  whole: boolean,
+): string[] {
   if (whole && KEPT[format].includes(codec)) return ['-c:a', 'copy'];
-  return format === 'mp4' ? ['-c:a', 'aac', '-b:a', '256k'] : format === 'mkv' ? ['-c:a', 'flac'] : ['-c:a', 'libopus', '-b:a', '192k'];
+  return format === 'mp4'
+    ? ['-c:a', 'aac', '-b:a', '256k']
+    : format === 'mkv'
+      ? ['-c:a', 'flac']
+      : ['-c:a', 'libopus', '-b:a', '192k'];
 }
 
-const PICTURE_SAMPLES: Partial<Record<Samples, string>> = { gbrp: 'rgb24', gbrp16le: 'rgb48be', gbrap: 'rgba', gbrap16le: 'rgba64be' };
+const PICTURE_SAMPLES: Partial<Record<Samples, string>> = {
+  gbrp: 'rgb24',
+  gbrp16le: 'rgb48be',
+  gbrap: 'rgba',
+  gbrap16le: 'rgba64be',
+};
 /** Numbered pictures, of samples in planar RGB. */
-export const picturesOutput = (pattern: string, first: number, samples: Samples = 'gbrp16le'): string[] => [
+export const picturesOutput = (
+  pattern: string,
+  first: number,
+  samples: Samples = 'gbrp16le',
+): string[] => [
   '-pix_fmt',
   PICTURE_SAMPLES[samples]!,
   '-f',

@@ -12,7 +12,12 @@ export async function made(
   folder: string,
   name: string,
   output: readonly string[],
-  { size = '96x64', rate = '25', seconds = 2, sound = false }: { size?: string; rate?: string; seconds?: number; sound?: boolean } = {},
+  {
+    size = '96x64',
+    rate = '25',
+    seconds = 2,
+    sound = false,
+  }: { size?: string; rate?: string; seconds?: number; sound?: boolean } = {},
 ): Promise<string> {
   const file = join(folder, name);
   const picture = ['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=${rate}:duration=${seconds}`];

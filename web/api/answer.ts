@@ -1,4 +1,7 @@
-/** Answers of the endpoints: JSON, or problem details (RFC 9457) that say what is wrong and what to do. */
+/**
+ * Answers of the endpoints: JSON, or problem details (RFC 9457) that say what is wrong and what to
+ * do.
+ */
 import { randomUUID } from 'node:crypto';
 import { plainToInstance } from 'class-transformer';
 import { validate, type ValidationError } from 'class-validator';
@@ -18,26 +21,53 @@ export class Problem extends Error {
   }
 }
 export const notFound = (what: string): Problem =>
-  new Problem(404, `No such ${what}`, `This ${what} does not exist (any more): go back and choose another.`);
+  new Problem(
+    404,
+    `No such ${what}`,
+    `This ${what} does not exist (any more): go back and choose another.`,
+  );
 
 export const json = (value: unknown, status = 200): Response =>
-  new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
+  new Response(JSON.stringify(value), {
+    status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+  });
 
 function problemOf(e: unknown, request: string): Response {
   const p =
     e instanceof Problem
       ? e
       : isAway(e)
-        ? new Problem(503, 'The database is away', 'The database does not answer; nothing was changed. The page goes on by itself when it is back.')
-        : new Problem(500, 'The server failed', 'Something went wrong on the server; nothing was changed. Try again.');
+        ? new Problem(
+            503,
+            'The database is away',
+            'The database does not answer; nothing was changed. The page goes on by itself when it is back.',
+          )
+        : new Problem(
+            500,
+            'The server failed',
+            'Something went wrong on the server; nothing was changed. Try again.',
+          );
   if (p.status === 500) log.error({ request, err: e }, 'a request failed');
-  return new Response(JSON.stringify({ type: 'about:blank', title: p.title, status: p.status, detail: p.detail, ...p.more }), {
-    status: p.status,
-    headers: { 'content-type': 'application/problem+json', 'x-request-id': request },
-  });
+  return new Response(
+    JSON.stringify({
+      type: 'about:blank',
+      title: p.title,
+      status: p.status,
+      detail: p.detail,
+      ...p.more,
+    }),
+    {
+      status: p.status,
+      headers: { 'content-type': 'application/problem+json', 'x-request-id': request },
+    },
+  );
 }
 
-/** An endpoint whose thrown problems become answers. What failed is logged under the id that the answer has in `x-request-id`. */
+/**
+ * An endpoint whose thrown problems become answers. What failed is logged under the id that the
+ * answer has in `x-request-id`.
+ */
 export const endpoint =
   (f: (c: APIContext) => Promise<Response>): APIRoute =>
   async (c) => {
@@ -55,7 +85,11 @@ const MOST = 24_000_000;
 
 /** A request's body, given up as soon as it is longer than any that is wanted. */
 async function bounded(request: Request): Promise<Buffer> {
-  const tooLarge = new Problem(413, 'Too large', `A request holds at most ${MOST / 1e6} MB of JSON.`);
+  const tooLarge = new Problem(
+    413,
+    'Too large',
+    `A request holds at most ${MOST / 1e6} MB of JSON.`,
+  );
   if (Number(request.headers.get('content-length') ?? 0) > MOST) throw tooLarge;
   const parts: Uint8Array[] = [];
   let length = 0;
@@ -90,7 +124,12 @@ export async function body<T extends object>(request: Request, Kind: new () => T
     throw new Problem(400, 'Not an object', 'The request must be a JSON object.');
   const value = plainToInstance(Kind, plain);
   const errors = await validate(value, { whitelist: true, forbidNonWhitelisted: true });
-  if (errors.length > 0) throw new Problem(422, 'Not valid', [...new Set(errors.flatMap(faultsOf))].slice(0, MOST_FAULTS).join('; '));
+  if (errors.length > 0)
+    throw new Problem(
+      422,
+      'Not valid',
+      [...new Set(errors.flatMap(faultsOf))].slice(0, MOST_FAULTS).join('; '),
+    );
   return value;
 }
 

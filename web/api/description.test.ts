@@ -14,8 +14,12 @@ interface Handler {
 const handlers = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
   .filter((file) => file.endsWith('.ts'))
   .flatMap((file): Handler[] => {
-    const path = `/api/${file.replace(/(\/?index)?\.ts$/, '')}`.replace(/\/$/, '').replace(/\[(\w+)\]/g, '{$1}');
-    const parts = readFileSync(join(ROOT, file), 'utf8').split(/export const (?=(?:GET|POST|PUT|PATCH|DELETE)\b)/);
+    const path = `/api/${file.replace(/(\/?index)?\.ts$/, '')}`
+      .replace(/\/$/, '')
+      .replace(/\[(\w+)\]/g, '{$1}');
+    const parts = readFileSync(join(ROOT, file), 'utf8').split(
+      /export const (?=(?:GET|POST|PUT|PATCH|DELETE)\b)/,
+    );
     return parts.slice(1).map((code) => ({
       name: `${/^\w+/.exec(code)![0]} ${path}`,
       body: /\bbody\([^,()]*, (\w+)\)/.exec(code)?.[1],
@@ -24,8 +28,13 @@ const handlers = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
 const byName = (a: Handler, b: Handler): number => (a.name < b.name ? -1 : 1);
 
 interface Document {
-  readonly paths: Record<string, Record<string, { readonly parameters?: readonly { readonly name: string }[] }>>;
-  readonly components: { readonly schemas: Record<string, { readonly properties?: Record<string, unknown> }> };
+  readonly paths: Record<
+    string,
+    Record<string, { readonly parameters?: readonly { readonly name: string }[] }>
+  >;
+  readonly components: {
+    readonly schemas: Record<string, { readonly properties?: Record<string, unknown> }>;
+  };
 }
 const document = description() as Document;
 
@@ -36,13 +45,17 @@ describe('the description of the endpoints', () => {
   });
 
   it('refers only to schemas it has', () => {
-    const named = [...JSON.stringify(document).matchAll(/#\/components\/schemas\/(\w+)/g)].map((m) => m[1]!);
+    const named = [...JSON.stringify(document).matchAll(/#\/components\/schemas\/(\w+)/g)].map(
+      (m) => m[1]!,
+    );
     expect(named.length).toBeGreaterThan(20);
     expect(named.filter((n) => !(n in document.components.schemas))).toEqual([]);
   });
 
   it('declares the parts of a path', () => {
-    const parts = document.paths['/api/imports/{import}/{file}']!['put']!.parameters!.map((p) => p.name);
+    const parts = document.paths['/api/imports/{import}/{file}']!['put']!.parameters!.map(
+      (p) => p.name,
+    );
     expect(parts).toEqual(['import', 'file']);
   });
 

@@ -1,6 +1,7 @@
 /**
- * The endpoints in words, as an OpenAPI 3.1 document: paths and what they do from the list below, bodies from the
- * request classes that validate them. A test holds the list to the files in `web/pages/api`.
+ * The endpoints in words, as an OpenAPI 3.1 document: paths and what they do from the list below,
+ * bodies from the request classes that validate them. A test holds the list to the files in
+ * `web/pages/api`.
  */
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 // Where class-transformer keeps what `@Type` says: nested classes are found through it.
@@ -25,10 +26,17 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   },
   '/api/projects/{project}/copy': { post: ['Duplicates a project; the footage is shared.'] },
   '/api/projects/{project}/clips': {
-    post: ['Changes what is decided about clips, all of it or nothing; each edit says what it replaces.', 'ClipEdits'],
+    post: [
+      'Changes what is decided about clips, all of it or nothing; each edit says what it replaces.',
+      'ClipEdits',
+    ],
   },
-  '/api/projects/{project}/imports': { post: ['Announces files that are to become a clip.', 'NewImport'] },
-  '/api/projects/{project}/measure': { post: ['Has every clip of the project measured that was not yet.'] },
+  '/api/projects/{project}/imports': {
+    post: ['Announces files that are to become a clip.', 'NewImport'],
+  },
+  '/api/projects/{project}/measure': {
+    post: ['Has every clip of the project measured that was not yet.'],
+  },
   '/api/projects/{project}/events': { get: ['What changes in a project, as server-sent events.'] },
   '/api/projects/{project}/inspections': {
     post: ['Has clips inspected that changed since they were.', 'NewInspections'],
@@ -46,18 +54,29 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
     post: ['All files are there: the import may begin.'],
     delete: ['Cancels an import, or puts a finished notice away.'],
   },
-  '/api/imports/{import}/{file}': { put: ['One file of an import, by its place in the list, as the raw body.'] },
+  '/api/imports/{import}/{file}': {
+    put: ['One file of an import, by its place in the list, as the raw body.'],
+  },
   '/api/clips/{clip}': { delete: ['Takes a clip out of its project.'] },
-  '/api/clips/{clip}/split': { post: ['Splits a clip before frames of its footage.', 'SplitBefore'] },
-  '/api/clips/{clip}/double': { post: ['The same stretch of footage once more, as a clip of its own.'] },
+  '/api/clips/{clip}/split': {
+    post: ['Splits a clip before frames of its footage.', 'SplitBefore'],
+  },
+  '/api/clips/{clip}/double': {
+    post: ['The same stretch of footage once more, as a clip of its own.'],
+  },
   '/api/clips/{clip}/progressive': {
     post: ['Has interlaced footage made progressive, as a clip of its own.', 'NewProgressive'],
   },
   '/api/clips/{clip}/motion': {
-    post: ['Has the motion of a clip measured, beginning where somebody looks at it.', 'MotionFrom'],
+    post: [
+      'Has the motion of a clip measured, beginning where somebody looks at it.',
+      'MotionFrom',
+    ],
     delete: ['Stops measuring; what was measured by then stays.'],
   },
-  '/api/clips/{clip}/motion/speeds': { get: ['How fast what moves in a clip moves, frame by frame, in lines.'] },
+  '/api/clips/{clip}/motion/speeds': {
+    get: ['How fast what moves in a clip moves, frame by frame, in lines.'],
+  },
   '/api/clips/{clip}/bake': {
     get: ['What workers bake of a clip, and the room that all they baked takes.'],
     post: ['Has frames of a clip baked under a look.', 'FramesToBake'],
@@ -80,12 +99,19 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   },
   '/api/footage/{hash}/{file}': { get: ['A file made from footage: proxy, thumbnails, sound.'] },
   '/api/footage/{hash}/original': { get: ['The file that the footage came in as.'] },
-  '/api/footage/{hash}/frames/{frame}': { get: ['Native planes of a frame, or of several from there on.'] },
+  '/api/footage/{hash}/frames/{frame}': {
+    get: ['Native planes of a frame, or of several from there on.'],
+  },
   '/api/footage/{hash}/stills/{frame}': { get: ['A frame as a small JPEG.'] },
   '/api/footage/{hash}/motion/{frame}': { get: ['The motion from a frame to the next, packed.'] },
-  '/api/looks': { get: ['The looks of the Shelf.'], post: ['Puts a look on the Shelf, as its first version.', 'NewLook'] },
+  '/api/looks': {
+    get: ['The looks of the Shelf.'],
+    post: ['Puts a look on the Shelf, as its first version.', 'NewLook'],
+  },
   '/api/looks/{look}': { delete: ['Takes a look off the Shelf.'] },
-  '/api/looks/{look}/versions': { post: ['Saves a version; the clips named go on to it.', 'NewVersion'] },
+  '/api/looks/{look}/versions': {
+    post: ['Saves a version; the clips named go on to it.', 'NewVersion'],
+  },
   '/api/looks/{look}/followers': { get: ['The clips that will go on to the look’s next version.'] },
   '/api/versions/{version}': {
     get: ['The document of a version.'],
@@ -95,7 +121,9 @@ const OPERATIONS: Readonly<Record<string, Partial<Record<Method, Operation>>>> =
   '/api/pieces/{piece}': { delete: ['Takes a kept piece away.'] },
   '/api/references/{reference}': { delete: ['Takes a reference away.'] },
   '/api/references/{reference}/picture': { get: ['The reference as PNG.'] },
-  '/api/references/{reference}/statistics': { get: ['What the reference’s picture is like as a whole.'] },
+  '/api/references/{reference}/statistics': {
+    get: ['What the reference’s picture is like as a whole.'],
+  },
 };
 
 const PROBLEM = {
@@ -127,15 +155,26 @@ function operation(path: string, [summary, body]: Operation): object {
   return {
     summary,
     ...(parameters.length > 0 && { parameters }),
-    ...(body && { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(body) } } } }),
+    ...(body && {
+      requestBody: { required: true, content: { 'application/json': { schema: schemaOf(body) } } },
+    }),
     responses: { '2XX': { description: 'Done.' }, '4XX': PROBLEM, '5XX': PROBLEM },
   };
 }
 
-/** All operations as `METHOD path` with the class of their body, for the test that holds them to the files. */
-export const operations = (): readonly { readonly name: string; readonly body: string | undefined }[] =>
+/**
+ * All operations as `METHOD path` with the class of their body, for the test that holds them to the
+ * files.
+ */
+export const operations = (): readonly {
+  readonly name: string;
+  readonly body: string | undefined;
+}[] =>
   Object.entries(OPERATIONS).flatMap(([path, all]) =>
-    Object.entries(all).map(([method, [, body]]) => ({ name: `${method.toUpperCase()} ${path}`, body })),
+    Object.entries(all).map(([method, [, body]]) => ({
+      name: `${method.toUpperCase()} ${path}`,
+      body,
+    })),
   );
 
 /** The OpenAPI document. */
@@ -153,7 +192,8 @@ export function description(): object {
     info: {
       title: 'Wabisabi',
       version: '1',
-      description: 'What the pages of the application ask of its server. Answers are JSON where nothing else is said.',
+      description:
+        'What the pages of the application ask of its server. Answers are JSON where nothing else is said.',
     },
     paths: Object.fromEntries(paths),
     components: { schemas: { ...schemas, Problem: PROBLEM_SCHEMA } },

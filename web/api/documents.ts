@@ -4,6 +4,9 @@ import { Problem } from './answer';
 /** A look document from outside, validated. */
 export function documentOf(plain: object): LookDocument {
   const read = readLook(plain);
-  if ('faults' in read) throw new Problem(422, 'Not a look that can be used', inWords(read.faults), { faults: read.faults });
+  if ('faults' in read)
+    throw new Problem(422, 'Not a look that can be used', inWords(read.faults), {
+      faults: read.faults,
+    });
   return read.look;
 }

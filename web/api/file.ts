@@ -13,14 +13,21 @@ function rangeOf(asked: string | null, size: number): readonly [number, number] 
   return first <= last ? [first, last] : null;
 }
 
-export async function fileAnswer(request: Request, path: string, headers: Record<string, string>): Promise<Response> {
+export async function fileAnswer(
+  request: Request,
+  path: string,
+  headers: Record<string, string>,
+): Promise<Response> {
   const { size } = await stat(path).catch(() => {
     throw notFound('file');
   });
   const range = rangeOf(request.headers.get('range'), size);
-  if (range === null) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${size}` } });
+  if (range === null)
+    return new Response(null, { status: 416, headers: { 'content-range': `bytes */${size}` } });
   const [first, last] = range ?? [0, size - 1];
-  const bytes = Readable.toWeb(createReadStream(path, { start: first, end: Math.max(first, last) })) as ReadableStream;
+  const bytes = Readable.toWeb(
+    createReadStream(path, { start: first, end: Math.max(first, last) }),
+  ) as ReadableStream;
   return new Response(size === 0 ? null : bytes, {
     status: range ? 206 : 200,
     headers: {

@@ -3,10 +3,15 @@ import { eq } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
 
 /** The project a page is about, or the way back to the list where there is none. */
-export async function projectOr(astro: AstroGlobal): Promise<{ id: string; name: string } | Response> {
+export async function projectOr(
+  astro: AstroGlobal,
+): Promise<{ id: string; name: string } | Response> {
   const id = astro.params['project'] ?? '';
   const found = /^[0-9a-f-]{36}$/.test(id)
-    ? await db().query.projects.findFirst({ where: eq(tables.projects.id, id), columns: { id: true, name: true } })
+    ? await db().query.projects.findFirst({
+        where: eq(tables.projects.id, id),
+        columns: { id: true, name: true },
+      })
     : undefined;
   return found ?? astro.redirect('/');
 }

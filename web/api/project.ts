@@ -12,7 +12,17 @@ import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
 import type { ClipView, KilnView, ProjectView } from './views';
 
-const { projects, clips, lookVersions, clipStatistics, derivedAssets, imports, deliveries, deliveryItems, workers } = tables;
+const {
+  projects,
+  clips,
+  lookVersions,
+  clipStatistics,
+  derivedAssets,
+  imports,
+  deliveries,
+  deliveryItems,
+  workers,
+} = tables;
 
 /** Clips as pages see them, in their project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
@@ -40,17 +50,27 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
       statistics: clipStatistics.statistics,
     })
     .from(clips)
-    .innerJoin(clipStatistics, and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)))
+    .innerJoin(
+      clipStatistics,
+      and(eq(clips.hash, clipStatistics.hash), eq(clips.encoding, clipStatistics.encoding)),
+    )
     .where(which);
   const motions = await db()
-    .select({ hash: derivedAssets.hash, state: derivedAssets.state, progress: derivedAssets.progress, error: derivedAssets.error })
+    .select({
+      hash: derivedAssets.hash,
+      state: derivedAssets.state,
+      progress: derivedAssets.progress,
+      error: derivedAssets.error,
+    })
     .from(derivedAssets)
     .innerJoin(clips, eq(clips.hash, derivedAssets.hash))
     .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
   const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
   const reads = await readsBeside(rows);
   const statistics = new Map(
-    measured.filter((m) => m.sampling === samplingKey(m.how) && m.stretch === stretchKey(m.of)).map((m) => [m.clip, m.statistics]),
+    measured
+      .filter((m) => m.sampling === samplingKey(m.how) && m.stretch === stretchKey(m.of))
+      .map((m) => [m.clip, m.statistics]),
   );
   return rows.map(({ footage: { facts, cuts }, version, project, inspection, ...c }) => ({
     id: c.id,
@@ -98,13 +118,25 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     motion: motion.get(c.hash) ?? null,
     warnings: facts.warnings ?? [],
     bytes: facts.bytes,
-    look: version && { lookId: version.lookId, versionId: version.id, name: version.look.name, number: version.number, means: version.means ?? [] },
-    proxies: Object.fromEntries(PROXIES.map((l) => [String(l), proxySize(facts, l)])) as unknown as ClipView['proxies'],
+    look: version && {
+      lookId: version.lookId,
+      versionId: version.id,
+      name: version.look.name,
+      number: version.number,
+      means: version.means ?? [],
+    },
+    proxies: Object.fromEntries(
+      PROXIES.map((l) => [String(l), proxySize(facts, l)]),
+    ) as unknown as ClipView['proxies'],
     strip: stripFrames(facts),
   }));
 }
 
-const retimedIn = (facts: Footage, retime: Retime | null, byLook: boolean): { readonly retimed: boolean; readonly silenced: boolean } => {
+const retimedIn = (
+  facts: Footage,
+  retime: Retime | null,
+  byLook: boolean,
+): { readonly retimed: boolean; readonly silenced: boolean } => {
   const retimed = byLook || isRetimed({ retime });
   return { retimed, silenced: retimed && facts.sound !== null };
 };
@@ -144,15 +176,17 @@ export async function projectView(id: string): Promise<ProjectView> {
     rate: [project.rateNum, project.rateDen],
     clips: all.filter((c) => c.role === 'clip'),
     plates: all.filter((c) => c.role === 'plate'),
-    imports: [...running, ...repeated].map(({ id: i, name, state, progress, doing, error, clipId }) => ({
-      id: i,
-      name,
-      state,
-      progress,
-      doing,
-      error,
-      clipId,
-    })),
+    imports: [...running, ...repeated].map(
+      ({ id: i, name, state, progress, doing, error, clipId }) => ({
+        id: i,
+        name,
+        state,
+        progress,
+        doing,
+        error,
+        clipId,
+      }),
+    ),
   };
 }
 
@@ -165,8 +199,13 @@ export async function kilnView(project: string): Promise<KilnView> {
       items: {
         columns: { look: false },
         // Nothing of a look is sent but whether it retimes its clip.
-        extras: { retimes: sql<boolean>`${deliveryItems.look} -> 'retime' is not null`.as('retimes') },
-        with: { footage: { columns: { facts: true } }, chunks: { columns: { attempt: true, rendered: true, done: true, count: true } } },
+        extras: {
+          retimes: sql<boolean>`${deliveryItems.look} -> 'retime' is not null`.as('retimes'),
+        },
+        with: {
+          footage: { columns: { facts: true } },
+          chunks: { columns: { attempt: true, rendered: true, done: true, count: true } },
+        },
       },
     },
   });

@@ -1,6 +1,15 @@
 /** What the endpoints take, as validated classes. */
 import 'reflect-metadata';
-import { BETWEEN, type Between, FASTEST, LONGEST_HOLD, MOST_PLACES, RETIME_WAYS, type RetimeWay, SLOWEST } from '../../core/time';
+import {
+  BETWEEN,
+  type Between,
+  FASTEST,
+  LONGEST_HOLD,
+  MOST_PLACES,
+  RETIME_WAYS,
+  type RetimeWay,
+  SLOWEST,
+} from '../../core/time';
 import { plainToInstance, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -54,7 +63,11 @@ export class NewProject {
   @IsInt() @Min(1) @Max(1001) rateDen!: number;
 }
 export class ProjectPart {
-  @IsOptional() @IsString() @IsNotEmpty({ message: 'a project needs a name' }) @MaxLength(80) name?: string;
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty({ message: 'a project needs a name' })
+  @MaxLength(80)
+  name?: string;
   /** Removed, or put back. */
   @IsOptional() @IsBoolean() removed?: boolean;
 }
@@ -72,9 +85,27 @@ export class NewImport {
   files!: string[];
 }
 class BalanceNumbers {
-  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0, { each: true }) @Max(8, { each: true }) slope!: Colour;
-  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(-2, { each: true }) @Max(2, { each: true }) offset!: Colour;
-  @IsArray() @ArrayMinSize(3) @ArrayMaxSize(3) @IsNumber({}, { each: true }) @Min(0.05, { each: true }) @Max(8, { each: true }) power!: Colour;
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(0, { each: true })
+  @Max(8, { each: true })
+  slope!: Colour;
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(-2, { each: true })
+  @Max(2, { each: true })
+  offset!: Colour;
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(0.05, { each: true })
+  @Max(8, { each: true })
+  power!: Colour;
   @IsNumber() @Min(0) @Max(4) saturation!: number;
   @IsOptional() @IsIn(Object.keys(CDL_SPACES)) on?: CdlSpace;
   @IsOptional() @IsBoolean() hold?: boolean;
@@ -83,9 +114,15 @@ const COLOUR_SIZE = 3;
 const isDialValue = (v: unknown): boolean =>
   typeof v === 'boolean' ||
   (typeof v === 'number' && Number.isFinite(v)) ||
-  (Array.isArray(v) && v.length === COLOUR_SIZE && v.every((x) => typeof x === 'number' && Number.isFinite(x)));
+  (Array.isArray(v) &&
+    v.length === COLOUR_SIZE &&
+    v.every((x) => typeof x === 'number' && Number.isFinite(x)));
 const isRecord = (v: unknown, value: (x: unknown) => boolean): boolean =>
-  typeof v === 'object' && v !== null && !Array.isArray(v) && Object.keys(v).length <= 200 && Object.values(v).every(value);
+  typeof v === 'object' &&
+  v !== null &&
+  !Array.isArray(v) &&
+  Object.keys(v).length <= 200 &&
+  Object.values(v).every(value);
 const TRIMS = {
   name: 'trims',
   validator: {
@@ -95,9 +132,13 @@ const TRIMS = {
 };
 
 const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
-const hasOnly = (v: object, ...keys: string[]): boolean => Object.keys(v).length === keys.length && keys.every((k) => k in v);
+const hasOnly = (v: object, ...keys: string[]): boolean =>
+  Object.keys(v).length === keys.length && keys.every((k) => k in v);
 const isKind = (v: unknown, Kind: new () => object): boolean =>
-  typeof v === 'object' && v !== null && validateSync(plainToInstance(Kind, v), { whitelist: true, forbidNonWhitelisted: true }).length === 0;
+  typeof v === 'object' &&
+  v !== null &&
+  validateSync(plainToInstance(Kind, v), { whitelist: true, forbidNonWhitelisted: true }).length ===
+    0;
 const isBalance = (v: unknown): boolean => isKind(v, BalanceNumbers);
 const isMoment = (v: unknown): boolean =>
   v === 'end' ||
@@ -121,15 +162,25 @@ const isPinValue = (v: unknown): boolean => {
   if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
   if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
   const more = Object.keys(MORE).filter((key) => key in v);
-  if (!hasOnly(v, 'hash', 'start', 'speed', ...more) || !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))) return false;
+  if (
+    !hasOnly(v, 'hash', 'start', 'speed', ...more) ||
+    !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))
+  )
+    return false;
   return (
-    typeof hash === 'string' && /^[0-9a-f]{8,128}$/.test(hash) && Number.isInteger(start) && typeof speed === 'number' && speed > 0 && speed <= 64
+    typeof hash === 'string' &&
+    /^[0-9a-f]{8,128}$/.test(hash) &&
+    Number.isInteger(start) &&
+    typeof speed === 'number' &&
+    speed > 0 &&
+    speed <= 64
   );
 };
 const PINS = {
   name: 'pins',
   validator: {
-    validate: (v: unknown) => isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
+    validate: (v: unknown) =>
+      isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
     defaultMessage: () =>
       'pins must be, by name, lists of frames, of places or lines in shares of the picture, or of footage with its start and speed',
   },
@@ -140,7 +191,12 @@ const ACCEPTED = {
     validate: (v: unknown) =>
       isRecord(v, (a) => {
         const { reason, worst } = (a ?? {}) as Record<string, unknown>;
-        return typeof reason === 'string' && reason.length > 0 && reason.length <= 300 && Number.isFinite(worst);
+        return (
+          typeof reason === 'string' &&
+          reason.length > 0 &&
+          reason.length <= 300 &&
+          Number.isFinite(worst)
+        );
       }) && Object.keys(v as object).every((kind) => kind in FLAG_WORDS),
     defaultMessage: () => 'a flag is accepted with a reason of 1 to 300 letters',
   },
@@ -154,7 +210,10 @@ class ReframeNumbers {
 }
 class PlaceNumbers {
   @IsInt() @Min(0) @Max(10_000_000) frame!: number;
-  @IsNumber() @Min(SLOWEST, { message: `a speed is ${SLOWEST} to ${FASTEST} per cent` }) @Max(FASTEST) speed!: number;
+  @IsNumber()
+  @Min(SLOWEST, { message: `a speed is ${SLOWEST} to ${FASTEST} per cent` })
+  @Max(FASTEST)
+  speed!: number;
   @IsIn(RETIME_WAYS) to!: RetimeWay;
   @IsOptional() @IsNumber() @Min(0) @Max(LONGEST_HOLD) hold?: number;
 }
@@ -188,7 +247,9 @@ class RetimeNumbers {
   @ValidateBy({
     name: 'ordered',
     validator: {
-      validate: (v: unknown) => Array.isArray(v) && (v as PlaceNumbers[]).every((p, i, all) => i === 0 || p.frame > all[i - 1]!.frame),
+      validate: (v: unknown) =>
+        Array.isArray(v) &&
+        (v as PlaceNumbers[]).every((p, i, all) => i === 0 || p.frame > all[i - 1]!.frame),
       defaultMessage: () => 'the places of a retime stand in order, each on a frame of its own',
     },
   })
@@ -222,7 +283,11 @@ export class FramesToBake {
   @IsIn(KEPT_AS) keeps!: (typeof KEPT_AS)[number];
 }
 export class KeptNames {
-  @IsArray() @ArrayMaxSize(20_000) @IsString({ each: true }) @MaxLength(200, { each: true }) names!: string[];
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @IsString({ each: true })
+  @MaxLength(200, { each: true })
+  names!: string[];
 }
 class SamplingNames {
   @IsOptional() @IsIn(MATRICES) matrix?: MatrixId;
@@ -232,7 +297,11 @@ class SamplingNames {
 
 /** Any part of what people decide about a clip. */
 class ClipPart {
-  @IsOptional() @IsString() @IsNotEmpty({ message: 'a clip needs a name' }) @MaxLength(120) name?: string;
+  @IsOptional()
+  @IsString()
+  @IsNotEmpty({ message: 'a clip needs a name' })
+  @MaxLength(120)
+  name?: string;
   @IsOptional() @IsIn(ENCODINGS) encoding?: EncodingId;
   @IsOptional()
   @ValidateIf((p: ClipPart) => p.sampling !== null)
@@ -300,7 +369,12 @@ export class ClipEdits {
 }
 export class SplitBefore {
   /** Frames of the footage. */
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST_CUTS) @IsInt({ each: true }) @Min(0, { each: true }) frames!: number[];
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_CUTS)
+  @IsInt({ each: true })
+  @Min(0, { each: true })
+  frames!: number[];
 }
 export class NewReference {
   @IsString() @IsNotEmpty({ message: 'a reference needs a name' }) @MaxLength(80) name!: string;
@@ -317,12 +391,19 @@ export class NewLook {
 export class NewVersion {
   @IsObject() document!: object;
   @IsInt() @Min(0) basedOn!: number;
-  /** The clips that follow the look and were shown: those that go on to this version, and those that stay where they are. */
+  /**
+   * The clips that follow the look and were shown: those that go on to this version, and those that
+   * stay where they are.
+   */
   @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) follow!: string[];
   @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) stay!: string[];
 }
 export class NewDelivery {
-  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
+  @IsArray()
+  @ArrayMinSize(1, { message: 'choose at least one clip' })
+  @ArrayMaxSize(5000)
+  @IsUUID('all', { each: true })
+  clips!: string[];
   @IsIn(FORMATS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
@@ -332,7 +413,11 @@ export class NewDelivery {
   @IsOptional() @IsIn(EFFORTS) effort?: Effort;
 }
 export class NewInspections {
-  @IsArray() @ArrayMinSize(1, { message: 'choose at least one clip' }) @ArrayMaxSize(5000) @IsUUID('all', { each: true }) clips!: string[];
+  @IsArray()
+  @ArrayMinSize(1, { message: 'choose at least one clip' })
+  @ArrayMaxSize(5000)
+  @IsUUID('all', { each: true })
+  clips!: string[];
   /** Those too that were stopped or failed. */
   @IsBoolean() again!: boolean;
 }

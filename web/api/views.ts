@@ -34,7 +34,9 @@ export interface ClipView {
   readonly kind: 'video' | 'still' | 'sequence';
   /** How its samples are read. */
   readonly format: FrameFormat;
-  /** What of that was corrected by hand, and what the file's tags say (or was guessed from them). */
+  /**
+   * What of that was corrected by hand, and what the file's tags say (or was guessed from them).
+   */
   readonly sampling: Sampling | null;
   readonly tagged: FrameFormat;
   readonly proxyMatrix: 'own' | null;
@@ -54,13 +56,19 @@ export interface ClipView {
   readonly reframe: Reframe | null;
   /** What of the footage it is; none: all of it. */
   readonly inOut: InOut | null;
-  /** Frames of its footage with which another shot begins: as they were found, but for what was said. */
+  /**
+   * Frames of its footage with which another shot begins: as they were found, but for what was
+   * said.
+   */
   readonly cuts: readonly number[];
   readonly cutsFound: readonly number[];
   readonly cutsSaid: CutDecisions;
   /** Its speed along its own time. */
   readonly retime: Retime | null;
-  /** What the look it wears makes of its time then: put in by the page, for what is shown under a look (`underLook`). */
+  /**
+   * What the look it wears makes of its time then: put in by the page, for what is shown under a
+   * look (`underLook`).
+   */
   readonly lookRetime?: Retime | null | undefined;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
@@ -77,7 +85,11 @@ export interface ClipView {
   /** None until the footage was measured in this encoding. */
   readonly statistics: ClipStatistics | null;
   /** How far its motion is measured; none until it was asked for. */
-  readonly motion: { readonly state: WorkState; readonly progress: number; readonly error: string | null } | null;
+  readonly motion: {
+    readonly state: WorkState;
+    readonly progress: number;
+    readonly error: string | null;
+  } | null;
   /** What is doubtful about the file, in words. */
   readonly warnings: readonly string[];
   readonly bytes: number;
@@ -119,7 +131,10 @@ export interface ReferenceView {
   readonly clipId: string | null;
   readonly clipName: string;
   readonly frame: number;
-  /** What it was made from: the look's name, the version's number, and whether there were unsaved edits. */
+  /**
+   * What it was made from: the look's name, the version's number, and whether there were unsaved
+   * edits.
+   */
   readonly made: string;
   readonly document: LookDocument;
 }
@@ -142,9 +157,17 @@ export interface LookView {
   readonly id: string;
   readonly name: string;
   /** Newest first. */
-  readonly versions: readonly { readonly id: string; readonly number: number; readonly created: string }[];
+  readonly versions: readonly {
+    readonly id: string;
+    readonly number: number;
+    readonly created: string;
+  }[];
   /** Those out of sight, which can be put back. */
-  readonly removed: readonly { readonly id: string; readonly number: number; readonly created: string }[];
+  readonly removed: readonly {
+    readonly id: string;
+    readonly number: number;
+    readonly created: string;
+  }[];
 }
 /** A clip that will go on to the next version of a look, and the project it is in. */
 export interface FollowerView {
@@ -166,7 +189,10 @@ export interface ItemView {
   readonly state: WorkState;
   readonly frames: number;
   readonly rendered: number;
-  /** Whether the clip runs at a speed of its own; and whether it is delivered without the sound its footage has for that. */
+  /**
+   * Whether the clip runs at a speed of its own; and whether it is delivered without the sound its
+   * footage has for that.
+   */
   readonly retimed: boolean;
   /** Of its footage: the first frame, and how many a second. */
   readonly first: number;

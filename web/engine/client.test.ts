@@ -29,7 +29,8 @@ class Silent {
 }
 
 const { look } = SHIPPED[0]!;
-const viewOf = (id: string, more: Partial<View> = {}): View => ({ id, clip: 'a', frame: 3, width: 96, height: 54, look, from: 540, ...more }) as View;
+const viewOf = (id: string, more: Partial<View> = {}): View =>
+  ({ id, clip: 'a', frame: 3, width: 96, height: 54, look, from: 540, ...more }) as View;
 const closed: string[] = [];
 const pictureOf = (view: string, serial: number, more: Partial<Pixels> = {}): Pixels =>
   ({
@@ -55,7 +56,10 @@ beforeEach(() => {
   kept.clear();
   vi.useFakeTimers();
   vi.stubGlobal('Worker', Silent);
-  vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v) });
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => void kept.set(k, v),
+  });
 });
 afterEach(() => {
   vi.useRealTimers();
@@ -116,10 +120,19 @@ describe("the engine's page side", () => {
     const told: (string | null)[] = [];
     client.onStatus(() => told.push(client.status.trouble));
     client.request([viewOf('hero')]);
-    Silent.latest.say({ kind: 'trouble', serial: 1, view: 'hero', message: 'the exact frame could not be fetched' });
+    Silent.latest.say({
+      kind: 'trouble',
+      serial: 1,
+      view: 'hero',
+      message: 'the exact frame could not be fetched',
+    });
     Silent.latest.say(pictureOf('hero', 1));
     Silent.latest.onerror!({ message: 'out of memory' });
-    expect(told).toEqual(['the exact frame could not be fetched', null, 'the engine stopped: out of memory; reload the page']);
+    expect(told).toEqual([
+      'the exact frame could not be fetched',
+      null,
+      'the engine stopped: out of memory; reload the page',
+    ]);
   });
 
   it('marks a view as old once its picture is late, until the wanted one comes', () => {
@@ -138,7 +151,12 @@ describe("the engine's page side", () => {
     Silent.latest.say(pictureOf('companion:b', 2));
     expect(client.isOld('companion:b')).toBe(false);
     // What only is to be drawn later is the same view.
-    client.request([viewOf('companion:b', { look: { ...look, seed: 2 }, later: true })].map((v) => ({ ...v, look: v.look })));
+    client.request(
+      [viewOf('companion:b', { look: { ...look, seed: 2 }, later: true })].map((v) => ({
+        ...v,
+        look: v.look,
+      })),
+    );
     vi.advanceTimersByTime(430);
     expect(client.isOld('never-asked')).toBe(false);
   });
@@ -152,7 +170,10 @@ describe("the engine's page side", () => {
     client.backEnd = 'glsl';
     expect(client.status.ready).toBeNull();
     expect(Silent.latest.of('setup').map((s) => s.backEnd)).toEqual(['automatic', 'glsl']);
-    expect(Silent.latest.of('request').map((r) => r.views.map((v) => v.id))).toEqual([['hero'], ['hero']]);
+    expect(Silent.latest.of('request').map((r) => r.views.map((v) => v.id))).toEqual([
+      ['hero'],
+      ['hero'],
+    ]);
     expect(new EngineClient('bt709').backEnd).toBe('glsl');
     kept.set('wabisabi-back-end', 'abacus');
     expect(new EngineClient('bt709').backEnd).toBe('automatic');
@@ -175,29 +196,40 @@ describe("the engine's page side", () => {
 
   it('tells of clips that are new or changed, and of the others no more', () => {
     const client = new EngineClient('bt709');
-    const [a, b] = ['a', 'b'].map((id) => ({ id, hash: id, role: 'clip', statistics: null })) as unknown as [ClipView, ClipView];
+    const [a, b] = ['a', 'b'].map((id) => ({
+      id,
+      hash: id,
+      role: 'clip',
+      statistics: null,
+    })) as unknown as [ClipView, ClipView];
     client.clips([a, b]);
     const moved = { ...b, fit: 'fill' as const };
     client.clips([a, moved]);
     client.clips([a, moved]);
     // One that is again as it was has changed too.
     client.clips([a, b]);
-    expect(Silent.latest.of('setup').map((s) => s.clips.map((c) => `${c.id} ${c.fit ?? 'fit'}`))).toEqual([
-      ['a fit', 'b fit'],
-      ['b fill'],
-      [],
-      ['b fit'],
-    ]);
+    expect(
+      Silent.latest.of('setup').map((s) => s.clips.map((c) => `${c.id} ${c.fit ?? 'fit'}`)),
+    ).toEqual([['a fit', 'b fit'], ['b fill'], [], ['b fit']]);
   });
 
   it('gives of each clip what the engine needs: a plate its own points or those that were found, a clip none', () => {
     const client = new EngineClient('bt709');
-    const clip = { id: 'a', hash: 'h', statistics: { tones: {}, magenta: 0, warmth: 0, plate: { black: 0.1, white: 0.9 } }, plate: null };
+    const clip = {
+      id: 'a',
+      hash: 'h',
+      statistics: { tones: {}, magenta: 0, warmth: 0, plate: { black: 0.1, white: 0.9 } },
+      plate: null,
+    };
     client.clips([
       { ...clip, role: 'clip' },
       { ...clip, id: 'b', role: 'plate' },
       { ...clip, id: 'c', role: 'plate', plate: { black: 0, white: 1 } },
     ] as never);
-    expect(Silent.latest.of('setup')[0]!.clips.map((c) => c.plate)).toEqual([null, { black: 0.1, white: 0.9 }, { black: 0, white: 1 }]);
+    expect(Silent.latest.of('setup')[0]!.clips.map((c) => c.plate)).toEqual([
+      null,
+      { black: 0.1, white: 0.9 },
+      { black: 0, white: 1 },
+    ]);
   });
 });

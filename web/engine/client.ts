@@ -21,7 +21,8 @@ import type {
 } from './protocol';
 
 /** Whether two views show the same; when they are drawn is no matter. */
-const sameView = (a: View, b: View): boolean => (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
+const sameView = (a: View, b: View): boolean =>
+  (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
 
 const CHOICE = 'wabisabi-back-end';
 function keptChoice(): BackEndChoice {
@@ -49,8 +50,11 @@ export interface Status {
 }
 
 export class EngineClient {
-  private readonly worker = new Worker(new URL('../workers/engine.ts', import.meta.url), { type: 'module' });
-  private readonly generation = typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
+  private readonly worker = new Worker(new URL('../workers/engine.ts', import.meta.url), {
+    type: 'module',
+  });
+  private readonly generation =
+    typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly computed = new Set<string>();
   private readonly idle = new Set<(serial: number) => void>();
@@ -70,9 +74,18 @@ export class EngineClient {
   /** Each clip as the worker knows it. */
   private readonly told = new Map<string, ClipView>();
   private choice = keptChoice();
-  private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = { views: [], scopes: undefined };
-  /** Of each view: the request that first asked for what is wanted now, when that was, and the request its latest picture is of. */
-  private readonly ages = new Map<string, { wanted: View; since: number; at: number; shown: number }>();
+  private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = {
+    views: [],
+    scopes: undefined,
+  };
+  /**
+   * Of each view: the request that first asked for what is wanted now, when that was, and the
+   * request its latest picture is of.
+   */
+  private readonly ages = new Map<
+    string,
+    { wanted: View; since: number; at: number; shown: number }
+  >();
   private readonly ageWatchers = new Set<() => void>();
   /** The request that first asked for the present hero. */
   private heroSince = 0;
@@ -82,7 +95,8 @@ export class EngineClient {
     private readonly out: EncodingId,
     private readonly memory = 320 * 2 ** 20,
   ) {
-    this.worker.onerror = (e) => this.say({ ...this.status, trouble: `the engine stopped: ${e.message}; reload the page` });
+    this.worker.onerror = (e) =>
+      this.say({ ...this.status, trouble: `the engine stopped: ${e.message}; reload the page` });
     this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
   }
 
@@ -130,7 +144,11 @@ export class EngineClient {
         cuts,
         retime,
         rate,
-        whole: statistics && { tones: statistics.tones, magenta: statistics.magenta, warmth: statistics.warmth },
+        whole: statistics && {
+          tones: statistics.tones,
+          magenta: statistics.magenta,
+          warmth: statistics.warmth,
+        },
         slots,
         motion: motion?.progress ?? 0,
         proxies,
@@ -171,9 +189,14 @@ export class EngineClient {
     this.hero = hero;
     for (const v of views) {
       const age = this.ages.get(v.id);
-      if (!age) this.ages.set(v.id, { wanted: v, since: this.serial, at: performance.now(), shown: 0 });
+      if (!age)
+        this.ages.set(v.id, { wanted: v, since: this.serial, at: performance.now(), shown: 0 });
       else if (!sameView(age.wanted, v))
-        Object.assign(age, { wanted: v, since: this.serial, ...(age.shown >= age.since && { at: performance.now() }) });
+        Object.assign(age, {
+          wanted: v,
+          since: this.serial,
+          ...(age.shown >= age.since && { at: performance.now() }),
+        });
     }
     setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
@@ -184,7 +207,12 @@ export class EngineClient {
   /** Whether what a view shows has been out of date for a noticeable while. */
   isOld(view: string): boolean {
     const age = this.ages.get(view);
-    return age !== undefined && age.shown > 0 && age.shown < age.since && performance.now() - age.at > TIMEOUT_MS;
+    return (
+      age !== undefined &&
+      age.shown > 0 &&
+      age.shown < age.since &&
+      performance.now() - age.at > TIMEOUT_MS
+    );
   }
   /** Calls back when views may have become old, or current again. */
   onAges(f: () => void): () => void {
@@ -193,7 +221,10 @@ export class EngineClient {
       this.ageWatchers.delete(f);
     };
   }
-  /** Calls back with each picture of a view, soon with the latest. The first listener may take the bitmap. */
+  /**
+   * Calls back with each picture of a view, soon with the latest. The first listener may take the
+   * bitmap.
+   */
   on(view: string, f: Listener): () => void {
     const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
     all.add(f);
@@ -209,9 +240,14 @@ export class EngineClient {
     };
   }
   /** Asks for the hero's values; only the latest question is answered. */
-  probe(region: Region, f: (p: Probed) => void, of?: { readonly layer?: string | undefined; readonly side: 'before' | 'after' }): void {
+  probe(
+    region: Region,
+    f: (p: Probed) => void,
+    of?: { readonly layer?: string | undefined; readonly side: 'before' | 'after' },
+  ): void {
     this.probed = f;
-    const at: Probe['at'] = of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
+    const at: Probe['at'] =
+      of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
     this.worker.postMessage({ kind: 'probe', region, at });
   }
   /** The goal figures of a clip under each of several looks. */
@@ -222,7 +258,9 @@ export class EngineClient {
       this.worker.postMessage({ kind: 'survey', id, ...wanted });
     });
   }
-  /** Which frames of a view are at hand as finished pictures; only the latest question is answered. */
+  /**
+   * Which frames of a view are at hand as finished pictures; only the latest question is answered.
+   */
   atHand(view: View, frames: readonly number[], hear: (a: AtHandFound) => void): void {
     const id = ++this.questions;
     this.atHandAsked = { id, hear };
@@ -297,7 +335,13 @@ export class EngineClient {
       listeners?.forEach((f) => f(m));
       if (old) this.ageWatchers.forEach((f) => f());
       if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
-        this.say({ ...this.status, milliseconds: m.milliseconds, computed: m.computed, found: m.found, trouble: null });
+        this.say({
+          ...this.status,
+          milliseconds: m.milliseconds,
+          computed: m.computed,
+          found: m.found,
+          trouble: null,
+        });
     }
   }
   private say(status: Status): void {

@@ -1,9 +1,13 @@
-/** Small pictures that pages keep across visits, by name, in the browser's own store; the oldest go first. */
+/**
+ * Small pictures that pages keep across visits, by name, in the browser's own store; the oldest go
+ * first.
+ */
 const STORE = 'wabisabi-pictures',
   MOST = 800;
 const address = (name: string): string => `/kept-picture?${encodeURIComponent(name)}`;
 /** None where the browser keeps nothing. */
-const store = (): Promise<Cache | null> => (typeof caches === 'undefined' ? Promise.resolve(null) : caches.open(STORE).catch(() => null));
+const store = (): Promise<Cache | null> =>
+  typeof caches === 'undefined' ? Promise.resolve(null) : caches.open(STORE).catch(() => null);
 
 export async function keptImage(name: string): Promise<Blob | null> {
   const found = await (await store())?.match(address(name));

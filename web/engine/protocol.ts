@@ -60,7 +60,9 @@ export interface Shot {
   readonly asShot?: boolean;
   /** Not the result but the clip's motion from this frame on, where it is measured. */
   readonly field?: FieldView | undefined;
-  /** `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines. */
+  /**
+   * `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines.
+   */
   readonly from: 'exact' | 540 | 270;
 }
 /** One picture that is wanted. */
@@ -82,21 +84,33 @@ export interface View extends Shot {
   readonly against?: Shot & { readonly gain: number };
 }
 
-/** A set of views that replaces the one before; views are computed in order, what is not done of an older set is dropped. */
+/**
+ * A set of views that replaces the one before; views are computed in order, what is not done of an
+ * older set is dropped.
+ */
 export interface Request {
   readonly kind: 'request';
   readonly serial: number;
   readonly views: readonly View[];
-  /** Scopes of the hero, before or after the look, of all of it or of a region (shares of its width and height). */
+  /**
+   * Scopes of the hero, before or after the look, of all of it or of a region (shares of its width
+   * and height).
+   */
   readonly scopes?: ScopesWanted | undefined;
-  /** The hero is played: its pictures are kept, and these frames of it are made ready once all views are shown. */
+  /**
+   * The hero is played: its pictures are kept, and these frames of it are made ready once all views
+   * are shown.
+   */
   readonly ahead?: readonly number[] | undefined;
 }
 export interface ScopesWanted {
   readonly of: 'before' | 'after';
   readonly region: Region | null;
 }
-/** The hero's mean values over a region (shares of its width and height; at least the pixel it lies on). */
+/**
+ * The hero's mean values over a region (shares of its width and height; at least the pixel it lies
+ * on).
+ */
 export interface Probe {
   readonly kind: 'probe';
   readonly region: Region;
@@ -138,7 +152,9 @@ export interface Setup {
   readonly memory: number;
   readonly backEnd: BackEndChoice;
 }
-/** A canvas has come that shows a view which was computed before: its picture is wanted once more. */
+/**
+ * A canvas has come that shows a view which was computed before: its picture is wanted once more.
+ */
 export interface Again {
   readonly kind: 'again';
   readonly view: string;
@@ -152,11 +168,17 @@ export interface HoleAsk {
 export interface HoleFound {
   readonly kind: 'hole';
   readonly id: number;
-  /** In shares of the footage's own picture, from the upper left clockwise; none where nothing is enclosed. */
+  /**
+   * In shares of the footage's own picture, from the upper left clockwise; none where nothing is
+   * enclosed.
+   */
   readonly corners: Corners | null;
 }
 export type Corners = readonly [Point, Point, Point, Point];
-/** Computes frames of a view ahead and keeps them as files, in this order; a newer one takes the place of the last. */
+/**
+ * Computes frames of a view ahead and keeps them as files, in this order; a newer one takes the
+ * place of the last.
+ */
 export interface Bake {
   readonly kind: 'bake';
   readonly id: number;
@@ -196,7 +218,18 @@ export interface AtHandFound {
   readonly total: { readonly bytes: number; readonly files: number };
   readonly canBake: boolean;
 }
-export type ToEngine = Bake | StopBaking | ClearBaked | AtHand | Setup | Request | Again | Probe | Survey | Ask | HoleAsk;
+export type ToEngine =
+  | Bake
+  | StopBaking
+  | ClearBaked
+  | AtHand
+  | Setup
+  | Request
+  | Again
+  | Probe
+  | Survey
+  | Ask
+  | HoleAsk;
 
 export interface Pixels {
   readonly kind: 'pixels';
@@ -246,4 +279,15 @@ export interface Probed {
   readonly encoded: Three;
   readonly codes: Three;
 }
-export type FromEngine = BakingAt | AtHandFound | HoleFound | Answered | Surveyed | Pixels | Trouble | Ready | Done | ScopesMade | Probed;
+export type FromEngine =
+  | BakingAt
+  | AtHandFound
+  | HoleFound
+  | Answered
+  | Surveyed
+  | Pixels
+  | Trouble
+  | Ready
+  | Done
+  | ScopesMade
+  | Probed;

@@ -7,7 +7,16 @@ import type { ViewRenderer } from './view-renderer';
 import { FrameLoader } from './frame-loader';
 
 const [W, H] = [64, 36];
-const FORMAT = { width: W, height: H, layout: 'rgb', chroma: [1, 1], depth: 8, alpha: false, full: true, matrix: 'bt709' } as const;
+const FORMAT = {
+  width: W,
+  height: H,
+  layout: 'rgb',
+  chroma: [1, 1],
+  depth: 8,
+  alpha: false,
+  full: true,
+  matrix: 'bt709',
+} as const;
 const clip = {
   id: 'a',
   hash: 'aa',
@@ -27,8 +36,14 @@ const clip = {
 } as unknown as EngineClip;
 /** A ramp from left to right, as bright as the frame says. */
 const rawAt = (frame: number): RawFrame => {
-  const ramp = Uint8Array.from({ length: W * H }, (_, i) => Math.round(((i % W) / W) * 120 + frame * 40));
-  return { format: FORMAT as unknown as RawFrame['format'], planes: [ramp, ramp, ramp], key: `aa:${frame}` };
+  const ramp = Uint8Array.from({ length: W * H }, (_, i) =>
+    Math.round(((i % W) / W) * 120 + frame * 40),
+  );
+  return {
+    format: FORMAT as unknown as RawFrame['format'],
+    planes: [ramp, ramp, ramp],
+    key: `aa:${frame}`,
+  };
 };
 
 /** Shots whose frames need no server. */
@@ -42,8 +57,14 @@ class Ramps extends FrameLoader {
 }
 const holed = (frame: number): RawFrame => {
   const plain = new Uint8Array(W * H).fill(90);
-  const cover = Uint8Array.from({ length: W * H }, (_, i) => (i % W > 16 && i % W < 48 && i / W > 9 && i / W < 27 ? 0 : 255));
-  return { format: { ...FORMAT, alpha: true } as unknown as RawFrame['format'], planes: [plain, plain, plain, cover], key: `h:${frame}` };
+  const cover = Uint8Array.from({ length: W * H }, (_, i) =>
+    i % W > 16 && i % W < 48 && i / W > 9 && i / W < 27 ? 0 : 255,
+  );
+  return {
+    format: { ...FORMAT, alpha: true } as unknown as RawFrame['format'],
+    planes: [plain, plain, plain, cover],
+    key: `h:${frame}`,
+  };
 };
 
 const engines: Engine[] = [];
@@ -52,7 +73,10 @@ function bench(more: Partial<Beside> = {}) {
   const computer = new Engine({ limit: 1 << 27, helpers: 0 });
   engines.push(computer);
   const shots = new Ramps();
-  shots.know([clip, { ...clip, id: 'sign', hash: 'h', format: { ...FORMAT, alpha: true } } as unknown as EngineClip]);
+  shots.know([
+    clip,
+    { ...clip, id: 'sign', hash: 'h', format: { ...FORMAT, alpha: true } } as unknown as EngineClip,
+  ]);
   let waits = 0;
   const beside: Beside = {
     shots,
@@ -73,31 +97,75 @@ const until = async (done: () => boolean): Promise<void> => {
 const plain = emptyLook('Plain');
 const brighter = edit.addLayer(
   plain,
-  edit.newLayer('lift', 'below', [], [{ ...edit.newStep(stepOf('exposure')!, []), parameters: { stops: { value: 1 } } }]),
+  edit.newLayer(
+    'lift',
+    'below',
+    [],
+    [{ ...edit.newStep(stepOf('exposure')!, []), parameters: { stops: { value: 1 } } }],
+  ),
 );
-const nothing = edit.addLayer(brighter, edit.newLayer('empty', 'below', ['lift'], [edit.newStep(stepOf('exposure')!, [])]));
+const nothing = edit.addLayer(
+  brighter,
+  edit.newLayer('empty', 'below', ['lift'], [edit.newStep(stepOf('exposure')!, [])]),
+);
 
 describe('a survey', () => {
   it('gives the figures of each look, as means over the frames, and gives way after each', async () => {
     const { asides, said, shots, waits } = bench();
-    asides.survey({ kind: 'survey', id: 4, clip: 'a', frames: [0, 1], looks: [plain, brighter], width: W, height: H });
-    asides.survey({ kind: 'survey', id: 5, clip: 'a', frames: [1], looks: [plain], width: W, height: H });
+    asides.survey({
+      kind: 'survey',
+      id: 4,
+      clip: 'a',
+      frames: [0, 1],
+      looks: [plain, brighter],
+      width: W,
+      height: H,
+    });
+    asides.survey({
+      kind: 'survey',
+      id: 5,
+      clip: 'a',
+      frames: [1],
+      looks: [plain],
+      width: W,
+      height: H,
+    });
     await until(() => said.length === 2);
     const [both, single] = said as { kind: 'surveyed'; id: number; figures: GoalFigures[] }[];
     expect([both!.id, single!.id]).toEqual([4, 5]);
     expect(shots.asked).toEqual(['a:0', 'a:1', 'a:1']);
     expect(waits()).toBe(5);
     expect(both!.figures[1]!.middle).toBeGreaterThan(both!.figures[0]!.middle * 1.2);
-    // The second frame is brighter by 40 codes throughout, so the mean of both lies half of that below it.
+    // The second frame is brighter by 40 codes throughout, so the mean of both lies half of that
+    // below it.
     expect(single!.figures[0]!.bright - both!.figures[0]!.bright).toBeCloseTo((20 / 255) * 100, 0);
   });
 
   it('says what went wrong and ends all the same; of a clip that is not known there are no figures', async () => {
     const { asides, said } = bench();
-    asides.survey({ kind: 'survey', id: 1, clip: 'a', frames: [0, 99], looks: [plain], width: W, height: H });
-    asides.survey({ kind: 'survey', id: 2, clip: 'nobody', frames: [0], looks: [plain], width: W, height: H });
+    asides.survey({
+      kind: 'survey',
+      id: 1,
+      clip: 'a',
+      frames: [0, 99],
+      looks: [plain],
+      width: W,
+      height: H,
+    });
+    asides.survey({
+      kind: 'survey',
+      id: 2,
+      clip: 'nobody',
+      frames: [0],
+      looks: [plain],
+      width: W,
+      height: H,
+    });
     await until(() => said.length === 3);
-    expect(said[0]).toMatchObject({ kind: 'trouble', message: 'the exact frame could not be fetched' });
+    expect(said[0]).toMatchObject({
+      kind: 'trouble',
+      message: 'the exact frame could not be fetched',
+    });
     expect(said[1]).toMatchObject({ kind: 'surveyed', id: 1 });
     expect((said[1] as unknown as { figures: GoalFigures[] }).figures).toHaveLength(1);
     expect(said[2]).toEqual({ kind: 'surveyed', id: 2, figures: [] });
@@ -118,7 +186,8 @@ describe('what does nothing', () => {
 
   it('is answered for the newest question alone', async () => {
     const { asides, said } = bench();
-    for (const look of [SHIPPED[0]!.look, brighter, nothing]) asides.ask({ kind: 'ask', shot: shot(look), width: W, height: H });
+    for (const look of [SHIPPED[0]!.look, brighter, nothing])
+      asides.ask({ kind: 'ask', shot: shot(look), width: W, height: H });
     await until(() => said.length > 0);
     await new Promise((r) => setTimeout(r, 50));
     expect(said).toHaveLength(1);
@@ -128,7 +197,9 @@ describe('what does nothing', () => {
   it('is left where a newer question came meanwhile', async () => {
     let go: (() => void) | undefined;
     let waits = 0;
-    const held = bench({ inQuiet: () => (waits++ === 0 ? new Promise<void>((r) => (go = r)) : Promise.resolve()) });
+    const held = bench({
+      inQuiet: () => (waits++ === 0 ? new Promise<void>((r) => (go = r)) : Promise.resolve()),
+    });
     held.asides.ask({ kind: 'ask', shot: shot(nothing), width: W, height: H });
     await until(() => go !== undefined);
     held.asides.ask({ kind: 'ask', shot: shot(brighter), width: W, height: H });
@@ -144,8 +215,15 @@ describe('the hole of footage', () => {
     await findHole({ kind: 'hole', id: 7, clip: 'sign' }, beside);
     await findHole({ kind: 'hole', id: 8, clip: 'a' }, beside);
     await findHole({ kind: 'hole', id: 9, clip: 'nobody' }, beside);
-    const [found, none, unknown] = said as { id: number; corners: readonly (readonly [number, number])[] | null }[];
-    expect([found!.id, none, unknown]).toEqual([7, { kind: 'hole', id: 8, corners: null }, { kind: 'hole', id: 9, corners: null }]);
+    const [found, none, unknown] = said as {
+      id: number;
+      corners: readonly (readonly [number, number])[] | null;
+    }[];
+    expect([found!.id, none, unknown]).toEqual([
+      7,
+      { kind: 'hole', id: 8, corners: null },
+      { kind: 'hole', id: 9, corners: null },
+    ]);
     const wanted = [
       [17 / W, 10 / H],
       [48 / W, 10 / H],

@@ -1,4 +1,7 @@
-/** What the page asks beside the pictures it shows: surveys, holes, what does nothing. All of it gives way to what is seen. */
+/**
+ * What the page asks beside the pictures it shows: surveys, holes, what does nothing. All of it
+ * gives way to what is seen.
+ */
 import {
   answered,
   type CodePlanes,
@@ -30,11 +33,19 @@ export interface Beside {
   /** Settled once all that is seen has been shown. */
   readonly inQuiet: () => Promise<void>;
 }
-const trouble = (e: unknown): FromEngine => ({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+const trouble = (e: unknown): FromEngine => ({
+  kind: 'trouble',
+  serial: 0,
+  view: 'hero',
+  message: (e as Error).message,
+});
 const copied = (p: Planes): Planes => ({ ...p, planes: p.planes.map((v) => v.slice()) });
 
 /** Measures a clip under several looks, a frame at a time so that views can be shown between. */
-async function survey({ id, clip, frames, looks, width, height }: Survey, { shots, screen, out, post, inQuiet }: Beside): Promise<void> {
+async function survey(
+  { id, clip, frames, looks, width, height }: Survey,
+  { shots, screen, out, post, inQuiet }: Beside,
+): Promise<void> {
   const all = looks.map((): GoalFigures[] => []);
   try {
     for (const frame of frames) {
@@ -45,8 +56,14 @@ async function survey({ id, clip, frames, looks, width, height }: Survey, { shot
         const { result } = shots.plan({ clip, frame, look, from: 270 }, width, height, raws);
         const { computer } = await computing;
         // What a computer lends is gone with its next call.
-        const codes = copied(computer.planes(computer.compute(checkpoint(toCodes(result, out())), { keepMarked: true })));
-        const lab = computer.planes(computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }));
+        const codes = copied(
+          computer.planes(
+            computer.compute(checkpoint(toCodes(result, out())), { keepMarked: true }),
+          ),
+        );
+        const lab = computer.planes(
+          computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }),
+        );
         all[i]!.push(goalFigures(codes as CodePlanes, lab));
         await inQuiet();
       }
@@ -54,7 +71,11 @@ async function survey({ id, clip, frames, looks, width, height }: Survey, { shot
   } catch (e) {
     post(trouble(e));
   }
-  post({ kind: 'surveyed', id, figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])) });
+  post({
+    kind: 'surveyed',
+    id,
+    figures: all.flatMap((f) => (f.length > 0 ? [meanFigures(f)] : [])),
+  });
 }
 
 /** Finds the hole of footage in its first frame. */
@@ -78,7 +99,11 @@ export async function findHole({ id, clip }: HoleAsk, { shots, post }: Beside): 
 }
 
 /** Finds what of a look does nothing at a shot, unless a newer question has come. */
-async function answer({ shot, width, height }: Ask, { shots, screen, post, inQuiet }: Beside, overtaken: () => boolean): Promise<void> {
+async function answer(
+  { shot, width, height }: Ask,
+  { shots, screen, post, inQuiet }: Beside,
+  overtaken: () => boolean,
+): Promise<void> {
   try {
     const raws = await shots.raws(shot);
     const computing = screen();
@@ -91,7 +116,11 @@ async function answer({ shot, width, height }: Ask, { shots, screen, post, inQui
       const planes = computer.planes(computer.compute(p, { keepMarked }));
       let found = 0;
       for (let y = 0; y < planes.height; y++)
-        for (const v of planes.planes[0]!.subarray(y * planes.stride, y * planes.stride + planes.width)) found = Math.max(found, Math.abs(v));
+        for (const v of planes.planes[0]!.subarray(
+          y * planes.stride,
+          y * planes.stride + planes.width,
+        ))
+          found = Math.max(found, Math.abs(v));
       return found;
     };
     const found: Record<string, Idle> = {};

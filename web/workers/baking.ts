@@ -1,4 +1,6 @@
-/** Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept. */
+/**
+ * Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept.
+ */
 import { type ImageNode, keptAs } from '../../core';
 import { Cancelled } from '../../core/engine';
 import type { AtHand, Bake, FromEngine, View } from '../engine/protocol';
@@ -22,7 +24,10 @@ export interface Ahead {
   readonly newest: () => number;
 }
 
-/** Who asks for frames one after the other (a drag, scrubbing, playing) is not disturbed: it has been quiet for so long (ms). */
+/**
+ * Who asks for frames one after the other (a drag, scrubbing, playing) is not disturbed: it has
+ * been quiet for so long (ms).
+ */
 const CALM = 250;
 
 /** Under this name pictures are drawn that no view shows. */
@@ -33,7 +38,10 @@ export class Baking {
   private running = 0;
   constructor(private readonly by: Ahead) {}
 
-  /** The key of a view's picture, without a frame being decoded; undefined of a clip of which none ever was. */
+  /**
+   * The key of a view's picture, without a frame being decoded; undefined of a clip of which none
+   * ever was.
+   */
   async keyOf(view: View): Promise<string | undefined> {
     const { shots, screen, codesOf } = this.by;
     const raws = await shots.expected(view);
@@ -41,7 +49,10 @@ export class Baking {
     return raws && on && keptAs(on.backEnd, view, codesOf(view, raws));
   }
 
-  /** The key of the same picture as the server's workers keep it: exact, and computed on a processor. */
+  /**
+   * The key of the same picture as the server's workers keep it: exact, and computed on a
+   * processor.
+   */
   private async keyElsewhere(view: View): Promise<string | undefined> {
     const { shots, codesOf } = this.by,
       exact = { ...view, from: 'exact' as const };
@@ -90,16 +101,26 @@ export class Baking {
       const at = { ...view, frame };
       const key = await this.keyOf(at).catch(() => undefined);
       states.push((key !== undefined && (await kept.state(key))) || null);
-      names.push(some && states.at(-1) !== 'baked' ? await this.keyElsewhere(at).catch(() => undefined) : undefined);
+      names.push(
+        some && states.at(-1) !== 'baked'
+          ? await this.keyElsewhere(at).catch(() => undefined)
+          : undefined,
+      );
     }
     await elsewhere.ask(names.filter((n) => n !== undefined));
     if (this.latestAsked !== id) return;
-    for (const [i, name] of names.entries()) if (name !== undefined && elsewhere.has(name)) states[i] = 'baked';
+    for (const [i, name] of names.entries())
+      if (name !== undefined && elsewhere.has(name)) states[i] = 'baked';
     post({ kind: 'at-hand', id, states, total: await kept.total(), canBake: kept.canBake });
   }
 
-  /** Computes a view's picture and keeps it in memory; gives way to a newer request. Throws `Cancelled`. */
-  async prepare(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
+  /**
+   * Computes a view's picture and keeps it in memory; gives way to a newer request. Throws
+   * `Cancelled`.
+   */
+  async prepare(
+    view: View,
+  ): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
     const { shots, screen, codesOf, pictures, newest } = this.by;
     const kept = await pictures;
     const found = await this.find(view);
@@ -117,7 +138,9 @@ export class Baking {
     return { key: made, image };
   }
 
-  /** Bakes frames one after the other, until it is stopped; what is there already is left as it is. */
+  /**
+   * Bakes frames one after the other, until it is stopped; what is there already is left as it is.
+   */
   async bake({ id, view, frames }: Bake): Promise<void> {
     this.running = id;
     const { pictures, post } = this.by;

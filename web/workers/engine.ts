@@ -1,6 +1,7 @@
 /**
- * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A newer request
- * replaces the older; of the older one at least one more picture is finished first, so that companions follow a long drag.
+ * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A
+ * newer request replaces the older; of the older one at least one more picture is finished first,
+ * so that companions follow a long drag.
  */
 import {
   difference,
@@ -19,7 +20,15 @@ import {
 } from '../../core';
 import { BackgroundQueries, type Beside, findHole } from './background-queries';
 import { Cancelled } from '../../core/engine';
-import type { BackEndChoice, FromEngine, Pixels, Request, Setup, ToEngine, View } from '../engine/protocol';
+import type {
+  BackEndChoice,
+  FromEngine,
+  Pixels,
+  Request,
+  Setup,
+  ToEngine,
+  View,
+} from '../engine/protocol';
 import { Baking } from './baking';
 import { WorkersPictures } from './workers-pictures';
 import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
@@ -27,7 +36,8 @@ import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
 import { FrameLoader, type Planned } from './frame-loader';
 
-const post = (m: FromEngine, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(m, transfer);
+const post = (m: FromEngine, transfer: Transferable[] = []): void =>
+  (self as unknown as Worker).postMessage(m, transfer);
 
 let screen: Promise<ViewRenderer> | undefined;
 let choice: BackEndChoice | undefined;
@@ -71,26 +81,42 @@ interface Shown {
 const lastKeys = new Map<string, ReadonlySet<string>>();
 
 /**
- * What the view's last change left as it was: above it all runs together in as few kernels as it can. Every layer's
- * result where they are looked at one by one.
+ * What the view's last change left as it was: above it all runs together in as few kernels as it
+ * can. Every layer's result where they are looked at one by one.
  */
 function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
   const now = keysOf(codes),
     last = lastKeys.get(view.id);
   lastKeys.set(view.id, now);
-  return !last || scopes || view.layer !== undefined ? true : new Set([...now].filter((key) => last.has(key)));
+  return !last || scopes || view.layer !== undefined
+    ? true
+    : new Set([...now].filter((key) => last.has(key)));
 }
 
-function shownBy(view: View, scopes: boolean, raw: SourceFrames, other: SourceFrames | undefined): Shown {
+function shownBy(
+  view: View,
+  scopes: boolean,
+  raw: SourceFrames,
+  other: SourceFrames | undefined,
+): Shown {
   const planned = shots.plan(view, view.width, view.height, raw);
-  if (isHero(view)) measuring.hero = { ...planned, layers: view.look?.layers.map((l) => l.key) ?? [], out };
+  if (isHero(view))
+    measuring.hero = { ...planned, layers: view.look?.layers.map((l) => l.key) ?? [], out };
   const codes = pictureOf(view, planned, other);
   return { codes, keeping: keepingOf(view, scopes, codes) };
 }
 
-function pictureOf(view: View, { bedrock, result, strata, mattes, onward }: Planned, other?: SourceFrames): ImageNode {
+function pictureOf(
+  view: View,
+  { bedrock, result, strata, mattes, onward }: Planned,
+  other?: SourceFrames,
+): ImageNode {
   if (view.against && other)
-    return difference(toCodes(result, out), toCodes(shots.plan(view.against, view.width, view.height, other).result, out), view.against.gain);
+    return difference(
+      toCodes(result, out),
+      toCodes(shots.plan(view.against, view.width, view.height, other).result, out),
+      view.against.gain,
+    );
   if (view.layer !== undefined) {
     let small = strata.get(view.layer) ?? bedrock;
     while (small.height > 100) small = halve(small);
@@ -102,7 +128,8 @@ function pictureOf(view: View, { bedrock, result, strata, mattes, onward }: Plan
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
 /** What a view shows, as Oklab. */
-const labOf = (view: View, raw: SourceFrames): ImageNode => toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
+const labOf = (view: View, raw: SourceFrames): ImageNode =>
+  toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
 
 /** What is told of the latest picture of each view. */
 const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
@@ -113,9 +140,10 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
 }
 
 /** The worker's own path names the build. */
-const pictures = Promise.all([privateFolder(self.location.pathname.replace(/\W/g, '-')), roomForBaked()]).then(
-  ([folder, room]) => new KeptPictures(folder, pngPacking(), room),
-);
+const pictures = Promise.all([
+  privateFolder(self.location.pathname.replace(/\W/g, '-')),
+  roomForBaked(),
+]).then(([folder, room]) => new KeptPictures(folder, pngPacking(), room));
 
 const elsewhere = new WorkersPictures();
 
@@ -127,13 +155,34 @@ async function showKept(request: Request, view: View): Promise<boolean> {
   if (!image || !on) return false;
   const { backEnd } = on;
   const milliseconds = performance.now() - began;
-  const facts = { kind: 'pixels', serial: request.serial, view: view.id, clip: view.clip, frame: view.frame, exact: view.from === 'exact' } as const;
-  send({ ...facts, width: image.width, height: image.height, backEnd, milliseconds, computed: 0, found: 1 }, on.put(view.id, image));
+  const facts = {
+    kind: 'pixels',
+    serial: request.serial,
+    view: view.id,
+    clip: view.clip,
+    frame: view.frame,
+    exact: view.from === 'exact',
+  } as const;
+  send(
+    {
+      ...facts,
+      width: image.width,
+      height: image.height,
+      backEnd,
+      milliseconds,
+      computed: 0,
+      found: 1,
+    },
+    on.put(view.id, image),
+  );
   return true;
 }
 
 let heroShown: string | undefined;
-/** Played or scrubbed to; looking for it is not worth while where a slider moves. Exact ones are only kept by workers. */
+/**
+ * Played or scrubbed to; looking for it is not worth while where a slider moves. Exact ones are
+ * only kept by workers.
+ */
 function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean {
   const shown = `${frame} ${from}`,
     moved = heroShown !== shown;
@@ -150,7 +199,10 @@ async function show(request: Request, view: View): Promise<void> {
     const on = await screen;
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
-    const stop = view.from === 'exact' && generation ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view) : () => false;
+    const stop =
+      view.from === 'exact' && generation
+        ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view)
+        : () => false;
     const shown = shownBy(view, isHero(view) && request.scopes !== undefined, raw, other);
     const bitmap = await drawn(on, view.id, shown, stop);
     if (!bitmap) return await show(request, view);
@@ -174,17 +226,35 @@ async function show(request: Request, view: View): Promise<void> {
         milliseconds: performance.now() - began,
         computed,
         found,
-        traits: view.traits ? traitsOf(on.computer.planes(on.computer.compute(labOf(view, raw), { keepMarked: true }))) : undefined,
+        traits: view.traits
+          ? traitsOf(
+              on.computer.planes(on.computer.compute(labOf(view, raw), { keepMarked: true })),
+            )
+          : undefined,
       },
       bitmap,
     );
   } catch (e) {
-    if (!(e instanceof Cancelled)) post({ kind: 'trouble', serial: request.serial, view: view.id, message: (e as Error).message });
+    if (!(e instanceof Cancelled))
+      post({
+        kind: 'trouble',
+        serial: request.serial,
+        view: view.id,
+        message: (e as Error).message,
+      });
   }
 }
 
-/** Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is to be drawn again). */
-async function drawn(on: ViewRenderer, view: string, { codes, keeping }: Shown, stop: () => boolean): Promise<ImageBitmap | undefined> {
+/**
+ * Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is
+ * to be drawn again).
+ */
+async function drawn(
+  on: ViewRenderer,
+  view: string,
+  { codes, keeping }: Shown,
+  stop: () => boolean,
+): Promise<ImageBitmap | undefined> {
   try {
     return await on.draw(view, codes, keeping, stop);
   } catch (e) {
@@ -195,8 +265,13 @@ async function drawn(on: ViewRenderer, view: string, { codes, keeping }: Shown, 
   }
 }
 
-/** Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops nothing else. */
-async function measure(take: (c: ViewRenderer['computer']) => FromEngine | undefined): Promise<void> {
+/**
+ * Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops
+ * nothing else.
+ */
+async function measure(
+  take: (c: ViewRenderer['computer']) => FromEngine | undefined,
+): Promise<void> {
   try {
     const made = screen && take((await screen).computer);
     if (made) post(made);
@@ -238,7 +313,9 @@ const ahead = new Baking({
   newest: () => (generation ? Atomics.load(generation, 0) : 0),
 });
 
-/** Makes the coming frames of a hero that is played ready, as long as nothing newer is asked for. */
+/**
+ * Makes the coming frames of a hero that is played ready, as long as nothing newer is asked for.
+ */
 async function makeReady({ views, ahead: frames = [] }: Request): Promise<void> {
   const hero = views.find(isHero);
   for (const frame of hero ? frames : []) {
@@ -273,7 +350,8 @@ async function work(): Promise<void> {
   busy = false;
 }
 /** What nobody sees comes last, exact pictures after quick ones; among equals the stalest first. */
-const rank = (v: View): number => (v.later ? 2e12 : 0) + (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
+const rank = (v: View): number =>
+  (v.later ? 2e12 : 0) + (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
 
 async function again(view: string): Promise<void> {
   const facts = latest.get(view);

@@ -35,7 +35,10 @@ export interface FilesAnswer {
 }
 
 /** A package, a card, or a plain look document, from a file's bytes. */
-function unpack(name: string, bytes: Uint8Array): FilesAnswer['unpack'] | { readonly trouble: string } {
+function unpack(
+  name: string,
+  bytes: Uint8Array,
+): FilesAnswer['unpack'] | { readonly trouble: string } {
   if (isPackage(bytes) || isPng(bytes)) {
     const read = isPng(bytes) ? readCard(bytes, name.replace(/\.png$/i, '')) : readPackage(bytes);
     return 'value' in read ? read : { trouble: `“${name}”: ${read.fault.message}` };
@@ -44,10 +47,13 @@ function unpack(name: string, bytes: Uint8Array): FilesAnswer['unpack'] | { read
   try {
     plain = JSON.parse(new TextDecoder().decode(bytes));
   } catch {
-    return { trouble: `“${name}” is neither a look package nor a look document: bring a .wabisabi or .json file, or a look’s card` };
+    return {
+      trouble: `“${name}” is neither a look package nor a look document: bring a .wabisabi or .json file, or a look’s card`,
+    };
   }
   const read = readLook(plain);
-  if ('faults' in read) return { trouble: `“${name}” is not a look that can be used: ${inWords(read.faults)}` };
+  if ('faults' in read)
+    return { trouble: `“${name}” is not a look that can be used: ${inWords(read.faults)}` };
   return { value: { look: read.look, version: 1, thumbnails: [] } };
 }
 
@@ -57,12 +63,22 @@ function answer(task: FilesTask): FilesAnswer[FilesTask['kind']] | { readonly tr
   if (task.kind === 'unpack') return unpack(task.name, task.bytes);
   if (task.kind === 'bake') {
     const not = notBakeable(task.look);
-    if (not.length > 0) return { trouble: `${task.look.name} cannot be baked to a cube, since these look at more than a colour: ${not.join(', ')}` };
-    const { cube, colours, largestError } = bake(task.look, { size: task.size, takes: 'srgb', gives: 'srgb' });
+    if (not.length > 0)
+      return {
+        trouble: `${task.look.name} cannot be baked to a cube, since these look at more than a colour: ${not.join(', ')}`,
+      };
+    const { cube, colours, largestError } = bake(task.look, {
+      size: task.size,
+      takes: 'srgb',
+      gives: 'srgb',
+    });
     return { text: writeCube(cube, colours), largestError };
   }
   const read = task.kind === 'lut' ? lutFromFile(task.name, task.text) : parseCdl(task.text);
-  return 'fault' in read ? { trouble: inOneLine(task.name, read.fault) } : (read as FilesAnswer['lut'] | FilesAnswer['cdl']);
+  return 'fault' in read
+    ? { trouble: inOneLine(task.name, read.fault) }
+    : (read as FilesAnswer['lut'] | FilesAnswer['cdl']);
 }
 
-self.onmessage = (e: MessageEvent<FilesTask>) => (self as unknown as Worker).postMessage(answer(e.data));
+self.onmessage = (e: MessageEvent<FilesTask>) =>
+  (self as unknown as Worker).postMessage(answer(e.data));

@@ -31,7 +31,8 @@ import { Motions } from './motions';
 
 /** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
-  (clip.format.width * clip.pixelAspect * raw.format.height) / (clip.format.height * raw.format.width);
+  (clip.format.width * clip.pixelAspect * raw.format.height) /
+  (clip.format.height * raw.format.width);
 
 /** How a clip is read from one of its frames. */
 const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
@@ -70,10 +71,13 @@ export class FrameLoader {
   }
 
   /**
-   * What a shot is made from, fetched where it is not at hand; undefined of a clip that is not known. `looks` are those it
-   * is to be seen under, where they are several.
+   * What a shot is made from, fetched where it is not at hand; undefined of a clip that is not
+   * known. `looks` are those it is to be seen under, where they are several.
    */
-  async raws(shot: Shot, looks: readonly (LookDocument | null)[] = [shot.look]): Promise<SourceFrames | undefined> {
+  async raws(
+    shot: Shot,
+    looks: readonly (LookDocument | null)[] = [shot.look],
+  ): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const counting = looks.find((look) => look && asksForSpeeds(look));
@@ -99,15 +103,24 @@ export class FrameLoader {
       });
     return found;
   }
-  private needed(clip: EngineClip, { look, frame, field }: Shot, speeds: Speeds | undefined): Needs {
+  private needed(
+    clip: EngineClip,
+    { look, frame, field }: Shot,
+    speeds: Speeds | undefined,
+  ): Needs {
     const { frames, motions } = needs(look, { ...clip, content: clip.hash, speeds }, frame);
     if (!field) return { frames, motions };
     const shown = Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)));
     return { frames, motions: [...motions, shown].filter((m) => m >= 0) };
   }
-  private async motionsOf(clip: EngineClip, frames: readonly number[]): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
+  private async motionsOf(
+    clip: EngineClip,
+    frames: readonly number[],
+  ): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
     const asked = [...new Set(frames)];
-    return new Map(await Promise.all(asked.map(async (f) => [f, await this.motions.pair(clip, f)] as const)));
+    return new Map(
+      await Promise.all(asked.map(async (f) => [f, await this.motions.pair(clip, f)] as const)),
+    );
   }
   private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
     const others: Record<string, OtherFrame | null> = {};
@@ -117,22 +130,31 @@ export class FrameLoader {
     }
     return others;
   }
-  /** The footage beside a shot: its pin's key, whose it is, and which frame of it (none: it is over). */
-  private besides(clip: EngineClip, shot: Shot): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
+  /**
+   * The footage beside a shot: its pin's key, whose it is, and which frame of it (none: it is
+   * over).
+   */
+  private besides(
+    clip: EngineClip,
+    shot: Shot,
+  ): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
     return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
       const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
       return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
     });
   }
   /**
-   * What a shot is made from without its samples: for the keys of its pictures alone. Decodes one frame of each source
-   * of which none was yet; undefined of a clip that is not known.
+   * What a shot is made from without its samples: for the keys of its pictures alone. Decodes one
+   * frame of each source of which none was yet; undefined of a clip that is not known.
    */
   async expected(shot: Shot): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
     if (!clip) return undefined;
     const found = new Map<number, SourceFrame>();
-    const speeds = shot.look && asksForSpeeds(shot.look) ? await this.motions.speedsUnder(clip, shot.look) : undefined;
+    const speeds =
+      shot.look && asksForSpeeds(shot.look)
+        ? await this.motions.speedsUnder(clip, shot.look)
+        : undefined;
     const { frames, motions: asked } = this.needed(clip, shot, speeds);
     const motions = await this.motionsOf(clip, asked);
     for (const frame of frames) {
@@ -141,7 +163,12 @@ export class FrameLoader {
         const raw = at === null ? null : await this.outline(other, at, shot.from);
         others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
       }
-      found.set(frame, { own: await this.outline(clip, frame, shot.from), others, motion: motions.get(frame), speeds });
+      found.set(frame, {
+        own: await this.outline(clip, frame, shot.from),
+        others,
+        motion: motions.get(frame),
+        speeds,
+      });
     }
     return found;
   }
@@ -164,7 +191,12 @@ export class FrameLoader {
     const at = this.moment(shot, width, height, raws);
     const planned = shot.look ? plan(shot.look, at) : undefined;
     const none = new Map<string, ImageNode>();
-    const pictures = planned ?? { bedrock: at.bedrock, result: at.bedrock, strata: none, mattes: none };
+    const pictures = planned ?? {
+      bedrock: at.bedrock,
+      result: at.bedrock,
+      strata: none,
+      mattes: none,
+    };
     return shot.field ? { ...pictures, onward: at.motion?.()?.onward } : pictures;
   }
 }

@@ -3,7 +3,11 @@ import { type BakedFolder, KeptPictures, type Packing } from './kept-pictures';
 
 /** As much of the browser's type as is used. */
 const picture = (value: number, pixels = 4) =>
-  ({ width: pixels, height: 1, data: new Uint8ClampedArray(pixels * 4).fill(value) }) as unknown as ImageData;
+  ({
+    width: pixels,
+    height: 1,
+    data: new Uint8ClampedArray(pixels * 4).fill(value),
+  }) as unknown as ImageData;
 const packing: Packing = {
   pack: async (image) => new Blob([new Uint8Array(image.data)]),
   unpack: async (file) => {
@@ -54,7 +58,10 @@ describe('kept pictures', () => {
 
   it('a file that was taken away or broken costs only its being computed again', async () => {
     const disk = folder();
-    const kept = new KeptPictures(disk, { ...packing, unpack: () => Promise.reject(new Error('not a picture')) });
+    const kept = new KeptPictures(disk, {
+      ...packing,
+      unpack: () => Promise.reject(new Error('not a picture')),
+    });
     await kept.bake('a', picture(1));
     expect(await kept.find('a')).toBeUndefined();
     expect(await kept.state('a')).toBeUndefined();
@@ -63,7 +70,10 @@ describe('kept pictures', () => {
 
   it('says that it cannot bake where the browser has no folder, and tells what stops it', async () => {
     expect(new KeptPictures(undefined, packing).canBake).toBe(false);
-    const full = new KeptPictures({ ...folder(), write: () => Promise.reject(new Error('no room')) }, packing);
+    const full = new KeptPictures(
+      { ...folder(), write: () => Promise.reject(new Error('no room')) },
+      packing,
+    );
     await expect(full.bake('a', picture(1))).rejects.toThrow('no room');
     expect(await full.state('a')).toBeUndefined();
   });

@@ -1,7 +1,8 @@
 /**
- * Finished pictures by what they were made from: the latest in memory, baked ones as lossless files in the browser's
- * private folder, where they are found again after a reload. What they depend on is in their key, so none is ever out
- * of date; one that nobody asks for any more goes when its room is wanted.
+ * Finished pictures by what they were made from: the latest in memory, baked ones as lossless files
+ * in the browser's private folder, where they are found again after a reload. What they depend on
+ * is in their key, so none is ever out of date; one that nobody asks for any more goes when its
+ * room is wanted.
  */
 
 /** Where baked pictures lie. */
@@ -20,7 +21,9 @@ export interface Packing {
 
 const MEMORY_BYTES = 256 * 2 ** 20;
 const MOST_BAKED_BYTES = 2 * 2 ** 30;
-/** Room for baked pictures (bytes): 2 GiB, or half of what the browser grants where that is less. */
+/**
+ * Room for baked pictures (bytes): 2 GiB, or half of what the browser grants where that is less.
+ */
 export async function roomForBaked(): Promise<number> {
   const granted = await navigator.storage?.estimate?.().catch(() => undefined);
   return Math.min(MOST_BAKED_BYTES, (granted?.quota ?? Infinity) / 2);
@@ -40,7 +43,10 @@ export class KeptPictures {
   private bytes = 0;
   private opened: Promise<void> | undefined;
 
-  /** `folder` is undefined where the browser has none: then nothing can be baked, and the latest are kept all the same. */
+  /**
+   * `folder` is undefined where the browser has none: then nothing can be baked, and the latest are
+   * kept all the same.
+   */
   constructor(
     private readonly folder: BakedFolder | undefined,
     private readonly packing: Packing,
@@ -145,8 +151,8 @@ export class KeptPictures {
 }
 
 /**
- * The browser's private folder. Pictures of another build of the application are taken away: its kernels may differ
- * in bits where keys do not. Undefined where the browser has no such folder.
+ * The browser's private folder. Pictures of another build of the application are taken away: its
+ * kernels may differ in bits where keys do not. Undefined where the browser has no such folder.
  */
 export async function privateFolder(build: string): Promise<BakedFolder | undefined> {
   if (!navigator.storage?.getDirectory) return undefined;
@@ -155,7 +161,9 @@ export async function privateFolder(build: string): Promise<BakedFolder | undefi
     const own = `baked-${build}`;
     const names: string[] = [];
     for await (const name of root.keys()) names.push(name);
-    for (const name of names) if (name.startsWith('baked-') && name !== own) await root.removeEntry(name, { recursive: true });
+    for (const name of names)
+      if (name.startsWith('baked-') && name !== own)
+        await root.removeEntry(name, { recursive: true });
     return inDirectory(await root.getDirectoryHandle(own, { create: true }));
   } catch {
     return undefined;
@@ -165,9 +173,11 @@ export async function privateFolder(build: string): Promise<BakedFolder | undefi
 const inDirectory = (folder: FileSystemDirectoryHandle): BakedFolder => ({
   async list() {
     const files: File[] = [];
-    for await (const entry of folder.values()) if (entry.kind === 'file') files.push(await (entry as FileSystemFileHandle).getFile());
+    for await (const entry of folder.values())
+      if (entry.kind === 'file') files.push(await (entry as FileSystemFileHandle).getFile());
     files.sort((a, b) => a.lastModified - b.lastModified);
-    // One that was cut short (the page was closed in the middle of it) is empty: writing swaps whole files.
+    // One that was cut short (the page was closed in the middle of it) is empty: writing swaps
+    // whole files.
     return new Map(files.filter((f) => f.size > 0).map((f) => [f.name, f.size]));
   },
   read: async (name) => (await folder.getFileHandle(name)).getFile(),
@@ -194,7 +204,10 @@ export function pngPacking(): Packing {
       return canvas.convertToBlob({ type: 'image/png' });
     },
     async unpack(file) {
-      const bitmap = await createImageBitmap(file, { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
+      const bitmap = await createImageBitmap(file, {
+        colorSpaceConversion: 'none',
+        premultiplyAlpha: 'none',
+      });
       fit(bitmap.width, bitmap.height);
       context.drawImage(bitmap, 0, 0);
       bitmap.close();

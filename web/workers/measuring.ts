@@ -27,7 +27,8 @@ interface Hero {
 const MOST_PIXELS = 200_000;
 
 type Computing = Pick<Computer<unknown>, 'compute' | 'planes'>;
-const planesOf = (c: Computing, p: ImageNode): CodePlanes => c.planes(c.compute(checkpoint(p), { keepMarked: true })) as CodePlanes;
+const planesOf = (c: Computing, p: ImageNode): CodePlanes =>
+  c.planes(c.compute(checkpoint(p), { keepMarked: true })) as CodePlanes;
 
 export class Measuring {
   /** The hero as it was asked for last. */
@@ -41,7 +42,11 @@ export class Measuring {
     const { width, height } = hero.result;
     const step = Math.ceil(Math.sqrt((width * height) / MOST_PIXELS));
     const region = wanted.region ? inPixels(wanted.region, width, height) : undefined;
-    if (this.known?.key !== hero.bedrock.key) this.known = { key: hero.bedrock.key, figures: figuresOf(codes(hero.bedrock), undefined, step) };
+    if (this.known?.key !== hero.bedrock.key)
+      this.known = {
+        key: hero.bedrock.key,
+        figures: figuresOf(codes(hero.bedrock), undefined, step),
+      };
     const after = codes(hero.result);
     const figures = figuresOf(after, undefined, step);
     const scopes = scopesOf(wanted.of === 'after' ? after : codes(hero.bedrock), region, step);
@@ -85,7 +90,8 @@ function meanOf(p: CodePlanes, r: Region): readonly [number, number, number] {
   const n = (r.x1 - r.x0) * (r.y1 - r.y0);
   return p.planes.slice(0, 3).map((plane) => {
     let sum = 0;
-    for (let y = r.y0; y < r.y1; y++) for (let x = r.x0; x < r.x1; x++) sum += plane[y * p.stride + x]!;
+    for (let y = r.y0; y < r.y1; y++)
+      for (let x = r.x0; x < r.x1; x++) sum += plane[y * p.stride + x]!;
     return sum / n;
   }) as unknown as readonly [number, number, number];
 }

@@ -1,4 +1,7 @@
-/** The motion of clips, fetched pair by pair as it is asked for; what was not measured yet is asked for again once more is. */
+/**
+ * The motion of clips, fetched pair by pair as it is asked for; what was not measured yet is asked
+ * for again once more is.
+ */
 import { type LookDocument, matteCovering, type PairAtHand, type Speeds } from '../../core';
 import { packedSize, unpackPair } from '../../core/trace';
 import type { EngineClip } from '../engine/protocol';
@@ -11,9 +14,15 @@ export class Motions {
   /** How much of a clip's motion was measured when a pair was looked for in vain. */
   private readonly missed = new Map<string, number>();
 
-  private readonly speeds = new Map<string, { readonly of: string; readonly known: Promise<Speeds> }>();
+  private readonly speeds = new Map<
+    string,
+    { readonly of: string; readonly known: Promise<Speeds> }
+  >();
 
-  /** How fast what moves is, or what a look's matte covers of it; undefined where nothing is measured. Asked for again once more is. */
+  /**
+   * How fast what moves is, or what a look's matte covers of it; undefined where nothing is
+   * measured. Asked for again once more is.
+   */
   async speedsUnder(clip: EngineClip, look: LookDocument): Promise<Speeds | undefined> {
     if (clip.motion === 0) return undefined;
     const within = matteCovering(look, clip.pins);
@@ -22,7 +31,9 @@ export class Motions {
     const last = this.speeds.get(key);
     if (last?.of === of) return last.known;
     const asked = within === undefined ? '' : `?within=${encodeURIComponent(within)}`;
-    const known = fetch(`/api/clips/${clip.id}/motion/speeds${asked}`).then(async (a) => (a.ok ? ((await a.json()) as Speeds) : []));
+    const known = fetch(`/api/clips/${clip.id}/motion/speeds${asked}`).then(async (a) =>
+      a.ok ? ((await a.json()) as Speeds) : [],
+    );
     this.speeds.set(key, { of, known });
     return known;
   }
@@ -53,4 +64,7 @@ export class Motions {
     return atHand(bytes);
   }
 }
-const atHand = (bytes: Uint8Array): PairAtHand => ({ ...packedSize(bytes), pair: () => unpackPair(bytes) });
+const atHand = (bytes: Uint8Array): PairAtHand => ({
+  ...packedSize(bytes),
+  pair: () => unpackPair(bytes),
+});

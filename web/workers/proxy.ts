@@ -1,6 +1,6 @@
 /**
- * Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied out, never drawn.
- * Coverage stands below the picture, in luma.
+ * Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied
+ * out, never drawn. Coverage stands below the picture, in luma.
  */
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input } from 'mediabunny';
 import { type FrameFormat, planeSizes, type RawFrame } from '../../core';
@@ -36,7 +36,8 @@ export class Proxy {
     if (!track) throw new Error('the proxy has no pictures');
     const config = await track.getDecoderConfig();
     if (!config) throw new Error('this browser cannot decode the proxy');
-    for await (const packet of new EncodedPacketSink(track).packets()) this.chunks.push(packet.toEncodedVideoChunk());
+    for await (const packet of new EncodedPacketSink(track).packets())
+      this.chunks.push(packet.toEncodedVideoChunk());
     this.config = config;
     this.start(config);
   }
@@ -82,7 +83,10 @@ export class Proxy {
     if (!chunk) throw new Error('the proxy holds no frames');
     const video = await new Promise<VideoFrame>((resolve, reject) => {
       this.waiting = { resolve, reject };
-      setTimeout(() => reject(new Silent('the browser did not decode the proxy in time')), PATIENCE);
+      setTimeout(
+        () => reject(new Silent('the browser did not decode the proxy in time')),
+        PATIENCE,
+      );
       this.decoder.decode(chunk);
       // Without reordering the frame comes by itself; the flush makes sure of it.
       this.decoder.flush().catch(() => {});
@@ -96,12 +100,27 @@ export class Proxy {
   }
 }
 
-/** Proxies use the range 16…235, whatever the browser says of them; their matrix is for the clip to say. */
+/**
+ * Proxies use the range 16…235, whatever the browser says of them; their matrix is for the clip to
+ * say.
+ */
 async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
   const deep = (video.format as string) === 'I420P10';
-  if (!deep && video.format !== 'I420') throw new Error(`the browser decodes the proxy as ${video.format ?? 'nothing'}, which holds no planes`);
+  if (!deep && video.format !== 'I420')
+    throw new Error(
+      `the browser decodes the proxy as ${video.format ?? 'nothing'}, which holds no planes`,
+    );
   const { width, height } = video.visibleRect!;
-  const format: FrameFormat = { width, height, layout: 'yuv', chroma: [2, 2], depth: deep ? 10 : 8, alpha: false, full: false, matrix: 'bt709' };
+  const format: FrameFormat = {
+    width,
+    height,
+    layout: 'yuv',
+    chroma: [2, 2],
+    depth: deep ? 10 : 8,
+    alpha: false,
+    full: false,
+    matrix: 'bt709',
+  };
   const size = deep ? 2 : 1;
   let offset = 0;
   const layout = planeSizes(format).map(([w, h]) => {
@@ -112,7 +131,9 @@ async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
   const buffer = new ArrayBuffer(offset);
   await video.copyTo(buffer, { layout });
   const planes = planeSizes(format).map(([w, h], i) =>
-    deep ? new Uint16Array(buffer, layout[i]!.offset, w * h) : new Uint8Array(buffer, layout[i]!.offset, w * h),
+    deep
+      ? new Uint16Array(buffer, layout[i]!.offset, w * h)
+      : new Uint8Array(buffer, layout[i]!.offset, w * h),
   );
   return { format, planes, key };
 }
@@ -122,10 +143,16 @@ export function uncovered({ format, planes, key }: RawFrame): RawFrame {
   const { width, depth } = format,
     height = format.height / 2;
   const upper = { ...format, height };
-  const [y, ...colour] = planeSizes(upper).map(([w, h], i) => planes[i]!.subarray(0, w * h)) as [Uint8Array | Uint16Array, ...Uint8Array[]];
+  const [y, ...colour] = planeSizes(upper).map(([w, h], i) => planes[i]!.subarray(0, w * h)) as [
+    Uint8Array | Uint16Array,
+    ...Uint8Array[],
+  ];
   const unit = 2 ** (depth - 8),
     top = 2 ** depth - 1;
   const cover = planes[0]!.slice(width * height);
-  cover.forEach((v, i) => (cover[i] = Math.max(0, Math.min(top, Math.round(((v - 16 * unit) * top) / (219 * unit))))));
+  cover.forEach(
+    (v, i) =>
+      (cover[i] = Math.max(0, Math.min(top, Math.round(((v - 16 * unit) * top) / (219 * unit))))),
+  );
   return { format: { ...upper, alpha: true }, planes: [y, ...colour, cover], key };
 }

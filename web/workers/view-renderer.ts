@@ -1,4 +1,7 @@
-/** Where the engine worker's pictures come from: simd over threads, or WebGL2 where there is a graphics processor. */
+/**
+ * Where the engine worker's pictures come from: simd over threads, or WebGL2 where there is a
+ * graphics processor.
+ */
 import { packedForPage, type ImageNode } from '../../core';
 import { type Computer, Engine, GlslEngine, Memory, type Stats } from '../../core/engine';
 
@@ -23,7 +26,10 @@ export interface ViewRenderer {
   close(): void;
 }
 
-/** Settled once every helper is there: a thread that waits for one that has not begun would keep it from beginning. */
+/**
+ * Settled once every helper is there: a thread that waits for one that has not begun would keep it
+ * from beginning.
+ */
 const helper = (memory: WebAssembly.Memory): Promise<void> =>
   new Promise((resolve) => {
     const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
@@ -45,7 +51,12 @@ class SimdScreen implements ViewRenderer {
   get tally(): Stats {
     return this.computer.tally;
   }
-  async draw(view: string, codes: ImageNode, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+  async draw(
+    view: string,
+    codes: ImageNode,
+    keepMarked: Keeping,
+    stop: () => boolean,
+  ): Promise<ImageBitmap> {
     const { computer } = this;
     const image = computer.compute(packedForPage(codes), { keepMarked, stop });
     let shown = this.latest.get(view);
@@ -54,7 +65,14 @@ class SimdScreen implements ViewRenderer {
       this.latest.set(view, shown);
     }
     for (let y = 0; y < image.height; y++)
-      shown.data.set(new Uint8Array(computer.memory.wasm.buffer, image.address + y * image.stride, image.width * 4), y * image.width * 4);
+      shown.data.set(
+        new Uint8Array(
+          computer.memory.wasm.buffer,
+          image.address + y * image.stride,
+          image.width * 4,
+        ),
+        y * image.width * 4,
+      );
     return this.bitmap(shown);
   }
   put(view: string, image: ImageData): ImageBitmap {
@@ -92,7 +110,10 @@ class GlslScreen implements ViewRenderer {
   private readonly latest = new Map<string, ImageNode | ImageData>();
   /** For pictures that are not drawn here but put, and for reading back. */
   private readonly flat = new OffscreenCanvas(1, 1);
-  private readonly context = this.flat.getContext('2d', { alpha: false, willReadFrequently: true })!;
+  private readonly context = this.flat.getContext('2d', {
+    alpha: false,
+    willReadFrequently: true,
+  })!;
   constructor(
     private readonly canvas: OffscreenCanvas,
     readonly computer: GlslEngine,
@@ -100,7 +121,12 @@ class GlslScreen implements ViewRenderer {
   get tally(): Stats {
     return this.computer.tally;
   }
-  async draw(view: string, codes: ImageNode, keepMarked: Keeping, stop: () => boolean): Promise<ImageBitmap> {
+  async draw(
+    view: string,
+    codes: ImageNode,
+    keepMarked: Keeping,
+    stop: () => boolean,
+  ): Promise<ImageBitmap> {
     const image = this.computer.compute(codes, { keepMarked, stop });
     this.canvas.width = image.width;
     this.canvas.height = image.height;
@@ -127,7 +153,9 @@ class GlslScreen implements ViewRenderer {
   async again(view: string): Promise<ImageBitmap | undefined> {
     const shown = this.latest.get(view);
     if (!shown) return undefined;
-    return shown instanceof ImageData ? this.put(view, shown) : this.draw(view, shown, true, () => false);
+    return shown instanceof ImageData
+      ? this.put(view, shown)
+      : this.draw(view, shown, true, () => false);
   }
   prepare(): boolean {
     return false;
@@ -140,7 +168,9 @@ class GlslScreen implements ViewRenderer {
 /** `bytes` of memory at most. */
 export async function simdScreen(bytes: number): Promise<ViewRenderer> {
   const memory = new Memory(bytes);
-  const threads = self.crossOriginIsolated ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2)) : 1;
+  const threads = self.crossOriginIsolated
+    ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2))
+    : 1;
   await Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
   return new SimdScreen(new Engine({ limit: bytes, helpers: threads - 1, memory }), threads);
 }
@@ -148,10 +178,18 @@ export async function simdScreen(bytes: number): Promise<ViewRenderer> {
 /** A renderer that is a program on the processor: simd is quicker. */
 const SOFTWARE = /swiftshader|llvmpipe|softpipe|software|basic render/i;
 
-/** WebGL2 into textures of floats; with `real`, only where a graphics processor does the work. Says why there is none. */
+/**
+ * WebGL2 into textures of floats; with `real`, only where a graphics processor does the work. Says
+ * why there is none.
+ */
 export function glslScreen(bytes: number, real: boolean): ViewRenderer | string {
   const canvas = new OffscreenCanvas(16, 16);
-  const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, depth: false, powerPreference: 'high-performance' });
+  const gl = canvas.getContext('webgl2', {
+    alpha: false,
+    antialias: false,
+    depth: false,
+    powerPreference: 'high-performance',
+  });
   if (!gl) return 'this browser has no WebGL2';
   const names = gl.getExtension('WEBGL_debug_renderer_info');
   const renderer = String(gl.getParameter(names ? names.UNMASKED_RENDERER_WEBGL : gl.RENDERER));

@@ -1,4 +1,7 @@
-/** Pictures that the server's workers baked, from originals: which there are, by the names they are kept by, and their files. */
+/**
+ * Pictures that the server's workers baked, from originals: which there are, by the names they are
+ * kept by, and their files.
+ */
 export class WorkersPictures {
   private there: ReadonlySet<string> = new Set();
   /** Whether any was there when it was asked last. */
@@ -24,11 +27,15 @@ export class WorkersPictures {
 }
 
 /** None where the server is away. */
-async function asked(names: readonly string[]): Promise<{ readonly there: readonly string[]; readonly any: boolean }> {
+async function asked(
+  names: readonly string[],
+): Promise<{ readonly there: readonly string[]; readonly any: boolean }> {
   const answer = await fetch('/api/baked', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ names }),
   }).catch(() => undefined);
-  return answer?.ok ? ((await answer.json()) as { there: string[]; any: boolean }) : { there: [], any: false };
+  return answer?.ok
+    ? ((await answer.json()) as { there: string[]; any: boolean })
+    : { there: [], any: false };
 }

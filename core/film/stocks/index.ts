@@ -1,4 +1,7 @@
-/** The stocks there are: one data file each (docs/stock.schema.json says what is in it), and its line here. */
+/**
+ * The stocks there are: one data file each (docs/stock.schema.json says what is in it), and its
+ * line here.
+ */
 import type { PrintStock, Stock } from '../stock';
 import prints from '../prints.json';
 import daylight from './daylight.json';
@@ -7,7 +10,13 @@ import monochrome from './monochrome.json';
 import night from './night.json';
 import reversal from './reversal.json';
 
-export const STOCKS = [daylight, night, reversal, fadedReversal, monochrome] as unknown as readonly Stock[];
+export const STOCKS = [
+  daylight,
+  night,
+  reversal,
+  fadedReversal,
+  monochrome,
+] as unknown as readonly Stock[];
 
 const byId = new Map(STOCKS.map((s) => [s.id, s]));
 export const stockOf = (id: string): Stock => byId.get(id) ?? STOCKS[0]!;

@@ -3,7 +3,9 @@ import Ajv from 'ajv/dist/2020';
 import { describe, expect, it } from 'vitest';
 import { AS_MADE, Film, printFor, type Stock, STOCKS } from '..';
 
-const fits = new Ajv({ strict: false }).compile(JSON.parse(readFileSync('docs/stock.schema.json', 'utf8')) as object);
+const fits = new Ajv({ strict: false }).compile(
+  JSON.parse(readFileSync('docs/stock.schema.json', 'utf8')) as object,
+);
 const sum = (row: readonly number[]): number => row.reduce((a, b) => a + b, 0);
 
 describe.each(STOCKS.map((s) => [s.id, s] as const))('the stock %s', (_, stock) => {
@@ -12,7 +14,12 @@ describe.each(STOCKS.map((s) => [s.id, s] as const))('the stock %s', (_, stock) 
     expect(fits.errors).toBeNull();
   });
   it('has rows that sum to 1, so that a neutral exposure is one', () => {
-    for (const rows of [stock.sensitivity, stock.interlayer, stock.dyes, Object.values(stock.filters ?? {})])
+    for (const rows of [
+      stock.sensitivity,
+      stock.interlayer,
+      stock.dyes,
+      Object.values(stock.filters ?? {}),
+    ])
       for (const r of rows) expect(sum(r)).toBeCloseTo(1, 9);
   });
 });
@@ -57,6 +64,12 @@ describe('a stock that nobody made', () => {
   });
   it('is refused where something is missing or of another kind', () => {
     const { speed: _, ...without } = made;
-    for (const broken of [without, { ...made, kind: 'slide' }, { ...made, curves: [one] }, { ...made, wobble: 1 }]) expect(fits(broken)).toBe(false);
+    for (const broken of [
+      without,
+      { ...made, kind: 'slide' },
+      { ...made, curves: [one] },
+      { ...made, wobble: 1 },
+    ])
+      expect(fits(broken)).toBe(false);
   });
 });

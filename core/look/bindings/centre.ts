@@ -19,14 +19,18 @@ export const centre = binding<'centre'>({
     return p.kind === 'ellipse' ? [object({ centre: PATH, shape: value })] : [];
   },
   faults({ centre: at, shape }, p, path, { look }) {
-    if (p.kind !== 'point' && p.kind !== 'ellipse') return [{ path, message: `a ${p.kind} cannot lie at the middle of a matte` }];
-    if (typeof at !== 'string' || !matteAt(look, at)) return [{ path, message: `names "${String(at)}", which is no matte of the look` }];
+    if (p.kind !== 'point' && p.kind !== 'ellipse')
+      return [{ path, message: `a ${p.kind} cannot lie at the middle of a matte` }];
+    if (typeof at !== 'string' || !matteAt(look, at))
+      return [{ path, message: `names "${String(at)}", which is no matte of the look` }];
     if (!matteWithCentre(look, at) && !path.endsWith(PLACED)) {
-      const why = "whose middle is measured in the picture: only a placement's position can follow it";
+      const why =
+        "whose middle is measured in the picture: only a placement's position can follow it";
       return [{ path, message: `names "${at}", ${why}` }];
     }
     const way = centresFrom(look, at);
-    if (new Set(way).size < way.length) return [{ path, message: 'lies at the middle of a matte that leads back to itself' }];
+    if (new Set(way).size < way.length)
+      return [{ path, message: 'lies at the middle of a matte that leads back to itself' }];
     const wrong = p.kind === 'ellipse' ? unsuited(p, shape) : undefined;
     return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
   },

@@ -1,7 +1,10 @@
 import { standingOut } from '../following';
 import { binding, object } from './declare';
 
-/** The colour that stands out from each clip's main hue. Until a clip's own is put in it is that of a clip without one. */
+/**
+ * The colour that stands out from each clip's main hue. Until a clip's own is put in it is that of
+ * a clip without one.
+ */
 export const clipColour = binding<'clip'>({
   id: 'clip',
   schemas(p) {
@@ -9,7 +12,9 @@ export const clipColour = binding<'clip'>({
     return p.kind === 'colour' ? [object({ clip: { const: 'standing-out', description } })] : [];
   },
   faults: (s, p, path) =>
-    p.kind === 'colour' && s.clip === 'standing-out' ? [] : [{ path, message: 'only a colour can be what stands out from a clip' }],
+    p.kind === 'colour' && s.clip === 'standing-out'
+      ? []
+      : [{ path, message: 'only a colour can be what stands out from a clip' }],
   resolve: () => standingOut(undefined),
   detached: (s) => s,
   words: () => 'what stands out from each clip',

@@ -1,4 +1,7 @@
-/** What a kind of binding declares: from it come validation, schema, resolving, and what becomes of it elsewhere. */
+/**
+ * What a kind of binding declares: from it come validation, schema, resolving, and what becomes of
+ * it elsewhere.
+ */
 import type { Parameter, ParameterValue, Point } from '../../parameters';
 import type { Evaluation } from '../at-frame';
 import type { Dial, LookDocument, PinAsk, Setting } from '../document';
@@ -28,13 +31,19 @@ export type Having<K extends string> = Extract<Setting, { readonly [P in K]: unk
 export interface BindingKind<S extends Setting = Setting> {
   /** The property that a setting of this kind has and no other. */
   readonly id: string;
-  /** The shapes it may have on a parameter, whose own value has the schema `value`; none where it cannot stand. */
+  /**
+   * The shapes it may have on a parameter, whose own value has the schema `value`; none where it
+   * cannot stand.
+   */
   readonly schemas: (p: Parameter, value: Schema) => readonly Schema[];
   /** What is wrong with it on a parameter, at a path. */
   readonly faults: (s: S, p: Parameter, path: string, named: Named) => Fault[];
   /** The value it comes to at a frame. */
   readonly resolve: (s: S, look: LookDocument, how: Resolving) => ParameterValue;
-  /** As it can stand in a look that may lack what it names: a constant instead, or undefined for the default. */
+  /**
+   * As it can stand in a look that may lack what it names: a constant instead, or undefined for the
+   * default.
+   */
   readonly detached: (s: S, look: LookDocument) => Setting | undefined;
   /** In words a person would say; none of a constant. */
   readonly words?: (s: S, look: LookDocument) => string;
@@ -42,12 +51,19 @@ export interface BindingKind<S extends Setting = Setting> {
   readonly dial?: (s: S) => string;
   /** The pin it names. */
   readonly pin?: (s: S) => string;
-  /** Whether it names another part of its own look: what is taken out of the look becomes a constant. */
+  /**
+   * Whether it names another part of its own look: what is taken out of the look becomes a
+   * constant.
+   */
   readonly isWithinLook?: boolean;
 }
 
 /** A schema of an object with these properties and no others. */
-export const object = (properties: Readonly<Record<string, Schema>>, required = Object.keys(properties), more: Schema = {}): Schema => ({
+export const object = (
+  properties: Readonly<Record<string, Schema>>,
+  required = Object.keys(properties),
+  more: Schema = {},
+): Schema => ({
   type: 'object',
   properties,
   required,
@@ -56,4 +72,6 @@ export const object = (properties: Readonly<Record<string, Schema>>, required = 
 });
 
 /** Names a binding to its place in the list, whose members differ in the settings they take. */
-export const binding = <K extends string>(kind: BindingKind<Having<K>> & { readonly id: K }): BindingKind => kind as unknown as BindingKind;
+export const binding = <K extends string>(
+  kind: BindingKind<Having<K>> & { readonly id: K },
+): BindingKind => kind as unknown as BindingKind;

@@ -3,19 +3,24 @@ import { binding, object, type Schema } from './declare';
 
 const DIAL: Schema = { $ref: '#/$defs/dial' };
 const DRIVEN = ['number', 'colour', 'switch'];
-const figure = (n: number): string => String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
+const figure = (n: number): string =>
+  String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
 
 /** A dial of the look: a number is laid linearly from the dial's own range onto `from`…`to`. */
 export const dial = binding<'dial'>({
   id: 'dial',
   schemas(p, value) {
     if (!DRIVEN.includes(p.kind)) return [];
-    return [p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL })];
+    return [
+      p.kind === 'number' ? object({ dial: DIAL, from: value, to: value }) : object({ dial: DIAL }),
+    ];
   },
   faults(s, p, path, { dials }) {
     const own = dials.get(s.dial);
-    if (!own) return [{ path, message: `names the dial "${s.dial}", which the look does not have` }];
-    if (own.kind !== p.kind) return [{ path, message: `a ${own.kind} dial cannot drive a ${p.kind}` }];
+    if (!own)
+      return [{ path, message: `names the dial "${s.dial}", which the look does not have` }];
+    if (own.kind !== p.kind)
+      return [{ path, message: `a ${own.kind} dial cannot drive a ${p.kind}` }];
     if (p.kind !== 'number') return [];
     return (['from', 'to'] as const).flatMap((end) => {
       const message = unsuited(p, s[end]);
@@ -31,13 +36,17 @@ export const dial = binding<'dial'>({
   },
   detached(s, look) {
     // Only numbers are driven over a range.
-    const drives = look.dials.some((d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined));
+    const drives = look.dials.some(
+      (d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined),
+    );
     if (drives) return s;
     return s.from === undefined ? undefined : { value: (s.from + (s.to ?? s.from)) / 2 };
   },
   words(s, look) {
     const name = look.dials.find((d) => d.key === s.dial)?.label ?? s.dial;
-    return s.from === undefined ? `by dial ${name}` : `by dial ${name} (${figure(s.from)} to ${figure(s.to ?? s.from)})`;
+    return s.from === undefined
+      ? `by dial ${name}`
+      : `by dial ${name} (${figure(s.from)} to ${figure(s.to ?? s.from)})`;
   },
   dial: (s) => s.dial,
 });

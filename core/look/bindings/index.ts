@@ -1,4 +1,7 @@
-/** How a parameter can be set, one file a kind. A new one is a file here, its line below, and its type in `Setting`. */
+/**
+ * How a parameter can be set, one file a kind. A new one is a file here, its line below, and its
+ * type in `Setting`.
+ */
 import type { Setting } from '../document';
 import { centre } from './centre';
 import { clipColour } from './clip-colour';
@@ -14,7 +17,8 @@ export { type Named, object, type Schema } from './declare';
 export const BINDINGS: readonly BindingKind[] = [constant, dial, pin, link, centre, clipColour];
 
 /** The kind of a setting; undefined of what is none. */
-export const bindingOf = (s: unknown): BindingKind | undefined => (typeof s === 'object' && s !== null ? BINDINGS.find((b) => b.id in s) : undefined);
+export const bindingOf = (s: unknown): BindingKind | undefined =>
+  typeof s === 'object' && s !== null ? BINDINGS.find((b) => b.id in s) : undefined;
 
 /** The dial that a setting names. */
 export const dialNamed = (s: Setting): string | undefined => bindingOf(s)?.dial?.(s);

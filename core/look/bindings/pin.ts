@@ -7,24 +7,36 @@ const keyOf = (kind: string, more = ''): Schema => ({
   description: `the key of a ${kind} pin${more}`,
 });
 
-/** A place that each clip sets; of a shape, its centre. Until a clip's own are put in it stands in the middle. */
+/**
+ * A place that each clip sets; of a shape, its centre. Until a clip's own are put in it stands in
+ * the middle.
+ */
 export const pin = binding<'pin'>({
   id: 'pin',
   schemas(p, value) {
-    if (p.kind === 'point' || p.kind === 'line') return [object({ pin: keyOf(p.kind, ' that the look asks for') })];
-    return p.kind === 'ellipse' ? [object({ pin: keyOf('point', ': its centre'), shape: value })] : [];
+    if (p.kind === 'point' || p.kind === 'line')
+      return [object({ pin: keyOf(p.kind, ' that the look asks for') })];
+    return p.kind === 'ellipse'
+      ? [object({ pin: keyOf('point', ': its centre'), shape: value })]
+      : [];
   },
   faults(s, p, path, { pins }) {
     const asked = pins.get(s.pin);
-    if (!asked) return [{ path, message: `names the pin "${s.pin}", which the look does not ask for` }];
+    if (!asked)
+      return [{ path, message: `names the pin "${s.pin}", which the look does not ask for` }];
     if (asked.kind === 'point' && p.kind === 'ellipse') {
       const wrong = unsuited(p, s.shape);
       return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
     }
-    return asked.kind === p.kind ? [] : [{ path, message: `a ${asked.kind} pin cannot set a ${p.kind}` }];
+    return asked.kind === p.kind
+      ? []
+      : [{ path, message: `a ${asked.kind} pin cannot set a ${p.kind}` }];
   },
   resolve: (s) => shaped(s.shape, CENTRE),
-  detached: (s, look) => (look.pins?.some((p) => p.key === s.pin && (p.kind === 'point' || p.kind === 'line')) ? s : inTheMiddle(s.shape)),
+  detached: (s, look) =>
+    look.pins?.some((p) => p.key === s.pin && (p.kind === 'point' || p.kind === 'line'))
+      ? s
+      : inTheMiddle(s.shape),
   words: (s, look) => `by pin ${look.pins?.find((p) => p.key === s.pin)?.label ?? s.pin}`,
   pin: (s) => s.pin,
 });

@@ -27,8 +27,16 @@ import stoneSkin from './stone-skin.json';
 import tideLine from './tide-line.json';
 import tornPaperRun from './torn-paper-run.json';
 
-export const SHIPPED: readonly { readonly id: string; readonly help: string; readonly look: LookDocument }[] = [
-  { id: 'soft-lens', help: 'Old uncoated glass: highlights bloom, blacks breathe, the corners fall off.', look: softLens as unknown as LookDocument },
+export const SHIPPED: readonly {
+  readonly id: string;
+  readonly help: string;
+  readonly look: LookDocument;
+}[] = [
+  {
+    id: 'soft-lens',
+    help: 'Old uncoated glass: highlights bloom, blacks breathe, the corners fall off.',
+    look: softLens as unknown as LookDocument,
+  },
   {
     id: 'contour-lamp',
     help: 'A thin clean contour strikes on its cue, lights up tight and wide, spreads from its heart and fades.',
@@ -59,15 +67,27 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     help: 'A person becomes a creature of stone: skin of another hue through all its shades, eyes lit and larger, a painted face.',
     look: stoneSkin as unknown as LookDocument,
   },
-  { id: 'brine', help: 'Cold night, and skin that lives in it.', look: brine as unknown as LookDocument },
+  {
+    id: 'brine',
+    help: 'Cold night, and skin that lives in it.',
+    look: brine as unknown as LookDocument,
+  },
   { id: 'silt', help: 'Drained, hard, clean blacks.', look: silt as unknown as LookDocument },
-  { id: 'ferrous', help: 'A modern negative and its print: the whole way of light through film.', look: ferrous as unknown as LookDocument },
+  {
+    id: 'ferrous',
+    help: 'A modern negative and its print: the whole way of light through film.',
+    look: ferrous as unknown as LookDocument,
+  },
   {
     id: 'attic-reel',
     help: 'Small-gauge home film gone greenish with age: soft lens, poor registration, hand-held wear.',
     look: atticReel as unknown as LookDocument,
   },
-  { id: 'held-breath', help: 'Film from before sound: one colour, closed in, scratched, uneven.', look: heldBreath as unknown as LookDocument },
+  {
+    id: 'held-breath',
+    help: 'Film from before sound: one colour, closed in, scratched, uneven.',
+    look: heldBreath as unknown as LookDocument,
+  },
   {
     id: 'third-dub',
     help: 'A copy of a copy of a copy: the whole signal of a cassette, each time again.',
@@ -88,10 +108,26 @@ export const SHIPPED: readonly { readonly id: string; readonly help: string; rea
     help: 'Copies of a contour rise out of the subject and settle back, one after the other.',
     look: ladder as unknown as LookDocument,
   },
-  { id: 'lantern-wake', help: 'A coloured, glowing wake of the subject’s own past behind it.', look: lanternWake as unknown as LookDocument },
-  { id: 'ghost-tide', help: 'Only bright details leave long glowing trails.', look: ghostTide as unknown as LookDocument },
-  { id: 'last-blue', help: 'The eyes become the only light and the only colour; the world sinks.', look: lastBlue as unknown as LookDocument },
-  { id: 'torn-paper-run', help: 'Each shot shoots into the frame on torn paper, with a flash.', look: tornPaperRun as unknown as LookDocument },
+  {
+    id: 'lantern-wake',
+    help: 'A coloured, glowing wake of the subject’s own past behind it.',
+    look: lanternWake as unknown as LookDocument,
+  },
+  {
+    id: 'ghost-tide',
+    help: 'Only bright details leave long glowing trails.',
+    look: ghostTide as unknown as LookDocument,
+  },
+  {
+    id: 'last-blue',
+    help: 'The eyes become the only light and the only colour; the world sinks.',
+    look: lastBlue as unknown as LookDocument,
+  },
+  {
+    id: 'torn-paper-run',
+    help: 'Each shot shoots into the frame on torn paper, with a flash.',
+    look: tornPaperRun as unknown as LookDocument,
+  },
   {
     id: 'tide-line',
     help: 'A grade revealed behind a bar of light: before on one side, after on the other.',
@@ -122,4 +158,6 @@ export const SHIPPED_PIECES: readonly LookDocument[] = [
 
 /** By its id or its name, whatever the case. */
 export const shippedLook = (name: string): LookDocument | undefined =>
-  SHIPPED.find((s) => s.id === name.toLowerCase() || s.look.name.toLowerCase() === name.toLowerCase())?.look;
+  SHIPPED.find(
+    (s) => s.id === name.toLowerCase() || s.look.name.toLowerCase() === name.toLowerCase(),
+  )?.look;

@@ -23,7 +23,13 @@ const noisy = leafOf(
   H,
   'light',
 );
-const moment = (bedrock: ImageNode, more: Partial<ClipFrame> = {}): ClipFrame => ({ bedrock, content: 'abc', frame: 10, time: A_MINUTE, ...more });
+const moment = (bedrock: ImageNode, more: Partial<ClipFrame> = {}): ClipFrame => ({
+  bedrock,
+  content: 'abc',
+  frame: 10,
+  time: A_MINUTE,
+  ...more,
+});
 const planesOf = (p: ImageNode): Float32Array[] => {
   const image = engine.compute(inDomain(p, 'encoded'));
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i).slice());
@@ -31,14 +37,19 @@ const planesOf = (p: ImageNode): Float32Array[] => {
 const dialled = (look: LookDocument, values: Record<string, number>): LookDocument =>
   Object.entries(values).reduce((l, [k, v]) => edit.setDial(l, k, v), look);
 const ends = (look: LookDocument): LookDocument[] =>
-  look.dials.flatMap((d) => (d.kind === 'number' ? [d.min!, d.max!].map((v) => edit.setDial(look, d.key, v)) : []));
+  look.dials.flatMap((d) =>
+    d.kind === 'number' ? [d.min!, d.max!].map((v) => edit.setDial(look, d.key, v)) : [],
+  );
 
 describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('%s', (_, look) => {
   it('gives finite numbers at both ends of every dial, also from light far beyond white', () => {
     const hot = flat((x) => (x < 20 ? 400 : x < 40 ? -2 : 0.2));
-    for (const l of [look, ...ends(look)]) for (const p of planesOf(plan(l, moment(hot)).result)) expect(p.every(Number.isFinite)).toBe(true);
+    for (const l of [look, ...ends(look)])
+      for (const p of planesOf(plan(l, moment(hot)).result))
+        expect(p.every(Number.isFinite)).toBe(true);
   });
-  it('is the clip at no strength', () => expect(plan(dialled(look, { strength: 0 }), moment(noisy)).result).toBe(noisy));
+  it('is the clip at no strength', () =>
+    expect(plan(dialled(look, { strength: 0 }), moment(noisy)).result).toBe(noisy));
 });
 
 describe('Brine', () => {
@@ -69,7 +80,9 @@ describe('Folded Harbour', () => {
     const look = shippedLook('folded-harbour')!;
     for (const turn of [-180, -137, -45, -3, 0, 30, 90, 171])
       for (const fold of [0, 50, 100]) {
-        const planes = planesOf(plan(dialled(look, { turn, fold }), moment(flat(() => 0.5))).result);
+        const planes = planesOf(
+          plan(dialled(look, { turn, fold }), moment(flat(() => 0.5))).result,
+        );
         if (planes[3]) expect([turn, fold, Math.min(...planes[3])]).toEqual([turn, fold, 1]);
         // A flat picture stays flat but for the closing corners: nothing black has come in.
         expect(planes[1]![54 * W + 96]!).toBeGreaterThan(0.3);
@@ -81,7 +94,10 @@ describe('Folded Harbour', () => {
     [1, 1],
     [9, 16],
   ] as const)('has no empty corner in a frame of %i:%i either', (...shape) => {
-    const framed = lookFrame({ shape: [...shape], lies: 'bars', rounded: 0 }, { width: W, height: H })!;
+    const framed = lookFrame(
+      { shape: [...shape], lies: 'bars', rounded: 0 },
+      { width: W, height: H },
+    )!;
     const { width, height } = framed;
     const bedrock = leafOf(
       [0, 1, 2].map(() => new Float32Array(width * height).fill(0.5)),
@@ -89,16 +105,29 @@ describe('Folded Harbour', () => {
       height,
       'light',
     );
-    const [, g] = planesOf(plan(dialled(shippedLook('folded-harbour')!, { turn: 33, fold: 70 }), moment(bedrock, { framed })).result);
+    const [, g] = planesOf(
+      plan(
+        dialled(shippedLook('folded-harbour')!, { turn: 33, fold: 70 }),
+        moment(bedrock, { framed }),
+      ).result,
+    );
     for (let y = 0; y < H; y++)
       for (let x = 0; x < W; x++) {
-        const inside = x >= framed.x && x < framed.x + width && y >= framed.y && y < framed.y + height;
-        if (inside ? g![y * W + x]! < 0.2 : g![y * W + x]! !== 0) throw new Error(`${x} ${y}: ${g![y * W + x]}`);
+        const inside =
+          x >= framed.x && x < framed.x + width && y >= framed.y && y < framed.y + height;
+        if (inside ? g![y * W + x]! < 0.2 : g![y * W + x]! !== 0)
+          throw new Error(`${x} ${y}: ${g![y * W + x]}`);
       }
   });
   it('mirrors what it keeps', () => {
     const planes = planesOf(
-      plan({ ...shippedLook('folded-harbour')!, layers: shippedLook('folded-harbour')!.layers.slice(0, 1) }, moment(noisy)).result,
+      plan(
+        {
+          ...shippedLook('folded-harbour')!,
+          layers: shippedLook('folded-harbour')!.layers.slice(0, 1),
+        },
+        moment(noisy),
+      ).result,
     );
     for (const [x, y] of [
       [20, 30],
@@ -133,7 +162,15 @@ describe('Two Shores', () => {
     const side = flat(() => 0.75);
     const bars = plan(
       look,
-      moment(leafOf([...planesOf(side).map(() => new Float32Array(W * H)), new Float32Array(W * H)], W, H, 'light'), { footage: { second } }),
+      moment(
+        leafOf(
+          [...planesOf(side).map(() => new Float32Array(W * H)), new Float32Array(W * H)],
+          W,
+          H,
+          'light',
+        ),
+        { footage: { second } },
+      ),
     );
     expect(planesOf(bars.result)[0]![0]!).toBeGreaterThan(0.9);
   });
@@ -176,11 +213,19 @@ describe('Soft Lens', () => {
   it('at half strength lies half way to the clip everywhere: one dial tames it all', () => {
     const look = shippedLook('soft-lens')!;
     const still = edit.changeStep(look, 'frame', 'grain', { on: false });
-    const [full, half, none] = [100, 50, 0].map((strength) => planesOf(plan(dialled(still, { strength }), moment(noisy)).result));
-    half!.slice(0, 3).forEach((p, k) => p.forEach((v, i) => expect(v).toBeCloseTo((full![k]![i]! + none![k]![i]!) / 2, 3)));
+    const [full, half, none] = [100, 50, 0].map((strength) =>
+      planesOf(plan(dialled(still, { strength }), moment(noisy)).result),
+    );
+    half!
+      .slice(0, 3)
+      .forEach((p, k) =>
+        p.forEach((v, i) => expect(v).toBeCloseTo((full![k]![i]! + none![k]![i]!) / 2, 3)),
+      );
   });
   it('closes to wide-screen bars with round corners, black to the last number', () => {
-    const [, g] = planesOf(plan(dialled(shippedLook('soft-lens')!, { frame: 100 }), moment(flat(() => 0.5))).result);
+    const [, g] = planesOf(
+      plan(dialled(shippedLook('soft-lens')!, { frame: 100 }), moment(flat(() => 0.5))).result,
+    );
     expect(g!.slice(0, W).every((v) => v === 0)).toBe(true);
     expect(g![54 * W + 96]!).toBeGreaterThan(0.3);
   });
@@ -190,7 +235,10 @@ describe('Signal Figure', () => {
   const look = shippedLook('signal-figure')!;
   it('changes the figure and, but for its light about it, nothing else', () => {
     const matte = flat((x, y) => (Math.abs(x - 60) < 10 && Math.abs(y - 54) < 30 ? 1 : 0));
-    const [before, after] = [planesOf(noisy), planesOf(plan(look, moment(noisy, { footage: { figure: matte } })).result)];
+    const [before, after] = [
+      planesOf(noisy),
+      planesOf(plan(look, moment(noisy, { footage: { figure: matte } })).result),
+    ];
     expect(after[0]![54 * W + 160]).toBeCloseTo(before[0]![54 * W + 160]!, 3);
     expect(after[2]![54 * W + 60]! - after[0]![54 * W + 60]!).toBeGreaterThan(0.1);
   });

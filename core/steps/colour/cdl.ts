@@ -1,4 +1,12 @@
-import { type EncodingId, encodingOf, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image';
+import {
+  type EncodingId,
+  encodingOf,
+  fromWorking,
+  needsMatrix,
+  SRGB_DECODE,
+  SRGB_ENCODE,
+  toWorking,
+} from '../../image';
 import { fine, type Node, type Pixel, pow, select, type TableSpec } from '../../kernel';
 import { choice, type Colour, flag, num, number, type Values } from '../../parameters';
 import type { FrameContext, PixelStep, PixelTools } from '../declare';
@@ -10,11 +18,19 @@ const RGB = [
   ['blue', 'blue'],
 ] as const;
 
-/** What a colour decision list's numbers act on: the working encoded curve, the clip's own code values, or ACEScct. */
-export const CDL_SPACES = { srgb: 'working sRGB', clip: 'the clip’s code values', acescct: 'ACEScct' } as const;
+/**
+ * What a colour decision list's numbers act on: the working encoded curve, the clip's own code
+ * values, or ACEScct.
+ */
+export const CDL_SPACES = {
+  srgb: 'working sRGB',
+  clip: 'the clip’s code values',
+  acescct: 'ACEScct',
+} as const;
 export type CdlSpace = keyof typeof CDL_SPACES;
 /** The encoding whose code values those are. */
-export const cdlEncoding = (space: CdlSpace, clip: EncodingId = 'srgb'): EncodingId => (space === 'clip' ? clip : space);
+export const cdlEncoding = (space: CdlSpace, clip: EncodingId = 'srgb'): EncodingId =>
+  space === 'clip' ? clip : space;
 
 export interface CdlNumbers {
   readonly slope: Colour;
@@ -23,7 +39,12 @@ export interface CdlNumbers {
   readonly saturation: number;
 }
 /** In the order that `cdlFormula` reads them. */
-export const cdlList = ({ slope, offset, power, saturation }: CdlNumbers): number[] => [...slope, ...offset, ...power, saturation];
+export const cdlList = ({ slope, offset, power, saturation }: CdlNumbers): number[] => [
+  ...slope,
+  ...offset,
+  ...power,
+  saturation,
+];
 const listOf = (v: Values): number[] => [
   ...['slope', 'offset', 'power'].flatMap((what) => RGB.map(([id]) => num(v, `${what}-${id}`))),
   num(v, 'saturation'),
@@ -36,12 +57,17 @@ export interface CdlKind {
   /** Some power is not 1. */
   readonly bent: boolean;
 }
-export const cdlKind = (list: readonly number[], hold: boolean): CdlKind => ({ hold, bent: list.slice(6, 9).some((p) => p !== 1) });
-export const cdlVariant = ({ hold, bent }: CdlKind): string => `${hold ? 'held' : 'free'}-${bent ? 'bent' : 'straight'}`;
+export const cdlKind = (list: readonly number[], hold: boolean): CdlKind => ({
+  hold,
+  bent: list.slice(6, 9).some((p) => p !== 1),
+});
+export const cdlVariant = ({ hold, bent }: CdlKind): string =>
+  `${hold ? 'held' : 'free'}-${bent ? 'bent' : 'straight'}`;
 
 /**
- * ASC Color Decision List 1.2: (x · slope + offset) to the power, then saturation about BT.709 luma. Held to 0…1 before
- * the power and at the end as the standard has it, or, unheld, with what is below 0 left straight.
+ * ASC Color Decision List 1.2: (x · slope + offset) to the power, then saturation about BT.709
+ * luma. Held to 0…1 before the power and at the end as the standard has it, or, unheld, with what
+ * is below 0 left straight.
  */
 export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: CdlKind): Pixel {
   const held = (x: Node) => (hold ? x.clamp(0, 1) : x);
@@ -60,7 +86,8 @@ export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: Cdl
 }
 
 const NEUTRAL = cdlList({ slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 });
-const actsOn = (v: Values, at: FrameContext): EncodingId => cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
+const actsOn = (v: Values, at: FrameContext): EncodingId =>
+  cdlEncoding(v['acts-on'] as CdlSpace, at.encoding);
 const kindOf = (v: Values): CdlKind => cdlKind(listOf(v), v['hold'] as boolean);
 
 /** Tables from the working encoded curve to an encoding's code values, and back. */
@@ -90,14 +117,22 @@ export const cdl: PixelStep = {
   domain: 'encoded',
   example: { 'slope-red': 1.35, 'slope-blue': 0.7 },
   parameters: [
-    ...RGB.map(([id, word]) => number(`slope-${id}`, `Slope ${word}`, '', 0, 8, 1, { soft: [0, 2] })),
-    ...RGB.map(([id, word]) => number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] })),
-    ...RGB.map(([id, word]) => number(`power-${id}`, `Power ${word}`, '', 0.05, 8, 1, { soft: [0.25, 4] })),
+    ...RGB.map(([id, word]) =>
+      number(`slope-${id}`, `Slope ${word}`, '', 0, 8, 1, { soft: [0, 2] }),
+    ),
+    ...RGB.map(([id, word]) =>
+      number(`offset-${id}`, `Offset ${word}`, '', -2, 2, 0, { soft: [-0.5, 0.5] }),
+    ),
+    ...RGB.map(([id, word]) =>
+      number(`power-${id}`, `Power ${word}`, '', 0.05, 8, 1, { soft: [0.25, 4] }),
+    ),
     number('saturation', 'Saturation', '', 0, 4, 1, { soft: [0, 2] }),
     choice('acts-on', 'Acts on', CDL_SPACES, 'srgb', {
       help: 'Lists from files are meant for the clip’s code values, unless their maker says otherwise.',
     }),
-    flag('hold', 'Hold to 0–1', false, { help: 'As the standard has it; off, light beyond white survives.' }),
+    flag('hold', 'Hold to 0–1', false, {
+      help: 'As the standard has it; off, light beyond white survives.',
+    }),
   ],
   grid: {
     columns: ['Red', 'Green', 'Blue'],

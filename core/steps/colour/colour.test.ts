@@ -7,9 +7,21 @@ import { leafOf, randomFrom, randomPlanes } from '../../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const moment = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 1, width: 64, height: 36 };
-const computed = (id: string, values: Partial<Values>, planes: readonly ArrayLike<number>[]): Float32Array[] => {
+const computed = (
+  id: string,
+  values: Partial<Values>,
+  planes: readonly ArrayLike<number>[],
+): Float32Array[] => {
   const step = stepOf(id)!;
-  const image = engine.compute(lowerStep(step, leafOf(planes, planes[0]!.length, 1, step.domain), withDefaults(step, values), 1, moment));
+  const image = engine.compute(
+    lowerStep(
+      step,
+      leafOf(planes, planes[0]!.length, 1, step.domain),
+      withDefaults(step, values),
+      1,
+      moment,
+    ),
+  );
   return [0, 1, 2].map((p) => engine.memory.plane(image, p));
 };
 const one = (id: string, values: Partial<Values>, c: readonly number[]): number[] =>
@@ -19,10 +31,13 @@ const one = (id: string, values: Partial<Values>, c: readonly number[]): number[
     c.map((v) => [v]),
   ).map((p) => p[0]!);
 
-const extreme = (p: Parameter, at: number): ParameterValue => (p.kind === 'number' ? [p.min, p.default, p.max][at % 3]! : p.default);
+const extreme = (p: Parameter, at: number): ParameterValue =>
+  p.kind === 'number' ? [p.min, p.default, p.max][at % 3]! : p.default;
 const extremes = (step: Step, seed: number): Values => {
   const random = randomFrom(seed);
-  return Object.fromEntries(step.parameters.map((p) => [p.id, extreme(p, Math.floor(random() * 3))]));
+  return Object.fromEntries(
+    step.parameters.map((p) => [p.id, extreme(p, Math.floor(random() * 3))]),
+  );
 };
 
 describe('colour steps at the ends of their ranges', () => {
@@ -30,31 +45,50 @@ describe('colour steps at the ends of their ranges', () => {
     '%s gives finite numbers for negative, huge and zero light',
     (id, step) => {
       const values = [-1000, -1, -1e-6, 0, 1e-6, 0.5, 1, 16, 65504];
-      const planes = [0, 1, 2].map((k) => Float32Array.from({ length: 729 }, (_, i) => values[Math.floor(i / [1, 9, 81][k]!) % 9]!));
-      for (let seed = 1; seed <= 12; seed++) computed(id, extremes(step, seed), planes).forEach((p) => expect(p.every(Number.isFinite)).toBe(true));
+      const planes = [0, 1, 2].map((k) =>
+        Float32Array.from({ length: 729 }, (_, i) => values[Math.floor(i / [1, 9, 81][k]!) % 9]!),
+      );
+      for (let seed = 1; seed <= 12; seed++)
+        computed(id, extremes(step, seed), planes).forEach((p) =>
+          expect(p.every(Number.isFinite)).toBe(true),
+        );
     },
   );
 
-  it.each(['three-way', 'levels', 'cdl', 'contrast', 'tone-ranges', 'tone-tint', 'vibrance', 'hue-bands', 'saturation'])(
-    '%s never turns the grey scale around',
-    (id) => {
-      const step = stepOf(id)!;
-      const grey = Float32Array.from({ length: 1200 }, (_, i) => -0.1 + i / 800);
-      fc.assert(
-        fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
-          const planes = computed(id, extremes(step, seed), [grey, grey, grey]);
-          const luma = grey.map((_, i) => 0.2126 * planes[0]![i]! + 0.7152 * planes[1]![i]! + 0.0722 * planes[2]![i]!);
-          for (let i = 1; i < luma.length; i++) expect(luma[i]! - luma[i - 1]!).toBeGreaterThan(-2e-5 * Math.max(1, Math.abs(luma[i]!)));
-        }),
-        { numRuns: 40 },
-      );
-    },
-  );
+  it.each([
+    'three-way',
+    'levels',
+    'cdl',
+    'contrast',
+    'tone-ranges',
+    'tone-tint',
+    'vibrance',
+    'hue-bands',
+    'saturation',
+  ])('%s never turns the grey scale around', (id) => {
+    const step = stepOf(id)!;
+    const grey = Float32Array.from({ length: 1200 }, (_, i) => -0.1 + i / 800);
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
+        const planes = computed(id, extremes(step, seed), [grey, grey, grey]);
+        const luma = grey.map(
+          (_, i) => 0.2126 * planes[0]![i]! + 0.7152 * planes[1]![i]! + 0.0722 * planes[2]![i]!,
+        );
+        for (let i = 1; i < luma.length; i++)
+          expect(luma[i]! - luma[i - 1]!).toBeGreaterThan(-2e-5 * Math.max(1, Math.abs(luma[i]!)));
+      }),
+      { numRuns: 40 },
+    );
+  });
 });
 
 describe('three-way', () => {
   it('lifts the blacks and leaves white, gains the white and leaves black', () => {
-    expect(one('three-way', { lift: 20 }, [0, 0, 1])).toEqual([expect.closeTo(0.1, 6), expect.closeTo(0.1, 6), 1]);
+    expect(one('three-way', { lift: 20 }, [0, 0, 1])).toEqual([
+      expect.closeTo(0.1, 6),
+      expect.closeTo(0.1, 6),
+      1,
+    ]);
     expect(one('three-way', { gain: 50 }, [0, 0.25, 0])[1]).toBeCloseTo(0.5, 5);
     expect(one('three-way', { gain: -100 }, [0, 1, 0])[1]).toBeCloseTo(0.25, 5);
   });
@@ -75,13 +109,24 @@ describe('CDL', () => {
   it('is the standard formula to 1e-5 where it is held to 0…1', () => {
     const random = randomFrom(5);
     for (let i = 0; i < 40; i++) {
-      const v = { slope: 0.5 + random(), offset: random() * 0.2 - 0.1, power: 0.6 + random(), saturation: random() * 2 };
+      const v = {
+        slope: 0.5 + random(),
+        offset: random() * 0.2 - 0.1,
+        power: 0.6 + random(),
+        saturation: random() * 2,
+      };
       const values: Record<string, ParameterValue> = { saturation: v.saturation, hold: true };
       for (const c of ['red', 'green', 'blue'])
-        Object.assign(values, { [`slope-${c}`]: v.slope, [`offset-${c}`]: v.offset, [`power-${c}`]: v.power });
+        Object.assign(values, {
+          [`slope-${c}`]: v.slope,
+          [`offset-${c}`]: v.offset,
+          [`power-${c}`]: v.power,
+        });
       const planes = randomPlanes(3, 40, 1, i);
       const hold = (x: number) => Math.min(1, Math.max(0, x));
-      const graded = planes.map((p) => Array.from(p, (x) => Math.pow(hold(x * v.slope + v.offset), v.power)));
+      const graded = planes.map((p) =>
+        Array.from(p, (x) => Math.pow(hold(x * v.slope + v.offset), v.power)),
+      );
       computed('cdl', values, planes).forEach((p, c) =>
         p.forEach((x, k) => {
           const y = 0.2126 * graded[0]![k]! + 0.7152 * graded[1]![k]! + 0.0722 * graded[2]![k]!;
@@ -100,49 +145,71 @@ describe('hues', () => {
   const RED = [0.8, 0.2, 0.2],
     BLUE = [0.2, 0.2, 0.8];
   it('are turned, drained and lightened each on their own', () => {
-    expect(one('hue-bands', { 'red-saturation': -100 }, BLUE)).toEqual(BLUE.map((v) => expect.closeTo(v, 6)));
+    expect(one('hue-bands', { 'red-saturation': -100 }, BLUE)).toEqual(
+      BLUE.map((v) => expect.closeTo(v, 6)),
+    );
     const [r, g, b] = one('hue-bands', { 'red-saturation': -100 }, RED);
     expect(Math.max(r!, g!, b!) - Math.min(r!, g!, b!)).toBeLessThan(1e-5);
-    expect(one('hue-bands', { 'blue-lightness': 50 }, BLUE)[1]).toBeCloseTo(0.2 + 0.5 * 0.5 * 0.6, 5);
+    expect(one('hue-bands', { 'blue-lightness': 50 }, BLUE)[1]).toBeCloseTo(
+      0.2 + 0.5 * 0.5 * 0.6,
+      5,
+    );
     const turned = one('hue-bands', { 'red-hue': 30 }, RED);
     expect(turned[1]!).toBeGreaterThan(turned[2]! + 0.1);
   });
   it('hue bands turn a hue by as much as sixty degrees, and never past its neighbour', () => {
-    const [r, g, b] = one('hue-bands', { 'green-hue': 60, 'cyan-hue': 60, 'blue-hue': 60 }, [0.2, 0.8, 0.2]);
+    const [r, g, b] = one(
+      'hue-bands',
+      { 'green-hue': 60, 'cyan-hue': 60, 'blue-hue': 60 },
+      [0.2, 0.8, 0.2],
+    );
     expect(b!).toBeGreaterThan(r! + 0.3);
     expect(Math.abs(g! - b!)).toBeLessThan(0.02);
     const N = 720;
     const circle = [0, 4, 2].map((shift) =>
-      Float32Array.from({ length: N }, (_, i) => 0.4 + 0.3 * Math.max(0, Math.min(1, Math.abs((((i / N) * 6 + shift) % 6) - 3) - 1))),
+      Float32Array.from(
+        { length: N },
+        (_, i) =>
+          0.4 + 0.3 * Math.max(0, Math.min(1, Math.abs((((i / N) * 6 + shift) % 6) - 3) - 1)),
+      ),
     ) as [Float32Array, Float32Array, Float32Array];
-    const hue = ([x, y, z]: number[]): number => Math.atan2(Math.sqrt(3) * (y! - z!), 2 * x! - y! - z!);
+    const hue = ([x, y, z]: number[]): number =>
+      Math.atan2(Math.sqrt(3) * (y! - z!), 2 * x! - y! - z!);
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: -60, max: 60 }), { minLength: 8, maxLength: 8 }), (turns) => {
-        const values = Object.fromEntries(
-          ['red', 'orange', 'yellow', 'green', 'cyan', 'blue', 'purple', 'magenta'].map((id, i) => [`${id}-hue`, turns[i]!]),
-        );
-        const out = computed('hue-bands', values, circle);
-        let whole = 0;
-        for (let i = 0; i < N; i++) {
-          const at = (k: number) => hue([0, 1, 2].map((p) => out[p]![k % N]!));
-          const step = ((at(i + 1) - at(i) + 3 * Math.PI) % (2 * Math.PI)) - Math.PI;
-          expect(step).toBeGreaterThan(-1e-3);
-          whole += step;
-        }
-        expect(whole).toBeCloseTo(2 * Math.PI, 3);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: -60, max: 60 }), { minLength: 8, maxLength: 8 }),
+        (turns) => {
+          const values = Object.fromEntries(
+            ['red', 'orange', 'yellow', 'green', 'cyan', 'blue', 'purple', 'magenta'].map(
+              (id, i) => [`${id}-hue`, turns[i]!],
+            ),
+          );
+          const out = computed('hue-bands', values, circle);
+          let whole = 0;
+          for (let i = 0; i < N; i++) {
+            const at = (k: number) => hue([0, 1, 2].map((p) => out[p]![k % N]!));
+            const step = ((at(i + 1) - at(i) + 3 * Math.PI) % (2 * Math.PI)) - Math.PI;
+            expect(step).toBeGreaterThan(-1e-3);
+            whole += step;
+          }
+          expect(whole).toBeCloseTo(2 * Math.PI, 3);
+        },
+      ),
       { numRuns: 60 },
     );
   });
   it('hue turn turns all hues alike, keeps lightness, and leaves greys alone', () => {
-    const lumaOf = ([r, g, b]: readonly number[]): number => 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+    const lumaOf = ([r, g, b]: readonly number[]): number =>
+      0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
     const turned = one('hue-turn', { turn: 120 }, RED);
     expect(turned[1]! - turned[0]!).toBeCloseTo(0.6, 5);
     expect(turned[0]!).toBeCloseTo(turned[2]!, 5);
     expect(lumaOf(turned)).toBeCloseTo(lumaOf(RED), 5);
     const there = one('hue-turn', { turn: 180 }, BLUE);
     one('hue-turn', { turn: 180 }, there).forEach((v, i) => expect(v).toBeCloseTo(BLUE[i]!, 5));
-    one('hue-turn', { turn: 77, share: 60, towards: 200 }, [0.4, 0.4, 0.4]).forEach((v) => expect(v).toBeCloseTo(0.4, 6));
+    one('hue-turn', { turn: 77, share: 60, towards: 200 }, [0.4, 0.4, 0.4]).forEach((v) =>
+      expect(v).toBeCloseTo(0.4, 6),
+    );
   });
   it('hue turn draws all hues to one, as strong as they were', () => {
     for (const c of [RED, BLUE, [0.3, 0.6, 0.2]]) {
@@ -154,7 +221,9 @@ describe('hues', () => {
     expect(Math.max(...half) - Math.min(...half)).toBeLessThan(1e-5);
   });
   it('keep hue keeps one and drains the others, greys untouched', () => {
-    expect(one('keep-hue', { hue: 0, width: 40 }, RED)).toEqual(RED.map((v) => expect.closeTo(v, 6)));
+    expect(one('keep-hue', { hue: 0, width: 40 }, RED)).toEqual(
+      RED.map((v) => expect.closeTo(v, 6)),
+    );
     const grey = one('keep-hue', { hue: 0, width: 40 }, BLUE);
     expect(Math.max(...grey) - Math.min(...grey)).toBeLessThan(1e-5);
     expect(one('keep-hue', { hue: 350, width: 60 }, RED)[0]).toBeCloseTo(0.8, 5);
@@ -171,7 +240,11 @@ describe('hues', () => {
 
 describe('levels, threshold, invert, tone tint', () => {
   it('levels put black and white where they are told', () => {
-    const out = one('levels', { black: 0.1, white: 0.6, 'out-black': 0.2, 'out-white': 0.8 }, [0.1, 0.6, 0.35]);
+    const out = one(
+      'levels',
+      { black: 0.1, white: 0.6, 'out-black': 0.2, 'out-white': 0.8 },
+      [0.1, 0.6, 0.35],
+    );
     [0.2, 0.8, 0.5].forEach((v, i) => expect(out[i]).toBeCloseTo(v, 5));
   });
   it('threshold and invert do what they say', () => {

@@ -9,7 +9,10 @@ export const contrast: PixelStep = {
   help: 'Pulls light and dark apart, or together, around a pivot.',
   domain: 'encoded',
   example: { amount: 45 },
-  parameters: [number('amount', 'Amount', '%', -100, 100, 0), number('pivot', 'Pivot', 'encoded', 0, 1, 0.435, { picked: 'luma' })],
+  parameters: [
+    number('amount', 'Amount', '%', -100, 100, 0),
+    number('pivot', 'Pivot', 'encoded', 0, 1, 0.435, { picked: 'luma' }),
+  ],
   channelwise: () => 3,
   numbers: (v) => [exp2d(num(v, 'amount') / 100), num(v, 'pivot')],
   // c·k + pivot·(1 − k): at k = 1 the input itself.

@@ -25,9 +25,13 @@ const KINDS = [
 ] as const;
 
 /** The kinds that do something: what none of the hues has is not computed. */
-const acting = (v: Values): Kind[] => KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => num(v, `${id}-${kind}`) !== 0));
+const acting = (v: Values): Kind[] =>
+  KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => num(v, `${id}-${kind}`) !== 0));
 
-/** A value between its two neighbouring hues' values, softly: the bands' shares always add up to one. */
+/**
+ * A value between its two neighbouring hues' values, softly: the bands' shares always add up to
+ * one.
+ */
 function around(values: readonly number[], at: number): number {
   let i = 0;
   while (i + 1 < HUES.length && HUES[i + 1]![2] <= at) i++;
@@ -38,11 +42,14 @@ function around(values: readonly number[], at: number): number {
 }
 
 /**
- * Neighbours may come so near, as a share of how far they lie apart: between them a hue moves by a smooth step, whose
- * steepest slope is 1.5, and must not turn back.
+ * Neighbours may come so near, as a share of how far they lie apart: between them a hue moves by a
+ * smooth step, whose steepest slope is 1.5, and must not turn back.
  */
 const NEAREST = 0.95 / 1.5;
-/** Turns (parts of a whole one) held so that no hue passes its neighbour; those that are in nobody's way stay as they are. */
+/**
+ * Turns (parts of a whole one) held so that no hue passes its neighbour; those that are in nobody's
+ * way stay as they are.
+ */
 function unfolded(turns: readonly number[]): number[] {
   const now = [...turns];
   for (let pass = 0; pass < 64; pass++)
@@ -62,7 +69,11 @@ function bandTable(v: Values, kind: Kind, scale: number): CurveTable {
   const values = kind === 'hue' ? unfolded(asked) : asked;
   const h = new Hasher();
   values.forEach((x) => h.float(x));
-  return { key: `hue-bands-${h.hex()}`, layout: { kind: 'uniform', lo: 0, hi: 6, n: 4801 }, fn: (x) => around(values, Math.min(6, Math.max(0, x))) };
+  return {
+    key: `hue-bands-${h.hex()}`,
+    layout: { kind: 'uniform', lo: 0, hi: 6, n: 4801 },
+    fn: (x) => around(values, Math.min(6, Math.max(0, x))),
+  };
 }
 
 const TAU = 6.283185307179586;
@@ -102,7 +113,9 @@ export const hueBands: PixelStep = {
   domain: 'encoded',
   example: { 'orange-hue': 45, 'blue-hue': -45, 'cyan-hue': -45 },
   parameters: HUES.flatMap(([id, label]) =>
-    KINDS.map(([kind, word, unit, most]): NumberParameter => number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0)),
+    KINDS.map(([kind, word, unit, most]): NumberParameter =>
+      number(`${id}-${kind}`, `${label} ${word}`, unit, -most, most, 0),
+    ),
   ),
   grid: {
     columns: ['Hue', 'Saturation', 'Lightness'],
@@ -128,7 +141,9 @@ export const hueBands: PixelStep = {
         .add(c[1]!)
         .add(c[2]!)
         .mul(1 / 3);
-      moved = c.map((x, i) => mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin.mul(1 / Math.sqrt(3)))));
+      moved = c.map((x, i) =>
+        mix(mean, x, cos).add(c[(i + 2) % 3]!.sub(c[(i + 1) % 3]!).mul(sin.mul(1 / Math.sqrt(3)))),
+      );
     }
     const off = turn && luma(c).sub(luma(moved));
     if (strength) moved = saturated(moved, strength.add(1));

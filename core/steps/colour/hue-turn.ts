@@ -2,7 +2,10 @@ import { cosTurnsd, float, luma, mix, sinTurnsd } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
-/** The colour of a hue (degrees) at its strongest, less its mean, as a direction about the grey axis (Smith's hexagon, 1978). */
+/**
+ * The colour of a hue (degrees) at its strongest, less its mean, as a direction about the grey axis
+ * (Smith's hexagon, 1978).
+ */
 function direction(hue: number): readonly [number, number, number] {
   const sixth = (((hue % 360) + 360) % 360) / 60;
   const channel = (shift: number): number => {
@@ -17,8 +20,9 @@ function direction(hue: number): readonly [number, number, number] {
 }
 
 /**
- * Numbers: cosine and sine ÷ √3 of the turn, the direction colours are drawn to, and how far. Colour is what lies off the
- * grey axis; its length is its strength. Drawn halfway, opposite hues meet in grey: no hue jumps over another.
+ * Numbers: cosine and sine ÷ √3 of the turn, the direction colours are drawn to, and how far.
+ * Colour is what lies off the grey axis; its length is its strength. Drawn halfway, opposite hues
+ * meet in grey: no hue jumps over another.
  */
 export const hueTurn: PixelStep = {
   id: 'hue-turn',
@@ -35,7 +39,12 @@ export const hueTurn: PixelStep = {
   idle: (v) => num(v, 'turn') === 0 && num(v, 'share') === 0,
   numbers: (v) => {
     const turn = num(v, 'turn') / 360;
-    return [cosTurnsd(turn), sinTurnsd(turn) / Math.sqrt(3), ...direction(num(v, 'towards')), num(v, 'share') / 100];
+    return [
+      cosTurnsd(turn),
+      sinTurnsd(turn) / Math.sqrt(3),
+      ...direction(num(v, 'towards')),
+      num(v, 'share') / 100,
+    ];
   },
   pixel: (c, t) => {
     const mean = c[0]!
@@ -44,7 +53,9 @@ export const hueTurn: PixelStep = {
       .mul(1 / 3);
     const off = c.map((x) => x.sub(mean));
     // About the grey axis, by Rodrigues' formula.
-    const turned = off.map((x, i) => x.mul(t.n(0)).add(off[(i + 2) % 3]!.sub(off[(i + 1) % 3]!).mul(t.n(1))));
+    const turned = off.map((x, i) =>
+      x.mul(t.n(0)).add(off[(i + 2) % 3]!.sub(off[(i + 1) % 3]!).mul(t.n(1))),
+    );
     const strength = turned.reduce((s, x) => s.add(x.mul(x)), float(0)).sqrt();
     const drawn = turned.map((x, i) => mix(x, strength.mul(t.n(2 + i)), t.n(5)));
     // Lightness is put back.

@@ -2,7 +2,10 @@
 import { float, luma, type Node, type Pixel, select } from '../../kernel';
 
 export interface Hue {
-  /** Place on the circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤ h < 6. Without meaning where chroma is 0. */
+  /**
+   * Place on the circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤ h < 6.
+   * Without meaning where chroma is 0.
+   */
   readonly at: Node;
   /** Largest less smallest channel. */
   readonly chroma: Node;
@@ -16,7 +19,11 @@ export function hueOf([r, g, b]: Pixel): Hue {
   const per = float(1).div(chroma.max(1e-6));
   const around = g!.sub(b!).mul(per);
   const red = select(around.lt(0), around.add(6), around);
-  const at = select(most.le(r!), red, select(most.le(g!), b!.sub(r!).mul(per).add(2), r!.sub(g!).mul(per).add(4)));
+  const at = select(
+    most.le(r!),
+    red,
+    select(most.le(g!), b!.sub(r!).mul(per).add(2), r!.sub(g!).mul(per).add(4)),
+  );
   return { at: at.clamp(0, 6), chroma };
 }
 

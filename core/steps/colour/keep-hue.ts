@@ -17,14 +17,20 @@ export const keepHue: PixelStep = {
   ],
   numbers: (v) => {
     const half = num(v, 'width') / 2;
-    return [num(v, 'hue') / 60, half / 60, (half + Math.max(0.5, num(v, 'softness'))) / 60, num(v, 'amount') / 100];
+    return [
+      num(v, 'hue') / 60,
+      half / 60,
+      (half + Math.max(0.5, num(v, 'softness'))) / 60,
+      num(v, 'amount') / 100,
+    ];
   },
   pixel: (c, t) => {
     const { at, chroma } = hueOf(c);
     const off = at.sub(t.n(0)).abs();
     const apart = select(off.lt(3), off, off.neg().add(6));
     const others = smoothstep(t.n(1), t.n(2), apart);
-    // What is nearly grey counts as another hue, so that its chance colour is drained and no edge shows.
+    // What is nearly grey counts as another hue, so that its chance colour is drained and no edge
+    // shows.
     const drained = mix(1, others, coloured(chroma));
     return saturated(c, drained.mul(t.n(3)).neg().add(1));
   },

@@ -20,7 +20,13 @@ export const levels: PixelStep = {
   numbers: (v) => {
     const black = num(v, 'black'),
       low = num(v, 'out-black');
-    return [black, 1 / Math.max(1e-3, num(v, 'white') - black), 1 / num(v, 'gamma'), low, Math.max(0, num(v, 'out-white') - low)];
+    return [
+      black,
+      1 / Math.max(1e-3, num(v, 'white') - black),
+      1 / num(v, 'gamma'),
+      low,
+      Math.max(0, num(v, 'out-white') - low),
+    ];
   },
   channelwise: (v) => (num(v, 'gamma') === 1 ? 4 : 50),
   variant: (v) => (num(v, 'gamma') === 1 ? 'straight' : 'bent'),

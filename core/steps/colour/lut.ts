@@ -1,6 +1,21 @@
-import { type EncodingId, encodingOf, ENCODINGS, fromWorking, needsMatrix, SRGB_DECODE, SRGB_ENCODE, toWorking } from '../../image';
+import {
+  type EncodingId,
+  encodingOf,
+  ENCODINGS,
+  fromWorking,
+  needsMatrix,
+  SRGB_DECODE,
+  SRGB_ENCODE,
+  toWorking,
+} from '../../image';
 import type { Node, Pixel, TableSpec } from '../../kernel';
-import { type ChoiceParameter, cubeTables, type LutValue, type ProcessValue, type Values } from '../../parameters';
+import {
+  type ChoiceParameter,
+  cubeTables,
+  type LutValue,
+  type ProcessValue,
+  type Values,
+} from '../../parameters';
 import type { PixelStep, PixelTools } from '../declare';
 import { processed, processTables } from '../process-kernel';
 
@@ -15,11 +30,16 @@ const coded = (id: string, label: string, help: string): ChoiceParameter => ({
 
 const lutOf = (v: Values): LutValue | null => v['lut'] as LutValue | null;
 const isList = (l: LutValue): l is ProcessValue => l.kind === 'process';
-const ends = (v: Values): [EncodingId, EncodingId] => [v['takes'] as EncodingId, v['gives'] as EncodingId];
+const ends = (v: Values): [EncodingId, EncodingId] => [
+  v['takes'] as EncodingId,
+  v['gives'] as EncodingId,
+];
 
 /** Which tables a conversion from (or to) the working encoded curve needs. */
-const towards = (id: EncodingId): TableSpec[] => (id === 'srgb' ? [] : [SRGB_DECODE, ...some(encodingOf(id).fromLight)]);
-const backFrom = (id: EncodingId): TableSpec[] => (id === 'srgb' ? [] : [...some(encodingOf(id).toLight), SRGB_ENCODE]);
+const towards = (id: EncodingId): TableSpec[] =>
+  id === 'srgb' ? [] : [SRGB_DECODE, ...some(encodingOf(id).fromLight)];
+const backFrom = (id: EncodingId): TableSpec[] =>
+  id === 'srgb' ? [] : [...some(encodingOf(id).toLight), SRGB_ENCODE];
 const some = (t: TableSpec | undefined): TableSpec[] => (t ? [t] : []);
 
 const matrixed = (c: Pixel, t: PixelTools, first: number): Node[] =>
@@ -30,7 +50,10 @@ const matrixed = (c: Pixel, t: PixelTools, first: number): Node[] =>
       .add(c[2]!.mul(t.n(first + r + 2))),
   );
 
-/** Numbers: where the table begins and one over its length (each channel), then the matrices in and out. */
+/**
+ * Numbers: where the table begins and one over its length (each channel), then the matrices in and
+ * out.
+ */
 export const lut: PixelStep = {
   id: 'lut',
   family: 'colour',
@@ -49,11 +72,22 @@ export const lut: PixelStep = {
     const table = cube && !isList(cube) ? cube : undefined;
     const lo = table?.lo ?? [0, 0, 0],
       hi = table?.hi ?? [1, 1, 1];
-    return [...lo, ...hi.map((h, i) => 1 / (h - lo[i]!)), ...fromWorking(takes!), ...toWorking(gives!)];
+    return [
+      ...lo,
+      ...hi.map((h, i) => 1 / (h - lo[i]!)),
+      ...fromWorking(takes!),
+      ...toWorking(gives!),
+    ];
   },
   tables: (v) => {
     const cube = lutOf(v);
-    return cube ? [...(isList(cube) ? processTables(cube) : cubeTables(cube)), ...towards(ends(v)[0]), ...backFrom(ends(v)[1])] : [];
+    return cube
+      ? [
+          ...(isList(cube) ? processTables(cube) : cubeTables(cube)),
+          ...towards(ends(v)[0]),
+          ...backFrom(ends(v)[1]),
+        ]
+      : [];
   },
   variant: (v) => {
     const cube = lutOf(v);

@@ -15,14 +15,18 @@ const WAYS = [
 
 const numbersOf = (id: string, label: string): NumberParameter[] => [
   number(id, label, '%', -100, 100, 0, { soft: [-50, 50] }),
-  ...CHANNELS.map(([channel, word]) => number(`${id}-${channel}`, `${label} ${word}`, '%', -100, 100, 0, { soft: [-50, 50] })),
+  ...CHANNELS.map(([channel, word]) =>
+    number(`${id}-${channel}`, `${label} ${word}`, '%', -100, 100, 0, { soft: [-50, 50] }),
+  ),
 ];
 
-const bends = (v: Values): boolean => ['gamma', ...CHANNELS.map(([c]) => `gamma-${c}`)].some((id) => num(v, id) !== 0);
+const bends = (v: Values): boolean =>
+  ['gamma', ...CHANNELS.map(([c]) => `gamma-${c}`)].some((id) => num(v, id) !== 0);
 
 /**
- * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma: lift leaves white where it is, gain leaves black, gamma both.
- * Lift moves by up to half the scale; gain and gamma run from a quarter to four times.
+ * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma: lift leaves white where it is, gain
+ * leaves black, gamma both. Lift moves by up to half the scale; gain and gamma run from a quarter
+ * to four times.
  */
 export const threeWay: PixelStep = {
   id: 'three-way',
@@ -32,12 +36,19 @@ export const threeWay: PixelStep = {
   domain: 'encoded',
   example: { 'lift-blue': 14, 'gain-red': 12 },
   parameters: WAYS.flatMap(([id, label]) => numbersOf(id, label)),
-  wheels: WAYS.map(([id, label]) => ({ label, all: id, channels: CHANNELS.map(([channel]) => `${id}-${channel}`) as [string, string, string] })),
+  wheels: WAYS.map(([id, label]) => ({
+    label,
+    all: id,
+    channels: CHANNELS.map(([channel]) => `${id}-${channel}`) as [string, string, string],
+  })),
   grid: {
     columns: WAYS.map(([, label]) => label),
     rows: [
       { label: 'All', ids: WAYS.map(([id]) => id) },
-      ...CHANNELS.map(([channel, word]) => ({ label: `${word[0]!.toUpperCase()}${word.slice(1)}`, ids: WAYS.map(([id]) => `${id}-${channel}`) })),
+      ...CHANNELS.map(([channel, word]) => ({
+        label: `${word[0]!.toUpperCase()}${word.slice(1)}`,
+        ids: WAYS.map(([id]) => `${id}-${channel}`),
+      })),
     ],
   },
   numbers: (v) => {

@@ -5,7 +5,12 @@ const STRAIGHT: CurvePoints = [
   [0, 0],
   [1, 1],
 ];
-const curve = (id: string, label: string): CurveParameter => ({ kind: 'curve', id, label, default: STRAIGHT });
+const curve = (id: string, label: string): CurveParameter => ({
+  kind: 'curve',
+  id,
+  label,
+  default: STRAIGHT,
+});
 
 export const toneCurves: PixelStep = {
   id: 'tone-curves',
@@ -21,9 +26,17 @@ export const toneCurves: PixelStep = {
       [1, 1],
     ],
   },
-  parameters: [curve('all', 'All'), curve('red', 'Red'), curve('green', 'Green'), curve('blue', 'Blue')],
+  parameters: [
+    curve('all', 'All'),
+    curve('red', 'Red'),
+    curve('green', 'Green'),
+    curve('blue', 'Blue'),
+  ],
   channelwise: () => 25,
   numbers: () => [],
-  tables: (v) => ['red', 'green', 'blue'].map((id) => curvesTable(v['all'] as CurvePoints, v[id] as CurvePoints)),
+  tables: (v) =>
+    ['red', 'green', 'blue'].map((id) =>
+      curvesTable(v['all'] as CurvePoints, v[id] as CurvePoints),
+    ),
   pixel: (c, t) => c.map((x, i) => t.curve(i, x)),
 };

@@ -7,7 +7,10 @@ const IDS = ['highlights', 'shadows', 'whites', 'blacks'] as const;
 /** How far a range moves at 100 %. */
 const REACH = [0.16, 0.16, 0.2, 0.1] as const;
 const LAYOUT = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 1793 } as const;
-/** Tones that are pulled together stay this far apart, so that nothing turns around or becomes one flat tone. */
+/**
+ * Tones that are pulled together stay this far apart, so that nothing turns around or becomes one
+ * flat tone.
+ */
 const LEAST_SLOPE = 0.05;
 
 const rise = (lo: number, hi: number, y: number): number => {
@@ -69,7 +72,8 @@ export const toneRanges: PixelStep = {
     const y = luma(c);
     const to = t.curve(0, y),
       move = to.sub(y);
-    // Lifting keeps colour by adding; lowering keeps it by scaling, so that nothing falls below black.
+    // Lifting keeps colour by adding; lowering keeps it by scaling, so that nothing falls below
+    // black.
     const scale = to.max(0).div(y.max(1e-4));
     return c.map((x) => select(move.lt(0).and(y.lt(1e-4).not()), x.mul(scale), x.add(move)));
   },

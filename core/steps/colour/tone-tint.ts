@@ -23,7 +23,13 @@ export const toneTint: PixelStep = {
     colour('highlights', 'Highlights', [0.86, 0.7, 0.5]),
     number('pivot', 'Pivot', 'encoded', 0.1, 0.9, 0.45, { picked: 'luma' }),
   ],
-  numbers: (v) => [num(v, 'amount') / 100, num(v, 'pivot'), ...cast(v, 'shadows'), ...cast(v, 'middle'), ...cast(v, 'highlights')],
+  numbers: (v) => [
+    num(v, 'amount') / 100,
+    num(v, 'pivot'),
+    ...cast(v, 'shadows'),
+    ...cast(v, 'middle'),
+    ...cast(v, 'highlights'),
+  ],
   pixel: (c, t) => {
     const y = luma(c);
     const low = smoothstep(0, t.n(1), y).neg().add(1),

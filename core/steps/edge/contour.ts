@@ -6,8 +6,8 @@ import { linearColour, tinted } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
 /**
- * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge is no contour. What
- * covers everything has lightness alone.
+ * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge
+ * is no contour. What covers everything has lightness alone.
  */
 const lightness = (input: ImageNode): ImageNode => {
   const encoded = inDomain(input, 'encoded');
@@ -24,7 +24,10 @@ const lightness = (input: ImageNode): ImageNode => {
 };
 
 type At = (dx: number, dy: number) => Node;
-/** Differences along x and y, each twice the slope: central, and those that smooth across by Sobel's and by Scharr's weights; Roberts's cross. */
+/**
+ * Differences along x and y, each twice the slope: central, and those that smooth across by Sobel's
+ * and by Scharr's weights; Roberts's cross.
+ */
 const across =
   (side: number, middle: number) =>
   (at: At): readonly [Node, Node] => {
@@ -44,12 +47,14 @@ const OPERATORS = {
   central: (at: At) => [at(1, 0).sub(at(-1, 0)), at(0, 1).sub(at(0, -1))] as const,
   sobel: across(1 / 4, 1 / 2),
   scharr: across(3 / 16, 5 / 8),
-  cross: (at: At) => [at(1, 1).sub(at(0, 0)).mul(Math.SQRT2), at(1, 0).sub(at(0, 1)).mul(Math.SQRT2)] as const,
+  cross: (at: At) =>
+    [at(1, 1).sub(at(0, 0)).mul(Math.SQRT2), at(1, 0).sub(at(0, 1)).mul(Math.SQRT2)] as const,
 };
 
 /**
- * The gradient of lightness at one scale: smoothed by a Gaussian of that scale, differenced, and multiplied by the
- * scale, so that an edge answers alike at any thickness (Lindeberg's normalised derivative).
+ * The gradient of lightness at one scale: smoothed by a Gaussian of that scale, differenced, and
+ * multiplied by the scale, so that an edge answers alike at any thickness (Lindeberg's normalised
+ * derivative).
  */
 export const contour: BuiltStep = {
   id: 'contour',
@@ -62,11 +67,20 @@ export const contour: BuiltStep = {
     number('thickness', 'Thickness', 'lines', 1, 60, 4, { soft: [1, 20] }),
     number('low', 'From', '', 0, 1, 0.06, { help: 'Weaker edges are left out.' }),
     number('high', 'To', '', 0, 1, 0.22, { help: 'Stronger edges are drawn fully.' }),
-    number('softness', 'Softness', 'lines', 0, 200, 0, { soft: [0, 40], help: 'Lets the lines run into light.' }),
-    number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }),
-    choice('operator', 'Operator', { central: 'central', sobel: 'Sobel', scharr: 'Scharr', cross: 'cross' }, 'central', {
-      help: 'How the slope is taken: over two neighbours, over six weighted ones, or across corners (finest, noisiest).',
+    number('softness', 'Softness', 'lines', 0, 200, 0, {
+      soft: [0, 40],
+      help: 'Lets the lines run into light.',
     }),
+    number('brightness', 'Brightness', 'stops', -4, 6, 0, { soft: [-2, 4] }),
+    choice(
+      'operator',
+      'Operator',
+      { central: 'central', sobel: 'Sobel', scharr: 'Scharr', cross: 'cross' },
+      'central',
+      {
+        help: 'How the slope is taken: over two neighbours, over six weighted ones, or across corners (finest, noisiest).',
+      },
+    ),
     colour('colour', 'Colour', [1, 1, 1]),
   ],
   build: (input, v, at) => {

@@ -21,7 +21,10 @@ const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
   });
 };
 
-/** Light from one side on a relief: where its slope faces the light, near the edge (Lambert's cosine of the slope's own way). */
+/**
+ * Light from one side on a relief: where its slope faces the light, near the edge (Lambert's cosine
+ * of the slope's own way).
+ */
 export const litRim: BuiltStep = {
   id: 'lit-rim',
   family: 'edge',
@@ -35,7 +38,9 @@ export const litRim: BuiltStep = {
     choice('by', 'Of', { coverage: 'what is cut out', lightness: 'what is bright' }, 'coverage'),
     number('turn', 'Light from', '°', -3600, 3600, -60, { soft: [-180, 180] }),
     number('width', 'Width', 'lines', 1, 200, 12, { soft: [2, 60] }),
-    number('wrap', 'Wrap', '%', 0, 100, 20, { help: 'How far around to the far side the light reaches.' }),
+    number('wrap', 'Wrap', '%', 0, 100, 20, {
+      help: 'How far around to the far side the light reaches.',
+    }),
     colour('colour', 'Colour', [1, 0.9, 0.75]),
   ],
   build: (input, v, at) => {
@@ -72,7 +77,10 @@ export const litRim: BuiltStep = {
         const lit = facing.add(b.param(2)).div(b.param(2).add(1)).max(0);
         const edge = smoothstep(0.02, 0.3, steep.mul(b.param(3)));
         const rim = lit.mul(edge);
-        return [...[0, 1, 2].map((i) => c[i]!.add(rim.mul(b.param(4 + i)).mul(c[3] ?? 1))), ...c.slice(3)];
+        return [
+          ...[0, 1, 2].map((i) => c[i]!.add(rim.mul(b.param(4 + i)).mul(c[3] ?? 1))),
+          ...c.slice(3),
+        ];
       },
     });
   },

@@ -16,7 +16,10 @@ const lumaOf = (from: ImageNode): ImageNode =>
     },
   });
 
-/** Unsharp masking of luma alone, so that no edge gets a coloured seam; fine differences below the floor (noise) stay as they are. */
+/**
+ * Unsharp masking of luma alone, so that no edge gets a coloured seam; fine differences below the
+ * floor (noise) stay as they are.
+ */
 export const sharpen: BuiltStep = {
   id: 'sharpen',
   family: 'edge',

@@ -3,7 +3,10 @@ import { column, cosTurnsd, row, sample, sinTurnsd, toFloat } from '../../kernel
 import { choice, num, number } from '../../parameters';
 import { type BuiltStep, pixels } from '../declare';
 
-/** The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole line of length L. */
+/**
+ * The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole
+ * line of length L.
+ */
 function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode {
   return imageOp({
     shape: `streak-${from.planes}`,
@@ -16,7 +19,16 @@ function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode
       const [x, y] = [toFloat(column()), toFloat(row())];
       return Array.from({ length: from.planes }, (_, p) =>
         [0, 1, 2, 3]
-          .map((i) => sample(b.image(0), p, x.add(b.param(0).mul(b.param(2).add(i))), y.add(b.param(1).mul(b.param(2).add(i))), b.int(0), b.int(1)))
+          .map((i) =>
+            sample(
+              b.image(0),
+              p,
+              x.add(b.param(0).mul(b.param(2).add(i))),
+              y.add(b.param(1).mul(b.param(2).add(i))),
+              b.int(0),
+              b.int(1),
+            ),
+          )
           .reduce((s, v) => s.add(v))
           .mul(0.25),
       );
@@ -43,7 +55,8 @@ export const streakBlur: BuiltStep = {
     const [ux, uy] = [cosTurnsd(turn), sinTurnsd(turn)];
     const both = v['to'] === 'both';
     let picture = input;
-    // Down to steps of half a pixel, where the sampling's own straight line between pixels takes over.
+    // Down to steps of half a pixel, where the sampling's own straight line between pixels takes
+    // over.
     for (let step = length / 4; ; step /= 4) {
       picture = pass(picture, ux * step, uy * step, both ? -1.5 : 0);
       if (step <= 0.5) return picture;

@@ -21,8 +21,17 @@ const TURN = 6.283185307179586;
 /** How strongly each wave bends: all alike, so that longer ones are higher. */
 const BEND = 0.4;
 
-/** Sums over the waves at a place; each is given its phase in turns, its length in lines and the way it runs. */
-function sums(t: PixelTools, x: Node, y: Node, count: number, f: (wave: Node, length: Node, dx: number, dy: number) => readonly Node[]): Node[] {
+/**
+ * Sums over the waves at a place; each is given its phase in turns, its length in lines and the way
+ * it runs.
+ */
+function sums(
+  t: PixelTools,
+  x: Node,
+  y: Node,
+  count: number,
+  f: (wave: Node, length: Node, dx: number, dy: number) => readonly Node[],
+): Node[] {
   let all: Node[] = Array.from({ length: count }, () => float(0));
   WAVES.forEach(([turn], i) => {
     const n = (k: number) => t.n(6 + i * 4 + k);
@@ -37,9 +46,10 @@ function sums(t: PixelTools, x: Node, y: Node, count: number, f: (wave: Node, le
 }
 
 /**
- * Light on the ground of shallow water. The surface is a sum of waves, h; each ray is bent by its slope, so that an area
- * of the surface lights one det(I + D·H) as large, H being h's second derivatives and D the depth: where that is nearly 0
- * the light gathers. Waves run as deep water has them, ω² = g·k (Airy).
+ * Light on the ground of shallow water. The surface is a sum of waves, h; each ray is bent by its
+ * slope, so that an area of the surface lights one det(I + D·H) as large, H being h's second
+ * derivatives and D the depth: where that is nearly 0 the light gathers. Waves run as deep water
+ * has them, ω² = g·k (Airy).
  */
 export const caustics: PixelStep = {
   id: 'caustics',
@@ -63,12 +73,19 @@ export const caustics: PixelStep = {
       seconds = at.seconds * (num(v, 'speed') / 100);
     const waves = WAVES.flatMap(([turn, length], i) => {
       const wave = size * length;
-      // One cell of the usual size passes in about a second and a half; shorter waves run slower, as √length.
+      // One cell of the usual size passes in about a second and a half; shorter waves run slower,
+      // as √length.
       const passed = (seconds * 0.65) / Math.sqrt(length) + i * 0.37;
       return [cosTurnsd(turn) / wave, sinTurnsd(turn) / wave, passed - Math.floor(passed), wave];
     });
     const light = linearColour(v['colour'] as Colour).map((c) => c * exp2d(num(v, 'stops')));
-    return [(num(v, 'depth') / 100) * 1.6, square(num(v, 'softness') / 100), num(v, 'cover') / 100, ...light, ...waves];
+    return [
+      (num(v, 'depth') / 100) * 1.6,
+      square(num(v, 'softness') / 100),
+      num(v, 'cover') / 100,
+      ...light,
+      ...waves,
+    ];
   },
   pixel: (c, t) => {
     const d = t.n(0);

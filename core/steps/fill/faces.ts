@@ -1,4 +1,7 @@
-/** The typefaces that ship, as outlines in thousandths of their size, rows running down, the baseline at 0. */
+/**
+ * The typefaces that ship, as outlines in thousandths of their size, rows running down, the
+ * baseline at 0.
+ */
 import type { Outline } from '../../image';
 import glyphs from './glyphs.json';
 
@@ -24,7 +27,10 @@ export function outlinesOf(path: string): Outline[] {
     if (kind === 'M') all.push([[n[0]!, n[1]!]]);
     else if (kind === 'L') now!.push([n[0]!, n[1]!]);
     else if (kind !== 'Z') {
-      const p = [from!, ...Array.from({ length: n.length / 2 }, (_, i) => [n[2 * i]!, n[2 * i + 1]!] as const)];
+      const p = [
+        from!,
+        ...Array.from({ length: n.length / 2 }, (_, i) => [n[2 * i]!, n[2 * i + 1]!] as const),
+      ];
       for (let k = 1; k <= PIECES; k++) now!.push(along(p, k / PIECES));
     }
   }
@@ -35,7 +41,9 @@ export function outlinesOf(path: string): Outline[] {
 function along(p: readonly (readonly [number, number])[], t: number): [number, number] {
   if (p.length === 1) return [p[0]![0], p[0]![1]];
   return along(
-    p.slice(1).map(([x, y], i) => [p[i]![0] + (x - p[i]![0]) * t, p[i]![1] + (y - p[i]![1]) * t] as const),
+    p
+      .slice(1)
+      .map(([x, y], i) => [p[i]![0] + (x - p[i]![0]) * t, p[i]![1] + (y - p[i]![1]) * t] as const),
     t,
   );
 }

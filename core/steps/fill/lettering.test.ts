@@ -17,24 +17,44 @@ const black = leafOf(
 const drawn = (v: Partial<Values>, seconds = 0): Float32Array => {
   const step = stepOf('lettering')!;
   return engine.memory
-    .plane(engine.compute(lowerStep(step, black, withDefaults(step, v), 1, { frame: 0, seed: 0, width: W, height: H, seconds, rate: [25, 1] })), 0)
+    .plane(
+      engine.compute(
+        lowerStep(step, black, withDefaults(step, v), 1, {
+          frame: 0,
+          seed: 0,
+          width: W,
+          height: H,
+          seconds,
+          rate: [25, 1],
+        }),
+      ),
+      0,
+    )
     .slice();
 };
 const box = (p: Float32Array) => {
   const lit = [...p.keys()].filter((i) => p[i]! > 0.5);
   const xs = lit.map((i) => i % W),
     ys = lit.map((i) => Math.floor(i / W));
-  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
+  return {
+    left: Math.min(...xs),
+    right: Math.max(...xs),
+    top: Math.min(...ys),
+    bottom: Math.max(...ys),
+  };
 };
 
 describe('lettering', () => {
   it('has capitals of the height that is asked for, about their place', () => {
-    const { top, bottom } = box(drawn({ text: 'H', size: 400, place: [0.5, 0.5], align: 'middle' }));
+    const { top, bottom } = box(
+      drawn({ text: 'H', size: 400, place: [0.5, 0.5], align: 'middle' }),
+    );
     expect(bottom - top + 1).toBeCloseTo(100, -0.5);
     expect((top + bottom + 1) / 2).toBeCloseTo(H / 2, -0.5);
   });
   it('keeps to its side of the place', () => {
-    const at = (align: string) => box(drawn({ text: 'HARBOUR', size: 80, place: [0.5, 0.5], align }));
+    const at = (align: string) =>
+      box(drawn({ text: 'HARBOUR', size: 80, place: [0.5, 0.5], align }));
     expect(at('left').left).toBeGreaterThanOrEqual(W / 2 - 1);
     expect(at('right').right).toBeLessThanOrEqual(W / 2 + 1);
     const { left, right } = at('middle');

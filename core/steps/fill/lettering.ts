@@ -1,6 +1,15 @@
 import { pointwise, Hasher, type Leaf, imageOp } from '../../graph';
 import { filled, type Outline } from '../../image';
-import { choice, type Colour, colour, num, number, point, type Point, type Values } from '../../parameters';
+import {
+  choice,
+  type Colour,
+  colour,
+  num,
+  number,
+  point,
+  type Point,
+  type Values,
+} from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, inLines, type FrameContext } from '../declare';
 import { type Face, type FaceId, FACES, outlinesOf } from './faces';
@@ -9,12 +18,20 @@ import { over } from './over';
 const two = (n: number): string => String(n).padStart(2, '0');
 const DAY = 86400;
 
-/** A time of day (`21:04` or `21:04:35`) so many whole seconds later, as it was written; other words stay as they are. */
+/**
+ * A time of day (`21:04` or `21:04:35`) so many whole seconds later, as it was written; other words
+ * stay as they are.
+ */
 export function clockAfter(text: string, seconds: number): string {
-  return text.replace(/(\d{1,2}):(\d{2})(?::(\d{2}))?/, (_, h: string, m: string, s: string | undefined) => {
-    const at = (((Number(h) * 3600 + Number(m) * 60 + Number(s ?? 0) + Math.floor(seconds)) % DAY) + DAY) % DAY;
-    return `${two(Math.floor(at / 3600))}:${two(Math.floor(at / 60) % 60)}${s === undefined ? '' : `:${two(at % 60)}`}`;
-  });
+  return text.replace(
+    /(\d{1,2}):(\d{2})(?::(\d{2}))?/,
+    (_, h: string, m: string, s: string | undefined) => {
+      const at =
+        (((Number(h) * 3600 + Number(m) * 60 + Number(s ?? 0) + Math.floor(seconds)) % DAY) + DAY) %
+        DAY;
+      return `${two(Math.floor(at / 3600))}:${two(Math.floor(at / 60) % 60)}${s === undefined ? '' : `:${two(at % 60)}`}`;
+    },
+  );
 }
 
 /** Lines of text as outlines, in shares of the frame. */
@@ -26,7 +43,9 @@ function set(text: string, face: Face, v: Values, at: FrameContext): Outline[] {
   const [x0, y0] = inLines(v['place'] as Point, at);
   return rows.flatMap((row, i) => {
     const letters = [...row].map((c) => face.glyphs[c] ?? face.glyphs['?']!);
-    const wide = letters.reduce((w, [advance]) => w + advance * size + gap * num(v, 'size'), 0) - (letters.length > 0 ? gap * num(v, 'size') : 0);
+    const wide =
+      letters.reduce((w, [advance]) => w + advance * size + gap * num(v, 'size'), 0) -
+      (letters.length > 0 ? gap * num(v, 'size') : 0);
     let x = x0 - wide * { left: 0, middle: 0.5, right: 1 }[v['align'] as 'left']!;
     // The first row's capitals stand with their middle at the place.
     const y = y0 + num(v, 'size') / 2 + (i - (rows.length - 1) / 2) * step;
@@ -34,7 +53,13 @@ function set(text: string, face: Face, v: Values, at: FrameContext): Outline[] {
       const left = x;
       x += advance * size + gap * num(v, 'size');
       return outlinesOf(path).map((o) =>
-        o.map(([u, w]) => [0.5 + ((left + u * size) * at.height) / 1080 / at.width, 0.5 + (y + w * size) / 1080] as const),
+        o.map(
+          ([u, w]) =>
+            [
+              0.5 + ((left + u * size) * at.height) / 1080 / at.width,
+              0.5 + (y + w * size) / 1080,
+            ] as const,
+        ),
       );
     });
   });
@@ -78,26 +103,34 @@ export const lettering: BuiltStep = {
       help: 'As a clock, the first time of day in the text runs in clip time.',
     }),
     choice('face', 'Face', { numbers: 'even widths', words: 'words' }, 'numbers'),
-    number('size', 'Size', 'lines', 4, 1080, 44, { soft: [10, 300], help: 'The height of a capital.' }),
+    number('size', 'Size', 'lines', 4, 1080, 44, {
+      soft: [10, 300],
+      help: 'The height of a capital.',
+    }),
     number('spacing', 'Spacing', '%', -100, 400, 0, { soft: [-20, 100] }),
     choice('align', 'Align', { left: 'left', middle: 'middle', right: 'right' }, 'left'),
     point('place', 'Place', [0.06, 0.9]),
     colour('colour', 'Colour', [1, 1, 1]),
     number('cover', 'Cover', '%', 0, 100, 100),
     number('lit', 'Lit', 'frames', 1, 1000, 12, { soft: [1, 50] }),
-    number('dark', 'Dark', 'frames', 0, 1000, 0, { soft: [0, 50], help: 'Between its times lit; 0 is always lit.' }),
+    number('dark', 'Dark', 'frames', 0, 1000, 0, {
+      soft: [0, 50],
+      help: 'Between its times lit; 0 is always lit.',
+    }),
   ],
   build: (input, v, at) => {
     const [lit, dark] = [Math.round(num(v, 'lit')), Math.round(num(v, 'dark'))];
     if (dark > 0 && at.frame % (lit + dark) >= lit) return input;
-    const text = v['runs'] === 'clock' ? clockAfter(v['text'] as string, at.seconds) : (v['text'] as string);
+    const text =
+      v['runs'] === 'clock' ? clockAfter(v['text'] as string, at.seconds) : (v['text'] as string);
     return imageOp({
       shape: `lettering-${input.planes}`,
       inputs: [pointwise(input), pointwise(lettersLeaf(text, v, at))],
       planes: input.planes,
       domain: 'light',
       params: [...linearColour(v['colour'] as Colour), num(v, 'cover') / 100],
-      build: (b) => over(b.pixel(0), [b.param(0), b.param(1), b.param(2)], b.pixel(1)[0]!.mul(b.param(3))),
+      build: (b) =>
+        over(b.pixel(0), [b.param(0), b.param(1), b.param(2)], b.pixel(1)[0]!.mul(b.param(3))),
     });
   },
 };

@@ -7,7 +7,10 @@ import { over } from './over';
 
 const OCTAVES = 4;
 
-/** Fractal noise: octaves of half the size and a share of the strength (Perlin, 1985; Musgrave's fBm). */
+/**
+ * Fractal noise: octaves of half the size and a share of the strength (Perlin, 1985; Musgrave's
+ * fBm).
+ */
 export const noise: PixelStep = {
   id: 'noise',
   family: 'fill',
@@ -22,7 +25,10 @@ export const noise: PixelStep = {
     number('size', 'Size', 'lines', 4, 2160, 240, { soft: [20, 800] }),
     number('roughness', 'Roughness', '%', 0, 100, 50, { help: 'How much of it is fine.' }),
     number('contrast', 'Contrast', '%', 0, 400, 100, { soft: [0, 200] }),
-    number('evolve', 'Evolve', '', 0, 20, 0, { soft: [0, 4], help: 'How many times a second it has become another.' }),
+    number('evolve', 'Evolve', '', 0, 20, 0, {
+      soft: [0, 4],
+      help: 'How many times a second it has become another.',
+    }),
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
   numbers: (v, at) => {
@@ -32,7 +38,10 @@ export const noise: PixelStep = {
       const cell = (num(v, 'size') / 2 ** i) * (at.height / 1080);
       return powd(rough, i) * Math.max(0, Math.min(1, cell - 1));
     });
-    const sum = Array.from({ length: OCTAVES }, (_, i) => powd(rough, i)).reduce((a, b) => a + b, 0);
+    const sum = Array.from({ length: OCTAVES }, (_, i) => powd(rough, i)).reduce(
+      (a, b) => a + b,
+      0,
+    );
     return [
       1 / num(v, 'size'),
       (num(v, 'evolve') * at.seconds) % 4096,

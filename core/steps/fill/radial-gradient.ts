@@ -21,7 +21,13 @@ export const radialGradient: PixelStep = {
   // The core covers fully; from it to the radius the cover falls smoothly to nothing.
   numbers: (v, at) => {
     const radius = num(v, 'radius');
-    return [...fromMiddle(v, 'centre', at), (radius * num(v, 'core')) / 100, radius, ...linearColour(v['colour'] as Colour), num(v, 'cover') / 100];
+    return [
+      ...fromMiddle(v, 'centre', at),
+      (radius * num(v, 'core')) / 100,
+      radius,
+      ...linearColour(v['colour'] as Colour),
+      num(v, 'cover') / 100,
+    ];
   },
   pixel: (c, t) => {
     const x = t.x.sub(t.n(0)),

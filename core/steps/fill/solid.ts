@@ -10,7 +10,10 @@ export const solid: PixelStep = {
   domain: 'light',
   alwaysActs: true,
   covering: true,
-  parameters: [colour('colour', 'Colour', [0.5, 0.5, 0.5]), number('cover', 'Cover', '%', 0, 100, 100)],
+  parameters: [
+    colour('colour', 'Colour', [0.5, 0.5, 0.5]),
+    number('cover', 'Cover', '%', 0, 100, 100),
+  ],
   numbers: (v) => {
     const a = num(v, 'cover') / 100;
     return [...linearColour(v['colour'] as Colour).map((c) => c * a), a];

@@ -19,7 +19,10 @@ export const stripes: PixelStep = {
     number('width', 'Width', '%', 0, 100, 50, { help: 'How much of the spacing a stripe fills.' }),
     number('softness', 'Softness', '%', 0, 100, 20),
     number('turn', 'Turn', '°', -3600, 3600, 0, { soft: [-90, 90] }),
-    number('drift', 'Drift', 'lines', -4000, 4000, 0, { soft: [-200, 200], help: 'How far they move in a second.' }),
+    number('drift', 'Drift', 'lines', -4000, 4000, 0, {
+      soft: [-200, 200],
+      help: 'How far they move in a second.',
+    }),
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
   // An edge is a pixel wide at least; what falls below two pixels fades to its mean.

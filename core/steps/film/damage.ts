@@ -30,7 +30,15 @@ class Sheet {
   }
 
   /** A line of `width` lines from one place to another (lines from the upper left corner). */
-  stroke(plane: 0 | 1, x0: number, y0: number, x1: number, y1: number, width: number, cover: number): void {
+  stroke(
+    plane: 0 | 1,
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    width: number,
+    cover: number,
+  ): void {
     const k = this.scale;
     const [ax, ay, bx, by] = [x0 * k - 0.5, y0 * k - 0.5, x1 * k - 0.5, y1 * k - 0.5];
     // What is thinner than a pixel covers it in part.
@@ -48,7 +56,8 @@ class Sheet {
     const to = this.planes[plane];
     for (let y = top; y <= bottom; y++)
       for (let x = left; x <= right; x++) {
-        const t = length > 0 ? Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / length)) : 0;
+        const t =
+          length > 0 ? Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / length)) : 0;
         const ex = x - ax - t * dx,
           ey = y - ay - t * dy;
         const c = Math.max(0, Math.min(1, half + 0.5 - Math.sqrt(ex * ex + ey * ey))) * share;
@@ -67,7 +76,16 @@ const poisson = (mean: number, ...key: number[]): number => {
 };
 
 /** A fibre: a bent line of some pieces. */
-function fibre(sheet: Sheet, plane: 0 | 1, x: number, y: number, long: number, width: number, cover: number, key: number): void {
+function fibre(
+  sheet: Sheet,
+  plane: 0 | 1,
+  x: number,
+  y: number,
+  long: number,
+  width: number,
+  cover: number,
+  key: number,
+): void {
   let angle = chance(key, 1),
     [px, py] = [x, y];
   const bend = either(key, 2) * 0.05,
@@ -90,21 +108,42 @@ function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
     // Many small ones, few large.
     const size = of.size * (1.2 + 7 * chance(key, 3) * chance(key, 4) * chance(key, 5) * 2);
     const cover = 0.55 + 0.45 * chance(key, 6);
-    if (chance(key, 7) < 0.18) fibre(sheet, plane, x, y, of.size * (14 + 60 * chance(key, 8)), of.size * 1.6, cover, key);
+    if (chance(key, 7) < 0.18)
+      fibre(sheet, plane, x, y, of.size * (14 + 60 * chance(key, 8)), of.size * 1.6, cover, key);
     else {
       // A speck is some short strokes through one place.
       const strokes = 2 + Math.floor(chance(key, 9) * 3);
       for (let s = 0; s < strokes; s++) {
         const a = chance(key, 20 + s);
-        const [ex, ey] = [cosTurnsd(a) * size * 0.6, sinTurnsd(a) * size * 0.6 * (0.5 + chance(key, 30 + s))];
-        sheet.stroke(plane, x - ex, y - ey, x + ex * chance(key, 40 + s), y + ey, size * (0.5 + 0.5 * chance(key, 50 + s)), cover);
+        const [ex, ey] = [
+          cosTurnsd(a) * size * 0.6,
+          sinTurnsd(a) * size * 0.6 * (0.5 + chance(key, 30 + s)),
+        ];
+        sheet.stroke(
+          plane,
+          x - ex,
+          y - ey,
+          x + ex * chance(key, 40 + s),
+          y + ey,
+          size * (0.5 + 0.5 * chance(key, 50 + s)),
+          cover,
+        );
       }
     }
   }
 }
 
-/** What lives for a while: slots of `life` frames, in each of which so many begin, at any frame of it, to last for about as long. */
-function* living(mean: number, life: number, seed: number, kind: number, frame: number): Generator<{ key: number; age: number; long: number }> {
+/**
+ * What lives for a while: slots of `life` frames, in each of which so many begin, at any frame of
+ * it, to last for about as long.
+ */
+function* living(
+  mean: number,
+  life: number,
+  seed: number,
+  kind: number,
+  frame: number,
+): Generator<{ key: number; age: number; long: number }> {
   const slot = Math.floor(frame / life);
   for (let s = slot - 2; s <= slot; s++) {
     const count = poisson(mean, seed, kind, s);
@@ -123,7 +162,16 @@ function hairs(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
     // They hang into the gate from its upper or lower edge and tremble there.
     const below = chance(key, 1) < 0.65;
     const x = chance(key, 2) * wide + sway(key, age * 0.35) * 2;
-    fibre(sheet, 0, x, below ? 1080 - 6 * chance(key, 3) : 6 * chance(key, 3), of.size * (50 + 120 * chance(key, 4)), of.size * 2.4, 0.92, key);
+    fibre(
+      sheet,
+      0,
+      x,
+      below ? 1080 - 6 * chance(key, 3) : 6 * chance(key, 3),
+      of.size * (50 + 120 * chance(key, 4)),
+      of.size * 2.4,
+      0.92,
+      key,
+    );
   }
 }
 
@@ -135,17 +183,32 @@ function scratches(sheet: Sheet, of: Damage, at: FrameContext, wide: number): vo
     const swelling = Math.min(1, age / 4, (long - age) / 4);
     const pieces = 36;
     const place = (i: number): number =>
-      home + sway(key, age * 0.16 + i / 90) * 9 + either(key, 5, Math.floor(age)) * 1.2 + sway(key + 1, i * 0.5 + age * 36) * 0.8;
+      home +
+      sway(key, age * 0.16 + i / 90) * 9 +
+      either(key, 5, Math.floor(age)) * 1.2 +
+      sway(key + 1, i * 0.5 + age * 36) * 0.8;
     for (let i = 0; i < pieces; i++) {
       // Deep here, hardly there.
       const depth = 0.35 + 0.65 * sway(key + 2, i * 0.22 + Math.floor(age) * 7.3);
       const cover = Math.max(0, Math.min(0.85, depth)) * swelling;
-      if (cover > 0.02) sheet.stroke(plane, place(i), (i * 1080) / pieces, place(i + 1), ((i + 1) * 1080) / pieces, width, cover);
+      if (cover > 0.02)
+        sheet.stroke(
+          plane,
+          place(i),
+          (i * 1080) / pieces,
+          place(i + 1),
+          ((i + 1) * 1080) / pieces,
+          width,
+          cover,
+        );
     }
   }
 }
 
-/** Two planes: how far dark and bright damage covers each pixel of the frame. Drawn when it is first read. */
+/**
+ * Two planes: how far dark and bright damage covers each pixel of the frame. Drawn when it is first
+ * read.
+ */
 export function damageLeaf(of: Damage, at: FrameContext): Leaf {
   const h = new Hasher().text('damage').int(at.width).int(at.height).int(at.seed).int(at.frame);
   [of.dust, of.hairs, of.scratches, of.size, of.life, of.bright].forEach((v) => h.float(v));
@@ -168,7 +231,8 @@ export function damageLeaf(of: Damage, at: FrameContext): Leaf {
     domain: 'none',
     load: (plane, into) => {
       const from = sheet().planes[plane as 0 | 1];
-      for (let y = 0; y < at.height; y++) into(y).set(from.subarray(y * at.width, (y + 1) * at.width));
+      for (let y = 0; y < at.height; y++)
+        into(y).set(from.subarray(y * at.width, (y + 1) * at.width));
     },
   };
 }

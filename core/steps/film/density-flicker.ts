@@ -15,16 +15,26 @@ export const densityFlicker: BuiltStep = {
   domain: 'encoded',
   start: { hand: 0.4, frame: 0.15, mottle: 0.1 },
   parameters: [
-    number('hand', 'Hand', 'stops', 0, 3, 0, { soft: [0, 1], help: 'Slow: how far the exposure sways either way.' }),
+    number('hand', 'Hand', 'stops', 0, 3, 0, {
+      soft: [0, 1],
+      help: 'Slow: how far the exposure sways either way.',
+    }),
     number('rate', 'Turns', 'Hz', 0.1, 12, 2, { soft: [0.5, 4], help: 'Of the crank.' }),
-    number('frame', 'Each frame', 'stops', 0, 3, 0, { soft: [0, 0.6], help: 'New with every frame, either way.' }),
-    number('mottle', 'Mottle', 'stops', 0, 3, 0, { soft: [0, 0.6], help: 'Uneven over the frame.' }),
+    number('frame', 'Each frame', 'stops', 0, 3, 0, {
+      soft: [0, 0.6],
+      help: 'New with every frame, either way.',
+    }),
+    number('mottle', 'Mottle', 'stops', 0, 3, 0, {
+      soft: [0, 0.6],
+      help: 'Uneven over the frame.',
+    }),
     number('mottle-rate', 'Mottle moves', 'Hz', 0, 25, 3, { soft: [0, 12] }),
   ],
   build: (input, v, at) => {
     const [hand, each1, mottle] = [num(v, 'hand'), num(v, 'frame'), num(v, 'mottle')];
     if (hand === 0 && each1 === 0 && mottle === 0) return input;
-    const stops = hand * sway(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
+    const stops =
+      hand * sway(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
     const field = mottle > 0 ? mottled(num(v, 'mottle-rate'), at) : undefined;
     const exposed = (to: ImageNode, layers: number): ImageNode =>
       imageOp({
@@ -39,7 +49,11 @@ export const densityFlicker: BuiltStep = {
         },
       });
     const film = filmOf(input);
-    if (film) return developed({ ...film, exposures: exposed(film.exposures, layersOf(film.film).length) }, at);
+    if (film)
+      return developed(
+        { ...film, exposures: exposed(film.exposures, layersOf(film.film).length) },
+        at,
+      );
     return inDomain(exposed(inDomain(input, 'light'), 3), 'encoded');
   },
 };
@@ -52,6 +66,8 @@ function mottled(rate: number, at: FrameContext): ImageNode {
     'mottle',
     [rate, at.seconds],
     at,
-    (x, y) => 0.7 * drift(at.seed + 21, x * aspect * 2.4, y * 1.3, t) + 0.3 * drift(at.seed + 22, x * aspect * 5, y * 3, t * 1.4),
+    (x, y) =>
+      0.7 * drift(at.seed + 21, x * aspect * 2.4, y * 1.3, t) +
+      0.3 * drift(at.seed + 22, x * aspect * 5, y * 3, t * 1.4),
   );
 }

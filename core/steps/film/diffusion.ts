@@ -15,10 +15,17 @@ export const diffusion: BuiltStep = {
   domain: 'light',
   start: { veil: 10, softness: 5 },
   parameters: [
-    number('veil', 'Veil', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of all light that is scattered over the frame.' }),
+    number('veil', 'Veil', '%', 0, 100, 0, {
+      soft: [0, 40],
+      help: 'Share of all light that is scattered over the frame.',
+    }),
     number('softness', 'Softness', 'lines', 0, 60, 0, { soft: [0, 20], help: 'In the corners.' }),
-    number('centre-softness', 'In the middle', '%', 0, 100, 15, { help: 'Of the softness in the corners.' }),
-    number('sharp', 'Sharp up to', '%', 0, 100, 20, { help: 'Of the way from the middle to the corners.' }),
+    number('centre-softness', 'In the middle', '%', 0, 100, 15, {
+      help: 'Of the softness in the corners.',
+    }),
+    number('sharp', 'Sharp up to', '%', 0, 100, 20, {
+      help: 'Of the way from the middle to the corners.',
+    }),
     point('centre', 'Centre'),
   ],
   build: (input, v, at) => {
@@ -50,7 +57,9 @@ export const diffusion: BuiltStep = {
           y = toFloat(row()).mul(b.param(2)).add(b.param(4));
         const out = x.mul(x).add(y.mul(y)).sqrt().sub(b.param(5)).mul(b.param(6)).clamp(0, 1);
         const share = mix(b.param(1), 1, out.mul(out));
-        return b.pixel(0).map((own, i) => mix(mix(own, b.pixel(1)[i]!, share), b.pixel(2)[i]!, b.param(0)));
+        return b
+          .pixel(0)
+          .map((own, i) => mix(mix(own, b.pixel(1)[i]!, share), b.pixel(2)[i]!, b.param(0)));
       },
     });
   },

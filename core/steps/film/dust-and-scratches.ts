@@ -18,11 +18,22 @@ export const dustAndScratches: BuiltStep = {
   start: { dust: 8, hairs: 1, scratches: 1.5 },
   parameters: [
     number('dust', 'Dust', '', 0, 200, 0, { soft: [0, 30], help: 'Specks a frame, in the mean.' }),
-    number('hairs', 'Hairs', '', 0, 20, 0, { soft: [0, 4], help: 'In the gate at a time, in the mean.' }),
-    number('scratches', 'Scratches', '', 0, 40, 0, { soft: [0, 8], help: 'At a time, in the mean.' }),
+    number('hairs', 'Hairs', '', 0, 20, 0, {
+      soft: [0, 4],
+      help: 'In the gate at a time, in the mean.',
+    }),
+    number('scratches', 'Scratches', '', 0, 40, 0, {
+      soft: [0, 8],
+      help: 'At a time, in the mean.',
+    }),
     number('size', 'Size', '%', 10, 500, 100, { soft: [40, 250] }),
-    number('life', 'Life', 'frames', 2, 1000, 50, { soft: [5, 200], help: 'Of hairs and scratches, in the mean.' }),
-    number('bright', 'Bright', '%', 0, 100, 35, { help: 'Share that is bright (damage of a negative); the rest is dark (on the print).' }),
+    number('life', 'Life', 'frames', 2, 1000, 50, {
+      soft: [5, 200],
+      help: 'Of hairs and scratches, in the mean.',
+    }),
+    number('bright', 'Bright', '%', 0, 100, 35, {
+      help: 'Share that is bright (damage of a negative); the rest is dark (on the print).',
+    }),
     number('depth', 'Depth', '%', 0, 100, 100),
   ],
   build: (input, v, at) => {
@@ -44,7 +55,11 @@ export const dustAndScratches: BuiltStep = {
       params: [depth, ...DARK, ...BRIGHT],
       build: (b) => {
         const [dark, bright] = b.pixel(1).map((s) => s.mul(b.param(0)));
-        return onColour(b.pixel(0), (c) => c.map((x, i) => mix(mix(x, x.min(b.param(1 + i)), dark!), x.max(b.param(4 + i)), bright!)));
+        return onColour(b.pixel(0), (c) =>
+          c.map((x, i) =>
+            mix(mix(x, x.min(b.param(1 + i)), dark!), x.max(b.param(4 + i)), bright!),
+          ),
+        );
       },
     });
   },

@@ -1,4 +1,7 @@
-/** Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development that is uneven. */
+/**
+ * Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development
+ * that is uneven.
+ */
 import { Hasher, type Leaf, type ImageNode } from '../../graph';
 import { enlarge } from '../../image';
 import type { FrameContext } from '../declare';
@@ -7,10 +10,15 @@ import type { FrameContext } from '../declare';
 const SMALLER = 4;
 
 /**
- * One plane at the size of the frame: `value` at places in shares of the frame (x across, y down, 0…1). `name` and `numbers`
- * say which function it is.
+ * One plane at the size of the frame: `value` at places in shares of the frame (x across, y down,
+ * 0…1). `name` and `numbers` say which function it is.
  */
-export function slowField(name: string, numbers: readonly number[], at: FrameContext, value: (x: number, y: number) => number): ImageNode {
+export function slowField(
+  name: string,
+  numbers: readonly number[],
+  at: FrameContext,
+  value: (x: number, y: number) => number,
+): ImageNode {
   const sizes: [number, number][] = [];
   let [width, height] = [at.width, at.height];
   for (let i = 0; i < SMALLER && Math.min(width, height) > 8; i++) {
@@ -30,7 +38,8 @@ export function slowField(name: string, numbers: readonly number[], at: FrameCon
     load: (_, into) => {
       for (let y = 0; y < height; y++) {
         const row = into(y);
-        for (let x = 0; x < width; x++) row[x] = value(((x + 0.5) * shrunk) / at.width, ((y + 0.5) * shrunk) / at.height);
+        for (let x = 0; x < width; x++)
+          row[x] = value(((x + 0.5) * shrunk) / at.width, ((y + 0.5) * shrunk) / at.height);
       }
     },
   };

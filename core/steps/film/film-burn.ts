@@ -7,7 +7,10 @@ import { type BuiltStep } from '../declare';
 import { slowField } from './fields';
 import { fromEdge, SIDES } from './light-leak';
 
-/** How much of each dye (cyan, magenta, yellow) heat destroys at a time, and the brown of what chars. */
+/**
+ * How much of each dye (cyan, magenta, yellow) heat destroys at a time, and the brown of what
+ * chars.
+ */
 const LOST = [1, 0.72, 0.4] as const,
   CHAR = [0.55, 1.1, 1.7] as const;
 
@@ -31,11 +34,16 @@ export const filmBurn: BuiltStep = {
       aspect = at.width / at.height,
       t = at.seconds * num(v, 'rate');
     // 1 is where it is just gone; it creeps in from the edge and flickers back and forth.
-    const front = amount * (1.5 + 0.12 * sway(at.seed + 9, t)) * (side === 'top' || side === 'bottom' ? 1 : aspect);
+    const front =
+      amount *
+      (1.5 + 0.12 * sway(at.seed + 9, t)) *
+      (side === 'top' || side === 'bottom' ? 1 : aspect);
     const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), at.seconds], at, (x, y) => {
       const [u, w] = [x * aspect * 2.2, y * 2.2];
       const ragged =
-        0.16 * drift(at.seed, u, w, t * 0.6) + 0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) + 0.03 * drift(at.seed + 2, u * 7, w * 7, t);
+        0.16 * drift(at.seed, u, w, t * 0.6) +
+        0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) +
+        0.03 * drift(at.seed + 2, u * 7, w * 7, t);
       return 1 + (front - 0.12 - fromEdge(side, x, y, aspect) + ragged) * 3;
     });
     return imageOp({
@@ -51,7 +59,8 @@ export const filmBurn: BuiltStep = {
         const gone = smoothstep(0.985, 1.05, heat);
         return onColour(b.pixel(0), (c) =>
           c.map((x, i) => {
-            // Encoded values go with the density's own power: a share of the dye is a power of the light.
+            // Encoded values go with the density's own power: a share of the dye is a power of the
+            // light.
             const faded = pow(x.max(0), warm.mul(-LOST[i]! * 0.85).add(1));
             const dark = faded.mul(
               charred

@@ -1,4 +1,16 @@
-import { AS_MADE, Film, type GaugeId, GAUGES, isDisplayCoded, printFor, type Processing, sceneLight, stockOf, STOCKS, type Three } from '../../film';
+import {
+  AS_MADE,
+  Film,
+  type GaugeId,
+  GAUGES,
+  isDisplayCoded,
+  printFor,
+  type Processing,
+  sceneLight,
+  stockOf,
+  STOCKS,
+  type Three,
+} from '../../film';
 import { pointwise, Hasher, imageOp, type ImageNode } from '../../graph';
 import { type EncodingId, inDomain, onColour, SRGB_DECODE, SRGB_ENCODE } from '../../image';
 import { exp2d, log2d, Remembered, type TableSpec } from '../../kernel';
@@ -7,13 +19,26 @@ import type { BuiltStep, FrameContext, Plot } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**
- * Projector lights as red, green and blue, the largest 1: chromaticities of a xenon short arc (5900 K) and a tungsten
- * lamp (3200 K, half adapted to), turned to linear BT.709.
+ * Projector lights as red, green and blue, the largest 1: chromaticities of a xenon short arc (5900
+ * K) and a tungsten lamp (3200 K, half adapted to), turned to linear BT.709.
  */
-const WHITES: Readonly<Record<string, Three>> = { neutral: [1, 1, 1], xenon: [1, 0.965, 0.9], tungsten: [1, 0.87, 0.68] };
+const WHITES: Readonly<Record<string, Three>> = {
+  neutral: [1, 1, 1],
+  xenon: [1, 0.965, 0.9],
+  tungsten: [1, 0.87, 0.68],
+};
 
-const FILTERS = { none: 'none', yellow: 'yellow', orange: 'orange', red: 'red', green: 'green', blue: 'blue' };
-export const GAUGE_NAMES = Object.fromEntries(Object.entries(GAUGES).map(([id, g]) => [id, g.label]));
+const FILTERS = {
+  none: 'none',
+  yellow: 'yellow',
+  orange: 'orange',
+  red: 'red',
+  green: 'green',
+  blue: 'blue',
+};
+export const GAUGE_NAMES = Object.fromEntries(
+  Object.entries(GAUGES).map(([id, g]) => [id, g.label]),
+);
 
 const share = (v: Values, id: string): number => num(v, id) / 100;
 function processingOf(v: Values): Processing {
@@ -78,17 +103,30 @@ function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext):
     planes: layers.length + (from.planes === 4 ? 1 : 0),
     domain: 'none',
     params: layers.flatMap((c) => rows[c].map((k) => k * gain)),
-    tables: stretched ? [sceneTable(encoding, num(v, 'highlights'), from.domain === 'encoded' ? 'encoded' : 'light')] : [],
+    tables: stretched
+      ? [
+          sceneTable(
+            encoding,
+            num(v, 'highlights'),
+            from.domain === 'encoded' ? 'encoded' : 'light',
+          ),
+        ]
+      : [],
     build: (b) =>
       onColour(b.pixel(0), (c) => {
         const scene = stretched ? c.map((x) => b.lookup(0, x)) : c;
-        return layers.map((_, r) => scene.map((x, i) => x.mul(b.param(r * 3 + i))).reduce((s, x) => s.add(x)));
+        return layers.map((_, r) =>
+          scene.map((x, i) => x.mul(b.param(r * 3 + i))).reduce((s, x) => s.add(x)),
+        );
       }),
   });
 }
 
 const points = (id: string, label: string) =>
-  number(id, label, 'points', -40, 40, 0, { soft: [-16, 16], help: 'Printer light: 0.025 of log₁₀ exposure a point.' });
+  number(id, label, 'points', -40, 40, 0, {
+    soft: [-16, 16],
+    help: 'Printer light: 0.025 of log₁₀ exposure a point.',
+  });
 
 /** Density of each layer and light on the screen over the scene's light in stops from mid grey. */
 function plotOf(v: Values, encoding: EncodingId): Plot {
@@ -139,16 +177,34 @@ export const filmResponse: BuiltStep = {
     points('red-points', 'Red light'),
     points('green-points', 'Green light'),
     points('blue-points', 'Blue light'),
-    number('contrast', 'Contrast', '%', -60, 60, 0, { soft: [-30, 30], help: 'Of the print stock; film that is looked at itself has none.' }),
-    choice('bleach', 'Bleach', { none: 'as usual', film: 'skipped on the film', print: 'skipped on the print' }, 'none'),
+    number('contrast', 'Contrast', '%', -60, 60, 0, {
+      soft: [-30, 30],
+      help: 'Of the print stock; film that is looked at itself has none.',
+    }),
+    choice(
+      'bleach',
+      'Bleach',
+      { none: 'as usual', film: 'skipped on the film', print: 'skipped on the print' },
+      'none',
+    ),
     number('silver', 'Silver kept', '%', 0, 100, 60),
     flag('cross', 'Cross process', false, {
       help: "Developed in the other kind's chemistry: a reversal film as a negative, a negative as a reversal film.",
     }),
-    number('years', 'Years', 'years', 0, 100, 0, { help: 'How long its dyes have faded, each at its own pace.' }),
-    number('softness', 'Softness', '%', 0, 400, 100, { soft: [0, 200], help: "100 is what the stock's data say for its gauge." }),
+    number('years', 'Years', 'years', 0, 100, 0, {
+      help: 'How long its dyes have faded, each at its own pace.',
+    }),
+    number('softness', 'Softness', '%', 0, 400, 100, {
+      soft: [0, 200],
+      help: "100 is what the stock's data say for its gauge.",
+    }),
     number('flare', 'Flare', '%', 0, 10, 0.2, { soft: [0, 2] }),
-    choice('white', 'Projector', { neutral: 'neutral', xenon: 'xenon', tungsten: 'tungsten' }, 'neutral'),
+    choice(
+      'white',
+      'Projector',
+      { neutral: 'neutral', xenon: 'xenon', tungsten: 'tungsten' },
+      'neutral',
+    ),
   ],
   build: (input, v, at) => {
     const { film, name } = filmFor(v);

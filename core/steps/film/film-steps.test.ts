@@ -38,21 +38,33 @@ describe('halation', () => {
     plane[270 * W + 480] = light;
     return leafOf([plane, plane, plane], W, H, 'light');
   };
-  it.each(Object.keys(GAUGES) as GaugeId[])('of a point on %s is a ring where total reflection puts it, of the energy it states', (gauge) => {
-    const light = 400,
-      level = 0.18 * 2 ** 3;
-    const [red, green, blue] = planesOf(
-      inDomain(lowerSteps([use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))], point(light)), 'light'),
-    );
-    const added = (plane: Float32Array) => plane.reduce((s, v, i) => s + v - (i === 270 * W + 480 ? light : 0), 0);
-    // Through the encoded curve and back light is exact to some millionths of each pixel.
-    expect(added(red!) / (light - level)).toBeCloseTo(0.2, 2);
-    expect(added(green!) / added(red!)).toBeCloseTo(0.3, 2);
-    expect(blue![270 * W + 300]).toBe(0);
-    const row = red!.slice(270 * W + 481, 270 * W + 960);
-    const most = row.indexOf(Math.max(...row)) + 1;
-    expect(Math.abs((most * micronsPerPixel(gauge, W)) / ringRadius(130) - 1)).toBeLessThan(Math.max(0.05, 0.6 / most));
-  });
+  it.each(Object.keys(GAUGES) as GaugeId[])(
+    'of a point on %s is a ring where total reflection puts it, of the energy it states',
+    (gauge) => {
+      const light = 400,
+        level = 0.18 * 2 ** 3;
+      const [red, green, blue] = planesOf(
+        inDomain(
+          lowerSteps(
+            [use('halation', { amount: 20, level: 3, green: 30, gauge }, atSize(W, H))],
+            point(light),
+          ),
+          'light',
+        ),
+      );
+      const added = (plane: Float32Array) =>
+        plane.reduce((s, v, i) => s + v - (i === 270 * W + 480 ? light : 0), 0);
+      // Through the encoded curve and back light is exact to some millionths of each pixel.
+      expect(added(red!) / (light - level)).toBeCloseTo(0.2, 2);
+      expect(added(green!) / added(red!)).toBeCloseTo(0.3, 2);
+      expect(blue![270 * W + 300]).toBe(0);
+      const row = red!.slice(270 * W + 481, 270 * W + 960);
+      const most = row.indexOf(Math.max(...row)) + 1;
+      expect(Math.abs((most * micronsPerPixel(gauge, W)) / ringRadius(130) - 1)).toBeLessThan(
+        Math.max(0.05, 0.6 / most),
+      );
+    },
+  );
   it('adds nothing where nothing exceeds the level', () => {
     const dim = leafOf(
       randomPlanes(3, 64, 48, 3).map((p) => p.map((v) => (Math.abs(v) / 4.5) * 1.4)),
@@ -60,14 +72,24 @@ describe('halation', () => {
       48,
       'light',
     );
-    const out = planesOf(inDomain(lowerSteps([use('halation', { amount: 80, level: 3 }, atSize(64, 48))], dim), 'light'));
-    planesOf(dim).forEach((plane, p) => plane.forEach((v, i) => expect(out[p]![i]!).toBeCloseTo(v, 5)));
+    const out = planesOf(
+      inDomain(
+        lowerSteps([use('halation', { amount: 80, level: 3 }, atSize(64, 48))], dim),
+        'light',
+      ),
+    );
+    planesOf(dim).forEach((plane, p) =>
+      plane.forEach((v, i) => expect(out[p]![i]!).toBeCloseTo(v, 5)),
+    );
   });
   it('lies in the exposure of a film response directly below it, before its curves', () => {
     const at = atSize(W, H);
     const input = point(40);
     const film = lowerSteps([use('film-response', { softness: 0 }, at)], input);
-    const both = lowerSteps([use('film-response', { softness: 0 }, at), use('halation', { amount: 40 }, at)], input);
+    const both = lowerSteps(
+      [use('film-response', { softness: 0 }, at), use('halation', { amount: 40 }, at)],
+      input,
+    );
     expect(filmOf(both)!.film).toBe(filmOf(film)!.film);
     const [before, after] = [planesOf(film), planesOf(both)];
     // The ring itself is far below the level at which light is clipped, and it is red first.
@@ -95,7 +117,10 @@ describe('the softness of a stock', () => {
         const waves = Math.round(f * N),
           exact = waves / N;
         if (waves === 0) continue;
-        const wave = Float32Array.from({ length: N * 64 }, (_, i) => 0.5 + 0.4 * Math.cos(2 * Math.PI * exact * ((i % N) + 0.5)));
+        const wave = Float32Array.from(
+          { length: N * 64 },
+          (_, i) => 0.5 + 0.4 * Math.cos(2 * Math.PI * exact * ((i % N) + 0.5)),
+        );
         const made = planesOf(shapedBlur(leafOf([wave, wave, wave], N, 64, 'none'), layers));
         made.forEach((plane, c) => {
           const row = plane.slice(32 * N + 64, 33 * N - 64),
@@ -121,8 +146,12 @@ describe('gate weave and jump registration', () => {
   it('never uncover an edge, in 200 frames at their strongest', () => {
     for (let frame = 0; frame < 200; frame += 3) {
       const at = atSize(160, 90, frame);
-      const uses = [use('gate-weave', { across: 40, along: 40, jitter: 70 }, at), use('jump-registration', { size: 90, every: 4, splice: true }, at)];
-      for (const plane of planesOf(lowerSteps(uses, white))) expect(plane.every((v) => v === 1)).toBe(true);
+      const uses = [
+        use('gate-weave', { across: 40, along: 40, jitter: 70 }, at),
+        use('jump-registration', { size: 90, every: 4, splice: true }, at),
+      ];
+      for (const plane of planesOf(lowerSteps(uses, white)))
+        expect(plane.every((v) => v === 1)).toBe(true);
     }
   });
   it('bump at splices: the first frame, where another shot begins, and at cues if asked', () => {
@@ -134,13 +163,36 @@ describe('gate weave and jump registration', () => {
     const jumps = (values: object, frames: readonly number[]): boolean[] =>
       frames.map((frame) => {
         const at = { ...atSize(W, H, frame), cuts: [20], cues: [30, 40] };
-        const [p] = planesOf(lowerSteps([use('jump-registration', { size: 160, every: 10_000, back: 3, ...values }, at)], picture));
+        const [p] = planesOf(
+          lowerSteps(
+            [use('jump-registration', { size: 160, every: 10_000, back: 3, ...values }, at)],
+            picture,
+          ),
+        );
         const sum = p!.reduce((s, v) => s + v, 0);
         return Math.abs(p!.reduce((s, v, i) => s + v * Math.floor(i / W), 0) / sum - 27) > 0.5;
       });
     const frames = [0, 10, 19, 20, 29, 30, 40, 44];
-    expect(jumps({ splice: true }, frames)).toEqual([true, false, false, true, false, false, false, false]);
-    expect(jumps({ 'splice-cues': true }, frames)).toEqual([false, false, false, false, false, true, true, false]);
+    expect(jumps({ splice: true }, frames)).toEqual([
+      true,
+      false,
+      false,
+      true,
+      false,
+      false,
+      false,
+      false,
+    ]);
+    expect(jumps({ 'splice-cues': true }, frames)).toEqual([
+      false,
+      false,
+      false,
+      false,
+      false,
+      true,
+      true,
+      false,
+    ]);
   });
   it('sway and come back: the picture lies elsewhere from frame to frame, and on the whole where it was', () => {
     const [W, H] = [240, 135];
@@ -148,7 +200,9 @@ describe('gate weave and jump registration', () => {
     for (let y = -3; y <= 3; y++) for (let x = -3; x <= 3; x++) dot[(67 + y) * W + 120 + x] = 1;
     const picture = leafOf([dot, dot, dot], W, H, 'light');
     const middles = Array.from({ length: 120 }, (_, frame) => {
-      const [p] = planesOf(lowerSteps([use('gate-weave', { across: 12, along: 16 }, atSize(W, H, frame))], picture));
+      const [p] = planesOf(
+        lowerSteps([use('gate-weave', { across: 12, along: 16 }, atSize(W, H, frame))], picture),
+      );
       const sum = p!.reduce((s, v) => s + v, 0);
       return p!.reduce((s, v, i) => s + v * (i % W), 0) / sum;
     });
@@ -167,7 +221,9 @@ describe('dust and scratches', () => {
     'encoded',
   );
   const changed = (values: Partial<Values>, frame: number): Set<number> => {
-    const [plane] = planesOf(lowerSteps([use('dust-and-scratches', values, atSize(480, 270, frame))], grey));
+    const [plane] = planesOf(
+      lowerSteps([use('dust-and-scratches', values, atSize(480, 270, frame))], grey),
+    );
     const out = new Set<number>();
     plane!.forEach((v, i) => {
       if (Math.abs(v - 0.5) > 0.02) out.add(i);
@@ -180,13 +236,21 @@ describe('dust and scratches', () => {
     const shared = [...a].filter((i) => b.has(i)).length;
     expect(shared / a.size).toBeLessThan(0.1);
     const columns = (s: Set<number>) => new Set([...s].map((i) => Math.round((i % 480) / 4)));
-    const [c, d] = [columns(changed({ scratches: 6, life: 80 }, 40)), columns(changed({ scratches: 6, life: 80 }, 41))];
+    const [c, d] = [
+      columns(changed({ scratches: 6, life: 80 }, 40)),
+      columns(changed({ scratches: 6, life: 80 }, 41)),
+    ];
     expect([...c].filter((x) => d.has(x)).length / c.size).toBeGreaterThan(0.6);
   });
   it('is bright, dark or both as it is told', () => {
     const values = (bright: number) => {
-      const [plane] = planesOf(lowerSteps([use('dust-and-scratches', { dust: 60, bright }, atSize(480, 270, 5))], grey));
-      return [plane!.reduce((m, v) => Math.min(m, v)), plane!.reduce((m, v) => Math.max(m, v))] as const;
+      const [plane] = planesOf(
+        lowerSteps([use('dust-and-scratches', { dust: 60, bright }, atSize(480, 270, 5))], grey),
+      );
+      return [
+        plane!.reduce((m, v) => Math.min(m, v)),
+        plane!.reduce((m, v) => Math.max(m, v)),
+      ] as const;
     };
     expect(values(0)[1]).toBeCloseTo(0.5, 3);
     expect(values(100)[0]).toBeCloseTo(0.5, 3);
@@ -225,10 +289,20 @@ describe('steps of one film', () => {
     };
     visit(made);
     expect(shapes.filter((s) => s.startsWith('film-'))).toHaveLength(1);
-    expect(filmOf(made)!.name).toBe(filmOf(filmResponse.build(inDomain(input, 'encoded'), withDefaults(filmResponse, {}), at))!.name);
+    expect(filmOf(made)!.name).toBe(
+      filmOf(filmResponse.build(inDomain(input, 'encoded'), withDefaults(filmResponse, {}), at))!
+        .name,
+    );
   });
   it('are each for themselves where something else lies between', () => {
-    const made = lowerSteps([use('film-response', {}, at), use('contrast', { amount: 10 }, at), use('grain', { amount: 100 }, at)], input);
+    const made = lowerSteps(
+      [
+        use('film-response', {}, at),
+        use('contrast', { amount: 10 }, at),
+        use('grain', { amount: 100 }, at),
+      ],
+      input,
+    );
     expect(filmOf(made)).toBeUndefined();
   });
   it('grain on a picture without film leaves its mean light alone within a hundredth', () => {
@@ -239,7 +313,13 @@ describe('steps of one film', () => {
       'light',
     );
     const [plane] = planesOf(
-      inDomain(lowerSteps([use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))], flat), 'light'),
+      inDomain(
+        lowerSteps(
+          [use('grain', { amount: 100, stock: 'night', gauge: 'sixteen' }, atSize(480, 270))],
+          flat,
+        ),
+        'light',
+      ),
     );
     expect(plane!.reduce((a, b) => a + b, 0) / plane!.length / 0.18).toBeCloseTo(1, 2);
     expect(new Set(plane!).size).toBeGreaterThan(1000);
@@ -259,6 +339,8 @@ it('a blur that is one Gaussian for all planes is the blur there was', () => {
       ),
       planesOf(blur(input, sigma)),
     ];
-    a.forEach((plane, p) => plane.forEach((v, i) => expect(Math.abs(v - b[p]![i]!)).toBeLessThan(0.02)));
+    a.forEach((plane, p) =>
+      plane.forEach((v, i) => expect(Math.abs(v - b[p]![i]!)).toBeLessThan(0.02)),
+    );
   }
 });

@@ -14,7 +14,9 @@ export const gateWeave: BuiltStep = {
     number('across', 'Across', 'lines', 0, 40, 0, { soft: [0, 8] }),
     number('along', 'Along', 'lines', 0, 40, 0, { soft: [0, 8] }),
     number('rate', 'Sway', 'Hz', 0.05, 12, 0.7, { soft: [0.1, 4] }),
-    number('jitter', 'Jitter', '%', 0, 100, 30, { help: 'Of the movement: what is new with every frame.' }),
+    number('jitter', 'Jitter', '%', 0, 100, 30, {
+      help: 'Of the movement: what is new with every frame.',
+    }),
   ],
   build: (input, v, at) => {
     const [across, along] = [num(v, 'across'), num(v, 'along')];

@@ -13,9 +13,14 @@ export const gate: PixelStep = {
     number('inset', 'Inset', 'lines', 0, 200, 18, { soft: [0, 80] }),
     number('corner', 'Corner', 'lines', 0, 540, 60, { soft: [0, 200] }),
     number('softness', 'Softness', 'lines', 0.5, 120, 7, { soft: [1, 40] }),
-    number('fog', 'Edge fog', '%', 0, 100, 0, { help: 'Warm light that creeps in along the edge.' }),
+    number('fog', 'Edge fog', '%', 0, 100, 0, {
+      help: 'Warm light that creeps in along the edge.',
+    }),
     number('fog-reach', 'Fog reach', 'lines', 5, 400, 90, { soft: [20, 200] }),
-    number('perforation', 'Perforation', '%', 0, 200, 0, { soft: [0, 100], help: 'Light of a perforation at the left.' }),
+    number('perforation', 'Perforation', '%', 0, 200, 0, {
+      soft: [0, 100],
+      help: 'Light of a perforation at the left.',
+    }),
   ],
   numbers: (v, at) => [
     (540 * at.width) / at.height - num(v, 'inset'),

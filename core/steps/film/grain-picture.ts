@@ -31,14 +31,19 @@ export interface Grain {
   readonly seed: number;
 }
 
-/** Pixels from one corner of the triangles to the next: far longer than any grain, shorter than a tile. */
+/**
+ * Pixels from one corner of the triangles to the next: far longer than any grain, shorter than a
+ * tile.
+ */
 const PATCH = 96;
 
 const leaves = new Remembered<Leaf>(12);
 function tileLeaf({ granularity, gauge }: Grain, planes: number, width: number): Leaf {
   const made = grainTile(granularity, micronsPerPixel(gauge, width));
   const key = `${made.key}-${planes}`;
-  return leaves.of(key, () => leaf(planes === 3 ? made.planes : [made.planes[1]!], TILE, TILE, 'none', key));
+  return leaves.of(key, () =>
+    leaf(planes === 3 ? made.planes : [made.planes[1]!], TILE, TILE, 'none', key),
+  );
 }
 
 /** One round of multiply and xor-shift over numbers that large odd factors have spread already. */
@@ -49,9 +54,10 @@ function scatter(x: Node): Node {
 const whole = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
 
 /**
- * Each pixel lies in a triangle of a grid; each corner reads the tile from another place, turned over or not, and the
- * three are blended by the roots of their shares, so that variance and spectrum stay (Heitz and Neyret, "High-performance
- * by-example noise using a histogram-preserving blending operator", 2018).
+ * Each pixel lies in a triangle of a grid; each corner reads the tile from another place, turned
+ * over or not, and the three are blended by the roots of their shares, so that variance and
+ * spectrum stay (Heitz and Neyret, "High-performance by-example noise using a histogram-preserving
+ * blending operator", 2018).
  */
 export function grainPicture(grain: Grain, planes: number, at: FrameContext): ImageNode {
   const tile = tileLeaf(grain, planes, at.width);
@@ -77,11 +83,17 @@ export function grainPicture(grain: Grain, planes: number, at: FrameContext): Im
       const [fu, fv] = [u.floor(), v.floor()];
       const [pu, pv] = [u.sub(fu), v.sub(fv)];
       const upper = pu.add(pv).lt(1).not();
-      const corner = iadd(iadd(imul(wholeToInt(fu), 0x27d4eb2f), imul(wholeToInt(fv), 0x165667b1)), seed);
+      const corner = iadd(
+        iadd(imul(wholeToInt(fu), 0x27d4eb2f), imul(wholeToInt(fv), 0x165667b1)),
+        seed,
+      );
       const across = iadd(corner, 0x27d4eb2f),
         down = iadd(corner, 0x165667b1);
       const corners: [Node, Node][] = [
-        [whole(upper, iadd(across, 0x165667b1), corner), select(upper, pu.add(pv).sub(1), pu.add(pv).neg().add(1))],
+        [
+          whole(upper, iadd(across, 0x165667b1), corner),
+          select(upper, pu.add(pv).sub(1), pu.add(pv).neg().add(1)),
+        ],
         [across, select(upper, pv.neg().add(1), pu)],
         [down, select(upper, pu.neg().add(1), pv)],
       ];

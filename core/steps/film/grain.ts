@@ -9,7 +9,10 @@ import { FILM_GAUGE, gaugeOf } from './halation';
 import type { Grain } from './grain-picture';
 import { densityTable, developed, filmOf, ratioTable, sigmaOf } from './stage';
 
-/** Density of an encoded value as a picture seen by itself, and back: what a film of that light would have. */
+/**
+ * Density of an encoded value as a picture seen by itself, and back: what a film of that light
+ * would have.
+ */
 const MOST = 2.9;
 const densityOf = (v: number): number => Math.min(MOST, -log10d(Math.max(SRGB_DECODE.fn(v), 1e-9)));
 const DENSITY: TableSpec = {
@@ -19,7 +22,9 @@ const DENSITY: TableSpec = {
 };
 const ENCODED = densityTable('density-to-encoded', (d) => SRGB_ENCODE.fn(pow10d(-d)));
 
-/** Grain on a picture that no film response made: its own light is taken for a film's transmission. */
+/**
+ * Grain on a picture that no film response made: its own light is taken for a film's transmission.
+ */
 function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
   return imageOp({
     shape: `grained-${input.planes}`,
@@ -33,7 +38,8 @@ function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
         c.map((x, i) => {
           const d = b.lookup(0, x);
           const moved = d.add(b.pixel(1)[i]!.mul(b.lookup(2, d)).mul(b.param(i)));
-          // What the density does to the light, added to what was there: no grain leaves every bit as it is.
+          // What the density does to the light, added to what was there: no grain leaves every bit
+          // as it is.
           return x.add(b.lookup(1, moved).sub(b.lookup(1, d)));
         }),
       ),
@@ -48,19 +54,34 @@ export const grain: BuiltStep = {
   domain: 'encoded',
   start: { amount: 100 },
   parameters: [
-    number('amount', 'Amount', '%', 0, 4000, 0, { soft: [0, 300], help: '100 is what the stock’s granularity says.' }),
-    choice('stock', 'Stock', { film: 'as the film below', ...Object.fromEntries(STOCKS.map((s) => [s.id, s.name])) }, 'film', {
-      help: 'Where no film response lies directly below, the daylight negative.',
+    number('amount', 'Amount', '%', 0, 4000, 0, {
+      soft: [0, 300],
+      help: '100 is what the stock’s granularity says.',
     }),
+    choice(
+      'stock',
+      'Stock',
+      { film: 'as the film below', ...Object.fromEntries(STOCKS.map((s) => [s.id, s.name])) },
+      'film',
+      {
+        help: 'Where no film response lies directly below, the daylight negative.',
+      },
+    ),
     FILM_GAUGE,
-    number('clouds', 'Clouds', '%', 25, 1000, 100, { soft: [50, 200], help: 'Their diameter; 100 is the stock’s.' }),
-    number('colour', 'Colour', '%', 0, 100, 100, { help: 'How far the layers’ grain differs; 0 is grey grain.' }),
+    number('clouds', 'Clouds', '%', 25, 1000, 100, {
+      soft: [50, 200],
+      help: 'Their diameter; 100 is the stock’s.',
+    }),
+    number('colour', 'Colour', '%', 0, 100, 100, {
+      help: 'How far the layers’ grain differs; 0 is grey grain.',
+    }),
   ],
   build: (input, v, at) => {
     const amount = num(v, 'amount') / 100;
     if (amount === 0) return input;
     const film = filmOf(input);
-    const stock = v['stock'] === 'film' ? (film?.film.stock ?? STOCKS[0]!) : stockOf(v['stock'] as string);
+    const stock =
+      v['stock'] === 'film' ? (film?.film.stock ?? STOCKS[0]!) : stockOf(v['stock'] as string);
     const own = stock.granularity,
       clouds = num(v, 'clouds') / 100;
     const granularity: Granularity = {
@@ -68,7 +89,12 @@ export const grain: BuiltStep = {
       discs: own.discs.map((d) => d * clouds) as unknown as Granularity['discs'],
       common: 1 - (1 - own.common) * (num(v, 'colour') / 100),
     };
-    const made: Grain = { granularity, amount, gauge: gaugeOf(v['gauge'] as string, film?.gauge), seed: at.seed };
+    const made: Grain = {
+      granularity,
+      amount,
+      gauge: gaugeOf(v['gauge'] as string, film?.gauge),
+      seed: at.seed,
+    };
     return film ? developed({ ...film, grain: made }, at) : grained(input, made, at);
   },
 };

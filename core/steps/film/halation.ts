@@ -8,22 +8,36 @@ import { GAUGE_NAMES } from './film-response';
 import { developed, filmOf, layersOf } from './stage';
 
 /** "As the film below", or one of its own. */
-export const FILM_GAUGE = choice('gauge', 'Gauge', { film: 'as the film below', ...GAUGE_NAMES }, 'film', {
-  help: 'Where no film response lies directly below, 35 mm.',
-});
-export const gaugeOf = (chosen: string, below: GaugeId | undefined): GaugeId => (chosen === 'film' ? (below ?? 'thirty-five') : (chosen as GaugeId));
+export const FILM_GAUGE = choice(
+  'gauge',
+  'Gauge',
+  { film: 'as the film below', ...GAUGE_NAMES },
+  'film',
+  {
+    help: 'Where no film response lies directly below, 35 mm.',
+  },
+);
+export const gaugeOf = (chosen: string, below: GaugeId | undefined): GaugeId =>
+  chosen === 'film' ? (below ?? 'thirty-five') : (chosen as GaugeId);
 
 /** Refractive index of the film's base (cellulose triacetate). */
 const INDEX = 1.5;
-/** Where light that is reflected totally at the back of a base comes back, from where it went in: 2t / √(n² − 1). */
-export const ringRadius = (thickness: number): number => (2 * thickness) / Math.sqrt(INDEX * INDEX - 1);
-/** The outer Gaussian's width over the inner one's, and where their difference peaks, in widths of the inner one. */
+/**
+ * Where light that is reflected totally at the back of a base comes back, from where it went in: 2t
+ * / √(n² − 1).
+ */
+export const ringRadius = (thickness: number): number =>
+  (2 * thickness) / Math.sqrt(INDEX * INDEX - 1);
+/**
+ * The outer Gaussian's width over the inner one's, and where their difference peaks, in widths of
+ * the inner one.
+ */
 const OUTER = 2;
 const PEAK = 1.9226643; // √(2 ln(q²) / (1 − 1/q²)) at q = 2.
 
 /**
- * Light of what exceeds the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), whose sum is 1. Planes are those of
- * `excess`; lengths in pixels.
+ * Light of what exceeds the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), whose sum is 1.
+ * Planes are those of `excess`; lengths in pixels.
  */
 function ringOf(excess: ImageNode, radius: number): ImageNode {
   const inner = radius / PEAK,
@@ -44,10 +58,17 @@ function ringOf(excess: ImageNode, radius: number): ImageNode {
 }
 
 /**
- * Exposures with halation: the first `layers` planes are exposures, a further one coverage. The red layer (or the only one)
- * gets `amount` of what exceeds the level, the green layer `green` of that.
+ * Exposures with halation: the first `layers` planes are exposures, a further one coverage. The red
+ * layer (or the only one) gets `amount` of what exceeds the level, the green layer `green` of that.
  */
-function halated(exposures: ImageNode, layers: number, level: number, radius: number, amount: number, green: number): ImageNode {
+function halated(
+  exposures: ImageNode,
+  layers: number,
+  level: number,
+  radius: number,
+  amount: number,
+  green: number,
+): ImageNode {
   const lit = Math.min(2, layers);
   const covered = exposures.planes > layers;
   const excess = imageOp({
@@ -59,7 +80,9 @@ function halated(exposures: ImageNode, layers: number, level: number, radius: nu
     // Light exists times coverage; so does its level.
     build: (b) => {
       const c = b.pixel(0);
-      return c.slice(0, lit).map((v) => v.sub(covered ? c[layers]!.mul(b.param(0)) : b.param(0)).max(0));
+      return c
+        .slice(0, lit)
+        .map((v) => v.sub(covered ? c[layers]!.mul(b.param(0)) : b.param(0)).max(0));
     },
   });
   return imageOp({
@@ -68,7 +91,8 @@ function halated(exposures: ImageNode, layers: number, level: number, radius: nu
     planes: exposures.planes,
     domain: exposures.domain,
     params: [amount, amount * green],
-    build: (b) => b.pixel(0).map((v, i) => (i < lit ? v.add(b.pixel(1)[i]!.max(0).mul(b.param(i))) : v)),
+    build: (b) =>
+      b.pixel(0).map((v, i) => (i < lit ? v.add(b.pixel(1)[i]!.max(0).mul(b.param(i))) : v)),
   });
 }
 
@@ -80,11 +104,16 @@ export const halation: BuiltStep = {
   domain: 'encoded',
   start: { amount: 9 },
   parameters: [
-    number('amount', 'Amount', '%', 0, 100, 0, { soft: [0, 30], help: 'Light added to the red layer, of all that exceeds the level.' }),
+    number('amount', 'Amount', '%', 0, 100, 0, {
+      soft: [0, 30],
+      help: 'Light added to the red layer, of all that exceeds the level.',
+    }),
     number('level', 'Level', 'stops', -2, 8, 2.2, { soft: [0, 5], help: 'Stops above mid grey.' }),
     number('green', 'Green layer', '%', 0, 100, 28, { help: 'Of what the red layer gets.' }),
     FILM_GAUGE,
-    number('base', 'Base', 'µm', 50, 300, 130, { help: 'How thick the film’s base is: the ring’s radius is 2t / √(n² − 1).' }),
+    number('base', 'Base', 'µm', 50, 300, 130, {
+      help: 'How thick the film’s base is: the ring’s radius is 2t / √(n² − 1).',
+    }),
   ],
   build: (input, v, at: FrameContext) => {
     const amount = num(v, 'amount') / 100;
@@ -94,7 +123,21 @@ export const halation: BuiltStep = {
     const radius = ringRadius(num(v, 'base')) / micronsPerPixel(gauge, at.width);
     const level = 0.18 * exp2d(num(v, 'level')),
       green = num(v, 'green') / 100;
-    if (film) return developed({ ...film, exposures: halated(film.exposures, layersOf(film.film).length, level, radius, amount, green) }, at);
+    if (film)
+      return developed(
+        {
+          ...film,
+          exposures: halated(
+            film.exposures,
+            layersOf(film.film).length,
+            level,
+            radius,
+            amount,
+            green,
+          ),
+        },
+        at,
+      );
     return inDomain(halated(inDomain(input, 'light'), 3, level, radius, amount, green), 'encoded');
   },
 };

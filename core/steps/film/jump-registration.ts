@@ -4,7 +4,10 @@ import { chance, either } from '../../graph';
 import type { BuiltStep, FrameContext } from '../declare';
 import { displaced } from './registration';
 
-/** How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it once. */
+/**
+ * How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it
+ * once.
+ */
 function left(after: number, back: number): number {
   if (after >= back) return 0;
   const t = after / back;
@@ -12,13 +15,25 @@ function left(after: number, back: number): number {
 }
 
 /** The frames of its splices. */
-const splicesOf = (v: Values, { cuts = [], cues = [] }: Pick<FrameContext, 'cuts' | 'cues'>): ReadonlySet<number> =>
+const splicesOf = (
+  v: Values,
+  { cuts = [], cues = [] }: Pick<FrameContext, 'cuts' | 'cues'>,
+): ReadonlySet<number> =>
   new Set([...(v['splice'] ? [0, ...cuts] : []), ...(v['splice-cues'] ? cues : [])]);
 /** Whether a perforation is lost at a frame, about every so many frames. */
-const isLost = (seed: number, frame: number, every: number): boolean => chance(seed, 1, frame) < 1 / every;
+const isLost = (seed: number, frame: number, every: number): boolean =>
+  chance(seed, 1, frame) < 1 / every;
 
-/** The largest of the jumps that are under way, in shares of its size: of a lost perforation along, and a little across. */
-function moveOf(at: FrameContext, every: number, back: number, splices: ReadonlySet<number>): readonly [number, number] {
+/**
+ * The largest of the jumps that are under way, in shares of its size: of a lost perforation along,
+ * and a little across.
+ */
+function moveOf(
+  at: FrameContext,
+  every: number,
+  back: number,
+  splices: ReadonlySet<number>,
+): readonly [number, number] {
   let best: readonly [number, number] = [0, 0];
   for (let after = 0; after < back && after <= at.frame; after++) {
     const begun = at.frame - after;
@@ -43,15 +58,27 @@ export const jumpRegistration: BuiltStep = {
     number('size', 'Size', 'lines', 0, 200, 0, { soft: [0, 80] }),
     number('every', 'About every', 'frames', 2, 10000, 120, { soft: [10, 500] }),
     number('back', 'Returns over', 'frames', 1, 48, 5, { soft: [1, 16] }),
-    flag('splice', 'Splice bump', false, { help: 'At the first frame and where another shot begins, as a splice does in the gate.' }),
-    flag('splice-cues', 'Splice at cues', false, { help: 'Also at every cue that the look asks for.' }),
+    flag('splice', 'Splice bump', false, {
+      help: 'At the first frame and where another shot begins, as a splice does in the gate.',
+    }),
+    flag('splice-cues', 'Splice at cues', false, {
+      help: 'Also at every cue that the look asks for.',
+    }),
   ],
-  begins: (v, at) => num(v, 'size') > 0 && (splicesOf(v, at).has(at.frame) || isLost(at.seed, at.frame, num(v, 'every'))),
+  begins: (v, at) =>
+    num(v, 'size') > 0 &&
+    (splicesOf(v, at).has(at.frame) || isLost(at.seed, at.frame, num(v, 'every'))),
   build: (input, v, at) => {
     const size = num(v, 'size');
     if (size === 0) return input;
-    const [across, along] = moveOf(at, num(v, 'every'), Math.round(num(v, 'back')), splicesOf(v, at));
-    // The margin is there all the time: a picture that came closer only for the jump would show that.
+    const [across, along] = moveOf(
+      at,
+      num(v, 'every'),
+      Math.round(num(v, 'back')),
+      splicesOf(v, at),
+    );
+    // The margin is there all the time: a picture that came closer only for the jump would show
+    // that.
     return displaced(input, at, [across * size, along * size], size);
   },
 };

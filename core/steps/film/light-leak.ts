@@ -12,7 +12,13 @@ const REACHED = [1, 0.34, 0.07] as const;
 export const SIDES = choice(
   'side',
   'From',
-  { left: 'the left', right: 'the right', top: 'above', bottom: 'below', 'both-sides': 'both sides' },
+  {
+    left: 'the left',
+    right: 'the right',
+    top: 'above',
+    bottom: 'below',
+    'both-sides': 'both sides',
+  },
   'right',
 );
 
@@ -32,7 +38,8 @@ function leakField(v: Values, at: FrameContext): ImageNode {
   return slowField(`leak-${side}`, [reach, rate, steady, at.seconds], at, (x, y) => {
     const depth = fromEdge(side, x, y, aspect);
     const [u, w] = [x * aspect * 1.6, y * 1.6];
-    const tongue = 0.62 + 0.38 * drift(at.seed, u, w, t) + 0.22 * drift(at.seed + 1, u * 2.3, w * 2.3, t * 1.7);
+    const tongue =
+      0.62 + 0.38 * drift(at.seed, u, w, t) + 0.22 * drift(at.seed + 1, u * 2.3, w * 2.3, t * 1.7);
     const far = Math.max(0.02, reach * tongue);
     return swell * expd(-((depth / far) * (depth / far)));
   });
@@ -54,7 +61,9 @@ export const lightLeak: BuiltStep = {
     SIDES,
     number('reach', 'Reach', '%', 2, 200, 40, { soft: [10, 100], help: 'Of the frame’s height.' }),
     number('rate', 'Moves', 'Hz', 0, 12, 0.6, { soft: [0, 3] }),
-    number('steady', 'Steady', '%', 0, 100, 25, { help: 'What is left of it between its swellings.' }),
+    number('steady', 'Steady', '%', 0, 100, 25, {
+      help: 'What is left of it between its swellings.',
+    }),
   ],
   build: (input, v, at) => {
     const stops = num(v, 'amount');
@@ -79,7 +88,11 @@ export const lightLeak: BuiltStep = {
         },
       });
     const film = filmOf(input);
-    if (film) return developed({ ...film, exposures: added(film.exposures, layersOf(film.film).length) }, at);
+    if (film)
+      return developed(
+        { ...film, exposures: added(film.exposures, layersOf(film.film).length) },
+        at,
+      );
     return inDomain(added(inDomain(input, 'light'), 3), 'encoded');
   },
 };

@@ -4,10 +4,15 @@ import type { FrameContext } from '../declare';
 import { warped } from '../warp/warped';
 
 /**
- * The picture moved by so many lines and brought closer by a margin (lines, at each edge), which the moves never exceed:
- * so no edge is ever seen.
+ * The picture moved by so many lines and brought closer by a margin (lines, at each edge), which
+ * the moves never exceed: so no edge is ever seen.
  */
-export function displaced(input: ImageNode, at: FrameContext, move: readonly [number, number], margin: number): ImageNode {
+export function displaced(
+  input: ImageNode,
+  at: FrameContext,
+  move: readonly [number, number],
+  margin: number,
+): ImageNode {
   const halfHeight = 540,
     halfWidth = (540 * at.width) / at.height;
   const closer = 1 - margin / Math.min(halfWidth, halfHeight);

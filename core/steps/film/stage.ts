@@ -1,9 +1,18 @@
 /**
- * A film in the making: what the steps of one film share. *Film response* begins it; steps directly above it (halation,
- * grain, light leak, density flicker) change its exposure or its density and have it developed and printed again, so
- * that each acts where it does on film and only the last picture is computed.
+ * A film in the making: what the steps of one film share. *Film response* begins it; steps directly
+ * above it (halation, grain, light leak, density flicker) change its exposure or its density and
+ * have it developed and printed again, so that each acts where it does on film and only the last
+ * picture is computed.
  */
-import { type Film, type GaugeId, type Granularity, micronsPerPixel, pixelSigma, type Rows, type Sharpness } from '../../film';
+import {
+  type Film,
+  type GaugeId,
+  type Granularity,
+  micronsPerPixel,
+  pixelSigma,
+  type Rows,
+  type Sharpness,
+} from '../../film';
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, type Gaussians, shapedBlur, SRGB_ENCODE } from '../../image';
 import { float, type Node, type Pixel, select, type TableSpec } from '../../kernel';
@@ -26,18 +35,28 @@ const stages = new WeakMap<ImageNode, FilmStage>();
 /** The film that a picture was developed from, when nothing else was done to it. */
 export const filmOf = (picture: ImageNode): FilmStage | undefined => stages.get(picture);
 
-/** Standard deviation of the Gaussian whose response is a half at `cycles` a millimetre, in µm: √(ln 2 / 2π²) / f. */
+/**
+ * Standard deviation of the Gaussian whose response is a half at `cycles` a millimetre, in µm: √(ln
+ * 2 / 2π²) / f.
+ */
 const spread = (cycles: number): number => (0.18739 * 1000) / cycles;
 
 /** A layer's response to detail as Gaussians, for pixels of `p` µm. */
-export function gaussiansOf({ half, overshoot, reach }: Sharpness, p: number, softness = 1): Gaussians {
+export function gaussiansOf(
+  { half, overshoot, reach }: Sharpness,
+  p: number,
+  softness = 1,
+): Gaussians {
   return [
     { share: 1 + overshoot, sigma: (spread(half) * softness) / p },
     { share: -overshoot, sigma: (reach * softness) / p },
   ];
 }
 
-/** The latent image as the emulsion softens it: each layer by its MTF, adjacency effects as its overshoot. */
+/**
+ * The latent image as the emulsion softens it: each layer by its MTF, adjacency effects as its
+ * overshoot.
+ */
 function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
   if (softness === 0) return exposures;
   const p = micronsPerPixel(gauge, exposures.width);
@@ -59,11 +78,15 @@ function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
     planes: exposures.planes,
     domain: exposures.domain,
     params: over,
-    build: (b) => b.pixel(0).map((v, i) => v.mul(b.param(i)).add(b.pixel(1)[i]!.mul(float(1).sub(b.param(i))))),
+    build: (b) =>
+      b.pixel(0).map((v, i) => v.mul(b.param(i)).add(b.pixel(1)[i]!.mul(float(1).sub(b.param(i))))),
   });
 }
 
-/** Densities from −½ to 7 as the bits of density + 1: read more quickly than equal steps, and as fine where it counts. */
+/**
+ * Densities from −½ to 7 as the bits of density + 1: read more quickly than equal steps, and as
+ * fine where it counts.
+ */
 const BIAS = 1,
   LEAST = -0.5,
   MOST = 7;
@@ -72,14 +95,23 @@ export function densityTable(key: string, fn: (d: number) => number, bits = 8): 
     slope = (fn(LEAST + near) - fn(LEAST)) / near;
   return {
     key,
-    layout: { kind: 'floatbits', eMin: -1, eMax: 3, odd: false, low: [slope, fn(LEAST) - slope * (LEAST + BIAS)], bits, bias: BIAS },
+    layout: {
+      kind: 'floatbits',
+      eMin: -1,
+      eMax: 3,
+      odd: false,
+      low: [slope, fn(LEAST) - slope * (LEAST + BIAS)],
+      bits,
+      bias: BIAS,
+    },
     fn: (d) => (d < LEAST ? fn(LEAST) + slope * (d - LEAST) : fn(Math.min(d, MOST))),
   };
 }
 
 const EXPOSURES = { eMin: -18, eMax: 10 };
 function exposureTable({ film }: FilmStage, layer: 0 | 1 | 2): TableSpec {
-  const fn = (e: number): number => film.developed(layer, Math.max(2 ** EXPOSURES.eMin, Math.min(e, 2 ** EXPOSURES.eMax)));
+  const fn = (e: number): number =>
+    film.developed(layer, Math.max(2 ** EXPOSURES.eMin, Math.min(e, 2 ** EXPOSURES.eMax)));
   return {
     key: `film-density-${film.stock.id}-${film.how.push}-${film.how.cross}-${layer}`,
     layout: { kind: 'floatbits', ...EXPOSURES, odd: false, low: [0, fn(0)], bits: 6 },
@@ -99,20 +131,33 @@ export function ratioTable({ over }: Granularity): TableSpec {
   return densityTable(`grain-over-${JSON.stringify(over)}`, fn, 6);
 }
 /** σ of density of a layer in a picture so wide, at density 1.0 above the base. */
-export const sigmaOf = ({ granularity: { rms, discs }, amount, gauge }: Grain, layer: 0 | 1 | 2, width: number): number =>
+export const sigmaOf = (
+  { granularity: { rms, discs }, amount, gauge }: Grain,
+  layer: 0 | 1 | 2,
+  width: number,
+): number =>
   ((amount * rms[layer]) / 1000) * pixelSigma(discs[layer], micronsPerPixel(gauge, width));
 
 type Layer = 0 | 1 | 2;
 const COLOUR: readonly Layer[] = [0, 1, 2],
   SINGLE: readonly Layer[] = [1];
-export const layersOf = (film: Film): readonly Layer[] => (film.stock.layers === 'colour' ? COLOUR : SINGLE);
+export const layersOf = (film: Film): readonly Layer[] =>
+  film.stock.layers === 'colour' ? COLOUR : SINGLE;
 
-/** What the layers hold, as `f` of their values; stored times coverage where there is a plane more than layers. */
+/**
+ * What the layers hold, as `f` of their values; stored times coverage where there is a plane more
+ * than layers.
+ */
 function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
   const a = pixel[layers];
   if (!a) return f(pixel);
   const some = a.le(0).not();
-  return [...f(pixel.slice(0, layers).map((c) => select(some, c.div(a), 0))).map((c) => select(some, c.mul(a), 0)), a];
+  return [
+    ...f(pixel.slice(0, layers).map((c) => select(some, c.div(a), 0))).map((c) =>
+      select(some, c.mul(a), 0),
+    ),
+    a,
+  ];
 }
 
 /** The picture on the screen, encoded: developed, printed and projected. */
@@ -124,10 +169,16 @@ export function developed(stage: FilmStage, at: FrameContext): ImageNode {
     covered = soft.planes > n;
   // Of one layer only the sums of rows count.
   const row = (r: Rows[number]): readonly number[] => (n === 3 ? r : [r[0] + r[1] + r[2]]);
-  const matrix = (n === 3 ? film.matrix : [film.matrix[1]]).flatMap((r) => [...row(r as Rows[number])]),
+  const matrix = (n === 3 ? film.matrix : [film.matrix[1]]).flatMap((r) => [
+      ...row(r as Rows[number]),
+    ]),
     viewed = film.viewed.flatMap((r) => [...row(r)]);
   const sigmas = grain ? layers.map((c) => sigmaOf(grain, c, soft.width)) : [];
-  const first = { viewed: matrix.length, stain: matrix.length + viewed.length, sigma: matrix.length + viewed.length + 3 };
+  const first = {
+    viewed: matrix.length,
+    stain: matrix.length + viewed.length,
+    sigma: matrix.length + viewed.length + 3,
+  };
   const { flare, white } = film.how;
   const made = imageOp({
     shape: `film-${n}${covered ? 'a' : ''}${grain ? '-grain' : ''}`,
@@ -138,13 +189,17 @@ export function developed(stage: FilmStage, at: FrameContext): ImageNode {
     tables: [
       ...layers.map((c) => exposureTable(stage, c)),
       ...layers.map((c) => densityTable(`film-dye-${name}-${c}`, (d) => film.dye(c, d), 7)),
-      ...COLOUR.map((c) => densityTable(`film-light-${flare}-${white[c]}`, (d) => SRGB_ENCODE.fn(film.light(c, d)))),
+      ...COLOUR.map((c) =>
+        densityTable(`film-light-${flare}-${white[c]}`, (d) => SRGB_ENCODE.fn(film.light(c, d))),
+      ),
       ...(grain ? [ratioTable(grain.granularity)] : []),
     ],
     build: (b) =>
       onLayers(b.pixel(0), n, (exposures) => {
         const times = (from: number, rows: number, v: Pixel): Node[] =>
-          Array.from({ length: rows }, (_, r) => v.map((x, i) => x.mul(b.param(from + r * n + i))).reduce((s, x) => s.add(x)));
+          Array.from({ length: rows }, (_, r) =>
+            v.map((x, i) => x.mul(b.param(from + r * n + i))).reduce((s, x) => s.add(x)),
+          );
         const own = times(
           0,
           n,
@@ -156,7 +211,9 @@ export function developed(stage: FilmStage, at: FrameContext): ImageNode {
           return unit ? d.add(unit.mul(b.lookup(2 * n + 3, d)).mul(b.param(first.sigma + i))) : d;
         });
         const dyes = grained.map((d, i) => b.lookup(n + i, d));
-        return times(first.viewed, 3, dyes).map((d, i) => b.lookup(2 * n + i, d.add(b.param(first.stain + i))));
+        return times(first.viewed, 3, dyes).map((d, i) =>
+          b.lookup(2 * n + i, d.add(b.param(first.stain + i))),
+        );
       }),
   });
   stages.set(made, stage);

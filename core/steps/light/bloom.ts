@@ -4,7 +4,10 @@ import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
-/** Widths in shares of the radius, and how much of the scattered light each has: a sum of Gaussians with a long foot, as glass scatters. */
+/**
+ * Widths in shares of the radius, and how much of the scattered light each has: a sum of Gaussians
+ * with a long foot, as glass scatters.
+ */
 const PARTS = [
   [0.12, 0.5],
   [0.36, 0.3],
@@ -12,8 +15,9 @@ const PARTS = [
 ] as const;
 
 /**
- * Veiling glare: a share of all light is taken from where it fell and spread about it, so that no light is made and
- * only contrast is lost (Spencer and others, "Physically-based glare effects", 1995).
+ * Veiling glare: a share of all light is taken from where it fell and spread about it, so that no
+ * light is made and only contrast is lost (Spencer and others, "Physically-based glare effects",
+ * 1995).
  */
 export const bloom: BuiltStep = {
   id: 'bloom',
@@ -41,7 +45,9 @@ export const bloom: BuiltStep = {
       build: (b) => {
         const own = b.pixel(0);
         return own.map((c, i) => {
-          const spread = PARTS.map((_, k) => b.pixel(1 + k)[i]!.mul(b.param(1 + k))).reduce((s, x) => s.add(x));
+          const spread = PARTS.map((_, k) => b.pixel(1 + k)[i]!.mul(b.param(1 + k))).reduce(
+            (s, x) => s.add(x),
+          );
           const part = i < 3 ? b.param(0).mul(b.param(4 + i)) : b.param(0);
           return c.add(spread.sub(c).mul(part));
         });

@@ -3,7 +3,10 @@ import { type Colour, colour, type Line, line, num, number } from '../../paramet
 import { linearColour } from '../colour-values';
 import { acrossLine, type PixelStep } from '../declare';
 
-/** A band of light across a line: the picture's own light, more of it and tinted, so that blacks stay black. */
+/**
+ * A band of light across a line: the picture's own light, more of it and tinted, so that blacks
+ * stay black.
+ */
 export const crossingLight: PixelStep = {
   id: 'crossing-light',
   family: 'light',

@@ -5,7 +5,10 @@ import { type Colour, colour, num, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, fromMiddle, pixels } from '../declare';
 
-/** Images of the opening: how far along the line from the source through the middle, how large (of the size), how bright. */
+/**
+ * Images of the opening: how far along the line from the source through the middle, how large (of
+ * the size), how bright.
+ */
 const GHOSTS = [
   [0.45, 0.22, 0.5],
   [0.72, 0.1, 0.8],
@@ -14,7 +17,10 @@ const GHOSTS = [
   [2.15, 0.55, 0.25],
 ] as const;
 
-/** Light of a source that strays inside a lens: a core that falls off, a ring about it, ghosts mirrored through the middle, a streak. */
+/**
+ * Light of a source that strays inside a lens: a core that falls off, a ring about it, ghosts
+ * mirrored through the middle, a streak.
+ */
 export const flare: BuiltStep = {
   id: 'flare',
   family: 'light',
@@ -31,7 +37,9 @@ export const flare: BuiltStep = {
     number('ring', 'Ring', '%', 0, 200, 30),
     number('ghosts', 'Ghosts', '%', 0, 200, 40),
     number('streak', 'Streak', '%', 0, 200, 40),
-    number('grain', 'Carries grain', '%', 0, 100, 60, { help: "How far the flare takes on the picture's own noise." }),
+    number('grain', 'Carries grain', '%', 0, 100, 60, {
+      help: "How far the flare takes on the picture's own noise.",
+    }),
     colour('colour', 'Colour', [1, 0.82, 0.6]),
   ],
   build: (input, v, at) => {
@@ -95,7 +103,8 @@ export const flare: BuiltStep = {
       params: [...light, num(v, 'grain') / 100],
       build: (b) => {
         const c = b.pixel(0);
-        // How the picture's fine texture strays from its surroundings, in shares of them: noise grows with light, and the flare is light.
+        // How the picture's fine texture strays from its surroundings, in shares of them: noise
+        // grows with light, and the flare is light.
         const around = luma(b.pixel(1).slice(0, 3));
         const rough = luma(c.slice(0, 3)).sub(around).div(around.max(0.02)).clamp(-0.5, 0.5);
         const texture = select(around.le(0), 1, rough.mul(b.param(3)).add(1));

@@ -20,7 +20,12 @@ export const glow: BuiltStep = {
   ],
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
-    const bright = brightOf(input, num(v, 'threshold'), num(v, 'softness'), linearColour(v['tint'] as Colour));
+    const bright = brightOf(
+      input,
+      num(v, 'threshold'),
+      num(v, 'softness'),
+      linearColour(v['tint'] as Colour),
+    );
     return lit(input, blur(bright, pixels(num(v, 'radius'), at) / 2), num(v, 'amount') / 100);
   },
 };

@@ -3,7 +3,12 @@ import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { luma, type Pixel, smoothstep } from '../../kernel';
 
 /** What of the light lies above the threshold, softly, tinted; three planes. */
-export const brightOf = (input: ImageNode, threshold: number, softness: number, tint: readonly number[]): ImageNode =>
+export const brightOf = (
+  input: ImageNode,
+  threshold: number,
+  softness: number,
+  tint: readonly number[],
+): ImageNode =>
   imageOp({
     shape: `bright-${input.planes}`,
     inputs: [pointwise(input)],

@@ -6,13 +6,19 @@ import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
-/** A ray is four taps, each pass four times as far apart: three passes reach 64 pixels of the size they work at. */
+/**
+ * A ray is four taps, each pass four times as far apart: three passes reach 64 pixels of the size
+ * they work at.
+ */
 const REACH = 64,
   PASSES = [1, 4, 16];
 /** What is left of a ray's light at its end. */
 const LEFT = 0.02;
 
-/** One pass: Σ aⁱ · light at i steps along the ray; passes at 1, 4 and 16 pixels make one exponential fall (Kawase, 2003). */
+/**
+ * One pass: Σ aⁱ · light at i steps along the ray; passes at 1, 4 and 16 pixels make one
+ * exponential fall (Kawase, 2003).
+ */
 function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode {
   return imageOp({
     shape: 'star-ray',
@@ -26,7 +32,15 @@ function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode 
       return [0, 1, 2].map((p) =>
         [0, 1, 2, 3]
           .map((i) => {
-            const found = sample(b.image(0), p, x.sub(b.param(0).mul(i)), y.sub(b.param(1).mul(i)), b.int(0), b.int(1), 'clear');
+            const found = sample(
+              b.image(0),
+              p,
+              x.sub(b.param(0).mul(i)),
+              y.sub(b.param(1).mul(i)),
+              b.int(0),
+              b.int(1),
+              'clear',
+            );
             return i === 0 ? found : found.mul(b.param(1 + i));
           })
           .reduce((s, v) => s.add(v)),
@@ -53,7 +67,12 @@ export const starRays: BuiltStep = {
   ],
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
-    let small = brightOf(input, num(v, 'threshold'), num(v, 'softness'), linearColour(v['tint'] as Colour));
+    let small = brightOf(
+      input,
+      num(v, 'threshold'),
+      num(v, 'softness'),
+      linearColour(v['tint'] as Colour),
+    );
     let length = pixels(num(v, 'length'), at);
     const sizes: [number, number][] = [];
     do {
@@ -75,7 +94,10 @@ export const starRays: BuiltStep = {
       planes: 3,
       domain: 'light',
       params: [(1 - fall) / rays],
-      build: (b) => [0, 1, 2].map((p) => drawn.reduce((s, _, i) => s.add(b.pixel(i)[p]!), float(0)).mul(b.param(0))),
+      build: (b) =>
+        [0, 1, 2].map((p) =>
+          drawn.reduce((s, _, i) => s.add(b.pixel(i)[p]!), float(0)).mul(b.param(0)),
+        ),
     });
     for (const [w, h] of sizes.reverse()) sum = enlarge(sum, w, h);
     return lit(input, sum, (num(v, 'amount') / 100) * 4);

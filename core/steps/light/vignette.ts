@@ -16,7 +16,8 @@ export const vignette: PixelStep = {
     number('roundness', 'Roundness', '%', 0, 100, 40),
     point('centre', 'Centre'),
   ],
-  // Distances are shares of the half diagonal; roundness goes from the frame's own shape to a circle.
+  // Distances are shares of the half diagonal; roundness goes from the frame's own shape to a
+  // circle.
   numbers: (v, at) => {
     const halfW = (540 * at.width) / at.height,
       halfH = 540,

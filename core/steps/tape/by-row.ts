@@ -1,6 +1,22 @@
-/** Chance along a raster: a number for each row, and noise for each sample, new with every frame and generation. */
+/**
+ * Chance along a raster: a number for each row, and noise for each sample, new with every frame and
+ * generation.
+ */
 import { imageOp, type ImageNode } from '../../graph';
-import { column, hash, iadd, iand, imul, ishr, ixor, type Node, row, toFloat, toInt, unit } from '../../kernel';
+import {
+  column,
+  hash,
+  iadd,
+  iand,
+  imul,
+  ishr,
+  ixor,
+  type Node,
+  row,
+  toFloat,
+  toInt,
+  unit,
+} from '../../kernel';
 import { named } from '../../graph';
 import type { FrameContext } from '../declare';
 
@@ -13,7 +29,9 @@ export const eitherOf = (...parts: (Node | number)[]): Node =>
     .mul(2)
     .sub(1);
 
-/** Smooth noise down the rows, −1…1: one new number every `rows` rows, bent from one to the next. */
+/**
+ * Smooth noise down the rows, −1…1: one new number every `rows` rows, bent from one to the next.
+ */
 export function rowNoise(rows: Node, seed: Node, y: Node = toFloat(row())): Node {
   const at = y.div(rows),
     whole = at.floor(),
@@ -30,7 +48,10 @@ const again = (h: Node, odd: number): Node => {
   return ixor(m, ishr(m, 13));
 };
 
-/** White noise on the raster: three planes of variance 1, nearly Gaussian (the sum of a hash's four bytes). */
+/**
+ * White noise on the raster: three planes of variance 1, nearly Gaussian (the sum of a hash's four
+ * bytes).
+ */
 export function whiteNoise(raster: ImageNode, seed: number, frame: number): ImageNode {
   const bytes = (h: Node): Node =>
     [0, 8, 16, 24]
@@ -48,7 +69,10 @@ export function whiteNoise(raster: ImageNode, seed: number, frame: number): Imag
     ints: [named(seed, frame)],
     build: (b) => {
       // Rows and columns are far apart before they are mixed.
-      const first = hash(iadd(b.int(0), iadd(imul(row(), 0x27d4eb2f), imul(column(), 0x165667b1))), 1);
+      const first = hash(
+        iadd(b.int(0), iadd(imul(row(), 0x27d4eb2f), imul(column(), 0x165667b1))),
+        1,
+      );
       return [bytes(first), bytes(again(first, 0x2c1b3c6d)), bytes(again(first, 0x297a2d39))];
     },
   });

@@ -7,15 +7,34 @@ import type { BuiltStep } from '../declare';
 import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';
 
-/** How many rows of its field one may run over, how many a row can begin, and the mean of the rows that one takes. */
+/**
+ * How many rows of its field one may run over, how many a row can begin, and the mean of the rows
+ * that one takes.
+ */
 const RUNS = 3,
   PER_ROW = 2,
   MEAN_ROWS = 1.83;
 
-/** Streaks of one frame: how far they cover each sample, and how bright they are. Drawn when first read; few samples are not 0. */
-function streaks(raster: ImageNode, amount: number, length: number, seed: number, frame: number): Leaf {
+/**
+ * Streaks of one frame: how far they cover each sample, and how bright they are. Drawn when first
+ * read; few samples are not 0.
+ */
+function streaks(
+  raster: ImageNode,
+  amount: number,
+  length: number,
+  seed: number,
+  frame: number,
+): Leaf {
   const { height } = raster;
-  const key = new Hasher().text('dropouts').int(height).int(seed).int(frame).float(amount).float(length).hex();
+  const key = new Hasher()
+    .text('dropouts')
+    .int(height)
+    .int(seed)
+    .int(frame)
+    .float(amount)
+    .float(length)
+    .hex();
   let drawn: readonly [Float32Array, Float32Array] | undefined;
   const draw = (): readonly [Float32Array, Float32Array] => {
     const cover = new Float32Array(ACROSS * height),
@@ -55,7 +74,8 @@ function streaks(raster: ImageNode, amount: number, length: number, seed: number
     domain: 'none',
     load: (plane, into) => {
       drawn ??= draw();
-      for (let y = 0; y < height; y++) into(y).set(drawn[plane as 0 | 1].subarray(y * ACROSS, (y + 1) * ACROSS));
+      for (let y = 0; y < height; y++)
+        into(y).set(drawn[plane as 0 | 1].subarray(y * ACROSS, (y + 1) * ACROSS));
     },
   };
 }
@@ -68,7 +88,10 @@ export const dropouts: BuiltStep = {
   domain: 'encoded',
   start: { amount: 12 },
   parameters: [
-    number('amount', 'Amount', '', 0, 400, 0, { soft: [0, 40], help: 'Lines that are hit in a frame, in the mean.' }),
+    number('amount', 'Amount', '', 0, 400, 0, {
+      soft: [0, 40],
+      help: 'Lines that are hit in a frame, in the mean.',
+    }),
     number('length', 'Length', 'µs', 0.2, 50, 6, { soft: [1, 20] }),
     choice('shows', 'Shows', { streak: 'streaks', above: 'the line above' }, 'streak'),
     number('strength', 'Strength', '%', 0, 100, 90),
@@ -81,7 +104,10 @@ export const dropouts: BuiltStep = {
       const seed = seedIn(at, generation);
       return imageOp({
         shape: `dropouts-${above ? 'above' : 'streak'}`,
-        inputs: [above ? stencil(raster) : pointwise(raster), pointwise(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame))],
+        inputs: [
+          above ? stencil(raster) : pointwise(raster),
+          pointwise(streaks(raster, amount, num(v, 'length') * RATE, seed, at.frame)),
+        ],
         planes: 3,
         domain: 'none',
         params: [num(v, 'strength') / 100],
@@ -91,7 +117,9 @@ export const dropouts: BuiltStep = {
           const share = cover!.mul(2.2).min(1).mul(b.param(0));
           if (above) {
             const higher = imax(isub(row(), 2), int(0));
-            return [0, 1, 2].map((p) => mix(b.tap(0, p, 0, 0), fetch(b.image(0), p, column(), higher), share));
+            return [0, 1, 2].map((p) =>
+              mix(b.tap(0, p, 0, 0), fetch(b.image(0), p, column(), higher), share),
+            );
           }
           const [y, u, w] = b.pixel(0);
           const speckle = eitherOf(b.int(0), row(), column()).mul(0.25).add(1);

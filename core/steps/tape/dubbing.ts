@@ -8,13 +8,16 @@ export const dubbing: BuiltStep = {
   label: 'Dubbing',
   help: 'A copy of a copy: all tape steps directly below once more for each, with noise and faults of their own.',
   domain: 'encoded',
-  parameters: [number('copies', 'Generation', '', 1, 8, 1, { soft: [1, 5], help: '1 is the tape itself.' })],
+  parameters: [
+    number('copies', 'Generation', '', 1, 8, 1, { soft: [1, 5], help: '1 is the tape itself.' }),
+  ],
   build: (input, v) => {
     const stage = tapeOf(input),
       copies = Math.round(num(v, 'copies'));
     if (!stage || copies <= 1) return input;
     let raster = stage.raster;
-    for (let generation = 2; generation <= copies; generation++) for (const work of stage.works) raster = work(raster, generation);
+    for (let generation = 2; generation <= copies; generation++)
+      for (const work of stage.works) raster = work(raster, generation);
     return shown({ ...stage, raster, works: [] });
   },
 };

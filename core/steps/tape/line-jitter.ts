@@ -22,11 +22,17 @@ export const lineJitter: BuiltStep = {
     const [jitter, wave] = [num(v, 'jitter') / 1000, num(v, 'wave') / 1000];
     if (jitter === 0 && wave === 0) return input;
     return worked(input, (raster, generation) =>
-      slid(raster, 'line-jitter', [jitter * RATE, wave * RATE, num(v, 'rows')], [seedIn(at, generation), at.frame], (b) => {
-        const each = eitherOf(b.int(0), b.int(1), row()).mul(b.param(0));
-        const frame = hash(b.int(0), b.int(1));
-        return each.add(rowNoise(b.param(2), frame).mul(b.param(1)));
-      }),
+      slid(
+        raster,
+        'line-jitter',
+        [jitter * RATE, wave * RATE, num(v, 'rows')],
+        [seedIn(at, generation), at.frame],
+        (b) => {
+          const each = eitherOf(b.int(0), b.int(1), row()).mul(b.param(0));
+          const frame = hash(b.int(0), b.int(1));
+          return each.add(rowNoise(b.param(2), frame).mul(b.param(1)));
+        },
+      ),
     );
   },
 };

@@ -1,6 +1,19 @@
-/** Work on the raster's lines: pixels alone, rows moved, filters along them and weights down them. */
+/**
+ * Work on the raster's lines: pixels alone, rows moved, filters along them and weights down them.
+ */
 import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
-import { column, fetch, imax, imin, int, type Node, type Pixel, row, toFloat, toInt } from '../../kernel';
+import {
+  column,
+  fetch,
+  imax,
+  imin,
+  int,
+  type Node,
+  type Pixel,
+  row,
+  toFloat,
+  toInt,
+} from '../../kernel';
 import { ACROSS, AVERAGING, type LineFilter } from '../../tape';
 
 /** An operation on the raster that looks at pixels alone. */
@@ -10,7 +23,16 @@ export const onRaster = (
   params: readonly number[],
   ints: readonly number[],
   build: (c: Pixel, b: Building) => Pixel,
-): ImageNode => imageOp({ shape, inputs: [pointwise(raster)], planes: 3, domain: 'none', params, ints, build: (b) => build(b.pixel(0), b) });
+): ImageNode =>
+  imageOp({
+    shape,
+    inputs: [pointwise(raster)],
+    planes: 3,
+    domain: 'none',
+    params,
+    ints,
+    build: (b) => build(b.pixel(0), b),
+  });
 
 /** How far rows are moved, and what that is computed from. */
 interface Slide {
@@ -20,14 +42,23 @@ interface Slide {
   readonly by: (b: Pick<Building, 'param' | 'int'>) => Node;
 }
 /** What rasters were before their rows were moved, and by which slides. */
-const slides = new WeakMap<ImageNode, { readonly from: ImageNode; readonly by: readonly Slide[] }>();
+const slides = new WeakMap<
+  ImageNode,
+  { readonly from: ImageNode; readonly by: readonly Slide[] }
+>();
 
 /**
- * Rows moved sideways by so many samples (to the right above 0), each plane alike; what leaves at one end comes in at the
- * other. `by` may look at nothing but its row and its numbers: slides that follow one another are then one, and lines are read
- * between samples once.
+ * Rows moved sideways by so many samples (to the right above 0), each plane alike; what leaves at
+ * one end comes in at the other. `by` may look at nothing but its row and its numbers: slides that
+ * follow one another are then one, and lines are read between samples once.
  */
-export function slid(raster: ImageNode, shape: string, params: readonly number[], ints: readonly number[], by: Slide['by']): ImageNode {
+export function slid(
+  raster: ImageNode,
+  shape: string,
+  params: readonly number[],
+  ints: readonly number[],
+  by: Slide['by'],
+): ImageNode {
   const before = slides.get(raster);
   const from = before?.from ?? raster,
     all: readonly Slide[] = [...(before?.by ?? []), { shape, params, ints, by }];
@@ -45,7 +76,9 @@ export function slid(raster: ImageNode, shape: string, params: readonly number[]
         const [p, i] = [params, ints];
         params += s.params.length;
         ints += s.ints.length;
-        return s.by({ param: (k) => b.param(p + k), int: (k) => b.int(i + k) }).clamp(-ACROSS, ACROSS);
+        return s
+          .by({ param: (k) => b.param(p + k), int: (k) => b.int(i + k) })
+          .clamp(-ACROSS, ACROSS);
       });
       const at = toFloat(column()).sub(moved.reduce((s, m) => s.add(m)));
       const whole = at.floor(),
@@ -64,7 +97,11 @@ export function slid(raster: ImageNode, shape: string, params: readonly number[]
         t3.sub(t2).mul(0.5),
       ];
       const places = [-1, 0, 1, 2].map(wrapped);
-      return [0, 1, 2].map((p) => places.map((x, k) => fetch(b.image(0), p, x, row()).mul(weights[k]!)).reduce((s, v) => s.add(v)));
+      return [0, 1, 2].map((p) =>
+        places
+          .map((x, k) => fetch(b.image(0), p, x, row()).mul(weights[k]!))
+          .reduce((s, v) => s.add(v)),
+      );
     },
   });
   slides.set(made, { from, by: all });
@@ -73,7 +110,8 @@ export function slid(raster: ImageNode, shape: string, params: readonly number[]
 
 /** Leaves a plane as it is. */
 export const AS_IT_IS: LineFilter = { weights: [1], stride: 1 };
-const isEven = (w: readonly number[]): boolean => w.every((v, i) => Math.abs(v - w[w.length - 1 - i]!) < 1e-12);
+const isEven = (w: readonly number[]): boolean =>
+  w.every((v, i) => Math.abs(v - w[w.length - 1 - i]!) < 1e-12);
 
 /** Planes whose filters have a stride of four, averaged as those take it. */
 function averaged(raster: ImageNode, filters: readonly LineFilter[]): ImageNode {
@@ -122,7 +160,10 @@ export function filtered(raster: ImageNode, filters: readonly LineFilter[]): Ima
         const at = (k: number) => b.tap(0, p, -k * stride, 0);
         const w = (k: number) => b.param(from + reach + k);
         let sum = at(0).mul(w(0));
-        for (let k = 1; k <= reach; k++) sum = even[p] ? sum.add(at(-k).add(at(k)).mul(w(k))) : sum.add(at(-k).mul(w(-k))).add(at(k).mul(w(k)));
+        for (let k = 1; k <= reach; k++)
+          sum = even[p]
+            ? sum.add(at(-k).add(at(k)).mul(w(k)))
+            : sum.add(at(-k).mul(w(-k))).add(at(k).mul(w(k)));
         return sum;
       });
     },
@@ -140,6 +181,11 @@ export function downRows(
     inputs: [stencil(raster)],
     planes: 3,
     domain: 'none',
-    build: (b) => planes.map((of, p) => (of ? of.map(([above, w]) => b.tap(0, p, 0, -above).mul(w)).reduce((s, v) => s.add(v)) : b.tap(0, p, 0, 0))),
+    build: (b) =>
+      planes.map((of, p) =>
+        of
+          ? of.map(([above, w]) => b.tap(0, p, 0, -above).mul(w)).reduce((s, v) => s.add(v))
+          : b.tap(0, p, 0, 0),
+      ),
   });
 }

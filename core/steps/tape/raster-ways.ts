@@ -1,7 +1,25 @@
-/** To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or 576 rows (ITU-R BT.601-7), and the frame again. */
+/**
+ * To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or
+ * 576 rows (ITU-R BT.601-7), and the frame again.
+ */
 import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import { halveAcross, halveDown } from '../../image';
-import { column, fetch, iadd, iand, imax, imin, isub, type Node, type Pixel, row, sample, select, toFloat, toInt } from '../../kernel';
+import {
+  column,
+  fetch,
+  iadd,
+  iand,
+  imax,
+  imin,
+  isub,
+  type Node,
+  type Pixel,
+  row,
+  sample,
+  select,
+  toFloat,
+  toInt,
+} from '../../kernel';
 import { ACROSS, activeSamples, type SystemId, SYSTEMS } from '../../tape';
 
 /** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
@@ -15,8 +33,8 @@ interface Along {
 }
 
 /**
- * Samples of a picture along one axis through a triangle as wide as their spacing (never narrower than a pixel): what
- * is finer than they can hold is averaged, edges clamped.
+ * Samples of a picture along one axis through a triangle as wide as their spacing (never narrower
+ * than a pixel): what is finer than they can hold is averaged, edges clamped.
  */
 function resampled(
   from: ImageNode,
@@ -57,7 +75,9 @@ function resampled(
         const i = roomy ? place : imin(imax(place, 0), isub(b.int(0), 1));
         all = all ? all.add(weight) : weight;
         for (let p = 0; p < 3; p++) {
-          const value = (axis === 'x' ? fetch(b.image(0), p, i, row()) : fetch(b.image(0), p, column(), i)).mul(weight);
+          const value = (
+            axis === 'x' ? fetch(b.image(0), p, i, row()) : fetch(b.image(0), p, column(), i)
+          ).mul(weight);
           sums[p] = k === 0 ? value : sums[p]!.add(value);
         }
       }
@@ -85,13 +105,19 @@ export const toColours = ([y, cb, cr]: Pixel): Pixel => {
   ];
 };
 
-/** Where samples lie on a frame that is `size` pixels long and takes `used` of `count` samples, in their middle. */
+/**
+ * Where samples lie on a frame that is `size` pixels long and takes `used` of `count` samples, in
+ * their middle.
+ */
 const along = (size: number, count: number, used: number): Along => {
   const step = size / used;
   return { step, start: (0.5 - (count - used) / 2) * step - 0.5 };
 };
 
-/** A frame (encoded) on a system's raster: luma and colour differences. What nothing covers is black. */
+/**
+ * A frame (encoded) on a system's raster: luma and colour differences. What nothing covers is
+ * black.
+ */
 export function onto(system: SystemId, input: ImageNode): ImageNode {
   const { rows } = SYSTEMS[system];
   let picture = input,
@@ -128,7 +154,15 @@ export const coveredAs = (input: ImageNode, b: Building, colours: Pixel): Pixel 
 };
 
 /** The frame again, from its raster. */
-export function back({ system, input, raster }: { readonly system: SystemId; readonly input: ImageNode; readonly raster: ImageNode }): ImageNode {
+export function back({
+  system,
+  input,
+  raster,
+}: {
+  readonly system: SystemId;
+  readonly input: ImageNode;
+  readonly raster: ImageNode;
+}): ImageNode {
   const x = backAlong(input.width, ACROSS, activeSamples(system)),
     y = backAlong(input.height, raster.height, raster.height);
   return imageOp({
@@ -143,12 +177,19 @@ export function back({ system, input, raster }: { readonly system: SystemId; rea
     build: (b) => {
       const sx = toFloat(column()).mul(b.param(0)).add(b.param(1)),
         sy = toFloat(row()).mul(b.param(2)).add(b.param(3));
-      return coveredAs(input, b, toColours([0, 1, 2].map((p) => sample(b.image(0), p, sx, sy, b.int(0), b.int(1)))));
+      return coveredAs(
+        input,
+        b,
+        toColours([0, 1, 2].map((p) => sample(b.image(0), p, sx, sy, b.int(0), b.int(1)))),
+      );
     },
   });
 }
 
-/** A frame on a raster with the rows of one field alone; between them lies the mean of those above and below. */
+/**
+ * A frame on a raster with the rows of one field alone; between them lies the mean of those above
+ * and below.
+ */
 export const oneField = (raster: ImageNode, isFirst: boolean, system: SystemId): ImageNode =>
   imageOp({
     shape: 'raster-one-field',
@@ -173,7 +214,10 @@ export const oneField = (raster: ImageNode, isFirst: boolean, system: SystemId):
     },
   });
 
-/** Two pictures on one raster as the fields of a frame: the rows of the field that comes first are the earlier one's. */
+/**
+ * Two pictures on one raster as the fields of a frame: the rows of the field that comes first are
+ * the earlier one's.
+ */
 export const woven = (earlier: ImageNode, later: ImageNode, system: SystemId): ImageNode =>
   imageOp({
     shape: 'raster-woven',

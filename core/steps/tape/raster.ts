@@ -1,7 +1,7 @@
 /**
- * The raster of a line system: what all tape steps that lie directly above one another share. The picture is brought
- * there once (720 samples a line of luma and two colour differences, 480 or 576 rows, ITU-R BT.601-7), worked on there,
- * and brought back once, whatever its own size.
+ * The raster of a line system: what all tape steps that lie directly above one another share. The
+ * picture is brought there once (720 samples a line of luma and two colour differences, 480 or 576
+ * rows, ITU-R BT.601-7), worked on there, and brought back once, whatever its own size.
  */
 import type { ImageNode } from '../../graph';
 import type { SystemId } from '../../tape';
@@ -32,8 +32,16 @@ export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = ba
   return picture;
 }
 
-/** `input` with one more piece of work on its raster. A frame that is on none yet is brought onto `system` (625 lines unless said). */
-export function worked(input: ImageNode, work: Work, system?: SystemId, fields?: Fields): ImageNode {
+/**
+ * `input` with one more piece of work on its raster. A frame that is on none yet is brought onto
+ * `system` (625 lines unless said).
+ */
+export function worked(
+  input: ImageNode,
+  work: Work,
+  system?: SystemId,
+  fields?: Fields,
+): ImageNode {
   const on = begun(input, system, fields);
   return shown({ ...on, works: [...on.works, work], raster: work(on.raster, 1) });
 }

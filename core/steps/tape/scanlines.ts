@@ -1,5 +1,21 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
-import { column, exp2, fetch, float, imax, imin, isub, mix, type Node, type Pixel, pow, row, select, toFloat, toInt } from '../../kernel';
+import {
+  column,
+  exp2,
+  fetch,
+  float,
+  imax,
+  imin,
+  isub,
+  mix,
+  type Node,
+  type Pixel,
+  pow,
+  row,
+  select,
+  toFloat,
+  toInt,
+} from '../../kernel';
 import { choice, num, number, type Values } from '../../parameters';
 import { ACROSS, activeSamples } from '../../tape';
 import type { BuiltStep } from '../declare';
@@ -9,7 +25,9 @@ import { backAlong, coveredAs, toColours } from './raster-ways';
 /** How far a beam is widened by a bright spot, of its own width. */
 const SWELLS = 0.9;
 
-/** The tube's picture of a raster: each row a beam's profile, seen through a mask on a bent glass. */
+/**
+ * The tube's picture of a raster: each row a beam's profile, seen through a mask on a bent glass.
+ */
 function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
   const lines = v['lines'] === 'field' ? 2 : 1;
   const count = raster.height / lines;
@@ -65,13 +83,17 @@ function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
         const line = nearest.add(d),
           at = held(line, 1);
         const y0 = lines === 2 ? toInt(toFloat(at).mul(2)) : at;
-        const c: Pixel = [0, 1, 2].map((p) => mix(fetch(b.image(0), p, left, y0), fetch(b.image(0), p, right, y0), u));
+        const c: Pixel = [0, 1, 2].map((p) =>
+          mix(fetch(b.image(0), p, left, y0), fetch(b.image(0), p, right, y0), u),
+        );
         const far = sy.sub(line);
         const wide = b.param(4).mul(c[0]!.clamp(0, 1).mul(b.param(13)).mul(SWELLS).add(1));
         const variance = wide.mul(wide).add(b.param(5));
         const weight = exp2(far.mul(far).div(variance).mul(-0.72134752)).div(variance.sqrt());
         weights = weights.add(weight);
-        c.forEach((value, p) => (sums[p] = sums[p] ? sums[p]!.add(value.mul(weight)) : value.mul(weight)));
+        c.forEach(
+          (value, p) => (sums[p] = sums[p] ? sums[p]!.add(value.mul(weight)) : value.mul(weight)),
+        );
       }
       const mean = sums.map((s) => s.div(weights));
       // Between the beams it is darker, by the share that the beams leave: their sum over its mean.
@@ -109,7 +131,10 @@ export const scanlines: BuiltStep = {
     number('beam', 'Beam', '%', 20, 200, 70, { help: 'Its width, of the lines’ distance.' }),
     number('swell', 'Swells', '%', 0, 200, 60, { help: 'With brightness.' }),
     number('mask', 'Mask', '%', 0, 100, 30),
-    number('pitch', 'Pitch', 'lines', 2, 30, 4.5, { soft: [3, 12], help: 'From one triad of the mask to the next.' }),
+    number('pitch', 'Pitch', 'lines', 2, 30, 4.5, {
+      soft: [3, 12],
+      help: 'From one triad of the mask to the next.',
+    }),
     number('bend', 'Bent glass', '%', 0, 40, 0, { soft: [0, 12] }),
   ],
   build: (input, v) => shown(begun(input), (stage) => tube(stage, v)),

@@ -1,7 +1,16 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { powd, Remembered } from '../../kernel';
 import { choice, num, number } from '../../parameters';
-import { butterworth, carrierNoise, filterOf, type GradeId, GRADES, type LineFilter, lumaGain, unitVariance } from '../../tape';
+import {
+  butterworth,
+  carrierNoise,
+  filterOf,
+  type GradeId,
+  GRADES,
+  type LineFilter,
+  lumaGain,
+  unitVariance,
+} from '../../tape';
 import type { BuiltStep } from '../declare';
 import { seedIn, whiteNoise } from './by-row';
 import { worked } from './raster';
@@ -17,14 +26,24 @@ interface NoiseWeights {
   readonly chroma: LineFilter;
 }
 const known = new Remembered<NoiseWeights>(16);
-/** Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of variance 1. */
+/**
+ * Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of
+ * variance 1.
+ */
 export const noiseWeights = (id: GradeId): NoiseWeights => known.of(id, () => weightsOf(id));
 function weightsOf(id: GradeId): NoiseWeights {
   const { luma, chroma, deEmphasis } = GRADES[id];
   // Five rows' mean leaves a fifth of the variance.
-  const low = unitVariance(filterOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, 32, 4));
+  const low = unitVariance(
+    filterOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, 32, 4),
+  );
   return {
-    luma: unitVariance(filterOf({ gain: carrierNoise(deEmphasis, lumaGain(luma.width, luma.order, luma.peak)) }, REACH)),
+    luma: unitVariance(
+      filterOf(
+        { gain: carrierNoise(deEmphasis, lumaGain(luma.width, luma.order, luma.peak)) },
+        REACH,
+      ),
+    ),
     chroma: { ...low, weights: low.weights.map((w) => w * Math.sqrt(5)) },
   };
 }
@@ -37,8 +56,16 @@ export const tapeNoise: BuiltStep = {
   domain: 'encoded',
   start: { luma: 100, colour: 100 },
   parameters: [
-    choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
-    number('luma', 'Luma', '%', 0, 1000, 0, { soft: [0, 300], help: '100 is the grade’s ratio of signal to noise.' }),
+    choice(
+      'grade',
+      'Grade',
+      Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])),
+      'home',
+    ),
+    number('luma', 'Luma', '%', 0, 1000, 0, {
+      soft: [0, 300],
+      help: '100 is the grade’s ratio of signal to noise.',
+    }),
     number('colour', 'Colour', '%', 0, 1000, 0, { soft: [0, 300] }),
   ],
   build: (input, v, at) => {
@@ -48,7 +75,11 @@ export const tapeNoise: BuiltStep = {
       weights = noiseWeights(v['grade'] as GradeId);
     const sigma = (dB: number): number => powd(10, -dB / 20);
     return worked(input, (raster, generation) => {
-      const along = filtered(whiteNoise(raster, seedIn(at, generation), at.frame), [weights.luma, weights.chroma, weights.chroma]);
+      const along = filtered(whiteNoise(raster, seedIn(at, generation), at.frame), [
+        weights.luma,
+        weights.chroma,
+        weights.chroma,
+      ]);
       const noise = downRows(along, 'blotches', [null, DOWN, DOWN]);
       return noisy(raster, noise, luma * sigma(grade.lumaNoise), colour * sigma(grade.chromaNoise));
     });

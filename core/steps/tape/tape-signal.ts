@@ -1,7 +1,31 @@
 import { pointwise, imageOp, type ImageNode } from '../../graph';
-import { column, cosTurns, float, iand, ishr, type Node, type Pixel, Remembered, row, select, sinTurns, toFloat } from '../../kernel';
+import {
+  column,
+  cosTurns,
+  float,
+  iand,
+  ishr,
+  type Node,
+  type Pixel,
+  Remembered,
+  row,
+  select,
+  sinTurns,
+  toFloat,
+} from '../../kernel';
 import { choice, flag, num, number, type Values } from '../../parameters';
-import { butterworth, filterOf, type Grade, type GradeId, GRADES, type LineFilter, lumaGain, type SystemId, SYSTEMS, trailing } from '../../tape';
+import {
+  butterworth,
+  filterOf,
+  type Grade,
+  type GradeId,
+  GRADES,
+  type LineFilter,
+  lumaGain,
+  type SystemId,
+  SYSTEMS,
+  trailing,
+} from '../../tape';
 import type { BuiltStep, FrameContext } from '../declare';
 import { rowNoise, seedIn } from './by-row';
 import { type Fields, worked } from './raster';
@@ -11,7 +35,10 @@ import { inDomain } from '../../image';
 
 const LUMA_REACH = 14,
   CHROMA_REACHES = [20, 32, 48, 64] as const;
-/** How far colour's filter reaches until its answer to a pulse has died away (to some thousandths), as far as one is offered. */
+/**
+ * How far colour's filter reaches until its answer to a pulse has died away (to some thousandths),
+ * as far as one is offered.
+ */
 const chromaReach = (width: number): number => CHROMA_REACHES.find((r) => r * width >= 18) ?? 64;
 
 interface Signal {
@@ -33,17 +60,34 @@ export function signalOf(v: Values): Signal {
   const key = [id, wide, colourWide, peak, delay, bleed].join(',');
   return known.of(key, () => {
     const grade = GRADES[id as GradeId];
-    const luma = filterOf({ gain: lumaGain((grade.luma.width * wide) / 100, grade.luma.order, (grade.luma.peak * peak) / 100) }, LUMA_REACH);
+    const luma = filterOf(
+      {
+        gain: lumaGain(
+          (grade.luma.width * wide) / 100,
+          grade.luma.order,
+          (grade.luma.peak * peak) / 100,
+        ),
+      },
+      LUMA_REACH,
+    );
     const phase = trailing((grade.delay + delay) / 1000, (grade.bleed * bleed) / 1e5);
     const width = (grade.chroma.width * colourWide) / 100;
     const reach = chromaReach(width);
-    // Far-reaching filters take every fourth sample of a line that was averaged: a third of the work.
-    const chroma = filterOf({ gain: butterworth(width, grade.chroma.order), phase }, reach, reach > 20 ? 4 : 1);
+    // Far-reaching filters take every fourth sample of a line that was averaged: a third of the
+    // work.
+    const chroma = filterOf(
+      { gain: butterworth(width, grade.chroma.order), phase },
+      reach,
+      reach > 20 ? 4 : 1,
+    );
     return { grade, luma, chroma };
   });
 }
 
-/** Colour a row lower for each row that the grade averages it over: weights ¼, ½, ¼ about the row above. */
+/**
+ * Colour a row lower for each row that the grade averages it over: weights ¼, ½, ¼ about the row
+ * above.
+ */
 const LOWER = [
   [0, 0.25],
   [1, 0.5],
@@ -57,7 +101,10 @@ const TWITTER = [
   [1, 0.25],
 ] as const;
 
-/** Subcarrier phase, turns, at a sample of a row: where BT.1700 puts it, over a sequence of two frames (525) or four (625). */
+/**
+ * Subcarrier phase, turns, at a sample of a row: where BT.1700 puts it, over a sequence of two
+ * frames (525) or four (625).
+ */
 function carrierPhase(system: SystemId, frame: Node): Node {
   const { cycles } = SYSTEMS[system];
   const lineSamples = system === '625' ? 864 : 858;
@@ -76,12 +123,16 @@ function carrierPhase(system: SystemId, frame: Node): Node {
 
 const lowPass = new Remembered<LineFilter>(4);
 /**
- * The colour put on its carrier and taken off again: luma near the carrier comes out as colour (rainbows), colour that
- * changes along the line as luma (dots that crawl).
+ * The colour put on its carrier and taken off again: luma near the carrier comes out as colour
+ * (rainbows), colour that changes along the line as luma (dots that crawl).
  */
 function composite(raster: ImageNode, system: SystemId, frame: number): ImageNode {
   const alternates = SYSTEMS[system].alternates;
-  const turned = (build: (c: Pixel, sin: Node, cos: Node) => Pixel, from: ImageNode, name: string): ImageNode =>
+  const turned = (
+    build: (c: Pixel, sin: Node, cos: Node) => Pixel,
+    from: ImageNode,
+    name: string,
+  ): ImageNode =>
     imageOp({
       shape: `composite-${name}-${system}`,
       inputs: [pointwise(from)],
@@ -92,7 +143,9 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
         const phase = carrierPhase(system, b.param(0));
         const turn = phase.sub(phase.floor());
         // On 625 lines red difference changes its sign with every line of a field.
-        const side = alternates ? select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 1, -1) : float(1);
+        const side = alternates
+          ? select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 1, -1)
+          : float(1);
         return build(b.pixel(0), sinTurns(turn), cosTurns(turn).mul(side));
       },
     });
@@ -109,26 +162,54 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
   const low = lowPass.of(system, () => filterOf({ gain: butterworth(width, 3) }, 16));
   const decoded = filtered(mixed, [AS_IT_IS, low, low]);
   // What was found as colour is taken off the signal; the rest is luma.
-  return turned(([signal, u, w], sin, cos) => [signal!.sub(u!.mul(sin)).sub(w!.mul(cos)), u!, w!], decoded, 'off');
+  return turned(
+    ([signal, u, w], sin, cos) => [signal!.sub(u!.mul(sin)).sub(w!.mul(cos)), u!, w!],
+    decoded,
+    'off',
+  );
 }
 
-/** Hue that wanders from line to line (525), or the colour that is lost and the paired lines that are left of it (625). */
-function wandered(raster: ImageNode, system: SystemId, degrees: number, seed: number, frame: number): ImageNode {
+/**
+ * Hue that wanders from line to line (525), or the colour that is lost and the paired lines that
+ * are left of it (625).
+ */
+function wandered(
+  raster: ImageNode,
+  system: SystemId,
+  degrees: number,
+  seed: number,
+  frame: number,
+): ImageNode {
   const alternates = SYSTEMS[system].alternates;
-  return onRaster(raster, `hue-wander-${system}`, [degrees / 360], [seed, frame], ([y, u, w], b) => {
-    const frames = b.int(1);
-    const slow = rowNoise(float(90), b.int(0)).mul(0.6);
-    const quick = rowNoise(float(7), frames).mul(0.4);
-    const turn = slow.add(quick).mul(b.param(0));
-    const [sin, cos] = [sinTurns(turn), cosTurns(turn)];
-    if (!alternates) return [y!, u!.mul(cos).sub(w!.mul(sin)), u!.mul(sin).add(w!.mul(cos))];
-    const side = select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 0.25, -0.25);
-    return [y!, u!.sub(w!.mul(sin).mul(side)).mul(cos), w!.add(u!.mul(sin).mul(side)).mul(cos)];
-  });
+  return onRaster(
+    raster,
+    `hue-wander-${system}`,
+    [degrees / 360],
+    [seed, frame],
+    ([y, u, w], b) => {
+      const frames = b.int(1);
+      const slow = rowNoise(float(90), b.int(0)).mul(0.6);
+      const quick = rowNoise(float(7), frames).mul(0.4);
+      const turn = slow.add(quick).mul(b.param(0));
+      const [sin, cos] = [sinTurns(turn), cosTurns(turn)];
+      if (!alternates) return [y!, u!.mul(cos).sub(w!.mul(sin)), u!.mul(sin).add(w!.mul(cos))];
+      const side = select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 0.25, -0.25);
+      return [y!, u!.sub(w!.mul(sin).mul(side)).mul(cos), w!.add(u!.mul(sin).mul(side)).mul(cos)];
+    },
+  );
 }
 
-/** Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour killer works line by line). */
-function levelled(raster: ImageNode, v: Values, white: number, seed: number, frame: number): ImageNode {
+/**
+ * Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour
+ * killer works line by line).
+ */
+function levelled(
+  raster: ImageNode,
+  v: Values,
+  white: number,
+  seed: number,
+  frame: number,
+): ImageNode {
   return onRaster(
     raster,
     'tape-levels',
@@ -159,18 +240,27 @@ const FIELDS = {
 /** Frames that follow each other as fast as fields do (a second, at least). */
 const FIELD_RATE = 40;
 const isFieldRate = ({ rate }: FrameContext): boolean => rate[0] / rate[1] >= FIELD_RATE;
-/** At the rate of fields a frame stands when the first field of a tape's frame is shown, the next one at the second. */
+/**
+ * At the rate of fields a frame stands when the first field of a tape's frame is shown, the next
+ * one at the second.
+ */
 const isFirst = (at: FrameContext): boolean => at.frame % 2 === 0;
 
 /**
- * Four frames of film on the ten fields of five of video, two and three in turn: which of them each field shows. When a
- * frame of film is due, the frame of video of the same number is shown; of every fifth nothing is seen.
+ * Four frames of film on the ten fields of five of video, two and three in turn: which of them each
+ * field shows. When a frame of film is due, the frame of video of the same number is shown; of
+ * every fifth nothing is seen.
  */
 const FILM_OF_FIELD = [0, 0, 1, 1, 1, 2, 2, 3, 3, 3];
 const isFilm = ({ rate }: FrameContext): boolean => Math.abs(rate[0] / rate[1] - 24) < 0.5;
 
 /** The pictures of both fields, where they are not of one frame. */
-function fieldsOf(input: ImageNode, v: Values, system: SystemId, at: FrameContext): Fields | undefined {
+function fieldsOf(
+  input: ImageNode,
+  v: Values,
+  system: SystemId,
+  at: FrameContext,
+): Fields | undefined {
   const before = (): ImageNode | undefined => {
     const picture = at.earlier?.(1);
     return picture && inDomain(picture, 'encoded');
@@ -210,22 +300,47 @@ export const tapeSignal: BuiltStep = {
   usesMotion: 'fields',
   looksBack: { id: 'fields', at: ['own', 'pulldown'] },
   parameters: [
-    choice('grade', 'Grade', Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])), 'home'),
+    choice(
+      'grade',
+      'Grade',
+      Object.fromEntries(Object.entries(GRADES).map(([id, g]) => [id, g.name])),
+      'home',
+    ),
     choice('system', 'System', { '625': '625 lines', '525': '525 lines' }, '625'),
-    number('width', 'Luma width', '%', 20, 200, 100, { soft: [40, 150], help: 'Of the grade’s bandwidth.' }),
+    number('width', 'Luma width', '%', 20, 200, 100, {
+      soft: [40, 150],
+      help: 'Of the grade’s bandwidth.',
+    }),
     number('colour-width', 'Colour width', '%', 20, 200, 100, { soft: [40, 150] }),
-    number('sharpening', 'Sharpening', '%', 0, 400, 100, { soft: [0, 250], help: 'Of the grade’s own: edges ring.' }),
-    number('delay', 'Colour delay', 'ns', -800, 1600, 0, { soft: [-200, 600], help: 'More than the grade has.' }),
-    number('bleed', 'Bleed', '%', 0, 400, 100, { soft: [0, 250], help: 'Colour that trails to the right, of the grade’s own.' }),
+    number('sharpening', 'Sharpening', '%', 0, 400, 100, {
+      soft: [0, 250],
+      help: 'Of the grade’s own: edges ring.',
+    }),
+    number('delay', 'Colour delay', 'ns', -800, 1600, 0, {
+      soft: [-200, 600],
+      help: 'More than the grade has.',
+    }),
+    number('bleed', 'Bleed', '%', 0, 400, 100, {
+      soft: [0, 250],
+      help: 'Colour that trails to the right, of the grade’s own.',
+    }),
     number('saturation', 'Saturation', '%', 0, 200, 100, { soft: [40, 140] }),
-    number('hue', 'Hue wanders', '°', 0, 90, 4, { soft: [0, 30], help: 'On 525 lines; on 625 it costs colour and pairs lines.' }),
-    number('burst', 'Burst lost', '%', 0, 100, 0, { soft: [0, 40], help: 'Share of the lines that have no colour.' }),
+    number('hue', 'Hue wanders', '°', 0, 90, 4, {
+      soft: [0, 30],
+      help: 'On 525 lines; on 625 it costs colour and pairs lines.',
+    }),
+    number('burst', 'Burst lost', '%', 0, 100, 0, {
+      soft: [0, 40],
+      help: 'Share of the lines that have no colour.',
+    }),
     number('set-up', 'Set-up', '%', 0, 20, 0, { soft: [0, 8], help: 'How far black is lifted.' }),
     number('clip', 'White clip', '%', 80, 140, 100, { help: 'Of the grade’s own.' }),
     choice('fields', 'Fields', FIELDS, 'weave', {
       help: 'What both fields of a frame show: the frame itself; its rows averaged by ¼, ½, ¼; the first as things stood half a frame before, made from motion. Of footage at the rate of fields (40 frames a second or more): each of two frames, or this frame’s field alone. Of film on 525 lines: 2:3.',
     }),
-    flag('composite', 'Composite', false, { help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.' }),
+    flag('composite', 'Composite', false, {
+      help: 'Colour goes over its carrier: dots crawl, fine patterns turn to rainbows.',
+    }),
   ],
   build: (input, v, at) => {
     const system = v['system'] as SystemId;
@@ -234,12 +349,20 @@ export const tapeSignal: BuiltStep = {
       const seed = seedIn(at, generation);
       let now = generation === 1 ? asFields(raster, v, system, at) : raster;
       if (v['composite']) now = composite(now, system, at.frame + generation);
-      if (num(v, 'hue') > 0) now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
+      if (num(v, 'hue') > 0)
+        now = wandered(now, system, num(v, 'hue'), seed, seedOfFrame(seed, at));
       now = filtered(now, [signal.luma, signal.chroma, signal.chroma]);
       if (signal.grade.rows > 0) now = downRows(now, 'lower', [null, LOWER, LOWER]);
-      return levelled(now, v, (signal.grade.white * num(v, 'clip')) / 100, seed, seedOfFrame(seed, at));
+      return levelled(
+        now,
+        v,
+        (signal.grade.white * num(v, 'clip')) / 100,
+        seed,
+        seedOfFrame(seed, at),
+      );
     };
     return worked(input, work, system, fieldsOf(input, v, system, at));
   },
 };
-const seedOfFrame = (seed: number, at: FrameContext): number => (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;
+const seedOfFrame = (seed: number, at: FrameContext): number =>
+  (seed ^ Math.imul(at.frame + 1, 0x9e3779b1)) | 0;

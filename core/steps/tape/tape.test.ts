@@ -3,8 +3,27 @@ import { lowerStep, lowerSteps, stepOf, STEPS, type Use } from '..';
 import { Engine } from '../../engine';
 import type { ImageNode } from '../../graph';
 import { type Values, withDefaults } from '../../parameters';
-import { ACROSS, activeSamples, afterCopies, amplitude, butterworth, carrierNoise, type GradeId, GRADES, lumaGain, RATE, SYSTEMS } from '../../tape';
-import { bitsThatDiffer, largestError, leafOf, onSmallRaster, randomPlanes, shareBeyond } from '../../testing';
+import {
+  ACROSS,
+  activeSamples,
+  afterCopies,
+  amplitude,
+  butterworth,
+  carrierNoise,
+  type GradeId,
+  GRADES,
+  lumaGain,
+  RATE,
+  SYSTEMS,
+} from '../../tape';
+import {
+  bitsThatDiffer,
+  largestError,
+  leafOf,
+  onSmallRaster,
+  randomPlanes,
+  shareBeyond,
+} from '../../testing';
 import { whiteNoise } from './by-row';
 import { begun, tapeOf } from './raster';
 import { AS_IT_IS, filtered, slid } from './raster-lines';
@@ -13,7 +32,14 @@ import { noiseWeights } from './tape-noise';
 import { signalOf } from './tape-signal';
 
 const engine = new Engine({ limit: 1 << 30, helpers: 0 });
-const at = { frame: 7, seconds: 7 / 25, rate: [25, 1] as const, seed: 0x1234567, width: 96, height: 54 };
+const at = {
+  frame: 7,
+  seconds: 7 / 25,
+  rate: [25, 1] as const,
+  seed: 0x1234567,
+  width: 96,
+  height: 54,
+};
 const use = (id: string, values: Partial<Values> = {}, more: Partial<Use['at']> = {}): Use => ({
   step: stepOf(id)!,
   values: withDefaults(stepOf(id)!, values),
@@ -26,17 +52,23 @@ const planesOf = (p: ImageNode): Float32Array[] => {
 };
 const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): ImageNode =>
   leafOf(
-    [0, 1, 2].map((p) => Float32Array.from({ length: ACROSS * rows }, (_, i) => plane(i % ACROSS, Math.floor(i / ACROSS), p))),
+    [0, 1, 2].map((p) =>
+      Float32Array.from({ length: ACROSS * rows }, (_, i) =>
+        plane(i % ACROSS, Math.floor(i / ACROSS), p),
+      ),
+    ),
     ACROSS,
     rows,
     'none',
   );
 /** The first piece of work that a step does on the raster, on one of our own. */
-const workOf = (step: Use) => tapeOf(lowerSteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
+const workOf = (step: Use) =>
+  tapeOf(lowerSteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
 
 it('weaves two pictures row by row, the field that comes first from the earlier', () => {
   const [a, b] = [0.25, 0.75].map((v) => raster(() => v));
-  const rows = (system: '525' | '625') => [0, 1, 2, 3].map((y) => planesOf(woven(a!, b!, system))[0]![y * ACROSS + 7]);
+  const rows = (system: '525' | '625') =>
+    [0, 1, 2, 3].map((y) => planesOf(woven(a!, b!, system))[0]![y * ACROSS + 7]);
   expect(rows('625')).toEqual([0.25, 0.75, 0.25, 0.75]);
   expect(rows('525')).toEqual([0.75, 0.25, 0.75, 0.25]);
 });
@@ -70,7 +102,10 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
   const plain = { grade, hue: 0 } as const;
   /** A sweep through the work itself: luma's share of 0.2 about grey, colour's about nothing. */
   const swept = (f: number, p: number, values: Partial<Values> = plain): Float32Array => {
-    const wave = raster((x, _, plane) => (plane === p ? 0.2 * Math.cos(2 * Math.PI * (f / RATE) * x) : 0) + (plane === 0 ? 0.45 : 0));
+    const wave = raster(
+      (x, _, plane) =>
+        (plane === p ? 0.2 * Math.cos(2 * Math.PI * (f / RATE) * x) : 0) + (plane === 0 ? 0.45 : 0),
+    );
     const made = planesOf(workOf(use('tape-signal', values))(wave, 1));
     return made[p]!.slice(8 * ACROSS, 9 * ACROSS).map((v) => (p === 0 ? v - 0.45 : v));
   };
@@ -90,7 +125,8 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
     expect(Math.abs(fallsAt(1) / chroma.width - 1)).toBeLessThan(0.05);
   });
   it('lags with its colour by as many nanoseconds', () => {
-    // By the phase of waves against luma's: with bleed its delay is that of low frequencies, without of all.
+    // By the phase of waves against luma's: with bleed its delay is that of low frequencies,
+    // without of all.
     for (const [f, more, bleed] of [
       [0.05, 0, 100],
       [0.05, 200, 100],
@@ -122,17 +158,26 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
         [noiseWeights(grade).luma, AS_IT_IS, AS_IT_IS],
       ),
     )[0]!;
-    const shape = carrierNoise(GRADES[grade].deEmphasis, lumaGain(luma.width, luma.order, luma.peak));
+    const shape = carrierNoise(
+      GRADES[grade].deEmphasis,
+      lumaGain(luma.width, luma.order, luma.peak),
+    );
     // Power in bands, against what the response says, both relative to their sum.
     const bands = Array.from({ length: 12 }, (_, i) => 0.4 + i * 0.18 * luma.width * 0.45);
     const powers = bands.map((f) => {
       let sum = 0;
-      for (let y = 0; y < rows; y++) for (const g of [f - 0.04, f, f + 0.04]) sum += contrastOf(noise.subarray(y * ACROSS, (y + 1) * ACROSS), g) ** 2;
+      for (let y = 0; y < rows; y++)
+        for (const g of [f - 0.04, f, f + 0.04])
+          sum += contrastOf(noise.subarray(y * ACROSS, (y + 1) * ACROSS), g) ** 2;
       return sum;
     });
     const stated = bands.map((f) => shape(f) ** 2);
     const total = (of: number[]) => of.reduce((a, b) => a + b, 0);
-    powers.forEach((v, i) => expect(Math.abs(10 * Math.log10(v / total(powers) / (stated[i]! / total(stated))))).toBeLessThan(1));
+    powers.forEach((v, i) =>
+      expect(
+        Math.abs(10 * Math.log10(v / total(powers) / (stated[i]! / total(stated)))),
+      ).toBeLessThan(1),
+    );
     const sigma = Math.sqrt(noise.reduce((s, v) => s + v * v, 0) / noise.length);
     expect(sigma).toBeCloseTo(1, 1);
   });
@@ -150,7 +195,9 @@ describe('the raster', () => {
     expect(activeSamples('525')).toBeCloseTo(711.45, 6);
     for (const system of ['525', '625'] as const) {
       const white = leafOf(
-        [0, 1, 2].map((_, p) => Float32Array.from({ length: 300 * 200 }, (_, i) => (p === 0 ? (i % 300) / 300 : 0.5))),
+        [0, 1, 2].map((_, p) =>
+          Float32Array.from({ length: 300 * 200 }, (_, i) => (p === 0 ? (i % 300) / 300 : 0.5)),
+        ),
         300,
         200,
         'encoded',
@@ -163,20 +210,32 @@ describe('the raster', () => {
     const [W, H] = [320, 180];
     const smooth = leafOf(
       [0, 1, 2].map((p) =>
-        Float32Array.from({ length: W * H }, (_, i) => 0.5 + 0.3 * Math.sin((i % W) / (18 + p)) * Math.cos(Math.floor(i / W) / 15)),
+        Float32Array.from(
+          { length: W * H },
+          (_, i) => 0.5 + 0.3 * Math.sin((i % W) / (18 + p)) * Math.cos(Math.floor(i / W) / 15),
+        ),
       ),
       W,
       H,
       'encoded',
     );
-    const made = planesOf(lowerSteps([use('tape-noise', { luma: 1e-6 }, { width: W, height: H })], smooth));
+    const made = planesOf(
+      lowerSteps([use('tape-noise', { luma: 1e-6 }, { width: W, height: H })], smooth),
+    );
     planesOf(smooth).forEach((plane, p) => {
-      for (let y = 4; y < H - 4; y++) for (let x = 4; x < W - 4; x++) expect(Math.abs(made[p]![y * W + x]! - plane[y * W + x]!)).toBeLessThan(0.01);
+      for (let y = 4; y < H - 4; y++)
+        for (let x = 4; x < W - 4; x++)
+          expect(Math.abs(made[p]![y * W + x]! - plane[y * W + x]!)).toBeLessThan(0.01);
     });
   });
   it('is left once, however many tape steps lie on one another', () => {
     const made = lowerSteps(
-      [use('tape-signal'), use('tape-noise', { luma: 100 }), use('line-jitter', { jitter: 80 }), use('dubbing', { copies: 3 })],
+      [
+        use('tape-signal'),
+        use('tape-noise', { luma: 100 }),
+        use('line-jitter', { jitter: 80 }),
+        use('dubbing', { copies: 3 }),
+      ],
       leafOf(randomPlanes(3, 96, 54, 2), 96, 54, 'encoded'),
     );
     const shapes: string[] = [];
@@ -224,11 +283,13 @@ describe('moved lines', () => {
       ['line-jitter', { jitter: 4000, wave: 20000 }],
       ['head-switch', { rows: 40, shift: 12, skew: 8, noise: 0 }],
     ] as const)
-      for (const plane of planesOf(lowerSteps([use(id, values)], white))) for (const v of plane) expect(v).toBeGreaterThan(0.69);
+      for (const plane of planesOf(lowerSteps([use(id, values)], white)))
+        for (const v of plane) expect(v).toBeGreaterThan(0.69);
   });
   it('are read between samples once, however many slides follow one another', () => {
     const wave = raster((x) => Math.sin(x / 9));
-    const by = (from: ImageNode, samples: number) => slid(from, 'by', [samples], [], (b) => b.param(0));
+    const by = (from: ImageNode, samples: number) =>
+      slid(from, 'by', [samples], [], (b) => b.param(0));
     expect(planesOf(by(by(wave, 3.25), 4.25))).toEqual(planesOf(by(wave, 7.5)));
     // A whole number of samples is no reading between them at all.
     const [moved] = planesOf(by(wave, 5)),
@@ -244,14 +305,32 @@ describe('moved lines', () => {
     );
     const darkest = (blanking: boolean) =>
       Math.min(
-        ...planesOf(lowerSteps([use('tracking-band', { strength: 100, height: 300, position: 50, wander: 0, shift: 12, blanking })], white))[0]!,
+        ...planesOf(
+          lowerSteps(
+            [
+              use('tracking-band', {
+                strength: 100,
+                height: 300,
+                position: 50,
+                wander: 0,
+                shift: 12,
+                blanking,
+              }),
+            ],
+            white,
+          ),
+        )[0]!,
       );
     expect(darkest(false)).toBeGreaterThan(0.15);
     expect(darkest(true)).toBeLessThan(0.05);
   });
 });
 
-describe.each(STEPS.filter((s) => s.family === 'tape' && s.id !== 'channel-drift').map((s) => [s.id, s] as const))('%s', (_, step) => {
+describe.each(
+  STEPS.filter((s) => s.family === 'tape' && s.id !== 'channel-drift').map(
+    (s) => [s.id, s] as const,
+  ),
+)('%s', (_, step) => {
   it("gives the single reference's bits on the raster, and stays near the double one", () => {
     for (const seed of [1, 2]) {
       const made = onSmallRaster(step, at, seed);
@@ -268,7 +347,11 @@ it("comes back to the frame with the single reference's bits, with and without c
     expect(
       bitsThatDiffer(
         engine,
-        lowerStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, { ...at, width: 23, height: 17 }),
+        lowerStep(stepOf('scanlines')!, input, withDefaults(stepOf('scanlines')!, { bend: 6 }), 1, {
+          ...at,
+          width: 23,
+          height: 17,
+        }),
       ),
     ).toBe(0);
   }

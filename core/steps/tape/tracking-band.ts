@@ -1,4 +1,14 @@
-import { column, float, hash, type Node, row, select, smoothstep, toFloat, toInt } from '../../kernel';
+import {
+  column,
+  float,
+  hash,
+  type Node,
+  row,
+  select,
+  smoothstep,
+  toFloat,
+  toInt,
+} from '../../kernel';
 import { flag, num, number } from '../../parameters';
 import { ACROSS, RATE } from '../../tape';
 import { sway } from '../../graph';
@@ -9,7 +19,10 @@ import { onRaster, slid } from './raster-lines';
 
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 
-/** How far inside a band a row is, 0…1: bands lie `period` rows apart, `height` rows high, the first at `at`. */
+/**
+ * How far inside a band a row is, 0…1: bands lie `period` rows apart, `height` rows high, the first
+ * at `at`.
+ */
 function inBand(y: Node, at: Node, period: Node, height: Node): Node {
   const d = y.sub(at).div(period),
     near = d.sub(d.add(0.5).floor()).mul(period);
@@ -26,15 +39,23 @@ export const trackingBand: BuiltStep = {
   start: { strength: 70 },
   parameters: [
     number('strength', 'Strength', '%', 0, 200, 0, { soft: [0, 100] }),
-    number('bands', 'Bands', '', 1, 12, 1, { soft: [1, 8], help: 'One for tracking that is off; more for winding.' }),
+    number('bands', 'Bands', '', 1, 12, 1, {
+      soft: [1, 8],
+      help: 'One for tracking that is off; more for winding.',
+    }),
     number('height', 'Height', 'rows', 2, 400, 46, { soft: [8, 120] }),
     number('position', 'Position', '%', 0, 100, 70, { help: 'Down the picture.' }),
     number('wander', 'Wanders', '%', 0, 100, 12, { help: 'Of the picture’s height, either way.' }),
-    number('run', 'Runs', 'rows', -40000, 40000, 0, { soft: [-1500, 1500], help: 'A second; below 0 upwards, as in winding back.' }),
+    number('run', 'Runs', 'rows', -40000, 40000, 0, {
+      soft: [-1500, 1500],
+      help: 'A second; below 0 upwards, as in winding back.',
+    }),
     number('shift', 'Shift', 'µs', -30, 30, 3, { soft: [-10, 10] }),
     number('tear', 'Torn lines', 'µs', 0, 30, 1.6, { soft: [0, 8] }),
     number('colour', 'Colour lost', '%', 0, 100, 80),
-    flag('blanking', 'Blanking shows', false, { help: 'Black where lines moved away, instead of the line’s other end.' }),
+    flag('blanking', 'Blanking shows', false, {
+      help: 'Black where lines moved away, instead of the line’s other end.',
+    }),
   ],
   build: (input, v, at) => {
     const strength = num(v, 'strength') / 100;
@@ -45,7 +66,10 @@ export const trackingBand: BuiltStep = {
         bands = Math.round(num(v, 'bands')),
         t = at.seconds;
       const period = rows / bands < rows ? rows / bands : rows * 4;
-      const home = (num(v, 'position') / 100) * rows + (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 + num(v, 'run') * t;
+      const home =
+        (num(v, 'position') / 100) * rows +
+        (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 +
+        num(v, 'run') * t;
       // One band that runs comes in again where it left.
       const middle =
         num(v, 'run') !== 0 && bands === 1
@@ -66,7 +90,12 @@ export const trackingBand: BuiltStep = {
           .add(torn)
           .mul(b.param(3));
       };
-      const numbers = [...band, num(v, 'shift') * RATE, num(v, 'tear') * RATE, num(v, 'colour') / 100],
+      const numbers = [
+          ...band,
+          num(v, 'shift') * RATE,
+          num(v, 'tear') * RATE,
+          num(v, 'colour') / 100,
+        ],
         ints = [seed, at.frame];
       const moved = slid(raster, shape, numbers, ints, (b) => by(toFloat(row()), b));
       return onRaster(moved, `${shape}-noise`, numbers, ints, ([y, u, w], b) => {
@@ -79,14 +108,22 @@ export const trackingBand: BuiltStep = {
           .mul(0.5)
           .add(0.5);
         const share = inside.min(1).mul(long.mul(loud).mul(1.5).min(1));
-        const spark = select(float(0.82).lt(fine.abs().mul(inside.min(1)).mul(loud.mul(0.4).add(0.7))), 0.9, 0);
+        const spark = select(
+          float(0.82).lt(fine.abs().mul(inside.min(1)).mul(loud.mul(0.4).add(0.7))),
+          0.9,
+          0,
+        );
         const noise = fine.mul(0.28).add(0.42);
         const lost = float(1).sub(inside.min(1).mul(b.param(6)));
         const luma = y!.add(noise.sub(y!).mul(share.mul(0.75))).max(spark);
         if (!v['blanking']) return [luma, u!.mul(lost), w!.mul(lost)];
         const from = toFloat(column()).sub(by(at, b));
         const gone = from.lt(0).or(float(ACROSS - 1).lt(from));
-        return [select(gone, 0, luma), select(gone, 0, u!.mul(lost)), select(gone, 0, w!.mul(lost))];
+        return [
+          select(gone, 0, luma),
+          select(gone, 0, u!.mul(lost)),
+          select(gone, 0, w!.mul(lost)),
+        ];
       });
     });
   },

@@ -12,13 +12,23 @@ export const motionBlur: BuiltStep = {
   domain: 'light',
   usesMotion: 'angle',
   parameters: [
-    number('angle', 'Shutter', '°', 0, 1440, 180, { neutral: 0, soft: [0, 720], help: 'At 360° it is open from one frame to the next.' }),
-    number('phase', 'Opens', '%', -100, 100, 0, { help: 'Of its own length earlier (below 0) or later than about the frame.' }),
+    number('angle', 'Shutter', '°', 0, 1440, 180, {
+      neutral: 0,
+      soft: [0, 720],
+      help: 'At 360° it is open from one frame to the next.',
+    }),
+    number('phase', 'Opens', '%', -100, 100, 0, {
+      help: 'Of its own length earlier (below 0) or later than about the frame.',
+    }),
   ],
   build: (input, v, at) => {
     const angle = num(v, 'angle');
     const onward = angle === 0 ? undefined : at.motion?.(0);
     if (!onward) return input;
-    return smeared(inDomain(input, 'light'), onward, { frames: angle / 360, from: -0.5 + num(v, 'phase') / 100, how: 'mean' });
+    return smeared(inDomain(input, 'light'), onward, {
+      frames: angle / 360,
+      from: -0.5 + num(v, 'phase') / 100,
+      how: 'mean',
+    });
   },
 };

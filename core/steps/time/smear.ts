@@ -1,7 +1,8 @@
 /**
- * Pictures drawn along their own movement. Where something quick passes over something slow both have to be told apart
- * beyond its outline: the quickest movement about a place leads its readings, and each that is read says whether it comes
- * there (after McGuire, Hennessy, Bukowski and Osman, *A Reconstruction Filter for Plausible Motion Blur*, 2012).
+ * Pictures drawn along their own movement. Where something quick passes over something slow both
+ * have to be told apart beyond its outline: the quickest movement about a place leads its readings,
+ * and each that is read says whether it comes there (after McGuire, Hennessy, Bukowski and Osman,
+ * *A Reconstruction Filter for Plausible Motion Blur*, 2012).
  */
 import { type Building, type ImageNode, imageOp, pointwise, stencil } from '../../graph';
 import { column, float, type Node, row, sample, select, toFloat } from '../../kernel';
@@ -9,7 +10,10 @@ import { column, float, type Node, row, sample, select, toFloat } from '../../ke
 export interface Smear {
   /** How many frames of movement. */
   readonly frames: number;
-  /** Where the movement begins, as a share of its length: 0 from where it is onwards, −1 up to where it is. */
+  /**
+   * Where the movement begins, as a share of its length: 0 from where it is onwards, −1 up to where
+   * it is.
+   */
   readonly from: number;
   /** What is read along the way: its mean (an exposure), or the lightest (a band). */
   readonly how: 'mean' | 'lightest';
@@ -26,8 +30,20 @@ const faster = (a: Vector, b: Vector): Vector => {
   const wins = squared(a).lt(squared(b));
   return [select(wins, b[0], a[0]), select(wins, b[1], a[1])];
 };
-const vectors = (shape: string, from: ImageNode, build: (b: Building) => Vector, more: object = {}): ImageNode =>
-  imageOp({ shape, inputs: [stencil(from)], planes: 2, domain: 'none', build: (b) => [...build(b)], ...more });
+const vectors = (
+  shape: string,
+  from: ImageNode,
+  build: (b: Building) => Vector,
+  more: object = {},
+): ImageNode =>
+  imageOp({
+    shape,
+    inputs: [stencil(from)],
+    planes: 2,
+    domain: 'none',
+    build: (b) => [...build(b)],
+    ...more,
+  });
 
 /** The movement during the smear, in pixels, no longer than the longest. */
 const moved = (onward: ImageNode, frames: number): ImageNode =>
@@ -48,7 +64,10 @@ const moved = (onward: ImageNode, frames: number): ImageNode =>
     },
   });
 
-/** The quickest movement within a square of `side` pixels about each, on a coarser picture of that fineness. */
+/**
+ * The quickest movement within a square of `side` pixels about each, on a coarser picture of that
+ * fineness.
+ */
 function quickest(way: ImageNode): { readonly tiles: ImageNode; readonly side: number } {
   let tiles = way,
     side = 1;
@@ -56,10 +75,15 @@ function quickest(way: ImageNode): { readonly tiles: ImageNode; readonly side: n
     const from = tiles;
     const at = (b: Building, dx: number, dy: number): Vector =>
       [0, 1].map((p) => b.tap(0, p, dx, dy, { sx: 'double', sy: 'double' })) as unknown as Vector;
-    tiles = vectors('smear-quickest', from, (b) => faster(faster(at(b, 0, 0), at(b, 1, 0)), faster(at(b, 0, 1), at(b, 1, 1))), {
-      width: Math.ceil(from.width / 2),
-      height: Math.ceil(from.height / 2),
-    });
+    tiles = vectors(
+      'smear-quickest',
+      from,
+      (b) => faster(faster(at(b, 0, 0), at(b, 1, 0)), faster(at(b, 0, 1), at(b, 1, 1))),
+      {
+        width: Math.ceil(from.width / 2),
+        height: Math.ceil(from.height / 2),
+      },
+    );
     side *= 2;
   }
   const about = vectors('smear-about', tiles, (b) => {
@@ -74,8 +98,15 @@ function quickest(way: ImageNode): { readonly tiles: ImageNode; readonly side: n
   return { tiles: about, side };
 }
 
-/** `input` drawn along `onward` (pixels a frame: right, down); both of one size. In light, multiplied by coverage. */
-export function smeared(input: ImageNode, onward: ImageNode, { frames, from, how }: Smear): ImageNode {
+/**
+ * `input` drawn along `onward` (pixels a frame: right, down); both of one size. In light,
+ * multiplied by coverage.
+ */
+export function smeared(
+  input: ImageNode,
+  onward: ImageNode,
+  { frames, from, how }: Smear,
+): ImageNode {
   const way = moved(onward, frames);
   const { tiles, side } = quickest(way);
   const { width, height, planes, domain } = input;
@@ -92,11 +123,16 @@ export function smeared(input: ImageNode, onward: ImageNode, { frames, from, how
       const start = b.param(0),
         end = start.add(1);
       const inTiles = (v: Node): Node => v.add(0.5).mul(b.param(1)).sub(0.5);
-      const lead = [0, 1].map((p) => sample(b.image(2), p, inTiles(x), inTiles(y), b.int(2), b.int(3))) as unknown as Vector;
+      const lead = [0, 1].map((p) =>
+        sample(b.image(2), p, inTiles(x), inTiles(y), b.int(2), b.int(3)),
+      ) as unknown as Vector;
       const leadLength = squared(lead).sqrt();
       const own = [0, 1].map((p) => b.tap(1, p, 0, 0)) as unknown as Vector;
       const centre = Array.from({ length: planes }, (_, p) => b.tap(0, p, 0, 0));
-      /** Whether what moves by `v` comes as far as `d` pixels along the leading way (softly, within a pixel). */
+      /**
+       * Whether what moves by `v` comes as far as `d` pixels along the leading way (softly, within
+       * a pixel).
+       */
       const comes = (v: Vector, d: Node): Node => {
         const along = v[0].mul(lead[0]).add(v[1].mul(lead[1])).div(leadLength.max(1e-6));
         const [a, z] = [along.mul(start), along.mul(end)];
@@ -107,7 +143,8 @@ export function smeared(input: ImageNode, onward: ImageNode, { frames, from, how
       for (let i = 0; i < READINGS; i++) {
         const t = start.add((i + 0.5) / READINGS);
         const [px, py] = [x.sub(lead[0].mul(t)), y.sub(lead[1].mul(t))];
-        const read = (image: 0 | 1, p: number): Node => sample(b.image(image), p, px, py, b.int(0), b.int(1));
+        const read = (image: 0 | 1, p: number): Node =>
+          sample(b.image(image), p, px, py, b.int(0), b.int(1));
         const d = leadLength.mul(t);
         const there = comes([read(1, 0), read(1, 1)], d);
         const weight = how === 'mean' ? there.max(comes(own, d)) : there;

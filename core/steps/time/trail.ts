@@ -1,17 +1,35 @@
 import { heldUntil, type ImageNode, imageOp, pointwise } from '../../graph';
 import { inDomain, SRGB_DECODE } from '../../image';
 import { cosTurnsd, type Node, type Pixel, select, sinTurnsd } from '../../kernel';
-import { choice, type Colour, colour, flag, mixColours, num, number, type Values } from '../../parameters';
+import {
+  choice,
+  type Colour,
+  colour,
+  flag,
+  mixColours,
+  num,
+  number,
+  type Values,
+} from '../../parameters';
 import { inFrames, snapped, TIME_UNIT_WORDS, type TimeUnit } from '../../time';
 import type { BuiltStep, FrameContext } from '../declare';
 import { warped } from '../warp/warped';
 import { smeared } from './smear';
 
 /** How a copy is laid over what is older (or, *behind*, under it). */
-const COMBINE = { lighten: 'lighten', add: 'add', screen: 'screen', over: 'newest above', behind: 'oldest above' } as const;
+const COMBINE = {
+  lighten: 'lighten',
+  add: 'add',
+  screen: 'screen',
+  over: 'newest above',
+  behind: 'oldest above',
+} as const;
 type Combine = keyof typeof COMBINE;
 
-/** Below 2⁻⁶⁰ light is nothing: what fades for ever must not end in numbers that cost forty times as much. */
+/**
+ * Below 2⁻⁶⁰ light is nothing: what fades for ever must not end in numbers that cost forty times as
+ * much.
+ */
 const LEAST = 2 ** -60;
 const flushed = (x: Node): Node => select(x.abs().lt(LEAST), 0, x);
 
@@ -43,7 +61,13 @@ const JOINS: Readonly<Record<Combine, Join>> = {
 };
 
 /** `older` faded by a factor and joined with `newer`; either may be missing. */
-function joined(how: Combine, older: ImageNode | undefined, newer: ImageNode | undefined, fade: number, wide = false): ImageNode | undefined {
+function joined(
+  how: Combine,
+  older: ImageNode | undefined,
+  newer: ImageNode | undefined,
+  fade: number,
+  wide = false,
+): ImageNode | undefined {
   if (!older) return newer;
   const inputs = newer ? [older, newer] : [older];
   const planes = Math.max(...inputs.map((p) => p.planes));
@@ -74,14 +98,24 @@ const power = (a: number, n: number): number => {
 /** The step's input so many copies back, in light. */
 type Copy = (k: number) => ImageNode | undefined;
 
-/** A kernel reads so many copies at most: more would have to be in memory together. A power of two. */
+/**
+ * A kernel reads so many copies at most: more would have to be in memory together. A power of two.
+ */
 const MOST_READ = 4;
 
 /**
- * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)): each is an ordinary node of its own frame, found again
- * by the frames that come. Of any other number lighten takes two that overlap, add its binary parts.
+ * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)): each is an ordinary node of its
+ * own frame, found again by the frames that come. Of any other number lighten takes two that
+ * overlap, add its binary parts.
  */
-function doubling(how: 'lighten' | 'add', count: number, fade: number, spacing: number, frame: number, copy: Copy): ImageNode | undefined {
+function doubling(
+  how: 'lighten' | 'add',
+  count: number,
+  fade: number,
+  spacing: number,
+  frame: number,
+  copy: Copy,
+): ImageNode | undefined {
   const bits: { readonly size: number; readonly at: number }[] = [];
   let largest = 1;
   while (largest * 2 <= count) largest *= 2;
@@ -97,15 +131,30 @@ function doubling(how: 'lighten' | 'add', count: number, fade: number, spacing: 
       }
   /** How many copies on a block of a size is still of use. */
   const usefulFor = (size: number): number =>
-    Math.max(0, ...bits.filter((b) => b.size === size).map((b) => b.at), ...(size * 2 <= largest ? [size] : []));
+    Math.max(
+      0,
+      ...bits.filter((b) => b.size === size).map((b) => b.at),
+      ...(size * 2 <= largest ? [size] : []),
+    );
   const made = new Map<string, ImageNode | undefined>();
   const block = (size: number, at: number): ImageNode | undefined => {
     const name = `${size} ${at}`;
     if (made.has(name)) return made.get(name);
     const half = size / 2;
-    const own = size === 1 ? copy(at) : joined(how, block(half, at + half), block(half, at), power(fade, half), size % MOST_READ === 0);
-    // Held for the frames to come that are made from it, counted from the block's own frame. Where no earlier frame was made, the
-    // first ones make their larger blocks anew: from the same copies, until these are older than the trail.
+    const own =
+      size === 1
+        ? copy(at)
+        : joined(
+            how,
+            block(half, at + half),
+            block(half, at),
+            power(fade, half),
+            size % MOST_READ === 0,
+          );
+    // Held for the frames to come that are made from it, counted from the block's own frame. Where
+    // no earlier frame was made, the
+    // first ones make their larger blocks anew: from the same copies, until these are older than
+    // the trail.
     const useful = size === 1 && at > 0 ? count - 1 : usefulFor(size);
     const held = own && heldUntil(own, frame + (useful - at) * spacing);
     made.set(name, held);
@@ -166,16 +215,23 @@ function tinted(picture: ImageNode, tint: Colour, amount: number): ImageNode {
   });
 }
 
-/** Copies that fade one after the other from the second on: every eighth join is a picture of its own, so that no kernel reads more than a few. */
+/**
+ * Copies that fade one after the other from the second on: every eighth join is a picture of its
+ * own, so that no kernel reads more than a few.
+ */
 const JOINED_AT_ONCE = 7;
 
 /** What counts the copies by how far what moves has come. */
 const BY_WAY = 'way';
 /**
- * How many frames ago each copy was, by its number: the latest at which what moves lay so many lines back. Of several that
- * fall on one frame the first stands for all.
+ * How many frames ago each copy was, by its number: the latest at which what moves lay so many
+ * lines back. Of several that fall on one frame the first stands for all.
  */
-function agesByWay(count: number, lines: number, framesSince: NonNullable<FrameContext['framesSince']>): ReadonlyMap<number, number> {
+function agesByWay(
+  count: number,
+  lines: number,
+  framesSince: NonNullable<FrameContext['framesSince']>,
+): ReadonlyMap<number, number> {
   const ages = new Map<number, number>([[0, 0]]);
   let last = 0;
   for (let k = 1; k < count; k++) {
@@ -193,7 +249,10 @@ function toOlder(ages: ReadonlyMap<number, number>, k: number): number {
   return at + 1 < all.length ? all[at + 1]! - all[at]! : at > 0 ? all[at]! - all[at - 1]! : 1;
 }
 
-/** Its input and copies of its own past, combined. Exactly `count` of them: frame t is a function of t alone. */
+/**
+ * Its input and copies of its own past, combined. Exactly `count` of them: frame t is a function of
+ * t alone.
+ */
 export const trail: BuiltStep = {
   id: 'trail',
   family: 'time',
@@ -210,8 +269,15 @@ export const trail: BuiltStep = {
       help: 'In lines moved, what dances fast and what dances slowly leave copies as far apart.',
     }),
     choice('unit', 'Counted in', { ...TIME_UNIT_WORDS, [BY_WAY]: 'lines moved' }, 'clip-frames'),
-    number('fade', 'Left of each', '%', 0, 100, 80, { help: 'Of the light of the copy before it; evenly to nothing where it fades evenly.' }),
-    choice('fading', 'Fading', { geometric: 'each by the same share', linear: 'evenly to nothing' }, 'geometric'),
+    number('fade', 'Left of each', '%', 0, 100, 80, {
+      help: 'Of the light of the copy before it; evenly to nothing where it fades evenly.',
+    }),
+    choice(
+      'fading',
+      'Fading',
+      { geometric: 'each by the same share', linear: 'evenly to nothing' },
+      'geometric',
+    ),
     choice('combine', 'Combined', COMBINE, 'lighten'),
     number('tinted', 'Tint', '%', 0, 100, 0),
     colour('young', 'Colour at first', [1, 0.8, 0.55]),
@@ -223,7 +289,12 @@ export const trail: BuiltStep = {
     flag('bands', 'Drawn along their movement', false, {
       help: 'Each copy reaches to the one before it, so that the trail is a band and no comb.',
     }),
-    choice('each', 'Copies lie', { further: 'each behind the one before', same: 'all alike' }, 'further'),
+    choice(
+      'each',
+      'Copies lie',
+      { further: 'each behind the one before', same: 'all alike' },
+      'further',
+    ),
   ],
   build: (input, v, at) => {
     const count = Math.round(num(v, 'count'));
@@ -231,7 +302,8 @@ export const trail: BuiltStep = {
     const byWay = v['unit'] === BY_WAY;
     // Until its motion is measured a copy stands on each frame.
     const spacing = byWay ? 1 : inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
-    const ages = byWay && at.framesSince ? agesByWay(count, num(v, 'spacing'), at.framesSince) : undefined;
+    const ages =
+      byWay && at.framesSince ? agesByWay(count, num(v, 'spacing'), at.framesSince) : undefined;
     /** How many frames ago the k-th copy was; undefined of one that there is not. */
     const ageOf = (k: number): number | undefined => (ages ? ages.get(k) : snapped(k * spacing));
     const fade = num(v, 'fade') / 100,
@@ -242,9 +314,17 @@ export const trail: BuiltStep = {
       const light = found && inDomain(found, 'light');
       const onward = light && v['bands'] === true ? at.motion?.(age!) : undefined;
       // Back to where the copy before it lies; the front of the present stays where it is.
-      return onward ? smeared(light!, onward, { frames: ages ? toOlder(ages, k) : spacing, from: -1, how: 'lightest' }) : light;
+      return onward
+        ? smeared(light!, onward, {
+            frames: ages ? toOlder(ages, k) : spacing,
+            from: -1,
+            how: 'lightest',
+          })
+        : light;
     };
-    const plain = num(v, 'tinted') === 0 && ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
+    const plain =
+      num(v, 'tinted') === 0 &&
+      ['growth', 'turn', 'across', 'down'].every((id) => num(v, id) === 0);
     const whole = !ages && Math.abs(spacing - snapped(spacing)) < 1e-9 && spacing >= 1;
     if (plain && whole && v['fading'] === 'geometric' && (how === 'lighten' || how === 'add'))
       return doubling(how, count, fade, snapped(spacing), at.frame, copy) ?? input;
@@ -256,7 +336,11 @@ export const trail: BuiltStep = {
       // A picture of the past is of use until it is the oldest copy.
       const held = heldUntil(past, at.frame + last - ageOf(k)!);
       const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
-      const own = tinted(placedCopy(held, k, { v, at }), tint, k === 0 ? 0 : num(v, 'tinted') / 100);
+      const own = tinted(
+        placedCopy(held, k, { v, at }),
+        tint,
+        k === 0 ? 0 : num(v, 'tinted') / 100,
+      );
       const weight = v['fading'] === 'linear' ? 1 - k / count : power(fade, k);
       const faded = weight === 1 ? own : joined(how, own, undefined, weight)!;
       all = joined(how, all, faded, 1, k % JOINED_AT_ONCE === 0);

@@ -6,8 +6,8 @@ import { noiseSlope } from '../noise';
 import { EDGE, warped } from './warped';
 
 /**
- * Displacement by the curl of evolving noise: turned a quarter from its slope, it stirs without gathering or thinning
- * anywhere (Bridson, Houriham and Nordenstam, 2007).
+ * Displacement by the curl of evolving noise: turned a quarter from its slope, it stirs without
+ * gathering or thinning anywhere (Bridson, Houriham and Nordenstam, 2007).
  */
 export const churn: BuiltStep = {
   id: 'churn',
@@ -19,8 +19,13 @@ export const churn: BuiltStep = {
   parameters: [
     number('amount', 'Amount', 'lines', 0, 400, 0, { soft: [0, 80] }),
     number('size', 'Size', 'lines', 20, 1080, 160, { soft: [20, 400] }),
-    number('detail', 'Detail', '%', 0, 100, 40, { help: 'How much of it is in eddies half the size.' }),
-    number('evolve', 'Evolve', '', 0, 20, 0.5, { soft: [0, 4], help: 'How many times a second it has become another.' }),
+    number('detail', 'Detail', '%', 0, 100, 40, {
+      help: 'How much of it is in eddies half the size.',
+    }),
+    number('evolve', 'Evolve', '', 0, 20, 0.5, {
+      soft: [0, 4],
+      help: 'How many times a second it has become another.',
+    }),
     EDGE,
   ],
   build: (input, v, at) => {
@@ -33,7 +38,12 @@ export const churn: BuiltStep = {
       domain: 'none',
       width: input.width,
       height: input.height,
-      params: [lines / num(v, 'size'), num(v, 'detail') / 100, (num(v, 'evolve') * at.seconds) % 4096, num(v, 'amount') * 0.4],
+      params: [
+        lines / num(v, 'size'),
+        num(v, 'detail') / 100,
+        (num(v, 'evolve') * at.seconds) % 4096,
+        num(v, 'amount') * 0.4,
+      ],
       ints: [at.seed],
       build: (b) => {
         const x = toFloat(column()).mul(b.param(0)),

@@ -15,7 +15,10 @@ export const fold: BuiltStep = {
     number('amount', 'Amount', '%', 0, 100, 0, { help: 'How much of the reflection is seen.' }),
     line('along', 'Along', [0.5, 0, 0.5, 1]),
     choice('keep', 'Keep', { one: 'one side', other: 'the other' }, 'one'),
-    number('shift', 'Shift', 'lines', -1080, 1080, 0, { soft: [-300, 300], help: 'Slides what is reflected towards the line or away from it.' }),
+    number('shift', 'Shift', 'lines', -1080, 1080, 0, {
+      soft: [-300, 300],
+      help: 'Slides what is reflected towards the line or away from it.',
+    }),
     EDGE,
   ],
   build: (input, v, at) => {

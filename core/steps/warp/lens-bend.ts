@@ -2,7 +2,10 @@ import { flag, num, number } from '../../parameters';
 import type { BuiltStep } from '../declare';
 import { EDGE, warped } from './warped';
 
-/** Radial distortion r·(1 + k·r²) (Brown, 1966), r in half diagonals; channels bend apart by a share of it and of their own. */
+/**
+ * Radial distortion r·(1 + k·r²) (Brown, 1966), r in half diagonals; channels bend apart by a share
+ * of it and of their own.
+ */
 export const lensBend: BuiltStep = {
   id: 'lens-bend',
   family: 'warp',
@@ -11,8 +14,14 @@ export const lensBend: BuiltStep = {
   domain: 'light',
   start: { bend: 14, fringe: 0.8 },
   parameters: [
-    number('bend', 'Bend', '%', -100, 100, 0, { soft: [-40, 40], help: 'Above 0 outwards, below inwards.' }),
-    number('fringe', 'Fringe', '%', -20, 20, 0, { soft: [-4, 4], help: 'How much further red bends than green, and blue less.' }),
+    number('bend', 'Bend', '%', -100, 100, 0, {
+      soft: [-40, 40],
+      help: 'Above 0 outwards, below inwards.',
+    }),
+    number('fringe', 'Fringe', '%', -20, 20, 0, {
+      soft: [-4, 4],
+      help: 'How much further red bends than green, and blue less.',
+    }),
     flag('cover', 'Cover', true, { help: 'Enlarges the picture so that no edge is uncovered.' }),
     EDGE,
   ],

@@ -17,7 +17,10 @@ const sheet = (from: ImageNode): ImageNode => {
   });
 };
 
-/** Snell's law for small angles: light is moved by the slope of the sheet it goes through, blue a little further than red. */
+/**
+ * Snell's law for small angles: light is moved by the slope of the sheet it goes through, blue a
+ * little further than red.
+ */
 export const refract: BuiltStep = {
   id: 'refract',
   family: 'warp',
@@ -27,9 +30,19 @@ export const refract: BuiltStep = {
   start: { amount: 30 },
   parameters: [
     number('amount', 'Amount', 'lines', -400, 400, 0, { soft: [-100, 100] }),
-    choice('by', 'By', { below: 'what is below', clip: 'the clip', own: 'itself', layer: 'a layer' }, 'below'),
-    number('smooth', 'Smooth', 'lines', 0, 200, 12, { soft: [0, 60], help: 'How fine the glass is.' }),
-    number('separation', 'Separation', '%', 0, 100, 20, { help: 'How much further blue is moved than red.' }),
+    choice(
+      'by',
+      'By',
+      { below: 'what is below', clip: 'the clip', own: 'itself', layer: 'a layer' },
+      'below',
+    ),
+    number('smooth', 'Smooth', 'lines', 0, 200, 12, {
+      soft: [0, 60],
+      help: 'How fine the glass is.',
+    }),
+    number('separation', 'Separation', '%', 0, 100, 20, {
+      help: 'How much further blue is moved than red.',
+    }),
     EDGE,
   ],
   namesLayer: { id: 'by', at: 'layer' },
@@ -37,7 +50,8 @@ export const refract: BuiltStep = {
     if (num(v, 'amount') === 0) return input;
     const seen = { own: input, below: at.others?.below, clip: at.others?.clip };
     // A layer that shows nothing bends nothing.
-    const by = v['by'] === 'layer' ? at.layerNamed?.() : (seen[v['by'] as keyof typeof seen] ?? input);
+    const by =
+      v['by'] === 'layer' ? at.layerNamed?.() : (seen[v['by'] as keyof typeof seen] ?? input);
     if (!by) return input;
     const sigma = Math.max(0.7, pixels(num(v, 'smooth'), at) / 2);
     const glass = blur(sheet(by), sigma);
@@ -55,7 +69,9 @@ export const refract: BuiltStep = {
             .sub(b.tap(1, 0, -dx, -dy))
             .mul(b.param(3));
         const [gx, gy] = [slope(1, 0), slope(0, 1)];
-        return [0, 1, 2].map((i) => [x.add(gx.mul(b.param(i))), y.add(gy.mul(b.param(i)))] as const);
+        return [0, 1, 2].map(
+          (i) => [x.add(gx.mul(b.param(i))), y.add(gy.mul(b.param(i)))] as const,
+        );
       },
     });
   },

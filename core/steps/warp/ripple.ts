@@ -3,7 +3,10 @@ import { choice, num, number, point } from '../../parameters';
 import { type BuiltStep, fromMiddle } from '../declare';
 import { EDGE, warped } from './warped';
 
-/** A travelling sine: rings push along the way from their middle, waves sideways to the way they travel. */
+/**
+ * A travelling sine: rings push along the way from their middle, waves sideways to the way they
+ * travel.
+ */
 export const ripple: BuiltStep = {
   id: 'ripple',
   family: 'warp',
@@ -15,7 +18,10 @@ export const ripple: BuiltStep = {
     number('amount', 'Amount', 'lines', -200, 200, 0, { soft: [0, 40] }),
     number('length', 'Wavelength', 'lines', 4, 2160, 120, { soft: [10, 400] }),
     choice('form', 'Form', { waves: 'waves', rings: 'rings' }, 'waves'),
-    number('turn', 'Turn', '°', -3600, 3600, 90, { soft: [-180, 180], help: 'The way straight waves travel.' }),
+    number('turn', 'Turn', '°', -3600, 3600, 90, {
+      soft: [-180, 180],
+      help: 'The way straight waves travel.',
+    }),
     point('centre', 'Centre'),
     number('speed', 'Speed', '', -60, 60, 0.5, { soft: [-4, 4], help: 'Waves a second.' }),
     number('phase', 'Phase', '°', -3600, 3600, 0, { soft: [0, 360] }),
@@ -28,7 +34,14 @@ export const ripple: BuiltStep = {
     const rings = v['form'] === 'rings';
     return warped(input, v, at, {
       name: `ripple-${rings ? 'rings' : 'waves'}`,
-      params: [num(v, 'amount'), 1 / num(v, 'length'), along - Math.floor(along), cosTurnsd(turn), sinTurnsd(turn), ...fromMiddle(v, 'centre', at)],
+      params: [
+        num(v, 'amount'),
+        1 / num(v, 'length'),
+        along - Math.floor(along),
+        cosTurnsd(turn),
+        sinTurnsd(turn),
+        ...fromMiddle(v, 'centre', at),
+      ],
       where: (x, y, b) => {
         if (!rings) {
           const far = x.mul(b.param(3)).add(y.mul(b.param(4)));

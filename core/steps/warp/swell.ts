@@ -3,7 +3,10 @@ import { type Ellipse, num, number } from '../../parameters';
 import { type BuiltStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
-/** Places inside an oval are read nearer to its middle (or further): by (1 − d²)², smooth at the oval's edge. */
+/**
+ * Places inside an oval are read nearer to its middle (or further): by (1 − d²)², smooth at the
+ * oval's edge.
+ */
 export const swell: BuiltStep = {
   id: 'swell',
   family: 'warp',
@@ -12,8 +15,17 @@ export const swell: BuiltStep = {
   domain: 'light',
   start: { amount: 30 },
   parameters: [
-    number('amount', 'Amount', '%', -100, 80, 0, { soft: [-60, 60], help: 'Above 0 enlarges, below draws together.' }),
-    { kind: 'ellipse', id: 'where', label: 'Where', outline: 'ellipse', default: [0.5, 0.5, 220, 220, 0] },
+    number('amount', 'Amount', '%', -100, 80, 0, {
+      soft: [-60, 60],
+      help: 'Above 0 enlarges, below draws together.',
+    }),
+    {
+      kind: 'ellipse',
+      id: 'where',
+      label: 'Where',
+      outline: 'ellipse',
+      default: [0.5, 0.5, 220, 220, 0],
+    },
     EDGE,
   ],
   build: (input, v, at) => {

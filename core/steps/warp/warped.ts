@@ -4,21 +4,44 @@ import { column, type Node, row, sample, type SampleEdge, toFloat } from '../../
 import { choice, type Values } from '../../parameters';
 import type { FrameContext } from '../declare';
 
-/** What is beyond the picture; mirrored by default, so that no warp uncovers an edge unless it is told to. */
-export const EDGE = choice('edge', 'Beyond the edge', { mirror: 'mirrored repeat', clamp: 'clamp', repeat: 'repeat', clear: 'clear' }, 'mirror');
+/**
+ * What is beyond the picture; mirrored by default, so that no warp uncovers an edge unless it is
+ * told to.
+ */
+export const EDGE = choice(
+  'edge',
+  'Beyond the edge',
+  { mirror: 'mirrored repeat', clamp: 'clamp', repeat: 'repeat', clear: 'clear' },
+  'mirror',
+);
 
 export interface Warp {
   readonly name: string;
   readonly params: readonly number[];
   readonly inputs?: readonly Input[];
-  /** Where (in lines from the middle) each pixel is read, given where it lies: for all planes, or for red, green and blue apart. */
-  readonly where: (x: Node, y: Node, b: Building) => readonly [Node, Node] | readonly (readonly [Node, Node])[];
+  /**
+   * Where (in lines from the middle) each pixel is read, given where it lies: for all planes, or
+   * for red, green and blue apart.
+   */
+  readonly where: (
+    x: Node,
+    y: Node,
+    b: Building,
+  ) => readonly [Node, Node] | readonly (readonly [Node, Node])[];
 }
 
-/** Coordinates are held to so many pixels: beyond, a float's fraction is too coarse to be a place between two. */
+/**
+ * Coordinates are held to so many pixels: beyond, a float's fraction is too coarse to be a place
+ * between two.
+ */
 const FAR = 16384;
 
-export function warped(input: ImageNode, v: Values, at: FrameContext, { name, params, inputs = [], where }: Warp): ImageNode {
+export function warped(
+  input: ImageNode,
+  v: Values,
+  at: FrameContext,
+  { name, params, inputs = [], where }: Warp,
+): ImageNode {
   const edge = v['edge'] as SampleEdge;
   const { width, height } = input;
   const lines = 1080 / height;
@@ -28,7 +51,15 @@ export function warped(input: ImageNode, v: Values, at: FrameContext, { name, pa
     inputs: [stencil(input), ...inputs],
     planes: edge === 'clear' ? 4 : input.planes,
     domain: input.domain,
-    params: [...params, lines, (0.5 - width / 2) * lines, (0.5 - height / 2) * lines, 1 / lines, width / 2 - 0.5, height / 2 - 0.5],
+    params: [
+      ...params,
+      lines,
+      (0.5 - width / 2) * lines,
+      (0.5 - height / 2) * lines,
+      1 / lines,
+      width / 2 - 0.5,
+      height / 2 - 0.5,
+    ],
     ints: [width, height, at.seed],
     build: (b) => {
       const x = toFloat(column())
@@ -38,11 +69,17 @@ export function warped(input: ImageNode, v: Values, at: FrameContext, { name, pa
           .mul(b.param(n))
           .add(b.param(n + 2));
       const found = where(x, y, b);
-      const places = (Array.isArray(found[0]) ? found : [found]) as readonly (readonly [Node, Node])[];
-      const inPixels = places.map(([u, w]) => [toPixels(u, b, n, 4), toPixels(w, b, n, 5)] as const);
+      const places = (Array.isArray(found[0]) ? found : [found]) as readonly (readonly [
+        Node,
+        Node,
+      ])[];
+      const inPixels = places.map(
+        ([u, w]) => [toPixels(u, b, n, 4), toPixels(w, b, n, 5)] as const,
+      );
       const at3 = (p: number) => inPixels[Math.min(p, inPixels.length - 1)]!;
       const green = inPixels[inPixels.length === 3 ? 1 : 0]!;
-      const read = (p: number, [u, w]: readonly [Node, Node]) => sample(b.image(0), p, u, w, b.int(0), b.int(1), edge);
+      const read = (p: number, [u, w]: readonly [Node, Node]) =>
+        sample(b.image(0), p, u, w, b.int(0), b.int(1), edge);
       const colour = [0, 1, 2].map((p) => read(p, at3(p)));
       if (input.planes === 4) return [...colour, read(3, green)];
       if (edge !== 'clear') return colour;

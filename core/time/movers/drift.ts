@@ -7,8 +7,11 @@ export const drift: MoverKind = {
   id: 'drift',
   label: 'Drift',
   help: 'Wanders slowly.',
-  parameters: [number('rate', 'Pace', 'Hz', 0, 10, 0.25, { soft: [0, 2], help: 'How many turns a second.' })],
+  parameters: [
+    number('rate', 'Pace', 'Hz', 0, 10, 0.25, { soft: [0, 2], help: 'How many turns a second.' }),
+  ],
   instants: [],
   signed: true,
-  at: (v, { frame, rate, seed, axis }) => sway(seed + axis * 7919, (frame / framesPerSecond(rate)) * num(v, 'rate') * 2),
+  at: (v, { frame, rate, seed, axis }) =>
+    sway(seed + axis * 7919, (frame / framesPerSecond(rate)) * num(v, 'rate') * 2),
 };

@@ -8,7 +8,10 @@ export const flicker: MoverKind = {
   label: 'Flicker',
   help: 'Falls back again and again by chance, as an old lamp does.',
   parameters: [
-    number('rate', 'Rate', 'Hz', 0, 60, 0, { soft: [0, 25], help: 'How often a second; 0 is every frame.' }),
+    number('rate', 'Rate', 'Hz', 0, 60, 0, {
+      soft: [0, 25],
+      help: 'How often a second; 0 is every frame.',
+    }),
     number('depth', 'Depth', '%', 0, 100, 60),
     number('smoothness', 'Smoothness', '%', 0, 100, 20),
     flag('own', 'Each its own', false, { help: 'Everything that it moves flickers by itself.' }),

@@ -10,7 +10,17 @@ import { shake } from './shake';
 import { strobe } from './strobe';
 import { wave } from './wave';
 
-export const MOVERS: readonly MoverKind[] = [flicker, blink, strobe, drift, shake, jump, wave, ramp, pulse];
+export const MOVERS: readonly MoverKind[] = [
+  flicker,
+  blink,
+  strobe,
+  drift,
+  shake,
+  jump,
+  wave,
+  ramp,
+  pulse,
+];
 const byId = new Map(MOVERS.map((m) => [m.id, m]));
 export const moverOf = (id: string): MoverKind | undefined => byId.get(id);
 export type { MoverContext, MoverKind } from './declare';

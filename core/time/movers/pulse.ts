@@ -9,7 +9,10 @@ export const pulse: MoverKind = {
   label: 'Pulse',
   help: 'Strikes at each of its instants, stays and dies away.',
   parameters: [
-    number('attack', 'Comes in', '', 0, 1000, 0, { soft: [0, 2], help: 'With 0 it is full on the frame itself.' }),
+    number('attack', 'Comes in', '', 0, 1000, 0, {
+      soft: [0, 2],
+      help: 'With 0 it is full on the frame itself.',
+    }),
     number('hold', 'Stays', '', 0, 1000, 0, { soft: [0, 2] }),
     number('release', 'Goes in', '', 0, 1000, 0.6, { soft: [0, 4] }),
     choice('unit', 'Counted in', TIME_UNIT_WORDS, 'seconds'),
@@ -22,7 +25,11 @@ export const pulse: MoverKind = {
   at(v, at) {
     const length = (id: string): number => inFrames(num(v, id), v['unit'] as TimeUnit, at);
     // Struck, it is seen for a frame at least.
-    const [attack, hold, release] = [length('attack'), Math.max(1, length('hold')), length('release')];
+    const [attack, hold, release] = [
+      length('attack'),
+      Math.max(1, length('hold')),
+      length('release'),
+    ];
     const ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };
     const one = (since: number): number => {
       if (since < 0) return 0;

@@ -4,14 +4,19 @@ import { EASE_KINDS, EASE_WORDS, eased, type EaseKind } from '../ease';
 import type { MoverKind } from './declare';
 
 /** Eases that need no handles. */
-export const EASE_CHOICE = Object.fromEntries(EASE_KINDS.filter((k) => k !== 'cubic').map((k) => [k, EASE_WORDS[k]]));
+export const EASE_CHOICE = Object.fromEntries(
+  EASE_KINDS.filter((k) => k !== 'cubic').map((k) => [k, EASE_WORDS[k]]),
+);
 
 export const ramp: MoverKind = {
   id: 'ramp',
   label: 'Ramp',
   help: 'From nothing to all, from an instant on; from several, a stage at each.',
   parameters: [
-    number('over', 'Takes', '', 0, 10_000, 1, { soft: [0, 5], help: 'With 0 it is there at once, on the frame.' }),
+    number('over', 'Takes', '', 0, 10_000, 1, {
+      soft: [0, 5],
+      help: 'With 0 it is there at once, on the frame.',
+    }),
     choice('unit', 'Counted in', TIME_UNIT_WORDS, 'seconds'),
     choice('ease', 'How', EASE_CHOICE, 'soft'),
     number('by', 'How strongly', '%', 0, 100, 50),
@@ -22,7 +27,8 @@ export const ramp: MoverKind = {
   at(v, at) {
     const over = inFrames(num(v, 'over'), v['unit'] as TimeUnit, at),
       ease = { kind: v['ease'] as EaseKind, by: num(v, 'by') };
-    const one = (since: number): number => (since < 0 ? 0 : over <= 0 ? 1 : eased(ease, since / over));
+    const one = (since: number): number =>
+      since < 0 ? 0 : over <= 0 ? 1 : eased(ease, since / over);
     const stages = at.events['from']!;
     return Math.min(1, stages.reduce((sum, e) => sum + one(at.frame - e), 0) / stages.length);
   },

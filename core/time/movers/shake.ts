@@ -17,7 +17,10 @@ export const shake: MoverKind = {
   parameters: [
     number('rate', 'Rate', 'Hz', 0.1, 30, 6, { soft: [1, 15] }),
     number('roughness', 'Roughness', '%', 0, 100, 40, { help: 'How much of it is quick.' }),
-    number('decay', 'Dies away in', 'seconds', 0, 60, 0, { soft: [0, 4], help: 'After each of its instants; with 0 it goes on and on.' }),
+    number('decay', 'Dies away in', 'seconds', 0, 60, 0, {
+      soft: [0, 4],
+      help: 'After each of its instants; with 0 it goes on and on.',
+    }),
   ],
   instants: [{ id: 'from', label: 'Begins at', many: true }],
   signed: true,

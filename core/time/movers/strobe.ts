@@ -24,8 +24,13 @@ export const strobe: MoverKind = {
     const period = inFrames(num(v, 'period'), unit, at),
       lit = Math.min(period, inFrames(num(v, 'lit'), unit, at));
     const since = at.frame - at.events['from']![0]!;
-    // Faster than every other frame it would beat with the frames: each frame has the share of its time that is lit.
-    if (period < 2) return Math.max(0, Math.min(1, litUntil(since + 1, period, lit) - litUntil(since, period, lit)));
+    // Faster than every other frame it would beat with the frames: each frame has the share of its
+    // time that is lit.
+    if (period < 2)
+      return Math.max(
+        0,
+        Math.min(1, litUntil(since + 1, period, lit) - litUntil(since, period, lit)),
+      );
     const within = since - Math.floor((since + 1e-9) / period) * period;
     return within < lit - 1e-9 ? 1 : 0;
   },

@@ -23,7 +23,9 @@ export const wave: MoverKind = {
   instants: [{ id: 'from', label: 'Counts from' }],
   signed: true,
   at(v, at) {
-    const turns = (at.frame - at.events['from']![0]!) / inFrames(num(v, 'period'), v['unit'] as TimeUnit, at) + num(v, 'phase') / 100;
+    const turns =
+      (at.frame - at.events['from']![0]!) / inFrames(num(v, 'period'), v['unit'] as TimeUnit, at) +
+      num(v, 'phase') / 100;
     const u = SHAPES[v['shape'] as string]!(turns - Math.floor(turns));
     if (!at.isPlace) return u;
     const turn = num(v, 'direction') / 360;

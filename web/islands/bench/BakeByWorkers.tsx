@@ -44,15 +44,28 @@ export function BakeByWorkers({ clip, first, last, size, full }: Props) {
   const begin = () => {
     const { look, trims, solo } = store.getState();
     const document = withTrims(solo === null ? look : soloed(look, solo), trims[clip.id]);
-    return send('POST', `/api/clips/${clip.id}/bake`, { document, first, last, width, height, keeps });
+    return send('POST', `/api/clips/${clip.id}/bake`, {
+      document,
+      first,
+      last,
+      width,
+      height,
+      keeps,
+    });
   };
   const underWay = run?.state === 'waiting' || run?.state === 'running';
   return (
     <section aria-label="Baked by workers" className="border-t line pt-2 flex flex-col gap-2">
       <p className="quiet">
-        Workers bake too, from the original, while you go on. What is baked for the Kiln is not computed again when it is rendered.
+        Workers bake too, from the original, while you go on. What is baked for the Kiln is not
+        computed again when it is rendered.
       </p>
-      <Choice className="field" aria-label="Workers bake" value={keeps} onChange={(v) => setKeeps(v as KeptFor)}>
+      <Choice
+        className="field"
+        aria-label="Workers bake"
+        value={keeps}
+        onChange={(v) => setKeeps(v as KeptFor)}
+      >
         {Object.entries(KEPT_AS).map(([id, [words]]) => (
           <option key={id} value={id}>
             {words}, {(id === 'page' ? size : full).join('×')}
@@ -60,18 +73,29 @@ export function BakeByWorkers({ clip, first, last, size, full }: Props) {
         ))}
       </Choice>
       <p className="quiet">
-        {frames} frame{frames === 1 ? '' : 's'} take at most {bytes(frames * width * height * KEPT_AS[keeps][1])}, lossless.{' '}
+        {frames} frame{frames === 1 ? '' : 's'} take at most{' '}
+        {bytes(frames * width * height * KEPT_AS[keeps][1])}, lossless.{' '}
         {total && total.files > 0 && `All that workers baked takes ${bytes(total.bytes)}.`}
       </p>
-      {(trouble ?? run?.error) && <p className="text-error">{trouble ?? `Workers stopped: ${run!.error}`}</p>}
+      {(trouble ?? run?.error) && (
+        <p className="text-error">{trouble ?? `Workers stopped: ${run!.error}`}</p>
+      )}
       <div className="flex items-center gap-3">
         {underWay ? (
           <>
-            <progress className="progress flex-1" value={run.made} max={run.frames} aria-label="Baking by workers" />
+            <progress
+              className="progress flex-1"
+              value={run.made}
+              max={run.frames}
+              aria-label="Baking by workers"
+            />
             <span className="num quiet">
               {run.made}/{run.frames}
             </span>
-            <button className="word framed" onClick={() => void send('DELETE', `/api/clips/${clip.id}/bake`)}>
+            <button
+              className="word framed"
+              onClick={() => void send('DELETE', `/api/clips/${clip.id}/bake`)}
+            >
               stop workers
             </button>
           </>
@@ -82,7 +106,8 @@ export function BakeByWorkers({ clip, first, last, size, full }: Props) {
             </button>
             {run && isKeptFor(run.keeps) && (
               <span className="quiet num">
-                {run.made}/{run.frames} of {run.keeps === 'page' ? 'the Bench' : `${run.width}×${run.height}`}
+                {run.made}/{run.frames} of{' '}
+                {run.keeps === 'page' ? 'the Bench' : `${run.width}×${run.height}`}
               </span>
             )}
             <button

@@ -25,7 +25,10 @@ export function BakePanel({ clip, loop, baking }: Props) {
       <PopoverButton className="word num" title="compute frames ahead and keep them (A)">
         {run ? `${Math.floor((run.done / run.of) * 100)} %` : 'bake'}
       </PopoverButton>
-      <PopoverPanel anchor={{ to: 'top end', gap: 8 }} className="z-30 w-80 p-3 bg-base-100 border line text-sm flex flex-col gap-2">
+      <PopoverPanel
+        anchor={{ to: 'top end', gap: 8 }}
+        className="z-30 w-80 p-3 bg-base-100 border line text-sm flex flex-col gap-2"
+      >
         <p>
           {frames} frame{frames === 1 ? '' : 's'} {loop ? 'of the loop' : 'of the clip'} at{' '}
           <span className="num">
@@ -41,11 +44,24 @@ export function BakePanel({ clip, loop, baking }: Props) {
               } ${bytes(left * each)}.`}{' '}
           {total.files > 0 && `All that is baked here takes ${bytes(total.bytes)}.`}
         </p>
-        {!baking.canBake && <p className="text-error">This browser grants no private folder, so nothing can be baked in it.</p>}
-        {trouble && <p className="text-error">Baking stopped: {trouble}. Take away what is baked, or bake less.</p>}
+        {!baking.canBake && (
+          <p className="text-error">
+            This browser grants no private folder, so nothing can be baked in it.
+          </p>
+        )}
+        {trouble && (
+          <p className="text-error">
+            Baking stopped: {trouble}. Take away what is baked, or bake less.
+          </p>
+        )}
         {run ? (
           <div className="flex items-center gap-3">
-            <progress className="progress flex-1" value={run.done} max={run.of} aria-label="Baking" />
+            <progress
+              className="progress flex-1"
+              value={run.done}
+              max={run.of}
+              aria-label="Baking"
+            />
             <span className="num quiet">
               {run.done}/{run.of}
             </span>
@@ -55,10 +71,18 @@ export function BakePanel({ clip, loop, baking }: Props) {
           </div>
         ) : (
           <div className="flex items-center gap-3">
-            <button className="word main" disabled={!baking.canBake || left === 0} onClick={() => baking.start(first, last)}>
+            <button
+              className="word main"
+              disabled={!baking.canBake || left === 0}
+              onClick={() => baking.start(first, last)}
+            >
               {there > 0 && left > 0 ? 'bake the rest' : 'bake them'}
             </button>
-            <button className="word quiet ml-auto" disabled={total.files === 0} onClick={baking.clear}>
+            <button
+              className="word quiet ml-auto"
+              disabled={total.files === 0}
+              onClick={baking.clear}
+            >
               take all baked away
             </button>
           </div>

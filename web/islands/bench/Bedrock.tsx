@@ -22,7 +22,9 @@ export interface BedrockProps {
   readonly onTry: (reframe: Reframe | null) => void;
 }
 
-/** What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it. */
+/**
+ * What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it.
+ */
 export function Bedrock(props: BedrockProps) {
   const frame = useBench((s) => s.still.frame),
     on = useBench((s) => s.still.bedrock),
@@ -37,15 +39,25 @@ export function Bedrock(props: BedrockProps) {
   return (
     <section aria-label="Bedrock" className="border-b line" ref={whole}>
       <div className="flex items-center gap-1.5 px-3 py-1.5">
-        <Picture engine={engine} view="stratum:" label="The bedrock" className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none" />
-        <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Picture
+          engine={engine}
+          view="stratum:"
+          label="The bedrock"
+          className="w-[54px] h-[31px] object-contain bg-base-300 ml-[18px] flex-none"
+        />
+        <button
+          className="flex-1 min-w-0 flex items-center gap-1 text-left"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
           {open ? (
             <ChevronDown size={13} className="flex-none" aria-hidden="true" />
           ) : (
             <ChevronRight size={13} className="flex-none" aria-hidden="true" />
           )}
           <span className="truncate">
-            <span className="font-medium">bedrock</span> <span className="quiet">{props.hero.name}</span>
+            <span className="font-medium">bedrock</span>{' '}
+            <span className="quiet">{props.hero.name}</span>
           </span>
         </button>
         {frame && <span className="num quiet">{frame.shape.join(':')}</span>}
@@ -55,7 +67,9 @@ export function Bedrock(props: BedrockProps) {
           aria-label="Bedrock on"
           disabled={trimming}
           checked={on}
-          onChange={(e) => change('bedrock on or off', (now) => ({ ...now, bedrock: e.target.checked }))}
+          onChange={(e) =>
+            change('bedrock on or off', (now) => ({ ...now, bedrock: e.target.checked }))
+          }
         />
       </div>
       {open && (
@@ -78,7 +92,10 @@ function Fills() {
   const fills = useBench((s) => s.still.fills ?? false),
     change = useBench((s) => s.change);
   return (
-    <label className="flex items-center gap-1" title="On: what the look adds may cover the bars beside a clip. Off: it stays within the clip.">
+    <label
+      className="flex items-center gap-1"
+      title="On: what the look adds may cover the bars beside a clip. Off: it stays within the clip."
+    >
       <span className="quiet w-20 flex-none">fills frame</span>
       <input
         type="checkbox"
@@ -87,8 +104,9 @@ function Fills() {
         checked={fills}
         onChange={(e) => {
           const on = e.target.checked;
-          change(on ? 'the look fills the frame' : 'the look stays within the clip', ({ fills: _, ...rest }) =>
-            on ? { ...rest, fills: true } : rest,
+          change(
+            on ? 'the look fills the frame' : 'the look stays within the clip',
+            ({ fills: _, ...rest }) => (on ? { ...rest, fills: true } : rest),
           );
         }}
       />
@@ -113,7 +131,10 @@ function Frame({ project }: { project: ProjectView }) {
   const set = (name: string, f: LookFrame | undefined, gesture?: string) => {
     change(name, ({ frame: _, ...rest }) => (f ? { ...rest, frame: f } : rest), gesture);
   };
-  const shapes = frame && !SHAPES.some(([, s]) => nameOf(s) === nameOf(frame.shape)) ? [...SHAPES, ['own', frame.shape] as const] : SHAPES;
+  const shapes =
+    frame && !SHAPES.some(([, s]) => nameOf(s) === nameOf(frame.shape))
+      ? [...SHAPES, ['own', frame.shape] as const]
+      : SHAPES;
   return (
     <div className="flex flex-col gap-1">
       <label className="flex items-center gap-1">
@@ -173,7 +194,10 @@ function Frame({ project }: { project: ProjectView }) {
             checked={frame.clips === 'fill'}
             onChange={(e) => {
               const { clips: _, ...rest } = frame;
-              set('how clips lie in the frame', e.target.checked ? { ...rest, clips: 'fill' } : rest);
+              set(
+                'how clips lie in the frame',
+                e.target.checked ? { ...rest, clips: 'fill' } : rest,
+              );
             }}
           />
           wide clips fill it
@@ -209,7 +233,9 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
     // Where in the frame the clip's own middle lies.
     value: [0.5 + (0.5 - middle[0]) * size[0], 0.5 + (0.5 - middle[1]) * size[1]],
     put: (v) => {
-      const [x, y] = (v as Point).map((at, i) => Math.max(-1, Math.min(2, 0.5 - (at - 0.5) / size[i]!)));
+      const [x, y] = (v as Point).map((at, i) =>
+        Math.max(-1, Math.min(2, 0.5 - (at - 0.5) / size[i]!)),
+      );
       attempt({ ...now, x: x!, y: y! });
     },
     end,
@@ -225,12 +251,18 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
             key={f}
             className={`word ${hero.fit === f ? 'framed' : 'quiet'}`}
             aria-pressed={hero.fit === f}
-            onClick={() => onHero(`${hero.name} ${f === 'fit' ? 'fits whole' : 'fills'}`, { fit: f })}
+            onClick={() =>
+              onHero(`${hero.name} ${f === 'fit' ? 'fits whole' : 'fills'}`, { fit: f })
+            }
           >
             {f === 'fit' ? 'fit whole' : 'fill'}
           </button>
         ))}
-        <button className="word quiet" disabled={!hero.reframe} onClick={() => onHero(`centre ${hero.name}`, { reframe: null })}>
+        <button
+          className="word quiet"
+          disabled={!hero.reframe}
+          onClick={() => onHero(`centre ${hero.name}`, { reframe: null })}
+        >
           centre
         </button>
       </div>

@@ -24,8 +24,21 @@ export const Bench = ({ project, look, clip, frame }: BenchProps) => (
   </Island>
 );
 
-/** Finds the look to open: the one asked for, else the one that the asked clip wears, else the one on most clips. */
-function Door({ project, wanted, clip, at }: { project: string; wanted: string | null; clip: string | null; at: number | null }) {
+/**
+ * Finds the look to open: the one asked for, else the one that the asked clip wears, else the one
+ * on most clips.
+ */
+function Door({
+  project,
+  wanted,
+  clip,
+  at,
+}: {
+  project: string;
+  wanted: string | null;
+  clip: string | null;
+  at: number | null;
+}) {
   const { data, error } = useProject(project);
   const looks = useLooks();
   const away = useNews(project);
@@ -34,11 +47,19 @@ function Door({ project, wanted, clip, at }: { project: string; wanted: string |
     [...data.clips]
       .map((c) => c.look?.lookId)
       .filter(Boolean)
-      .sort((a, b, all = data.clips.map((c) => c.look?.lookId)) => all.filter((x) => x === b).length - all.filter((x) => x === a).length)[0];
+      .sort(
+        (a, b, all = data.clips.map((c) => c.look?.lookId)) =>
+          all.filter((x) => x === b).length - all.filter((x) => x === a).length,
+      )[0];
   const worn = data?.clips.find((c) => c.id === clip)?.look?.lookId;
   const chosen = looks.data?.find((l) => l.id === (wanted ?? worn ?? most)) ?? looks.data?.[0];
-  // A version saved meanwhile leaves the Bench as it stands: what is open, its history, its hero and its zoom.
-  const version = useQuery({ ...versionQuery(chosen?.versions[0]?.id ?? ''), enabled: chosen !== undefined, placeholderData: keepPreviousData });
+  // A version saved meanwhile leaves the Bench as it stands: what is open, its history, its hero
+  // and its zoom.
+  const version = useQuery({
+    ...versionQuery(chosen?.versions[0]?.id ?? ''),
+    enabled: chosen !== undefined,
+    placeholderData: keepPreviousData,
+  });
   const trouble = error ?? looks.error ?? version.error;
   if (trouble)
     return (
@@ -58,12 +79,24 @@ function Door({ project, wanted, clip, at }: { project: string; wanted: string |
     );
   if (looks.data?.length === 0) return <Empty project={project} />;
   if (!data || !looks.data || !version.data) return <p className="p-6">Opening …</p>;
-  return <Opened key={version.data.lookId} project={data} looks={looks.data} version={version.data} clip={clip} at={at} away={away} />;
+  return (
+    <Opened
+      key={version.data.lookId}
+      project={data}
+      looks={looks.data}
+      version={version.data}
+      clip={clip}
+      at={at}
+      away={away}
+    />
+  );
 }
 
 function Empty({ project }: { project: string }) {
   const start = async () => {
-    const { lookId } = await call<{ lookId: string }>('POST', '/api/looks', { document: SHIPPED[0]!.look });
+    const { lookId } = await call<{ lookId: string }>('POST', '/api/looks', {
+      document: SHIPPED[0]!.look,
+    });
     location.href = `/p/${project}/bench?look=${lookId}`;
   };
   return (
@@ -91,14 +124,26 @@ interface OpenedProps {
 function Opened({ project, looks, version, clip, at, away }: OpenedProps) {
   const [store] = useState<BenchStore>(() => {
     const draft = draftOf(version.lookId);
-    const opened = { lookId: version.lookId, number: draft?.basedOn ?? version.number, saved: version.document };
+    const opened = {
+      lookId: version.lookId,
+      number: draft?.basedOn ?? version.number,
+      saved: version.document,
+    };
     return benchStore(opened, draft?.look ?? version.document, trimsOf(project, version.lookId));
   });
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);
   return (
     <BenchContext.Provider value={{ store, engine }}>
-      <Table project={project} looks={looks} store={store} engine={engine} clip={clip} at={at} away={away} />
+      <Table
+        project={project}
+        looks={looks}
+        store={store}
+        engine={engine}
+        clip={clip}
+        at={at}
+        away={away}
+      />
     </BenchContext.Provider>
   );
 }

@@ -52,7 +52,8 @@ export function BenchHead({
     <Head
       title={
         <>
-          {project.name} <span className="quiet font-normal">·</span> <span data-testid="look-name">{name}</span>{' '}
+          {project.name} <span className="quiet font-normal">·</span>{' '}
+          <span data-testid="look-name">{name}</span>{' '}
           <button
             className="num quiet hover:underline"
             data-testid="version"
@@ -68,7 +69,14 @@ export function BenchHead({
       <Away away={away} />
       <History />
       <Bar />
-      <Compare comparing={comparing} looks={looks} references={references} clips={project.clips} onKeep={onKeep} onTrouble={onTrouble} />
+      <Compare
+        comparing={comparing}
+        looks={looks}
+        references={references}
+        clips={project.clips}
+        onKeep={onKeep}
+        onTrouble={onTrouble}
+      />
       <button
         className="word"
         onPointerDown={() => onBefore(true)}

@@ -29,12 +29,27 @@ export function Companions({
 }) {
   if (clips.length === 0) return null;
   return (
-    <ul aria-label="Companions" className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200 isolate">
+    <ul
+      aria-label="Companions"
+      className="flex-none grid grid-cols-6 gap-1.5 p-2 border-t line bg-base-200 isolate"
+    >
       {clips.map((c) => (
         <li key={c.id}>
-          <button className="block w-full text-left" title={`Make ${c.name} the hero`} onClick={() => onHero(c.id)}>
-            <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
-              <Picture engine={engine} view={`companion:${c.id}`} label={`${c.name} under the look`} className="w-full h-full object-contain" />
+          <button
+            className="block w-full text-left"
+            title={`Make ${c.name} the hero`}
+            onClick={() => onHero(c.id)}
+          >
+            <span
+              className="block bg-base-300"
+              style={{ aspectRatio: `${project.width}/${project.height}` }}
+            >
+              <Picture
+                engine={engine}
+                view={`companion:${c.id}`}
+                label={`${c.name} under the look`}
+                className="w-full h-full object-contain"
+              />
             </span>
             <span className="block truncate pt-0.5 quiet">{c.name}</span>
           </button>

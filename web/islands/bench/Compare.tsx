@@ -27,7 +27,8 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
   const [open, setOpen] = useState(false);
   const { mode, before, gain, upright, marks, set } = comparing;
   const gone = (r: ReferenceView) => !clips.some((c) => c.id === r.clipId);
-  const drop = (r: ReferenceView) => call('DELETE', `/api/references/${r.id}`).catch((e: Refused) => onTrouble(e.message));
+  const drop = (r: ReferenceView) =>
+    call('DELETE', `/api/references/${r.id}`).catch((e: Refused) => onTrouble(e.message));
   return (
     <div
       className="relative"
@@ -35,7 +36,11 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
         if (e.key === 'Escape') setOpen(false);
       }}
     >
-      <button className={`word ${mode !== 'off' || marks ? 'framed' : ''}`} aria-expanded={open} onClick={() => setOpen(!open)}>
+      <button
+        className={`word ${mode !== 'off' || marks ? 'framed' : ''}`}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
         compare{mode !== 'off' && <span className="quiet max-w-28 truncate">{comparing.name}</span>}
       </button>
       {open && (
@@ -46,7 +51,11 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
         >
           <label className="flex items-center gap-2">
             <span className="quiet w-12">before</span>
-            <Choice className="field flex-1 min-w-0" value={beforeText(before)} onChange={(v) => set({ before: beforeFrom(v) })}>
+            <Choice
+              className="field flex-1 min-w-0"
+              value={beforeText(before)}
+              onChange={(v) => set({ before: beforeFrom(v) })}
+            >
               <option value="shot">the clip as shot</option>
               <option value="balanced">the clip balanced</option>
               {references.length > 0 && (
@@ -84,7 +93,12 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
           </div>
           {mode === 'seam' && (
             <label className="flex items-center gap-2">
-              <input type="checkbox" className="tick" checked={!upright} onChange={(e) => set({ upright: !e.target.checked })} />
+              <input
+                type="checkbox"
+                className="tick"
+                checked={!upright}
+                onChange={(e) => set({ upright: !e.target.checked })}
+              />
               the seam lies flat <span className="num quiet">Shift S</span>
             </label>
           )}
@@ -105,12 +119,21 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
             </div>
           )}
           <label className="flex items-center gap-2 pt-2 border-t line">
-            <input type="checkbox" className="tick" checked={marks} onChange={(e) => set({ marks: e.target.checked })} />
+            <input
+              type="checkbox"
+              className="tick"
+              checked={marks}
+              onChange={(e) => set({ marks: e.target.checked })}
+            />
             hatch what is crushed, clipped or outside <span className="num quiet">H</span>
           </label>
           <div className="pt-2 border-t line flex items-center gap-2">
             <span className="font-medium mr-auto">References</span>
-            <button className="word framed" title="Keeps the hero with its clip, frame and look (R)" onClick={onKeep}>
+            <button
+              className="word framed"
+              title="Keeps the hero with its clip, frame and look (R)"
+              onClick={onKeep}
+            >
               keep the hero
             </button>
           </div>
@@ -119,20 +142,42 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
             {references.map((r) => {
               const chosen = before.kind === 'reference' && before.id === r.id;
               return (
-                <li key={r.id} className={`flex items-center gap-2 border-l-2 pl-1 ${chosen ? 'border-primary' : 'border-transparent'}`}>
+                <li
+                  key={r.id}
+                  className={`flex items-center gap-2 border-l-2 pl-1 ${chosen ? 'border-primary' : 'border-transparent'}`}
+                >
                   <button
                     className="flex-1 min-w-0 flex items-center gap-2 text-left"
                     disabled={gone(r)}
-                    title={gone(r) ? 'Its clip has gone: only the picture is left' : `Compare with ${r.name}`}
-                    onClick={() => set({ before: { kind: 'reference', id: r.id }, ...(mode === 'off' && { mode: 'seam' }) })}
+                    title={
+                      gone(r)
+                        ? 'Its clip has gone: only the picture is left'
+                        : `Compare with ${r.name}`
+                    }
+                    onClick={() =>
+                      set({
+                        before: { kind: 'reference', id: r.id },
+                        ...(mode === 'off' && { mode: 'seam' }),
+                      })
+                    }
                   >
-                    <img src={`/api/references/${r.id}/picture`} alt="" className="w-16 h-9 object-contain bg-base-300 flex-none" />
+                    <img
+                      src={`/api/references/${r.id}/picture`}
+                      alt=""
+                      className="w-16 h-9 object-contain bg-base-300 flex-none"
+                    />
                     <span className="min-w-0">
                       <span className="block truncate">{r.name}</span>
-                      <span className="block truncate quiet">{gone(r) ? 'its clip has gone' : r.made}</span>
+                      <span className="block truncate quiet">
+                        {gone(r) ? 'its clip has gone' : r.made}
+                      </span>
                     </span>
                   </button>
-                  <button className="quiet" aria-label={`Remove the reference ${r.name}`} onClick={() => void drop(r)}>
+                  <button
+                    className="quiet"
+                    aria-label={`Remove the reference ${r.name}`}
+                    onClick={() => void drop(r)}
+                  >
                     <X size={12} aria-hidden="true" />
                   </button>
                 </li>
@@ -146,14 +191,30 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
 }
 
 /** Keeps what the hero shows: its picture, clip, frame and exact look. */
-export async function keepHero(project: string, clip: ClipView, frame: number, look: LookDocument, version: string | null): Promise<void> {
+export async function keepHero(
+  project: string,
+  clip: ClipView,
+  frame: number,
+  look: LookDocument,
+  version: string | null,
+): Promise<void> {
   const canvas = document.querySelector<HTMLCanvasElement>('canvas[data-view="hero"]');
   if (!canvas) return;
   const copy = new OffscreenCanvas(canvas.width, canvas.height);
   copy.getContext('2d')!.drawImage(canvas, 0, 0);
-  const bytes = new Uint8Array(await (await copy.convertToBlob({ type: 'image/png' })).arrayBuffer());
+  const bytes = new Uint8Array(
+    await (await copy.convertToBlob({ type: 'image/png' })).arrayBuffer(),
+  );
   let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  for (let i = 0; i < bytes.length; i += 8192)
+    text += String.fromCharCode(...bytes.subarray(i, i + 8192));
   const name = `${clip.name} ${frame}, ${look.name}`.slice(0, 80);
-  await call('POST', `/api/projects/${project}/references`, { name, clip: clip.id, frame, version, document: look, picture: btoa(text) });
+  await call('POST', `/api/projects/${project}/references`, {
+    name,
+    clip: clip.id,
+    frame,
+    version,
+    document: look,
+    picture: btoa(text),
+  });
 }

@@ -11,7 +11,10 @@ import { NO_TRIMS } from './store';
 /** As many dials are in sight at first. */
 const FEW = 8;
 
-/** The face of the look: its dials, strength first. They set the look, or what the hero has of its own (its trims). */
+/**
+ * The face of the look: its dials, strength first. They set the look, or what the hero has of its
+ * own (its trims).
+ */
 export function Dials({ hero }: { hero: ClipView }) {
   const look = useBench((s) => s.look),
     trims = useBench((s) => s.trims[hero.id]) ?? NO_TRIMS,
@@ -26,9 +29,17 @@ export function Dials({ hero }: { hero: ClipView }) {
   const few = all ? shown.dials : shown.dials.slice(0, FEW);
   const folded = shown.dials.length - few.length;
   return (
-    <section aria-label="Dials" className="flex-none min-h-11 px-4 py-1.5 border-b line flex gap-x-4 items-start bg-base-100">
+    <section
+      aria-label="Dials"
+      className="flex-none min-h-11 px-4 py-1.5 border-b line flex gap-x-4 items-start bg-base-100"
+    >
       <span className="flex flex-none" role="group" aria-label="Dials set">
-        <button className={`word ${own ? '' : 'framed'}`} aria-pressed={!own} title="Dials set the look (T)" onClick={() => trimFor(null)}>
+        <button
+          className={`word ${own ? '' : 'framed'}`}
+          aria-pressed={!own}
+          title="Dials set the look (T)"
+          onClick={() => trimFor(null)}
+        >
           the look
         </button>
         <button
@@ -42,10 +53,21 @@ export function Dials({ hero }: { hero: ClipView }) {
       </span>
       <div className="flex-1 min-w-0 grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-x-4 gap-y-0.5 items-center">
         {few.map((d) => (
-          <DialLine key={d.key} dial={d} hero={hero} own={own} isTrimmed={d.key in trims} standard={own ? standard(d.key) : undefined} />
+          <DialLine
+            key={d.key}
+            dial={d}
+            hero={hero}
+            own={own}
+            isTrimmed={d.key in trims}
+            standard={own ? standard(d.key) : undefined}
+          />
         ))}
         {shown.dials.length > FEW && (
-          <button className="word quiet justify-self-start" aria-expanded={all} onClick={() => setAll(!all)}>
+          <button
+            className="word quiet justify-self-start"
+            aria-expanded={all}
+            onClick={() => setAll(!all)}
+          >
             {all ? 'fewer dials' : `${folded} more dial${folded === 1 ? '' : 's'}`}
           </button>
         )}
@@ -55,7 +77,13 @@ export function Dials({ hero }: { hero: ClipView }) {
           {hero.name}’s trim of “{key}” does nothing: that dial has gone
           <button
             className="word"
-            onClick={() => trim(`clear ${key}`, hero.id, Object.fromEntries(Object.entries(trims).filter(([k]) => k !== key)))}
+            onClick={() =>
+              trim(
+                `clear ${key}`,
+                hero.id,
+                Object.fromEntries(Object.entries(trims).filter(([k]) => k !== key)),
+              )
+            }
           >
             clear it
           </button>
@@ -80,8 +108,15 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
   const turn = useBench((s) => s.turn),
     end = useBench((s) => s.endGesture);
   return (
-    <div className="group grid grid-cols-[72px_minmax(0,1fr)_44px] items-center gap-x-2 min-h-6" data-dial={d.key} data-trimmed={isTrimmed}>
-      <span className="font-medium" title={isTrimmed ? `${hero.name} has a value of its own` : undefined}>
+    <div
+      className="group grid grid-cols-[72px_minmax(0,1fr)_44px] items-center gap-x-2 min-h-6"
+      data-dial={d.key}
+      data-trimmed={isTrimmed}
+    >
+      <span
+        className="font-medium"
+        title={isTrimmed ? `${hero.name} has a value of its own` : undefined}
+      >
         {isTrimmed && (
           <span className="text-primary" aria-label="trimmed">
             ◆{' '}
@@ -94,13 +129,22 @@ const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standar
           dial={d}
           value={d.value}
           reset={own ? standard : d.key === 'strength' ? 100 : undefined}
-          onTurn={(v, gesture) => turn(own ? `${d.label} on ${hero.name}` : d.label, d.key, v, gesture && `dial ${own} ${gesture}`)}
+          onTurn={(v, gesture) =>
+            turn(
+              own ? `${d.label} on ${hero.name}` : d.label,
+              d.key,
+              v,
+              gesture && `dial ${own} ${gesture}`,
+            )
+          }
           onEnd={end}
         />
       </span>
       <span className="flex items-center gap-1">
         {!own && d.kind === 'number' && <GoalButton dial={d} />}
-        {own ? isTrimmed && <ClearTrim dial={d} hero={hero} /> : d.key !== 'strength' && <DialMenu dial={d} />}
+        {own
+          ? isTrimmed && <ClearTrim dial={d} hero={hero} />
+          : d.key !== 'strength' && <DialMenu dial={d} />}
         {!own && d.key !== 'strength' && <TakeOff dial={d} />}
       </span>
     </div>
@@ -148,10 +192,18 @@ function DialMenu({ dial: { key, label, kind, value, min, max } }: { dial: Dial 
       </option>
       {kind === 'number' && (
         <optgroup label="as the picture is now">
-          <option value="least" disabled={value === min || value === max} title="It goes no lower than this picture">
+          <option
+            value="least"
+            disabled={value === min || value === max}
+            title="It goes no lower than this picture"
+          >
             begins here
           </option>
-          <option value="most" disabled={value === max || value === min} title="It goes no higher than this picture">
+          <option
+            value="most"
+            disabled={value === max || value === min}
+            title="It goes no higher than this picture"
+          >
             ends here
           </option>
         </optgroup>
@@ -167,7 +219,11 @@ function TakeOff({ dial }: { dial: Dial }) {
       className="opacity-0 group-hover:opacity-60 focus:opacity-100"
       aria-label={`Take the dial ${dial.label} off`}
       title="Take this dial off; what it drives keeps its value"
-      onClick={() => change(`remove dial ${dial.label}`, (now) => edit.removeDial(now, dial.key, (s) => resolve(now, s, {})))}
+      onClick={() =>
+        change(`remove dial ${dial.label}`, (now) =>
+          edit.removeDial(now, dial.key, (s) => resolve(now, s, {})),
+        )
+      }
     >
       <X size={11} aria-hidden="true" />
     </button>

@@ -1,7 +1,14 @@
 import { Target, X } from 'lucide-react';
 import { useState } from 'react';
 import { type Dial, edit, type Goal, goalWords, measureWord, type Suit } from '../../../core';
-import { FLAG_WORDS, GOAL_MEASURES, MEANABLE, type Meanable, RELATIONS, SUIT_MEASURES } from '../../../core';
+import {
+  FLAG_WORDS,
+  GOAL_MEASURES,
+  MEANABLE,
+  type Meanable,
+  RELATIONS,
+  SUIT_MEASURES,
+} from '../../../core';
 import { useBench } from './context';
 import { NumberField } from './controls/NumberField';
 import { Choice } from '../shared/Choice';
@@ -15,17 +22,33 @@ interface RowProps<T extends Goal | Suit> {
 }
 
 /** A measure, above or below, and how many per cent. */
-function MeasureRow<T extends Goal | Suit>({ label, measures, value, onChange, onEnd }: RowProps<T>) {
+function MeasureRow<T extends Goal | Suit>({
+  label,
+  measures,
+  value,
+  onChange,
+  onEnd,
+}: RowProps<T>) {
   return (
     <span className="flex items-center gap-1">
-      <Choice className="field" aria-label={`${label}: what`} value={value.of} onChange={(v) => onChange({ ...value, of: v as T['of'] })}>
+      <Choice
+        className="field"
+        aria-label={`${label}: what`}
+        value={value.of}
+        onChange={(v) => onChange({ ...value, of: v as T['of'] })}
+      >
         {measures.map((m) => (
           <option key={m} value={m}>
             {measureWord(m)}
           </option>
         ))}
       </Choice>
-      <Choice className="field" aria-label={`${label}: above or below`} value={value.is} onChange={(v) => onChange({ ...value, is: v as T['is'] })}>
+      <Choice
+        className="field"
+        aria-label={`${label}: above or below`}
+        value={value.is}
+        onChange={(v) => onChange({ ...value, is: v as T['is'] })}
+      >
         {RELATIONS.map((r) => (
           <option key={r} value={r}>
             {r}
@@ -52,7 +75,8 @@ export function GoalButton({ dial }: { dial: Dial }) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
   const [open, setOpen] = useState(false);
-  const put = (goal: Goal | undefined, gesture?: string) => change(`goal of ${dial.label}`, (now) => edit.setGoal(now, dial.key, goal), gesture);
+  const put = (goal: Goal | undefined, gesture?: string) =>
+    change(`goal of ${dial.label}`, (now) => edit.setGoal(now, dial.key, goal), gesture);
   return (
     <span
       className="relative"
@@ -61,10 +85,16 @@ export function GoalButton({ dial }: { dial: Dial }) {
       }}
     >
       <button
-        className={dial.goal ? 'text-primary' : 'opacity-0 group-hover:opacity-60 focus:opacity-100'}
+        className={
+          dial.goal ? 'text-primary' : 'opacity-0 group-hover:opacity-60 focus:opacity-100'
+        }
         aria-label={`Goal of ${dial.label}`}
         aria-expanded={open}
-        title={dial.goal ? `Goal: ${goalWords(dial.goal)}` : 'A figure that this dial should reach on each clip'}
+        title={
+          dial.goal
+            ? `Goal: ${goalWords(dial.goal)}`
+            : 'A figure that this dial should reach on each clip'
+        }
         onClick={() => {
           if (!dial.goal) put({ of: 'bright', is: 'above', value: 95 });
           setOpen(!open);
@@ -110,18 +140,33 @@ function Means() {
   const means = useBench((s) => s.still.means) ?? NO_FLAGS,
     change = useBench((s) => s.change);
   const left = MEANABLE.filter((m) => !means.includes(m));
-  const put = (next: readonly Meanable[]) => change('flags that are meant', (now) => edit.setMeans(now, next));
+  const put = (next: readonly Meanable[]) =>
+    change('flags that are meant', (now) => edit.setMeans(now, next));
   return (
-    <div className="flex flex-wrap items-center gap-1" role="group" aria-label="Flags that are meant">
+    <div
+      className="flex flex-wrap items-center gap-1"
+      role="group"
+      aria-label="Flags that are meant"
+    >
       <span className="quiet">means {means.length === 0 && 'no flag'}</span>
       {means.map((m) => (
-        <button key={m} className="word framed" title="Take it off: it counts as a flag again" onClick={() => put(means.filter((o) => o !== m))}>
+        <button
+          key={m}
+          className="word framed"
+          title="Take it off: it counts as a flag again"
+          onClick={() => put(means.filter((o) => o !== m))}
+        >
           {FLAG_WORDS[m]}
         </button>
       ))}
       {left.length > 0 && (
         <span className="ml-auto">
-          <Choice className="word quiet" aria-label="A flag that is meant" value="" onChange={(v) => put([...means, v as Meanable])}>
+          <Choice
+            className="word quiet"
+            aria-label="A flag that is meant"
+            value=""
+            onChange={(v) => put([...means, v as Meanable])}
+          >
             <option value="" disabled>
               + flag
             </option>
@@ -143,12 +188,16 @@ export function Suits() {
   const suits = useBench((s) => s.still.suits) ?? [],
     change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
-  const put = (next: readonly Suit[], gesture?: string) => change('what it suits', (now) => edit.setSuits(now, next), gesture);
+  const put = (next: readonly Suit[], gesture?: string) =>
+    change('what it suits', (now) => edit.setSuits(now, next), gesture);
   return (
     <section aria-label="Suits" className="flex-none px-3 py-1.5 border-t line">
       <div className="flex items-center">
         <span className="quiet mr-auto">suits {suits.length === 0 && 'any footage'}</span>
-        <button className="word quiet" onClick={() => put([...suits, { of: 'bright', is: 'above', value: 60 }])}>
+        <button
+          className="word quiet"
+          onClick={() => put([...suits, { of: 'bright', is: 'above', value: 60 }])}
+        >
           + demand
         </button>
       </div>
@@ -168,7 +217,11 @@ export function Suits() {
               }
               onEnd={end}
             />
-            <button className="quiet" aria-label={`Take demand ${i + 1} off`} onClick={() => put(suits.filter((_, k) => k !== i))}>
+            <button
+              className="quiet"
+              aria-label={`Take demand ${i + 1} off`}
+              onClick={() => put(suits.filter((_, k) => k !== i))}
+            >
               <X size={11} aria-hidden="true" />
             </button>
           </li>

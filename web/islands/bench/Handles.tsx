@@ -1,5 +1,13 @@
 import { type KeyboardEvent, memo, type PointerEvent, type ReactNode, useRef } from 'react';
-import type { ColourPlace, Ellipse, Line, Parameter, ParameterValue, Path, Point } from '../../../core';
+import type {
+  ColourPlace,
+  Ellipse,
+  Line,
+  Parameter,
+  ParameterValue,
+  Path,
+  Point,
+} from '../../../core';
 import { useBench } from './context';
 import type { Handle } from './handles';
 import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from './paths';
@@ -7,7 +15,10 @@ import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from 
 type Place = readonly [number, number];
 const held = (v: number): number => Math.max(-4, Math.min(5, Math.round(v * 1e4) / 1e4));
 
-/** What can be moved on the hero: a layer over the picture, in shares of the frame, for what lies outside it too. */
+/**
+ * What can be moved on the hero: a layer over the picture, in shares of the frame, for what lies
+ * outside it too.
+ */
 export function Handles({ shape }: { shape: Place }) {
   const handles = useBench((s) => s.handles),
     shown = useBench((s) => s.handlesShown);
@@ -22,8 +33,19 @@ export function Handles({ shape }: { shape: Place }) {
             <Drawing shape={shape}>
               {h.neighbours.map((v, i) => (
                 <g key={i} fill="none" data-neighbour="" strokeDasharray="4 4">
-                  <path d={outlineOf(h.parameter, v, shape)} stroke="#000" strokeOpacity=".5" strokeWidth="2.5" vectorEffect="non-scaling-stroke" />
-                  <path d={outlineOf(h.parameter, v, shape)} className="stroke-primary" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+                  <path
+                    d={outlineOf(h.parameter, v, shape)}
+                    stroke="#000"
+                    strokeOpacity=".5"
+                    strokeWidth="2.5"
+                    vectorEffect="non-scaling-stroke"
+                  />
+                  <path
+                    d={outlineOf(h.parameter, v, shape)}
+                    className="stroke-primary"
+                    strokeWidth="1.25"
+                    vectorEffect="non-scaling-stroke"
+                  />
                 </g>
               ))}
             </Drawing>
@@ -39,7 +61,13 @@ function One({ handle, shape }: { handle: Handle; shape: Place }) {
   const { parameter: p, value } = handle;
   switch (p.kind) {
     case 'point':
-      return <Grip {...handle} at={value as Point} onMove={(x, y, g) => handle.put([held(x), held(y)], g)} />;
+      return (
+        <Grip
+          {...handle}
+          at={value as Point}
+          onMove={(x, y, g) => handle.put([held(x), held(y)], g)}
+        />
+      );
     case 'line': {
       const [x0, y0, x1, y1] = value as Line;
       return (
@@ -47,13 +75,25 @@ function One({ handle, shape }: { handle: Handle; shape: Place }) {
           <Drawing shape={shape}>
             <Stroke d={`M${x0 * shape[0]} ${y0 * shape[1]}L${x1 * shape[0]} ${y1 * shape[1]}`} />
           </Drawing>
-          <Grip {...handle} label={`${handle.label} from`} at={[x0, y0]} onMove={(x, y, g) => handle.put([held(x), held(y), x1, y1], g)} />
-          <Grip {...handle} label={`${handle.label} to`} at={[x1, y1]} onMove={(x, y, g) => handle.put([x0, y0, held(x), held(y)], g)} />
+          <Grip
+            {...handle}
+            label={`${handle.label} from`}
+            at={[x0, y0]}
+            onMove={(x, y, g) => handle.put([held(x), held(y), x1, y1], g)}
+          />
+          <Grip
+            {...handle}
+            label={`${handle.label} to`}
+            at={[x1, y1]}
+            onMove={(x, y, g) => handle.put([x0, y0, held(x), held(y)], g)}
+          />
         </>
       );
     }
     case 'ellipse':
-      return <Oval handle={handle} value={value as Ellipse} box={p.outline === 'box'} shape={shape} />;
+      return (
+        <Oval handle={handle} value={value as Ellipse} box={p.outline === 'box'} shape={shape} />
+      );
     case 'path':
       return <Outline handle={handle} path={value as Path} shape={shape} />;
     case 'colours':
@@ -89,8 +129,21 @@ const Drawing = ({ shape, children }: { shape: Place; children: ReactNode }) => 
 /** A thin gold line with a dark edge, so that it shows on any picture. */
 const Stroke = ({ d }: { d: string }) => (
   <>
-    <path d={d} fill="none" stroke="#000" strokeOpacity=".55" strokeWidth="3" vectorEffect="non-scaling-stroke" />
-    <path d={d} fill="none" className="stroke-primary" strokeWidth="1.25" vectorEffect="non-scaling-stroke" />
+    <path
+      d={d}
+      fill="none"
+      stroke="#000"
+      strokeOpacity=".55"
+      strokeWidth="3"
+      vectorEffect="non-scaling-stroke"
+    />
+    <path
+      d={d}
+      fill="none"
+      className="stroke-primary"
+      strokeWidth="1.25"
+      vectorEffect="non-scaling-stroke"
+    />
   </>
 );
 
@@ -104,11 +157,20 @@ interface GripProps {
   readonly onKey?: (e: KeyboardEvent) => boolean;
   readonly onDoubleClick?: () => void;
 }
-const SHAPES = { node: 'w-[11px] h-[11px] rounded-full', corner: 'w-[10px] h-[10px]', arm: 'w-[7px] h-[7px] rounded-full' };
+const SHAPES = {
+  node: 'w-[11px] h-[11px] rounded-full',
+  corner: 'w-[10px] h-[10px]',
+  arm: 'w-[7px] h-[7px] rounded-full',
+};
 
-/** One point that is dragged, or moved by the arrow keys (a tenth of a per cent; with Shift a whole one). */
+/**
+ * One point that is dragged, or moved by the arrow keys (a tenth of a per cent; with Shift a whole
+ * one).
+ */
 function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: GripProps) {
-  const from = useRef<{ x: number; y: number; at: Place; width: number; height: number } | null>(null);
+  const from = useRef<{ x: number; y: number; at: Place; width: number; height: number } | null>(
+    null,
+  );
   const down = (e: PointerEvent<HTMLElement>) => {
     e.stopPropagation();
     e.currentTarget.setPointerCapture(e.pointerId);
@@ -117,7 +179,13 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
   };
   const move = (e: PointerEvent) => {
     const f = from.current;
-    if (f) onMove(f.at[0] + (e.clientX - f.x) / f.width, f.at[1] + (e.clientY - f.y) / f.height, `handle ${label}`, e);
+    if (f)
+      onMove(
+        f.at[0] + (e.clientX - f.x) / f.width,
+        f.at[1] + (e.clientY - f.y) / f.height,
+        `handle ${label}`,
+        e,
+      );
   };
   const up = () => {
     if (from.current) end();
@@ -125,7 +193,12 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
   };
   const key = (e: KeyboardEvent) => {
     const by = e.shiftKey ? 0.01 : 0.001;
-    const step: Place | undefined = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[e.key] as Place | undefined;
+    const step: Place | undefined = {
+      ArrowLeft: [-by, 0],
+      ArrowRight: [by, 0],
+      ArrowUp: [0, -by],
+      ArrowDown: [0, by],
+    }[e.key] as Place | undefined;
     if (step) onMove(at[0] + step[0], at[1] + step[1], `handle ${label}`, e);
     else if (!onKey?.(e)) return;
     e.preventDefault();
@@ -148,7 +221,10 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
 }
 
 /** A grip whose acts read what they act on: drawn again only when it looks otherwise. */
-const StillGrip = memo(Grip, (a, b) => a.label === b.label && a.kind === b.kind && a.at[0] === b.at[0] && a.at[1] === b.at[1]);
+const StillGrip = memo(
+  Grip,
+  (a, b) => a.label === b.label && a.kind === b.kind && a.at[0] === b.at[0] && a.at[1] === b.at[1],
+);
 
 const turn = (x: number, y: number, degrees: number): Place => {
   const a = (degrees * Math.PI) / 180;
@@ -161,13 +237,16 @@ function offMiddle([cx, cy, , , angle]: Ellipse, x: number, y: number, shape: Pl
     lines = 1080 / shape[1];
   return [cx + u / lines / shape[0], cy + v / lines / shape[1]];
 }
-const drawn = (all: readonly Place[], [w, h]: Place): string => `M${all.map(([x, y]) => `${x * w} ${y * h}`).join('L')}`;
+const drawn = (all: readonly Place[], [w, h]: Place): string =>
+  `M${all.map(([x, y]) => `${x * w} ${y * h}`).join('L')}`;
 function ovalOf(value: Ellipse, box: boolean, shape: Place): string {
   const [, , rx, ry] = value;
   const at = (x: number, y: number): Place => offMiddle(value, x, y, shape);
   const corners = box
     ? [at(-rx, -ry), at(rx, -ry), at(rx, ry), at(-rx, ry)]
-    : Array.from({ length: 48 }, (_, i) => at(rx * Math.cos((i * Math.PI) / 24), ry * Math.sin((i * Math.PI) / 24)));
+    : Array.from({ length: 48 }, (_, i) =>
+        at(rx * Math.cos((i * Math.PI) / 24), ry * Math.sin((i * Math.PI) / 24)),
+      );
   return `${drawn(corners, shape)}Z`;
 }
 const curveOf = (path: Path, [w, h]: Place): string =>
@@ -199,17 +278,35 @@ function outlineOf(p: Parameter, value: ParameterValue, shape: Place): string {
 }
 
 /** An ellipse or a box: its middle, half its width (which also turns it) and half its height. */
-function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; box: boolean; shape: Place }) {
+function Oval({
+  handle,
+  value,
+  box,
+  shape,
+}: {
+  handle: Handle;
+  value: Ellipse;
+  box: boolean;
+  shape: Place;
+}) {
   const [cx, cy, rx, ry, angle] = value;
   const lines = 1080 / shape[1];
   const at = (x: number, y: number): Place => offMiddle(value, x, y, shape);
-  const off = (x: number, y: number): Place => [(x - cx) * shape[0] * lines, (y - cy) * shape[1] * lines];
+  const off = (x: number, y: number): Place => [
+    (x - cx) * shape[0] * lines,
+    (y - cy) * shape[1] * lines,
+  ];
   return (
     <>
       <Drawing shape={shape}>
         <Stroke d={ovalOf(value, box, shape)} />
       </Drawing>
-      <Grip {...handle} label={`${handle.label} middle`} at={[cx, cy]} onMove={(x, y, g) => handle.put([held(x), held(y), rx, ry, angle], g)} />
+      <Grip
+        {...handle}
+        label={`${handle.label} middle`}
+        at={[cx, cy]}
+        onMove={(x, y, g) => handle.put([held(x), held(y), rx, ry, angle], g)}
+      />
       <Grip
         {...handle}
         kind="corner"
@@ -217,7 +314,16 @@ function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; b
         at={at(rx, 0)}
         onMove={(x, y, g) => {
           const [u, v] = off(x, y);
-          handle.put([cx, cy, Math.round(Math.hypot(u, v) * 10) / 10, ry, Math.round((Math.atan2(v, u) * 1800) / Math.PI) / 10], g);
+          handle.put(
+            [
+              cx,
+              cy,
+              Math.round(Math.hypot(u, v) * 10) / 10,
+              ry,
+              Math.round((Math.atan2(v, u) * 1800) / Math.PI) / 10,
+            ],
+            g,
+          );
         }}
       />
       <Grip
@@ -234,17 +340,25 @@ function Oval({ handle, value, box, shape }: { handle: Handle; value: Ellipse; b
   );
 }
 
-/** A drawn path: nodes are dragged; Insert (or a double click) adds one after a node, Delete takes it away, Enter makes it round or a corner. */
+/**
+ * A drawn path: nodes are dragged; Insert (or a double click) adds one after a node, Delete takes
+ * it away, Enter makes it round or a corner.
+ */
 function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: Place }) {
   const [w, h] = shape,
     d = curveOf(path, shape);
   const arms = path
-    .map((n) => `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`)
+    .map(
+      (n) =>
+        `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`,
+    )
     .join('');
-  // Grips that stay where they are are not drawn again: what they do is done to the path as it is then.
+  // Grips that stay where they are are not drawn again: what they do is done to the path as it is
+  // then.
   const latest = useRef(handle);
   latest.current = handle;
-  const put = (f: (now: Path) => Path, gesture: string): void => latest.current.put(f(latest.current.value as Path), gesture);
+  const put = (f: (now: Path) => Path, gesture: string): void =>
+    latest.current.put(f(latest.current.value as Path), gesture);
   const end = (): void => latest.current.end();
   const keys = (i: number) => (e: KeyboardEvent) => {
     const acts: Record<string, (now: Path) => Path> = {
@@ -261,7 +375,14 @@ function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: P
   return (
     <>
       <Drawing shape={shape}>
-        <path d={arms} fill="none" stroke="#000" strokeOpacity=".5" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+        <path
+          d={arms}
+          fill="none"
+          stroke="#000"
+          strokeOpacity=".5"
+          strokeWidth="1"
+          vectorEffect="non-scaling-stroke"
+        />
         <Stroke d={d} />
       </Drawing>
       {path.map((n, i) => (

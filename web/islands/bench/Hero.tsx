@@ -1,4 +1,12 @@
-import { type PointerEvent, type ReactNode, type RefObject, useEffect, useRef, useState, type WheelEvent } from 'react';
+import {
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  useEffect,
+  useRef,
+  useState,
+  type WheelEvent,
+} from 'react';
 import type { InTarget, Region } from '../../../core';
 import type { Pixels, Probed } from '../../engine/protocol';
 import { Picture } from '../../engine/Picture';
@@ -23,7 +31,10 @@ interface Props {
   /** *Before* is held. */
   readonly before: boolean;
   readonly name: string;
-  /** The part that the scopes measure, as shares of the picture; dragging chooses another while `onRegion` is there. */
+  /**
+   * The part that the scopes measure, as shares of the picture; dragging chooses another while
+   * `onRegion` is there.
+   */
   readonly region: Region | null;
   readonly onRegion: ((r: Region | null) => void) | undefined;
   /** Where the look's own frame lies. */
@@ -33,7 +44,8 @@ interface Props {
 }
 type Place = readonly [number, number];
 
-const three = (v: readonly number[], digits: number): string => v.map((x) => x.toFixed(digits)).join(' ');
+const three = (v: readonly number[], digits: number): string =>
+  v.map((x) => x.toFixed(digits)).join(' ');
 const between = (a: Place, b: Place): Region => ({
   x0: Math.min(a[0], b[0]),
   y0: Math.min(a[1], b[1]),
@@ -51,15 +63,32 @@ const isArea = (r: Region): boolean => r.x1 - r.x0 > 0.01 && r.y1 - r.y0 > 0.01;
 const NOTE = 'absolute bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80';
 const PICTURE = 'absolute inset-0 w-full h-full object-contain';
 
-/** The clip that is shown large, beside or against what it is compared with; the wheel brings it closer, dragging moves it. */
-export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onRegion, framed, places }: Props) {
+/**
+ * The clip that is shown large, beside or against what it is compared with; the wheel brings it
+ * closer, dragging moves it.
+ */
+export function Hero({
+  shape,
+  zoom,
+  onZoom,
+  comparing,
+  before,
+  name,
+  region,
+  onRegion,
+  framed,
+  places,
+}: Props) {
   const engine = useEngine();
   const picking = useBench((s) => s.picking),
     pick = useBench((s) => s.pick),
     placing = useBench((s) => s.placing),
     place = useBench((s) => s.place);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
-  const told = (p: Pixels) => setPixels((now) => (now?.exact === p.exact && now.width === p.width && now.height === p.height ? now : p));
+  const told = (p: Pixels) =>
+    setPixels((now) =>
+      now?.exact === p.exact && now.width === p.width && now.height === p.height ? now : p,
+    );
   const [probed, setProbed] = useState<Probed | null>(null);
   const [drawn, setDrawn] = useState<Region | null>(null);
   const drag = useRef<{ x: number; y: number; from: Zoom } | null>(null);
@@ -84,7 +113,11 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
     // What is under the pointer stays under it.
     const px = e.clientX - r.left - r.width / 2,
       py = e.clientY - r.top - r.height / 2;
-    onZoom({ scale: next, x: px - ((px - zoom.x) * next) / now, y: py - ((py - zoom.y) * next) / now });
+    onZoom({
+      scale: next,
+      x: px - ((px - zoom.x) * next) / now,
+      y: py - ((py - zoom.y) * next) / now,
+    });
   };
   const down = (e: PointerEvent<HTMLElement>) => {
     if (marks) corner.current = placeOf(e);
@@ -93,9 +126,15 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
   };
   const move = (e: PointerEvent) => {
     const at = placeOf(e);
-    if (onRegion || picking) engine.probe(e.altKey ? about(at, shape, 9) : about(at, shape, 0), setProbed, picking ?? undefined);
+    if (onRegion || picking)
+      engine.probe(
+        e.altKey ? about(at, shape, 9) : about(at, shape, 0),
+        setProbed,
+        picking ?? undefined,
+      );
     const from = corner.current;
-    if (from && !placing && isArea(between(from, at))) (picking ? setDrawn : onRegion)?.(between(from, at));
+    if (from && !placing && isArea(between(from, at)))
+      (picking ? setDrawn : onRegion)?.(between(from, at));
     const d = drag.current;
     if (d) onZoom({ ...d.from, x: d.from.x + e.clientX - d.x, y: d.from.y + e.clientY - d.y });
   };
@@ -119,11 +158,23 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
     }
     drag.current = corner.current = null;
   };
-  const pane = { shape, zoom, onWheel: wheel, onPointerDown: down, onPointerMove: move, onPointerUp: up };
+  const pane = {
+    shape,
+    zoom,
+    onWheel: wheel,
+    onPointerDown: down,
+    onPointerMove: move,
+    onPointerUp: up,
+  };
   const { mode } = comparing;
-  const sharp = { imageRendering: !fit && (zoom.scale as number) > 1 ? 'pixelated' : 'auto' } as const;
+  const sharp = {
+    imageRendering: !fit && (zoom.scale as number) > 1 ? 'pixelated' : 'auto',
+  } as const;
   /** Within the picture, where that is narrower than its place. */
-  const inset = fit && mode !== 'beside' ? `calc(max(0px, (100cqw - 100cqh * ${shape[0] / shape[1]}) / 2) + 8px)` : '8px';
+  const inset =
+    fit && mode !== 'beside'
+      ? `calc(max(0px, (100cqw - 100cqh * ${shape[0] / shape[1]}) / 2) + 8px)`
+      : '8px';
   const shownRegion = drawn ?? (onRegion ? region : null);
   return (
     <div
@@ -134,22 +185,55 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
     >
       {mode === 'beside' && (
         <Pane {...pane}>
-          <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
+          <Picture
+            engine={engine}
+            view="before"
+            label={`Before: ${comparing.name}`}
+            className={PICTURE}
+            style={sharp}
+          />
         </Pane>
       )}
       <Pane {...pane} inner={inner}>
-        <Picture engine={engine} view="hero" label={`${name} under the look`} className={PICTURE} style={sharp} onPixels={told} />
+        <Picture
+          engine={engine}
+          view="hero"
+          label={`${name} under the look`}
+          className={PICTURE}
+          style={sharp}
+          onPixels={told}
+        />
         {mode === 'difference' && !before && (
-          <Picture engine={engine} view="difference" label={`How far ${name} differs from ${comparing.name}`} className={PICTURE} style={sharp} />
+          <Picture
+            engine={engine}
+            view="difference"
+            label={`How far ${name} differs from ${comparing.name}`}
+            className={PICTURE}
+            style={sharp}
+          />
         )}
         {mode === 'seam' && !before ? (
           <Seam upright={comparing.upright}>
             {(clipPath) => (
-              <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={{ ...sharp, clipPath }} />
+              <Picture
+                engine={engine}
+                view="before"
+                label={`Before: ${comparing.name}`}
+                className={PICTURE}
+                style={{ ...sharp, clipPath }}
+              />
             )}
           </Seam>
         ) : (
-          before && <Picture engine={engine} view="before" label={`Before: ${comparing.name}`} className={PICTURE} style={sharp} />
+          before && (
+            <Picture
+              engine={engine}
+              view="before"
+              label={`Before: ${comparing.name}`}
+              className={PICTURE}
+              style={sharp}
+            />
+          )
         )}
         {framed ? (
           <div
@@ -189,7 +273,8 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
           role="status"
         >
           <span>
-            <span className="font-medium">{placing.label}</span>: click {placing.many ? 'each place' : 'the place'}
+            <span className="font-medium">{placing.label}</span>: click{' '}
+            {placing.many ? 'each place' : 'the place'}
           </span>
           <button className="word quiet" onClick={() => place(null)}>
             {placing.many ? 'done' : 'cancel'} <span className="num">Esc</span>
@@ -207,9 +292,15 @@ export function Hero({ shape, zoom, onZoom, comparing, before, name, region, onR
       )}
       {mode === 'beside' && <span className={`${NOTE} left-2`}>{comparing.name}</span>}
       {pixels && (
-        <span className={NOTE} style={{ left: mode === 'beside' ? 'calc(50% + 8px)' : inset }} data-testid="source">
+        <span
+          className={NOTE}
+          style={{ left: mode === 'beside' ? 'calc(50% + 8px)' : inset }}
+          data-testid="source"
+        >
           {before && `before (${comparing.name}) · `}
-          {mode === 'difference' && !before && `differs from ${comparing.name}, ×${comparing.gain} · `}
+          {mode === 'difference' &&
+            !before &&
+            `differs from ${comparing.name}, ×${comparing.gain} · `}
           {pixels.exact ? 'exact' : 'proxy'} {pixels.width}×{pixels.height}
         </span>
       )}
@@ -231,14 +322,24 @@ interface PaneProps {
 /** A window onto a picture of the frame's shape, at the zoom that all windows share. */
 function Pane({ shape, zoom, inner, children, ...hears }: PaneProps) {
   const fit = zoom.scale === 'fit';
-  const size = fit ? { width: '100%', height: '100%' } : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
-  // As large as it fits, and never of another shape: handles, pins and probes count in shares of it.
-  const frame = { width: `min(100cqw, 100cqh * ${shape[0] / shape[1]})`, height: `min(100cqh, 100cqw * ${shape[1] / shape[0]})` };
+  const size = fit
+    ? { width: '100%', height: '100%' }
+    : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
+  // As large as it fits, and never of another shape: handles, pins and probes count in shares of
+  // it.
+  const frame = {
+    width: `min(100cqw, 100cqh * ${shape[0] / shape[1]})`,
+    height: `min(100cqh, 100cqw * ${shape[1] / shape[0]})`,
+  };
   return (
     <div className="relative flex-1 min-w-0 overflow-hidden" {...hears}>
       <div
         className="absolute left-1/2 top-1/2"
-        style={{ ...size, containerType: 'size', transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))` }}
+        style={{
+          ...size,
+          containerType: 'size',
+          transform: `translate(calc(-50% + ${fit ? 0 : zoom.x}px), calc(-50% + ${fit ? 0 : zoom.y}px))`,
+        }}
       >
         <div ref={inner} className="absolute inset-0 m-auto" style={fit ? frame : { inset: 0 }}>
           {children}

@@ -1,4 +1,7 @@
-/** Three quiet hints for whoever builds a first look: each goes for good once it was followed, or waved away. */
+/**
+ * Three quiet hints for whoever builds a first look: each goes for good once it was followed, or
+ * waved away.
+ */
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { allLayers, type LookDocument, STRENGTH } from '../../../core';
@@ -10,7 +13,11 @@ interface Hint {
   readonly isDone: (look: LookDocument) => boolean;
 }
 const HINTS: readonly Hint[] = [
-  { id: 'layer', text: 'Begin with + layer: the clip again, a colour, or what is below it.', isDone: (l) => l.layers.length > 0 },
+  {
+    id: 'layer',
+    text: 'Begin with + layer: the clip again, a colour, or what is below it.',
+    isDone: (l) => l.layers.length > 0,
+  },
   {
     id: 'step',
     text: 'Open the layer and press + step: each shows what it does to this picture.',
@@ -32,7 +39,10 @@ const goneBefore = (): readonly string[] => {
   }
 };
 
-/** The hint that comes next; a look that was built already, or somebody who has built one, is told nothing. */
+/**
+ * The hint that comes next; a look that was built already, or somebody who has built one, is told
+ * nothing.
+ */
 export function Hints() {
   const [gone, setGone] = useState(goneBefore);
   const done = useStill((look) => HINTS.filter((h) => h.isDone(look)).map((h) => h.id));
@@ -51,9 +61,17 @@ export function Hints() {
   const hint = HINTS.find((h) => !gone.includes(h.id) && !done.includes(h.id));
   if (!hint || begun.length === HINTS.length) return null;
   return (
-    <p role="note" className="flex items-start gap-2 px-3 py-2 border-t line quiet" data-hint={hint.id}>
+    <p
+      role="note"
+      className="flex items-start gap-2 px-3 py-2 border-t line quiet"
+      data-hint={hint.id}
+    >
       <span className="flex-1">{hint.text}</span>
-      <button className="flex-none" aria-label="Leave this hint out" onClick={() => leave([hint.id])}>
+      <button
+        className="flex-none"
+        aria-label="Leave this hint out"
+        onClick={() => leave([hint.id])}
+      >
         <X size={11} aria-hidden="true" />
       </button>
     </p>

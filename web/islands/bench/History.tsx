@@ -8,10 +8,20 @@ export function History() {
     redo = useBench((s) => s.redo);
   return (
     <>
-      <button className="word" disabled={last === undefined} title={last === undefined ? 'Nothing to undo' : `Undo ${last} (Ctrl Z)`} onClick={undo}>
+      <button
+        className="word"
+        disabled={last === undefined}
+        title={last === undefined ? 'Nothing to undo' : `Undo ${last} (Ctrl Z)`}
+        onClick={undo}
+      >
         undo{last !== undefined && <span className="quiet max-w-32 truncate">{last}</span>}
       </button>
-      <button className="word" disabled={next === undefined} title={next === undefined ? 'Nothing to redo' : `Redo ${next}`} onClick={redo}>
+      <button
+        className="word"
+        disabled={next === undefined}
+        title={next === undefined ? 'Nothing to redo' : `Redo ${next}`}
+        onClick={redo}
+      >
         redo
       </button>
     </>

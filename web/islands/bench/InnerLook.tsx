@@ -1,6 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { edit, INNER, type InnerLook, innerDials, type Layer, liesWithin, type LookDocument, type LookVersion } from '../../../core';
+import {
+  edit,
+  INNER,
+  type InnerLook,
+  innerDials,
+  type Layer,
+  liesWithin,
+  type LookDocument,
+  type LookVersion,
+} from '../../../core';
 import type { LookView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 import { useLooks, versionQuery } from '../shared/data';
@@ -11,13 +20,18 @@ import { ParameterControl } from './controls/ParameterControl';
 const LOOK = 'look:';
 export const isLook = (choice: string): boolean => choice.startsWith(LOOK);
 
-/** The looks of the Shelf that layers can begin with, as choices, and their newest versions fetched; what hinders it is said. */
+/**
+ * The looks of the Shelf that layers can begin with, as choices, and their newest versions fetched;
+ * what hinders it is said.
+ */
 export function useShelfLooks() {
   const queries = useQueryClient(),
     own = useStoreItself().getState().opened.lookId;
   const [trouble, setTrouble] = useState<string | null>(null);
   const looks = (useLooks().data ?? []).filter((l) => l.id !== own && l.versions.length > 0);
-  const fetched = async (choice: string): Promise<{ readonly document: LookDocument; readonly of: LookVersion } | null> => {
+  const fetched = async (
+    choice: string,
+  ): Promise<{ readonly document: LookDocument; readonly of: LookVersion } | null> => {
     setTrouble(null);
     const look = looks.find((l) => `${LOOK}${l.id}` === choice);
     if (!look) return null;
@@ -39,7 +53,10 @@ function useTakeUp(fetched: ShelfLooks['fetched']) {
   const change = useBench((s) => s.change);
   return async ({ key, of }: InnerLook): Promise<void> => {
     const next = of && (await fetched(`${LOOK}${of.look}`));
-    if (next) change(`${next.document.name} v${next.of.version} taken up`, (now) => edit.takenUp(now, key, next.document, next.of));
+    if (next)
+      change(`${next.document.name} v${next.of.version} taken up`, (now) =>
+        edit.takenUp(now, key, next.document, next.of),
+      );
   };
 }
 /** Looks within that follow go on to a newer version by themselves, once: undone, they stay. */
@@ -47,7 +64,10 @@ export function useFollowedLooks({ looks, fetched }: ShelfLooks): void {
   const takeUp = useTakeUp(fetched),
     done = useRef(new Set<string>());
   const behind = useStill((still) =>
-    (still.looks ?? []).filter((l) => l.follows && looks.some((s) => s.id === l.of?.look && s.versions[0]!.number > l.of.version)),
+    (still.looks ?? []).filter(
+      (l) =>
+        l.follows && looks.some((s) => s.id === l.of?.look && s.versions[0]!.number > l.of.version),
+    ),
   );
   useEffect(() => {
     for (const inner of behind) {
@@ -71,7 +91,10 @@ export const lookOptions = (looks: readonly Pick<LookView, 'id' | 'name'>[]) =>
     </optgroup>
   );
 
-/** What a layer that begins with another look says of it: what it is laid on, its version, its dials. */
+/**
+ * What a layer that begins with another look says of it: what it is laid on, its version, its
+ * dials.
+ */
 export function InnerLookOf({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
     inner = useStill((still) => still.looks?.find((l) => l.key === layer.from)),
@@ -90,20 +113,29 @@ export function InnerLookOf({ layer }: { layer: Layer }) {
           className="field min-w-0"
           aria-label={`What ${name} is laid on`}
           value={layer.over ?? 'clip'}
-          onChange={(v) => change(`what ${name} is laid on`, (now) => edit.setOver(now, layer.key, v === 'below' ? 'below' : undefined))}
+          onChange={(v) =>
+            change(`what ${name} is laid on`, (now) =>
+              edit.setOver(now, layer.key, v === 'below' ? 'below' : undefined),
+            )
+          }
         >
           <option value="clip">the clip</option>
           <option value="below">what is below</option>
         </Choice>
         <span className="ml-auto num quiet">{inner.of ? `v${inner.of.version}` : 'a copy'}</span>
         {inner.of && (
-          <label className="flex items-center gap-1" title={`Goes on to newer versions of ${name} when this look is opened`}>
+          <label
+            className="flex items-center gap-1"
+            title={`Goes on to newer versions of ${name} when this look is opened`}
+          >
             <input
               type="checkbox"
               className="tick"
               checked={inner.follows ?? false}
               onChange={(e) =>
-                change(`${name} ${e.target.checked ? 'follows' : 'stays'}`, (now) => edit.changeInner(now, inner.key, { follows: e.target.checked }))
+                change(`${name} ${e.target.checked ? 'follows' : 'stays'}`, (now) =>
+                  edit.changeInner(now, inner.key, { follows: e.target.checked }),
+                )
               }
             />
             <span className="quiet">follows</span>

@@ -23,35 +23,80 @@ interface Props {
   readonly inSpan?: boolean;
   /** Whether it may be each of several cues. */
   readonly many?: boolean;
-  /** Nobody has set it yet: choosing a cue puts it on the cue. One that was set stays on its frame. */
+  /**
+   * Nobody has set it yet: choosing a cue puts it on the cue. One that was set stays on its frame.
+   */
   readonly unset?: boolean;
   /** It counts in the clip's time before the look's retime, which this is. */
   readonly asShot?: ClipTime;
   readonly onInstant: (look: LookDocument, at: InstantUse) => LookDocument;
 }
 
-const OFFSET = { kind: 'number', id: 'offset', label: 'Offset', unit: '', min: -100_000, max: 100_000, soft: [-50, 50], default: 0 } as const;
+const OFFSET = {
+  kind: 'number',
+  id: 'offset',
+  label: 'Offset',
+  unit: '',
+  min: -100_000,
+  max: 100_000,
+  soft: [-50, 50],
+  default: 0,
+} as const;
 
-/** An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it on its frame here, once it was set. */
-export function InstantEditor({ label, at, inSpan = false, many = false, unset = false, asShot, onInstant }: Props) {
+/**
+ * An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it
+ * on its frame here, once it was set.
+ */
+export function InstantEditor({
+  label,
+  at,
+  inSpan = false,
+  many = false,
+  unset = false,
+  asShot,
+  onInstant,
+}: Props) {
   const change = useBench((s) => s.change);
   const now = useClipTime(),
     time = asShot ?? now;
-  const units = useStill(({ retime }) => INSTANT_UNITS.filter((u) => u !== 'shot-seconds' || at.unit === u || (retime !== undefined && !asShot)));
-  const cues = useStill((look) => (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])));
+  const units = useStill(({ retime }) =>
+    INSTANT_UNITS.filter(
+      (u) => u !== 'shot-seconds' || at.unit === u || (retime !== undefined && !asShot),
+    ),
+  );
+  const cues = useStill((look) =>
+    (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? [{ key: p.key, label: p.label }] : [])),
+  );
   const frame = useStill((look) => frameOf(instantOf(look, at, {}), time));
-  const set = (to: (now: LookDocument) => InstantUse) => change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
-  const counted = (look: LookDocument, to: Pick<InstantUse, 'from' | 'cue' | 'share'>): InstantUse =>
-    unset && to.cue !== undefined ? edit.onCue(look, to.cue, many) : edit.countFrom(look, at, to, time);
+  const set = (to: (now: LookDocument) => InstantUse) =>
+    change(`when ${label.toLowerCase()}`, (now) => onInstant(now, to(now)));
+  const counted = (
+    look: LookDocument,
+    to: Pick<InstantUse, 'from' | 'cue' | 'share'>,
+  ): InstantUse =>
+    unset && to.cue !== undefined
+      ? edit.onCue(look, to.cue, many)
+      : edit.countFrom(look, at, to, time);
   const from = (id: string): void => {
     const [origin, cue] = id.split(':') as [Origin, string?];
     if (id === 'cue:+')
       return change('ask for a cue', (now) => {
-        const asked = edit.addPin(now, { key: 'strike', label: 'Strike', kind: 'cue', many: false });
+        const asked = edit.addPin(now, {
+          key: 'strike',
+          label: 'Strike',
+          kind: 'cue',
+          many: false,
+        });
         const key = asked.pins!.at(-1)!.key;
         return onInstant(asked, counted(asked, { from: 'cue', cue: key }));
       });
-    set((now) => counted(now, { from: origin, ...(cue !== undefined && { cue }), ...(origin === 'share' && { share: at.share ?? 50 }) }));
+    set((now) =>
+      counted(now, {
+        from: origin,
+        ...(cue !== undefined && { cue }),
+        ...(origin === 'share' && { share: at.share ?? 50 }),
+      }),
+    );
   };
   return (
     <div className="border-l-2 line pl-2 my-0.5" data-instant={label}>
@@ -95,11 +140,21 @@ export function InstantEditor({ label, at, inSpan = false, many = false, unset =
       </div>
       {at.from === 'share' && (
         <ParameterControl
-          parameter={{ kind: 'number', id: 'share', label: 'Share', unit: '%', min: 0, max: 100, default: 50 }}
+          parameter={{
+            kind: 'number',
+            id: 'share',
+            label: 'Share',
+            unit: '%',
+            min: 0,
+            max: 100,
+            default: 50,
+          }}
           setting={{ value: at.share ?? 50 }}
           name={`${label} share`}
           reset={50}
-          onSetting={(look, s) => onInstant(look, { ...at, share: 'value' in s ? (s.value as number) : 50 })}
+          onSetting={(look, s) =>
+            onInstant(look, { ...at, share: 'value' in s ? (s.value as number) : 50 })
+          }
         />
       )}
       <ParameterControl
@@ -128,5 +183,10 @@ export function InstantEditor({ label, at, inSpan = false, many = false, unset =
   );
 }
 /** The same frame counted in another unit. */
-const inUnit = (look: LookDocument, at: InstantUse, unit: InstantUnit, frame: number, time: Parameters<typeof edit.instantAt>[2]): InstantUse =>
-  edit.instantAt(look, frame, time, { ...at, unit });
+const inUnit = (
+  look: LookDocument,
+  at: InstantUse,
+  unit: InstantUnit,
+  frame: number,
+  time: Parameters<typeof edit.instantAt>[2],
+): InstantUse => edit.instantAt(look, frame, time, { ...at, unit });

@@ -8,7 +8,13 @@ import { useStoreItself } from './context';
 const SAID_FOR = 3000;
 
 /** Keeps a part of the look as a piece, and says so for a while. */
-export function Keep({ title, of }: { title: string; of: (look: LookDocument) => LookDocument | undefined }) {
+export function Keep({
+  title,
+  of,
+}: {
+  title: string;
+  of: (look: LookDocument) => LookDocument | undefined;
+}) {
   const queries = useQueryClient(),
     store = useStoreItself();
   const [said, setSaid] = useState('keep');

@@ -1,8 +1,25 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
-import { allLayers, BLEND_IDS, BLEND_MODES, edit, type Layer, pieceOf, resolve, stepOf, STEPS } from '../../../core';
+import {
+  allLayers,
+  BLEND_IDS,
+  BLEND_MODES,
+  edit,
+  type Layer,
+  pieceOf,
+  resolve,
+  stepOf,
+  STEPS,
+} from '../../../core';
 import { Picture } from '../../engine/Picture';
-import { LayerContext, type LayerFace, sameFace, useBench, useEngine, useStoreItself } from './context';
+import {
+  LayerContext,
+  type LayerFace,
+  sameFace,
+  useBench,
+  useEngine,
+  useStoreItself,
+} from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InnerLookOf } from './InnerLook';
 import { Keep } from './Keep';
@@ -17,12 +34,31 @@ import { Choice } from '../shared/Choice';
 import { Finder } from '../shared/Finder';
 import { StepPictures } from './StepPictures';
 
-const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({ id, group: family, label, help }));
+const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({
+  id,
+  group: family,
+  label,
+  help,
+}));
 
-const SHARE = { kind: 'number', id: 'share', label: 'Opacity', unit: '%', min: 0, max: 100, default: 100 } as const;
+const SHARE = {
+  kind: 'number',
+  id: 'share',
+  label: 'Opacity',
+  unit: '%',
+  min: 0,
+  max: 100,
+  default: 100,
+} as const;
 
 /** A layer's strip, and all of it when it is open, with the layers of its group. */
-export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: Layer; depth?: number }) {
+export const LayerRow = memo(function LayerRow({
+  layer,
+  depth = 0,
+}: {
+  layer: Layer;
+  depth?: number;
+}) {
   const change = useBench((s) => s.change),
     fold = useBench((s) => s.fold),
     choose = useBench((s) => s.choose),
@@ -34,10 +70,18 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
   const engine = useEngine();
   const row = useRow(layer.key, `layer ${layer.name}`);
   const opacity = useBench((s) => resolve(s.look, layer.opacity, {}) as number),
-    group = useBench((s) => (layer.source === 'group' ? s.still.groups?.find((g) => g.key === layer.from) : undefined));
-  const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) => change(name, (now) => edit.changeLayer(now, layer.key, c));
+    group = useBench((s) =>
+      layer.source === 'group' ? s.still.groups?.find((g) => g.key === layer.from) : undefined,
+    );
+  const set = (name: string, c: Parameters<typeof edit.changeLayer>[2]) =>
+    change(name, (now) => edit.changeLayer(now, layer.key, c));
   return (
-    <li ref={row.ref} style={row.style} className={`border-b line bg-base-200 ${layer.on ? '' : 'opacity-60'}`} data-layer={layer.key}>
+    <li
+      ref={row.ref}
+      style={row.style}
+      className={`border-b line bg-base-200 ${layer.on ? '' : 'opacity-60'}`}
+      data-layer={layer.key}
+    >
       <div
         className={`flex items-center gap-1.5 pl-1 pr-3 py-1.5 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
         onClick={() => choose({ layer: layer.key })}
@@ -49,7 +93,11 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
           label={`Up to ${layer.name}`}
           className="w-[54px] h-[31px] object-contain bg-base-300 flex-none"
         />
-        <button className="flex-1 min-w-0 flex items-center gap-1 text-left" aria-expanded={open} onClick={() => fold(layer.key)}>
+        <button
+          className="flex-1 min-w-0 flex items-center gap-1 text-left"
+          aria-expanded={open}
+          onClick={() => fold(layer.key)}
+        >
           {open ? (
             <ChevronDown size={13} className="flex-none" aria-hidden="true" />
           ) : (
@@ -58,25 +106,39 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
           <span className="min-w-0">
             <span className="block truncate font-medium">{layer.name}</span>
             {layer.on && idle && (
-              <span className="block truncate quiet italic" data-idle={layer.key} title={idle.words}>
+              <span
+                className="block truncate quiet italic"
+                data-idle={layer.key}
+                title={idle.words}
+              >
                 {idle.words}
               </span>
             )}
           </span>
         </button>
         {alone && (
-          <button className="word framed" title="Show all layers again (L)" onClick={() => show({ solo: null })}>
+          <button
+            className="word framed"
+            title="Show all layers again (L)"
+            onClick={() => show({ solo: null })}
+          >
             alone
           </button>
         )}
-        <span className="quiet truncate max-w-[72px]">{BLEND_MODES[layer.blend].label.toLowerCase()}</span>
+        <span className="quiet truncate max-w-[72px]">
+          {BLEND_MODES[layer.blend].label.toLowerCase()}
+        </span>
         <span className="num quiet w-9 text-right">{Math.round(opacity)}%</span>
         <input
           type="checkbox"
           className="tick"
           aria-label={`${layer.name} on`}
           checked={layer.on}
-          onChange={(e) => set(e.target.checked ? `${layer.name} on` : `${layer.name} off`, { on: e.target.checked })}
+          onChange={(e) =>
+            set(e.target.checked ? `${layer.name} on` : `${layer.name} off`, {
+              on: e.target.checked,
+            })
+          }
         />
       </div>
       {open && (
@@ -109,7 +171,11 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
                     </option>
                   ))}
                 </Choice>
-                <button className="word quiet" title="The hero under every mode at once" onClick={() => show({ modesOf: layer.key })}>
+                <button
+                  className="word quiet"
+                  title="The hero under every mode at once"
+                  onClick={() => show({ modesOf: layer.key })}
+                >
                   all
                 </button>
               </span>
@@ -128,7 +194,11 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
               <ol className="mt-1 ml-1 border-l-2 line" aria-label={`Group ${group.name}`}>
                 <Sortable
                   keys={[...group.layers].reverse().map((l) => l.key)}
-                  onMove={(key, to) => change('move layer', (now) => edit.moveLayer(now, key, group.layers.length - 1 - to))}
+                  onMove={(key, to) =>
+                    change('move layer', (now) =>
+                      edit.moveLayer(now, key, group.layers.length - 1 - to),
+                    )
+                  }
                 >
                   {[...group.layers].reverse().map((l) => (
                     <LayerRow key={l.key} layer={l} depth={depth + 1} />
@@ -139,7 +209,9 @@ export const LayerRow = memo(function LayerRow({ layer, depth = 0 }: { layer: La
             <ol className="mt-1">
               <Sortable
                 keys={layer.steps.map((s) => s.key)}
-                onMove={(key, to) => change('move step', (now) => edit.moveStep(now, layer.key, key, to))}
+                onMove={(key, to) =>
+                  change('move step', (now) => edit.moveStep(now, layer.key, key, to))
+                }
               >
                 {layer.steps.map((s) => (
                   <StepRow key={s.key} layer={layer} use={s} />
@@ -169,7 +241,9 @@ function Words({ layer, group }: WordsProps) {
     fold = useBench((s) => s.fold),
     store = useStoreItself();
   const addStep = (id: string) => {
-    change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) => edit.addStep(now, layer.key, edit.startedStep(stepOf(id)!, [])));
+    change(`add ${stepOf(id)!.label.toLowerCase()}`, (now) =>
+      edit.addStep(now, layer.key, edit.startedStep(stepOf(id)!, [])),
+    );
     fold(`${layer.key}/${edit.layerOf(store.getState().look, layer.key)!.steps.at(-1)!.key}`, true);
   };
   const into = () => {
@@ -182,27 +256,49 @@ function Words({ layer, group }: WordsProps) {
   return (
     <div className="flex flex-wrap items-center gap-0.5 mt-1">
       <span className="mr-auto">
-        <Finder label={`Add a step to ${layer.name}`} all={STEPS_FOUND} pictures={StepPictures} onChoose={addStep}>
+        <Finder
+          label={`Add a step to ${layer.name}`}
+          all={STEPS_FOUND}
+          pictures={StepPictures}
+          onChoose={addStep}
+        >
           + step
         </Finder>
       </span>
       {group === undefined ? (
-        <button className="word quiet !px-1" title="Puts it into a group of its own, which other layers can show too" onClick={into}>
+        <button
+          className="word quiet !px-1"
+          title="Puts it into a group of its own, which other layers can show too"
+          onClick={into}
+        >
           group
         </button>
       ) : (
         <button
           className="word quiet !px-1"
-          onClick={() => change('add layer to group', (now) => edit.addLayer(now, edit.newLayer('layer', 'clip', []), undefined, group))}
+          onClick={() =>
+            change('add layer to group', (now) =>
+              edit.addLayer(now, edit.newLayer('layer', 'clip', []), undefined, group),
+            )
+          }
         >
           + layer in it
         </button>
       )}
-      <Keep title="Keeps it as a piece, for use in other looks" of={(look) => pieceOf(look, layer.key)} />
-      <button className="word quiet !px-1" onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}>
+      <Keep
+        title="Keeps it as a piece, for use in other looks"
+        of={(look) => pieceOf(look, layer.key)}
+      />
+      <button
+        className="word quiet !px-1"
+        onClick={() => change('duplicate layer', (now) => edit.duplicateLayer(now, layer.key))}
+      >
         duplicate
       </button>
-      <button className="word quiet !px-1" onClick={() => change('remove layer', (now) => edit.removeLayer(now, layer.key))}>
+      <button
+        className="word quiet !px-1"
+        onClick={() => change('remove layer', (now) => edit.removeLayer(now, layer.key))}
+      >
         remove
       </button>
     </div>

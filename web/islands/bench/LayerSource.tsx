@@ -19,14 +19,28 @@ export const SOURCE_WORDS: Record<SourceId, string> = {
 export const PLAIN_SOURCES = Object.entries(SOURCE_WORDS).filter(([id]) => id !== 'look');
 
 /** What `from` may name for a source. */
-function named(look: LookDocument, layer: Layer | undefined, source: SourceId): { readonly key: string; readonly label: string }[] {
-  if (source === 'group') return (look.groups ?? []).filter((g) => !g.layers.some((l) => l === layer)).map((g) => ({ key: g.key, label: g.name }));
-  if (source === 'layer') return allLayers(look).flatMap((l) => (l === layer ? [] : [{ key: l.key, label: l.name }]));
-  if (source === 'footage') return (look.pins ?? []).flatMap((p) => (p.kind === 'footage' ? [{ key: p.key, label: p.label }] : []));
+function named(
+  look: LookDocument,
+  layer: Layer | undefined,
+  source: SourceId,
+): { readonly key: string; readonly label: string }[] {
+  if (source === 'group')
+    return (look.groups ?? [])
+      .filter((g) => !g.layers.some((l) => l === layer))
+      .map((g) => ({ key: g.key, label: g.name }));
+  if (source === 'layer')
+    return allLayers(look).flatMap((l) => (l === layer ? [] : [{ key: l.key, label: l.name }]));
+  if (source === 'footage')
+    return (look.pins ?? []).flatMap((p) =>
+      p.kind === 'footage' ? [{ key: p.key, label: p.label }] : [],
+    );
   return [];
 }
 
-/** A look ready for a source, and what `from` then is: a pin is asked for, a group is begun, where there is none. */
+/**
+ * A look ready for a source, and what `from` then is: a pin is asked for, a group is begun, where
+ * there is none.
+ */
 export function readyFor(
   look: LookDocument,
   layer: Layer | undefined,
@@ -35,7 +49,12 @@ export function readyFor(
   const [first] = named(look, layer, source);
   if (first) return { look, from: first.key };
   if (source === 'footage') {
-    const asked = edit.addPin(look, { key: 'second', label: 'Second footage', kind: 'footage', many: false });
+    const asked = edit.addPin(look, {
+      key: 'second',
+      label: 'Second footage',
+      kind: 'footage',
+      many: false,
+    });
     return { look: asked, from: asked.pins!.at(-1)!.key };
   }
   if (source === 'group') {
@@ -54,27 +73,44 @@ export function LayerSource({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
     choices = useStill((still) => named(still, layer, layer.source)),
     alone = useStill((still) => allLayers(still).length < 2),
-    inner = useStill((still) => (layer.source === 'look' ? still.looks?.find((l) => l.key === layer.from) : undefined));
+    inner = useStill((still) =>
+      layer.source === 'look' ? still.looks?.find((l) => l.key === layer.from) : undefined,
+    );
   const { looks, fetched, trouble } = useShelfLooks();
   const chosen = inner ? `look:${inner.of?.look ?? inner.key}` : layer.source;
   const listed =
-    inner && !looks.some((l) => l.id === inner.of?.look) ? [...looks, { id: inner.of?.look ?? inner.key, name: inner.document.name }] : looks;
+    inner && !looks.some((l) => l.id === inner.of?.look)
+      ? [...looks, { id: inner.of?.look ?? inner.key, name: inner.document.name }]
+      : looks;
   const beginWith = async (choice: string) => {
     const look = await fetched(choice);
-    if (look) change(`${layer.name} source`, (now) => edit.beginWithLook(now, layer.key, look.document, look.of));
+    if (look)
+      change(`${layer.name} source`, (now) =>
+        edit.beginWithLook(now, layer.key, look.document, look.of),
+      );
   };
   const begin = (source: SourceId) => {
     change(`${layer.name} source`, (now) => {
       const ready = readyFor(now, layer, source);
       if (!ready) return now;
-      const set = edit.changeLayer(ready.look, layer.key, { source, ...(ready.from !== undefined && { from: ready.from }) });
-      return edit.withoutIdleLooks(ready.from === undefined ? edit.withoutFrom(set, layer.key) : set);
+      const set = edit.changeLayer(ready.look, layer.key, {
+        source,
+        ...(ready.from !== undefined && { from: ready.from }),
+      });
+      return edit.withoutIdleLooks(
+        ready.from === undefined ? edit.withoutFrom(set, layer.key) : set,
+      );
     });
   };
   return (
     <div className="col-span-2 grid grid-cols-[66px_1fr] items-center gap-1.5">
       <span className="quiet">works on</span>
-      <Choice className="field min-w-0" aria-label="Source" value={chosen} onChange={(v) => (isLook(v) ? void beginWith(v) : begin(v as SourceId))}>
+      <Choice
+        className="field min-w-0"
+        aria-label="Source"
+        value={chosen}
+        onChange={(v) => (isLook(v) ? void beginWith(v) : begin(v as SourceId))}
+      >
         {PLAIN_SOURCES.map(([id, w]) => (
           <option key={id} value={id} disabled={id === 'layer' && alone}>
             {w}
@@ -92,7 +128,9 @@ export function LayerSource({ layer }: { layer: Layer }) {
           className="field min-w-0 col-start-2"
           aria-label="Which"
           value={layer.from ?? ''}
-          onChange={(v) => change(`${layer.name} source`, (now) => edit.changeLayer(now, layer.key, { from: v }))}
+          onChange={(v) =>
+            change(`${layer.name} source`, (now) => edit.changeLayer(now, layer.key, { from: v }))
+          }
         >
           {choices.map((c) => (
             <option key={c.key} value={c.key}>

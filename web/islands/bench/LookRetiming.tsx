@@ -1,6 +1,16 @@
-/** How the look lets clips run: at which places of their own time how fast. Over it lies whatever speed a clip has itself. */
+/**
+ * How the look lets clips run: at which places of their own time how fast. Over it lies whatever
+ * speed a clip has itself.
+ */
 import { X } from 'lucide-react';
-import { edit, type LookDocument, RETIME_HOLD, RETIME_SPEED, type RetimePlaceUse, retimeOf } from '../../../core';
+import {
+  edit,
+  type LookDocument,
+  RETIME_HOLD,
+  RETIME_SPEED,
+  type RetimePlaceUse,
+  retimeOf,
+} from '../../../core';
 import { startOf } from '../../../core/time';
 import { useBench, useClipTime, useHeroFacts, usePlayheadNow, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
@@ -8,7 +18,11 @@ import { InstantEditor } from './InstantEditor';
 import { BetweenChoice, WayChoice } from './retime-choices';
 import { TimeMap } from './TimeMap';
 
-const firstPlace = (at: RetimePlaceUse['at']): RetimePlaceUse => ({ at, speed: { value: 50 }, to: 'smooth' });
+const firstPlace = (at: RetimePlaceUse['at']): RetimePlaceUse => ({
+  at,
+  speed: { value: 50 },
+  to: 'smooth',
+});
 
 export function LookRetiming() {
   const hero = useHeroFacts(),
@@ -22,28 +36,43 @@ export function LookRetiming() {
     const frame = time.shot?.nearest(playhead()) ?? playhead();
     set('a place of the look’s retime', (now) => {
       const place = firstPlace(edit.instantAt(now, frame, shot));
-      return edit.setRetime(now, { backwards: false, between: 'motion', ...now.retime, places: [...(now.retime?.places ?? []), place] });
+      return edit.setRetime(now, {
+        backwards: false,
+        between: 'motion',
+        ...now.retime,
+        places: [...(now.retime?.places ?? []), place],
+      });
     });
   };
   const map = retimeOf({ ...hero, inOut: null, retime: null, frames: shot.frames });
   return (
     <div className="flex flex-col gap-1 border-t line pt-1" data-look-retime>
       <div className="flex items-center gap-1">
-        <span className="quiet truncate mr-auto" title="Under this look, whatever speed a clip has of its own">
+        <span
+          className="quiet truncate mr-auto"
+          title="Under this look, whatever speed a clip has of its own"
+        >
           the look lets clips run {retime ? '' : 'as they do'}
         </span>
         <button className="word quiet" onClick={add} title="At the playhead">
           {retime ? '+ place' : 'retime by the look'}
         </button>
         {retime && (
-          <button className="word quiet" onClick={() => set('clips run as they do', (now) => edit.setRetime(now, undefined))}>
+          <button
+            className="word quiet"
+            onClick={() => set('clips run as they do', (now) => edit.setRetime(now, undefined))}
+          >
             as they do
           </button>
         )}
       </div>
       {retime && (
         <>
-          <TimeMap map={map} frames={shot.frames} label="The clip’s own time over that under the look" />
+          <TimeMap
+            map={map}
+            frames={shot.frames}
+            label="The clip’s own time over that under the look"
+          />
           {retime.places.map((p, i) => (
             <div key={i} className="border-t line pt-0.5" data-look-place={i + 1}>
               <div className="flex items-center gap-1">
@@ -52,7 +81,9 @@ export function LookRetiming() {
                   <WayChoice
                     label={`After place ${i + 1} of the look`}
                     value={p.to}
-                    onChange={(to) => set('how its speed changes', (now) => edit.changeRetimePlace(now, i, { to }))}
+                    onChange={(to) =>
+                      set('how its speed changes', (now) => edit.changeRetimePlace(now, i, { to }))
+                    }
                   />
                 </span>
                 <button
@@ -61,14 +92,25 @@ export function LookRetiming() {
                   disabled={retime.places.length === 1}
                   onClick={() =>
                     set('remove a place', (now) =>
-                      edit.setRetime(now, now.retime && { ...now.retime, places: now.retime.places.filter((_, k) => k !== i) }),
+                      edit.setRetime(
+                        now,
+                        now.retime && {
+                          ...now.retime,
+                          places: now.retime.places.filter((_, k) => k !== i),
+                        },
+                      ),
                     )
                   }
                 >
                   <X size={11} aria-hidden="true" />
                 </button>
               </div>
-              <InstantEditor label="At" at={p.at} asShot={shot} onInstant={(look, at) => edit.changeRetimePlace(look, i, { at })} />
+              <InstantEditor
+                label="At"
+                at={p.at}
+                asShot={shot}
+                onInstant={(look, at) => edit.changeRetimePlace(look, i, { at })}
+              />
               <ParameterControl
                 parameter={RETIME_SPEED}
                 setting={p.speed}
@@ -89,7 +131,11 @@ export function LookRetiming() {
             <BetweenChoice
               label="Between frames under the look"
               value={retime.between}
-              onChange={(between) => set('between frames', (now) => (now.retime ? edit.setRetime(now, { ...now.retime, between }) : now))}
+              onChange={(between) =>
+                set('between frames', (now) =>
+                  now.retime ? edit.setRetime(now, { ...now.retime, between }) : now,
+                )
+              }
             />
             <label className="quiet flex items-center gap-1">
               backwards
@@ -100,14 +146,17 @@ export function LookRetiming() {
                 checked={retime.backwards}
                 onChange={(e) => {
                   const backwards = e.target.checked;
-                  set('backwards', (now) => (now.retime ? edit.setRetime(now, { ...now.retime, backwards }) : now));
+                  set('backwards', (now) =>
+                    now.retime ? edit.setRetime(now, { ...now.retime, backwards }) : now,
+                  );
                 }}
               />
             </label>
           </div>
           <span className="num whitespace-nowrap" data-testid="length-under-look">
             <span className="quiet">{shot.frames} → </span>
-            {time.frames} frames <span className="quiet">{startOf(time.frames, time.rate).toFixed(1)} s</span>
+            {time.frames} frames{' '}
+            <span className="quiet">{startOf(time.frames, time.rate).toFixed(1)} s</span>
           </span>
         </>
       )}

@@ -27,12 +27,25 @@ interface MarkProps {
   readonly onRemove?: () => void;
 }
 /** Something on a lane that is dragged, or stepped with the arrow keys; it snaps to frames. */
-export function Mark({ label, frame, frames, className, chosen = false, style, onMove, onEnd, onChoose, onRemove }: MarkProps) {
+export function Mark({
+  label,
+  frame,
+  frames,
+  className,
+  chosen = false,
+  style,
+  onMove,
+  onEnd,
+  onChoose,
+  onRemove,
+}: MarkProps) {
   const dragging = useRef(false);
-  const track = (e: { currentTarget: Element }): Element => e.currentTarget.closest('[data-track]')!;
+  const track = (e: { currentTarget: Element }): Element =>
+    e.currentTarget.closest('[data-track]')!;
   const key = (e: KeyboardEvent): void => {
     const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
-    if (by !== 0) onMove(Math.max(0, Math.min(frames - 1, frame + by * (e.shiftKey ? 10 : 1))), 'step');
+    if (by !== 0)
+      onMove(Math.max(0, Math.min(frames - 1, frame + by * (e.shiftKey ? 10 : 1))), 'step');
     else if ((e.key === 'Delete' || e.key === 'Backspace') && onRemove) onRemove();
     else return;
     e.preventDefault();
@@ -44,7 +57,10 @@ export function Mark({ label, frame, frames, className, chosen = false, style, o
       title={`${label}: frame ${frame}`}
       aria-pressed={chosen}
       className={`absolute touch-none cursor-ew-resize -translate-x-1/2 ${className}`}
-      style={{ left: `${Math.max(0, Math.min(1, frame / Math.max(1, frames - 1))) * 100}%`, ...style }}
+      style={{
+        left: `${Math.max(0, Math.min(1, frame / Math.max(1, frames - 1))) * 100}%`,
+        ...style,
+      }}
       onClick={(e) => {
         // By the keyboard: the pointer has chosen it when it went down.
         if (e.detail === 0) onChoose?.(e.shiftKey);

@@ -25,7 +25,8 @@ interface Props {
   readonly of: string;
 }
 const mattePins = (look: LookDocument) => (look.pins ?? []).filter((p) => p.kind === 'matte');
-const keyOf = ({ layer, step }: edit.Owner): string => (step === undefined ? layer : `${layer}/${step}`);
+const keyOf = ({ layer, step }: edit.Owner): string =>
+  step === undefined ? layer : `${layer}/${step}`;
 
 /** The mattes of a layer or a step: where it acts. */
 export function Mattes({ owner, mattes, of }: Props) {
@@ -36,8 +37,15 @@ export function Mattes({ owner, mattes, of }: Props) {
     const kind = matteOf(id)!;
     change(`add ${kind.label.toLowerCase()} matte`, (now) => {
       const asked = kind.names === 'pin' && mattePins(now).length === 0;
-      const ready = asked ? edit.addPin(now, { key: 'matte', label: 'Matte', kind: 'matte', many: false }) : now;
-      const others = kind.names === 'layer' ? allLayers(now).filter((l) => l.key !== owner.layer) : kind.names === 'pin' ? mattePins(ready) : [];
+      const ready = asked
+        ? edit.addPin(now, { key: 'matte', label: 'Matte', kind: 'matte', many: false })
+        : now;
+      const others =
+        kind.names === 'layer'
+          ? allLayers(now).filter((l) => l.key !== owner.layer)
+          : kind.names === 'pin'
+            ? mattePins(ready)
+            : [];
       return edit.addMatte(ready, owner, kind, others[0] ? { from: others[0].key } : {});
     });
   };
@@ -45,7 +53,12 @@ export function Mattes({ owner, mattes, of }: Props) {
     <div className={mattes.length > 0 ? 'border-t line mt-1 pt-1' : ''} data-mattes={keyOf(owner)}>
       <div className="flex items-center gap-1">
         <span className="mr-auto">
-          <Finder label={`Add a matte to ${of}`} className="word quiet" all={MATTES_FOUND} onChoose={add}>
+          <Finder
+            label={`Add a matte to ${of}`}
+            className="word quiet"
+            all={MATTES_FOUND}
+            onChoose={add}
+          >
             + matte
           </Finder>
         </span>
@@ -55,7 +68,9 @@ export function Mattes({ owner, mattes, of }: Props) {
             aria-label={`Show the matte of ${of}`}
             title="X goes from one to the next"
             value={shown ?? ''}
-            onChange={(v) => show({ matteShown: v ? { key: keyOf(owner), how: v as MatteView } : null })}
+            onChange={(v) =>
+              show({ matteShown: v ? { key: keyOf(owner), how: v as MatteView } : null })
+            }
           >
             <option value="">not shown</option>
             {Object.entries(MATTE_VIEWS).map(([id, words]) => (
@@ -81,17 +96,25 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
     kind.names === 'pin'
       ? mattePins(still).map(({ key, label }) => ({ key, label }))
       : kind.names === 'layer'
-        ? allLayers(still).flatMap((l) => (l.key === owner.layer ? [] : [{ key: l.key, label: l.name }]))
+        ? allLayers(still).flatMap((l) =>
+            l.key === owner.layer ? [] : [{ key: l.key, label: l.name }],
+          )
         : [],
   );
-  const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) => change(name, (now) => edit.changeMatte(now, owner, matte.key, c));
+  const set = (name: string, c: Parameters<typeof edit.changeMatte>[3]) =>
+    change(name, (now) => edit.changeMatte(now, owner, matte.key, c));
   return (
-    <div className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`} data-matte={matte.key}>
+    <div
+      className={`pl-2 border-l-2 line my-1 ${matte.on ? '' : 'opacity-60'}`}
+      data-matte={matte.key}
+    >
       <div className="flex items-center gap-1 min-h-6">
         <Choice
           className="field w-[68px] flex-none"
           aria-label={`${kind.label} joins by`}
-          title={first ? 'or, and: only here; minus: everywhere but here' : 'how it joins those above it'}
+          title={
+            first ? 'or, and: only here; minus: everywhere but here' : 'how it joins those above it'
+          }
           value={matte.combine}
           onChange={(v) => set('join mattes', { combine: v as MatteUse['combine'] })}
         >
@@ -104,7 +127,12 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
         </span>
         <label className="quiet flex items-center gap-1 ml-auto">
           invert
-          <input type="checkbox" className="tick" checked={matte.invert} onChange={(e) => set('invert matte', { invert: e.target.checked })} />
+          <input
+            type="checkbox"
+            className="tick"
+            checked={matte.invert}
+            onChange={(e) => set('invert matte', { invert: e.target.checked })}
+          />
         </label>
         <input
           type="checkbox"
@@ -124,7 +152,11 @@ function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; fi
       {kind.names && (
         <label className="grid grid-cols-[74px_1fr_18px] items-center gap-x-1.5 min-h-6">
           <span className="quiet">{kind.names === 'layer' ? 'Layer' : 'Pin'}</span>
-          <Choice className="field" value={matte.from ?? ''} onChange={(v) => set('matte from layer', { from: v })}>
+          <Choice
+            className="field"
+            value={matte.from ?? ''}
+            onChange={(v) => set('matte from layer', { from: v })}
+          >
             {sources.map((o) => (
               <option key={o.key} value={o.key}>
                 {o.label}

@@ -9,9 +9,17 @@ const COLUMNS = 5;
 const NONE: readonly LookDocument[] = [];
 
 /** The look as a clip wears it with a layer under each blend mode, while their sheet is open. */
-export function useModes(store: BenchStore, clip: string, layer: string | null): readonly LookDocument[] {
+export function useModes(
+  store: BenchStore,
+  clip: string,
+  layer: string | null,
+): readonly LookDocument[] {
   const look = useWorn(store, clip, layer !== null);
-  return useMemo(() => (layer === null ? NONE : BLEND_IDS.map((blend) => edit.changeLayer(look, layer, { blend }))), [look, layer]);
+  return useMemo(
+    () =>
+      layer === null ? NONE : BLEND_IDS.map((blend) => edit.changeLayer(look, layer, { blend })),
+    [look, layer],
+  );
 }
 
 /** The hero under every blend mode of one layer at once; a click takes one. */
@@ -36,7 +44,8 @@ export function Modes({ layer, shape }: { layer: string; shape: readonly [number
     >
       <div className="flex-none flex items-center px-3 py-1.5 border-b line bg-base-200">
         <span>
-          <span className="font-medium">{own.name}</span> <span className="quiet">laid down by each mode</span>
+          <span className="font-medium">{own.name}</span>{' '}
+          <span className="quiet">laid down by each mode</span>
         </span>
         <button className="word ml-auto" autoFocus onClick={close}>
           close <span className="num quiet">Esc</span>
@@ -47,7 +56,9 @@ export function Modes({ layer, shape }: { layer: string; shape: readonly [number
         columns={COLUMNS}
         shape={shape}
         onTake={(i) => {
-          change(`${own.name} ${tiles[i]!.words.toLowerCase()}`, (now) => edit.changeLayer(now, layer, { blend: BLEND_IDS[i]! }));
+          change(`${own.name} ${tiles[i]!.words.toLowerCase()}`, (now) =>
+            edit.changeLayer(now, layer, { blend: BLEND_IDS[i]! }),
+          );
           close();
         }}
       />

@@ -1,23 +1,39 @@
 import { useEffect, useRef } from 'react';
-import { asksForMotion, betweenOf, FIELD_VIEWS, type FieldView, footageAt, isRetimed } from '../../../core';
+import {
+  asksForMotion,
+  betweenOf,
+  FIELD_VIEWS,
+  type FieldView,
+  footageAt,
+  isRetimed,
+} from '../../../core';
 import { call, type Refused } from '../../api/client';
 import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 import { useBench, usePlayheadNow, useStill } from './context';
 
 /**
- * How far the hero's motion is measured, where the look or its retime asks for it: begun as soon as it does, stopped and gone on with
- * here. Until it is there in-betweens are mixed, and nothing smears.
+ * How far the hero's motion is measured, where the look or its retime asks for it: begun as soon as
+ * it does, stopped and gone on with here. Until it is there in-betweens are mixed, and nothing
+ * smears.
  */
-export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (text: string) => void }) {
+export function MotionState({
+  clip,
+  onTrouble,
+}: {
+  clip: ClipView;
+  onTrouble: (text: string) => void;
+}) {
   const byLook = useStill(asksForMotion);
   const asked = byLook || (betweenOf(clip) === 'motion' && isRetimed(clip));
   const begun = useRef<string>(undefined),
     playhead = usePlayheadNow();
   const send = (method: 'POST' | 'DELETE') =>
-    void call(method, `/api/clips/${clip.id}/motion`, method === 'POST' ? { from: footageAt(clip, playhead()) } : undefined).catch((e: unknown) =>
-      onTrouble((e as Refused).message),
-    );
+    void call(
+      method,
+      `/api/clips/${clip.id}/motion`,
+      method === 'POST' ? { from: footageAt(clip, playhead()) } : undefined,
+    ).catch((e: unknown) => onTrouble((e as Refused).message));
   const { motion } = clip;
   useEffect(() => {
     if (!asked || motion !== null || begun.current === clip.id) return;
@@ -28,8 +44,14 @@ export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (t
   if (!asked) return null;
   const underWay = motion === null || motion.state === 'waiting' || motion.state === 'running';
   return (
-    <span className="flex items-center gap-2 text-base-content" role="status" aria-label="Motion of the hero">
-      {underWay ? `measuring motion ${Math.floor((motion?.progress ?? 0) * 100)} %` : (motion.error ?? 'motion is not measured')}
+    <span
+      className="flex items-center gap-2 text-base-content"
+      role="status"
+      aria-label="Motion of the hero"
+    >
+      {underWay
+        ? `measuring motion ${Math.floor((motion?.progress ?? 0) * 100)} %`
+        : (motion.error ?? 'motion is not measured')}
       <button className="word framed" onClick={() => send(underWay ? 'DELETE' : 'POST')}>
         {underWay ? 'stop' : 'measure it'}
       </button>
@@ -37,7 +59,10 @@ export function MotionState({ clip, onTrouble }: { clip: ClipView; onTrouble: (t
   );
 }
 
-/** The field itself in the hero's place: which way and how far everything goes, and what is not believed. */
+/**
+ * The field itself in the hero's place: which way and how far everything goes, and what is not
+ * believed.
+ */
 function FieldShown() {
   const shown = useBench((s) => s.fieldShown),
     show = useBench((s) => s.show);

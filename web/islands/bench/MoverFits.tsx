@@ -15,7 +15,11 @@ export function Fits({ mover }: { mover: Mover }) {
         className="field"
         aria-label="Where the clip ends before it does it"
         value={mover.fits ?? 'cut'}
-        onChange={(v) => change(`if ${mover.name} is too long`, (now) => edit.changeMover(now, mover.key, { fits: v as Fitting }))}
+        onChange={(v) =>
+          change(`if ${mover.name} is too long`, (now) =>
+            edit.changeMover(now, mover.key, { fits: v as Fitting }),
+          )
+        }
       >
         {FITTINGS.map((f) => (
           <option key={f} value={f}>

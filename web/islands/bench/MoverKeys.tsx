@@ -27,7 +27,8 @@ export function SeveralKeys({ mover, which }: { mover: Mover; which: readonly nu
   return (
     <>
       <p className="quiet py-1">
-        {frames.length} keys, frames <span className="num">{first}</span> to <span className="num">{last}</span>. Drag one and all of them move.
+        {frames.length} keys, frames <span className="num">{first}</span> to{' '}
+        <span className="num">{last}</span>. Drag one and all of them move.
       </p>
       <label className="flex items-center gap-1 min-h-6">
         <span className="quiet w-[74px]">Spread over</span>
@@ -38,9 +39,14 @@ export function SeveralKeys({ mover, which }: { mover: Mover; which: readonly nu
           key={last - first}
           defaultValue={last - first}
           onBlur={(e) => {
-            const over = Math.max(frames.length - 1, Math.min(time.frames - 1 - first, Math.round(Number(e.target.value))));
+            const over = Math.max(
+              frames.length - 1,
+              Math.min(time.frames - 1 - first, Math.round(Number(e.target.value))),
+            );
             if (Number.isFinite(over) && over !== last - first)
-              change(`spread keys of ${mover.name}`, (now) => edit.stretchKeys(now, mover.key, which, over, time));
+              change(`spread keys of ${mover.name}`, (now) =>
+                edit.stretchKeys(now, mover.key, which, over, time),
+              );
           }}
           onKeyDown={(e) => {
             if (e.key === 'Enter') e.currentTarget.blur();
@@ -49,13 +55,25 @@ export function SeveralKeys({ mover, which }: { mover: Mover; which: readonly nu
         <span className="quiet">frames</span>
       </label>
       <div className="flex gap-1">
-        <button className="word quiet" onClick={() => change(`mirror keys of ${mover.name}`, (now) => edit.mirrorKeys(now, mover.key, which, time))}>
+        <button
+          className="word quiet"
+          onClick={() =>
+            change(`mirror keys of ${mover.name}`, (now) =>
+              edit.mirrorKeys(now, mover.key, which, time),
+            )
+          }
+        >
           mirror
         </button>
         <button
           className="word quiet"
           title="So does Ctrl+C; Ctrl+V sets them from the playhead on"
-          onClick={() => copy({ kind: 'keys', keys: edit.copiedKeys(store.getState().look, mover.key, which, time) })}
+          onClick={() =>
+            copy({
+              kind: 'keys',
+              keys: edit.copiedKeys(store.getState().look, mover.key, which, time),
+            })
+          }
         >
           copy
         </button>
@@ -82,14 +100,19 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
   if (!key || index === null)
     return (
       <p className="quiet py-1">
-        {mover.keys!.length} key{mover.keys!.length === 1 ? '' : 's'}. Moving the control sets one at the playhead; so does{' '}
-        <span className="num">I</span>. Click a key to see its numbers, more of them with the shift key.
+        {mover.keys!.length} key{mover.keys!.length === 1 ? '' : 's'}. Moving the control sets one
+        at the playhead; so does <span className="num">I</span>. Click a key to see its numbers,
+        more of them with the shift key.
       </p>
     );
   const ease = key.ease ?? { kind: 'linear' as const };
   return (
     <>
-      <InstantEditor label="Key" at={key.at} onInstant={(look, at) => edit.changeKey(look, mover.key, index, { at })} />
+      <InstantEditor
+        label="Key"
+        at={key.at}
+        onInstant={(look, at) => edit.changeKey(look, mover.key, index, { at })}
+      />
       <div className="grid grid-cols-[74px_1fr] items-center min-h-6 gap-x-1">
         <span className="quiet truncate">{parameter.label}</span>
         <ValueControl
@@ -97,7 +120,11 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
           value={key.value}
           reset={parameter.default}
           onValue={(value, g) =>
-            change(`key of ${mover.name}`, (now) => edit.changeKey(now, mover.key, index, { value }), g && `key value ${index} ${g}`)
+            change(
+              `key of ${mover.name}`,
+              (now) => edit.changeKey(now, mover.key, index, { value }),
+              g && `key value ${index} ${g}`,
+            )
           }
           onEnd={end}
         />
@@ -106,7 +133,11 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
           className="field"
           aria-label="How it gets to the next key"
           value={ease.kind}
-          onChange={(v) => change('ease', (now) => edit.changeKey(now, mover.key, index, { ease: { ...ease, kind: v as EaseKind } }))}
+          onChange={(v) =>
+            change('ease', (now) =>
+              edit.changeKey(now, mover.key, index, { ease: { ...ease, kind: v as EaseKind } }),
+            )
+          }
         >
           {EASE_KINDS.map((k) => (
             <option key={k} value={k}>
@@ -117,21 +148,35 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
       </div>
       {ease.kind !== 'linear' && ease.kind !== 'hold' && ease.kind !== 'cubic' && (
         <ParameterControl
-          parameter={{ kind: 'number', id: 'by', label: 'How strongly', unit: '%', min: 0, max: 100, default: 50 }}
+          parameter={{
+            kind: 'number',
+            id: 'by',
+            label: 'How strongly',
+            unit: '%',
+            min: 0,
+            max: 100,
+            default: 50,
+          }}
           setting={ease.by ?? { value: 50 }}
           name="ease"
           reset={50}
-          onSetting={(look, by) => edit.changeKey(look, mover.key, index, { ease: { ...ease, by } })}
+          onSetting={(look, by) =>
+            edit.changeKey(look, mover.key, index, { ease: { ...ease, by } })
+          }
         />
       )}
-      {ease.kind === 'cubic' && <Handles mover={mover} index={index} handles={ease.handles ?? [1 / 3, 0, 2 / 3, 1]} />}
+      {ease.kind === 'cubic' && (
+        <Handles mover={mover} index={index} handles={ease.handles ?? [1 / 3, 0, 2 / 3, 1]} />
+      )}
       {parameter.kind === 'colour' && (
         <label className="grid grid-cols-[74px_1fr] items-center min-h-6 gap-x-1">
           <span className="quiet">Mixed</span>
           <Choice
             className="field"
             value={mover.mixing ?? 'even'}
-            onChange={(v) => change('mixing', (now) => edit.changeMover(now, mover.key, { mixing: v as Mixing }))}
+            onChange={(v) =>
+              change('mixing', (now) => edit.changeMover(now, mover.key, { mixing: v as Mixing }))
+            }
           >
             {MIXINGS.map((m) => (
               <option key={m} value={m}>
@@ -147,7 +192,15 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
 
 const HANDLE_WORDS = ['Leaves after', 'at', 'Arrives before', 'at'] as const;
 /** A cubic's inner points, in per cent of the time and of the way. */
-function Handles({ mover, index, handles }: { mover: Mover; index: number; handles: readonly [number, number, number, number] }) {
+function Handles({
+  mover,
+  index,
+  handles,
+}: {
+  mover: Mover;
+  index: number;
+  handles: readonly [number, number, number, number];
+}) {
   return (
     <>
       {HANDLE_WORDS.map((label, i) => (
@@ -169,7 +222,9 @@ function Handles({ mover, index, handles }: { mover: Mover; index: number; handl
           onSetting={(look, s) => {
             const next = [...handles] as [number, number, number, number];
             if ('value' in s) next[i] = (s.value as number) / 100;
-            return edit.changeKey(look, mover.key, index, { ease: { kind: 'cubic', handles: next } });
+            return edit.changeKey(look, mover.key, index, {
+              ease: { kind: 'cubic', handles: next },
+            });
           }}
         />
       ))}

@@ -1,6 +1,20 @@
-/** The chosen mover: its numbers, what it counts from, what it moves and how far; of keys the chosen one. */
+/**
+ * The chosen mover: its numbers, what it counts from, what it moves and how far; of keys the chosen
+ * one.
+ */
 import { X } from 'lucide-react';
-import { amountOf, edit, KEYS, type LookDocument, type Mover, type MoverTarget, parameterAt, pieceOfMover, type Way, WAYS } from '../../../core';
+import {
+  amountOf,
+  edit,
+  KEYS,
+  type LookDocument,
+  type Mover,
+  type MoverTarget,
+  parameterAt,
+  pieceOfMover,
+  type Way,
+  WAYS,
+} from '../../../core';
 import { type MoverKind, moverOf } from '../../../core/time';
 import { Choice } from '../shared/Choice';
 import { useBench, useStill } from './context';
@@ -18,9 +32,14 @@ export function MoverPanel({ mover }: { mover: Mover }) {
     keysChosen = useBench((s) => s.keysChosen);
   const kind = moverOf(mover.kind);
   const name = mover.name;
-  const set = (words: string, c: Parameters<typeof edit.changeMover>[2]) => change(words, (now) => edit.changeMover(now, mover.key, c));
+  const set = (words: string, c: Parameters<typeof edit.changeMover>[2]) =>
+    change(words, (now) => edit.changeMover(now, mover.key, c));
   return (
-    <div className="w-[318px] h-[227px] flex-none border-l line scrolls px-2 py-1 bg-base-200" aria-label={`Mover ${name}`} role="group">
+    <div
+      className="w-[318px] h-[227px] flex-none border-l line scrolls px-2 py-1 bg-base-200"
+      aria-label={`Mover ${name}`}
+      role="group"
+    >
       <div className="flex items-center gap-1">
         <input
           className="field min-w-0 flex-1 font-medium"
@@ -41,20 +60,36 @@ export function MoverPanel({ mover }: { mover: Mover }) {
           className="tick"
           aria-label={`${name} on`}
           checked={mover.on}
-          onChange={(e) => set(`${name} ${e.target.checked ? 'on' : 'off'}`, { on: e.target.checked })}
+          onChange={(e) =>
+            set(`${name} ${e.target.checked ? 'on' : 'off'}`, { on: e.target.checked })
+          }
         />
-        <Keep title="Keeps it as a piece: other parameters and looks can be moved by it" of={(look) => pieceOfMover(look, mover.key)} />
-        <button className="word quiet" onClick={() => change(`remove ${name}`, (now) => edit.removeMover(now, mover.key))}>
+        <Keep
+          title="Keeps it as a piece: other parameters and looks can be moved by it"
+          of={(look) => pieceOfMover(look, mover.key)}
+        />
+        <button
+          className="word quiet"
+          onClick={() => change(`remove ${name}`, (now) => edit.removeMover(now, mover.key))}
+        >
           remove
         </button>
-        <button className="quiet" aria-label="Fold the mover away" onClick={() => show({ mover: null })}>
+        <button
+          className="quiet"
+          aria-label="Fold the mover away"
+          onClick={() => show({ mover: null })}
+        >
           <X size={12} aria-hidden="true" />
         </button>
       </div>
       {mover.kind !== KEYS && kind && <KindPanel mover={mover} kind={kind} />}
       {mover.kind === KEYS && mover.keys!.length > 1 && <Fits mover={mover} />}
-      {mover.kind === KEYS && keysChosen.length > 1 && <SeveralKeys mover={mover} which={keysChosen} />}
-      {mover.kind === KEYS && keysChosen.length < 2 && <KeyPanel mover={mover} index={keysChosen[0] ?? null} />}
+      {mover.kind === KEYS && keysChosen.length > 1 && (
+        <SeveralKeys mover={mover} which={keysChosen} />
+      )}
+      {mover.kind === KEYS && keysChosen.length < 2 && (
+        <KeyPanel mover={mover} index={keysChosen[0] ?? null} />
+      )}
       <div className="border-t line mt-1 pt-0.5">
         {mover.targets.map((t) => (
           <Target key={t.path} mover={mover} target={t} kind={kind} />
@@ -65,9 +100,14 @@ export function MoverPanel({ mover }: { mover: Mover }) {
 }
 
 function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
-  const instants = (look: LookDocument, id: string) => edit.moverNamed(look, mover.key)?.instants?.[id] ?? [{ from: 'start' as const }];
+  const instants = (look: LookDocument, id: string) =>
+    edit.moverNamed(look, mover.key)?.instants?.[id] ?? [{ from: 'start' as const }];
   const change = useBench((s) => s.change);
-  const inSpan = useStill((look) => mover.targets.some((t) => (parameterAt(look, t.path)?.spans.length ?? 0) > 0 || look.span !== undefined));
+  const inSpan = useStill((look) =>
+    mover.targets.some(
+      (t) => (parameterAt(look, t.path)?.spans.length ?? 0) > 0 || look.span !== undefined,
+    ),
+  );
   return (
     <>
       {kind.instants.map(({ id, label, many }) => (
@@ -112,7 +152,14 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
           {many && (
             <button
               className="word quiet"
-              onClick={() => change('add instant', (now) => edit.setInstants(now, mover.key, id, [...instants(now, id), instants(now, id).at(-1)!]))}
+              onClick={() =>
+                change('add instant', (now) =>
+                  edit.setInstants(now, mover.key, id, [
+                    ...instants(now, id),
+                    instants(now, id).at(-1)!,
+                  ]),
+                )
+              }
             >
               + instant
             </button>
@@ -134,14 +181,25 @@ function KindPanel({ mover, kind }: { mover: Mover; kind: MoverKind }) {
   );
 }
 
-function Target({ mover, target, kind }: { mover: Mover; target: MoverTarget; kind: MoverKind | undefined }) {
+function Target({
+  mover,
+  target,
+  kind,
+}: {
+  mover: Mover;
+  target: MoverTarget;
+  kind: MoverKind | undefined;
+}) {
   const change = useBench((s) => s.change);
   const found = useStill((look) => parameterAt(look, target.path));
   if (!found) return null;
-  const set = (t: Partial<MoverTarget>) => change(`what ${mover.name} does`, (now) => edit.setTarget(now, mover.key, { ...target, ...t }));
+  const set = (t: Partial<MoverTarget>) =>
+    change(`what ${mover.name} does`, (now) => edit.setTarget(now, mover.key, { ...target, ...t }));
   const amount = amountOf(found.parameter, target.how);
   const ways = WAYS.filter(
-    (w) => amountOf(found.parameter, w) !== undefined && (mover.kind !== KEYS || w === 'replace' || found.parameter.kind === 'number'),
+    (w) =>
+      amountOf(found.parameter, w) !== undefined &&
+      (mover.kind !== KEYS || w === 'replace' || found.parameter.kind === 'number'),
   );
   return (
     <div data-target={target.path}>
@@ -155,7 +213,16 @@ function Target({ mover, target, kind }: { mover: Mover; target: MoverTarget; ki
             set({
               how: v as Way,
               ...(mover.kind !== KEYS &&
-                to && { amount: { value: v === 'multiply' ? 100 : v === 'replace' ? found.parameter.default : to.default } }),
+                to && {
+                  amount: {
+                    value:
+                      v === 'multiply'
+                        ? 100
+                        : v === 'replace'
+                          ? found.parameter.default
+                          : to.default,
+                  },
+                }),
             });
           }}
         >
@@ -169,7 +236,12 @@ function Target({ mover, target, kind }: { mover: Mover; target: MoverTarget; ki
           {found.of}: {found.parameter.label.toLowerCase()}
         </span>
         {kind?.parts && (
-          <Choice className="field w-[66px]" aria-label="By its" value={target.part ?? kind.parts[0]!.id} onChange={(part) => set({ part })}>
+          <Choice
+            className="field w-[66px]"
+            aria-label="By its"
+            value={target.part ?? kind.parts[0]!.id}
+            onChange={(part) => set({ part })}
+          >
             {kind.parts.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.label}
@@ -180,7 +252,11 @@ function Target({ mover, target, kind }: { mover: Mover; target: MoverTarget; ki
         <button
           className="quiet"
           aria-label={`No longer moves ${found.parameter.label}`}
-          onClick={() => change(`${found.parameter.label} moves no longer`, (now) => edit.removeTarget(now, mover.key, target.path))}
+          onClick={() =>
+            change(`${found.parameter.label} moves no longer`, (now) =>
+              edit.removeTarget(now, mover.key, target.path),
+            )
+          }
         >
           <X size={11} aria-hidden="true" />
         </button>

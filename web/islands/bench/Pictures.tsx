@@ -16,12 +16,27 @@ export function Pictures({ tiles, columns, shape, onTake }: Props) {
   const width = `calc(min(100cqw / ${columns} - 8px, (100cqh / ${rows} - 26px) * ${shape[0] / shape[1]}))`;
   return (
     <div className="flex-1 min-h-0 p-2" style={{ containerType: 'size' }}>
-      <ul className="h-full grid gap-2 content-center justify-center" style={{ gridTemplateColumns: `repeat(${columns}, ${width})` }}>
+      <ul
+        className="h-full grid gap-2 content-center justify-center"
+        style={{ gridTemplateColumns: `repeat(${columns}, ${width})` }}
+      >
         {tiles.map((t, i) => (
           <li key={i}>
-            <button className="block w-full text-left hover:outline-1" title={`Take ${t.words}`} onClick={() => onTake(i)}>
-              <span className="block bg-base-200" style={{ aspectRatio: `${shape[0]}/${shape[1]}` }}>
-                <Picture engine={engine} view={`trial:${i}`} label={t.words} className="w-full h-full object-contain" />
+            <button
+              className="block w-full text-left hover:outline-1"
+              title={`Take ${t.words}`}
+              onClick={() => onTake(i)}
+            >
+              <span
+                className="block bg-base-200"
+                style={{ aspectRatio: `${shape[0]}/${shape[1]}` }}
+              >
+                <Picture
+                  engine={engine}
+                  view={`trial:${i}`}
+                  label={t.words}
+                  className="w-full h-full object-contain"
+                />
               </span>
               <span className="block truncate num quiet">{t.short}</span>
             </button>

@@ -1,5 +1,13 @@
 import { X } from 'lucide-react';
-import { type ClipPins, edit, type PinAsk, type Point, footageAt, isAskedWithin, reachedAt } from '../../../core';
+import {
+  type ClipPins,
+  edit,
+  type PinAsk,
+  type Point,
+  footageAt,
+  isAskedWithin,
+  reachedAt,
+} from '../../../core';
 import { PIN_KINDS } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { FootageChooser } from '../shared/FootageChooser';
@@ -22,7 +30,9 @@ export function Pins({ hero, project, frame, onPins }: Props) {
     change(`ask for a ${kind}`, (now) =>
       edit.addPin(now, {
         key: kind,
-        label: { cue: 'Cue', point: 'Point', line: 'Line', matte: 'Matte', footage: 'Footage' }[kind],
+        label: { cue: 'Cue', point: 'Point', line: 'Line', matte: 'Matte', footage: 'Footage' }[
+          kind
+        ],
         kind,
         many: false,
       }),
@@ -32,7 +42,12 @@ export function Pins({ hero, project, frame, onPins }: Props) {
       <div className="flex flex-wrap items-center gap-x-0.5">
         <span className="quiet mr-auto whitespace-nowrap">asks for</span>
         {PIN_KINDS.map((kind) => (
-          <button key={kind} className="word quiet !px-[3px]" title={`Ask each clip for a ${kind}`} onClick={() => add(kind)}>
+          <button
+            key={kind}
+            className="word quiet !px-[3px]"
+            title={`Ask each clip for a ${kind}`}
+            onClick={() => add(kind)}
+          >
             + {kind}
           </button>
         ))}
@@ -56,7 +71,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
   const name = `${pin.label} of ${hero.name}`,
     seen = seenOf(project, look);
   const set = () => {
-    if (pin.kind === 'cue') return onPins(name, withPin(hero.pins, pin, { frame: footageAt(hero, frame) }));
+    if (pin.kind === 'cue')
+      return onPins(name, withPin(hero.pins, pin, { frame: footageAt(hero, frame) }));
     let own = hero.pins,
       first: Point | null = null;
     place(
@@ -70,7 +86,11 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
                 first = at;
                 return 'more';
               }
-              own = withPin(own, pin, first ? lineAt(first, at, hero, seen) : pinAt(at, hero, seen));
+              own = withPin(
+                own,
+                pin,
+                first ? lineAt(first, at, hero, seen) : pinAt(at, hero, seen),
+              );
               first = null;
               onPins(name, own);
               return 'enough';
@@ -89,7 +109,8 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
           key={pin.label}
           onBlur={(e) => {
             const v = e.target.value.trim();
-            if (v && v !== pin.label) change('rename pin', (now) => edit.changePin(now, pin.key, { label: v }));
+            if (v && v !== pin.label)
+              change('rename pin', (now) => edit.changePin(now, pin.key, { label: v }));
           }}
           onKeyDown={(e) => {
             if (e.key === 'Enter') e.currentTarget.blur();
@@ -97,14 +118,19 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
         />
         <span className="quiet">{pin.kind}</span>
         {!isFootage && (
-          <label className="quiet flex items-center gap-1 ml-auto" title="A clip may set several: what is bound to it is repeated for each">
+          <label
+            className="quiet flex items-center gap-1 ml-auto"
+            title="A clip may set several: what is bound to it is repeated for each"
+          >
             several
             <input
               type="checkbox"
               className="tick"
               aria-label={`Several of ${pin.label}`}
               checked={pin.many}
-              onChange={(e) => change('several', (now) => edit.changePin(now, pin.key, { many: e.target.checked }))}
+              onChange={(e) =>
+                change('several', (now) => edit.changePin(now, pin.key, { many: e.target.checked }))
+              }
             />
           </label>
         )}
@@ -121,7 +147,14 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
       <div className="flex items-center gap-1">
         {isFootage ? (
           <span className="flex-1 min-w-0">
-            <FootageChooser pin={pin} look={look} clip={hero} project={project} frame={frame} onPins={(pins, words) => onPins(words, pins)} />
+            <FootageChooser
+              pin={pin}
+              look={look}
+              clip={hero}
+              project={project}
+              frame={frame}
+              onPins={(pins, words) => onPins(words, pins)}
+            />
           </span>
         ) : (
           <span className="num quiet truncate mr-auto" title={name}>
@@ -133,13 +166,23 @@ function PinRow({ pin, hero, project, frame, onPins }: Props & { readonly pin: P
             className={`word ${waiting ? 'framed' : ''}`}
             aria-pressed={waiting}
             onClick={set}
-            title={pin.kind === 'cue' ? 'This frame (C)' : pin.kind === 'line' ? 'Click its two ends on the hero' : 'Click on the hero'}
+            title={
+              pin.kind === 'cue'
+                ? 'This frame (C)'
+                : pin.kind === 'line'
+                  ? 'Click its two ends on the hero'
+                  : 'Click on the hero'
+            }
           >
             {pin.kind === 'cue' ? 'this frame' : waiting ? 'done' : 'place'}
           </button>
         )}
         {!isFootage && (
-          <button className="word quiet" disabled={!hero.pins[pin.key]} onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}>
+          <button
+            className="word quiet"
+            disabled={!hero.pins[pin.key]}
+            onClick={() => onPins(`clear ${name}`, withoutPin(hero.pins, pin.key))}
+          >
             clear
           </button>
         )}

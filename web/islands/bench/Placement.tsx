@@ -19,14 +19,21 @@ function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
     if (!corners) return;
     change(`${layer.name} into the hole of ${covering.name}`, (now) =>
       corners.reduce(
-        (doc, at, i) => edit.setPlacement(doc, layer.key, OWN_CORNERS[i]!, { value: placeInFrame(at, covering.framing) }),
+        (doc, at, i) =>
+          edit.setPlacement(doc, layer.key, OWN_CORNERS[i]!, {
+            value: placeInFrame(at, covering.framing),
+          }),
         edit.setPlacement(now, layer.key, 'by-corners', { value: true }),
       ),
     );
   };
   return (
     <span className="flex items-center gap-2">
-      <button className="word" title="Stretches it to the corners of the opening that its coverage leaves" onClick={() => void fit()}>
+      <button
+        className="word"
+        title="Stretches it to the corners of the opening that its coverage leaves"
+        onClick={() => void fit()}
+      >
         into the hole of {covering.name}
       </button>
       {none && <span role="status">it has no hole</span>}
@@ -37,13 +44,22 @@ function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
 /** Where a layer lies, once it is not simply where it is. */
 export function Placement({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
-    corners = useBench((s) => resolve(s.look, layer.placement?.['by-corners'] ?? { value: false }, {}) === true);
+    corners = useBench(
+      (s) => resolve(s.look, layer.placement?.['by-corners'] ?? { value: false }, {}) === true,
+    );
   const all = use(CoveringContext);
   const { placement } = layer;
-  const place = (on: boolean) => change(on ? `place ${layer.name}` : `${layer.name} as it lies`, (now) => edit.placeLayer(now, layer.key, on));
+  const place = (on: boolean) =>
+    change(on ? `place ${layer.name}` : `${layer.name} as it lies`, (now) =>
+      edit.placeLayer(now, layer.key, on),
+    );
   if (!placement)
     return (
-      <button className="word quiet" onClick={() => place(true)} title="Move, size, turn, or stretch it to four corners">
+      <button
+        className="word quiet"
+        onClick={() => place(true)}
+        title="Move, size, turn, or stretch it to four corners"
+      >
         + placement
       </button>
     );
@@ -58,19 +74,21 @@ export function Placement({ layer }: { layer: Layer }) {
       {all.map((covering) => (
         <IntoHole key={covering.id} layer={layer} covering={covering} />
       ))}
-      {PLACEMENT.filter((p) => (corners ? !BY_SIZE.includes(p.id) : !CORNERS.test(p.id))).map((p) => (
-        <ParameterControl
-          key={p.id}
-          parameter={p}
-          setting={placement[p.id] ?? { value: p.default }}
-          name={`${layer.name} ${p.label.toLowerCase()}`}
-          reset={p.default}
-          measured={p.id === 'position'}
-          own={`${layer.key}/placement`}
-          path={`${layer.key}/${PLACED}/${p.id}`}
-          onSetting={(doc, s) => edit.setPlacement(doc, layer.key, p.id, s)}
-        />
-      ))}
+      {PLACEMENT.filter((p) => (corners ? !BY_SIZE.includes(p.id) : !CORNERS.test(p.id))).map(
+        (p) => (
+          <ParameterControl
+            key={p.id}
+            parameter={p}
+            setting={placement[p.id] ?? { value: p.default }}
+            name={`${layer.name} ${p.label.toLowerCase()}`}
+            reset={p.default}
+            measured={p.id === 'position'}
+            own={`${layer.key}/placement`}
+            path={`${layer.key}/${PLACED}/${p.id}`}
+            onSetting={(doc, s) => edit.setPlacement(doc, layer.key, p.id, s)}
+          />
+        ),
+      )}
     </div>
   );
 }

@@ -3,7 +3,10 @@ import { lengthOf, looksElsewhere, type Reach, reachOf } from '../../../core';
 import type { ClipView } from '../../api/views';
 import { useBench } from './context';
 
-/** Looked for once the look has been left alone for so long (ms): a look with a long trail is planned as often as it has copies. */
+/**
+ * Looked for once the look has been left alone for so long (ms): a look with a long trail is
+ * planned as often as it has copies.
+ */
 const AFTER = 600;
 
 /** How many frames before and behind the one it makes the look looks at, at most. */
@@ -20,6 +23,13 @@ export function ReachState({ clip }: { readonly clip: ClipView }) {
     return () => clearTimeout(later);
   }, [look, clip]);
   if (!reach || reach.before + reach.behind === 0) return null;
-  const words = [...(reach.before > 0 ? [`${reach.before} back`] : []), ...(reach.behind > 0 ? [`${reach.behind} ahead`] : [])];
-  return <span title="How many frames before and behind each one the look looks at: what a jump has to fetch">looks {words.join(', ')}</span>;
+  const words = [
+    ...(reach.before > 0 ? [`${reach.before} back`] : []),
+    ...(reach.behind > 0 ? [`${reach.behind} ahead`] : []),
+  ];
+  return (
+    <span title="How many frames before and behind each one the look looks at: what a jump has to fetch">
+      looks {words.join(', ')}
+    </span>
+  );
 }

@@ -1,7 +1,14 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { footageAt, lengthOf, retimeOf } from '../../../core';
-import { FASTEST, LONGEST_HOLD, type Retime, type RetimePlace, SLOWEST, startOf } from '../../../core/time';
+import {
+  FASTEST,
+  LONGEST_HOLD,
+  type Retime,
+  type RetimePlace,
+  SLOWEST,
+  startOf,
+} from '../../../core/time';
 import type { ClipWork } from '../../../server/clips';
 import type { ClipView } from '../../api/views';
 import { usePlayheadNow } from './context';
@@ -9,22 +16,33 @@ import { NumberField } from './controls/NumberField';
 import { BetweenChoice, WayChoice } from './retime-choices';
 import { TimeMap } from './TimeMap';
 
-const PLAIN: Retime = { places: [{ frame: 0, speed: 100, to: 'smooth' }], backwards: false, between: 'motion' };
+const PLAIN: Retime = {
+  places: [{ frame: 0, speed: 100, to: 'smooth' }],
+  backwards: false,
+  between: 'motion',
+};
 
 interface Props {
   readonly hero: ClipView;
   readonly onHero: (name: string, to: Partial<ClipWork>) => void;
 }
 
-/** How fast the hero runs, along its own time: tried here first, with the length it will have, and then applied. */
+/**
+ * How fast the hero runs, along its own time: tried here first, with the length it will have, and
+ * then applied.
+ */
 export function Retiming({ hero, onHero }: Props) {
-  const [tried, setTried] = useState<{ readonly clip: string; readonly retime: Retime } | null>(null);
+  const [tried, setTried] = useState<{ readonly clip: string; readonly retime: Retime } | null>(
+    null,
+  );
   const playhead = usePlayheadNow();
   const draft = tried?.clip === hero.id ? tried.retime : null;
   const now = draft ?? hero.retime;
   const set = (retime: Retime) => setTried({ clip: hero.id, retime });
-  const places = (all: readonly RetimePlace[]) => set({ ...(now ?? PLAIN), places: [...all].sort((a, b) => a.frame - b.frame) });
-  const replace = (i: number, to: Partial<RetimePlace>) => places(now!.places.map((p, k) => (k === i ? { ...p, ...to } : p)));
+  const places = (all: readonly RetimePlace[]) =>
+    set({ ...(now ?? PLAIN), places: [...all].sort((a, b) => a.frame - b.frame) });
+  const replace = (i: number, to: Partial<RetimePlace>) =>
+    places(now!.places.map((p, k) => (k === i ? { ...p, ...to } : p)));
   const add = () => {
     const frame = footageAt(hero, playhead());
     const all = (now ?? PLAIN).places;
@@ -61,7 +79,11 @@ export function Retiming({ hero, onHero }: Props) {
       </div>
       {now && (
         <>
-          <TimeMap map={retimeOf({ ...hero, retime: now, lookRetime: null })} frames={hero.frames} label="The clip’s own time over the new one" />
+          <TimeMap
+            map={retimeOf({ ...hero, retime: now, lookRetime: null })}
+            frames={hero.frames}
+            label="The clip’s own time over the new one"
+          />
           <ul aria-label={`Places of the retime of ${hero.name}`} className="flex flex-col">
             {now.places.map((p, i) => (
               <li key={i} className="flex items-center gap-0.5 min-h-6" data-place={p.frame}>
@@ -73,7 +95,8 @@ export function Retiming({ hero, onHero }: Props) {
                   help="A frame of the clip as it was shot"
                   onChange={(v) => {
                     const frame = Math.round(v);
-                    if (!now.places.some((o, k) => k !== i && o.frame === frame)) replace(i, { frame });
+                    if (!now.places.some((o, k) => k !== i && o.frame === frame))
+                      replace(i, { frame });
                   }}
                 />
                 <Figure
@@ -96,7 +119,11 @@ export function Retiming({ hero, onHero }: Props) {
                   help="How long it stands still there"
                   onChange={(hold) => replace(i, { hold })}
                 />
-                <WayChoice label={`After place ${i + 1}`} value={p.to} onChange={(to) => replace(i, { to })} />
+                <WayChoice
+                  label={`After place ${i + 1}`}
+                  value={p.to}
+                  onChange={(to) => replace(i, { to })}
+                />
                 <button
                   className="quiet"
                   aria-label={`Remove place ${i + 1}`}
@@ -109,7 +136,11 @@ export function Retiming({ hero, onHero }: Props) {
             ))}
           </ul>
           <div className="flex items-center gap-1.5">
-            <BetweenChoice label="Between frames of the retimed clip" value={now.between} onChange={(between) => set({ ...now, between })} />
+            <BetweenChoice
+              label="Between frames of the retimed clip"
+              value={now.between}
+              onChange={(between) => set({ ...now, between })}
+            />
             <label className="quiet flex items-center gap-1">
               backwards
               <input
@@ -124,7 +155,8 @@ export function Retiming({ hero, onHero }: Props) {
           <div className="flex items-center gap-1">
             <span className="num mr-auto whitespace-nowrap" data-testid="retimed-length">
               {draft && <span className="quiet">{lengthOf({ ...hero, lookRetime: null })} → </span>}
-              {length} frames <span className="quiet">{startOf(length, hero.rate).toFixed(1)} s</span>
+              {length} frames{' '}
+              <span className="quiet">{startOf(length, hero.rate).toFixed(1)} s</span>
             </span>
             {draft && (
               <>
@@ -137,16 +169,25 @@ export function Retiming({ hero, onHero }: Props) {
               </>
             )}
           </div>
-          {hero.sound && <p className="quiet">Its sound does not follow yet: what is delivered of it is silent.</p>}
+          {hero.sound && (
+            <p className="quiet">
+              Its sound does not follow yet: what is delivered of it is silent.
+            </p>
+          )}
         </>
       )}
     </div>
   );
 }
 
-interface FigureProps extends Pick<Parameters<typeof NumberField>[0], 'label' | 'value' | 'max' | 'unit' | 'help' | 'soft'> {
+interface FigureProps extends Pick<
+  Parameters<typeof NumberField>[0],
+  'label' | 'value' | 'max' | 'unit' | 'help' | 'soft'
+> {
   readonly min?: number;
   readonly className: string;
   readonly onChange: (v: number) => void;
 }
-const Figure = ({ min = 0, onChange, ...props }: FigureProps) => <NumberField {...props} min={min} onChange={(v) => onChange(v)} onEnd={() => {}} />;
+const Figure = ({ min = 0, onChange, ...props }: FigureProps) => (
+  <NumberField {...props} min={min} onChange={(v) => onChange(v)} onEnd={() => {}} />
+);

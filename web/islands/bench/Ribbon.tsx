@@ -40,7 +40,11 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
     <div className={`${COLUMNS} h-9`}>
       <span className="flex items-center gap-1.5">
         <button className="word" aria-label={playing.on ? 'Stop' : 'Play'} onClick={playing.toggle}>
-          {playing.on ? <Pause size={14} aria-hidden="true" /> : <Play size={14} aria-hidden="true" />}
+          {playing.on ? (
+            <Pause size={14} aria-hidden="true" />
+          ) : (
+            <Play size={14} aria-hidden="true" />
+          )}
         </button>
         {clip.sound && !isRetimed(clip) && (
           <button
@@ -50,7 +54,11 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
             title={playing.silent ? 'play with the sound of the clip' : 'play in silence'}
             onClick={() => playing.setSilent(!playing.silent)}
           >
-            {playing.silent ? <VolumeX size={14} aria-hidden="true" /> : <Volume2 size={14} aria-hidden="true" />}
+            {playing.silent ? (
+              <VolumeX size={14} aria-hidden="true" />
+            ) : (
+              <Volume2 size={14} aria-hidden="true" />
+            )}
           </button>
         )}
         <span className="num">{timecode(frame, clip.rate)}</span>
@@ -79,17 +87,32 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
               style={{ left: share(loop[0]), width: share(loop[1] - loop[0]) }}
             />
           )}
-          <span className="absolute left-0 right-0 top-1/2 h-px bg-current opacity-25" aria-hidden="true" />
+          <span
+            className="absolute left-0 right-0 top-1/2 h-px bg-current opacity-25"
+            aria-hidden="true"
+          />
           {Array.from({ length: Math.floor((length - 1) / every) + 1 }, (_, i) => (
-            <span key={i} aria-hidden="true" className="absolute top-[8px] h-[8px] w-px bg-current opacity-35" style={{ left: share(i * every) }} />
+            <span
+              key={i}
+              aria-hidden="true"
+              className="absolute top-[8px] h-[8px] w-px bg-current opacity-35"
+              style={{ left: share(i * every) }}
+            />
           ))}
           {runsOf(baking.states).map(({ state, first, end }) => (
             <span
               key={first}
               data-at-hand={state}
-              title={state === 'baked' ? `baked: ${first} to ${end - 1}` : `in memory: ${first} to ${end - 1}`}
+              title={
+                state === 'baked'
+                  ? `baked: ${first} to ${end - 1}`
+                  : `in memory: ${first} to ${end - 1}`
+              }
               className={`absolute bottom-0 h-[3px] ${state === 'baked' ? 'bg-current opacity-80' : 'bg-current opacity-30'}`}
-              style={{ left: share(Math.max(0, first - 0.5)), width: share(Math.min(last, end - 0.5) - Math.max(0, first - 0.5)) }}
+              style={{
+                left: share(Math.max(0, first - 0.5)),
+                width: share(Math.min(last, end - 0.5) - Math.max(0, first - 0.5)),
+              }}
             />
           ))}
           {cues.map((f) => (
@@ -102,7 +125,11 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
               style={{ left: share(f) }}
             />
           ))}
-          <span aria-hidden="true" className="absolute top-0 bottom-0 w-[1.5px] bg-primary" style={{ left: share(frame) }} />
+          <span
+            aria-hidden="true"
+            className="absolute top-0 bottom-0 w-[1.5px] bg-primary"
+            style={{ left: share(frame) }}
+          />
         </div>
         {loop &&
           ([0, 1] as const).map((side) => (
@@ -112,7 +139,12 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
               frame={loop[side]}
               frames={length}
               className="top-[3px] w-[5px] h-[18px] border border-current bg-base-100"
-              onMove={(to) => setLoop(clip.id, side === 0 ? [Math.min(to, loop[1]), loop[1]] : [loop[0], Math.max(to, loop[0])])}
+              onMove={(to) =>
+                setLoop(
+                  clip.id,
+                  side === 0 ? [Math.min(to, loop[1]), loop[1]] : [loop[0], Math.max(to, loop[0])],
+                )
+              }
               onEnd={() => {}}
               onRemove={() => setLoop(clip.id, null)}
             />
@@ -136,7 +168,11 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
           title={`${words} (Y)`}
           onClick={() => show({ timeOpen: !open })}
         >
-          {open ? <ChevronDown size={14} aria-hidden="true" /> : <ChevronUp size={14} aria-hidden="true" />}
+          {open ? (
+            <ChevronDown size={14} aria-hidden="true" />
+          ) : (
+            <ChevronUp size={14} aria-hidden="true" />
+          )}
         </button>
       </span>
     </div>
@@ -144,7 +180,9 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
 }
 
 /** Frames in a row that are at hand in the same way. */
-function runsOf(states: BakingState['states']): { readonly state: 'baked' | 'kept'; readonly first: number; readonly end: number }[] {
+function runsOf(
+  states: BakingState['states'],
+): { readonly state: 'baked' | 'kept'; readonly first: number; readonly end: number }[] {
   const runs: { state: 'baked' | 'kept'; first: number; end: number }[] = [];
   states.forEach((state, f) => {
     const open = runs.at(-1);

@@ -8,7 +8,12 @@ Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
 
 const [LOW, HIGH] = SCOPE_RANGE;
 /** The scopes' own colours: those of the channels they show. */
-const CHANNELS = ['rgb(222 222 222)', 'rgb(232 92 84)', 'rgb(96 196 104)', 'rgb(96 132 240)'] as const;
+const CHANNELS = [
+  'rgb(222 222 222)',
+  'rgb(232 92 84)',
+  'rgb(96 196 104)',
+  'rgb(96 132 240)',
+] as const;
 const TRIPLES = [
   [222, 222, 222],
   [232, 92, 84],
@@ -17,7 +22,8 @@ const TRIPLES = [
 ] as const;
 
 /** Brightness of a count: even a few pixels show, many do not drown them. */
-const glowOf = (n: number, full: number): number => (n === 0 ? 0 : Math.min(1, 0.18 + Math.log1p(n) / Math.log1p(full)));
+const glowOf = (n: number, full: number): number =>
+  n === 0 ? 0 : Math.min(1, 0.18 + Math.log1p(n) / Math.log1p(full));
 
 function drawWaves(canvas: HTMLCanvasElement, m: ScopesMade, which: readonly number[]): void {
   const width = WAVE_COLUMNS * which.length;
@@ -30,7 +36,11 @@ function drawWaves(canvas: HTMLCanvasElement, m: ScopesMade, which: readonly num
     for (let x = 0; x < WAVE_COLUMNS; x++)
       for (let level = 0; level < LEVELS; level++) {
         const g = glowOf(counts[x * LEVELS + level]!, full);
-        if (g > 0) image.data.set([...TRIPLES[w]!, g * 255], ((LEVELS - 1 - level) * width + k * WAVE_COLUMNS + x) * 4);
+        if (g > 0)
+          image.data.set(
+            [...TRIPLES[w]!, g * 255],
+            ((LEVELS - 1 - level) * width + k * WAVE_COLUMNS + x) * 4,
+          );
       }
   });
   canvas.getContext('2d')!.putImageData(image, 0, 0);
@@ -42,7 +52,8 @@ function drawVector(canvas: HTMLCanvasElement, m: ScopesMade): void {
   for (let y = 0; y < VECTOR_SIDE; y++)
     for (let x = 0; x < VECTOR_SIDE; x++) {
       const g = glowOf(m.scopes.vector[y * VECTOR_SIDE + x]!, m.scopes.pixels / 60);
-      if (g > 0) image.data.set([...TRIPLES[0], g * 255], ((VECTOR_SIDE - 1 - y) * VECTOR_SIDE + x) * 4);
+      if (g > 0)
+        image.data.set([...TRIPLES[0], g * 255], ((VECTOR_SIDE - 1 - y) * VECTOR_SIDE + x) * 4);
     }
   canvas.getContext('2d')!.putImageData(image, 0, 0);
 }
@@ -70,7 +81,10 @@ function useHistogram(made: ScopesMade | null) {
         responsive: true,
         maintainAspectRatio: false,
         events: [],
-        scales: { x: { type: 'linear', min: LOW, max: HIGH, display: false }, y: { min: 0, display: false } },
+        scales: {
+          x: { type: 'linear', min: LOW, max: HIGH, display: false },
+          y: { min: 0, display: false },
+        },
       },
     });
     return () => chart.current?.destroy();
@@ -78,7 +92,10 @@ function useHistogram(made: ScopesMade | null) {
   useEffect(() => {
     if (!made || !chart.current) return;
     made.scopes.histograms.forEach((counts, i) => {
-      chart.current!.data.datasets[i]!.data = levels.map((x, k) => ({ x, y: Math.sqrt(counts[k]!) }));
+      chart.current!.data.datasets[i]!.data = levels.map((x, k) => ({
+        x,
+        y: Math.sqrt(counts[k]!),
+      }));
     });
     chart.current.update('none');
   }, [made]);
@@ -86,7 +103,8 @@ function useHistogram(made: ScopesMade | null) {
 }
 
 const percent = (share: number): string => `${(share * 100).toFixed(share < 0.0995 ? 1 : 0)} %`;
-const signed = (v: number, digits: number): string => `${v >= 0 ? '+' : '−'}${Math.abs(v).toFixed(digits)}`;
+const signed = (v: number, digits: number): string =>
+  `${v >= 0 ? '+' : '−'}${Math.abs(v).toFixed(digits)}`;
 
 interface Props {
   readonly of: 'before' | 'after';
@@ -99,7 +117,10 @@ interface Props {
   readonly onLevel: (stops: number) => void;
 }
 
-/** Waveform, vectorscope and histogram of the hero, and what the look does to its lightness, contrast and noise. */
+/**
+ * Waveform, vectorscope and histogram of the hero, and what the look does to its lightness,
+ * contrast and noise.
+ */
 export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }: Props) {
   const engine = useEngine();
   const [made, setMade] = useState<ScopesMade | null>(null);
@@ -113,18 +134,37 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
     drawVector(vector.current!, made);
   }, [made, parade]);
   const line = (v: number) => `${((HIGH - v) / (HIGH - LOW)) * 100}%`;
-  const moved = made && made.before.lightness > 0.01 ? Math.log2(Math.max(1e-3, made.after.lightness) / made.before.lightness) * 2.4 : 0;
+  const moved =
+    made && made.before.lightness > 0.01
+      ? Math.log2(Math.max(1e-3, made.after.lightness) / made.before.lightness) * 2.4
+      : 0;
   return (
-    <aside aria-label="Scopes" data-ready={made !== null} className="w-[216px] flex-none border-l line bg-base-200 scrolls p-2 flex flex-col gap-1.5">
+    <aside
+      aria-label="Scopes"
+      data-ready={made !== null}
+      className="w-[216px] flex-none border-l line bg-base-200 scrolls p-2 flex flex-col gap-1.5"
+    >
       <div className="flex gap-1">
-        <button className={`word ${of === 'after' ? 'framed' : ''}`} aria-pressed={of === 'after'} onClick={() => onOf('after')}>
+        <button
+          className={`word ${of === 'after' ? 'framed' : ''}`}
+          aria-pressed={of === 'after'}
+          onClick={() => onOf('after')}
+        >
           after
         </button>
-        <button className={`word ${of === 'before' ? 'framed' : ''}`} aria-pressed={of === 'before'} onClick={() => onOf('before')}>
+        <button
+          className={`word ${of === 'before' ? 'framed' : ''}`}
+          aria-pressed={of === 'before'}
+          onClick={() => onOf('before')}
+        >
           before
         </button>
         {region && (
-          <button className="word quiet ml-auto" onClick={onWhole} title="Measure the whole picture again">
+          <button
+            className="word quiet ml-auto"
+            onClick={onWhole}
+            title="Measure the whole picture again"
+          >
             whole
           </button>
         )}
@@ -132,27 +172,49 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
       <figure>
         <figcaption className="flex items-center quiet">
           Waveform
-          <button className="word ml-auto !py-0" aria-pressed={parade} onClick={() => onParade(!parade)}>
+          <button
+            className="word ml-auto !py-0"
+            aria-pressed={parade}
+            onClick={() => onParade(!parade)}
+          >
             {parade ? 'parade' : 'luma'}
           </button>
         </figcaption>
         <div className="relative h-[84px] trace">
           {[0, 0.5, 1].map((v) => (
-            <span key={v} className="absolute left-0 right-0 border-t line" style={{ top: line(v) }} />
+            <span
+              key={v}
+              className="absolute left-0 right-0 border-t line"
+              style={{ top: line(v) }}
+            />
           ))}
-          <canvas ref={wave} role="img" aria-label="Waveform" className="absolute inset-0 w-full h-full" />
+          <canvas
+            ref={wave}
+            role="img"
+            aria-label="Waveform"
+            className="absolute inset-0 w-full h-full"
+          />
         </div>
       </figure>
       <figure>
         <figcaption className="quiet">Vectorscope</figcaption>
         <div className="relative aspect-square w-[144px] mx-auto trace">
-          <svg viewBox="-0.5 -0.5 1 1" className="absolute inset-0 w-full h-full opacity-40" aria-hidden="true">
+          <svg
+            viewBox="-0.5 -0.5 1 1"
+            className="absolute inset-0 w-full h-full opacity-40"
+            aria-hidden="true"
+          >
             <path d="M-0.5 0H0.5M0 -0.5V0.5" stroke="currentColor" strokeWidth="0.003" />
             <circle r="0.25" fill="none" stroke="currentColor" strokeWidth="0.003" />
             {/* Where skin of every kind lies: 123° from Cb towards Cr. */}
             <path d="M0 0L-0.245 -0.377" stroke="currentColor" strokeWidth="0.006" />
           </svg>
-          <canvas ref={vector} role="img" aria-label="Vectorscope, with the line on which skin lies" className="absolute inset-0 w-full h-full" />
+          <canvas
+            ref={vector}
+            role="img"
+            aria-label="Vectorscope, with the line on which skin lies"
+            className="absolute inset-0 w-full h-full"
+          />
         </div>
       </figure>
       <figure>
@@ -170,9 +232,13 @@ export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }:
           <dt className="quiet">out of gamut</dt>
           <dd>{percent(made.scopes.outside)}</dd>
           <dt className="quiet pt-1.5">lightness</dt>
-          <dd className="pt-1.5">{signed((made.after.lightness - made.before.lightness) * 100, 1)} %</dd>
+          <dd className="pt-1.5">
+            {signed((made.after.lightness - made.before.lightness) * 100, 1)} %
+          </dd>
           <dt className="quiet">contrast</dt>
-          <dd>{signed((made.after.contrast / Math.max(1e-4, made.before.contrast) - 1) * 100, 0)} %</dd>
+          <dd>
+            {signed((made.after.contrast / Math.max(1e-4, made.before.contrast) - 1) * 100, 0)} %
+          </dd>
           <dt className="quiet">noise</dt>
           <dd>{signed((made.after.noise - made.before.noise) * 100, 2)} %</dd>
         </dl>

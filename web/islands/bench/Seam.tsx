@@ -1,7 +1,16 @@
 import { type PointerEvent, type ReactNode, useState } from 'react';
 
-/** The line between before (left of it, or above) and after; it is dragged, or moved by the arrow keys. */
-export function Seam({ upright, children }: { upright: boolean; children: (clipPath: string) => ReactNode }) {
+/**
+ * The line between before (left of it, or above) and after; it is dragged, or moved by the arrow
+ * keys.
+ */
+export function Seam({
+  upright,
+  children,
+}: {
+  upright: boolean;
+  children: (clipPath: string) => ReactNode;
+}) {
   const [at, setAt] = useState(50);
   const to = (v: number) => setAt(Math.max(0, Math.min(100, v)));
   const drag = (e: PointerEvent) => {

@@ -1,5 +1,18 @@
-import { type CollisionDetection, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  type CollisionDetection,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { type ReactNode, useCallback, useMemo, useRef } from 'react';
@@ -9,17 +22,25 @@ const BY_POINTER = { activationConstraint: { distance: 4 } };
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 
 /**
- * The row whose middle the dragged one's leading edge has passed, the furthest of them. Rows are of very unequal height
- * (some are open): by their middles a tall one would have to travel far before it came past a small one.
+ * The row whose middle the dragged one's leading edge has passed, the furthest of them. Rows are of
+ * very unequal height (some are open): by their middles a tall one would have to travel far before
+ * it came past a small one.
  */
-const byEdge: CollisionDetection = ({ active, collisionRect: now, droppableRects: rects, droppableContainers: rows }) => {
+const byEdge: CollisionDetection = ({
+  active,
+  collisionRect: now,
+  droppableRects: rects,
+  droppableContainers: rows,
+}) => {
   const start = rects.get(active.id);
   if (!start) return [];
   const passed = rows.filter(({ id }) => {
     const r = rects.get(id);
     if (!r || id === active.id) return false;
     const middle = r.top + r.height / 2;
-    return r.top > start.top ? now.top > start.top && middle <= now.bottom + 1 : now.top < start.top && middle >= now.top - 1;
+    return r.top > start.top
+      ? now.top > start.top && middle <= now.bottom + 1
+      : now.top < start.top && middle >= now.top - 1;
   });
   const far = (id: string | number): number => Math.abs(rects.get(id)!.top - start.top);
   const over = passed.sort((a, b) => far(b.id) - far(a.id))[0];
@@ -27,8 +48,19 @@ const byEdge: CollisionDetection = ({ active, collisionRect: now, droppableRects
 };
 
 /** A list whose rows can be dragged, by pointer or keyboard. */
-export function Sortable({ keys, onMove, children }: { keys: readonly string[]; onMove: (key: string, to: number) => void; children: ReactNode }) {
-  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS));
+export function Sortable({
+  keys,
+  onMove,
+  children,
+}: {
+  keys: readonly string[];
+  onMove: (key: string, to: number) => void;
+  children: ReactNode;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, BY_POINTER),
+    useSensor(KeyboardSensor, BY_KEYS),
+  );
   const latest = useRef({ keys, onMove });
   latest.current = { keys, onMove };
   const end = useCallback(({ active, over }: DragEndEvent) => {
@@ -38,7 +70,12 @@ export function Sortable({ keys, onMove, children }: { keys: readonly string[]; 
   const text = JSON.stringify(keys);
   const items = useMemo(() => JSON.parse(text) as string[], [text]);
   return (
-    <DndContext sensors={sensors} collisionDetection={byEdge} onDragEnd={end} accessibility={{ container: document.body }}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={byEdge}
+      onDragEnd={end}
+      accessibility={{ container: document.body }}
+    >
       <SortableContext items={items} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>
@@ -47,12 +84,23 @@ export function Sortable({ keys, onMove, children }: { keys: readonly string[]; 
 }
 /** A row of such a list: where it is, and the grip to drag it by. */
 export function useRow(id: string, what: string) {
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+    id,
+  });
   return {
     ref: setNodeRef,
-    style: { transform: CSS.Transform.toString(transform), transition, ...(isDragging && { position: 'relative' as const, zIndex: 5 }) },
+    style: {
+      transform: CSS.Transform.toString(transform),
+      transition,
+      ...(isDragging && { position: 'relative' as const, zIndex: 5 }),
+    },
     grip: (
-      <button className="quiet cursor-grab py-1 flex-none" aria-label={`Move ${what}`} {...attributes} {...listeners}>
+      <button
+        className="quiet cursor-grab py-1 flex-none"
+        aria-label={`Move ${what}`}
+        {...attributes}
+        {...listeners}
+      >
         <GripVertical size={12} aria-hidden="true" />
       </button>
     ),

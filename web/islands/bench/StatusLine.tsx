@@ -9,7 +9,10 @@ import { ReachState } from './ReachState';
 
 function said({ ready, milliseconds, computed, found }: Status): string {
   if (!ready) return 'starting';
-  const by = ready.backEnd === 'glsl' ? 'glsl' : `simd · ${ready.threads} thread${ready.threads > 1 ? 's' : ''}`;
+  const by =
+    ready.backEnd === 'glsl'
+      ? 'glsl'
+      : `simd · ${ready.threads} thread${ready.threads > 1 ? 's' : ''}`;
   return `${by}${ready.why ? ` (${ready.why})` : ''} · ${milliseconds.toFixed(0)} ms · ${computed} computed, ${found} at hand`;
 }
 
@@ -63,9 +66,16 @@ export function StatusLine({
       </Choice>
       <MotionState clip={clip} onTrouble={onTrouble} />
       <ReachState clip={clip} />
-      <label className="flex items-center gap-2 ml-auto" title="What computes the preview. Renders are always simd.">
+      <label
+        className="flex items-center gap-2 ml-auto"
+        title="What computes the preview. Renders are always simd."
+      >
         computed by{' '}
-        <Choice className="field !py-0 num max-w-40" value={engine.backEnd} onChange={(v) => (engine.backEnd = v as BackEndChoice)}>
+        <Choice
+          className="field !py-0 num max-w-40"
+          value={engine.backEnd}
+          onChange={(v) => (engine.backEnd = v as BackEndChoice)}
+        >
           <option value="automatic">automatic</option>
           <option value="simd">simd (processor)</option>
           <option value="glsl">glsl (graphics)</option>

@@ -11,7 +11,10 @@ interface Props {
   readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode;
 }
 
-/** Each step alone on the hero, at the values it begins with or (where those are neutral) at ones that show what it does. */
+/**
+ * Each step alone on the hero, at the values it begins with or (where those are neutral) at ones
+ * that show what it does.
+ */
 export function StepPictures(props: Props) {
   const project = useHeroFacts().project;
   const { data } = useProject(project);
@@ -31,7 +34,10 @@ function Made({ of, children, project }: Props & { readonly project: ProjectView
             .map((id): LookPicture => ({
               id,
               clip,
-              look: edit.addLayer(emptyLook(id), edit.newLayer('step', 'below', [], [edit.shownStep(stepOf(id)!)])),
+              look: edit.addLayer(
+                emptyLook(id),
+                edit.newLayer('step', 'below', [], [edit.shownStep(stepOf(id)!)]),
+              ),
             }))
         : [],
     [clip, ids],

@@ -25,14 +25,18 @@ const MIX = {
   default: 100,
 } as const;
 
-const inGrid = (step: Step, id: string): boolean => step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
+const inGrid = (step: Step, id: string): boolean =>
+  step.grid?.rows.some((r) => r.ids.includes(id)) ?? false;
 
 interface StepProps {
   readonly layer: LayerFace;
   readonly use: StepUse;
 }
 
-/** A step: its strip, and its controls when it is open. Drawn anew when it changes, not when its neighbours do. */
+/**
+ * A step: its strip, and its controls when it is open. Drawn anew when it changes, not when its
+ * neighbours do.
+ */
 export const StepRow = memo(StepLine, (a, b) => a.use === b.use && sameFace(a.layer, b.layer));
 
 function StepLine({ layer, use }: StepProps) {
@@ -48,13 +52,23 @@ function StepLine({ layer, use }: StepProps) {
   const [lines, setLines] = useState(false);
   const row = useRow(use.key, `step ${step.label}`);
   return (
-    <li ref={row.ref} style={row.style} className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`} data-step={use.key}>
+    <li
+      ref={row.ref}
+      style={row.style}
+      className={`border-t line bg-base-200 ${use.on ? '' : 'opacity-60'}`}
+      data-step={use.key}
+    >
       <div
         className={`flex items-center gap-1 py-1 border-l-2 ${chosen ? 'border-primary bg-base-100' : 'border-transparent'}`}
         onClick={() => choose({ layer: layer.key, step: use.key })}
       >
         {row.grip}
-        <button className="flex-1 min-w-0 text-left flex items-center gap-1" aria-expanded={open} title={step.help} onClick={() => fold(key)}>
+        <button
+          className="flex-1 min-w-0 text-left flex items-center gap-1"
+          aria-expanded={open}
+          title={step.help}
+          onClick={() => fold(key)}
+        >
           {open ? (
             <ChevronDown size={12} className="flex-none" aria-hidden="true" />
           ) : (
@@ -67,12 +81,21 @@ function StepLine({ layer, use }: StepProps) {
             </span>
           )}
         </button>
-        {open && <Keep title={`Keeps ${step.label} as a piece, for use in other looks`} of={(look) => pieceOfStep(look, layer.key, use.key)} />}
+        {open && (
+          <Keep
+            title={`Keeps ${step.label} as a piece, for use in other looks`}
+            of={(look) => pieceOfStep(look, layer.key, use.key)}
+          />
+        )}
         {open && (
           <button
             className="word quiet"
             aria-label={`Remove ${step.label}`}
-            onClick={() => change(`remove ${step.label.toLowerCase()}`, (now) => edit.removeStep(now, layer.key, use.key))}
+            onClick={() =>
+              change(`remove ${step.label.toLowerCase()}`, (now) =>
+                edit.removeStep(now, layer.key, use.key),
+              )
+            }
           >
             remove
           </button>
@@ -83,14 +106,20 @@ function StepLine({ layer, use }: StepProps) {
           aria-label={`${step.label} on`}
           checked={use.on}
           onChange={(e) =>
-            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, (now) => edit.changeStep(now, layer.key, use.key, { on: e.target.checked }))
+            change(`${step.label} ${e.target.checked ? 'on' : 'off'}`, (now) =>
+              edit.changeStep(now, layer.key, use.key, { on: e.target.checked }),
+            )
           }
         />
       </div>
       {open && (
         <div className="pl-4 pb-1.5 flex flex-col gap-0.5">
           {step.grid && (
-            <button className="word quiet self-end" onClick={() => setLines(!lines)} title="Sliders can be driven by dials">
+            <button
+              className="word quiet self-end"
+              onClick={() => setLines(!lines)}
+              title="Sliders can be driven by dials"
+            >
               {lines ? 'side by side' : 'as sliders'}
             </button>
           )}
@@ -102,14 +131,23 @@ function StepLine({ layer, use }: StepProps) {
                 words="pick a grey"
                 onPicked={({ light }) =>
                   change(`${step.label} from a grey`, (now) =>
-                    Object.entries(step.greyFrom!(light)).reduce((doc, [p, v]) => edit.setConstant(doc, layer.key, use.key, p, v), now),
+                    Object.entries(step.greyFrom!(light)).reduce(
+                      (doc, [p, v]) => edit.setConstant(doc, layer.key, use.key, p, v),
+                      now,
+                    ),
                   )
                 }
               />
             </span>
           )}
           {step.plot && <StepPlot step={step} use={use} />}
-          {step.exchange === 'cdl' && <CdlFiles layer={layer} use={use} name={`${name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')} />}
+          {step.exchange === 'cdl' && (
+            <CdlFiles
+              layer={layer}
+              use={use}
+              name={`${name}-${layer.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')}
+            />
+          )}
           {step.parameters
             .filter((p) => lines || !inGrid(step, p.id))
             .map((p) => (
@@ -124,7 +162,9 @@ function StepLine({ layer, use }: StepProps) {
                 onSetting={(doc, s) => edit.setParameter(doc, layer.key, use.key, p.id, s)}
               />
             ))}
-          {'build' in step && step.namesLayer && <NamedLayer layer={layer} use={use} names={step.namesLayer} />}
+          {'build' in step && step.namesLayer && (
+            <NamedLayer layer={layer} use={use} names={step.namesLayer} />
+          )}
           <ParameterControl
             parameter={MIX}
             setting={use.mix}
@@ -134,7 +174,11 @@ function StepLine({ layer, use }: StepProps) {
             onSetting={(doc, s) => edit.changeStep(doc, layer.key, use.key, { mix: s })}
           />
           <SpanOf of={{ layer: layer.key, step: use.key }} span={use.span} name={step.label} />
-          <Mattes owner={{ layer: layer.key, step: use.key }} mattes={use.mattes ?? []} of={step.label} />
+          <Mattes
+            owner={{ layer: layer.key, step: use.key }}
+            mattes={use.mattes ?? []}
+            of={step.label}
+          />
         </div>
       )}
     </li>
@@ -142,9 +186,15 @@ function StepLine({ layer, use }: StepProps) {
 }
 
 /** Which layer a step looks at, where its parameters have it look at one. */
-function NamedLayer({ layer, use, names }: StepProps & { readonly names: { readonly id: string; readonly at: string } }) {
+function NamedLayer({
+  layer,
+  use,
+  names,
+}: StepProps & { readonly names: { readonly id: string; readonly at: string } }) {
   const change = useBench((s) => s.change);
-  const choices = useStill((still) => allLayers(still).flatMap((l) => (l.key === layer.key ? [] : [{ key: l.key, label: l.name }])));
+  const choices = useStill((still) =>
+    allLayers(still).flatMap((l) => (l.key === layer.key ? [] : [{ key: l.key, label: l.name }])),
+  );
   const set = use.parameters[names.id];
   if (!set || !('value' in set) || set.value !== names.at) return null;
   return (
@@ -154,7 +204,9 @@ function NamedLayer({ layer, use, names }: StepProps & { readonly names: { reado
         className="field"
         aria-label={`${stepOf(use.step)!.label} looks at`}
         value={use.from ?? ''}
-        onChange={(from) => change('layer looked at', (now) => edit.changeStep(now, layer.key, use.key, { from }))}
+        onChange={(from) =>
+          change('layer looked at', (now) => edit.changeStep(now, layer.key, use.key, { from }))
+        }
       >
         <option value="" disabled>
           {choices.length > 0 ? 'choose a layer below' : 'there is no other layer'}

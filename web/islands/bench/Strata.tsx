@@ -41,7 +41,10 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
   const addLook = async (choice: string) => {
     const look = await shelf.fetched(choice);
     if (!look) return;
-    const named = edit.addLayer(store.getState().look, edit.newLayer(look.document.name, 'clip', []));
+    const named = edit.addLayer(
+      store.getState().look,
+      edit.newLayer(look.document.name, 'clip', []),
+    );
     const key = named.layers.at(-1)!.key;
     change(`add ${look.document.name}`, edit.beginWithLook(named, key, look.document, look.of));
     fold(key, true);
@@ -58,15 +61,29 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
       allLayers(now).map((l) => l.key),
       steps,
     );
-    const next = edit.addLayer(ready.look, ready.from === undefined ? layer : { ...layer, from: ready.from });
+    const next = edit.addLayer(
+      ready.look,
+      ready.from === undefined ? layer : { ...layer, from: ready.from },
+    );
     change('add layer', next);
     const key = next.layers.at(-1)!.key;
     fold(key, true);
     choose({ layer: key });
   };
   return (
-    <section aria-label="Strata" className="relative flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate" style={{ width }}>
-      <WidthHandle label="Width of the strata" width={width} min={NARROW} max={WIDE} first={NARROW} onWidth={setWidth} />
+    <section
+      aria-label="Strata"
+      className="relative flex-none border-r line bg-base-200 flex flex-col min-h-0 isolate"
+      style={{ width }}
+    >
+      <WidthHandle
+        label="Width of the strata"
+        width={width}
+        min={NARROW}
+        max={WIDE}
+        first={NARROW}
+        onWidth={setWidth}
+      />
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
         <Choice
@@ -75,7 +92,9 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
           aria-label="Add a layer from"
           disabled={trimming}
           value=""
-          onChange={(v) => (v in SOURCE_WORDS ? add(v as SourceId) : isLook(v) ? void addLook(v) : use(v))}
+          onChange={(v) =>
+            v in SOURCE_WORDS ? add(v as SourceId) : isLook(v) ? void addLook(v) : use(v)
+          }
         >
           {PLAIN_SOURCES.map(([id, w]) => (
             <option key={id} value={id}>
@@ -112,13 +131,19 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
         <ol className={trimming ? 'opacity-60' : ''} inert={trimming}>
           <Sortable
             keys={down.map((l) => l.key)}
-            onMove={(key, to) => change('move layer', (now) => edit.moveLayer(now, key, now.layers.length - 1 - to))}
+            onMove={(key, to) =>
+              change('move layer', (now) => edit.moveLayer(now, key, now.layers.length - 1 - to))
+            }
           >
             {down.map((l) => (
               <LayerRow key={l.key} layer={l} />
             ))}
           </Sortable>
-          {look.layers.length === 0 && <li className="px-4 py-6 quiet">Nothing lies on the clip yet. Add a layer, then steps to it.</li>}
+          {look.layers.length === 0 && (
+            <li className="px-4 py-6 quiet">
+              Nothing lies on the clip yet. Add a layer, then steps to it.
+            </li>
+          )}
         </ol>
         <Bedrock {...bedrock} />
       </div>

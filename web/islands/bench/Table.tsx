@@ -1,7 +1,16 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { useStore } from 'zustand';
-import { type Asking, lackingPins, lookFrame, type LookDocument, withTrims, lengthOf, timeOf, footageAt } from '../../../core';
+import {
+  type Asking,
+  lackingPins,
+  lookFrame,
+  type LookDocument,
+  withTrims,
+  lengthOf,
+  timeOf,
+  footageAt,
+} from '../../../core';
 import type { Refused } from '../../api/client';
 import type { ClipView, LookView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
@@ -39,7 +48,8 @@ import { Trials } from './Trials';
 import { useTrials } from './trials';
 
 /** The frames of the cues that a look asks for. */
-const cuesOf = (look: Asking, c: ClipView): number[] => (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
+const cuesOf = (look: Asking, c: ClipView): number[] =>
+  (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
 
 interface TableProps {
   readonly project: ProjectView;
@@ -82,17 +92,29 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     frame,
     setFrame,
     loop,
-    baked: baking.states.length > 0 && baking.states.slice(loopFrom, loopTo + 1).every((s) => s === 'baked'),
+    baked:
+      baking.states.length > 0 &&
+      baking.states.slice(loopFrom, loopTo + 1).every((s) => s === 'baked'),
   });
   const { on, lines, ahead } = playing;
   const played = useMemo(() => (on ? { lines, ahead } : undefined), [on, lines, ahead]);
   const setLoop = (side: 0 | 1) => {
     const now = store.getState();
     const again = loop?.[side] === frame;
-    now.loop(hero.id, again ? null : side === 0 ? [frame, Math.max(frame, loopTo)] : [Math.min(frame, loopFrom), frame]);
+    now.loop(
+      hero.id,
+      again
+        ? null
+        : side === 0
+          ? [frame, Math.max(frame, loopTo)]
+          : [Math.min(frame, loopFrom), frame],
+    );
   };
   const [rows, setRows] = useKept('companion-rows', 1 as Rows, isRows);
-  const companions = useMemo(() => pickCompanions(project.clips, hero, rows), [project.clips, hero, rows]);
+  const companions = useMemo(
+    () => pickCompanions(project.clips, hero, rows),
+    [project.clips, hero, rows],
+  );
   useViews(engine, project, store, {
     hero,
     frame,
@@ -112,7 +134,11 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   const setCue = () => {
     const asked = look.pins?.filter((p) => p.kind === 'cue') ?? [];
     const cue = asked.find((p) => lackingPins(look, hero.pins).includes(p)) ?? asked[0];
-    if (cue) heroes.setPins(`${cue.label} of ${hero.name}`, withPin(hero.pins, cue, { frame: footageAt(hero, frame) }));
+    if (cue)
+      heroes.setPins(
+        `${cue.label} of ${hero.name}`,
+        withPin(hero.pins, cue, { frame: footageAt(hero, frame) }),
+      );
   };
   const [saving, setSaving] = useState<LookDocument | null>(null);
   const save = () => {
@@ -120,7 +146,9 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   };
   const keep = async () => {
     try {
-      const version = looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)?.id ?? null;
+      const version =
+        looks.find((l) => l.id === opened.lookId)?.versions.find((v) => v.number === opened.number)
+          ?.id ?? null;
       const { look: now, trims } = store.getState();
       await keepHero(project.id, hero, frame, withTrims(now, trims[hero.id]), version);
       await queries.invalidateQueries({ queryKey: ['references', project.id] });
@@ -130,7 +158,12 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
   };
   const facts = useMemo((): HeroFacts => {
     const own = lookFrame(look.frame, project) ?? project;
-    return { ...hero, project: project.id, projectRate: project.rate, aspect: own.width / own.height };
+    return {
+      ...hero,
+      project: project.id,
+      projectRate: project.rate,
+      aspect: own.width / own.height,
+    };
   }, [hero, look.frame, project]);
   useKeys(store, {
     onKey: (act) => keyAct(store, facts, frame, setFrame, act),
@@ -141,14 +174,18 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
     loopFrom: () => setLoop(0),
     loopTo: () => setLoop(1),
     bake: () => (baking.run ? baking.stop() : baking.start(loopFrom, loopTo)),
-    fullScreen: () => void (document.fullscreenElement ? document.exitFullscreen() : stage.current?.requestFullscreen()),
+    fullScreen: () =>
+      void (document.fullscreenElement
+        ? document.exitFullscreen()
+        : stage.current?.requestFullscreen()),
     setBefore,
     toggleMode: comparing.toggle,
     turnSeam: () => comparing.set({ mode: 'seam', upright: !comparing.upright }),
     toggleMarks: () => comparing.set({ marks: !comparing.marks }),
     keepReference: () => void keep(),
     toggleSheet: sheet.toggle,
-    toggleTrimming: () => store.getState().trimFor(store.getState().trimming === null ? hero.id : null),
+    toggleTrimming: () =>
+      store.getState().trimFor(store.getState().trimming === null ? hero.id : null),
     setCue,
     toggleScopes: scopes.toggle,
     zoom,
@@ -197,7 +234,9 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
               places={(look.pins ?? []).flatMap((p) => placesOf(p, hero, seen))}
             />
             {modesOf !== null && <Modes layer={modesOf} shape={[project.width, project.height]} />}
-            {modesOf === null && sheet.open && <Trials sheet={sheet} shape={[project.width, project.height]} />}
+            {modesOf === null && sheet.open && (
+              <Trials sheet={sheet} shape={[project.width, project.height]} />
+            )}
             {scopes.wanted && (
               <Scopes
                 of={scopes.wanted.of}
@@ -206,13 +245,30 @@ export function Table({ project: known, looks, store, engine, clip, at, away }: 
                 onParade={scopes.setParade}
                 region={scopes.wanted.region !== null}
                 onWhole={() => scopes.setRegion(null)}
-                onLevel={(stops) => store.getState().change('bring lightness back', (now) => withExposure(now, stops))}
+                onLevel={(stops) =>
+                  store.getState().change('bring lightness back', (now) => withExposure(now, stops))
+                }
               />
             )}
           </div>
-          <TimeShelf clip={hero} cues={cuesOf(look, hero)} frame={frame} playing={playing} baking={baking} onFrame={setFrame} />
+          <TimeShelf
+            clip={hero}
+            cues={cuesOf(look, hero)}
+            frame={frame}
+            playing={playing}
+            baking={baking}
+            onFrame={setFrame}
+          />
           <Companions engine={engine} clips={companions} project={project} onHero={heroes.choose} />
-          <StatusLine engine={engine} clip={hero} clips={project.clips} rows={rows} onRows={setRows} onHero={heroes.choose} onTrouble={setTrouble} />
+          <StatusLine
+            engine={engine}
+            clip={hero}
+            clips={project.clips}
+            rows={rows}
+            onRows={setRows}
+            onHero={heroes.choose}
+            onTrouble={setTrouble}
+          />
         </div>
       </div>
       {saving && (

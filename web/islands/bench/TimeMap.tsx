@@ -3,8 +3,19 @@ import type { RetimeMap } from '../../../core/time';
 const WIDE = 300,
   HIGH = 46,
   MOST_POINTS = 150;
-/** Which moment of a clip of so many frames each new frame shows: as steep as it is fast. Without a map each shows its own. */
-export function TimeMap({ map, frames, label }: { readonly map: RetimeMap | undefined; readonly frames: number; readonly label: string }) {
+/**
+ * Which moment of a clip of so many frames each new frame shows: as steep as it is fast. Without a
+ * map each shows its own.
+ */
+export function TimeMap({
+  map,
+  frames,
+  label,
+}: {
+  readonly map: RetimeMap | undefined;
+  readonly frames: number;
+  readonly label: string;
+}) {
   const length = map?.frames ?? frames,
     last = Math.max(1, frames - 1);
   const count = Math.min(MOST_POINTS, length);
@@ -14,8 +25,20 @@ export function TimeMap({ map, frames, label }: { readonly map: RetimeMap | unde
     return `${((i / Math.max(1, count - 1)) * WIDE).toFixed(1)},${(HIGH - 1 - (moment / last) * (HIGH - 2)).toFixed(1)}`;
   });
   return (
-    <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="w-full h-[46px] bg-base-300" role="img" aria-label={label} preserveAspectRatio="none">
-      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
+    <svg
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      className="w-full h-[46px] bg-base-300"
+      role="img"
+      aria-label={label}
+      preserveAspectRatio="none"
+    >
+      <polyline
+        points={points.join(' ')}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.5"
+        vectorEffect="non-scaling-stroke"
+      />
     </svg>
   );
 }

@@ -35,8 +35,8 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
     <div className="border-t line h-[190px] scrolls relative" data-testid="lanes">
       {spans.length === 0 && movers.length === 0 && events.length === 0 && (
         <p className="quiet px-4 py-3">
-          Nothing moves yet. Press the small curve beside a parameter to let it move, or give a layer or a step a span. <span className="num">Y</span>{' '}
-          folds this away.
+          Nothing moves yet. Press the small curve beside a parameter to let it move, or give a
+          layer or a step a span. <span className="num">Y</span> folds this away.
         </p>
       )}
       {spans.map((s) => (
@@ -51,7 +51,10 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
       <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
         <span />
         <span className="relative h-full">
-          <span className="absolute top-0 bottom-0 w-px bg-primary opacity-70" style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }} />
+          <span
+            className="absolute top-0 bottom-0 w-px bg-primary opacity-70"
+            style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }}
+          />
         </span>
       </div>
     </div>
@@ -63,11 +66,13 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
   const { of, span, first, last, name } = lane;
-  const share = (f: number): number => (Math.max(0, Math.min(time.frames - 1, f)) / Math.max(1, time.frames - 1)) * 100;
+  const share = (f: number): number =>
+    (Math.max(0, Math.min(time.frames - 1, f)) / Math.max(1, time.frames - 1)) * 100;
   const move = (which: 'from' | 'to') => (to: number, gesture: string) =>
     change(
       `span of ${name}`,
-      (now) => edit.setSpan(now, of, { ...span, [which]: edit.instantAt(now, to, time, span[which]) }),
+      (now) =>
+        edit.setSpan(now, of, { ...span, [which]: edit.instantAt(now, to, time, span[which]) }),
       `span ${name} ${which} ${gesture}`,
     );
   return (
@@ -79,7 +84,10 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
         <span
           aria-hidden="true"
           className="absolute top-[10px] h-[8px] bg-current opacity-30 rounded-xs"
-          style={{ left: `${share(first)}%`, width: `${Math.max(0.3, share(last) - share(first))}%` }}
+          style={{
+            left: `${share(first)}%`,
+            width: `${Math.max(0.3, share(last) - share(first))}%`,
+          }}
         />
         {(['from', 'to'] as const).map((which) => (
           <Mark
@@ -100,7 +108,10 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
   );
 }
 
-/** What is chosen after one more key was pressed: it alone, unless several are meant or it is one of several that will be dragged. */
+/**
+ * What is chosen after one more key was pressed: it alone, unless several are meant or it is one of
+ * several that will be dragged.
+ */
 function withKey(chosen: readonly number[], index: number, more: boolean): readonly number[] {
   if (!more) return chosen.includes(index) ? chosen : [index];
   return chosen.includes(index) ? chosen.filter((k) => k !== index) : [...chosen, index];
@@ -129,7 +140,9 @@ function EventLane({ events, onFrame }: { events: StepEvents; onFrame: (f: numbe
           </button>
         ))}
       </span>
-      <span className="num quiet text-right">{events.frames.length === 0 ? 'none here' : `${events.frames.length} ×`}</span>
+      <span className="num quiet text-right">
+        {events.frames.length === 0 ? 'none here' : `${events.frames.length} ×`}
+      </span>
     </div>
   );
 }
@@ -159,7 +172,15 @@ function Speeds({ values, y }: { values: readonly number[]; y: (v: number) => nu
 const HIGH = 84,
   AIR = 9;
 
-function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFrame: (f: number) => void }) {
+function MoverLane({
+  mover,
+  open,
+  onFrame,
+}: {
+  mover: Mover;
+  open: boolean;
+  onFrame: (f: number) => void;
+}) {
   const time = useClipTime(),
     hero = useHeroFacts();
   const look = useBench((s) => s.still),
@@ -168,7 +189,10 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
     show = useBench((s) => s.show),
     end = useBench((s) => s.endGesture);
   const keys = edit.keysOnClip(look, mover, time);
-  const curve = useMemo(() => (mover.on ? curveOf(look, mover, hero, time) : undefined), [look, mover, hero, time]);
+  const curve = useMemo(
+    () => (mover.on ? curveOf(look, mover, hero, time) : undefined),
+    [look, mover, hero, time],
+  );
   const [low, high] = curve ? [Math.min(...curve.values), Math.max(...curve.values)] : [0, 1];
   const tall = open ? HIGH : 28,
     air = open ? AIR : 6;
@@ -187,7 +211,11 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
         onClick={() => show({ mover: open ? null : mover.key, keysChosen: NO_KEYS })}
       >
         <span className={`block truncate ${open ? 'font-medium' : ''}`}>{mover.name}</span>
-        {open && <span className="block quiet line-clamp-3 whitespace-normal leading-tight">{targetWords(look, mover)}</span>}
+        {open && (
+          <span className="block quiet line-clamp-3 whitespace-normal leading-tight">
+            {targetWords(look, mover)}
+          </span>
+        )}
       </button>
       <span className="relative h-full" data-track="">
         {curve && (
@@ -200,7 +228,8 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
           >
             {open && <Speeds values={curve.values} y={y} />}
             {open ? (
-              // One dot a frame: the gap between two is the speed. A line of no length with round ends is a dot whatever the stretch.
+              // One dot a frame: the gap between two is the speed. A line of no length with round
+              // ends is a dot whatever the stretch.
               curve.values.map((v, f) => (
                 <line
                   key={f}
@@ -244,7 +273,11 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
             frames={time.frames}
             chosen={keysChosen.includes(index)}
             className={`w-[11px] h-[11px] rotate-45 border border-primary ${keysChosen.includes(index) ? 'bg-primary' : 'bg-base-100'}`}
-            style={{ top: curve ? y(curve.values[Math.max(0, Math.min(last, frame))]!) - 5.5 : tall / 2 - 5.5 }}
+            style={{
+              top: curve
+                ? y(curve.values[Math.max(0, Math.min(last, frame))]!) - 5.5
+                : tall / 2 - 5.5,
+            }}
             onMove={(to, gesture) =>
               change(
                 `move key of ${mover.name}`,
@@ -256,10 +289,14 @@ function MoverLane({ mover, open, onFrame }: { mover: Mover; open: boolean; onFr
               )
             }
             onEnd={end}
-            onChoose={(more) => show({ mover: mover.key, keysChosen: withKey(keysChosen, index, more) })}
+            onChoose={(more) =>
+              show({ mover: mover.key, keysChosen: withKey(keysChosen, index, more) })
+            }
             onRemove={() => {
               show({ keysChosen: NO_KEYS });
-              change(`remove key of ${mover.name}`, (now) => edit.removeKeys(now, mover.key, keysChosen.includes(index) ? keysChosen : [index]));
+              change(`remove key of ${mover.name}`, (now) =>
+                edit.removeKeys(now, mover.key, keysChosen.includes(index) ? keysChosen : [index]),
+              );
             }}
           />
         ))}

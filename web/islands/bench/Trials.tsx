@@ -15,7 +15,10 @@ function take(store: BenchStore, { sets, words }: Tile): void {
       `take ${words}`,
       sets.reduce((l, { target, value }) => target.set(l, value), look),
     );
-  const own = sets.reduce((t, { target, value }) => withTrim(t, target.dial!, value), trims[trimming] ?? NO_TRIMS);
+  const own = sets.reduce(
+    (t, { target, value }) => withTrim(t, target.dial!, value),
+    trims[trimming] ?? NO_TRIMS,
+  );
   trim(`take ${words}`, trimming, own);
 }
 
@@ -33,7 +36,13 @@ export function Trials({ sheet, shape }: { sheet: Sheet; shape: readonly [number
     >
       <div className="flex-none flex flex-wrap items-center gap-x-4 gap-y-1 px-3 py-1.5 border-b line bg-base-200">
         {([0, 1] as const).map((i) => (
-          <AxisLine key={i} sheet={sheet} i={i} label={i === 0 ? 'across' : 'down'} targets={targets.filter((t) => t.id !== axes[1 - i]?.target)} />
+          <AxisLine
+            key={i}
+            sheet={sheet}
+            i={i}
+            label={i === 0 ? 'across' : 'down'}
+            targets={targets.filter((t) => t.id !== axes[1 - i]?.target)}
+          />
         ))}
         <button className="word ml-auto" onClick={sheet.toggle}>
           close <span className="num quiet">Esc</span>
@@ -52,14 +61,29 @@ export function Trials({ sheet, shape }: { sheet: Sheet; shape: readonly [number
   );
 }
 
-function AxisLine({ sheet, i, label, targets }: { sheet: Sheet; i: 0 | 1; label: string; targets: readonly Target[] }) {
+function AxisLine({
+  sheet,
+  i,
+  label,
+  targets,
+}: {
+  sheet: Sheet;
+  i: 0 | 1;
+  label: string;
+  targets: readonly Target[];
+}) {
   const axis = sheet.axes[i];
   const target = targets.find((t) => t.id === axis?.target);
   const groups = [...new Set(targets.map((t) => t.group))];
   return (
     <div className="flex items-center gap-2">
       <span className="quiet">{label}</span>
-      <Choice className="field w-44" aria-label={`What changes ${label}`} value={axis?.target ?? ''} onChange={(v) => sheet.setAxis(i, v)}>
+      <Choice
+        className="field w-44"
+        aria-label={`What changes ${label}`}
+        value={axis?.target ?? ''}
+        onChange={(v) => sheet.setAxis(i, v)}
+      >
         {i === 1 && <option value="">nothing</option>}
         {groups.map((g) => (
           <optgroup key={g} label={g}>

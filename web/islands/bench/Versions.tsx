@@ -19,8 +19,8 @@ interface Props {
 const MOST = 8;
 
 /**
- * A look's versions, each on the hero, with what changed since the one before; one is taken up as a change that can be
- * undone, and one that nobody wears can be removed and put back.
+ * A look's versions, each on the hero, with what changed since the one before; one is taken up as a
+ * change that can be undone, and one that nobody wears can be removed and put back.
  */
 export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -28,10 +28,17 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const now = useBench((s) => s.look),
     opened = useBench((s) => s.opened),
     change = useBench((s) => s.change);
-  const versions = useQueries({ queries: look.versions.map((v) => versionQuery(v.id)), combine: dataOf });
-  const wanted = useMemo(() => versions.map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })), [versions, hero]);
+  const versions = useQueries({
+    queries: look.versions.map((v) => versionQuery(v.id)),
+    combine: dataOf,
+  });
+  const wanted = useMemo(
+    () => versions.map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })),
+    [versions, hero],
+  );
   const pictures = useLookPictures(project, wanted);
-  const since = (v: VersionView): VersionView | undefined => versions.find((o) => o.number < v.number);
+  const since = (v: VersionView): VersionView | undefined =>
+    versions.find((o) => o.number < v.number);
   const newest = versions.find((v) => v.number === opened.number);
   const unsaved = newest ? changesBetween(newest.document, now) : [];
   const queries = useQueryClient(),
@@ -112,7 +119,8 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
     </dialog>
   );
 }
-const sameLook = (a: LookDocument, b: LookDocument): boolean => JSON.stringify(a) === JSON.stringify(b);
+const sameLook = (a: LookDocument, b: LookDocument): boolean =>
+  JSON.stringify(a) === JSON.stringify(b);
 
 const Changes = ({ all }: { readonly all: readonly string[] }) => (
   <ul className="quiet">
@@ -139,22 +147,51 @@ interface VersionProps {
   readonly onCompare: () => void;
 }
 
-function Version({ version, made, url, shape, changes, isNow, worn, isOpen, onRemove, onTakeUp, onCompare }: VersionProps) {
+function Version({
+  version,
+  made,
+  url,
+  shape,
+  changes,
+  isNow,
+  worn,
+  isOpen,
+  onRemove,
+  onTakeUp,
+  onCompare,
+}: VersionProps) {
   return (
     <li className="grid grid-cols-[200px_1fr] gap-4" data-version={version.number}>
       <span className="block bg-base-300" style={{ aspectRatio: shape }}>
-        {url && <img src={url} alt={`version ${version.number} on the hero`} className="w-full h-full object-contain" />}
+        {url && (
+          <img
+            src={url}
+            alt={`version ${version.number} on the hero`}
+            className="w-full h-full object-contain"
+          />
+        )}
       </span>
       <div>
         <div className="flex items-baseline gap-2">
           <span className="font-medium">v{version.number}</span>
           <span className="num quiet mr-auto">
-            {new Date(made).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+            {new Date(made).toLocaleString('en-GB', {
+              day: 'numeric',
+              month: 'short',
+              hour: '2-digit',
+              minute: '2-digit',
+            })}
           </span>
           <button
             className="word quiet"
             disabled={isOpen || worn.length > 0}
-            title={isOpen ? 'It is open on the Bench' : worn.length > 0 ? `It is on ${worn.join(', ')}` : 'It can be put back'}
+            title={
+              isOpen
+                ? 'It is open on the Bench'
+                : worn.length > 0
+                  ? `It is on ${worn.join(', ')}`
+                  : 'It can be put back'
+            }
             onClick={onRemove}
           >
             remove

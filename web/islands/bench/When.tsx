@@ -23,7 +23,11 @@ export function SpanOf({ of, span, name }: SpanProps) {
       <button
         className="word quiet self-start"
         title="It acts only between two instants, and outside them costs nothing"
-        onClick={() => change(`when ${name} acts`, (now) => put(now, { from: { from: 'start' }, to: { from: 'end' } }))}
+        onClick={() =>
+          change(`when ${name} acts`, (now) =>
+            put(now, { from: { from: 'start' }, to: { from: 'end' } }),
+          )
+        }
       >
         + span
       </button>
@@ -32,12 +36,23 @@ export function SpanOf({ of, span, name }: SpanProps) {
     <div className="border-t line mt-1 pt-1" data-span={name}>
       <div className="flex items-center">
         <span className="quiet mr-auto">acts from … to …</span>
-        <button className="word quiet" onClick={() => change(`${name} always`, (now) => put(now, undefined))}>
+        <button
+          className="word quiet"
+          onClick={() => change(`${name} always`, (now) => put(now, undefined))}
+        >
           always
         </button>
       </div>
-      <InstantEditor label="From" at={span.from} onInstant={(look, at) => put(look, { ...span, from: at })} />
-      <InstantEditor label="To" at={span.to} onInstant={(look, at) => put(look, { ...span, to: at })} />
+      <InstantEditor
+        label="From"
+        at={span.from}
+        onInstant={(look, at) => put(look, { ...span, from: at })}
+      />
+      <InstantEditor
+        label="To"
+        at={span.to}
+        onInstant={(look, at) => put(look, { ...span, to: at })}
+      />
       {(['coming', 'going'] as const).map((end) => (
         <ParameterControl
           key={end}
@@ -53,7 +68,9 @@ export function SpanOf({ of, span, name }: SpanProps) {
         <Choice
           className="field flex-1"
           value={span.unit ?? 'seconds'}
-          onChange={(v) => change('counted in', (now) => put(now, { ...span, unit: v as TimeUnit }))}
+          onChange={(v) =>
+            change('counted in', (now) => put(now, { ...span, unit: v as TimeUnit }))
+          }
         >
           {TIME_UNITS.map((u) => (
             <option key={u} value={u}>
@@ -76,12 +93,15 @@ export function LayerTime({ layer }: { layer: Layer }) {
       <button
         className="word quiet"
         title="Earlier, backwards, at another speed, or held at a lower rate"
-        onClick={() => change(`time of ${layer.name}`, (now) => edit.timeLayer(now, layer.key, true))}
+        onClick={() =>
+          change(`time of ${layer.name}`, (now) => edit.timeLayer(now, layer.key, true))
+        }
       >
         + layer time
       </button>
     );
-  const cadenced = 'value' in (time['cadence'] ?? {}) && (time['cadence'] as { value: unknown }).value !== 'none';
+  const cadenced =
+    'value' in (time['cadence'] ?? {}) && (time['cadence'] as { value: unknown }).value !== 'none';
   const shown = (id: string): boolean => {
     if (id === 'held' || id === 'jitter') return cadenced;
     // Only the clip itself has moments between its frames.
@@ -91,7 +111,14 @@ export function LayerTime({ layer }: { layer: Layer }) {
     <div className="border-t line mt-1 pt-1" data-time={layer.key}>
       <div className="flex items-center">
         <span className="quiet mr-auto">layer time</span>
-        <button className="word quiet" onClick={() => change(`${layer.name} at the frame itself`, (now) => edit.timeLayer(now, layer.key, false))}>
+        <button
+          className="word quiet"
+          onClick={() =>
+            change(`${layer.name} at the frame itself`, (now) =>
+              edit.timeLayer(now, layer.key, false),
+            )
+          }
+        >
           as it is
         </button>
       </div>
@@ -106,7 +133,11 @@ export function LayerTime({ layer }: { layer: Layer }) {
           onSetting={(doc, s) => edit.setLayerTime(doc, layer.key, p.id, s)}
         />
       ))}
-      <InstantEditor label="From" at={layer.timeFrom ?? { from: 'start' }} onInstant={(look, at) => edit.setTimeFrom(look, layer.key, at)} />
+      <InstantEditor
+        label="From"
+        at={layer.timeFrom ?? { from: 'start' }}
+        onInstant={(look, at) => edit.setTimeFrom(look, layer.key, at)}
+      />
     </div>
   );
 }

@@ -8,8 +8,18 @@ interface Props {
   readonly max: number;
   readonly onWidth: (w: number) => void;
 }
-/** The edge of a column, dragged or stepped by arrow keys to make it wider; a double click gives back what it had at first. */
-export function WidthHandle({ label, width, min, max, onWidth, first }: Props & { readonly first: number }) {
+/**
+ * The edge of a column, dragged or stepped by arrow keys to make it wider; a double click gives
+ * back what it had at first.
+ */
+export function WidthHandle({
+  label,
+  width,
+  min,
+  max,
+  onWidth,
+  first,
+}: Props & { readonly first: number }) {
   const drag = useRef<{ readonly x: number; readonly from: number } | null>(null);
   const to = (w: number) => onWidth(Math.round(Math.max(min, Math.min(max, w))));
   return (

@@ -1,4 +1,6 @@
-/** Copied layers, steps and keys, kept in the browser so that they can be pasted into other looks. */
+/**
+ * Copied layers, steps and keys, kept in the browser so that they can be pasted into other looks.
+ */
 import { type edit, type Layer, LOOK_SCHEMA, type StepUse } from '../../../core';
 
 export type Copied =

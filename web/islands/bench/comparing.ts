@@ -11,7 +11,9 @@ export const GAINS = [1, 4, 16] as const;
 
 /** The clip as shot, or balanced; a look's version by its id, or a kept reference by its id. */
 export type Before =
-  { readonly kind: 'shot' | 'balanced' } | { readonly kind: 'version'; readonly id: string } | { readonly kind: 'reference'; readonly id: string };
+  | { readonly kind: 'shot' | 'balanced' }
+  | { readonly kind: 'version'; readonly id: string }
+  | { readonly kind: 'reference'; readonly id: string };
 const AS_SHOT: Before = { kind: 'shot' };
 export const beforeText = (b: Before): string => ('id' in b ? `${b.kind}:${b.id}` : b.kind);
 export function beforeFrom(text: string): Before {
@@ -33,7 +35,9 @@ export interface Comparing {
   /** The name of what *before* is. */
   readonly name: string;
   readonly shot: BeforeShot;
-  readonly set: (c: Partial<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>) => void;
+  readonly set: (
+    c: Partial<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>,
+  ) => void;
   /** A mode on, or off if it was on. */
   readonly toggle: (mode: Mode) => void;
 }
@@ -44,7 +48,9 @@ export function useComparing(
   clips: readonly ClipView[],
   hero: ClipView,
 ): Comparing {
-  const [state, setState] = useState<Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>({
+  const [state, setState] = useState<
+    Pick<Comparing, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>
+  >({
     mode: 'off',
     upright: true,
     gain: 4,
@@ -52,7 +58,10 @@ export function useComparing(
     before: AS_SHOT,
   });
   const { before } = state;
-  const version = useQuery({ ...versionQuery(before.kind === 'version' ? before.id : ''), enabled: before.kind === 'version' });
+  const version = useQuery({
+    ...versionQuery(before.kind === 'version' ? before.id : ''),
+    enabled: before.kind === 'version',
+  });
   const shown = useMemo((): { name: string; shot: BeforeShot } => {
     const asShot = { name: 'as shot', shot: { look: null, asShot: true } };
     if (before.kind === 'shot') return asShot;
@@ -61,13 +70,22 @@ export function useComparing(
       const look = looks.find((l) => l.versions.some((v) => v.id === before.id));
       const number = look?.versions.find((v) => v.id === before.id)?.number;
       return look && version.data
-        ? { name: `${look.name} v${number}`, shot: { look: withTrims(version.data.document, hero.trims[look.id]) } }
+        ? {
+            name: `${look.name} v${number}`,
+            shot: { look: withTrims(version.data.document, hero.trims[look.id]) },
+          }
         : asShot;
     }
-    const kept = before.kind === 'reference' ? references.find((r) => r.id === before.id) : undefined;
+    const kept =
+      before.kind === 'reference' ? references.find((r) => r.id === before.id) : undefined;
     if (!kept?.clipId || !clips.some((c) => c.id === kept.clipId)) return asShot;
     return { name: kept.name, shot: { look: kept.document, clip: kept.clipId, frame: kept.frame } };
   }, [before, looks, references, clips, hero, version.data]);
   const set: Comparing['set'] = (c) => setState((s) => ({ ...s, ...c }));
-  return { ...state, ...shown, set, toggle: (mode) => setState((s) => ({ ...s, mode: s.mode === mode ? 'off' : mode })) };
+  return {
+    ...state,
+    ...shown,
+    set,
+    toggle: (mode) => setState((s) => ({ ...s, mode: s.mode === mode ? 'off' : mode })),
+  };
 }

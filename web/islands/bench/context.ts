@@ -27,10 +27,16 @@ const useContextOfBench = () => {
   if (!c) throw new Error('outside the Bench');
   return c;
 };
-export const useBench = <T>(pick: (s: BenchState) => T): T => useStore(useContextOfBench().store, pick);
-/** As `pick` finds it in the look but for where its dials stand: looked for when that changes, the same object as long as nothing in it differs. */
+export const useBench = <T>(pick: (s: BenchState) => T): T =>
+  useStore(useContextOfBench().store, pick);
+/**
+ * As `pick` finds it in the look but for where its dials stand: looked for when that changes, the
+ * same object as long as nothing in it differs.
+ */
 export function useStill<T>(pick: (look: LookDocument) => T): T {
-  const found = useRef<{ readonly look: LookDocument; readonly pick: unknown; readonly value: T }>(undefined);
+  const found = useRef<{ readonly look: LookDocument; readonly pick: unknown; readonly value: T }>(
+    undefined,
+  );
   return useBench(({ still }) => {
     const last = found.current;
     if (last?.look === still && last.pick === pick) return last.value;
@@ -40,12 +46,14 @@ export function useStill<T>(pick: (look: LookDocument) => T): T {
   });
 }
 /** What the look asks of clips, and its frame: the same while steps and dials change. */
-export const useAsking = (): Asking => useBench(useShallow((s) => ({ pins: s.still.pins, frame: s.still.frame })));
+export const useAsking = (): Asking =>
+  useBench(useShallow((s) => ({ pins: s.still.pins, frame: s.still.frame })));
 export const useStoreItself = (): BenchStore => useContextOfBench().store;
 export const useEngine = (): EngineClient => useContextOfBench().engine;
 /** What parts of a layer need to know of it besides themselves. */
 export type LayerFace = Pick<Layer, 'key' | 'name' | 'on'>;
-export const sameFace = (a: LayerFace, b: LayerFace): boolean => a.key === b.key && a.name === b.name && a.on === b.on;
+export const sameFace = (a: LayerFace, b: LayerFace): boolean =>
+  a.key === b.key && a.name === b.name && a.on === b.on;
 
 /** Footage with coverage that the hero's pins name, and how its picture lies in the look frame. */
 export interface Covering {
@@ -55,7 +63,10 @@ export interface Covering {
 }
 export const CoveringContext = createContext<readonly Covering[]>([]);
 /** The hero: how it is coded, its statistics, and its time. */
-export interface HeroFacts extends Pick<ClipView, 'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'lookRetime' | 'rate' | 'pins'> {
+export interface HeroFacts extends Pick<
+  ClipView,
+  'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'lookRetime' | 'rate' | 'pins'
+> {
   /** Whose it is. */
   readonly project: string;
   readonly projectRate: Rate;
@@ -84,17 +95,30 @@ export function usePlayheadNow(): () => number {
     store = useStoreItself();
   return () => playheadOf(hero, store.getState());
 }
-/** What movers (or of them only one) make of a parameter at the playhead; undefined where none moves it. */
-export function useMoved(path: string | undefined, p: Parameter, setting: Setting, only?: string): ParameterValue | undefined {
+/**
+ * What movers (or of them only one) make of a parameter at the playhead; undefined where none moves
+ * it.
+ */
+export function useMoved(
+  path: string | undefined,
+  p: Parameter,
+  setting: Setting,
+  only?: string,
+): ParameterValue | undefined {
   const hero = useHeroFacts(),
     time = useClipTime();
-  const moves = useStill((look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on));
+  const moves = useStill(
+    (look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on),
+  );
   // What stands still is not drawn anew as the playhead runs.
   const frame = useBench((s) => (moves ? playheadOf(hero, s) : 0));
   const all = useBench((s) => (moves ? s.look : null));
   return useMemo(() => {
     if (!all || path === undefined) return undefined;
-    const look = only === undefined ? all : { ...all, movers: (all.movers ?? []).filter((m) => m.key === only) };
+    const look =
+      only === undefined
+        ? all
+        : { ...all, movers: (all.movers ?? []).filter((m) => m.key === only) };
     const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
     return at.moved(path, p, resolve(look, setting, at.dials, at.moved));
   }, [all, only, path, p, setting, time, frame, hero]);

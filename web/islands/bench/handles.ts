@@ -1,4 +1,7 @@
-/** Shapes on the hero: each control that is open and holds a place, a line, an outline or places of colour puts up its own. */
+/**
+ * Shapes on the hero: each control that is open and holds a place, a line, an outline or places of
+ * colour puts up its own.
+ */
 import { useContext, useEffect, useEffectEvent, useId } from 'react';
 import type { Parameter, ParameterValue } from '../../../core';
 import { LayerContext, useBench, useStoreItself } from './context';
@@ -16,7 +19,10 @@ export interface Handle {
 const KINDS: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
 export const hasHandle = (p: Parameter): boolean => KINDS.includes(p.kind);
 
-/** Puts a control's shape on the hero while it is open, holds a constant, and is of the layer that is chosen (or of none). */
+/**
+ * Puts a control's shape on the hero while it is open, holds a constant, and is of the layer that
+ * is chosen (or of none).
+ */
 export function useHandle(holds: boolean, handle: Handle): void {
   const id = useId(),
     store = useStoreItself(),
@@ -32,7 +38,10 @@ export function useHandle(holds: boolean, handle: Handle): void {
 }
 
 /** The segment of an outline (by the node it begins with) whose middle lies nearest to a place. */
-export function nearestSegment(path: readonly (readonly number[])[], [x, y]: readonly [number, number]): number {
+export function nearestSegment(
+  path: readonly (readonly number[])[],
+  [x, y]: readonly [number, number],
+): number {
   let best = 0,
     least = Infinity;
   path.forEach((a, i) => {

@@ -36,18 +36,32 @@ export function spansOf(look: LookDocument, time: ClipTime): SpanLane[] {
     ...lane({}, 'the look', look.span),
     ...allLayers(look).flatMap((l) => [
       ...lane({ layer: l.key }, l.name, l.span),
-      ...l.steps.flatMap((s) => lane({ layer: l.key, step: s.key }, `${l.name}: ${stepOf(s.step)?.label ?? s.step}`, s.span)),
+      ...l.steps.flatMap((s) =>
+        lane(
+          { layer: l.key, step: s.key },
+          `${l.name}: ${stepOf(s.step)?.label ?? s.step}`,
+          s.span,
+        ),
+      ),
     ]),
   ];
 }
 
 /** The hero as looks are evaluated on it. */
-export const onHero = (hero: Pick<HeroFacts, 'hash' | 'aspect'>, time: ClipTime): OnClip => ({ ...time, content: hero.hash, aspect: hero.aspect });
+export const onHero = (hero: Pick<HeroFacts, 'hash' | 'aspect'>, time: ClipTime): OnClip => ({
+  ...time,
+  content: hero.hash,
+  aspect: hero.aspect,
+});
 
 /** The frames of a mover's instants on the hero, and those on which it acts by chance, in order. */
 export const eventsOf = (look: LookDocument, mover: Mover, clip: OnClip): number[] =>
   (moverOf(mover.kind)?.instants ?? [])
-    .flatMap(({ id }) => (mover.instants?.[id] ?? [{ from: 'start' as const }]).flatMap((i) => framesOf(instantOf(look, i, {}), clip)))
+    .flatMap(({ id }) =>
+      (mover.instants?.[id] ?? [{ from: 'start' as const }]).flatMap((i) =>
+        framesOf(instantOf(look, i, {}), clip),
+      ),
+    )
     .concat(moverEvents(look, mover, clip))
     .sort((a, b) => a - b);
 
@@ -55,10 +69,15 @@ export const eventsOf = (look: LookDocument, mover: Mover, clip: OnClip): number
 export function targetWords(look: LookDocument, mover: Mover): string {
   const [first, ...more] = mover.targets;
   const found = first && parameterAt(look, first.path);
-  return found ? `${found.of}: ${found.parameter.label.toLowerCase()}${more.length > 0 ? ` and ${more.length} more` : ''}` : 'nothing';
+  return found
+    ? `${found.of}: ${found.parameter.label.toLowerCase()}${more.length > 0 ? ` and ${more.length} more` : ''}`
+    : 'nothing';
 }
 
-/** A number that a mover moves, at every frame of the hero, in shares of its range from 0 to 1; undefined where it moves none. */
+/**
+ * A number that a mover moves, at every frame of the hero, in shares of its range from 0 to 1;
+ * undefined where it moves none.
+ */
 export function curveOf(
   look: LookDocument,
   mover: Mover,
@@ -70,36 +89,62 @@ export function curveOf(
   if (!found) return undefined;
   const values = Array.from({ length: time.frames }, (_, frame) => {
     const at = evaluationAt(look, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
-    return at.moved(target.path, found.parameter, resolve(look, found.setting, at.dials, at.moved)) as number;
+    return at.moved(
+      target.path,
+      found.parameter,
+      resolve(look, found.setting, at.dials, at.moved),
+    ) as number;
   });
   return { path: target.path, values };
 }
 
-export type KeyAct = 'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later' | 'copy' | 'paste';
+export type KeyAct =
+  'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later' | 'copy' | 'paste';
 
-/** Frames at which the chosen mover has a key or an event; those of all movers and spans where none is chosen. */
+/**
+ * Frames at which the chosen mover has a key or an event; those of all movers and spans where none
+ * is chosen.
+ */
 function marksOf(look: LookDocument, chosen: Mover | undefined, time: OnClip): number[] {
   const movers = chosen ? [chosen] : (look.movers ?? []);
-  const own = movers.flatMap((m) => [...edit.keysOnClip(look, m, time).map((k) => k.frame), ...eventsOf(look, m, time)]);
-  return chosen ? own : [...own, ...spansOf(look, time).flatMap((s) => [s.first, s.last]), ...stepEvents(look, time).flatMap((e) => e.frames)];
+  const own = movers.flatMap((m) => [
+    ...edit.keysOnClip(look, m, time).map((k) => k.frame),
+    ...eventsOf(look, m, time),
+  ]);
+  return chosen
+    ? own
+    : [
+        ...own,
+        ...spansOf(look, time).flatMap((s) => [s.first, s.last]),
+        ...stepEvents(look, time).flatMap((e) => e.frames),
+      ];
 }
 
 /** Does by keys what the lanes do by mouse. */
-export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: (f: number) => void, act: KeyAct): void {
+export function keyAct(
+  store: BenchStore,
+  hero: HeroFacts,
+  frame: number,
+  seek: (f: number) => void,
+  act: KeyAct,
+): void {
   const { look, mover: chosen, keysChosen, change, show } = store.getState();
   const time = timeOf(hero);
   const mover = look.movers?.find((m) => m.key === chosen);
   if (act === 'previous' || act === 'next') {
     const marks = marksOf(look, mover, onHero(hero, time)).sort((a, b) => a - b);
-    const to = act === 'next' ? marks.find((m) => m > frame) : marks.filter((m) => m < frame).at(-1);
+    const to =
+      act === 'next' ? marks.find((m) => m > frame) : marks.filter((m) => m < frame).at(-1);
     if (to !== undefined) seek(to);
     return;
   }
   if (!mover?.keys) return;
-  if (act === 'copy') return copy({ kind: 'keys', keys: edit.copiedKeys(look, mover.key, keysChosen, time) });
+  if (act === 'copy')
+    return copy({ kind: 'keys', keys: edit.copiedKeys(look, mover.key, keysChosen, time) });
   if (act === 'paste') {
     const c = copied();
-    if (c?.kind === 'keys') change(`paste keys of ${mover.name}`, edit.pasteKeys(look, mover.key, c.keys, frame, time));
+    if (c?.kind === 'keys')
+      change(`paste keys of ${mover.name}`, edit.pasteKeys(look, mover.key, c.keys, frame, time));
     return;
   }
   const here = edit.keysOnClip(look, mover, time).find((k) => k.frame === frame);
@@ -107,8 +152,21 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
     const path = mover.targets[0]!.path,
       found = parameterAt(look, path)!;
     // What its keys make of the value, whatever else moves it.
-    const at = evaluationAt({ ...look, movers: [mover] }, {}, { ...time, frame, content: hero.hash, aspect: hero.aspect });
-    change(`key of ${mover.name}`, edit.setKey(look, mover.key, frame, time, at.moved(path, found.parameter, resolve(look, found.setting, {}))));
+    const at = evaluationAt(
+      { ...look, movers: [mover] },
+      {},
+      { ...time, frame, content: hero.hash, aspect: hero.aspect },
+    );
+    change(
+      `key of ${mover.name}`,
+      edit.setKey(
+        look,
+        mover.key,
+        frame,
+        time,
+        at.moved(path, found.parameter, resolve(look, found.setting, {})),
+      ),
+    );
     return;
   }
   if (!here) return;
@@ -117,6 +175,10 @@ export function keyAct(store: BenchStore, hero: HeroFacts, frame: number, seek: 
     return show({ keysChosen: NO_KEYS });
   }
   const to = Math.max(0, Math.min(time.frames - 1, frame + (act === 'later' ? 1 : -1)));
-  change(`move key of ${mover.name}`, edit.moveKey(look, mover.key, here.index, to, time), `nudge ${mover.key} ${here.index}`);
+  change(
+    `move key of ${mover.name}`,
+    edit.moveKey(look, mover.key, here.index, to, time),
+    `nudge ${mover.key} ${here.index}`,
+  );
   seek(to);
 }

@@ -21,7 +21,10 @@ function placeOn(path: Path, t: number): [number, number] {
 }
 const randomPath = (seed: number, nodes: number): Path => {
   const u = randomFrom(seed);
-  return Array.from({ length: nodes }, () => [u(), u(), u() - 0.5, u() - 0.5, u() - 0.5, u() - 0.5] as unknown as PathNode);
+  return Array.from(
+    { length: nodes },
+    () => [u(), u(), u() - 0.5, u() - 0.5, u() - 0.5, u() - 0.5] as unknown as PathNode,
+  );
 };
 
 describe('a drawn path', () => {

@@ -1,5 +1,11 @@
 /** What a clip's retime and a look's choose from alike. */
-import { type Between, BETWEEN, BETWEEN_WORDS, RETIME_WAYS, type RetimeWay } from '../../../core/time';
+import {
+  type Between,
+  BETWEEN,
+  BETWEEN_WORDS,
+  RETIME_WAYS,
+  type RetimeWay,
+} from '../../../core/time';
 import { Choice } from '../shared/Choice';
 
 const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
@@ -12,7 +18,12 @@ interface Props<T extends string> {
 const chooser = <T extends string>(ids: readonly T[], words: Readonly<Record<T, string>>) =>
   function Chooser({ label, value, onChange }: Props<T>) {
     return (
-      <Choice className="field min-w-0 flex-1" aria-label={label} value={value} onChange={(v) => onChange(v as T)}>
+      <Choice
+        className="field min-w-0 flex-1"
+        aria-label={label}
+        value={value}
+        onChange={(v) => onChange(v as T)}
+      >
         {ids.map((id) => (
           <option key={id} value={id}>
             {words[id]}

@@ -18,7 +18,13 @@ export function withExposure(look: LookDocument, stops: number): LookDocument {
   const top = look.layers.at(-1);
   if (top?.key === LEVEL_LAYER && top.steps[0]?.step === 'exposure') {
     const now = resolve(look, top.steps[0].parameters['stops'] ?? { value: 0 }, {}) as number;
-    return edit.setConstant(look, top.key, top.steps[0].key, 'stops', Math.round((now + stops) * 1000) / 1000);
+    return edit.setConstant(
+      look,
+      top.key,
+      top.steps[0].key,
+      'stops',
+      Math.round((now + stops) * 1000) / 1000,
+    );
   }
   const more = edit.addLayer(
     look,
@@ -30,7 +36,13 @@ export function withExposure(look: LookDocument, stops: number): LookDocument {
     ),
   );
   const layer = more.layers.at(-1)!;
-  return edit.setConstant(more, layer.key, layer.steps[0]!.key, 'stops', Math.round(stops * 1000) / 1000);
+  return edit.setConstant(
+    more,
+    layer.key,
+    layer.steps[0]!.key,
+    'stops',
+    Math.round(stops * 1000) / 1000,
+  );
 }
 
 export type Scoping = ReturnType<typeof useScopes>;

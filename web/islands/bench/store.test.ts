@@ -56,7 +56,10 @@ describe('drafts', () => {
     const [layer] = bloom(5).layers;
     const old = { ...bloom(5), schema: 1, layers: [{ ...layer!, steps: [step] }] };
     localStorage.setItem('wabisabi-draft-b', JSON.stringify({ basedOn: 3, look: old }));
-    expect(draftOf('b')).toMatchObject({ basedOn: 3, look: { schema: LOOK_SCHEMA, layers: [{ steps: [{ step: 'crossing-light' }] }] } });
+    expect(draftOf('b')).toMatchObject({
+      basedOn: 3,
+      look: { schema: LOOK_SCHEMA, layers: [{ steps: [{ step: 'crossing-light' }] }] },
+    });
   });
 
   it('go when a version is saved', () => {
@@ -123,13 +126,25 @@ describe('what stays while a dial moves', () => {
   it('tells a dial that moved from one that changed otherwise, came, or went', () => {
     const [strength, first, ...rest] = look.dials;
     expect(onlyDialsMoved(bloom(3), look)).toBe(true);
-    expect(onlyDialsMoved({ ...look, dials: [strength!, { ...first!, label: 'Halo' }, ...rest] }, look)).toBe(false);
-    expect(onlyDialsMoved(edit.setGoal(look, first!.key, { of: 'bright', is: 'above', value: 90 }), look)).toBe(false);
+    expect(
+      onlyDialsMoved({ ...look, dials: [strength!, { ...first!, label: 'Halo' }, ...rest] }, look),
+    ).toBe(false);
+    expect(
+      onlyDialsMoved(
+        edit.setGoal(look, first!.key, { of: 'bright', is: 'above', value: 90 }),
+        look,
+      ),
+    ).toBe(false);
     expect(onlyDialsMoved({ ...look, dials: [strength!, ...rest] }, look)).toBe(false);
     expect(onlyDialsMoved({ ...look, dials: [first!, strength!, ...rest] }, look)).toBe(false);
     expect(onlyDialsMoved({ ...look, seed: look.seed + 1 }, look)).toBe(false);
-    const { frame: _, ...unframed } = { ...look, frame: { shape: [1, 1] as [number, number], lies: 'bars' as const, rounded: 0 } };
-    expect(onlyDialsMoved({ ...unframed, frame: { shape: [1, 1], lies: 'bars', rounded: 0 } }, look)).toBe(false);
+    const { frame: _, ...unframed } = {
+      ...look,
+      frame: { shape: [1, 1] as [number, number], lies: 'bars' as const, rounded: 0 },
+    };
+    expect(
+      onlyDialsMoved({ ...unframed, frame: { shape: [1, 1], lies: 'bars', rounded: 0 } }, look),
+    ).toBe(false);
     expect(onlyDialsMoved(unframed, look)).toBe(true);
   });
 });

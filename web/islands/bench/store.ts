@@ -41,7 +41,10 @@ export interface Chosen {
   readonly step?: string;
 }
 
-/** A value that is waiting to be picked from the hero: of what a layer is given or leads to, or of the result. */
+/**
+ * A value that is waiting to be picked from the hero: of what a layer is given or leads to, or of
+ * the result.
+ */
 export interface Picking {
   readonly label: string;
   readonly layer?: string | undefined;
@@ -58,7 +61,9 @@ export interface Placing {
   readonly take: (place: Point) => 'more' | 'enough';
 }
 
-/** A matte that is shown in place of the hero: its owner's key (`layer` or `layer/step`), and how. */
+/**
+ * A matte that is shown in place of the hero: its owner's key (`layer` or `layer/step`), and how.
+ */
 export interface MatteShown {
   readonly key: string;
   readonly how: MatteView;
@@ -70,7 +75,10 @@ export type LookEdit = (now: LookDocument) => LookDocument;
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
-  /** The look as of the last change of anything but where its dials stand: what shows no dial stays as it is while one moves. */
+  /**
+   * The look as of the last change of anything but where its dials stand: what shows no dial stays
+   * as it is while one moves.
+   */
   readonly still: LookDocument;
   readonly trims: TrimsByClip;
   /** The clip whose trims the dials set; none: they are the look's own. */
@@ -95,7 +103,10 @@ export interface BenchState {
   readonly modesOf: string | null;
   /** Where each clip's playhead stands, by the clip's id; the middle where none was set. */
   readonly frames: Readonly<Record<string, number>>;
-  /** The frames that are played again and again, first and last, by the clip's id; all of it where none are set. */
+  /**
+   * The frames that are played again and again, first and last, by the clip's id; all of it where
+   * none are set.
+   */
   readonly loops: Readonly<Record<string, readonly [first: number, last: number]>>;
   /** The time shelf's lanes are open. */
   readonly timeOpen: boolean;
@@ -107,7 +118,9 @@ export interface BenchState {
   readonly idle: Readonly<Record<string, Idle>>;
   /** Changes the look; the dials are the look's again. */
   change(name: string, to: LookDocument | LookEdit, gesture?: string): void;
-  /** Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes. */
+  /**
+   * Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes.
+   */
   turn(name: string, dial: string, value?: DialValue, gesture?: string): void;
   trim(name: string, clip: string, trims: DialValues, gesture?: string): void;
   /** Trims as they are on the server. */
@@ -123,7 +136,20 @@ export interface BenchState {
   /** Puts up a handle, or takes it down. */
   handle(id: string, h: Handle | null): void;
   show(
-    s: Partial<Pick<BenchState, 'solo' | 'matteShown' | 'fieldShown' | 'modesOf' | 'handlesShown' | 'idle' | 'timeOpen' | 'mover' | 'keysChosen'>>,
+    s: Partial<
+      Pick<
+        BenchState,
+        | 'solo'
+        | 'matteShown'
+        | 'fieldShown'
+        | 'modesOf'
+        | 'handlesShown'
+        | 'idle'
+        | 'timeOpen'
+        | 'mover'
+        | 'keysChosen'
+      >
+    >,
   ): void;
   /** Puts a clip's playhead on a frame. */
   seek(clip: string, frame: number): void;
@@ -155,7 +181,11 @@ export function draftOf(lookId: string): Draft | null {
 }
 function keepDraft(s: BenchState): void {
   try {
-    if (isUnsaved(s)) localStorage.setItem(draftKey(s.opened.lookId), JSON.stringify({ basedOn: s.opened.number, look: s.look }));
+    if (isUnsaved(s))
+      localStorage.setItem(
+        draftKey(s.opened.lookId),
+        JSON.stringify({ basedOn: s.opened.number, look: s.look }),
+      );
     else localStorage.removeItem(draftKey(s.opened.lookId));
   } catch {
     /* a full or closed store only costs the draft */
@@ -167,39 +197,69 @@ const textOf = (look: LookDocument): string => {
   texts.set(look, text);
   return text;
 };
-export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean => s.look !== s.opened.saved && textOf(s.look) !== textOf(s.opened.saved);
+export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean =>
+  s.look !== s.opened.saved && textOf(s.look) !== textOf(s.opened.saved);
 
 const ofDial = (d: Dial): object => ({ ...d, value: undefined });
 const alike = (a: object, b: object): boolean =>
-  a === b || [...new Set([...Object.keys(a), ...Object.keys(b)])].every((k) => a[k as never] === b[k as never]);
+  a === b ||
+  [...new Set([...Object.keys(a), ...Object.keys(b)])].every(
+    (k) => a[k as never] === b[k as never],
+  );
 /** Whether two looks differ in nothing but where their dials stand. */
 export function onlyDialsMoved(a: LookDocument, b: LookDocument): boolean {
-  const same = a.dials.length === b.dials.length && a.dials.every((d, i) => d === b.dials[i] || alike(ofDial(d), ofDial(b.dials[i]!)));
+  const same =
+    a.dials.length === b.dials.length &&
+    a.dials.every((d, i) => d === b.dials[i] || alike(ofDial(d), ofDial(b.dials[i]!)));
   return same && alike({ ...a, dials: null }, { ...b, dials: null });
 }
 
-/** During a gesture the draft is kept at most this long (ms) after a change, and when the page goes. */
+/**
+ * During a gesture the draft is kept at most this long (ms) after a change, and when the page goes.
+ */
 const DRAFT_EVERY = 250;
 
 export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}) {
   const store = createStore<BenchState>()((set, get) => {
-    const stillAfter = (next: LookDocument): LookDocument => (onlyDialsMoved(next, get().still) ? get().still : next);
-    const put = (name: string, next: Partial<Pick<BenchState, 'look' | 'trims' | 'trimming'>>, gesture?: string): void => {
+    const stillAfter = (next: LookDocument): LookDocument =>
+      onlyDialsMoved(next, get().still) ? get().still : next;
+    const put = (
+      name: string,
+      next: Partial<Pick<BenchState, 'look' | 'trims' | 'trimming'>>,
+      gesture?: string,
+    ): void => {
       const { look: before, trims: own, past, gesture: now } = get();
       const look = next.look ?? before;
       if (look === before && (next.trims ?? own) === own) return;
       const same = gesture !== undefined && gesture === now;
       const step = { name, look: before, trims: own };
-      set({ ...next, still: stillAfter(look), future: [], gesture: gesture ?? null, past: same ? past : [...past.slice(-MOST_STEPS), step] });
+      set({
+        ...next,
+        still: stillAfter(look),
+        future: [],
+        gesture: gesture ?? null,
+        past: same ? past : [...past.slice(-MOST_STEPS), step],
+      });
     };
     /** To the last step of one side; what is now goes to the other. */
-    const go = (from: 'past' | 'future', to: 'past' | 'future', act: (o: Outside) => void): void => {
+    const go = (
+      from: 'past' | 'future',
+      to: 'past' | 'future',
+      act: (o: Outside) => void,
+    ): void => {
       const { look: now, trims: own, [from]: steps, [to]: others } = get();
       const next = steps.at(-1);
       if (!next) return;
       if (next.outside) act(next.outside);
       const left = { name: next.name, look: now, trims: own, outside: next.outside };
-      set({ look: next.look, still: stillAfter(next.look), trims: next.trims, [from]: steps.slice(0, -1), [to]: [...others, left], gesture: null });
+      set({
+        look: next.look,
+        still: stillAfter(next.look),
+        trims: next.trims,
+        [from]: steps.slice(0, -1),
+        [to]: [...others, left],
+        gesture: null,
+      });
     };
     return {
       opened,
@@ -226,13 +286,20 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       mover: null,
       keysChosen: NO_KEYS,
       unfolded: new Set(),
-      change: (name, to, gesture) => put(name, { look: typeof to === 'function' ? to(get().look) : to, trimming: null }, gesture),
+      change: (name, to, gesture) =>
+        put(
+          name,
+          { look: typeof to === 'function' ? to(get().look) : to, trimming: null },
+          gesture,
+        ),
       turn(name, dial, value, gesture) {
         const { look: now, trims: all, trimming } = get();
-        if (trimming !== null) get().trim(name, trimming, withTrim(all[trimming] ?? NO_TRIMS, dial, value), gesture);
+        if (trimming !== null)
+          get().trim(name, trimming, withTrim(all[trimming] ?? NO_TRIMS, dial, value), gesture);
         else if (value !== undefined) put(name, { look: edit.setDial(now, dial, value) }, gesture);
       },
-      trim: (name, clip, own, gesture) => put(name, { trims: { ...get().trims, [clip]: own } }, gesture),
+      trim: (name, clip, own, gesture) =>
+        put(name, { trims: { ...get().trims, [clip]: own } }, gesture),
       heard: (all) => set({ trims: all }),
       trimFor: (trimming) => set({ trimming, gesture: null }),
       endGesture: () => set({ gesture: null }),
@@ -255,7 +322,11 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       },
       did(name, outside) {
         const { look: now, trims: own, past } = get();
-        set({ future: [], gesture: null, past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }] });
+        set({
+          future: [],
+          gesture: null,
+          past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }],
+        });
       },
       fold(key, open) {
         const unfolded = new Set(get().unfolded);

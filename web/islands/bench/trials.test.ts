@@ -9,14 +9,18 @@ describe('a sheet of trials', () => {
     for (const { look } of SHIPPED) {
       const targets = targetsOf(look);
       expect(new Set(targets.map((t) => t.id)).size).toBe(targets.length);
-      expect(targets.filter((t) => t.dial !== null).map((t) => t.dial)).toEqual(look.dials.filter((d) => d.kind === 'number').map((d) => d.key));
+      expect(targets.filter((t) => t.dial !== null).map((t) => t.dial)).toEqual(
+        look.dials.filter((d) => d.kind === 'number').map((d) => d.key),
+      );
       for (const t of targets) {
         expect(t.least).toBeLessThanOrEqual(t.soft[0]);
         expect(t.soft[0]).toBeLessThan(t.soft[1]);
         expect(t.soft[1]).toBeLessThanOrEqual(t.most);
         if (t.dial !== null) continue;
         const [layer, step, parameter] = t.id.split('/') as [string, string, string];
-        const setting = edit.layerOf(look, layer)!.steps.find((s) => s.key === step)!.parameters[parameter];
+        const setting = edit.layerOf(look, layer)!.steps.find((s) => s.key === step)!.parameters[
+          parameter
+        ];
         expect(setting === undefined || !('dial' in setting)).toBe(true);
       }
     }
@@ -32,7 +36,13 @@ describe('a sheet of trials', () => {
         expect(set.layers).toEqual(look.layers);
       } else {
         const [layer, step, parameter] = t.id.split('/') as [string, string, string];
-        expect(resolve(set, edit.layerOf(set, layer)!.steps.find((s) => s.key === step)!.parameters[parameter]!, {})).toBe(at);
+        expect(
+          resolve(
+            set,
+            edit.layerOf(set, layer)!.steps.find((s) => s.key === step)!.parameters[parameter]!,
+            {},
+          ),
+        ).toBe(at);
         expect(set.dials).toEqual(look.dials);
       }
       expect(t.set(set, at)).toEqual(set);
@@ -50,9 +60,15 @@ describe('a sheet of trials', () => {
 
 describe('what before is', () => {
   it('reads what it writes, and what cannot be is the clip as shot', () => {
-    for (const b of [{ kind: 'shot' }, { kind: 'balanced' }, { kind: 'version', id: 'v1' }, { kind: 'reference', id: 'r1' }] as const)
+    for (const b of [
+      { kind: 'shot' },
+      { kind: 'balanced' },
+      { kind: 'version', id: 'v1' },
+      { kind: 'reference', id: 'r1' },
+    ] as const)
       expect(beforeFrom(beforeText(b))).toEqual(b);
-    for (const text of ['', 'version', 'version:', 'other:1']) expect(beforeFrom(text)).toEqual({ kind: 'shot' });
+    for (const text of ['', 'version', 'version:', 'other:1'])
+      expect(beforeFrom(text)).toEqual({ kind: 'shot' });
   });
 });
 
@@ -61,7 +77,20 @@ describe('shortcuts', () => {
     expect(new Set(KEYS.map(([id]) => id)).size).toBe(KEYS.length);
     expect(new Set(KEYS.map(([, shown]) => shown)).size).toBe(KEYS.length);
     for (const [, , words] of KEYS) expect(words.length).toBeGreaterThan(2);
-    const browser = ['mod+r', 'mod+t', 'mod+w', 'mod+n', 'mod+l', 'mod+f', 'mod+p', 'mod+s', 'mod+d', 'mod+h', 'mod+j', 'f5'];
+    const browser = [
+      'mod+r',
+      'mod+t',
+      'mod+w',
+      'mod+n',
+      'mod+l',
+      'mod+f',
+      'mod+p',
+      'mod+s',
+      'mod+d',
+      'mod+h',
+      'mod+j',
+      'f5',
+    ];
     for (const [id] of KEYS) expect(browser).not.toContain(id);
   });
 });

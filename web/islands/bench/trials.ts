@@ -1,4 +1,7 @@
-/** The sheet of trials: which dials or parameters change, over which range, and the looks that makes. */
+/**
+ * The sheet of trials: which dials or parameters change, over which range, and the looks that
+ * makes.
+ */
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { edit, type LookDocument, stepOf, withTrims } from '../../../core';
@@ -95,7 +98,9 @@ const ALONE = 9,
 /** `count` values from one end to the other, to three digits of the range. */
 export function valuesOf({ from, to }: Axis, count: number): number[] {
   const digits = Math.max(0, 3 - Math.ceil(Math.log10(Math.max(1e-6, Math.abs(to - from)))));
-  return Array.from({ length: count }, (_, i) => Number((from + ((to - from) * i) / (count - 1)).toFixed(digits)));
+  return Array.from({ length: count }, (_, i) =>
+    Number((from + ((to - from) * i) / (count - 1)).toFixed(digits)),
+  );
 }
 
 const NONE: readonly Tile[] = [];
@@ -113,14 +118,22 @@ export function useTrials(store: BenchStore, clip: string): Sheet {
   const look = useWorn(store, clip, open),
     dialsAlone = useStore(store, (s) => s.trimming !== null);
   const [chosen, setChosen] = useState<readonly [Axis | null, Axis | null]>([null, null]);
-  const targets = useMemo(() => (open ? targetsOf(look).filter((t) => t.dial !== null || !dialsAlone) : []), [open, look, dialsAlone]);
+  const targets = useMemo(
+    () => (open ? targetsOf(look).filter((t) => t.dial !== null || !dialsAlone) : []),
+    [open, look, dialsAlone],
+  );
   const axes = useMemo((): readonly [Axis, Axis | null] => {
     const known = chosen.map((a) => (a && targets.some((t) => t.id === a.target) ? a : null));
     const first = targets.find((t) => t.id !== 'dial:strength') ?? targets[0];
-    return [known[0] ?? { target: first?.id ?? '', from: first?.soft[0] ?? 0, to: first?.soft[1] ?? 1 }, known[1] ?? null];
+    return [
+      known[0] ?? { target: first?.id ?? '', from: first?.soft[0] ?? 0, to: first?.soft[1] ?? 1 },
+      known[1] ?? null,
+    ];
   }, [chosen, targets]);
   const tiles = useMemo((): readonly Tile[] => {
-    const [a, b] = axes.map((axis) => axis && { axis, target: targets.find((t) => t.id === axis.target) });
+    const [a, b] = axes.map(
+      (axis) => axis && { axis, target: targets.find((t) => t.id === axis.target) },
+    );
     if (!open || !a?.target) return NONE;
     const figure = (t: Target, v: number) => `${v}${t.unit && ` ${t.unit}`}`;
     const said = (t: Target, v: number) => `${t.label} ${figure(t, v)}`;
@@ -130,7 +143,10 @@ export function useTrials(store: BenchStore, clip: string): Sheet {
       words,
       short,
     });
-    if (!b?.target) return valuesOf(a.axis, ALONE).map((v) => tile([{ target: a.target!, value: v }], said(a.target!, v), said(a.target!, v)));
+    if (!b?.target)
+      return valuesOf(a.axis, ALONE).map((v) =>
+        tile([{ target: a.target!, value: v }], said(a.target!, v), said(a.target!, v)),
+      );
     return valuesOf(b.axis, ACROSS).flatMap((w) =>
       valuesOf(a.axis, ACROSS).map((v) =>
         tile(
@@ -149,10 +165,23 @@ export function useTrials(store: BenchStore, clip: string): Sheet {
     const now = axes[i]?.target === id ? axes[i] : null;
     const held = (v: number) => Math.max(target!.least, Math.min(target!.most, v));
     const next = target
-      ? { target: id, from: held(range?.from ?? now?.from ?? target.soft[0]), to: held(range?.to ?? now?.to ?? target.soft[1]) }
+      ? {
+          target: id,
+          from: held(range?.from ?? now?.from ?? target.soft[0]),
+          to: held(range?.to ?? now?.to ?? target.soft[1]),
+        }
       : null;
     setChosen(i === 0 ? [next, axes[1]] : [axes[0], next]);
   };
   const looks = useMemo(() => tiles.map((t) => t.look), [tiles]);
-  return { open, toggle: () => setOpen((o) => !o), targets, axes, setAxis, columns: axes[1] ? ACROSS : 3, tiles, looks };
+  return {
+    open,
+    toggle: () => setOpen((o) => !o),
+    targets,
+    axes,
+    setAxis,
+    columns: axes[1] ? ACROSS : 3,
+    tiles,
+    looks,
+  };
 }

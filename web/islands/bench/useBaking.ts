@@ -28,7 +28,13 @@ export interface BakingState {
 const NONE: AtHandFound['states'] = [];
 
 /** `playing`: while the hero is played nothing is looked for. */
-export function useBaking(engine: EngineClient, project: ProjectView, hero: ClipView, store: BenchStore, playing: boolean): BakingState {
+export function useBaking(
+  engine: EngineClient,
+  project: ProjectView,
+  hero: ClipView,
+  store: BenchStore,
+  playing: boolean,
+): BakingState {
   const settled = useSettled(store),
     solo = useStore(store, (s) => s.solo);
   const [found, setFound] = useState<Pick<AtHandFound, 'states' | 'total' | 'canBake'>>({
@@ -47,8 +53,24 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     const worn = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
-  // Not all news of a clip change its pictures: how far an inspection or a measurement has come does not.
-  const { id, hash, encoding, sampling, fit, reframe, inOut, cuts, retime, lookRetime, balance, pins, statistics, motion } = hero;
+  // Not all news of a clip change its pictures: how far an inspection or a measurement has come
+  // does not.
+  const {
+    id,
+    hash,
+    encoding,
+    sampling,
+    fit,
+    reframe,
+    inOut,
+    cuts,
+    retime,
+    lookRetime,
+    balance,
+    pins,
+    statistics,
+    motion,
+  } = hero;
   const frames = lengthOf(hero);
   const pictured = JSON.stringify([
     id,
@@ -66,10 +88,19 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     statistics,
     motion?.state === 'done',
   ]);
-  useEffect(() => setFound((was) => ({ ...was, states: NONE })), [settled?.look, settled?.trims, solo, pictured]);
+  useEffect(
+    () => setFound((was) => ({ ...was, states: NONE })),
+    [settled?.look, settled?.trims, solo, pictured],
+  );
   // What workers bake for the Bench is looked for as it comes, a chunk at a time.
   const workers = useBakingOf(hero.id).data,
-    theirs = workers && [workers.run?.state, Math.floor((workers.run?.made ?? 0) / 24), workers.total.files === 0].join();
+    theirs =
+      workers &&
+      [
+        workers.run?.state,
+        Math.floor((workers.run?.made ?? 0) / 24),
+        workers.total.files === 0,
+      ].join();
   useEffect(() => {
     if (!settled || playing || run) return;
     engine.atHand(
@@ -79,7 +110,10 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
     );
   }, [engine, pictured, frames, settled, solo, playing, run, asked, theirs, width, height]);
   // A look that changes is not the one that is being baked.
-  useEffect(() => () => engine.stopBaking(), [engine, pictured, settled?.look, settled?.trims, solo]);
+  useEffect(
+    () => () => engine.stopBaking(),
+    [engine, pictured, settled?.look, settled?.trims, solo],
+  );
   return {
     ...found,
     size: [width, height],
@@ -94,7 +128,9 @@ export function useBaking(engine: EngineClient, project: ProjectView, hero: Clip
         const there = new Set(frames.slice(0, b.done));
         setFound((was) => ({
           ...was,
-          states: Array.from({ length: lengthOf(hero) }, (_, f) => (there.has(f) ? 'baked' : (was.states[f] ?? null))),
+          states: Array.from({ length: lengthOf(hero) }, (_, f) =>
+            there.has(f) ? 'baked' : (was.states[f] ?? null),
+          ),
         }));
         setRun(b.ended ? null : { done: b.done, of: b.of });
         if (b.trouble) setTrouble(b.trouble);

@@ -14,9 +14,15 @@ interface Tried {
   readonly reframe: Reframe;
 }
 const withReframe = (p: ProjectView, tried: Tried | null): ProjectView =>
-  tried ? { ...p, clips: p.clips.map((c) => (c.id === tried.clip ? { ...c, reframe: tried.reframe } : c)) } : p;
+  tried
+    ? {
+        ...p,
+        clips: p.clips.map((c) => (c.id === tried.clip ? { ...c, reframe: tried.reframe } : c)),
+      }
+    : p;
 /** The hero to begin with: the first clip that wears the look. */
-const firstHero = (p: ProjectView, lookId: string): string => (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
+const firstHero = (p: ProjectView, lookId: string): string =>
+  (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
 
 export interface HeroState {
   readonly hero: ClipView;
@@ -26,20 +32,33 @@ export interface HeroState {
   readonly project: ProjectView;
   readonly choose: (clip: string) => void;
   readonly tryReframe: (r: Reframe | null) => void;
-  /** Decides something about the hero, at once on the server; undone among the look's own changes. */
+  /**
+   * Decides something about the hero, at once on the server; undone among the look's own changes.
+   */
   readonly set: (name: string, to: Partial<ClipWork>) => void;
   readonly setPins: (name: string, pins: ClipPins) => void;
 }
 
 /** `clip` and `at` are what the page was asked for; `onTrouble` hears what was refused. */
-export function useHero(store: BenchStore, known: ProjectView, clip: string | null, at: number | null, onTrouble: (text: string) => void): HeroState {
+export function useHero(
+  store: BenchStore,
+  known: ProjectView,
+  clip: string | null,
+  at: number | null,
+  onTrouble: (text: string) => void,
+): HeroState {
   const queries = useQueryClient();
   const [tried, setTried] = useState<Tried | null>(null);
   const project = useMemo(() => withReframe(known, tried), [known, tried]);
-  const [heroId, choose] = useState(() => clip ?? firstHero(project, store.getState().opened.lookId));
+  const [heroId, choose] = useState(
+    () => clip ?? firstHero(project, store.getState().opened.lookId),
+  );
   const plain = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
   // The same object while dials leave it alone.
-  const lookRetime = useStore(store, (s) => underLook(plain, withTrims(s.look, s.trims[plain.id])).lookRetime ?? null);
+  const lookRetime = useStore(
+    store,
+    (s) => underLook(plain, withTrims(s.look, s.trims[plain.id])).lookRetime ?? null,
+  );
   const hero = useMemo(() => (lookRetime ? { ...plain, lookRetime } : plain), [plain, lookRetime]);
   const frames = useStore(store, (s) => s.frames);
   useState(() => {
@@ -48,13 +67,19 @@ export function useHero(store: BenchStore, known: ProjectView, clip: string | nu
   const length = lengthOf(hero);
   const held = (f: number) => Math.max(0, Math.min(length - 1, f));
   const send = useSending(project.id);
-  const sendHero = (edits: readonly ClipEdit[]) => void send(edits).then((refused) => refused && onTrouble(refused.message));
+  const sendHero = (edits: readonly ClipEdit[]) =>
+    void send(edits).then((refused) => refused && onTrouble(refused.message));
   const set = (name: string, to: Partial<ClipWork>) => {
     // As the hero is by now, not as it was when the place was asked for.
-    const now = queries.getQueryData<ProjectView>(['project', project.id])?.clips.find((c) => c.id === hero.id) ?? hero;
+    const now =
+      queries
+        .getQueryData<ProjectView>(['project', project.id])
+        ?.clips.find((c) => c.id === hero.id) ?? hero;
     const change = [editOf(now, to)];
     sendHero(change);
-    store.getState().did(name, { undo: () => sendHero(backwards(change)), redo: () => sendHero(change) });
+    store
+      .getState()
+      .did(name, { undo: () => sendHero(backwards(change)), redo: () => sendHero(change) });
   };
   useEffect(() => {
     if (store.getState().trimming !== null) store.getState().trimFor(hero.id);

@@ -8,7 +8,10 @@ export interface IdleSaid {
   /** The frame at which it acts next, where it does not act at this one. */
   readonly next: number | undefined;
 }
-/** Why a layer (`key`) or a step (`layer/step`) does nothing at the hero's frame; undefined where it does something, or is off. */
+/**
+ * Why a layer (`key`) or a step (`layer/step`) does nothing at the hero's frame; undefined where it
+ * does something, or is off.
+ */
 export function useIdleWords(key: string): IdleSaid | undefined {
   const hero = useHeroFacts(),
     time = useClipTime();
@@ -19,6 +22,9 @@ export function useIdleWords(key: string): IdleSaid | undefined {
   return useMemo(() => {
     if (!look || !idle) return undefined;
     const next = nextActing(look, key, frame, onHero(hero, time));
-    return { words: next === undefined ? IDLE_WORDS[idle] : `not on this frame, next at ${next}`, next };
+    return {
+      words: next === undefined ? IDLE_WORDS[idle] : `not on this frame, next at ${next}`,
+      next,
+    };
   }, [look, idle, key, frame, hero, time]);
 }

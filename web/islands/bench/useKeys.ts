@@ -36,7 +36,10 @@ export interface Acts {
 const scaleOf = (z: Zoom): number => (z.scale === 'fit' ? 0.5 : z.scale);
 
 /** Copies, pastes, duplicates, mutes or removes what is chosen in strata. */
-function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute' | 'remove'): void {
+function onChosen(
+  store: BenchStore,
+  act: 'copy' | 'paste' | 'duplicate' | 'mute' | 'remove',
+): void {
   const { look, chosen, change, trimming } = store.getState();
   // The stack belongs to the look, not to the clip that is being trimmed.
   if (trimming !== null && act !== 'copy') return;
@@ -45,17 +48,30 @@ function onChosen(store: BenchStore, act: 'copy' | 'paste' | 'duplicate' | 'mute
   if (act === 'paste') {
     const c = copied();
     if (c?.kind === 'layer') change('paste layer', edit.addLayer(look, c.layer, layer?.key));
-    else if (c?.kind === 'step' && layer) change('paste step', edit.addStep(look, layer.key, c.step));
+    else if (c?.kind === 'step' && layer)
+      change('paste step', edit.addStep(look, layer.key, c.step));
     return;
   }
   if (!layer) return;
   if (act === 'copy') return copy(step ? { kind: 'step', step } : { kind: 'layer', layer });
   if (act === 'duplicate')
-    return step ? change('duplicate step', edit.addStep(look, layer.key, step)) : change('duplicate layer', edit.duplicateLayer(look, layer.key));
+    return step
+      ? change('duplicate step', edit.addStep(look, layer.key, step))
+      : change('duplicate layer', edit.duplicateLayer(look, layer.key));
   if (act === 'remove')
-    return step ? change('remove step', edit.removeStep(look, layer.key, step.key)) : change('remove layer', edit.removeLayer(look, layer.key));
-  if (step) change(`step ${step.on ? 'off' : 'on'}`, edit.changeStep(look, layer.key, step.key, { on: !step.on }));
-  else change(`${layer.name} ${layer.on ? 'off' : 'on'}`, edit.changeLayer(look, layer.key, { on: !layer.on }));
+    return step
+      ? change('remove step', edit.removeStep(look, layer.key, step.key))
+      : change('remove layer', edit.removeLayer(look, layer.key));
+  if (step)
+    change(
+      `step ${step.on ? 'off' : 'on'}`,
+      edit.changeStep(look, layer.key, step.key, { on: !step.on }),
+    );
+  else
+    change(
+      `${layer.name} ${layer.on ? 'off' : 'on'}`,
+      edit.changeLayer(look, layer.key, { on: !layer.on }),
+    );
 }
 
 function soloChosen(store: BenchStore): void {
@@ -65,7 +81,8 @@ function soloChosen(store: BenchStore): void {
 /** The matte of the chosen layer (or step), one way after the other, then the picture again. */
 function nextMatteView(store: BenchStore): void {
   const { matteShown, chosen, show } = store.getState();
-  const key = chosen && (chosen.step === undefined ? chosen.layer : `${chosen.layer}/${chosen.step}`);
+  const key =
+    chosen && (chosen.step === undefined ? chosen.layer : `${chosen.layer}/${chosen.step}`);
   const ways = Object.keys(MATTE_VIEWS) as MatteView[];
   const next = matteShown?.key === key ? ways[ways.indexOf(matteShown!.how) + 1] : ways[0];
   show({ matteShown: key && next ? { key, how: next } : null });
@@ -100,11 +117,14 @@ export function useKeys(store: BenchStore, a: Acts): void {
     f: () => a.setZoom(FIT),
     '1': () => a.setZoom({ scale: 1, x: 0, y: 0 }),
     plus: () => a.setZoom({ ...a.zoom, scale: Math.min(8, scaleOf(a.zoom) * 1.5) }),
-    minus: () => a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? FIT : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
+    minus: () =>
+      a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? FIT : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
     'mod+z': () => store.getState().undo(),
     'mod+shift+z': () => store.getState().redo(),
-    // Keys that are chosen are copied before a layer is; where a mover with keys is open, copied keys go there.
-    'mod+c': () => (store.getState().keysChosen.length > 0 ? a.onKey('copy') : onChosen(store, 'copy')),
+    // Keys that are chosen are copied before a layer is; where a mover with keys is open, copied
+    // keys go there.
+    'mod+c': () =>
+      store.getState().keysChosen.length > 0 ? a.onKey('copy') : onChosen(store, 'copy'),
     'mod+v': () => (copied()?.kind === 'keys' ? a.onKey('paste') : onChosen(store, 'paste')),
     d: () => onChosen(store, 'duplicate'),
     m: () => onChosen(store, 'mute'),
@@ -127,7 +147,9 @@ export function useKeys(store: BenchStore, a: Acts): void {
     const target = e.target;
     if (!act) return false;
     // A slider keeps its own arrows, a button its own space, a choice its own keys.
-    const slides = target instanceof HTMLInputElement || (isSlider(target) && target.getAttribute('aria-label') !== 'Frame');
+    const slides =
+      target instanceof HTMLInputElement ||
+      (isSlider(target) && target.getAttribute('aria-label') !== 'Frame');
     if (slides && /left|right|home|end|page/.test(shortcut)) return false;
     if (target instanceof HTMLSelectElement && !shortcut.startsWith('mod+')) return false;
     if (shortcut === 'space' && target instanceof HTMLButtonElement) return false;
@@ -137,4 +159,5 @@ export function useKeys(store: BenchStore, a: Acts): void {
   });
   useHeld('b', a.setBefore);
 }
-const isSlider = (e: EventTarget | null): e is HTMLElement => e instanceof HTMLElement && e.getAttribute('role') === 'slider';
+const isSlider = (e: EventTarget | null): e is HTMLElement =>
+  e instanceof HTMLElement && e.getAttribute('role') === 'slider';

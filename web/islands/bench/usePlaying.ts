@@ -1,4 +1,7 @@
-/** Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had in time. */
+/**
+ * Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had
+ * in time.
+ */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { lengthOf, isRetimed, inOutOf } from '../../../core';
 import { startOf } from '../../../core/time';
@@ -14,7 +17,10 @@ const AHEAD = 8;
 const WATCHED = 900;
 /** A share of the clip's rate that counts as in time. */
 const IN_TIME = 0.94;
-/** It has to be late so often in a row: what is made for the first time takes longer, and says nothing of a size. */
+/**
+ * It has to be late so often in a row: what is made for the first time takes longer, and says
+ * nothing of a size.
+ */
 const OFTEN = 3;
 
 export interface Playing {
@@ -34,8 +40,8 @@ export interface Playing {
 const SILENT = 'wabisabi-silent';
 
 /**
- * The clip's sound, ready to be played from anywhere; none without it, or in silence. It is fetched whole: seeking in
- * what was not loaded yet would be heard.
+ * The clip's sound, ready to be played from anywhere; none without it, or in silence. It is fetched
+ * whole: seeking in what was not loaded yet would be heard.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
   const hasSound = clip.sound && !isRetimed(clip);
@@ -86,8 +92,15 @@ interface Options {
   readonly baked: boolean;
 }
 
-/** Plays the hero at its own rate; frames that the machine cannot keep up with are left out, time is not. */
-export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, frame, setFrame, loop, baked }: Options): Playing {
+/**
+ * Plays the hero at its own rate; frames that the machine cannot keep up with are left out, time is
+ * not.
+ */
+export function usePlaying(
+  engine: EngineClient,
+  clip: ClipView,
+  { on, setOn, frame, setFrame, loop, baked }: Options,
+): Playing {
   const [silent, setSilent] = useState(() => globalThis.localStorage?.getItem(SILENT) === 'yes');
   const [size, setSize] = useState(0);
   const [rate, setRate] = useState<number>();
@@ -119,7 +132,8 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
       if (sound) sound.currentTime = begins + seconds;
     };
     const time = (): number => {
-      if (sound && !sound.paused && !sound.seeking) origin = performance.now() - (sound.currentTime - begins) * 1000;
+      if (sound && !sound.paused && !sound.seeking)
+        origin = performance.now() - (sound.currentTime - begins) * 1000;
       return (performance.now() - origin) / 1000;
     };
     seek(s.frame < first || s.frame >= last ? first : s.frame);
@@ -164,7 +178,12 @@ export function usePlaying(engine: EngineClient, clip: ClipView, { on, setOn, fr
   const count = last - first + 1;
   const ahead = useMemo(
     () =>
-      on && keepsUp ? Array.from({ length: Math.min(AHEAD, count - 1) }, (_, i) => first + ((Math.max(first, frame) - first + 1 + i) % count)) : [],
+      on && keepsUp
+        ? Array.from(
+            { length: Math.min(AHEAD, count - 1) },
+            (_, i) => first + ((Math.max(first, frame) - first + 1 + i) % count),
+          )
+        : [],
     [on, keepsUp, first, count, frame],
   );
   const asked = Math.round(perSecond);

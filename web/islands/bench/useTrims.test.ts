@@ -24,7 +24,10 @@ it('dials set the clip’s own values while it is trimmed, and are undone among 
   expect(store.getState().look).toBe(look);
   store.getState().redo();
   store.getState().redo();
-  expect([store.getState().look.dials[0]!.value, store.getState().trims]).toEqual([90, { kelp: { strength: 20 } }]);
+  expect([store.getState().look.dials[0]!.value, store.getState().trims]).toEqual([
+    90,
+    { kelp: { strength: 20 } },
+  ]);
 });
 it('what the server says of trims is no step of the history', () => {
   const store = open({ gulls: { strength: 5 } });

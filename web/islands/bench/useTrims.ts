@@ -1,4 +1,7 @@
-/** Keeps the Bench's trims and the server's the same: gestures are sent as they end, what others trim is heard. */
+/**
+ * Keeps the Bench's trims and the server's the same: gestures are sent as they end, what others
+ * trim is heard.
+ */
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
 import type { DialValues } from '../../../core';
@@ -23,7 +26,12 @@ const AGAIN = 3000;
 /** Not every gesture says when it ends: so long (ms) without a change is an end too. */
 const STILL = 500;
 
-export function useTrims(store: BenchStore, project: ProjectView, look: string, onTrouble: (text: string) => void): void {
+export function useTrims(
+  store: BenchStore,
+  project: ProjectView,
+  look: string,
+  onTrouble: (text: string) => void,
+): void {
   const queries = useQueryClient();
   /** What the server holds, as far as is known here. */
   const held = useRef(new Map<string, TrimsByLook>());
@@ -34,10 +42,13 @@ export function useTrims(store: BenchStore, project: ProjectView, look: string, 
   const hear = useCallback(
     (clips: readonly ClipView[]) => {
       // Of what is being sent, the answer decides.
-      const news = clips.filter((c) => !underWay.current.includes(c.id) && !same(held.current.get(c.id), c.trims));
+      const news = clips.filter(
+        (c) => !underWay.current.includes(c.id) && !same(held.current.get(c.id), c.trims),
+      );
       news.forEach((c) => held.current.set(c.id, c.trims));
       const own = news.map((c) => [c.id, c.trims[look] ?? NO_TRIMS] as const);
-      if (own.length > 0) store.getState().heard({ ...store.getState().trims, ...Object.fromEntries(own) });
+      if (own.length > 0)
+        store.getState().heard({ ...store.getState().trims, ...Object.fromEntries(own) });
     },
     [store, look],
   );
@@ -48,9 +59,15 @@ export function useTrims(store: BenchStore, project: ProjectView, look: string, 
     const send = async (): Promise<void> => {
       const { trims } = store.getState();
       if (underWay.current.length > 0) return;
-      const changed = [...held.current].filter(([clip, all]) => !same(all[look] ?? NO_TRIMS, trims[clip] ?? NO_TRIMS));
+      const changed = [...held.current].filter(
+        ([clip, all]) => !same(all[look] ?? NO_TRIMS, trims[clip] ?? NO_TRIMS),
+      );
       if (changed.length === 0) return;
-      const next = changed.map(([clip, all]) => ({ clip, was: { trims: all }, to: { trims: withLookTrims(all, look, trims[clip] ?? NO_TRIMS) } }));
+      const next = changed.map(([clip, all]) => ({
+        clip,
+        was: { trims: all },
+        to: { trims: withLookTrims(all, look, trims[clip] ?? NO_TRIMS) },
+      }));
       underWay.current = changed.map(([clip]) => clip);
       try {
         await call('POST', `/api/projects/${project.id}/clips`, { clips: next });

@@ -1,7 +1,18 @@
-/** Tells the engine what the Bench wants to see: hero first, companions after, the strata's small pictures when it is quiet. */
+/**
+ * Tells the engine what the Bench wants to see: hero first, companions after, the strata's small
+ * pictures when it is quiet.
+ */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { allLayers, type FieldView, type LookDocument, soloed, underLook, withTrims, lengthOf } from '../../../core';
+import {
+  allLayers,
+  type FieldView,
+  type LookDocument,
+  soloed,
+  underLook,
+  withTrims,
+  lengthOf,
+} from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { bareLook } from '../shared/bareLook';
 import type { EngineClient } from '../../engine/client';
@@ -26,13 +37,18 @@ export interface Looking {
 }
 
 /** A size of the project's frame by its lines. */
-export const sized = (p: Pick<ProjectView, 'width' | 'height'>, lines: number): [number, number] => {
+export const sized = (
+  p: Pick<ProjectView, 'width' | 'height'>,
+  lines: number,
+): [number, number] => {
   const h = Math.min(lines, p.height);
   return [Math.round((p.width * h) / p.height), h];
 };
 /** The frame in a clip's middle, as it runs under a look. */
-export const restingFrame = (c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>, look: LookDocument | null = null): number =>
-  Math.floor(lengthOf(underLook(c, look)) / 2);
+export const restingFrame = (
+  c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>,
+  look: LookDocument | null = null,
+): number => Math.floor(lengthOf(underLook(c, look)) / 2);
 
 /** True once its subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {
@@ -44,7 +60,10 @@ function useQuiet(subject: string, wait: number): boolean {
   return quiet === subject;
 }
 
-/** The strata's small pictures wait so long (ms) after a change: within a drag they would stand in the hero's way. */
+/**
+ * The strata's small pictures wait so long (ms) after a change: within a drag they would stand in
+ * the hero's way.
+ */
 const SETTLED = 450;
 
 type Dialled = Pick<BenchState, 'look' | 'trims'>;
@@ -52,7 +71,10 @@ const isSettled = (store: BenchStore, settled: Dialled | null): boolean => {
   const { look, trims } = store.getState();
   return look === settled?.look && trims === settled.trims;
 };
-/** Look and trims as they last stood unchanged for a while; while they move nothing is drawn anew for it. */
+/**
+ * Look and trims as they last stood unchanged for a while; while they move nothing is drawn anew
+ * for it.
+ */
 export function useSettled(store: BenchStore): Dialled | null {
   const [settled, setSettled] = useState<Dialled | null>(null);
   useEffect(() => {
@@ -74,7 +96,12 @@ export function useSettled(store: BenchStore): Dialled | null {
 }
 
 /** The engine is asked as soon as the look changes, before the page draws itself anew. */
-export function useViews(engine: EngineClient, project: ProjectView, store: BenchStore, looking: Looking): void {
+export function useViews(
+  engine: EngineClient,
+  project: ProjectView,
+  store: BenchStore,
+  looking: Looking,
+): void {
   const { hero, frame, companions, playing, before, gain, marks, trials, full, scopes } = looking;
   const solo = useStore(store, (s) => s.solo),
     matte = useStore(store, (s) => s.matteShown) ?? undefined,
@@ -90,7 +117,10 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
       const seen = { hero, frame, companions, playing, before, gain, marks, trials, full, scopes };
       const alone = solo === null ? now : soloed(now, solo);
       engine.request(
-        viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), { matte: matteShown, field: fieldShown }),
+        viewsOf(project, alone, trims, seen, parked, isSettled(store, settled), {
+          matte: matteShown,
+          field: fieldShown,
+        }),
         scopes,
         playing?.ahead,
       );
@@ -99,11 +129,35 @@ export function useViews(engine: EngineClient, project: ProjectView, store: Benc
     return store.subscribe((s, before) => {
       if (s.look !== before.look || s.trims !== before.trims) ask();
     });
-  }, [engine, project, store, hero, frame, companions, playing, before, gain, marks, trials, full, scopes, parked, settled, solo, matte, field]);
+  }, [
+    engine,
+    project,
+    store,
+    hero,
+    frame,
+    companions,
+    playing,
+    before,
+    gain,
+    marks,
+    trials,
+    full,
+    scopes,
+    parked,
+    settled,
+    solo,
+    matte,
+    field,
+  ]);
   useEffect(() => {
     if (!settled || !isSettled(store, settled) || playing) return;
     const [w, h] = sized(project, IDLE_LINES);
-    const shot = { clip: hero.id, frame, look: withTrims(settled.look, settled.trims[hero.id]), from: 540 } as const;
+    const shot = {
+      clip: hero.id,
+      frame,
+      look: withTrims(settled.look, settled.trims[hero.id]),
+      from: 540,
+    } as const;
     engine.ask(shot, w, h, (idle) => store.getState().show({ idle }));
   }, [engine, project, store, hero, frame, playing, settled]);
 }
@@ -128,20 +182,51 @@ function viewsOf(
 ): View[] {
   const { hero, frame, companions, playing, before, gain, marks, trials, full } = looking;
   const look = withTrims(plain, trims[hero.id]);
-  const [width, height] = sized(project, playing ? playing.lines : full ? project.height : WORKING_LINES),
+  const [width, height] = sized(
+      project,
+      playing ? playing.lines : full ? project.height : WORKING_LINES,
+    ),
     [w, h] = sized(project, 270);
-  const main = { clip: hero.id, frame, width, height, from: parked ? 'exact' : playing ? sourceFor(playing.lines) : 540 } as const;
-  const views: View[] = [{ ...main, id: 'hero', look, ...(marks && { marks }), ...(matte && { matte }), ...(field && { field }) }];
+  const main = {
+    clip: hero.id,
+    frame,
+    width,
+    height,
+    from: parked ? 'exact' : playing ? sourceFor(playing.lines) : 540,
+  } as const;
+  const views: View[] = [
+    {
+      ...main,
+      id: 'hero',
+      look,
+      ...(marks && { marks }),
+      ...(matte && { matte }),
+      ...(field && { field }),
+    },
+  ];
   const was = before && { ...before, look: before.look ?? bareLook(look) };
-  if (was && gain !== undefined) views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });
+  if (was && gain !== undefined)
+    views.push({ ...main, id: 'difference', look, against: { ...main, ...was, gain } });
   else if (was) views.push({ ...main, id: 'before', ...was });
   if (playing) return views;
   const [vw, vh] = sized(project, 180);
-  trials.forEach((v, i) => views.push({ ...main, id: `trial:${i}`, look: v, width: vw, height: vh, from: 270 }));
+  trials.forEach((v, i) =>
+    views.push({ ...main, id: `trial:${i}`, look: v, width: vw, height: vh, from: 270 }),
+  );
   for (const c of companions) {
     const own = withTrims(plain, trims[c.id]);
-    views.push({ id: `companion:${c.id}`, clip: c.id, frame: restingFrame(c, own), width: w, height: h, look: own, from: 270 });
+    views.push({
+      id: `companion:${c.id}`,
+      clip: c.id,
+      frame: restingFrame(c, own),
+      width: w,
+      height: h,
+      look: own,
+      from: 270,
+    });
   }
-  if (quiet) for (const key of ['', ...allLayers(look).map((l) => l.key)]) views.push({ ...main, id: `stratum:${key}`, look, layer: key });
+  if (quiet)
+    for (const key of ['', ...allLayers(look).map((l) => l.key)])
+      views.push({ ...main, id: `stratum:${key}`, look, layer: key });
   return views;
 }

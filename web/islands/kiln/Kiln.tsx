@@ -31,7 +31,8 @@ function Place({ project }: { project: string }) {
   const { workers, deliveries } = kiln.data;
   const all = deliveries.flatMap((d) => d.items);
   const played = all.find((i) => i.id === playing && i.state === 'done');
-  const source = played && !played.retimed ? data.clips.find((c) => c.hash === played.hash) : undefined;
+  const source =
+    played && !played.retimed ? data.clips.find((c) => c.hash === played.hash) : undefined;
   return (
     <>
       <Head
@@ -44,12 +45,17 @@ function Place({ project }: { project: string }) {
       >
         <Away away={away} />
         <span className="num quiet">
-          {workers === 0 ? 'no worker is running: start one with npm run worker' : `${workers} worker${workers > 1 ? 's' : ''}`}
+          {workers === 0
+            ? 'no worker is running: start one with npm run worker'
+            : `${workers} worker${workers > 1 ? 's' : ''}`}
         </span>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
-        <Order project={data} onOrder={(wanted) => attempt(call('POST', `/api/projects/${project}/deliveries`, wanted))} />
+        <Order
+          project={data}
+          onOrder={(wanted) => attempt(call('POST', `/api/projects/${project}/deliveries`, wanted))}
+        />
         <section aria-label="Deliveries" className="flex-1 scrolls p-4 flex flex-col gap-5">
           {played && (
             <Player
@@ -57,15 +63,29 @@ function Place({ project }: { project: string }) {
               item={played}
               before={
                 source && played
-                  ? { url: `/api/footage/${source.hash}/proxy-540.webm`, first: played.first, perSecond: framesPerSecond(played.rate) }
+                  ? {
+                      url: `/api/footage/${source.hash}/proxy-540.webm`,
+                      first: played.first,
+                      perSecond: framesPerSecond(played.rate),
+                    }
                   : null
               }
               onClose={() => setPlaying(null)}
             />
           )}
-          {deliveries.length === 0 && <p className="py-16 text-center quiet">Nothing rendered yet. Choose clips on the left and press Render.</p>}
+          {deliveries.length === 0 && (
+            <p className="py-16 text-center quiet">
+              Nothing rendered yet. Choose clips on the left and press Render.
+            </p>
+          )}
           {deliveries.map((d) => (
-            <Delivery key={d.id} delivery={d} playing={playing} onPlay={setPlaying} attempt={attempt} />
+            <Delivery
+              key={d.id}
+              delivery={d}
+              playing={playing}
+              onPlay={setPlaying}
+              attempt={attempt}
+            />
           ))}
         </section>
       </div>
@@ -98,7 +118,12 @@ interface Last {
 function useLast(project: ProjectView): [Last, (l: Last) => void] {
   const name = `wabisabi-kiln:${project.id}`;
   const [last] = useState((): Last => {
-    const plain: Last = { format: 'mp4', coverage: false, effort: 'usual', size: [String(project.width), String(project.height)] };
+    const plain: Last = {
+      format: 'mp4',
+      coverage: false,
+      effort: 'usual',
+      size: [String(project.width), String(project.height)],
+    };
     try {
       return { ...plain, ...(JSON.parse(localStorage.getItem(name) ?? '{}') as Partial<Last>) };
     } catch {
@@ -133,7 +158,10 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
   /** Turned on or off; with the shift key as the one before, and all between. */
   const toggle = (id: string, run: boolean) => {
     const at = (clip: string | undefined) => project.clips.findIndex((c) => c.id === clip);
-    const [from, to] = run && anchor.current !== undefined ? [at(anchor.current), at(id)].sort((a, b) => a - b) : [at(id), at(id)];
+    const [from, to] =
+      run && anchor.current !== undefined
+        ? [at(anchor.current), at(id)].sort((a, b) => a - b)
+        : [at(id), at(id)];
     const isOff = run && anchor.current !== undefined ? off.has(anchor.current) : !off.has(id);
     setOff((s) => {
       const n = new Set(s);
@@ -167,11 +195,18 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
         <button type="button" className="word" onClick={() => setOff(new Set())}>
           all
         </button>
-        <button type="button" className="word" onClick={() => setOff(new Set(project.clips.map((c) => c.id)))}>
+        <button
+          type="button"
+          className="word"
+          onClick={() => setOff(new Set(project.clips.map((c) => c.id)))}
+        >
           none
         </button>
       </div>
-      <ul className="flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start" aria-label="Clips to render">
+      <ul
+        className="flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start"
+        aria-label="Clips to render"
+      >
         {project.clips.map((c) => (
           <li key={c.id}>
             <button
@@ -187,7 +222,9 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
                 className={`relative block bg-base-300 ${off.has(c.id) ? 'opacity-40' : 'outline outline-1 outline-primary'}`}
                 style={{ aspectRatio: `${project.width}/${project.height}` }}
               >
-                {pictures.get(c.id) && <img src={pictures.get(c.id)} alt="" className="w-full h-full object-contain" />}
+                {pictures.get(c.id) && (
+                  <img src={pictures.get(c.id)} alt="" className="w-full h-full object-contain" />
+                )}
                 {!off.has(c.id) && (
                   <span className="absolute right-1 top-1 bg-base-100 rounded-sm p-0.5">
                     <Check size={11} aria-hidden="true" />
@@ -204,7 +241,13 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
           <legend className="quiet mb-1">File</legend>
           {FORMATS.map(([id, label, help]) => (
             <label key={id} className="flex items-center gap-2">
-              <input type="radio" name="format" className="radio radio-xs" checked={format === id} onChange={() => setFormat(id)} />
+              <input
+                type="radio"
+                name="format"
+                className="radio radio-xs"
+                checked={format === id}
+                onChange={() => setFormat(id)}
+              />
               <span className="flex-1">{label}</span>
               <span className="quiet">{help}</span>
             </label>
@@ -222,7 +265,10 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
               </Choice>
             </label>
           )}
-          <label className="flex items-center gap-2 mt-1" title="What nothing covers stays clear; without, it becomes black. MP4 cannot carry it.">
+          <label
+            className="flex items-center gap-2 mt-1"
+            title="What nothing covers stays clear; without, it becomes black. MP4 cannot carry it."
+          >
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
@@ -252,7 +298,12 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
               onChange={(e) => setSize([size[0], e.target.value])}
             />
             {sizes.map(([w, h]) => (
-              <button key={w} type="button" className="word num" onClick={() => setSize([String(w), String(h)])}>
+              <button
+                key={w}
+                type="button"
+                className="word num"
+                onClick={() => setSize([String(w), String(h)])}
+              >
                 {h}
               </button>
             ))}
@@ -277,14 +328,21 @@ function Delivery({ delivery, ...acts }: Acts & { readonly delivery: DeliveryVie
   return (
     <article className="border line rounded-sm bg-base-100">
       <h2 className="px-3 py-2 border-b line flex gap-3 items-baseline">
-        <span className="font-semibold">{FORMATS.find(([id]) => id === delivery.format)?.[1] ?? delivery.format}</span>
+        <span className="font-semibold">
+          {FORMATS.find(([id]) => id === delivery.format)?.[1] ?? delivery.format}
+        </span>
         <span className="num quiet">
           {delivery.width}×{delivery.height}
           {delivery.coverage && ' · with coverage'}
         </span>
         <span className="num quiet ml-auto">
           {done} of {delivery.items.length} done ·{' '}
-          {new Date(delivery.created).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+          {new Date(delivery.created).toLocaleString('en-GB', {
+            day: 'numeric',
+            month: 'short',
+            hour: '2-digit',
+            minute: '2-digit',
+          })}
         </span>
       </h2>
       <ul>
@@ -307,8 +365,11 @@ const STATES: Record<ItemView['state'], string> = {
 /** How long it will take from now, by what was done so far; none before a few frames are. */
 function toGo({ started, rendered, frames }: ItemView): string | null {
   if (!started || rendered < 3 || rendered >= frames) return null;
-  const seconds = ((Date.now() - new Date(started).getTime()) / 1000 / rendered) * (frames - rendered);
-  return seconds < 60 ? `${Math.max(1, Math.round(seconds))} s to go` : `${Math.round(seconds / 60)} min to go`;
+  const seconds =
+    ((Date.now() - new Date(started).getTime()) / 1000 / rendered) * (frames - rendered);
+  return seconds < 60
+    ? `${Math.max(1, Math.round(seconds))} s to go`
+    : `${Math.round(seconds / 60)} min to go`;
 }
 
 function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemView }) {
@@ -326,7 +387,12 @@ function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemVi
       {item.state === 'failed' ? (
         <span role="alert">{item.error}</span>
       ) : (
-        <progress className="bar" value={item.rendered} max={item.frames} aria-label={`${item.clipName}: ${said}`} />
+        <progress
+          className="bar"
+          value={item.rendered}
+          max={item.frames}
+          aria-label={`${item.clipName}: ${said}`}
+        />
       )}
       <span className="num quiet">
         {said} · {item.rendered}/{item.frames}
@@ -341,7 +407,11 @@ function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemVi
           </button>
         )}
         {item.state === 'done' && (
-          <button className={`word ${playing === item.id ? 'framed' : ''}`} aria-pressed={playing === item.id} onClick={() => onPlay(item.id)}>
+          <button
+            className={`word ${playing === item.id ? 'framed' : ''}`}
+            aria-pressed={playing === item.id}
+            onClick={() => onPlay(item.id)}
+          >
             play
           </button>
         )}
@@ -351,7 +421,10 @@ function Item({ item, playing, onPlay, attempt }: Acts & { readonly item: ItemVi
           </a>
         )}
         {(item.state === 'failed' || item.state === 'cancelled') && (
-          <button className="word framed" onClick={() => attempt(call('POST', `/api/items/${item.id}`))}>
+          <button
+            className="word framed"
+            onClick={() => attempt(call('POST', `/api/items/${item.id}`))}
+          >
             try again
           </button>
         )}

@@ -8,20 +8,31 @@ const PROXY_RATE = 25;
 
 interface Props {
   readonly item: ItemView;
-  /** The footage it was made from as a proxy, where its time is the file's: the first frame, and how many the file has a second. */
-  readonly before: { readonly url: string; readonly first: number; readonly perSecond: number } | null;
+  /**
+   * The footage it was made from as a proxy, where its time is the file's: the first frame, and how
+   * many the file has a second.
+   */
+  readonly before: {
+    readonly url: string;
+    readonly first: number;
+    readonly perSecond: number;
+  } | null;
   readonly onClose: () => void;
 }
 
 /** How often a copy that is being made is asked after (ms). */
 const ASK_AGAIN = 300;
-/** How much there is of what can be played of a rendered file, 0…1. What is being made for nobody is stopped. */
+/**
+ * How much there is of what can be played of a rendered file, 0…1. What is being made for nobody is
+ * stopped.
+ */
 function usePlayback(item: string): { readonly share: number; readonly trouble: string | null } {
   const url = `/api/items/${item}/playback`;
   const { data, error } = useQuery({
     queryKey: ['playback', item],
     queryFn: () => call<{ share: number }>('POST', url),
-    refetchInterval: (q) => (q.state.status === 'error' || (q.state.data?.share ?? 0) >= 1 ? false : ASK_AGAIN),
+    refetchInterval: (q) =>
+      q.state.status === 'error' || (q.state.data?.share ?? 0) >= 1 ? false : ASK_AGAIN,
     retry: false,
     gcTime: 0,
   });
@@ -32,7 +43,10 @@ function usePlayback(item: string): { readonly share: number; readonly trouble: 
   return { share, trouble: error?.message ?? null };
 }
 
-/** A rendered file, played; what it was made from instead of it, in step, once B or its button turned it on. */
+/**
+ * A rendered file, played; what it was made from instead of it, in step, once B or its button
+ * turned it on.
+ */
 export function Player({ item, before, onClose }: Props) {
   const after = useRef<HTMLVideoElement>(null),
     own = useRef<HTMLVideoElement>(null),
@@ -49,7 +63,8 @@ export function Player({ item, before, onClose }: Props) {
     const there = (before.first + a.currentTime * before.perSecond) / PROXY_RATE;
     b.playbackRate = before.perSecond / PROXY_RATE;
     if (Math.abs(b.currentTime - there) > 0.06) b.currentTime = there;
-    if (a.paused !== b.paused) void (a.paused ? Promise.resolve(b.pause()) : b.play().catch(() => {}));
+    if (a.paused !== b.paused)
+      void (a.paused ? Promise.resolve(b.pause()) : b.play().catch(() => {}));
   };
   return (
     <section
@@ -59,7 +74,8 @@ export function Player({ item, before, onClose }: Props) {
       className="border line bg-base-300 flex flex-col outline-none"
       onKeyDown={(e) => {
         if (e.key === 'Escape') onClose();
-        else if (e.key.toLowerCase() === 'b' && before && !e.ctrlKey && !e.metaKey) setBefore((on) => !on);
+        else if (e.key.toLowerCase() === 'b' && before && !e.ctrlKey && !e.metaKey)
+          setBefore((on) => !on);
         else return;
         e.preventDefault();
       }}
@@ -87,7 +103,9 @@ export function Player({ item, before, onClose }: Props) {
             onPlay={follow}
             onPause={follow}
             onSeeked={follow}
-            onError={() => setUnread('This browser cannot play the file: download it to look at it.')}
+            onError={() =>
+              setUnread('This browser cannot play the file: download it to look at it.')
+            }
           />
         )}
         {before && (
@@ -106,7 +124,11 @@ export function Player({ item, before, onClose }: Props) {
         <span className="quiet mr-auto truncate">{item.lookName ?? 'no look'}</span>
         {trouble && <span role="alert">{trouble}</span>}
         {before && (
-          <button className={`word ${isBefore ? 'framed' : ''}`} aria-pressed={isBefore} onClick={() => setBefore(!isBefore)}>
+          <button
+            className={`word ${isBefore ? 'framed' : ''}`}
+            aria-pressed={isBefore}
+            onClick={() => setBefore(!isBefore)}
+          >
             before <span className="num quiet">B</span>
           </button>
         )}

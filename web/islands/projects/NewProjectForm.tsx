@@ -14,15 +14,26 @@ interface Props {
 /** A project's name and its frame: size, shape and rate. */
 export function NewProjectForm({ batches, proposed, onLeave }: Props) {
   const [error, setError] = useState<string | null>(null);
-  const [sending, setSending] = useState<{ readonly name: string; readonly share: number } | null>(null);
+  const [sending, setSending] = useState<{ readonly name: string; readonly share: number } | null>(
+    null,
+  );
   const make = async (filled: FormData) => {
     try {
       const [, width, height] = FRAMES[Number(filled.get('frame'))]!,
         [, rateNum, rateDen] = RATES[Number(filled.get('rate'))]!;
       const name = String(filled.get('name')).trim();
-      const { id } = await call<{ id: string }>('POST', '/api/projects', { name, width, height, rateNum, rateDen });
-      const refused = await batchesIn(id, batches, (sent, share) => setSending({ name: sent, share }));
-      if (refused.length > 0 && refused.length === batches.length) setError(`${refused.join('; ')}. The project ${name} is there without them.`);
+      const { id } = await call<{ id: string }>('POST', '/api/projects', {
+        name,
+        width,
+        height,
+        rateNum,
+        rateDen,
+      });
+      const refused = await batchesIn(id, batches, (sent, share) =>
+        setSending({ name: sent, share }),
+      );
+      if (refused.length > 0 && refused.length === batches.length)
+        setError(`${refused.join('; ')}. The project ${name} is there without them.`);
       else location.href = `/p/${id}/rushes`;
     } catch (e) {
       setError((e as Error).message);
@@ -78,7 +89,11 @@ export function NewProjectForm({ batches, proposed, onLeave }: Props) {
       </button>
       {sending && (
         <span className="w-full flex items-center gap-2">
-          <progress className="bar flex-1" value={sending.share} aria-label={`Sending ${sending.name}`} />
+          <progress
+            className="bar flex-1"
+            value={sending.share}
+            aria-label={`Sending ${sending.name}`}
+          />
           <span className="quiet">{sending.name}</span>
         </span>
       )}

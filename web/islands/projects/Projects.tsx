@@ -29,10 +29,13 @@ function Place() {
   });
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [begun, setBegun] = useState<{ readonly batches: readonly Batch[]; readonly proposed: Proposed | undefined; readonly key: number } | null>(
-    null,
-  );
-  const begin = async (batches: readonly Batch[]) => setBegun({ batches, proposed: await proposedFrom(batches), key: Date.now() });
+  const [begun, setBegun] = useState<{
+    readonly batches: readonly Batch[];
+    readonly proposed: Proposed | undefined;
+    readonly key: number;
+  } | null>(null);
+  const begin = async (batches: readonly Batch[]) =>
+    setBegun({ batches, proposed: await proposedFrom(batches), key: Date.now() });
   const act = (work: Promise<unknown>) =>
     void work.then(
       () => queries.invalidateQueries({ queryKey: ['projects'] }),
@@ -57,17 +60,32 @@ function Place() {
           {all && !begun && there.length > 0 && (
             <>
               <span className="quiet">drop footage anywhere here, or</span>
-              <button className="word main" onClick={() => setBegun({ batches: [], proposed: undefined, key: 0 })}>
+              <button
+                className="word main"
+                onClick={() => setBegun({ batches: [], proposed: undefined, key: 0 })}
+              >
                 New project
               </button>
             </>
           )}
         </header>
         {all && (begun || there.length === 0) && (
-          <NewProjectForm key={begun?.key ?? 0} batches={begun?.batches ?? []} proposed={begun?.proposed} onLeave={() => setBegun(null)} />
+          <NewProjectForm
+            key={begun?.key ?? 0}
+            batches={begun?.batches ?? []}
+            proposed={begun?.proposed}
+            onLeave={() => setBegun(null)}
+          />
         )}
-        {all && there.length === 0 && !begun && <p className="quiet text-center py-10">No projects yet: name one above, or drop its footage here.</p>}
-        <ul aria-label="Projects" className="grid grid-cols-[repeat(auto-fill,minmax(420px,1fr))] gap-x-6 gap-y-8">
+        {all && there.length === 0 && !begun && (
+          <p className="quiet text-center py-10">
+            No projects yet: name one above, or drop its footage here.
+          </p>
+        )}
+        <ul
+          aria-label="Projects"
+          className="grid grid-cols-[repeat(auto-fill,minmax(420px,1fr))] gap-x-6 gap-y-8"
+        >
           {there.map((p) => (
             <Card key={p.id} row={p} act={act} />
           ))}
@@ -79,7 +97,10 @@ function Place() {
               {removed.map((p) => (
                 <li key={p.id} className="flex items-center gap-2">
                   <span>{p.name}</span>
-                  <button className="word" onClick={() => act(call('PATCH', `/api/projects/${p.id}`, { removed: false }))}>
+                  <button
+                    className="word"
+                    onClick={() => act(call('PATCH', `/api/projects/${p.id}`, { removed: false }))}
+                  >
                     put {p.name} back
                   </button>
                 </li>
@@ -101,7 +122,9 @@ const ago = (iso: string): string => {
   const minutes = (Date.now() - new Date(iso).getTime()) / 60_000;
   const words = new Intl.RelativeTimeFormat('en', { numeric: 'auto' });
   if (minutes < 60) return minutes < 2 ? 'just now' : words.format(-Math.round(minutes), 'minute');
-  return minutes < 1440 ? words.format(-Math.round(minutes / 60), 'hour') : words.format(-Math.round(minutes / 1440), 'day');
+  return minutes < 1440
+    ? words.format(-Math.round(minutes / 60), 'hour')
+    : words.format(-Math.round(minutes / 1440), 'day');
 };
 
 function Card({ row, act }: CardProps) {
@@ -141,12 +164,16 @@ function Card({ row, act }: CardProps) {
       </div>
       <div className="flex items-center gap-1">
         <span className="num quiet mr-auto whitespace-nowrap">
-          {row.clips} clip{row.clips === 1 ? '' : 's'} · {row.width}×{row.height} · {rateLabel([row.rateNum, row.rateDen])}
+          {row.clips} clip{row.clips === 1 ? '' : 's'} · {row.width}×{row.height} ·{' '}
+          {rateLabel([row.rateNum, row.rateDen])}
         </span>
         <button className="word quiet" onClick={() => setName(row.name)}>
           rename
         </button>
-        <button className="word quiet" onClick={() => act(call('POST', `/api/projects/${row.id}/copy`))}>
+        <button
+          className="word quiet"
+          onClick={() => act(call('POST', `/api/projects/${row.id}/copy`))}
+        >
           duplicate
         </button>
         <button
@@ -164,7 +191,9 @@ function Card({ row, act }: CardProps) {
 const NOTHING: readonly ClipView[] = [];
 /** Those that wear looks first, and of one look one. */
 function fourOf(clips: readonly ClipView[]): ClipView[] {
-  const worn = clips.filter((c, i) => c.look && clips.findIndex((o) => o.look?.lookId === c.look!.lookId) === i);
+  const worn = clips.filter(
+    (c, i) => c.look && clips.findIndex((o) => o.look?.lookId === c.look!.lookId) === i,
+  );
   return [...worn, ...clips.filter((c) => !worn.includes(c))].slice(0, 4);
 }
 
@@ -187,11 +216,17 @@ function Four({ row }: Pick<CardProps, 'row'>) {
   const [seen, watch] = useSeen();
   const { data } = useProject(row.id, seen && row.clips > 0);
   return (
-    <span ref={watch} className="grid grid-cols-2 grid-rows-2 gap-px bg-base-100" style={{ aspectRatio: `${row.width}/${row.height}` }}>
+    <span
+      ref={watch}
+      className="grid grid-cols-2 grid-rows-2 gap-px bg-base-100"
+      style={{ aspectRatio: `${row.width}/${row.height}` }}
+    >
       {data ? (
         <Pictures project={data} />
       ) : (
-        <span className="col-span-2 row-span-2 bg-base-300 grid place-items-center quiet">{row.clips > 0 ? '' : 'no footage yet'}</span>
+        <span className="col-span-2 row-span-2 bg-base-300 grid place-items-center quiet">
+          {row.clips > 0 ? '' : 'no footage yet'}
+        </span>
       )}
     </span>
   );
@@ -203,7 +238,11 @@ function Pictures({ project }: { readonly project: ProjectView }) {
   return four.map((c) => (
     <span key={c.id} className="bg-base-300 min-h-0">
       {pictures.get(c.id) && (
-        <img src={pictures.get(c.id)} alt={c.look ? `${c.name} under ${c.look.name}` : c.name} className="w-full h-full object-cover" />
+        <img
+          src={pictures.get(c.id)}
+          alt={c.look ? `${c.name} under ${c.look.name}` : c.name}
+          className="w-full h-full object-cover"
+        />
       )}
     </span>
   ));

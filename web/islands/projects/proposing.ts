@@ -25,12 +25,16 @@ export interface Proposed {
 
 /** The nearest in shape (of the two wide ones by size), and in rate. */
 export function nearest(width: number, height: number, rate: number | undefined): Proposed {
-  const apart = ([, w, h]: (typeof FRAMES)[number]): number => Math.abs(Math.log((width * h) / (height * w)));
+  const apart = ([, w, h]: (typeof FRAMES)[number]): number =>
+    Math.abs(Math.log((width * h) / (height * w)));
   const shape = Math.min(...FRAMES.map(apart));
   const frame = FRAMES.findIndex((f) => apart(f) <= shape + 1e-6 && (f[1] < 3000 || height > 1500));
   const rates = RATES.map(([, n, d]) => Math.abs(Math.log((rate ?? 25) / (n / d))));
   const large = FRAMES.findIndex((f) => f[1] === 3840);
-  return { frame: frame === 0 && height > 1500 ? large : Math.max(0, frame), rate: rates.indexOf(Math.min(...rates)) };
+  return {
+    frame: frame === 0 && height > 1500 ? large : Math.max(0, frame),
+    rate: rates.indexOf(Math.min(...rates)),
+  };
 }
 
 /** From the first file that can be read; undefined where none can. */
@@ -43,8 +47,16 @@ export async function proposedFrom(batches: readonly Batch[]): Promise<Proposed 
       continue;
     }
     try {
-      const track = await new Input({ source: new BlobSource(file), formats: ALL_FORMATS }).getPrimaryVideoTrack();
-      if (track) return nearest(track.displayWidth, track.displayHeight, (await track.computePacketStats(120)).averagePacketRate);
+      const track = await new Input({
+        source: new BlobSource(file),
+        formats: ALL_FORMATS,
+      }).getPrimaryVideoTrack();
+      if (track)
+        return nearest(
+          track.displayWidth,
+          track.displayHeight,
+          (await track.computePacketStats(120)).averagePacketRate,
+        );
     } catch {
       /* another file may be read here; the server reads more */
     }

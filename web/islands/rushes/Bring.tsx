@@ -29,13 +29,17 @@ export function Bring({
   const [sending, setSending] = useState<readonly Sending[]>([]);
   const files = useRef<HTMLInputElement>(null),
     folder = useRef<HTMLInputElement>(null);
-  const change = (id: string, c: Partial<Sending>) => setSending((all) => all.map((s) => (s.id === id ? { ...s, ...c } : s)));
+  const change = (id: string, c: Partial<Sending>) =>
+    setSending((all) => all.map((s) => (s.id === id ? { ...s, ...c } : s)));
   const put = (id: string) => setSending((all) => all.filter((s) => s.id !== id));
 
   const send = async (batch: Batch) => {
     const key = crypto.randomUUID(),
       stop = new AbortController();
-    setSending((all) => [...all, { id: key, name: batch.name, share: 0, error: null, stop: () => stop.abort() }]);
+    setSending((all) => [
+      ...all,
+      { id: key, name: batch.name, share: 0, error: null, stop: () => stop.abort() },
+    ]);
     try {
       await sendBatch(project, batch, (share) => change(key, { share }), stop.signal);
       put(key);
@@ -79,17 +83,30 @@ export function Bring({
         {...{ webkitdirectory: '' }}
         onChange={(e) => {
           const all = [...(e.target.files ?? [])].filter((f) => PICTURE.test(f.name));
-          bring([{ name: e.target.files?.[0]?.webkitRelativePath.split('/')[0] ?? 'pictures', files: all }]);
+          bring([
+            {
+              name: e.target.files?.[0]?.webkitRelativePath.split('/')[0] ?? 'pictures',
+              files: all,
+            },
+          ]);
           e.target.value = '';
         }}
       />
     </>
   );
   return (
-    <DropZone className="flex-1 min-h-0 flex flex-col" words="Drop footage to bring it in" onDropped={bring} onTrouble={onTrouble}>
+    <DropZone
+      className="flex-1 min-h-0 flex flex-col"
+      words="Drop footage to bring it in"
+      onDropped={bring}
+      onTrouble={onTrouble}
+    >
       {children(choose)}
       {(sending.length > 0 || imports.length > 0) && (
-        <ul aria-label="Coming in" className="max-h-48 scrolls border-t line bg-base-200 px-4 py-2 flex flex-col gap-1.5">
+        <ul
+          aria-label="Coming in"
+          className="max-h-48 scrolls border-t line bg-base-200 px-4 py-2 flex flex-col gap-1.5"
+        >
           {sending.map((s) => (
             <Row
               key={s.id}

@@ -9,10 +9,15 @@ interface Props {
   readonly onSplit: (before: readonly number[]) => void;
 }
 
-/** Where another shot begins inside a clip: each with the pictures on both sides, to be kept, denied or split at. */
+/**
+ * Where another shot begins inside a clip: each with the pictures on both sides, to be kept, denied
+ * or split at.
+ */
 export function Cuts({ clip, onSaid, onSplit }: Props) {
   const cuts = clip.cuts.filter(inside(clip)),
-    denied = Object.entries(clip.cutsSaid).flatMap(([f, what]) => (what === 'none' ? [Number(f)] : []));
+    denied = Object.entries(clip.cutsSaid).flatMap(([f, what]) =>
+      what === 'none' ? [Number(f)] : [],
+    );
   const say = (frame: number, what: 'cut' | 'none') => onSaid({ ...clip.cutsSaid, [frame]: what });
   const forget = (frame: number) => {
     const { [frame]: _, ...rest } = clip.cutsSaid;
@@ -23,7 +28,11 @@ export function Cuts({ clip, onSaid, onSplit }: Props) {
   return (
     <section aria-label="Cuts inside">
       <h3 className="font-medium">
-        {cuts.length === 0 ? 'No cut inside' : cuts.length === 1 ? 'Another shot begins inside' : `${cuts.length + 1} shots in one file`}
+        {cuts.length === 0
+          ? 'No cut inside'
+          : cuts.length === 1
+            ? 'Another shot begins inside'
+            : `${cuts.length + 1} shots in one file`}
       </h3>
       <ul className="flex flex-col gap-2 mt-1">
         {cuts.map((frame) => (
@@ -37,11 +46,18 @@ export function Cuts({ clip, onSaid, onSplit }: Props) {
               </span>
             </span>
             <span className="flex items-center">
-              <span className="num mr-auto whitespace-nowrap" title={`Another shot begins with frame ${frame} of the file`}>
+              <span
+                className="num mr-auto whitespace-nowrap"
+                title={`Another shot begins with frame ${frame} of the file`}
+              >
                 at {frame}
               </span>
               {clip.cutsSaid[frame] === 'cut' ? (
-                <button className="word quiet" onClick={() => forget(frame)} title="What follows movement or the past stays within each shot">
+                <button
+                  className="word quiet"
+                  onClick={() => forget(frame)}
+                  title="What follows movement or the past stays within each shot"
+                >
                   kept as one clip
                 </button>
               ) : (
@@ -53,7 +69,11 @@ export function Cuts({ clip, onSaid, onSplit }: Props) {
                   >
                     keep
                   </button>
-                  <button className="word" onClick={() => say(frame, 'none')} title="This is one shot: a flash, or something passing close by">
+                  <button
+                    className="word"
+                    onClick={() => say(frame, 'none')}
+                    title="This is one shot: a flash, or something passing close by"
+                  >
                     no cut
                   </button>
                 </>

@@ -27,13 +27,30 @@ function lengthWords(clip: ClipView): string {
   return `${length === 1 ? 'one frame' : `${length} frames`}${clip.inOut ? ` of ${clip.frames}` : ''}`;
 }
 
-/** What a chosen clip is, and what is decided about it (and, where several are chosen, about them all). */
-export function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts, onInOut, onSplit, onDouble, onRemove }: FactsProps) {
+/**
+ * What a chosen clip is, and what is decided about it (and, where several are chosen, about them
+ * all).
+ */
+export function Facts({
+  clip,
+  count,
+  onChange,
+  onSamples,
+  onProgressive,
+  onCuts,
+  onInOut,
+  onSplit,
+  onDouble,
+  onRemove,
+}: FactsProps) {
   const [name, setName] = useState(clip.name);
   const [sure, setSure] = useState(false);
   const rows: [string, string][] = [
     ['Size', `${clip.format.width}×${clip.format.height}`],
-    ['Rate', `${clip.rate[0]}${clip.rate[1] === 1 ? '' : `/${clip.rate[1]}`}${clip.slots ? ' (was uneven)' : ''}`],
+    [
+      'Rate',
+      `${clip.rate[0]}${clip.rate[1] === 1 ? '' : `/${clip.rate[1]}`}${clip.slots ? ' (was uneven)' : ''}`,
+    ],
     ['Length', lengthWords(clip)],
     [
       'Samples',
@@ -44,7 +61,10 @@ export function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts,
     ['File', bytes(clip.bytes)],
   ];
   return (
-    <aside aria-label="Clip" className="w-[264px] flex-none border-l line bg-base-200 p-4 flex flex-col gap-4 scrolls">
+    <aside
+      aria-label="Clip"
+      className="w-[264px] flex-none border-l line bg-base-200 p-4 flex flex-col gap-4 scrolls"
+    >
       <label className="flex flex-col gap-1">
         <span className="quiet">Name</span>
         <input
@@ -81,7 +101,11 @@ export function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts,
       )}
       <label className="flex flex-col gap-1">
         <span className="quiet">Colour encoding</span>
-        <Choice className="field" value={clip.encoding} onChange={(v) => onChange({ encoding: v as ClipView['encoding'] })}>
+        <Choice
+          className="field"
+          value={clip.encoding}
+          onChange={(v) => onChange({ encoding: v as ClipView['encoding'] })}
+        >
           {ENCODING_CHOICES.map((e) => (
             <option key={e.id} value={e.id}>
               {e.label}
@@ -95,7 +119,13 @@ export function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts,
         <legend className="quiet mb-1">In the project’s frame</legend>
         {(['fit', 'fill'] as const).map((f) => (
           <label key={f} className="flex gap-1.5 items-center">
-            <input type="radio" name="fit" className="radio radio-xs" checked={clip.fit === f} onChange={() => onChange({ fit: f })} />
+            <input
+              type="radio"
+              name="fit"
+              className="radio radio-xs"
+              checked={clip.fit === f}
+              onChange={() => onChange({ fit: f })}
+            />
             {f === 'fit' ? 'fit whole' : 'fill'}
           </label>
         ))}
@@ -108,13 +138,24 @@ export function Facts({ clip, count, onChange, onSamples, onProgressive, onCuts,
             className="flex gap-1.5 items-center"
             title={r === 'plate' ? 'Material for looks: not on the Wall, not delivered' : undefined}
           >
-            <input type="radio" name="role" className="radio radio-xs" checked={clip.role === r} onChange={() => onChange({ role: r })} />a {r}
+            <input
+              type="radio"
+              name="role"
+              className="radio radio-xs"
+              checked={clip.role === r}
+              onChange={() => onChange({ role: r })}
+            />
+            a {r}
           </label>
         ))}
       </fieldset>
       <div className="mt-auto flex gap-2">
         {!sure && count === 1 && (
-          <button className="word quiet" onClick={onDouble} title="The same stretch of the file as a clip of its own, with a look of its own">
+          <button
+            className="word quiet"
+            onClick={onDouble}
+            title="The same stretch of the file as a clip of its own, with a look of its own"
+          >
             Once more
           </button>
         )}

@@ -2,7 +2,14 @@ import type { ReactNode } from 'react';
 
 /** Thin lines in the page's own colour; what matters in the accent. */
 const Drawing = ({ children }: { readonly children: ReactNode }) => (
-  <svg viewBox="0 0 160 90" className="w-full bg-base-200 border line" fill="none" stroke="currentColor" strokeWidth="1.2" aria-hidden="true">
+  <svg
+    viewBox="0 0 160 90"
+    className="w-full bg-base-200 border line"
+    fill="none"
+    stroke="currentColor"
+    strokeWidth="1.2"
+    aria-hidden="true"
+  >
     {children}
   </svg>
 );
@@ -22,13 +29,21 @@ const Frame = ({
 }) => (
   <g className={lit ? 'text-primary' : 'opacity-60'}>
     <rect x={x} y={y} width={w} height={h} />
-    <path d={`M${x} ${y + h * 0.68} l${w * 0.3} ${-h * 0.18} l${w * 0.25} ${h * 0.12} l${w * 0.45} ${-h * 0.16}`} />
+    <path
+      d={`M${x} ${y + h * 0.68} l${w * 0.3} ${-h * 0.18} l${w * 0.25} ${h * 0.12} l${w * 0.45} ${-h * 0.16}`}
+    />
     <circle cx={x + w * 0.74} cy={y + h * 0.28} r={h * 0.1} />
   </g>
 );
-const Arrow = ({ d }: { readonly d: string }) => <path d={d} className="text-primary" strokeWidth="1.6" />;
+const Arrow = ({ d }: { readonly d: string }) => (
+  <path d={d} className="text-primary" strokeWidth="1.6" />
+);
 
-const STEPS: readonly { readonly title: string; readonly words: string; readonly picture: ReactNode }[] = [
+const STEPS: readonly {
+  readonly title: string;
+  readonly words: string;
+  readonly picture: ReactNode;
+}[] = [
   {
     title: '1 Drop footage here',
     words: 'videos, pictures, or folders of pictures',
@@ -48,7 +63,14 @@ const STEPS: readonly { readonly title: string; readonly words: string; readonly
     picture: (
       <>
         {[0, 1, 2].map((i) => (
-          <rect key={i} x={12} y={16 + i * 20} width={44} height={14} className={i === 0 ? 'text-primary' : 'opacity-60'} />
+          <rect
+            key={i}
+            x={12}
+            y={16 + i * 20}
+            width={44}
+            height={14}
+            className={i === 0 ? 'text-primary' : 'opacity-60'}
+          />
         ))}
         <Arrow d="M62 45 h14 m-6 -6 l6 6 l-6 6" />
         <Frame x={84} y={20} w={64} h={48} lit />

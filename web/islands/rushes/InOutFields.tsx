@@ -15,8 +15,22 @@ export function InOutFields({ clip, onChange }: Props) {
   return (
     <section aria-label="In and out">
       <div className="flex gap-2">
-        <End label="In" clip={clip} frame={ends.in} least={0} most={ends.out} onFrame={(v) => set({ ...ends, in: v })} />
-        <End label="Out" clip={clip} frame={ends.out} least={ends.in} most={clip.frames - 1} onFrame={(v) => set({ ...ends, out: v })} />
+        <End
+          label="In"
+          clip={clip}
+          frame={ends.in}
+          least={0}
+          most={ends.out}
+          onFrame={(v) => set({ ...ends, in: v })}
+        />
+        <End
+          label="Out"
+          clip={clip}
+          frame={ends.out}
+          least={ends.in}
+          most={clip.frames - 1}
+          onFrame={(v) => set({ ...ends, out: v })}
+        />
       </div>
       {clip.inOut && (
         <button className="word quiet mt-1" onClick={() => onChange(null)}>

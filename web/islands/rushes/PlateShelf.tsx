@@ -1,7 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { BLEND_IDS, BLEND_MODES, type BlendId, emptyLook, type PlatePoints, withTrims } from '../../../core';
+import {
+  BLEND_IDS,
+  BLEND_MODES,
+  type BlendId,
+  emptyLook,
+  type PlatePoints,
+  withTrims,
+} from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
@@ -25,15 +32,33 @@ interface Props {
 /** A plate over a clip under its look, live, with its black and white. */
 export function PlateShelf({ plate, project, onPoints }: Props) {
   const [over, setOver] = useState<string | null>(null);
-  const clip = project.clips.find((c) => c.id === over) ?? project.clips.find((c) => c.look) ?? project.clips[0];
+  const clip =
+    project.clips.find((c) => c.id === over) ??
+    project.clips.find((c) => c.look) ??
+    project.clips[0];
   return clip ? (
-    <Shelf key={clip.id} plate={plate} project={project} onPoints={onPoints} clip={clip} onOver={setOver} />
+    <Shelf
+      key={clip.id}
+      plate={plate}
+      project={project}
+      onPoints={onPoints}
+      clip={clip}
+      onOver={setOver}
+    />
   ) : (
-    <p className="flex-none border-t line px-4 py-3 quiet">Bring a clip in to see the plate over it.</p>
+    <p className="flex-none border-t line px-4 py-3 quiet">
+      Bring a clip in to see the plate over it.
+    </p>
   );
 }
 
-function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly clip: ClipView; readonly onOver: (clip: string) => void }) {
+function Shelf({
+  plate,
+  project,
+  clip,
+  onPoints,
+  onOver,
+}: Props & { readonly clip: ClipView; readonly onOver: (clip: string) => void }) {
   const engine = useMemo(() => new EngineClient('bt709', MEMORY), []);
   useEffect(() => () => engine.close(), [engine]);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -46,12 +71,23 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
   const [held, setHeld] = useState<PlatePoints | null>(null);
   const latest = useRef<PlatePoints | null>(null);
   const points = held ?? pointsOf(plate);
-  const version = useQuery({ ...versionQuery(clip.look?.versionId ?? ''), enabled: clip.look !== null });
+  const version = useQuery({
+    ...versionQuery(clip.look?.versionId ?? ''),
+    enabled: clip.look !== null,
+  });
   const [on, setOn] = useState(false);
-  const playing = usePlaying(engine, clip, { on, setOn, frame, setFrame, loop: undefined, baked: false });
+  const playing = usePlaying(engine, clip, {
+    on,
+    setOn,
+    frame,
+    setFrame,
+    loop: undefined,
+    baked: false,
+  });
   const document = version.data?.document;
   const tried = useMemo(() => {
-    const worn = clip.look && document ? withTrims(document, clip.trims[clip.look.lookId]) : emptyLook('none');
+    const worn =
+      clip.look && document ? withTrims(document, clip.trims[clip.look.lookId]) : emptyLook('none');
     return plated(worn, blend, opacity);
   }, [clip, document, blend, opacity]);
   useEffect(() => {
@@ -60,7 +96,9 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
       ...project.plates.map((p) => (p.id === plate.id ? { ...p, plate: points } : p)),
     ]);
     const [width, height] = sized(project, LINES);
-    engine.request([{ id: 'hero', clip: clip.id, frame, look: tried.look, from: LINES, width, height }]);
+    engine.request([
+      { id: 'hero', clip: clip.id, frame, look: tried.look, from: LINES, width, height },
+    ]);
   }, [engine, project, clip, plate, tried, frame, points]);
   const hold = (p: PlatePoints) => {
     latest.current = p;
@@ -74,9 +112,20 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
   const found = plate.statistics?.plate;
   const limits = { black: [0, 0.9], white: [0.1, 1] } as const;
   return (
-    <section aria-label="Plate over a clip" className="flex-none h-[264px] border-t line bg-base-200 p-3 flex gap-4">
-      <div className="h-full bg-base-300 flex-none" style={{ aspectRatio: `${project.width}/${project.height}` }}>
-        <Picture engine={engine} view="hero" label={`${plate.name} over ${clip.name}`} className="w-full h-full object-contain" />
+    <section
+      aria-label="Plate over a clip"
+      className="flex-none h-[264px] border-t line bg-base-200 p-3 flex gap-4"
+    >
+      <div
+        className="h-full bg-base-300 flex-none"
+        style={{ aspectRatio: `${project.width}/${project.height}` }}
+      >
+        <Picture
+          engine={engine}
+          view="hero"
+          label={`${plate.name} over ${clip.name}`}
+          className="w-full h-full object-contain"
+        />
       </div>
       <div className="flex-1 min-w-0 flex flex-col gap-2">
         <h2 className="font-semibold truncate">
@@ -84,7 +133,12 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
         </h2>
         <div className="grid grid-cols-[4.5rem_minmax(0,22rem)] gap-y-1 items-center">
           <span className="quiet">over</span>
-          <Choice className="field" aria-label="Over which clip" value={clip.id} onChange={(v) => onOver(v)}>
+          <Choice
+            className="field"
+            aria-label="Over which clip"
+            value={clip.id}
+            onChange={(v) => onOver(v)}
+          >
             {project.clips.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}
@@ -94,14 +148,28 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
           </Choice>
           <span className="quiet">laid by</span>
           <span className="flex items-center gap-1">
-            <Choice className="field flex-1 min-w-0" aria-label="Blend mode" value={blend} onChange={(v) => setBlend(v as BlendId)}>
+            <Choice
+              className="field flex-1 min-w-0"
+              aria-label="Blend mode"
+              value={blend}
+              onChange={(v) => setBlend(v as BlendId)}
+            >
               {BLEND_IDS.map((id) => (
                 <option key={id} value={id}>
                   {BLEND_MODES[id].label}
                 </option>
               ))}
             </Choice>
-            <NumberField label="Opacity" value={opacity} min={0} max={100} unit="%" reset={100} onChange={setOpacity} onEnd={() => {}} />
+            <NumberField
+              label="Opacity"
+              value={opacity}
+              min={0}
+              max={100}
+              unit="%"
+              reset={100}
+              onChange={setOpacity}
+              onEnd={() => {}}
+            />
           </span>
           {points &&
             (['black', 'white'] as const).map((which) => (
@@ -116,11 +184,21 @@ function Shelf({ plate, project, clip, onPoints, onOver }: Props & { readonly cl
               />
             ))}
         </div>
-        <p className="quiet">{points ? pointsWords(blend) : 'its black and white are being measured'}</p>
+        <p className="quiet">
+          {points ? pointsWords(blend) : 'its black and white are being measured'}
+        </p>
         {trouble && <p role="alert">{trouble}</p>}
         <div className="mt-auto flex items-center gap-2">
-          <button className="word" onClick={playing.toggle} aria-label={playing.on ? 'Stop' : 'Play'}>
-            {playing.on ? <Pause size={13} aria-hidden="true" /> : <Play size={13} aria-hidden="true" />}
+          <button
+            className="word"
+            onClick={playing.toggle}
+            aria-label={playing.on ? 'Stop' : 'Play'}
+          >
+            {playing.on ? (
+              <Pause size={13} aria-hidden="true" />
+            ) : (
+              <Play size={13} aria-hidden="true" />
+            )}
           </button>
           <input
             type="range"

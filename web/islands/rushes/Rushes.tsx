@@ -38,9 +38,12 @@ function Place({ project }: { project: string }) {
     [parted, setParted] = useState<Parted | null>(null);
   const sending = useSending(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
-  const edit = (edits: readonly ClipEdit[]) => attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
+  const edit = (edits: readonly ClipEdit[]) =>
+    attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));
   const split = async (clip: ClipView, frames: readonly number[]): Promise<void> => {
-    const { ids } = await call<{ ids: string[] }>('POST', `/api/clips/${clip.id}/split`, { frames });
+    const { ids } = await call<{ ids: string[] }>('POST', `/api/clips/${clip.id}/split`, {
+      frames,
+    });
     setParted({ clip, ids });
   };
   /** What was split is one clip again, as it was. */
@@ -51,7 +54,9 @@ function Place({ project }: { project: string }) {
     setParted(null);
   };
   if (!data) return <p className="p-6">{error ? error.message : 'Opening …'}</p>;
-  const [clips, plates] = [data.clips, data.plates].map((some) => sorted(some, order, shown, typed)) as [ClipView[], ClipView[]];
+  const [clips, plates] = [data.clips, data.plates].map((some) =>
+    sorted(some, order, shown, typed),
+  ) as [ClipView[], ClipView[]];
   const brought = [...clips, ...plates],
     isEmpty = data.clips.length + data.plates.length === 0;
   const some = brought.filter((c) => chosen.includes(c.id));
@@ -59,10 +64,17 @@ function Place({ project }: { project: string }) {
   const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
   /** Ctrl adds a clip or leaves it out, Shift takes all up to it. */
   const choose = (id: string, e: React.MouseEvent) => {
-    if (e.ctrlKey || e.metaKey) return setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...all.map((c) => c.id), id]);
+    if (e.ctrlKey || e.metaKey)
+      return setChosen(
+        chosen.includes(id) ? chosen.filter((c) => c !== id) : [...all.map((c) => c.id), id],
+      );
     const ids = brought.map((c) => c.id);
     const [from, to] = [ids.indexOf(clip?.id ?? id), ids.indexOf(id)];
-    setChosen(e.shiftKey ? [...ids.slice(Math.min(from, to), Math.max(from, to) + 1).filter((c) => c !== id), id] : [id]);
+    setChosen(
+      e.shiftKey
+        ? [...ids.slice(Math.min(from, to), Math.max(from, to) + 1).filter((c) => c !== id), id]
+        : [id],
+    );
   };
   return (
     <Bring project={project} imports={data.imports} onTrouble={setTrouble}>
@@ -78,14 +90,19 @@ function Place({ project }: { project: string }) {
           >
             <Away away={away} />
             <span className="num quiet">
-              {data.clips.length} clips{data.plates.length > 0 && `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`} · frame{' '}
-              {data.width}×{data.height}
+              {data.clips.length} clips
+              {data.plates.length > 0 &&
+                `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`}{' '}
+              · frame {data.width}×{data.height}
             </span>
             {chooser}
           </Head>
           <Notice text={trouble} onClose={() => setTrouble(null)} />
           {parted && (
-            <p role="status" className="flex-none flex items-center gap-3 px-4 py-1.5 border-b line">
+            <p
+              role="status"
+              className="flex-none flex items-center gap-3 px-4 py-1.5 border-b line"
+            >
               {parted.clip.name} is {parted.ids.length + 1} clips now.
               <button className="word" onClick={() => attempt(together(parted))}>
                 put back together
@@ -118,7 +135,10 @@ function Place({ project }: { project: string }) {
                 {plates.length > 0 && (
                   <li className="col-span-full border-t line pt-2">
                     <h2 className="font-semibold">
-                      Plates <span className="quiet font-normal">used by looks, not shown on the Wall and not delivered</span>
+                      Plates{' '}
+                      <span className="quiet font-normal">
+                        used by looks, not shown on the Wall and not delivered
+                      </span>
                     </h2>
                   </li>
                 )}
@@ -132,7 +152,9 @@ function Place({ project }: { project: string }) {
                 )}
                 {!isEmpty && brought.length === 0 && (
                   <li className="col-span-full quiet">
-                    {shown === 'all' ? 'No clip is called so.' : 'Nothing here was guessed, and no file is unusual.'}{' '}
+                    {shown === 'all'
+                      ? 'No clip is called so.'
+                      : 'Nothing here was guessed, and no file is unusual.'}{' '}
                     <button
                       className="word"
                       onClick={() => {
@@ -145,21 +167,35 @@ function Place({ project }: { project: string }) {
                   </li>
                 )}
               </ul>
-              {clip?.role === 'plate' && <PlateShelf plate={clip} project={data} onPoints={(plate) => edit([editOf(clip, { plate })])} />}
+              {clip?.role === 'plate' && (
+                <PlateShelf
+                  plate={clip}
+                  project={data}
+                  onPoints={(plate) => edit([editOf(clip, { plate })])}
+                />
+              )}
             </div>
             {clip && (
               <Facts
                 key={clip.id}
                 clip={clip}
                 count={all.length}
-                onChange={(change) => edit((change.name === undefined ? all : [clip]).map((c) => editOf(c, change)))}
-                onSamples={(kind, value) => edit(all.map((c) => editOf(c, { sampling: sampledAs(c, kind, value) })))}
-                onProgressive={(each) => attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))}
+                onChange={(change) =>
+                  edit((change.name === undefined ? all : [clip]).map((c) => editOf(c, change)))
+                }
+                onSamples={(kind, value) =>
+                  edit(all.map((c) => editOf(c, { sampling: sampledAs(c, kind, value) })))
+                }
+                onProgressive={(each) =>
+                  attempt(call('POST', `/api/clips/${clip.id}/progressive`, { each }))
+                }
                 onCuts={(cutsSaid) => edit([editOf(clip, { cutsSaid })])}
                 onInOut={(inOut) => edit([editOf(clip, { inOut })])}
                 onSplit={(frames) => attempt(split(clip, frames))}
                 onDouble={() => attempt(call('POST', `/api/clips/${clip.id}/double`))}
-                onRemove={() => attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))}
+                onRemove={() =>
+                  attempt(Promise.all(all.map((c) => call('DELETE', `/api/clips/${c.id}`))))
+                }
               />
             )}
           </div>
@@ -192,7 +228,9 @@ function Card({ clip, chosen, onChoose }: CardProps) {
             <span className="quiet">{encodingLabel(clip.encoding)}</span>
           </span>
           <span className="num quiet block">{clipFacts(clip)}</span>
-          {unusual.length > 0 && <span className="block truncate text-warning">{unusual.join(' · ')}</span>}
+          {unusual.length > 0 && (
+            <span className="block truncate text-warning">{unusual.join(' · ')}</span>
+          )}
         </span>
       </button>
     </li>

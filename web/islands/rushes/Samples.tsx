@@ -3,16 +3,33 @@ import type { ClipView } from '../../api/views';
 import { Choice } from '../shared/Choice';
 
 const MATRIX = { bt709: 'BT.709', bt601: 'BT.601', bt2020: 'BT.2020' } as const;
-const SITING = { left: 'left', center: 'centre', topleft: 'top left', top: 'top', bottomleft: 'bottom left', bottom: 'bottom' } as const;
-const FIELDS = { none: 'one instant', top: 'two, upper first', bottom: 'two, lower first' } as const;
+const SITING = {
+  left: 'left',
+  center: 'centre',
+  topleft: 'top left',
+  top: 'top',
+  bottomleft: 'bottom left',
+  bottom: 'bottom',
+} as const;
+const FIELDS = {
+  none: 'one instant',
+  top: 'two, upper first',
+  bottom: 'two, lower first',
+} as const;
 const KINDS = [
   ['matrix', 'Matrix', MATRIX, 'How luma and colour differences make red, green and blue'],
-  ['siting', 'Colour lies', SITING, 'Where a sample of colour lies among the luma samples it stands for'],
+  [
+    'siting',
+    'Colour lies',
+    SITING,
+    'Where a sample of colour lies among the luma samples it stands for',
+  ],
   ['fields', 'Each frame', FIELDS, 'One instant, or two woven together (interlaced)'],
 ] as const;
 type Kind = (typeof KINDS)[number][0];
 
-const of = (format: ClipView['format'], kind: Kind): string => format[kind] ?? { matrix: 'bt709', siting: 'left', fields: 'none' }[kind];
+const of = (format: ClipView['format'], kind: Kind): string =>
+  format[kind] ?? { matrix: 'bt709', siting: 'left', fields: 'none' }[kind];
 /** A clip's sampling with one thing read otherwise; what is as the tags say is not kept. */
 export function sampledAs(clip: ClipView, kind: Kind, value: string): Sampling | null {
   const { [kind]: _, ...rest } = clip.sampling ?? {};
@@ -37,7 +54,12 @@ export function Samples({ clip, onChange, onProgressive }: SamplesProps) {
       {KINDS.filter(([kind]) => kind !== 'siting' || halved).map(([kind, label, options, help]) => (
         <label key={kind} className="grid grid-cols-[5rem_1fr] items-center gap-1" title={help}>
           <span className="quiet">{label}</span>
-          <Choice className="field min-w-0" aria-label={label} value={of(clip.format, kind)} onChange={(v) => onChange(kind, v)}>
+          <Choice
+            className="field min-w-0"
+            aria-label={label}
+            value={of(clip.format, kind)}
+            onChange={(v) => onChange(kind, v)}
+          >
             {Object.entries(options).map(([id, words]) => (
               <option key={id} value={id}>
                 {words}

@@ -2,14 +2,19 @@ import { useState } from 'react';
 import { inOutOf } from '../../../core';
 import type { ClipView } from '../../api/views';
 
-/** A clip as a picture that scrubs under the pointer: stills of its strip, whole within a wide box. */
+/**
+ * A clip as a picture that scrubs under the pointer: stills of its strip, whole within a wide box.
+ */
 export function Scrub({ clip }: { clip: ClipView }) {
   const [share, setShare] = useState(0.35);
   const [w, h] = clip.proxies['270'];
   const ends = inOutOf(clip);
   // A still every so many frames of the footage.
   const every = Math.max(1, Math.floor(clip.frames / clip.strip));
-  const at = Math.min(clip.strip - 1, Math.floor((ends.in + share * (ends.out - ends.in + 1)) / every));
+  const at = Math.min(
+    clip.strip - 1,
+    Math.floor((ends.in + share * (ends.out - ends.in + 1)) / every),
+  );
   const narrow = w / h < 16 / 9;
   return (
     <span
@@ -31,7 +36,11 @@ export function Scrub({ clip }: { clip: ClipView }) {
           backgroundPosition: clip.strip > 1 ? `${(at / (clip.strip - 1)) * 100}% 0` : '0 0',
         }}
       />
-      <span className="absolute bottom-0 h-[2px] bg-primary" style={{ left: `${share * 100}%`, width: '2px', height: '8px' }} aria-hidden="true" />
+      <span
+        className="absolute bottom-0 h-[2px] bg-primary"
+        style={{ left: `${share * 100}%`, width: '2px', height: '8px' }}
+        aria-hidden="true"
+      />
     </span>
   );
 }

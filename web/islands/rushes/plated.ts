@@ -1,14 +1,32 @@
-/** A plate tried over a clip: the clip's look with the plate laid on top, and what the engine has to know of both. */
-import { BLEND_MODES, type BlendId, edit, type LookDocument, type PlatePoints } from '../../../core';
+/**
+ * A plate tried over a clip: the clip's look with the plate laid on top, and what the engine has to
+ * know of both.
+ */
+import {
+  BLEND_MODES,
+  type BlendId,
+  edit,
+  type LookDocument,
+  type PlatePoints,
+} from '../../../core';
 import type { ClipView } from '../../api/views';
 
 const PIN = { key: 'tried-plate', label: 'Plate', kind: 'footage', many: false } as const;
 
 /** The look with the plate as its topmost layer, and the pin that it is asked for by. */
-export function plated(look: LookDocument, blend: BlendId, opacity: number): { readonly look: LookDocument; readonly pin: string } {
+export function plated(
+  look: LookDocument,
+  blend: BlendId,
+  opacity: number,
+): { readonly look: LookDocument; readonly pin: string } {
   const asked = edit.addPin(look, PIN);
   const pin = asked.pins!.at(-1)!.key;
-  const layer = { ...edit.newLayer('plate', 'footage', []), from: pin, blend, opacity: { value: opacity } };
+  const layer = {
+    ...edit.newLayer('plate', 'footage', []),
+    from: pin,
+    blend,
+    opacity: { value: opacity },
+  };
   return { look: edit.addLayer(asked, layer), pin };
 }
 
@@ -18,10 +36,17 @@ export const withPlate = (clip: ClipView, pin: string, plate: ClipView): ClipVie
   pins: { ...clip.pins, [pin]: [{ hash: plate.hash, start: 0, speed: 1 }] },
 });
 
-/** The points a plate has: set by hand, or as they were found; none while it is still being measured. */
-export const pointsOf = (plate: ClipView): PlatePoints | null => plate.plate ?? plate.statistics?.plate ?? null;
+/**
+ * The points a plate has: set by hand, or as they were found; none while it is still being
+ * measured.
+ */
+export const pointsOf = (plate: ClipView): PlatePoints | null =>
+  plate.plate ?? plate.statistics?.plate ?? null;
 
-/** The mode a plate is likely meant for: covering ones simply lie there, dark ones are screened, bright ones multiplied. */
+/**
+ * The mode a plate is likely meant for: covering ones simply lie there, dark ones are screened,
+ * bright ones multiplied.
+ */
 export function likelyBlend(plate: ClipView): BlendId {
   if (plate.format.alpha) return 'normal';
   return (plate.statistics?.tones.p50 ?? 0) > 0.5 ? 'multiply' : 'screen';

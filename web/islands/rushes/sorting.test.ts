@@ -5,7 +5,16 @@ type Clip = Parameters<typeof worthALook>[0];
 const clip = (name: string, more: Partial<Clip> = {}): Clip => ({
   name,
   role: 'clip',
-  format: { width: 1920, height: 1080, depth: 8, layout: 'yuv', chroma: [2, 2], matrix: 'bt709', full: false, alpha: false },
+  format: {
+    width: 1920,
+    height: 1080,
+    depth: 8,
+    layout: 'yuv',
+    chroma: [2, 2],
+    matrix: 'bt709',
+    full: false,
+    alpha: false,
+  },
   rate: [25, 1],
   frames: 100,
   inOut: null,
@@ -37,14 +46,20 @@ describe('clips in Rushes', () => {
     expect(names(CLIPS, 'encoding', 'all').at(-1)).toBe('gulls');
   });
   it('say what was guessed or is unusual, and can be only those', () => {
-    expect(CLIPS.map(worthALook)).toEqual([[], ['encoding guessed', 'interlaced'], ['uneven rate']]);
+    expect(CLIPS.map(worthALook)).toEqual([
+      [],
+      ['encoding guessed', 'interlaced'],
+      ['uneven rate'],
+    ]);
     expect(names(CLIPS, 'name', 'worth a look')).toEqual(['gulls', 'pier 9']);
     // What somebody has decided is guessed no longer.
     expect(worthALook(clip('x', { untagged: true, encoding: 'srgb' }))).toEqual([]);
     expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['damaged']);
     expect(worthALook(clip('x', { cutsFound: [20, 60] }))).toEqual(['2 cuts inside']);
     expect(worthALook(clip('x', { role: 'plate', cutsFound: [20, 60] }))).toEqual([]);
-    expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual(['a cut inside']);
+    expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual([
+      'a cut inside',
+    ]);
     // Before its in there is nothing to decide, nor at its in.
     expect(worthALook(clip('x', { cutsFound: [20, 60], inOut: { in: 60, out: 99 } }))).toEqual([]);
   });

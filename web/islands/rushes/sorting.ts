@@ -27,8 +27,16 @@ export type Order = (typeof ORDERS)[number];
 export const SHOWN = ['all', 'worth a look'] as const;
 export type Shown = (typeof SHOWN)[number];
 
-/** Cuts that were found between a clip's in and out and that nobody has looked at, as frames of its footage. */
-export const openCuts = ({ frames, inOut, cutsFound, cutsSaid }: Pick<Sorted, 'frames' | 'inOut' | 'cutsFound' | 'cutsSaid'>): number[] =>
+/**
+ * Cuts that were found between a clip's in and out and that nobody has looked at, as frames of its
+ * footage.
+ */
+export const openCuts = ({
+  frames,
+  inOut,
+  cutsFound,
+  cutsSaid,
+}: Pick<Sorted, 'frames' | 'inOut' | 'cutsFound' | 'cutsSaid'>): number[] =>
   cutsUndecided(cutsFound, cutsSaid).filter(inside({ frames, inOut }));
 /** Whether a cut before a frame of the footage parts what a clip shows. */
 export const inside = (clip: Pick<Sorted, 'frames' | 'inOut'>): ((frame: number) => boolean) => {
@@ -62,13 +70,32 @@ const FIGURES: Partial<Record<Order, (c: Sorted) => number>> = {
   rate: (c) => framesPerSecond(c.rate),
   length: (c) => -lengthOf(c) / framesPerSecond(c.rate),
 };
-const WORDS: Partial<Record<Order, (c: Sorted) => string>> = { name: (c) => c.name, encoding: (c) => encodingLabel(c.encoding) };
+const WORDS: Partial<Record<Order, (c: Sorted) => string>> = {
+  name: (c) => c.name,
+  encoding: (c) => encodingLabel(c.encoding),
+};
 
-/** Clips of whose names a part was typed, in an order (the largest and the longest first); equals stay as they were brought. */
-export function sorted<C extends Sorted>(clips: readonly C[], order: Order, shown: Shown, typed = ''): C[] {
+/**
+ * Clips of whose names a part was typed, in an order (the largest and the longest first); equals
+ * stay as they were brought.
+ */
+export function sorted<C extends Sorted>(
+  clips: readonly C[],
+  order: Order,
+  shown: Shown,
+  typed = '',
+): C[] {
   const [figure, word] = [FIGURES[order], WORDS[order]];
   const part = typed.trim().toLowerCase();
   return clips
-    .filter((c) => c.name.toLowerCase().includes(part) && (shown === 'all' || worthALook(c).length > 0))
-    .sort((a, b) => (figure ? figure(a) - figure(b) : word ? word(a).localeCompare(word(b), undefined, { numeric: true }) : 0));
+    .filter(
+      (c) => c.name.toLowerCase().includes(part) && (shown === 'all' || worthALook(c).length > 0),
+    )
+    .sort((a, b) =>
+      figure
+        ? figure(a) - figure(b)
+        : word
+          ? word(a).localeCompare(word(b), undefined, { numeric: true })
+          : 0,
+    );
 }

@@ -21,7 +21,13 @@ interface Group {
 
 const textOf = (n: ReactNode): string =>
   Children.toArray(n)
-    .map((c) => (typeof c === 'string' || typeof c === 'number' ? String(c) : isValidElement<OptionProps>(c) ? textOf(c.props.children) : ''))
+    .map((c) =>
+      typeof c === 'string' || typeof c === 'number'
+        ? String(c)
+        : isValidElement<OptionProps>(c)
+          ? textOf(c.props.children)
+          : '',
+    )
     .join('');
 
 /** `<option>` and `<optgroup>` elements, also within fragments, as data. */
@@ -42,7 +48,12 @@ function groupsIn(children: ReactNode): Group[] {
       else if (e.type === 'optgroup') visit(e.props.children, e.props.label);
       else {
         const words = textOf(e.props.children).trim();
-        own(label).options.push({ id: String(e.props.value ?? words), words, off: e.props.disabled ?? false, help: e.props.title });
+        own(label).options.push({
+          id: String(e.props.value ?? words),
+          words,
+          off: e.props.disabled ?? false,
+          help: e.props.title,
+        });
       }
     });
   visit(children);
@@ -61,16 +72,32 @@ interface ChoiceProps {
   readonly defaultValue?: string;
   /** Shown on the button instead of what is chosen. */
   readonly face?: ReactNode;
-  /** `<option>` elements, in `<optgroup>`s where they belong together; one that is `disabled` and empty says what is to be chosen. */
+  /**
+   * `<option>` elements, in `<optgroup>`s where they belong together; one that is `disabled` and
+   * empty says what is to be chosen.
+   */
   readonly children: ReactNode;
 }
 
 /** One of several, from a list that opens: by mouse, by arrow keys, or by typing how it begins. */
-export function Choice({ className = 'field', title, disabled = false, onChange, face, children, 'aria-label': label, ...given }: ChoiceProps) {
+export function Choice({
+  className = 'field',
+  title,
+  disabled = false,
+  onChange,
+  face,
+  children,
+  'aria-label': label,
+  ...given
+}: ChoiceProps) {
   const groups = groupsIn(children);
   const all = groups.flatMap((g) => g.options);
   return (
-    <Listbox disabled={disabled} {...given} {...(onChange && { onChange: (id: string) => onChange(id) })}>
+    <Listbox
+      disabled={disabled}
+      {...given}
+      {...(onChange && { onChange: (id: string) => onChange(id) })}
+    >
       {({ value }: { value: string | undefined }) => (
         <>
           <ListboxButton
@@ -82,20 +109,36 @@ export function Choice({ className = 'field', title, disabled = false, onChange,
           >
             {face ?? (
               <>
-                <span className="truncate flex-1">{all.find((o) => o.id === String(value))?.words ?? ''}</span>
+                <span className="truncate flex-1">
+                  {all.find((o) => o.id === String(value))?.words ?? ''}
+                </span>
                 <ChevronDown size={12} className="quiet flex-none" aria-hidden="true" />
               </>
             )}
           </ListboxButton>
-          <ListboxOptions anchor={{ to: 'bottom start', gap: 3, padding: 8 }} className="opened scrolls">
+          <ListboxOptions
+            anchor={{ to: 'bottom start', gap: 3, padding: 8 }}
+            className="opened scrolls"
+          >
             {groups.map((g, i) => (
               <div key={i} role="group" aria-label={g.label}>
                 {g.label && <div className="quiet px-2.5 pt-1.5 pb-0.5">{g.label}</div>}
                 {g.options
                   .filter((o) => !(o.off && o.id === ''))
                   .map((o) => (
-                    <ListboxOption key={o.id} value={o.id} disabled={o.off} data-value={o.id} title={o.help} className="opened-option">
-                      <Check size={12} className={`flex-none ${o.id === String(value) ? '' : 'invisible'}`} aria-hidden="true" />
+                    <ListboxOption
+                      key={o.id}
+                      value={o.id}
+                      disabled={o.off}
+                      data-value={o.id}
+                      title={o.help}
+                      className="opened-option"
+                    >
+                      <Check
+                        size={12}
+                        className={`flex-none ${o.id === String(value) ? '' : 'invisible'}`}
+                        aria-hidden="true"
+                      />
                       <span className="truncate">{o.words}</span>
                     </ListboxOption>
                   ))}

@@ -26,6 +26,17 @@ export function DialControl({ dial, value, reset, onTurn, onEnd }: Props) {
         {...(reset !== undefined && { reset })}
       />
     );
-  if (dial.kind === 'colour') return <ColourControl label={dial.label} value={value as Colour} onChange={onTurn} onEnd={onEnd} />;
-  return <input type="checkbox" className="tick" aria-label={dial.label} checked={value as boolean} onChange={(e) => onTurn(e.target.checked)} />;
+  if (dial.kind === 'colour')
+    return (
+      <ColourControl label={dial.label} value={value as Colour} onChange={onTurn} onEnd={onEnd} />
+    );
+  return (
+    <input
+      type="checkbox"
+      className="tick"
+      aria-label={dial.label}
+      checked={value as boolean}
+      onChange={(e) => onTurn(e.target.checked)}
+    />
+  );
 }

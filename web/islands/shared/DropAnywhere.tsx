@@ -8,7 +8,10 @@ interface Coming {
 }
 const isFiles = (e: DragEvent): boolean => [...(e.dataTransfer?.types ?? [])].includes('Files');
 
-/** Footage dropped on any view of a project comes in; how far it is stands at the foot of the page, the rest on Rushes. */
+/**
+ * Footage dropped on any view of a project comes in; how far it is stands at the foot of the page,
+ * the rest on Rushes.
+ */
 export function DropAnywhere({ project }: { readonly project: string }) {
   const [over, setOver] = useState(false);
   const [coming, setComing] = useState<Coming | null>(null);
@@ -29,7 +32,11 @@ export function DropAnywhere({ project }: { readonly project: string }) {
         if (all.length === 0) return;
         const refused = await batchesIn(project, all, (name, share) => setComing({ name, share }));
         setComing(null);
-        setSaid(refused.length > 0 ? refused.join('; ') : `${all.length === 1 ? 'It is' : 'They are'} being read: see Rushes.`);
+        setSaid(
+          refused.length > 0
+            ? refused.join('; ')
+            : `${all.length === 1 ? 'It is' : 'They are'} being read: see Rushes.`,
+        );
       });
     };
     const on = [
@@ -48,11 +55,18 @@ export function DropAnywhere({ project }: { readonly project: string }) {
         </div>
       )}
       {(coming ?? said) && (
-        <div role="status" className="fixed bottom-8 right-3 z-40 flex items-center gap-3 border line bg-base-100 px-3 py-2 max-w-[420px]">
+        <div
+          role="status"
+          className="fixed bottom-8 right-3 z-40 flex items-center gap-3 border line bg-base-100 px-3 py-2 max-w-[420px]"
+        >
           {coming ? (
             <>
               <span className="truncate">{coming.name}</span>
-              <progress className="bar w-40" value={coming.share} aria-label={`Sending ${coming.name}`} />
+              <progress
+                className="bar w-40"
+                value={coming.share}
+                aria-label={`Sending ${coming.name}`}
+              />
             </>
           ) : (
             <>

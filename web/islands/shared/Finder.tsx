@@ -1,4 +1,12 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Popover,
+  PopoverButton,
+  PopoverPanel,
+} from '@headlessui/react';
 import { type ComponentType, type ReactNode, useState } from 'react';
 
 export interface Found {
@@ -23,20 +31,38 @@ interface FinderProps {
   readonly className?: string;
   readonly disabled?: boolean;
   readonly all: readonly Found[];
-  /** Gives what is drawn beside each its picture, by its id, as they come; begun when the list is opened. */
-  readonly pictures?: ComponentType<{ readonly of: readonly Found[]; readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode }>;
+  /**
+   * Gives what is drawn beside each its picture, by its id, as they come; begun when the list is
+   * opened.
+   */
+  readonly pictures?: ComponentType<{
+    readonly of: readonly Found[];
+    readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode;
+  }>;
   readonly onChoose: (id: string) => void;
   /** On the button. */
   readonly children: ReactNode;
 }
 
 /** Many things to choose one from, found by typing, each with what it does. */
-export const Finder = ({ label, className = 'word framed', disabled = false, all, pictures, onChoose, children }: FinderProps) => (
+export const Finder = ({
+  label,
+  className = 'word framed',
+  disabled = false,
+  all,
+  pictures,
+  onChoose,
+  children,
+}: FinderProps) => (
   <Popover>
     <PopoverButton aria-label={label} className={className} disabled={disabled}>
       {children}
     </PopoverButton>
-    <PopoverPanel anchor={{ to: 'bottom start', gap: 3, padding: 8 }} className="opened w-[480px] flex flex-col" focus>
+    <PopoverPanel
+      anchor={{ to: 'bottom start', gap: 3, padding: 8 }}
+      className="opened w-[480px] flex flex-col"
+      focus
+    >
       {({ close }) => (
         <Search
           all={all}
@@ -54,7 +80,12 @@ export const Finder = ({ label, className = 'word framed', disabled = false, all
 
 const NO_PICTURES: ReadonlyMap<string, string> = new Map();
 
-function Search({ all, label, pictures: Pictures, onChoose }: Pick<FinderProps, 'all' | 'label' | 'pictures' | 'onChoose'>) {
+function Search({
+  all,
+  label,
+  pictures: Pictures,
+  onChoose,
+}: Pick<FinderProps, 'all' | 'label' | 'pictures' | 'onChoose'>) {
   const [query, setQuery] = useState('');
   const found = matching(all, query);
   const groups = query.trim() === '' ? [...new Set(found.map((f) => f.group))] : [''];
@@ -65,10 +96,17 @@ function Search({ all, label, pictures: Pictures, onChoose }: Pick<FinderProps, 
         {found
           .filter((f) => g === '' || f.group === g)
           .map((f) => (
-            <ComboboxOption key={f.id} value={f.id} data-value={f.id} className="opened-option !items-baseline">
+            <ComboboxOption
+              key={f.id}
+              value={f.id}
+              data-value={f.id}
+              className="opened-option !items-baseline"
+            >
               {Pictures && (
                 <span className="w-[72px] h-[40px] flex-none bg-base-300 self-center">
-                  {urls.get(f.id) && <img src={urls.get(f.id)} alt="" className="w-full h-full object-contain" />}
+                  {urls.get(f.id) && (
+                    <img src={urls.get(f.id)} alt="" className="w-full h-full object-contain" />
+                  )}
                 </span>
               )}
               <span className="w-[110px] flex-none truncate font-medium">{f.label}</span>
@@ -87,7 +125,9 @@ function Search({ all, label, pictures: Pictures, onChoose }: Pick<FinderProps, 
         onChange={(e) => setQuery(e.target.value)}
       />
       <ComboboxOptions static className="scrolls min-h-0 pb-1">
-        {found.length === 0 && <p className="quiet px-2.5 py-2">Nothing is called or does “{query}”.</p>}
+        {found.length === 0 && (
+          <p className="quiet px-2.5 py-2">Nothing is called or does “{query}”.</p>
+        )}
         {Pictures ? <Pictures of={found}>{(urls) => list(urls)}</Pictures> : list(NO_PICTURES)}
       </ComboboxOptions>
     </Combobox>

@@ -29,16 +29,31 @@ interface Props {
   readonly onPins: (pins: ClipPins, name: string) => void;
 }
 
-const FIT_WORDS: Record<Fit, string> = { fit: 'fits whole', fill: 'fills', stretch: 'stretches', stay: 'stays as large as it is' };
-const momentId = (at: FootagePin['at']): string => (at === undefined ? '' : at === 'end' ? 'end' : `cue ${at.cue}`);
-const BEYOND_WORDS: Record<Beyond, string> = { again: 'begins again', 'to-and-fro': 'goes back and forth', hold: 'holds', end: 'is clear' };
+const FIT_WORDS: Record<Fit, string> = {
+  fit: 'fits whole',
+  fill: 'fills',
+  stretch: 'stretches',
+  stay: 'stays as large as it is',
+};
+const momentId = (at: FootagePin['at']): string =>
+  at === undefined ? '' : at === 'end' ? 'end' : `cue ${at.cue}`;
+const BEYOND_WORDS: Record<Beyond, string> = {
+  again: 'begins again',
+  'to-and-fro': 'goes back and forth',
+  hold: 'holds',
+  end: 'is clear',
+};
 
 /** What a matte file does not agree with its clip in, in words. */
 function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string[] {
   const rate = (c: ClipView) => c.rate[0] / c.rate[1];
   return [
-    ...(rate(clip) !== rate(file) ? [`${rate(file).toFixed(2)} frames a second, the clip has ${rate(clip).toFixed(2)}`] : []),
-    ...(file.frames - start < clip.frames ? [`ends ${clip.frames - (file.frames - start)} frames before the clip`] : []),
+    ...(rate(clip) !== rate(file)
+      ? [`${rate(file).toFixed(2)} frames a second, the clip has ${rate(clip).toFixed(2)}`]
+      : []),
+    ...(file.frames - start < clip.frames
+      ? [`ends ${clip.frames - (file.frames - start)} frames before the clip`]
+      : []),
     ...(start < 0 ? [`begins ${-start} frames into the clip`] : []),
   ];
 }
@@ -57,13 +72,16 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
     setTyped(v);
   };
   const shown = typed ?? now;
-  const put = (v: FootagePin) => onPins(withPin(clip.pins, { ...pin, many: false }, v), `${pin.label} of ${clip.name}`);
+  const put = (v: FootagePin) =>
+    onPins(withPin(clip.pins, { ...pin, many: false }, v), `${pin.label} of ${clip.name}`);
   const end = () => {
     if (latest.current) put(latest.current);
     type(null);
   };
   /** What brings the file to the clip's tones and grey, once both are measured. */
-  const matched = file && proposals([file, clip], new Set([file.id]), { to: clip.id, ...BALANCE_DEFAULTS })[0]?.balance;
+  const matched =
+    file &&
+    proposals([file, clip], new Set([file.id]), { to: clip.id, ...BALANCE_DEFAULTS })[0]?.balance;
   const beside = file && shown && footageFrame(shown, frame, clip, file);
   return (
     <div className="flex flex-col gap-1">
@@ -77,7 +95,9 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
           else onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label} of ${clip.name}`);
         }}
       >
-        <option value="">{pin.kind === 'matte' ? 'none: the whole frame' : 'none: the clip itself'}</option>
+        <option value="">
+          {pin.kind === 'matte' ? 'none: the whole frame' : 'none: the clip itself'}
+        </option>
         {others.map((c) => (
           <option key={c.id} value={c.id}>
             {c.name}
@@ -176,25 +196,40 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
           </label>
           {pin.kind === 'footage' && (
             <div role="group" aria-label={`How ${pin.label} lies`}>
-              <label className="flex items-center gap-1" title={`Its place beside ${clip.name} alone`}>
+              <label
+                className="flex items-center gap-1"
+                title={`Its place beside ${clip.name} alone`}
+              >
                 <input
                   type="checkbox"
                   className="tick"
                   checked={shown.reframe !== undefined}
                   onChange={(e) => {
                     const { reframe: _, ...plain } = shown;
-                    put(e.target.checked ? { ...plain, reframe: (shown.fit ? null : file.reframe) ?? CENTRED } : plain);
+                    put(
+                      e.target.checked
+                        ? { ...plain, reframe: (shown.fit ? null : file.reframe) ?? CENTRED }
+                        : plain,
+                    );
                   }}
                 />
                 <span className="quiet">lies here as said</span>
               </label>
               {shown.reframe && (
-                <ReframeFields name={pin.label} value={shown.reframe} onChange={(reframe) => type({ ...shown, reframe })} onEnd={end} />
+                <ReframeFields
+                  name={pin.label}
+                  value={shown.reframe}
+                  onChange={(reframe) => type({ ...shown, reframe })}
+                  onEnd={end}
+                />
               )}
             </div>
           )}
           {pin.kind === 'footage' && (
-            <label className="flex items-center gap-1" title={`Balances it to the tones and the grey of ${clip.name}, here alone`}>
+            <label
+              className="flex items-center gap-1"
+              title={`Balances it to the tones and the grey of ${clip.name}, here alone`}
+            >
               <input
                 type="checkbox"
                 className="tick"

@@ -20,7 +20,10 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
     ['Remove …', 'takes clips out of the project; the footage stays where it was'],
   ],
   bench: [
-    ['+ layer', 'lays a layer on the clip: the clip again, a colour, what is below, other footage, another look'],
+    [
+      '+ layer',
+      'lays a layer on the clip: the clip again, a colour, what is below, other footage, another look',
+    ],
     ['Width of the strata', 'makes their column wider'],
     ['Rows of companions', 'how many other clips show the look: none, one row of them, two'],
     ['asks for', 'what the look has to know about each clip: a cue, a point, a matte'],
@@ -65,7 +68,17 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
 };
 
 /** A dialog with what can be done, and whatever else is given. */
-export function HelpList({ place, label, onClose, children }: { place: HelpedPlace; label: string; onClose: () => void; children?: ReactNode }) {
+export function HelpList({
+  place,
+  label,
+  onClose,
+  children,
+}: {
+  place: HelpedPlace;
+  label: string;
+  onClose: () => void;
+  children?: ReactNode;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
   return (
@@ -107,7 +120,12 @@ export function Help({ place }: { place: HelpedPlace }) {
   });
   return (
     <>
-      <button className="word" aria-label="Help" title="What can be done here (?)" onClick={() => setOpen(true)}>
+      <button
+        className="word"
+        aria-label="Help"
+        title="What can be done here (?)"
+        onClick={() => setOpen(true)}
+      >
         ?
       </button>
       {open && <HelpList place={place} label="Help" onClose={() => setOpen(false)} />}

@@ -15,7 +15,9 @@ interface Props {
   readonly onEnd: () => void;
 }
 
-/** How a picture lies in a frame, as numbers: how much larger, and what of it lies in the middle. */
+/**
+ * How a picture lies in a frame, as numbers: how much larger, and what of it lies in the middle.
+ */
 export function ReframeFields({ name, value, onChange, onEnd }: Props) {
   return (
     <div className="grid grid-cols-3 gap-x-3">

@@ -21,7 +21,10 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** Saves a version; where clips follow the look, they are shown before and after first, and each may stay where it is. */
+/**
+ * Saves a version; where clips follow the look, they are shown before and after first, and each may
+ * stay where it is.
+ */
 export function SaveVersion(props: Props) {
   const { lookId, number, look, onSaved, onTrouble, onClose } = props;
   const queries = useQueryClient();
@@ -35,7 +38,12 @@ export function SaveVersion(props: Props) {
   const save = async (follow: readonly string[], stay: readonly string[]) => {
     setBusy(true);
     try {
-      const saved = await call<{ number: number }>('POST', `/api/looks/${lookId}/versions`, { document: look, basedOn: number, follow, stay });
+      const saved = await call<{ number: number }>('POST', `/api/looks/${lookId}/versions`, {
+        document: look,
+        basedOn: number,
+        follow,
+        stay,
+      });
       onSaved(saved.number);
       await queries.invalidateQueries();
     } catch (e) {
@@ -60,7 +68,14 @@ export function SaveVersion(props: Props) {
     if (followers.error) giveUp(followers.error.message);
   }, [followers.error]);
   if (!followers.data || nobody) return null;
-  return <Followers {...props} followers={followers.data} busy={busy} onSave={(follow, stay) => void save(follow, stay)} />;
+  return (
+    <Followers
+      {...props}
+      followers={followers.data}
+      busy={busy}
+      onSave={(follow, stay) => void save(follow, stay)}
+    />
+  );
 }
 
 const LINES = 135,
@@ -72,7 +87,16 @@ interface FollowersProps extends Props {
   readonly onSave: (follow: readonly string[], stay: readonly string[]) => void;
 }
 
-function Followers({ project, lookId, number, look, followers, busy, onSave, onClose }: FollowersProps) {
+function Followers({
+  project,
+  lookId,
+  number,
+  look,
+  followers,
+  busy,
+  onSave,
+  onClose,
+}: FollowersProps) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
   const [staying, setStaying] = useState<ReadonlySet<string>>(new Set());
@@ -82,19 +106,26 @@ function Followers({ project, lookId, number, look, followers, busy, onSave, onC
   useEffect(() => {
     let gone = false;
     const worn = [...new Set(followers.map((f) => f.clip.look!.versionId))];
-    void Promise.all(worn.map((id) => queries.fetchQuery<VersionView>(versionQuery(id)))).then((versions) => {
-      if (gone) return;
-      engine.clips(followers.map((f) => f.clip));
-      const views = followers.flatMap(({ clip, project: home }): View[] => {
-        const [width, height] = sized(home, LINES);
-        const shot = { clip: clip.id, from: 270 as const, width, height };
-        const own = clip.trims[lookId];
-        const before = versions.find((v) => v.id === clip.look!.versionId)!.document;
-        const under = (id: string, worn: LookDocument): View => ({ ...shot, id: `${id}:${clip.id}`, look: worn, frame: restingFrame(clip, worn) });
-        return [under('before', withTrims(before, own)), under('after', withTrims(look, own))];
-      });
-      engine.request(views);
-    });
+    void Promise.all(worn.map((id) => queries.fetchQuery<VersionView>(versionQuery(id)))).then(
+      (versions) => {
+        if (gone) return;
+        engine.clips(followers.map((f) => f.clip));
+        const views = followers.flatMap(({ clip, project: home }): View[] => {
+          const [width, height] = sized(home, LINES);
+          const shot = { clip: clip.id, from: 270 as const, width, height };
+          const own = clip.trims[lookId];
+          const before = versions.find((v) => v.id === clip.look!.versionId)!.document;
+          const under = (id: string, worn: LookDocument): View => ({
+            ...shot,
+            id: `${id}:${clip.id}`,
+            look: worn,
+            frame: restingFrame(clip, worn),
+          });
+          return [under('before', withTrims(before, own)), under('after', withTrims(look, own))];
+        });
+        engine.request(views);
+      },
+    );
     return () => {
       gone = true;
     };
@@ -116,14 +147,21 @@ function Followers({ project, lookId, number, look, followers, busy, onSave, onC
         <h2 className="font-semibold">
           Save {look.name} v{number + 1}
         </h2>
-        <span className="quiet">These clips follow the look: each goes on to the new version, or stays where it is from now on.</span>
+        <span className="quiet">
+          These clips follow the look: each goes on to the new version, or stays where it is from
+          now on.
+        </span>
       </header>
       <ul className="flex-1 min-h-0 scrolls p-4 grid grid-cols-2 gap-x-5 gap-y-3">
         {followers.map(({ clip, project: home }) => (
           <li key={clip.id} data-follower={clip.name}>
             <div className="grid grid-cols-2 gap-1">
               {(['before', 'after'] as const).map((side) => (
-                <span key={side} className="block bg-base-300" style={{ aspectRatio: `${home.width}/${home.height}` }}>
+                <span
+                  key={side}
+                  className="block bg-base-300"
+                  style={{ aspectRatio: `${home.width}/${home.height}` }}
+                >
                   <Picture
                     engine={engine}
                     view={`${side}:${clip.id}`}
@@ -151,7 +189,12 @@ function Followers({ project, lookId, number, look, followers, busy, onSave, onC
         ))}
       </ul>
       <footer className="px-5 py-3 border-t line flex items-center gap-2">
-        <button className="word quiet" onClick={() => setStaying(staying.size > 0 ? new Set() : new Set(followers.map((f) => f.clip.id)))}>
+        <button
+          className="word quiet"
+          onClick={() =>
+            setStaying(staying.size > 0 ? new Set() : new Set(followers.map((f) => f.clip.id)))
+          }
+        >
           {staying.size > 0 ? 'all go on' : 'all stay'}
         </button>
         <button className="word ml-auto" onClick={onClose}>

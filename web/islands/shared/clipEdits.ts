@@ -1,4 +1,7 @@
-/** Changes to clips from a page: sent all at once, undone and redone by name, refused where someone else was quicker. */
+/**
+ * Changes to clips from a page: sent all at once, undone and redone by name, refused where someone
+ * else was quicker.
+ */
 import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { cutsDecided } from '../../../core';
@@ -35,23 +38,38 @@ export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
   return { clip: clip.id, was, to };
 }
 /** The edits that undo edits. */
-export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] => edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
+export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] =>
+  edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
 
-/** A project as it will be once edits are done, as far as a page can tell: of another look version it knows too little. */
+/**
+ * A project as it will be once edits are done, as far as a page can tell: of another look version
+ * it knows too little.
+ */
 function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly ClipEdit[]): P {
   if (!p) return p;
   const all = [...p.clips, ...p.plates].map((c) => {
     const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
-    return Object.keys(to).length > 0 ? { ...c, ...to, cuts: cutsDecided(c.cutsFound, to.cutsSaid ?? c.cutsSaid) } : c;
+    return Object.keys(to).length > 0
+      ? { ...c, ...to, cuts: cutsDecided(c.cutsFound, to.cutsSaid ?? c.cutsSaid) }
+      : c;
   });
-  return { ...p, clips: all.filter((c) => c.role === 'clip'), plates: all.filter((c) => c.role === 'plate') };
+  return {
+    ...p,
+    clips: all.filter((c) => c.role === 'clip'),
+    plates: all.filter((c) => c.role === 'plate'),
+  };
 }
 
 /** What names the edits of a project's clips that are on their way. */
 const sendingKey = (project: string): readonly string[] => ['clip edits', project];
 
-/** Sends edits one after the other; the page shows them at once, and what the server says when it has answered. */
-export function useSending(project: string): (edits: readonly ClipEdit[]) => Promise<Refused | null> {
+/**
+ * Sends edits one after the other; the page shows them at once, and what the server says when it
+ * has answered.
+ */
+export function useSending(
+  project: string,
+): (edits: readonly ClipEdit[]) => Promise<Refused | null> {
   const queries = useQueryClient();
   const key = ['project', project],
     mutationKey = sendingKey(project);
@@ -75,7 +93,10 @@ export function useSending(project: string): (edits: readonly ClipEdit[]) => Pro
   };
 }
 
-/** Lays the edits that are on their way over what the server says: a reading begun before them does not hide them. */
+/**
+ * Lays the edits that are on their way over what the server says: a reading begun before them does
+ * not hide them.
+ */
 export function useOnTheWay(project: string): (p: ProjectView) => ProjectView {
   const sent = useMutationState({
     filters: { mutationKey: sendingKey(project), status: 'pending' },
@@ -108,8 +129,14 @@ export function useClipEdits(project: string, onTrouble: (text: string) => void)
     return refused ? (refused.status === 409 ? 'overtaken' : 'failed') : 'done';
   };
   const without = (one: Done) => (all: readonly Done[]) => all.filter((d) => d !== one);
-  // The history moves at once: the next undo is of what was done last, whether it has been answered or not.
-  const go = async (one: Done, edits: readonly ClipEdit[], from: typeof setPast, to: typeof setPast): Promise<void> => {
+  // The history moves at once: the next undo is of what was done last, whether it has been answered
+  // or not.
+  const go = async (
+    one: Done,
+    edits: readonly ClipEdit[],
+    from: typeof setPast,
+    to: typeof setPast,
+  ): Promise<void> => {
     from(without(one));
     to((all) => [...all, one]);
     const end = await send(edits);

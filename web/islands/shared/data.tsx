@@ -1,29 +1,64 @@
-/** What all islands share: queries kept fresh by the server's own news, and the frame around an island. */
+/**
+ * What all islands share: queries kept fresh by the server's own news, and the frame around an
+ * island.
+ */
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from '../../api/client';
 import { useOnTheWay } from './clipEdits';
-import type { BakingView, KilnView, LookView, PieceView, ProjectView, ReferenceView, VersionView } from '../../api/views';
+import type {
+  BakingView,
+  KilnView,
+  LookView,
+  PieceView,
+  ProjectView,
+  ReferenceView,
+  VersionView,
+} from '../../api/views';
 
-const client = new QueryClient({ defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } },
+});
 
-export const Island = ({ children }: { children: ReactNode }) => <QueryClientProvider client={client}>{children}</QueryClientProvider>;
+export const Island = ({ children }: { children: ReactNode }) => (
+  <QueryClientProvider client={client}>{children}</QueryClientProvider>
+);
 
 export function useProject(id: string, enabled = true) {
   const select = useOnTheWay(id);
-  return useQuery({ queryKey: ['project', id], queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`), enabled, select });
+  return useQuery({
+    queryKey: ['project', id],
+    queryFn: () => call<ProjectView>('GET', `/api/projects/${id}`),
+    enabled,
+    select,
+  });
 }
-export const useLooks = () => useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
-export const usePieces = () => useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
+export const useLooks = () =>
+  useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
+export const usePieces = () =>
+  useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
 export const useReferences = (project: string) =>
-  useQuery({ queryKey: ['references', project], queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`) });
+  useQuery({
+    queryKey: ['references', project],
+    queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`),
+  });
 export const useKiln = (id: string) =>
-  useQuery({ queryKey: ['kiln', id], queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`), refetchInterval: 10_000 });
+  useQuery({
+    queryKey: ['kiln', id],
+    queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`),
+    refetchInterval: 10_000,
+  });
 /** What workers bake of a clip. */
 export const useBakingOf = (clip: string) =>
-  useQuery({ queryKey: ['baking', clip], queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`) });
-/** What of several queries is there, in their order; the same list as long as nothing in it changes. */
-export const dataOf = <T,>(queries: readonly { readonly data: T | undefined }[]): T[] => queries.flatMap((q) => (q.data === undefined ? [] : [q.data]));
+  useQuery({
+    queryKey: ['baking', clip],
+    queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`),
+  });
+/**
+ * What of several queries is there, in their order; the same list as long as nothing in it changes.
+ */
+export const dataOf = <T,>(queries: readonly { readonly data: T | undefined }[]): T[] =>
+  queries.flatMap((q) => (q.data === undefined ? [] : [q.data]));
 /** A version never changes once it is saved. */
 export const versionQuery = (id: string) => ({
   queryKey: ['version', id],
@@ -34,10 +69,16 @@ export const versionQuery = (id: string) => ({
 /** What cannot be reached. */
 export type AwayFrom = 'server' | 'database';
 
-/** A browser gives a stream up that was answered with an error: it is opened again after so long (ms). */
+/**
+ * A browser gives a stream up that was answered with an error: it is opened again after so long
+ * (ms).
+ */
 const AGAIN = 1000;
 
-/** Listens to the project's news and refetches what they name, and everything once it could have missed some. */
+/**
+ * Listens to the project's news and refetches what they name, and everything once it could have
+ * missed some.
+ */
 export function useNews(project: string): AwayFrom | null {
   const queries = useQueryClient();
   const [away, setAway] = useState<AwayFrom | null>(null);
@@ -68,7 +109,8 @@ export function useNews(project: string): AwayFrom | null {
       } else if (e.data === 'deliveries') {
         void queries.invalidateQueries({ queryKey: ['kiln', project] });
         void queries.invalidateQueries({ queryKey: ['baking'] });
-      } else if (e.data === 'references') void queries.invalidateQueries({ queryKey: ['references', project] });
+      } else if (e.data === 'references')
+        void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
         void queries.invalidateQueries({ queryKey: ['project', project] });
         // A clip that goes on to a new version: the look has one.

@@ -1,4 +1,6 @@
-/** Setting a clip's pins: where on it a press falls, and its pins with one more, one other, or none. */
+/**
+ * Setting a clip's pins: where on it a press falls, and its pins with one more, one other, or none.
+ */
 import {
   type Asking,
   type ClipPins,
@@ -25,7 +27,10 @@ export interface Seen extends Pick<ProjectView, 'width' | 'height'> {
   readonly framed?: InTarget | undefined;
   readonly frame?: Asking['frame'];
 }
-export const seenOf = ({ width, height }: Pick<ProjectView, 'width' | 'height'>, look: Asking | null | undefined): Seen => ({
+export const seenOf = (
+  { width, height }: Pick<ProjectView, 'width' | 'height'>,
+  look: Asking | null | undefined,
+): Seen => ({
   width,
   height,
   framed: lookFrame(look?.frame, { width, height }),
@@ -38,7 +43,8 @@ export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing =
   reframe: c.reframe,
 });
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
-const inClip = (place: Point, c: ClipView, p: Seen): Point => placeInClip(placeInLookFrame(place, p.framed), framingOf(c, p));
+const inClip = (place: Point, c: ClipView, p: Seen): Point =>
+  placeInClip(placeInLookFrame(place, p.framed), framingOf(c, p));
 /** A place of the frame (shares) as a pin of the clip. */
 export function pinAt(place: Point, c: ClipView, p: Seen): PinValue {
   const [x, y] = inClip(place, c, p);
@@ -46,7 +52,10 @@ export function pinAt(place: Point, c: ClipView, p: Seen): PinValue {
 }
 /** Two places of the frame as a line of the clip. */
 export const lineAt = (from: Point, to: Point, c: ClipView, p: Seen): PinValue => {
-  const [a, b] = [from, to].map((place) => inClip(place, c, p).map(rounded)) as [number[], number[]];
+  const [a, b] = [from, to].map((place) => inClip(place, c, p).map(rounded)) as [
+    number[],
+    number[],
+  ];
   return { x: a[0]!, y: a[1]!, x2: b[0]!, y2: b[1]! };
 };
 const endsOf = (v: PlacePin | LinePin): Point[] =>
@@ -58,7 +67,11 @@ const endsOf = (v: PlacePin | LinePin): Point[] =>
     : [[v.x, v.y]];
 /** A clip's points (or ends of lines) of a pin as places of the frame. */
 export const placesOf = (pin: PinAsk, c: ClipView, p: Seen): Point[] =>
-  (c.pins[pin.key] ?? []).flatMap((v) => ('x' in v ? endsOf(v).map((at) => placeInTarget(placeInFrame(at, framingOf(c, p)), p.framed)) : []));
+  (c.pins[pin.key] ?? []).flatMap((v) =>
+    'x' in v
+      ? endsOf(v).map((at) => placeInTarget(placeInFrame(at, framingOf(c, p)), p.framed))
+      : [],
+  );
 
 /** With a value: one more where a pin may hold several, the only one otherwise. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
@@ -72,9 +85,15 @@ export function withoutPin(pins: ClipPins, key: string, index?: number): ClipPin
   return Object.fromEntries(left.length > 0 ? [...others, [key, left]] : others);
 }
 /** What is wrong with a clip's pins for a look, in words. */
-export const pinTroubles = (look: Asking, c: ClipView, p: Pick<ProjectView, 'width' | 'height'>): string[] => [
+export const pinTroubles = (
+  look: Asking,
+  c: ClipView,
+  p: Pick<ProjectView, 'width' | 'height'>,
+): string[] => [
   ...lackingPins(look, c.pins).map((pin) => `${pin.label} is not set`),
-  ...pinsOutside(look, c.pins, framingOf(c, seenOf(p, look))).map((pin) => `${pin.label} lies outside the frame`),
+  ...pinsOutside(look, c.pins, framingOf(c, seenOf(p, look))).map(
+    (pin) => `${pin.label} lies outside the frame`,
+  ),
 ];
 const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
 /** What a pin holds, in words; footage by its name. */
@@ -85,7 +104,8 @@ export function pinWords(
   /** On which frame of the clip a frame of its footage is seen. */
   seenAt: (frame: number) => number = (f) => f,
 ): string {
-  const nameOf = (hash: string) => [...(project?.plates ?? []), ...(project?.clips ?? [])].find((c) => c.hash === hash)?.name;
+  const nameOf = (hash: string) =>
+    [...(project?.plates ?? []), ...(project?.clips ?? [])].find((c) => c.hash === hash)?.name;
   const all = pins[pin.key] ?? [];
   if (all.length === 0)
     return {

@@ -1,8 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import { shortcutOf } from './shortcuts';
 
-const press = (key: string, code: string, held: { ctrl?: boolean; shift?: boolean; meta?: boolean } = {}): string =>
-  shortcutOf({ key, code, ctrlKey: held.ctrl ?? false, metaKey: held.meta ?? false, shiftKey: held.shift ?? false, altKey: false });
+const press = (
+  key: string,
+  code: string,
+  held: { ctrl?: boolean; shift?: boolean; meta?: boolean } = {},
+): string =>
+  shortcutOf({
+    key,
+    code,
+    ctrlKey: held.ctrl ?? false,
+    metaKey: held.meta ?? false,
+    shiftKey: held.shift ?? false,
+    altKey: false,
+  });
 
 describe('shortcuts go by what is typed', () => {
   it('the list of shortcuts is the question mark, on English, German and French keyboards', () => {
@@ -18,7 +29,8 @@ describe('shortcuts go by what is typed', () => {
       ['+', 'NumpadAdd', false],
     ] as const)
       expect(press(key, code, { shift })).toBe('plus');
-    for (const code of ['Minus', 'Slash', 'Digit6', 'NumpadSubtract']) expect(press('-', code)).toBe('minus');
+    for (const code of ['Minus', 'Slash', 'Digit6', 'NumpadSubtract'])
+      expect(press('-', code)).toBe('minus');
   });
   it('digits are digits where they need Shift too', () => {
     expect(press('1', 'Digit1', { shift: true })).toBe('1');

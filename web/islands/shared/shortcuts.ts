@@ -21,15 +21,21 @@ const NAMES: Readonly<Record<string, string>> = {
 type Typed = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey'>;
 
 /**
- * What a key press is called: `s`, `shift+s`, `mod+z`, `?`, `plus`, `left`. Shift is told of letters and named keys
- * alone: it is how a keyboard reaches a character, and which need it differs. Letters of other scripts go by their place.
+ * What a key press is called: `s`, `shift+s`, `mod+z`, `?`, `plus`, `left`. Shift is told of
+ * letters and named keys alone: it is how a keyboard reaches a character, and which need it
+ * differs. Letters of other scripts go by their place.
  */
 export function shortcutOf({ key, code, ctrlKey, metaKey, shiftKey, altKey }: Typed): string {
   const mod = ctrlKey || metaKey ? 'mod+' : '';
   const named = NAMES[key];
   if (named) return `${mod}${shiftKey && key.length > 1 ? 'shift+' : ''}${named}`;
-  const letter = /^[a-z]$/i.test(key) ? key : key.length === 1 && /\p{L}/u.test(key) ? (/^Key([A-Z])$/.exec(code)?.[1] ?? key) : undefined;
-  if (letter) return `${altKey ? 'alt+' : ''}${mod}${shiftKey ? 'shift+' : ''}${letter.toLowerCase()}`;
+  const letter = /^[a-z]$/i.test(key)
+    ? key
+    : key.length === 1 && /\p{L}/u.test(key)
+      ? (/^Key([A-Z])$/.exec(code)?.[1] ?? key)
+      : undefined;
+  if (letter)
+    return `${altKey ? 'alt+' : ''}${mod}${shiftKey ? 'shift+' : ''}${letter.toLowerCase()}`;
   return `${mod}${key}`;
 }
 
@@ -39,7 +45,10 @@ export const isTyping = (e: EventTarget | null): boolean =>
   e instanceof HTMLTextAreaElement ||
   (e instanceof HTMLElement && e.isContentEditable);
 
-/** Listens to keys going down, except while something is typed; `on` says whether the key was its own. */
+/**
+ * Listens to keys going down, except while something is typed; `on` says whether the key was its
+ * own.
+ */
 export function useShortcuts(on: (shortcut: string, e: KeyboardEvent) => boolean): void {
   const now = useRef(on);
   now.current = on;
@@ -48,7 +57,8 @@ export function useShortcuts(on: (shortcut: string, e: KeyboardEvent) => boolean
       const shortcut = shortcutOf(e);
       // It closes the dialog that lies over the place, and does nothing behind it.
       if (shortcut === 'escape' && document.querySelector('dialog:modal')) return;
-      if (!e.defaultPrevented && !isTyping(e.target) && now.current(shortcut, e)) e.preventDefault();
+      if (!e.defaultPrevented && !isTyping(e.target) && now.current(shortcut, e))
+        e.preventDefault();
     };
     document.addEventListener('keydown', hear);
     return () => document.removeEventListener('keydown', hear);
@@ -61,7 +71,8 @@ export function useHeld(shortcut: string, onHold: (down: boolean) => void): void
   told.current = onHold;
   useEffect(() => {
     const hear = (e: KeyboardEvent) => {
-      if (shortcutOf(e) === shortcut && !e.repeat && !isTyping(e.target)) told.current(e.type === 'keydown');
+      if (shortcutOf(e) === shortcut && !e.repeat && !isTyping(e.target))
+        told.current(e.type === 'keydown');
     };
     addEventListener('keydown', hear);
     addEventListener('keyup', hear);

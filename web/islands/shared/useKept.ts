@@ -1,7 +1,14 @@
 import { useState } from 'react';
 
-/** A choice that is kept in this browser, for this person: a number or a word. What was kept and is none of what is allowed counts as nothing. */
-export function useKept<T extends number | string>(name: string, without: T, isAllowed: (v: unknown) => v is T): readonly [T, (v: T) => void] {
+/**
+ * A choice that is kept in this browser, for this person: a number or a word. What was kept and is
+ * none of what is allowed counts as nothing.
+ */
+export function useKept<T extends number | string>(
+  name: string,
+  without: T,
+  isAllowed: (v: unknown) => v is T,
+): readonly [T, (v: T) => void] {
   const key = `wabisabi-${name}`;
   const [value, setValue] = useState<T>(() => {
     try {

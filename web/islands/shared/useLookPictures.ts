@@ -1,4 +1,7 @@
-/** Small pictures of clips under looks: kept across visits, what is not there made in the background in the order asked for. */
+/**
+ * Small pictures of clips under looks: kept across visits, what is not there made in the background
+ * in the order asked for.
+ */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -19,7 +22,9 @@ const LINES = 270,
 /** What strikes at a cue has grown by so many frames after it. */
 const AFTER_CUE = 8;
 
-/** The frame that shows what a look does to a clip: a little after its first cue, else the middle. */
+/**
+ * The frame that shows what a look does to a clip: a little after its first cue, else the middle.
+ */
 export function tellingFrame(look: LookDocument | null, clip: ClipView): number {
   const c = underLook(clip, look);
   if (!look?.pins?.some((p) => p.kind === 'cue')) return restingFrame(clip, look);
@@ -31,7 +36,20 @@ function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
   const { hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, motion } = c;
   const shown = JSON.stringify([
     look,
-    ...[hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, c.statistics !== null, motion?.state === 'done'],
+    ...[
+      hash,
+      encoding,
+      sampling,
+      fit,
+      reframe,
+      inOut,
+      cuts,
+      retime,
+      balance,
+      pins,
+      c.statistics !== null,
+      motion?.state === 'done',
+    ],
     ...[project.width, project.height, LINES],
   ]);
   // FNV-1a over both halves: a name, not a proof.
@@ -44,14 +62,23 @@ function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
 }
 
 /** Addresses of the pictures by their ids, as they come. */
-export function useLookPictures(project: ProjectView, wanted: readonly LookPicture[]): ReadonlyMap<string, string> {
+export function useLookPictures(
+  project: ProjectView,
+  wanted: readonly LookPicture[],
+): ReadonlyMap<string, string> {
   /** Begun when there is something to make. */
   const making = useRef<EngineClient>(undefined);
   useEffect(() => () => making.current?.close(), []);
-  /** By name, for as long as the page is open; empty while the store is asked, null where there is none. */
+  /**
+   * By name, for as long as the page is open; empty while the store is asked, null where there is
+   * none.
+   */
   const known = useRef(new Map<string, string | null>());
   const [, drawn] = useState(0);
-  const named = useMemo(() => wanted.map((w) => ({ ...w, name: nameOf(w, project) })), [wanted, project]);
+  const named = useMemo(
+    () => wanted.map((w) => ({ ...w, name: nameOf(w, project) })),
+    [wanted, project],
+  );
 
   useEffect(() => {
     let on = true;
@@ -61,7 +88,10 @@ export function useLookPictures(project: ProjectView, wanted: readonly LookPictu
       if (on) drawn((n) => n + 1);
     };
     const make = () => {
-      const missing = named.filter((p, i) => known.current.get(p.name) === null && named.findIndex((q) => q.name === p.name) === i);
+      const missing = named.filter(
+        (p, i) =>
+          known.current.get(p.name) === null && named.findIndex((q) => q.name === p.name) === i,
+      );
       if (!on || (missing.length === 0 && !making.current)) return;
       const engine = (making.current ??= new EngineClient('bt709', MEMORY));
       engine.clips([...project.clips, ...project.plates]);
@@ -79,7 +109,15 @@ export function useLookPictures(project: ProjectView, wanted: readonly LookPictu
           }),
         );
       engine.request(
-        missing.map(({ name, clip, look }) => ({ id: name, clip: clip.id, frame: tellingFrame(look, clip), look, from: LINES, width, height })),
+        missing.map(({ name, clip, look }) => ({
+          id: name,
+          clip: clip.id,
+          frame: tellingFrame(look, clip),
+          look,
+          from: LINES,
+          width,
+          height,
+        })),
       );
     };
     const unasked = named.filter((p) => !known.current.has(p.name));
@@ -90,5 +128,9 @@ export function useLookPictures(project: ProjectView, wanted: readonly LookPictu
     };
   }, [project, named]);
   useEffect(() => () => known.current.forEach((url) => url && URL.revokeObjectURL(url)), []);
-  return new Map(named.flatMap(({ id, name }) => (known.current.get(name) ? [[id, known.current.get(name)!]] : [])));
+  return new Map(
+    named.flatMap(({ id, name }) =>
+      known.current.get(name) ? [[id, known.current.get(name)!]] : [],
+    ),
+  );
 }

@@ -18,14 +18,35 @@ interface Props extends LookActs {
   readonly pictures: ReadonlyMap<string, string>;
 }
 
-/** A look large: what its dials do from end to end, which clips wear it, and what can be done with it. */
-export function LookPanel({ project, look, version, pictures, onOpen, onTrouble, onCopy, onGone }: Props) {
+/**
+ * A look large: what its dials do from end to end, which clips wear it, and what can be done with
+ * it.
+ */
+export function LookPanel({
+  project,
+  look,
+  version,
+  pictures,
+  onOpen,
+  onTrouble,
+  onCopy,
+  onGone,
+}: Props) {
   const help = SHIPPED.find((s) => s.look.name === look.name)?.help;
   const ratio = { aspectRatio: `${project.width}/${project.height}` };
   return (
-    <aside aria-label={look.name} className="w-[372px] flex-none border-l line scrolls p-4 flex flex-col gap-3">
+    <aside
+      aria-label={look.name}
+      className="w-[372px] flex-none border-l line scrolls p-4 flex flex-col gap-3"
+    >
       <span className="block bg-base-300 flex-none" style={ratio}>
-        {pictures.get(look.id) && <img src={pictures.get(look.id)} alt={`${look.name}, large`} className="w-full h-full object-contain" />}
+        {pictures.get(look.id) && (
+          <img
+            src={pictures.get(look.id)}
+            alt={`${look.name}, large`}
+            className="w-full h-full object-contain"
+          />
+        )}
       </span>
       <div>
         <h2 className="font-semibold">
@@ -33,7 +54,15 @@ export function LookPanel({ project, look, version, pictures, onOpen, onTrouble,
         </h2>
         {help && <p className="quiet">{help}</p>}
       </div>
-      <Acts project={project} look={look} version={version} onOpen={onOpen} onTrouble={onTrouble} onCopy={onCopy} onGone={onGone} />
+      <Acts
+        project={project}
+        look={look}
+        version={version}
+        onOpen={onOpen}
+        onTrouble={onTrouble}
+        onCopy={onCopy}
+        onGone={onGone}
+      />
       <Wearers project={project} look={look} onTrouble={onTrouble} />
       {version && dialsOf(version.document).length > 0 && (
         <ul aria-label={`Dials of ${look.name} from end to end`} className="flex flex-col gap-2">
@@ -44,7 +73,13 @@ export function LookPanel({ project, look, version, pictures, onOpen, onTrouble,
                 const url = pictures.get(`${look.id}:${d.key}:${end}`);
                 return (
                   <span key={end} className="relative block bg-base-300" style={ratio}>
-                    {url && <img src={url} alt={`${d.label} at ${d[end]} ${d.unit ?? ''}`} className="w-full h-full object-contain" />}
+                    {url && (
+                      <img
+                        src={url}
+                        alt={`${d.label} at ${d[end]} ${d.unit ?? ''}`}
+                        className="w-full h-full object-contain"
+                      />
+                    )}
                     <span className="num absolute left-0 bottom-0 bg-base-100 px-1">
                       {d[end]} {d.unit}
                     </span>
@@ -102,15 +137,27 @@ function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 
   );
 }
 
-function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omit<Props, 'pictures'>) {
+function Acts({
+  project,
+  look,
+  version,
+  onOpen,
+  onTrouble,
+  onCopy,
+  onGone,
+}: Omit<Props, 'pictures'>) {
   const [sure, setSure] = useState(false),
     [packing, setPacking] = useState(false),
     [withPlates, setWithPlates] = useState(false),
     [baking, setBaking] = useState<string | null>(null);
-  const fileName = (v: VersionView) => `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
+  const fileName = (v: VersionView) =>
+    `${look.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-v${v.number}`;
   const pack = async (v: VersionView) => {
     setPacking(true);
-    const packed = await packaged(v.document, v.lookId, v.number, project, withPlates).then(packLook, (e: Error) => ({ trouble: e.message }));
+    const packed = await packaged(v.document, v.lookId, v.number, project, withPlates).then(
+      packLook,
+      (e: Error) => ({ trouble: e.message }),
+    );
     setPacking(false);
     if ('trouble' in packed) onTrouble(packed.trouble);
     else download(`${fileName(v)}${PACKAGE_ENDING}`, packed.bytes, 'application/zip');
@@ -141,7 +188,14 @@ function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omi
     return (
       <span className="flex flex-wrap gap-1 items-center">
         <span>Clips lose this look.</span>
-        <button className="word framed" onClick={() => void call('DELETE', `/api/looks/${look.id}`).then(onGone, (e: Error) => onTrouble(e.message))}>
+        <button
+          className="word framed"
+          onClick={() =>
+            void call('DELETE', `/api/looks/${look.id}`).then(onGone, (e: Error) =>
+              onTrouble(e.message),
+            )
+          }
+        >
           Remove
         </button>
         <button className="word" onClick={() => setSure(false)}>
@@ -154,15 +208,32 @@ function Acts({ project, look, version, onOpen, onTrouble, onCopy, onGone }: Omi
       <button className="word main" onClick={() => onOpen(look.id)}>
         open on the Bench
       </button>
-      <button className="word" disabled={!version} onClick={() => onCopy({ ...version!.document, name: `${version!.document.name} copy` })}>
+      <button
+        className="word"
+        disabled={!version}
+        onClick={() => onCopy({ ...version!.document, name: `${version!.document.name} copy` })}
+      >
         duplicate
       </button>
-      <button className="word" title="As one file: the look and pictures of it" disabled={packing || !version} onClick={() => void pack(version!)}>
+      <button
+        className="word"
+        title="As one file: the look and pictures of it"
+        disabled={packing || !version}
+        onClick={() => void pack(version!)}
+      >
         {packing ? 'packing …' : 'export'}
       </button>
       {version && platesOf(version.document, version.lookId, project).length > 0 && (
-        <label className="flex items-center gap-1" title="The footage that its pins name comes along in the file">
-          <input type="checkbox" className="checkbox checkbox-xs" checked={withPlates} onChange={(e) => setWithPlates(e.target.checked)} />
+        <label
+          className="flex items-center gap-1"
+          title="The footage that its pins name comes along in the file"
+        >
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={withPlates}
+            onChange={(e) => setWithPlates(e.target.checked)}
+          />
           with its plates
         </label>
       )}

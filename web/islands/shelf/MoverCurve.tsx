@@ -1,18 +1,39 @@
-import { edit, emptyLook, evaluationAt, type LookDocument, type Mover, OPACITY } from '../../../core';
+import {
+  edit,
+  emptyLook,
+  evaluationAt,
+  type LookDocument,
+  type Mover,
+  OPACITY,
+} from '../../../core';
 
 const FRAMES = 75;
 
 /** What a kept mover does over three seconds, as a curve. */
 export function MoverCurve({ mover }: { mover: Mover }) {
-  const base: LookDocument = edit.addLayer({ ...emptyLook('Curve'), pins: [] }, edit.newLayer('x', 'clip', []));
+  const base: LookDocument = edit.addLayer(
+    { ...emptyLook('Curve'), pins: [] },
+    edit.newLayer('x', 'clip', []),
+  );
   const target = edit.firstTarget(base, mover.kind, 'x/opacity');
   const numbers = !mover.keys || mover.keys.every((k) => typeof k.value === 'number');
   if (!target || !numbers) return null;
   const look = { ...base, movers: [{ ...mover, targets: [target] }] };
-  const clip = { frames: FRAMES, rate: [25, 1] as const, cues: {}, content: 'curve', aspect: 16 / 9 };
+  const clip = {
+    frames: FRAMES,
+    rate: [25, 1] as const,
+    cues: {},
+    content: 'curve',
+    aspect: 16 / 9,
+  };
   const values = Array.from(
     { length: FRAMES },
-    (_, frame) => evaluationAt(look, {}, { ...clip, frame }).moved('x/opacity', { ...OPACITY, min: -1e4, max: 1e4 } as typeof OPACITY, 50) as number,
+    (_, frame) =>
+      evaluationAt(look, {}, { ...clip, frame }).moved(
+        'x/opacity',
+        { ...OPACITY, min: -1e4, max: 1e4 } as typeof OPACITY,
+        50,
+      ) as number,
   );
   const [low, high] = [Math.min(...values), Math.max(...values)];
   const y = (v: number) => 90 - ((v - low) / (high - low || 1)) * 80;

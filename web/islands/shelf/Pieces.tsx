@@ -25,18 +25,31 @@ export function Pieces({ pieces, pictures, onTrouble }: Props) {
   return (
     <section aria-label="Pieces" className="border-t line pt-3">
       <h2 className="font-semibold mb-2">
-        Pieces <span className="quiet font-normal">kept parts of looks: on the Bench behind + layer; movers behind the small curve</span>
+        Pieces{' '}
+        <span className="quiet font-normal">
+          kept parts of looks: on the Bench behind + layer; movers behind the small curve
+        </span>
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-3">
         {pieces.map((p) => {
           const mover = keptMover(p.document);
-          const steps = [...new Set(allLayers(p.document).flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())))];
+          const steps = [
+            ...new Set(
+              allLayers(p.document).flatMap((l) =>
+                l.steps.map((s) => stepOf(s.step)!.label.toLowerCase()),
+              ),
+            ),
+          ];
           return (
             <li key={p.id} data-piece={p.name}>
               <span className="relative block bg-base-300 aspect-video">
                 {mover && <MoverCurve mover={mover} />}
                 {!mover && pictures.get(`piece:${p.id}`) && (
-                  <img src={pictures.get(`piece:${p.id}`)} alt={`${p.name} alone on a clip`} className="w-full h-full object-contain" />
+                  <img
+                    src={pictures.get(`piece:${p.id}`)}
+                    alt={`${p.name} alone on a clip`}
+                    className="w-full h-full object-contain"
+                  />
                 )}
               </span>
               <span className="flex items-center gap-1 mt-1">
@@ -52,14 +65,20 @@ export function Pieces({ pieces, pictures, onTrouble }: Props) {
                       </button>
                     </>
                   ) : (
-                    <button className="word quiet" aria-label={`Remove the piece ${p.name}`} onClick={() => setSure(p.id)}>
+                    <button
+                      className="word quiet"
+                      aria-label={`Remove the piece ${p.name}`}
+                      onClick={() => setSure(p.id)}
+                    >
                       remove …
                     </button>
                   )}
                 </span>
               </span>
               <span className="quiet block truncate">
-                {mover ? `moves what it is put on: ${moverOf(mover.kind)?.label.toLowerCase() ?? 'keys'}` : steps.join(', ') || 'no steps'}
+                {mover
+                  ? `moves what it is put on: ${moverOf(mover.kind)?.label.toLowerCase() ?? 'keys'}`
+                  : steps.join(', ') || 'no steps'}
               </span>
             </li>
           );

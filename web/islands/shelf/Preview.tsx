@@ -27,14 +27,30 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
   useEffect(() => {
     const [width, height] = sized(project, 180);
     engine.clips([...project.clips, ...project.plates]);
-    engine.request(clips.map((c) => ({ id: `preview:${c.id}`, clip: c.id, frame: restingFrame(c, look), look, from: 270, width, height })));
+    engine.request(
+      clips.map((c) => ({
+        id: `preview:${c.id}`,
+        clip: c.id,
+        frame: restingFrame(c, look),
+        look,
+        from: 270,
+        width,
+        height,
+      })),
+    );
   }, [engine, project, look, clips]);
   const thumbs = useMemo(
-    () => thumbnails.map((t) => ({ name: t.name, url: URL.createObjectURL(new Blob([t.png as BlobPart], { type: 'image/png' })) })),
+    () =>
+      thumbnails.map((t) => ({
+        name: t.name,
+        url: URL.createObjectURL(new Blob([t.png as BlobPart], { type: 'image/png' })),
+      })),
     [thumbnails],
   );
   useEffect(() => () => thumbs.forEach((t) => URL.revokeObjectURL(t.url)), [thumbs]);
-  const steps = new Set(look.layers.flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())));
+  const steps = new Set(
+    look.layers.flatMap((l) => l.steps.map((s) => stepOf(s.step)!.label.toLowerCase())),
+  );
   return (
     <dialog
       ref={dialog}
@@ -45,10 +61,13 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
       <header className="px-5 py-3 border-b line">
         <h2 className="font-semibold">{look.name}</h2>
         <p className="quiet">
-          {look.layers.length} layer{look.layers.length === 1 ? '' : 's'}: {[...steps].join(', ') || 'no steps'}
+          {look.layers.length} layer{look.layers.length === 1 ? '' : 's'}:{' '}
+          {[...steps].join(', ') || 'no steps'}
         </p>
         <p className="quiet">dials: {look.dials.map((d) => d.label).join(', ')}</p>
-        {plates.length > 0 && <p className="quiet">brings along: {plates.map((p) => p.name).join(', ')}</p>}
+        {plates.length > 0 && (
+          <p className="quiet">brings along: {plates.map((p) => p.name).join(', ')}</p>
+        )}
       </header>
       <div className="flex-1 min-h-0 scrolls p-4 flex flex-col gap-3">
         {thumbs.length > 0 && (
@@ -65,12 +84,22 @@ export function Preview({ brought, project, onTake, onClose }: Props) {
         )}
         <section aria-label="On your clips">
           <h3 className="quiet pb-1">on your clips</h3>
-          {clips.length === 0 && <p>This project has no clips yet: bring some in on Rushes to see the look on them.</p>}
+          {clips.length === 0 && (
+            <p>This project has no clips yet: bring some in on Rushes to see the look on them.</p>
+          )}
           <ul className="grid grid-cols-3 gap-2">
             {clips.map((c) => (
               <li key={c.id}>
-                <span className="block bg-base-300" style={{ aspectRatio: `${project.width}/${project.height}` }}>
-                  <Picture engine={engine} view={`preview:${c.id}`} label={`${c.name} under ${look.name}`} className="w-full h-full object-contain" />
+                <span
+                  className="block bg-base-300"
+                  style={{ aspectRatio: `${project.width}/${project.height}` }}
+                >
+                  <Picture
+                    engine={engine}
+                    view={`preview:${c.id}`}
+                    label={`${c.name} under ${look.name}`}
+                    className="w-full h-full object-contain"
+                  />
                 </span>
                 <span className="quiet">{c.name}</span>
               </li>

@@ -83,12 +83,20 @@ function Place({ project }: { project: string }) {
           />
           <button className="word main">New look</button>
         </form>
-        <FileButton label="Look file" accept={`${PACKAGE_ENDING},.json,application/json,.png,image/png`} onFile={(f) => void bring(f)}>
+        <FileButton
+          label="Look file"
+          accept={`${PACKAGE_ENDING},.json,application/json,.png,image/png`}
+          onFile={(f) => void bring(f)}
+        >
           Import look
         </FileButton>
       </Head>
       <Notice text={trouble} onClose={() => setTrouble(null)} />
-      {looks.data?.length === 0 && <p className="py-16 text-center quiet">No looks yet. Name a new one above, or import a look file.</p>}
+      {looks.data?.length === 0 && (
+        <p className="py-16 text-center quiet">
+          No looks yet. Name a new one above, or import a look file.
+        </p>
+      )}
       {data && looks.data && looks.data.length > 0 && (
         <Looks
           project={data}
@@ -129,7 +137,11 @@ const wordsOf = (l: LookView, v: VersionView | undefined): string =>
   [
     l.name,
     ...(v?.document.dials.map((d) => d.label) ?? []),
-    ...(v ? allLayers(v.document).flatMap((layer) => layer.steps.map((s) => stepOf(s.step)?.label ?? '')) : []),
+    ...(v
+      ? allLayers(v.document).flatMap((layer) =>
+          layer.steps.map((s) => stepOf(s.step)?.label ?? ''),
+        )
+      : []),
   ]
     .join(' ')
     .toLowerCase();
@@ -139,13 +151,21 @@ const telling = (clips: readonly ClipView[]): ClipView | undefined =>
   [...clips].sort((a, b) => Object.keys(b.pins).length - Object.keys(a.pins).length)[0];
 const SEEN_ON = 'wabisabi-shelf-clip';
 const NO_PIECES: readonly PieceView[] = [];
-/** So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer crosses others. */
+/**
+ * So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer
+ * crosses others.
+ */
 const DWELL = 220;
 
 function Looks({ project, looks, sought, ...acts }: LooksProps) {
-  const fetched = useQueries({ queries: looks.map((l) => versionQuery(l.versions[0]!.id)), combine: dataOf });
+  const fetched = useQueries({
+    queries: looks.map((l) => versionQuery(l.versions[0]!.id)),
+    combine: dataOf,
+  });
   const pieces = usePieces().data ?? NO_PIECES;
-  const [seenOn, setSeenOn] = useState<string | null>(() => localStorage.getItem(`${SEEN_ON}:${project.id}`));
+  const [seenOn, setSeenOn] = useState<string | null>(() =>
+    localStorage.getItem(`${SEEN_ON}:${project.id}`),
+  );
   const clip = project.clips.find((c) => c.id === seenOn) ?? telling(project.clips);
   const [shown, setShown] = useState<string | null>(null);
   const pointing = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -154,7 +174,10 @@ function Looks({ project, looks, sought, ...acts }: LooksProps) {
     () => looks.filter((l) => wordsOf(l, versions.get(l.id)).includes(sought.trim().toLowerCase())),
     [looks, versions, sought],
   );
-  const large = found.find((l) => l.id === shown) ?? found.find((l) => project.clips.some((c) => c.look?.lookId === l.id)) ?? found[0];
+  const large =
+    found.find((l) => l.id === shown) ??
+    found.find((l) => project.clips.some((c) => c.look?.lookId === l.id)) ??
+    found[0];
   const wanted = useMemo((): LookPicture[] => {
     if (!clip) return [];
     const of = (id: string, look: LookDocument): LookPicture => ({ id, clip, look });
@@ -199,9 +222,20 @@ function Looks({ project, looks, sought, ...acts }: LooksProps) {
             </Choice>
           </label>
         )}
-        {project.clips.length === 0 && <p className="quiet">This project has no clips yet: bring some in on Rushes to see its looks.</p>}
-        {found.length === 0 && <p className="py-8 text-center quiet">No look has “{sought}” in its name, its dials or its steps.</p>}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-5" aria-label="Looks">
+        {project.clips.length === 0 && (
+          <p className="quiet">
+            This project has no clips yet: bring some in on Rushes to see its looks.
+          </p>
+        )}
+        {found.length === 0 && (
+          <p className="py-8 text-center quiet">
+            No look has “{sought}” in its name, its dials or its steps.
+          </p>
+        )}
+        <ul
+          className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-4 gap-y-5"
+          aria-label="Looks"
+        >
           {found.map((l) => (
             <Card
               key={l.id}
@@ -217,7 +251,16 @@ function Looks({ project, looks, sought, ...acts }: LooksProps) {
         </ul>
         <Pieces pieces={pieces} pictures={pictures} onTrouble={acts.onTrouble} />
       </div>
-      {large && <LookPanel key={large.id} project={project} look={large} version={versions.get(large.id)} pictures={pictures} {...acts} />}
+      {large && (
+        <LookPanel
+          key={large.id}
+          project={project}
+          look={large}
+          version={versions.get(large.id)}
+          pictures={pictures}
+          {...acts}
+        />
+      )}
     </div>
   );
 }
@@ -256,7 +299,13 @@ function Card({ look, shown, url, project, onPoint, onLeave, onOpen }: CardProps
           className={`block bg-base-300 outline-offset-2 ${shown ? 'outline outline-1 outline-primary' : ''}`}
           style={{ aspectRatio: `${project.width}/${project.height}` }}
         >
-          {url && <img src={url} alt={`${look.name} on a clip of this project`} className="w-full h-full object-contain" />}
+          {url && (
+            <img
+              src={url}
+              alt={`${look.name} on a clip of this project`}
+              className="w-full h-full object-contain"
+            />
+          )}
         </span>
         <span className="flex items-baseline gap-2 mt-1">
           <span className="font-semibold truncate">{look.name}</span>
@@ -264,7 +313,9 @@ function Card({ look, shown, url, project, onPoint, onLeave, onOpen }: CardProps
             {look.versions.length} version{look.versions.length === 1 ? '' : 's'}
           </span>
         </span>
-        <span className="quiet block truncate">{used.length > 0 ? `on ${used.join(', ')}` : 'on no clip yet'}</span>
+        <span className="quiet block truncate">
+          {used.length > 0 ? `on ${used.join(', ')}` : 'on no clip yet'}
+        </span>
       </button>
     </li>
   );

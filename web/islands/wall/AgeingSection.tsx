@@ -14,13 +14,24 @@ interface Props {
 const NOTHING = (): void => {};
 
 /** A dial that drifts from the first clip to the last: seen on the tiles, taken as trims. */
-export function AgeingSection({ drifting: { ageing: now, set, trims }, version, clips, onTake }: Props) {
+export function AgeingSection({
+  drifting: { ageing: now, set, trims },
+  version,
+  clips,
+  onTake,
+}: Props) {
   const numbers = version.document.dials.filter((d) => d.kind === 'number' && d.key !== 'strength');
   if (numbers.length === 0) return null;
   const ageing = now?.lookId === version.lookId ? now : null;
   const begin = () => {
     const [first] = numbers;
-    set({ lookId: version.lookId, dial: first!.key, from: first!.min!, to: first!.value as number, ease: 'even' });
+    set({
+      lookId: version.lookId,
+      dial: first!.key,
+      from: first!.min!,
+      to: first!.value as number,
+      ease: 'even',
+    });
   };
   if (!ageing)
     return (

@@ -16,7 +16,11 @@ interface Props {
 }
 
 /** How large tiles are, where their playhead stands, how they are sorted and grouped. */
-export function ArrangeBar({ clips, arranging: { size, playhead, order, grouping }, onArrange }: Props) {
+export function ArrangeBar({
+  clips,
+  arranging: { size, playhead, order, grouping },
+  onArrange,
+}: Props) {
   return (
     <div className="flex-none h-9 flex items-center gap-4 px-4 border-b line">
       <Choices
@@ -25,9 +29,24 @@ export function ArrangeBar({ clips, arranging: { size, playhead, order, grouping
         value={SIZES[size]![0]}
         onValue={(v) => onArrange({ size: SIZES.findIndex(([l]) => l === v) })}
       />
-      <Choices label="at the" options={PLAYHEADS} value={playhead} onValue={(playhead) => onArrange({ playhead })} />
-      <Choices label="sorted" options={ORDERS} value={order} onValue={(order) => onArrange({ order })} />
-      <Choices label="grouped by" options={GROUPINGS} value={grouping} onValue={(grouping) => onArrange({ grouping })} />
+      <Choices
+        label="at the"
+        options={PLAYHEADS}
+        value={playhead}
+        onValue={(playhead) => onArrange({ playhead })}
+      />
+      <Choices
+        label="sorted"
+        options={ORDERS}
+        value={order}
+        onValue={(order) => onArrange({ order })}
+      />
+      <Choices
+        label="grouped by"
+        options={GROUPINGS}
+        value={grouping}
+        onValue={(grouping) => onArrange({ grouping })}
+      />
       <span className="num quiet ml-auto">
         {clips} clip{clips === 1 ? '' : 's'}
       </span>

@@ -1,5 +1,13 @@
 import { useEffect, useState } from 'react';
-import { type Balance, balanceFrom, CDL_SPACES, type CdlSpace, NEUTRAL_BALANCE, type ThreeWay, threeWayOf } from '../../../core';
+import {
+  type Balance,
+  balanceFrom,
+  CDL_SPACES,
+  type CdlSpace,
+  NEUTRAL_BALANCE,
+  type ThreeWay,
+  threeWayOf,
+} from '../../../core';
 import { call } from '../../api/client';
 import type { ClipView, ProjectView, ReferenceView } from '../../api/views';
 import { readCdl } from '../../engine/files';
@@ -10,7 +18,8 @@ import { Wheel } from '../bench/controls/Wheel';
 import { isMeasured, type Proposal, type Wish } from './balancing';
 import { Choice } from '../shared/Choice';
 
-const signed = (v: number): string => `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
+const signed = (v: number): string =>
+  `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
 
 interface Props {
   readonly project: ProjectView;
@@ -30,14 +39,37 @@ interface Props {
 
 const NOTHING = (): void => {};
 
-/** Balance and match: what the chosen clips are brought to, how far, and the numbers before and after; the tiles show it at once. */
-export function BalancePanel({ project, references, chosen, wish, onWish, proposed, hand, onHand, onApply, onTakeOff, onHold, onClose }: Props) {
+/**
+ * Balance and match: what the chosen clips are brought to, how far, and the numbers before and
+ * after; the tiles show it at once.
+ */
+export function BalancePanel({
+  project,
+  references,
+  chosen,
+  wish,
+  onWish,
+  proposed,
+  hand,
+  onHand,
+  onApply,
+  onTakeOff,
+  onHold,
+  onClose,
+}: Props) {
   const waiting = project.clips.filter((c) => !isMeasured(c)).length;
   const lacks = waiting > 0;
   useEffect(() => {
     if (lacks) void call('POST', `/api/projects/${project.id}/measure`).catch(NOTHING);
   }, [project.id, lacks]);
-  const number = (id: 'strength' | 'stops' | 'cast', label: string, help: string, max: number, unit: string, scale = 1) => (
+  const number = (
+    id: 'strength' | 'stops' | 'cast',
+    label: string,
+    help: string,
+    max: number,
+    unit: string,
+    scale = 1,
+  ) => (
     <label className="grid grid-cols-[88px_1fr] items-center gap-2" title={help}>
       <span className="quiet">{label}</span>
       <NumberControl
@@ -52,7 +84,10 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
     </label>
   );
   return (
-    <aside aria-label="Balance" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+    <aside
+      aria-label="Balance"
+      className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0"
+    >
       <div className="flex items-center px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Balance</h2>
         <button className="word" onClick={onClose}>
@@ -62,7 +97,11 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
       <div className="p-3 flex flex-col gap-2 border-b line">
         <label className="grid grid-cols-[88px_1fr] items-center gap-2">
           <span className="quiet">bring to</span>
-          <Choice className="field min-w-0" value={wish.to} onChange={(v) => onWish({ ...wish, to: v })}>
+          <Choice
+            className="field min-w-0"
+            value={wish.to}
+            onChange={(v) => onWish({ ...wish, to: v })}
+          >
             <option value="common">all clips’ common ground</option>
             {project.clips.filter(isMeasured).map((c) => (
               <option key={c.id} value={c.id}>
@@ -82,7 +121,13 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
         </label>
         {number('strength', 'strength', 'How much of the way', 100, '%', 100)}
         {number('stops', 'most stops', 'No clip is made lighter or darker by more stops', 4, '')}
-        {number('cast', 'most colour', 'No more stops of red or blue are given or taken, against green', 3, '')}
+        {number(
+          'cast',
+          'most colour',
+          'No more stops of red or blue are given or taken, against green',
+          3,
+          '',
+        )}
       </div>
       {waiting > 0 && (
         <p role="status" className="px-3 py-2 border-b line">
@@ -132,7 +177,9 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
       </div>
       <div className="p-3 border-t line flex gap-2">
         <button className="word main" disabled={proposed.length === 0 && !hand} onClick={onApply}>
-          {hand ? `balance ${chosen[0]?.name ?? ''} by hand` : `balance ${proposed.length} clip${proposed.length === 1 ? '' : 's'}`}
+          {hand
+            ? `balance ${chosen[0]?.name ?? ''} by hand`
+            : `balance ${proposed.length} clip${proposed.length === 1 ? '' : 's'}`}
         </button>
         <button
           className="word"
@@ -143,7 +190,11 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
         >
           hold: before
         </button>
-        <button className="word quiet ml-auto" disabled={!chosen.some((c) => c.balance)} onClick={onTakeOff}>
+        <button
+          className="word quiet ml-auto"
+          disabled={!chosen.some((c) => c.balance)}
+          onClick={onTakeOff}
+        >
           take off
         </button>
       </div>
@@ -154,7 +205,10 @@ export function BalancePanel({ project, references, chosen, wish, onWish, propos
 const WAYS = ['lift', 'gamma', 'gain'] as const;
 const CHANNELS = ['red', 'green', 'blue'] as const;
 
-/** Takes a correction from a decision list; as files mean it: on the clip's code values, held to 0…1. */
+/**
+ * Takes a correction from a decision list; as files mean it: on the clip's code values, held to
+ * 0…1.
+ */
 function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const bring = async (f: File) => {
@@ -166,7 +220,11 @@ function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
   };
   return (
     <div className="pt-1">
-      <FileButton label="Decision list for the balance" accept=".cc,.ccc,.cdl" onFile={(f) => void bring(f)}>
+      <FileButton
+        label="Decision list for the balance"
+        accept=".cc,.ccc,.cdl"
+        onFile={(f) => void bring(f)}
+      >
         read a decision list
       </FileButton>
       {trouble && <p role="alert">{trouble}</p>}
@@ -174,8 +232,18 @@ function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
   );
 }
 
-/** One clip's balance as a three-way: it begins where the clip is, and its tile shows it at once. */
-function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; onHand: (b: Balance | null) => void }) {
+/**
+ * One clip's balance as a three-way: it begins where the clip is, and its tile shows it at once.
+ */
+function ByHand({
+  clip,
+  hand,
+  onHand,
+}: {
+  clip: ClipView;
+  hand: Balance | null;
+  onHand: (b: Balance | null) => void;
+}) {
   if (!hand)
     return (
       <div className="px-3 py-2 border-b line">
@@ -186,15 +254,23 @@ function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; 
     );
   const way = threeWayOf(hand);
   const { on = 'srgb', hold = false } = hand;
-  const put = (part: Partial<ThreeWay>) => onHand({ ...balanceFrom({ ...way, ...part }), on, hold });
-  const mean = (c: readonly [number, number, number]) => Math.round(((c[0] + c[1] + c[2]) / 3) * 100) / 100;
+  const put = (part: Partial<ThreeWay>) =>
+    onHand({ ...balanceFrom({ ...way, ...part }), on, hold });
+  const mean = (c: readonly [number, number, number]) =>
+    Math.round(((c[0] + c[1] + c[2]) / 3) * 100) / 100;
   return (
     <section aria-label="By hand" className="px-3 py-2 border-b line">
       <div className="grid grid-cols-[44px_repeat(3,minmax(0,1fr))] gap-x-1 gap-y-0.5 items-center">
         <span />
         {WAYS.map((w) => (
           <span key={w} className="grid justify-items-center">
-            <Wheel label={w} value={way[w]} reach={50} onChange={(v) => put({ [w]: v })} onEnd={NOTHING} />
+            <Wheel
+              label={w}
+              value={way[w]}
+              reach={50}
+              onChange={(v) => put({ [w]: v })}
+              onEnd={NOTHING}
+            />
             <span className="quiet">{w}</span>
           </span>
         ))}
@@ -266,8 +342,16 @@ function ByHand({ clip, hand, onHand }: { clip: ClipView; hand: Balance | null; 
             </option>
           ))}
         </Choice>
-        <label className="flex items-center gap-1" title="As the standard for decision lists has it; off, light beyond white survives.">
-          <input type="checkbox" className="tick" checked={hold} onChange={(e) => onHand({ ...hand, on, hold: e.target.checked })} />
+        <label
+          className="flex items-center gap-1"
+          title="As the standard for decision lists has it; off, light beyond white survives."
+        >
+          <input
+            type="checkbox"
+            className="tick"
+            checked={hold}
+            onChange={(e) => onHand({ ...hand, on, hold: e.target.checked })}
+          />
           hold to 0–1
         </label>
       </div>

@@ -31,7 +31,10 @@ const said = (d: Dial | undefined, v: DialValue): string => {
 };
 const NOTHING = (): void => {};
 
-/** A look's dials beside the tiles that wear it: tried on all that follow it, or on the chosen clips alone; and the trims there are. */
+/**
+ * A look's dials beside the tiles that wear it: tried on all that follow it, or on the chosen clips
+ * alone; and the trims there are.
+ */
 export function DialsPanel({
   clips,
   chosen,
@@ -50,18 +53,27 @@ export function DialsPanel({
 }: Props) {
   const version = looks.find((v) => v.lookId === trying.lookId);
   const wearing = clips.filter((c) => c.look?.lookId === trying.lookId);
-  const targets = trying.whose === 'look' ? wearing.filter((c) => c.follows) : chosen.filter((c) => c.look?.lookId === trying.lookId);
+  const targets =
+    trying.whose === 'look'
+      ? wearing.filter((c) => c.follows)
+      : chosen.filter((c) => c.look?.lookId === trying.lookId);
   const changed = Object.keys(trying.values).length;
   const trims = wearing.filter((c) => c.trims[trying.lookId]);
   // The chosen clips' own values are shown where they have one in common.
   const own = (d: Dial): DialValue => {
     const tried = trying.values[d.key];
     if (tried !== undefined) return tried;
-    const theirs = trying.whose === 'clips' ? targets.map((c) => c.trims[trying.lookId]?.[d.key]) : [];
-    return theirs.length > 0 && theirs[0] !== undefined && theirs.every((v) => v === theirs[0]) ? theirs[0] : d.value;
+    const theirs =
+      trying.whose === 'clips' ? targets.map((c) => c.trims[trying.lookId]?.[d.key]) : [];
+    return theirs.length > 0 && theirs[0] !== undefined && theirs.every((v) => v === theirs[0])
+      ? theirs[0]
+      : d.value;
   };
   return (
-    <aside aria-label="Dials" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+    <aside
+      aria-label="Dials"
+      className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0"
+    >
       <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
         <h2 className="font-semibold">Dials</h2>
         <Choice
@@ -101,7 +113,11 @@ export function DialsPanel({
               </span>
             </span>
             {version.document.dials.map((d) => (
-              <div key={d.key} className="grid grid-cols-[96px_1fr] items-center gap-2" data-dial={d.key}>
+              <div
+                key={d.key}
+                className="grid grid-cols-[96px_1fr] items-center gap-2"
+                data-dial={d.key}
+              >
                 <span className="truncate">
                   {d.key in trying.values && <span className="text-primary">◆ </span>}
                   {d.label}
@@ -123,41 +139,63 @@ export function DialsPanel({
                   onClick={() =>
                     onSave(version, {
                       ...version.document,
-                      dials: version.document.dials.map((d) => ({ ...d, value: trying.values[d.key] ?? d.value })),
+                      dials: version.document.dials.map((d) => ({
+                        ...d,
+                        value: trying.values[d.key] ?? d.value,
+                      })),
                     })
                   }
                 >
                   save version {version.number + 1} …
                 </button>
               ) : (
-                <button className="word main" disabled={changed === 0 || targets.length === 0} onClick={onTrim}>
+                <button
+                  className="word main"
+                  disabled={changed === 0 || targets.length === 0}
+                  onClick={onTrim}
+                >
                   trim {targets.length} clip{targets.length === 1 ? '' : 's'}
                 </button>
               )}
-              <button className="word" disabled={changed === 0} onClick={() => onTry({ ...trying, values: {} })}>
+              <button
+                className="word"
+                disabled={changed === 0}
+                onClick={() => onTry({ ...trying, values: {} })}
+              >
                 put back
               </button>
             </div>
             {trying.whose === 'clips' && targets.length === 0 && (
-              <p className="quiet">Choose tiles that wear {version.document.name}: what you turn is theirs alone.</p>
+              <p className="quiet">
+                Choose tiles that wear {version.document.name}: what you turn is theirs alone.
+              </p>
             )}
           </div>
           {goalDials(version.document).length > 0 && (
-            <Goals aiming={aiming} version={version} targets={trying.whose === 'clips' ? targets : []} onAimed={onAimed} />
+            <Goals
+              aiming={aiming}
+              version={version}
+              targets={trying.whose === 'clips' ? targets : []}
+              onAimed={onAimed}
+            />
           )}
           <AgeingSection drifting={drifting} version={version} clips={wearing} onTake={onAged} />
           <h3 className="px-3 pt-2 font-medium flex-none">
             Trims <span className="num quiet">{trims.length}</span>
           </h3>
           <ul aria-label="Trims" className="flex-1 scrolls min-h-0 px-3 pb-3">
-            {trims.length === 0 && <li className="quiet py-1">Every clip wears {version.document.name} as it is.</li>}
+            {trims.length === 0 && (
+              <li className="quiet py-1">Every clip wears {version.document.name} as it is.</li>
+            )}
             {trims.map((c) => (
               <li key={c.id} className="py-1.5 border-b line" data-trims={c.name}>
                 <div className="flex items-center gap-1">
                   <span className="font-medium truncate mr-auto">{c.name}</span>
                   <button
                     className="word quiet"
-                    disabled={!chosen.some((o) => o.id !== c.id && o.look?.lookId === trying.lookId)}
+                    disabled={
+                      !chosen.some((o) => o.id !== c.id && o.look?.lookId === trying.lookId)
+                    }
                     title={`Gives the chosen clips the trims of ${c.name}`}
                     onClick={() => onCopy(c)}
                   >
@@ -177,7 +215,13 @@ export function DialsPanel({
   );
 }
 
-function ClipTrims({ look, trims }: { look: LookDocument; trims: Readonly<Record<string, DialValue>> }) {
+function ClipTrims({
+  look,
+  trims,
+}: {
+  look: LookDocument;
+  trims: Readonly<Record<string, DialValue>>;
+}) {
   const lost = lostTrims(look, trims);
   return (
     <span className="flex flex-wrap gap-x-3">
@@ -202,10 +246,14 @@ interface GoalsProps {
   readonly onAimed: () => void;
 }
 
-/** What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent. */
+/**
+ * What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent.
+ */
 function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
   const { proposals, left } = aiming;
-  const changed = proposals.filter((p) => p.dials.some((d) => d.to.reached && d.to.value !== d.from));
+  const changed = proposals.filter((p) =>
+    p.dials.some((d) => d.to.reached && d.to.value !== d.from),
+  );
   return (
     <section aria-label="Goals" className="px-3 py-2 border-b line flex flex-col gap-1">
       <h3 className="font-medium">Goals</h3>
@@ -217,8 +265,14 @@ function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
         ))}
       </ul>
       {proposals.length === 0 && left === 0 ? (
-        <button className="word framed self-start" disabled={targets.length === 0} onClick={() => void aiming.propose(targets, version)}>
-          {targets.length === 0 ? 'choose clips to reach them' : `reach on ${targets.length} clip${targets.length === 1 ? '' : 's'}`}
+        <button
+          className="word framed self-start"
+          disabled={targets.length === 0}
+          onClick={() => void aiming.propose(targets, version)}
+        >
+          {targets.length === 0
+            ? 'choose clips to reach them'
+            : `reach on ${targets.length} clip${targets.length === 1 ? '' : 's'}`}
         </button>
       ) : (
         <>
@@ -242,7 +296,11 @@ function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
             ))}
           </ul>
           <div className="flex gap-2">
-            <button className="word main" disabled={left > 0 || changed.length === 0} onClick={onAimed}>
+            <button
+              className="word main"
+              disabled={left > 0 || changed.length === 0}
+              onClick={onAimed}
+            >
               trim {changed.length} clip{changed.length === 1 ? '' : 's'}
             </button>
             <button className="word" onClick={aiming.stop}>

@@ -15,24 +15,36 @@ interface Props {
   readonly onClose: () => void;
 }
 
-const underWay = (c: ClipView): boolean => c.inspection?.state === 'waiting' || c.inspection?.state === 'running';
+const underWay = (c: ClipView): boolean =>
+  c.inspection?.state === 'waiting' || c.inspection?.state === 'running';
 const isKnown = (c: ClipView): boolean => c.inspection?.current === true;
 
-/** What the inspection found in each clip under its look; it runs in the background while this is open. */
+/**
+ * What the inspection found in each clip under its look; it runs in the background while this is
+ * open.
+ */
 export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, onClose }: Props) {
   const all = project.clips;
   const inspect = (again: boolean) =>
-    void call('POST', `/api/projects/${project.id}/inspections`, { clips: all.map((c) => c.id), again }).catch((e: Error) => onTrouble(e.message));
+    void call('POST', `/api/projects/${project.id}/inspections`, {
+      clips: all.map((c) => c.id),
+      again,
+    }).catch((e: Error) => onTrouble(e.message));
   const stale = all.filter((c) => !isKnown(c)).length;
   const inspectStale = useEffectEvent(() => inspect(false));
   useEffect(() => {
     if (stale > 0) inspectStale();
   }, [project.id, stale]);
   const waiting = all.filter(underWay).length,
-    stopped = all.filter((c) => c.inspection?.state === 'cancelled' || c.inspection?.state === 'failed').length;
+    stopped = all.filter(
+      (c) => c.inspection?.state === 'cancelled' || c.inspection?.state === 'failed',
+    ).length;
   const kinds = clips.map((c) => new Set(openFlags(c).map((f) => f.kind)).size);
   return (
-    <aside aria-label="Flags" className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+    <aside
+      aria-label="Flags"
+      className="w-[340px] flex-none border-l line bg-base-200 flex flex-col min-h-0"
+    >
       <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
         <h2 className="font-semibold">Flags</h2>
         <span className="num quiet mr-auto">{kinds.reduce((a, b) => a + b, 0)}</span>
@@ -45,7 +57,11 @@ export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, on
           inspecting: {all.length - waiting} of {all.length} clips are done
           <button
             className="word framed ml-auto"
-            onClick={() => void call('DELETE', `/api/projects/${project.id}/inspections`).catch((e: Error) => onTrouble(e.message))}
+            onClick={() =>
+              void call('DELETE', `/api/projects/${project.id}/inspections`).catch((e: Error) =>
+                onTrouble(e.message),
+              )
+            }
           >
             stop
           </button>
@@ -61,7 +77,12 @@ export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, on
       )}
       <ul className="flex-1 scrolls min-h-0">
         {clips.map((c) => (
-          <li key={c.id} className="px-3 py-2 border-b line" data-flags={c.name} data-state={isKnown(c) ? c.inspection!.state : 'waiting'}>
+          <li
+            key={c.id}
+            className="px-3 py-2 border-b line"
+            data-flags={c.name}
+            data-state={isKnown(c) ? c.inspection!.state : 'waiting'}
+          >
             <div className="flex gap-2">
               <span className="font-medium truncate mr-auto">{c.name}</span>
               <span className="quiet">{stateOf(c)}</span>
@@ -74,7 +95,13 @@ export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, on
                   </li>
                 ))}
               {c.inspection?.flags.map((f) => (
-                <FlagRow key={`${f.kind} ${f.first}`} project={project.id} clip={c} flag={f} onAccept={(reason) => onAccept(c, f.kind, reason)} />
+                <FlagRow
+                  key={`${f.kind} ${f.first}`}
+                  project={project.id}
+                  clip={c}
+                  flag={f}
+                  onAccept={(reason) => onAccept(c, f.kind, reason)}
+                />
               ))}
             </ul>
           </li>
@@ -117,21 +144,31 @@ function FlagRow({ project, clip, flag, onAccept }: RowProps) {
         >
           {FLAG_WORDS[flag.kind]}
         </a>
-        <span className="num quiet">{flag.first === flag.last ? flag.first : `${flag.first}–${flag.last}`}</span>
+        <span className="num quiet">
+          {flag.first === flag.last ? flag.first : `${flag.first}–${flag.last}`}
+        </span>
         <span className="ml-auto">
           {meant ? null : accepted ? (
             <button className="word quiet" onClick={() => onAccept(null)}>
               take back
             </button>
           ) : (
-            <button className="word quiet" aria-expanded={asking} onClick={() => setAsking(!asking)}>
+            <button
+              className="word quiet"
+              aria-expanded={asking}
+              onClick={() => setAsking(!asking)}
+            >
               accept …
             </button>
           )}
         </span>
       </div>
       <p className="num quiet">
-        {accepted ? `accepted: ${clip.accepted[flag.kind]!.reason}` : meant ? `meant by ${clip.look!.name}: ${flagMuch(flag)}` : flagMuch(flag)}
+        {accepted
+          ? `accepted: ${clip.accepted[flag.kind]!.reason}`
+          : meant
+            ? `meant by ${clip.look!.name}: ${flagMuch(flag)}`
+            : flagMuch(flag)}
       </p>
       {asking && !accepted && (
         <form

@@ -17,13 +17,17 @@ interface Props {
   readonly looks: readonly LookView[];
   readonly onAll: () => void;
   readonly onAssign: (w: Wearing) => void;
-  readonly onChange: (name: string, to: Pick<Partial<ClipWork>, 'status' | 'note' | 'scene'>) => void;
+  readonly onChange: (
+    name: string,
+    to: Pick<Partial<ClipWork>, 'status' | 'note' | 'scene'>,
+  ) => void;
 }
 
 /** What is done to the clips that are chosen. */
 export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Props) {
   const none = chosen.length === 0;
-  const same = <T,>(of: (c: ClipView) => T): T | undefined => (!none && chosen.every((c) => of(c) === of(chosen[0]!)) ? of(chosen[0]!) : undefined);
+  const same = <T,>(of: (c: ClipView) => T): T | undefined =>
+    !none && chosen.every((c) => of(c) === of(chosen[0]!)) ? of(chosen[0]!) : undefined;
   const ids = chosen.map((c) => c.id).join();
   return (
     <>

@@ -1,5 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
-import { type ClipPins, lackingPins, type LookDocument, type PinAsk, type Point, lengthOf, footageAt, reachedAt } from '../../../core';
+import {
+  type ClipPins,
+  lackingPins,
+  type LookDocument,
+  type PinAsk,
+  type Point,
+  lengthOf,
+  footageAt,
+  reachedAt,
+} from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import { Picture } from '../../engine/Picture';
@@ -25,24 +34,56 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** What looks need to know of clips: which lack it, and setting it clip after clip: scrub and press C for a cue, click for a point. */
-export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinning, onPins, onClose }: Props) {
-  const asked = clips.flatMap((clip) => (documentOf(clip)?.pins ?? []).map((pin) => ({ clip, pin })));
-  const lacks = (clip: ClipView, pin: PinAsk) => lackingPins(documentOf(clip)!, clip.pins).some((p) => p.key === pin.key);
+/**
+ * What looks need to know of clips: which lack it, and setting it clip after clip: scrub and press
+ * C for a cue, click for a point.
+ */
+export function PinsPanel({
+  engine,
+  project,
+  clips,
+  documentOf,
+  pinning,
+  onPinning,
+  onPins,
+  onClose,
+}: Props) {
+  const asked = clips.flatMap((clip) =>
+    (documentOf(clip)?.pins ?? []).map((pin) => ({ clip, pin })),
+  );
+  const lacks = (clip: ClipView, pin: PinAsk) =>
+    lackingPins(documentOf(clip)!, clip.pins).some((p) => p.key === pin.key);
   const lacking = asked.filter(({ clip, pin }) => lacks(clip, pin));
   const now = asked.find(({ clip, pin }) => clip.id === pinning?.clip && pin.key === pinning.pin);
   const begin = (at: { clip: ClipView; pin: PinAsk } | undefined) =>
-    onPinning(at ? { clip: at.clip.id, pin: at.pin.key, frame: pinning?.clip === at.clip.id ? pinning.frame : restingFrame(at.clip) } : null);
+    onPinning(
+      at
+        ? {
+            clip: at.clip.id,
+            pin: at.pin.key,
+            frame: pinning?.clip === at.clip.id ? pinning.frame : restingFrame(at.clip),
+          }
+        : null,
+    );
   /** The next that lacks something, after the one that is being set. */
   const next = () => {
     const from = now ? asked.indexOf(now) : -1;
-    begin([...asked.slice(from + 1), ...asked.slice(0, from + 1)].find((a) => a !== now && lacks(a.clip, a.pin)));
+    begin(
+      [...asked.slice(from + 1), ...asked.slice(0, from + 1)].find(
+        (a) => a !== now && lacks(a.clip, a.pin),
+      ),
+    );
   };
   return (
-    <aside aria-label="Pins" className="w-[400px] flex-none border-l line bg-base-200 flex flex-col min-h-0">
+    <aside
+      aria-label="Pins"
+      className="w-[400px] flex-none border-l line bg-base-200 flex flex-col min-h-0"
+    >
       <div className="flex items-center px-3 h-9 border-b line flex-none gap-2">
         <h2 className="font-semibold">Pins</h2>
-        <span className="num quiet mr-auto">{asked.length > 0 && `${lacking.length} of ${asked.length} not set`}</span>
+        <span className="num quiet mr-auto">
+          {asked.length > 0 && `${lacking.length} of ${asked.length} not set`}
+        </span>
         <button className="word" onClick={onClose}>
           close
         </button>
@@ -71,7 +112,11 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
       )}
       <ul className="flex-1 scrolls min-h-0 border-t line">
         {asked.map((a) => (
-          <li key={`${a.clip.id} ${a.pin.key}`} className="border-b line" data-pin={`${a.clip.name} ${a.pin.key}`}>
+          <li
+            key={`${a.clip.id} ${a.pin.key}`}
+            className="border-b line"
+            data-pin={`${a.clip.name} ${a.pin.key}`}
+          >
             <button
               className={`w-full text-left px-3 py-1.5 flex gap-2 ${a === now ? 'bg-base-100' : ''}`}
               aria-pressed={a === now}
@@ -86,7 +131,10 @@ export function PinsPanel({ engine, project, clips, documentOf, pinning, onPinni
           </li>
         ))}
         {asked.length === 0 && (
-          <li className="p-3 quiet">No look that these clips wear asks for anything. A look asks for pins on the Bench, below its strata.</li>
+          <li className="p-3 quiet">
+            No look that these clips wear asks for anything. A look asks for pins on the Bench,
+            below its strata.
+          </li>
         )}
       </ul>
     </aside>
@@ -105,7 +153,17 @@ interface SettingProps {
   readonly onNext: () => void;
 }
 
-function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onNext }: SettingProps) {
+function Setting({
+  engine,
+  project,
+  look,
+  clip,
+  pin,
+  frame,
+  onFrame,
+  onPins,
+  onNext,
+}: SettingProps) {
   const slider = useRef<HTMLInputElement>(null);
   const seen = seenOf(project, look);
   useEffect(() => slider.current?.focus(), []);
@@ -116,7 +174,10 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
     const r = e.currentTarget.getBoundingClientRect();
     const place = [(e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height] as const;
     if (pin.kind === 'line' && !first) return setFirst(place);
-    onPins(withPin(clip.pins, pin, first ? lineAt(first, place, clip, seen) : pinAt(place, clip, seen)), pin.label);
+    onPins(
+      withPin(clip.pins, pin, first ? lineAt(first, place, clip, seen) : pinAt(place, clip, seen)),
+      pin.label,
+    );
     setFirst(null);
   };
   const length = lengthOf(clip);
@@ -155,7 +216,12 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
         style={{ aspectRatio: `${project.width}/${project.height}` }}
         onPointerDown={press}
       >
-        <Picture engine={engine} view="pinning" label={`${clip.name} at frame ${frame}`} className="w-full h-full object-contain" />
+        <Picture
+          engine={engine}
+          view="pinning"
+          label={`${clip.name} at frame ${frame}`}
+          className="w-full h-full object-contain"
+        />
         {[...placesOf(pin, clip, seen), ...(first ? [first] : [])].map(([x, y], i) => (
           <PinMark key={i} x={x} y={y} />
         ))}
@@ -174,14 +240,27 @@ function Setting({ engine, project, look, clip, pin, frame, onFrame, onPins, onN
         />
         <span className="num w-8 text-right">{frame}</span>
       </label>
-      {isFootage && <FootageChooser pin={pin} look={look} clip={clip} project={project} frame={frame} onPins={(pins) => onPins(pins, pin.label)} />}
+      {isFootage && (
+        <FootageChooser
+          pin={pin}
+          look={look}
+          clip={clip}
+          project={project}
+          frame={frame}
+          onPins={(pins) => onPins(pins, pin.label)}
+        />
+      )}
       <div className="flex gap-2">
         {pin.kind === 'cue' && (
           <button className="word main" onClick={cue}>
             cue here <span className="num">C</span>
           </button>
         )}
-        <button className="word" disabled={!clip.pins[pin.key]} onClick={() => onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label}`)}>
+        <button
+          className="word"
+          disabled={!clip.pins[pin.key]}
+          onClick={() => onPins(withoutPin(clip.pins, pin.key), `clear ${pin.label}`)}
+        >
           clear
         </button>
         <button className="word ml-auto" onClick={onNext}>

@@ -16,7 +16,10 @@ interface Props {
 }
 const HIGH = 18;
 
-/** A strip at the foot of a tile: the pointer moved along it goes through the clip, by keys frame by frame; the playhead again after that. */
+/**
+ * A strip at the foot of a tile: the pointer moved along it goes through the clip, by keys frame by
+ * frame; the playhead again after that.
+ */
 export function Scrub({ clip, frame, last, below, onScrub }: Props) {
   const to = (f: number) => onScrub({ clip: clip.id, frame: Math.max(0, Math.min(last, f)) });
   const under = (e: PointerEvent) => {
@@ -48,7 +51,10 @@ export function Scrub({ clip, frame, last, below, onScrub }: Props) {
         to(frame + by * (e.shiftKey ? 10 : 1));
       }}
     >
-      <span aria-hidden="true" className="absolute left-1 right-1 bottom-[3px] h-[3px] bg-base-100 opacity-80" />
+      <span
+        aria-hidden="true"
+        className="absolute left-1 right-1 bottom-[3px] h-[3px] bg-base-100 opacity-80"
+      />
       <span
         aria-hidden="true"
         className="absolute bottom-0 w-[3px] h-[9px] bg-primary -translate-x-1/2"

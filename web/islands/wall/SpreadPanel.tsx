@@ -1,4 +1,12 @@
-import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from 'chart.js';
+import {
+  CategoryScale,
+  Chart,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+} from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import { spreadOf, type Traits, TRAITS } from '../../../core';
 import type { ClipView } from '../../api/views';
@@ -34,15 +42,39 @@ function useTraits(engine: EngineClient, clips: readonly ClipView[]): Known {
   return known;
 }
 
-/** How far the clips lie apart as shot, balanced and under the look: one chart a measure, a line a clip. */
-export function SpreadPanel({ engine, clips, onOpen }: { engine: EngineClient; clips: readonly ClipView[]; onOpen: (clip: string) => void }) {
+/**
+ * How far the clips lie apart as shot, balanced and under the look: one chart a measure, a line a
+ * clip.
+ */
+export function SpreadPanel({
+  engine,
+  clips,
+  onOpen,
+}: {
+  engine: EngineClient;
+  clips: readonly ClipView[];
+  onOpen: (clip: string) => void;
+}) {
   const known = useTraits(engine, clips);
-  const done = clips.flatMap((c) => STAGES.map(([stage]) => known[traitView(stage, c.id)])).filter(Boolean).length;
+  const done = clips
+    .flatMap((c) => STAGES.map(([stage]) => known[traitView(stage, c.id)]))
+    .filter(Boolean).length;
   const whole = clips.length * STAGES.length;
   return (
-    <section aria-label="Spread" data-ready={done === whole} className="flex-none h-[236px] border-t line bg-base-200 p-2 grid grid-cols-5 gap-2">
+    <section
+      aria-label="Spread"
+      data-ready={done === whole}
+      className="flex-none h-[236px] border-t line bg-base-200 p-2 grid grid-cols-5 gap-2"
+    >
       {TRAITS.map((trait) => (
-        <TraitChart key={trait} trait={trait} clips={clips} known={known} whole={done === whole} onOpen={onOpen} />
+        <TraitChart
+          key={trait}
+          trait={trait}
+          clips={clips}
+          known={known}
+          whole={done === whole}
+          onOpen={onOpen}
+        />
       ))}
     </section>
   );
@@ -63,7 +95,8 @@ function TraitChart({ trait, clips, known, whole, onOpen }: ChartProps) {
   open.current = onOpen;
   const ids = useRef<readonly string[]>([]);
   ids.current = clips.map((c) => c.id);
-  const at = (stage: Stage): (number | null)[] => clips.map((c) => known[traitView(stage, c.id)]?.[trait] ?? null);
+  const at = (stage: Stage): (number | null)[] =>
+    clips.map((c) => known[traitView(stage, c.id)]?.[trait] ?? null);
   const values = STAGES.map(([stage]) => at(stage));
   const spreads = values.map((v) => (whole && v.length > 0 ? spreadOf(v as number[]) : null));
   useEffect(() => {
@@ -79,8 +112,18 @@ function TraitChart({ trait, clips, known, whole, onOpen }: ChartProps) {
           const clip = found[0] && ids.current[found[0].datasetIndex];
           if (clip) open.current(clip);
         },
-        plugins: { tooltip: { displayColors: false, callbacks: { label: (i) => `${i.dataset.label} ${Number(i.parsed.y).toFixed(3)}` } } },
-        scales: { y: { ticks: { maxTicksLimit: 4, font: { size: 9 } }, grid: { color: 'rgb(128 128 128 / 0.18)' } } },
+        plugins: {
+          tooltip: {
+            displayColors: false,
+            callbacks: { label: (i) => `${i.dataset.label} ${Number(i.parsed.y).toFixed(3)}` },
+          },
+        },
+        scales: {
+          y: {
+            ticks: { maxTicksLimit: 4, font: { size: 9 } },
+            grid: { color: 'rgb(128 128 128 / 0.18)' },
+          },
+        },
       },
     });
     return () => chart.current?.destroy();
@@ -106,7 +149,10 @@ function TraitChart({ trait, clips, known, whole, onOpen }: ChartProps) {
     c.update('none');
   });
   const [first, , last] = spreads;
-  const change = first && last && first.spread > 1e-6 ? Math.round((last.spread / first.spread - 1) * 100) : null;
+  const change =
+    first && last && first.spread > 1e-6
+      ? Math.round((last.spread / first.spread - 1) * 100)
+      : null;
   return (
     <figure className="min-w-0 flex flex-col" data-trait={trait}>
       <figcaption className="flex gap-2 items-baseline" title={WORDS[trait][1]}>
@@ -138,7 +184,10 @@ function TraitChart({ trait, clips, known, whole, onOpen }: ChartProps) {
           >{`${c.name} ${values[2]![i]?.toFixed(3) ?? ''}${last?.outliers.includes(i) ? ', far out' : ''}`}</button>
         ))}
       </nav>
-      <p className="num quiet flex justify-between px-1" title="Spread: the standard deviation over all clips">
+      <p
+        className="num quiet flex justify-between px-1"
+        title="Spread: the standard deviation over all clips"
+      >
         {spreads.map((s, i) => (
           <span key={i}>{s ? s.spread.toFixed(3) : '…'}</span>
         ))}

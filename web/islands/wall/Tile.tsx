@@ -33,7 +33,16 @@ function Old({ engine, view }: { engine: EngineClient; view: string }) {
 }
 
 /** One clip of the Wall: its picture, and what is decided about it. */
-export const Tile = memo(function Tile({ engine, clip: c, aspect, chosen, at, trims, beside, flags }: Props) {
+export const Tile = memo(function Tile({
+  engine,
+  clip: c,
+  aspect,
+  chosen,
+  at,
+  trims,
+  beside,
+  flags,
+}: Props) {
   const style = { aspectRatio: beside ? `${aspect * 2}` : `${aspect}` };
   return (
     <button
@@ -45,7 +54,14 @@ export const Tile = memo(function Tile({ engine, clip: c, aspect, chosen, at, tr
       className={`block w-full text-left rounded-sm bg-base-200 border ${chosen ? 'border-primary' : 'line'}`}
     >
       <span className={`relative block bg-base-300 ${beside ? 'flex' : ''}`} style={style}>
-        {beside && <Picture engine={engine} view={`beside:${c.id}`} label={`${c.name} before its look`} className="w-1/2 h-full object-contain" />}
+        {beside && (
+          <Picture
+            engine={engine}
+            view={`beside:${c.id}`}
+            label={`${c.name} before its look`}
+            className="w-1/2 h-full object-contain"
+          />
+        )}
         <Picture
           engine={engine}
           view={`tile:${c.id}`}
@@ -72,7 +88,16 @@ export const Tile = memo(function Tile({ engine, clip: c, aspect, chosen, at, tr
         )}
         {c.status !== 'open' && <span className="quiet">{c.status}</span>}
         {c.balance && <span className="quiet">balanced</span>}
-        <span className="quiet truncate" title={c.look ? (c.follows ? 'follows the newest version' : 'stays at this version') : undefined}>
+        <span
+          className="quiet truncate"
+          title={
+            c.look
+              ? c.follows
+                ? 'follows the newest version'
+                : 'stays at this version'
+              : undefined
+          }
+        >
           {c.look ? `${c.look.name} v${c.look.number}${c.follows ? '' : ' stays'}` : 'no look'}
         </span>
         <span className="num quiet self-center">{rateLabel(c.rate)}</span>

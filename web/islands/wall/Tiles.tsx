@@ -1,5 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type PointerEvent, useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import type { ClipView } from '../../api/views';
 import type { EngineClient } from '../../engine/client';
 import type { Group } from './arrange';
@@ -28,7 +36,14 @@ interface Props {
   readonly onScrub: (s: Scrubbed | null) => void;
 }
 
-const WAYS: Readonly<Record<string, Way>> = { ArrowLeft: 'left', ArrowRight: 'right', ArrowUp: 'up', ArrowDown: 'down', Home: 'home', End: 'end' };
+const WAYS: Readonly<Record<string, Way>> = {
+  ArrowLeft: 'left',
+  ArrowRight: 'right',
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+  Home: 'home',
+  End: 'end',
+};
 /** A press that moves less (pixels) is a click. */
 const STILL = 5;
 
@@ -42,7 +57,10 @@ function useWidth(of: React.RefObject<HTMLElement | null>): number {
   return width;
 }
 
-/** The tiles of the Wall, only those in sight drawn; chosen by clicks, keys and a box drawn over them. */
+/**
+ * The tiles of the Wall, only those in sight drawn; chosen by clicks, keys and a box drawn over
+ * them.
+ */
 export function Tiles({
   engine,
   groups,
@@ -61,7 +79,10 @@ export function Tiles({
 }: Props) {
   const area = useRef<HTMLDivElement>(null);
   const width = useWidth(area);
-  const layout = useMemo(() => laidOut(groups, width, least, twofold ? aspect * 2 : aspect), [groups, width, least, aspect, twofold]);
+  const layout = useMemo(
+    () => laidOut(groups, width, least, twofold ? aspect * 2 : aspect),
+    [groups, width, least, aspect, twofold],
+  );
   const { rows } = layout;
   const order = useMemo(() => layout.tiles.map((t) => t.id), [layout]);
   const rowsShown = useVirtualizer({
@@ -84,11 +105,16 @@ export function Tiles({
 
   const box = useBox(area, (drawn, from) => {
     const found = touched(layout, drawn);
-    onChoice({ ...from, chosen: new Set([...from.chosen, ...found]), cursor: found.at(-1) ?? from.cursor });
+    onChoice({
+      ...from,
+      chosen: new Set([...from.chosen, ...found]),
+      cursor: found.at(-1) ?? from.cursor,
+    });
   });
   const keyed = (e: KeyboardEvent): void => {
     // Where the keys are is the tile that has the focus, chosen or not.
-    const here = (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'] ?? choice.cursor;
+    const here =
+      (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'] ?? choice.cursor;
     const way = WAYS[e.key];
     if (way && !e.ctrlKey && !e.metaKey) {
       e.preventDefault();
@@ -96,7 +122,9 @@ export function Tiles({
       if (to === null) return;
       onChoice(moved({ ...choice, cursor: here }, to, e.shiftKey, order));
       rowsShown.scrollToIndex(layout.tiles.find((t) => t.id === to)!.row);
-      requestAnimationFrame(() => area.current?.querySelector<HTMLElement>(`[data-id="${to}"]`)?.focus());
+      requestAnimationFrame(() =>
+        area.current?.querySelector<HTMLElement>(`[data-id="${to}"]`)?.focus(),
+      );
     } else if (e.key === ' ' && here !== null) {
       e.preventDefault();
       onChoice(pressed(choice, here, { run: false, more: true }, order));
@@ -104,7 +132,8 @@ export function Tiles({
   };
   const clicked = (e: React.MouseEvent): void => {
     const id = (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'];
-    if (id && e.detail > 0 && !box.moved()) onChoice(pressed(choice, id, { run: e.shiftKey, more: e.ctrlKey || e.metaKey }, order));
+    if (id && e.detail > 0 && !box.moved())
+      onChoice(pressed(choice, id, { run: e.shiftKey, more: e.ctrlKey || e.metaKey }, order));
   };
   const at = choice.cursor ?? order[0];
   return (
@@ -140,7 +169,15 @@ export function Tiles({
               </li>
             );
           return row.clips.map((c, column) => (
-            <li key={c.id} className="absolute group" style={{ top: start, left: PADDING + column * (layout.width + GAP), width: layout.width }}>
+            <li
+              key={c.id}
+              className="absolute group"
+              style={{
+                top: start,
+                left: PADDING + column * (layout.width + GAP),
+                width: layout.width,
+              }}
+            >
               <Tile
                 engine={engine}
                 clip={c}
@@ -151,7 +188,13 @@ export function Tiles({
                 beside={twofold}
                 flags={flagsOf(c)}
               />
-              <Scrub clip={c} frame={frameOf(c)} last={lastOf(c)} below={layout.width / (twofold ? aspect * 2 : aspect)} onScrub={onScrub} />
+              <Scrub
+                clip={c}
+                frame={frameOf(c)}
+                last={lastOf(c)}
+                below={layout.width / (twofold ? aspect * 2 : aspect)}
+                onScrub={onScrub}
+              />
             </li>
           ));
         })}

@@ -8,7 +8,14 @@ import { withLookTrims } from '../bench/useTrims';
 import { pinTroubles } from '../shared/pins';
 import { tooLong } from './tooLong';
 import { editOf, useClipEdits } from '../shared/clipEdits';
-import { type AwayFrom, Island, useLooks, useNews, useProject, useReferences } from '../shared/data';
+import {
+  type AwayFrom,
+  Island,
+  useLooks,
+  useNews,
+  useProject,
+  useReferences,
+} from '../shared/data';
 import { Notice } from '../shared/Head';
 import { SaveVersion } from '../shared/SaveVersion';
 import { arranged, FIRST_ARRANGING, frameAt, grouped } from './arrange';
@@ -56,7 +63,10 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   const queries = useQueryClient();
   const looks = useLooks().data ?? NO_LOOKS;
   const versions = useVersions(project.clips, looks);
-  const newestOf = useCallback((lookId: string) => versions.get(looks.find((l) => l.id === lookId)?.versions[0]?.id ?? ''), [versions, looks]);
+  const newestOf = useCallback(
+    (lookId: string) => versions.get(looks.find((l) => l.id === lookId)?.versions[0]?.id ?? ''),
+    [versions, looks],
+  );
   const [choice, setChoice] = useState<Choice>(NO_CHOICE);
   const { chosen } = choice;
   const [arranging, setArranging] = useState(FIRST_ARRANGING);
@@ -65,7 +75,10 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     [twofold, setTwofold] = useState(false);
   const [drawer, setDrawer] = useState<Drawer | null>(null),
     [spread, setSpread] = useState(false);
-  const groups = useMemo(() => grouped(arranged(project.clips, order), grouping), [project.clips, order, grouping]);
+  const groups = useMemo(
+    () => grouped(arranged(project.clips, order), grouping),
+    [project.clips, order, grouping],
+  );
   const shown = useMemo(() => groups.flatMap((g) => g.clips), [groups]);
   const some = shown.filter((c) => chosen.has(c.id));
   const [sight, setSight] = useState<readonly string[]>([]);
@@ -75,31 +88,60 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   const references = useReferences(project.id).data ?? NO_REFERENCES;
   const balancing = useBalancing(project, chosen, drawer === 'balance');
   const [tried, setTried] = useState<Trying | null>(null);
-  const trying = drawer === 'dials' ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} }) : null;
+  const trying =
+    drawer === 'dials'
+      ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} })
+      : null;
   const [saving, setSaving] = useState<{ version: VersionView; look: LookDocument } | null>(null);
   const aiming = useAiming(engine, project);
   const drifting = useAgeing(project.clips, drawer === 'dials');
   const aimed = useMemo(
-    () => new Map([...drifting.trims, ...(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : [])]),
+    () =>
+      new Map([
+        ...drifting.trims,
+        ...(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : []),
+      ]),
     [drawer, aiming.proposals, drifting.trims],
   );
   const worn = useMemo(() => new Worn(), []);
   const lookOf = useCallback(
     (c: ClipView) => {
       const version = c.look && versions.get(c.look.versionId);
-      return version ? worn.look(c, version, newestOf(version.lookId), drawer === 'dials' ? tried : null, chosen, aimed) : c.look ? undefined : null;
+      return version
+        ? worn.look(
+            c,
+            version,
+            newestOf(version.lookId),
+            drawer === 'dials' ? tried : null,
+            chosen,
+            aimed,
+          )
+        : c.look
+          ? undefined
+          : null;
     },
     [versions, newestOf, worn, drawer, tried, chosen, aimed],
   );
   const notesOf = (c: ClipView): string | null => {
     const suits = (c.look && versions.get(c.look.versionId)?.document.suits) ?? [];
     const misfits = c.statistics
-      ? unsuitedFor(suits, c.statistics).map((u) => `does not suit the look: ${goalWords(u.suit)}, it has ${u.figure.toFixed(1)} %`)
+      ? unsuitedFor(suits, c.statistics).map(
+          (u) => `does not suit the look: ${goalWords(u.suit)}, it has ${u.figure.toFixed(1)} %`,
+        )
       : [];
     const look = documentOf(c);
-    return [flaggedWords(c), ...(look ? [...pinTroubles(look, c, project), ...tooLong(look, c)] : []), ...misfits].filter(Boolean).join('; ') || null;
+    return (
+      [
+        flaggedWords(c),
+        ...(look ? [...pinTroubles(look, c, project), ...tooLong(look, c)] : []),
+        ...misfits,
+      ]
+        .filter(Boolean)
+        .join('; ') || null
+    );
   };
-  const documentOf = (c: ClipView): LookDocument | null => (c.look && versions.get(c.look.versionId)?.document) ?? null;
+  const documentOf = (c: ClipView): LookDocument | null =>
+    (c.look && versions.get(c.look.versionId)?.document) ?? null;
   // A tile that is scrubbed shows the frame under the pointer, as long as the pointer is there.
   const [scrubbed, setScrubbed] = useState<Scrubbed | null>(null);
   const frameOf = useCallback(
@@ -108,11 +150,26 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   );
   const lastOf = useCallback((c: ClipView) => frameAt(c, 'end', lookOf(c)), [lookOf]);
   const [pinning, setPinning] = useState<Pinning | null>(null);
-  useTiles(engine, project, { stage, lines: SIZES[size]![2], twofold, sight, frameOf, lookOf, coming: balancing.coming, measured: spread, pinning });
+  useTiles(engine, project, {
+    stage,
+    lines: SIZES[size]![2],
+    twofold,
+    sight,
+    frameOf,
+    lookOf,
+    coming: balancing.coming,
+    measured: spread,
+    pinning,
+  });
 
   const all = () => setChoice({ ...NO_CHOICE, chosen: new Set(project.clips.map((c) => c.id)) });
   useShortcuts((shortcut) => {
-    const act = { 'mod+a': all, escape: () => setChoice(NO_CHOICE), 'mod+z': edits.undo, 'mod+shift+z': edits.redo }[shortcut];
+    const act = {
+      'mod+a': all,
+      escape: () => setChoice(NO_CHOICE),
+      'mod+z': edits.undo,
+      'mod+shift+z': edits.redo,
+    }[shortcut];
     act?.();
     return act !== undefined;
   });
@@ -138,7 +195,10 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
         onStage={setStage}
         twofold={twofold}
         onTwofold={setTwofold}
-        drawers={[['spread', spread, () => setSpread(!spread)], ...DRAWERS.map((d) => [d, drawer === d, () => toggle(d)] as const)]}
+        drawers={[
+          ['spread', spread, () => setSpread(!spread)],
+          ...DRAWERS.map((d) => [d, drawer === d, () => toggle(d)] as const),
+        ]}
       />
       <div className="flex-none h-10 flex items-center gap-2 px-4 border-b line bg-base-200">
         <ForChosen
@@ -155,7 +215,11 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
           }
         />
       </div>
-      <ArrangeBar clips={project.clips.length} arranging={arranging} onArrange={(a) => setArranging((now) => ({ ...now, ...a }))} />
+      <ArrangeBar
+        clips={project.clips.length}
+        arranging={arranging}
+        onArrange={(a) => setArranging((now) => ({ ...now, ...a }))}
+      />
       <Notice text={trouble} onClose={() => setTrouble(null)} />
       <div className="flex-1 min-h-0 flex">
         {project.clips.length > 0 ? (
@@ -190,7 +254,9 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             references={references}
             chosen={some}
             hand={balancing.hand?.balance ?? null}
-            onHand={(balance) => balancing.setHand(balance && some[0] ? { clip: some[0].id, balance } : null)}
+            onHand={(balance) =>
+              balancing.setHand(balance && some[0] ? { clip: some[0].id, balance } : null)
+            }
             wish={balancing.wish}
             onWish={balancing.setWish}
             proposed={balancing.proposed}
@@ -226,7 +292,9 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             clips={some.length > 0 ? some : shown}
             documentOf={documentOf}
             onAccept={(c, kind, reason) =>
-              void edits.edit(reason === null ? 'take back' : 'accept', [editOf(c, { accepted: accepting(c, kind, reason) })])
+              void edits.edit(reason === null ? 'take back' : 'accept', [
+                editOf(c, { accepted: accepting(c, kind, reason) }),
+              ])
             }
             onTrouble={setTrouble}
             onClose={() => setDrawer(null)}
@@ -236,7 +304,9 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
           <DialsPanel
             clips={project.clips}
             chosen={some}
-            looks={[...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : [])))].flatMap((id) => newestOf(id) ?? [])}
+            looks={[
+              ...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : []))),
+            ].flatMap((id) => newestOf(id) ?? [])}
             trying={trying}
             aiming={aiming}
             drifting={drifting}
@@ -253,7 +323,9 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
               aiming.stop();
               void edits.edit(
                 'goals',
-                next.map((p) => editOf(p.clip, { trims: withLookTrims(p.clip.trims, trying.lookId, p.trims) })),
+                next.map((p) =>
+                  editOf(p.clip, { trims: withLookTrims(p.clip.trims, trying.lookId, p.trims) }),
+                ),
               );
             }}
             onTry={(t) => {
@@ -262,17 +334,26 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
               setTried(t);
             }}
             onSave={(version, look) => setSaving({ version, look })}
-            onTrim={() => void edits.edit('trims', trimEdits(some, trying.lookId, trying.values)).then(() => setTried({ ...trying, values: {} }))}
+            onTrim={() =>
+              void edits
+                .edit('trims', trimEdits(some, trying.lookId, trying.values))
+                .then(() => setTried({ ...trying, values: {} }))
+            }
             onCopy={(from) => {
               const others = some.filter((c) => c.id !== from.id);
-              void edits.edit('trims', replacedTrims(others, trying.lookId, from.trims[trying.lookId] ?? {}));
+              void edits.edit(
+                'trims',
+                replacedTrims(others, trying.lookId, from.trims[trying.lookId] ?? {}),
+              );
             }}
             onClear={(c) => void edits.edit('trims', replacedTrims([c], trying.lookId, {}))}
             onClose={() => toggle('dials')}
           />
         )}
       </div>
-      {spread && project.clips.length > 0 && <SpreadPanel engine={engine} clips={project.clips} onOpen={open} />}
+      {spread && project.clips.length > 0 && (
+        <SpreadPanel engine={engine} clips={project.clips} onOpen={open} />
+      )}
       {saving && (
         <SaveVersion
           project={project.id}

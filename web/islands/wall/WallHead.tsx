@@ -46,7 +46,17 @@ const doneInWords = ({ name, edits }: ClipEdits['past'][number]): string =>
   name in DONE ? `${DONE[name]} ${edits.length} clip${edits.length === 1 ? '' : 's'}` : name;
 
 /** The Wall's head: undo, what tiles show, drawers. */
-export function WallHead({ name, engine, away, edits, stage, onStage, twofold, onTwofold, drawers }: Props) {
+export function WallHead({
+  name,
+  engine,
+  away,
+  edits,
+  stage,
+  onStage,
+  twofold,
+  onTwofold,
+  drawers,
+}: Props) {
   const last = edits.past.at(-1),
     next = edits.future.at(-1);
 
@@ -61,16 +71,31 @@ export function WallHead({ name, engine, away, edits, stage, onStage, twofold, o
     >
       <Away away={away} />
       <EngineTrouble engine={engine} />
-      <button className="word" disabled={!last} title={last ? `Undo ${doneInWords(last)} (Ctrl Z)` : 'Nothing to undo'} onClick={edits.undo}>
+      <button
+        className="word"
+        disabled={!last}
+        title={last ? `Undo ${doneInWords(last)} (Ctrl Z)` : 'Nothing to undo'}
+        onClick={edits.undo}
+      >
         undo
         {last && <span className="quiet truncate max-w-52">{doneInWords(last)}</span>}
       </button>
-      <button className="word" disabled={!next} title={next ? `Redo ${doneInWords(next)}` : 'Nothing to redo'} onClick={edits.redo}>
+      <button
+        className="word"
+        disabled={!next}
+        title={next ? `Redo ${doneInWords(next)}` : 'Nothing to redo'}
+        onClick={edits.redo}
+      >
         redo
       </button>
       <span className="flex" role="group" aria-label="Tiles show">
         {STAGES.map(([id, label]) => (
-          <button key={id} aria-pressed={stage === id} className={`word ${stage === id ? 'framed' : ''}`} onClick={() => onStage(id)}>
+          <button
+            key={id}
+            aria-pressed={stage === id}
+            className={`word ${stage === id ? 'framed' : ''}`}
+            onClick={() => onStage(id)}
+          >
             {label}
           </button>
         ))}
@@ -85,7 +110,12 @@ export function WallHead({ name, engine, away, edits, stage, onStage, twofold, o
       </span>
       <span className="w-px h-5 bg-current opacity-15" />
       {drawers.map(([label, on, press]) => (
-        <button key={label} className={`word ${on ? 'framed' : ''}`} aria-pressed={on} onClick={press}>
+        <button
+          key={label}
+          className={`word ${on ? 'framed' : ''}`}
+          aria-pressed={on}
+          onClick={press}
+        >
           {label}
         </button>
       ))}

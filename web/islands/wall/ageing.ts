@@ -1,4 +1,7 @@
-/** Ageing on the Wall: a dial's drift over the clips that wear a look, in the project's order, tried on the tiles until it is taken. */
+/**
+ * Ageing on the Wall: a dial's drift over the clips that wear a look, in the project's order, tried
+ * on the tiles until it is taken.
+ */
 import { useMemo, useState } from 'react';
 import { agedValues, type DialValues, type EaseId, withTrim } from '../../../core';
 import type { ClipView } from '../../api/views';
@@ -12,7 +15,10 @@ export interface Ageing {
 }
 
 /** The trims that clips get by it, by clip; those of other dials stay. */
-export function agedTrims(clips: readonly ClipView[], { lookId, dial, from, to, ease }: Ageing): Map<string, DialValues> {
+export function agedTrims(
+  clips: readonly ClipView[],
+  { lookId, dial, from, to, ease }: Ageing,
+): Map<string, DialValues> {
   const wearing = clips.filter((c) => c.role === 'clip' && c.look?.lookId === lookId);
   const values = agedValues(wearing.length, from, to, ease);
   return new Map(wearing.map((c, i) => [c.id, withTrim(c.trims[lookId] ?? {}, dial, values[i]!)]));
@@ -20,7 +26,10 @@ export function agedTrims(clips: readonly ClipView[], { lookId, dial, from, to, 
 
 export function useAgeing(clips: readonly ClipView[], open: boolean) {
   const [ageing, setAgeing] = useState<Ageing | null>(null);
-  const trims = useMemo(() => (open && ageing ? agedTrims(clips, ageing) : new Map<string, DialValues>()), [open, ageing, clips]);
+  const trims = useMemo(
+    () => (open && ageing ? agedTrims(clips, ageing) : new Map<string, DialValues>()),
+    [open, ageing, clips],
+  );
   return { ageing, set: setAgeing, trims };
 }
 export type Drifting = ReturnType<typeof useAgeing>;

@@ -1,4 +1,7 @@
-/** Goals on chosen clips: for each, the trims at which the look's dials reach what they are to reach. */
+/**
+ * Goals on chosen clips: for each, the trims at which the look's dials reach what they are to
+ * reach.
+ */
 import { useRef, useState } from 'react';
 import {
   type Dial,
@@ -17,7 +20,8 @@ import type { EngineClient } from '../../engine/client';
 import { sized } from '../bench/useViews';
 
 export type GoalDial = Dial & { readonly goal: Goal };
-export const goalDials = (look: LookDocument): GoalDial[] => look.dials.filter((d): d is GoalDial => d.goal !== undefined);
+export const goalDials = (look: LookDocument): GoalDial[] =>
+  look.dials.filter((d): d is GoalDial => d.goal !== undefined);
 
 export interface Aimed {
   readonly clip: ClipView;
@@ -47,17 +51,29 @@ const framesOf = (c: ClipView, look: LookDocument): number[] => {
 };
 
 /** The trims of one clip, dial after dial, each found with those before it in place. */
-async function aim(engine: EngineClient, project: ProjectView, clip: ClipView, version: VersionView): Promise<Aimed> {
+async function aim(
+  engine: EngineClient,
+  project: ProjectView,
+  clip: ClipView,
+  version: VersionView,
+): Promise<Aimed> {
   const [width, height] = sized(project, LINES);
   let trims: DialValues = clip.trims[version.lookId] ?? {};
   const dials: Aimed['dials'][number][] = [];
   for (const dial of goalDials(version.document)) {
     const measure = async (values: readonly number[]): Promise<number[]> => {
       const looks = values.map((v) => withTrims(version.document, withTrim(trims, dial.key, v)));
-      const figures = await engine.survey({ clip: clip.id, frames: framesOf(clip, looks[0]!), looks, width, height });
+      const figures = await engine.survey({
+        clip: clip.id,
+        frames: framesOf(clip, looks[0]!),
+        looks,
+        width,
+        height,
+      });
       return figures.map((f) => f[dial.goal.of]);
     };
-    const from = withTrims(version.document, trims).dials.find((d) => d.key === dial.key)!.value as number;
+    const from = withTrims(version.document, trims).dials.find((d) => d.key === dial.key)!
+      .value as number;
     const [figure] = await measure([from]);
     const to = await reach(dial.goal, [dial.min!, dial.max!], from, measure);
     // What cannot be reached is told, and the dial left alone.

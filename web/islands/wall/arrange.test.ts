@@ -7,7 +7,9 @@ const clip = (name: string, more: Partial<ClipView> = {}) =>
 const names = (clips: readonly ClipView[]) => clips.map((c) => c.name).join(' ');
 
 it('clips stand by name, look, status or lightness, unmeasured ones last', () => {
-  const look = (name: string, number: number) => ({ look: { lookId: name, versionId: name, name, number, means: [] } });
+  const look = (name: string, number: number) => ({
+    look: { lookId: name, versionId: name, name, number, means: [] },
+  });
   const light = (p50: number) => ({ statistics: { lightness: { p50 } } as ClipView['statistics'] });
   const clips = [
     clip('kelp', { status: 'agreed', ...look('Silt', 10) }),
@@ -23,10 +25,14 @@ it('clips stand by name, look, status or lightness, unmeasured ones last', () =>
 
 it('the playhead stands at a frame that is there', () => {
   expect(
-    (['start', 'middle', 'end'] as const).map((at) => frameAt({ frames: 80, rate: [25, 1], inOut: null, retime: null, pins: {}, hash: 'h' }, at)),
+    (['start', 'middle', 'end'] as const).map((at) =>
+      frameAt({ frames: 80, rate: [25, 1], inOut: null, retime: null, pins: {}, hash: 'h' }, at),
+    ),
   ).toEqual([0, 40, 79]);
   expect(
-    (['start', 'middle', 'end'] as const).map((at) => frameAt({ frames: 1, rate: [25, 1], inOut: null, retime: null, pins: {}, hash: 'h' }, at)),
+    (['start', 'middle', 'end'] as const).map((at) =>
+      frameAt({ frames: 1, rate: [25, 1], inOut: null, retime: null, pins: {}, hash: 'h' }, at),
+    ),
   ).toEqual([0, 0, 0]);
 });
 
@@ -37,20 +43,27 @@ it('clips stand in groups: statuses in their own order, others by name, those wi
     clip('c', { scene: 'deck', status: 'in work' }),
     clip('d', { scene: 'sea' }),
   ];
-  const said = (by: 'scene' | 'status' | 'nothing') => grouped(clips, by).map((g) => `${g.name}: ${names(g.clips)}`);
+  const said = (by: 'scene' | 'status' | 'nothing') =>
+    grouped(clips, by).map((g) => `${g.name}: ${names(g.clips)}`);
   expect(said('scene')).toEqual(['deck: c', 'sea: b d', 'no scene: a']);
   expect(said('status')).toEqual(['open: b d', 'in work: c', 'agreed: a']);
   expect(said('nothing')).toEqual(['null: a b c d']);
 });
 
 it('clips far from all others in one measure stand first by spread, unmeasured ones last', () => {
-  const like = (p50: number, warmth: number) => ({ statistics: { lightness: { p50 }, warmth, chroma: 0.1 } as ClipView['statistics'] });
-  const clips = [clip('no'), clip('b', like(0.5, 0)), clip('c', like(0.52, 0.01)), clip('far', like(0.51, 0.4)), clip('e', like(0.49, 0.01))].map(
-    (c) => ({
-      ...c,
-      id: c.name,
-    }),
-  );
+  const like = (p50: number, warmth: number) => ({
+    statistics: { lightness: { p50 }, warmth, chroma: 0.1 } as ClipView['statistics'],
+  });
+  const clips = [
+    clip('no'),
+    clip('b', like(0.5, 0)),
+    clip('c', like(0.52, 0.01)),
+    clip('far', like(0.51, 0.4)),
+    clip('e', like(0.49, 0.01)),
+  ].map((c) => ({
+    ...c,
+    id: c.name,
+  }));
   expect(names(arranged(clips, 'spread')).split(' ').at(0)).toBe('far');
   expect(names(arranged(clips, 'spread')).split(' ').at(-1)).toBe('no');
 });

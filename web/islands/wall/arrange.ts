@@ -1,5 +1,13 @@
 /** In which order tiles stand, and which frame they show. */
-import { cueFrame, firstStrike, type LookDocument, lengthOf, reachedAt, timeOf, underLook } from '../../../core';
+import {
+  cueFrame,
+  firstStrike,
+  type LookDocument,
+  lengthOf,
+  reachedAt,
+  timeOf,
+  underLook,
+} from '../../../core';
 import { spreadOf } from '../../../core/measure';
 import type { ClipView } from '../../api/views';
 import { flaggedWords, openFlags } from './flags';
@@ -8,7 +16,17 @@ import { restingFrame } from '../bench/useViews';
 export const STATUSES = ['open', 'in work', 'agreed'] as const;
 export type Status = (typeof STATUSES)[number];
 
-export const ORDERS = ['as shot in', 'name', 'look', 'scene', 'status', 'flags', 'lightness', 'warmth', 'spread'] as const;
+export const ORDERS = [
+  'as shot in',
+  'name',
+  'look',
+  'scene',
+  'status',
+  'flags',
+  'lightness',
+  'warmth',
+  'spread',
+] as const;
 export type Order = (typeof ORDERS)[number];
 
 /** Clips in an order; equals stay as they were, and what is not measured yet comes last. */
@@ -24,7 +42,9 @@ export function arranged(clips: readonly ClipView[], order: Order): readonly Cli
     case 'name':
       return by((c) => c.name);
     case 'look':
-      return by((c) => (c.look ? `${c.look.name} ${String(c.look.number).padStart(6, '0')}` : '\uffff'));
+      return by((c) =>
+        c.look ? `${c.look.name} ${String(c.look.number).padStart(6, '0')}` : '\uffff',
+      );
     case 'status':
       return by((c) => STATUSES.indexOf(c.status));
     case 'lightness':
@@ -42,16 +62,24 @@ export function arranged(clips: readonly ClipView[], order: Order): readonly Cli
   }
 }
 
-/** How far each measured clip lies from the middle of all: the largest of its distances, in spreads. */
+/**
+ * How far each measured clip lies from the middle of all: the largest of its distances, in spreads.
+ */
 export function farOut(clips: readonly ClipView[]): ReadonlyMap<string, number> {
   const measured = clips.flatMap((c) =>
-    c.statistics ? [{ id: c.id, is: [c.statistics.lightness.p50, c.statistics.warmth, c.statistics.chroma] }] : [],
+    c.statistics
+      ? [{ id: c.id, is: [c.statistics.lightness.p50, c.statistics.warmth, c.statistics.chroma] }]
+      : [],
   );
   const far = new Map<string, number>();
   if (measured.length === 0) return far;
   for (let i = 0; i < 3; i++) {
     const { median, spread } = spreadOf(measured.map((m) => m.is[i]!));
-    for (const m of measured) far.set(m.id, Math.max(far.get(m.id) ?? 0, Math.abs(m.is[i]! - median) / Math.max(1e-6, spread)));
+    for (const m of measured)
+      far.set(
+        m.id,
+        Math.max(far.get(m.id) ?? 0, Math.abs(m.is[i]! - median) / Math.max(1e-6, spread)),
+      );
   }
   return far;
 }
@@ -70,7 +98,10 @@ const NAMES: Record<Exclude<Grouping, 'nothing'>, (c: ClipView) => string> = {
   flags: (c) => flaggedWords(c) ?? 'no flags',
 };
 
-/** Clips in groups; groups stand in the order of their names (statuses in their own), clips in theirs. */
+/**
+ * Clips in groups; groups stand in the order of their names (statuses in their own), clips in
+ * theirs.
+ */
 export function grouped(clips: readonly ClipView[], by: Grouping): readonly Group[] {
   if (by === 'nothing') return [{ name: null, clips }];
   const groups = new Map<string, ClipView[]>();
@@ -87,7 +118,10 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
 
 export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
 export type Playhead = (typeof PLAYHEADS)[number];
-/** A clip's frame at a playhead, as it runs under its look; at the cue: where its look first strikes, the middle if it does not. */
+/**
+ * A clip's frame at a playhead, as it runs under its look; at the cue: where its look first
+ * strikes, the middle if it does not.
+ */
 export function frameAt(
   clip: Pick<ClipView, 'frames' | 'rate' | 'inOut' | 'retime' | 'pins' | 'hash'>,
   at: Playhead,
@@ -108,4 +142,9 @@ export interface Arranging {
   readonly order: Order;
   readonly grouping: Grouping;
 }
-export const FIRST_ARRANGING: Arranging = { size: 2, playhead: 'middle', order: 'as shot in', grouping: 'nothing' };
+export const FIRST_ARRANGING: Arranging = {
+  size: 2,
+  playhead: 'middle',
+  order: 'as shot in',
+  grouping: 'nothing',
+};

@@ -4,7 +4,8 @@ import { grouped } from './arrange';
 import { beside, type Choice, moved, NO_CHOICE, pressed } from './choosing';
 import { GAP, laidOut, PADDING, touched } from './layout';
 
-const clip = (id: string, more: Partial<ClipView> = {}) => ({ id, name: id, status: 'open', scene: '', look: null, ...more }) as ClipView;
+const clip = (id: string, more: Partial<ClipView> = {}) =>
+  ({ id, name: id, status: 'open', scene: '', look: null, ...more }) as ClipView;
 const order = ['a', 'b', 'c', 'd', 'e'];
 const clips = order.map((id) => clip(id, { scene: id < 'd' ? 'deck' : '' }));
 const ids = (c: Choice) => [...c.chosen].sort().join('');
@@ -19,7 +20,16 @@ describe('choosing tiles', () => {
     expect(ids(pressed(two, 'b', { run: false, more: true }, order))).toBe('e');
     expect(ids(pressed(one, 'd', { run: true, more: false }, order))).toBe('bcd');
     // A run that is drawn anew begins where the first did.
-    expect(ids(pressed(pressed(one, 'd', { run: true, more: false }, order), 'a', { run: true, more: false }, order))).toBe('ab');
+    expect(
+      ids(
+        pressed(
+          pressed(one, 'd', { run: true, more: false }, order),
+          'a',
+          { run: true, more: false },
+          order,
+        ),
+      ),
+    ).toBe('ab');
   });
   it('moves by keys, alone or drawing a run', () => {
     const at = moved(NO_CHOICE, 'b', false, order);
@@ -41,23 +51,18 @@ describe('the tiles as they lie', () => {
         expect(r.top).toBe(end);
         return r.top + r.height;
       }, PADDING);
-    expect(scenes.rows.map((r) => (r.kind === 'head' ? `${r.name} ${r.count}` : r.clips.map((c) => c.id).join('')))).toEqual([
-      'deck 3',
-      'ab',
-      'c',
-      'no scene 2',
-      'de',
-    ]);
+    expect(
+      scenes.rows.map((r) =>
+        r.kind === 'head' ? `${r.name} ${r.count}` : r.clips.map((c) => c.id).join(''),
+      ),
+    ).toEqual(['deck 3', 'ab', 'c', 'no scene 2', 'de']);
   });
   it('are gone through by the arrows, up and down in their column as far as there is one', () => {
-    expect(['right', 'left', 'down', 'up', 'home', 'end'].map((way) => beside(plain.tiles, 'b', way as 'up'))).toEqual([
-      'c',
-      'a',
-      'd',
-      'b',
-      'a',
-      'e',
-    ]);
+    expect(
+      ['right', 'left', 'down', 'up', 'home', 'end'].map((way) =>
+        beside(plain.tiles, 'b', way as 'up'),
+      ),
+    ).toEqual(['c', 'a', 'd', 'b', 'a', 'e']);
     expect(beside(scenes.tiles, 'b', 'down')).toBe('c');
     expect(beside(scenes.tiles, 'c', 'down')).toBe('d');
     expect(beside(scenes.tiles, 'e', 'down')).toBe('e');
@@ -67,8 +72,12 @@ describe('the tiles as they lie', () => {
   it('are found by a box that touches them, whichever way it was drawn', () => {
     const [first, second] = [plain.rows[0]!, plain.rows[1]!];
     expect(touched(plain, { x0: 0, y0: 0, x1: PADDING + 1, y1: first.top + 1 })).toEqual(['a']);
-    expect(touched(plain, { x0: across, y0: second.top + 1, x1: PADDING + 100 + GAP + 1, y1: 0 })).toEqual(['b', 'd']);
+    expect(
+      touched(plain, { x0: across, y0: second.top + 1, x1: PADDING + 100 + GAP + 1, y1: 0 }),
+    ).toEqual(['b', 'd']);
     expect(touched(plain, { x0: 0, y0: 0, x1: PADDING - 1, y1: 999 })).toEqual([]);
-    expect(touched(plain, { x0: PADDING + 101, y0: 0, x1: PADDING + 100 + GAP - 1, y1: 999 })).toEqual([]);
+    expect(
+      touched(plain, { x0: PADDING + 101, y0: 0, x1: PADDING + 100 + GAP - 1, y1: 999 }),
+    ).toEqual([]);
   });
 });

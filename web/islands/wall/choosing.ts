@@ -21,10 +21,24 @@ const between = (order: readonly string[], a: string, b: string): string[] => {
 };
 
 /** A tile is pressed, as the tiles stand in `order`. */
-export function pressed(now: Choice, id: string, { run, more }: Held, order: readonly string[]): Choice {
-  if (run && now.anchor !== null) return { ...now, chosen: new Set([...(more ? now.chosen : []), ...between(order, now.anchor, id)]), cursor: id };
+export function pressed(
+  now: Choice,
+  id: string,
+  { run, more }: Held,
+  order: readonly string[],
+): Choice {
+  if (run && now.anchor !== null)
+    return {
+      ...now,
+      chosen: new Set([...(more ? now.chosen : []), ...between(order, now.anchor, id)]),
+      cursor: id,
+    };
   const at = { cursor: id, anchor: id };
-  if (!more) return { ...at, chosen: now.chosen.size === 1 && now.chosen.has(id) ? new Set() : new Set([id]) };
+  if (!more)
+    return {
+      ...at,
+      chosen: now.chosen.size === 1 && now.chosen.has(id) ? new Set() : new Set([id]),
+    };
   const chosen = new Set(now.chosen);
   if (!chosen.delete(id)) chosen.add(id);
   return { ...at, chosen };
@@ -38,22 +52,38 @@ export interface Lying {
 }
 export type Way = 'left' | 'right' | 'up' | 'down' | 'home' | 'end';
 
-/** The tile that lies that way of another; at the edge the same. Up and down keep the column as far as there is one. */
+/**
+ * The tile that lies that way of another; at the edge the same. Up and down keep the column as far
+ * as there is one.
+ */
 export function beside(tiles: readonly Lying[], from: string | null, way: Way): string | null {
   const at = tiles.findIndex((t) => t.id === from);
   if (tiles.length === 0) return null;
   if (way === 'home' || (at < 0 && way !== 'end')) return tiles[0]!.id;
   if (way === 'end') return tiles.at(-1)!.id;
-  if (way === 'left' || way === 'right') return (tiles[at + (way === 'left' ? -1 : 1)] ?? tiles[at]!).id;
+  if (way === 'left' || way === 'right')
+    return (tiles[at + (way === 'left' ? -1 : 1)] ?? tiles[at]!).id;
   const here = tiles[at]!;
-  const others = way === 'up' ? tiles.filter((t) => t.row < here.row).reverse() : tiles.filter((t) => t.row > here.row);
+  const others =
+    way === 'up'
+      ? tiles.filter((t) => t.row < here.row).reverse()
+      : tiles.filter((t) => t.row > here.row);
   const next = others[0]?.row;
   const line = others.filter((t) => t.row === next);
-  return (line.find((t) => t.column === here.column) ?? line.sort((a, b) => b.column - a.column)[0] ?? here).id;
+  return (
+    line.find((t) => t.column === here.column) ??
+    line.sort((a, b) => b.column - a.column)[0] ??
+    here
+  ).id;
 }
 
 /** The keys move to a tile: it is chosen alone, or (for a run) with all from the anchor. */
 export const moved = (now: Choice, to: string, run: boolean, order: readonly string[]): Choice =>
   run
-    ? pressed({ ...now, anchor: now.anchor ?? now.cursor ?? to }, to, { run: true, more: false }, order)
+    ? pressed(
+        { ...now, anchor: now.anchor ?? now.cursor ?? to },
+        to,
+        { run: true, more: false },
+        order,
+      )
     : { chosen: new Set([to]), cursor: to, anchor: to };

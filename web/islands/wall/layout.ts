@@ -1,4 +1,7 @@
-/** How the Wall's tiles lie: groups under their names, rows of tiles, all in pixels of the scrolled area. */
+/**
+ * How the Wall's tiles lie: groups under their names, rows of tiles, all in pixels of the scrolled
+ * area.
+ */
 import type { ClipView } from '../../api/views';
 import type { Group } from './arrange';
 import type { Lying } from './choosing';
@@ -9,8 +12,19 @@ const CAPTION = 31,
   HEAD = 30;
 
 export type Row =
-  | { readonly kind: 'head'; readonly name: string; readonly count: number; readonly top: number; readonly height: number }
-  | { readonly kind: 'tiles'; readonly clips: readonly ClipView[]; readonly top: number; readonly height: number };
+  | {
+      readonly kind: 'head';
+      readonly name: string;
+      readonly count: number;
+      readonly top: number;
+      readonly height: number;
+    }
+  | {
+      readonly kind: 'tiles';
+      readonly clips: readonly ClipView[];
+      readonly top: number;
+      readonly height: number;
+    };
 export interface Layout {
   readonly rows: readonly Row[];
   readonly columns: number;
@@ -20,8 +34,16 @@ export interface Layout {
   readonly tiles: readonly Lying[];
 }
 
-/** `across`: the width there is; `least`: the width of a tile; `aspect`: width ÷ height of a picture. */
-export function laidOut(groups: readonly Group[], across: number, least: number, aspect: number): Layout {
+/**
+ * `across`: the width there is; `least`: the width of a tile; `aspect`: width ÷ height of a
+ * picture.
+ */
+export function laidOut(
+  groups: readonly Group[],
+  across: number,
+  least: number,
+  aspect: number,
+): Layout {
   const inner = Math.max(least, across - 2 * PADDING);
   const columns = Math.max(1, Math.floor((inner + GAP) / (least + GAP)));
   const width = (inner - (columns - 1) * GAP) / columns;

@@ -7,6 +7,8 @@ export function tooLong(look: LookDocument, clip: ClipView): string[] {
   const time = timeOf(underLook(clip, look));
   return (look.movers ?? []).flatMap((m) => {
     const over = m.fits === undefined ? moverExcess(look, m, time) : 0;
-    return over > 0 ? [`${m.name} ${FITTING_WORDS.cut}: ${over} frame${over === 1 ? '' : 's'} too long`] : [];
+    return over > 0
+      ? [`${m.name} ${FITTING_WORDS.cut}: ${over} frame${over === 1 ? '' : 's'} too long`]
+      : [];
   });
 }

@@ -6,7 +6,12 @@ import { isTried, replacedTrims, trimEdits, Worn } from './trying';
 
 const document = SHIPPED.find((s) => s.id === 'silt')!.look;
 const version: VersionView = { id: 'v1', lookId: 'silt', number: 1, document };
-const newest: VersionView = { ...version, id: 'v2', number: 2, document: { ...document, seed: 99 } };
+const newest: VersionView = {
+  ...version,
+  id: 'v2',
+  number: 2,
+  document: { ...document, seed: 99 },
+};
 const clip = (id: string, more: Partial<ClipView> = {}) =>
   ({
     id,
@@ -49,10 +54,19 @@ describe('dials that are tried', () => {
 
 describe('edits of trims', () => {
   it('add to what a clip has, or replace it, and leave clips under other looks alone', () => {
-    const clips = [clip('a', { trims: { silt: { depth: 90 }, other: { x: 1 } } }), clip('b', { look: null })];
-    expect(trimEdits(clips, 'silt', { drain: 5 }).map((e) => e.to)).toEqual([{ trims: { other: { x: 1 }, silt: { depth: 90, drain: 5 } } }]);
-    expect(replacedTrims(clips, 'silt', { drain: 5 }).map((e) => e.to)).toEqual([{ trims: { other: { x: 1 }, silt: { drain: 5 } } }]);
-    expect(replacedTrims(clips, 'silt', {}).map((e) => [e.was, e.to])).toEqual([[{ trims: clips[0]!.trims }, { trims: { other: { x: 1 } } }]]);
+    const clips = [
+      clip('a', { trims: { silt: { depth: 90 }, other: { x: 1 } } }),
+      clip('b', { look: null }),
+    ];
+    expect(trimEdits(clips, 'silt', { drain: 5 }).map((e) => e.to)).toEqual([
+      { trims: { other: { x: 1 }, silt: { depth: 90, drain: 5 } } },
+    ]);
+    expect(replacedTrims(clips, 'silt', { drain: 5 }).map((e) => e.to)).toEqual([
+      { trims: { other: { x: 1 }, silt: { drain: 5 } } },
+    ]);
+    expect(replacedTrims(clips, 'silt', {}).map((e) => [e.was, e.to])).toEqual([
+      [{ trims: clips[0]!.trims }, { trims: { other: { x: 1 } } }],
+    ]);
   });
 });
 

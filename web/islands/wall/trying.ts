@@ -1,4 +1,7 @@
-/** Dials that are tried on the Wall: for a look and all that follow it, or as trims of the chosen clips. */
+/**
+ * Dials that are tried on the Wall: for a look and all that follow it, or as trims of the chosen
+ * clips.
+ */
 import { type DialValues, type LookDocument, withTrims } from '../../../core';
 import type { ClipView, VersionView } from '../../api/views';
 import { withLookTrims } from '../bench/useTrims';
@@ -12,17 +15,25 @@ export interface Trying {
 }
 
 /** A look with some of its dials at other values. */
-export const withDials = (look: LookDocument, values: DialValues): LookDocument => withTrims(look, values);
+export const withDials = (look: LookDocument, values: DialValues): LookDocument =>
+  withTrims(look, values);
 
-/** Whether a clip shows what is tried: it follows the look, or is one of the chosen that wear it. */
+/**
+ * Whether a clip shows what is tried: it follows the look, or is one of the chosen that wear it.
+ */
 export const isTried = (c: ClipView, trying: Trying | null, chosen: ReadonlySet<string>): boolean =>
-  trying !== null && c.look?.lookId === trying.lookId && (trying.whose === 'look' ? c.follows : chosen.has(c.id));
+  trying !== null &&
+  c.look?.lookId === trying.lookId &&
+  (trying.whose === 'look' ? c.follows : chosen.has(c.id));
 
 /** Keeps what it made, so that the same stays the same object. */
 export class Worn {
   private readonly merged = new WeakMap<DialValues, WeakMap<DialValues, DialValues>>();
 
-  /** The look as a clip wears it: `version` is its own, `newest` the look's newest, `aimed` are trims that are proposed. */
+  /**
+   * The look as a clip wears it: `version` is its own, `newest` the look's newest, `aimed` are
+   * trims that are proposed.
+   */
   look(
     c: ClipView,
     version: VersionView,
@@ -35,7 +46,8 @@ export class Worn {
     if (proposed) return withTrims(version.document, proposed);
     const own = c.trims[version.lookId];
     if (!isTried(c, trying, chosen)) return withTrims(version.document, own);
-    if (trying!.whose === 'look') return withTrims(withDials((newest ?? version).document, trying!.values), own);
+    if (trying!.whose === 'look')
+      return withTrims(withDials((newest ?? version).document, trying!.values), own);
     return withTrims(version.document, own ? this.merge(own, trying!.values) : trying!.values);
   }
   private merge(own: DialValues, more: DialValues): DialValues {
@@ -46,10 +58,19 @@ export class Worn {
   }
 }
 
-/** The edits that give clips (those of them that wear the look) values of their own, beside those they have. */
+/**
+ * The edits that give clips (those of them that wear the look) values of their own, beside those
+ * they have.
+ */
 export const trimEdits = (clips: readonly ClipView[], lookId: string, values: DialValues) =>
-  clips.filter((c) => c.look?.lookId === lookId).map((c) => editOf(c, { trims: withLookTrims(c.trims, lookId, { ...c.trims[lookId], ...values }) }));
+  clips
+    .filter((c) => c.look?.lookId === lookId)
+    .map((c) =>
+      editOf(c, { trims: withLookTrims(c.trims, lookId, { ...c.trims[lookId], ...values }) }),
+    );
 
 /** The edits that take a look's trims off clips, or put others in their place. */
 export const replacedTrims = (clips: readonly ClipView[], lookId: string, values: DialValues) =>
-  clips.filter((c) => c.look?.lookId === lookId).map((c) => editOf(c, { trims: withLookTrims(c.trims, lookId, values) }));
+  clips
+    .filter((c) => c.look?.lookId === lookId)
+    .map((c) => editOf(c, { trims: withLookTrims(c.trims, lookId, values) }));

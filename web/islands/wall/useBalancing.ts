@@ -23,7 +23,11 @@ export interface Balancing {
 }
 const NOTHING_COMES: ReadonlyMap<string, null> = new Map();
 
-export function useBalancing(project: ProjectView, chosen: ReadonlySet<string>, open: boolean): Balancing {
+export function useBalancing(
+  project: ProjectView,
+  chosen: ReadonlySet<string>,
+  open: boolean,
+): Balancing {
   const [wish, setWish] = useState(FIRST_WISH);
   const [held, hold] = useState(false);
   const aim = referenceIn(wish);
@@ -33,18 +37,33 @@ export function useBalancing(project: ProjectView, chosen: ReadonlySet<string>, 
     enabled: aim !== null,
     staleTime: Infinity,
   }).data;
-  const proposed = useMemo(() => (open ? proposals(project.clips, chosen, wish, ground) : []), [open, project.clips, chosen, wish, ground]);
+  const proposed = useMemo(
+    () => (open ? proposals(project.clips, chosen, wish, ground) : []),
+    [open, project.clips, chosen, wish, ground],
+  );
   const [byHand, setHand] = useState<Balancing['hand']>(null);
   const hand = open && chosen.size === 1 && byHand && chosen.has(byHand.clip) ? byHand : null;
   const coming = useMemo(
-    () => (held ? NOTHING_COMES : hand ? new Map([[hand.clip, hand.balance]]) : new Map(proposed.map((p) => [p.clip.id, p.balance]))),
+    () =>
+      held
+        ? NOTHING_COMES
+        : hand
+          ? new Map([[hand.clip, hand.balance]])
+          : new Map(proposed.map((p) => [p.clip.id, p.balance])),
     [held, hand, proposed],
   );
   const taken = () => {
-    if (!hand) return { name: 'balance', edits: proposed.map(({ clip, balance }) => editOf(clip, { balance })) };
+    if (!hand)
+      return {
+        name: 'balance',
+        edits: proposed.map(({ clip, balance }) => editOf(clip, { balance })),
+      };
     setHand(null);
     const clip = project.clips.filter((c) => c.id === hand.clip);
-    return { name: 'balance by hand', edits: clip.map((c) => editOf(c, { balance: hand.balance })) };
+    return {
+      name: 'balance by hand',
+      edits: clip.map((c) => editOf(c, { balance: hand.balance })),
+    };
   };
   return { wish, setWish, proposed, hand, setHand, hold, coming, taken };
 }

@@ -1,4 +1,7 @@
-/** Tells the engine what the Wall wants to see: tiles in sight first, then what is measured, then all other tiles. */
+/**
+ * Tells the engine what the Wall wants to see: tiles in sight first, then what is measured, then
+ * all other tiles.
+ */
 import { useEffect } from 'react';
 import type { Balance, LookDocument } from '../../../core';
 import type { ClipView, ProjectView } from '../../api/views';
@@ -28,7 +31,11 @@ export interface Showing {
 export function useTiles(engine: EngineClient, project: ProjectView, showing: Showing): void {
   const { stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning } = showing;
   useEffect(() => {
-    engine.clips([...project.clips, ...project.plates].map((c) => (coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c)));
+    engine.clips(
+      [...project.clips, ...project.plates].map((c) =>
+        coming.has(c.id) ? { ...c, balance: coming.get(c.id)! } : c,
+      ),
+    );
     const [width, height] = sized(project, lines),
       [w, h] = sized(project, 135);
     const seen = new Set(sight);
@@ -48,11 +55,29 @@ export function useTiles(engine: EngineClient, project: ProjectView, showing: Sh
     ]);
     const traits = measured
       ? clips.flatMap((c) =>
-          STAGES.map(([at]): View => ({ ...shot(c, at), later: false, id: traitView(at, c.id), width: w, height: h, traits: true })),
+          STAGES.map(([at]): View => ({
+            ...shot(c, at),
+            later: false,
+            id: traitView(at, c.id),
+            width: w,
+            height: h,
+            traits: true,
+          })),
         )
       : [];
     const large = project.clips.find((c) => c.id === pinning?.clip);
-    const first = large ? [{ ...shot(large, 'look'), id: 'pinning', frame: pinning!.frame, later: false, width, height }] : [];
+    const first = large
+      ? [
+          {
+            ...shot(large, 'look'),
+            id: 'pinning',
+            frame: pinning!.frame,
+            later: false,
+            width,
+            height,
+          },
+        ]
+      : [];
     engine.request([...first, ...tiles, ...traits]);
   }, [engine, project, stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning]);
 }

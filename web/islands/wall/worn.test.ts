@@ -4,7 +4,12 @@ import { backwards } from '../shared/clipEdits';
 import { mostWorn, wearingEdits } from './worn';
 
 const clip = (id: string, lookId: string | null, version = 'v1', follows = true): ClipView =>
-  ({ id, name: id, follows, look: lookId === null ? null : { lookId, versionId: version, name: lookId, number: 1 } }) as unknown as ClipView;
+  ({
+    id,
+    name: id,
+    follows,
+    look: lookId === null ? null : { lookId, versionId: version, name: lookId, number: 1 },
+  }) as unknown as ClipView;
 const looks = [
   {
     id: 'silt',
@@ -24,7 +29,9 @@ describe('what chosen clips are to wear', () => {
       { clip: 'b', was: { version: null, follows: true }, to: { version: 'v3', follows: false } },
       { clip: 'c', was: { version: 'w2', follows: false }, to: { version: 'v3', follows: false } },
     ]);
-    expect(wearingEdits([clips[0]!], { kind: 'look', version: null, follows: true }, looks)[0]!.to).toEqual({ version: null, follows: true });
+    expect(
+      wearingEdits([clips[0]!], { kind: 'look', version: null, follows: true }, looks)[0]!.to,
+    ).toEqual({ version: null, follows: true });
   });
   it('is the newest version of their own look where they are to follow, as far as it is known', () => {
     expect(wearingEdits(clips, { kind: 'follow' }, looks).map((e) => [e.clip, e.to])).toEqual([
@@ -41,11 +48,17 @@ describe('what chosen clips are to wear', () => {
   it('is undone by the same edits backwards', () => {
     const edits = wearingEdits(clips, { kind: 'follow' }, looks);
     expect(backwards(backwards(edits))).toEqual(edits);
-    expect(backwards(edits)[0]).toEqual({ clip: 'a', was: { version: 'v3', follows: true }, to: { version: 'v1', follows: true } });
+    expect(backwards(edits)[0]).toEqual({
+      clip: 'a',
+      was: { version: 'v3', follows: true },
+      to: { version: 'v1', follows: true },
+    });
   });
 });
 
 it('the look that most clips wear counts clips, not versions', () => {
-  expect(mostWorn([clip('a', 'x', 'v1'), clip('b', 'y'), clip('c', 'x', 'v2'), clip('d', null)])).toBe('x');
+  expect(
+    mostWorn([clip('a', 'x', 'v1'), clip('b', 'y'), clip('c', 'x', 'v2'), clip('d', null)]),
+  ).toBe('x');
   expect(mostWorn([clip('a', null)])).toBeUndefined();
 });

@@ -9,26 +9,47 @@ import { versionQuery } from '../shared/data';
 export function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
   const worn = [...new Set(clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
   const ids = new Set(clips.map((c) => c.look?.lookId));
-  const newest = looks.filter((l) => ids.has(l.id)).flatMap((l) => (l.versions[0] ? [l.versions[0].id] : []));
+  const newest = looks
+    .filter((l) => ids.has(l.id))
+    .flatMap((l) => (l.versions[0] ? [l.versions[0].id] : []));
   return useQueries({
     queries: [...new Set([...worn, ...newest])].map((id) => versionQuery(id)),
-    combine: (all) => new Map(all.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : []))),
+    combine: (all) =>
+      new Map(all.flatMap((v) => (v.data ? [[v.data.id, v.data] as [string, VersionView]] : []))),
   });
 }
 
 /** The look that most clips wear. */
 export function mostWorn(clips: readonly ClipView[]): string | undefined {
   const counts = new Map<string, number>();
-  for (const c of clips) if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
+  for (const c of clips)
+    if (c.look) counts.set(c.look.lookId, (counts.get(c.look.lookId) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }
 
-/** What chosen clips are to wear: a version, followed on from or not; or the look they have, followed or stayed at. */
-export type Wearing = { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean } | { readonly kind: 'follow' | 'stay' };
+/**
+ * What chosen clips are to wear: a version, followed on from or not; or the look they have,
+ * followed or stayed at.
+ */
+export type Wearing =
+  | { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean }
+  | { readonly kind: 'follow' | 'stay' };
 
-/** The edits that have clips wear that; to follow or to stay is nothing for clips without a look. */
-export function wearingEdits(clips: readonly ClipView[], to: Wearing, looks: readonly LookView[]): ClipEdit[] {
-  if (to.kind === 'look') return clips.map((c) => editOf(c, { version: to.version, follows: to.follows }));
-  const newest = (c: ClipView) => looks.find((l) => l.id === c.look!.lookId)?.versions[0]?.id ?? c.look!.versionId;
-  return clips.filter((c) => c.look).map((c) => editOf(c, to.kind === 'stay' ? { follows: false } : { version: newest(c), follows: true }));
+/**
+ * The edits that have clips wear that; to follow or to stay is nothing for clips without a look.
+ */
+export function wearingEdits(
+  clips: readonly ClipView[],
+  to: Wearing,
+  looks: readonly LookView[],
+): ClipEdit[] {
+  if (to.kind === 'look')
+    return clips.map((c) => editOf(c, { version: to.version, follows: to.follows }));
+  const newest = (c: ClipView) =>
+    looks.find((l) => l.id === c.look!.lookId)?.versions[0]?.id ?? c.look!.versionId;
+  return clips
+    .filter((c) => c.look)
+    .map((c) =>
+      editOf(c, to.kind === 'stay' ? { follows: false } : { version: newest(c), follows: true }),
+    );
 }

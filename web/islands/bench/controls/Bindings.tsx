@@ -57,12 +57,30 @@ interface PlacedProps {
 }
 
 /** What sets a place: itself, a pin of each clip, or the middle of a matte. */
-export const PlacedBy = memo(function PlacedBy({ parameter: p, own, measured, pin, centre, onChoose }: PlacedProps) {
+export const PlacedBy = memo(function PlacedBy({
+  parameter: p,
+  own,
+  measured,
+  pin,
+  centre,
+  onChoose,
+}: PlacedProps) {
   const pins = useStill((still) =>
-      (still.pins ?? []).flatMap((k) => (k.kind === (p.kind === 'line' ? 'line' : 'point') ? [{ id: k.key, label: k.label }] : [])),
+      (still.pins ?? []).flatMap((k) =>
+        k.kind === (p.kind === 'line' ? 'line' : 'point') ? [{ id: k.key, label: k.label }] : [],
+      ),
     ),
-    mattes = useStill((still) => (p.kind === 'line' ? [] : centres(still, own, measured).map((c) => ({ id: c.path, label: c.label }))));
-  const title = pin !== undefined ? 'set by a pin' : centre !== undefined ? 'follows a matte' : 'set by a pin of each clip, or the middle of a matte';
+    mattes = useStill((still) =>
+      p.kind === 'line'
+        ? []
+        : centres(still, own, measured).map((c) => ({ id: c.path, label: c.label })),
+    );
+  const title =
+    pin !== undefined
+      ? 'set by a pin'
+      : centre !== undefined
+        ? 'follows a matte'
+        : 'set by a pin of each clip, or the middle of a matte';
   return (
     <Binding label={`${p.label} is set by`} title={title} value={pin ?? centre} onChoose={onChoose}>
       {options(pins)}
@@ -77,21 +95,43 @@ interface DrivenProps {
   readonly dial: Named | undefined;
   /** The path of what it follows, or `CLIP`. */
   readonly bound: string | undefined;
-  /** A dial's key, `+` for a new one, the path of another parameter, `CLIP`, or nothing for a constant. */
+  /**
+   * A dial's key, `+` for a new one, the path of another parameter, `CLIP`, or nothing for a
+   * constant.
+   */
   readonly onChoose: (to: string) => void;
 }
 
 /** What drives a value: nothing, a dial, the clip, or another parameter. */
-export const DrivenBy = memo(function DrivenBy({ parameter: p, own, dial, bound, onChoose }: DrivenProps) {
-  const dials = useStill((still) => still.dials.filter((d) => suits(d, p)).map((d) => ({ id: d.key, label: d.label }))),
+export const DrivenBy = memo(function DrivenBy({
+  parameter: p,
+  own,
+  dial,
+  bound,
+  onChoose,
+}: DrivenProps) {
+  const dials = useStill((still) =>
+      still.dials.filter((d) => suits(d, p)).map((d) => ({ id: d.key, label: d.label })),
+    ),
     others = useStill((still) =>
       p.kind === 'switch'
         ? []
-        : alike(still, p.kind).flatMap((o) => (o.path === own || leadsTo(still, o.path, own) ? [] : [{ id: o.path, label: o.label }])),
+        : alike(still, p.kind).flatMap((o) =>
+            o.path === own || leadsTo(still, o.path, own) ? [] : [{ id: o.path, label: o.label }],
+          ),
     );
-  const title = dial ? `driven by the dial ${dial.label}` : bound ? 'follows' : 'drive by a dial, or follow another';
+  const title = dial
+    ? `driven by the dial ${dial.label}`
+    : bound
+      ? 'follows'
+      : 'drive by a dial, or follow another';
   return (
-    <Binding label={`${p.label} is driven by`} title={title} value={dial?.key ?? bound} onChoose={onChoose}>
+    <Binding
+      label={`${p.label} is driven by`}
+      title={title}
+      value={dial?.key ?? bound}
+      onChoose={onChoose}
+    >
       {options(dials)}
       <option value="+">a new dial</option>
       {p.kind === 'colour' && <option value={CLIP}>what stands out from each clip</option>}

@@ -18,9 +18,18 @@ export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse;
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (c: Cdl) => {
     // As files mean it: on the clip's code values, held as the standard has it.
-    const values: Record<string, number | string | boolean> = { saturation: c.saturation, 'acts-on': 'clip', hold: true };
+    const values: Record<string, number | string | boolean> = {
+      saturation: c.saturation,
+      'acts-on': 'clip',
+      hold: true,
+    };
     for (const w of WHAT) CHANNELS.forEach((channel, i) => (values[`${w}-${channel}`] = c[w][i]!));
-    change(`CDL ${c.id}`, (now) => Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), now));
+    change(`CDL ${c.id}`, (now) =>
+      Object.entries(values).reduce(
+        (doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v),
+        now,
+      ),
+    );
   };
   const bring = async (f: File) => {
     const read = await readCdl(f);
@@ -35,7 +44,8 @@ export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse;
       const s = use.parameters[id];
       return s ? (resolve(look, s, {}) as number) : standard;
     };
-    const three = (w: string, standard: number) => CHANNELS.map((c) => of(`${w}-${c}`, standard)) as unknown as Numbers;
+    const three = (w: string, standard: number) =>
+      CHANNELS.map((c) => of(`${w}-${c}`, standard)) as unknown as Numbers;
     return {
       id: `${look.name} ${layer.name}`,
       slope: three('slope', 1),
@@ -62,7 +72,11 @@ export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse;
           </button>
         ))}
         {found.length > 1 && (
-          <Choice className="field min-w-0 flex-1" aria-label="Correction" onChange={(v) => take(found[Number(v)]!)}>
+          <Choice
+            className="field min-w-0 flex-1"
+            aria-label="Correction"
+            onChange={(v) => take(found[Number(v)]!)}
+          >
             {found.map((c, i) => (
               <option key={i} value={i}>
                 {c.id}

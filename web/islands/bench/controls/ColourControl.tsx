@@ -1,7 +1,10 @@
 import { type Colour, hexOf } from '../../../../core';
 import { PickButton } from './PickButton';
 
-const colour = (s: string): Colour => [1, 3, 5].map((i) => Math.round((parseInt(s.slice(i, i + 2), 16) / 255) * 1000) / 1000) as unknown as Colour;
+const colour = (s: string): Colour =>
+  [1, 3, 5].map(
+    (i) => Math.round((parseInt(s.slice(i, i + 2), 16) / 255) * 1000) / 1000,
+  ) as unknown as Colour;
 
 /** An encoded colour, chosen or typed as three numbers. */
 export function ColourControl({
@@ -28,7 +31,12 @@ export function ColourControl({
       <PickButton
         label={label}
         onPicked={({ encoded }) => {
-          onChange(encoded.map((v) => Math.round(Math.max(0, Math.min(1, v)) * 1000) / 1000) as unknown as Colour, `pick ${label}`);
+          onChange(
+            encoded.map(
+              (v) => Math.round(Math.max(0, Math.min(1, v)) * 1000) / 1000,
+            ) as unknown as Colour,
+            `pick ${label}`,
+          );
           onEnd();
         }}
       />

@@ -4,10 +4,25 @@ import { readLut } from '../../../engine/files';
 import { FileButton } from '../../shared/FileButton';
 
 const sizeOf = (v: LutValue): string =>
-  v.kind === 'process' ? `${v.nodes.length} node${v.nodes.length === 1 ? '' : 's'}` : v.kind === '3d' ? `${v.size}×${v.size}×${v.size}` : `${v.size}`;
+  v.kind === 'process'
+    ? `${v.nodes.length} node${v.nodes.length === 1 ? '' : 's'}`
+    : v.kind === '3d'
+      ? `${v.size}×${v.size}×${v.size}`
+      : `${v.size}`;
 
-/** A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says why, here. */
-export function CubeControl({ label, value, onChange }: { label: string; value: LutValue | null; onChange: (v: LutValue | null) => void }) {
+/**
+ * A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says
+ * why, here.
+ */
+export function CubeControl({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: LutValue | null;
+  onChange: (v: LutValue | null) => void;
+}) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const [reading, setReading] = useState(false);
   const bring = async (f: File) => {
@@ -24,11 +39,20 @@ export function CubeControl({ label, value, onChange }: { label: string; value: 
         {value ? value.name : <span className="quiet">no table</span>}
       </span>
       <span className="flex items-center gap-1">
-        <FileButton label={`${label} file`} accept=".cube,.clf,.xml" disabled={reading} onFile={(f) => void bring(f)}>
+        <FileButton
+          label={`${label} file`}
+          accept=".cube,.clf,.xml"
+          disabled={reading}
+          onFile={(f) => void bring(f)}
+        >
           {reading ? 'reading …' : value ? 'another file' : 'choose a file'}
         </FileButton>
         {value && (
-          <button className="word quiet" aria-label={`Take the ${label.toLowerCase()} off`} onClick={() => onChange(null)}>
+          <button
+            className="word quiet"
+            aria-label={`Take the ${label.toLowerCase()} off`}
+            onClick={() => onChange(null)}
+          >
             none
           </button>
         )}

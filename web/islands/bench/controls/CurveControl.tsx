@@ -5,7 +5,10 @@ const SIZE = 132;
 const toX = (x: number): number => x * SIZE,
   toY = (y: number): number => (1 - y) * SIZE;
 
-/** A curve through points: press on it to add one, drag or use arrow keys to move, double click or Delete to take one away. */
+/**
+ * A curve through points: press on it to add one, drag or use arrow keys to move, double click or
+ * Delete to take one away.
+ */
 export function CurveControl({
   label,
   points,
@@ -20,7 +23,10 @@ export function CurveControl({
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<number | null>(null);
   const f = curveThrough(points);
-  const path = Array.from({ length: 67 }, (_, i) => `${i ? 'L' : 'M'}${toX(i / 66).toFixed(1)} ${toY(f(i / 66)).toFixed(1)}`).join('');
+  const path = Array.from(
+    { length: 67 },
+    (_, i) => `${i ? 'L' : 'M'}${toX(i / 66).toFixed(1)} ${toY(f(i / 66)).toFixed(1)}`,
+  ).join('');
   const at = (e: { clientX: number; clientY: number }): [number, number] => {
     const r = svg.current!.getBoundingClientRect();
     return [(e.clientX - r.left) / r.width, 1 - (e.clientY - r.top) / r.height];
@@ -29,7 +35,9 @@ export function CurveControl({
     const lo = i > 0 ? points[i - 1]![0] + 0.01 : 0,
       hi = i < points.length - 1 ? points[i + 1]![0] - 0.01 : 1;
     onChange(
-      points.map((p, k) => (k === i ? [Math.max(lo, Math.min(hi, x)), Math.max(-0.2, Math.min(1.2, y))] : p)),
+      points.map((p, k) =>
+        k === i ? [Math.max(lo, Math.min(hi, x)), Math.max(-0.2, Math.min(1.2, y))] : p,
+      ),
       `curve ${label}`,
     );
   };
@@ -50,7 +58,12 @@ export function CurveControl({
     setHeld(next.findIndex((p) => p[0] === x));
     svg.current!.setPointerCapture(e.pointerId);
   };
-  const keys: Record<string, [number, number]> = { ArrowLeft: [-0.01, 0], ArrowRight: [0.01, 0], ArrowUp: [0, 0.01], ArrowDown: [0, -0.01] };
+  const keys: Record<string, [number, number]> = {
+    ArrowLeft: [-0.01, 0],
+    ArrowRight: [0.01, 0],
+    ArrowUp: [0, 0.01],
+    ArrowDown: [0, -0.01],
+  };
   return (
     <svg
       ref={svg}
@@ -67,7 +80,12 @@ export function CurveControl({
         onEnd();
       }}
     >
-      <path d={`M0 ${SIZE}L${SIZE} 0M${SIZE / 2} 0V${SIZE}M0 ${SIZE / 2}H${SIZE}`} stroke="currentColor" strokeOpacity=".16" fill="none" />
+      <path
+        d={`M0 ${SIZE}L${SIZE} 0M${SIZE / 2} 0V${SIZE}M0 ${SIZE / 2}H${SIZE}`}
+        stroke="currentColor"
+        strokeOpacity=".16"
+        fill="none"
+      />
       <path d={path} stroke="currentColor" strokeWidth="1.4" fill="none" />
       {points.map(([x, y], i) => (
         <circle

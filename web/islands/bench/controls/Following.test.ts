@@ -3,11 +3,18 @@ import { edit, emptyLook, matteOf, SHIPPED, stepOf, type LookDocument } from '..
 import { alike, centres, leadsTo } from './Following';
 
 const layered = ['low', 'mid', 'top'].reduce<LookDocument>(
-  (look, key) => edit.addLayer(look, edit.newLayer(key, 'clip', [], [edit.newStep(stepOf('exposure')!, [])])),
+  (look, key) =>
+    edit.addLayer(look, edit.newLayer(key, 'clip', [], [edit.newStep(stepOf('exposure')!, [])])),
   emptyLook('Layers'),
 );
 const look = ['low', 'mid', 'top'].reduce<LookDocument>(
-  (doc, layer) => edit.addMatte(edit.addMatte(doc, { layer }, matteOf('ellipse')!, {}), { layer }, matteOf('luma-key')!, {}),
+  (doc, layer) =>
+    edit.addMatte(
+      edit.addMatte(doc, { layer }, matteOf('ellipse')!, {}),
+      { layer },
+      matteOf('luma-key')!,
+      {},
+    ),
   layered,
 );
 const owners = (all: readonly { readonly path: string }[]) => all.map((c) => c.path.split('/')[0]);
@@ -17,13 +24,22 @@ describe('the mattes at whose middle something can lie', () => {
     expect(owners(centres(look, 'mid/exposure/stops'))).toEqual(['low', 'mid', 'top']);
   });
   it('are for a placement the measured ones too, of its layer and those below: of a layer above nothing is known yet', () => {
-    expect(owners(centres(look, 'mid/placement', true))).toEqual(['low', 'low', 'mid', 'mid', 'top']);
+    expect(owners(centres(look, 'mid/placement', true))).toEqual([
+      'low',
+      'low',
+      'mid',
+      'mid',
+      'top',
+    ]);
     expect(owners(centres(look, 'low/placement', true))).toEqual(['low', 'low', 'mid', 'top']);
     expect(owners(centres(look, undefined, true))).toHaveLength(6);
   });
   it('leave out the matte itself, and those whose middle lies at it', () => {
     const [low, mid] = centres(look).map((c) => c.path) as [string, string];
-    const bound = edit.setMatteParameter(look, { layer: 'mid' }, mid.split('/')[1]!, 'shape', { centre: low, shape: [0.5, 0.5, 10, 10, 0] });
+    const bound = edit.setMatteParameter(look, { layer: 'mid' }, mid.split('/')[1]!, 'shape', {
+      centre: low,
+      shape: [0.5, 0.5, 10, 10, 0],
+    });
     expect(centres(bound, low).map((c) => c.path)).not.toContain(mid);
     expect(centres(bound, low).map((c) => c.path)).not.toContain(low);
     expect(centres(bound, mid).map((c) => c.path)).toContain(low);
@@ -45,10 +61,16 @@ describe('what a parameter can follow', () => {
   });
   it('is none that follows it, by however many between', () => {
     const path = (layer: string) => `${layer}/exposure/stops`;
-    const chain = edit.setParameter(edit.setParameter(layered, 'low', 'exposure', 'stops', { follows: path('mid') }), 'mid', 'exposure', 'stops', {
-      follows: path('top'),
-      offset: 1,
-    });
+    const chain = edit.setParameter(
+      edit.setParameter(layered, 'low', 'exposure', 'stops', { follows: path('mid') }),
+      'mid',
+      'exposure',
+      'stops',
+      {
+        follows: path('top'),
+        offset: 1,
+      },
+    );
     expect(leadsTo(chain, path('low'), path('top'))).toBe(true);
     expect(leadsTo(chain, path('mid'), path('top'))).toBe(true);
     expect(leadsTo(chain, path('top'), path('low'))).toBe(false);

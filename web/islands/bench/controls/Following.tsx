@@ -14,25 +14,40 @@ import { useBench } from '../context';
 import { NumberField } from './NumberField';
 
 /** Parameters of a kind, by their path, in words. */
-export const alike = (look: LookDocument, kind: Parameter['kind']): { readonly path: string; readonly label: string }[] =>
+export const alike = (
+  look: LookDocument,
+  kind: Parameter['kind'],
+): { readonly path: string; readonly label: string }[] =>
   allLayers(look).flatMap((l) =>
     l.steps.flatMap((s) => {
       const step = stepOf(s.step)!;
       return step.parameters
         .filter((p) => p.kind === kind)
-        .map((p) => ({ path: `${l.key}/${s.key}/${p.id}`, label: `${l.name}: ${step.label.toLowerCase()} ${p.label.toLowerCase()}` }));
+        .map((p) => ({
+          path: `${l.key}/${s.key}/${p.id}`,
+          label: `${l.name}: ${step.label.toLowerCase()} ${p.label.toLowerCase()}`,
+        }));
     }),
   );
 
 /**
- * Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to it; with `measured` those too
- * that are known by then, of `own`'s layer and those below (without `own`, all).
+ * Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to
+ * it; with `measured` those too that are known by then, of `own`'s layer and those below (without
+ * `own`, all).
  */
-export function centres(look: LookDocument, own?: string, measured = false): { readonly path: string; readonly label: string }[] {
+export function centres(
+  look: LookDocument,
+  own?: string,
+  measured = false,
+): { readonly path: string; readonly label: string }[] {
   const layers = allLayers(look),
     ownLayer = layers.findIndex((l) => l.key === own?.split('/')[0]);
   const all = layers.flatMap((l, i) => [
-    ...(l.mattes ?? []).map((m) => ({ layer: i, path: `${l.key}/${m.key}`, label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}` })),
+    ...(l.mattes ?? []).map((m) => ({
+      layer: i,
+      path: `${l.key}/${m.key}`,
+      label: `${l.name}: ${matteOf(m.matte)!.label.toLowerCase()}`,
+    })),
     ...l.steps.flatMap((s) =>
       (s.mattes ?? []).map((m) => ({
         layer: i,
@@ -43,13 +58,19 @@ export function centres(look: LookDocument, own?: string, measured = false): { r
   ]);
   const known = (layer: number) => measured && (own === undefined || layer <= ownLayer);
   return all.filter(
-    ({ path, layer }) => (known(layer) || matteWithCentre(look, path)) && (own === undefined || !centresFrom(look, path).includes(own)),
+    ({ path, layer }) =>
+      (known(layer) || matteWithCentre(look, path)) &&
+      (own === undefined || !centresFrom(look, path).includes(own)),
   );
 }
 
 /** Whether a parameter follows another, by however many between. */
 export function leadsTo(look: LookDocument, from: string, to: string | undefined): boolean {
-  for (let at = followed(look, from), steps = 0; at && 'follows' in at.setting && steps < 64; at = followed(look, at.setting.follows), steps++)
+  for (
+    let at = followed(look, from), steps = 0;
+    at && 'follows' in at.setting && steps < 64;
+    at = followed(look, at.setting.follows), steps++
+  )
     if (at.setting.follows === to) return true;
   return false;
 }
@@ -63,7 +84,9 @@ interface Props {
 
 /** What it follows, and how far it lies from that. */
 export function Following({ setting, kind, put, end }: Props) {
-  const label = useBench((s) => alike(s.still, kind).find((o) => o.path === setting.follows)?.label) ?? setting.follows;
+  const label =
+    useBench((s) => alike(s.still, kind).find((o) => o.path === setting.follows)?.label) ??
+    setting.follows;
   const fields =
     kind === 'number'
       ? ([['offset', 'plus', '', 1000]] as const)

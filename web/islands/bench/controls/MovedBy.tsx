@@ -1,6 +1,14 @@
 import { Activity } from 'lucide-react';
 import { memo } from 'react';
-import { edit, keptMover, type LookDocument, type Parameter, type ParameterValue, unsuited, withKeptMover } from '../../../../core';
+import {
+  edit,
+  keptMover,
+  type LookDocument,
+  type Parameter,
+  type ParameterValue,
+  unsuited,
+  withKeptMover,
+} from '../../../../core';
 import { MOVERS } from '../../../../core/time';
 import { Choice } from '../../shared/Choice';
 import { usePieces } from '../../shared/data';
@@ -23,29 +31,48 @@ const canMove = (piece: LookDocument, p: Parameter): boolean => {
   return mover !== undefined && !mover.keys?.some((k) => unsuited(p, k.value));
 };
 const inWords = (v: ParameterValue): string =>
-  typeof v === 'number' ? String(Number(v.toFixed(2))) : typeof v === 'boolean' ? (v ? 'on' : 'off') : Array.isArray(v) ? 'moved' : String(v);
+  typeof v === 'number'
+    ? String(Number(v.toFixed(2)))
+    : typeof v === 'boolean'
+      ? v
+        ? 'on'
+        : 'off'
+      : Array.isArray(v)
+        ? 'moved'
+        : String(v);
 
-/** What moves a parameter: a small curve, in the accent where something does; a press lets something move it. */
+/**
+ * What moves a parameter: a small curve, in the accent where something does; a press lets something
+ * move it.
+ */
 export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved, keyed }: Props) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show);
   const playhead = usePlayheadNow(),
     time = useClipTime();
-  const own = useStill((look) => edit.moversOf(look, path).map((m) => ({ key: m.key, name: m.name }))),
+  const own = useStill((look) =>
+      edit.moversOf(look, path).map((m) => ({ key: m.key, name: m.name })),
+    ),
     others = useStill((look) =>
-      (look.movers ?? []).flatMap((m) => (m.targets.some((t) => t.path === path) ? [] : [{ key: m.key, name: m.name, kind: m.kind }])),
+      (look.movers ?? []).flatMap((m) =>
+        m.targets.some((t) => t.path === path) ? [] : [{ key: m.key, name: m.name, kind: m.kind }],
+      ),
     );
   const pieces = (usePieces().data ?? []).filter((k) => canMove(k.document, p));
   const choose = (id: string): void => {
     const [what, key = ''] = id.split(':');
     if (what === 'show') return show({ mover: key, keysChosen: NO_KEYS, timeOpen: true });
     const kept = what === 'kept' ? pieces.find((k) => k.id === key) : undefined;
-    if (what === 'free') return change(`${p.label} moves no longer`, (now) => own.reduce((doc, m) => edit.removeTarget(doc, m.key, path), now));
+    if (what === 'free')
+      return change(`${p.label} moves no longer`, (now) =>
+        own.reduce((doc, m) => edit.removeTarget(doc, m.key, path), now),
+      );
     let made = '';
     change(`${p.label} moves`, (now) => {
       const with_ = others.find((m) => m.key === key);
       const target = with_ && edit.firstTarget(now, with_.kind, path);
-      const first = key === 'keys' ? { at: edit.instantAt(now, playhead(), time), value } : undefined;
+      const first =
+        key === 'keys' ? { at: edit.instantAt(now, playhead(), time), value } : undefined;
       const next = kept
         ? withKeptMover(now, kept.document, path)
         : what === 'with' && target

@@ -14,13 +14,27 @@ export interface NumberProps {
 }
 
 const digits = (span: number): number => (span > 50 ? 0 : span > 5 ? 1 : 2);
-const shown = (v: number, span: number): string => String(Number(v.toFixed(digits(span) + (Math.abs(v) < 1 && v !== 0 ? 1 : 0))));
+const shown = (v: number, span: number): string =>
+  String(Number(v.toFixed(digits(span) + (Math.abs(v) < 1 && v !== 0 ? 1 : 0))));
 
 /** The slider's range, its finest step, and a change held to what may be typed. */
-export function numberRange({ label, min, max, soft, onChange }: Pick<NumberProps, 'label' | 'min' | 'max' | 'soft' | 'onChange'>) {
+export function numberRange({
+  label,
+  min,
+  max,
+  soft,
+  onChange,
+}: Pick<NumberProps, 'label' | 'min' | 'max' | 'soft' | 'onChange'>) {
   const [lo, hi] = soft ?? [min, max];
   const hold = (v: number) => Math.max(min, Math.min(max, v));
-  return { lo, hi, span: hi - lo, fine: (hi - lo) / 200, hold, send: (v: number) => onChange(Number(hold(v).toFixed(6)), `number ${label}`) };
+  return {
+    lo,
+    hi,
+    span: hi - lo,
+    fine: (hi - lo) / 200,
+    hold,
+    send: (v: number) => onChange(Number(hold(v).toFixed(6)), `number ${label}`),
+  };
 }
 
 /** A figure with its unit: typed, dragged, stepped with the arrow keys, reset by a double click. */

@@ -4,7 +4,10 @@ import { type LayerFace, useBench } from '../context';
 import { NumberField } from './NumberField';
 import { type Push, Wheel } from './Wheel';
 
-/** Numbers of a step side by side, below its wheels if it has any. What a dial drives is told, and changed as a slider. */
+/**
+ * Numbers of a step side by side, below its wheels if it has any. What a dial drives is told, and
+ * changed as a slider.
+ */
 export function NumberGrid({ layer, use, step }: { layer: LayerFace; use: StepUse; step: Step }) {
   const dials = useBench((s) => s.still.dials),
     change = useBench((s) => s.change),
@@ -13,17 +16,30 @@ export function NumberGrid({ layer, use, step }: { layer: LayerFace; use: StepUs
   const parameter = (id: string) => step.parameters.find((p) => p.id === id) as NumberParameter;
   const setting = (id: string) => use.parameters[id] ?? { value: parameter(id).default };
   const numbers = step.parameters.filter((p) => p.kind === 'number');
-  const values = useBench(useShallow((s) => Object.fromEntries(numbers.map((p) => [p.id, resolve(s.look, setting(p.id), {})]))));
+  const values = useBench(
+    useShallow((s) =>
+      Object.fromEntries(numbers.map((p) => [p.id, resolve(s.look, setting(p.id), {})])),
+    ),
+  );
   const value = (id: string) => values[id] as number;
   const put = (name: string, values: Record<string, number>, gesture: string) =>
     change(
       `${step.label} ${name}`,
-      (now) => Object.entries(values).reduce((doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v), now),
+      (now) =>
+        Object.entries(values).reduce(
+          (doc, [id, v]) => edit.setConstant(doc, layer.key, use.key, id, v),
+          now,
+        ),
       `${layer.key} ${use.key} ${gesture}`,
     );
   const columns = { gridTemplateColumns: `64px repeat(${grid.columns.length}, minmax(0, 1fr))` };
   return (
-    <div className="grid gap-x-1 gap-y-0.5 items-center" style={columns} role="group" aria-label={`${step.label} numbers`}>
+    <div
+      className="grid gap-x-1 gap-y-0.5 items-center"
+      style={columns}
+      role="group"
+      aria-label={`${step.label} numbers`}
+    >
       {step.wheels && <span />}
       {step.wheels?.map((w) => {
         const driven = w.channels.some((id) => 'dial' in setting(id));
@@ -36,7 +52,13 @@ export function NumberGrid({ layer, use, step }: { layer: LayerFace; use: StepUs
                 label={w.label}
                 value={w.channels.map(value) as unknown as Push}
                 reach={parameter(w.channels[0]).soft?.[1] ?? 100}
-                onChange={(v, g) => put(w.label.toLowerCase(), Object.fromEntries(w.channels.map((id, i) => [id, v[i]!])), g)}
+                onChange={(v, g) =>
+                  put(
+                    w.label.toLowerCase(),
+                    Object.fromEntries(w.channels.map((id, i) => [id, v[i]!])),
+                    g,
+                  )
+                }
                 onEnd={end}
               />
             )}

@@ -1,6 +1,24 @@
 import { useCallback, useRef } from 'react';
-import { type Dial, edit, type Ellipse, type LookDocument, type Parameter, type ParameterValue, resolve, type Setting } from '../../../../core';
-import { playheadOf, useBench, useClipTime, useHeroFacts, useMoved, usePlayheadNow, useStill, useStoreItself } from '../context';
+import {
+  type Dial,
+  edit,
+  type Ellipse,
+  type LookDocument,
+  type Parameter,
+  type ParameterValue,
+  resolve,
+  type Setting,
+} from '../../../../core';
+import {
+  playheadOf,
+  useBench,
+  useClipTime,
+  useHeroFacts,
+  useMoved,
+  usePlayheadNow,
+  useStill,
+  useStoreItself,
+} from '../context';
 import { hasHandle, useHandle } from '../handles';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
@@ -16,7 +34,9 @@ interface Props {
   readonly reset: ParameterValue;
   /** Whether it can lie at a middle that is measured in the picture. */
   readonly measured?: boolean;
-  /** `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path. */
+  /**
+   * `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path.
+   */
   readonly own?: string;
   /** What movers know it by; it cannot be moved without. */
   readonly path?: string;
@@ -37,20 +57,33 @@ function useNeighbours(mover: string | undefined): readonly ParameterValue[] {
   });
 }
 
-const canBeDriven = ({ kind }: Parameter): boolean => kind === 'number' || kind === 'colour' || kind === 'switch';
-/** A dial is called what the eye sees: “Glow” for a glow's amount, “Glow radius”, “Halo opacity”. */
+const canBeDriven = ({ kind }: Parameter): boolean =>
+  kind === 'number' || kind === 'colour' || kind === 'switch';
+/**
+ * A dial is called what the eye sees: “Glow” for a glow's amount, “Glow radius”, “Halo opacity”.
+ */
 const dialLabel = (name: string): string => {
   const seen = name.replace(/ amount$/, '');
   return seen.charAt(0).toUpperCase() + seen.slice(1);
 };
 
 /** One parameter: its control, and which dial drives it. */
-export function ParameterControl({ parameter: p, setting, name, onSetting, reset, own, path, measured = false }: Props) {
+export function ParameterControl({
+  parameter: p,
+  setting,
+  name,
+  onSetting,
+  reset,
+  own,
+  path,
+  measured = false,
+}: Props) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
     store = useStoreItself();
   // A value that is picked or placed comes later: it belongs to the look as it is then.
-  const put = (s: Setting, gesture?: string) => change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
+  const put = (s: Setting, gesture?: string) =>
+    change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
   // What a dial drives is told by the dial; all that is shown here is constant.
   const value = useStill((still) => resolve(still, setting, {})),
     valueNow = () => resolve(store.getState().look, setting, {});
@@ -71,7 +104,8 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     if (key === '') return put({ value: valueNow() });
     if (key === CLIP) return put({ clip: 'standing-out' });
     if (key.includes('/')) return put({ follows: key });
-    const range = p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
+    const range =
+      p.kind === 'number' ? { from: p.soft?.[0] ?? p.min, to: p.soft?.[1] ?? p.max } : {};
     if (key !== '+') return put({ dial: key, ...range });
     const dial: Dial =
       p.kind === 'number'
@@ -84,7 +118,12 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
             unit: p.unit === 'encoded' ? '' : p.unit,
             value: valueNow() as number,
           }
-        : { key: p.id, label: dialLabel(name), kind: p.kind as 'colour' | 'switch', value: valueNow() as never };
+        : {
+            key: p.id,
+            label: dialLabel(name),
+            kind: p.kind as 'colour' | 'switch',
+            value: valueNow() as never,
+          };
     change(`new dial ${dial.label}`, (now) => {
       const more = edit.addDial(now, dial);
       return onSetting(more, { dial: more.dials.at(-1)!.key, ...range });
@@ -92,36 +131,68 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
   };
   const time = useClipTime(),
     playhead = usePlayheadNow(),
-    keyed = useStill((look) => (path === undefined ? undefined : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key)),
+    keyed = useStill((look) =>
+      path === undefined
+        ? undefined
+        : edit.moversOf(look, path).find((m) => m.kind === 'keys' && m.on)?.key,
+    ),
     moved = useMoved(path, p, setting),
     byKeys = useMoved(path, p, setting, keyed ?? '');
   /** With keys, moving the control sets one at the playhead. */
   const setKey = (v: ParameterValue, g?: string) =>
-    change(`key of ${name}`, (now) => edit.setKey(now, keyed!, playhead(), time, v), g && `${name} key ${playhead()} ${g}`);
+    change(
+      `key of ${name}`,
+      (now) => edit.setKey(now, keyed!, playhead(), time, v),
+      g && `${name} key ${playhead()} ${g}`,
+    );
   const neighbours = useNeighbours(hasHandle(p) ? keyed : undefined);
-  useHandle(hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)), {
-    label: p.label,
-    parameter: p,
-    value: keyed !== undefined && byKeys !== undefined ? byKeys : value,
-    ...(neighbours.length > 0 && { neighbours }),
-    put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
-    end,
-  });
+  useHandle(
+    hasHandle(p) && (keyed !== undefined || (pin === undefined && centre === undefined && !driven)),
+    {
+      label: p.label,
+      parameter: p,
+      value: keyed !== undefined && byKeys !== undefined ? byKeys : value,
+      ...(neighbours.length > 0 && { neighbours }),
+      put: (v, g) => (keyed !== undefined ? setKey(v, g) : put({ value: v }, g)),
+      end,
+    },
+  );
   const isFree = 'value' in setting && keyed === undefined;
   const body = () => {
-    if (keyed !== undefined && byKeys !== undefined) return <ValueControl parameter={p} value={byKeys} reset={reset} onValue={setKey} onEnd={end} />;
+    if (keyed !== undefined && byKeys !== undefined)
+      return (
+        <ValueControl parameter={p} value={byKeys} reset={reset} onValue={setKey} onEnd={end} />
+      );
     if (driven && p.kind === 'number' && 'dial' in setting)
-      return <DrivenRange parameter={p} setting={setting} dial={driven} onSetting={put} onEnd={end} />;
-    if ('follows' in setting) return <Following setting={setting} kind={p.kind} put={put} end={end} />;
+      return (
+        <DrivenRange parameter={p} setting={setting} dial={driven} onSetting={put} onEnd={end} />
+      );
+    if ('follows' in setting)
+      return <Following setting={setting} kind={p.kind} put={put} end={end} />;
     if ('clip' in setting) return <span className="quiet">stands out from each clip</span>;
     if (driven) return <span className="quiet">by the dial {driven.label}</span>;
     if (pin !== undefined) return <span className="quiet">where each clip sets {elsewhere}</span>;
-    if (centre !== undefined) return <span className="quiet truncate">at the middle of {elsewhere}</span>;
-    return <ValueControl parameter={p} value={value} reset={reset} onValue={(v, g) => put({ value: v }, g)} onEnd={end} />;
+    if (centre !== undefined)
+      return <span className="quiet truncate">at the middle of {elsewhere}</span>;
+    return (
+      <ValueControl
+        parameter={p}
+        value={value}
+        reset={reset}
+        onValue={(v, g) => put({ value: v }, g)}
+        onEnd={end}
+      />
+    );
   };
   const placeBy = (to: string) => {
     const shape = p.kind === 'ellipse' && { shape: value as Ellipse };
-    put(to === '' ? { value: valueNow() } : to.includes('/') ? { centre: to, ...shape } : { pin: to, ...shape });
+    put(
+      to === ''
+        ? { value: valueNow() }
+        : to.includes('/')
+          ? { centre: to, ...shape }
+          : { pin: to, ...shape },
+    );
   };
   // The choices are long lists: they are drawn anew when they change, not when the value does.
   const acts = useRef({ placeBy, drive });
@@ -130,7 +201,9 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
     onDrive = useCallback((to: string) => acts.current.drive(to), []);
   const bound = 'follows' in setting ? setting.follows : 'clip' in setting ? CLIP : undefined;
   return (
-    <div className={`grid ${path === undefined ? 'grid-cols-[74px_1fr_18px]' : 'grid-cols-[74px_1fr_18px_18px]'} items-center gap-x-1 min-h-6`}>
+    <div
+      className={`grid ${path === undefined ? 'grid-cols-[74px_1fr_18px]' : 'grid-cols-[74px_1fr_18px_18px]'} items-center gap-x-1 min-h-6`}
+    >
       {isFree && canBeDriven(p) ? (
         <button
           className="quiet truncate text-left hover:underline decoration-dotted underline-offset-2"
@@ -146,12 +219,27 @@ export function ParameterControl({ parameter: p, setting, name, onSetting, reset
       )}
       {body()}
       {(p.kind === 'point' || p.kind === 'line' || p.kind === 'ellipse') && (
-        <PlacedBy parameter={p} own={own} measured={measured} pin={pin} centre={centre} onChoose={onPlace} />
+        <PlacedBy
+          parameter={p}
+          own={own}
+          measured={measured}
+          pin={pin}
+          centre={centre}
+          onChoose={onPlace}
+        />
       )}
-      {canBeDriven(p) && <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />}
+      {canBeDriven(p) && (
+        <DrivenBy parameter={p} own={own} dial={driven} bound={bound} onChoose={onDrive} />
+      )}
       {path !== undefined && (
         <span className="col-start-4">
-          <MovedBy parameter={p} path={path} value={moved ?? value} moved={moved} keyed={keyed !== undefined} />
+          <MovedBy
+            parameter={p}
+            path={path}
+            value={moved ?? value}
+            moved={moved}
+            keyed={keyed !== undefined}
+          />
         </span>
       )}
     </div>

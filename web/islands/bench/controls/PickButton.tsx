@@ -9,7 +9,10 @@ interface Props {
   readonly words?: string;
 }
 
-/** Has a value picked from the hero (nothing where there is none); within a layer, from what the layer is given unless told otherwise. */
+/**
+ * Has a value picked from the hero (nothing where there is none); within a layer, from what the
+ * layer is given unless told otherwise.
+ */
 export const PickButton = (props: Props) => (useContext(BenchContext) ? <Pick {...props} /> : null);
 
 function Pick({ label, onPicked, words }: Props) {

@@ -23,10 +23,30 @@ interface Figure {
   readonly max: number;
   readonly soft: readonly [number, number];
 }
-const share = (label: string): Figure => ({ label, scale: 100, unit: '%', min: -400, max: 500, soft: [0, 100] });
-const lines = (label: string): Figure => ({ label, scale: 1, unit: 'lines', min: 0, max: 1e5, soft: [0, 540] });
+const share = (label: string): Figure => ({
+  label,
+  scale: 100,
+  unit: '%',
+  min: -400,
+  max: 500,
+  soft: [0, 100],
+});
+const lines = (label: string): Figure => ({
+  label,
+  scale: 1,
+  unit: 'lines',
+  min: 0,
+  max: 1e5,
+  soft: [0, 540],
+});
 
-function Figures({ figures, value, label, onChange, onEnd }: Props<readonly number[]> & { readonly figures: readonly Figure[] }) {
+function Figures({
+  figures,
+  value,
+  label,
+  onChange,
+  onEnd,
+}: Props<readonly number[]> & { readonly figures: readonly Figure[] }) {
   return (
     <span className="grid grid-cols-2 gap-x-1">
       {figures.map((f, i) => (
@@ -55,7 +75,12 @@ function Figures({ figures, value, label, onChange, onEnd }: Props<readonly numb
 
 const LINE = [share('from across'), share('from down'), share('to across'), share('to down')];
 export const LineControl = ({ value, onChange, ...rest }: Props<Line>) => (
-  <Figures {...rest} figures={LINE} value={value} onChange={(v, g) => onChange(v as unknown as Line, g)} />
+  <Figures
+    {...rest}
+    figures={LINE}
+    value={value}
+    onChange={(v, g) => onChange(v as unknown as Line, g)}
+  />
 );
 
 const ELLIPSE = [
@@ -66,10 +91,18 @@ const ELLIPSE = [
   { ...share('turn'), scale: 1, unit: '°', min: -3600, max: 3600 },
 ];
 export const EllipseControl = ({ value, onChange, ...rest }: Props<Ellipse>) => (
-  <Figures {...rest} figures={ELLIPSE} value={value} onChange={(v, g) => onChange(v as unknown as Ellipse, g)} />
+  <Figures
+    {...rest}
+    figures={ELLIPSE}
+    value={value}
+    onChange={(v, g) => onChange(v as unknown as Ellipse, g)}
+  />
 );
 
-/** A drawn path: drawn by clicks on the hero, its nodes moved there; here as numbers, one node at a time. */
+/**
+ * A drawn path: drawn by clicks on the hero, its nodes moved there; here as numbers, one node at a
+ * time.
+ */
 export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
   const place = useBench((s) => s.place),
     waiting = useBench((s) => s.placing?.label === label);
@@ -82,7 +115,12 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
     // The clip is to be seen while an outline is drawn, whatever the layer does.
     const { chosen, show, matteShown } = store.getState();
     if (!matteShown && chosen)
-      show({ matteShown: { key: chosen.step === undefined ? chosen.layer : `${chosen.layer}/${chosen.step}`, how: 'tint' } });
+      show({
+        matteShown: {
+          key: chosen.step === undefined ? chosen.layer : `${chosen.layer}/${chosen.step}`,
+          how: 'tint',
+        },
+      });
     place({
       label,
       many: true,
@@ -97,17 +135,33 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
     <span className="flex flex-col gap-0.5 min-w-0">
       <span className="num quiet">{value.length} nodes</span>
       <span className="flex flex-wrap items-center -ml-2">
-        <button className={`word ${waiting ? 'framed' : 'quiet'}`} aria-pressed={waiting} onClick={draw} title="Click on the hero, node after node">
+        <button
+          className={`word ${waiting ? 'framed' : 'quiet'}`}
+          aria-pressed={waiting}
+          onClick={draw}
+          title="Click on the hero, node after node"
+        >
           {waiting ? 'done' : 'draw'}
         </button>
         <button
           className="word quiet"
-          onClick={() => onChange(value.length < 3 ? [...value, FIRST[value.length]!] : withNode(value, value.length - 1))}
+          onClick={() =>
+            onChange(
+              value.length < 3
+                ? [...value, FIRST[value.length]!]
+                : withNode(value, value.length - 1),
+            )
+          }
           title="A node more"
         >
           + node
         </button>
-        <button className="word quiet" disabled={value.length < 3} onClick={() => onChange(smoothed(value))} title="Round every corner">
+        <button
+          className="word quiet"
+          disabled={value.length < 3}
+          onClick={() => onChange(smoothed(value))}
+          title="Round every corner"
+        >
           smooth
         </button>
         <button className="word quiet" disabled={value.length === 0} onClick={() => onChange([])}>
@@ -132,7 +186,11 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
             value={node}
             onChange={(v, g) =>
               onChange(
-                value.map((n, i) => (n === node && i === Math.min(at, value.length - 1) ? (v as unknown as PathNode) : n)),
+                value.map((n, i) =>
+                  n === node && i === Math.min(at, value.length - 1)
+                    ? (v as unknown as PathNode)
+                    : n,
+                ),
                 g,
               )
             }
@@ -188,7 +246,9 @@ export function ColoursControl({ label, value, onChange, onEnd }: Props<readonly
       <button
         className="word quiet self-start"
         disabled={value.length >= 12}
-        onClick={() => onChange([...value, [0.5, 0.5, ...(value.at(-1)!.slice(2) as unknown as Colour)]])}
+        onClick={() =>
+          onChange([...value, [0.5, 0.5, ...(value.at(-1)!.slice(2) as unknown as Colour)]])
+        }
       >
         <Plus size={11} aria-hidden="true" /> place
       </button>

@@ -6,7 +6,12 @@ import { ClipContext, useBench } from '../context';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
 
-const COLOURS = { all: 'rgb(150 150 150)', red: 'rgb(226 84 76)', green: 'rgb(80 176 90)', blue: 'rgb(88 124 232)' } as const;
+const COLOURS = {
+  all: 'rgb(150 150 150)',
+  red: 'rgb(226 84 76)',
+  green: 'rgb(80 176 90)',
+  blue: 'rgb(88 124 232)',
+} as const;
 /** Shares between one percentile and the next. */
 const BETWEEN = [
   ['p1', 'p5', 0.04],
@@ -17,10 +22,15 @@ const BETWEEN = [
   ['p95', 'p99', 0.04],
 ] as const;
 
-/** How the clip's tones lie along the curves' axis: a column from each percentile to the next, as high as it is full. */
+/**
+ * How the clip's tones lie along the curves' axis: a column from each percentile to the next, as
+ * high as it is full.
+ */
 function tonesOf({ x, y, place }: Plot, tones: Percentiles): { x: number; y: number }[] {
   const columns = BETWEEN.map(([from, to, share]) => {
-    const [a, b] = [place(tones[from]), place(tones[to])].map((v) => Math.max(x.from, Math.min(x.to, v))) as [number, number];
+    const [a, b] = [place(tones[from]), place(tones[to])].map((v) =>
+      Math.max(x.from, Math.min(x.to, v)),
+    ) as [number, number];
     return { a, b, full: share / Math.max(b - a, 0.1) };
   });
   const most = Math.max(...columns.map((c) => c.full));
@@ -38,7 +48,10 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
     clip = useContext(ClipContext);
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'line', { x: number; y: number }[]> | null>(null);
-  const values = withDefaults(step, Object.fromEntries(Object.entries(use.parameters).map(([id, s]) => [id, resolve(look, s, {})])));
+  const values = withDefaults(
+    step,
+    Object.fromEntries(Object.entries(use.parameters).map(([id, s]) => [id, resolve(look, s, {})])),
+  );
   const key = JSON.stringify(values);
   const plot = step.plot!(values, clip?.encoding ?? 'srgb');
   const draw = useEffectEvent(() => {
@@ -80,7 +93,13 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
     return new Chart<'line', { x: number; y: number }[]>(on, {
       type: 'line',
       data: { datasets: [] },
-      options: { animation: false, responsive: true, maintainAspectRatio: false, events: [], scales: { x: axis(plot.x), y: axis(plot.y) } },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        scales: { x: axis(plot.x), y: axis(plot.y) },
+      },
     });
   });
   useEffect(() => {
@@ -92,10 +111,16 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
   useEffect(() => draw(), [key, clip]);
   return (
     <figure className="mr-2 mb-1">
-      <div className="h-[150px]" role="img" aria-label={`${step.label}: ${plot.lines.map((l) => l.name).join(', ')} over ${plot.x.label}`}>
+      <div
+        className="h-[150px]"
+        role="img"
+        aria-label={`${step.label}: ${plot.lines.map((l) => l.name).join(', ')} over ${plot.x.label}`}
+      >
         <canvas ref={canvas} />
       </div>
-      <figcaption className="quiet text-[11px]">dashed: on the screen{clip?.statistics ? '; grey: this clip' : ''}</figcaption>
+      <figcaption className="quiet text-[11px]">
+        dashed: on the screen{clip?.statistics ? '; grey: this clip' : ''}
+      </figcaption>
     </figure>
   );
 }

@@ -17,7 +17,13 @@ import { CurveControl } from './CurveControl';
 import { NumberControl } from './NumberControl';
 import { PickButton } from './PickButton';
 import { PointControl } from './PointControl';
-import { ColoursControl, EllipseControl, LineControl, PathControl, TextControl } from './ShapeControls';
+import {
+  ColoursControl,
+  EllipseControl,
+  LineControl,
+  PathControl,
+  TextControl,
+} from './ShapeControls';
 import { Choice } from '../../shared/Choice';
 
 interface Props {
@@ -53,12 +59,27 @@ export function ValueControl({ parameter: p, value, reset, onValue, onEnd }: Pro
         </span>
       );
     case 'colour':
-      return <ColourControl label={p.label} value={value as Colour} onChange={onValue} onEnd={onEnd} />;
+      return (
+        <ColourControl label={p.label} value={value as Colour} onChange={onValue} onEnd={onEnd} />
+      );
     case 'switch':
-      return <input type="checkbox" className="tick" aria-label={p.label} checked={value as boolean} onChange={(e) => onValue(e.target.checked)} />;
+      return (
+        <input
+          type="checkbox"
+          className="tick"
+          aria-label={p.label}
+          checked={value as boolean}
+          onChange={(e) => onValue(e.target.checked)}
+        />
+      );
     case 'choice':
       return (
-        <Choice className="field" aria-label={p.label} value={value as string} onChange={(v) => onValue(v)}>
+        <Choice
+          className="field"
+          aria-label={p.label}
+          value={value as string}
+          onChange={(v) => onValue(v)}
+        >
           {p.options.map((o) => (
             <option key={o.id} value={o.id}>
               {o.label}
@@ -67,20 +88,38 @@ export function ValueControl({ parameter: p, value, reset, onValue, onEnd }: Pro
         </Choice>
       );
     case 'point':
-      return <PointControl label={p.label} value={value as Point} onChange={onValue} onEnd={onEnd} />;
+      return (
+        <PointControl label={p.label} value={value as Point} onChange={onValue} onEnd={onEnd} />
+      );
     case 'line':
       return <LineControl label={p.label} value={value as Line} onChange={onValue} onEnd={onEnd} />;
     case 'ellipse':
-      return <EllipseControl label={p.label} value={value as Ellipse} onChange={onValue} onEnd={onEnd} />;
+      return (
+        <EllipseControl label={p.label} value={value as Ellipse} onChange={onValue} onEnd={onEnd} />
+      );
     case 'path':
       return <PathControl label={p.label} value={value as Path} onChange={onValue} onEnd={onEnd} />;
     case 'colours':
-      return <ColoursControl label={p.label} value={value as readonly ColourPlace[]} onChange={onValue} onEnd={onEnd} />;
+      return (
+        <ColoursControl
+          label={p.label}
+          value={value as readonly ColourPlace[]}
+          onChange={onValue}
+          onEnd={onEnd}
+        />
+      );
     case 'text':
       return <TextControl label={p.label} value={value as string} onChange={onValue} />;
     case 'cube':
       return <CubeControl label={p.label} value={value as LutValue | null} onChange={onValue} />;
     case 'curve':
-      return <CurveControl label={p.label} points={value as CurvePoints} onChange={onValue} onEnd={onEnd} />;
+      return (
+        <CurveControl
+          label={p.label}
+          points={value as CurvePoints}
+          onChange={onValue}
+          onEnd={onEnd}
+        />
+      );
   }
 }

@@ -1,14 +1,22 @@
 import { useRef } from 'react';
 
-/** Red, green and blue point to the corners of a triangle; a push towards one takes from the two others. */
-const DIRECTIONS = [90, 210, 330].map((d) => [Math.cos((d * Math.PI) / 180), -Math.sin((d * Math.PI) / 180)] as const);
+/**
+ * Red, green and blue point to the corners of a triangle; a push towards one takes from the two
+ * others.
+ */
+const DIRECTIONS = [90, 210, 330].map(
+  (d) => [Math.cos((d * Math.PI) / 180), -Math.sin((d * Math.PI) / 180)] as const,
+);
 const SIZE = 76,
   RIM = 33;
 
 export type Push = readonly [number, number, number];
 
 const placeOf = (c: Push, reach: number): [number, number] => {
-  const at = DIRECTIONS.reduce<[number, number]>(([x, y], d, i) => [x + (c[i]! * d[0] * 2) / 3, y + (c[i]! * d[1] * 2) / 3], [0, 0]);
+  const at = DIRECTIONS.reduce<[number, number]>(
+    ([x, y], d, i) => [x + (c[i]! * d[0] * 2) / 3, y + (c[i]! * d[1] * 2) / 3],
+    [0, 0],
+  );
   const length = Math.hypot(...at);
   const k = RIM / reach / Math.max(1, length / reach);
   return [at[0] * k, at[1] * k];
@@ -24,8 +32,9 @@ interface Props {
 }
 
 /**
- * A dish with three notches at its rim for red, green and blue: dragging pulls colour towards a notch, arrow keys step,
- * Shift goes finer, a double click lets go. What the three have in common is left to the number for all.
+ * A dish with three notches at its rim for red, green and blue: dragging pulls colour towards a
+ * notch, arrow keys step, Shift goes finer, a double click lets go. What the three have in common
+ * is left to the number for all.
  */
 export function Wheel({ label, value, reach, onChange, onEnd }: Props) {
   const svg = useRef<SVGSVGElement>(null);
@@ -35,9 +44,19 @@ export function Wheel({ label, value, reach, onChange, onEnd }: Props) {
   const put = ([x, y]: readonly [number, number]) => {
     const length = Math.hypot(x, y),
       k = (reach / RIM) * Math.min(1, RIM / Math.max(length, 1e-9));
-    onChange(DIRECTIONS.map((d) => Math.round((mean + (x * d[0] + y * d[1]) * k) * 100) / 100) as unknown as Push, `wheel ${label}`);
+    onChange(
+      DIRECTIONS.map(
+        (d) => Math.round((mean + (x * d[0] + y * d[1]) * k) * 100) / 100,
+      ) as unknown as Push,
+      `wheel ${label}`,
+    );
   };
-  const keys: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+  const keys: Record<string, readonly [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, -1],
+    ArrowDown: [0, 1],
+  };
   return (
     <svg
       ref={svg}
@@ -59,7 +78,8 @@ export function Wheel({ label, value, reach, onChange, onEnd }: Props) {
       onPointerMove={(e) => {
         const d = drag.current;
         if (!d) return;
-        const scale = (SIZE / svg.current!.getBoundingClientRect().width) * (e.shiftKey ? 0.15 : 0.6);
+        const scale =
+          (SIZE / svg.current!.getBoundingClientRect().width) * (e.shiftKey ? 0.15 : 0.6);
         put([d.from[0] + (e.clientX - d.x) * scale, d.from[1] + (e.clientY - d.y) * scale]);
       }}
       onPointerUp={() => {
@@ -79,8 +99,19 @@ export function Wheel({ label, value, reach, onChange, onEnd }: Props) {
       <circle r={RIM} fill="var(--color-base-300)" stroke="currentColor" strokeOpacity=".25" />
       {DIRECTIONS.map(([x, y], i) => (
         <g key={i}>
-          <path d={`M${x * (RIM - 4)} ${y * (RIM - 4)}L${x * RIM} ${y * RIM}`} stroke="currentColor" strokeOpacity=".6" />
-          <text x={x * (RIM - 9)} y={y * (RIM - 9) + 2.6} textAnchor="middle" fontSize="7.5" fill="currentColor" opacity=".7">
+          <path
+            d={`M${x * (RIM - 4)} ${y * (RIM - 4)}L${x * RIM} ${y * RIM}`}
+            stroke="currentColor"
+            strokeOpacity=".6"
+          />
+          <text
+            x={x * (RIM - 9)}
+            y={y * (RIM - 9) + 2.6}
+            textAnchor="middle"
+            fontSize="7.5"
+            fill="currentColor"
+            opacity=".7"
+          >
             {'rgb'[i]}
           </text>
         </g>

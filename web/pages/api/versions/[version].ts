@@ -11,7 +11,8 @@ export const GET = endpoint(async (c) => {
 export const PATCH = endpoint(async (c) => {
   const { removed } = await body(c.request, VersionPart);
   try {
-    if (!(await removeVersion(id(c, 'version', 'look version'), removed))) throw notFound('look version');
+    if (!(await removeVersion(id(c, 'version', 'look version'), removed)))
+      throw notFound('look version');
   } catch (e) {
     if (e instanceof InUse) throw new Problem(409, 'The version is needed', e.message);
     throw e;

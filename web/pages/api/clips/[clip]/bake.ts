@@ -11,13 +11,28 @@ export const GET = endpoint(async (c) => {
   return json({ run, total } satisfies BakingView);
 });
 
-/** Has frames of a clip baked under a look, from its original, in place of what is being baked of it. */
+/**
+ * Has frames of a clip baked under a look, from its original, in place of what is being baked of
+ * it.
+ */
 export const POST = endpoint(async (c) => {
   const { document, keeps, width, height, ...frames } = await body(c.request, FramesToBake);
-  if (keeps === 'yuv420p' && (width % 2 || height % 2)) throw new Problem(422, 'Odd size', 'MP4 needs an even width and height.');
-  const made = await bakeFrames(id(c, 'clip', 'clip'), { look: documentOf(document), keeps, width, height, ...frames });
+  if (keeps === 'yuv420p' && (width % 2 || height % 2))
+    throw new Problem(422, 'Odd size', 'MP4 needs an even width and height.');
+  const made = await bakeFrames(id(c, 'clip', 'clip'), {
+    look: documentOf(document),
+    keeps,
+    width,
+    height,
+    ...frames,
+  });
   if (made === undefined) throw notFound('clip');
-  if (made === false) throw new Problem(422, 'No such frames', 'The clip has no such frames under this look: choose some that it has.');
+  if (made === false)
+    throw new Problem(
+      422,
+      'No such frames',
+      'The clip has no such frames under this look: choose some that it has.',
+    );
   return json({ id: made }, 202);
 });
 

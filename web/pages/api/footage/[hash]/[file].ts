@@ -29,5 +29,7 @@ export const GET = endpoint(async (c) => {
   const bytes = await readFile(path).catch(() => {
     throw notFound('file');
   });
-  return new Response(new Uint8Array(bytes), { headers: { 'content-type': kind, 'cache-control': 'public, max-age=31536000, immutable' } });
+  return new Response(new Uint8Array(bytes), {
+    headers: { 'content-type': kind, 'cache-control': 'public, max-age=31536000, immutable' },
+  });
 });

@@ -10,9 +10,20 @@ const MOST = 64 * 2 ** 20;
 
 /** The file that footage came in as; a folder of pictures is none. */
 export const GET = endpoint(async (c) => {
-  const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, c.params['hash'] ?? '') });
+  const row = await db().query.footage.findFirst({
+    where: eq(tables.footage.hash, c.params['hash'] ?? ''),
+  });
   if (!row || row.facts.kind === 'sequence') throw notFound('file');
-  if (row.bytes > MOST) throw new Problem(413, 'Too large', `The file has more than ${MOST / 2 ** 20} MiB: copy it from where it came from.`);
-  const headers = { 'content-type': 'application/octet-stream', 'x-ending': extname(row.file), 'cache-control': 'private, max-age=3600' };
+  if (row.bytes > MOST)
+    throw new Problem(
+      413,
+      'Too large',
+      `The file has more than ${MOST / 2 ** 20} MiB: copy it from where it came from.`,
+    );
+  const headers = {
+    'content-type': 'application/octet-stream',
+    'x-ending': extname(row.file),
+    'cache-control': 'private, max-age=3600',
+  };
   return new Response(new Uint8Array(await readFile(inData(row.file))), { headers });
 });

@@ -17,17 +17,34 @@ export const PUT = endpoint(async (c) => {
   const index = Number(c.params['file']),
     own = job?.files[index];
   const name = own === undefined ? undefined : uploadName(own, index);
-  if (!job || name === undefined || job.state !== 'waiting' || job.doing !== UPLOADING) throw notFound('upload');
+  if (!job || name === undefined || job.state !== 'waiting' || job.doing !== UPLOADING)
+    throw notFound('upload');
   const path = inData(join('incoming', key, name));
   try {
-    await pipeline(c.request.body ? Readable.fromWeb(c.request.body as never) : Readable.from([]), createWriteStream(path));
+    await pipeline(
+      c.request.body ? Readable.fromWeb(c.request.body as never) : Readable.from([]),
+      createWriteStream(path),
+    );
   } catch (e) {
     await rm(path, { force: true });
-    if (isDiskFull(e)) throw new Problem(507, 'The disk is full', 'There is no room for this file on the disk: make room, then bring it again.');
-    throw new Problem(400, 'The upload broke off', 'The connection ended before the whole file was there: bring it again.');
+    if (isDiskFull(e))
+      throw new Problem(
+        507,
+        'The disk is full',
+        'There is no room for this file on the disk: make room, then bring it again.',
+      );
+    throw new Problem(
+      400,
+      'The upload broke off',
+      'The connection ended before the whole file was there: bring it again.',
+    );
   }
   // Cancelled while it came: nothing of it stays.
-  const now = await db().query.imports.findFirst({ where: eq(tables.imports.id, key), columns: { state: true } });
-  if (now?.state !== 'waiting') await rm(inData(join('incoming', key)), { recursive: true, force: true });
+  const now = await db().query.imports.findFirst({
+    where: eq(tables.imports.id, key),
+    columns: { state: true },
+  });
+  if (now?.state !== 'waiting')
+    await rm(inData(join('incoming', key)), { recursive: true, force: true });
   return json({});
 });

@@ -13,7 +13,12 @@ const { imports } = tables;
 export const POST = endpoint(async (c) => {
   const begun = await queueImport(id(c, 'import', 'import'));
   if (begun === undefined) throw notFound('import');
-  if (!begun) throw new Problem(409, 'Begun already', 'This upload is being brought in, or was: open a new one for other files.');
+  if (!begun)
+    throw new Problem(
+      409,
+      'Begun already',
+      'This upload is being brought in, or was: open a new one for other files.',
+    );
   return json({}, 202);
 });
 
@@ -25,9 +30,12 @@ export const DELETE = endpoint(async (c) => {
     .set({ state: 'cancelled' })
     .where(and(eq(imports.id, key), inArray(imports.state, ['waiting', 'running'])))
     .returning();
-  const [row] = stopped ? [stopped] : await db().delete(imports).where(eq(imports.id, key)).returning();
+  const [row] = stopped
+    ? [stopped]
+    : await db().delete(imports).where(eq(imports.id, key)).returning();
   if (!row) throw notFound('import');
-  if (row.doing === UPLOADING || !stopped) await rm(inData(join('incoming', key)), { recursive: true, force: true });
+  if (row.doing === UPLOADING || !stopped)
+    await rm(inData(join('incoming', key)), { recursive: true, force: true });
   await tell({ project: row.projectId, what: 'imports' });
   return json({});
 });

@@ -5,10 +5,18 @@ import { inData } from '../../../../../server/settings';
 import { endpoint, id, notFound } from '../../../../api/answer';
 import { fileAnswer } from '../../../../api/file';
 
-const KINDS: Record<string, string> = { '.mp4': 'video/mp4', '.mkv': 'video/x-matroska', '.zip': 'application/zip', '.webm': 'video/webm' };
+const KINDS: Record<string, string> = {
+  '.mp4': 'video/mp4',
+  '.mkv': 'video/x-matroska',
+  '.zip': 'application/zip',
+  '.webm': 'video/webm',
+};
 
 export const GET = endpoint(async (c) => {
-  const item = await db().query.deliveryItems.findFirst({ where: eq(tables.deliveryItems.id, id(c, 'item', 'delivery')), columns: { file: true } });
+  const item = await db().query.deliveryItems.findFirst({
+    where: eq(tables.deliveryItems.id, id(c, 'item', 'delivery')),
+    columns: { file: true },
+  });
   if (!item?.file) throw notFound('file');
   const path = inData(item.file);
   return fileAnswer(c.request, path, {

@@ -19,16 +19,26 @@ async function rendered(item: string) {
 /** What a page plays of a rendered file, once it is there. */
 export const GET = endpoint(async (c) => {
   const path = await playbackOf((await rendered(id(c, 'item', 'delivery'))).path);
-  if (path === undefined) throw new Problem(409, 'Not yet', 'There is no copy yet that a page can play.');
-  return fileAnswer(c.request, path, { 'content-type': extname(path) === '.mp4' ? 'video/mp4' : 'video/webm', 'cache-control': 'no-cache' });
+  if (path === undefined)
+    throw new Problem(409, 'Not yet', 'There is no copy yet that a page can play.');
+  return fileAnswer(c.request, path, {
+    'content-type': extname(path) === '.mp4' ? 'video/mp4' : 'video/webm',
+    'cache-control': 'no-cache',
+  });
 });
-/** Begins to make it where browsers do not read the file itself; says how much of it there is (0…1). */
+/**
+ * Begins to make it where browsers do not read the file itself; says how much of it there is (0…1).
+ */
 export const POST = endpoint(async (c) => {
   const file = await rendered(id(c, 'item', 'delivery'));
   try {
     return json({ share: await preparePlayback(file) });
   } catch (e) {
-    throw new Problem(500, 'No copy', `No copy could be made to play here: ${(e as Error).message}`);
+    throw new Problem(
+      500,
+      'No copy',
+      `No copy could be made to play here: ${(e as Error).message}`,
+    );
   }
 });
 /** Stops making it. */

@@ -11,7 +11,13 @@ export const GET = endpoint(async (c) => {
   const which = followed(id(c, 'look', 'look'));
   const views = await clipViews(which);
   const homes = await db()
-    .select({ clip: clips.id, id: projects.id, name: projects.name, width: projects.width, height: projects.height })
+    .select({
+      clip: clips.id,
+      id: projects.id,
+      name: projects.name,
+      width: projects.width,
+      height: projects.height,
+    })
     .from(clips)
     .innerJoin(projects, eq(clips.projectId, projects.id))
     .where(which);

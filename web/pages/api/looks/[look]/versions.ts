@@ -8,12 +8,21 @@ export const POST = endpoint(async (c) => {
   const { document, basedOn, follow, stay } = await body(c.request, NewVersion);
   const look = documentOf(document);
   const own = id(c, 'look', 'look');
-  if (liesWithin(look, own)) throw new Problem(400, 'Made from itself', 'This look lies within a look that lies within it: take one of the two out.');
+  if (liesWithin(look, own))
+    throw new Problem(
+      400,
+      'Made from itself',
+      'This look lies within a look that lies within it: take one of the two out.',
+    );
   try {
     return json(await saveVersion(own, look, basedOn, { follow, stay }), 201);
   } catch (e) {
     if (e instanceof MoreFollow)
-      throw new Problem(409, 'More clips follow by now', `${e.message}. Nothing was saved: look at the clips that follow, then save again.`);
+      throw new Problem(
+        409,
+        'More clips follow by now',
+        `${e.message}. Nothing was saved: look at the clips that follow, then save again.`,
+      );
     if (!(e instanceof Outdated)) throw e;
     if (e.newest === 0) throw notFound('look');
     throw new Problem(

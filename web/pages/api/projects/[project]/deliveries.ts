@@ -11,10 +11,18 @@ export const GET = endpoint(async (c) => json(await kilnView(await projectIn(c))
 export const POST = endpoint(async (c) => {
   const wanted = await body(c.request, NewDelivery);
   if (EVEN.includes(wanted.format) && (wanted.width % 2 || wanted.height % 2))
-    throw new Problem(422, 'Odd size', `${wanted.format.toUpperCase()} needs an even width and height.`);
+    throw new Problem(
+      422,
+      'Odd size',
+      `${wanted.format.toUpperCase()} needs an even width and height.`,
+    );
   const { coverage = false, effort = 'usual' } = wanted;
   if (coverage && !COVERED_FORMATS.includes(wanted.format))
-    throw new Problem(422, 'No room for coverage', 'MP4 cannot carry coverage: choose another file, or leave coverage out.');
+    throw new Problem(
+      422,
+      'No room for coverage',
+      'MP4 cannot carry coverage: choose another file, or leave coverage out.',
+    );
   const made = await deliver(await projectIn(c), { ...wanted, coverage, effort });
   if (made === undefined) throw notFound('clip');
   return json({ id: made }, 201);

@@ -10,6 +10,11 @@ export const POST = endpoint(async (c) => {
   const plain = files.map((f) => basename(f));
   if (plain.some((f) => f === '' || f === '.' || f === '..' || f.includes('\0')))
     throw new Problem(422, 'Not a file name', 'Give each file a plain name.');
-  if (new Set(plain).size < plain.length) throw new Problem(422, 'Two files of one name', 'The files of a sequence need names of their own.');
+  if (new Set(plain).size < plain.length)
+    throw new Problem(
+      422,
+      'Two files of one name',
+      'The files of a sequence need names of their own.',
+    );
   return json({ id: await openImport(project, basename(name), plain) }, 201);
 });

@@ -5,6 +5,7 @@ import { ProjectPart } from '../../../../api/requests';
 
 export const GET = endpoint(async (c) => json(await projectView(id(c, 'project', 'project'))));
 export const PATCH = endpoint(async (c) => {
-  if (!(await changeProject(id(c, 'project', 'project'), await body(c.request, ProjectPart)))) throw notFound('project');
+  if (!(await changeProject(id(c, 'project', 'project'), await body(c.request, ProjectPart))))
+    throw notFound('project');
   return json({});
 });

@@ -8,7 +8,12 @@ import { projectIn } from '../../../../api/project';
 export const POST = endpoint(async (c) => {
   const { clips } = tables;
   const all = await db()
-    .select({ hash: clips.hash, encoding: clips.encoding, sampling: clips.sampling, inOut: clips.inOut })
+    .select({
+      hash: clips.hash,
+      encoding: clips.encoding,
+      sampling: clips.sampling,
+      inOut: clips.inOut,
+    })
     .from(clips)
     .where(eq(clips.projectId, await projectIn(c)));
   await queueMeasure(all);

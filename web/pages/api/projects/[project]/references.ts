@@ -16,7 +16,15 @@ export const GET = endpoint(async (c) => {
   return json(
     rows.map(({ reference: r, number, saved }): ReferenceView => {
       const made = `${r.document.name}${number === null ? '' : ` v${number}`}${saved && isDeepStrictEqual(saved, r.document) ? '' : ', unsaved edits'}`;
-      return { id: r.id, name: r.name, clipId: r.clipId, clipName: r.clipName, frame: r.frame, made, document: r.document };
+      return {
+        id: r.id,
+        name: r.name,
+        clipId: r.clipId,
+        clipName: r.clipName,
+        frame: r.frame,
+        made,
+        document: r.document,
+      };
     }),
   );
 });
@@ -26,14 +34,16 @@ export const POST = endpoint(async (c) => {
   const wanted = await body(c.request, NewReference);
   const document = documentOf(wanted.document);
   const picture = Buffer.from(wanted.picture, 'base64');
-  if (!picture.subarray(0, 8).equals(PNG)) throw new Problem(422, 'Not a picture', 'A reference keeps its picture as PNG.');
+  if (!picture.subarray(0, 8).equals(PNG))
+    throw new Problem(422, 'Not a picture', 'A reference keeps its picture as PNG.');
   const clip = await db().query.clips.findFirst({
     where: and(eq(tables.clips.id, wanted.clip), eq(tables.clips.projectId, project)),
     with: { footage: { columns: { facts: true } } },
   });
   if (!clip) throw notFound('clip');
   const { frames } = clip.footage.facts;
-  if (wanted.frame >= frames) throw new Problem(422, 'No such frame', `${clip.name} has frames 0 to ${frames - 1}.`);
+  if (wanted.frame >= frames)
+    throw new Problem(422, 'No such frame', `${clip.name} has frames 0 to ${frames - 1}.`);
   if (wanted.version !== null && !(await versionOf(wanted.version))) throw notFound('look version');
   const kept = {
     projectId: project,

@@ -9,7 +9,13 @@ import { endpoint, notFound } from '../../../../../api/answer';
 export const GET = endpoint(async (c) => {
   const { hash = '', frame = '' } = c.params;
   const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, hash) });
-  if (!row || !/^\d{1,8}$/.test(frame) || Number(frame) >= row.facts.frames) throw notFound('frame');
+  if (!row || !/^\d{1,8}$/.test(frame) || Number(frame) >= row.facts.frames)
+    throw notFound('frame');
   const bytes = await stillOf(inData(join('footage', hash)), row.facts, Number(frame));
-  return new Response(new Uint8Array(bytes), { headers: { 'content-type': 'image/jpeg', 'cache-control': 'public, max-age=31536000, immutable' } });
+  return new Response(new Uint8Array(bytes), {
+    headers: {
+      'content-type': 'image/jpeg',
+      'cache-control': 'public, max-age=31536000, immutable',
+    },
+  });
 });
