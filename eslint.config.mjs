@@ -36,6 +36,7 @@ export default ts.config(
       'dist-bench',
       '.data',
       '.data-test',
+      '.data-unit',
       '.data-faults',
       '.data-bench',
       '.astro',

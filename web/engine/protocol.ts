@@ -242,6 +242,8 @@ export interface Pixels {
   /** Handed over: a canvas takes it without copying. */
   readonly bitmap: ImageBitmap;
   readonly exact: boolean;
+  /** A first answer at half the size: the whole one follows. */
+  readonly quick?: boolean;
   readonly backEnd: 'simd' | 'glsl';
   readonly traits?: Traits | undefined;
   readonly milliseconds: number;

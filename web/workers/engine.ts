@@ -190,6 +190,33 @@ function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean
   return (from !== 'exact' || elsewhere.any) && !scopes && (ahead !== undefined || moved);
 }
 
+/** A hero that took longer than this (ms) is shown at half its size first: an answer to the hand. */
+const SLOW = 70;
+let heroTook = 0;
+
+/** The hero at half its size, where the same frame took long when it was drawn last. */
+async function showQuick(
+  request: Request,
+  view: View,
+  raw: SourceFrames,
+  on: ViewRenderer,
+): Promise<void> {
+  const plain = !view.against && view.layer === undefined && !request.scopes && !request.ahead;
+  if (!plain || heroTook < SLOW) return;
+  const began = performance.now();
+  const small = { ...view, width: view.width >> 1, height: view.height >> 1 };
+  const codes = pictureOf(small, shots.plan(small, small.width, small.height, raw));
+  const bitmap = await drawn(on, 'hero:quick', { codes, keeping: true }, () => false);
+  if (!bitmap) return;
+  const { clip, frame, id } = view;
+  const { computed, found } = on.tally;
+  const facts = { kind: 'pixels', serial: request.serial, view: id, clip, frame } as const;
+  const { width, height } = bitmap;
+  const milliseconds = performance.now() - began;
+  const quick = { exact: false, quick: true, backEnd: on.backEnd, milliseconds, computed, found };
+  post({ ...facts, width, height, bitmap, ...quick }, [bitmap]);
+}
+
 async function show(request: Request, view: View): Promise<void> {
   try {
     if (isHero(view) && mayBeAtHand(request, view) && (await showKept(request, view))) return;
@@ -197,6 +224,7 @@ async function show(request: Request, view: View): Promise<void> {
       other = view.against && (await shots.raws(view.against));
     if (!raw || !screen) return;
     const on = await screen;
+    if (isHero(view)) await showQuick(request, view, raw, on);
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop =
@@ -211,6 +239,7 @@ async function show(request: Request, view: View): Promise<void> {
       if (image) (await pictures).keep(keptAs(on.backEnd, view, shown.codes), image);
     }
     finished.set(view.id, performance.now());
+    if (isHero(view)) heroTook = performance.now() - began;
     const { computed, found } = on.tally;
     send(
       {

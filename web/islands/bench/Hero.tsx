@@ -85,10 +85,13 @@ export function Hero({
     placing = useBench((s) => s.placing),
     place = useBench((s) => s.place);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
-  const told = (p: Pixels) =>
+  const told = (p: Pixels) => {
+    // Of a first answer the whole picture follows at once: the words wait for it.
+    if (p.quick) return;
     setPixels((now) =>
       now?.exact === p.exact && now.width === p.width && now.height === p.height ? now : p,
     );
+  };
   const [probed, setProbed] = useState<Probed | null>(null);
   const [drawn, setDrawn] = useState<Region | null>(null);
   const drag = useRef<{ x: number; y: number; from: Zoom } | null>(null);

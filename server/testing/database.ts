@@ -1,0 +1,95 @@
+/** For tests: a database of their own with a project in it, and footage that no file stands for. */
+import { randomUUID } from 'node:crypto';
+import pg from 'pg';
+import { afterAll, beforeAll, inject } from 'vitest';
+import { emptyLook, type LookDocument } from '../../core';
+import { closeDatabase, db, tables } from '../database';
+import { stopQueue } from '../jobs/queue';
+import type { Footage } from '../media/footage';
+import { makeProject } from '../projects';
+import { scratch, sweep } from './awkward';
+
+async function on(address: string, statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: address });
+  await client.connect();
+  await client.query(statement).finally(() => client.end());
+}
+
+/** Each file of tests that calls this has a copy of the migrated database, and a data folder. */
+export function useDatabase(): void {
+  const template = inject('template'),
+    name = `unit_${randomUUID().replaceAll('-', '')}`,
+    data = scratch();
+  const named = (database: string): string => {
+    const address = new URL(template);
+    address.pathname = `/${database}`;
+    return address.href;
+  };
+  beforeAll(async () => {
+    const of = new URL(template).pathname.slice(1);
+    // Two files may begin at the same moment: a template is copied by one at a time.
+    for (let tries = 0; ; tries++)
+      try {
+        await on(named('postgres'), `create database "${name}" template "${of}"`);
+        break;
+      } catch (e) {
+        if (tries > 40) throw e;
+        await new Promise((r) => setTimeout(r, 250));
+      }
+    process.env['WABISABI_DATABASE'] = named(name);
+    process.env['WABISABI_DATA'] = data;
+  });
+  afterAll(async () => {
+    await stopQueue();
+    await closeDatabase();
+    await on(named('postgres'), `drop database if exists "${name}" with (force)`);
+    sweep(data);
+  });
+}
+
+const FACTS: Footage = {
+  kind: 'video',
+  codec: 'h264',
+  format: { width: 960, height: 540, layout: 'yuv420', depth: 8, full: false, matrix: 'bt709' },
+  frames: 80,
+  rate: [25, 1],
+  guess: 'srgb',
+  pixelAspect: 1,
+  sound: null,
+} as unknown as Footage;
+
+/** A project of 1920×1080 at 25 frames a second. */
+export const aProject = (name = 'Made for tests'): Promise<string> =>
+  makeProject(name, 1920, 1080, [25, 1]);
+
+/** Clips of 80 frames each, of footage of their own; their ids in order. */
+export async function clipsIn(projectId: string, names: readonly string[]): Promise<string[]> {
+  const hashes = names.map(() => randomUUID());
+  await db()
+    .insert(tables.footage)
+    .values(
+      names.map((name, i) => ({
+        hash: hashes[i]!,
+        name: `${name}.mp4`,
+        bytes: 1,
+        file: `footage/${hashes[i]!}/original.mp4`,
+        facts: { ...FACTS, hash: hashes[i]! },
+      })),
+    );
+  const rows = await db()
+    .insert(tables.clips)
+    .values(
+      names.map((name, place) => ({
+        projectId,
+        hash: hashes[place]!,
+        name,
+        place,
+        encoding: 'srgb' as const,
+      })),
+    )
+    .returning({ id: tables.clips.id });
+  return rows.map((r) => r.id);
+}
+
+/** A look with nothing in it. */
+export const aLook = (name = 'Plain'): LookDocument => emptyLook(name, 1);

@@ -1,0 +1,37 @@
+/**
+ * Set up once for all unit tests: PostgreSQL with a migrated database that each file of tests
+ * begins with a copy of.
+ */
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import type { TestProject } from 'vitest/node';
+
+declare module 'vitest' {
+  export interface ProvidedContext {
+    /** Where the migrated database is. */
+    readonly template: string;
+  }
+}
+interface Running {
+  stop(): void;
+}
+interface Scripts {
+  startPostgres(folder: string, how: { quick: boolean }): Promise<Running>;
+  ensureDatabase(server: Running, name: string): Promise<string>;
+}
+const ROOT = process.cwd();
+
+export default async function setup(project: TestProject): Promise<() => void> {
+  const script = pathToFileURL(join(ROOT, 'scripts/postgres.mjs')).href;
+  const { startPostgres, ensureDatabase } = (await import(script)) as Scripts;
+  const server = await startPostgres(join(ROOT, '.data-unit'), { quick: true });
+  process.env['WABISABI_DATABASE'] = await ensureDatabase(server, `template_${process.pid}`);
+  const { closeDatabase, migrateDatabase } = await import('../database');
+  const { queue, stopQueue } = await import('../jobs/queue');
+  await migrateDatabase();
+  await queue();
+  await stopQueue();
+  await closeDatabase();
+  project.provide('template', process.env['WABISABI_DATABASE']);
+  return () => server.stop();
+}
