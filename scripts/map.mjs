@@ -43,7 +43,7 @@ const nearest = (room) => {
 };
 const below = (room) => new Set([...(uses.get(room) ?? [])].flatMap((r) => [r, ...below(r)]));
 const lines = rooms.map((r) => `${r.padEnd(width)}  ${nearest(r).join(', ') || '·'}`);
-const map = `${BEGIN}\n\`\`\`\n${'room'.padEnd(width)}  stands on\n${lines.join('\n')}\n\`\`\`\n${END}`;
+const map = `${BEGIN}\n\n\`\`\`\n${'room'.padEnd(width)}  stands on\n${lines.join('\n')}\n\`\`\`\n\n${END}`;
 const text = readFileSync(FILE, 'utf8');
 const next = text.replace(new RegExp(`${BEGIN}[\\s\\S]*${END}`), map);
 if (process.argv.includes('--check')) {
