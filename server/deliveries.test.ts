@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { editClips } from './clips';
 import { db, tables } from './database';
 import { cancelItem, deliver, retryItem, type Wanted } from './deliveries';
+import { begun } from './jobs/deliver';
 import { makeLook } from './projects';
 import { aLook, aProject, clipsIn, useDatabase } from './testing/database';
 
@@ -107,6 +108,19 @@ describe('a file of a delivery', () => {
     expect(await cancelItem(item.id)).toBe(true);
     expect(await again(item.id)).toMatchObject({ state: 'cancelled', ended: expect.any(Date) });
     expect(await cancelItem(NOT_THERE)).toBe(false);
+  });
+
+  it('that was cancelled is not begun by a worker that had read it before', async () => {
+    const item = await made();
+    expect(await begun(item.id, 1)).toBe(true);
+    expect(await again(item.id)).toMatchObject({ state: 'running', started: expect.any(Date) });
+    await cancelItem(item.id);
+    expect(await begun(item.id, 1)).toBe(false);
+    expect((await again(item.id)).state).toBe('cancelled');
+    // Nor is another attempt by a worker of the one before.
+    await retryItem(item.id);
+    expect(await begun(item.id, 1)).toBe(false);
+    expect(await begun(item.id, 2)).toBe(true);
   });
 
   it('that is done is not cancelled', async () => {

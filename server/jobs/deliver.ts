@@ -122,15 +122,31 @@ const chunkFile = (item: Item, first: number): string =>
 const workFolder = (item: Item, ...more: string[]): string =>
   folder('work', item.id, String(item.attempt), ...more);
 
+/**
+ * Notes that an attempt at an item is under way; false where it was cancelled since its chunk was
+ * read.
+ */
+export async function begun(itemId: string, attempt: number): Promise<boolean> {
+  const rows = await db()
+    .update(deliveryItems)
+    .set({ state: 'running', started: sql`coalesce(${deliveryItems.started}, now())` })
+    .where(
+      and(
+        eq(deliveryItems.id, itemId),
+        eq(deliveryItems.attempt, attempt),
+        inArray(deliveryItems.state, ['waiting', 'running']),
+      ),
+    )
+    .returning({ id: deliveryItems.id });
+  return rows.length > 0;
+}
+
 export async function runChunk(chunkId: string, attempt: number, threads: Threads): Promise<void> {
   const chunk = await loadChunk(chunkId);
   if (!chunk || !live(chunk.item, attempt)) return;
   const { item } = chunk;
   if (!chunk.done) {
-    await db()
-      .update(deliveryItems)
-      .set({ state: 'running', started: sql`coalesce(${deliveryItems.started}, now())` })
-      .where(and(eq(deliveryItems.id, item.id), eq(deliveryItems.attempt, attempt)));
+    if (!(await begun(item.id, attempt))) return;
     try {
       const hashes = item.delivery.keeps
         ? (await bakeChunk(item, chunk, threads)) && []
