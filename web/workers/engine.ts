@@ -191,7 +191,7 @@ function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean
 }
 
 /** A hero that took longer than this (ms) is shown at half its size first: an answer to the hand. */
-const SLOW = 70;
+const SLOW = 100;
 let heroTook = 0;
 
 /** The hero at half its size, where the same frame took long when it was drawn last. */
