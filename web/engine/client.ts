@@ -4,6 +4,7 @@ import type { ClipView } from '../api/views';
 import type {
   Answered,
   AtHandFound,
+  ForKiln,
   BackEndChoice,
   BakingAt,
   Corners,
@@ -261,10 +262,15 @@ export class EngineClient {
   /**
    * Which frames of a view are at hand as finished pictures; only the latest question is answered.
    */
-  atHand(view: View, frames: readonly number[], hear: (a: AtHandFound) => void): void {
+  atHand(
+    view: View,
+    frames: readonly number[],
+    kiln: ForKiln,
+    hear: (a: AtHandFound) => void,
+  ): void {
     const id = ++this.questions;
     this.atHandAsked = { id, hear };
-    this.worker.postMessage({ kind: 'at-hand', id, view, frames });
+    this.worker.postMessage({ kind: 'at-hand', id, view, frames, kiln });
   }
   /** Bakes frames of a view; `hear` is told of each, and how it ended. */
   bake(view: View, frames: readonly number[], hear: (b: BakingAt) => void): void {

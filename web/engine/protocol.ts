@@ -202,18 +202,28 @@ export interface BakingAt {
   /** Why it stopped by itself. */
   readonly trouble: string | null;
 }
+/** What workers bake for the Kiln: a delivery's samples, at a size in pixels, in an encoding. */
+export interface ForKiln {
+  readonly samples: readonly string[];
+  readonly width: number;
+  readonly height: number;
+  readonly encoding: EncodingId;
+}
 /** Which frames of a view are at hand as finished pictures. */
 export interface AtHand {
   readonly kind: 'at-hand';
   readonly id: number;
   readonly view: View;
   readonly frames: readonly number[];
+  readonly kiln: ForKiln;
 }
 export interface AtHandFound {
   readonly kind: 'at-hand';
   readonly id: number;
   /** Of each frame asked for: baked, in memory, or not. */
   readonly states: readonly ('baked' | 'kept' | null)[];
+  /** Of each, whether workers baked it for the Kiln. */
+  readonly kiln: readonly boolean[];
   /** What all that is baked takes. */
   readonly total: { readonly bytes: number; readonly files: number };
   readonly canBake: boolean;

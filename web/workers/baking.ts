@@ -1,9 +1,9 @@
 /**
  * Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept.
  */
-import { type ImageNode, keptAs } from '../../core';
+import { type ImageNode, keptAs, toCodes } from '../../core';
 import { Cancelled } from '../../core/engine';
-import type { AtHand, Bake, FromEngine, View } from '../engine/protocol';
+import type { AtHand, Bake, ForKiln, FromEngine, View } from '../engine/protocol';
 import type { FrameLoader } from './frame-loader';
 import type { KeptPictures } from './kept-pictures';
 import type { ViewRenderer } from './view-renderer';
@@ -59,6 +59,15 @@ export class Baking {
     const raws = await shots.expected(exact);
     return raws && keptAs('simd', exact, codesOf(exact, raws));
   }
+  /** The keys of the same frame as the samples of deliveries, as workers keep them for the Kiln. */
+  private async keysForKiln(view: View, { samples, width, height, encoding }: ForKiln) {
+    const { shots } = this.by,
+      exact = { ...view, width, height, from: 'exact' as const };
+    const raws = await shots.expected(exact);
+    if (!raws) return [];
+    const codes = toCodes(shots.plan(exact, width, height, raws).result, encoding);
+    return samples.map((as) => keptAs(as, exact, codes));
+  }
   /** A view's finished picture, where one is at hand here or baked by workers. */
   async find(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
     const { pictures, elsewhere } = this.by;
@@ -88,13 +97,14 @@ export class Baking {
   }
 
   /** Which frames of a view are at hand; only the latest question is answered. */
-  async atHand({ id, view, frames }: AtHand): Promise<void> {
+  async atHand({ id, view, frames, kiln }: AtHand): Promise<void> {
     this.latestAsked = id;
     const { pictures, post, elsewhere } = this.by;
     const kept = await pictures;
     const some = await elsewhere.some();
     const states: ('baked' | 'kept' | null)[] = [];
     const names: (string | undefined)[] = [];
+    const forKiln: (readonly string[])[] = [];
     for (const frame of frames) {
       await this.calm();
       if (this.latestAsked !== id) return;
@@ -106,12 +116,20 @@ export class Baking {
           ? await this.keyElsewhere(at).catch(() => undefined)
           : undefined,
       );
+      forKiln.push(some ? await this.keysForKiln(at, kiln).catch(() => []) : []);
     }
-    await elsewhere.ask(names.filter((n) => n !== undefined));
+    await elsewhere.ask([...names.filter((n) => n !== undefined), ...forKiln.flat()]);
     if (this.latestAsked !== id) return;
     for (const [i, name] of names.entries())
       if (name !== undefined && elsewhere.has(name)) states[i] = 'baked';
-    post({ kind: 'at-hand', id, states, total: await kept.total(), canBake: kept.canBake });
+    post({
+      kind: 'at-hand',
+      id,
+      states,
+      kiln: forKiln.map((keys) => keys.some((k) => elsewhere.has(k))),
+      total: await kept.total(),
+      canBake: kept.canBake,
+    });
   }
 
   /**

@@ -16,6 +16,8 @@ const KEPT_AS = {
   gbrp16le: ['for the Kiln: FFV1 or PNG, 16 bit', 6],
 } as const;
 type KeptFor = keyof typeof KEPT_AS;
+/** The samples of deliveries among them. */
+export const KILN_SAMPLES = Object.keys(KEPT_AS).filter((k) => k !== 'page');
 const isKeptFor = (v: unknown): v is KeptFor => typeof v === 'string' && v in KEPT_AS;
 
 interface Props {

@@ -115,6 +115,18 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
               }}
             />
           ))}
+          {runsOf(baking.kiln.map((k) => (k ? 'kiln' : null))).map(({ first, end }) => (
+            <span
+              key={`kiln ${first}`}
+              data-at-hand="kiln"
+              title={`baked for the Kiln: ${first} to ${end - 1}`}
+              className="absolute bottom-[4px] h-px bg-current opacity-60"
+              style={{
+                left: share(Math.max(0, first - 0.5)),
+                width: share(Math.min(last, end - 0.5) - Math.max(0, first - 0.5)),
+              }}
+            />
+          ))}
           {cues.map((f) => (
             <span
               key={`cue ${f}`}
@@ -180,10 +192,10 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
 }
 
 /** Frames in a row that are at hand in the same way. */
-function runsOf(
-  states: BakingState['states'],
-): { readonly state: 'baked' | 'kept'; readonly first: number; readonly end: number }[] {
-  const runs: { state: 'baked' | 'kept'; first: number; end: number }[] = [];
+function runsOf<S extends string>(
+  states: readonly (S | null)[],
+): { readonly state: S; readonly first: number; readonly end: number }[] {
+  const runs: { state: S; first: number; end: number }[] = [];
   states.forEach((state, f) => {
     const open = runs.at(-1);
     if (open?.end === f && open.state === state) open.end++;

@@ -7,11 +7,14 @@ import type { EngineClient } from '../../engine/client';
 import type { AtHandFound, View } from '../../engine/protocol';
 import type { BenchStore } from './store';
 import { useBakingOf } from '../shared/data';
+import { KILN_SAMPLES } from './BakeByWorkers';
 import { sized, useSettled, WORKING_LINES } from './useViews';
 
 export interface BakingState {
   /** Of each of the hero's frames, as the look now stands. */
   readonly states: AtHandFound['states'];
+  /** Of each, whether workers baked it for the Kiln. */
+  readonly kiln: AtHandFound['kiln'];
   /** The size they are baked at, in pixels. */
   readonly size: readonly [number, number];
   /** The project's size, in pixels: what workers bake for the Kiln. */
@@ -25,7 +28,8 @@ export interface BakingState {
   readonly stop: () => void;
   readonly clear: () => void;
 }
-const NONE: AtHandFound['states'] = [];
+const NONE: AtHandFound['states'] = [],
+  NO_KILN: AtHandFound['kiln'] = [];
 
 /** `playing`: while the hero is played nothing is looked for. */
 export function useBaking(
@@ -37,15 +41,17 @@ export function useBaking(
 ): BakingState {
   const settled = useSettled(store),
     solo = useStore(store, (s) => s.solo);
-  const [found, setFound] = useState<Pick<AtHandFound, 'states' | 'total' | 'canBake'>>({
+  const [found, setFound] = useState<Pick<AtHandFound, 'states' | 'kiln' | 'total' | 'canBake'>>({
     states: NONE,
+    kiln: NO_KILN,
     total: { bytes: 0, files: 0 },
     canBake: true,
   });
   const [run, setRun] = useState<BakingState['run']>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [asked, askAgain] = useState(0);
-  const [width, height] = sized(project, WORKING_LINES);
+  const [width, height] = sized(project, WORKING_LINES),
+    { width: fullWidth, height: fullHeight } = project;
   /** The hero at its first frame, as it is played. */
   const viewNow = useRef<() => View>(undefined);
   viewNow.current = () => {
@@ -89,7 +95,7 @@ export function useBaking(
     motion?.state === 'done',
   ]);
   useEffect(
-    () => setFound((was) => ({ ...was, states: NONE })),
+    () => setFound((was) => ({ ...was, states: NONE, kiln: NO_KILN })),
     [settled?.look, settled?.trims, solo, pictured],
   );
   // What workers bake for the Bench is looked for as it comes, a chunk at a time.
@@ -106,9 +112,25 @@ export function useBaking(
     engine.atHand(
       viewNow.current!(),
       Array.from({ length: frames }, (_, i) => i),
+      { samples: KILN_SAMPLES, width: fullWidth, height: fullHeight, encoding },
       setFound,
     );
-  }, [engine, pictured, frames, settled, solo, playing, run, asked, theirs, width, height]);
+  }, [
+    engine,
+    pictured,
+    frames,
+    settled,
+    solo,
+    playing,
+    run,
+    asked,
+    theirs,
+    width,
+    height,
+    fullWidth,
+    fullHeight,
+    encoding,
+  ]);
   // A look that changes is not the one that is being baked.
   useEffect(
     () => () => engine.stopBaking(),
