@@ -7,15 +7,13 @@ import { matteOf, matteParameters } from '../mattes';
 import { type Colour, hexOf, type Parameter, type ParameterValue } from '../parameters';
 import { stepOf } from '../steps';
 import { LAYER_TIME } from '../time';
-import { bindingOf } from './bindings';
+import { bindingOf, figure } from './bindings';
 import type { DialValue, Layer, LookDocument, MatteUse, Setting, StepUse } from './document';
 import { innerDials, MIX, OPACITY } from './paths';
 import { allLayers } from './settings';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
-const figure = (n: number): string =>
-  String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
 /** A value without its unit; of what has no short words only that it is one. */
 function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   if (typeof v === 'number') return figure(v);

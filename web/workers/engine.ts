@@ -223,8 +223,9 @@ async function show(request: Request, view: View): Promise<void> {
     const raw = await shots.raws(view),
       other = view.against && (await shots.raws(view.against));
     if (!raw || !screen) return;
+    if (isHero(view)) await showQuick(request, view, raw, await screen);
+    // The quick one may have lost its graphics processor.
     const on = await screen;
-    if (isHero(view)) await showQuick(request, view, raw, on);
     const began = performance.now();
     // The exact frame may take long: it stops as soon as the page moves on.
     const stop =

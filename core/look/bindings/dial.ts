@@ -3,7 +3,8 @@ import { binding, object, type Schema } from './declare';
 
 const DIAL: Schema = { $ref: '#/$defs/dial' };
 const DRIVEN = ['number', 'colour', 'switch'];
-const figure = (n: number): string =>
+/** A number in words: as many places as its size deserves. */
+export const figure = (n: number): string =>
   String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
 
 /** A dial of the look: a number is laid linearly from the dial's own range onto `from`…`to`. */

@@ -12,6 +12,7 @@ import { link } from './link';
 import { pin } from './pin';
 
 export { type Named, object, type Schema } from './declare';
+export { figure } from './dial';
 
 /** All kinds, in the order in which the schema lists them. */
 export const BINDINGS: readonly BindingKind[] = [constant, dial, pin, link, centre, clipColour];
