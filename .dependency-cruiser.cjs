@@ -1,5 +1,5 @@
 /** Arrows between the rooms point one way, and every room is used through its index. */
-const islands = '^web/(islands|engine|workers)/';
+const islands = '^web/(islands|components|domain|data|engine)/';
 
 /** The rooms of core from the foundation up: each may use those before it, none after it. */
 const LAYERS = [
@@ -15,17 +15,34 @@ const LAYERS = [
   ['plan', 'measure'],
   ['formats'],
 ];
+/** The rooms of the server from the foundation up; `worker.ts` stands on all of them. */
+const SERVER_LAYERS = [
+  ['config'],
+  ['media'],
+  ['render'],
+  ['database'],
+  ['events'],
+  ['jobs'],
+  ['projects'],
+  ['footage'],
+  ['looks', 'clips'],
+  ['inspections', 'deliveries'],
+];
+/** The folders of the pages from the foundation up: `components` may use `data`, not `islands`. */
+const WEB_LAYERS = [['data'], ['domain'], ['engine'], ['components'], ['islands']];
 const NOT_TESTS = '\\.test\\.ts$|^core/testing/';
-const upwards = LAYERS.slice(0, -1).map((rooms, i) => ({
-  name: `${rooms.join('-and-')}-know-nothing-above`,
-  severity: 'error',
-  from: { path: `^core/(${rooms.join('|')})/`, pathNot: NOT_TESTS },
-  to: {
-    path: `^core/(${LAYERS.slice(i + 1)
-      .flat()
-      .join('|')}|testing)/`,
-  },
-}));
+const upwards = (part, layers) =>
+  layers.map((rooms, i) => ({
+    name: `${part}-${rooms.join('-and-')}-know-nothing-above`,
+    severity: 'error',
+    from: { path: `^${part}/(${rooms.join('|')})/`, pathNot: NOT_TESTS },
+    to: {
+      path: `^${part}/(${layers
+        .slice(i + 1)
+        .flat()
+        .join('|')}|testing)/`,
+    },
+  }));
 
 module.exports = {
   forbidden: [
@@ -38,7 +55,9 @@ module.exports = {
           '^core/|^node_modules/(class-validator|class-transformer|reflect-metadata|saxes|fflate)|^node_modules/@types',
       },
     },
-    ...upwards,
+    ...upwards('core', LAYERS),
+    ...upwards('server', SERVER_LAYERS),
+    ...upwards('web', WEB_LAYERS),
     {
       name: 'rooms-are-used-through-their-index',
       severity: 'error',
@@ -86,7 +105,9 @@ module.exports = {
       name: 'cli-needs-no-database',
       severity: 'error',
       from: { path: '^cli/' },
-      to: { path: '^server/(database|jobs|events)' },
+      to: {
+        path: '^server/(database|jobs|events|projects|footage|looks|clips|inspections|deliveries)',
+      },
     },
   ],
   options: {

@@ -11,7 +11,7 @@ COPY package.json package-lock.json ./
 RUN npm install --no-audit --no-fund
 COPY . .
 RUN ASTRO_TELEMETRY_DISABLED=1 npx astro build --silent \
-  && node scripts/bundle.mjs server/jobs/worker.ts dist-worker \
+  && node scripts/bundle.mjs server/worker.ts dist-worker \
   && mkdir -p /data \
   && chown node:node /data
 

@@ -40,7 +40,7 @@ test('a worker killed in the middle of a render loses no frame and doubles none'
   process.kill(Number(process.env['WORKER_PID']), 'SIGKILL');
   expect((await item()).state).toBe('running');
   const began = Date.now();
-  next = spawn(process.execPath, ['--import', 'tsx', 'server/jobs/worker.ts'], { stdio: 'ignore' });
+  next = spawn(process.execPath, ['--import', 'tsx', 'server/worker.ts'], { stdio: 'ignore' });
   await expect
     .poll(async () => (await item()).state, { timeout: 120_000, intervals: [500] })
     .toBe('done');

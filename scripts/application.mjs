@@ -68,7 +68,7 @@ export const spawnBundled = (entry, folder, env, options = {}, args = []) =>
     stdio: ['ignore', 'inherit', 'inherit'],
     ...options,
   });
-export const startWorker = (env) => spawnBundled('server/jobs/worker.ts', 'dist-worker', env);
+export const startWorker = (env) => spawnBundled('server/worker.ts', 'dist-worker', env);
 
 /** Serves the pages and waits until they answer. */
 export async function startPages(env) {

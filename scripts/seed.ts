@@ -6,12 +6,14 @@ import { readdirSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
-import { type ClipWork, editClips } from '../server/clips';
+import { type ClipWork, editClips } from '../server/clips/clips';
 import { closeDatabase, db, tables } from '../server/database';
 import { stopQueue } from '../server/jobs/queue';
-import { importPath, makeLook, makeProject } from '../server/projects';
-import { keepPiece } from '../server/pieces';
-import { settings } from '../server/settings';
+import { importPath } from '../server/footage/imports';
+import { makeLook } from '../server/looks/versions';
+import { makeProject } from '../server/projects/projects';
+import { keepPiece } from '../server/looks/pieces';
+import { settings } from '../server/config/settings';
 
 const { imports, clips } = tables;
 const NAME = 'Harbour Static';

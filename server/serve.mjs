@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import sirv from 'sirv';
 import { handler } from '../dist/server/entry.mjs';
-import { refusal } from './guard.mjs';
+import { refusal } from './config/guard.mjs';
 
 const files = sirv(fileURLToPath(new URL('../dist/client', import.meta.url)), {
   etag: true,

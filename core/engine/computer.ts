@@ -160,7 +160,7 @@ export class Computer<I> {
       stop,
     };
     try {
-      for (const root of roots) this.foresee(root, work);
+      for (const root of roots) this.countReaders(root, work);
       return roots.map((root) => this.picture(root, work));
     } finally {
       this.inUse.clear();
@@ -209,7 +209,7 @@ export class Computer<I> {
    * its blurs. While something is dragged, what does not change stays as far as what does is made
    * from it.
    */
-  private foresee(node: ImageNode, work: Work): void {
+  private countReaders(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
     work.readers.set(node, 0);
     const isThere = this.isThere(node.key);
@@ -230,7 +230,7 @@ export class Computer<I> {
     else if (!unchanged && work.keeps(node) && node.kept)
       [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
-      this.foresee(r, work);
+      this.countReaders(r, work);
       work.readers.set(r, work.readers.get(r)! + 1);
     }
   }

@@ -3,7 +3,7 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 import { resolve } from 'node:path';
-import { settings } from '../settings';
+import { settings } from '../config/settings';
 import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema>;

@@ -22,7 +22,6 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Reading } from '../others';
 import type {
   Balance,
   ClipPins,
@@ -38,7 +37,7 @@ import type {
   Sampling,
 } from '../../core';
 import { upToDate } from '../../core';
-import type { AcceptedFlags, TrimsByLook } from '../clips';
+import type { AcceptedFlags, PinFootage, TrimsByLook } from './columns';
 import type { Footage } from '../media/footage';
 import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
@@ -296,7 +295,7 @@ export const deliveryItems = pgTable('delivery_items', {
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),
   /** How the footage of its pins is read. */
-  beside: jsonb().$type<Record<string, Reading>>().notNull().default({}),
+  beside: jsonb().$type<Record<string, PinFootage>>().notNull().default({}),
   lookName: text(),
   look: lookDocument(),
   state: workState().notNull().default('waiting'),

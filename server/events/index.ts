@@ -7,30 +7,30 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { db } from '../database';
-import { settings } from '../settings';
+import { settings } from '../config/settings';
 
-export interface News {
+export interface AppEvent {
   readonly project: string;
   readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
 }
 /** What a listener hears: news, and when news can be missed. */
 export interface Listener {
-  readonly onNews: (n: News) => void;
+  readonly onEvent: (n: AppEvent) => void;
   /** The database is away, or there again: what changed between is for the listener to find out. */
   readonly onState: (there: boolean) => void;
 }
 const CHANNEL = 'wabisabi';
 
-export const tell = (news: News): Promise<unknown> =>
+export const notify = (news: AppEvent): Promise<unknown> =>
   db().execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`);
 
-const heard = new EventEmitter().setMaxListeners(0);
+const emitter = new EventEmitter().setMaxListeners(0);
 let listening: Promise<never> | undefined;
 let there = false;
-const is = (now: boolean): void => {
+const setThere = (now: boolean): void => {
   if (there === now) return;
   there = now;
-  heard.emit('state', now);
+  emitter.emit('state', now);
 };
 
 /** Pauses between attempts to reach the database, in milliseconds: each twice the one before. */
@@ -45,25 +45,27 @@ async function listen(): Promise<never> {
       client.once('error', () => resolve());
       client.once('end', () => resolve());
     });
-    client.on('notification', (n) => heard.emit('news', JSON.parse(n.payload ?? '{}') as News));
+    client.on('notification', (n) =>
+      emitter.emit('news', JSON.parse(n.payload ?? '{}') as AppEvent),
+    );
     try {
       await client.connect();
       await client.query(`listen ${CHANNEL}`);
-      is(true);
+      setThere(true);
       wait = FIRST_PAUSE;
       await lost;
     } catch {
       // It is not there yet: the next attempt comes.
     }
-    is(false);
+    setThere(false);
     await client.end().catch(() => {});
     await pause(wait);
   }
 }
 
 /** Calls back until the returned function is called. */
-export function hear({ onNews, onState }: Listener): () => void {
+export function subscribe({ onEvent, onState }: Listener): () => void {
   listening ??= listen();
-  heard.on('news', onNews).on('state', onState);
-  return () => heard.off('news', onNews).off('state', onState);
+  emitter.on('news', onEvent).on('state', onState);
+  return () => emitter.off('news', onEvent).off('state', onState);
 }

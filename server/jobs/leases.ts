@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { eq, lt, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
-import { log } from '../log';
+import { log } from '../config/log';
 import { JOB_NAMES } from './queue';
 
 const { workers } = tables;

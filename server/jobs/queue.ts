@@ -7,8 +7,8 @@ import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
 import type { EncodingId, Sampling } from '../../core';
 import type { Transaction } from '../database';
-import { log } from '../log';
-import { settings } from '../settings';
+import { log } from '../config/log';
+import { settings } from '../config/settings';
 
 export interface Jobs {
   readonly import: { readonly importId: string };

@@ -10,7 +10,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { deflateRaw, inflateRaw } from 'node:zlib';
 import sharp from 'sharp';
-import { inData, mostBaked, settings } from '../settings';
+import { inData, mostBaked, settings } from '../config/settings';
 
 const deflated = promisify(deflateRaw),
   inflated = promisify(inflateRaw);

@@ -1,5 +1,5 @@
 /** Cuts inside footage, found from its small proxy. */
-import { inData } from '../settings';
+import { inData } from '../config/settings';
 import { join } from 'node:path';
 import { CUT_PICTURE, CutFinder } from '../../core';
 import { input, streamed } from './run';

@@ -18,7 +18,7 @@ import {
   trackedFrame,
   unpackPair,
 } from '../../core/trace';
-import { inData } from '../settings';
+import { inData } from '../config/settings';
 
 const packed = promisify(gzip),
   unpacked = promisify(gunzip);

@@ -16,7 +16,7 @@ import {
 import { nearestRate, type Rate, steady } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { delivered } from './formats';
-import { mostPixels } from '../settings';
+import { mostPixels } from '../config/settings';
 import { inPlainWords, input, isDiskFull, run, ToolFailed } from './run';
 
 export async function hashOf(file: string): Promise<string> {

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { access, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Footage } from './footage';
-import { inData } from '../settings';
+import { inData } from '../config/settings';
 import { run } from './run';
 import { storedPlace } from './store';
 

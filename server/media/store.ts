@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { copyFile, link, mkdir, readdir, rename } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { folder, inData } from '../settings';
+import { folder, inData } from '../config/settings';
 import type { Footage } from './footage';
 import { type Place, placeOf } from './probe';
 

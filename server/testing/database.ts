@@ -6,7 +6,7 @@ import { emptyLook, type LookDocument } from '../../core';
 import { closeDatabase, db, tables } from '../database';
 import { stopQueue } from '../jobs/queue';
 import type { Footage } from '../media/footage';
-import { makeProject } from '../projects';
+import { makeProject } from '../projects/projects';
 import { scratch, sweep } from './awkward';
 
 async function on(address: string, statement: string): Promise<void> {

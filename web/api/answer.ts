@@ -8,7 +8,7 @@ import { validate, type ValidationError } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
 import { beyondBounds } from '../../core';
 import { isAway } from '../../server/database/away';
-import { log } from '../../server/log';
+import { log } from '../../server/config/log';
 
 export class Problem extends Error {
   constructor(

@@ -4,13 +4,13 @@ import { cutsDecided, isRetimed } from '../../core';
 import type { Retime } from '../../core/time';
 import { MOTION_METHOD } from '../../core/trace';
 import { db, tables } from '../../server/database';
-import { inspectedAs, readsBeside } from '../../server/inspections';
-import { samplingKey, stretchKey } from '../../server/jobs/measure';
+import { inspectedAs, pinFootageReads } from '../../server/inspections/inspections';
+import { samplingKey, stretchKey } from '../../server/footage/statistics';
 import { type Footage, readAs } from '../../server/media/footage';
 import { PROXIES, proxySize, stripFrames } from '../../server/media/proxies';
 import type { APIContext } from 'astro';
 import { id, notFound } from './answer';
-import type { ClipView, KilnView, ProjectView } from './views';
+import type { ClipView, KilnView, ProjectView } from '../data/views';
 
 const {
   projects,
@@ -66,7 +66,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     .innerJoin(clips, eq(clips.hash, derivedAssets.hash))
     .where(and(which, eq(derivedAssets.kind, 'motion'), eq(derivedAssets.method, MOTION_METHOD)));
   const motion = new Map(motions.map(({ hash, ...m }) => [hash, m]));
-  const reads = await readsBeside(rows);
+  const reads = await pinFootageReads(rows);
   const statistics = new Map(
     measured
       .filter((m) => m.sampling === samplingKey(m.how) && m.stretch === stretchKey(m.of))

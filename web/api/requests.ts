@@ -52,7 +52,7 @@ import {
   SITINGS,
   type CutDecisions,
 } from '../../core';
-import type { AcceptedFlags, TrimsByLook } from '../../server/clips';
+import type { AcceptedFlags, TrimsByLook } from '../../server/database/columns';
 import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
 
 export class NewProject {

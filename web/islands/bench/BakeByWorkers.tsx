@@ -1,12 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { soloed, withTrims } from '../../../core';
-import { call, type Refused } from '../../api/client';
-import type { ClipView } from '../../api/views';
-import { Choice } from '../shared/Choice';
-import { useBakingOf } from '../shared/data';
-import { useKept } from '../shared/useKept';
-import { bytes } from '../shared/words';
+import { call, type Refused } from '../../data/http';
+import type { ClipView } from '../../data/views';
+import { Choice } from '../../components/Choice';
+import { useBakingOf } from '../../data/queries';
+import { useStored } from '../../components/useStored';
+import { bytes } from '../../domain/words';
 import { useStoreItself } from './context';
 
 /** What frames are kept as, in words, and bytes of a pixel. */
@@ -34,7 +34,7 @@ export function BakeByWorkers({ clip, first, last, size, full }: Props) {
   const store = useStoreItself(),
     queries = useQueryClient();
   const { run = null, total } = useBakingOf(clip.id).data ?? {};
-  const [keeps, setKeeps] = useKept<KeptFor>('bake-for', 'page', isKeptFor);
+  const [keeps, setKeeps] = useStored<KeptFor>('bake-for', 'page', isKeptFor);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [width, height] = keeps === 'page' ? size : full;
   const frames = last - first + 1;

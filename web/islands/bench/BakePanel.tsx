@@ -1,7 +1,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { lengthOf } from '../../../core';
-import type { ClipView } from '../../api/views';
-import { bytes } from '../shared/words';
+import type { ClipView } from '../../data/views';
+import { bytes } from '../../domain/words';
 import { BakeByWorkers } from './BakeByWorkers';
 import type { BakingState } from './useBaking';
 

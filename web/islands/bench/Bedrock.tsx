@@ -1,15 +1,15 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { CENTRED, frameFit, type LookFrame, type Point, point, type Reframe } from '../../../core';
-import type { ClipWork } from '../../../server/clips';
-import type { ClipView, ProjectView } from '../../api/views';
-import { Picture } from '../../engine/Picture';
-import { framingOf, seenOf } from '../shared/pins';
+import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipView, ProjectView } from '../../data/views';
+import { Picture } from '../../engine/client/Picture';
+import { framingOf, seenOf } from '../../domain/pins';
 import { useAsking, useBench, useEngine } from './context';
-import { NumberField } from './controls/NumberField';
+import { NumberField } from '../../components/NumberField';
 import { useHandle } from './handles';
-import { Choice } from '../shared/Choice';
-import { ReframeFields } from '../shared/ReframeFields';
+import { Choice } from '../../components/Choice';
+import { ReframeFields } from '../../components/ReframeFields';
 import { LookRetiming } from './LookRetiming';
 import { Retiming } from './Retiming';
 

@@ -1,13 +1,22 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { SHIPPED } from '../../../core';
-import { call } from '../../api/client';
-import type { LookView, ProjectView, VersionView } from '../../api/views';
-import { EngineClient } from '../../engine/client';
-import { type AwayFrom, Island, useLooks, useNews, useProject, versionQuery } from '../shared/data';
+import { call } from '../../data/http';
+import type { LookView, ProjectView, VersionView } from '../../data/views';
+import { EngineClient } from '../../engine/client/client';
+import {
+  type AwayFrom,
+  Island,
+  useLooks,
+  useEvents,
+  useProject,
+  versionQuery,
+} from '../../data/queries';
+import { PickerContext } from '../../components/PickButton';
 import { BenchContext } from './context';
+import { HeroPicker } from './HeroPicker';
 import { type BenchStore, benchStore, draftOf } from './store';
-import { Table } from './Table';
+import { Workbench } from './Workbench';
 import { trimsOf } from './useTrims';
 
 interface BenchProps {
@@ -20,7 +29,12 @@ interface BenchProps {
 
 export const Bench = ({ project, look, clip, frame }: BenchProps) => (
   <Island>
-    <Door project={project} wanted={look} clip={clip} at={frame === null ? null : Number(frame)} />
+    <Loader
+      project={project}
+      wanted={look}
+      clip={clip}
+      at={frame === null ? null : Number(frame)}
+    />
   </Island>
 );
 
@@ -28,7 +42,7 @@ export const Bench = ({ project, look, clip, frame }: BenchProps) => (
  * Finds the look to open: the one asked for, else the one that the asked clip wears, else the one
  * on most clips.
  */
-function Door({
+function Loader({
   project,
   wanted,
   clip,
@@ -41,7 +55,7 @@ function Door({
 }) {
   const { data, error } = useProject(project);
   const looks = useLooks();
-  const away = useNews(project);
+  const away = useEvents(project);
   const most =
     data &&
     [...data.clips]
@@ -135,15 +149,17 @@ function Opened({ project, looks, version, clip, at, away }: OpenedProps) {
   useEffect(() => () => engine.close(), [engine]);
   return (
     <BenchContext.Provider value={{ store, engine }}>
-      <Table
-        project={project}
-        looks={looks}
-        store={store}
-        engine={engine}
-        clip={clip}
-        at={at}
-        away={away}
-      />
+      <PickerContext.Provider value={HeroPicker}>
+        <Workbench
+          project={project}
+          looks={looks}
+          store={store}
+          engine={engine}
+          clip={clip}
+          at={at}
+          away={away}
+        />
+      </PickerContext.Provider>
     </BenchContext.Provider>
   );
 }

@@ -1,21 +1,21 @@
-import type { LookView, ProjectView, ReferenceView } from '../../api/views';
-import { Away, type AwayFrom } from '../shared/data';
-import { Head } from '../shared/Head';
+import type { LookView, ProjectView, ReferenceView } from '../../data/views';
+import { Away, type AwayFrom } from '../../data/queries';
+import { Head } from '../../components/Head';
 import { Compare } from './Compare';
-import type { Comparing } from './comparing';
+import type { Comparison } from './comparison';
 import { useBench } from './context';
 import { History } from './History';
-import type { Scoping } from './scoping';
+import type { Scopes } from './scopes';
 import { isUnsaved } from './store';
 import type { Sheet } from './trials';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 
 interface Props {
   readonly project: ProjectView;
   readonly looks: readonly LookView[];
   readonly references: readonly ReferenceView[];
-  readonly comparing: Comparing;
-  readonly scopes: Scoping;
+  readonly comparing: Comparison;
+  readonly scopes: Scopes;
   readonly sheet: Sheet;
   readonly away: AwayFrom | null;
   /** *Before* is held down, or let go. */

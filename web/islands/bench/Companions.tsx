@@ -1,6 +1,6 @@
-import type { ClipView, ProjectView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
+import type { ClipView, ProjectView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
+import { Picture } from '../../engine/client/Picture';
 
 /** How many of them a row has. */
 const A_ROW = 6;

@@ -1,10 +1,10 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { call, type Refused } from '../../api/client';
-import type { ClipView, LookView, ReferenceView } from '../../api/views';
+import { call, type Refused } from '../../data/http';
+import type { ClipView, LookView, ReferenceView } from '../../data/views';
 import type { LookDocument } from '../../../core';
-import { beforeFrom, beforeText, type Comparing, GAINS, type Mode } from './comparing';
-import { Choice } from '../shared/Choice';
+import { beforeFrom, beforeText, type Comparison, GAINS, type Mode } from './comparison';
+import { Choice } from '../../components/Choice';
 
 const MODES: readonly (readonly [Mode, string, string])[] = [
   ['off', 'off', ''],
@@ -14,7 +14,7 @@ const MODES: readonly (readonly [Mode, string, string])[] = [
 ];
 
 interface Props {
-  readonly comparing: Comparing;
+  readonly comparing: Comparison;
   readonly looks: readonly LookView[];
   readonly references: readonly ReferenceView[];
   readonly clips: readonly ClipView[];

@@ -1,9 +1,9 @@
 import { RotateCcw, X } from 'lucide-react';
 import { memo, useState } from 'react';
 import { type Dial, edit, lostTrims, resolve, withTrims } from '../../../core';
-import type { ClipView } from '../../api/views';
-import { DialControl } from '../shared/DialControl';
-import { Choice } from '../shared/Choice';
+import type { ClipView } from '../../data/views';
+import { DialControl } from '../../components/DialControl';
+import { Choice } from '../../components/Choice';
 import { useBench, useStill } from './context';
 import { GoalButton } from './Goals';
 import { NO_TRIMS } from './store';

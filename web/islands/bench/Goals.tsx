@@ -10,8 +10,8 @@ import {
   SUIT_MEASURES,
 } from '../../../core';
 import { useBench } from './context';
-import { NumberField } from './controls/NumberField';
-import { Choice } from '../shared/Choice';
+import { NumberField } from '../../components/NumberField';
+import { Choice } from '../../components/Choice';
 
 interface RowProps<T extends Goal | Suit> {
   readonly label: string;

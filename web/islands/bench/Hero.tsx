@@ -9,10 +9,10 @@ import {
 } from 'react';
 import type { InTarget, Region } from '../../../core';
 import type { Pixels, Probed } from '../../engine/protocol';
-import { Picture } from '../../engine/Picture';
-import type { Comparing } from './comparing';
+import { Picture } from '../../engine/client/Picture';
+import type { Comparison } from './comparison';
 import { useBench, useEngine } from './context';
-import { PinMark } from '../shared/PinMark';
+import { PinMark } from '../../components/PinMark';
 import { Handles } from './Handles';
 import { Seam } from './Seam';
 
@@ -27,7 +27,7 @@ interface Props {
   readonly shape: readonly [number, number];
   readonly zoom: Zoom;
   readonly onZoom: (z: Zoom) => void;
-  readonly comparing: Comparing;
+  readonly comparing: Comparison;
   /** *Before* is held. */
   readonly before: boolean;
   readonly name: string;
@@ -387,10 +387,10 @@ function useEscape(on: boolean, act: () => void): void {
   told.current = act;
   useEffect(() => {
     if (!on) return;
-    const hear = (e: KeyboardEvent) => {
+    const onKey = (e: KeyboardEvent) => {
       if (e.key === 'Escape') told.current();
     };
-    addEventListener('keydown', hear);
-    return () => removeEventListener('keydown', hear);
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
   }, [on]);
 }

@@ -10,9 +10,9 @@ import {
   type LookDocument,
   type LookVersion,
 } from '../../../core';
-import type { LookView } from '../../api/views';
-import { Choice } from '../shared/Choice';
-import { useLooks, versionQuery } from '../shared/data';
+import type { LookView } from '../../data/views';
+import { Choice } from '../../components/Choice';
+import { useLooks, versionQuery } from '../../data/queries';
 import { useBench, useStill, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 

@@ -12,7 +12,7 @@ import {
   WHICH,
 } from '../../../core/time';
 import { instantOf } from '../../../core';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { useBench, useClipTime, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LookDocument } from '../../../core';
-import { call } from '../../api/client';
+import { call } from '../../data/http';
 import { useStoreItself } from './context';
 
 /** How long (ms) it is said that a piece was kept. */

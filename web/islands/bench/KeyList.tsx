@@ -1,4 +1,4 @@
-import { HelpList } from '../shared/Help';
+import { HelpList } from '../../components/Help';
 import { KEYS } from './shortcut-list';
 
 /** What can be done on the Bench, and its shortcuts. */

@@ -11,7 +11,7 @@ import {
   stepOf,
   STEPS,
 } from '../../../core';
-import { Picture } from '../../engine/Picture';
+import { Picture } from '../../engine/client/Picture';
 import {
   LayerContext,
   type LayerFace,
@@ -30,8 +30,8 @@ import { LayerTime, SpanOf } from './When';
 import { useIdleWords } from './useIdleWords';
 import { Sortable, useRow } from './Sortable';
 import { StepRow } from './StepRow';
-import { Choice } from '../shared/Choice';
-import { Finder } from '../shared/Finder';
+import { Choice } from '../../components/Choice';
+import { Finder } from '../../components/Finder';
 import { StepPictures } from './StepPictures';
 
 const STEPS_FOUND = STEPS.map(({ id, family, label, help }) => ({

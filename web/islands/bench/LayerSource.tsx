@@ -1,7 +1,7 @@
 import { allLayers, edit, type Layer, type LookDocument, type SourceId } from '../../../core';
 import { useBench, useStill } from './context';
 import { isLook, lookOptions, useShelfLooks } from './InnerLook';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 
 /** What a layer can begin with, in words; the last three say which. */
 export const SOURCE_WORDS: Record<SourceId, string> = {

@@ -13,8 +13,8 @@ import {
 } from '../../../core';
 import { useBench, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
-import { Choice } from '../shared/Choice';
-import { Finder } from '../shared/Finder';
+import { Choice } from '../../components/Choice';
+import { Finder } from '../../components/Finder';
 
 const MATTES_FOUND = MATTES.map(({ id, label, help }) => ({ id, group: '', label, help }));
 

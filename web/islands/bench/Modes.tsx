@@ -3,7 +3,7 @@ import { BLEND_IDS, BLEND_MODES, edit, type LookDocument } from '../../../core';
 import { useBench } from './context';
 import { Pictures } from './Pictures';
 import type { BenchStore } from './store';
-import { useWorn } from './trials';
+import { useTrimmedLook } from './trials';
 
 const COLUMNS = 5;
 const NONE: readonly LookDocument[] = [];
@@ -14,7 +14,7 @@ export function useModes(
   clip: string,
   layer: string | null,
 ): readonly LookDocument[] {
-  const look = useWorn(store, clip, layer !== null);
+  const look = useTrimmedLook(store, clip, layer !== null);
   return useMemo(
     () =>
       layer === null ? NONE : BLEND_IDS.map((blend) => edit.changeLayer(look, layer, { blend })),

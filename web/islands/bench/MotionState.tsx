@@ -7,9 +7,9 @@ import {
   footageAt,
   isRetimed,
 } from '../../../core';
-import { call, type Refused } from '../../api/client';
-import type { ClipView } from '../../api/views';
-import { Choice } from '../shared/Choice';
+import { call, type Refused } from '../../data/http';
+import type { ClipView } from '../../data/views';
+import { Choice } from '../../components/Choice';
 import { useBench, usePlayheadNow, useStill } from './context';
 
 /**

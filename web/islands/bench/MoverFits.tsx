@@ -1,6 +1,6 @@
 import { edit, type Mover, moverExcess } from '../../../core';
 import { type Fitting, FITTING_WORDS, FITTINGS } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { useBench, useClipTime, useStill } from './context';
 
 /** What becomes of it on clips that end before it does, and whether the hero is one. */

@@ -1,7 +1,7 @@
 /** The keys of the chosen mover: one with its numbers, several at once. */
 import { edit, MIXINGS, type Mixing, type Mover, parameterAt } from '../../../core';
 import { EASE_KINDS, EASE_WORDS, type EaseKind } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { copy } from './clipboard';
 import { useBench, useClipTime, useStill, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';

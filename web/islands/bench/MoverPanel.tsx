@@ -16,7 +16,7 @@ import {
   WAYS,
 } from '../../../core';
 import { type MoverKind, moverOf } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { useBench, useStill } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InstantEditor } from './InstantEditor';

@@ -1,4 +1,4 @@
-import { Picture } from '../../engine/Picture';
+import { Picture } from '../../engine/client/Picture';
 import { useEngine } from './context';
 
 interface Props {

@@ -9,9 +9,9 @@ import {
   reachedAt,
 } from '../../../core';
 import { PIN_KINDS } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import { FootageChooser } from '../shared/FootageChooser';
-import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../shared/pins';
+import type { ClipView, ProjectView } from '../../data/views';
+import { FootageChooser } from '../../components/FootageChooser';
+import { lineAt, pinAt, pinWords, seenOf, withoutPin, withPin } from '../../domain/pins';
 import { useAsking, useBench, useStill } from './context';
 
 interface Props {

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { lengthOf, looksElsewhere, type Reach, reachOf } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { useBench } from './context';
 
 /**

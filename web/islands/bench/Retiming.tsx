@@ -9,10 +9,10 @@ import {
   SLOWEST,
   startOf,
 } from '../../../core/time';
-import type { ClipWork } from '../../../server/clips';
-import type { ClipView } from '../../api/views';
+import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipView } from '../../data/views';
 import { usePlayheadNow } from './context';
-import { NumberField } from './controls/NumberField';
+import { NumberField } from '../../components/NumberField';
 import { BetweenChoice, WayChoice } from './retime-choices';
 import { TimeMap } from './TimeMap';
 

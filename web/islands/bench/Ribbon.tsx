@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp, Pause, Play, Volume2, VolumeX } from 'lucide-re
 import type { PointerEvent } from 'react';
 import { lengthOf, isRetimed, type LookDocument } from '../../../core';
 import { timecode } from '../../../core/time';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { BakePanel } from './BakePanel';
 import { useBench, useStill } from './context';
 import { COLUMNS, frameUnder, Mark } from './Mark';

@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from 'react';
-import type { ClipView } from '../../api/views';
-import type { EngineClient, Status } from '../../engine/client';
+import type { ClipView } from '../../data/views';
+import type { EngineClient, Status } from '../../engine/client/client';
 import type { BackEndChoice } from '../../engine/protocol';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { ROW_WORDS, ROWS, type Rows } from './Companions';
 import { MotionState } from './MotionState';
 import { ReachState } from './ReachState';

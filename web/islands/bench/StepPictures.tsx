@@ -1,9 +1,9 @@
 import { type ReactNode, useMemo } from 'react';
 import { edit, emptyLook, stepOf } from '../../../core';
-import type { Found } from '../shared/Finder';
-import { useProject } from '../shared/data';
-import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
-import type { ProjectView } from '../../api/views';
+import type { Found } from '../../components/Finder';
+import { useProject } from '../../data/queries';
+import { type LookPicture, useLookPictures } from '../../components/useLookPictures';
+import type { ProjectView } from '../../data/views';
 import { useHeroFacts } from './context';
 
 interface Props {

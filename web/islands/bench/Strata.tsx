@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { allLayers, edit, keptMover, type SourceId, stepOf, withPiece } from '../../../core';
-import { usePieces } from '../shared/data';
+import { usePieces } from '../../data/queries';
 import { Bedrock, type BedrockProps } from './Bedrock';
 import { useBench, useStoreItself } from './context';
 import { Suits } from './Goals';
@@ -9,8 +9,8 @@ import { LayerRow } from './LayerRow';
 import { isLook, lookOptions, useFollowedLooks, useShelfLooks } from './InnerLook';
 import { PLAIN_SOURCES, readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
-import { Choice } from '../shared/Choice';
-import { useKept } from '../shared/useKept';
+import { Choice } from '../../components/Choice';
+import { useStored } from '../../components/useStored';
 import { WidthHandle } from './WidthHandle';
 
 /** The strata's width, in pixels: at first, and at most. */
@@ -35,7 +35,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     change(`piece ${piece.name}`, (now) => withPiece(now, piece.document));
     choose({ layer: store.getState().look.layers.at(-1)!.key });
   };
-  const [width, setWidth] = useKept('strata-width', NARROW, isWidth);
+  const [width, setWidth] = useStored('strata-width', NARROW, isWidth);
   const shelf = useShelfLooks();
   useFollowedLooks(shelf);
   const addLook = async (choice: string) => {

@@ -4,7 +4,7 @@ import { edit, type Mover, stepEvents, type StepEvents } from '../../../core';
 import { useBench, useClipTime, useHeroFacts } from './context';
 import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
-import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from './moving';
+import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from './time-lanes';
 import { Ribbon, type RibbonProps } from './Ribbon';
 import { NO_KEYS } from './store';
 

@@ -1,11 +1,11 @@
 import { withTrim } from '../../../core';
 import { useStoreItself } from './context';
 import { Pictures } from './Pictures';
-import { NumberField } from './controls/NumberField';
+import { NumberField } from '../../components/NumberField';
 import type { BenchStore } from './store';
 import { NO_TRIMS } from './store';
 import type { Sheet, Target, Tile } from './trials';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 
 /** A tile's values for the look, or for the clip that is being trimmed. */
 function take(store: BenchStore, { sets, words }: Tile): void {

@@ -1,10 +1,10 @@
 import { useQueries, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { changesBetween, type LookDocument } from '../../../core';
-import { call, type Refused } from '../../api/client';
-import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
-import { dataOf, versionQuery } from '../shared/data';
-import { type LookPicture, useLookPictures } from '../shared/useLookPictures';
+import { call, type Refused } from '../../data/http';
+import type { ClipView, LookView, ProjectView, VersionView } from '../../data/views';
+import { dataOf, versionQuery } from '../../data/queries';
+import { type LookPicture, useLookPictures } from '../../components/useLookPictures';
 import { useBench } from './context';
 
 interface Props {

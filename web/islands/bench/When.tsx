@@ -1,7 +1,7 @@
 /** When something acts, and when a layer's source is seen. */
 import { edit, type Layer, type LookDocument, type SpanUse, TIMED } from '../../../core';
 import { LAYER_TIME, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 import { useBench } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 import { InstantEditor } from './InstantEditor';

@@ -17,8 +17,8 @@ import {
   lengthOf,
 } from '../../../core';
 import type { ClipTime, Rate } from '../../../core/time';
-import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import type { BenchState, BenchStore } from './store';
 
 export const BenchContext = createContext<{ store: BenchStore; engine: EngineClient } | null>(null);

@@ -6,7 +6,7 @@ import {
   RETIME_WAYS,
   type RetimeWay,
 } from '../../../core/time';
-import { Choice } from '../shared/Choice';
+import { Choice } from '../../components/Choice';
 
 const WAY_WORDS: Record<RetimeWay, string> = { smooth: 'then smoothly', 'at-once': 'then at once' };
 

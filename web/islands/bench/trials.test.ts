@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { edit, resolve, SHIPPED } from '../../../core';
-import { beforeFrom, beforeText } from './comparing';
+import { beforeFrom, beforeText } from './comparison';
 import { KEYS } from './shortcut-list';
 import { targetsOf, valuesOf } from './trials';
 

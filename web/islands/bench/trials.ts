@@ -106,7 +106,7 @@ export function valuesOf({ from, to }: Axis, count: number): number[] {
 const NONE: readonly Tile[] = [];
 
 /** The look as a clip wears it: as it moves while `live`, else but for where its dials stand. */
-export function useWorn(store: BenchStore, clip: string, live: boolean): LookDocument {
+export function useTrimmedLook(store: BenchStore, clip: string, live: boolean): LookDocument {
   const look = useStore(store, (s) => (live ? s.look : s.still)),
     trims = useStore(store, (s) => (live ? s.trims[clip] : undefined));
   return useMemo(() => withTrims(look, trims), [look, trims]);
@@ -115,7 +115,7 @@ export function useWorn(store: BenchStore, clip: string, live: boolean): LookDoc
 /** Trials of the look as a clip wears it. While its trims are set, only dials may be varied. */
 export function useTrials(store: BenchStore, clip: string): Sheet {
   const [open, setOpen] = useState(false);
-  const look = useWorn(store, clip, open),
+  const look = useTrimmedLook(store, clip, open),
     dialsAlone = useStore(store, (s) => s.trimming !== null);
   const [chosen, setChosen] = useState<readonly [Axis | null, Axis | null]>([null, null]);
   const targets = useMemo(

@@ -2,13 +2,14 @@
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { soloed, withTrims, lengthOf } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView, ProjectView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import type { AtHandFound, View } from '../../engine/protocol';
 import type { BenchStore } from './store';
-import { useBakingOf } from '../shared/data';
+import { useBakingOf } from '../../data/queries';
 import { KILN_SAMPLES } from './BakeByWorkers';
-import { sized, useSettled, WORKING_LINES } from './useViews';
+import { sized } from '../../domain/views';
+import { useSettled, WORKING_LINES } from './useViews';
 
 export interface BakingState {
   /** Of each of the hero's frames, as the look now stands. */

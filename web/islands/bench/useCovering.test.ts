@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { emptyLook } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
+import type { ClipView, ProjectView } from '../../data/views';
 import { coveringOf } from './useCovering';
 
 it('footage that is laid over lies as its pin says, and else as it does as a clip', () => {

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { type Asking, asPinned, footagePins } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import { framingOf, seenOf } from '../shared/pins';
+import type { ClipView, ProjectView } from '../../data/views';
+import { framingOf, seenOf } from '../../domain/pins';
 import type { Covering } from './context';
 
 /**

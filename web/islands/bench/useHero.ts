@@ -3,9 +3,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { type ClipPins, type Reframe, lengthOf, underLook, withTrims } from '../../../core';
-import type { ClipEdit, ClipWork } from '../../../server/clips';
-import type { ClipView, ProjectView } from '../../api/views';
-import { backwards, editOf, useSending } from '../shared/clipEdits';
+import type { ClipEdit, ClipWork } from '../../../server/clips/clips';
+import type { ClipView, ProjectView } from '../../data/views';
+import { backwards, editOf, useEditMutation } from '../../data/clip-edits';
 import type { BenchStore } from './store';
 
 /** A clip's reframing while it is tried. */
@@ -66,7 +66,7 @@ export function useHero(
   });
   const length = lengthOf(hero);
   const held = (f: number) => Math.max(0, Math.min(length - 1, f));
-  const send = useSending(project.id);
+  const send = useEditMutation(project.id);
   const sendHero = (edits: readonly ClipEdit[]) =>
     void send(edits).then((refused) => refused && onTrouble(refused.message));
   const set = (name: string, to: Partial<ClipWork>) => {

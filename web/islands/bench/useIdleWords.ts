@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { IDLE_WORDS, nextActing } from '../../../core';
 import { playheadOf, useBench, useClipTime, useHeroFacts } from './context';
-import { onHero } from './moving';
+import { onHero } from './time-lanes';
 
 export interface IdleSaid {
   readonly words: string;

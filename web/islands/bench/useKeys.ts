@@ -1,10 +1,10 @@
 import { allLayers, edit, MATTE_VIEWS, type MatteView } from '../../../core';
 import { copied, copy } from './clipboard';
-import type { Mode } from './comparing';
+import type { Mode } from './comparison';
 import { FIT, type Zoom } from './Hero';
-import { useHeld, useShortcuts } from '../shared/shortcuts';
+import { useHeld, useShortcuts } from '../../components/shortcuts';
 import type { KeyId } from './shortcut-list';
-import type { KeyAct } from './moving';
+import type { KeyAct } from './time-lanes';
 import type { BenchStore } from './store';
 
 export interface Acts {

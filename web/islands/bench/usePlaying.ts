@@ -5,8 +5,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { lengthOf, isRetimed, inOutOf } from '../../../core';
 import { startOf } from '../../../core/time';
-import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import { WORKING_LINES } from './useViews';
 
 /** Sizes it is played at: the next smaller where the larger does not come in time. */

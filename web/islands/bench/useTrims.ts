@@ -5,9 +5,9 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
 import type { DialValues } from '../../../core';
-import type { TrimsByLook } from '../../../server/clips';
-import { call, type Refused } from '../../api/client';
-import type { ClipView, ProjectView } from '../../api/views';
+import type { TrimsByLook } from '../../../server/database/columns';
+import { call, type Refused } from '../../data/http';
+import type { ClipView, ProjectView } from '../../data/views';
 import { type BenchStore, NO_TRIMS, type TrimsByClip } from './store';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
@@ -39,7 +39,7 @@ export function useTrims(
   const told = useRef(onTrouble);
   told.current = onTrouble;
 
-  const hear = useCallback(
+  const onDials = useCallback(
     (clips: readonly ClipView[]) => {
       // Of what is being sent, the answer decides.
       const news = clips.filter(
@@ -52,7 +52,7 @@ export function useTrims(
     },
     [store, look],
   );
-  useEffect(() => hear(project.clips), [hear, project.clips]);
+  useEffect(() => onDials(project.clips), [onDials, project.clips]);
 
   useEffect(() => {
     const key = ['project', project.id];
@@ -81,7 +81,7 @@ export function useTrims(
         // Refused: what the server holds is what counts.
         changed.forEach(([clip]) => held.current.delete(clip));
         await queries.invalidateQueries({ queryKey: key });
-        hear(queries.getQueryData<ProjectView>(key)?.clips ?? []);
+        onDials(queries.getQueryData<ProjectView>(key)?.clips ?? []);
       }
     };
     let still: ReturnType<typeof setTimeout> | undefined;
@@ -98,5 +98,5 @@ export function useTrims(
       clearTimeout(still);
       removeEventListener('pagehide', leave);
     };
-  }, [store, project.id, look, queries, hear]);
+  }, [store, project.id, look, queries, onDials]);
 }

@@ -4,20 +4,13 @@
  */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import {
-  allLayers,
-  type FieldView,
-  type LookDocument,
-  soloed,
-  underLook,
-  withTrims,
-  lengthOf,
-} from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import { bareLook } from '../shared/bareLook';
-import type { EngineClient } from '../../engine/client';
+import { allLayers, type FieldView, type LookDocument, soloed, withTrims } from '../../../core';
+import type { ClipView, ProjectView } from '../../data/views';
+import { bareLook } from '../../domain/bare-look';
+import { restingFrame, sized } from '../../domain/views';
+import type { EngineClient } from '../../engine/client/client';
 import type { ScopesWanted, View } from '../../engine/protocol';
-import type { BeforeShot } from './comparing';
+import type { BeforeShot } from './comparison';
 import type { BenchState, BenchStore, MatteShown, TrimsByClip } from './store';
 
 export interface Looking {
@@ -35,20 +28,6 @@ export interface Looking {
   readonly full: boolean;
   readonly scopes: ScopesWanted | undefined;
 }
-
-/** A size of the project's frame by its lines. */
-export const sized = (
-  p: Pick<ProjectView, 'width' | 'height'>,
-  lines: number,
-): [number, number] => {
-  const h = Math.min(lines, p.height);
-  return [Math.round((p.width * h) / p.height), h];
-};
-/** The frame in a clip's middle, as it runs under a look. */
-export const restingFrame = (
-  c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>,
-  look: LookDocument | null = null,
-): number => Math.floor(lengthOf(underLook(c, look)) / 2);
 
 /** True once its subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {

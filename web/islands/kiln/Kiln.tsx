@@ -1,13 +1,13 @@
 import { framesPerSecond } from '../../../core/time';
 import { Check } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { call } from '../../api/client';
-import type { DeliveryView, ItemView, ProjectView } from '../../api/views';
-import { Choice } from '../shared/Choice';
-import { Away, Island, useKiln, useNews, useProject } from '../shared/data';
-import { Head, Notice } from '../shared/Head';
-import { useWornPictures } from '../shared/useWornPictures';
-import { bytes } from '../shared/words';
+import { call } from '../../data/http';
+import type { DeliveryView, ItemView, ProjectView } from '../../data/views';
+import { Choice } from '../../components/Choice';
+import { Away, Island, useKiln, useEvents, useProject } from '../../data/queries';
+import { Head, Notice } from '../../components/Head';
+import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
+import { bytes } from '../../domain/words';
 import { Player } from './Player';
 
 export const Kiln = ({ project }: { project: string }) => (
@@ -19,7 +19,7 @@ export const Kiln = ({ project }: { project: string }) => (
 function Place({ project }: { project: string }) {
   const { data } = useProject(project);
   const kiln = useKiln(project);
-  const away = useNews(project);
+  const away = useEvents(project);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [playing, setPlaying] = useState<string | null>(null);
   const attempt = (work: Promise<unknown>) =>
@@ -146,7 +146,7 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
   const [format, setFormat] = useState<string>(last.format);
   const [coverage, setCoverage] = useState(last.coverage);
   const [effort, setEffort] = useState<string>(last.effort);
-  const pictures = useWornPictures(project, project.clips);
+  const pictures = useAppliedLookPictures(project, project.clips);
   const anchor = useRef<string>(undefined);
   const sizes = [
     [project.width, project.height],

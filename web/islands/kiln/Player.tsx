@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { call } from '../../api/client';
-import type { ItemView } from '../../api/views';
+import { call } from '../../data/http';
+import type { ItemView } from '../../data/views';
 
 /** Proxies have so many frames a second, whatever the footage has. */
 const PROXY_RATE = 25;

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { call } from '../../api/client';
-import { type Batch, batchesIn } from '../shared/bringing';
-import { Choice } from '../shared/Choice';
-import { FRAMES, type Proposed, RATES } from './proposing';
+import { call } from '../../data/http';
+import { type Batch, batchesIn } from '../../data/uploads';
+import { Choice } from '../../components/Choice';
+import { FRAMES, type Proposed, RATES } from './proposed-frame';
 
 interface Props {
   /** Footage that was dropped: it goes into the project as it begins. */

@@ -1,15 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type RefCallback, useCallback, useMemo, useState } from 'react';
 import { rateLabel } from '../../../core/time';
-import { call } from '../../api/client';
-import type { ClipView, ProjectRow, ProjectView } from '../../api/views';
-import type { Batch } from '../shared/bringing';
-import { Island, useProject } from '../shared/data';
-import { DropZone } from '../shared/DropZone';
-import { Notice } from '../shared/Head';
-import { useWornPictures } from '../shared/useWornPictures';
+import { call } from '../../data/http';
+import type { ClipView, ProjectRow, ProjectView } from '../../data/views';
+import type { Batch } from '../../data/uploads';
+import { Island, useProject } from '../../data/queries';
+import { DropZone } from '../../components/DropZone';
+import { Notice } from '../../components/Head';
+import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
 import { NewProjectForm } from './NewProjectForm';
-import { type Proposed, proposedFrom } from './proposing';
+import { type Proposed, proposedFrom } from './proposed-frame';
 
 export const Projects = () => (
   <Island>
@@ -234,7 +234,7 @@ function Four({ row }: Pick<CardProps, 'row'>) {
 
 function Pictures({ project }: { readonly project: ProjectView }) {
   const four = useMemo(() => fourOf(project.clips ?? NOTHING), [project.clips]);
-  const pictures = useWornPictures(project, four);
+  const pictures = useAppliedLookPictures(project, four);
   return four.map((c) => (
     <span key={c.id} className="bg-base-300 min-h-0">
       {pictures.get(c.id) && (

@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { FolderUp, Upload } from 'lucide-react';
 import { type ReactNode, useRef, useState } from 'react';
-import { call } from '../../api/client';
-import { type Batch, batchesOf, PICTURE, sendBatch } from '../shared/bringing';
-import { DropZone } from '../shared/DropZone';
-import type { ImportView } from '../../api/views';
+import { call } from '../../data/http';
+import { type Batch, batchesOf, PICTURE, sendBatch } from '../../data/uploads';
+import { DropZone } from '../../components/DropZone';
+import type { ImportView } from '../../data/views';
 
 interface Sending {
   readonly id: string;

@@ -1,5 +1,5 @@
 import type { CutDecisions } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { inside } from './sorting';
 import { Still } from './Still';
 

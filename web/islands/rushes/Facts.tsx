@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { CutDecisions, InOut } from '../../../core';
-import type { ClipView } from '../../api/views';
-import { Choice } from '../shared/Choice';
-import { bytes, ENCODING_CHOICES } from '../shared/words';
+import type { ClipView } from '../../data/views';
+import { Choice } from '../../components/Choice';
+import { bytes, ENCODING_CHOICES } from '../../domain/words';
 import { Cuts } from './Cuts';
 import { InOutFields } from './InOutFields';
 import { Samples } from './Samples';

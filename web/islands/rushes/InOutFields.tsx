@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { type InOut, inOutOf } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { Still } from './Still';
 
 interface Props {

@@ -9,15 +9,15 @@ import {
   type PlatePoints,
   withTrims,
 } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
-import { NumberField } from '../bench/controls/NumberField';
+import type { ClipView, ProjectView } from '../../data/views';
+import { EngineClient } from '../../engine/client/client';
+import { Picture } from '../../engine/client/Picture';
+import { NumberField } from '../../components/NumberField';
 import { usePlaying } from '../bench/usePlaying';
-import { restingFrame, sized } from '../bench/useViews';
-import { versionQuery } from '../shared/data';
-import { likelyBlend, plated, pointsOf, pointsWords, withPlate } from './plated';
-import { Choice } from '../shared/Choice';
+import { restingFrame, sized } from '../../domain/views';
+import { versionQuery } from '../../data/queries';
+import { likelyBlend, plated, pointsOf, pointsWords, withPlate } from './plate-trial';
+import { Choice } from '../../components/Choice';
 
 const MEMORY = 160 * 2 ** 20,
   LINES = 270;

@@ -1,18 +1,18 @@
 import { useState } from 'react';
-import { call } from '../../api/client';
-import type { ClipView } from '../../api/views';
-import type { ClipEdit } from '../../../server/clips';
-import { editOf, useSending } from '../shared/clipEdits';
-import { Away, Island, useNews, useProject } from '../shared/data';
-import { Head, Notice } from '../shared/Head';
-import { clipFacts, encodingLabel } from '../shared/words';
+import { call } from '../../data/http';
+import type { ClipView } from '../../data/views';
+import type { ClipEdit } from '../../../server/clips/clips';
+import { editOf, useEditMutation } from '../../data/clip-edits';
+import { Away, Island, useEvents, useProject } from '../../data/queries';
+import { Head, Notice } from '../../components/Head';
+import { clipFacts, encodingLabel } from '../../domain/words';
 import { Bring } from './Bring';
 import { FirstSteps } from './FirstSteps';
 import { PlateShelf } from './PlateShelf';
 import { sampledAs } from './Samples';
 import { Facts } from './Facts';
 import { Scrub } from './Scrub';
-import { Choices } from '../shared/Choices';
+import { Choices } from '../../components/Choices';
 import { type Order, ORDERS, type Shown, SHOWN, sorted, worthALook } from './sorting';
 
 /** A clip as it was before it was split, and those that were split off. */
@@ -29,14 +29,14 @@ export const Rushes = ({ project }: { project: string }) => (
 
 function Place({ project }: { project: string }) {
   const { data, error } = useProject(project);
-  const away = useNews(project);
+  const away = useEvents(project);
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [order, setOrder] = useState<Order>('as brought'),
     [shown, setShown] = useState<Shown>('all'),
     [typed, setTyped] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null),
     [parted, setParted] = useState<Parted | null>(null);
-  const sending = useSending(project);
+  const sending = useEditMutation(project);
   const attempt = (work: Promise<unknown>) => void work.catch((e: Error) => setTrouble(e.message));
   const edit = (edits: readonly ClipEdit[]) =>
     attempt(sending(edits).then((refused) => refused && setTrouble(refused.message)));

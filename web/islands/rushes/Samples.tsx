@@ -1,6 +1,6 @@
 import type { Sampling } from '../../../core';
-import type { ClipView } from '../../api/views';
-import { Choice } from '../shared/Choice';
+import type { ClipView } from '../../data/views';
+import { Choice } from '../../components/Choice';
 
 const MATRIX = { bt709: 'BT.709', bt601: 'BT.601', bt2020: 'BT.2020' } as const;
 const SITING = {

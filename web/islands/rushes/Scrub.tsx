@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { inOutOf } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 /**
  * A clip as a picture that scrubs under the pointer: stills of its strip, whole within a wide box.

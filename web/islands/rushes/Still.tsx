@@ -1,4 +1,4 @@
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 /** A frame of a clip's footage as it is. */
 export const Still = ({ clip, frame }: { readonly clip: ClipView; readonly frame: number }) => (

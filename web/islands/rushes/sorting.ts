@@ -1,8 +1,8 @@
 /** In which order Rushes shows clips, which of them, and what of each is worth a look. */
 import { cutsUndecided, inOutOf, lengthOf } from '../../../core';
 import { framesPerSecond } from '../../../core/time';
-import type { ClipView } from '../../api/views';
-import { encodingLabel } from '../shared/words';
+import type { ClipView } from '../../data/views';
+import { encodingLabel } from '../../domain/words';
 
 type Sorted = Pick<
   ClipView,

@@ -1,10 +1,10 @@
 import { useRef, useState } from 'react';
 import { SHIPPED } from '../../../core';
 import { PACKAGE_ENDING } from '../../../core/formats';
-import { call } from '../../api/client';
-import type { ClipView, LookView, ProjectView, VersionView } from '../../api/views';
-import { bakedCube, cardOf, download, packLook } from '../../engine/files';
-import { editOf, useSending } from '../shared/clipEdits';
+import { call } from '../../data/http';
+import type { ClipView, LookView, ProjectView, VersionView } from '../../data/views';
+import { bakedCube, cardOf, download, packLook } from '../../engine/client/files';
+import { editOf, useEditMutation } from '../../data/clip-edits';
 import { drawnCard, packaged, platesOf } from './packages';
 import { dialsOf, type LookActs } from './look';
 
@@ -96,7 +96,7 @@ export function LookPanel({
 
 /** Which clips wear the look; pressed they put it on, or take up what they wore before. */
 function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 'onTrouble'>) {
-  const send = useSending(project.id);
+  const send = useEditMutation(project.id);
   const before = useRef(new Map<string, string | null>());
   const newest = look.versions[0]!.id;
   const put = (clips: readonly ClipView[], on: boolean) => {

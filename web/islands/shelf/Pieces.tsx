@@ -2,8 +2,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { allLayers, keptMover, stepOf } from '../../../core';
 import { moverOf } from '../../../core/time';
-import { call } from '../../api/client';
-import type { PieceView } from '../../api/views';
+import { call } from '../../data/http';
+import type { PieceView } from '../../data/views';
 import { MoverCurve } from './MoverCurve';
 
 interface Props {

@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { stepOf } from '../../../core';
 import type { LookPackage } from '../../../core/formats';
-import type { ProjectView } from '../../api/views';
-import { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
-import { restingFrame, sized } from '../bench/useViews';
+import type { ProjectView } from '../../data/views';
+import { EngineClient } from '../../engine/client/client';
+import { Picture } from '../../engine/client/Picture';
+import { restingFrame, sized } from '../../domain/views';
 
 interface Props {
   readonly brought: LookPackage;

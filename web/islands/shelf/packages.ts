@@ -1,19 +1,19 @@
 /** Look packages on the page: made with pictures of this project's clips. */
 import type { LookDocument } from '../../../core';
 import type { LookPackage, PackedPlate, Thumbnail } from '../../../core/formats';
-import { call } from '../../api/client';
-import type { ClipView, ProjectView } from '../../api/views';
-import { EngineClient } from '../../engine/client';
+import { call } from '../../data/http';
+import type { ClipView, ProjectView } from '../../data/views';
+import { EngineClient } from '../../engine/client/client';
 import type { Pixels } from '../../engine/protocol';
-import { restingFrame, sized } from '../bench/useViews';
-import { batchesIn } from '../shared/bringing';
-import { editOf } from '../shared/clipEdits';
+import { restingFrame, sized } from '../../domain/views';
+import { batchesIn } from '../../data/uploads';
+import { editOf } from '../../data/clip-edits';
 
 const MOST_PICTURES = 3,
   LINES = 270,
   MEMORY = 128 * 2 ** 20;
 /** A picture that takes longer (ms) is left out: the package is whole without. */
-const PATIENCE = 20_000;
+const TIMEOUT_MS = 20_000;
 /** Plates that come along have so many bytes together at most. */
 const MOST_OF_PLATES = 48 * 2 ** 20;
 
@@ -41,7 +41,7 @@ async function picturesOf(
             `thumbnail:${c.id}`,
             (p) => void pngOf(p).then((png) => resolve({ name: c.name, png })),
           );
-          setTimeout(() => resolve(null), PATIENCE);
+          setTimeout(() => resolve(null), TIMEOUT_MS);
         }),
     );
     engine.request(
@@ -158,7 +158,7 @@ export async function bringPlates(
   const refused = await batchesIn(project, batches, () => {});
   if (refused.length > 0) return refused;
   const nameOf = (p: PackedPlate) => p.name.replace(/\.[^.]+$/, '');
-  for (const end = Date.now() + PATIENCE; ; await new Promise((r) => setTimeout(r, 400))) {
+  for (const end = Date.now() + TIMEOUT_MS; ; await new Promise((r) => setTimeout(r, 400))) {
     const now = await call<ProjectView>('GET', `/api/projects/${project}`);
     const found = plates.map((p) => ({
       pin: p.pin,

@@ -1,7 +1,7 @@
 import { EASES, type EaseId } from '../../../core';
-import type { ClipView, VersionView } from '../../api/views';
-import { NumberField } from '../bench/controls/NumberField';
-import { Choice } from '../shared/Choice';
+import type { ClipView, VersionView } from '../../data/views';
+import { NumberField } from '../../components/NumberField';
+import { Choice } from '../../components/Choice';
 import type { Drifting } from './ageing';
 
 interface Props {

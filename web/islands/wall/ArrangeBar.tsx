@@ -1,5 +1,5 @@
 import { type Arranging, GROUPINGS, ORDERS, PLAYHEADS } from './arrange';
-import { Choices } from '../shared/Choices';
+import { Choices } from '../../components/Choices';
 
 /** Their names, the least width of a tile, and the height of its picture. */
 export const SIZES = [

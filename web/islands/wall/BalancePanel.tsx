@@ -8,15 +8,15 @@ import {
   type ThreeWay,
   threeWayOf,
 } from '../../../core';
-import { call } from '../../api/client';
-import type { ClipView, ProjectView, ReferenceView } from '../../api/views';
-import { readCdl } from '../../engine/files';
-import { FileButton } from '../shared/FileButton';
-import { NumberControl } from '../bench/controls/NumberControl';
-import { NumberField } from '../bench/controls/NumberField';
+import { call } from '../../data/http';
+import type { ClipView, ProjectView, ReferenceView } from '../../data/views';
+import { readCdl } from '../../engine/client/files';
+import { FileButton } from '../../components/FileButton';
+import { NumberControl } from '../../components/NumberControl';
+import { NumberField } from '../../components/NumberField';
 import { Wheel } from '../bench/controls/Wheel';
-import { isMeasured, type Proposal, type Wish } from './balancing';
-import { Choice } from '../shared/Choice';
+import { isMeasured, type Proposal, type Wish } from '../../domain/balance-proposals';
+import { Choice } from '../../components/Choice';
 
 const signed = (v: number): string =>
   `${Math.round(v * 100) < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;

@@ -1,23 +1,23 @@
 import { type Dial, type DialValue, goalWords, lostTrims, type LookDocument } from '../../../core';
-import type { ClipView, VersionView } from '../../api/views';
-import { DialControl } from '../shared/DialControl';
-import { type Aiming, goalDials } from './aiming';
+import type { ClipView, VersionView } from '../../data/views';
+import { DialControl } from '../../components/DialControl';
+import { type GoalProposals, goalDials } from './goal-proposals';
 import type { Drifting } from './ageing';
 import { AgeingSection } from './AgeingSection';
-import type { Trying } from './trying';
-import { Choice } from '../shared/Choice';
+import type { TriedDials } from './tried-dials';
+import { Choice } from '../../components/Choice';
 
 interface Props {
   readonly clips: readonly ClipView[];
   readonly chosen: readonly ClipView[];
   /** The newest version of each look that is worn here. */
   readonly looks: readonly VersionView[];
-  readonly trying: Trying;
-  readonly aiming: Aiming;
+  readonly trying: TriedDials;
+  readonly goals: GoalProposals;
   readonly drifting: Drifting;
   readonly onAged: () => void;
   readonly onAimed: () => void;
-  readonly onTry: (t: Trying) => void;
+  readonly onTry: (t: TriedDials) => void;
   readonly onSave: (v: VersionView, look: LookDocument) => void;
   readonly onTrim: () => void;
   readonly onCopy: (from: ClipView) => void;
@@ -40,7 +40,7 @@ export function DialsPanel({
   chosen,
   looks,
   trying,
-  aiming,
+  goals,
   drifting,
   onAged,
   onAimed,
@@ -173,7 +173,7 @@ export function DialsPanel({
           </div>
           {goalDials(version.document).length > 0 && (
             <Goals
-              aiming={aiming}
+              goals={goals}
               version={version}
               targets={trying.whose === 'clips' ? targets : []}
               onAimed={onAimed}
@@ -239,7 +239,7 @@ function ClipTrims({
 }
 
 interface GoalsProps {
-  readonly aiming: Aiming;
+  readonly goals: GoalProposals;
   readonly version: VersionView;
   /** The chosen clips that wear the look. */
   readonly targets: readonly ClipView[];
@@ -249,8 +249,8 @@ interface GoalsProps {
 /**
  * What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent.
  */
-function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
-  const { proposals, left } = aiming;
+function Goals({ goals, version, targets, onAimed }: GoalsProps) {
+  const { proposals, left } = goals;
   const changed = proposals.filter((p) =>
     p.dials.some((d) => d.to.reached && d.to.value !== d.from),
   );
@@ -268,7 +268,7 @@ function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
         <button
           className="word framed self-start"
           disabled={targets.length === 0}
-          onClick={() => void aiming.propose(targets, version)}
+          onClick={() => void goals.propose(targets, version)}
         >
           {targets.length === 0
             ? 'choose clips to reach them'
@@ -303,7 +303,7 @@ function Goals({ aiming, version, targets, onAimed }: GoalsProps) {
             >
               trim {changed.length} clip{changed.length === 1 ? '' : 's'}
             </button>
-            <button className="word" onClick={aiming.stop}>
+            <button className="word" onClick={goals.stop}>
               {left > 0 ? 'stop' : 'leave them'}
             </button>
           </div>

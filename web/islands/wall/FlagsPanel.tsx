@@ -1,8 +1,8 @@
 import { useEffect, useEffectEvent, useState } from 'react';
 import { type Flag, FLAG_WORDS, flagMuch, type LookDocument } from '../../../core';
-import { call } from '../../api/client';
-import type { ClipView, ProjectView } from '../../api/views';
-import { pinTroubles } from '../shared/pins';
+import { call } from '../../data/http';
+import type { ClipView, ProjectView } from '../../data/views';
+import { pinTroubles } from '../../domain/pins';
 import { isAccepted, isMeant, openFlags } from './flags';
 
 interface Props {

@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react';
-import type { ClipWork } from '../../../server/clips';
-import type { ClipView, LookView } from '../../api/views';
+import type { ClipWork } from '../../../server/clips/clips';
+import type { ClipView, LookView } from '../../data/views';
 import { STATUSES, type Status } from './arrange';
-import type { Wearing } from './worn';
-import { Choice } from '../shared/Choice';
+import type { LookChange } from './applied-looks';
+import { Choice } from '../../components/Choice';
 
-function wearingFrom(text: string): Wearing {
+function wearingFrom(text: string): LookChange {
   if (text === 'follow' || text === 'stay') return { kind: text };
   const [version, how] = text.split(' ');
   return { kind: 'look', version: version === '-' ? null : version!, follows: how !== 'stays' };
@@ -16,7 +16,7 @@ interface Props {
   readonly chosen: readonly ClipView[];
   readonly looks: readonly LookView[];
   readonly onAll: () => void;
-  readonly onAssign: (w: Wearing) => void;
+  readonly onAssign: (w: LookChange) => void;
   readonly onChange: (
     name: string,
     to: Pick<Partial<ClipWork>, 'status' | 'note' | 'scene'>,

@@ -9,13 +9,13 @@ import {
   footageAt,
   reachedAt,
 } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
-import { restingFrame } from '../bench/useViews';
-import { FootageChooser } from '../shared/FootageChooser';
-import { PinMark } from '../shared/PinMark';
-import { lineAt, pinAt, pinWords, placesOf, seenOf, withoutPin, withPin } from '../shared/pins';
+import type { ClipView, ProjectView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
+import { Picture } from '../../engine/client/Picture';
+import { restingFrame } from '../../domain/views';
+import { FootageChooser } from '../../components/FootageChooser';
+import { PinMark } from '../../components/PinMark';
+import { lineAt, pinAt, pinWords, placesOf, seenOf, withoutPin, withPin } from '../../domain/pins';
 
 /** The pin that is being set, on which clip, at which frame of it. */
 export interface Pinning {

@@ -1,5 +1,5 @@
 import type { PointerEvent } from 'react';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 /** The tile whose clip is gone through, and the frame it stands at. */
 export interface Scrubbed {

@@ -9,8 +9,8 @@ import {
 } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import { spreadOf, type Traits, TRAITS } from '../../../core';
-import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import { STAGES, type Stage, traitView } from './stages';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);

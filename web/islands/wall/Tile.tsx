@@ -1,8 +1,8 @@
 import { memo, useSyncExternalStore } from 'react';
-import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
-import { Picture } from '../../engine/Picture';
-import { rateLabel } from '../shared/words';
+import type { ClipView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
+import { Picture } from '../../engine/client/Picture';
+import { rateLabel } from '../../domain/words';
 
 interface Props {
   readonly engine: EngineClient;

@@ -8,10 +8,10 @@ import {
   useRef,
   useState,
 } from 'react';
-import type { ClipView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import type { Group } from './arrange';
-import { beside, type Choice, moved, NO_CHOICE, pressed, type Way } from './choosing';
+import { neighbour, type Selection, moved, NO_SELECTION, pressed, type Way } from './selection';
 import { type Box, GAP, laidOut, PADDING, touched } from './layout';
 import { Scrub, type Scrubbed } from './Scrub';
 import { Tile } from './Tile';
@@ -23,8 +23,8 @@ interface Props {
   /** The least width of a tile. */
   readonly least: number;
   readonly twofold: boolean;
-  readonly choice: Choice;
-  readonly onChoice: (c: Choice) => void;
+  readonly choice: Selection;
+  readonly onChoice: (c: Selection) => void;
   readonly onOpen: (clip: string) => void;
   /** The clips in sight, in their order. */
   readonly onSight: (clips: readonly string[]) => void;
@@ -118,7 +118,7 @@ export function Tiles({
     const way = WAYS[e.key];
     if (way && !e.ctrlKey && !e.metaKey) {
       e.preventDefault();
-      const to = beside(layout.tiles, here, way);
+      const to = neighbour(layout.tiles, here, way);
       if (to === null) return;
       onChoice(moved({ ...choice, cursor: here }, to, e.shiftKey, order));
       rowsShown.scrollToIndex(layout.tiles.find((t) => t.id === to)!.row);
@@ -148,7 +148,9 @@ export function Tiles({
         const id = (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'];
         if (id) onOpen(id);
       }}
-      onPointerDown={(e) => box.begin(e, e.ctrlKey || e.metaKey || e.shiftKey ? choice : NO_CHOICE)}
+      onPointerDown={(e) =>
+        box.begin(e, e.ctrlKey || e.metaKey || e.shiftKey ? choice : NO_SELECTION)
+      }
       onPointerMove={box.draw}
       onPointerUp={box.end}
       onPointerCancel={box.end}
@@ -216,9 +218,12 @@ export function Tiles({
 }
 
 /** A box drawn over an area, in pixels of what scrolls in it. */
-function useBox(area: React.RefObject<HTMLElement | null>, onDraw: (b: Box, from: Choice) => void) {
+function useBox(
+  area: React.RefObject<HTMLElement | null>,
+  onDraw: (b: Box, from: Selection) => void,
+) {
   const [drawn, setDrawn] = useState<Box | null>(null);
-  const start = useRef<{ x: number; y: number; from: Choice } | null>(null);
+  const start = useRef<{ x: number; y: number; from: Selection } | null>(null);
   const wasDrawn = useRef(false);
   const place = (e: PointerEvent) => {
     const r = area.current!.getBoundingClientRect();
@@ -228,7 +233,7 @@ function useBox(area: React.RefObject<HTMLElement | null>, onDraw: (b: Box, from
     drawn,
     /** Whether the press that ends here drew a box. */
     moved: () => wasDrawn.current,
-    begin: (e: PointerEvent, from: Choice) => {
+    begin: (e: PointerEvent, from: Selection) => {
       // The scrollbar is not the area.
       if (e.button !== 0 || place(e).x >= area.current!.clientWidth) return;
       wasDrawn.current = false;

@@ -1,29 +1,29 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useShortcuts } from '../shared/shortcuts';
+import { useShortcuts } from '../../components/shortcuts';
 import { goalWords, type LookDocument, unsuitedFor } from '../../../core';
-import type { ClipView, LookView, ProjectView, ReferenceView, VersionView } from '../../api/views';
-import { EngineClient } from '../../engine/client';
+import type { ClipView, LookView, ProjectView, ReferenceView, VersionView } from '../../data/views';
+import { EngineClient } from '../../engine/client/client';
 import { withLookTrims } from '../bench/useTrims';
-import { pinTroubles } from '../shared/pins';
+import { pinTroubles } from '../../domain/pins';
 import { tooLong } from './tooLong';
-import { editOf, useClipEdits } from '../shared/clipEdits';
+import { editOf, useClipEdits } from '../../data/clip-edits';
 import {
   type AwayFrom,
   Island,
   useLooks,
-  useNews,
+  useEvents,
   useProject,
   useReferences,
-} from '../shared/data';
-import { Notice } from '../shared/Head';
-import { SaveVersion } from '../shared/SaveVersion';
+} from '../../data/queries';
+import { Notice } from '../../components/Head';
+import { SaveVersion } from '../../components/SaveVersion';
 import { arranged, FIRST_ARRANGING, frameAt, grouped } from './arrange';
 import { ArrangeBar, SIZES } from './ArrangeBar';
 import { BalancePanel } from './BalancePanel';
 import { useAgeing } from './ageing';
-import { useAiming } from './aiming';
-import { type Choice, NO_CHOICE } from './choosing';
+import { useGoalProposals } from './goal-proposals';
+import { type Selection, NO_SELECTION } from './selection';
 import { DialsPanel } from './DialsPanel';
 import { accepting, flaggedWords } from './flags';
 import { FlagsPanel } from './FlagsPanel';
@@ -33,21 +33,21 @@ import { SpreadPanel } from './SpreadPanel';
 import type { Stage } from './stages';
 import { type Scrubbed } from './Scrub';
 import { Tiles } from './Tiles';
-import { replacedTrims, trimEdits, type Trying, Worn } from './trying';
+import { replacedTrims, trimEdits, type TriedDials, TriedLooks } from './tried-dials';
 import { useBalancing } from './useBalancing';
 import { useTiles } from './useTiles';
 import { WallHead } from './WallHead';
-import { mostWorn, useVersions, wearingEdits } from './worn';
+import { mostApplied, useVersions, lookEdits } from './applied-looks';
 
 export const Wall = ({ project }: { project: string }) => (
   <Island>
-    <Door project={project} />
+    <Loader project={project} />
   </Island>
 );
 
-function Door({ project }: { project: string }) {
+function Loader({ project }: { project: string }) {
   const { data, error } = useProject(project);
-  const away = useNews(project);
+  const away = useEvents(project);
   if (!data) return <p className="p-6">{error?.message ?? 'Opening …'}</p>;
   return <Place project={data} away={away} />;
 }
@@ -67,7 +67,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     (lookId: string) => versions.get(looks.find((l) => l.id === lookId)?.versions[0]?.id ?? ''),
     [versions, looks],
   );
-  const [choice, setChoice] = useState<Choice>(NO_CHOICE);
+  const [choice, setChoice] = useState<Selection>(NO_SELECTION);
   const { chosen } = choice;
   const [arranging, setArranging] = useState(FIRST_ARRANGING);
   const { size, order, grouping, playhead } = arranging;
@@ -87,23 +87,23 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
 
   const references = useReferences(project.id).data ?? NO_REFERENCES;
   const balancing = useBalancing(project, chosen, drawer === 'balance');
-  const [tried, setTried] = useState<Trying | null>(null);
+  const [tried, setTried] = useState<TriedDials | null>(null);
   const trying =
     drawer === 'dials'
-      ? (tried ?? { lookId: mostWorn(project.clips) ?? '', whose: 'look' as const, values: {} })
+      ? (tried ?? { lookId: mostApplied(project.clips) ?? '', whose: 'look' as const, values: {} })
       : null;
   const [saving, setSaving] = useState<{ version: VersionView; look: LookDocument } | null>(null);
-  const aiming = useAiming(engine, project);
+  const goals = useGoalProposals(engine, project);
   const drifting = useAgeing(project.clips, drawer === 'dials');
   const aimed = useMemo(
     () =>
       new Map([
         ...drifting.trims,
-        ...(drawer === 'dials' ? aiming.proposals.map((p) => [p.clip.id, p.trims] as const) : []),
+        ...(drawer === 'dials' ? goals.proposals.map((p) => [p.clip.id, p.trims] as const) : []),
       ]),
-    [drawer, aiming.proposals, drifting.trims],
+    [drawer, goals.proposals, drifting.trims],
   );
-  const worn = useMemo(() => new Worn(), []);
+  const worn = useMemo(() => new TriedLooks(), []);
   const lookOf = useCallback(
     (c: ClipView) => {
       const version = c.look && versions.get(c.look.versionId);
@@ -162,11 +162,11 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     pinning,
   });
 
-  const all = () => setChoice({ ...NO_CHOICE, chosen: new Set(project.clips.map((c) => c.id)) });
+  const all = () => setChoice({ ...NO_SELECTION, chosen: new Set(project.clips.map((c) => c.id)) });
   useShortcuts((shortcut) => {
     const act = {
       'mod+a': all,
-      escape: () => setChoice(NO_CHOICE),
+      escape: () => setChoice(NO_SELECTION),
       'mod+z': edits.undo,
       'mod+shift+z': edits.redo,
     }[shortcut];
@@ -180,7 +180,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
     setDrawer(drawer === d ? null : d);
     setTried(null);
     setPinning(null);
-    aiming.stop();
+    goals.stop();
     if (d === 'balance' && stage === 'shot') setStage('balanced');
     if (d === 'dials') setStage('look');
   };
@@ -205,8 +205,8 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
           all={project.clips.length}
           chosen={some}
           looks={looks}
-          onAll={() => (some.length === project.clips.length ? setChoice(NO_CHOICE) : all())}
-          onAssign={(to) => void edits.edit(to.kind, wearingEdits(some, to, looks))}
+          onAll={() => (some.length === project.clips.length ? setChoice(NO_SELECTION) : all())}
+          onAssign={(to) => void edits.edit(to.kind, lookEdits(some, to, looks))}
           onChange={(name, to) =>
             void edits.edit(
               name,
@@ -308,7 +308,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
               ...new Set(project.clips.flatMap((c) => (c.look ? [c.look.lookId] : []))),
             ].flatMap((id) => newestOf(id) ?? [])}
             trying={trying}
-            aiming={aiming}
+            goals={goals}
             drifting={drifting}
             onAged={() => {
               const { lookId } = drifting.ageing!;
@@ -319,8 +319,8 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
               void edits.edit('ageing', next).then(() => drifting.set(null));
             }}
             onAimed={() => {
-              const next = aiming.proposals.filter((p) => p.trims !== p.clip.trims[trying.lookId]);
-              aiming.stop();
+              const next = goals.proposals.filter((p) => p.trims !== p.clip.trims[trying.lookId]);
+              goals.stop();
               void edits.edit(
                 'goals',
                 next.map((p) =>
@@ -329,7 +329,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
               );
             }}
             onTry={(t) => {
-              aiming.stop();
+              goals.stop();
               if (t.lookId !== trying.lookId) drifting.set(null);
               setTried(t);
             }}

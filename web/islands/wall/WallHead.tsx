@@ -1,8 +1,8 @@
 import { useSyncExternalStore } from 'react';
-import type { EngineClient } from '../../engine/client';
-import type { ClipEdits } from '../shared/clipEdits';
-import { Away, type AwayFrom } from '../shared/data';
-import { Head } from '../shared/Head';
+import type { EngineClient } from '../../engine/client/client';
+import type { ClipEdits } from '../../data/clip-edits';
+import { Away, type AwayFrom } from '../../data/queries';
+import { Head } from '../../components/Head';
 import { type Stage, STAGES } from './stages';
 
 /** What keeps the engine from showing a tile. */

@@ -4,7 +4,7 @@
  */
 import { useMemo, useState } from 'react';
 import { agedValues, type DialValues, type EaseId, withTrim } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 export interface Ageing {
   readonly lookId: string;

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { arranged, frameAt, grouped } from './arrange';
 
 const clip = (name: string, more: Partial<ClipView> = {}) =>

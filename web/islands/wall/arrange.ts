@@ -9,9 +9,9 @@ import {
   underLook,
 } from '../../../core';
 import { spreadOf } from '../../../core/measure';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { flaggedWords, openFlags } from './flags';
-import { restingFrame } from '../bench/useViews';
+import { restingFrame } from '../../domain/views';
 
 export const STATUSES = ['open', 'in work', 'agreed'] as const;
 export type Status = (typeof STATUSES)[number];

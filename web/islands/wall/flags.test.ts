@@ -1,7 +1,7 @@
 /** What of a clip's flags counts. */
 import { expect, it } from 'vitest';
 import type { Flag } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import { flaggedWords, isMeant, openFlags } from './flags';
 
 const flag = (kind: Flag['kind'], worst = 0.2): Flag => ({ kind, first: 0, last: 9, worst });

@@ -1,6 +1,6 @@
 /** What is flagged in a clip, and what of it is meant to be so. */
 import { type Flag, FLAG_WORDS } from '../../../core';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 /** A flag that grew by more than a twentieth since it was accepted is a new one. */
 const GROWN = 1.05;

@@ -2,9 +2,9 @@
  * How the Wall's tiles lie: groups under their names, rows of tiles, all in pixels of the scrolled
  * area.
  */
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 import type { Group } from './arrange';
-import type { Lying } from './choosing';
+import type { PlacedTile } from './selection';
 
 export const GAP = 12,
   PADDING = 16;
@@ -31,7 +31,7 @@ export interface Layout {
   /** Width of a tile. */
   readonly width: number;
   /** Every tile in its order. */
-  readonly tiles: readonly Lying[];
+  readonly tiles: readonly PlacedTile[];
 }
 
 /**
@@ -49,7 +49,7 @@ export function laidOut(
   const width = (inner - (columns - 1) * GAP) / columns;
   const high = Math.ceil(width / aspect) + CAPTION + GAP;
   const rows: Row[] = [],
-    tiles: Lying[] = [];
+    tiles: PlacedTile[] = [];
   let top = PADDING;
   for (const { name, clips } of groups) {
     if (name !== null) {

@@ -1,6 +1,6 @@
 import { type LookDocument, moverExcess, timeOf, underLook } from '../../../core';
 import { FITTING_WORDS } from '../../../core/time';
-import type { ClipView } from '../../api/views';
+import type { ClipView } from '../../data/views';
 
 /** What of a look lasts longer than a clip, where nobody chose what becomes of it then. */
 export function tooLong(look: LookDocument, clip: ClipView): string[] {

@@ -2,11 +2,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { Balance, ClipStatistics } from '../../../core';
-import type { ClipEdit } from '../../../server/clips';
-import { call } from '../../api/client';
-import type { ProjectView } from '../../api/views';
-import { editOf } from '../shared/clipEdits';
-import { FIRST_WISH, type Proposal, proposals, referenceIn, type Wish } from './balancing';
+import type { ClipEdit } from '../../../server/clips/clips';
+import { call } from '../../data/http';
+import type { ProjectView } from '../../data/views';
+import { editOf } from '../../data/clip-edits';
+import {
+  FIRST_WISH,
+  type Proposal,
+  proposals,
+  referenceIn,
+  type Wish,
+} from '../../domain/balance-proposals';
 
 export interface Balancing {
   readonly wish: Wish;

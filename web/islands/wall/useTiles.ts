@@ -4,11 +4,11 @@
  */
 import { useEffect } from 'react';
 import type { Balance, LookDocument } from '../../../core';
-import type { ClipView, ProjectView } from '../../api/views';
-import type { EngineClient } from '../../engine/client';
+import type { ClipView, ProjectView } from '../../data/views';
+import type { EngineClient } from '../../engine/client/client';
 import type { View } from '../../engine/protocol';
-import { sized } from '../bench/useViews';
-import { bareLook } from '../shared/bareLook';
+import { sized } from '../../domain/views';
+import { bareLook } from '../../domain/bare-look';
 import { STAGES, type Stage, traitView } from './stages';
 
 export interface Showing {

@@ -2,7 +2,7 @@ import { memo, type ReactNode } from 'react';
 import type { Dial, Parameter } from '../../../../core';
 import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
-import { Choice } from '../../shared/Choice';
+import { Choice } from '../../../components/Choice';
 
 /** The choice that makes a colour what stands out from each clip. */
 export const CLIP = 'clip';

@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { edit, resolve, type StepUse } from '../../../../core';
 import { type Cdl, writeCdl } from '../../../../core/formats';
-import { download, readCdl } from '../../../engine/files';
-import { FileButton } from '../../shared/FileButton';
+import { download, readCdl } from '../../../engine/client/files';
+import { FileButton } from '../../../components/FileButton';
 import { type LayerFace, useBench, useStoreItself } from '../context';
-import { Choice } from '../../shared/Choice';
+import { Choice } from '../../../components/Choice';
 
 const CHANNELS = ['red', 'green', 'blue'] as const;
 const WHAT = ['slope', 'offset', 'power'] as const;

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { LutValue } from '../../../../core';
-import { readLut } from '../../../engine/files';
-import { FileButton } from '../../shared/FileButton';
+import { readLut } from '../../../engine/client/files';
+import { FileButton } from '../../../components/FileButton';
 
 const sizeOf = (v: LutValue): string =>
   v.kind === 'process'

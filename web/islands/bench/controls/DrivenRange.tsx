@@ -1,7 +1,7 @@
 import { Fragment } from 'react';
 import type { NumberParameter, Setting } from '../../../../core';
 import type { Named } from './Bindings';
-import { NumberField } from './NumberField';
+import { NumberField } from '../../../components/NumberField';
 
 type Driven = Extract<Setting, { dial: string }>;
 interface Props {

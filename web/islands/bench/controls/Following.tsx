@@ -11,7 +11,7 @@ import {
   stepOf,
 } from '../../../../core';
 import { useBench } from '../context';
-import { NumberField } from './NumberField';
+import { NumberField } from '../../../components/NumberField';
 
 /** Parameters of a kind, by their path, in words. */
 export const alike = (

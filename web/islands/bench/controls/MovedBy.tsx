@@ -10,8 +10,8 @@ import {
   withKeptMover,
 } from '../../../../core';
 import { MOVERS } from '../../../../core/time';
-import { Choice } from '../../shared/Choice';
-import { usePieces } from '../../shared/data';
+import { Choice } from '../../../components/Choice';
+import { usePieces } from '../../../data/queries';
 import { useBench, useClipTime, usePlayheadNow, useStill } from '../context';
 import { NO_KEYS } from '../store';
 

@@ -1,7 +1,7 @@
 import { useShallow } from 'zustand/react/shallow';
 import { edit, resolve, type NumberParameter, type Step, type StepUse } from '../../../../core';
 import { type LayerFace, useBench } from '../context';
-import { NumberField } from './NumberField';
+import { NumberField } from '../../../components/NumberField';
 import { type Push, Wheel } from './Wheel';
 
 /**

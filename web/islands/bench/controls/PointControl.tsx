@@ -1,7 +1,7 @@
 import { Crosshair } from 'lucide-react';
 import type { Point } from '../../../../core';
 import { useBench } from '../context';
-import { NumberField } from './NumberField';
+import { NumberField } from '../../../components/NumberField';
 
 interface Props {
   readonly label: string;

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import type { Colour, ColourPlace, Ellipse, Line, Path, PathNode } from '../../../../core';
 import { smoothed, withNode } from '../paths';
 import { useBench, useStoreItself } from '../context';
-import { ColourControl } from './ColourControl';
-import { NumberField } from './NumberField';
+import { ColourControl } from '../../../components/ColourControl';
+import { NumberField } from '../../../components/NumberField';
 
 interface Props<T> {
   readonly label: string;

@@ -11,11 +11,11 @@ import {
   pickedNumber,
   type Point,
 } from '../../../../core';
-import { ColourControl } from './ColourControl';
+import { ColourControl } from '../../../components/ColourControl';
 import { CubeControl } from './CubeControl';
 import { CurveControl } from './CurveControl';
-import { NumberControl } from './NumberControl';
-import { PickButton } from './PickButton';
+import { NumberControl } from '../../../components/NumberControl';
+import { PickButton } from '../../../components/PickButton';
 import { PointControl } from './PointControl';
 import {
   ColoursControl,
@@ -24,7 +24,7 @@ import {
   PathControl,
   TextControl,
 } from './ShapeControls';
-import { Choice } from '../../shared/Choice';
+import { Choice } from '../../../components/Choice';
 
 interface Props {
   readonly parameter: Parameter;

@@ -1,4 +1,4 @@
-import { lookList, makeLook } from '../../../../server/projects';
+import { lookList, makeLook } from '../../../../server/looks/versions';
 import { body, endpoint, json } from '../../../api/answer';
 import { documentOf } from '../../../api/documents';
 import { NewLook } from '../../../api/requests';

@@ -1,4 +1,4 @@
-import { keepPiece, pieceList } from '../../../../server/pieces';
+import { keepPiece, pieceList } from '../../../../server/looks/pieces';
 import { body, endpoint, json } from '../../../api/answer';
 import { documentOf } from '../../../api/documents';
 import { NewLook } from '../../../api/requests';

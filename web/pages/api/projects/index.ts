@@ -1,4 +1,4 @@
-import { makeProject, projectList } from '../../../../server/projects';
+import { makeProject, projectList } from '../../../../server/projects/projects';
 import { body, endpoint, json } from '../../../api/answer';
 import { NewProject } from '../../../api/requests';
 

@@ -1,4 +1,4 @@
-import { InUse, removeVersion, versionOf } from '../../../../server/projects';
+import { InUse, removeVersion, versionOf } from '../../../../server/looks/versions';
 import { body, endpoint, id, json, notFound, Problem } from '../../../api/answer';
 import { VersionPart } from '../../../api/requests';
 

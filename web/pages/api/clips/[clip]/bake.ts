@@ -1,9 +1,9 @@
-import { bakeFrames, bakingOf, stopBaking } from '../../../../../server/bakes';
+import { bakeFrames, bakingOf, stopBaking } from '../../../../../server/deliveries/bakes';
 import { bakedTotal } from '../../../../../server/media/baked';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { documentOf } from '../../../../api/documents';
 import { FramesToBake } from '../../../../api/requests';
-import type { BakingView } from '../../../../api/views';
+import type { BakingView } from '../../../../data/views';
 
 /** What workers bake of a clip, and what all they baked takes. */
 export const GET = endpoint(async (c) => {

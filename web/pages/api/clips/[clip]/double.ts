@@ -1,4 +1,4 @@
-import { doubleClip } from '../../../../../server/clips';
+import { doubleClip } from '../../../../../server/clips/clips';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 /** The same stretch of footage once more, as a clip of its own. */

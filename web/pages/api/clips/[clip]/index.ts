@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { tell } from '../../../../../server/events';
+import { notify } from '../../../../../server/events';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 const { clips } = tables;
@@ -11,6 +11,6 @@ export const DELETE = endpoint(async (c) => {
     .where(eq(clips.id, id(c, 'clip', 'clip')))
     .returning({ project: clips.projectId });
   if (!row) throw notFound('clip');
-  await tell({ project: row.project, what: 'clips' });
+  await notify({ project: row.project, what: 'clips' });
   return json({});
 });

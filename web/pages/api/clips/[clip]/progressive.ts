@@ -1,4 +1,4 @@
-import { importProgressive } from '../../../../../server/projects';
+import { importProgressive } from '../../../../../server/footage/imports';
 import { body, endpoint, id, json, notFound } from '../../../../api/answer';
 import { NewProgressive } from '../../../../api/requests';
 

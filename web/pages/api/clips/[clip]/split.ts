@@ -1,4 +1,4 @@
-import { NothingToSplit, splitClip } from '../../../../../server/clips';
+import { NothingToSplit, splitClip } from '../../../../../server/clips/clips';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { SplitBefore } from '../../../../api/requests';
 

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { SOUND_FILE, soundOf } from '../../../../../server/media/sound';
-import { inData } from '../../../../../server/settings';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, notFound } from '../../../../api/answer';
 
 const KINDS: Record<string, string> = {

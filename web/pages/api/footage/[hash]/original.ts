@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { inData } from '../../../../../server/settings';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, notFound, Problem } from '../../../../api/answer';
 
 /** Larger files are not sent whole. */

@@ -6,8 +6,8 @@ import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { isDiskFull } from '../../../../../server/media/run';
-import { UPLOADING, uploadName } from '../../../../../server/projects';
-import { inData } from '../../../../../server/settings';
+import { UPLOADING, uploadName } from '../../../../../server/footage/imports';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 /** One file of an import, as the raw body. */

@@ -2,9 +2,9 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, inArray } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { tell } from '../../../../../server/events';
-import { queueImport, UPLOADING } from '../../../../../server/projects';
-import { inData } from '../../../../../server/settings';
+import { notify } from '../../../../../server/events';
+import { queueImport, UPLOADING } from '../../../../../server/footage/imports';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 const { imports } = tables;
@@ -36,6 +36,6 @@ export const DELETE = endpoint(async (c) => {
   if (!row) throw notFound('import');
   if (row.doing === UPLOADING || !stopped)
     await rm(inData(join('incoming', key)), { recursive: true, force: true });
-  await tell({ project: row.projectId, what: 'imports' });
+  await notify({ project: row.projectId, what: 'imports' });
   return json({});
 });

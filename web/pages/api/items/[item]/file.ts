@@ -1,7 +1,7 @@
 import { basename, extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { inData } from '../../../../../server/settings';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, notFound } from '../../../../api/answer';
 import { fileAnswer } from '../../../../api/file';
 

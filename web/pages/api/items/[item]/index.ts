@@ -1,4 +1,4 @@
-import { cancelItem, retryItem } from '../../../../../server/deliveries';
+import { cancelItem, retryItem } from '../../../../../server/deliveries/deliveries';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 /** Cancels. */

@@ -2,7 +2,7 @@ import { extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { playbackOf, preparePlayback, stopPlayback } from '../../../../../server/media/playback';
-import { inData } from '../../../../../server/settings';
+import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { fileAnswer } from '../../../../api/file';
 

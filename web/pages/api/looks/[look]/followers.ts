@@ -1,9 +1,9 @@
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { followed } from '../../../../../server/projects';
+import { followed } from '../../../../../server/looks/versions';
 import { endpoint, id, json } from '../../../../api/answer';
 import { clipViews } from '../../../../api/project';
-import type { FollowerView } from '../../../../api/views';
+import type { FollowerView } from '../../../../data/views';
 
 /** The clips that will go on to the look's next version, in all projects. */
 export const GET = endpoint(async (c) => {

@@ -1,5 +1,5 @@
 import { liesWithin } from '../../../../../core';
-import { MoreFollow, Outdated, saveVersion } from '../../../../../server/projects';
+import { MoreFollow, Outdated, saveVersion } from '../../../../../server/looks/versions';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { documentOf } from '../../../../api/documents';
 import { NewVersion } from '../../../../api/requests';

@@ -1,4 +1,4 @@
-import { dropPiece } from '../../../../../server/pieces';
+import { dropPiece } from '../../../../../server/looks/pieces';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 export const DELETE = endpoint(async (c) => {

@@ -1,5 +1,5 @@
-import { ChangedMeanwhile, editClips, NotInFootage } from '../../../../../server/clips';
-import { versionsExist } from '../../../../../server/projects';
+import { ChangedMeanwhile, editClips, NotInFootage } from '../../../../../server/clips/clips';
+import { versionsExist } from '../../../../../server/looks/versions';
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { ClipEdits } from '../../../../api/requests';

@@ -1,4 +1,4 @@
-import { copyProject } from '../../../../../server/projects';
+import { copyProject } from '../../../../../server/projects/projects';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 export const POST = endpoint(async (c) => {

@@ -1,7 +1,7 @@
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { kilnView, projectIn } from '../../../../api/project';
 import { NewDelivery } from '../../../../api/requests';
-import { deliver } from '../../../../../server/deliveries';
+import { deliver } from '../../../../../server/deliveries/deliveries';
 import { COVERED_FORMATS, type FormatId } from '../../../../../server/render/write';
 
 /** Formats whose colour is halved both ways. */

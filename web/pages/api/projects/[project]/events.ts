@@ -1,5 +1,5 @@
 import { createResponse } from 'better-sse';
-import { hear } from '../../../../../server/events';
+import { subscribe } from '../../../../../server/events';
 import { endpoint } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 
@@ -10,8 +10,8 @@ const ALIVE = 15_000;
 export const GET = endpoint(async (c) => {
   const project = await projectIn(c);
   return createResponse(c.request, { keepAlive: ALIVE, serializer: String }, (session) => {
-    const deaf = hear({
-      onNews: (n) => {
+    const deaf = subscribe({
+      onEvent: (n) => {
         if (n.project === project) session.push(n.what);
       },
       onState: (there) => session.push(there ? 'hello' : 'away'),

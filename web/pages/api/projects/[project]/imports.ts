@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import { openImport } from '../../../../../server/projects';
+import { openImport } from '../../../../../server/footage/imports';
 import { body, endpoint, json, Problem } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { NewImport } from '../../../../api/requests';

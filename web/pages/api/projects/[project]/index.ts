@@ -1,4 +1,4 @@
-import { changeProject } from '../../../../../server/projects';
+import { changeProject } from '../../../../../server/projects/projects';
 import { body, endpoint, id, json, notFound } from '../../../../api/answer';
 import { projectView } from '../../../../api/project';
 import { ProjectPart } from '../../../../api/requests';

@@ -1,4 +1,4 @@
-import { queueInspections, stopInspections } from '../../../../../server/inspections';
+import { queueInspections, stopInspections } from '../../../../../server/inspections/inspections';
 import { body, endpoint, json } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { NewInspections } from '../../../../api/requests';

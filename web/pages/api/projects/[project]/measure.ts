@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { queueMeasure } from '../../../../../server/jobs/measure';
+import { queueMeasure } from '../../../../../server/footage/statistics';
 import { endpoint, json } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 

@@ -1,13 +1,13 @@
 import { isDeepStrictEqual } from 'node:util';
 import { and, eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
-import { versionOf } from '../../../../../server/projects';
-import { keepReference, referencesOf } from '../../../../../server/references';
+import { versionOf } from '../../../../../server/looks/versions';
+import { keepReference, referencesOf } from '../../../../../server/projects/references';
 import { body, endpoint, json, notFound, Problem } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { documentOf } from '../../../../api/documents';
 import { NewReference } from '../../../../api/requests';
-import type { ReferenceView } from '../../../../api/views';
+import type { ReferenceView } from '../../../../data/views';
 
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 

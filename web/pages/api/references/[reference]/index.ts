@@ -1,4 +1,4 @@
-import { dropReference } from '../../../../../server/references';
+import { dropReference } from '../../../../../server/projects/references';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 export const DELETE = endpoint(async (c) => {

@@ -1,4 +1,4 @@
-import { pictureOf } from '../../../../../server/references';
+import { pictureOf } from '../../../../../server/projects/references';
 import { endpoint, id, notFound } from '../../../../api/answer';
 
 export const GET = endpoint(async (c) => {

@@ -1,4 +1,4 @@
-import { statisticsOfReference } from '../../../../../server/references';
+import { statisticsOfReference } from '../../../../../server/projects/references';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 /** What the reference's picture is like as a whole. */

@@ -1,4 +1,4 @@
-import { queueMotion, stopMotion } from '../../../../../../server/motions';
+import { queueMotion, stopMotion } from '../../../../../../server/footage/motion';
 import { body, endpoint, id, json, notFound } from '../../../../../api/answer';
 import { MotionFrom } from '../../../../../api/requests';
 

@@ -1,4 +1,4 @@
-import { clipSpeeds } from '../../../../../../server/motions';
+import { clipSpeeds } from '../../../../../../server/footage/motion';
 import { endpoint, id, json, notFound } from '../../../../../api/answer';
 
 /**

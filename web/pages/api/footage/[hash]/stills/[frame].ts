@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../../server/database';
 import { stillOf } from '../../../../../../server/media/proxies';
-import { inData } from '../../../../../../server/settings';
+import { inData } from '../../../../../../server/config/settings';
 import { endpoint, notFound } from '../../../../../api/answer';
 
 /** A frame of footage as a small JPEG. */

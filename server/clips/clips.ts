@@ -1,0 +1,226 @@
+/**
+ * What people decide about clips (name, encoding, look, trims, balance, status …): changed for many
+ * at once, or not at all.
+ */
+import { isDeepStrictEqual } from 'node:util';
+import type { Retime } from '../../core/time';
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import {
+  type Balance,
+  type ClipPins,
+  type CutDecisions,
+  type EncodingId,
+  type Fit,
+  type InOut,
+  inOutOf,
+  type PlatePoints,
+  type Reframe,
+  type Sampling,
+} from '../../core';
+import { db, tables } from '../database';
+import type { AcceptedFlags, TrimsByLook } from '../database/columns';
+import { notify } from '../events';
+import { type Measured, queueMeasure } from '../footage/statistics';
+
+const { clips, projects } = tables;
+
+export interface ClipWork {
+  readonly name: string;
+  readonly encoding: EncodingId;
+  /** What of its samples is not as the file's tags say; none: all is. */
+  readonly sampling: Sampling | null;
+  /** The look version it wears. */
+  readonly version: string | null;
+  /** Whether it goes on to the look's next version when one is saved; otherwise it stays. */
+  readonly follows: boolean;
+  readonly trims: TrimsByLook;
+  readonly pins: ClipPins;
+  readonly balance: Balance | null;
+  readonly fit: Fit;
+  /**
+   * What of it lies in the middle of the frame, and how large; none: its own middle, as large as it
+   * fits or fills.
+   */
+  readonly reframe: Reframe | null;
+  /** What of the footage it is; none: all of it. */
+  readonly inOut: InOut | null;
+  /** Where another shot begins in it, as people say. */
+  readonly cutsSaid: CutDecisions;
+  /** Its speed along its own time; none: as it was shot. */
+  readonly retime: Retime | null;
+  /** Black and white of a plate; none: as they were found. */
+  readonly plate: PlatePoints | null;
+  readonly accepted: AcceptedFlags;
+  readonly status: 'open' | 'in work' | 'agreed';
+  readonly note: string;
+  /** Shown and delivered itself, or used as material by looks. */
+  readonly role: 'clip' | 'plate';
+  /** A name that it shares with the clips it belongs with. */
+  readonly scene: string;
+}
+/**
+ * `was` holds what `to` replaces: where a clip holds anything else, someone else changed it
+ * meanwhile.
+ */
+export interface ClipEdit {
+  readonly clip: string;
+  readonly was: Partial<ClipWork>;
+  readonly to: Partial<ClipWork>;
+}
+
+/** What is asked for of a clip is not there in its footage. */
+export class NotInFootage extends Error {}
+/** A clip is not as it was seen any more. */
+export class ChangedMeanwhile extends Error {}
+
+const WORDS: Record<keyof ClipWork, string> = {
+  name: 'has another name',
+  encoding: 'is read in another encoding',
+  sampling: 'has its samples read otherwise',
+  version: 'was given another look',
+  follows: 'follows or stays otherwise',
+  trims: 'was trimmed anew',
+  pins: 'has other pins',
+  balance: 'was balanced anew',
+  fit: 'lies otherwise in the frame',
+  reframe: 'was reframed anew',
+  inOut: 'has another in or out',
+  cutsSaid: 'had cuts accepted or denied',
+  retime: 'was retimed anew',
+  plate: 'has other plate points',
+  accepted: 'had flags accepted or taken back',
+  status: 'has another status',
+  note: 'has another note',
+  role: 'is used otherwise',
+  scene: 'belongs to another scene',
+};
+const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] =>
+  (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
+/** Without the classes that requests are read into. */
+const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
+
+/**
+ * Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws
+ * `ChangedMeanwhile`, and `NotInFootage` for an out beyond the file.
+ */
+export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
+  const ids = edits.map((e) => e.clip);
+  const reread: Measured[] = [];
+  await db().transaction(async (tx) => {
+    const rows = await tx
+      .select()
+      .from(clips)
+      .where(and(eq(clips.projectId, projectId), inArray(clips.id, ids)))
+      .orderBy(clips.id)
+      .for('update');
+    for (const { clip, was, to } of edits) {
+      const row = rows.find((r) => r.id === clip);
+      if (!row) throw new ChangedMeanwhile('a clip has gone');
+      const now: ClipWork = { ...row, version: row.lookVersionId };
+      const other = keysOf(to).find(
+        (key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)),
+      );
+      if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
+      const { version, ...rest } = plain(to) as Partial<ClipWork>;
+      if (rest.inOut) {
+        const source = await tx.query.footage.findFirst({
+          where: eq(tables.footage.hash, row.hash),
+        });
+        if (rest.inOut.out >= source!.facts.frames)
+          throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
+      }
+      if (rest.encoding !== undefined || rest.sampling !== undefined || rest.inOut !== undefined)
+        reread.push({ ...row, ...rest });
+      await tx
+        .update(clips)
+        .set({ ...rest, ...(version !== undefined && { lookVersionId: version }) })
+        .where(eq(clips.id, clip));
+    }
+    await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, projectId));
+  });
+  await queueMeasure(reread);
+  await notify({ project: projectId, what: 'clips' });
+  return edits.length;
+}
+
+/** How far behind a clip's place the next one's lies. */
+async function roomBehind(
+  on: Pick<ReturnType<typeof db>, 'select'>,
+  { projectId, place }: Pick<typeof clips.$inferSelect, 'projectId' | 'place'>,
+): Promise<number> {
+  const [next] = await on
+    .select({ place: clips.place })
+    .from(clips)
+    .where(and(eq(clips.projectId, projectId), gt(clips.place, place)))
+    .orderBy(asc(clips.place))
+    .limit(1);
+  return (next?.place ?? place + 1) - place;
+}
+
+/** Where a clip would be split there is nothing to split. */
+export class NothingToSplit extends Error {}
+
+/**
+ * Splits a clip before frames of its footage: it ends with the frame before the first of them, and
+ * a clip beside it goes on from each, with the same look, trims and pins. Returns the new ones;
+ * undefined where there is no such clip. Throws `NothingToSplit` when none of the frames lies
+ * inside it.
+ */
+export async function splitClip(
+  clipId: string,
+  before: readonly number[],
+): Promise<string[] | undefined> {
+  const made = await db().transaction(async (tx) => {
+    const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId)).for('update');
+    if (!clip) return undefined;
+    const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, clip.hash) });
+    const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.inOut });
+    const begins = [...new Set(before)]
+      .filter((f) => f > ends.in && f <= ends.out)
+      .sort((a, b) => a - b);
+    if (begins.length === 0)
+      throw new NothingToSplit(
+        `${clip.name} begins with frame ${ends.in} of its footage and ends with ${ends.out}`,
+      );
+    const stretches = [ends.in, ...begins].map((first, i): InOut => ({
+      in: first,
+      out: (begins[i] ?? ends.out + 1) - 1,
+    }));
+    const step = (await roomBehind(tx, clip)) / stretches.length;
+    const [first, ...rest] = stretches;
+    await tx.update(clips).set({ inOut: first }).where(eq(clips.id, clipId));
+    const { id: _, created: __, ...same } = clip;
+    const values = rest.map((inOut, i) => ({
+      ...same,
+      inOut,
+      name: `${clip.name.slice(0, 70)} ${i + 2}`,
+      place: clip.place + step * (i + 1),
+      accepted: {},
+    }));
+    const ids = await tx.insert(clips).values(values).returning({ id: clips.id });
+    await tx.update(projects).set({ touched: new Date() }).where(eq(projects.id, clip.projectId));
+    return { clip, ids: ids.map((r) => r.id), stretches };
+  });
+  if (!made) return undefined;
+  const { clip, ids, stretches } = made;
+  await queueMeasure(stretches.map((inOut) => ({ ...clip, inOut })));
+  await notify({ project: clip.projectId, what: 'clips' });
+  return ids;
+}
+
+/**
+ * The same stretch of footage once more, as a clip of its own beside it; undefined where there is
+ * no such clip.
+ */
+export async function doubleClip(clipId: string): Promise<string | undefined> {
+  const [clip] = await db().select().from(clips).where(eq(clips.id, clipId));
+  if (!clip) return undefined;
+  const place = clip.place + (await roomBehind(db(), clip)) / 2;
+  const { id: _, created: __, ...same } = clip;
+  const [made] = await db()
+    .insert(clips)
+    .values({ ...same, name: `${clip.name.slice(0, 70)} again`, place })
+    .returning({ id: clips.id });
+  await notify({ project: clip.projectId, what: 'clips' });
+  return made!.id;
+}

@@ -1,0 +1,72 @@
+/** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
+import { and, eq, inArray, asc } from 'drizzle-orm';
+import { type ClipPins, footagePins, type LookDocument } from '../../core';
+import type { Engine } from '../../core/engine';
+import { db, tables } from '../database';
+import type { PinFootage } from '../database/columns';
+import type { Other } from '../media/footage-reader';
+import { readAs } from '../media/footage';
+import { storedPlace } from '../media/store';
+import { statisticsFor } from '../footage/statistics';
+
+const { clips, footage } = tables;
+
+/**
+ * By the pin's key: what of the project's clips stands beside one. What has left the project is not
+ * there.
+ */
+export async function pinFootageOf(
+  projectId: string,
+  look: LookDocument | null | undefined,
+  pins: ClipPins,
+): Promise<Record<string, PinFootage>> {
+  const wanted = footagePins(look, pins);
+  if (wanted.length === 0) return {};
+  const hashes = wanted.map(([, p]) => p.hash);
+  const rows = await db().query.clips.findMany({
+    where: and(eq(clips.projectId, projectId), inArray(clips.hash, hashes)),
+    columns: {
+      hash: true,
+      encoding: true,
+      sampling: true,
+      fit: true,
+      reframe: true,
+      balance: true,
+      role: true,
+      plate: true,
+    },
+    orderBy: [asc(clips.place)],
+  });
+  return Object.fromEntries(
+    wanted.flatMap(([key, p]) => {
+      const row = rows.find((r) => r.hash === p.hash);
+      return row ? [[key, row]] : [];
+    }),
+  );
+}
+
+/** Ready to be read. Plates that nobody set points for have them measured, as they were or now. */
+export async function openPinFootage(
+  readings: Readonly<Record<string, PinFootage>>,
+  engine: Engine,
+): Promise<Record<string, Other>> {
+  const found: Record<string, Other> = {};
+  for (const [key, { hash, role, plate, sampling, ...clip }] of Object.entries(readings)) {
+    const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+    if (!source) continue;
+    const { facts } = source,
+      place = await storedPlace(source.file, facts);
+    const points =
+      role === 'plate'
+        ? (plate ??
+          (
+            await statisticsFor(engine, place, facts, {
+              encoding: clip.encoding,
+              sampling: sampling ?? null,
+            })
+          ).plate)
+        : null;
+    found[key] = { clip: { ...clip, plate: points }, facts: readAs(facts, sampling), place };
+  }
+  return found;
+}

@@ -1,0 +1,134 @@
+/**
+ * Having frames of a clip baked by workers, and stopping it. What is baked by then stays, and is
+ * not computed again.
+ */
+import { and, eq, inArray, isNotNull } from 'drizzle-orm';
+import { cutsDecided, lengthOf, type LookDocument, underLook } from '../../core';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { startItem } from './chunks';
+import { pinFootageOf } from '../clips/pin-footage';
+import type { KeptSamples } from '../render';
+
+const { clips, deliveries, deliveryItems } = tables;
+
+export interface WantedFrames {
+  /** As the clip wears it: its trims are in it. */
+  readonly look: LookDocument;
+  readonly first: number;
+  readonly last: number;
+  /** Pixels. */
+  readonly width: number;
+  readonly height: number;
+  readonly keeps: KeptSamples;
+}
+
+/**
+ * Queues them, in place of what was being baked of the clip so far; undefined where there is no
+ * such clip, false where it has no such frames.
+ */
+export async function bakeFrames(
+  clipId: string,
+  wanted: WantedFrames,
+): Promise<string | false | undefined> {
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, clipId),
+    with: { footage: true },
+  });
+  if (!clip) return undefined;
+  const { look, first, last, width, height, keeps } = wanted;
+  const { projectId, hash, encoding, sampling, fit, reframe, inOut, retime, balance, pins } = clip;
+  if (
+    first > last ||
+    last >= lengthOf(underLook({ ...clip.footage.facts, inOut, retime, pins }, look))
+  )
+    return false;
+  const beside = await pinFootageOf(projectId, look, pins);
+  const id = await db().transaction(async (tx) => {
+    const old = tx
+      .select({ id: deliveryItems.deliveryId })
+      .from(deliveryItems)
+      .where(eq(deliveryItems.clipId, clipId));
+    await tx
+      .delete(deliveries)
+      .where(and(isNotNull(deliveries.keeps), inArray(deliveries.id, old)));
+    // Nothing is encoded: the format is that of files whose samples these are.
+    const format = keeps.startsWith('gbr') ? ('mkv' as const) : ('mp4' as const);
+    const [made] = await tx
+      .insert(deliveries)
+      .values({ projectId, format, width, height, keeps })
+      .returning({ id: deliveries.id });
+    const [item] = await tx
+      .insert(deliveryItems)
+      .values({
+        ...{
+          deliveryId: made!.id,
+          clipName: clip.name,
+          clipId,
+          hash,
+          encoding,
+          sampling,
+          fit,
+          reframe,
+          inOut,
+          retime,
+          balance,
+          pins,
+          beside,
+          look,
+        },
+        cuts: cutsDecided(clip.footage.cuts, clip.cutsSaid),
+        first,
+        frames: last - first + 1,
+      })
+      .returning();
+    await startItem(tx, item!, wanted, true);
+    return made!.id;
+  });
+  await notify({ project: projectId, what: 'deliveries' });
+  return id;
+}
+
+/** What workers bake of a clip, or baked last; null where they never did. */
+export async function bakingOf(clipId: string) {
+  const item = await db().query.deliveryItems.findFirst({
+    where: eq(deliveryItems.clipId, clipId),
+    columns: { state: true, first: true, frames: true, error: true, attempt: true },
+    with: {
+      delivery: { columns: { width: true, height: true, keeps: true } },
+      chunks: { columns: { attempt: true, rendered: true, done: true, count: true } },
+    },
+  });
+  if (!item) return null;
+  const { state, first, frames, error, delivery, attempt } = item;
+  const made = item.chunks
+    .filter((c) => c.attempt === attempt)
+    .reduce((n, c) => n + (c.done ? c.count : c.rendered), 0);
+  return {
+    state,
+    first,
+    frames,
+    error,
+    made,
+    width: delivery.width,
+    height: delivery.height,
+    keeps: delivery.keeps!,
+  };
+}
+
+/** Stops what is under way; false where there is no such clip. */
+export async function stopBaking(clipId: string): Promise<boolean> {
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, clipId),
+    columns: { projectId: true },
+  });
+  if (!clip) return false;
+  await db()
+    .update(deliveryItems)
+    .set({ state: 'cancelled', ended: new Date() })
+    .where(
+      and(eq(deliveryItems.clipId, clipId), inArray(deliveryItems.state, ['waiting', 'running'])),
+    );
+  await notify({ project: clip.projectId, what: 'deliveries' });
+  return true;
+}

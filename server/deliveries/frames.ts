@@ -1,0 +1,147 @@
+/**
+ * The frames of a delivery's item, one after the other, for whoever makes files of them or keeps
+ * them.
+ */
+import { and, eq, sql } from 'drizzle-orm';
+import { needsStatistics } from '../../core';
+import type { Engine } from '../../core/engine';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { anyBaked, bakedSamples } from '../media/baked';
+import { readAs } from '../media/footage';
+import { FootageReader } from '../media/footage-reader';
+import { storedPairs } from '../media/motion';
+import { leave } from '../media/probe';
+import { storedPlace } from '../media/store';
+import { openPinFootage } from '../clips/pin-footage';
+import { frameBytes, frameKey, type FrameSpec, renderFrame, samplesFor } from '../render';
+import { statisticsFor } from '../footage/statistics';
+
+const { deliveryItems, chunks } = tables;
+
+export const loadChunk = (id: string) =>
+  db().query.chunks.findFirst({
+    where: eq(chunks.id, id),
+    with: { item: { with: { delivery: true, footage: true } } },
+  });
+export const loadItem = (id: string) =>
+  db().query.deliveryItems.findFirst({
+    where: eq(deliveryItems.id, id),
+    with: { delivery: true, footage: true, chunks: true },
+  });
+export type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
+export type Chunk = Pick<typeof chunks.$inferSelect, 'id' | 'first' | 'count'>;
+
+/** Whether an attempt at an item is still wanted. */
+export const live = (
+  item: { attempt: number; state: string } | undefined,
+  attempt: number,
+): boolean =>
+  item !== undefined &&
+  item.attempt === attempt &&
+  (item.state === 'waiting' || item.state === 'running');
+
+export interface ItemFrames {
+  readonly spec: FrameSpec;
+  /** The name a frame is kept by; undefined where motion would have to be measured to tell. */
+  key(frame: number): Promise<string | undefined>;
+  /** A frame's samples: those that were baked where they are there, else computed. */
+  at(frame: number): Promise<Buffer>;
+  close(): Promise<void>;
+}
+
+export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
+  const { width, height, format, coverage, keeps } = item.delivery;
+  const facts = readAs(item.footage.facts, item.sampling),
+    place = await storedPlace(item.footage.file, facts);
+  const spec: FrameSpec = {
+    ...(item.look && { look: item.look }),
+    encoding: item.encoding,
+    outEncoding: item.encoding,
+    pixelAspect: facts.pixelAspect,
+    fit: item.fit,
+    reframe: item.reframe,
+    inOut: item.inOut,
+    cuts: item.cuts,
+    retime: item.retime,
+    balance: item.balance,
+    pins: item.pins,
+    width,
+    height,
+    samples: keeps ?? samplesFor(format, coverage),
+    content: item.hash,
+    rate: facts.rate,
+    frames: facts.frames,
+    whole:
+      item.look && needsStatistics(item.look)
+        ? await statisticsFor(engine, place, facts, item)
+        : null,
+  };
+  const reader = new FootageReader(
+    item.look,
+    place,
+    facts,
+    spec,
+    await openPinFootage(item.beside, engine),
+    {},
+    storedPairs(facts.hash),
+  );
+  const baked = !keeps && (await anyBaked());
+  const key = async (frame: number): Promise<string | undefined> => {
+    const sources = await reader.expected(frame);
+    return sources && frameKey(sources, frame, spec);
+  };
+  return {
+    spec,
+    key,
+    async at(frame) {
+      const name = baked ? await key(frame) : undefined;
+      const found = name === undefined ? undefined : await bakedSamples(name, frameBytes(spec));
+      return found ?? renderFrame(engine, await reader.at(frame), frame, spec);
+    },
+    async close() {
+      await reader.close();
+      await leave({ ...place, kind: 'video' });
+    },
+  };
+}
+
+/** How often it is told how far a chunk is (ms). */
+const TOLD_EVERY = 400;
+
+/**
+ * Goes through a chunk's frames and notes how far it is; false as soon as nobody wants them any
+ * more.
+ */
+export async function eachFrame(
+  item: Item,
+  chunk: Chunk,
+  make: (frame: number) => Promise<void>,
+): Promise<boolean> {
+  let looked = Date.now();
+  for (let frame = chunk.first; frame < chunk.first + chunk.count; frame++) {
+    await make(frame);
+    if (Date.now() - looked < TOLD_EVERY) continue;
+    looked = Date.now();
+    await db()
+      .update(chunks)
+      .set({ rendered: frame - chunk.first + 1 })
+      .where(and(eq(chunks.id, chunk.id), eq(chunks.done, false)));
+    await notify({ project: item.delivery.projectId, what: 'deliveries' });
+    const [now] = await db()
+      .select({ attempt: deliveryItems.attempt, state: deliveryItems.state })
+      .from(deliveryItems)
+      .where(eq(deliveryItems.id, item.id));
+    if (!live(now, item.attempt)) return false;
+  }
+  return true;
+}
+
+/** How many of an attempt's chunks are not done. */
+export async function chunksLeft(itemId: string, attempt: number): Promise<number> {
+  const [left] = await db()
+    .select({ n: sql<number>`count(*)::int` })
+    .from(chunks)
+    .where(and(eq(chunks.itemId, itemId), eq(chunks.attempt, attempt), eq(chunks.done, false)));
+  return left!.n;
+}

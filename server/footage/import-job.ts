@@ -1,0 +1,268 @@
+/** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
+import { access, mkdir, rename, rm } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { type Footage, NotFootage } from '../media/footage';
+import { contentHash, leave, placeOf, probe } from '../media/probe';
+import { cutsInFootage } from '../media/cuts';
+import { isDiskFull } from '../media/run';
+import { makeProgressive, type Progressive } from '../media/progressive';
+import { makeProxies } from '../media/proxies';
+import { storedPlace, storeOriginal } from '../media/store';
+import { drawVector } from '../media/vector';
+import { folder, inData } from '../config/settings';
+import { uploadName } from './imports';
+import { queueMeasure } from './statistics';
+import { DISK_FULL, ROOM_AGAIN, send } from '../jobs/queue';
+
+const { imports, footage, clips, projects } = tables;
+type Import = typeof imports.$inferSelect;
+
+class Cancelled extends Error {}
+
+/** Does one import; a failure is written where it can be seen, and nothing half-made stays. */
+export async function runImport(importId: string): Promise<void> {
+  const job = await db().query.imports.findFirst({ where: eq(imports.id, importId) });
+  if (job?.state === 'cancelled') return sweepIncoming(importId);
+  if (!job || job.state === 'done' || job.state === 'failed') return;
+  const say = reporter(job);
+  try {
+    await say.now(0, 'reading', 'running');
+    const clipId = await take(job, say);
+    await db()
+      .update(imports)
+      .set({ state: 'done', progress: 1, doing: '', clipId })
+      .where(and(eq(imports.id, job.id), ne(imports.state, 'cancelled')));
+  } catch (e) {
+    if (isDiskFull(e)) return waitForRoom(job);
+    if (!(e instanceof NotFootage || e instanceof Cancelled)) throw e;
+    await db()
+      .update(imports)
+      .set({ state: e instanceof Cancelled ? 'cancelled' : 'failed', error: e.message })
+      .where(eq(imports.id, job.id));
+  }
+  await sweepIncoming(job.id);
+  await notify({ project: job.projectId, what: 'clips' });
+  await notify({ project: job.projectId, what: 'imports' });
+}
+
+/** The last word of an import that was given up: why, and nothing half-made stays. */
+export async function failImport(importId: string, reason: string): Promise<void> {
+  const [job] = await db()
+    .update(imports)
+    .set({ state: 'failed', error: `it could not be brought in (${reason}): try it again` })
+    .where(and(eq(imports.id, importId), inArray(imports.state, ['waiting', 'running'])))
+    .returning();
+  if (!job) return;
+  await sweepIncoming(job.id);
+  await notify({ project: job.projectId, what: 'imports' });
+}
+const sweepIncoming = (id: string): Promise<void> =>
+  rm(inData(join('incoming', id)), { recursive: true, force: true });
+
+/**
+ * Says that the disk is full, and does the import again a little later: it goes on by itself once
+ * there is room.
+ */
+async function waitForRoom(job: Import): Promise<void> {
+  await rm(making(job), { recursive: true, force: true });
+  await db()
+    .update(imports)
+    .set({ doing: DISK_FULL })
+    .where(and(eq(imports.id, job.id), eq(imports.state, 'running')));
+  await send('import', [{ importId: job.id }], { startAfter: ROOM_AGAIN });
+  await notify({ project: job.projectId, what: 'imports' });
+}
+const making = (job: Import): string => inData(join('footage', `.making-${job.id}`));
+
+interface Reporter {
+  now(progress: number, doing: string, state?: 'running'): Promise<void>;
+  at(progress: number, doing: string): void;
+  readonly signal: AbortSignal;
+}
+
+/** Writes progress at most four times a second, and looks whether the import was cancelled. */
+function reporter(job: Import): Reporter {
+  const stop = new AbortController();
+  const began = Date.now();
+  let last = 0;
+  const now = async (progress: number, doing: string, state?: 'running') => {
+    const [row] = await db()
+      .update(imports)
+      .set({ progress, doing, ...(state && { state }) })
+      .where(eq(imports.id, job.id))
+      .returning({ state: imports.state });
+    if (row?.state === 'cancelled') stop.abort();
+    await notify({ project: job.projectId, what: 'imports' });
+  };
+  return {
+    now,
+    signal: stop.signal,
+    at(progress, doing) {
+      if (Date.now() - last < 250) return;
+      last = Date.now();
+      now(progress, `${doing}${toGo(last - began, progress)}`).catch(() => {});
+    },
+  };
+}
+
+/** In words, how long it will take at the pace so far; nothing while that says little. */
+function toGo(elapsed: number, progress: number): string {
+  if (progress < 0.05 || elapsed < 1500) return '';
+  const seconds = Math.ceil(((elapsed / progress) * (1 - progress)) / 1000);
+  return seconds >= 90
+    ? `, about ${Math.round(seconds / 60)} min to go`
+    : `, about ${seconds} s to go`;
+}
+
+async function take(job: Import, say: Reporter): Promise<string> {
+  const path = job.progressive ? await parted(job, job.progressive, say) : await gathered(job, say);
+  const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
+  const rate = [project!.rateNum, project!.rateDen] as const;
+  const place = await placeOf(path, { rate, name: job.name });
+  const find = (hash: string) => db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+  let facts: Footage;
+  try {
+    // What was brought in before, by whatever name, is there at once.
+    const hash = await contentHash(path, place);
+    const known = await find(hash);
+    facts =
+      known?.facts ??
+      (await probe(path, {
+        place,
+        rate,
+        hash,
+        signal: say.signal,
+        onProgress: (p) =>
+          say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
+      }));
+    if (!known && !(await find(hash))) await keepFootage(job, path, facts, say);
+  } catch (e) {
+    if (say.signal.aborted) throw new Cancelled('cancelled');
+    throw e;
+  } finally {
+    await leave(place);
+  }
+  return clipOf(job, facts);
+}
+
+const natural = new Intl.Collator('en', { numeric: true });
+/** Names of pictures that are numbered in the natural order of their own. */
+function inOrder(files: readonly string[]): string[] {
+  const names: string[] = [];
+  [...files.keys()]
+    .sort((a, b) => natural.compare(files[a]!, files[b]!))
+    .forEach((i, rank) => (names[i] = uploadName(files[i]!, rank)));
+  return names;
+}
+
+/** The uploaded file (of a vector picture: its pixels), or a folder of the uploaded pictures. */
+async function gathered(job: Import, say: Reporter): Promise<string> {
+  const at = (name: string) => inData(join('incoming', job.id, name));
+  const stored = job.files.map(uploadName);
+  const pictures = at('pictures');
+  // An attempt before this one may have put them together already.
+  const ordered = inOrder(job.files);
+  for (const [i, name] of stored.entries())
+    await access(at(name))
+      .catch(() => access(join(pictures, ordered[i]!)))
+      .catch(() => {
+        throw new NotFootage(`${job.files[i]} is not there: bring it again`);
+      });
+  const [first] = stored;
+  if (stored.length === 1 && first!.endsWith('.svg')) {
+    await drawVector(at(first!), at('drawn.png'), job.name, say.signal);
+    return at('drawn.png');
+  }
+  if (stored.length === 1) return at(first!);
+  await mkdir(pictures, { recursive: true });
+  for (const [i, name] of stored.entries())
+    await rename(at(name), join(pictures, ordered[i]!)).catch(() => {});
+  return pictures;
+}
+
+/** Footage that is there already, made progressive. */
+async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<string> {
+  const source = await db().query.footage.findFirst({ where: eq(footage.hash, wanted.hash) });
+  if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
+  const to = inData(join('incoming', job.id, 'progressive.mkv'));
+  const place = await storedPlace(source.file, source.facts);
+  await makeProgressive(
+    place,
+    source.facts,
+    wanted,
+    to,
+    (share) => say.at(0.3 * share, 'parting the fields'),
+    say.signal,
+  );
+  return to;
+}
+
+async function keepFootage(
+  job: Import,
+  path: string,
+  facts: Footage,
+  say: Reporter,
+): Promise<void> {
+  const made = folder('footage', basename(making(job)));
+  try {
+    const place = await placeOf(path, { rate: facts.rate });
+    try {
+      await makeProxies(
+        place,
+        facts,
+        made,
+        (share) => say.at(0.4 + 0.6 * share, 'making proxies'),
+        say.signal,
+      );
+    } finally {
+      await leave(place);
+    }
+    const file = await storeOriginal(path, facts);
+    for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg'])
+      await rename(join(made, name), inData(join('footage', facts.hash, name)));
+    if (facts.kind === 'sequence') await storedPlace(file, facts);
+    const cuts = await cutsInFootage(facts.hash, say.signal);
+    await db()
+      .insert(footage)
+      .values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts })
+      .onConflictDoNothing();
+  } finally {
+    await rm(made, { recursive: true, force: true });
+  }
+}
+
+/** Clips from before imports were numbered stand before. */
+const FIRST_PLACE = 1_000_000;
+
+/** The project's clip of this footage: the same file twice is one clip. */
+async function clipOf(job: Import, facts: Footage): Promise<string> {
+  const [there, made] = await db().transaction(async (tx) => {
+    // Of the same file brought twice at once one waits here for the other.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${job.projectId + facts.hash}))`);
+    const known = await tx.query.clips.findFirst({
+      where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)),
+      orderBy: [asc(clips.place)],
+    });
+    if (known) return [known];
+    const name = job.name.replace(/\.[^.]+$/, '');
+    const values = {
+      projectId: job.projectId,
+      hash: facts.hash,
+      name,
+      place: FIRST_PLACE + job.number,
+      encoding: facts.guess,
+    };
+    const [row] = await tx.insert(clips).values(values).returning({ id: clips.id });
+    return [undefined, row];
+  });
+  await queueMeasure([{ hash: facts.hash, encoding: facts.guess }]);
+  if (made) return made.id;
+  await db()
+    .update(imports)
+    .set({ error: `the same file is here already, as "${there!.name}"` })
+    .where(eq(imports.id, job.id));
+  return there!.id;
+}

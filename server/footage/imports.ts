@@ -1,0 +1,88 @@
+/** Opening an import, its uploaded files' names, and handing it to a worker. */
+import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { and, eq } from 'drizzle-orm';
+import { folder, inData } from '../config/settings';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { send } from '../jobs/queue';
+import { readAs } from '../media/footage';
+import { touchProject } from '../projects/projects';
+
+const { clips, imports } = tables;
+
+/** What an import is doing while its files come. */
+export const UPLOADING = 'uploading';
+
+const ending = (name: string): string => /\.[a-z0-9]{1,8}$/i.exec(name)?.[0].toLowerCase() ?? '';
+/** What an uploaded file is called on the disk: its own name may be anything. */
+export const uploadName = (name: string, index: number): string =>
+  `${String(index).padStart(6, '0')}${ending(name)}`;
+
+/** Records an upload of files named `files` (already in `incoming/<id>` when it is queued). */
+export async function openImport(
+  projectId: string,
+  name: string,
+  files: string[],
+): Promise<string> {
+  const [made] = await db()
+    .insert(imports)
+    .values({ projectId, name, files, doing: UPLOADING })
+    .returning({ id: imports.id });
+  folder('incoming', made!.id);
+  await touchProject(projectId);
+  return made!.id;
+}
+/**
+ * Has a clip's footage made progressive, as a clip beside it; undefined where there is no such
+ * clip.
+ */
+export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, clipId),
+    with: { footage: true },
+  });
+  if (!clip) return undefined;
+  const { fields = 'none' } = readAs(clip.footage.facts, clip.sampling).format;
+  const [made] = await db()
+    .insert(imports)
+    .values({
+      projectId: clip.projectId,
+      name: `${clip.name} progressive`,
+      files: [],
+      progressive: { hash: clip.hash, first: fields === 'none' ? 'top' : fields, each },
+      doing: UPLOADING,
+    })
+    .returning({ id: imports.id });
+  folder('incoming', made!.id);
+  await queueImport(made!.id);
+  return made!.id;
+}
+
+/** Hands an upload to a worker; false where it has begun already, undefined where there is none. */
+export async function queueImport(id: string): Promise<boolean | undefined> {
+  const row = await db().transaction(async (tx) => {
+    const [begun] = await tx
+      .update(imports)
+      .set({ doing: 'waiting for a worker' })
+      .where(and(eq(imports.id, id), eq(imports.state, 'waiting'), eq(imports.doing, UPLOADING)))
+      .returning();
+    if (begun) await send('import', [{ importId: id }], {}, tx);
+    return begun;
+  });
+  if (!row) return (await db().$count(imports, eq(imports.id, id))) > 0 ? false : undefined;
+  await notify({ project: row.projectId, what: 'imports' });
+  return true;
+}
+
+/** Brings a file or folder on this machine in, by a copy. */
+export async function importPath(projectId: string, path: string): Promise<string> {
+  const isFolder = (await stat(path)).isDirectory();
+  const files = isFolder ? await readdir(path) : [basename(path)];
+  const id = await openImport(projectId, basename(path), files);
+  await mkdir(inData(join('incoming', id)), { recursive: true });
+  for (const [i, f] of files.entries())
+    await copyFile(isFolder ? join(path, f) : path, inData(join('incoming', id, uploadName(f, i))));
+  await queueImport(id);
+  return id;
+}

@@ -1,0 +1,72 @@
+/**
+ * Measures the motion of footage, pair by pair; a job that was killed goes on after the last pair
+ * that is there.
+ */
+import { and, eq, inArray } from 'drizzle-orm';
+import { motionOfFrames, packPair, type Tracked, trackedFrame } from '../../core/trace';
+import { db, tables } from '../database';
+import { frames } from '../media/decode';
+import { framesKnown, storedPairs } from '../media/motion';
+import { storedPlace } from '../media/store';
+import { motionAsset, notifyAll } from './motion';
+import type { Jobs } from '../jobs/queue';
+
+const { derivedAssets, footage } = tables;
+/** Progress is told so often (ms). */
+const TOLD_EVERY = 2500;
+
+/** Notes how far it is; false when nobody wants it any more. */
+async function note(
+  hash: string,
+  set: Partial<typeof derivedAssets.$inferInsert>,
+): Promise<boolean> {
+  const rows = await db()
+    .update(derivedAssets)
+    .set(set)
+    .where(and(motionAsset(hash), inArray(derivedAssets.state, ['waiting', 'running'])))
+    .returning({ hash: derivedAssets.hash });
+  return rows.length > 0;
+}
+
+/** Measures all pairs of a clip, those from a frame on first: where somebody looks at it. */
+export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
+  const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+  if (!source || !(await note(hash, { state: 'running' }))) return;
+  const { facts } = source,
+    last = facts.frames - 1;
+  const known = new Set(await framesKnown(hash)),
+    store = storedPairs(hash),
+    place = await storedPlace(source.file, facts);
+  let told = 0;
+  /** The pairs that begin at `first` up to `end`; false when nobody wants them any more. */
+  const stretch = async (first: number, end: number): Promise<boolean> => {
+    let frame = first;
+    while (frame <= end && known.has(frame)) frame++;
+    if (frame > end) return true;
+    let before: Tracked | undefined;
+    for await (const raw of frames(place, facts, frame, end + 1)) {
+      const wanted = !known.has(frame - 1) || !known.has(frame);
+      const now = wanted ? trackedFrame(raw) : undefined;
+      if (before && now && !known.has(frame - 1)) {
+        await store.write(frame - 1, packPair(motionOfFrames(before, now)));
+        known.add(frame - 1);
+      }
+      before = now;
+      frame++;
+      if (performance.now() - told < TOLD_EVERY) continue;
+      told = performance.now();
+      if (!(await note(hash, { progress: known.size / last }))) return false;
+      await notifyAll(hash);
+    }
+    return true;
+  };
+  const begin = Math.max(0, Math.min(last - 1, from));
+  if (last > 0 && !((await stretch(begin, last - 1)) && (await stretch(0, begin - 1)))) return;
+  await note(hash, { state: 'done', progress: 1 });
+  await notifyAll(hash);
+}
+
+/** Says why motion could not be measured. */
+export async function failMotion({ hash }: Jobs['motion'], error: string): Promise<void> {
+  if (await note(hash, { state: 'failed', error })) await notifyAll(hash);
+}

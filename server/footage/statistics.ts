@@ -1,0 +1,125 @@
+/** Statistics of footage in an encoding: computed once, from the original, and kept. */
+import { and, eq, isNotNull, or, type SQL } from 'drizzle-orm';
+import type { ClipStatistics, EncodingId, InOut, Sampling } from '../../core';
+import type { Engine } from '../../core/engine';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { type Footage, readAs } from '../media/footage';
+import { cutsInFootage } from '../media/cuts';
+import { measure } from '../media/measure';
+import type { Place } from '../media/probe';
+import { storedPlace } from '../media/store';
+import type { Threads } from '../render';
+import { send } from '../jobs/queue';
+
+const { clips, clipStatistics, footage } = tables;
+
+/** Footage, and how it is read. */
+export interface Measured {
+  readonly hash: string;
+  readonly encoding: EncodingId;
+  readonly sampling?: Sampling | null;
+  /** What of it; none: all of it. */
+  readonly inOut?: InOut | null;
+}
+/** Names a stretch of footage; all of it is named by nothing. */
+export const stretchKey = (s: InOut | null | undefined): string => (s ? `${s.in}-${s.out}` : '');
+/** Names a way of reading samples; what the tags say is named by nothing. */
+export const samplingKey = (s: Sampling | null | undefined): string =>
+  s
+    ? (['matrix', 'siting', 'fields'] as const)
+        .flatMap((k) => (s[k] ? [`${k}=${s[k]}`] : []))
+        .join()
+    : '';
+
+const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
+  and(
+    eq(clipStatistics.hash, hash),
+    eq(clipStatistics.encoding, encoding),
+    eq(clipStatistics.sampling, samplingKey(sampling)),
+    eq(clipStatistics.stretch, stretchKey(inOut)),
+  )!;
+
+/** Has footage measured unless it was before, and cuts in it looked for. */
+export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
+  if (wanted.length === 0) return;
+  const known = await db()
+    .select({
+      hash: clipStatistics.hash,
+      encoding: clipStatistics.encoding,
+      sampling: clipStatistics.sampling,
+      stretch: clipStatistics.stretch,
+    })
+    .from(clipStatistics)
+    .innerJoin(footage, and(eq(footage.hash, clipStatistics.hash), isNotNull(footage.cuts)))
+    .where(or(...wanted.map(same)));
+  for (const { hash, encoding, sampling, inOut } of wanted) {
+    const [key, stretch] = [samplingKey(sampling), stretchKey(inOut)];
+    if (
+      known.some(
+        (k) =>
+          k.hash === hash && k.encoding === encoding && k.sampling === key && k.stretch === stretch,
+      )
+    )
+      continue;
+    const job = { hash, encoding, sampling: sampling ?? null, inOut: inOut ?? null };
+    await send('measure', [job], { singletonKey: `${hash}:${encoding}:${key}:${stretch}` });
+  }
+}
+
+/**
+ * The statistics of footage: known, or measured now (they are needed before the job has come to
+ * it).
+ */
+export async function statisticsFor(
+  engine: Engine,
+  place: Place,
+  facts: Footage,
+  read: Omit<Measured, 'hash'>,
+): Promise<ClipStatistics> {
+  const known = await db().query.clipStatistics.findFirst({
+    where: same({ ...read, hash: facts.hash }),
+  });
+  // What was measured before plates had points is measured once more.
+  return known?.statistics.plate
+    ? known.statistics
+    : measure(engine, place, readAs(facts, read.sampling), read.encoding, read.inOut ?? undefined);
+}
+
+export async function runMeasure(
+  { hash, encoding, sampling = null, inOut = null }: Measured,
+  { engine }: Threads,
+): Promise<void> {
+  const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+  if (!source) return;
+  const { facts } = source;
+  const place = await storedPlace(source.file, facts);
+  // Of footage from before cuts were looked for.
+  if (!source.cuts)
+    await db()
+      .update(footage)
+      .set({ cuts: await cutsInFootage(hash) })
+      .where(eq(footage.hash, hash));
+  const statistics = await measure(
+    engine,
+    place,
+    readAs(facts, sampling),
+    encoding,
+    inOut ?? undefined,
+  );
+  await db()
+    .insert(clipStatistics)
+    .values({
+      hash,
+      encoding,
+      sampling: samplingKey(sampling),
+      stretch: stretchKey(inOut),
+      statistics,
+    })
+    .onConflictDoNothing();
+  const shown = await db()
+    .selectDistinct({ project: clips.projectId })
+    .from(clips)
+    .where(and(eq(clips.hash, hash), eq(clips.encoding, encoding)));
+  for (const { project } of shown) await notify({ project, what: 'clips' });
+}

@@ -1,0 +1,130 @@
+/**
+ * A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip
+ * has changed.
+ */
+import { and, eq, inArray } from 'drizzle-orm';
+import {
+  needsStatistics,
+  inspectedFrame,
+  Inspection,
+  clipFrame,
+  plan,
+  withTrims,
+  lengthOf,
+  underLook,
+  cutsDecided,
+} from '../../core';
+import { db, tables } from '../database';
+import { notify } from '../events';
+import { inspectedAs, pinFootageReads } from './inspections';
+import { FootageReader } from '../media/footage-reader';
+import { readAs } from '../media/footage';
+import { storedPairs } from '../media/motion';
+import { storedPlace } from '../media/store';
+import { openPinFootage, pinFootageOf } from '../clips/pin-footage';
+import type { Threads } from '../render';
+import { statisticsFor } from '../footage/statistics';
+import type { Jobs } from '../jobs/queue';
+
+const { clips, inspections } = tables;
+type Wanted = Jobs['inspect'];
+
+/**
+ * Pictures are looked at with at most so many lines; lengths in looks are in lines, so shares stay
+ * what they are.
+ */
+const LINES = 540;
+/** Progress is told so often (ms). */
+const TOLD_EVERY = 700;
+
+const still = ({ clipId, of }: Wanted) =>
+  and(
+    eq(inspections.clipId, clipId),
+    eq(inspections.of, of),
+    inArray(inspections.state, ['waiting', 'running']),
+  );
+/** Notes how far it is; false when nobody wants it any more. */
+async function note(
+  wanted: Wanted,
+  set: Partial<typeof inspections.$inferInsert>,
+): Promise<boolean> {
+  const rows = await db()
+    .update(inspections)
+    .set(set)
+    .where(still(wanted))
+    .returning({ clipId: inspections.clipId });
+  return rows.length > 0;
+}
+
+export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<void> {
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, wanted.clipId),
+    with: { project: true, footage: true, version: true },
+  });
+  if (
+    !clip ||
+    inspectedAs(clip, await pinFootageReads([clip])) !== wanted.of ||
+    !(await note(wanted, { state: 'running', progress: 0 }))
+  )
+    return;
+  const { project, version } = clip;
+  const facts = readAs(clip.footage.facts, clip.sampling);
+  const said = () => notify({ project: project.id, what: 'clips' });
+  const look = version && withTrims(version.document, clip.trims[version.lookId]);
+  const height = Math.min(LINES, project.height),
+    width = Math.round((project.width * height) / project.height);
+  const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
+  const place = await storedPlace(clip.footage.file, facts);
+  const whole =
+    look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
+  const cuts = cutsDecided(clip.footage.cuts, clip.cutsSaid);
+  const shown = {
+    ...clip,
+    cuts,
+    pixelAspect: facts.pixelAspect,
+    content: clip.hash,
+    rate: facts.rate,
+    frames: facts.frames,
+    whole,
+  };
+  const beside = new FootageReader(
+    look,
+    place,
+    facts,
+    shown,
+    await openPinFootage(await pinFootageOf(project.id, look, clip.pins), engine),
+    {},
+    storedPairs(facts.hash),
+  );
+  const length = lengthOf(underLook(shown, look));
+  let frame = 0,
+    told = performance.now();
+  try {
+    while (frame < length) {
+      const at = clipFrame(await beside.at(frame), shown, frame, { width, height, look });
+      const { bedrock, result } = look
+        ? plan(look, at)
+        : { bedrock: at.bedrock, result: at.bedrock };
+      inspection.add(inspectedFrame(engine, { bedrock, result, frame }, 'bt709', look?.fills));
+      frame++;
+      if (performance.now() - told < TOLD_EVERY) continue;
+      told = performance.now();
+      if (!(await note(wanted, { progress: frame / length }))) return;
+      await said();
+    }
+  } finally {
+    await beside.close();
+  }
+  await note(wanted, { state: 'done', progress: 1, flags: inspection.flags() });
+  await said();
+}
+
+/** Says why an inspection could not be done. */
+export async function failInspection(wanted: Wanted, error: string): Promise<void> {
+  if (!(await note(wanted, { state: 'failed', error }))) return;
+  const clip = await db().query.clips.findFirst({
+    where: eq(clips.id, wanted.clipId),
+    columns: { projectId: true },
+  });
+  if (clip) await notify({ project: clip.projectId, what: 'clips' });
+}

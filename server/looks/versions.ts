@@ -1,0 +1,185 @@
+/** Looks on the Shelf and their versions, and which clips go on to a new one. */
+import { and, asc, desc, eq, inArray, isNull, ne, sql, type SQL } from 'drizzle-orm';
+import type { LookDocument } from '../../core';
+import { db, tables } from '../database';
+import { notify } from '../events';
+
+const { clips, looks, lookVersions } = tables;
+
+export interface SavedVersion {
+  readonly lookId: string;
+  readonly versionId: string;
+  readonly number: number;
+}
+
+export async function makeLook(document: LookDocument): Promise<SavedVersion> {
+  return db().transaction(async (tx) => {
+    const [look] = await tx
+      .insert(looks)
+      .values({ name: document.name })
+      .returning({ id: looks.id });
+    const [version] = await tx
+      .insert(lookVersions)
+      .values({ lookId: look!.id, number: 1, document })
+      .returning({ id: lookVersions.id });
+    return { lookId: look!.id, versionId: version!.id, number: 1 };
+  });
+}
+
+/** The look was saved by someone else since: its newest version's number. */
+export class Outdated extends Error {
+  constructor(readonly newest: number) {
+    super(`someone saved version ${newest} meanwhile`);
+  }
+}
+
+/** Clips follow the look that were not shown to whoever saved: their names. */
+export class MoreFollow extends Error {
+  constructor(readonly clips: readonly string[]) {
+    super(`${clips.join(', ')} follow${clips.length === 1 ? 's' : ''} the look too by now`);
+  }
+}
+
+/**
+ * Which of the clips that follow a look go on to the version that is saved, and which stay where
+ * they are from now on.
+ */
+export interface Following {
+  readonly follow: readonly string[];
+  readonly stay: readonly string[];
+}
+
+/**
+ * Saves the next version, if `basedOn` is still the newest; versions never change. Clips that
+ * follow the look go on to it, and only those that were seen: throws `MoreFollow` if there are
+ * others by now, `Outdated` if someone saved meanwhile.
+ */
+export async function saveVersion(
+  lookId: string,
+  document: LookDocument,
+  basedOn: number,
+  { follow, stay }: Following,
+): Promise<SavedVersion> {
+  const { saved, touched } = await db().transaction(async (tx) => {
+    const [look] = await tx.select().from(looks).where(eq(looks.id, lookId)).for('update');
+    if (!look) throw new Outdated(0);
+    const [{ newest, last } = { newest: 0, last: 0 }] = await tx
+      .select({
+        newest: sql<number>`coalesce(max(${lookVersions.number}) filter (where ${lookVersions.removed} is null), 0)`,
+        last: sql<number>`coalesce(max(${lookVersions.number}), 0)`,
+      })
+      .from(lookVersions)
+      .where(eq(lookVersions.lookId, lookId));
+    if (newest !== basedOn) throw new Outdated(newest);
+    // A removed version keeps its number.
+    const number = last + 1;
+    await tx.update(looks).set({ name: document.name }).where(eq(looks.id, lookId));
+    const [version] = await tx
+      .insert(lookVersions)
+      .values({ lookId, number, document })
+      .returning({ id: lookVersions.id });
+    const followers = await tx.select().from(clips).where(followed(lookId)).for('update');
+    const unseen = followers.filter((c) => !follow.includes(c.id) && !stay.includes(c.id));
+    if (unseen.length > 0) throw new MoreFollow(unseen.map((c) => c.name));
+    const [going, staying] = [
+      followers.filter((c) => follow.includes(c.id)),
+      followers.filter((c) => !follow.includes(c.id)),
+    ];
+    if (going.length > 0)
+      await tx
+        .update(clips)
+        .set({ lookVersionId: version!.id })
+        .where(inArray(clips.id, idsOf(going)));
+    if (staying.length > 0)
+      await tx
+        .update(clips)
+        .set({ follows: false })
+        .where(inArray(clips.id, idsOf(staying)));
+    return {
+      saved: { lookId, versionId: version!.id, number },
+      touched: new Set(followers.map((c) => c.projectId)),
+    };
+  });
+  for (const project of touched) await notify({ project, what: 'clips' });
+  return saved;
+}
+const idsOf = (rows: readonly { readonly id: string }[]): string[] => rows.map((r) => r.id);
+
+/** Clips that wear a look and follow it, in whatever project. */
+export const followed = (lookId: string): SQL =>
+  and(
+    eq(clips.follows, true),
+    inArray(
+      clips.lookVersionId,
+      db()
+        .select({ id: lookVersions.id })
+        .from(lookVersions)
+        .where(eq(lookVersions.lookId, lookId)),
+    ),
+  )!;
+
+/** Looks by name, their versions newest first; what was removed of them apart. */
+export async function lookList(limit: number, offset: number) {
+  const rows = await db().query.looks.findMany({
+    orderBy: [asc(looks.name), asc(looks.created)],
+    limit,
+    offset,
+    with: {
+      versions: {
+        columns: { id: true, number: true, created: true, removed: true },
+        orderBy: [desc(lookVersions.number)],
+      },
+    },
+  });
+  return rows.map(({ versions, ...look }) => ({
+    ...look,
+    versions: versions.flatMap(({ removed, ...v }) => (removed ? [] : [v])),
+    removed: versions.flatMap(({ removed, ...v }) => (removed ? [v] : [])),
+  }));
+}
+
+/** Why a version cannot be removed. */
+export class InUse extends Error {}
+
+/**
+ * Takes a version out of sight, or puts it back; false where there is none. One that a clip wears
+ * stays, and so does a look's only one: throws `InUse`.
+ */
+export async function removeVersion(id: string, removed: boolean): Promise<boolean> {
+  return db().transaction(async (tx) => {
+    const version = await tx.query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
+    if (!version) return false;
+    await tx.select().from(looks).where(eq(looks.id, version.lookId)).for('update');
+    if (removed) {
+      const worn = await tx
+        .select({ name: clips.name })
+        .from(clips)
+        .where(eq(clips.lookVersionId, id))
+        .limit(4);
+      if (worn.length > 0)
+        throw new InUse(
+          `It is on ${worn.map((c) => c.name).join(', ')}: put another version on there first.`,
+        );
+      const left = await tx.$count(
+        lookVersions,
+        and(
+          eq(lookVersions.lookId, version.lookId),
+          isNull(lookVersions.removed),
+          ne(lookVersions.id, id),
+        ),
+      );
+      if (left === 0)
+        throw new InUse('It is the look’s only version: remove the look itself on the Shelf.');
+    }
+    await tx
+      .update(lookVersions)
+      .set({ removed: removed ? new Date() : null })
+      .where(eq(lookVersions.id, id));
+    return true;
+  });
+}
+export const versionOf = (id: string) =>
+  db().query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
+
+export const versionsExist = async (ids: readonly string[]): Promise<boolean> =>
+  (await db().$count(lookVersions, inArray(lookVersions.id, [...ids]))) === new Set(ids).size;

@@ -1,0 +1,81 @@
+/** Projects, and their clips when a project is copied. */
+import { and, count, desc, eq } from 'drizzle-orm';
+import { db, tables } from '../database';
+
+const { projects, clips } = tables;
+
+export async function makeProject(
+  name: string,
+  width: number,
+  height: number,
+  rate: readonly [number, number],
+): Promise<string> {
+  const [made] = await db()
+    .insert(projects)
+    .values({ name, width, height, rateNum: rate[0], rateDen: rate[1] })
+    .returning({ id: projects.id });
+  return made!.id;
+}
+
+/** Says that something in a project was changed just now. */
+export const touchProject = (id: string, on: Pick<ReturnType<typeof db>, 'update'> = db()) =>
+  on.update(projects).set({ touched: new Date() }).where(eq(projects.id, id));
+
+/** All projects, those last touched first, and how many clips each has. */
+export const projectList = () =>
+  db()
+    .select({
+      id: projects.id,
+      name: projects.name,
+      width: projects.width,
+      height: projects.height,
+      rateNum: projects.rateNum,
+      rateDen: projects.rateDen,
+      touched: projects.touched,
+      removed: projects.removed,
+      clips: count(clips.id),
+    })
+    .from(projects)
+    .leftJoin(clips, and(eq(clips.projectId, projects.id), eq(clips.role, 'clip')))
+    .groupBy(projects.id)
+    .orderBy(desc(projects.touched))
+    .limit(200);
+
+/** Renames a project, removes it or puts it back; false where there is none. */
+export async function changeProject(
+  id: string,
+  { name, removed }: { readonly name?: string | undefined; readonly removed?: boolean | undefined },
+): Promise<boolean> {
+  const changed = await db()
+    .update(projects)
+    .set({
+      ...(name !== undefined && { name }),
+      ...(removed !== undefined && { removed: removed ? new Date() : null }),
+      touched: new Date(),
+    })
+    .where(eq(projects.id, id))
+    .returning({ id: projects.id });
+  return changed.length > 0;
+}
+
+/**
+ * A project again, with its clips and all that is decided about them; undefined where there is
+ * none.
+ */
+export async function copyProject(id: string): Promise<string | undefined> {
+  return db().transaction(async (tx) => {
+    const project = await tx.query.projects.findFirst({ where: eq(projects.id, id) });
+    if (!project) return undefined;
+    const { name, width, height, rateNum, rateDen } = project;
+    const [made] = await tx
+      .insert(projects)
+      .values({ name: `${name.slice(0, 75)} copy`, width, height, rateNum, rateDen })
+      .returning({ id: projects.id });
+    const own = await tx.select().from(clips).where(eq(clips.projectId, id));
+    if (own.length > 0)
+      await tx
+        .insert(clips)
+        .values(own.map(({ id: _, created: __, ...c }) => ({ ...c, projectId: made!.id })));
+    return made!.id;
+  });
+}

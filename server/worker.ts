@@ -1,0 +1,94 @@
+/**
+ * The worker process: takes imports, chunks and joins from the queues, at low priority so that the
+ * page stays quick.
+ */
+import { availableParallelism, setPriority } from 'node:os';
+import type PgBoss from 'pg-boss';
+import { closeDatabase, isAway } from './database';
+import { startEngine } from './render';
+import { giveUp, itemOfChunk, runChunk, runJoin } from './deliveries/chunks';
+import { failImport, runImport } from './footage/import-job';
+import { failInspection, runInspect } from './inspections/inspect';
+import { Leases } from './jobs/leases';
+import { runMeasure } from './footage/statistics';
+import { failMotion, runMotion } from './footage/motion-job';
+import { log } from './config/log';
+import { folder } from './config/settings';
+import { type Jobs, queue, stopQueue, TRIES } from './jobs/queue';
+
+// A job that fails while the database is away cannot be noted as failed either: it expires there
+// and runs again.
+process.on('unhandledRejection', (e) => {
+  if (!isAway(e)) throw e;
+  log.warn({ err: e }, 'the database is away');
+});
+
+type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
+/** Imports at a time: each decodes on a core of its own. */
+const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
+
+async function main(): Promise<void> {
+  setPriority(10);
+  const threads = startEngine(undefined, undefined, folder('work'));
+  const boss = await queue();
+  const leases = new Leases();
+  await leases.start();
+  /** `onLast` has the last word when a job is given up for good. */
+  const take = async <N extends keyof Jobs>(
+    name: N,
+    work: (data: Jobs[N]) => Promise<void>,
+    onLast: (data: Jobs[N], reason: string) => Promise<void>,
+  ): Promise<void> => {
+    const options = { includeMetadata: true as const, batchSize: 1, pollingIntervalSeconds: 0.5 };
+    await boss.work(name, options, async ([job]: Given<N>[]) => {
+      if (!job) return;
+      await leases.during(job.id, async () => {
+        try {
+          await work(job.data);
+        } catch (e) {
+          log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
+          // While the database is away nothing can be noted: that is nobody's last try.
+          if (isAway(e) || job.retryCount < TRIES[name]) throw e;
+          await onLast(job.data, (e as Error).message);
+        }
+      });
+    });
+  };
+  for (let i = 0; i < IMPORTS; i++)
+    await take(
+      'import',
+      (j) => runImport(j.importId),
+      (j, why) => failImport(j.importId, why),
+    );
+  await take(
+    'chunk',
+    (j) => runChunk(j.chunkId, j.attempt, threads),
+    async (j, why) => {
+      const item = await itemOfChunk(j.chunkId);
+      if (item) await giveUp(item, j.attempt, why);
+    },
+  );
+  await take(
+    'measure',
+    (j) => runMeasure(j, threads),
+    async () => {},
+  );
+  await take('inspect', (j) => runInspect(j, threads), failInspection);
+  await take('motion', runMotion, failMotion);
+  await take(
+    'join',
+    (j) => runJoin(j.itemId, j.attempt),
+    (j, why) => giveUp(j.itemId, j.attempt, why),
+  );
+  const stop = async (): Promise<void> => {
+    await leases.stop().catch(() => {});
+    await stopQueue();
+    await closeDatabase();
+    process.exit(0);
+  };
+  process.once('SIGTERM', () => void stop());
+  process.once('SIGINT', () => void stop());
+  log.info('the worker is ready');
+}
+
+await main();

@@ -1,0 +1,136 @@
+/**
+ * Small pictures of clips under looks: kept across visits, what is not there made in the background
+ * in the order asked for.
+ */
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../core';
+import type { ClipView, ProjectView } from '../data/views';
+import { EngineClient } from '../engine/client/client';
+import { keepImage, keptImage } from '../engine/client/kept-images';
+import { restingFrame, sized } from '../domain/views';
+
+export interface LookPicture {
+  /** Of this picture among those asked for. */
+  readonly id: string;
+  readonly clip: ClipView;
+  /** None: the clip itself. */
+  readonly look: LookDocument | null;
+}
+
+const LINES = 270,
+  MEMORY = 192 * 2 ** 20;
+/** What strikes at a cue has grown by so many frames after it. */
+const AFTER_CUE = 8;
+
+/**
+ * The frame that shows what a look does to a clip: a little after its first cue, else the middle.
+ */
+export function tellingFrame(look: LookDocument | null, clip: ClipView): number {
+  const c = underLook(clip, look);
+  if (!look?.pins?.some((p) => p.kind === 'cue')) return restingFrame(clip, look);
+  return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c)) + AFTER_CUE);
+}
+
+/** Names everything that the picture shows, on a version of this page. */
+function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
+  const { hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, motion } = c;
+  const shown = JSON.stringify([
+    look,
+    ...[
+      hash,
+      encoding,
+      sampling,
+      fit,
+      reframe,
+      inOut,
+      cuts,
+      retime,
+      balance,
+      pins,
+      c.statistics !== null,
+      motion?.state === 'done',
+    ],
+    ...[project.width, project.height, LINES],
+  ]);
+  // FNV-1a over both halves: a name, not a proof.
+  let [a, b] = [0x811c9dc5, 0x1000193];
+  for (let i = 0; i < shown.length; i++) {
+    a = Math.imul(a ^ shown.charCodeAt(i), 0x01000193);
+    b = Math.imul(b ^ shown.charCodeAt(shown.length - 1 - i), 0x01000193);
+  }
+  return `${(a >>> 0).toString(36)}-${(b >>> 0).toString(36)}-${shown.length}`;
+}
+
+/** Addresses of the pictures by their ids, as they come. */
+export function useLookPictures(
+  project: ProjectView,
+  wanted: readonly LookPicture[],
+): ReadonlyMap<string, string> {
+  /** Begun when there is something to make. */
+  const making = useRef<EngineClient>(undefined);
+  useEffect(() => () => making.current?.close(), []);
+  /**
+   * By name, for as long as the page is open; empty while the store is asked, null where there is
+   * none.
+   */
+  const known = useRef(new Map<string, string | null>());
+  const [, drawn] = useState(0);
+  const named = useMemo(
+    () => wanted.map((w) => ({ ...w, name: nameOf(w, project) })),
+    [wanted, project],
+  );
+
+  useEffect(() => {
+    let on = true;
+    const stops: (() => void)[] = [];
+    const have = (name: string, image: Blob | null) => {
+      known.current.set(name, image && URL.createObjectURL(image));
+      if (on) drawn((n) => n + 1);
+    };
+    const make = () => {
+      const missing = named.filter(
+        (p, i) =>
+          known.current.get(p.name) === null && named.findIndex((q) => q.name === p.name) === i,
+      );
+      if (!on || (missing.length === 0 && !making.current)) return;
+      const engine = (making.current ??= new EngineClient('bt709', MEMORY));
+      engine.clips([...project.clips, ...project.plates]);
+      const [width, height] = sized(project, LINES);
+      for (const p of missing)
+        stops.push(
+          engine.on(p.name, ({ bitmap }) => {
+            const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+            canvas.getContext('bitmaprenderer')!.transferFromImageBitmap(bitmap);
+            void canvas.convertToBlob({ type: 'image/webp', quality: 0.9 }).then((image) => {
+              if (known.current.get(p.name)) return;
+              have(p.name, image);
+              void keepImage(p.name, image);
+            });
+          }),
+        );
+      engine.request(
+        missing.map(({ name, clip, look }) => ({
+          id: name,
+          clip: clip.id,
+          frame: tellingFrame(look, clip),
+          look,
+          from: LINES,
+          width,
+          height,
+        })),
+      );
+    };
+    const unasked = named.filter((p) => !known.current.has(p.name));
+    void Promise.all(unasked.map(async ({ name }) => have(name, await keptImage(name)))).then(make);
+    return () => {
+      on = false;
+      stops.forEach((stop) => stop());
+    };
+  }, [project, named]);
+  useEffect(() => () => known.current.forEach((url) => url && URL.revokeObjectURL(url)), []);
+  return new Map(
+    named.flatMap(({ id, name }) =>
+      known.current.get(name) ? [[id, known.current.get(name)!]] : [],
+    ),
+  );
+}

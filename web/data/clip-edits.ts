@@ -1,0 +1,167 @@
+/**
+ * Changes to clips from a page: sent all at once, undone and redone by name, refused where someone
+ * else was quicker.
+ */
+import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import { cutsDecided } from '../../core';
+import type { ClipEdit, ClipWork } from '../../server/clips/clips';
+import { call, type Refused } from './http';
+import type { ClipView, ProjectView } from './views';
+
+const workOf = (c: ClipView): ClipWork => ({
+  name: c.name,
+  encoding: c.encoding,
+  sampling: c.sampling,
+  version: c.look?.versionId ?? null,
+  follows: c.follows,
+  trims: c.trims,
+  pins: c.pins,
+  balance: c.balance,
+  accepted: c.accepted,
+  status: c.status,
+  note: c.note,
+  scene: c.scene,
+  role: c.role,
+  plate: c.plate,
+  fit: c.fit,
+  reframe: c.reframe,
+  inOut: c.inOut,
+  cutsSaid: c.cutsSaid,
+  retime: c.retime,
+});
+
+/** The change of a clip, with what it replaces. */
+export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
+  const now = workOf(clip);
+  const was = Object.fromEntries(Object.keys(to).map((key) => [key, now[key as keyof ClipWork]]));
+  return { clip: clip.id, was, to };
+}
+/** The edits that undo edits. */
+export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] =>
+  edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
+
+/**
+ * A project as it will be once edits are done, as far as a page can tell: of another look version
+ * it knows too little.
+ */
+function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly ClipEdit[]): P {
+  if (!p) return p;
+  const all = [...p.clips, ...p.plates].map((c) => {
+    const { version: _, ...to } = edits.find((e) => e.clip === c.id)?.to ?? {};
+    return Object.keys(to).length > 0
+      ? { ...c, ...to, cuts: cutsDecided(c.cutsFound, to.cutsSaid ?? c.cutsSaid) }
+      : c;
+  });
+  return {
+    ...p,
+    clips: all.filter((c) => c.role === 'clip'),
+    plates: all.filter((c) => c.role === 'plate'),
+  };
+}
+
+/** What names the edits of a project's clips that are on their way. */
+const sendingKey = (project: string): readonly string[] => ['clip edits', project];
+
+/**
+ * Sends edits one after the other; the page shows them at once, and what the server says when it
+ * has answered.
+ */
+export function useEditMutation(
+  project: string,
+): (edits: readonly ClipEdit[]) => Promise<Refused | null> {
+  const queries = useQueryClient();
+  const key = ['project', project],
+    mutationKey = sendingKey(project);
+  const { mutateAsync } = useMutation({
+    mutationKey,
+    // Those of one scope wait for one another.
+    scope: { id: mutationKey.join(' ') },
+    mutationFn: (edits: readonly ClipEdit[]) =>
+      call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
+        () => null,
+        (e: Refused) => e,
+      ),
+    onSuccess: async (refused) => {
+      const isLast = queries.isMutating({ mutationKey }) === 1;
+      if (isLast || refused) await queries.invalidateQueries({ queryKey: key });
+    },
+  });
+  return (edits) => {
+    queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
+    return mutateAsync(edits);
+  };
+}
+
+/**
+ * Lays the edits that are on their way over what the server says: a reading begun before them does
+ * not hide them.
+ */
+export function usePendingEdits(project: string): (p: ProjectView) => ProjectView {
+  const sent = useMutationState({
+    filters: { mutationKey: sendingKey(project), status: 'pending' },
+    select: (m) => m.state.variables as readonly ClipEdit[],
+  });
+  return useCallback((p) => sent.reduce((all, edits) => withEdits(all, edits), p), [sent]);
+}
+
+interface Done {
+  readonly name: string;
+  readonly edits: readonly ClipEdit[];
+}
+export interface ClipEdits {
+  readonly past: readonly Done[];
+  readonly future: readonly Done[];
+  readonly edit: (name: string, edits: readonly ClipEdit[]) => Promise<void>;
+  readonly undo: () => void;
+  readonly redo: () => void;
+}
+
+/** Edits of a project's clips; `onTrouble` hears what was refused. */
+export function useClipEdits(project: string, onTrouble: (text: string) => void): ClipEdits {
+  const sending = useEditMutation(project);
+  const [past, setPast] = useState<readonly Done[]>([]),
+    [future, setFuture] = useState<readonly Done[]>([]);
+  /** Sends; what is refused or fails is told. */
+  const send = async (edits: readonly ClipEdit[]): Promise<'done' | 'overtaken' | 'failed'> => {
+    const refused = await sending(edits);
+    if (refused) onTrouble(refused.message);
+    return refused ? (refused.status === 409 ? 'overtaken' : 'failed') : 'done';
+  };
+  const without = (one: Done) => (all: readonly Done[]) => all.filter((d) => d !== one);
+  // The history moves at once: the next undo is of what was done last, whether it has been answered
+  // or not.
+  const go = async (
+    one: Done,
+    edits: readonly ClipEdit[],
+    from: typeof setPast,
+    to: typeof setPast,
+  ): Promise<void> => {
+    from(without(one));
+    to((all) => [...all, one]);
+    const end = await send(edits);
+    if (end === 'done') return;
+    to(without(one));
+    // What others have overtaken can never be done or undone again; what only failed can.
+    if (end === 'failed') from((all) => [...all, one]);
+  };
+  return {
+    past,
+    future,
+    edit: async (name, edits) => {
+      if (edits.length === 0) return;
+      const one = { name, edits };
+      setFuture([]);
+      setPast((all) => [...all, one]);
+      if ((await send(edits)) !== 'done') setPast(without(one));
+    },
+    undo: () => {
+      const last = past.at(-1);
+      if (last) void go(last, backwards(last.edits), setPast, setFuture);
+    },
+    redo: () => {
+      const next = future.at(-1);
+      if (next) void go(next, next.edits, setFuture, setPast);
+    },
+  };
+}

@@ -1,0 +1,80 @@
+import { expect, it } from 'vitest';
+import { edit, emptyLook } from '../../core';
+import type { ClipView } from '../data/views';
+import { pinAt, pinTroubles, pinWords, placesOf, seenOf, withoutPin, withPin } from './pins';
+
+const frame = { width: 1920, height: 1080 };
+const portrait = {
+  format: { width: 540, height: 960 },
+  pixelAspect: 1,
+  fit: 'fit',
+  pins: {},
+} as unknown as ClipView;
+const eyes = { key: 'eyes', label: 'Eyes', kind: 'point', many: true } as const,
+  face = { ...eyes, key: 'face', label: 'Face', many: false },
+  cue = { key: 'strike', label: 'Strike', kind: 'cue', many: false } as const;
+
+it('a press on the frame is a place of the clip, shown where it was pressed', () => {
+  const value = pinAt([0.55, 0.2], portrait, frame);
+  const [at] = placesOf(eyes, { ...portrait, pins: { eyes: [value] } }, frame);
+  expect(at![0]).toBeCloseTo(0.55, 4);
+  expect(at![1]).toBeCloseTo(0.2, 4);
+});
+it('a pin of several takes one more, any other the one', () => {
+  const one = { x: 0.1, y: 0.2 },
+    two = { x: 0.3, y: 0.4 };
+  expect(withPin(withPin({}, eyes, one), eyes, two)).toEqual({ eyes: [one, two] });
+  expect(withPin(withPin({}, face, one), face, two)).toEqual({ face: [two] });
+  expect(withoutPin({ eyes: [one, two], face: [one] }, 'eyes', 0)).toEqual({
+    eyes: [two],
+    face: [one],
+  });
+  expect(withoutPin({ eyes: [one, two] }, 'eyes')).toEqual({});
+});
+it('what is set is said in words, and what is wrong too', () => {
+  expect([pinWords(cue, {}), pinWords(eyes, {})]).toEqual([
+    'not set: the middle',
+    'not set: the centre',
+  ]);
+  expect([
+    pinWords(cue, { strike: [{ frame: 12 }] }),
+    pinWords(eyes, { eyes: [{ x: 0.254, y: 0.4 }] }),
+  ]).toEqual(['frame 12', '25 40 %']);
+  const second = { key: 'second', label: 'Second', kind: 'footage', many: false } as const,
+    set = { second: [{ hash: 'abcdef12', start: 3, speed: 1 }] };
+  const project = { clips: [{ hash: 'abcdef12', name: 'kelp' } as ClipView], plates: [] };
+  expect([pinWords(second, set), pinWords(second, set, project)]).toEqual([
+    'from frame 3',
+    'kelp from frame 3',
+  ]);
+  const look = edit.addPin(edit.addPin(emptyLook('Asks'), eyes), cue);
+  const high = { ...portrait, fit: 'fill', pins: { eyes: [{ x: 0.5, y: 0.02 }] } } as ClipView;
+  expect(pinTroubles(look, high, frame)).toEqual([
+    'Strike is not set',
+    'Eyes lies outside the frame',
+  ]);
+});
+it('places lie in the look’s own frame, where it has one', () => {
+  const square = {
+    ...emptyLook('Square'),
+    frame: { shape: [1, 1] as [number, number], lies: 'bars' as const, rounded: 0 },
+  };
+  const wide = {
+    ...portrait,
+    format: { ...portrait.format, width: 1600, height: 900 },
+    pixelAspect: 1,
+    fit: 'fill',
+  } as ClipView;
+  const seen = seenOf({ width: 1600, height: 900 }, square);
+  // The middle of the left edge of the square is not that of the clip: a quarter of the frame is
+  // bar, and a part of the clip is cut.
+  const value = pinAt([350 / 1600, 0.5], wide, seen) as { x: number; y: number };
+  expect(value.x).toBeCloseTo(350 / 1600, 4);
+  const [at] = placesOf(eyes, { ...wide, pins: { eyes: [value] } }, seen);
+  expect(at!.map((v) => Number(v.toFixed(4)))).toEqual([Number((350 / 1600).toFixed(4)), 0.5]);
+  // The clip fitted whole is smaller than that: the same place of the square is its very edge.
+  expect((pinAt([350 / 1600, 0.5], { ...wide, fit: 'fit' }, seen) as { x: number }).x).toBeCloseTo(
+    0,
+    4,
+  );
+});

@@ -1,0 +1,52 @@
+/** A canvas that shows the pictures of one view as they come. */
+import { type CSSProperties, useEffect, useRef, useState } from 'react';
+import type { EngineClient } from './client';
+import type { Pixels } from '../protocol';
+
+interface Props {
+  readonly engine: EngineClient;
+  readonly view: string;
+  readonly label: string;
+  readonly className?: string;
+  readonly style?: CSSProperties;
+  readonly onPixels?: (p: Pixels) => void;
+}
+
+export function Picture({ engine, view, label, className, style, onPixels }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const told = useRef(onPixels);
+  told.current = onPixels;
+  const [shown, setShown] = useState(false);
+  useEffect(
+    () =>
+      engine.on(view, (p) => {
+        const c = canvas.current;
+        if (!c) return;
+        // A canvas that takes bitmaps keeps the shape it was given, not that of what it shows.
+        if (c.width !== p.width || c.height !== p.height) {
+          c.width = p.width;
+          c.height = p.height;
+        }
+        c.getContext('bitmaprenderer')!.transferFromImageBitmap(p.bitmap);
+        c.dataset['serial'] = String(p.serial);
+        c.dataset['clip'] = p.clip;
+        c.dataset['frame'] = String(p.frame);
+        c.dataset['exact'] = String(p.exact);
+        c.dataset['backEnd'] = p.backEnd;
+        c.dataset['milliseconds'] = String(p.milliseconds);
+        setShown(true);
+        told.current?.(p);
+      }),
+    [engine, view],
+  );
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      data-view={view}
+      className={className}
+      style={{ ...style, visibility: shown ? 'visible' : 'hidden' }}
+    />
+  );
+}

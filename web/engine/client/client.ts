@@ -1,0 +1,357 @@
+/** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
+import type { EncodingId, GoalFigures, Region } from '../../../core';
+import type { ClipView } from '../../data/views';
+import type {
+  Answered,
+  AtHandFound,
+  ForKiln,
+  BackEndChoice,
+  BakingAt,
+  Corners,
+  EngineClip,
+  FromEngine,
+  Pixels,
+  Probe,
+  Probed,
+  Ready,
+  ScopesMade,
+  ScopesWanted,
+  Shot,
+  Survey,
+  View,
+} from '../protocol';
+
+/** Whether two views show the same; when they are drawn is no matter. */
+const sameView = (a: View, b: View): boolean =>
+  (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
+
+const CHOICE = 'wabisabi-back-end';
+function keptChoice(): BackEndChoice {
+  const kept = globalThis.localStorage?.getItem(CHOICE);
+  return kept === 'simd' || kept === 'glsl' ? kept : 'automatic';
+}
+function keepChoice(choice: BackEndChoice): void {
+  try {
+    localStorage.setItem(CHOICE, choice);
+  } catch {
+    /* a full or closed store only costs the choice */
+  }
+}
+
+/** A picture may be out of date for so long (ms) before it is marked. */
+const TIMEOUT_MS = 400;
+
+export type Listener = (p: Pixels) => void;
+export interface Status {
+  readonly ready: Ready | null;
+  readonly milliseconds: number;
+  readonly computed: number;
+  readonly found: number;
+  readonly trouble: string | null;
+}
+
+export class EngineClient {
+  private readonly worker = new Worker(new URL('../worker/main.ts', import.meta.url), {
+    type: 'module',
+  });
+  private readonly generation =
+    typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
+  private readonly listeners = new Map<string, Set<Listener>>();
+  private readonly computed = new Set<string>();
+  private readonly idle = new Set<(serial: number) => void>();
+  private readonly watchers = new Set<() => void>();
+  private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
+  private answered: ((idle: Answered['idle']) => void) | undefined;
+  private probed: ((p: Probed) => void) | undefined;
+  private readonly surveying = new Map<number, (f: readonly GoalFigures[]) => void>();
+  private surveys = 0;
+  private readonly seekingHoles = new Map<number, (corners: Corners | null) => void>();
+  private holes = 0;
+  private baking: { readonly id: number; readonly hear: (b: BakingAt) => void } | undefined;
+  private atHandAsked: { readonly id: number; readonly hear: (a: AtHandFound) => void } | undefined;
+  private questions = 0;
+  private serial = 0;
+  private hero: View | undefined;
+  /** Each clip as the worker knows it. */
+  private readonly told = new Map<string, ClipView>();
+  private choice = keptChoice();
+  private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = {
+    views: [],
+    scopes: undefined,
+  };
+  /**
+   * Of each view: the request that first asked for what is wanted now, when that was, and the
+   * request its latest picture is of.
+   */
+  private readonly ages = new Map<
+    string,
+    { wanted: View; since: number; at: number; shown: number }
+  >();
+  private readonly ageWatchers = new Set<() => void>();
+  /** The request that first asked for the present hero. */
+  private heroSince = 0;
+  status: Status = { ready: null, milliseconds: 0, computed: 0, found: 0, trouble: null };
+
+  constructor(
+    private readonly out: EncodingId,
+    private readonly memory = 320 * 2 ** 20,
+  ) {
+    this.worker.onerror = (e) =>
+      this.say({ ...this.status, trouble: `the engine stopped: ${e.message}; reload the page` });
+    this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
+  }
+
+  /** Tells the worker of clips that are new or changed. */
+  clips(clips: readonly ClipView[]): void {
+    const news = clips.filter((c) => this.told.get(c.id) !== c);
+    news.forEach((c) => this.told.set(c.id, c));
+    const facts = news.map(
+      ({
+        id,
+        hash,
+        format,
+        proxyMatrix,
+        encoding,
+        fit,
+        reframe,
+        balance,
+        role,
+        plate,
+        pins,
+        pixelAspect,
+        frames,
+        inOut,
+        cuts,
+        retime,
+        rate,
+        statistics,
+        slots,
+        proxies,
+        motion,
+      }) => ({
+        id,
+        hash,
+        format,
+        encoding,
+        proxyMatrix,
+        fit,
+        reframe,
+        balance,
+        plate: role === 'plate' ? (plate ?? statistics?.plate ?? null) : null,
+        pins,
+        pixelAspect,
+        frames,
+        inOut,
+        cuts,
+        retime,
+        rate,
+        whole: statistics && {
+          tones: statistics.tones,
+          magenta: statistics.magenta,
+          warmth: statistics.warmth,
+        },
+        slots,
+        motion: motion?.progress ?? 0,
+        proxies,
+      }),
+    );
+    this.setup(facts);
+  }
+  /** Which back end computes; kept for the next visit. What is seen has to be asked for again. */
+  get backEnd(): BackEndChoice {
+    return this.choice;
+  }
+  set backEnd(choice: BackEndChoice) {
+    this.choice = choice;
+    keepChoice(choice);
+    this.say({ ...this.status, ready: null });
+    this.setup();
+    const { views, scopes } = this.latest;
+    this.request(views, scopes);
+  }
+  private setup(clips: readonly EngineClip[] = []): void {
+    this.worker.postMessage({
+      kind: 'setup',
+      clips,
+      out: this.out,
+      generation: this.generation,
+      memory: this.memory,
+      backEnd: this.choice,
+    });
+  }
+
+  /** Asks for views; returns the request's number. */
+  request(views: readonly View[], scopes?: ScopesWanted, ahead?: readonly number[]): number {
+    this.serial++;
+    this.latest = { views, scopes };
+    const hero = views.find((v) => v.id === 'hero');
+    // The same hero asked for once more is at hand: that says nothing of what its change took.
+    if (!hero || !this.hero || !sameView(hero, this.hero)) this.heroSince = this.serial;
+    this.hero = hero;
+    for (const v of views) {
+      const age = this.ages.get(v.id);
+      if (!age)
+        this.ages.set(v.id, { wanted: v, since: this.serial, at: performance.now(), shown: 0 });
+      else if (!sameView(age.wanted, v))
+        Object.assign(age, {
+          wanted: v,
+          since: this.serial,
+          ...(age.shown >= age.since && { at: performance.now() }),
+        });
+    }
+    setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
+    if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
+    this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes, ahead });
+    return this.serial;
+  }
+
+  /** Whether what a view shows has been out of date for a noticeable while. */
+  isOld(view: string): boolean {
+    const age = this.ages.get(view);
+    return (
+      age !== undefined &&
+      age.shown > 0 &&
+      age.shown < age.since &&
+      performance.now() - age.at > TIMEOUT_MS
+    );
+  }
+  /** Calls back when views may have become old, or current again. */
+  onAges(f: () => void): () => void {
+    this.ageWatchers.add(f);
+    return () => {
+      this.ageWatchers.delete(f);
+    };
+  }
+  /**
+   * Calls back with each picture of a view, soon with the latest. The first listener may take the
+   * bitmap.
+   */
+  on(view: string, f: Listener): () => void {
+    const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
+    all.add(f);
+    if (this.computed.has(view)) this.worker.postMessage({ kind: 'again', view });
+    return () => {
+      all.delete(f);
+    };
+  }
+  onScopes(f: (s: ScopesMade) => void): () => void {
+    this.scopeListeners.add(f);
+    return () => {
+      this.scopeListeners.delete(f);
+    };
+  }
+  /** Asks for the hero's values; only the latest question is answered. */
+  probe(
+    region: Region,
+    f: (p: Probed) => void,
+    of?: { readonly layer?: string | undefined; readonly side: 'before' | 'after' },
+  ): void {
+    this.probed = f;
+    const at: Probe['at'] =
+      of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
+    this.worker.postMessage({ kind: 'probe', region, at });
+  }
+  /** The goal figures of a clip under each of several looks. */
+  survey(wanted: Omit<Survey, 'kind' | 'id'>): Promise<readonly GoalFigures[]> {
+    const id = ++this.surveys;
+    return new Promise((resolve) => {
+      this.surveying.set(id, resolve);
+      this.worker.postMessage({ kind: 'survey', id, ...wanted });
+    });
+  }
+  /**
+   * Which frames of a view are at hand as finished pictures; only the latest question is answered.
+   */
+  atHand(
+    view: View,
+    frames: readonly number[],
+    kiln: ForKiln,
+    hear: (a: AtHandFound) => void,
+  ): void {
+    const id = ++this.questions;
+    this.atHandAsked = { id, hear };
+    this.worker.postMessage({ kind: 'at-hand', id, view, frames, kiln });
+  }
+  /** Bakes frames of a view; `hear` is told of each, and how it ended. */
+  bake(view: View, frames: readonly number[], hear: (b: BakingAt) => void): void {
+    const id = ++this.questions;
+    this.baking = { id, hear };
+    this.worker.postMessage({ kind: 'bake', id, view, frames });
+  }
+  stopBaking(): void {
+    this.worker.postMessage({ kind: 'stop-baking' });
+  }
+  /** Takes all baked pictures of this browser away. */
+  clearBaked(): void {
+    this.worker.postMessage({ kind: 'clear-baked' });
+  }
+  /** The corners of the hole of footage with coverage, in shares of its picture. */
+  hole(clip: string): Promise<Corners | null> {
+    const id = ++this.holes;
+    return new Promise((resolve) => {
+      this.seekingHoles.set(id, resolve);
+      this.worker.postMessage({ kind: 'hole', id, clip });
+    });
+  }
+  /** Asks what of a look does nothing; only the latest question is answered. */
+  ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
+    this.answered = f;
+    this.worker.postMessage({ kind: 'ask', shot, width, height });
+  }
+  onDone(f: (serial: number) => void): () => void {
+    this.idle.add(f);
+    return () => {
+      this.idle.delete(f);
+    };
+  }
+  onStatus(f: () => void): () => void {
+    this.watchers.add(f);
+    return () => {
+      this.watchers.delete(f);
+    };
+  }
+  close(): void {
+    this.worker.terminate();
+  }
+
+  private take(m: FromEngine): void {
+    if (m.kind === 'ready') this.say({ ...this.status, ready: m });
+    else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
+    else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
+    else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
+    else if (m.kind === 'probed') this.probed?.(m);
+    else if (m.kind === 'answered') this.answered?.(m.idle);
+    else if (m.kind === 'at-hand') {
+      if (this.atHandAsked?.id === m.id) this.atHandAsked.hear(m);
+    } else if (m.kind === 'baking') {
+      if (this.baking?.id === m.id) this.baking.hear(m);
+    } else if (m.kind === 'hole') {
+      this.seekingHoles.get(m.id)?.(m.corners);
+      this.seekingHoles.delete(m.id);
+    } else if (m.kind === 'surveyed') {
+      this.surveying.get(m.id)?.(m.figures);
+      this.surveying.delete(m.id);
+    } else {
+      this.computed.add(m.view);
+      const old = this.isOld(m.view),
+        age = this.ages.get(m.view);
+      if (age) age.shown = Math.max(age.shown, m.serial);
+      const listeners = this.listeners.get(m.view);
+      if (!listeners?.size) m.bitmap.close();
+      listeners?.forEach((f) => f(m));
+      if (old) this.ageWatchers.forEach((f) => f());
+      if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
+        this.say({
+          ...this.status,
+          milliseconds: m.milliseconds,
+          computed: m.computed,
+          found: m.found,
+          trouble: null,
+        });
+    }
+  }
+  private say(status: Status): void {
+    this.status = status;
+    this.watchers.forEach((f) => f());
+  }
+}

@@ -1,0 +1,202 @@
+/** Clips, their frames, and the graphs of their pictures under looks. */
+import {
+  asksForSpeeds,
+  asPinned,
+  type ClipFacts,
+  type ClipFrame,
+  type FootagePin,
+  footageFrame,
+  footagePins,
+  checkpoint,
+  clipFrame,
+  type OtherFrame,
+  type PairAtHand,
+  type PinFootage,
+  type ImageNode,
+  plan,
+  type Plan,
+  type LookDocument,
+  type RawFrame,
+  needs,
+  type Needs,
+  type SourceFrame,
+  type SourceFrames,
+  type Speeds,
+  momentAt,
+  underLook,
+} from '../../../core';
+import type { EngineClip, Shot } from '../protocol';
+import { Frames } from './frames';
+import { Motions } from './motions';
+
+/** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
+const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
+  (clip.format.width * clip.pixelAspect * raw.format.height) /
+  (clip.format.height * raw.format.width);
+
+/** How a clip is read from one of its frames. */
+const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
+  encoding: clip.encoding,
+  fit: clip.fit,
+  reframe: clip.reframe,
+  lines: clip.format.height,
+  pixelAspect: aspectOf(clip, raw),
+  balance: asShot ? null : clip.balance,
+  plate: clip.plate,
+  pins: clip.pins,
+  content: clip.hash,
+  rate: clip.rate,
+  frames: clip.frames,
+  inOut: clip.inOut,
+  cuts: clip.cuts,
+  retime: clip.retime,
+  whole: clip.whole,
+});
+
+/** A shot's pictures, and the clip's motion from its frame on where that is to be seen. */
+export interface Planned extends Plan {
+  readonly onward?: ImageNode | undefined;
+}
+
+export class FrameLoader {
+  private readonly clips = new Map<string, EngineClip>();
+  private readonly frames = new Frames();
+  private readonly motions = new Motions();
+
+  know(clips: readonly EngineClip[]): void {
+    clips.forEach((c) => this.clips.set(c.id, c));
+  }
+  clip(id: string): EngineClip | undefined {
+    return this.clips.get(id);
+  }
+
+  /**
+   * What a shot is made from, fetched where it is not at hand; undefined of a clip that is not
+   * known. `looks` are those it is to be seen under, where they are several.
+   */
+  async raws(
+    shot: Shot,
+    looks: readonly (LookDocument | null)[] = [shot.look],
+  ): Promise<SourceFrames | undefined> {
+    const clip = this.clips.get(shot.clip);
+    if (!clip) return undefined;
+    const counting = looks.find((look) => look && asksForSpeeds(look));
+    const speeds = counting ? await this.motions.speedsUnder(clip, counting) : undefined;
+    const asked = looks.map((look) => this.needed(clip, { ...shot, look }, speeds));
+    const needed = new Set(asked.flatMap((a) => a.frames)),
+      motions = await this.motionsOf(
+        clip,
+        asked.flatMap((a) => a.motions),
+      );
+    const found = new Map<number, SourceFrame>();
+    await this.frames.prepare(
+      clip,
+      [...needed].sort((a, b) => a - b),
+      shot.from,
+    );
+    for (const frame of [...needed].sort((a, b) => a - b))
+      found.set(frame, {
+        own: await this.frame(clip, frame, shot.from),
+        others: await this.beside(clip, { ...shot, frame }),
+        motion: motions.get(frame),
+        speeds,
+      });
+    return found;
+  }
+  private needed(
+    clip: EngineClip,
+    { look, frame, field }: Shot,
+    speeds: Speeds | undefined,
+  ): Needs {
+    const { frames, motions } = needs(look, { ...clip, content: clip.hash, speeds }, frame);
+    if (!field) return { frames, motions };
+    const shown = Math.min(clip.frames - 2, Math.floor(momentAt(underLook(clip, look), frame)));
+    return { frames, motions: [...motions, shown].filter((m) => m >= 0) };
+  }
+  private async motionsOf(
+    clip: EngineClip,
+    frames: readonly number[],
+  ): Promise<ReadonlyMap<number, PairAtHand | undefined>> {
+    const asked = [...new Set(frames)];
+    return new Map(
+      await Promise.all(asked.map(async (f) => [f, await this.motions.pair(clip, f)] as const)),
+    );
+  }
+  private async beside(clip: EngineClip, shot: Shot): Promise<PinFootage> {
+    const others: Record<string, OtherFrame | null> = {};
+    for (const [key, other, at, pin] of this.besides(clip, shot)) {
+      const raw = at === null ? null : await this.frame(other, at, shot.from);
+      others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
+    }
+    return others;
+  }
+  /**
+   * The footage beside a shot: its pin's key, whose it is, and which frame of it (none: it is
+   * over).
+   */
+  private besides(
+    clip: EngineClip,
+    shot: Shot,
+  ): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
+    return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
+      const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
+      return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
+    });
+  }
+  /**
+   * What a shot is made from without its samples: for the keys of its pictures alone. Decodes one
+   * frame of each source of which none was yet; undefined of a clip that is not known.
+   */
+  async expected(shot: Shot): Promise<SourceFrames | undefined> {
+    const clip = this.clips.get(shot.clip);
+    if (!clip) return undefined;
+    const found = new Map<number, SourceFrame>();
+    const speeds =
+      shot.look && asksForSpeeds(shot.look)
+        ? await this.motions.speedsUnder(clip, shot.look)
+        : undefined;
+    const { frames, motions: asked } = this.needed(clip, shot, speeds);
+    const motions = await this.motionsOf(clip, asked);
+    for (const frame of frames) {
+      const others: Record<string, OtherFrame | null> = {};
+      for (const [key, other, at, pin] of this.besides(clip, { ...shot, frame })) {
+        const raw = at === null ? null : await this.outline(other, at, shot.from);
+        others[key] = raw && { raw, clip: asPinned(factsOf(other, raw), pin) };
+      }
+      found.set(frame, {
+        own: await this.outline(clip, frame, shot.from),
+        others,
+        motion: motions.get(frame),
+        speeds,
+      });
+    }
+    return found;
+  }
+  private async outline(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
+    return this.frames.expected(clip, frame, from) ?? (await this.frame(clip, frame, from));
+  }
+  /** A frame that is at hand comes without a turn of the loop. */
+  async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
+    return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
+  }
+
+  moment(shot: Shot, width: number, height: number, sources: SourceFrames): ClipFrame {
+    const facts = factsOf(this.clips.get(shot.clip)!, [...sources.values()][0]!.own, shot.asShot);
+    const at = clipFrame(sources, facts, shot.frame, { width, height, look: shot.look });
+    return { ...at, bedrock: checkpoint(at.bedrock) };
+  }
+
+  /** The graph of a shot at a size. */
+  plan(shot: Shot, width: number, height: number, raws: SourceFrames): Planned {
+    const at = this.moment(shot, width, height, raws);
+    const planned = shot.look ? plan(shot.look, at) : undefined;
+    const none = new Map<string, ImageNode>();
+    const pictures = planned ?? {
+      bedrock: at.bedrock,
+      result: at.bedrock,
+      strata: none,
+      mattes: none,
+    };
+    return shot.field ? { ...pictures, onward: at.motion?.()?.onward } : pictures;
+  }
+}

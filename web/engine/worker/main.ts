@@ -1,0 +1,406 @@
+/**
+ * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A
+ * newer request replaces the older; of the older one at least one more picture is finished first,
+ * so that companions follow a long drag.
+ */
+import {
+  difference,
+  halve,
+  inDomain,
+  keptAs,
+  keysOf,
+  marked,
+  fieldShown,
+  matteShown,
+  type ImageNode,
+  toCodes,
+  toOklab,
+  traitsOf,
+  type SourceFrames,
+} from '../../../core';
+import { BackgroundQueries, type QueryContext, findHole } from './background-queries';
+import { Cancelled } from '../../../core/engine';
+import type {
+  BackEndChoice,
+  FromEngine,
+  Pixels,
+  Request,
+  Setup,
+  ToEngine,
+  View,
+} from '../protocol';
+import { Baking } from './baking';
+import { ServerBakes } from './server-bakes';
+import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
+import { Measuring } from './measuring';
+import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
+import { FrameLoader, type Planned } from './frame-loader';
+
+const post = (m: FromEngine, transfer: Transferable[] = []): void =>
+  (self as unknown as Worker).postMessage(m, transfer);
+
+let screen: Promise<ViewRenderer> | undefined;
+let choice: BackEndChoice | undefined;
+let out: Setup['out'] = 'bt709';
+let generation: Int32Array | undefined;
+const shots = new FrameLoader();
+let next: Request | undefined;
+let busy = false;
+/** When each view was last finished: of companions, the stalest goes first. */
+const finished = new Map<string, number>();
+
+function setup(m: Setup): void {
+  shots.know(m.clips);
+  out = m.out;
+  generation = m.generation ? new Int32Array(m.generation) : undefined;
+  if (choice === m.backEnd) return;
+  choice = m.backEnd;
+  memory = m.memory;
+  void screen?.then((s) => s.close());
+  screen = chosenScreen(choice);
+}
+let memory = 0;
+
+/** The back end that was chosen, or simd where that one cannot be. */
+async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<ViewRenderer> {
+  const glsl = wanted === 'simd' ? undefined : glslScreen(memory, wanted === 'automatic');
+  const made = typeof glsl === 'object' ? glsl : await simdScreen(memory);
+  const why = trouble ?? (wanted === 'glsl' && typeof glsl === 'string' ? glsl : null);
+  post({ kind: 'ready', backEnd: made.backEnd, threads: made.threads, why });
+  return made;
+}
+
+const measuring = new Measuring();
+
+/** What a view shows, as code values, and what of it stays at hand for its next change. */
+interface Shown {
+  readonly codes: ImageNode;
+  readonly keeping: Keeping;
+}
+/** What each view was made from as it was last shown. */
+const lastKeys = new Map<string, ReadonlySet<string>>();
+
+/**
+ * What the view's last change left as it was: above it all runs together in as few kernels as it
+ * can. Every layer's result where they are looked at one by one.
+ */
+function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
+  const now = keysOf(codes),
+    last = lastKeys.get(view.id);
+  lastKeys.set(view.id, now);
+  return !last || scopes || view.layer !== undefined
+    ? true
+    : new Set([...now].filter((key) => last.has(key)));
+}
+
+function shownBy(
+  view: View,
+  scopes: boolean,
+  raw: SourceFrames,
+  other: SourceFrames | undefined,
+): Shown {
+  const planned = shots.plan(view, view.width, view.height, raw);
+  if (isHero(view))
+    measuring.hero = { ...planned, layers: view.look?.layers.map((l) => l.key) ?? [], out };
+  const codes = pictureOf(view, planned, other);
+  return { codes, keeping: keepingOf(view, scopes, codes) };
+}
+
+function pictureOf(
+  view: View,
+  { bedrock, result, strata, mattes, onward }: Planned,
+  other?: SourceFrames,
+): ImageNode {
+  if (view.against && other)
+    return difference(
+      toCodes(result, out),
+      toCodes(shots.plan(view.against, view.width, view.height, other).result, out),
+      view.against.gain,
+    );
+  if (view.layer !== undefined) {
+    let small = strata.get(view.layer) ?? bedrock;
+    while (small.height > 100) small = halve(small);
+    return toCodes(small, out);
+  }
+  if (view.field && onward) return fieldShown(toCodes(bedrock, out), onward, view.field);
+  const matte = view.matte && mattes.get(view.matte.key);
+  if (matte) return matteShown(toCodes(bedrock, out), matte, view.matte!.how);
+  return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
+}
+/** What a view shows, as Oklab. */
+const labOf = (view: View, raw: SourceFrames): ImageNode =>
+  toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
+
+/** What is told of the latest picture of each view. */
+const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
+
+function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
+  latest.set(facts.view, facts);
+  post({ ...facts, bitmap }, [bitmap]);
+}
+
+/** The worker's own path names the build. */
+const pictures = Promise.all([
+  privateFolder(self.location.pathname.replace(/\W/g, '-')),
+  roomForBaked(),
+]).then(([folder, room]) => new KeptPictures(folder, pngPacking(), room));
+
+const elsewhere = new ServerBakes();
+
+/** Shows a finished picture where one is at hand. */
+async function showKept(request: Request, view: View): Promise<boolean> {
+  const began = performance.now();
+  const image = (await ahead.find(view))?.image;
+  const on = await screen;
+  if (!image || !on) return false;
+  const { backEnd } = on;
+  const milliseconds = performance.now() - began;
+  const facts = {
+    kind: 'pixels',
+    serial: request.serial,
+    view: view.id,
+    clip: view.clip,
+    frame: view.frame,
+    exact: view.from === 'exact',
+  } as const;
+  send(
+    {
+      ...facts,
+      width: image.width,
+      height: image.height,
+      backEnd,
+      milliseconds,
+      computed: 0,
+      found: 1,
+    },
+    on.put(view.id, image),
+  );
+  return true;
+}
+
+let heroShown: string | undefined;
+/**
+ * Played or scrubbed to; looking for it is not worth while where a slider moves. Exact ones are
+ * only kept by workers.
+ */
+function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean {
+  const shown = `${frame} ${from}`,
+    moved = heroShown !== shown;
+  heroShown = shown;
+  return (from !== 'exact' || elsewhere.any) && !scopes && (ahead !== undefined || moved);
+}
+
+/** A hero that took longer than this (ms) is shown at half its size first: an answer to the hand. */
+const SLOW = 100;
+let heroTook = 0;
+
+/** The hero at half its size, where the same frame took long when it was drawn last. */
+async function showQuick(
+  request: Request,
+  view: View,
+  raw: SourceFrames,
+  on: ViewRenderer,
+): Promise<void> {
+  const plain = !view.against && view.layer === undefined && !request.scopes && !request.ahead;
+  if (!plain || heroTook < SLOW) return;
+  const began = performance.now();
+  const small = { ...view, width: view.width >> 1, height: view.height >> 1 };
+  const codes = pictureOf(small, shots.plan(small, small.width, small.height, raw));
+  const bitmap = await drawn(on, 'hero:quick', { codes, keeping: true }, () => false);
+  if (!bitmap) return;
+  const { clip, frame, id } = view;
+  const { computed, found } = on.tally;
+  const facts = { kind: 'pixels', serial: request.serial, view: id, clip, frame } as const;
+  const { width, height } = bitmap;
+  const milliseconds = performance.now() - began;
+  const quick = { exact: false, quick: true, backEnd: on.backEnd, milliseconds, computed, found };
+  post({ ...facts, width, height, bitmap, ...quick }, [bitmap]);
+}
+
+async function show(request: Request, view: View): Promise<void> {
+  try {
+    if (isHero(view) && mayBeAtHand(request, view) && (await showKept(request, view))) return;
+    const raw = await shots.raws(view),
+      other = view.against && (await shots.raws(view.against));
+    if (!raw || !screen) return;
+    if (isHero(view)) await showQuick(request, view, raw, await screen);
+    // The quick one may have lost its graphics processor.
+    const on = await screen;
+    const began = performance.now();
+    // The exact frame may take long: it stops as soon as the page moves on.
+    const stop =
+      view.from === 'exact' && generation
+        ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view)
+        : () => false;
+    const shown = shownBy(view, isHero(view) && request.scopes !== undefined, raw, other);
+    const bitmap = await drawn(on, view.id, shown, stop);
+    if (!bitmap) return await show(request, view);
+    if (request.ahead && isHero(view)) {
+      const image = await on.pixelsOf(view.id);
+      if (image) (await pictures).keep(keptAs(on.backEnd, view, shown.codes), image);
+    }
+    finished.set(view.id, performance.now());
+    if (isHero(view)) heroTook = performance.now() - began;
+    const { computed, found } = on.tally;
+    send(
+      {
+        kind: 'pixels',
+        serial: request.serial,
+        view: view.id,
+        clip: view.clip,
+        frame: view.frame,
+        width: bitmap.width,
+        height: bitmap.height,
+        exact: view.from === 'exact',
+        backEnd: on.backEnd,
+        milliseconds: performance.now() - began,
+        computed,
+        found,
+        traits: view.traits
+          ? traitsOf(
+              on.computer.planes(on.computer.compute(labOf(view, raw), { keepMarked: true })),
+            )
+          : undefined,
+      },
+      bitmap,
+    );
+  } catch (e) {
+    if (!(e instanceof Cancelled))
+      post({
+        kind: 'trouble',
+        serial: request.serial,
+        view: view.id,
+        message: (e as Error).message,
+      });
+  }
+}
+
+/**
+ * Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is
+ * to be drawn again).
+ */
+async function drawn(
+  on: ViewRenderer,
+  view: string,
+  { codes, keeping }: Shown,
+  stop: () => boolean,
+): Promise<ImageBitmap | undefined> {
+  try {
+    return await on.draw(view, codes, keeping, stop);
+  } catch (e) {
+    if (e instanceof Cancelled || on.backEnd === 'simd') throw e;
+    on.close();
+    screen = chosenScreen('simd', (e as Error).message);
+    return undefined;
+  }
+}
+
+/**
+ * Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops
+ * nothing else.
+ */
+async function measure(
+  take: (c: ViewRenderer['computer']) => FromEngine | undefined,
+): Promise<void> {
+  try {
+    const made = screen && take((await screen).computer);
+    if (made) post(made);
+  } catch (e) {
+    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+  }
+}
+
+const isHero = (v: View): boolean => v.id === 'hero';
+const breath = new MessageChannel();
+let waiting: (() => void)[] = [];
+breath.port1.onmessage = () => {
+  const all = waiting;
+  waiting = [];
+  all.forEach((f) => f());
+};
+/** Lets messages that wait come in. */
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    waiting.push(resolve);
+    breath.port2.postMessage(0);
+  });
+
+/** What nobody waits for goes on once everything that is seen has been shown. */
+async function inQuiet(): Promise<void> {
+  await breathe();
+  while (busy) await working;
+}
+const queryContext: QueryContext = { shots, screen: () => screen, out: () => out, post, inQuiet };
+const queries = new BackgroundQueries(queryContext);
+const ahead = new Baking({
+  shots,
+  screen: () => screen,
+  pictures,
+  elsewhere,
+  codesOf: (view, raws) => pictureOf(view, shots.plan(view, view.width, view.height, raws)),
+  post,
+  inQuiet,
+  newest: () => (generation ? Atomics.load(generation, 0) : 0),
+});
+
+/**
+ * Makes the coming frames of a hero that is played ready, as long as nothing newer is asked for.
+ */
+async function makeReady({ views, ahead: frames = [] }: Request): Promise<void> {
+  const hero = views.find(isHero);
+  for (const frame of hero ? frames : []) {
+    await breathe();
+    if (next) return;
+    await ahead.prepare({ ...hero!, frame }).catch(() => {});
+  }
+}
+
+let working: Promise<void> = Promise.resolve();
+async function work(): Promise<void> {
+  busy = true;
+  await screen;
+  while (next) {
+    const request = next;
+    next = undefined;
+    const [hero, others] = [request.views.filter(isHero), request.views.filter((v) => !isHero(v))];
+    others.sort((a, b) => rank(a) - rank(b));
+    let done = 0;
+    for (const view of [...hero, ...others]) {
+      await show(request, view);
+      await breathe();
+      const { scopes } = request;
+      if (isHero(view) && scopes) await measure((c) => measuring.scopes(c, scopes));
+      if (!isHero(view)) done++;
+      if (next && (done > 0 || others.length === 0)) break;
+    }
+    if (!next) post({ kind: 'done', serial: request.serial });
+    if (!next) await makeReady(request);
+    while (!next && (await screen)?.prepare()) await breathe();
+  }
+  busy = false;
+}
+/** What nobody sees comes last, exact pictures after quick ones; among equals the stalest first. */
+const rank = (v: View): number =>
+  (v.later ? 2e12 : 0) + (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
+
+async function again(view: string): Promise<void> {
+  const facts = latest.get(view);
+  const bitmap = await (await screen)?.again(view);
+  if (facts && bitmap) send(facts, bitmap);
+}
+
+self.onmessage = (e: MessageEvent<ToEngine>) => {
+  const m = e.data;
+  if (m.kind === 'setup') return setup(m);
+  if (m.kind === 'probe') return void measure((c) => measuring.probe(c, m));
+  if (m.kind === 'survey') return queries.survey(m);
+  if (m.kind === 'ask') return queries.ask(m);
+  if (m.kind === 'hole') return void findHole(m, queryContext);
+  if (m.kind === 'again') return void again(m.view);
+  if (m.kind === 'at-hand') return void ahead.atHand(m);
+  if (m.kind === 'bake') return void ahead.bake(m);
+  if (m.kind === 'stop-baking') return ahead.stop();
+  if (m.kind === 'clear-baked') return void ahead.clear();
+  next = m;
+  if (!busy) working = work();
+};
