@@ -1,10 +1,19 @@
 import { defineConfig } from '@playwright/test';
 
+const ALONE = ['database.spec.ts', 'worker.spec.ts'];
+
 export default defineConfig({
   testDir: 'e2e',
   timeout: 180_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  // Two at a time: much of a journey is waiting. What takes the database or the worker away from
+  // everybody runs by itself, after the others.
+  workers: 2,
+  projects: [
+    { name: 'together', testIgnore: ALONE },
+    { name: 'database', testMatch: 'database.spec.ts', dependencies: ['together'] },
+    { name: 'worker', testMatch: 'worker.spec.ts', dependencies: ['database'] },
+  ],
   retries: 1,
   reporter: [['list']],
   use: {

@@ -44,7 +44,7 @@ async function journeys() {
     await runScript('scripts/migrate.ts', env);
     const worker = startWorker(env);
     children.push(worker, await startPages(env));
-    npx('journeys', ['playwright', 'test', ...specs], {
+    npx('journeys', ['playwright', 'test', ...(specs.length > 0 ? ['--no-deps', ...specs] : [])], {
       ...env,
       NODE_ENV: 'test',
       WORKER_PID: String(worker.pid),

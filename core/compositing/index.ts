@@ -4,6 +4,7 @@
  */
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
 export { exposed } from './exposure';
+export { masked, withStrength } from './masked';
 export { copyPlaced, place, PLACEMENT, wayBetween } from './placement';
 export { grounded, type Neutral } from './plate';
 export { within } from './within';

@@ -3,48 +3,19 @@
  * that is known of it: validation, schema, reading from words, values between two, any value for
  * tests. Its control in web stands beside the others there.
  */
-import { choiceKind, type ChoiceParameter } from './choice';
-import { type Colour, colourKind, type ColourParameter } from './colour';
-import { type ColourPlace, coloursKind, type ColoursParameter } from './colours';
-import { cubeKind, type CubeParameter, type LutValue } from './cube';
-import { curveKind, type CurveParameter } from './curve';
-import type { CurvePoints } from './curve-points';
-import { type Ellipse, ellipseKind, type EllipseParameter } from './ellipse';
+import { choiceKind } from './choice';
+import { colourKind } from './colour';
+import { coloursKind } from './colours';
+import { cubeKind } from './cube';
+import { curveKind } from './curve';
+import { ellipseKind } from './ellipse';
 import type { Mixing, ParameterBase, ParameterKind, Reading, Schema } from './kind';
-import { type Line, lineKind, type LineParameter } from './line';
-import { numberKind, type NumberParameter } from './number';
-import { type Path, pathKind, type PathParameter } from './path';
-import { type Point, pointKind, type PointParameter } from './point';
-import { switchKind, type SwitchParameter } from './switch';
-import { textKind, type TextParameter } from './text';
-
-export type Parameter =
-  | NumberParameter
-  | ColourParameter
-  | SwitchParameter
-  | ChoiceParameter
-  | CurveParameter
-  | PointParameter
-  | LineParameter
-  | EllipseParameter
-  | PathParameter
-  | ColoursParameter
-  | TextParameter
-  | CubeParameter;
-export type ParameterValue =
-  | number
-  | boolean
-  | string
-  | Colour
-  | Point
-  | Line
-  | Ellipse
-  | Path
-  | readonly ColourPlace[]
-  | CurvePoints
-  | LutValue
-  | null;
-export type Values = Readonly<Record<string, ParameterValue>>;
+import { lineKind } from './line';
+import { numberKind } from './number';
+import { pathKind } from './path';
+import { pointKind } from './point';
+import { switchKind } from './switch';
+import { textKind } from './text';
 
 /** Every kind of parameter there is; adding one is its file and its line here. */
 const KINDS = {
@@ -60,7 +31,21 @@ const KINDS = {
   colours: coloursKind,
   text: textKind,
   cube: cubeKind,
-} satisfies Record<Parameter['kind'], unknown>;
+};
+type Kinds = typeof KINDS;
+/** A parameter of any kind, told apart by `kind`. */
+export type Parameter = {
+  [K in keyof Kinds]: Kinds[K] extends ParameterKind<infer P extends ParameterBase, infer _>
+    ? P
+    : never;
+}[keyof Kinds];
+/** A value of a parameter of any kind. */
+export type ParameterValue = {
+  [K in keyof Kinds]: Kinds[K] extends ParameterKind<infer _ extends ParameterBase, infer V>
+    ? V
+    : never;
+}[keyof Kinds];
+export type Values = Readonly<Record<string, ParameterValue>>;
 const kindOf = (p: Parameter): ParameterKind<ParameterBase, ParameterValue> =>
   KINDS[p.kind] as unknown as ParameterKind<ParameterBase, ParameterValue>;
 

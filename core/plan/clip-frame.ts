@@ -24,7 +24,7 @@ import { clear } from '../compositing';
 import { LUMA, type RawFrame } from '../image';
 import { type DialValues, type LookDocument, underLook } from '../look';
 import type { FrameIndex } from '../time';
-import type { ClipFrame } from './compositor';
+import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
 /** The frame that is asked for, and the look whose own frame lies in it. */

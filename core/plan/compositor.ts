@@ -2,29 +2,19 @@
  * A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and
  * at those it looks at.
  */
-import {
-  inBetween,
-  inTarget,
-  type InTarget,
-  type Motion,
-  type PlatePoints,
-  type PointsInFrame,
-  type WholeClip,
-} from '../clip';
+import { inBetween, inTarget } from '../clip';
 import {
   blend,
   BLEND_MODES,
   type BlendId,
   clear,
-  copyPlaced,
-  exposed,
+  masked,
+  withStrength,
   grounded,
-  place,
-  wayBetween,
   within,
 } from '../compositing';
-import { pointwise, checkpoint, imageOp, type ImageNode, seedOf } from '../graph';
-import { blend2, type EncodingId, inDomain } from '../image';
+import { checkpoint, type ImageNode, seedOf } from '../graph';
+import { inDomain } from '../image';
 import {
   type DialValues,
   type Layer,
@@ -35,14 +25,9 @@ import {
   type ResolvedLayer,
   type ResolvedMatte,
   resolveLayer,
-  resolveMattes,
   type Setting,
   strengthAt,
-  PLACED,
-  TIMED,
   type Evaluation,
-  evaluationAt,
-  unrepeated,
   withClipColours,
 } from '../look';
 import {
@@ -52,16 +37,14 @@ import {
   type MatteContext,
   matteOf,
   type PlacedMatte,
-  wayOfEdge,
 } from '../mattes';
-import { num, type Values } from '../parameters';
 import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
-import { isMoved, whileOpen } from './shutter';
+import { copies, matteExposures } from './shutter';
+import { type ClipFrame, evaluationAfter, type Plan, type Scene } from './scene';
+import { framesSince, travelled } from './travel';
 import {
-  type ClipTime,
   type FrameIndex,
   framesAround,
-  inFrames,
   inShotOf,
   isCutBetween,
   isTimeless,
@@ -69,55 +52,6 @@ import {
   sourceMoment,
   startOf,
 } from '../time';
-
-export interface ClipFrame {
-  /** The clip in the look frame at the working size, in light. */
-  readonly bedrock: ImageNode;
-  /** Names the clip's contents, for seeds: never a database id. */
-  readonly content: string;
-  /** Counted from the clip's first. */
-  readonly frame: FrameIndex;
-  /** How long the clip is, its rate, its cues. */
-  readonly time: ClipTime;
-  /** How the clip is coded; sRGB where nothing says. */
-  readonly encoding?: EncodingId;
-  /** The clip's points in the look frame, where it has set any. */
-  readonly points?: PointsInFrame;
-  /**
-   * The whole clip: luma by shares, for keys that count in them; and its mean colour, for what
-   * stands out from it.
-   */
-  readonly whole?: WholeClip | undefined;
-  /**
-   * The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the
-   * clip itself stands in.
-   */
-  readonly footage?: Readonly<Record<string, ImageNode>>;
-  /** Of the footage that serves as plates: its own black and white. */
-  readonly plates?: Readonly<Record<string, PlatePoints>>;
-  /** Where the look's frame lies in the one that is asked for; without, they are the same. */
-  readonly framed?: InTarget | undefined;
-  /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
-  readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
-  /**
-   * The clip as it was shot, without its balance; or its bare code values, as they would be seen
-   * undecoded.
-   */
-  readonly before?: (how: 'shot' | 'recorded') => ImageNode;
-  /** From this frame to the next, as `needs` asked for it; undefined where it is not measured. */
-  readonly motion?: () => Motion | undefined;
-}
-
-/** Pictures of the frame that is asked for. */
-export interface Plan {
-  readonly result: ImageNode;
-  /** The clip as the look begins with it. */
-  readonly bedrock: ImageNode;
-  /** What each layer leads to, up to and including itself, by the layer's key. */
-  readonly strata: ReadonlyMap<string, ImageNode>;
-  /** What each layer's and step's mattes cover, by the layer's key or `layer/step`; one plane. */
-  readonly mattes: ReadonlyMap<string, ImageNode>;
-}
 
 /**
  * The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a
@@ -168,7 +102,7 @@ function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): C
  * is asked for, once: what another frame asks of this one (a trail's past, a layer held back in
  * time) costs no more than that.
  */
-class Compositor {
+class Compositor implements Scene {
   readonly look: LookDocument;
   readonly evaluation: Evaluation;
   readonly strata = new Map<string, ImageNode>();
@@ -186,19 +120,13 @@ class Compositor {
 
   constructor(
     private readonly asked: LookDocument,
-    private readonly clip: ClipFrame,
-    private readonly dials: DialValues,
+    readonly clip: ClipFrame,
+    readonly dials: DialValues,
     private readonly visit: Visit,
   ) {
     this.look = withClipColours(bindPins(asked, clip.points ?? {}), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
-    const { time, frame, content, bedrock } = clip;
-    this.evaluation = evaluationAt(this.look, dials, {
-      ...time,
-      frame,
-      content,
-      aspect: bedrock.width / bedrock.height,
-    });
+    this.evaluation = evaluationAfter(this);
     this.layers = new Map(
       [{ key: OWN, layers: this.look.layers }, ...(this.look.groups ?? [])].flatMap((g) =>
         g.layers.map((l, index): [string, Lie] => [l.key, { stack: g.key, index }]),
@@ -242,6 +170,12 @@ class Compositor {
       : (this.look.groups?.find((g) => g.key === stack)?.layers ?? []);
   }
 
+  /** A layer as it is written, by its key. */
+  private written(key: string): Layer {
+    const { stack, index } = this.layers.get(key)!;
+    return this.layersOf(stack)[index]!;
+  }
+
   /** The lowest `count` layers of a stack. */
   private stack(key: string, count: number): ImageNode {
     if (count === 0) return key === OWN && this.look.bedrock ? this.clip.bedrock : this.nothing;
@@ -255,52 +189,20 @@ class Compositor {
       const shown = this.shown(layer, below);
       // A group's own layers and what is laid down are kept, so that a change computes no more than
       // it must.
-      const placed = layer.placement ? this.lying(written, layer.placement, shown) : shown;
+      const placed = layer.placement
+        ? copies(
+            this,
+            written,
+            layer.placement,
+            shown,
+            this.measured(written.placement?.['position']),
+          )
+        : shown;
       below = checkpoint(blend(layer.blend, below, placed, layer.opacity));
     }
     this.strata.set(layer.key, below);
     this.stacks.set(name, below);
     return below;
-  }
-
-  /** A layer's picture where it lies, as often as it does: the last copy at the back. */
-  private lying(written: Layer, placement: Values, shown: ImageNode): ImageNode {
-    const count = Math.round(num(placement, 'copies'));
-    let all = this.copyLying(written, placement, shown, count - 1);
-    for (let k = count - 2; k >= 0; k--)
-      all = blend('normal', all, this.copyLying(written, placement, shown, k), 1);
-    return all;
-  }
-  /** One copy of it; with an open shutter, all along where it lies meanwhile. */
-  private copyLying(written: Layer, placement: Values, shown: ImageNode, k: number): ImageNode {
-    const measured = this.measured(written.placement?.['position']);
-    const { width, height } = this.clip.bedrock;
-    const delay = k * num(placement, 'copy-delay'),
-      left = Array.from({ length: k }).reduce(
-        (share: number) => share * Math.max(0, 1 - num(placement, 'copy-fade') / 100),
-        1,
-      );
-    const at = (after: number): Values => {
-      const own =
-        after === 0
-          ? placement
-          : resolveLayer(this.look, written, this.evaluationAfter(after)).placement!;
-      return k === 0 ? own : copyPlaced(own, k, width, height);
-    };
-    const faded = (p: ImageNode): ImageNode =>
-      left === 1 ? p : blend('normal', this.nothing, p, left);
-    const shutter = num(placement, 'shutter') / 360;
-    const moves = shutter > 0 && isMoved(this.look, `${written.key}/${PLACED}/`);
-    const all =
-      moves &&
-      whileOpen(
-        shutter,
-        (after) => at(after - delay),
-        (a, b) => wayBetween(a, b, width, height),
-      );
-    return faded(
-      all ? exposed(all.map((v) => place(shown, v, measured))) : place(shown, at(-delay), measured),
-    );
   }
 
   private layer(written: Layer): ResolvedLayer {
@@ -349,8 +251,7 @@ class Compositor {
   private innerOf(key: string, below?: ImageNode): Compositor | undefined {
     const known = this.inner.get(key);
     if (known) return known;
-    const { stack, index } = this.layers.get(key)!;
-    const { from, dials, over } = this.layer(this.layersOf(stack)[index]!);
+    const { from, dials, over } = this.layer(this.written(key));
     const look = this.look.looks?.find((l) => l.key === from)?.document;
     if (!look) return undefined;
     const clip =
@@ -369,9 +270,7 @@ class Compositor {
   private timed(layer: ResolvedLayer, below?: ImageNode): ImageNode {
     if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
     const { look, clip, evaluation } = this;
-    const written = this.layersOf(this.layers.get(layer.key)!.stack)[
-      this.layers.get(layer.key)!.index
-    ]!;
+    const written = this.written(layer.key);
     const seed = seedOf(look.seed, layer.key, 'time', clip.content),
       from = evaluation.frameOf(written.timeFrom);
     const counted = [
@@ -380,7 +279,7 @@ class Compositor {
       clip.time,
       from,
       seed,
-      this.travelled(written, from),
+      travelled(this, written, from),
     ] as const;
     const how = layer.time['between'];
     if (how !== 'nearest' && layer.source === 'clip') {
@@ -425,33 +324,6 @@ class Compositor {
     );
   }
 
-  /**
-   * The frames passed over in so many from an instant on, where a layer's speed moves: summed by
-   * the trapezium rule.
-   */
-  private travelled(layer: Layer, from: FrameIndex): ((since: number) => number) | undefined {
-    const path = `${layer.key}/${TIMED}/speed`;
-    if (!(this.look.movers ?? []).some((m) => m.on && m.targets.some((t) => t.path === path)))
-      return undefined;
-    const { time, content, bedrock } = this.clip;
-    const aspect = bedrock.width / bedrock.height;
-    const speedAt = (frame: FrameIndex): number => {
-      const at = evaluationAt(this.look, this.dials, { ...time, frame, content, aspect });
-      return num(resolveLayer(this.look, layer, at).time!, 'speed') / 100;
-    };
-    return (since) => {
-      const step = since < 0 ? -1 : 1;
-      let sum = 0,
-        last = speedAt(from);
-      for (let k = 0; k < Math.abs(since); k++) {
-        const next = speedAt(from + step * (k + 1));
-        sum += (step * (last + next)) / 2;
-        last = next;
-      }
-      return sum;
-    };
-  }
-
   private footage(pin: string, blend: BlendId): ImageNode {
     const { footage, plates, bedrock } = this.clip;
     const picture = footage?.[pin] ?? bedrock,
@@ -476,7 +348,7 @@ class Compositor {
     const made = this.pictures.get(key);
     if (made || there.stack !== here.stack || there.index >= here.index) return made;
     // What is laid down at nothing can be looked at all the same.
-    const layer = this.layer(this.layersOf(there.stack)[there.index]!);
+    const layer = this.layer(this.written(key));
     return layer.on ? this.shown(layer, this.stack(there.stack, there.index)) : undefined;
   }
 
@@ -559,7 +431,7 @@ class Compositor {
     const name = `${key}/${step}`;
     if (this.stepInputs.has(name)) return this.stepInputs.get(name);
     const lie = this.layers.get(key)!;
-    const layer = this.layer(this.layersOf(lie.stack)[lie.index]!);
+    const layer = this.layer(this.written(key));
     const given = (): ImageNode => {
       const below = this.stack(lie.stack, lie.index),
         source = this.timed(layer, below);
@@ -608,44 +480,6 @@ class Compositor {
     return picture;
   }
 
-  /**
-   * A drawn matte's values all along its way while its shutter is open; undefined where it has
-   * none, or stands still.
-   */
-  private exposuresOf(
-    { matte, values }: ResolvedMatte,
-    index: number,
-    owner: string,
-  ): PlacedMatte['exposures'] {
-    const kind = matteOf(matte)!,
-      shutter = kind.outline ? num(values[0]!, 'shutter') / 360 : 0;
-    if (shutter === 0) return undefined;
-    const [layer, step] = owner.split('/');
-    const { stack, index: lie } = this.layers.get(layer!)!,
-      written = this.layersOf(stack)[lie]!;
-    const mattes = (
-      step === undefined ? written.mattes : written.steps.find((s) => s.key === step)?.mattes
-    )!.filter((m) => m.on);
-    if (!isMoved(this.look, unrepeated(`${owner}/@${mattes[index]!.key}/`))) return undefined;
-    return whileOpen(
-      shutter,
-      (after) =>
-        resolveMattes(this.look, mattes, owner, this.evaluationAfter(after))[index]!.values,
-      (a, b) => Math.max(...a.map((v, i) => wayOfEdge(kind, v, b[i]!, this.clip.bedrock))),
-    );
-  }
-  /** The look so many frames after this one, or a part of one. */
-  private evaluationAfter(after: number): Evaluation {
-    const { clip, look, dials } = this,
-      { width, height } = clip.bedrock;
-    return evaluationAt(look, dials, {
-      ...clip.time,
-      frame: clip.frame + after,
-      content: clip.content,
-      aspect: width / height,
-    });
-  }
-
   /** Mattes with what they look at; `owner` is the path of the layer or step whose they are. */
   private placed(mattes: readonly ResolvedMatte[], of: string, owner?: string): PlacedMatte[] {
     return mattes.map((m, index) => {
@@ -654,59 +488,12 @@ class Compositor {
       return {
         ...m,
         kind,
-        exposures: owner === undefined ? undefined : this.exposuresOf(m, index, owner),
+        exposures:
+          owner === undefined
+            ? undefined
+            : matteExposures(this, (key) => this.written(key), m, index, owner),
         named: kind.names === 'pin' ? this.clip.footage?.[from] : this.pictureOf(from, of),
       };
     });
   }
-}
-
-/**
- * Copies by movement are looked for so far back: what stands still leaves none further away (s).
- */
-export const LONGEST_WAY_BACK = 3;
-/**
- * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where
- * that is too long ago.
- */
-function framesSince(
-  { frame, time: { way, rate } }: ClipFrame,
-  lines: number,
-  from: number,
-): number | undefined {
-  const most = Math.min(frame, Math.floor(inFrames(LONGEST_WAY_BACK, 'seconds', { rate })));
-  const here = way!(frame);
-  for (let ago = from; ago <= most; ago++)
-    if (Math.abs(here - way!(frame - ago)) >= 100 * lines) return ago;
-  return undefined;
-}
-
-/** A picture as far as a matte covers. */
-function masked(picture: ImageNode, matte: ImageNode): ImageNode {
-  return imageOp({
-    shape: `masked-${picture.planes}`,
-    inputs: [pointwise(picture), pointwise(matte)],
-    planes: 4,
-    domain: picture.domain,
-    build: (at) => {
-      const c = at.pixel(0),
-        a = at.pixel(1)[0]!;
-      return [...c.slice(0, 3).map((x) => x.mul(a)), c[3] ? c[3].mul(a) : a];
-    },
-  });
-}
-
-function withStrength(bedrock: ImageNode, result: ImageNode, strength: number): ImageNode {
-  if (strength === 1 || result === bedrock) return result;
-  if (strength === 0) return bedrock;
-  const a = inDomain(bedrock, 'encoded'),
-    b = inDomain(result, 'encoded');
-  return imageOp({
-    shape: `strength-${a.planes}-${b.planes}`,
-    inputs: [pointwise(a), pointwise(b)],
-    planes: Math.max(a.planes, b.planes),
-    domain: 'encoded',
-    params: [strength],
-    build: (at) => blend2(at.pixel(0), at.pixel(1), at.param(0)),
-  });
 }

@@ -6,7 +6,8 @@
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { allLayers, edit, type LookDocument } from '../look';
-import { type ClipFrame, plan, type Plan } from './compositor';
+import { plan } from './compositor';
+import type { ClipFrame, Plan } from './scene';
 
 /** Why something contributes nothing. */
 export type Idle =

@@ -3,7 +3,9 @@
  * which frames of the clip must be at hand, `plan` makes the graph over them.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
-export { LONGEST_WAY_BACK, plan, type ClipFrame, type Plan } from './compositor';
+export { plan } from './compositor';
+export type { ClipFrame, Plan } from './scene';
+export { LONGEST_WAY_BACK } from './travel';
 export { keptAs } from './kept';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
 export {

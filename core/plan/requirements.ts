@@ -12,7 +12,8 @@ import {
 } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
-import { type ClipFrame, plan } from './compositor';
+import { plan } from './compositor';
+import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
 /** What a setting may come to: what a dial, a pin or a mover decides may be anything. */

@@ -2,7 +2,7 @@
 import { inBetween, type Motion, scaledMotion } from '../clip';
 import { checkpoint, type ImageNode } from '../graph';
 import type { Between, ClipTime, FrameIndex, RetimeMap } from '../time';
-import type { ClipFrame } from './compositor';
+import type { ClipFrame } from './scene';
 
 export interface Retimed {
   readonly map: RetimeMap;

@@ -6,7 +6,7 @@ import { and, eq, inArray, isNotNull } from 'drizzle-orm';
 import { cutsDecided, lengthOf, type LookDocument, underLook } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { startItem } from './chunks';
+import { startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
 import type { KeptSamples } from '../render';
 

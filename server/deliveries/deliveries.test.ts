@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';
 import { db, tables } from '../database';
 import { cancelItem, deliver, retryItem, type Wanted } from './deliveries';
-import { begun } from './chunks';
+import { begun } from './item-state';
 import { makeLook } from '../looks/versions';
 import { aLook, aProject, clipsIn, useDatabase } from '../testing/database';
 

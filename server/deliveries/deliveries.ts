@@ -6,7 +6,7 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { lengthOf, underLook, withTrims, cutsDecided } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { startItem } from './chunks';
+import { startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
 import type { Effort, FormatId } from '../render/write';
 import { inData } from '../config/settings';

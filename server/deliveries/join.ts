@@ -1,0 +1,171 @@
+/** Joining an item's chunks into one file, with sound, every frame checked on its way. */
+import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { isRetimed, underLook } from '../../core';
+import { startOf } from '../../core/time';
+import { inData } from '../config/settings';
+import { input, isDiskFull, joined, run } from '../media/run';
+import { storedPlace } from '../media/store';
+import { copiedOutput, type FormatId, samplesFor, soundOutput, videoOutput } from '../render';
+import { type Item, live, loadItem } from './frames';
+import { endItem, waitForRoom } from './item-state';
+import { chunkFile, workFolder } from './work-folder';
+import { zipFolder } from './zip';
+
+const FINAL: Record<FormatId, string> = { mp4: 'mp4', mkv: 'mkv', webm: 'webm', png: 'zip' };
+
+export async function runJoin(itemId: string, attempt: number): Promise<void> {
+  const item = await loadItem(itemId);
+  if (!item || !live(item, attempt)) return;
+  const { format } = item.delivery;
+  const parts = item.chunks.filter((c) => c.attempt === attempt).sort((a, b) => a.first - b.first);
+  const partial = join(workFolder(item), `.joined-${process.pid}-${Date.now()}.${FINAL[format]}`);
+  try {
+    if (format === 'png') await zipPictures(item, partial);
+    else
+      await joinVideo(
+        item,
+        parts.flatMap((p) => p.hashes ?? []),
+        parts.map((p) => p.first),
+        partial,
+        format,
+      );
+  } catch (e) {
+    await rm(partial, { force: true });
+    if (isDiskFull(e)) return waitForRoom(item, 'join', { itemId, attempt });
+    throw e;
+  }
+  const file = join(
+    'deliveries',
+    item.deliveryId,
+    `${item.clipName.replace(/[^\w.-]+/g, '-')}-${item.id.slice(0, 4)}.${FINAL[format]}`,
+  );
+  await mkdir(join(inData(file), '..'), { recursive: true });
+  await rename(partial, inData(file));
+  const { size } = await stat(inData(file));
+  await endItem(item, attempt, { file, bytes: size });
+  await rm(inData(join('work', item.id)), { recursive: true, force: true });
+}
+
+async function zipPictures(item: Item, to: string): Promise<void> {
+  const pictures = workFolder(item, 'pictures');
+  const names = (await readdir(pictures)).sort();
+  if (names.length !== item.frames)
+    throw new Error(`${names.length} pictures instead of ${item.frames}`);
+  await zipFolder(pictures, names, to);
+}
+
+/**
+ * After its last frame an encoder ends what it looked ahead at, and MP4's index is moved to the
+ * front: it is quiet meanwhile (ms).
+ */
+const ENDING = 15 * 60_000;
+
+/**
+ * Joins the chunks; while encoding, every frame is checked against its hash from before, so that
+ * none is lost or doubled. Throws where the file is not what was rendered.
+ */
+async function joinVideo(
+  item: Item,
+  hashes: readonly string[],
+  firsts: readonly number[],
+  to: string,
+  format: Exclude<FormatId, 'png'>,
+): Promise<void> {
+  const { facts } = item.footage;
+  const list = join(workFolder(item), `.list-${process.pid}.txt`);
+  await writeFile(list, firsts.map((f) => `file '${chunkFile(item, f)}'\n`).join(''));
+  const { width, height, effort, coverage } = item.delivery;
+  const samples = samplesFor(format, coverage);
+  const place = await storedPlace(item.footage.file, facts);
+  // What the sound of a retimed clip does is not decided yet.
+  const { inOut, retime, pins } = item;
+  const sounds =
+    facts.sound && !isRetimed(underLook({ ...facts, inOut, retime, pins }, item.look))
+      ? facts.sound
+      : null;
+  const heard = inOut
+    ? [
+        '-ss',
+        String(startOf(inOut.in, facts.rate)),
+        '-t',
+        String(startOf(inOut.out - inOut.in + 1, facts.rate)),
+      ]
+    : [];
+  const seen: string[] = [];
+  await run(
+    'ffmpeg',
+    [
+      ...joined(list, '-r', facts.rate.join('/')),
+      ...(sounds ? [...heard, ...place.open] : []),
+      '-map',
+      '0:v',
+      ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
+      // Lossless chunks are what is delivered: their packets are copied, not coded once more.
+      ...(format === 'mkv'
+        ? copiedOutput(facts.rate)
+        : [
+            '-r',
+            facts.rate.join('/'),
+            '-fps_mode',
+            'cfr',
+            ...videoOutput(format, samples, item.encoding, { width, height }, effort),
+          ]),
+      to,
+      ...(format === 'mkv'
+        ? PACKETS
+        : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, ...HASHES]),
+    ],
+    (line) => seen.push(...hashIn(line)),
+    undefined,
+    ENDING,
+  );
+  // Of what is only copied the packets are compared: that each holds its samples is FFV1's own
+  // affair, and its checksum's.
+  const expected = format === 'mkv' ? await packetsOf(to) : hashes;
+  const changed = seen.findIndex((h, i) => h !== expected[i]);
+  const wrong =
+    seen.length !== item.frames || expected.length !== item.frames
+      ? `${seen.length} frames instead of ${item.frames}`
+      : changed >= 0
+        ? `frame ${changed} changed on its way`
+        : undefined;
+  if (wrong) throw new Error(`the joined file is not what was rendered: ${wrong}`);
+  const counted = Number(
+    (
+      await run('ffprobe', [
+        '-count_packets',
+        '-select_streams',
+        'v:0',
+        '-show_entries',
+        'stream=nb_read_packets',
+        '-of',
+        'csv=p=0',
+        to,
+      ])
+    ).out
+      .toString()
+      .trim()
+      .replace(/,$/, ''),
+  );
+  if (counted !== item.frames)
+    throw new Error(`the encoded file has ${counted} frames instead of ${item.frames}`);
+}
+
+const HASHES = ['-f', 'framehash', '-hash', 'md5', 'pipe:1'],
+  PACKETS = ['-map', '0:v', '-c', 'copy', ...HASHES];
+/** The hash that a line of `framehash` tells, if it tells one. */
+const hashIn = (line: string): string[] =>
+  !line.startsWith('#') && line.includes(',') ? [line.split(',')[5]!.trim()] : [];
+/** The hashes of a file's packets of pictures. */
+async function packetsOf(file: string): Promise<string[]> {
+  const found: string[] = [];
+  await run(
+    'ffmpeg',
+    [...input(file), ...PACKETS],
+    (line) => found.push(...hashIn(line)),
+    undefined,
+    ENDING,
+  );
+  return found;
+}
