@@ -1,18 +1,17 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['database.spec.ts', 'worker.spec.ts'];
+const ALONE = ['baking.spec.ts', 'database.spec.ts', 'worker.spec.ts'];
 
 export default defineConfig({
   testDir: 'e2e',
   timeout: 180_000,
   expect: { timeout: 30_000 },
-  // Two at a time: much of a journey is waiting. What takes the database or the worker away from
-  // everybody runs by itself, after the others.
+  // Two at a time: much of a journey is waiting. What clears baked frames for everybody, or takes
+  // the database or the worker away, runs by itself after the others.
   workers: 2,
   projects: [
     { name: 'together', testIgnore: ALONE },
-    { name: 'database', testMatch: 'database.spec.ts', dependencies: ['together'] },
-    { name: 'worker', testMatch: 'worker.spec.ts', dependencies: ['database'] },
+    { name: 'alone', testMatch: ALONE, dependencies: ['together'], workers: 1 },
   ],
   retries: 1,
   reporter: [['list']],

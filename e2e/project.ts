@@ -81,7 +81,7 @@ export const digestOf = (page: Page, view: string): Promise<string> =>
       .map((v) => v.toString(16).padStart(2, '0'))
       .join('');
   });
-/** What a canvas shows once it shows the same for a while: SHA-256 of its bytes. */
+/** What a canvas shows once it is what is wanted, and the same for a while: SHA-256 of its bytes. */
 export async function settled(page: Page, view: string): Promise<string> {
   let last = '';
   await expect
@@ -89,7 +89,8 @@ export async function settled(page: Page, view: string): Promise<string> {
       async () => {
         const before = last;
         last = await digestOf(page, view);
-        return last === before;
+        const busy = await page.locator(`canvas[data-view="${view}"]`).getAttribute('aria-busy');
+        return last === before && busy !== 'true';
       },
       { intervals: [600] },
     )

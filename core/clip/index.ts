@@ -26,3 +26,4 @@ export {
   type PairAtHand,
 } from './motion';
 export * from './pins';
+export { BalanceNumbers, isPinValue, MOST_PINS, ReframeNumbers } from './validate-pins';

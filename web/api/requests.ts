@@ -33,8 +33,10 @@ import {
   validateSync,
 } from 'class-validator';
 import {
-  BEYOND,
-  type Beyond,
+  BalanceNumbers,
+  isPinValue,
+  MOST_PINS,
+  ReframeNumbers,
   CDL_SPACES,
   type CdlSpace,
   type ClipPins,
@@ -84,32 +86,6 @@ export class NewImport {
   @MaxLength(200, { each: true })
   files!: string[];
 }
-class BalanceNumbers {
-  @IsArray()
-  @ArrayMinSize(3)
-  @ArrayMaxSize(3)
-  @IsNumber({}, { each: true })
-  @Min(0, { each: true })
-  @Max(8, { each: true })
-  slope!: Colour;
-  @IsArray()
-  @ArrayMinSize(3)
-  @ArrayMaxSize(3)
-  @IsNumber({}, { each: true })
-  @Min(-2, { each: true })
-  @Max(2, { each: true })
-  offset!: Colour;
-  @IsArray()
-  @ArrayMinSize(3)
-  @ArrayMaxSize(3)
-  @IsNumber({}, { each: true })
-  @Min(0.05, { each: true })
-  @Max(8, { each: true })
-  power!: Colour;
-  @IsNumber() @Min(0) @Max(4) saturation!: number;
-  @IsOptional() @IsIn(Object.keys(CDL_SPACES)) on?: CdlSpace;
-  @IsOptional() @IsBoolean() hold?: boolean;
-}
 const COLOUR_SIZE = 3;
 const isDialValue = (v: unknown): boolean =>
   typeof v === 'boolean' ||
@@ -131,56 +107,11 @@ const TRIMS = {
   },
 };
 
-const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
-const hasOnly = (v: object, ...keys: string[]): boolean =>
-  Object.keys(v).length === keys.length && keys.every((k) => k in v);
-const isKind = (v: unknown, Kind: new () => object): boolean =>
-  typeof v === 'object' &&
-  v !== null &&
-  validateSync(plainToInstance(Kind, v), { whitelist: true, forbidNonWhitelisted: true }).length ===
-    0;
-const isBalance = (v: unknown): boolean => isKind(v, BalanceNumbers);
-const isMoment = (v: unknown): boolean =>
-  v === 'end' ||
-  (typeof v === 'object' &&
-    v !== null &&
-    hasOnly(v, 'cue') &&
-    typeof (v as { cue: unknown }).cue === 'string' &&
-    (v as { cue: string }).cue.length <= 40);
-/** What footage may say besides where it starts. */
-const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
-  beyond: (v) => BEYOND.includes(v as Beyond),
-  balance: isBalance,
-  fit: (v) => FITS.includes(v as Fit),
-  reframe: (v) => isKind(v, ReframeNumbers),
-  at: isMoment,
-};
-const isPinValue = (v: unknown): boolean => {
-  if (typeof v !== 'object' || v === null) return false;
-  const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;
-  if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
-  if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
-  if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
-  const more = Object.keys(MORE).filter((key) => key in v);
-  if (
-    !hasOnly(v, 'hash', 'start', 'speed', ...more) ||
-    !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))
-  )
-    return false;
-  return (
-    typeof hash === 'string' &&
-    /^[0-9a-f]{8,128}$/.test(hash) &&
-    Number.isInteger(start) &&
-    typeof speed === 'number' &&
-    speed > 0 &&
-    speed <= 64
-  );
-};
 const PINS = {
   name: 'pins',
   validator: {
     validate: (v: unknown) =>
-      isRecord(v, (all) => Array.isArray(all) && all.length <= 64 && all.every(isPinValue)),
+      isRecord(v, (all) => Array.isArray(all) && all.length <= MOST_PINS && all.every(isPinValue)),
     defaultMessage: () =>
       'pins must be, by name, lists of frames, of places or lines in shares of the picture, or of footage with its start and speed',
   },
@@ -202,12 +133,6 @@ const ACCEPTED = {
   },
 };
 
-class ReframeNumbers {
-  /** Of places a little beyond the picture too. */
-  @IsNumber() @Min(-1) @Max(2) x!: number;
-  @IsNumber() @Min(-1) @Max(2) y!: number;
-  @IsNumber() @Min(10) @Max(1000) closer!: number;
-}
 class PlaceNumbers {
   @IsInt() @Min(0) @Max(10_000_000) frame!: number;
   @IsNumber()

@@ -39,6 +39,16 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
       }),
     [engine, view],
   );
+  // Said of every picture, for whoever does not see it: whether it is what is wanted by now.
+  useEffect(
+    () =>
+      engine.onAges(() => {
+        const c = canvas.current,
+          busy = String(engine.isBusy(view));
+        if (c && c.ariaBusy !== busy) c.ariaBusy = busy;
+      }),
+    [engine, view],
+  );
   return (
     <canvas
       ref={canvas}

@@ -199,12 +199,18 @@ export class EngineClient {
           ...(age.shown >= age.since && { at: performance.now() }),
         });
     }
+    this.ageWatchers.forEach((f) => f());
     setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
     this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes, ahead });
     return this.serial;
   }
 
+  /** Whether what a view shows is not yet what is wanted of it. */
+  isBusy(view: string): boolean {
+    const age = this.ages.get(view);
+    return age !== undefined && age.shown < age.since;
+  }
   /** Whether what a view shows has been out of date for a noticeable while. */
   isOld(view: string): boolean {
     const age = this.ages.get(view);
@@ -215,7 +221,7 @@ export class EngineClient {
       performance.now() - age.at > TIMEOUT_MS
     );
   }
-  /** Calls back when views may have become old, or current again. */
+  /** Calls back when views may have become busy, old, or current again. */
   onAges(f: () => void): () => void {
     this.ageWatchers.add(f);
     return () => {
@@ -333,13 +339,12 @@ export class EngineClient {
       this.surveying.delete(m.id);
     } else {
       this.computed.add(m.view);
-      const old = this.isOld(m.view),
-        age = this.ages.get(m.view);
+      const age = this.ages.get(m.view);
       if (age) age.shown = Math.max(age.shown, m.serial);
       const listeners = this.listeners.get(m.view);
       if (!listeners?.size) m.bitmap.close();
       listeners?.forEach((f) => f(m));
-      if (old) this.ageWatchers.forEach((f) => f());
+      if (age) this.ageWatchers.forEach((f) => f());
       if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
         this.say({
           ...this.status,

@@ -1,0 +1,102 @@
+/** What a pin may be, checked where clips are changed: on pages, by endpoints, in files. */
+import { plainToInstance } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsNumber,
+  IsOptional,
+  Max,
+  Min,
+  validateSync,
+} from 'class-validator';
+import { type Fit, FITS } from '../image';
+import type { Colour } from '../parameters';
+import { CDL_SPACES, type CdlSpace } from '../steps';
+import { BEYOND, type Beyond, type PinValue } from './pins';
+
+/** The most values that one pin of a clip holds. */
+export const MOST_PINS = 64;
+
+/** A balance: the ten numbers of an ASC CDL, and what they act on. */
+export class BalanceNumbers {
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(0, { each: true })
+  @Max(8, { each: true })
+  slope!: Colour;
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(-2, { each: true })
+  @Max(2, { each: true })
+  offset!: Colour;
+  @IsArray()
+  @ArrayMinSize(3)
+  @ArrayMaxSize(3)
+  @IsNumber({}, { each: true })
+  @Min(0.05, { each: true })
+  @Max(8, { each: true })
+  power!: Colour;
+  @IsNumber() @Min(0) @Max(4) saturation!: number;
+  @IsOptional() @IsIn(Object.keys(CDL_SPACES)) on?: CdlSpace;
+  @IsOptional() @IsBoolean() hold?: boolean;
+}
+/** How a clip is reframed. */
+export class ReframeNumbers {
+  /** Of places a little beyond the picture too. */
+  @IsNumber() @Min(-1) @Max(2) x!: number;
+  @IsNumber() @Min(-1) @Max(2) y!: number;
+  @IsNumber() @Min(10) @Max(1000) closer!: number;
+}
+const isShare = (v: unknown): boolean => typeof v === 'number' && v >= -4 && v <= 5;
+const hasOnly = (v: object, ...keys: string[]): boolean =>
+  Object.keys(v).length === keys.length && keys.every((k) => k in v);
+const isKind = (v: unknown, Kind: new () => object): boolean =>
+  typeof v === 'object' &&
+  v !== null &&
+  validateSync(plainToInstance(Kind, v), { whitelist: true, forbidNonWhitelisted: true }).length ===
+    0;
+const isBalance = (v: unknown): boolean => isKind(v, BalanceNumbers);
+const isMoment = (v: unknown): boolean =>
+  v === 'end' ||
+  (typeof v === 'object' &&
+    v !== null &&
+    hasOnly(v, 'cue') &&
+    typeof (v as { cue: unknown }).cue === 'string' &&
+    (v as { cue: string }).cue.length <= 40);
+/** What footage may say besides where it starts. */
+const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
+  beyond: (v) => BEYOND.includes(v as Beyond),
+  balance: isBalance,
+  fit: (v) => FITS.includes(v as Fit),
+  reframe: (v) => isKind(v, ReframeNumbers),
+  at: isMoment,
+};
+/** Whether a value is a frame, a place, a line, or footage with its start and speed. */
+export const isPinValue = (v: unknown): v is PinValue => {
+  if (typeof v !== 'object' || v === null) return false;
+  const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;
+  if (hasOnly(v, 'frame')) return Number.isInteger(frame) && (frame as number) >= 0;
+  if (hasOnly(v, 'x', 'y')) return isShare(x) && isShare(y);
+  if (hasOnly(v, 'x', 'y', 'x2', 'y2')) return [x, y, x2, y2].every(isShare);
+  const more = Object.keys(MORE).filter((key) => key in v);
+  if (
+    !hasOnly(v, 'hash', 'start', 'speed', ...more) ||
+    !more.every((key) => MORE[key]!((v as Record<string, unknown>)[key]))
+  )
+    return false;
+  return (
+    typeof hash === 'string' &&
+    /^[0-9a-f]{8,128}$/.test(hash) &&
+    Number.isInteger(start) &&
+    typeof speed === 'number' &&
+    speed > 0 &&
+    speed <= 64
+  );
+};
