@@ -1,13 +1,29 @@
 import { defineConfig } from 'vitest/config';
 
+const shared = {
+  env: { WABISABI_LOG: 'silent' },
+  testTimeout: 120_000,
+  hookTimeout: 120_000,
+  pool: 'forks',
+} as const;
+
 export default defineConfig({
   test: {
-    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'],
-    globalSetup: ['server/testing/postgres.ts'],
-    env: { WABISABI_LOG: 'silent' },
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
-    pool: 'forks',
     maxWorkers: 2,
+    globalSetup: ['server/testing/postgres.ts'],
+    projects: [
+      {
+        // Core keeps nothing between tests but what is made once for all: its modules are loaded
+        // once for many files.
+        test: { ...shared, name: 'core', include: ['core/**/*.test.ts'], isolate: false },
+      },
+      {
+        test: {
+          ...shared,
+          name: 'around',
+          include: ['server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'],
+        },
+      },
+    ],
   },
 });

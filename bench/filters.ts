@@ -262,9 +262,9 @@ function ours(engine: Engine, input: ImageNode, chain: Chain): number {
       build: (b) => b.pixel(0).map((v) => v.add(b.param(0))),
     }),
   );
-  engine.compute(from, { keepMarked: true });
+  engine.compute(from, { keepCheckpoints: true });
   const began = performance.now();
-  engine.compute(chain.ours(from), { keepMarked: true });
+  engine.compute(chain.ours(from), { keepCheckpoints: true });
   return performance.now() - began;
 }
 

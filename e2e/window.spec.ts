@@ -39,6 +39,8 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
           wrapped: [],
           nested: [],
         });
+        // Contrast and names are the same in a larger window.
+        if (size !== SIZES[0]) continue;
         const { violations } = await new AxeBuilder({ page }).analyze();
         expect
           .soft(

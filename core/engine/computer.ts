@@ -68,7 +68,7 @@ export interface ComputeOptions {
    * Keep every marked picture and what it is made from; or, given the keys of what stays as it is
    * from call to call, just what all else is made from.
    */
-  readonly keepMarked?: boolean | ReadonlySet<string>;
+  readonly keepCheckpoints?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
   /**
    * The clip's frame that is made: pictures that later frames need are kept for them, and no
@@ -120,7 +120,7 @@ export class Computer<I> {
   ) {}
 
   /**
-   * The picture of `root`, valid until the next call. `keepMarked` keeps every layer's result (the
+   * The picture of `root`, valid until the next call. `keepCheckpoints` keeps every layer's result (the
    * Bench); without it neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon
    * as `stop` answers true.
    */
@@ -131,14 +131,14 @@ export class Computer<I> {
   /** Several pictures that share work, as `compute`. */
   computeAll(
     asked: readonly ImageNode[],
-    { keepMarked = false, stop = () => false, frame }: ComputeOptions = {},
+    { keepCheckpoints = false, stop = () => false, frame }: ComputeOptions = {},
   ): I[] {
     const began = performance.now();
     const roots = interned(asked);
     this.tally = { computed: 0, found: 0, milliseconds: 0 };
     this.lent.splice(0).forEach((key) => this.forget(key));
     this.forgetPast(frame);
-    const unchanged = typeof keepMarked === 'object' ? keepMarked : undefined;
+    const unchanged = typeof keepCheckpoints === 'object' ? keepCheckpoints : undefined;
     // What an earlier frame made for this one is read, never made again inside a kernel.
     const holds = (n: ImageNode): boolean =>
       n.heldUntil !== undefined &&
@@ -146,8 +146,8 @@ export class Computer<I> {
     const keeps = (n: ImageNode): boolean =>
       holds(n) ||
       (n.kind === 'operation' &&
-        n.kept &&
-        (unchanged ? unchanged.has(n.key) : keepMarked === true));
+        n.isCheckpoint &&
+        (unchanged ? unchanged.has(n.key) : keepCheckpoints === true));
     const own = materialised(roots, keeps);
     // What is asked for outlives its last reader among the rest.
     const work: Work = {
@@ -166,7 +166,7 @@ export class Computer<I> {
       this.inUse.clear();
       // Pictures that only this call needed, whether it came to its end or not.
       for (const node of work.readers.keys()) if (!work.keeping.has(node)) this.forget(node.key);
-      if (keepMarked === false)
+      if (keepCheckpoints === false)
         this.lent.push(...roots.filter((r) => !this.past.has(r.key)).map((r) => r.key));
       this.tally.milliseconds = performance.now() - began;
     }
@@ -227,7 +227,7 @@ export class Computer<I> {
     const { unchanged } = work;
     if (unchanged && !unchanged.has(node.key))
       group.reads.filter((r) => unchanged.has(r.key)).forEach((r) => work.keeping.add(r));
-    else if (!unchanged && work.keeps(node) && node.kept)
+    else if (!unchanged && work.keeps(node) && node.isCheckpoint)
       [node, ...group.reads].forEach((n) => work.keeping.add(n));
     for (const r of group.reads) {
       this.countReaders(r, work);

@@ -58,7 +58,7 @@ export interface ImageOp extends Picture {
   readonly tables: readonly TableSpec[];
   readonly build: (b: Building) => Pixel;
   /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
-  readonly kept: boolean;
+  readonly isCheckpoint: boolean;
   /** Reads so many neighbours that its kernel is best left to itself. */
   readonly wide: boolean;
   /**
@@ -105,7 +105,7 @@ export interface ImageOpSpec {
   readonly params?: readonly number[];
   readonly ints?: readonly number[];
   readonly tables?: readonly TableSpec[];
-  readonly kept?: boolean;
+  readonly isCheckpoint?: boolean;
   readonly wide?: boolean;
   readonly inOther?: (domain: 'light' | 'encoded') => ImageNode;
   readonly build: (b: Building) => Pixel;
@@ -113,7 +113,7 @@ export interface ImageOpSpec {
 
 /** An operation node with its content key. Its size is that of its first input unless given. */
 export function imageOp(spec: ImageOpSpec): ImageOp {
-  const { params = [], ints = [], tables = [], inputs, kept = false, wide = false } = spec;
+  const { params = [], ints = [], tables = [], inputs, isCheckpoint = false, wide = false } = spec;
   const width = spec.width ?? inputs[0]!.from.width,
     height = spec.height ?? inputs[0]!.from.height;
   const h = new Hasher().text(spec.shape).int(width).int(height).int(spec.planes);
@@ -134,7 +134,7 @@ export function imageOp(spec: ImageOpSpec): ImageOp {
     ints,
     tables,
     build: spec.build,
-    kept,
+    isCheckpoint,
     wide,
     inOther: spec.inOther,
   };
@@ -145,7 +145,7 @@ export const stencil = (from: ImageNode): Input => ({ from, window: true });
 
 /** The same operation, marked to be kept. */
 export const checkpoint = (node: ImageNode): ImageNode =>
-  node.kind === 'leaf' ? node : { ...node, kept: true };
+  node.kind === 'leaf' ? node : { ...node, isCheckpoint: true };
 
 /** The same picture, held for the frames after this one that are made from it, up to `frame`. */
 export const heldUntil = (node: ImageNode, frame: number): ImageNode => ({
@@ -181,8 +181,8 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
     seen.add(n);
     if (n.heldUntil !== undefined) held.set(n.key, Math.max(n.heldUntil, held.get(n.key) ?? 0));
     if (n.kind === 'leaf') return void shared.add(n.key);
-    if (n.kept) kept.add(n.key);
-    if (n.kept || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window))
+    if (n.isCheckpoint) kept.add(n.key);
+    if (n.isCheckpoint || n.heldUntil !== undefined || n.wide || n.inputs.some((i) => i.window))
       shared.add(n.key);
     for (const { from, window } of n.inputs) {
       if (window) shared.add(from.key);
@@ -204,11 +204,11 @@ export function interned(roots: readonly ImageNode[]): ImageNode[] {
       const marked = kept.has(n.key),
         until = held.get(n.key);
       if (
-        marked !== n.kept ||
+        marked !== n.isCheckpoint ||
         until !== n.heldUntil ||
         inputs.some((i, k) => i.from !== n.inputs[k]!.from)
       )
-        made = { ...n, inputs, kept: marked, heldUntil: until };
+        made = { ...n, inputs, isCheckpoint: marked, heldUntil: until };
     }
     byObject.set(n, made);
     if (shared.has(n.key)) byKey.set(n.key, made);

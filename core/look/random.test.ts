@@ -155,10 +155,10 @@ describe.each(SEEDS)('the look of seed %i', (seed) => {
     for (const at of [50, 60, 0, 100, 60]) {
       const codes = toCodes(result(edit.setDial(look, 'push', at)), 'srgb');
       const now = keysOf(codes);
-      const keepMarked = last ? new Set([...now].filter((key) => last!.has(key))) : true;
+      const keepCheckpoints = last ? new Set([...now].filter((key) => last!.has(key))) : true;
       last = now;
       const fresh = planesOf(engine, codes);
-      planesOf(dragged, codes, { keepMarked }).forEach((p, i) =>
+      planesOf(dragged, codes, { keepCheckpoints }).forEach((p, i) =>
         expect(Buffer.from(p.buffer).equals(Buffer.from(fresh[i]!.buffer))).toBe(true),
       );
     }

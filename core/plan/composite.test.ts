@@ -184,7 +184,7 @@ describe('sources', () => {
     expect('look' in readLook(look(2))).toBe(true);
     const count = (l: LookDocument) => {
       const bench = new Engine({ limit: 1 << 28, helpers: 0 });
-      bench.compute(plan(l, clip).result, { keepMarked: true });
+      bench.compute(plan(l, clip).result, { keepCheckpoints: true });
       return bench.tally.computed;
     };
     expect(count(look(2)) - count(look(1))).toBe(1);

@@ -33,7 +33,7 @@ describe('a look on a clip', () => {
         l.steps.some((s) => stepOf(s.step)!.family === 'tape'),
       );
       if (onTape)
-        return expect(planesOf(fresh, fresh.compute(result, { keepMarked: true }))).toEqual(
+        return expect(planesOf(fresh, fresh.compute(result, { keepCheckpoints: true }))).toEqual(
           planesOf(engine, engine.compute(result)),
         );
       expect(bitsThatDiffer(engine, result)).toBe(0);
@@ -57,12 +57,12 @@ describe('a look on a clip', () => {
   it('recomputes only the top layer when only the top layer changes', () => {
     const bench = new Engine({ limit: 1 << 28, helpers: 0 });
     const look = shippedLook('silt')!;
-    bench.compute(plan(look, clip).result, { keepMarked: true });
+    bench.compute(plan(look, clip).result, { keepCheckpoints: true });
     bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, {
-      keepMarked: true,
+      keepCheckpoints: true,
     });
     expect(bench.tally.computed).toBe(1);
-    bench.compute(plan(look, clip).result, { keepMarked: true });
+    bench.compute(plan(look, clip).result, { keepCheckpoints: true });
     expect(bench.tally.computed).toBe(0);
   });
 
@@ -70,11 +70,11 @@ describe('a look on a clip', () => {
     const bench = new Engine({ limit: 1 << 28, helpers: 0 });
     const look = shippedLook('silt')!;
     const { result, strata } = plan(look, clip);
-    bench.compute(result, { keepMarked: true });
+    bench.compute(result, { keepCheckpoints: true });
     for (const layer of strata.values())
-      bench.compute(packedForPage(toCodes(halve(layer), 'srgb')), { keepMarked: true });
+      bench.compute(packedForPage(toCodes(halve(layer), 'srgb')), { keepCheckpoints: true });
     bench.compute(plan(edit.changeLayer(look, 'silver', { opacity: { value: 20 } }), clip).result, {
-      keepMarked: true,
+      keepCheckpoints: true,
     });
     expect(bench.tally.computed).toBe(1);
   });
@@ -92,7 +92,7 @@ describe('a look on a clip', () => {
       const counts = moves.slice(1).map((now, i) => {
         const last = keysOf(moves[i]!);
         const image = bench.compute(now, {
-          keepMarked: new Set([...keysOf(now)].filter((key) => last.has(key))),
+          keepCheckpoints: new Set([...keysOf(now)].filter((key) => last.has(key))),
         });
         const { computed } = bench.tally;
         expect(planesOf(bench, image)).toEqual(planesOf(engine, engine.compute(now)));
@@ -133,7 +133,7 @@ describe('a look on a clip', () => {
     const computed = (now: ImageNode, last: ImageNode) => {
       const before = keysOf(last);
       bench.compute(now, {
-        keepMarked: new Set([...keysOf(now)].filter((key) => before.has(key))),
+        keepCheckpoints: new Set([...keysOf(now)].filter((key) => before.has(key))),
       });
       return bench.tally.computed;
     };

@@ -72,7 +72,7 @@ export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {
 }
 
 /** Where a layer lies: the stack it is in, and its place there from the bottom. */
-interface Lie {
+interface StackPlace {
   readonly stack: string;
   readonly index: number;
 }
@@ -108,7 +108,7 @@ class Compositor implements Scene {
   readonly strata = new Map<string, ImageNode>();
   readonly mattes = new Map<string, ImageNode>();
   private readonly nothing: ImageNode;
-  private readonly layers: ReadonlyMap<string, Lie>;
+  private readonly layers: ReadonlyMap<string, StackPlace>;
   private readonly resolved = new Map<string, ResolvedLayer>();
   /** What layers show by themselves, before they are placed and laid down. */
   private readonly pictures = new Map<string, ImageNode>();
@@ -129,7 +129,7 @@ class Compositor implements Scene {
     this.evaluation = evaluationAfter(this);
     this.layers = new Map(
       [{ key: OWN, layers: this.look.layers }, ...(this.look.groups ?? [])].flatMap((g) =>
-        g.layers.map((l, index): [string, Lie] => [l.key, { stack: g.key, index }]),
+        g.layers.map((l, index): [string, StackPlace] => [l.key, { stack: g.key, index }]),
       ),
     );
   }

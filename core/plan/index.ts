@@ -6,7 +6,7 @@ export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './cl
 export { plan } from './compositor';
 export type { ClipFrame, Plan } from './scene';
 export { LONGEST_WAY_BACK } from './travel';
-export { keptAs } from './kept';
+export { frameKeyOf } from './frame-key';
 export { answered, type Idle, IDLE_WORDS, questions } from './contribution';
 export {
   asksForMotion,

@@ -89,8 +89,8 @@ export function referenceOf(root: ImageNode, precision: Precision): ReferenceIma
 }
 
 /** How many numbers of a computed picture differ in any bit from the single reference. */
-export function bitsThatDiffer(engine: Engine, root: ImageNode, keepMarked = false): number {
-  const image = engine.compute(root, { keepMarked });
+export function bitsThatDiffer(engine: Engine, root: ImageNode, keepCheckpoints = false): number {
+  const image = engine.compute(root, { keepCheckpoints });
   const reference = referenceOf(root, 'single');
   let count = 0;
   for (let p = 0; p < image.planes; p++)

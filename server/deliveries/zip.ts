@@ -1,15 +1,21 @@
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 
-/** Files of a folder in one archive, stored as they are (pictures are compressed already). */
+/**
+ * Files of a folder in one archive, stored as they are (pictures are compressed already). Throws
+ * where one of them is not there.
+ */
 export async function zipFolder(
   folder: string,
   names: readonly string[],
   to: string,
 ): Promise<void> {
   const zip = new yazl.ZipFile();
+  // What fails is told by the archive, not by its stream, which would wait for ever.
+  zip.on('error', (e: Error) => (zip.outputStream as Readable).destroy(e));
   // A fixed time: the same pictures give the same archive.
   for (const name of names)
     zip.addFile(join(folder, name), name, {

@@ -47,7 +47,7 @@ async function shotsOf(name: string): Promise<RawFrame[]> {
   const file = `${FOOTAGE}/${name}.mp4`;
   const place = await placeOf(file);
   const facts = await probe(file, { place });
-  const wanted = sampledFrames(facts.frames).filter((_, i) => i % 3 === 1);
+  const wanted = sampledFrames(facts.frames).filter((_, i) => i % 5 === 2);
   const raws: RawFrame[] = [];
   for (const n of wanted) for await (const raw of frames(place, facts, n, n)) raws.push(raw);
   return raws;
@@ -56,7 +56,7 @@ const encodingOf = (name: string) => (name === 'pier-walk' ? 'acescct' : 'bt709'
 
 /** A picture's light with a camera's error on it; what is brighter than white is lost. */
 function wrong(light: ImageNode, [stops, red, blue]: readonly [number, number, number]): ImageNode {
-  const image = engine.planes(engine.compute(light, { keepMarked: true }));
+  const image = engine.planes(engine.compute(light, { keepCheckpoints: true }));
   const gains = [stops + red, stops, stops + blue].map((s) => 2 ** s);
   const planes = image.planes.slice(0, 3).map((p, c) => {
     const out = new Float32Array(light.width * light.height);
@@ -72,10 +72,10 @@ const measured = (pictures: readonly ImageNode[]): ClipStatistics =>
 
 describe('match', () => {
   it(
-    'brings the grey of every demo clip back to within ΔE 3 of the truth, whatever its camera did',
+    'brings the grey of every demo clip nearer to the truth, of ten of twelve to within ΔE 3',
     { timeout: 240_000 },
     async () => {
-      const distances: [string, number][] = [];
+      const distances: [string, number, number][] = [];
       for (const [i, name] of CLIPS.entries()) {
         const right = (await shotsOf(name)).map((raw) => frameToLight(raw, encodingOf(name)));
         const truth = measured(right);
@@ -94,16 +94,24 @@ describe('match', () => {
         // up (18 %), shot with the same error and balanced.
         const grey = Math.min(0.18, middle);
         const card = wrong(leafOf([[grey], [grey], [grey]], 1, 1, 'light'), error);
-        const back = engine
-          .planes(engine.compute(inDomain(balanced(card, balance), 'light')))
-          .planes.map((p) => p[0]!);
-        distances.push([name, deltaE(back, [grey, grey, grey])]);
+        const away = (of: ImageNode): number => {
+          const { planes } = engine.planes(engine.compute(inDomain(of, 'light')));
+          return deltaE(
+            planes.map((p) => p[0]!),
+            [grey, grey, grey],
+          );
+        };
+        distances.push([name, away(balanced(card, balance)), away(card)]);
       }
-      const near = distances.filter(([, d]) => d < 3);
+      const near = distances.filter(([, d]) => d < 3),
+        told = distances
+          .map(([n, d, was]) => `${n} ${was.toFixed(1)} → ${d.toFixed(1)}`)
+          .join(', ');
       expect(
-        near.length,
-        distances.map(([n, d]) => `${n} ${d.toFixed(1)}`).join(', '),
-      ).toBeGreaterThanOrEqual(Math.ceil((CLIPS.length * 10) / 12));
+        distances.filter(([, d, was]) => d >= was).map(([n]) => n),
+        told,
+      ).toEqual([]);
+      expect(near.length, told).toBeGreaterThanOrEqual(Math.ceil((CLIPS.length * 10) / 12));
     },
   );
 });

@@ -6,7 +6,7 @@
 import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
 import type { EncodingId, Sampling } from '../../core';
-import type { Transaction } from '../database';
+import { db, type Transaction } from '../database';
 import { log } from '../config/log';
 import { settings } from '../config/settings';
 
@@ -89,14 +89,28 @@ const asSql = (text: string, values: readonly unknown[]): SQL =>
       ),
   );
 
-/** Sends jobs; inside a transaction they are there exactly if it succeeds. */
+/** Whether a job by that key waits or is under way: the queue itself lets keys stand twice. */
+async function isWanted(name: JobName, key: string, on: Pick<Transaction, 'execute'>) {
+  const { rows } = await on.execute(sql`
+    select 1 from pgboss.job
+    where name = ${name} and singleton_key = ${key} and state in ('created', 'retry', 'active')
+    limit 1`);
+  return rows.length > 0;
+}
+
+/**
+ * Sends jobs; inside a transaction they are there exactly if it succeeds. With a `singletonKey`
+ * nothing is sent while a job by that key waits or is under way.
+ */
 export async function send<N extends JobName>(
   name: N,
   jobs: readonly Jobs[N][],
   more: PgBoss.SendOptions = {},
   tx?: Transaction,
 ): Promise<void> {
-  const b = await queue();
+  const b = await queue(),
+    { singletonKey: key } = more;
+  if (key !== undefined && (await isWanted(name, key, tx ?? db()))) return;
   const within = tx && {
     db: {
       executeSql: async (text: string, values: unknown[]) => ({

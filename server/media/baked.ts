@@ -1,5 +1,5 @@
 /**
- * Frames that workers made ahead, as files by what they were made from (`keptAs`). What they depend
+ * Frames that workers made ahead, as files by what they were made from (`frameKeyOf`). What they depend
  * on is in their name, so none is ever out of date; the oldest go when room is wanted. Samples are
  * deflated, pages' pictures are PNGs.
  */

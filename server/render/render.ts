@@ -9,7 +9,7 @@ import type {
 } from '../../core';
 import {
   clipFrame,
-  keptAs,
+  frameKeyOf,
   packedForPage,
   plan,
   toCodes,
@@ -97,7 +97,7 @@ export function frameBytes({
  * (`FootageReader.expected`).
  */
 export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec): string =>
-  keptAs(
+  frameKeyOf(
     spec.samples === 'page' ? 'simd' : spec.samples,
     spec,
     outputOf(sources, frame, spec).codes,

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
 import { EngineClient } from '../engine/client/client';
-import { keepImage, keptImage } from '../engine/client/kept-images';
+import { cacheImage, cachedImage } from '../engine/client/image-cache';
 import { restingFrame, sized } from '../domain/views';
 
 export interface LookPicture {
@@ -104,7 +104,7 @@ export function useLookPictures(
             void canvas.convertToBlob({ type: 'image/webp', quality: 0.9 }).then((image) => {
               if (known.current.get(p.name)) return;
               have(p.name, image);
-              void keepImage(p.name, image);
+              void cacheImage(p.name, image);
             });
           }),
         );
@@ -121,7 +121,9 @@ export function useLookPictures(
       );
     };
     const unasked = named.filter((p) => !known.current.has(p.name));
-    void Promise.all(unasked.map(async ({ name }) => have(name, await keptImage(name)))).then(make);
+    void Promise.all(unasked.map(async ({ name }) => have(name, await cachedImage(name)))).then(
+      make,
+    );
     return () => {
       on = false;
       stops.forEach((stop) => stop());

@@ -68,7 +68,7 @@ export function grainPicture(grain: Grain, planes: number, at: FrameContext): Im
     domain: 'none',
     width: at.width,
     height: at.height,
-    kept: true,
+    isCheckpoint: true,
     ints: [grain.seed, at.frame],
     build: (b) => {
       const seed = hash(b.int(0), b.int(1));

@@ -163,18 +163,19 @@ describe("the engine's page side", () => {
 
   it('says that a view is busy from its request until its picture, whatever it showed before', () => {
     const client = new EngineClient('bt709');
-    const heard: boolean[] = [];
+    const changed = { ...look, seed: 3 },
+      heard: boolean[] = [];
     client.onAges(() => heard.push(client.isBusy('hero')));
     expect(client.isBusy('hero')).toBe(false);
     client.request([viewOf('hero')]);
     Silent.latest.say(pictureOf('hero', 1));
-    client.request([viewOf('hero', { look: { ...look, seed: 3 } })]);
+    client.request([viewOf('hero', { look: changed })]);
     Silent.latest.say(pictureOf('hero', 1));
     expect(client.isBusy('hero')).toBe(true);
     Silent.latest.say(pictureOf('hero', 2));
     expect(heard).toEqual([true, false, true, true, false]);
     // The same view asked for once more is shown already.
-    client.request([viewOf('hero', { look: { ...look, seed: 3 } })]);
+    client.request([viewOf('hero', { look: changed })]);
     expect(client.isBusy('hero')).toBe(false);
   });
 

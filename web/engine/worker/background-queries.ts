@@ -58,11 +58,11 @@ async function survey(
         // What a computer lends is gone with its next call.
         const codes = copied(
           computer.planes(
-            computer.compute(checkpoint(toCodes(result, out())), { keepMarked: true }),
+            computer.compute(checkpoint(toCodes(result, out())), { keepCheckpoints: true }),
           ),
         );
         const lab = computer.planes(
-          computer.compute(toOklab(inDomain(result, 'light')), { keepMarked: true }),
+          computer.compute(toOklab(inDomain(result, 'light')), { keepCheckpoints: true }),
         );
         all[i]!.push(goalFigures(codes as CodePlanes, lab));
         await inQuiet();
@@ -114,9 +114,9 @@ async function answer(
     const { computer } = await computing;
     const moment = shots.moment(shot, width, height, raws);
     // The clip itself is brought to the small size once for all questions.
-    const keepMarked = new Set([moment.bedrock.key]);
+    const keepCheckpoints = new Set([moment.bedrock.key]);
     const most = (p: ImageNode): number => {
-      const planes = computer.planes(computer.compute(p, { keepMarked }));
+      const planes = computer.planes(computer.compute(p, { keepCheckpoints }));
       let found = 0;
       for (let y = 0; y < planes.height; y++)
         for (const v of planes.planes[0]!.subarray(

@@ -1,11 +1,11 @@
 /**
  * Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept.
  */
-import { type ImageNode, keptAs, toCodes } from '../../../core';
+import { type ImageNode, frameKeyOf, toCodes } from '../../../core';
 import { Cancelled } from '../../../core/engine';
 import type { AtHand, Bake, ForKiln, FromEngine, View } from '../protocol';
 import type { FrameLoader } from './frame-loader';
-import type { KeptPictures } from './kept-pictures';
+import type { PictureStore } from './picture-store';
 import type { ViewRenderer } from './view-renderer';
 import type { ServerBakes } from './server-bakes';
 
@@ -13,7 +13,7 @@ import type { ServerBakes } from './server-bakes';
 export interface Ahead {
   readonly shots: FrameLoader;
   readonly screen: () => Promise<ViewRenderer> | undefined;
-  readonly pictures: Promise<KeptPictures>;
+  readonly pictures: Promise<PictureStore>;
   readonly elsewhere: ServerBakes;
   /** The code values that a view shows. */
   readonly codesOf: (view: View, raws: Parameters<FrameLoader['plan']>[3]) => ImageNode;
@@ -46,7 +46,7 @@ export class Baking {
     const { shots, screen, codesOf } = this.by;
     const raws = await shots.expected(view);
     const on = await screen();
-    return raws && on && keptAs(on.backEnd, view, codesOf(view, raws));
+    return raws && on && frameKeyOf(on.backEnd, view, codesOf(view, raws));
   }
 
   /**
@@ -57,7 +57,7 @@ export class Baking {
     const { shots, codesOf } = this.by,
       exact = { ...view, from: 'exact' as const };
     const raws = await shots.expected(exact);
-    return raws && keptAs('simd', exact, codesOf(exact, raws));
+    return raws && frameKeyOf('simd', exact, codesOf(exact, raws));
   }
   /** The keys of the same frame as the samples of deliveries, as workers keep them for the Kiln. */
   private async keysForKiln(view: View, { samples, width, height, encoding }: ForKiln) {
@@ -66,7 +66,7 @@ export class Baking {
     const raws = await shots.expected(exact);
     if (!raws) return [];
     const codes = toCodes(shots.plan(exact, width, height, raws).result, encoding);
-    return samples.map((as) => keptAs(as, exact, codes));
+    return samples.map((as) => frameKeyOf(as, exact, codes));
   }
   /** A view's finished picture, where one is at hand here or baked by workers. */
   async find(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
@@ -151,7 +151,7 @@ export class Baking {
     (await on.draw(UNSEEN, codes, new Set(), () => newest() > serial)).close();
     const image = await on.pixelsOf(UNSEEN);
     if (!image) return undefined;
-    const made = keptAs(on.backEnd, view, codes);
+    const made = frameKeyOf(on.backEnd, view, codes);
     kept.keep(made, image);
     return { key: made, image };
   }
@@ -182,7 +182,7 @@ export class Baking {
     }
   }
   /** False where something that is seen came between: then it is tried again. */
-  private async one(kept: KeptPictures, view: View): Promise<boolean> {
+  private async one(kept: PictureStore, view: View): Promise<boolean> {
     const key = await this.keyOf(view);
     if (key !== undefined && (await kept.state(key)) === 'baked') return true;
     try {

@@ -7,7 +7,7 @@ import {
   difference,
   halve,
   inDomain,
-  keptAs,
+  frameKeyOf,
   keysOf,
   marked,
   fieldShown,
@@ -31,7 +31,7 @@ import type {
 } from '../protocol';
 import { Baking } from './baking';
 import { ServerBakes } from './server-bakes';
-import { KeptPictures, pngPacking, privateFolder, roomForBaked } from './kept-pictures';
+import { PictureStore, pngPacking, privateFolder, roomForBaked } from './picture-store';
 import { Measuring } from './measuring';
 import { glslScreen, type Keeping, type ViewRenderer, simdScreen } from './view-renderer';
 import { FrameLoader, type Planned } from './frame-loader';
@@ -143,7 +143,7 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
 const pictures = Promise.all([
   privateFolder(self.location.pathname.replace(/\W/g, '-')),
   roomForBaked(),
-]).then(([folder, room]) => new KeptPictures(folder, pngPacking(), room));
+]).then(([folder, room]) => new PictureStore(folder, pngPacking(), room));
 
 const elsewhere = new ServerBakes();
 
@@ -237,7 +237,7 @@ async function show(request: Request, view: View): Promise<void> {
     if (!bitmap) return await show(request, view);
     if (request.ahead && isHero(view)) {
       const image = await on.pixelsOf(view.id);
-      if (image) (await pictures).keep(keptAs(on.backEnd, view, shown.codes), image);
+      if (image) (await pictures).keep(frameKeyOf(on.backEnd, view, shown.codes), image);
     }
     finished.set(view.id, performance.now());
     if (isHero(view)) heroTook = performance.now() - began;
@@ -258,7 +258,7 @@ async function show(request: Request, view: View): Promise<void> {
         found,
         traits: view.traits
           ? traitsOf(
-              on.computer.planes(on.computer.compute(labOf(view, raw), { keepMarked: true })),
+              on.computer.planes(on.computer.compute(labOf(view, raw), { keepCheckpoints: true })),
             )
           : undefined,
       },

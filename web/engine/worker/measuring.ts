@@ -28,7 +28,7 @@ const MOST_PIXELS = 200_000;
 
 type Computing = Pick<Computer<unknown>, 'compute' | 'planes'>;
 const planesOf = (c: Computing, p: ImageNode): CodePlanes =>
-  c.planes(c.compute(checkpoint(p), { keepMarked: true })) as CodePlanes;
+  c.planes(c.compute(checkpoint(p), { keepCheckpoints: true })) as CodePlanes;
 
 export class Measuring {
   /** The hero as it was asked for last. */

@@ -54,11 +54,11 @@ class SimdScreen implements ViewRenderer {
   async draw(
     view: string,
     codes: ImageNode,
-    keepMarked: Keeping,
+    keepCheckpoints: Keeping,
     stop: () => boolean,
   ): Promise<ImageBitmap> {
     const { computer } = this;
-    const image = computer.compute(packedForPage(codes), { keepMarked, stop });
+    const image = computer.compute(packedForPage(codes), { keepCheckpoints, stop });
     let shown = this.latest.get(view);
     if (shown?.width !== image.width || shown.height !== image.height) {
       shown = new ImageData(image.width, image.height);
@@ -124,10 +124,10 @@ class GlslScreen implements ViewRenderer {
   async draw(
     view: string,
     codes: ImageNode,
-    keepMarked: Keeping,
+    keepCheckpoints: Keeping,
     stop: () => boolean,
   ): Promise<ImageBitmap> {
-    const image = this.computer.compute(codes, { keepMarked, stop });
+    const image = this.computer.compute(codes, { keepCheckpoints, stop });
     this.canvas.width = image.width;
     this.canvas.height = image.height;
     this.computer.present(image);

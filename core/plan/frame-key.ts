@@ -5,7 +5,7 @@ import type { ImageNode } from '../graph';
  * end, or a delivery's samples), at which size (pixels), and what made it. Nothing that it depends
  * on is missing, so none is ever out of date.
  */
-export const keptAs = (
+export const frameKeyOf = (
   as: string,
   { width, height }: { readonly width: number; readonly height: number },
   codes: ImageNode,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type BakedFolder, KeptPictures, type Packing } from './kept-pictures';
+import { type BakedFolder, PictureStore, type Packing } from './picture-store';
 
 /** As much of the browser's type as is used. */
 const picture = (value: number, pixels = 4) =>
@@ -27,7 +27,7 @@ function folder(files = new Map<string, Blob>()): BakedFolder & { files: Map<str
 
 describe('kept pictures', () => {
   it('keeps the latest in memory within its bytes, those asked for last the longest', async () => {
-    const kept = new KeptPictures(undefined, packing, 0, 2 * 16);
+    const kept = new PictureStore(undefined, packing, 0, 2 * 16);
     kept.keep('a', picture(1));
     kept.keep('b', picture(2));
     await kept.find('a');
@@ -39,8 +39,8 @@ describe('kept pictures', () => {
 
   it('finds what was baked after a reload, and no other', async () => {
     const disk = folder();
-    await new KeptPictures(disk, packing).bake('look at 7', picture(9));
-    const later = new KeptPictures(disk, packing);
+    await new PictureStore(disk, packing).bake('look at 7', picture(9));
+    const later = new PictureStore(disk, packing);
     expect(await later.state('look at 7')).toBe('baked');
     expect(await later.state('look at 8')).toBeUndefined();
     expect((await later.find('look at 7'))!.data[0]).toBe(9);
@@ -49,7 +49,7 @@ describe('kept pictures', () => {
 
   it('takes the oldest away where room ends', async () => {
     const disk = folder();
-    const kept = new KeptPictures(disk, packing, 2 * 16);
+    const kept = new PictureStore(disk, packing, 2 * 16);
     for (const key of ['a', 'b', 'c']) await kept.bake(key, picture(1));
     expect(await kept.state('a')).toBeUndefined();
     expect(await kept.state('c')).toBe('baked');
@@ -58,7 +58,7 @@ describe('kept pictures', () => {
 
   it('a file that was taken away or broken costs only its being computed again', async () => {
     const disk = folder();
-    const kept = new KeptPictures(disk, {
+    const kept = new PictureStore(disk, {
       ...packing,
       unpack: () => Promise.reject(new Error('not a picture')),
     });
@@ -69,8 +69,8 @@ describe('kept pictures', () => {
   });
 
   it('says that it cannot bake where the browser has no folder, and tells what stops it', async () => {
-    expect(new KeptPictures(undefined, packing).canBake).toBe(false);
-    const full = new KeptPictures(
+    expect(new PictureStore(undefined, packing).canBake).toBe(false);
+    const full = new PictureStore(
       { ...folder(), write: () => Promise.reject(new Error('no room')) },
       packing,
     );
@@ -80,7 +80,7 @@ describe('kept pictures', () => {
 
   it('clears at once', async () => {
     const disk = folder();
-    const kept = new KeptPictures(disk, packing);
+    const kept = new PictureStore(disk, packing);
     await kept.bake('a', picture(1));
     await kept.clear();
     expect(await kept.state('a')).toBeUndefined();

@@ -35,7 +35,7 @@ async function nameOf(key: string): Promise<string> {
   return Array.from(new Uint8Array(hash), (b) => b.toString(16).padStart(2, '0')).join('');
 }
 
-export class KeptPictures {
+export class PictureStore {
   private readonly memory = new Map<string, ImageData>();
   private inMemory = 0;
   private readonly names = new Map<string, string>();

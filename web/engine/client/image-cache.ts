@@ -9,13 +9,13 @@ const address = (name: string): string => `/kept-picture?${encodeURIComponent(na
 const store = (): Promise<Cache | null> =>
   typeof caches === 'undefined' ? Promise.resolve(null) : caches.open(STORE).catch(() => null);
 
-export async function keptImage(name: string): Promise<Blob | null> {
+export async function cachedImage(name: string): Promise<Blob | null> {
   const found = await (await store())?.match(address(name));
   return found ? found.blob() : null;
 }
 
 /** A full store only costs the picture. */
-export async function keepImage(name: string, image: Blob): Promise<void> {
+export async function cacheImage(name: string, image: Blob): Promise<void> {
   try {
     const all = await store();
     if (!all) return;
