@@ -10,7 +10,7 @@ import {
   type RetimeWay,
   SLOWEST,
 } from '../../core/time';
-import { plainToInstance, Type } from 'class-transformer';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -30,21 +30,16 @@ import {
   ValidateBy,
   ValidateIf,
   ValidateNested,
-  validateSync,
 } from 'class-validator';
 import {
   BalanceNumbers,
   isPinValue,
   MOST_PINS,
   ReframeNumbers,
-  CDL_SPACES,
-  type CdlSpace,
   type ClipPins,
-  type Colour,
   ENCODINGS,
   type EncodingId,
   type Fit,
-  FITS,
   FIELDS,
   type Fields,
   FLAG_WORDS,
