@@ -10,7 +10,8 @@ import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Retime } from '../core/time';
 import { FootageReader } from '../server/media/footage-reader';
-import { placeOf, probe } from '../server/media/probe';
+import { placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { renderFrame, type RenderSpec, startEngine } from '../server/render';
 
 const CLIPS = [

@@ -14,7 +14,8 @@ import {
   underLook,
 } from '../core';
 import { FootageReader } from '../server/media/footage-reader';
-import { leave, placeOf, probe } from '../server/media/probe';
+import { leave, placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
 import type { Option } from 'commander';
 import { flag, needed, one, Usage, value, type Words } from './args';

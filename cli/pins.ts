@@ -17,7 +17,8 @@ import { Engine } from '../core/engine';
 import type { Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
-import { leave, type Place, placeOf, probe } from '../server/media/probe';
+import { leave, type Place, placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { Usage, type Words } from './args';
 
 function places(key: string, text: string): PinValue[] {

@@ -22,7 +22,8 @@ import { inOneLine, parseCdl } from '../core/formats';
 import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST, startOf } from '../core/time';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { type Footage } from '../server/media/footage';
-import { leave, type Place, placeOf, probe } from '../server/media/probe';
+import { leave, type Place, placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { Sink } from '../server/media/run';
 import {
   COVERED_FORMATS,

@@ -23,7 +23,8 @@ import { type Footage } from '../server/media/footage';
 import { FootageReader, type Other } from '../server/media/footage-reader';
 import { measure } from '../server/media/measure';
 import { pairsIn } from '../server/media/motion';
-import { leave, placeOf, probe } from '../server/media/probe';
+import { leave, placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { renderFrame, type startEngine } from '../server/render';
 
 export interface Showing {

@@ -21,7 +21,8 @@ import { FootageReader, type Other } from '../server/media/footage-reader';
 import type { Footage } from '../server/media/footage';
 import { measure } from '../server/media/measure';
 import { pairsIn } from '../server/media/motion';
-import { leave, type Place, placeOf, probe } from '../server/media/probe';
+import { leave, type Place, placeOf } from '../server/media/place';
+import { probe } from '../server/media/probe';
 import { renderFrame, type RenderSpec, startEngine, type Threads } from '../server/render';
 
 const KEPT = 'bench/pixels.json';

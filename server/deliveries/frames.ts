@@ -11,7 +11,7 @@ import { anyBaked, bakedSamples } from '../media/baked';
 import { readAs } from '../media/footage';
 import { FootageReader } from '../media/footage-reader';
 import { storedPairs } from '../media/motion';
-import { leave } from '../media/probe';
+import { leave } from '../media/place';
 import { storedPlace } from '../media/store';
 import { openPinFootage } from '../clips/pin-footage';
 import { frameBytes, frameKey, type FrameSpec, renderFrame, samplesFor } from '../render';

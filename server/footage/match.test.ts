@@ -21,7 +21,8 @@ import { Engine } from '../../core/engine';
 import { leafOf } from '../../core/testing';
 import { deltaE } from '../../core/testing';
 import { frames } from '../media/decode';
-import { placeOf, probe } from '../media/probe';
+import { placeOf } from '../media/place';
+import { probe } from '../media/probe';
 
 const FOOTAGE = 'demo/footage';
 const CLIPS = readdirSync(FOOTAGE).map((f) => f.replace('.mp4', ''));

@@ -7,7 +7,7 @@ import { notify } from '../events';
 import { type Footage, readAs } from '../media/footage';
 import { cutsInFootage } from '../media/cuts';
 import { measure } from '../media/measure';
-import type { Place } from '../media/probe';
+import type { Place } from '../media/place';
 import { storedPlace } from '../media/store';
 import type { Threads } from '../render';
 import { send } from '../jobs/queue';

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { frameBytes, planesIn, type RawFrame } from '../../core';
 import { type Footage, sourceFrame } from './footage';
 import { planeOrder } from './formats';
-import type { Place } from './probe';
+import type { Place } from './place';
 import { inPlainWords, streamed, ToolFailed } from './run';
 
 export class WrongFrame extends Error {}

@@ -29,7 +29,7 @@ import {
 import { frames, rawKey } from './decode';
 import { type Footage, sourceFrame } from './footage';
 import { PairFinder, type PairStore } from './motion';
-import type { Place } from './probe';
+import type { Place } from './place';
 import { SpeedFinder, withinName } from './speeds';
 import { type Region, SpillFile } from './spill';
 

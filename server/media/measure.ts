@@ -12,7 +12,7 @@ import {
 import type { Engine } from '../../core/engine';
 import { frames } from './decode';
 import type { Footage } from './footage';
-import type { Place } from './probe';
+import type { Place } from './place';
 
 export async function measure(
   engine: Engine,

@@ -11,7 +11,8 @@ import { between, motionOfFrames, trackedFrame } from '../../core/trace';
 import { frames } from './decode';
 import type { Footage } from './footage';
 import { PairFinder, pairsIn } from './motion';
-import { type Place, placeOf, probe } from './probe';
+import { type Place, placeOf } from './place';
+import { probe } from './probe';
 
 interface Clip {
   readonly place: Place;

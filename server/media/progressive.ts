@@ -4,7 +4,7 @@
  */
 import type { Fields } from '../../core';
 import type { Footage } from './footage';
-import type { Place } from './probe';
+import type { Place } from './place';
 import { run } from './run';
 
 export interface Progressive {

@@ -6,7 +6,7 @@ import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MatrixId } from '../../core';
 import type { Footage } from './footage';
-import type { Place } from './probe';
+import type { Place } from './place';
 import { input, run } from './run';
 
 export const PROXIES = [540, 270] as const;

@@ -5,7 +5,8 @@ import { edit, emptyLook, frameBytes, type RawFrame, stepOf } from '../../core';
 import { made, scratch, sweep } from '../testing/awkward';
 import { readAs } from './footage';
 import { FootageReader } from './footage-reader';
-import { placeOf, probe } from './probe';
+import { placeOf } from './place';
+import { probe } from './probe';
 import { SpillFile } from './spill';
 
 const folder = scratch();

@@ -4,7 +4,7 @@ import { copyFile, link, mkdir, readdir, rename } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { folder, inData } from '../config/settings';
 import type { Footage } from './footage';
-import { type Place, placeOf } from './probe';
+import { type Place, placeOf } from './place';
 
 /**
  * One more name for a file's bytes; where there can be none, a copy. What is there already is left:

@@ -8,7 +8,8 @@ import { Engine } from '../../core/engine';
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { frameOf } from '../media/decode';
-import { placeOf, probe } from '../media/probe';
+import { placeOf } from '../media/place';
+import { probe } from '../media/probe';
 import { folder, inData } from '../config/settings';
 
 const { keptReferences, lookVersions } = tables;

@@ -1,0 +1,86 @@
+/** Pins as they are given on the command line. */
+import { describe, expect, it } from 'vitest';
+import { emptyLook, type LookDocument } from '../core';
+import { Usage, type Words } from './args';
+import { pinsFrom } from './pins';
+
+const look: LookDocument = {
+  ...emptyLook('Asking'),
+  pins: [
+    { key: 'eyes', label: 'Eyes', kind: 'point', many: true },
+    { key: 'edge', label: 'Edge', kind: 'line', many: false },
+    { key: 'hit', label: 'Hit', kind: 'cue', many: true },
+    { key: 'second', label: 'Second', kind: 'footage', many: false },
+  ] as never,
+};
+const words = (...pins: string[]): Words => ({ flags: new Map([['pin', pins]]) });
+const given = async (...pins: string[]) => (await pinsFrom(words(...pins), look)).pins;
+const refusal = (...pins: string[]): Promise<string> =>
+  pinsFrom(words(...pins), look).then(
+    () => 'taken',
+    (e: unknown) => {
+      if (!(e instanceof Usage)) throw e;
+      return e.message;
+    },
+  );
+
+describe('a pin', () => {
+  it('of places is in per cent, several parted by semicolons', async () => {
+    expect(await given('eyes=31.5,40;62,41')).toEqual({
+      eyes: [
+        { x: 0.315, y: 0.4 },
+        { x: 0.62, y: 0.41 },
+      ],
+    });
+  });
+
+  it('of a line has two ends, of cues frames', async () => {
+    expect(await given('edge=10,60,90,40', 'hit=12;28')).toEqual({
+      edge: [{ x: 0.1, y: 0.6, x2: 0.9, y2: 0.4 }],
+      hit: [{ frame: 12 }, { frame: 28 }],
+    });
+  });
+
+  it('of footage has its start, its speed, and words on how it lies', async () => {
+    const { pins, others } = await pinsFrom(
+      words('second=demo/footage/gulls.mp4@-12*0.5,hold,fill,lies=40:60:120,at=hit'),
+      look,
+    );
+    expect(pins['second']).toEqual([
+      {
+        hash: expect.stringMatching(/^[0-9a-f]{64}$/),
+        start: -12,
+        speed: 0.5,
+        beyond: 'hold',
+        fit: 'fill',
+        reframe: { x: 0.4, y: 0.6, closer: 120 },
+        at: { cue: 'hit' },
+      },
+    ]);
+    expect(others['second']!.facts.frames).toBe(80);
+    await others['second']!.leave?.();
+  });
+
+  it.each([
+    ['ears=1,2', /the look asks for no pin "ears"; it asks for eyes, edge, hit, second/],
+    ['eyes=1', /--pin eyes must be like 31.5,40/],
+    ['eyes=a,b', /--pin eyes must be like 31.5,40/],
+    ['edge=1,2,3', /--pin edge must be like 10,60,90,40/],
+    ['hit=-3', /--pin hit must be like 12/],
+    ['hit=1.5', /--pin hit must be like 12/],
+    ['second=x.mp4@3*0', /--pin second must be like clip.mp4/],
+    ['second=x.mp4,sideways', /"sideways" is none of again/],
+    ['second=x.mp4,lies=40:900', /"lies=40:900" is none of/],
+  ])('%s is refused in words', async (pin, message) => {
+    expect(await refusal(pin)).toMatch(message);
+  });
+
+  it('that asks for no footage is no plate', async () => {
+    const plate: Words = { flags: new Map([['plate', ['eyes=dust.mp4']]]) };
+    await expect(pinsFrom(plate, look)).rejects.toThrow(/asks for no footage: give it by --pin/);
+  });
+
+  it('that nobody gave is none', async () => {
+    expect(await pinsFrom({ flags: new Map() }, look)).toEqual({ pins: {}, others: {} });
+  });
+});
