@@ -1,4 +1,4 @@
-/** What a pin may be, checked where clips are changed: on pages, by endpoints, in files. */
+/** What a pin may be; the endpoint that changes clips checks it. */
 import { plainToInstance } from 'class-transformer';
 import {
   ArrayMaxSize,

@@ -120,9 +120,9 @@ export class Computer<I> {
   ) {}
 
   /**
-   * The picture of `root`, valid until the next call. `keepCheckpoints` keeps every layer's result (the
-   * Bench); without it neighbours fuse freely and nothing is kept (renders). Throws `Stale` as soon
-   * as `stop` answers true.
+   * The picture of `root`, valid until the next call. `keepCheckpoints` keeps every layer's result
+   * (the Bench); without it neighbours fuse freely and nothing is kept (renders). Throws
+   * `Cancelled` as soon as `stop` answers true.
    */
   compute(root: ImageNode, how: ComputeOptions = {}): I {
     return this.computeAll([root], how)[0]!;

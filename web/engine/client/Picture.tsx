@@ -40,15 +40,15 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
     [engine, view],
   );
   // Said of every picture, for whoever does not see it: whether it is what is wanted by now.
-  useEffect(
-    () =>
-      engine.onAges(() => {
-        const c = canvas.current,
-          busy = String(engine.isBusy(view));
-        if (c && c.ariaBusy !== busy) c.ariaBusy = busy;
-      }),
-    [engine, view],
-  );
+  useEffect(() => {
+    const say = (): void => {
+      const c = canvas.current,
+        busy = String(engine.isBusy(view));
+      if (c && c.ariaBusy !== busy) c.ariaBusy = busy;
+    };
+    say();
+    return engine.onAges(say);
+  }, [engine, view]);
   return (
     <canvas
       ref={canvas}

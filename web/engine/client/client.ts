@@ -199,7 +199,8 @@ export class EngineClient {
           ...(age.shown >= age.since && { at: performance.now() }),
         });
     }
-    this.ageWatchers.forEach((f) => f());
+    if (views.some((v) => this.ages.get(v.id)!.since === this.serial))
+      this.ageWatchers.forEach((f) => f());
     setTimeout(() => this.ageWatchers.forEach((f) => f()), TIMEOUT_MS + 20);
     if (this.generation) Atomics.store(new Int32Array(this.generation), 0, this.serial);
     this.worker.postMessage({ kind: 'request', serial: this.serial, views, scopes, ahead });
@@ -339,12 +340,13 @@ export class EngineClient {
       this.surveying.delete(m.id);
     } else {
       this.computed.add(m.view);
-      const age = this.ages.get(m.view);
+      const busy = this.isBusy(m.view),
+        age = this.ages.get(m.view);
       if (age) age.shown = Math.max(age.shown, m.serial);
       const listeners = this.listeners.get(m.view);
       if (!listeners?.size) m.bitmap.close();
       listeners?.forEach((f) => f(m));
-      if (age) this.ageWatchers.forEach((f) => f());
+      if (busy) this.ageWatchers.forEach((f) => f());
       if (m.view === 'hero' && (m.serial <= this.heroSince || m.computed > 0))
         this.say({
           ...this.status,

@@ -13,7 +13,7 @@ export interface ViewRenderer {
   readonly threads: number;
   readonly computer: Pick<Computer<unknown>, 'compute' | 'planes'>;
   readonly tally: Stats;
-  /** Computes three planes of code values as the latest picture of a view. Throws `Stale`. */
+  /** Computes three planes of code values as the latest picture of a view. Throws `Cancelled`. */
   draw(view: string, codes: ImageNode, keeping: Keeping, stop: () => boolean): Promise<ImageBitmap>;
   /** Shows a finished picture as the latest of a view. */
   put(view: string, image: ImageData): ImageBitmap;
