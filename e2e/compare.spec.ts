@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
+import { bring, digestOf, hero, newProject, parked, settled, shippedLook } from './project';
 import { pick, unfold } from './pick';
 
 /**
@@ -137,7 +137,8 @@ test('trials are laid out and one is taken; values are picked from the picture; 
 
   // Hatching: a solid of pure white is all lines.
   await parked(page);
-  const plain = await digestOf(page, 'hero');
+  // What was picked just now is in it.
+  const plain = await settled(page, 'hero');
   await page.keyboard.press('h');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
   await page.keyboard.press('h');
