@@ -1,31 +1,25 @@
-/**
- * Options of the command line as they are declared, and what was given of them: what is wrong ends
- * in one clear line.
- */
+/** Declares the command line's options and reads what was given. Mistakes end in one clear line. */
 import { type Command, Option } from 'commander';
 
-/** The words cannot be used as they were given. */
+/** The arguments cannot be used as given. */
 export class Usage extends Error {}
 
-/**
- * Each option that was given, by its name without dashes, with its values in order; a switch has
- * none.
- */
+/** The options given, by name without dashes, with their values in order; switches have none. */
 export interface Words {
   readonly flags: ReadonlyMap<string, readonly string[]>;
 }
 
-/** `--name <what>`; kept as often as it is given. */
+/** An option `--name <what>`, which may be repeated. */
 export const value = (name: string, what: string, help: string): Option =>
   new Option(`--${name} <${what}>`, help).argParser((v: string, all: string[] | undefined) => [
     ...(all ?? []),
     v,
   ]);
 
-/** `--name`, alone. */
+/** A switch `--name`. */
 export const flag = (name: string, help: string): Option => new Option(`--${name}`, help);
 
-/** What a command was given. */
+/** The options that a command was given. */
 export function wordsOf(command: Command): Words {
   const given = command.opts<Record<string, string[] | true>>();
   const flags = command.options.flatMap((o): [string, readonly string[]][] => {
@@ -35,7 +29,7 @@ export function wordsOf(command: Command): Words {
   return { flags: new Map(flags) };
 }
 
-/** The value of an option; throws `Usage` where it was given more than once. */
+/** The value of an option. Throws `Usage` if it was given more than once. */
 export function one(w: Words, name: string): string | undefined {
   const all = w.flags.get(name);
   if (all && all.length > 1)
@@ -43,7 +37,7 @@ export function one(w: Words, name: string): string | undefined {
   return all?.[0];
 }
 
-/** The value of an option; throws `Usage` without one. */
+/** The value of a required option. Throws `Usage` if it is missing. */
 export function needed(w: Words, name: string): string {
   const v = one(w, name);
   if (v === undefined) throw new Usage(`--${name} is missing`);

@@ -1,4 +1,4 @@
-/** `bake-lut`: a look whose steps depend on colour alone, as a `.cube` file. */
+/** `bake-lut`: writes a look whose steps depend on colour alone as a `.cube` file. */
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { ENCODINGS, isEncoding, type EncodingId } from '../core';
 import { bake, notBakeable, writeCube } from '../core/formats';
@@ -6,6 +6,7 @@ import type { Option } from 'commander';
 import { needed, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, lookFrom } from './look';
 
+/** Options of `bake-lut`. */
 export const BAKE_OPTIONS: readonly Option[] = [
   ...LOOK_OPTIONS,
   value('out', 'file.cube', 'where it is written'),
@@ -22,7 +23,7 @@ function encoding(w: Words, name: string): EncodingId {
   return id;
 }
 
-/** Writes the file and answers with one line: how large it is and how exact. */
+/** Writes the file and returns a line about its size and accuracy. */
 export async function bakeLut(w: Words): Promise<string> {
   const out = needed(w, 'out');
   if (!out.toLowerCase().endsWith('.cube')) throw new Usage('--out must end in .cube');

@@ -1,4 +1,4 @@
-/** The commands: the same core as the page and the renders, needing no database. */
+/** The commands. They use the same core as the pages and renders, and need no database. */
 import { Command, CommanderError, type Option } from 'commander';
 import { SHIPPED, STEPS } from '../core';
 import { NotFootage } from '../server/media/footage';
@@ -8,15 +8,15 @@ import { BAKE_OPTIONS, bakeLut } from './bake-lut';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
 import { render, RENDER_OPTIONS } from './render';
 
-/** Where a command's results and its remarks go. */
+/** Where results and remarks are written. */
 export interface Streams {
   readonly print: (text: string) => void;
   readonly say: (text: string) => void;
 }
 
 /**
- * Exit statuses: wrong words or footage, a failure of ours, a file that `probe --strict` can read
- * and doubts.
+ * Exit statuses: bad arguments or footage, an internal failure, a file that `probe --strict` can
+ * read but doubts.
  */
 const USAGE = 2,
   FAILED = 1,
@@ -25,7 +25,7 @@ const USAGE = 2,
 const JSON_TOO = flag('json', 'as JSON');
 
 interface Outcome {
-  /** Printed as it is, or as JSON. */
+  /** Printed as text, or as JSON. */
   readonly shown: unknown;
   readonly status?: number;
 }
@@ -134,11 +134,11 @@ function program(streams: Streams, done: (status: number) => void): Command {
   return all;
 }
 
-/** Commander's messages in our form: one line, without a word before it. */
+/** Commander's messages as one line, without its prefix. */
 const inOneLine = (message: string): string =>
   message.replace(/^error: /, '').replaceAll('\n', ' ');
 
-/** Runs a command to its end; the exit status. Never throws. */
+/** Runs a command and returns its exit status. Never throws. */
 export async function run(argv: readonly string[], streams: Streams): Promise<number> {
   let status = 0;
   try {
@@ -146,7 +146,7 @@ export async function run(argv: readonly string[], streams: Streams): Promise<nu
     await program(streams, (s) => (status = s)).parseAsync(words, { from: 'user' });
     return status;
   } catch (e) {
-    // Help was asked for and is written.
+    // Help was requested and has been written.
     if (e instanceof CommanderError && e.exitCode === 0) return 0;
     if (e instanceof CommanderError) {
       streams.say(`${inOneLine(e.message)}\n`);

@@ -1,4 +1,4 @@
-/** A helper thread of the engine, for the command line's own bundle. */
+/** A helper thread of the engine, as a bundle for the command line. */
 import { workerData } from 'node:worker_threads';
 import { helpWith } from '../core/engine';
 

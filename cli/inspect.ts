@@ -1,5 +1,6 @@
 /**
- * `inspect`: a look over all frames of a piece of footage, and what a delivery of it must not have.
+ * `inspect`: checks all frames of a piece of footage under a look for what a delivery must not
+ * have.
  */
 import {
   type Flag,
@@ -22,6 +23,7 @@ import { flag, needed, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, lookFrom, PIN_OPTIONS } from './look';
 import { pinsFrom, wholeFor } from './pins';
 
+/** Options of `inspect`. */
 export const INSPECT_OPTIONS: readonly Option[] = [
   ...LOOK_OPTIONS,
   ...PIN_OPTIONS,
@@ -30,12 +32,14 @@ export const INSPECT_OPTIONS: readonly Option[] = [
   flag('json', 'as JSON'),
 ];
 
+/** The result of `inspect`. */
 export interface Inspected {
   readonly frames: number;
   readonly rate: readonly [number, number];
   readonly flags: readonly Flag[];
 }
 
+/** Inspects the footage. Throws `Usage` and `NotFootage`. */
 export async function inspect(w: Words): Promise<Inspected> {
   const { look, dials } = await lookFrom(w);
   const from = needed(w, 'in');
@@ -76,7 +80,7 @@ export async function inspect(w: Words): Promise<Inspected> {
   }
 }
 
-/** A line a flag. */
+/** The result as text, one line per flag. */
 export const inspectedInWords = ({ frames, flags }: Inspected): string =>
   flags.length === 0
     ? `${frames} frames, nothing to flag`

@@ -1,4 +1,4 @@
-/** The look that the command line renders: a shipped one, a file, or steps written on the spot. */
+/** The look that the command line renders: a shipped one, a file, or steps given as options. */
 import { readFileSync, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import {
@@ -31,19 +31,20 @@ import {
 import type { Option } from 'commander';
 import { one, Usage, value, type Words } from './args';
 
-/** Which look, and what is set of it. */
+/** Options that choose a look and set its dials. */
 export const LOOK_OPTIONS: readonly Option[] = [
   value('look', 'name', 'a shipped look, or a file of a look, a package or a card'),
   value('step', 'words', 'instead of a look: "<id> <parameter>=<value> …", any number of times'),
   value('dial', 'name=value', 'where a dial stands, any number of times'),
   value('seed', 'n', 'of its chance'),
 ];
+/** Options for pins. */
 export const PIN_OPTIONS: readonly Option[] = [
   value('pin', 'name=place', 'x,y in per cent, a cue’s frame, a file; any number of times'),
   value('plate', 'name=file', 'a plate as the footage of a pin, any number of times'),
 ];
 
-/** A LUT step's table from a file. */
+/** The table of a LUT step from a file. */
 function lutAt(path: string): LutValue {
   let size: number;
   try {
@@ -115,7 +116,7 @@ async function named(name: string): Promise<LookDocument> {
   return read.look;
 }
 
-/** The look and the dial values asked for. */
+/** The requested look and dial values. Throws `Usage`. */
 export async function lookFrom(w: Words): Promise<{ look: LookDocument; dials: DialValues }> {
   const name = one(w, 'look'),
     steps = w.flags.get('step') ?? [];

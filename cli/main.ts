@@ -1,4 +1,4 @@
-/** The command line's entry: the process's words, streams and exit status. */
+/** Entry point of the command line: the process's arguments, streams and exit status. */
 import { run } from './commands';
 
 process.exitCode = await run(process.argv.slice(2), {

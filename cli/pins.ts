@@ -1,4 +1,4 @@
-/** Pins given on the command line, and what else a look must know of the footage. */
+/** Pins given on the command line, and other facts that a look needs about the footage. */
 import {
   type InOut,
   BEYOND,
@@ -47,8 +47,8 @@ function cues(key: string, text: string): PinValue[] {
 
 type Said = Pick<FootagePin, 'beyond' | 'fit' | 'at' | 'reframe'>;
 /**
- * `lies=40:60` or `lies=40:60:120`, in per cent: what of it lies in the middle of the frame, and
- * how much larger.
+ * A reframe from `lies=40:60` or `lies=40:60:120`, in per cent: the place in the middle of the
+ * frame, and the magnification.
  */
 function reframeSaid(word: string): Reframe | undefined {
   const [, x, y, closer] = /^lies=(-?\d+):(-?\d+)(?::(\d+))?$/.exec(word) ?? [];
@@ -57,7 +57,7 @@ function reframeSaid(word: string): Reframe | undefined {
   return inside ? { x: across, y: down, closer: larger } : undefined;
 }
 
-/** What may follow footage, each after a comma. */
+/** Settings that may follow footage, each after a comma. */
 function said(key: string, words: readonly string[]): Said {
   let found: Said = {};
   for (const word of words) {
@@ -80,7 +80,7 @@ function said(key: string, words: readonly string[]): Said {
   return found;
 }
 
-/** `path`, `path@frame` or `path@frame*speed`, and words after commas. */
+/** Footage from `path`, `path@frame` or `path@frame*speed`, with settings after commas. */
 async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
   const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=:-]+)*)$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
@@ -118,8 +118,8 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 }
 
 /**
- * Points by the look's pins (`eyes=31.5,40;62,41` is two places, in per cent across and down), and
- * other footage.
+ * Values of the look's pins: places (`eyes=31.5,40;62,41` is two places, in per cent across and
+ * down), cues, and other footage. Throws `Usage`.
  */
 export async function pinsFrom(
   w: Words,
@@ -151,7 +151,7 @@ export async function pinsFrom(
   return { pins, others };
 }
 
-/** What the whole footage is like, where a look needs to know. */
+/** Statistics of the whole footage, if the look needs them. */
 export const wholeFor = async (
   look: LookDocument,
   engine: Engine,

@@ -1,4 +1,4 @@
-/** `render`: a look over one piece of footage, to a video or a folder of pictures. */
+/** `render`: renders a look over one piece of footage to a video file or a folder of pictures. */
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
@@ -44,6 +44,7 @@ import { flag, needed, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, lookFrom, PIN_OPTIONS } from './look';
 import { pinsFrom, wholeFor } from './pins';
 
+/** Options of `render`. */
 export const RENDER_OPTIONS: readonly Option[] = [
   ...LOOK_OPTIONS,
   ...PIN_OPTIONS,
@@ -75,8 +76,7 @@ export const RENDER_OPTIONS: readonly Option[] = [
 ];
 
 /**
- * The first correction of a decision list file: on the clip's code values and held to 0…1, unless
- * told otherwise.
+ * The first correction of a decision list file. Default: on the clip's code values, clamped to 0…1.
  */
 function balanceFrom(w: Words): Balance | null {
   const path = one(w, 'balance'),
@@ -112,7 +112,7 @@ function sizeOf(text: string | undefined, footage: Footage): [number, number] {
     throw new Usage('--size must be like 960x540, each side from 1 to 8192');
   return [width, height];
 }
-/** `x,y` or `x,y,closer` in per cent. */
+/** A reframe from `x,y` or `x,y,closer`, in per cent. */
 function reframeOf(text: string | undefined): Reframe | null {
   if (text === undefined) return null;
   const [x, y, closer = 100, ...more] = text.split(',').map(Number);
@@ -130,8 +130,8 @@ function reframeOf(text: string | undefined): Reframe | null {
   return { x: x! / 100, y: y! / 100, closer };
 }
 /**
- * `frame:speed` and `frame:speed:seconds it stands still`, one after the other, in frames of the
- * footage and per cent; `backwards` turns it round.
+ * A retime from `frame:speed` and `frame:speed:hold` (frames of the footage, per cent, seconds),
+ * several separated by commas; `backwards` reverses it.
  */
 function retimeFrom(text: string | undefined, between: string | undefined): Retime | null {
   if (text === undefined) return null;
@@ -176,13 +176,13 @@ function rangeOf(
     throw new Usage(`--${name} ends at ${last}, but the footage has frames 0-${count - 1}`);
   return [first, last];
 }
-/** What of the footage the clip is; null: all of it. */
+/** In and out of the clip; null for all of the footage. */
 function inOutFrom(text: string | undefined, count: number): InOut | null {
   if (text === undefined) return null;
   const [first, out] = rangeOf(text, count, 'in-out');
   return { in: first, out };
 }
-/** Frames of the footage with which another shot begins. */
+/** Frames of the footage at which another shot begins. */
 function cutsFrom(text: string | undefined, count: number): number[] {
   const cuts = text?.split(',').map(Number) ?? [];
   if (cuts.some((c) => !Number.isInteger(c) || c < 1 || c >= count))
@@ -204,6 +204,7 @@ function whole(
   return n;
 }
 
+/** Renders and returns a line about the result. Throws `Usage` and `NotFootage`. */
 export async function render(w: Words): Promise<string> {
   const { look, dials } = await lookFrom(w);
   const from = needed(w, 'in'),
@@ -311,7 +312,7 @@ async function writeAll({
       `"${out}" is a file: give a folder for pictures, or a name ending in .mkv, .mp4 or .webm`,
     );
   await mkdir(dirname(out), { recursive: true });
-  // Everything is written beside its place and moved there when it is whole.
+  // Written to a temporary name and moved when complete.
   const partial = join(
     dirname(out),
     `.${basename(out)}.${randomUUID().slice(0, 8)}${format === 'png' ? '' : extname(out)}`,
@@ -376,7 +377,7 @@ function outputs(
 ): string[] {
   if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
-  // What the sound of a retimed clip does is not decided yet.
+  // Sound of retimed clips is not supported yet.
   if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials)))
     return [...video, partial];
   const from = inOutOf(spec).in + first;

@@ -1,15 +1,14 @@
-/**
- * The command line for tests, in their own process: a process of its own takes seconds to begin.
- */
+/** Runs the command line inside tests' own process, because starting one takes seconds. */
 import { run } from './commands';
 
-/** How a command ended, and what it wrote. */
+/** Exit status and output of a command. */
 export interface Ended {
   readonly code: number;
   readonly out: string;
   readonly err: string;
 }
 
+/** Runs a command. */
 export async function cli(...args: string[]): Promise<Ended> {
   let out = '',
     err = '';

@@ -1,5 +1,5 @@
 /**
- * Computation only: no DOM, no Node, no database. Runs in workers, on the server and from the
+ * Computation only: no DOM, no Node, no database. It runs in workers, on the server and in the
  * terminal.
  */
 export * from './parameters';

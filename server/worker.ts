@@ -1,6 +1,6 @@
 /**
- * The worker process: takes imports, chunks and joins from the queues, at low priority so that the
- * page stays quick.
+ * The worker process: runs imports, chunks, joins and other jobs from the queues, at low priority
+ * so that pages stay responsive.
  */
 import { availableParallelism, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
@@ -18,15 +18,14 @@ import { log } from './config/log';
 import { folder } from './config/settings';
 import { type Jobs, queue, stopQueue, TRIES } from './jobs/queue';
 
-// A job that fails while the database is away cannot be noted as failed either: it expires there
-// and runs again.
+// A failed job cannot be recorded while the database is away; it expires and runs again.
 process.on('unhandledRejection', (e) => {
   if (!isAway(e)) throw e;
   log.warn({ err: e }, 'the database is away');
 });
 
 type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
-/** Imports at a time: each decodes on a core of its own. */
+/** Number of imports at a time; each uses one core for decoding. */
 const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
 async function main(): Promise<void> {
@@ -35,7 +34,7 @@ async function main(): Promise<void> {
   const boss = await queue();
   const leases = new Leases();
   await leases.start();
-  /** `onLast` has the last word when a job is given up for good. */
+  /** Starts working on a queue. `onLast` is called when a job is given up. */
   const take = async <N extends keyof Jobs>(
     name: N,
     work: (data: Jobs[N]) => Promise<void>,
@@ -49,7 +48,7 @@ async function main(): Promise<void> {
           await work(job.data);
         } catch (e) {
           log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
-          // While the database is away nothing can be noted: that is nobody's last try.
+          // While the database is away nothing can be recorded, so this is not the last try.
           if (isAway(e) || job.retryCount < TRIES[name]) throw e;
           await onLast(job.data, (e as Error).message);
         }

@@ -1,6 +1,6 @@
 /**
- * What pages may load and run: their own files, and the scripts this server wrote into them, marked
- * for this one answer.
+ * The content security policy of pages: their own files, and inline scripts of this server with a
+ * nonce per answer.
  */
 import { randomBytes } from 'node:crypto';
 import type { MiddlewareHandler } from 'astro';
@@ -10,7 +10,7 @@ const policy = (nonce: string): string =>
     `default-src 'self'`,
     `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
     `style-src 'self' 'nonce-${nonce}'`,
-    // Sizes and places that are computed stand in style attributes.
+    // Computed sizes and positions are in style attributes.
     `style-src-attr 'unsafe-inline'`,
     `img-src 'self' data: blob:`,
     `media-src 'self' blob:`,
@@ -23,6 +23,7 @@ const policy = (nonce: string): string =>
     `frame-ancestors 'none'`,
   ].join('; ');
 
+/** Adds the policy to HTML answers. */
 export const onRequest: MiddlewareHandler = async (_, next) => {
   const answer = await next();
   if (!answer.headers.get('content-type')?.startsWith('text/html')) return answer;

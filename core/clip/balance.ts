@@ -15,10 +15,11 @@ import {
   stepOf,
 } from '../steps';
 
+/** The ten numbers of an ASC CDL, with the colour space they act in. */
 export interface Balance extends CdlNumbers {
-  /** What its numbers act on; the working encoded curve without. */
+  /** The space the numbers act in. Default: the working encoded curve. */
   readonly on?: CdlSpace;
-  /** Whether it holds to 0…1, as the standard has it; not without. */
+  /** Whether results are clamped to 0…1, as the standard does. Default: not clamped. */
   readonly hold?: boolean;
 }
 
@@ -43,8 +44,8 @@ export const balanceValues = ({
 });
 
 /**
- * The picture (in the look frame) with a balance on it that does not act on code values: those are
- * balanced as they come in.
+ * The picture (in the look frame) with the balance applied. A balance that acts on code values is
+ * left out here: `balancedCodes` has applied it already.
  */
 export function balanced(picture: ImageNode, balance: Balance | null): ImageNode {
   if (!balance || balance.on === 'clip') return picture;
@@ -59,7 +60,7 @@ export function balanced(picture: ImageNode, balance: Balance | null): ImageNode
   return lowerStep(stepOf('cdl')!, picture, balanceValues(balance), 1, at);
 }
 
-/** A clip's code values (three planes) with a balance on them that acts on code values. */
+/** A clip's code values (three planes, 0…1) with a balance that acts on code values applied. */
 export function balancedCodes(codes: ImageNode, balance: Balance | null): ImageNode {
   if (balance?.on !== 'clip') return codes;
   const list = cdlList(balance),
@@ -75,8 +76,8 @@ export function balancedCodes(codes: ImageNode, balance: Balance | null): ImageN
 }
 
 /**
- * What a grey of the working encoded curve becomes under a balance, channel by channel; saturation
- * leaves greys alone.
+ * The value that a grey takes under a balance, per channel. Both are on the working encoded curve.
+ * Saturation does not change greys, so it is ignored.
  */
 export function greyUnder(
   grey: number,

@@ -1,4 +1,7 @@
-/** Where every view and every render begins: a clip's frame, fitted and balanced. */
+/**
+ * The bedrock: a clip's frame, fitted into the look frame and balanced. Every view and every render
+ * starts here.
+ */
 import type { ImageNode } from '../graph';
 import {
   type EncodingId,
@@ -14,22 +17,23 @@ import type { PlatePoints } from './description';
 import type { Size } from './look-frame';
 import { type ClipPins, pointsInFrame, type PointsInFrame } from './pins';
 
+/** How a clip's code values become a picture in the look frame. */
 export interface ClipPicture {
   readonly encoding: EncodingId;
   readonly fit: Fit;
-  /** What of it lies in the middle of the frame, and how large. */
+  /** Which part of the clip lies in the middle of the frame, and at what size. */
   readonly reframe?: Reframe | null | undefined;
   /** Width ÷ height of one pixel. */
   readonly pixelAspect: number;
-  /** The footage's own rows, where its frames are read from a proxy. */
+  /** Rows of the original footage, when the frame at hand comes from a smaller proxy. */
   readonly lines?: number;
   readonly balance: Balance | null;
   readonly pins?: ClipPins;
-  /** Its own black and white, where it serves as a plate. */
+  /** Black and white points, when the clip is used as a plate. */
   readonly plate?: PlatePoints | null | undefined;
 }
 
-/** The clip's points in a look frame of a size. */
+/** The clip's point and line pins as places in the look frame, for a frame of this size. */
 export const pointsOf = (
   format: Pick<FrameFormat, 'width' | 'height'>,
   clip: ClipPicture,
@@ -44,7 +48,7 @@ export const pointsOf = (
     lines: clip.lines,
   });
 
-/** The clip's frame in the look frame at a working size. */
+/** The bedrock of one decoded frame, at the working size, in linear light. */
 export const bedrockOf = (
   raw: RawFrame,
   { encoding, balance, pixelAspect: aspect, fit, reframe, lines }: ClipPicture,

@@ -1,6 +1,6 @@
-/** What a clip is, as far as its pictures under a look depend on it. */
+/** The description of a clip: the facts that its pictures under a look depend on. */
 
-/** Values at shares of 1: `p5` is what 5 % lie below. */
+/** Percentiles of a distribution: 5 % of all values lie below `p5`. */
 export interface Percentiles {
   readonly p1: number;
   readonly p5: number;
@@ -11,14 +11,20 @@ export interface Percentiles {
   readonly p99: number;
 }
 
-/** The whole clip: luma by shares (encoded, 0…1), and the means of Oklab's a and b. */
+/**
+ * Statistics of the whole clip: percentiles of encoded luma (0…1), and the means of Oklab's a and
+ * b.
+ */
 export interface WholeClip {
   readonly tones: Percentiles;
   readonly magenta: number;
   readonly warmth: number;
 }
 
-/** Encoded luma (0…1) that is nothing in a plate laid over, and all in one that darkens. */
+/**
+ * Encoded luma (0…1) of a plate's ground: what counts as nothing in a plate laid over, and as
+ * everything in a plate that darkens.
+ */
 export interface PlatePoints {
   readonly black: number;
   readonly white: number;

@@ -1,6 +1,6 @@
 /**
- * Clips as footage: what their pictures depend on, and which frame of other footage stands beside a
- * clip's.
+ * Clips as footage: the facts a clip's pictures depend on, its time, and which frame of other
+ * footage goes with each of its frames.
  */
 import type { RawFrame } from '../image';
 import {
@@ -23,63 +23,64 @@ import type { ClipPicture } from './bedrock';
 import type { WholeClip } from './description';
 import type { ClipPins, FootagePin } from './pins';
 
-/** What of a clip its pictures under a look depend on. */
+/** The facts of a clip that its pictures under a look depend on. */
 export interface ClipFacts extends ClipPicture {
   /** The footage's content hash. */
   readonly content: string;
   readonly rate: Rate;
-  /** How many frames the footage has; `lengthOf` tells how many the clip has. */
+  /** Number of frames of the footage. `lengthOf` gives the number of frames of the clip. */
   readonly frames: number;
-  /** The stretch of the footage that it is; none: all of it. */
+  /** The part of the footage that is the clip. Default: all of it. */
   readonly inOut?: InOut | null | undefined;
   /**
-   * Frames of the footage with which another shot begins; what follows motion or the past stays
-   * within a shot.
+   * Frames of the footage at which another shot begins. Motion and trails never reach across them.
    */
   readonly cuts?: readonly FrameIndex[] | undefined;
   readonly retime?: Retime | null | undefined;
   /**
-   * What the look it wears makes of it then, in the clip's own frames as its own retime leaves
-   * them; see `underLook`.
+   * Retime that the clip's look adds, counted in the clip's own frames after its own retime. See
+   * `underLook`.
    */
   readonly lookRetime?: Retime | null | undefined;
   /**
-   * How fast what moves in the footage moves from each frame to the next, in lines; null where it
-   * is not measured. See `speedOf`.
+   * Speed of the motion from each frame of the footage to the next, in lines; null where it was not
+   * measured. See `speedOf`.
    */
   readonly speeds?: Speeds | undefined;
-  /** The project's rate, in which times can be counted; the clip's own where nothing says. */
+  /** Rate of the project, for times counted in its frames. Default: the clip's own rate. */
   readonly projectRate?: Rate | undefined;
   readonly whole?: WholeClip | null | undefined;
 }
-/** Frames of the footage: the first and the last that a clip shows. */
+/** The first and the last frame of the footage that a clip shows, both included. */
 export interface InOut {
   readonly in: FrameIndex;
   readonly out: FrameIndex;
 }
+/** Speed of motion from each frame to the next, in lines; null where it was not measured. */
 export type Speeds = readonly (number | null)[];
-/** What is not measured counts as so many lines a frame. */
+/** Lines a frame that stand in for a speed that was not measured. */
 const UNMEASURED_SPEED = 20;
 
-/** A frame of other footage, and how it is to be read; none once it has ended. */
+/** A frame of other footage with its description; null after that footage has ended. */
 export interface OtherFrame {
   readonly raw: RawFrame;
   readonly clip: ClipPicture;
 }
+/**
+ * Frames of other footage by the key of the pin that names them; null where a footage has ended.
+ */
 export type PinFootage = Readonly<Record<string, OtherFrame | null>>;
 
-/** The clip beside which footage stands: how long it is, and its cues. */
+/** The clip that other footage accompanies: its length, rate and pins. */
 export interface HostClip {
   readonly rate: Rate;
   readonly frames: number;
   readonly pins: ClipPins;
 }
+/** The facts that a clip's length depends on. */
 export type Lasting = Pick<ClipFacts, 'frames' | 'rate' | 'inOut' | 'retime' | 'lookRetime'>;
 
-/**
- * A clip's two retimes as maps: its own of the footage between in and out, and the look's of what
- * that leaves.
- */
+/** A clip's two retimes as maps: its own (footage between in and out) and then the look's. */
 interface Maps {
   readonly own: RetimeMap | undefined;
   readonly byLook: RetimeMap | undefined;
@@ -114,49 +115,56 @@ function mapsOf({ frames, rate, inOut, retime, lookRetime }: Lasting): Maps {
   known.set(key, { of, with: [mine, part], maps });
   return maps;
 }
-/** Places are frames of the footage: they stay on them whatever in and out are. */
+/**
+ * A retime whose frames count from the first of the footage, rewritten to count from the in point.
+ */
 const placedFrom = (retime: Retime, first: FrameIndex): Retime =>
   first === 0
     ? retime
     : { ...retime, places: retime.places.map((p) => ({ ...p, frame: p.frame - first })) };
 
-/** Whether frames are shown at other moments than they were shot. */
+/** Whether the clip shows frames at other moments than they were shot. */
 export const isRetimed = ({
   retime,
   lookRetime,
 }: Pick<Lasting, 'retime' | 'lookRetime'>): boolean =>
   !isIdleRetime(retime) || !isIdleRetime(lookRetime);
-/** What of the footage the clip is. */
+/** In and out points of the clip, in frames of the footage. */
 export const inOutOf = ({ inOut, frames }: Pick<Lasting, 'inOut' | 'frames'>): InOut =>
   inOut ?? { in: 0, out: frames - 1 };
-/** Which moment of the footage each frame of the clip shows; undefined where each is its own. */
+/**
+ * Map from a frame of the clip to a moment of the footage; undefined when frames map to themselves.
+ */
 export const retimeOf = (clip: Lasting): RetimeMap | undefined => mapsOf(clip).both;
 /**
- * What stands between its frames: as the look says where that retimes it, else as the clip does.
+ * How moments between two frames are made: by the look's retime if there is one, else by the
+ * clip's.
  */
 export const betweenOf = ({
   retime,
   lookRetime,
 }: Pick<Lasting, 'retime' | 'lookRetime'>): Between =>
   (isIdleRetime(lookRetime) ? retime : lookRetime)?.between ?? 'nearest';
-/** How many frames the clip has. */
+/** Number of frames of the clip. */
 export const lengthOf = (clip: Lasting): number => retimeOf(clip)?.frames ?? clip.frames;
-/** The moment of the footage that a frame of the clip shows, in its frames. */
+/**
+ * The moment of the footage that a frame of the clip shows, in frames of the footage (may be
+ * fractional).
+ */
 export const momentAt = (clip: Lasting, frame: number): number =>
   retimeOf(clip)?.at(frame) ?? frame;
-/**
- * The frame of the footage that a frame of the clip shows, or lies nearest to; and the first of the
- * clip that shows it.
- */
+/** The frame of the footage nearest to what a frame of the clip shows. */
 export const footageAt = (clip: Lasting, frame: number): number =>
+  /** The first frame of the clip at which a frame of the footage is reached or passed. */
   retimeOf(clip)?.nearest(frame) ?? frame;
+/** The first frame of the clip that shows a given frame of the footage, or one after it. */
 export const reachedAt = (clip: Lasting, footage: number): number =>
   retimeOf(clip)?.reached(footage) ?? footage;
 
 /**
- * How far what moves has come by each frame of the clip, from the footage's first on, in hundredths
- * of a line; backwards it falls. Summed in whole numbers: how far two frames lie apart does not
- * depend on what is known of those before them.
+ * Distance travelled by what moves, from the clip's first frame to each frame, in hundredths of a
+ * line; decreases while the clip runs backwards. Integers, so that the distance between two frames
+ * does not depend on which earlier frames are measured.
  */
 function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   const sums = new Float64Array(clip.frames);
@@ -170,7 +178,7 @@ function wayOf(clip: Lasting, speeds: Speeds): (frame: number) => number {
   };
 }
 
-/** The frames of the clip with which another shot begins; among spare frames too. */
+/** Frames of the clip at which another shot begins, including those among its spare frames. */
 function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
   const ends = inOutOf(clip);
   if (!isRetimed(clip)) return cuts.map((c) => c - ends.in);
@@ -181,7 +189,7 @@ function cutsShown(clip: Lasting, cuts: readonly FrameIndex[]): FrameIndex[] {
     .sort((a, b) => a - b);
 }
 
-/** A clip's time as looks count in it. Cues stay on their frames of the footage. */
+/** A clip's time as looks see it. Cues stay on their frames of the footage. */
 export function timeOf(
   clip: Lasting & Pick<ClipFacts, 'projectRate' | 'speeds' | 'cuts'> & { readonly pins: ClipPins },
 ): ClipTime {
@@ -210,7 +218,7 @@ export function timeOf(
   const { reached, nearest } = byLook;
   return { ...time, shot: { time: timeOf({ ...clip, lookRetime: null }), reached, nearest } };
 }
-/** How a pin's footage is read: as it is as a clip, but for what the pin says. */
+/** A clip's description as a pin uses it: the pin's own settings replace the clip's. */
 export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(
   clip: T,
   { balance, fit, reframe }: FootagePin,
@@ -221,7 +229,10 @@ export const asPinned = <T extends Omit<ClipPicture, 'pixelAspect'>>(
   ...(reframe && { reframe }),
 });
 
-/** The frame of the clip from which a pin's footage counts. An unset cue is the middle. */
+/**
+ * The frame of the host clip at which a pin's footage starts. A cue that is not set counts as the
+ * middle.
+ */
 function countedFrom({ at }: FootagePin, { frames, pins }: HostClip): number {
   if (!at) return 0;
   if (at === 'end') return frames - 1;
@@ -230,8 +241,8 @@ function countedFrom({ at }: FootagePin, { frames, pins }: HostClip): number {
 }
 
 /**
- * Which frame of other footage stands beside a clip's frame: from the pin's start at its speed;
- * none where it has ended.
+ * The frame of other footage that goes with a frame of the host clip, from the pin's start and
+ * speed; null once that footage has ended.
  */
 export function footageFrame(
   pin: FootagePin,

@@ -1,6 +1,6 @@
 /**
- * What a clip is before any look: its description, how it lies in a frame, its balance, its pins,
- * the footage beside it, and its bedrock (a decoded frame in the look's frame, balanced).
+ * What a clip is before any look: description, framing, balance, pins, accompanying footage, and
+ * the bedrock (a decoded frame in the look's frame, balanced).
  */
 export { balanced, type Balance, balanceValues, greyUnder } from './balance';
 export { bedrockOf, type ClipPicture, pointsOf } from './bedrock';

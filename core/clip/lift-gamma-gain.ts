@@ -1,13 +1,14 @@
 /**
- * A balance as a three-way's numbers and back: the same function, written in the colourist's terms.
+ * Converts a balance (slope, offset, power) to lift, gamma and gain, and back. Both describe the
+ * same function.
  */
 import { log2d, powd } from '../kernel';
 import type { Colour } from '../parameters';
 import type { Balance } from './balance';
 
 /**
- * In per cent, as the step *three-way* counts them: of half the scale for lift, of four times for
- * gamma and gain.
+ * In per cent, as the step *three-way* counts: lift of half the scale, gamma and gain of a factor
+ * of four.
  */
 export interface ThreeWay {
   readonly lift: Colour;
@@ -15,6 +16,7 @@ export interface ThreeWay {
   readonly gain: Colour;
   readonly saturation: number;
 }
+/** The balance that changes nothing. */
 export const NEUTRAL_BALANCE: Balance = {
   slope: [1, 1, 1],
   offset: [0, 0, 0],
@@ -41,7 +43,10 @@ export function balanceFrom({ lift, gamma, gain, saturation }: ThreeWay): Balanc
   };
 }
 
-/** The numbers that make a balance; what no three-way reaches is the nearest one. */
+/**
+ * Lift, gamma and gain of a balance; the nearest ones where no three-way gives that balance
+ * exactly.
+ */
 export function threeWayOf({ slope, offset, power, saturation }: Balance): ThreeWay {
   const gain = (i: 0 | 1 | 2) => Math.max(1 / 4, Math.min(4, slope[i] + offset[i]));
   const percent = (v: number) => Math.round(v * 1e4) / 100 + 0; // never −0

@@ -1,26 +1,26 @@
-/** The frame a look composes in, and its pictures in the frame that is delivered. */
+/** The frame a look composes in, and how it lies in the delivered frame. */
 import { stencil, imageOp, type ImageNode } from '../graph';
 import { type Fit, inDomain } from '../image';
 import { column, float, isub, type Node, row, sample, toFloat } from '../kernel';
 
+/** Width and height in pixels. */
 export interface Size {
   readonly width: number;
   readonly height: number;
 }
-/** A shape other than the project's to compose in, and how it lies in what is delivered. */
+/** A frame shape different from the project's, and how it lies in the delivered frame. */
 export interface FrameShape {
   /** Width and height, in any unit. */
   readonly shape: readonly [number, number];
-  /** Whole between bars, or filling it. */
+  /** `bars`: all of the frame is visible, between bars. `fill`: it covers the delivered frame. */
   readonly lies: 'bars' | 'fill';
-  /** The radius of its corners, in lines. */
+  /** Radius of the corners, in lines. */
   readonly rounded: number;
-  /** With `fill`, clips that are wider than it fill it; without, each as it is fitted itself. */
+  /** `fill`: clips wider than the frame fill it. Default: each clip is fitted as it says itself. */
   readonly clips?: 'fill';
 }
 /**
- * Where a look's frame lies in the target: its upper left corner there in pixels, and the radius of
- * its corners.
+ * Position of the look's frame in the target: upper left corner in pixels, size, and corner radius.
  */
 export interface InTarget extends Size {
   readonly target: Size;
@@ -30,14 +30,14 @@ export interface InTarget extends Size {
 }
 
 /**
- * The look's frame inside (bars) or around (fill) a target, centred on whole pixels. Undefined
+ * The look's frame inside a target (bars) or around it (fill), centred on whole pixels; undefined
  * where the two are the same.
  */
 export function lookFrame(frame: FrameShape | undefined, target: Size): InTarget | undefined {
   if (!frame) return undefined;
   const [across, down] = [target.width / frame.shape[0], target.height / frame.shape[1]];
   const scale = frame.lies === 'fill' ? Math.max(across, down) : Math.min(across, down);
-  // As far from the target's edges on either side.
+  // Equal margins on both sides.
   const centred = (whole: number, share: number): number =>
     Math.max(2 - (whole % 2), whole - 2 * Math.round((whole - share * scale) / 2));
   const [width, height] = [
@@ -57,9 +57,8 @@ export function lookFrame(frame: FrameShape | undefined, target: Size): InTarget
 }
 
 /**
- * A picture of the look's frame in the target: what lies beyond is clear, as beside a clip that is
- * fitted, its corners rounded. The edge of a corner is soft over one pixel (the distance to a
- * rounded box).
+ * A picture of the look's frame inside the target. Outside it is transparent, as around a fitted
+ * clip. Corners are rounded, with an edge one pixel wide (signed distance to a rounded box).
  */
 export function inTarget(picture: ImageNode, at: InTarget | undefined): ImageNode {
   if (!at) return picture;
@@ -98,7 +97,7 @@ export function inTarget(picture: ImageNode, at: InTarget | undefined): ImageNod
 }
 
 /**
- * How a clip is fitted into a look's frame: as its own fit says, unless the frame has wide clips
+ * How a clip is fitted into a look's frame: by its own setting, unless the frame makes wide clips
  * fill it.
  */
 export const fitIn = (frame: FrameShape | undefined, own: Fit, clip: Size): Fit =>
@@ -107,11 +106,18 @@ export const fitIn = (frame: FrameShape | undefined, own: Fit, clip: Size): Fit 
     : own;
 
 type Place = readonly [number, number];
-/** A place of the target as one of the look's frame, both in shares, and back. */
+/**
+ * Converts a place in the target to a place in the look's frame; both in shares of width and
+ * height.
+ */
 export const placeInLookFrame = ([x, y]: Place, at: InTarget | undefined): Place =>
   at
     ? [(x * at.target.width - at.x) / at.width, (y * at.target.height - at.y) / at.height]
     : [x, y];
+/**
+ * Converts a place in the look's frame to a place in the target; both in shares of width and
+ * height.
+ */
 export const placeInTarget = ([x, y]: Place, at: InTarget | undefined): Place =>
   at
     ? [(x * at.width + at.x) / at.target.width, (y * at.height + at.y) / at.target.height]

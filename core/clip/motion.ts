@@ -1,6 +1,6 @@
 /**
- * The motion of a clip in the look's frame: its vectors as pictures, and the pictures between its
- * frames.
+ * A clip's motion in the look's frame: motion vectors as pictures, and pictures interpolated
+ * between frames.
  */
 import { type ImageNode, imageOp, type Leaf, pointwise, stencil } from '../graph';
 import { fitInto, type Fitting, frameFit } from '../image';
@@ -8,28 +8,25 @@ import { column, float, mix, type Node, row, sample, toFloat } from '../kernel';
 import { between, type Pair } from '../trace';
 import type { Size } from './look-frame';
 
-/** The motion from a frame to the next. */
+/** The motion from one frame to the next. */
 export interface Motion {
-  /**
-   * Where each pixel goes: right, down (pixels of the working size), and how far that is believed
-   * (0…1).
-   */
+  /** Motion vectors: right and down in pixels of the working size, and their confidence (0…1). */
   readonly onward: ImageNode;
   /**
-   * At a share of the way: right, down, the second frame's share, how far all of it is believed.
-   * None between the frames of a retimed clip.
+   * Vectors at a share (0…1) of the way: right, down, weight of the second frame, and confidence.
+   * Absent between frames of a retimed clip.
    */
   readonly between?: (share: number) => ImageNode;
 }
 
-/** How the footage lies in the frame, and the size it is worked at. */
+/** How footage lies in the frame, and the working size. */
 export interface Framed extends Omit<Fitting, 'aspect'> {
-  /** The footage's shape: its width over its height as it is shown. */
+  /** Aspect ratio of the footage as displayed (width ÷ height). */
   readonly shape: number;
   readonly size: Size;
 }
 
-/** Planes that are made when they are first read: a graph that is only planned costs nothing. */
+/** A leaf whose planes are made when first read, so that planning alone costs nothing. */
 function lazily(
   width: number,
   height: number,
@@ -52,7 +49,7 @@ function lazily(
   };
 }
 
-/** Vectors and weights, measured on the footage, in the look's frame. */
+/** Vectors and weights measured on the footage, resampled into the look's frame. */
 function framed(vectors: Leaf, { shape, size, ...fitting }: Framed): ImageNode {
   const { width, height } = vectors,
     aspect = (shape * height) / width;
@@ -72,12 +69,14 @@ function framed(vectors: Leaf, { shape, size, ...fitting }: Framed): ImageNode {
   });
 }
 
-/** The size of vectors, known before they are. */
+/** The size of the vectors, known before they are computed. */
 export interface PairAtHand extends Size {
   readonly pair: () => Pair;
 }
 
-/** `key` names the pair: the footage and its frame. */
+/**
+ * The motion of a pair of frames in the look's frame. `key` identifies the footage and its frame.
+ */
 export function motionIn({ width, height, pair }: PairAtHand, key: string, as: Framed): Motion {
   let known: Pair | undefined, onward: ImageNode | undefined;
   const measured = (): Pair => (known ??= pair());
@@ -102,7 +101,7 @@ export function motionIn({ width, height, pair }: PairAtHand, key: string, as: F
   };
 }
 
-/** The way gone meanwhile, where it is another share of the way from a frame to the next. */
+/** Motion vectors multiplied by `by`: the motion over another share of a frame's time. */
 export const scaledMotion = (onward: ImageNode, by: number): ImageNode =>
   imageOp({
     shape: 'motion-share',
@@ -113,7 +112,7 @@ export const scaledMotion = (onward: ImageNode, by: number): ImageNode =>
     build: (b) => b.pixel(0).map((x, i) => (i < 2 ? x.mul(b.param(0)) : x)),
   });
 
-/** Stands in for motion that only says that it is asked for. */
+/** A placeholder for motion, for plans that only need to know that motion is asked for. */
 export function motionOfNothing({ width, height }: Size): Motion {
   const none = (planes: number): ImageNode =>
     imageOp({
@@ -129,8 +128,8 @@ export function motionOfNothing({ width, height }: Size): Motion {
 }
 
 /**
- * The picture at a share of the way between two: along their motion as far as it is believed, for
- * the rest a mix.
+ * The picture at a share of the way between two frames: warped along the motion as far as the
+ * confidence says, otherwise a mix of both.
  */
 export function inBetween(
   first: ImageNode,

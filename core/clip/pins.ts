@@ -1,67 +1,69 @@
-/**
- * Pins: what a clip says of itself where a look asks for it, and where its places lie in a frame.
- */
+/** Pins: what a clip supplies where a look asks for it, and where their places lie in a frame. */
 import { type Fit, type Framing, frameFit, type Reframe } from '../image';
 import type { Line, Point } from '../parameters';
 import type { Balance } from './balance';
 
 /**
- * An instant, as a frame of the clip counted from its first; a place, as shares of the clip's own
- * picture from its upper left corner; a line by its two ends; or footage.
+ * A value of a pin. An instant is a frame of the clip, counted from its first. A place is in shares
+ * of the clip's own picture, from its upper left corner. A line is given by its two ends. Footage
+ * is another clip.
  */
 export type PinValue = { readonly frame: number } | PlacePin | LinePin | FootagePin;
+/** A place in shares of the clip's picture. */
 export interface PlacePin {
   readonly x: number;
   readonly y: number;
 }
+/** A line from (x, y) to (x2, y2), in shares of the clip's picture. */
 export interface LinePin extends PlacePin {
   readonly x2: number;
   readonly y2: number;
 }
 /**
- * Another clip of the project, by its content: which of its frames is seen at a moment of the clip,
- * and at how many of its seconds to one of the clip's it goes on.
+ * Another clip of the project, by its content hash: the frame of it that is shown at a given moment
+ * of the host clip, and the speed it then plays at (its seconds per second of the host).
  */
 export interface FootagePin {
   readonly hash: string;
   readonly start: number;
   readonly speed: number;
-  /** What is there before its first frame and after its last; by default it begins again. */
+  /** What is shown before its first frame and after its last. Default: it repeats. */
   readonly beyond?: Beyond;
-  /** Brings it to the clip it stands beside, in place of its own balance. */
+  /** A balance that matches it to the host clip and replaces its own. */
   readonly balance?: Balance;
-  /** How it is brought into the look's frame; by default as it is as a clip. */
+  /** How it is fitted into the look's frame. Default: as it is fitted as a clip. */
   readonly fit?: Fit;
   /**
-   * How it lies in the look's frame beside this clip; by default as it lies as a clip, or in the
-   * middle where `fit` is set.
+   * Its position in the look's frame. Default: its position as a clip, or the middle where `fit` is
+   * set.
    */
   readonly reframe?: Reframe;
   /**
-   * The moment of the clip at which `start` is seen: its last frame, or a cue (by its pin's key);
-   * by default its first frame.
+   * The moment of the host clip at which `start` is shown: the last frame, or a cue by its pin's
+   * key. Default: the first frame.
    */
   readonly at?: 'end' | { readonly cue: string };
 }
+/** What footage shows beyond its ends: repeat, to and fro, hold the last frame, or nothing. */
 export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
+/** One of `BEYOND`. */
 export type Beyond = (typeof BEYOND)[number];
-/**
- * A clip's pins by the key a look asks for them by; the same key serves every look that asks for
- * it.
- */
+/** A clip's pins by key. One key serves every look that asks for it. */
 export type ClipPins = Readonly<Record<string, readonly PinValue[]>>;
 
-/** Point and line pins as places in the look frame. */
+/** Point and line pins as places in the look frame, in shares. */
 export type PointsInFrame = Readonly<Record<string, readonly (Point | Line)[]>>;
-/** A place of the clip's picture as one of the frame, and back. */
+/** Converts a place in the clip's picture to a place in the frame; both in shares. */
 export function placeInFrame([x, y]: Point, framing: Framing): Point {
   const { size, middle } = frameFit(framing);
   return [0.5 + (x - middle[0]) * size[0], 0.5 + (y - middle[1]) * size[1]];
 }
+/** Converts a place in the frame to a place in the clip's picture; both in shares. */
 export function placeInClip([x, y]: Point, framing: Framing): Point {
   const { size, middle } = frameFit(framing);
   return [middle[0] + (x - 0.5) / size[0], middle[1] + (y - 0.5) / size[1]];
 }
+/** All point and line pins of a clip as places in the frame. Pins of other kinds are left out. */
 export const pointsInFrame = (pins: ClipPins, framing: Framing): PointsInFrame =>
   Object.fromEntries(
     Object.entries(pins).map(([key, all]) => [

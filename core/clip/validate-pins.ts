@@ -1,4 +1,4 @@
-/** What a pin may be; the endpoint that changes clips checks it. */
+/** Validation of pins; the endpoint that changes clips uses it. */
 import { plainToInstance } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -17,10 +17,10 @@ import type { Colour } from '../parameters';
 import { CDL_SPACES, type CdlSpace } from '../steps';
 import { BEYOND, type Beyond, type PinValue } from './pins';
 
-/** The most values that one pin of a clip holds. */
+/** Largest number of values of one pin. */
 export const MOST_PINS = 64;
 
-/** A balance: the ten numbers of an ASC CDL, and what they act on. */
+/** A balance in a request: the ten numbers of an ASC CDL, and the space they act in. */
 export class BalanceNumbers {
   @IsArray()
   @ArrayMinSize(3)
@@ -47,9 +47,9 @@ export class BalanceNumbers {
   @IsOptional() @IsIn(Object.keys(CDL_SPACES)) on?: CdlSpace;
   @IsOptional() @IsBoolean() hold?: boolean;
 }
-/** How a clip is reframed. */
+/** A reframe in a request. */
 export class ReframeNumbers {
-  /** Of places a little beyond the picture too. */
+  /** Places a little outside the picture are allowed. */
   @IsNumber() @Min(-1) @Max(2) x!: number;
   @IsNumber() @Min(-1) @Max(2) y!: number;
   @IsNumber() @Min(10) @Max(1000) closer!: number;
@@ -70,7 +70,7 @@ const isMoment = (v: unknown): boolean =>
     hasOnly(v, 'cue') &&
     typeof (v as { cue: unknown }).cue === 'string' &&
     (v as { cue: string }).cue.length <= 40);
-/** What footage may say besides where it starts. */
+/** Optional fields of a footage pin, with their checks. */
 const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
   beyond: (v) => BEYOND.includes(v as Beyond),
   balance: isBalance,
@@ -78,7 +78,7 @@ const MORE: Readonly<Record<string, (v: unknown) => boolean>> = {
   reframe: (v) => isKind(v, ReframeNumbers),
   at: isMoment,
 };
-/** Whether a value is a frame, a place, a line, or footage with its start and speed. */
+/** Whether a value is a valid pin: a frame, a place, a line, or footage with start and speed. */
 export const isPinValue = (v: unknown): v is PinValue => {
   if (typeof v !== 'object' || v === null) return false;
   const { frame, x, y, x2, y2, hash, start, speed } = v as Record<string, unknown>;

@@ -1,22 +1,22 @@
 /**
- * Laying one picture over another: the W3C compositing formula with its blend functions. Bounded
- * functions hold inside 0…1 and go on outside as B(sat b, sat s) + (b − sat b); the others are
- * unbounded.
+ * Compositing of one picture over another: the W3C compositing formula with its blend functions.
+ * Bounded functions hold inside 0…1 and continue outside as B(sat b, sat s) + (b − sat b); the
+ * others are unbounded.
  */
 import { type Domain, pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { float, type Node, type Pixel, select } from '../kernel';
 import type { Neutral } from './plate';
 
-/** A channel of what lies below and of the source, to that of both. */
+/** Blends one channel of the backdrop `b` with the source `s`. */
 type Mix = (b: Node, s: Node) => Node;
-/** The same where channels act on one another. */
+/** Blends all channels together, for modes in which channels depend on one another. */
 type MixAll = (b: Pixel, s: Pixel) => Pixel;
 interface Mode {
   readonly label: string;
   readonly domain: Domain;
   readonly mix: MixAll;
-  /** The tone of the source that leaves what lies below as it is. */
+  /** The source tone that leaves the backdrop unchanged. */
   readonly neutral: Neutral;
 }
 
@@ -55,13 +55,14 @@ const mode = (
 });
 
 /**
- * The standard's own luma, for the four modes that part colour into hue, saturation and luminosity.
+ * Luma as the standard defines it, for the four modes that split colour into hue, saturation and
+ * luminosity.
  */
 const lum = (c: Pixel): Node => c[0]!.mul(0.3).add(c[1]!.mul(0.59)).add(c[2]!.mul(0.11));
 const most = (c: Pixel): Node => c[0]!.max(c[1]!).max(c[2]!);
 const least = (c: Pixel): Node => c[0]!.min(c[1]!).min(c[2]!);
 const sat = (c: Pixel): Node => most(c).sub(least(c));
-/** Brought back into 0…1 towards its own luminosity. */
+/** Clips a colour to 0…1, moving it towards its own luminosity (ClipColor in the standard). */
 function clipped(c: Pixel): Pixel {
   const l = lum(c),
     [n, x] = [least(c), most(c)];
@@ -74,7 +75,10 @@ const withLum = (c: Pixel, l: Node): Pixel => {
   const d = l.sub(lum(c));
   return clipped(c.map((v) => v.add(d)));
 };
-/** Least becomes 0, most becomes `s`, the middle in between. */
+/**
+ * Sets saturation: the lowest channel becomes 0, the highest `s`, the middle in between (SetSat in
+ * the standard).
+ */
 const withSat = (c: Pixel, s: Node): Pixel => {
   const n = least(c),
     per = s.div(sat(c).max(1e-6));
@@ -93,6 +97,7 @@ const together = (label: string, mix: MixAll): Mode => ({
   },
 });
 
+/** All blend modes by id. */
 export const BLEND_MODES = {
   normal: mode('Normal', (_, s) => s),
   multiply: mode('Multiply', bounded(multiply), 'white'),
@@ -122,12 +127,14 @@ export const BLEND_MODES = {
   color: together('Colour', (b, s) => withLum(s, lum(b))),
   luminosity: together('Luminosity', (b, s) => withLum(b, lum(s))),
 } as const satisfies Record<string, Mode>;
+/** The id of a blend mode. */
 export type BlendId = keyof typeof BLEND_MODES;
+/** All ids, in the order of the menu. */
 export const BLEND_IDS = Object.keys(BLEND_MODES) as BlendId[];
 
 const uncovered = (c: Node, a: Node | undefined): Node => (a ? select(a.le(0), 0, c.div(a)) : c);
 
-/** One pixel of `s` (with its coverage times `opacity`) over one of `b`. */
+/** One pixel of `s` (its coverage times `opacity`) composited over one of `b`. */
 export function blendPixel(mix: MixAll, b: Pixel, s: Pixel, opacity: Node): Pixel {
   const ab = b[3],
     as = s[3];
@@ -143,7 +150,7 @@ export function blendPixel(mix: MixAll, b: Pixel, s: Pixel, opacity: Node): Pixe
   return ab ? [...colour, ab.add(cover).sub(ab.mul(cover))] : colour;
 }
 
-/** `source` over `below` in the mode's own domain. */
+/** `source` composited over `below`, in the domain of the mode. Pictures of 3 or 4 planes. */
 export function blend(
   id: BlendId,
   below: ImageNode,
@@ -151,8 +158,8 @@ export function blend(
   opacity: number,
 ): ImageNode {
   const { domain, mix } = BLEND_MODES[id];
-  // What covers everything wholly leaves nothing of what lies below: s·1 + b·0 is s. It stays in
-  // the domain it is in.
+  // An opaque source in mode `normal` replaces everything below, so the result is the source in its
+  // own domain.
   if (id === 'normal' && opacity === 1 && source.planes === 3 && source.width === below.width)
     return source;
   const s = inDomain(source, domain);
@@ -167,7 +174,7 @@ export function blend(
   });
 }
 
-/** A picture that covers nothing. */
+/** A fully transparent picture. */
 export const clear = (width: number, height: number): ImageNode =>
   imageOp({
     shape: 'clear',

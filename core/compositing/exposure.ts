@@ -1,11 +1,10 @@
-/** What is seen while a shutter is open: the mean of where a picture lies meanwhile. */
+/**
+ * Shutter exposure: the mean of a picture over the positions it takes while the shutter is open.
+ */
 import type { ImageNode } from '../graph';
 import { inDomain, meanOf } from '../image';
 
-/**
- * The mean of pictures of one size, in light, multiplied by coverage; where all are whole it is
- * whole.
- */
+/** The mean of pictures of one size, in premultiplied linear light; opaque if all of them are. */
 export const exposed = (pictures: readonly ImageNode[]): ImageNode =>
   meanOf(
     pictures.map((p) => inDomain(p, 'light')),

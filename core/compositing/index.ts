@@ -1,6 +1,6 @@
 /**
- * How pictures are laid on one another: blend modes, placement, plates grounded for a mode, and
- * what a clip covers.
+ * How pictures are composited: blend modes, placement, plates prepared for a mode, and confinement
+ * to what a clip covers.
  */
 export { blend, BLEND_IDS, BLEND_MODES, type BlendId, blendPixel, clear } from './blend';
 export { exposed } from './exposure';

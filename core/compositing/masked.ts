@@ -1,8 +1,8 @@
-/** Pictures as far as something covers, and between two. */
+/** Pictures masked by a matte, and mixes of two pictures. */
 import { imageOp, type ImageNode, pointwise } from '../graph';
 import { blend2, inDomain } from '../image';
 
-/** A picture as far as a matte covers. */
+/** A picture multiplied by a matte (one plane, 0…1). */
 export function masked(picture: ImageNode, matte: ImageNode): ImageNode {
   return imageOp({
     shape: `masked-${picture.planes}`,
@@ -17,7 +17,10 @@ export function masked(picture: ImageNode, matte: ImageNode): ImageNode {
   });
 }
 
-/** From a picture (at strength 0) to another (at 1), mixed as encoded values are. */
+/**
+ * A mix of two pictures of one size: `bedrock` at strength 0, `result` at 1, mixed in the encoded
+ * domain.
+ */
 export function withStrength(bedrock: ImageNode, result: ImageNode, strength: number): ImageNode {
   if (strength === 1 || result === bedrock) return result;
   if (strength === 0) return bedrock;

@@ -1,6 +1,6 @@
 /**
- * Where a layer's picture lies in the look frame: moved, scaled, turned, or stretched to four
- * corners; and what is beyond its edge.
+ * Where a layer's picture lies in the look frame: position, size, turn or four corners, and what
+ * lies beyond its edges.
  */
 import { stencil, imageOp, type ImageNode } from '../graph';
 import { halve, inDomain } from '../image';
@@ -37,6 +37,7 @@ const OWN_CORNERS = [
   ['lower-left', 'Lower left', [0, 1]],
 ] as const;
 
+/** The parameters of a layer's placement. */
 export const PLACEMENT: readonly Parameter[] = [
   point('position', 'Position'),
   number('scale-x', 'Width', '%', -2000, 2000, 100, { soft: [0, 200] }),
@@ -77,8 +78,8 @@ export const PLACEMENT: readonly Parameter[] = [
 ];
 
 /**
- * Where copy number `k` lies: the placement it is given, moved on; `w` and `h` are the frame's
- * size.
+ * The placement of copy number `k`, moved on from that of the layer. `w` and `h`: size of the frame
+ * in pixels.
  */
 export function copyPlaced(v: Values, k: number, w: number, h: number): Values {
   const [dx, dy] = [(num(v, 'copy-across') * k * h) / (1080 * w), (num(v, 'copy-down') * k) / 1080];
@@ -92,15 +93,15 @@ export function copyPlaced(v: Values, k: number, w: number, h: number): Values {
 }
 
 /**
- * From a place in the frame to one in the picture, both in pixels from their upper left corners, as
- * a 3 × 3 matrix (rows).
+ * From a place in the frame to a place in the picture, both in pixels from the upper left corner,
+ * as a 3×3 matrix in rows.
  */
 type Matrix = readonly [number, number, number, number, number, number, number, number, number];
 
 const MOST = 1e4;
 const away = (v: number): number => (Math.abs(v) < 1e-4 ? (v < 0 ? -1e-4 : 1e-4) : v);
 
-/** By position, size and turn. The anchor is the place of the picture that lies at the position. */
+/** By position, size and turn. The anchor is the place in the picture that lies at the position. */
 function affine(v: Values, w: number, h: number): Matrix {
   const size = { width: w, height: h };
   const [px, py] = inLines(v['position'] as Point, size),
@@ -124,7 +125,7 @@ function affine(v: Values, w: number, h: number): Matrix {
     kx *= more;
     ky *= more;
   }
-  // Lines from the middle to pixels of the corner and back.
+  // Units: lines from the middle of the frame to pixels from its corner, and back.
   const lines = 1080 / h;
   const [m0, m1, m3, m4] = [c / kx, s / kx, -s / ky, c / ky];
   const start = (a: number, mx: number, my: number, half: number) =>
@@ -133,8 +134,8 @@ function affine(v: Values, w: number, h: number): Matrix {
 }
 
 /**
- * The unit square onto a quadrilateral (Heckbert, 1989), turned around: from the frame into the
- * picture.
+ * Maps the unit square onto a quadrilateral (Heckbert, 1989), inverted: from the frame into the
+ * picture. Null where the quadrilateral is degenerate.
  */
 function byCorners(v: Values, w: number, h: number): Matrix | null {
   const [a, b, c, d] = OWN_CORNERS.map(([id]) => {
@@ -202,8 +203,8 @@ const matrixOf = (v: Values, w: number, h: number): Matrix | null =>
   v['by-corners'] ? byCorners(v, w, h) : affine(v, w, h);
 
 /**
- * How far (pixels of a frame of that size) the corners and the middle of a picture move at most
- * from one placement to another.
+ * The largest distance that the corners and the middle of a picture move between two placements, in
+ * pixels of a frame of `w` × `h`.
  */
 export function wayBetween(a: Values, b: Values, w: number, h: number): number {
   const [from, to] = [a, b].map((v) => {
@@ -235,10 +236,10 @@ const still = (m: Matrix): boolean =>
   [1, 0, 0, 0, 1, 0, 0, 0, 1].every((x, i) => Math.abs(m[i]! - x) < 1e-6);
 
 /**
- * A picture of the frame's size placed in the frame. Bilinear in light; made smaller by halving
- * first. Edges towards clear are soft over one pixel. `measured` is a place that only the picture
- * tells (one pixel, shares across and down): by as much as it lies off the middle, all lies off its
- * position.
+ * A picture of the frame's size, placed in the frame. Sampling is bilinear in light; minification
+ * halves first. Edges towards transparency are one pixel wide. `measured` is a place that only the
+ * picture tells (one pixel: shares across and down); everything moves by its distance from the
+ * middle.
  */
 export function place(picture: ImageNode, v: Values, measured?: ImageNode): ImageNode {
   const follows = v['by-corners'] ? undefined : measured;
@@ -256,8 +257,8 @@ export function place(picture: ImageNode, v: Values, measured?: ImageNode): Imag
     });
   if (still(matrix) && !follows) return picture;
   let from = inDomain(picture, 'light');
-  // Pixels of the picture that one of the frame covers, at the frame's middle: halved while it is
-  // more than two.
+  // Number of picture pixels under one frame pixel, at the frame's middle. Above two the picture is
+  // halved first.
   const middle = matrix[6] * (w / 2) + matrix[7] * (h / 2) + matrix[8];
   const density =
     Math.sqrt(Math.abs(matrix[0] * matrix[4] - matrix[1] * matrix[3])) /
@@ -294,7 +295,7 @@ export function place(picture: ImageNode, v: Values, measured?: ImageNode): Imag
           .add(y.mul(b.param(i + 1)))
           .add(b.param(i + 2));
       const depth = along(6);
-      // What lies behind the horizon of a steep quadrilateral is not there.
+      // Beyond the horizon of a steep quadrilateral there is nothing.
       const front = depth.le(1e-6).not();
       const per = float(1).div(depth.max(1e-6));
       const at = (i: number): Node => along(i).mul(per).sub(0.5).clamp(-MOST, MOST);

@@ -1,18 +1,16 @@
 /**
- * A plate's ground brought to what its blend mode leaves alone: black where it is laid over, white
- * where it darkens.
+ * Adapts a plate's ground to its blend mode: black where it is laid over, white where it darkens.
  */
 import type { PlatePoints } from '../clip';
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 
-/** The tone of a source that changes nothing of what lies below. */
+/** The source tone that leaves the backdrop unchanged. */
 export type Neutral = 'black' | 'white' | null;
 
 /**
- * The plate with its black point at 0 and nothing below it, or with its white point at 1 and
- * nothing above it, in the encoded domain; as it is where the mode has no tone that changes
- * nothing.
+ * The plate with its black point moved to 0 (or its white point to 1) and clipped there, in the
+ * encoded domain; unchanged where the mode has no neutral tone.
  */
 export function grounded(
   plate: ImageNode,
@@ -34,7 +32,7 @@ export function grounded(
     build: (b) => {
       const pixel = b.pixel(0),
         cover = pixel[3];
-      // Colour is multiplied by coverage: so are the points.
+      // Colour is premultiplied by coverage, so the points are too.
       const colour = pixel.slice(0, 3).map((c) => {
         const at = c.sub(cover ? cover.mul(b.param(0)) : b.param(0)).mul(b.param(1));
         return neutral === 'black' ? at.max(0) : at.min(cover ?? 1);

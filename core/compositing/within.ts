@@ -1,13 +1,13 @@
-/** What a look adds stays within what the clip covers. */
+/** Confines what a look adds to the area that the clip covers. */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { select } from '../kernel';
 
 /**
- * A picture confined to what a clip covers: nowhere more covered than the clip is, and light that
- * covers nothing (a glow) only as far as the clip covers. A layer that repeats the clip over itself
- * counts a half-covered pixel twice; here it is half covered again. Clips that cover the whole
- * frame leave the picture as it is.
+ * A picture confined to the clip's coverage. Coverage nowhere exceeds the clip's. Light without
+ * coverage (a glow) is multiplied by the clip's coverage. A layer that repeats the clip over itself
+ * covers half-covered pixels twice; here they are half covered again. A clip that covers the whole
+ * frame leaves the picture unchanged.
  */
 export function within(picture: ImageNode, clip: ImageNode): ImageNode {
   if (clip.planes !== 4 || picture.key === clip.key) return picture;

@@ -1,25 +1,25 @@
 /**
- * Computes graphs: partitions them into kernels, has a back end fill the pictures, and keeps those
- * by content key within the back end's bound of bytes, the least recently used going first.
+ * Computes graphs. Partitions them into kernels, lets a back end fill the pictures, and caches
+ * these by content key within the back end's byte limit, least recently used first out.
  */
 import { interned, type Leaf, type ImageOp, type ImageNode } from '../graph';
 import { type Group, groupOf, materialised } from './fusion';
 
-/** The work became stale before it was done. */
+/** Thrown when the work was cancelled before it was done. */
 export class Cancelled extends Error {
   constructor() {
     super('stale');
   }
 }
 
-/** A back end cannot hold any more. */
+/** Thrown when a back end has no memory left. `wanted` in bytes. */
 export class OutOfMemory extends Error {
   constructor(readonly wanted: number) {
     super(`no room for ${wanted} bytes`);
   }
 }
 
-/** A picture as its numbers: rows of `stride` numbers, one array a plane. */
+/** A picture as numbers: one array per plane, rows of `stride` numbers. */
 export interface Planes {
   readonly width: number;
   readonly height: number;
@@ -28,24 +28,24 @@ export interface Planes {
 }
 
 /**
- * Where pictures of kind `I` lie and how kernels fill them. `room` and `ready` throw `OutOfMemory`.
+ * Allocates pictures of type `I` and runs kernels on them. `room` and `ready` throw `OutOfMemory`.
  */
 export interface BackEnd<I, Ready = unknown> {
   room(width: number, height: number, planes: number): I;
   release(image: I): void;
   bytesOf(image: I): number;
   load(leaf: Leaf, into: I): void;
-  /** All that a kernel needs before it runs: its code, its tables. */
+  /** Everything a kernel needs before it runs: its code and its tables. */
   ready(group: Group): Ready;
-  /** Fills `out`; false if `stop` said so before the end. */
+  /** Fills `out`. Returns false if `stop` ended it early. */
   fill(group: Group, ready: Ready, reads: readonly I[], out: I, stop: () => boolean): boolean;
-  /** Valid until the next call of any kind. */
+  /** The picture's numbers, valid until the next call of any method. */
   planes(image: I): Planes;
   close(): void;
 }
 
 /**
- * Where pictures go that later frames need when they are too many for memory. Throws what its
+ * External storage for pictures that later frames need and memory cannot hold. Throws what its
  * medium throws.
  */
 export interface PastStore<I> {
@@ -56,59 +56,60 @@ export interface PastStore<I> {
   drop(key: string): void;
   close(): void;
 }
-/** The past's room: some of it in memory, the rest in a store. */
+/** Memory and external storage for pictures that later frames need. */
 export interface PastRoom<I> {
-  /** How many bytes of it memory holds where pictures take as many bytes as `picture`. */
+  /** Bytes of memory for such pictures, given the size of one. */
   readonly bytes: (picture: number) => number;
   readonly store: PastStore<I>;
 }
 
+/** Options of one call of `compute`. */
 export interface ComputeOptions {
   /**
-   * Keep every marked picture and what it is made from; or, given the keys of what stays as it is
-   * from call to call, just what all else is made from.
+   * `true` keeps every checkpoint and its inputs. Given the keys of what stays the same from call
+   * to call, it keeps just the inputs of everything else.
    */
   readonly keepCheckpoints?: boolean | ReadonlySet<string>;
   readonly stop?: () => boolean;
-  /**
-   * The clip's frame that is made: pictures that later frames need are kept for them, and no
-   * longer.
-   */
+  /** Index of the frame that is made. Pictures that later frames need are kept until then. */
   readonly frame?: number;
 }
 
 /**
- * One call's work: which pictures stand alone, their kernels, and how many readers each still has.
+ * The work of one call: which pictures are materialised, their kernels, and how many readers each
+ * still has.
  */
 interface Work {
   readonly own: ReadonlySet<ImageNode>;
   readonly groups: Map<ImageNode, Group>;
   readonly readers: Map<ImageNode, number>;
-  /** Pictures to keep when the call is over. */
+  /** Pictures to keep after the call. */
   readonly keeping: Set<ImageNode>;
   readonly keeps: (n: ImageNode) => boolean;
   readonly unchanged: ReadonlySet<string> | undefined;
   readonly stop: () => boolean;
 }
 
+/** What one call did: pictures computed, pictures found in the cache, and the time. */
 export interface Stats {
   computed: number;
   found: number;
   milliseconds: number;
 }
 
+/** Computes graphs on one back end, with a cache of pictures of type `I`. */
 export class Computer<I> {
   /** Pictures by content key, least recently used first. */
   private readonly pictures = new Map<string, I>();
   private readonly inUse = new Map<string, number>();
-  /** Results of a render, lent until the next call. */
+  /** Keys of results that the caller holds until the next call. */
   private readonly lent: string[] = [];
-  /** Pictures that later frames need, and the last frame that does. */
+  /** Pictures that later frames need, with the last frame that needs each. */
   private readonly past = new Map<string, number>();
-  /** What the latest `compute` did. */
+  /** Statistics of the latest `compute`. */
   tally: Stats = { computed: 0, found: 0, milliseconds: 0 };
 
-  /** Bytes of each picture of the past that is in memory, and of all of them. */
+  /** Bytes of each such picture in memory, and their sum. */
   private readonly pastHere = new Map<string, number>();
   private pastBytes = 0;
   /** Bytes of the largest of them so far. */
@@ -120,15 +121,15 @@ export class Computer<I> {
   ) {}
 
   /**
-   * The picture of `root`, valid until the next call. `keepCheckpoints` keeps every layer's result
-   * (the Bench); without it neighbours fuse freely and nothing is kept (renders). Throws
-   * `Cancelled` as soon as `stop` answers true.
+   * The picture of `root`, valid until the next call. With `keepCheckpoints` every layer's result
+   * is kept (the Bench); without it neighbours fuse freely and nothing is kept (renders). Throws
+   * `Cancelled` as soon as `stop` returns true, and `OutOfMemory`.
    */
   compute(root: ImageNode, how: ComputeOptions = {}): I {
     return this.computeAll([root], how)[0]!;
   }
 
-  /** Several pictures that share work, as `compute`. */
+  /** Several pictures that share work; otherwise as `compute`. */
   computeAll(
     asked: readonly ImageNode[],
     { keepCheckpoints = false, stop = () => false, frame }: ComputeOptions = {},
@@ -139,7 +140,7 @@ export class Computer<I> {
     this.lent.splice(0).forEach((key) => this.forget(key));
     this.forgetPast(frame);
     const unchanged = typeof keepCheckpoints === 'object' ? keepCheckpoints : undefined;
-    // What an earlier frame made for this one is read, never made again inside a kernel.
+    // A picture made for an earlier frame is read, never recomputed inside a kernel.
     const holds = (n: ImageNode): boolean =>
       n.heldUntil !== undefined &&
       (frame === undefined || n.heldUntil > frame || this.isThere(n.key));
@@ -149,7 +150,7 @@ export class Computer<I> {
         n.isCheckpoint &&
         (unchanged ? unchanged.has(n.key) : keepCheckpoints === true));
     const own = materialised(roots, keeps);
-    // What is asked for outlives its last reader among the rest.
+    // Requested pictures outlive their last reader.
     const work: Work = {
       own,
       groups: new Map(),
@@ -164,7 +165,7 @@ export class Computer<I> {
       return roots.map((root) => this.picture(root, work));
     } finally {
       this.inUse.clear();
-      // Pictures that only this call needed, whether it came to its end or not.
+      // Frees pictures that only this call needed, also when it was cancelled.
       for (const node of work.readers.keys()) if (!work.keeping.has(node)) this.forget(node.key);
       if (keepCheckpoints === false)
         this.lent.push(...roots.filter((r) => !this.past.has(r.key)).map((r) => r.key));
@@ -173,8 +174,8 @@ export class Computer<I> {
   }
 
   /**
-   * Forgets pictures that no later frame needs; without a frame (on the Bench) the bound of bytes
-   * sees to that.
+   * Drops pictures that no later frame needs. Without a frame index (on the Bench) the byte limit
+   * does this.
    */
   private forgetPast(frame: number | undefined): void {
     if (frame === undefined) return;
@@ -191,7 +192,7 @@ export class Computer<I> {
     return this.backEnd.planes(image);
   }
 
-  /** Whether a picture is at hand without computing. */
+  /** Whether a picture is in the cache. */
   has(node: ImageNode): boolean {
     return this.isThere(node.key);
   }
@@ -204,10 +205,10 @@ export class Computer<I> {
   }
 
   /**
-   * Counts who reads what, so that a picture's memory is free again after its last reader. On the
-   * Bench what is marked stays, and what it is made from: a layer's last steps then change without
-   * its blurs. While something is dragged, what does not change stays as far as what does is made
-   * from it.
+   * Counts the readers of each picture, so that its memory is freed after the last one. On the
+   * Bench checkpoints and their inputs stay: a layer's last steps then change without its blurs
+   * being recomputed. During a drag, whatever does not change stays as far as something that
+   * changes reads it.
    */
   private countReaders(node: ImageNode, work: Work): void {
     if (work.readers.has(node)) return;
@@ -216,7 +217,7 @@ export class Computer<I> {
     if (isThere) work.keeping.add(node); // What was at hand before stays at hand.
     if (node.heldUntil !== undefined && work.keeps(node)) {
       work.keeping.add(node);
-      // What an earlier frame made is held as long as that frame asked for.
+      // A picture of an earlier frame is held as long as that frame asked for.
       if (!isThere || !this.past.has(node.key)) this.past.set(node.key, node.heldUntil);
       const here = this.pictures.get(node.key);
       if (here) this.countPast(node.key, here);
@@ -273,9 +274,9 @@ export class Computer<I> {
     this.largest = Math.max(this.largest, bytes);
   }
   /**
-   * Takes the past that is needed longest out of memory until the rest of it has room there: what
-   * is needed next stays (Belady's rule; a trail's pictures come round in a circle, of which the
-   * least recently used is the next one read).
+   * Moves pictures of the past out of memory until the rest has room, those needed latest first
+   * (Belady's rule). A trail reads its pictures in a circle, where the least recently used is the
+   * next one needed.
    */
   private putAside(latest: string): void {
     const room = this.pastRoom?.bytes(this.largest) ?? Infinity;
@@ -335,7 +336,7 @@ export class Computer<I> {
   private forget(key: string): boolean {
     const image = this.pictures.get(key);
     if (!image) return false;
-    // What is still needed is not made again where it can be put aside.
+    // A picture still needed is moved aside if possible, so that it is not recomputed.
     if (this.pastRoom && this.past.has(key) && !this.pastRoom.store.has(key))
       this.pastRoom.store.write(key, image);
     this.pastBytes -= this.pastHere.get(key) ?? 0;

@@ -1,5 +1,5 @@
 /**
- * The simd back end's host: pictures in one shared memory, kernels as WebAssembly, rows shared out
+ * Host of the simd back end: pictures in one shared memory, kernels as WebAssembly, rows divided
  * over threads.
  */
 import type { Leaf } from '../graph';
@@ -10,15 +10,15 @@ import { ARGUMENTS, type Image, Memory } from './memory';
 import { type Kernel, Pool } from './pool';
 
 /**
- * More than any one kernel reads: so many tables, and so many bytes of them (a cube of 65 entries a
- * side is 4.4 MB).
+ * Limits of the table cache, above what any one kernel needs (a cube of 65 entries a side is 4.4
+ * MB).
  */
 const MOST_TABLES = 400,
   MOST_TABLE_BYTES = 96 * 2 ** 20;
 
 interface Ready {
   readonly kernel: Kernel;
-  /** Addresses of its tables. */
+  /** Addresses of the kernel's tables. */
   readonly tables: readonly number[];
 }
 
@@ -90,8 +90,8 @@ class Simd implements BackEnd<Image, Ready> {
   }
 
   /**
-   * A table's address; of tables, too, the least recently used go first (a dragged curve makes a
-   * new one every time).
+   * Address of a table. The least recently used tables are dropped first (dragging a curve makes a
+   * new one each time).
    */
   private table(spec: TableSpec): number {
     const known = this.tables.get(spec.key);
@@ -139,20 +139,21 @@ class Simd implements BackEnd<Image, Ready> {
   }
 }
 
+/** Options of the simd engine. */
 export interface EngineOptions {
-  /** Bytes of memory at most. */
+  /** Memory limit in bytes. */
   readonly limit: number;
-  /** Threads besides the engine's own; each must run `helpWith(memory)`. */
+  /** Number of threads besides the engine's own; each must run `helpWith(memory)`. */
   readonly helpers: number;
   readonly memory?: Memory;
   /**
-   * Where pictures go that later frames need and memory does not hold; without one they are made
-   * again.
+   * Where pictures go that later frames need and memory cannot hold. Without it they are
+   * recomputed.
    */
   readonly past?: PastRoom<Image>;
 }
 
-/** Computes by simd: every final render, and the preview without a GPU. */
+/** Computes by simd: used for every final render, and for previews without a GPU. */
 export class Engine extends Computer<Image> {
   readonly memory: Memory;
   constructor(options: EngineOptions) {

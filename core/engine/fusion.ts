@@ -1,7 +1,7 @@
 /**
- * The partition of a graph into kernels. An operation is computed inside its reader's kernel unless
- * neighbours of it are read, several kernels read it, or it is to be kept. f32 storage between them
- * would change no bit, nor does leaving it out.
+ * Partitions a graph into kernels. An operation is fused into its reader's kernel unless its
+ * neighbours are read, several kernels read it, or it is a checkpoint. Storing values as f32
+ * between operations changes no bit, and neither does fusing.
  */
 import { buildingAt, layoutName, type ImageOp, type ImageNode } from '../graph';
 import {
@@ -16,11 +16,12 @@ import {
   tap,
 } from '../kernel';
 
+/** One kernel: an operation with all operations fused into it. */
 export interface Group {
   readonly root: ImageOp;
-  /** Operations inside the kernel, inputs before their readers; the root last. */
+  /** Operations inside the kernel, inputs before their readers; the root is last. */
   readonly members: readonly ImageOp[];
-  /** Pictures that must exist before. */
+  /** Pictures that must be computed first. */
   readonly reads: readonly ImageNode[];
   readonly shape: string;
   readonly params: readonly number[];
@@ -29,16 +30,16 @@ export interface Group {
 }
 
 /**
- * Operations that become pictures of their own when `roots` are computed: those whose neighbours
- * are read, those that are kept, those that are wide, and those that two kernels need. What several
- * readers inside one kernel share is computed there once.
+ * Operations that are materialised (become pictures of their own) when `roots` are computed: those
+ * whose neighbours are read, checkpoints, wide ones, and those that two kernels need. Several
+ * readers inside one kernel share one computation.
  */
 export function materialised(
   roots: readonly ImageNode[],
   keeps: (n: ImageNode) => boolean,
 ): Set<ImageNode> {
   const own = new Set<ImageNode>(roots);
-  /** The kernel each operation is computed in, by its root. */
+  /** The root of the kernel in which each operation is computed. */
   const kernelOf = new Map<ImageNode, ImageNode>();
   for (const n of readersFirst(roots)) {
     if (n.kind === 'leaf' || n.wide || keeps(n)) own.add(n);
@@ -53,7 +54,7 @@ export function materialised(
   return own;
 }
 
-/** All that `roots` are made from, each after everything that reads it. */
+/** All nodes that `roots` depend on, each after all of its readers. */
 function readersFirst(roots: readonly ImageNode[]): ImageNode[] {
   const seen = new Set<ImageNode>();
   const order: ImageNode[] = [];
@@ -67,7 +68,7 @@ function readersFirst(roots: readonly ImageNode[]): ImageNode[] {
   return order.reverse();
 }
 
-/** The kernel that computes `root`, given which pictures stand on their own. */
+/** The kernel that computes `root`, given the set of materialised pictures. */
 export function groupOf(root: ImageOp, own: ReadonlySet<ImageNode>): Group {
   const members: ImageOp[] = [];
   const reads: ImageNode[] = [];
@@ -102,7 +103,7 @@ export function groupOf(root: ImageOp, own: ReadonlySet<ImageNode>): Group {
   };
 }
 
-/** The group's expressions, lowered or as written. Runs inside `building`. */
+/** The group's expressions, lowered or as written. Call it inside `building`. */
 export function expressions(group: Group): Node[] {
   const made = new Map<ImageNode, Pixel>();
   group.reads.forEach((r, image) =>
@@ -129,7 +130,7 @@ export function expressions(group: Group): Node[] {
   return [...made.get(group.root)!];
 }
 
-/** The group as WebAssembly. */
+/** The group compiled to WebAssembly. */
 export const compile = (group: Group): CompiledShape =>
   building(() =>
     emit(lower(expressions(group)), {

@@ -1,5 +1,5 @@
 /**
- * The glsl back end's host: a picture is one texture of 32-bit floats, a kernel one shader that
+ * Host of the glsl back end: a picture is one texture of 32-bit floats, a kernel is one shader that
  * fills it.
  */
 import type { Leaf } from '../graph';
@@ -7,13 +7,14 @@ import { ATLAS_WIDTH, building, cachedTable, emitGlsl, lower, type TableSpec } f
 import { type BackEnd, Computer, OutOfMemory, type Planes } from './computer';
 import { expressions, type Group } from './fusion';
 
+/** A picture on the GPU. */
 export interface Texture {
   readonly texture: WebGLTexture;
   readonly framebuffer: WebGLFramebuffer;
   readonly width: number;
   readonly height: number;
   readonly planes: number;
-  /** Numbers a pixel: 1, 2 or 4. */
+  /** Numbers per pixel: 1, 2 or 4. */
   readonly channels: 1 | 2 | 4;
   readonly bytes: number;
 }
@@ -25,15 +26,15 @@ interface Program {
 }
 interface Ready {
   readonly program: Program;
-  /** First entries of its tables in the atlas. */
+  /** Index of the first entry of each of the kernel's tables in the atlas. */
   readonly tables: readonly number[];
 }
 
-/** Three vertices that cover the picture. */
+/** Vertex shader: one triangle that covers the picture. */
 const COVER = `#version 300 es
 void main() { gl_Position = vec4(float((gl_VertexID & 1) << 2) - 1.0, float((gl_VertexID & 2) << 1) - 1.0, 0.0, 1.0); }`;
 
-/** Code values to the canvas's bytes; the canvas counts its rows from below. */
+/** Fragment shader: code values to the canvas's bytes. The canvas counts rows from the bottom. */
 const PRESENT = `#version 300 es
 precision highp float; precision highp sampler2D;
 uniform sampler2D i0; out vec4 o;
@@ -43,7 +44,7 @@ void main() {
   o = vec4(floor(clamp(c.rgb * 255.0 + 0.5, 0.0, 255.0)) / 255.0, 1.0);
 }`;
 
-/** Rows of the tables' atlas: 2 million entries, a few cubes of the largest kind. */
+/** Rows of the table atlas: 2 million entries, enough for a few of the largest cubes. */
 const ATLAS_ROWS = 1024;
 
 const FORMATS = { 1: ['R32F', 'RED'], 2: ['RG32F', 'RG'], 4: ['RGBA32F', 'RGBA'] } as const;
@@ -52,7 +53,7 @@ class Glsl implements BackEnd<Texture, Ready> {
   private readonly programs = new Map<string, Program>();
   private readonly vertices: WebGLShader;
   private readonly atlas: WebGLTexture;
-  /** First rows of the tables in the atlas. */
+  /** First row of each table in the atlas. */
   private readonly tables = new Map<string, number>();
   private nextRow = 0;
   private bytes = 0;
@@ -128,7 +129,7 @@ class Glsl implements BackEnd<Texture, Ready> {
     if (group.reads.length + 1 > (this.gl.getParameter(this.gl.MAX_TEXTURE_IMAGE_UNITS) as number))
       throw new Error(`a kernel reads ${group.reads.length} pictures: more than this WebGL2 can`);
     const known = group.tables.map((t) => this.tables.get(t.key));
-    // When the atlas is full it is begun anew: what this kernel needs comes first.
+    // When the atlas is full it starts again: the tables of this kernel come first.
     const rows = (spec: TableSpec): number => Math.ceil(entriesOf(spec).length / 4 / ATLAS_WIDTH);
     const missing = group.tables.filter((_, i) => known[i] === undefined);
     if (this.nextRow + missing.reduce((n, t) => n + rows(t), 0) > ATLAS_ROWS) {
@@ -175,7 +176,7 @@ class Glsl implements BackEnd<Texture, Ready> {
   }
 
   /**
-   * Draws three planes of code values onto the context's canvas, which has to have the picture's
+   * Draws three planes of code values onto the context's canvas, which must have the picture's
    * size.
    */
   present(image: Texture): void {
@@ -217,7 +218,7 @@ class Glsl implements BackEnd<Texture, Ready> {
     return texture;
   }
 
-  /** The first row of a table in the atlas; it is brought there if it was not. */
+  /** First row of a table in the atlas; uploads it if it is not there. */
   private table(spec: TableSpec): number {
     const known = this.tables.get(spec.key);
     if (known !== undefined) return known;
@@ -283,7 +284,7 @@ class Glsl implements BackEnd<Texture, Ready> {
   }
 }
 
-/** A table's numbers, four an entry: a curve's value and difference, a cube's colour. */
+/** A table's numbers, four per entry: a curve's value and difference, or a cube's colour. */
 function entriesOf(spec: TableSpec): Float32Array {
   const data = cachedTable(spec);
   if ('colours' in spec) return data;
@@ -301,10 +302,7 @@ function padded<T extends Float32Array | Int32Array>(
   return out;
 }
 
-/**
- * Computes by WebGL2: the preview on a machine with a real graphics processor. `limit` in bytes of
- * textures.
- */
+/** Computes by WebGL2: the preview on a machine with a GPU. `limit`: bytes of textures. */
 export class GlslEngine extends Computer<Texture> {
   private readonly glsl: Glsl;
   constructor(gl: WebGL2RenderingContext, limit: number) {
@@ -313,7 +311,7 @@ export class GlslEngine extends Computer<Texture> {
     this.glsl = glsl;
   }
   /**
-   * Draws three planes of code values onto the context's canvas, which has to have the picture's
+   * Draws three planes of code values onto the context's canvas, which must have the picture's
    * size.
    */
   present(image: Texture): void {

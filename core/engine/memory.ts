@@ -1,28 +1,31 @@
-/** Pictures in one shared WebAssembly memory: a first-fit allocator and the views onto it. */
+/** Pictures in one shared WebAssembly memory: a first-fit allocator, and views onto the memory. */
 import { OutOfMemory } from './computer';
 
+/** A picture in the shared memory. Addresses and sizes in bytes, width and height in pixels. */
 export interface Image {
   readonly address: number;
   readonly width: number;
   readonly height: number;
   readonly planes: number;
-  /** Bytes from row to row; rows are padded to whole vectors of four. */
+  /** Bytes from one row to the next; rows are padded to whole vectors of four numbers. */
   readonly stride: number;
   readonly bytes: number;
 }
 
+/** Bytes of a WebAssembly page. */
 export const PAGE = 65536;
-/** The start of memory holds the pool's control words, then a kernel's argument block. */
+/** The memory begins with the pool's control words, followed by a kernel's argument block. */
 export const CONTROL = 64,
   ARGUMENTS = 4096,
   FIRST_FREE = 2 * PAGE;
 
+/** The allocator. Throws `OutOfMemory` above its limit. */
 export class Memory {
   readonly wasm: WebAssembly.Memory;
   private free: { at: number; size: number }[] = [];
   private top = FIRST_FREE;
   private end: number;
-  /** Below here every page was written to once. */
+  /** Every page below this address has been touched. */
   private present = FIRST_FREE;
 
   /** `limit` in bytes, at most 4 GiB. */
@@ -56,7 +59,7 @@ export class Memory {
     return at;
   }
 
-  /** Grows the memory so that it holds `to` bytes. */
+  /** Grows the memory to at least `to` bytes. */
   private reach(to: number): void {
     if (to <= this.end) return;
     const pages = Math.min(
@@ -72,8 +75,8 @@ export class Memory {
   }
 
   /**
-   * Has the machine bring in the next `bytes` that were never used (the first touch of a page costs
-   * more than filling it). False when nothing is left to bring in. For moments without work.
+   * Touches the next `bytes` of unused memory, because the first touch of a page costs more than
+   * filling it. Returns false when nothing is left. Call it while idle.
    */
   warm(bytes: number): boolean {
     const from = Math.max(this.present, this.top),
@@ -127,7 +130,7 @@ export class Memory {
   row(image: Image, plane: number, y: number): Float32Array {
     return this.floats(image.address + (plane * image.height + y) * image.stride, image.width);
   }
-  /** A plane's rows packed tightly. */
+  /** A copy of one plane with tightly packed rows. */
   plane(image: Image, plane: number): Float32Array {
     const out = new Float32Array(image.width * image.height);
     for (let y = 0; y < image.height; y++) out.set(this.row(image, plane, y), y * image.width);

@@ -1,7 +1,7 @@
 /**
- * Rows shared out over threads through a few words of shared memory. Helpers wait for a job, take
- * bands until none is left, and say when they are done; the engine takes bands itself meanwhile.
- * Sums never depend on who took which band.
+ * Divides rows over threads through a few words of shared memory. Helpers wait for a job, take
+ * bands of rows until none is left, and report that they are done; the engine takes bands too.
+ * Results never depend on which thread took which band.
  */
 import { ARGUMENTS, CONTROL } from './memory';
 
@@ -17,7 +17,7 @@ const WORD = {
   stop: 8,
 } as const;
 const WORDS = 16;
-/** The gate counts the helpers inside a job; with this bit nobody begins any more. */
+/** The gate counts the helpers inside a job; this bit closes it to further ones. */
 const CLOSED = 1 << 30;
 
 type Run = (args: number, firstRow: number, endRow: number) => void;
@@ -27,7 +27,7 @@ const control = (memory: WebAssembly.Memory): Int32Array =>
 const instantiate = (bytes: Uint8Array<ArrayBuffer>, memory: WebAssembly.Memory): Run =>
   new WebAssembly.Instance(new WebAssembly.Module(bytes), { m: { m: memory } }).exports.run as Run;
 
-/** A helper thread's whole life: never returns until the pool is closed. */
+/** The main loop of a helper thread; returns when the pool is closed. */
 export function helpWith(memory: WebAssembly.Memory): void {
   const words = control(memory);
   const kernels = new Map<number, Run>();
@@ -37,18 +37,18 @@ export function helpWith(memory: WebAssembly.Memory): void {
     if (job === seen) continue;
     if (Atomics.load(words, WORD.stop)) return;
     if (Atomics.add(words, WORD.gate, 1) & CLOSED) {
-      // Too late for this one: it was done without.
+      // Too late for this job: it was done without this helper.
       seen = job;
       leave(words);
       continue;
     }
-    // Inside nothing changes: what is read here is of one job, the present one.
+    // Inside the gate the job cannot change, so everything read here belongs to it.
     seen = Atomics.load(words, WORD.job);
     const id = Atomics.load(words, WORD.kernel);
     let run = kernels.get(id);
     if (!run) {
       const size = Atomics.load(words, WORD.codeSize);
-      // A copy: the compiler does not take shared bytes.
+      // A copy, because the compiler does not accept shared bytes.
       run = instantiate(
         new Uint8Array(
           memory.buffer,
@@ -69,14 +69,14 @@ function leave(words: Int32Array): void {
 }
 
 /**
- * A kernel follows the one before within microseconds; a sleeping thread takes ten times as long to
- * wake.
+ * The next kernel usually follows within microseconds; waking a sleeping thread takes ten times as
+ * long. So spin this often first.
  */
 const LOOKS = 40_000;
 
 /**
- * The word once it is no longer `was`: looks for a while, then sleeps. It may wake for nothing and
- * answer `was`.
+ * The value of the word once it differs from `was`: spins for a while, then sleeps. It may wake for
+ * nothing and return `was`.
  */
 function changed(words: Int32Array, word: number, was: number): number {
   for (let i = 0; i < LOOKS; i++) {
@@ -101,14 +101,16 @@ function takeBands(words: Int32Array, run: Run, stop: () => boolean): boolean {
   }
 }
 
+/** A compiled kernel, and where helpers find its code. */
 export interface Kernel {
   readonly id: number;
   readonly run: Run;
-  /** Where the helpers find the code. */
+  /** Address and size of the code in the shared memory. */
   readonly code: number;
   readonly codeSize: number;
 }
 
+/** The engine's side of the pool. */
 export class Pool {
   private readonly words: Int32Array;
   private job = 0;
@@ -125,11 +127,13 @@ export class Pool {
     return instantiate(bytes, this.memory);
   }
 
-  /** Fills `rows` rows; false if `stop` said so before the end. Arguments stand at ARGUMENTS. */
+  /**
+   * Fills `rows` rows; returns false if `stop` ended it early. The arguments stand at ARGUMENTS.
+   */
   fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {
     const { words } = this;
     const alone = this.helpers === 0 || rows * width < 8192;
-    // Many small bands: a thread that the machine holds up leaves little behind for the others to
+    // Many small bands: a thread that the machine delays leaves little behind for the others to
     // wait for.
     const parts = alone ? 4 : (this.helpers + 1) * 10;
     const band = Math.max(1, Math.min(64, Math.ceil(rows / parts)));
@@ -144,15 +148,14 @@ export class Pool {
     Atomics.store(words, WORD.job, ++this.job);
     Atomics.notify(words, WORD.job);
     const whole = takeBands(words, kernel.run, stop);
-    // Only those that began are waited for: one that is asleep, or held up by the machine, costs
-    // nothing.
+    // Only helpers that started are waited for; one that sleeps or is delayed costs nothing.
     Atomics.or(words, WORD.gate, CLOSED);
     for (let gate = Atomics.load(words, WORD.gate); gate !== CLOSED;)
       gate = changed(words, WORD.gate, gate);
     return whole;
   }
 
-  /** Lets the helpers go. */
+  /** Ends the helpers' loops. */
   close(): void {
     Atomics.store(this.words, WORD.stop, 1);
     Atomics.store(this.words, WORD.job, ++this.job);

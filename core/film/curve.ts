@@ -2,23 +2,26 @@
 import { expd, log2d, logd } from '../kernel';
 import type { Curve } from './stock';
 
+/** log₁₀ 2. */
 export const LOG10_2 = 0.3010299956639812;
+/** log₁₀ in double precision, the same bits on every machine. */
 export const log10d = (x: number): number => log2d(x) * LOG10_2;
+/** 10^x in double precision, the same bits on every machine. */
 export const pow10d = (x: number): number => expd(x * 2.302585092994046);
 
-/** A bend of width `w` from 0 to the line through 0: w·ln(1 + e^(x/w)). */
+/** Soft hinge of width `w` between 0 and the line y = x: w·ln(1 + e^(x/w)). */
 export function bend(x: number, w: number): number {
   const t = x / w;
   return t > 30 ? x : t < -30 ? w * expd(t) : w * logd(1 + expd(t));
 }
 
 /**
- * Density above base plus fog, from how far (decades) the exposure lies on the dense side of the
- * curve's start.
+ * Density above base plus fog. `x`: decades of exposure beyond the curve's start, towards the dense
+ * side.
  */
 function above({ gamma, toe, range, shoulder }: Curve, x: number): number {
   const straight = gamma * bend(x, toe);
-  // Bent into the shoulder; what the bend leaves at the foot is taken off, so that the base is met.
+  // Bent into the shoulder; subtracting the bend's value at the foot makes the curve meet the base.
   return range - bend(range - straight, shoulder) - (range - bend(range, shoulder));
 }
 
@@ -36,8 +39,8 @@ export function measuredGamma(density: (x: number) => number): number {
 }
 
 /**
- * A monotone function as samples at equal steps, with its inverse: straight between, going on by
- * its end slopes.
+ * A monotone function sampled at equal steps, with its inverse. Linear between samples, continued
+ * by its end slopes.
  */
 export class Sampled {
   private readonly rising: boolean;
@@ -54,7 +57,7 @@ export class Sampled {
     const i = Math.max(0, Math.min(values.length - 2, Math.floor(t)));
     return values[i]! + (values[i + 1]! - values[i]!) * (t - i);
   }
-  /** Where the function has a value; beyond its values, its ends. */
+  /** The argument at which the function has the value `y`; its ends beyond its range. */
   inverse(y: number): number {
     const { values, from, step, rising } = this;
     const first = values[0]!,

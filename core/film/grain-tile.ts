@@ -1,5 +1,5 @@
 /**
- * Grain as a random field of discs (Newson and others, "A stochastic film grain model for
+ * Grain as a random field of discs (Newson et al., "A stochastic film grain model for
  * resolution-independent rendering", 2017): its variance through an aperture, and periodic tiles of
  * unit variance with its spectrum.
  */
@@ -7,7 +7,9 @@ import { mixed32, Remembered } from '../kernel';
 import type { Granularity } from './stock';
 
 const STEPS = 2048;
-/** Overlap of two equal discs, as a share of one, over their distance in diameters 0…1. */
+/**
+ * Overlap area of two equal discs, as a share of one disc, by their distance in diameters (0…1).
+ */
 const OVERLAP: Float64Array = (() => {
   const out = new Float64Array(STEPS + 1);
   for (let i = STEPS - 1; i >= 0; i--) {
@@ -16,6 +18,7 @@ const OVERLAP: Float64Array = (() => {
   }
   return out.map((v) => v / out[0]!);
 })();
+/** Overlap area of two equal discs at a distance of `t` diameters, as a share of one disc. */
 export function overlap(t: number): number {
   if (t >= 1) return 0;
   const at = t * STEPS,
@@ -25,8 +28,8 @@ export function overlap(t: number): number {
 const areaOf = (d: number): number => (3.141592653589793 * d * d) / 4;
 
 /**
- * ∫∫ of the discs' normalised spectrum over a round aperture of diameter `a` (all µm): variance for
- * a field of unit spectral density at 0.
+ * Variance seen through a round aperture of diameter `a`, for discs of diameter `disc` (µm) and a
+ * field of unit spectral density at 0.
  */
 export function throughCircle(disc: number, a: number): number {
   const n = 2000,
@@ -40,8 +43,8 @@ export function throughCircle(disc: number, a: number): number {
 }
 
 /**
- * The same over a square of side `p`, at a lag of (`dx`, `dy`): the covariance of what two pixels
- * see.
+ * Covariance of what two square pixels of side `p` see at a lag of (`dx`, `dy`) (all µm); the
+ * variance at lag 0.
  */
 export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
   const n = 120;
@@ -61,30 +64,33 @@ export function throughSquare(disc: number, p: number, dx = 0, dy = 0): number {
   return (sum * (x1 - x0) * (y1 - y0)) / (n * n) / areaOf(disc) / (p * p);
 }
 
-/** The aperture of ISO 10505, µm. */
+/** Diameter of ISO 10505's aperture, µm. */
 export const APERTURE = 48;
 const known = new Remembered<number>(200);
-/** σ of density that a pixel of side `p` µm sees, for each 1 of σ through ISO 10505's aperture. */
+/**
+ * Standard deviation of density in a pixel of side `p` µm, per unit of it through ISO 10505's
+ * aperture.
+ */
 export const pixelSigma = (disc: number, p: number): number =>
   known.of(`${disc},${p}`, () => Math.sqrt(throughSquare(disc, p) / throughCircle(disc, APERTURE)));
 
-/** Entries of a tile's side. */
+/** Pixels along a tile's side. */
 export const TILE = 256;
 
-/** Nearly Gaussian, about 0: the sum of a hash's four bytes. */
+/** Nearly Gaussian noise with mean 0: the sum of a hash's four bytes. */
 function white(index: number, seed: number): number {
   const h = mixed32(index + Math.imul(seed, 0x9e3779b1));
   return (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510;
 }
 
 /**
- * How much of a disc (diameter `d` pixels, centre at `x`, `y`) each pixel from −`m` to `m` holds;
+ * The share of a disc (diameter `d` pixels, centre at `x`, `y`) in each pixel from −`m` to `m`;
  * sums to 1.
  */
 function stencil(d: number, x: number, y: number, m: number): Float64Array {
   const side = 2 * m + 1,
     out = new Float64Array(side * side);
-  // Points on a fine grid of the disc itself: some 32 across.
+  // Samples on a grid of the disc's own, about 32 across.
   const n = 32;
   for (let j = 0; j < n; j++)
     for (let i = 0; i < n; i++) {
@@ -99,8 +105,8 @@ function stencil(d: number, x: number, y: number, m: number): Float64Array {
 }
 
 /**
- * A layer's tile: `TILE` × `TILE`, periodic, of mean 0 and variance 1; discs of `d` pixels, white
- * noise of two seeds mixed by `common`.
+ * One layer's tile: `TILE` × `TILE`, periodic, mean 0 and variance 1. White noise of two seeds,
+ * mixed by `common`, convolved with discs of `d` pixels.
  */
 function layerTile(d: number, own: number, shared: number, common: number): Float32Array {
   const parts = Math.max(1, Math.min(6, Math.ceil(3 / d))),
@@ -136,10 +142,7 @@ function layerTile(d: number, own: number, shared: number, common: number): Floa
 }
 
 const tiles = new Remembered<Float32Array[]>(6);
-/**
- * The three layers' tiles for pixels of side `p` µm; the same for the same numbers, kept at hand
- * (the latest few).
- */
+/** The three layers' tiles for pixels of side `p` µm, from a small cache. */
 export function grainTile(
   { discs, common }: Pick<Granularity, 'discs' | 'common'>,
   p: number,

@@ -1,7 +1,7 @@
 /**
- * Film as it behaves, in double precision and without pictures: stocks as data (`stocks`), what
- * they do to light (`response`), scene light from a clip's light (`scene`), grain as a field of
- * discs (`grain-tile`). Steps make tables of it.
+ * Film in double precision and without pictures: stocks as data (`stocks`), their response to light
+ * (`response`), scene light from a clip's light (`scene`), grain as a field of discs
+ * (`grain-tile`). Steps make tables from it.
  */
 export * from './stock';
 export { STOCKS, stockOf, printFor } from './stocks';

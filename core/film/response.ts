@@ -1,32 +1,37 @@
 /**
- * What film does to light, in double precision: layer exposures → densities of the developed film →
- * print exposure → densities of the print → light on the screen. The kernels' tables are made from
- * these functions and held to them.
+ * The response of film to light, in double precision: layer exposures → densities of the developed
+ * film → print exposure → densities of the print → light on the screen. Kernels use tables of these
+ * functions, and tests hold them to the functions.
  */
 import { bend, LOG10_2, log10d, negativeDensity, pow10d, reversalDensity, Sampled } from './curve';
 import type { Curve, PrintStock, Rows, Stock, Three } from './stock';
 
+/** Red, green and blue, or one number per layer. */
 export type Triple = [number, number, number];
 
-/** What is done with a stock. */
+/** How a stock is processed. */
 export interface Processing {
-  /** Stops of push (or pull, below 0). */
+  /** Stops of push; below 0, of pull. */
   readonly push: number;
-  /** Develop in the other kind's chemistry. */
+  /** Developed in the chemistry of the other kind (negative or reversal). */
   readonly cross: boolean;
-  /** Share of the silver left beside the dyes: in the film itself, and in its print. */
+  /** Share of the silver left beside the dyes, in the film and in its print. */
   readonly silver: number;
   readonly silverPrint: number;
-  /** Printer lights in points of 0.025 log₁₀ exposure; more is less of that colour in the print. */
+  /**
+   * Printer lights in points of 0.025 log₁₀ exposure; a higher value gives less of that colour in
+   * the print.
+   */
   readonly points: Three;
-  /** The print stock's gamma, 1 as it is. */
+  /** Gamma of the print stock, relative to its own. */
   readonly printContrast: number;
   readonly years: number;
-  /** Light scattered in the projector, as a share of white. */
+  /** Stray light of the projector, as a share of white. */
   readonly flare: number;
-  /** The projector's white. */
+  /** The projector's white, as linear RGB. */
   readonly white: Three;
 }
+/** A stock processed as its maker intends. */
 export const AS_MADE: Processing = {
   push: 0,
   cross: false,
@@ -44,16 +49,16 @@ const times = (m: Rows, v: Three): Triple =>
   CHANNELS.map((i) => m[i][0] * v[0] + m[i][1] * v[1] + m[i][2] * v[2]) as Triple;
 const RANGE = [-5.5, 5.5, 1101] as const;
 
-/** A curve with a push of `stops`: steeper, faster, more fog. */
+/** A curve pushed by `stops`: steeper, faster, with more fog. */
 export const pushed = (c: Curve, { push }: Pick<Stock, 'push'>, stops: number): Curve => ({
   ...c,
   base: c.base + Math.max(0, push.fog * stops),
   gamma: c.gamma * (1 + push.gamma * stops),
-  // Speed is where density begins (of a reversal film, where it ends).
+  // Speed is defined where density begins (for reversal film, where it ends).
   start: c.start - push.speed * stops * LOG10_2,
 });
 
-/** Densities above the base of a neutral exposure, as they are printed or seen. */
+/** Densities above the base of a neutral exposure, as printed or as viewed. */
 function scaleOf(
   curves: readonly [Curve, Curve, Curve],
   kind: Stock['kind'],
@@ -67,8 +72,8 @@ function scaleOf(
 type Scale = readonly [Sampled, Sampled, Sampled];
 const scales = new WeakMap<Stock, Scale>();
 /**
- * The neutral scale of a stock in its own chemistry, solved once: what each layer's density stands
- * for.
+ * The neutral scale of a stock in its own chemistry, computed once: it gives the meaning of each
+ * layer's density.
  */
 function neutralScale(stock: Stock): Scale {
   let made = scales.get(stock);
@@ -91,17 +96,17 @@ function neutralScale(stock: Stock): Scale {
   return made;
 }
 
-/** A stock as it is processed: the functions that its kernels are tables of. */
+/** A stock with its processing: the functions that kernels have as tables. */
 export class Film {
-  /** Whether there is a print: of negatives, and of what became one. */
+  /** Whether there is a print: for negatives, and for reversal film developed as one. */
   readonly printed: boolean;
   readonly curves: readonly [Curve, Curve, Curve];
   /**
-   * From densities above the base to those that are printed (or seen): interlayer effects, then
+   * From densities above the base to densities as printed or viewed: interlayer effects, then
    * silver.
    */
   readonly matrix: Rows;
-  /** Of the viewed image: from dyes above the base to densities, silver and losses included. */
+  /** From dyes above the base to densities of the viewed image, with silver and fading. */
   readonly viewed: Rows;
   readonly stain: Triple;
   private readonly neutral: Scale;
@@ -132,16 +137,16 @@ export class Film {
     this.neutral = neutralScale(stock);
     this.reference = this.neutral[1];
 
-    // A print is timed so that an 18 % grey at the rated exposure comes out as the print stock
-    // says, whatever was done
-    // to the film; a stock in its own chemistry needs the same for all three layers.
+    // Prints are timed so that an 18 % grey at the rated speed gives the print stock's grey,
+    // whatever was done to the film. In its own chemistry a stock needs the same light for all
+    // three layers.
     const grey = scaleOf(this.curves, this.printed ? 'negative' : 'reversal', this.matrix, 0);
     const wanted = -log10d(print.grey);
     this.timing = CHANNELS.map(
       (c) => this.printExposureFor(c, wanted) + this.seen(c, grey[c]),
     ) as Triple;
-    // What is looked at itself is balanced at grey where its chemistry was not its own: nothing
-    // else would do that.
+    // Film viewed directly is balanced at grey when developed in another chemistry; nothing else
+    // would do it.
     this.balance =
       how.cross && !this.printed
         ? (CHANNELS.map((c) => wanted - this.seen(c, grey[c])) as Triple)
@@ -158,13 +163,14 @@ export class Film {
   }
 
   /**
-   * What a layer's density stands for on the neutral scale, and the stock's own way away from it.
+   * The density that a layer's density stands for on the neutral scale, plus the stock's own
+   * deviation from neutral.
    */
   private seen(c: 0 | 1 | 2, density: number): number {
     if (this.how.cross) return density;
     const [scale, reference] = [this.neutral[c], this.reference];
     const x = scale.inverse(density);
-    // Beyond what a neutral scale reaches it goes on as it is.
+    // Beyond the range of the neutral scale the difference stays constant.
     const onScale = reference.at(x) + (density - scale.at(x));
     return onScale + crossing(this.stock.crossover, onScale, c);
   }
@@ -187,8 +193,7 @@ export class Film {
   }
 
   /**
-   * Density of the viewed image's dye (above its base), from the film's density as it is printed or
-   * seen.
+   * Density above the base of the viewed image's dye, from the film's density as printed or viewed.
    */
   dye(c: 0 | 1 | 2, density: number): number {
     const { how } = this;
@@ -198,26 +203,28 @@ export class Film {
     return negativeDensity(curve, this.timing[c] - seen + how.points[c] * 0.025) - curve.base;
   }
 
-  /** Light on the screen of a channel (white 1) from the viewed image's density above its base. */
+  /**
+   * Light of a channel on the screen (white is 1) from the viewed image's density above its base.
+   */
   light(c: 0 | 1 | 2, density: number): number {
     const { flare, white } = this.how;
     return (white[c] * (pow10d(-density) + flare)) / (1 + flare);
   }
 
   /**
-   * Each layer's response to linear red, green and blue; of monochrome film behind a filter, three
-   * times the same.
+   * Each layer's response to linear red, green and blue. Monochrome film has three equal rows,
+   * behind the filter.
    */
   sensitivities(filter = 'none'): Rows {
     const row = this.stock.filters?.[filter];
     return row ? [row, row, row] : this.stock.sensitivity;
   }
-  /** Layer exposures of linear light. */
+  /** Layer exposures for linear RGB light. */
   exposures(light: Three, filter?: string): Triple {
     return times(this.sensitivities(filter), light);
   }
 
-  /** The whole way: light on the screen from layer exposures. */
+  /** The whole chain: light on the screen from layer exposures. */
   through(exposures: Three): Triple {
     const printed = times(
       this.matrix,
@@ -229,10 +236,7 @@ export class Film {
   }
 }
 
-/**
- * Densities with a share of silver beside the dyes: as dense as they are in the mean, the same in
- * all channels.
- */
+/** Densities with a share of silver beside the dyes: neutral, and as dense as the dyes' mean. */
 function withSilver(m: Rows, share: number, undiminished: Rows = m): Rows {
   return m.map((row) =>
     row.map(
@@ -242,7 +246,8 @@ function withSilver(m: Rows, share: number, undiminished: Rows = m): Rows {
 }
 
 /**
- * What is added to a channel at a density: from one stated point to the next along a smooth bend.
+ * The deviation from neutral of a channel at a density, smoothly interpolated between the stated
+ * points.
  */
 function crossing(points: Stock['crossover'], density: number, c: 0 | 1 | 2): number {
   if (points.length === 0) return 0;

@@ -1,57 +1,60 @@
 /**
- * Data of a film stock or a print stock, as their files hold them (docs/stock.schema.json). Layers
- * are red, green, blue.
+ * Data of film stocks and print stocks, as in their files (docs/stock.schema.json). Layers are red,
+ * green, blue.
  */
 export type Three = readonly [number, number, number];
+/** A 3×3 matrix in rows. */
 export type Rows = readonly [Three, Three, Three];
 
 /**
- * A characteristic curve, log₁₀ exposure to density, as ISO 6, ISO 5800 and ISO 2240 plot them:
- * base plus fog, a toe, a straight part and a shoulder. Exposures count from that of an 18 % grey
- * at the rated speed.
+ * A characteristic curve, log₁₀ exposure to density, as ISO 6, ISO 5800 and ISO 2240 plot it: base
+ * plus fog, a toe, a straight part and a shoulder. Exposure 0 is that of an 18 % grey at the rated
+ * speed.
  */
 export interface Curve {
-  /** Density of the unexposed film (of a reversal film: of the fully exposed one). */
+  /** Density of the unexposed film (for reversal film, of the fully exposed one). */
   readonly base: number;
-  /** Slope of the straight part, density a decade of exposure. */
+  /** Slope of the straight part, density per decade of exposure. */
   readonly gamma: number;
-  /** Log₁₀ exposure at which the straight part, drawn on, meets the base. */
+  /** Log₁₀ exposure at which the extended straight part meets the base. */
   readonly start: number;
-  /** How wide the toe bends, decades. */
+  /** Width of the toe's bend, decades. */
   readonly toe: number;
-  /** The most density above the base. */
+  /** Largest density above the base. */
   readonly range: number;
-  /** How wide the shoulder bends, in density. */
+  /** Width of the shoulder's bend, density. */
   readonly shoulder: number;
 }
 
 /** How a layer reproduces fine detail. */
 export interface Sharpness {
-  /** Cycles a millimetre at which half of the contrast is left (without the overshoot). */
+  /** Cycles per millimetre at 50 % contrast (without the overshoot). */
   readonly half: number;
-  /** Adjacency effects: contrast gained at middling detail, as a share. */
+  /** Adjacency effects: relative gain of contrast at medium detail. */
   readonly overshoot: number;
-  /** How far those effects reach, µm (one standard deviation). */
+  /** Reach of those effects, µm (one standard deviation). */
   readonly reach: number;
 }
 
+/** The grain of a stock. */
 export interface Granularity {
   /**
-   * 1000 · σ of density through a circle of 48 µm, at density 1.0 above the base (ISO 10505), a
-   * layer.
+   * RMS granularity per layer: 1000 times the standard deviation of density through an aperture of
+   * 48 µm, at density 1.0 above the base (ISO 10505).
    */
   readonly rms: Three;
-  /** Diameter of the dye clouds (or silver grains), µm, a layer. */
+  /** Diameter of the dye clouds (or silver grains) per layer, µm. */
   readonly discs: Three;
   /**
-   * σ relative to that at 1.0, over density above the base; from one point to the next in a
-   * straight line.
+   * Standard deviation relative to that at density 1.0, by density above the base; linear between
+   * points.
    */
   readonly over: readonly (readonly [density: number, ratio: number])[];
   /** Share of the variance that the three layers have in common. */
   readonly common: number;
 }
 
+/** A film stock. */
 export interface Stock {
   readonly id: string;
   readonly name: string;
@@ -62,39 +65,39 @@ export interface Stock {
   /** ISO speed. */
   readonly speed: number;
   /**
-   * Each layer's response to linear BT.709 red, green and blue; each row sums to 1. Monochrome film
-   * has one row a filter.
+   * Each layer's response to linear BT.709 red, green and blue; rows sum to 1. Monochrome film has
+   * one row per filter.
    */
   readonly sensitivity: Rows;
-  /** Of monochrome film: its response behind each taking filter, each summing to 1. */
+  /** Response of monochrome film behind each taking filter; each sums to 1. */
   readonly filters?: Readonly<Record<string, Three>>;
   readonly curves: readonly [Curve, Curve, Curve];
   /**
-   * Densities above the base that reach the image from those of each layer (interlayer effects and
-   * mask); rows sum to 1.
+   * Interlayer effects and mask: densities above the base that reach the image, from those of each
+   * layer; rows sum to 1.
    */
   readonly interlayer: Rows;
   /**
-   * Density of the viewed image's red, green and blue from its cyan, magenta and yellow dyes; rows
+   * Density of the viewed image in red, green and blue from its cyan, magenta and yellow dyes; rows
    * sum to 1.
    */
   readonly dyes: Rows;
   readonly sharpness: readonly [Sharpness, Sharpness, Sharpness];
   readonly granularity: Granularity;
-  /** A stop of push: gain of gamma (as a share), gain of speed in stops, fog added in density. */
-  readonly push: { readonly gamma: number; readonly speed: number; readonly fog: number };
-  /** The curves in the other kind's chemistry. */
-  readonly cross: readonly [Curve, Curve, Curve];
   /**
-   * Share of each dye that is lost in ten years, and the stain the base gains in that time
-   * (density).
+   * Effect of one stop of push: relative gain of gamma, gain of speed in stops, fog added in
+   * density.
    */
+  readonly push: { readonly gamma: number; readonly speed: number; readonly fog: number };
+  /** The curves when developed in the other kind's chemistry. */
+  readonly cross: readonly [Curve, Curve, Curve];
+  /** Effect of ten years: share of each dye that is lost, and the stain of the base (density). */
   readonly fading: { readonly loss: Three; readonly stain: Three };
-  /** Years this film has lain already. */
+  /** Age of this film, years. */
   readonly age: number;
   /**
-   * Where it leaves neutral: density (of the neutral scale) and what is added to red, green and
-   * blue there.
+   * Deviation from neutral: density on the neutral scale, and what is added to red, green and blue
+   * there.
    */
   readonly crossover: readonly (readonly [
     density: number,
@@ -104,24 +107,26 @@ export interface Stock {
   ])[];
 }
 
+/** A print stock. */
 export interface PrintStock {
   readonly curves: readonly [Curve, Curve, Curve];
   /** As `Stock.dyes`. */
   readonly dyes: Rows;
   readonly fading: Stock['fading'];
-  /** Light that an 18 % grey becomes on the screen, white being 1. */
+  /** Screen light of an 18 % grey, relative to white. */
   readonly grey: number;
 }
 
-/** Picture widths, mm, as cameras expose them. */
+/** Film gauges: width of the picture in mm, as cameras expose it. */
 export const GAUGES = {
   'eight-large': { label: '8 mm, large perforation', width: 4.5, base: 130 },
   'eight-small': { label: '8 mm, small perforation', width: 5.79, base: 130 },
   sixteen: { label: '16 mm', width: 10.26, base: 130 },
   'thirty-five': { label: '35 mm', width: 21.95, base: 130 },
 } as const;
+/** The id of a gauge. */
 export type GaugeId = keyof typeof GAUGES;
 
-/** µm on film that a pixel covers, for a picture `width` pixels wide. */
+/** Micrometres of film per pixel, for a picture `width` pixels wide. */
 export const micronsPerPixel = (gauge: GaugeId, width: number): number =>
   (GAUGES[gauge].width * 1000) / width;

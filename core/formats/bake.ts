@@ -1,6 +1,5 @@
 /**
- * A look, or a chain of colour functions, computed ahead into one cube, with the largest error that
- * this costs.
+ * Bakes a look, or a chain of colour functions, into one cube, and reports the largest error of it.
  */
 import type { ClipTime } from '../time';
 import { clear } from '../compositing';
@@ -20,18 +19,20 @@ import { cubeValue, type CubeValue } from '../parameters';
 import { plan } from '../plan';
 import { lowerStep, isRamp, stepOf } from '../steps';
 
+/** A baked look. */
 export interface Baked {
   readonly cube: CubeValue;
   readonly colours: Float32Array;
   /**
-   * Largest difference from the unbaked result between the cube's entries, in code values (0…1).
+   * Largest difference from the look itself at points between the cube's entries, in code values
+   * (0…1).
    */
   readonly largestError: number;
 }
 
 /**
- * Numbers between the entries of a cube, spread evenly over all colours (additive recurrence,
- * Roberts 2018), and the greys.
+ * Test points between a cube's entries: evenly spread colours (additive recurrence, Roberts 2018),
+ * and greys.
  */
 function probes(): Float32Array[] {
   const count = 4096,
@@ -49,7 +50,7 @@ function grid(n: number): Float32Array[] {
   return [of((i) => i % n), of((i) => Math.floor(i / n) % n), of((i) => Math.floor(i / n / n))];
 }
 
-/** Largest difference between a cube and what it stands for at the probes. */
+/** Largest difference between a cube and the function it stands for, at the test points. */
 function errorOf(
   colours: Float32Array,
   n: number,
@@ -72,18 +73,19 @@ const together = (planes: readonly ArrayLike<number>[]): Float32Array =>
     (_, i) => planes[i % 3]![Math.floor(i / 3)]!,
   );
 
+/** What to bake a look to. */
 export interface BakeOptions {
   readonly size: number;
-  /** What the cube's input is coded in, and what it answers in. */
+  /** Encodings of the cube's input and output. */
   readonly takes: EncodingId;
   readonly gives: EncodingId;
   readonly dials?: DialValues;
 }
 
-/** A look that can be baked is the same at every frame. */
+/** The time of a look that can be baked: it is the same at every frame. */
 const STILL: ClipTime = { frames: 1, rate: [1, 1], cues: {} };
 
-/** A look as a cube. Throws if it cannot be (see `notBakeable`). */
+/** A look as a cube of `size` entries a side. Throws if it cannot be baked (see `notBakeable`). */
 export function bake(look: LookDocument, { size, takes, gives, dials = {} }: BakeOptions): Baked {
   const not = notBakeable(look, dials);
   if (not.length > 0) throw new Error(`cannot be baked: ${not.join(', ')}`);
@@ -114,12 +116,12 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
 
 const PLACES = new Set<Node['op']>(['ix', 'iy', 'tap', 'fetch']);
 
-/** Whether anything between a result and what it is made from looks at places or neighbours. */
+/** Whether anything between a result and its inputs depends on positions or neighbours. */
 function looksAround(result: ImageNode, from: readonly ImageNode[]): boolean {
   const seen = new Set<ImageNode>(from);
   const visit = (n: ImageNode): boolean => {
     if (seen.has(n) || isRamp(n)) return false;
-    // Numbers from elsewhere (a drawn path, letters) are not the pixel's own.
+    // Numbers from elsewhere (a drawn path, letters) vary by place.
     if (n.kind === 'leaf') return true;
     seen.add(n);
     if (n.inputs.some((i) => i.window && !isRamp(i.from))) return true;
@@ -134,12 +136,12 @@ function looksAround(result: ImageNode, from: readonly ImageNode[]): boolean {
 }
 
 /**
- * The steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the
+ * Steps of a look that depend on more than a pixel's own colour, as "layer: step"; empty if the
  * look can be baked.
  */
 export function notBakeable(look: LookDocument, dials: DialValues = {}): string[] {
-  // Large enough for all that fades where it would be finer than a pixel. Nothing is computed, so
-  // no numbers are needed.
+  // Large enough that no effect fades for being finer than a pixel. Nothing is computed at this
+  // size.
   const [width, height] = [7680, 4320];
   const some = leaf([[], [], []], width, height, 'light', 'baking');
   const frame = [

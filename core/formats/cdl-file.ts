@@ -6,6 +6,7 @@ import type { Colour } from '../parameters';
 import { fault, type FormatFault, numberOf, type Parsed, shortest } from './parsed';
 import { childOf, type Element, readXml } from './xml';
 
+/** One correction of a list. */
 export interface Cdl {
   readonly id: string;
   readonly slope: Colour;
@@ -13,6 +14,7 @@ export interface Cdl {
   readonly power: Colour;
   readonly saturation: number;
 }
+/** The kinds of file: one correction, a collection, or a decision list. */
 export type CdlKind = 'cc' | 'ccc' | 'cdl';
 
 const NAMESPACE = 'urn:ASC:CDL:v1.01';
@@ -72,6 +74,7 @@ export function parseCdl(text: string): Parsed<Cdl[]> {
   const read = readXml(text, MOST_WORDS);
   if ('fault' in read) return read;
   const root = read.value;
+  /** Reads any of the three kinds: one correction at least, in the file's order. */
   if (!['ColorCorrection', 'ColorCorrectionCollection', 'ColorDecisionList'].includes(root.name))
     return fault(
       root.line,
@@ -106,7 +109,7 @@ function written(c: Cdl, space: string, namespace = ''): string {
   ].join('\n');
 }
 
-/** The text of a file; a `.cc` holds the first correction alone. */
+/** A file's text. A `.cc` holds only the first correction. */
 export function writeCdl(kind: CdlKind, list: readonly Cdl[]): string {
   const ns = ` xmlns="${NAMESPACE}"`;
   const head = '<?xml version="1.0" encoding="UTF-8"?>';

@@ -1,6 +1,4 @@
-/**
- * The nodes of CLF that are formulas on single channels: ASC_CDL, Log, Exponent (ST 2136-1, §7).
- */
+/** Nodes of a CLF that are formulas on single channels: ASC_CDL, Log, Exponent (ST 2136-1, §7). */
 import { logd, powd } from '../kernel';
 import type { FormulaCurve, ProcessNode } from '../parameters';
 import { curveInDouble } from '../steps';
@@ -25,6 +23,7 @@ function three(e: Element, node: string, name: string, standard: number): Rgb {
     : wrong(found, 'it needs three numbers');
 }
 
+/** An ASC_CDL node. Throws `NodeFault`. */
 export function cdlNode(e: Element): ProcessNode {
   const style = e.attributes['style'] ?? 'Fwd';
   if (!['Fwd', 'Rev', 'FwdNoClamp', 'RevNoClamp'].includes(style))
@@ -46,7 +45,7 @@ export function cdlNode(e: Element): ProcessNode {
   return { node: 'cdl', back, hold: !style.endsWith('NoClamp'), slope, offset, power, saturation };
 }
 
-/** Parameter elements for all channels, or one for each. */
+/** Parameter elements: one for all channels, or one per channel. */
 function parameters(e: Element, name: string): Element[] {
   const all = e.children.filter((c) => c.name === name);
   const channel = (id: string) =>
@@ -65,6 +64,7 @@ const LOGS: Readonly<Record<string, { readonly f: 'log' | 'antilog'; readonly ba
   antiLog2: { f: 'antilog', base: 2 },
 };
 
+/** A Log node. Throws `NodeFault`. */
 export function logNode(e: Element): ProcessNode {
   const style = e.attributes['style'] ?? '';
   const plain = LOGS[style];
@@ -108,6 +108,7 @@ const BELOW: Readonly<Record<string, 'zero' | 'mirror' | 'pass'>> = {
   basicPassThru: 'pass',
 };
 
+/** An Exponent node. Throws `NodeFault`. */
 export function exponentNode(e: Element): ProcessNode {
   const style = e.attributes['style'] ?? '';
   return each(parameters(e, 'ExponentParams').map((p) => exponentCurve(e, p, style)));

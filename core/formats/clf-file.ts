@@ -1,7 +1,7 @@
 /**
- * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Read
- * are Matrix, Range, LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; what is not read
- * is named.
+ * CLF, the common LUT format (SMPTE ST 2136-1): a list of nodes, each from colour to colour. Reads
+ * Matrix, Range, LUT1D, LUT3D, ASC_CDL, Log and Exponent in all their styles; anything else is
+ * reported by name.
  */
 import {
   floatsAsText,
@@ -16,13 +16,15 @@ import { NodeFault, wrong } from './clf-node';
 import { fault, numberOf, type Parsed } from './parsed';
 import { childOf, type Element, readXml } from './xml';
 
+/** A process list as it was read. */
 export interface Process {
   readonly name: string;
   readonly nodes: readonly ProcessNode[];
-  /** The list on one colour, in double precision. */
+  /** The whole list applied to one colour, in double precision. */
   readonly apply: ColourFunction;
 }
 
+/** Most words of text that a file may hold: a cube of 129 entries a side, and the rest. */
 export const MOST_WORDS = 129 ** 3 * 3 + 10_000;
 const DEPTHS: Record<string, number> = {
   '8i': 255,
@@ -33,7 +35,7 @@ const DEPTHS: Record<string, number> = {
   '32f': 1,
 };
 
-/** What 1.0 is in a node's own numbers, on the way in or out. */
+/** The value of 1.0 in a node's own numbers, at its input or output. */
 function scaleOf(e: Element, end: 'inBitDepth' | 'outBitDepth'): number {
   const depth = e.attributes[end];
   return depth === undefined
@@ -109,7 +111,7 @@ function rangeNode(e: Element): ProcessNode {
   };
 }
 
-/** The number that a half float's bits stand for; undefined where it is not finite. */
+/** The number that the bits of a half float stand for; undefined if it is not finite. */
 function halfOf(bits: number): number | undefined {
   const exponent = (bits >> 10) & 31,
     fraction = bits & 1023;
@@ -132,7 +134,7 @@ function lut1dNode(e: Element): ProcessNode {
     wrong(e, `hueAdjust "${hue.slice(0, 40)}" is not read; read are none and dw3`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
-  // Entries for what is no number or endless are never looked up, and may be anything.
+  // Entries for NaN and infinity are never looked up, so any value will do.
   const of = (v: number, i: number): number => {
     const reached = !half || ((Math.floor(i / columns) >> 10) & 31) !== 31;
     const value = raw
@@ -172,7 +174,7 @@ function lut3dNode(e: Element): ProcessNode {
     wrong(e, `interpolation "${how.slice(0, 40)}" is not read; read are trilinear and tetrahedral`);
   const out = scaleOf(e, 'outBitDepth');
   scaleOf(e, 'inBitDepth');
-  // Blue changes fastest here, red in our cubes.
+  // Blue changes fastest in the file, red in our cubes.
   const colours = new Float32Array(numbers.length);
   for (let r = 0; r < n; r++)
     for (let g = 0; g < n; g++)
@@ -188,7 +190,9 @@ function lut3dNode(e: Element): ProcessNode {
 
 interface Reader {
   readonly read: (e: Element) => ProcessNode;
-  /** What it may hold besides descriptions; anything else is not dropped but named. */
+  /**
+   * Allowed attributes and children besides descriptions. Anything else is reported, not dropped.
+   */
   readonly attributes: readonly string[];
   readonly children: readonly string[];
 }
@@ -207,7 +211,7 @@ const NODES: Record<string, Reader> = {
   Exponent: { read: exponentNode, attributes: ['style'], children: ['ExponentParams'] },
 };
 const OF_ALL = new Set(['id', 'name', 'inBitDepth', 'outBitDepth', 'xmlns']);
-/** Throws for what a node holds that would change its result and is not read. */
+/** Throws if a node holds something that would change its result and is not read. */
 function checked(e: Element, { attributes, children }: Reader): void {
   const attribute = Object.keys(e.attributes).find(
     (a) => !OF_ALL.has(a) && !a.startsWith('xmlns:') && !attributes.includes(a),
@@ -218,7 +222,7 @@ function checked(e: Element, { attributes, children }: Reader): void {
 }
 const SILENT = new Set(['Description', 'InputDescriptor', 'OutputDescriptor', 'Info']);
 
-/** Reads a process list: at least one node. */
+/** Reads a process list of at least one node. */
 export function parseClf(text: string, name = 'CLF'): Parsed<Process> {
   const read = readXml(text, MOST_WORDS);
   if ('fault' in read) return read;

@@ -1,6 +1,6 @@
 /**
  * `.cube` tables of one and three dimensions, with `TITLE`, `DOMAIN_MIN`, `DOMAIN_MAX` or input
- * ranges, comments, and any line ends. Red changes fastest in three dimensions.
+ * ranges, comments, and any line ends. In three dimensions red changes fastest.
  */
 import { type Colour, cubeValue, type CubeValue, MOST_ENTRIES, MOST_SIDE } from '../parameters';
 import { fault, MOST_BYTES, numberOf, type Parsed, shortest } from './parsed';
@@ -15,7 +15,7 @@ interface Reading {
   filled: number;
 }
 
-/** What is wrong with a header line, or undefined once it is taken. */
+/** Takes a header line; returns what is wrong with it, or undefined. */
 function header(
   r: Reading,
   word: string,
@@ -128,7 +128,7 @@ export function parseCube(text: string, name = 'LUT'): Parsed<CubeValue> {
   return { value: cubeValue(r.name, r.kind, r.size, r.colours, r.lo, r.hi) };
 }
 
-/** A table as a `.cube` file's text; reading it gives the same 32-bit floats. */
+/** A table as the text of a `.cube` file. Reading it back gives the same 32-bit floats. */
 export function writeCube(cube: CubeValue, colours: Float32Array): string {
   const lines = [
     `TITLE "${cube.name.replace(/["\r\n]/g, ' ')}"`,

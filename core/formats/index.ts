@@ -1,7 +1,6 @@
 /**
- * Files that other programs share with this one: `.cube` tables, ASC CDL lists, CLF process lists.
- * Parsers answer with what they read or with what is wrong and in which line; they never throw, and
- * stop at the first fault.
+ * File formats shared with other programs: `.cube` tables, ASC CDL lists, CLF process lists.
+ * Parsers return what they read, or the first fault with its line. They never throw.
  */
 export { MOST_BYTES, type Parsed, inOneLine } from './parsed';
 export { parseCube, writeCube } from './cube-file';

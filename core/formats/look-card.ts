@@ -1,19 +1,18 @@
 /**
- * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look itself, in a chunk of
- * our own which other programs leave alone: `wbLk` holds a look package. A picture that was saved
- * anew elsewhere may have lost it.
+ * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look package in a private
+ * chunk, `wbLk`. Other programs ignore the chunk; a picture saved again elsewhere may have lost it.
  */
 import { isPng, type LookPackage, readPackage, writePackage } from './look-package';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
 
-/** What a PNG begins with, before its first chunk. */
+/** Bytes of a PNG before its first chunk. */
 const SIGNATURE = 8;
 /** Ancillary, private, safe to copy. */
 const CHUNK = 'wbLk';
-/** Length, type and checksum of a chunk. */
+/** Bytes of a chunk besides its data: length, type and checksum. */
 const FRAME = 12;
 
-/** The CRC of PNG (ISO 3309), over a chunk's type and its data. */
+/** The CRC of PNG (ISO 3309), over a chunk's type and data. */
 function crc(bytes: Uint8Array): number {
   let c = 0xffffffff;
   for (const byte of bytes) {
@@ -25,14 +24,14 @@ function crc(bytes: Uint8Array): number {
 
 interface Chunk {
   readonly type: string;
-  /** Where it begins, and its data. */
+  /** Offset of the chunk, and its data. */
   readonly at: number;
   readonly data: Uint8Array;
-  /** The checksum it says it has, and what that is of. */
+  /** The stored checksum, and the bytes it is computed over. */
   readonly sum: number;
   readonly named: Uint8Array;
 }
-/** A picture's chunks as far as it holds them; undefined of what is no PNG. */
+/** Chunks of a PNG, as far as it is complete; undefined if it is no PNG. */
 function chunksOf(png: Uint8Array): Chunk[] | undefined {
   if (!isPng(png)) return undefined;
   const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
@@ -54,13 +53,12 @@ function chunksOf(png: Uint8Array): Chunk[] | undefined {
   return found;
 }
 
-/** Whether bytes are a picture that carries a look. */
+/** Whether the bytes are a PNG that carries a look. */
 export const isCard = (bytes: Uint8Array): boolean =>
   chunksOf(bytes)?.some((c) => c.type === CHUNK) ?? false;
 
 /**
- * A picture (PNG) with a look in it; the picture itself is not changed. Throws where it is no whole
- * PNG.
+ * The PNG with a look added; the picture itself does not change. Throws if the PNG is incomplete.
  */
 export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
   const end = chunksOf(png)?.find((c) => c.type === 'IEND')?.at;
@@ -81,7 +79,7 @@ export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
   return out;
 }
 
-/** The look in a card, and the card as its picture. Never throws. */
+/** The look in a card, with the card as its thumbnail. Never throws. */
 export function readCard(png: Uint8Array, name: string): Parsed<LookPackage> {
   const chunk = chunksOf(png)?.find((c) => c.type === CHUNK);
   if (!chunk)

@@ -10,10 +10,12 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { inWords, type LookDocument, readLook } from '../look';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
 
+/** File name extension of look packages. */
 export const PACKAGE_ENDING = '.wabisabi';
 const PACKAGE = 1,
   MOST_THUMBNAILS = 12;
 
+/** A picture of a look, as a PNG file. */
 export interface Thumbnail {
   readonly name: string;
   readonly png: Uint8Array;
@@ -24,6 +26,7 @@ export interface PackedPlate {
   readonly name: string;
   readonly bytes: Uint8Array;
 }
+/** What a look package holds. */
 export interface LookPackage {
   readonly look: LookDocument;
   readonly version: number;
@@ -32,16 +35,16 @@ export interface LookPackage {
 }
 
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
-/** Whether bytes begin as a PNG does. */
+/** Whether the bytes begin with the signature of PNG. */
 export const isPng = (b: Uint8Array): boolean => PNG.every((v, i) => b[i] === v);
-/** Whether bytes begin as a zip does. */
+/** Whether the bytes begin with the signature of zip. */
 export const isPackage = (b: Uint8Array): boolean =>
   b[0] === 0x50 && b[1] === 0x4b && b[2] === 3 && b[3] === 4;
 
-/** A name that stays in its folder. */
+/** A file name that cannot leave its folder. */
 const inFolder = (name: string): string => name.replace(/[/\\\0]/g, '-');
 
-/** The package's bytes: the same package gives the same bytes, whenever it is written. */
+/** The package's bytes. The same package always gives the same bytes. */
 export function writePackage({ look, version, thumbnails, plates = [] }: LookPackage): Uint8Array {
   const about = { package: PACKAGE, name: look.name, version };
   const pictures = thumbnails
@@ -66,7 +69,7 @@ export function writePackage({ look, version, thumbnails, plates = [] }: LookPac
   );
 }
 
-/** Reads a package; what it does not know of in it is left alone. Never throws. */
+/** Reads a package; unknown entries are ignored. Never throws. */
 export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
   if (!isPackage(bytes))
     return fault(1, 'this is no look package: it does not begin as a zip does');

@@ -1,12 +1,13 @@
-/** Any file that a LUT step can take, by its ending. */
+/** Reads any file that a LUT step accepts, by its extension. */
 import { type LutValue, processValue } from '../parameters';
 import { parseClf } from './clf-file';
 import { parseCube } from './cube-file';
 import { fault, type FormatFault } from './parsed';
 
+/** The table that was read, or what is wrong with the file. */
 export type LutRead = { readonly value: LutValue } | { readonly fault: FormatFault };
 
-/** Reads a `.cube` or `.clf` file; a process list stays one, node by node. */
+/** Reads a `.cube` or `.clf` file. A process list is kept node by node. */
 export function lutFromFile(fileName: string, text: string): LutRead {
   const name = fileName.replace(/^.*[/\\]/, '');
   const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase();

@@ -1,22 +1,25 @@
-/** What parsers answer, and what they share. */
+/** The result type of parsers, and what they share. */
 export interface FormatFault {
-  /** Counted from 1. */
+  /** Line of the fault, counted from 1. */
   readonly line: number;
   readonly message: string;
 }
+/** What a parser returns: the value, or the first fault. */
 export type Parsed<T> = { readonly value: T } | { readonly fault: FormatFault };
 
-/** No table or list worth reading is larger; whoever reads a file looks at its size first. */
+/** Largest file that is read, bytes. Callers check the size before they read. */
 export const MOST_BYTES = 64 * 2 ** 20;
 
+/** A fault at a line. */
 export const fault = (line: number, message: string): { readonly fault: FormatFault } => ({
   fault: { line, message },
 });
+/** A fault as one line of text, with the file's name. */
 export const inOneLine = (name: string, f: FormatFault): string =>
   `${name}, line ${f.line}: ${f.message}`;
 
 const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/;
-/** A finite number as files write it; undefined for anything else (also `nan`, `inf`, `0x1`). */
+/** A finite decimal number; undefined for anything else (`nan`, `inf` and `0x1` included). */
 export function numberOf(word: string): number | undefined {
   if (word.length > 60 || !NUMBER.test(word)) return undefined;
   const v = Number(word);

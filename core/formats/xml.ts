@@ -1,16 +1,17 @@
 /**
- * XML read strictly and only as far as these formats need: no document types, no entities of its
- * own, bounded depth.
+ * A strict reader for the subset of XML that these formats need: no document types, no custom
+ * entities, bounded depth.
  */
 import { SaxesParser } from 'saxes';
 import { fault, type FormatFault, MOST_BYTES } from './parsed';
 
+/** An element with its line (from 1). */
 export interface Element {
   readonly name: string;
   readonly attributes: Readonly<Record<string, string>>;
   readonly line: number;
   readonly children: Element[];
-  /** Words of its own text; of number lists, no more than `mostWords` are kept. */
+  /** Words of its own text; at most `mostWords` are kept. */
   readonly words: string[];
 }
 
@@ -23,7 +24,10 @@ const MOST_DEPTH = 16,
   MOST_ELEMENTS = 20_000,
   PIECE = 65536;
 
-/** The root element. `mostWords` bounds the words of all text together. */
+/**
+ * Parses a document and returns its root element. `mostWords` limits the words of all text
+ * together.
+ */
 export function readXml(
   text: string,
   mostWords: number,
@@ -81,5 +85,6 @@ export function readXml(
   return root ? { value: root } : fault(1, 'the file holds no element');
 }
 
+/** The first child of this name. */
 export const childOf = (e: Element, name: string): Element | undefined =>
   e.children.find((c) => c.name === name);

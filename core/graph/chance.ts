@@ -1,22 +1,22 @@
-/** Chance outside kernels: the same numbers from the same seed on any machine. */
+/** Random numbers outside kernels: the same seed gives the same numbers on any machine. */
 import { mixed32 } from '../kernel';
 
-/** A whole number of 32 bits that names its parts, mixed in one after the other. */
+/** A 32-bit hash of integers, mixed in one after another. */
 export const named = (...parts: number[]): number =>
   parts.reduce((h, p) => mixed32(h ^ (p | 0)), 0x3c6ef372);
-/** 0 ≤ u < 1. */
+/** Uniform in 0 ≤ u < 1. */
 export const chance = (...parts: number[]): number => (named(...parts) >>> 8) * 2 ** -24;
-/** −1 ≤ u < 1. */
+/** Uniform in −1 ≤ u < 1. */
 export const either = (...parts: number[]): number => chance(...parts) * 2 - 1;
 
 const fade = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);
 const between = (a: number, b: number, t: number): number => a + (b - a) * t;
-/** Value noise over one dimension, −1…1, one cell to a whole number. */
+/** One-dimensional value noise in −1…1, with one cell per unit. */
 export function sway(seed: number, t: number): number {
   const i = Math.floor(t);
   return between(either(seed, i), either(seed, i + 1), fade(t - i));
 }
-/** The same over three. */
+/** Three-dimensional value noise in −1…1, with one cell per unit. */
 export function drift(seed: number, x: number, y: number, z: number): number {
   const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];
   const [u, v, w] = [fade(x - ix), fade(y - iy), fade(z - iz)];

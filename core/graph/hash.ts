@@ -1,4 +1,4 @@
-/** A 128-bit content hash for keys (four lanes of multiply and rotate; not for secrets). */
+/** A 128-bit content hash for keys: four lanes of multiply and rotate. Not cryptographic. */
 const P0 = 0x9e3779b1,
   P1 = 0x85ebca77,
   P2 = 0xc2b2ae3d,
@@ -9,6 +9,7 @@ const HEX = Array.from({ length: 256 }, (_, v) => v.toString(16).padStart(2, '0'
 const hexOf = (v: number): string =>
   HEX[v >>> 24]! + HEX[(v >>> 16) & 255]! + HEX[(v >>> 8) & 255]! + HEX[v & 255]!;
 
+/** Accumulates values into a hash. */
 export class Hasher {
   private a = 0x243f6a88;
   private b = 0x85a308d3 | 0;
@@ -16,7 +17,7 @@ export class Hasher {
   private d = 0x03707344;
 
   int(v: number): this {
-    // Written out: planning a frame takes some thousand of them.
+    // Unrolled: planning a frame hashes thousands of numbers.
     let h = Math.imul(this.a ^ v, P0);
     h = (h << 13) | (h >>> 19);
     this.a = (Math.imul(h, P1) + this.b) | 0;
@@ -31,7 +32,7 @@ export class Hasher {
     this.d = (Math.imul(h, P0) + this.a) | 0;
     return this;
   }
-  /** By the bits of the f32 that the kernel will see. */
+  /** Hashes the bits of the f32 that the kernel will see. */
   float(v: number): this {
     floatView[0] = v;
     return this.int(bitsView[0]!);
@@ -47,8 +48,7 @@ export class Hasher {
 }
 
 /**
- * A seed of 32 bits from names: the look's seed, a layer's key, a step's key, the clip's content
- * hash.
+ * A 32-bit seed from names: the look's seed, a layer's key, a step's key, the clip's content hash.
  */
 export function seedOf(...parts: (string | number)[]): number {
   const h = new Hasher();

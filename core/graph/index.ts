@@ -1,7 +1,6 @@
 /**
- * The graph that looks become and engines run: image nodes with content keys, and the hash that
- * makes keys and seeds. It knows no look, no clip and no step; every room above speaks in these
- * nodes.
+ * The graph between looks and engines: image nodes with content keys, and the hash that makes keys
+ * and seeds. This room knows no look, no clip and no step; all rooms above use its nodes.
  */
 export * from './nodes';
 export { Hasher, seedOf } from './hash';

@@ -1,7 +1,7 @@
 /**
- * The graph that a look, a clip and a frame become. A node says what it computes (an expression
- * over its inputs), never how: the engine decides which neighbours fuse into one kernel, and that
- * changes no bit.
+ * The graph that a look, a clip and a frame are planned into. A node says what is computed (an
+ * expression over its inputs), not how. The engine decides which neighbours fuse into one kernel;
+ * this changes no bit.
  */
 import {
   cube,
@@ -20,64 +20,67 @@ import {
 import { Hasher } from './hash';
 
 /**
- * How a picture's numbers are to be read: linear light, encoded, or neither (mattes, luma, packed
- * output).
+ * Meaning of a picture's numbers: linear light, encoded, or neither (mattes, luma, packed output).
  */
 export type Domain = 'light' | 'encoded' | 'none';
 
+/** What leaves and operations have in common. */
 export interface Picture {
-  /** Equal keys mean equal pixels. */
+  /** Content key: equal keys mean equal pixels. */
   readonly key: string;
   readonly width: number;
   readonly height: number;
   readonly planes: number;
   readonly domain: Domain;
-  /**
-   * Later frames, up to this one, are made from this picture too. It names no pixels, so it is no
-   * part of the key.
-   */
+  /** Frames up to this one need the picture too. Not part of the key. */
   readonly heldUntil?: number | undefined;
 }
 
 /**
- * Planes that came from outside the graph (a decoded frame). `load` writes plane by plane, tightly
- * packed rows.
+ * Planes from outside the graph, such as a decoded frame. `load` writes plane by plane, rows
+ * tightly packed.
  */
 export interface Leaf extends Picture {
   readonly kind: 'leaf';
   readonly load: (plane: number, into: (y: number) => Float32Array) => void;
 }
 
+/** A picture computed from others. */
 export interface ImageOp extends Picture {
   readonly kind: 'operation';
-  /** Names the expression: equal shapes with equal inputs' planes build equal expressions. */
+  /**
+   * Names the expression: operations with equal shapes, and inputs with equal planes, build equal
+   * expressions.
+   */
   readonly shape: string;
   readonly inputs: readonly Input[];
   readonly params: readonly number[];
   readonly ints: readonly number[];
   readonly tables: readonly TableSpec[];
   readonly build: (b: Building) => Pixel;
-  /** The Bench keeps this picture (a layer's result), so that what lies above can change alone. */
+  /** The Bench keeps this picture (a layer's result), so that layers above can change alone. */
   readonly isCheckpoint: boolean;
-  /** Reads so many neighbours that its kernel is best left to itself. */
+  /** Reads so many neighbours that its kernel should not be fused with others. */
   readonly wide: boolean;
   /**
-   * The same picture in another domain, where that is made more cheaply than by converting every
+   * The same picture in another domain, where that is cheaper to make than by converting every
    * pixel.
    */
   readonly inOther?: ((domain: 'light' | 'encoded') => ImageNode) | undefined;
 }
+/** A node of the graph. */
 export type ImageNode = Leaf | ImageOp;
 
+/** An input of an operation. */
 export interface Input {
   readonly from: ImageNode;
-  /** Whether neighbours are read (`tap`, `fetch`) and not just the pixel itself. */
+  /** Whether neighbours are read (`tap`, `fetch`), and not only the pixel itself. */
   readonly window: boolean;
 }
 
 /** What an operation's expression is built from. */
 export interface Building {
-  /** The pixel of an input that is read pixel by pixel. */
+  /** The pixel of a pointwise input. */
   pixel(input: number): Pixel;
   tap(
     input: number,
@@ -86,15 +89,16 @@ export interface Building {
     dy: number,
     how?: { edge?: Edge; sx?: TapScale; sy?: TapScale },
   ): Node;
-  /** The image index of a window input, for `fetch` and `sample`. */
+  /** Image index of a window input, for `fetch` and `sample`. */
   image(input: number): number;
   param(i: number): Node;
   int(i: number): Node;
   lookup(tableIndex: number, x: Node): Node;
-  /** A colour through a table that is a cube. */
+  /** A colour looked up in a table that is a cube. */
   cube(tableIndex: number, c: Pixel): Pixel;
 }
 
+/** What `imageOp` makes a node from. */
 export interface ImageOpSpec {
   readonly shape: string;
   readonly inputs: readonly Input[];
@@ -140,20 +144,22 @@ export function imageOp(spec: ImageOpSpec): ImageOp {
   };
 }
 
+/** An input of which only the pixel itself is read. */
 export const pointwise = (from: ImageNode): Input => ({ from, window: false });
+/** An input of which neighbours are read. */
 export const stencil = (from: ImageNode): Input => ({ from, window: true });
 
-/** The same operation, marked to be kept. */
+/** The same operation, marked as a checkpoint. */
 export const checkpoint = (node: ImageNode): ImageNode =>
   node.kind === 'leaf' ? node : { ...node, isCheckpoint: true };
 
-/** The same picture, held for the frames after this one that are made from it, up to `frame`. */
+/** The same picture, held for later frames up to `frame`. */
 export const heldUntil = (node: ImageNode, frame: number): ImageNode => ({
   ...node,
   heldUntil: frame,
 });
 
-/** The keys of all that a picture is made from, its own too. */
+/** Keys of a node and of everything it depends on. */
 export function keysOf(root: ImageNode): Set<string> {
   const keys = new Set<string>();
   const visit = (n: ImageNode): void => {
@@ -166,10 +172,10 @@ export function keysOf(root: ImageNode): Set<string> {
 }
 
 /**
- * The same graphs with one object for each content key of what becomes a picture of its own anyway
- * (it reads neighbours, neighbours of it are read, it is wide or marked), so that what was planned
- * twice is computed once. What works pixel by pixel stays as it was planned: inside its readers'
- * kernels it costs less than it would as a picture that they share.
+ * The same graphs with one object per content key, for nodes that become pictures anyway (they read
+ * neighbours, their neighbours are read, they are wide or checkpoints): what was planned twice is
+ * computed once. Pointwise nodes stay as planned, because inside their readers' kernels they cost
+ * less than as a shared picture.
  */
 export function interned(roots: readonly ImageNode[]): ImageNode[] {
   const kept = new Set<string>(),
@@ -255,7 +261,7 @@ export function buildingAt(
   };
 }
 
-/** A table layout in words, for shapes. */
+/** A table layout as a string, for shapes. */
 export const layoutName = (l: TableLayout): string =>
   l.kind === 'cube'
     ? `c${l.n}${l.trilinear ? 't' : ''}`

@@ -1,4 +1,4 @@
-/** Differences of colour that are stored at half the size, brought to the size of luma. */
+/** Enlarges subsampled chroma to the size of luma. */
 import { stencil, imageOp, type ImageNode } from '../graph';
 import {
   column,
@@ -16,16 +16,18 @@ import {
   toFloat,
 } from '../kernel';
 
-/** Where a sample of colour lies among the luma samples it stands for, as files tag it. */
+/** Position of a chroma sample among the luma samples it stands for, as files tag it. */
 export const SITINGS = ['left', 'center', 'topleft', 'top', 'bottomleft', 'bottom'] as const;
+/** One of `SITINGS`. */
 export type Siting = (typeof SITINGS)[number];
-/** Whether a frame is two instants woven together, and which comes first. */
+/** Progressive, or two fields per frame with the named one first. */
 export const FIELDS = ['none', 'top', 'bottom'] as const;
+/** One of `FIELDS`. */
 export type Fields = (typeof FIELDS)[number];
 
 /**
- * Catmull and Rom's cubic (1974) at a share of the way between its second and third sample: four
- * weights that sum to 1.
+ * Weights of the cubic of Catmull and Rom (1974), at a share `t` of the way between its second and
+ * third sample; four numbers that sum to 1.
  */
 const cubic = (t: number): number[] => [
   -0.5 * t + t * t - 0.5 * t * t * t,
@@ -34,10 +36,7 @@ const cubic = (t: number): number[] => [
   -0.5 * t * t + 0.5 * t * t * t,
 ];
 
-/**
- * How far a colour sample lies behind the first of the two luma samples it stands for, in luma
- * samples.
- */
+/** Offset of a chroma sample from the first of its two luma samples, in luma samples. */
 const ACROSS: Record<Siting, number> = {
   left: 0,
   topleft: 0,
@@ -56,8 +55,8 @@ const DOWN: Record<Siting, number> = {
 };
 
 /**
- * For a luma sample `at` behind the first of its pair: weights of the colour samples from `first`
- * (against its pair's own) on.
+ * Weights of the chroma samples for a luma sample `at` behind the first of its pair. `first`: the
+ * offset of the first weight's sample from the pair's own.
  */
 function phase(at: number, sited: number): { first: number; weights: number[] } {
   const place = (at - sited) / 2,
@@ -68,7 +67,7 @@ function phase(at: number, sited: number): { first: number; weights: number[] } 
 const weightAt = ({ first, weights }: ReturnType<typeof phase>, d: number): number =>
   weights[d - first] ?? 0;
 
-/** Twice as many samples along an axis; `at` reads the sample so many behind the pair's own. */
+/** Twice as many samples along an axis. `at(d)` reads the sample `d` behind the pair's own. */
 function doubled(place: Node, sited: number, at: (d: number) => Node): Node {
   const [even, odd] = [phase(0, sited), phase(1, sited)];
   const half = toFloat(place).mul(0.5),
@@ -80,15 +79,15 @@ function doubled(place: Node, sited: number, at: (d: number) => Node): Node {
 }
 
 /**
- * Twice as many rows field by field: a field's colour lies among its own rows alone, a quarter of
- * the way between two of them in the upper field, three quarters in the lower (ISO/IEC 13818-2,
- * 6.1.1.8).
+ * Twice as many rows, field by field. A field's chroma lies among that field's rows alone: a
+ * quarter of the way between two of them in the upper field, three quarters in the lower (ISO/IEC
+ * 13818-2, 6.1.1.8).
  */
 function doubledByField(image: number, plane: number, rows: number): Node {
   const field = iand(row(), 1),
     quad = ishr(row(), 2),
     place = iand(row(), 3);
-  // Row 4j + k: the field k & 1, its row 2j or 2j + 1.
+  // Row 4j + k belongs to field k & 1 and is its row 2j or 2j + 1.
   const phases = [0, 1, 2, 3].map((k) => phase(k >> 1, (k & 1) === 0 ? 0.25 : 0.75));
   const weight = (d: number): Node =>
     [0, 1, 2].reduceRight<Node>(
@@ -109,16 +108,15 @@ function doubledByField(image: number, plane: number, rows: number): Node {
     .reduce((a, b) => a.add(b));
 }
 
+/** How chroma is subsampled. */
 export interface ChromaLayout {
-  /** Luma samples to one of colour, across and down. */
+  /** Luma samples per chroma sample, across and down. */
   readonly chroma: readonly [1 | 2, 1 | 2];
   readonly siting: Siting;
   readonly fields: Fields;
 }
 
-/**
- * Two planes of colour at the size of luma, each axis by four taps of a cubic (Catmull and Rom).
- */
+/** Two chroma planes at the size of luma; four taps of a cubic per axis (Catmull and Rom). */
 export function enlargedChroma(
   small: ImageNode,
   width: number,

@@ -1,6 +1,6 @@
 /**
- * Conversions between linear light and the working encoded curve; an inverse pair leaves no trace
- * in the graph.
+ * Conversions between linear light and the working encoded curve. A conversion and its inverse
+ * cancel out in the graph.
  */
 import {
   type Building,
@@ -14,8 +14,8 @@ import { type Node, type Pixel, select } from '../kernel';
 import { SRGB_DECODE, SRGB_ENCODE } from './encodings';
 
 /**
- * A colour function over pixels of 3 or 4 planes: colour stored times coverage is divided first and
- * multiplied after, and where nothing covers colour is 0.
+ * Applies a colour function to a pixel of 3 or 4 planes. Premultiplied colour is divided by
+ * coverage first and multiplied after; where coverage is 0, colour is 0.
  */
 export function onColour(pixel: Pixel, f: (c: Pixel) => Pixel): Pixel {
   if (pixel.length === 3) return f(pixel);
@@ -40,9 +40,7 @@ const convert = (from: ImageNode, to: 'light' | 'encoded'): ImageOp =>
     build: (b: Building) => onColour(b.pixel(0), (c) => c.map((v) => b.lookup(0, v))),
   });
 
-/**
- * `picture` in a domain; converting back what was just converted returns the picture it came from.
- */
+/** `picture` in another domain. Converting back returns the picture it came from. */
 export function inDomain(picture: ImageNode, domain: Domain): ImageNode {
   if (domain === 'none' || picture.domain === 'none' || picture.domain === domain) return picture;
   if (

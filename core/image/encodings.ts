@@ -1,6 +1,6 @@
 /**
  * Colour encodings of clips and deliveries, from open standards, and the working encoded curve.
- * Each is a pair of tables between code values (0…1) and linear light, and a set of primaries. 1.0
+ * Each is a pair of tables between code values (0…1) and linear light, with a set of primaries. 1.0
  * in light is reference white.
  */
 import { type CurveTable, exp2d, expd, log2d, logd, powd } from '../kernel';
@@ -15,6 +15,7 @@ import {
   type Primaries,
 } from './matrix';
 
+/** Ids of all encodings. */
 export const ENCODINGS = [
   'srgb',
   'bt709',
@@ -27,20 +28,22 @@ export const ENCODINGS = [
   'acescct',
   'cineon',
 ] as const;
+/** One of `ENCODINGS`. */
 export type EncodingId = (typeof ENCODINGS)[number];
 
+/** A colour encoding. */
 export interface Encoding {
   readonly id: EncodingId;
   readonly label: string;
   readonly primaries: Primaries;
-  /** Undefined where code values are light. */
+  /** Tables between code values and light; undefined where code values are light. */
   readonly toLight?: CurveTable;
   readonly fromLight?: CurveTable;
 }
 
 const odd = (f: (x: number) => number) => (x: number) => (x < 0 ? -f(-x) : f(x));
 
-/** A table over float bits for an odd function that is a line through 0 below 2^eMin. */
+/** A table over float bits for an odd function that is linear below 2^eMin. */
 function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => number): CurveTable {
   const least = 2 ** eMin,
     slope = f(least) / least,
@@ -53,8 +56,8 @@ function oddTable(key: string, eMin: number, eMax: number, f: (x: number) => num
 }
 
 /**
- * A table over float bits for a function that is a given line below 2^eMin, negative numbers
- * included.
+ * A table over float bits for a function that follows a given line below 2^eMin, also for negative
+ * numbers.
  */
 function linedTable(
   key: string,
@@ -73,7 +76,7 @@ function linedTable(
 }
 
 const UNIFORM = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 7169 } as const;
-/** A table with equal steps; beyond its ends the function goes on straight, as the table does. */
+/** A table with equal steps. Beyond its ends it continues linearly. */
 function uniform(key: string, f: (x: number) => number): CurveTable {
   const { lo, hi, n } = UNIFORM;
   const near = (hi - lo) / (n - 1) / 16;
@@ -84,19 +87,23 @@ function uniform(key: string, f: (x: number) => number): CurveTable {
   return { key, layout: UNIFORM, fn };
 }
 
-/** IEC 61966-2-1, odd-symmetric below 0, the same power above 1: the working encoded curve. */
+/**
+ * IEC 61966-2-1 (sRGB), odd-symmetric below 0, continued by the same power above 1: the working
+ * encoded curve.
+ */
 export const SRGB_ENCODE = oddTable('srgb-encode', -9, 16, (x) =>
   x <= 0.0031308 ? 12.92 * x : 1.055 * powd(x, 1 / 2.4) - 0.055,
 );
+/** The inverse of `SRGB_ENCODE`. */
 export const SRGB_DECODE = oddTable('srgb-decode', -5, 7, (x) =>
   x <= 0.04045 ? x / 12.92 : powd((x + 0.055) / 1.055, 2.4),
 );
 
-// ITU-R BT.1886 with a black of zero: a pure power of 2.4.
+// ITU-R BT.1886 with a black level of zero: a pure power of 2.4.
 const BT1886_DECODE = oddTable('bt1886-decode', -20, 7, (x) => powd(x, 2.4));
 const BT1886_ENCODE = oddTable('bt1886-encode', -40, 16, (x) => powd(x, 1 / 2.4));
 
-// SMPTE ST 2084; BT.2408 puts reference white at 203 cd/m².
+// SMPTE ST 2084. BT.2408 puts reference white at 203 cd/m².
 const PQ = {
   m1: 2610 / 16384,
   m2: (2523 / 4096) * 128,
@@ -110,13 +117,12 @@ const pqToLight = (e: number): number => {
   return (powd(Math.max(p - PQ.c1, 0) / (PQ.c2 - PQ.c3 * p), 1 / PQ.m1) * 10000) / PQ.white;
 };
 const pqFromLight = (l: number): number => {
-  // Beyond 10,000 cd/m² it goes on as it is: the table's cell that holds the standard's end must
-  // not bend.
+  // Continued beyond 10,000 cd/m², so that the table's cell at the standard's end does not bend.
   const y = powd(Math.max(0, (l * PQ.white) / 10000), PQ.m1);
   return powd((PQ.c1 + PQ.c2 * y) / (1 + PQ.c3 * y), PQ.m2);
 };
 
-// ARIB STD-B67 / BT.2100 HLG without its system gamma; 75 % signal is reference white.
+// ARIB STD-B67 / BT.2100 HLG without its system gamma. 75 % signal is reference white.
 const HLG = { a: 0.17883277, b: 0.28466892, c: 0.55991073 };
 const hlgScene = (e: number): number =>
   e <= 0.5 ? (e * e) / 3 : (expd((e - HLG.c) / HLG.a) + HLG.b) / 12;
@@ -124,15 +130,15 @@ const HLG_WHITE = hlgScene(0.75);
 const hlgSignal = (s: number): number =>
   s <= 1 / 12 ? Math.sqrt(3 * s) : HLG.a * logd(12 * s - HLG.b) + HLG.c;
 
-// Academy S-2016-001 (ACEScct): the break at 2⁻⁷ is the table's own lowest entry.
+// Academy S-2016-001 (ACEScct). Its break at 2⁻⁷ is the table's lowest entry.
 const CCT = { cut: 0.155251141552511, slope: 10.5402377416545, offset: 0.0729055341958355 };
 const cctToLight = (e: number): number =>
   e <= CCT.cut ? (e - CCT.offset) / CCT.slope : exp2d(e * 17.52 - 9.72);
 const cctFromLight = (l: number): number =>
   l <= 0.0078125 ? CCT.slope * l + CCT.offset : (log2d(l) + 9.72) / 17.52;
 
-// Cineon-style printing density: white at code 685, black at 95 of 1023, 0.002 density a code over
-// a gamma of 0.6.
+// Cineon-style printing density: white at code 685, black at 95 of 1023, 0.002 density per code,
+// divided by a gamma of 0.6.
 const TEN = 3.321928094887362;
 const density = (code: number): number => exp2d((((code - 685) * 0.002) / 0.6) * TEN);
 const CINEON_BLACK = density(95);
@@ -141,11 +147,11 @@ const cineonToLight = (e: number): number =>
 const cineonFromLight = (l: number): number =>
   (685 + ((log2d(l * (1 - CINEON_BLACK) + CINEON_BLACK) / TEN) * 0.6) / 0.002) / 1023;
 /**
- * Of the light that codes hold, density alone is never below 0: the curve is as steep there as its
- * logarithm says.
+ * Offset from light to the argument of the curve's logarithm. The curve is steepest where that
+ * argument is 0, not where light is.
  */
 const CINEON_BIAS = CINEON_BLACK / (1 - CINEON_BLACK);
-/** Just below the density of code 0; from there on down the curve goes on straight. */
+/** Just below the density of code 0. The curve continues linearly from there. */
 const CINEON_LEAST = 2 ** -8;
 const CINEON_ENCODE: CurveTable = (() => {
   const near = 1 + 2 ** -12;
@@ -232,8 +238,8 @@ const ALL: Record<EncodingId, Encoding> = {
 
 const composites = new Map<EncodingId, CurveTable>();
 /**
- * From the working encoded curve straight to code values: both functions in one table. Needs BT.709
- * primaries.
+ * From the working encoded curve directly to code values: both functions in one table. Only for
+ * BT.709 primaries.
  */
 export function codesFromEncoded(id: EncodingId): CurveTable {
   let made = composites.get(id);
@@ -247,13 +253,19 @@ export function codesFromEncoded(id: EncodingId): CurveTable {
   return made;
 }
 
+/** The encoding with this id. */
 export const encodingOf = (id: EncodingId): Encoding => ALL[id];
+/** Whether a string is the id of an encoding. */
 export const isEncoding = (id: string): id is EncodingId =>
   (ENCODINGS as readonly string[]).includes(id);
+/** Matrix from an encoding's primaries to the working primaries (BT.709). */
 export const toWorking = (e: Encoding): Matrix => between(e.primaries, BT709);
+/** Matrix from the working primaries (BT.709) to an encoding's. */
 export const fromWorking = (e: Encoding): Matrix => between(BT709, e.primaries);
+/** Whether an encoding's primaries differ from the working ones. */
 export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
 
+/** Colour tags of a file, as FFprobe names them, and its size in pixels. */
 export interface ColourTags {
   readonly transfer?: string | undefined;
   readonly primaries?: string | undefined;
@@ -262,24 +274,24 @@ export interface ColourTags {
   readonly width: number;
   readonly height: number;
 }
-/** Whether a file's tag says anything. */
+/** Whether a file's tag carries information. */
 export const isTagged = (tag: string | undefined): boolean =>
   tag !== undefined && tag !== '' && tag !== 'unknown' && tag !== 'unspecified';
 /**
- * Whether a file without tags is likely of standard definition: up to 576 lines and as wide as such
- * pictures are.
+ * Whether an untagged file is probably of standard definition: at most 576 lines and 1024 pixels
+ * wide.
  */
 export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'height'>): boolean =>
   height <= 576 && width <= 1024;
 /**
- * The lines of the 525-line system's pictures, or of halves of them; all else of standard
- * definition is of 625.
+ * Numbers of lines of the 525-line system and of its fields; other standard definition counts as
+ * 625-line.
  */
 const OF_525 = new Set([120, 240, 243, 480, 483, 486]);
 
 /**
- * What a file's own tags say about its encoding. Untagged pictures are sRGB; untagged video is
- * BT.601 up to 576 lines (of 525 or 625 by its lines), BT.709 above.
+ * Guesses the encoding from a file's tags. Untagged stills are sRGB. Untagged video is BT.601 up to
+ * 576 lines (525- or 625-line by its height), BT.709 above.
  */
 export function guessEncoding(tags: ColourTags): EncodingId {
   switch (tags.transfer) {
@@ -304,5 +316,5 @@ export function guessEncoding(tags: ColourTags): EncodingId {
   return OF_525.has(tags.height) ? 'bt601-525' : 'bt601-625';
 }
 
-/** What red, green and blue weigh in luma (BT.709). */
+/** Weights of red, green and blue in luma (BT.709). */
 export const LUMA = [0.2126, 0.7152, 0.0722] as const;

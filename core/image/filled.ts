@@ -4,9 +4,9 @@ const LEAST = 1e-9;
 export type Outline = readonly (readonly [number, number])[];
 
 /**
- * The share of each pixel that closed outlines enclose (non-zero winding: what is wound about twice
- * is covered once). Each edge adds its signed area to the pixels it crosses; summing along a row
- * gives the winding.
+ * Coverage of each pixel by closed outlines (non-zero winding; overlapping areas count once). Each
+ * edge adds its signed area to the pixels it crosses; a running sum along each row gives the
+ * winding.
  */
 export function filled(outlines: readonly Outline[], width: number, height: number): Float32Array {
   const sums = new Float64Array((width + 2) * height);
@@ -25,10 +25,7 @@ export function filled(outlines: readonly Outline[], width: number, height: numb
       band(y * stride, x0 + (ya - y0) * slope, x0 + (yb - y0) * slope, (yb - ya) * sign);
     }
   };
-  /**
-   * Inside one row: what lies right of the piece from `xa` to `xb`, which is `tall` high, is
-   * covered.
-   */
+  /** Within one row: the area to the right of an edge piece from `xa` to `xb` of height `tall`. */
   const band = (row: number, xa: number, xb: number, tall: number): void => {
     const [l, r] = xa < xb ? [xa, xb] : [xb, xa];
     if (l >= width) return;
@@ -47,7 +44,7 @@ export function filled(outlines: readonly Outline[], width: number, height: numb
       sums[row + first + 1]! += tall - cover;
       return;
     }
-    // The covered share of a pixel is the mean of how far right the piece has come within it.
+    // A pixel's covered share is the mean distance to the edge piece within it.
     const per = tall / (r - l);
     let before = 0;
     for (let x = first; x <= last; x++) {
@@ -69,7 +66,7 @@ export function filled(outlines: readonly Outline[], width: number, height: numb
     let sum = 0;
     for (let x = 0; x < width; x++) {
       sum += sums[y * stride + x]!;
-      // What is left of rounding is nothing.
+      // Rounding residue counts as nothing.
       const share = Math.abs(sum);
       cover[y * width + x] = share < LEAST ? 0 : Math.min(1, share);
     }

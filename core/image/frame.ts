@@ -1,41 +1,45 @@
 /**
- * Decoded frames as they come from a file (native planes) and their way to the working colour, by
- * our own kernels.
+ * Decoded frames in the native planes of their file, and their conversion to linear light by our
+ * own kernels.
  */
 import { type Building, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../graph';
 import type { Node, Pixel } from '../kernel';
 import { enlargedChroma, type Fields, type Siting } from './chroma';
 import { type EncodingId, encodingOf, needsMatrix, toWorking } from './encodings';
 
+/** Y′CbCr matrices that files use. */
 export const MATRICES = ['bt709', 'bt601', 'bt2020'] as const;
+/** One of `MATRICES`. */
 export type MatrixId = (typeof MATRICES)[number];
 
+/** Pixel format of a decoded frame. */
 export interface FrameFormat {
   readonly width: number;
   readonly height: number;
-  /** Red, green, blue; luma and two differences of colour; or luma alone. */
+  /** Red, green and blue; luma and two chroma planes; or luma alone. */
   readonly layout: 'rgb' | 'yuv' | 'gray';
-  /** Luma pixels to one pixel of colour, across and down. */
+  /** Luma samples per chroma sample, across and down. */
   readonly chroma: readonly [1 | 2, 1 | 2];
   readonly depth: number;
   readonly alpha: boolean;
-  /** Codes use their whole range (0…2ⁿ−1) and not 16…235. */
+  /** Codes use the full range (0…2ⁿ−1), not 16…235. */
   readonly full: boolean;
   readonly matrix: MatrixId;
-  /** Where samples of colour lie among those of luma; left (MPEG-2, H.264) where nothing says. */
+  /** Position of chroma samples among luma samples. Default: left (MPEG-2, H.264). */
   readonly siting?: Siting;
-  /** Two instants woven into each frame, and which is the first; one instant where nothing says. */
+  /** Field order of interlaced frames. Default: progressive. */
   readonly fields?: Fields;
 }
 
-/** What of a file's format people can correct: tags lie, or are not there. */
+/** Parts of a format that people can correct, because tags may be wrong or missing. */
 export type Sampling = Partial<Pick<FrameFormat, 'matrix' | 'siting' | 'fields'>>;
 
+/** A decoded frame. */
 export interface RawFrame {
   readonly format: FrameFormat;
-  /** R G B, Y Cb Cr or Y, then coverage if there is any; rows packed tightly. */
+  /** R G B, Y Cb Cr or Y, then coverage if there is any; rows tightly packed. */
   readonly planes: readonly (Uint8Array | Uint16Array)[];
-  /** Names the contents: the footage's content hash and the frame's index. */
+  /** Content key: the footage's content hash and the frame's index. */
   readonly key: string;
 }
 
@@ -47,11 +51,13 @@ export function planeSizes(f: FrameFormat): [number, number][] {
     f.layout === 'gray' ? [full] : f.layout === 'rgb' ? [full, full, full] : [full, small, small];
   return f.alpha ? [...colour, full] : colour;
 }
+/** Bytes of one sample. */
 export const bytesPerSample = (f: FrameFormat): 1 | 2 => (f.depth > 8 ? 2 : 1);
+/** Bytes of a whole frame. */
 export const frameBytes = (f: FrameFormat): number =>
   planeSizes(f).reduce((n, [w, h]) => n + w * h, 0) * bytesPerSample(f);
 
-/** Planes as views onto one buffer that holds them one after the other. */
+/** Planes as views onto one buffer that holds them one after another. */
 export function planesIn(
   buffer: ArrayBufferLike,
   offset: number,
@@ -88,14 +94,14 @@ function leaf(frame: RawFrame, indices: readonly number[], size: readonly [numbe
   };
 }
 
-/** BT.601, BT.709, BT.2020 (non-constant luminance): weights of red and blue in luma. */
+/** Weights of red and blue in luma for BT.601, BT.709 and BT.2020 (non-constant luminance). */
 const WEIGHTS: Record<MatrixId, readonly [number, number]> = {
   bt601: [0.299, 0.114],
   bt709: [0.2126, 0.0722],
   bt2020: [0.2627, 0.0593],
 };
 
-/** Scale and offset that bring luma and colour codes (0…1) to 0…1 and −½…½. */
+/** Scale and offset that bring luma codes to 0…1 and chroma codes to −½…½. */
 function ranges(f: FrameFormat): [number, number, number, number] {
   const top = 2 ** f.depth - 1,
     unit = 2 ** (f.depth - 8);
@@ -169,8 +175,8 @@ function codesToRgb(frame: RawFrame): ImageNode {
 }
 
 /**
- * The frame in linear light, BT.709 primaries, at its own size; coverage from the file, if any,
- * multiplied in. `onCodes` acts on its code values (red, green, blue, 0…1) before.
+ * The frame in premultiplied linear light, BT.709 primaries, at its own size. `onCodes` is applied
+ * to its code values (red, green, blue, 0…1) first.
  */
 export function frameToLight(
   frame: RawFrame,
@@ -185,8 +191,8 @@ export function frameToLight(
 }
 
 /**
- * Code values of an encoding (three planes) as linear light, BT.709 primaries, times coverage if
- * there is any.
+ * Code values of an encoding (three planes) as linear light, BT.709 primaries, multiplied by
+ * coverage if there is any.
  */
 export function codesToLight(
   codes: ImageNode,
@@ -213,7 +219,7 @@ export function codesToLight(
   });
 }
 
-/** The 3×3 matrix in an operation's first nine numbers. */
+/** A colour times the 3×3 matrix in an operation's first nine numbers. */
 export const matrixed = (c: Pixel, b: Building): Pixel =>
   [0, 3, 6].map((r) =>
     c[0]!

@@ -1,17 +1,18 @@
 /**
- * How a picture lies in a frame: its size there, and which of its places lies in the frame's
+ * How a picture is fitted into a frame: its size there, and which place of it lies in the frame's
  * middle.
  */
 
 /**
- * Whole with bars, covering the frame, stretched to it, or as large as it is: one of its rows a
- * line of the frame.
+ * `fit`: whole, with bars. `fill`: covers the frame. `stretch`: distorted to the frame. `stay`: one
+ * row of the picture is one line of the frame.
  */
 export const FITS = ['fit', 'fill', 'stretch', 'stay'] as const;
+/** One of `FITS`. */
 export type Fit = (typeof FITS)[number];
 
 /**
- * Where on the picture (shares) the middle of the frame lies, and how much larger it is shown, in
+ * The place in the picture (shares) that lies in the middle of the frame, and the magnification in
  * per cent.
  */
 export interface Reframe {
@@ -19,34 +20,34 @@ export interface Reframe {
   readonly y: number;
   readonly closer: number;
 }
+/** The reframe that changes nothing. */
 export const CENTRED: Reframe = { x: 0.5, y: 0.5, closer: 100 };
 
+/** What a fit depends on. */
 export interface Framing {
-  /** The picture as it is shown (pixels as wide as high) and the frame it is brought into. */
+  /** Size of the picture as displayed (square pixels), and of the frame. */
   readonly clip: readonly [number, number];
   readonly frame: readonly [number, number];
   readonly fit: Fit;
   readonly reframe?: Reframe | null | undefined;
-  /**
-   * Its own rows, where what is at hand is smaller or larger; of use to what stays as large as it
-   * is.
-   */
+  /** Rows of the original, where the picture at hand has another size. Only `stay` uses it. */
   readonly lines?: number | undefined;
 }
 
 /**
- * A picture in shares of the frame: how wide and high, and where on the picture the frame's middle
- * lies.
+ * A fitted picture: its size in shares of the frame, and the place in it that lies in the frame's
+ * middle.
  */
 export interface Lie {
   readonly size: readonly [number, number];
   readonly middle: readonly [number, number];
 }
 
-/** What fills the frame is moved no further than it covers. */
+/** Limits a position so that a picture that fills the frame keeps covering it. */
 const covering = (at: number, size: number): number =>
   size >= 1 ? Math.max(0.5 / size, Math.min(1 - 0.5 / size, at)) : at;
 
+/** The size and position of a picture in a frame. */
 export function frameFit({ clip, frame, fit, reframe, lines }: Framing): Lie {
   const ratios = [frame[0] / clip[0], frame[1] / clip[1]] as const;
   const scale = {
@@ -57,7 +58,7 @@ export function frameFit({ clip, frame, fit, reframe, lines }: Framing): Lie {
   }[fit];
   const { x, y, closer } = reframe ?? CENTRED;
   const size = clip.map((whole, i) => {
-    // A shape that differs by less than half a pixel is the same shape.
+    // Shapes that differ by less than half a pixel count as equal.
     const pixels = whole * (typeof scale === 'number' ? scale : scale[i]!);
     return ((Math.abs(pixels - frame[i]!) < 0.5 ? frame[i]! : pixels) * closer) / 100 / frame[i]!;
   }) as [number, number];

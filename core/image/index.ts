@@ -1,6 +1,5 @@
 /**
- * Pictures: encodings, the way in from decoded frames, the way out to code values, resampling and
- * fitting.
+ * Pictures: encodings, conversion from decoded frames and to code values, resampling and fitting.
  */
 export * from './encodings';
 export { inDomain, onColour } from './convert';

@@ -1,6 +1,6 @@
 /**
- * 3×3 matrices of colour: primaries to XYZ, adaptation of white, and what leads from one set of
- * primaries to another.
+ * 3×3 colour matrices: primaries to XYZ, chromatic adaptation, and conversion between sets of
+ * primaries.
  */
 export type Matrix = readonly [
   number,
@@ -15,18 +15,22 @@ export type Matrix = readonly [
 ];
 type Vector = readonly [number, number, number];
 
+/** The identity matrix. */
 export const IDENTITY: Matrix = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 
+/** The matrix product a · b. */
 export const multiply = (a: Matrix, b: Matrix): Matrix =>
   [0, 1, 2].flatMap((r) =>
     [0, 1, 2].map((c) => a[r * 3]! * b[c]! + a[r * 3 + 1]! * b[c + 3]! + a[r * 3 + 2]! * b[c + 6]!),
   ) as unknown as Matrix;
 
+/** The product of a matrix and a vector. */
 export const apply = (m: Matrix, v: Vector): Vector =>
   [0, 1, 2].map(
     (r) => m[r * 3]! * v[0] + m[r * 3 + 1]! * v[1] + m[r * 3 + 2]! * v[2],
   ) as unknown as Vector;
 
+/** The inverse of a matrix. */
 export function invert(m: Matrix): Matrix {
   const [a, b, c, d, e, f, g, h, i] = m;
   const A = e * i - f * h,
@@ -47,41 +51,47 @@ export function invert(m: Matrix): Matrix {
 }
 
 const diagonal = (v: Vector): Matrix => [v[0], 0, 0, 0, v[1], 0, 0, 0, v[2]];
+/** XYZ of a CIE xy chromaticity, with Y = 1. */
 export const xyToXyz = (x: number, y: number): Vector => [x / y, 1, (1 - x - y) / y];
 
+/** Chromaticities of a set of primaries and its white, CIE 1931 xy. */
 export interface Primaries {
   readonly red: readonly [number, number];
   readonly green: readonly [number, number];
   readonly blue: readonly [number, number];
   readonly white: readonly [number, number];
 }
+/** White point D65, CIE 1931 xy. */
 export const D65 = [0.3127, 0.329] as const;
-/** ITU-R BT.709, BT.2020 and the ACES AP1 set (SMPTE ST 2065-1 family), CIE 1931 xy. */
+/** ITU-R BT.709. */
 export const BT709: Primaries = {
   red: [0.64, 0.33],
   green: [0.3, 0.6],
   blue: [0.15, 0.06],
   white: D65,
 };
+/** ITU-R BT.2020. */
 export const BT2020: Primaries = {
   red: [0.708, 0.292],
   green: [0.17, 0.797],
   blue: [0.131, 0.046],
   white: D65,
 };
-/** SMPTE 170M (525 lines) and EBU Tech. 3213 (625 lines), as ITU-R BT.601-7 has them. */
+/** SMPTE 170M (525 lines), as in ITU-R BT.601-7. */
 export const BT601_525: Primaries = {
   red: [0.63, 0.34],
   green: [0.31, 0.595],
   blue: [0.155, 0.07],
   white: D65,
 };
+/** EBU Tech. 3213 (625 lines), as in ITU-R BT.601-7. */
 export const BT601_625: Primaries = {
   red: [0.64, 0.33],
   green: [0.29, 0.6],
   blue: [0.15, 0.06],
   white: D65,
 };
+/** The ACES AP1 set (SMPTE ST 2065-1 family). */
 export const AP1: Primaries = {
   red: [0.713, 0.293],
   green: [0.165, 0.83],
@@ -89,7 +99,7 @@ export const AP1: Primaries = {
   white: [0.32168, 0.33767],
 };
 
-/** RGB to XYZ (SMPTE RP 177). */
+/** The matrix from linear RGB to XYZ (SMPTE RP 177). */
 export function toXyz(p: Primaries): Matrix {
   const [r, g, b] = [p.red, p.green, p.blue].map(([x, y]) => xyToXyz(x, y)) as unknown as [
     Vector,
@@ -114,7 +124,7 @@ export function adaptation(from: readonly [number, number], to: readonly [number
   );
 }
 
-/** Linear RGB of one set of primaries to another's. */
+/** The matrix from linear RGB of one set of primaries to another. */
 export const between = (from: Primaries, to: Primaries): Matrix =>
   from === to
     ? IDENTITY

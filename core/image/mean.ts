@@ -2,18 +2,18 @@
 import { type Domain, type ImageNode, imageOp, pointwise } from '../graph';
 import { float } from '../kernel';
 
-/** As many pictures as one kernel reads. */
+/** Most pictures that one kernel reads. */
 const AT_ONCE = 8;
 
-/** No exposure is made from more pictures: of a longer way they lie further apart than a pixel. */
+/** Most pictures of an exposure; on a longer way they are more than a pixel apart. */
 const MOST = 96;
-/** How many pictures keep what moves so far (pixels) no more than a pixel apart. */
+/** Number of pictures that are at most a pixel apart, for motion over `way` pixels. */
 export const exposuresFor = (way: number): number =>
   way < 0.5 ? 1 : Math.min(MOST, AT_ONCE * Math.ceil(way / AT_ONCE));
 
 /**
- * All are of `domain`; one that has no coverage covers wholly where another has some. Exact of a
- * whole number of eights, or of eight at most.
+ * The mean of pictures of one size in a domain. If some have coverage, the others count as opaque.
+ * All weights are equal for up to eight pictures, or a multiple of eight.
  */
 export function meanOf(pictures: readonly ImageNode[], domain: Domain): ImageNode {
   if (pictures.length === 1) return pictures[0]!;

@@ -1,4 +1,4 @@
-/** From the working picture to code values: the page's packed pixels and a delivery's planes. */
+/** From the working picture to code values: packed pixels for the page, planes for a delivery. */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { asFloat, float, iadd, ior, ishl, type Node, type Pixel, select, toInt } from '../kernel';
 import { inDomain } from './convert';
@@ -12,7 +12,8 @@ import {
 import { matrixed } from './frame';
 
 /**
- * Encodings of BT.709 primaries whose curve is odd about 0, so that one table serves both signs.
+ * Whether an encoding has BT.709 primaries and an odd-symmetric curve, so that one table serves
+ * both signs.
  */
 const isOdd = (id: EncodingId): boolean => id === 'srgb' || id === 'bt709' || id === 'linear';
 
@@ -26,7 +27,7 @@ const fromEncoded = (picture: ImageNode, id: EncodingId): ImageNode =>
     build: (b) => (id === 'srgb' ? b.pixel(0) : b.pixel(0).map((v) => b.lookup(0, v))),
   });
 
-/** Code values 0…1 (unbounded) of an encoding, laid over black where nothing covers. */
+/** Code values of an encoding (0…1, not clamped), three planes, composited over black. */
 export function toCodes(picture: ImageNode, encodingId: EncodingId): ImageNode {
   if (picture.domain === 'encoded' && picture.planes === 3 && isOdd(encodingId))
     return fromEncoded(picture, encodingId);
@@ -34,7 +35,7 @@ export function toCodes(picture: ImageNode, encodingId: EncodingId): ImageNode {
 }
 
 /**
- * Code values 0…1 (unbounded) of an encoding, not multiplied by coverage, and coverage as a fourth
+ * Code values of an encoding (0…1, not clamped, not premultiplied), with coverage as a fourth
  * plane.
  */
 export const toCoveredCodes = (picture: ImageNode, encodingId: EncodingId): ImageNode =>
@@ -65,7 +66,7 @@ function codesOf(picture: ImageNode, encodingId: EncodingId, covered: boolean): 
 
 const whole = (v: Node, top: number): Node => v.mul(top).add(0.5).clamp(0, top).floor();
 
-/** One plane whose 32 bits are the four bytes red, green, blue, 255: what a canvas takes. */
+/** One plane whose 32 bits are the bytes red, green, blue, 255, as a canvas takes them. */
 export const packedForPage = (codes: ImageNode): ImageNode =>
   imageOp({
     shape: 'pack-rgba8',
@@ -78,7 +79,7 @@ export const packedForPage = (codes: ImageNode): ImageNode =>
     },
   });
 
-/** Whole numbers 0…255 or 0…65535, in as many planes. */
+/** Integers 0…255 or 0…65535, in as many planes as the input has. */
 export const wholeRgb = (codes: ImageNode, depth: 8 | 16): ImageNode =>
   imageOp({
     shape: `rgb${depth}-${codes.planes}`,
@@ -92,8 +93,8 @@ const [KR, KB] = [0.2126, 0.0722],
   KG = 1 - KR - KB;
 
 /**
- * 8-bit 4:2:0 by BT.709 in the 16…235 range: luma whole, and the differences of colour sited left
- * at half the size; coverage whole where the codes have it.
+ * 8-bit 4:2:0 by BT.709 in the range 16…235: luma at full size, chroma at half size with left
+ * siting, and coverage at full size if the codes have it.
  */
 export function yuv420(codes: ImageNode): {
   luma: ImageNode;

@@ -1,9 +1,9 @@
-/** A picture whose numbers are given. */
+/** Pictures from given numbers. */
 import { type Domain, Hasher, type Leaf } from '../graph';
 
 /**
- * Planes (rows packed tightly) as the start of a graph; named by their contents unless a key is
- * given.
+ * Planes (rows tightly packed) as a leaf of the graph. Its content key is a hash of the numbers
+ * unless a key is given.
  */
 export function leaf(
   planes: readonly ArrayLike<number>[],

@@ -1,4 +1,7 @@
-/** Halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into another's frame. */
+/**
+ * Resampling: halving, enlarging, Gaussian blur as a pyramid, and fitting one picture into
+ * another's frame.
+ */
 import { stencil, type Building, imageOp, type ImageNode } from '../graph';
 import {
   column,
@@ -19,8 +22,8 @@ const planesOf = (n: number, f: (plane: number) => Node): Pixel =>
   Array.from({ length: n }, (_, p) => f(p));
 
 /**
- * Half as wide (rounded up) by [1 3 3 1]/8, on a grid fixed at the left: pixel k covers 2k−1 …
- * 2k+2.
+ * Half the width (rounded up), filtered by [1 3 3 1]/8. The grid is fixed at the left: pixel k
+ * covers 2k−1 … 2k+2.
  */
 export const halveAcross = (from: ImageNode): ImageNode =>
   imageOp({
@@ -32,7 +35,7 @@ export const halveAcross = (from: ImageNode): ImageNode =>
     height: from.height,
     build: (b) => planesOf(from.planes, (p) => quarter((d) => b.tap(0, p, d, 0, { sx: 'double' }))),
   });
-/** Half as high, likewise from the top. */
+/** Half the height (rounded up), filtered likewise from the top. */
 export const halveDown = (from: ImageNode): ImageNode =>
   imageOp({
     shape: `halve-y-${from.planes}`,
@@ -44,7 +47,7 @@ export const halveDown = (from: ImageNode): ImageNode =>
     build: (b) =>
       planesOf(from.planes, (p) => flush(quarter((d) => b.tap(0, p, 0, d, { sy: 'double' })))),
   });
-/** Half the size each way. */
+/** Half the width and half the height. */
 export const halve = (from: ImageNode): ImageNode => halveDown(halveAcross(from));
 const quarter = (at: (d: number) => Node): Node =>
   at(-1)
@@ -52,7 +55,7 @@ const quarter = (at: (d: number) => Node): Node =>
     .mul(0.125)
     .add(at(0).add(at(1)).mul(0.375));
 
-/** Twice the size, ¾ of the nearest and ¼ of the next: the inverse geometry of `halve`. */
+/** Twice the size: ¾ of the nearest pixel and ¼ of the next. The grid is that of `halve`. */
 export function enlarge(from: ImageNode, width: number, height: number): ImageNode {
   const weigh = (nearest: Node, before: Node, after: Node, place: Node): Node => {
     const half = place.mul(0.5);
@@ -96,7 +99,7 @@ export function enlarge(from: ImageNode, width: number, height: number): ImageNo
 
 const REACH = [4, 8, 13] as const;
 
-/** Weights of a sampled Gaussian, centre first, summing to 1 over both sides. */
+/** Weights of a sampled Gaussian, centre first; both sides together sum to 1. */
 function weights(sigma: number, reach: number): number[] {
   if (sigma <= 0) return [1, ...Array<number>(reach).fill(0)];
   const w = Array.from({ length: reach + 1 }, (_, i) => expd((-i * i) / (2 * sigma * sigma)));
@@ -127,9 +130,9 @@ function direct(from: ImageNode, sigma: number): ImageNode {
 }
 
 /**
- * What `make` makes of a picture that was halved until two coarse pixels of `sigma` remain,
- * enlarged again. Each halving and each enlarging adds ¾ of its own pixel's square to the variance:
- * `left` says what of a sigma is still to be done.
+ * Applies `make` to the picture halved until `sigma` is two coarse pixels, and enlarges the result.
+ * Each halving and each enlarging adds variance of ¾ of its own pixel squared; `left` gives the
+ * part of a sigma that remains to be applied.
  */
 export function coarsely(
   from: ImageNode,
@@ -150,19 +153,16 @@ export function coarsely(
   return sizes.reverse().reduce((picture, [w, h]) => enlarge(picture, w, h), made);
 }
 
-/** Gaussian blur of `sigma` pixels, edges clamped: on a coarser picture where it is wide. */
+/** Gaussian blur of `sigma` pixels with clamped edges. Wide blurs run on a smaller picture. */
 export const blur = (from: ImageNode, sigma: number): ImageNode =>
   sigma <= 0 ? from : coarsely(from, sigma, (small, left) => direct(small, left(sigma)));
 
-/**
- * How a picture is brought into a frame; `aspect` is the shape of one of its pixels (width ÷
- * height).
- */
+/** How a picture is brought into a frame. `aspect`: width ÷ height of one of its pixels. */
 export type Fitting = Omit<Framing, 'clip' | 'frame'> & { readonly aspect?: number };
 
 /**
- * A picture brought into a frame of `width` × `height`; what it does not cover is clear. Made
- * smaller by halving first, then bilinear.
+ * A picture brought into a frame of `width` × `height`; transparent where it does not cover.
+ * Minification halves first, then samples bilinearly.
  */
 export function fitInto(
   from: ImageNode,
@@ -186,12 +186,12 @@ export function fitInto(
     sx *= 2;
     sy *= 2;
   }
-  // Pixel centres: source = (out + ½ − size/2) ÷ k + middle of the source − ½, measured on the
-  // picture before halving.
+  // Pixel centres: source = (out + ½ − size/2) ÷ k + middle of the source − ½, on the picture
+  // before halving.
   const along = (out: number, source: number, k: number, halved: number, at: number) => ({
     step: 1 / (k * halved),
     start: ((0.5 - out / 2) / k + source * at) / halved - 0.5,
-    // Where on the frame the picture's own middle lies, and half its size there.
+    // Position of the picture's own middle in the frame, and half its size there.
     centre: out / 2 - 0.5 + (0.5 - at) * k * source,
     half: (k * source) / 2,
   });
@@ -227,7 +227,7 @@ export function fitInto(
   });
 }
 
-/** `a` and `b` mixed by a number in their common domain; planes are brought to the larger count. */
+/** A mix of `a` (at 0) and `b` (at 1) in their common domain, with the larger number of planes. */
 export const blend2 = (a: Pixel, b: Pixel, t: Node): Pixel => {
   const planes = Math.max(a.length, b.length);
   const plane = (p: Pixel, i: number) => p[i] ?? float(1);

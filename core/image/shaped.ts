@@ -1,15 +1,12 @@
-/**
- * Blurs that are sums of Gaussians, another for each plane: what a modulation transfer function
- * asks for.
- */
+/** Blurs with a sum of Gaussians per plane, for modulation transfer functions. */
 import { stencil, type Building, imageOp, type ImageNode } from '../graph';
 import { cosTurnsd, expd, flush, type Node, type Pixel, Remembered } from '../kernel';
 import { coarsely } from './resample';
 
-/** Gaussians of `sigma` pixels and their shares, which sum to 1. */
+/** A sum of Gaussians: sigma in pixels, shares that sum to 1. */
 export type Gaussians = readonly { readonly share: number; readonly sigma: number }[];
 
-/** What is left of a wave of `f` cycles a pixel. */
+/** Response to a wave of `f` cycles per pixel. */
 export const transfer = (of: Gaussians, f: number): number =>
   of.reduce(
     (s, { share, sigma }) => s + share * expd(-2 * 9.869604401089358 * sigma * sigma * f * f),
@@ -18,9 +15,8 @@ export const transfer = (of: Gaussians, f: number): number =>
 
 const FREQUENCIES = 128;
 /**
- * Weights of a symmetric filter, centre first, whose response is `wanted` at all frequencies up to
- * a half: its inverse Fourier transform (so narrow Gaussians, which samples of the curve would get
- * wrong, come out right as well).
+ * Weights of a symmetric filter, centre first, with the wanted response at all frequencies up to ½:
+ * its inverse Fourier transform. Unlike sampling the curve, this is right for narrow Gaussians too.
  */
 const known = new Remembered<number[]>(200);
 const weightsFor = (wanted: Gaussians, reach: number): number[] =>
@@ -65,8 +61,8 @@ function pass(
 }
 
 /**
- * Each plane through its own sum of Gaussians, edges clamped; wide ones on a picture halved as
- * often as the narrowest allows.
+ * Filters each plane with its own sum of Gaussians, edges clamped. Wide ones run on a picture
+ * halved as often as the narrowest allows.
  */
 export function shapedBlur(from: ImageNode, planes: readonly Gaussians[]): ImageNode {
   const narrowest = Math.min(...planes.flat().map((g) => g.sigma));

@@ -1,12 +1,11 @@
 /**
- * Elementary functions in double precision from + − × ÷ √ alone, so that every engine gives the
- * same bits. The engines' own differ from one another, which is why a lint rule bans them from
- * core.
+ * Elementary functions in double precision from + − × ÷ √ alone, so that every JavaScript engine
+ * gives the same bits. The engines' own functions differ, so a lint rule bans them from core.
  */
 const view = new DataView(new ArrayBuffer(8));
 const LN2 = 0.6931471805599453;
 
-/** 2 to the power x. Taylor series on |f| ≤ ½, relative error about 1e-16. */
+/** 2^x by a Taylor series on |f| ≤ ½; relative error about 1e-16. */
 export function exp2d(x: number): number {
   if (x > 1023.9) return Infinity;
   if (x < -1022) return 0;
@@ -28,7 +27,7 @@ const scale = (v: number, i: number): number => {
   return v;
 };
 
-/** Logarithm to the base 2 of x > 0 (−Infinity at 0, NaN below), by the atanh series. */
+/** log₂ x for x > 0 by the atanh series; −Infinity at 0, NaN below. */
 export function log2d(x: number): number {
   if (!(x > 0)) return x === 0 ? -Infinity : NaN;
   if (x === Infinity) return x;
@@ -53,13 +52,14 @@ export function log2d(x: number): number {
   return e + (2 * sum) / LN2;
 }
 
+/** x^y for x > 0; 0 for x ≤ 0. */
 export const powd = (x: number, y: number): number => (x <= 0 ? 0 : exp2d(log2d(x) * y));
+/** e^x. */
 export const expd = (x: number): number => exp2d(x / LN2);
+/** Natural logarithm of x > 0. */
 export const logd = (x: number): number => log2d(x) * LN2;
 
-/**
- * 32 well-mixed bits of a whole number (multiply and xor-shift; Wellons's "lowbias32" constants).
- */
+/** A 32-bit hash of an integer (multiply and xor-shift; constants of Wellons's "lowbias32"). */
 export function mixed32(v: number): number {
   let h = v | 0;
   h = Math.imul(h ^ (h >>> 16), 0x7feb352d);
@@ -82,4 +82,5 @@ export function sinTurnsd(x: number): number {
   }
   return sum;
 }
+/** Cosine of an angle in turns. */
 export const cosTurnsd = (x: number): number => sinTurnsd(x + 0.25);

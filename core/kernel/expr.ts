@@ -5,14 +5,14 @@
  */
 import { type FloatBitsLayout, mantissaBits, type UniformLayout } from './tables';
 
+/** Type of a node's value. */
 export type Type = 'f32' | 'i32' | 'mask';
+/** What a tap reads outside the picture: the nearest edge pixel, or 0. */
 export type Edge = 'clamp' | 'clear';
-/**
- * What a sample finds beyond the picture: nothing, its edge, the picture again, or the picture
- * turned over.
- */
+/** What a sample reads outside the picture; also the picture repeated, or mirrored. */
 export type SampleEdge = Edge | 'repeat' | 'mirror';
 
+/** All operations. */
 export type Op =
   // leaves
   | 'const'
@@ -42,7 +42,7 @@ export type Op =
   | 'select'
   | 'toFloat'
   | 'asFloat'
-  // f32, lowered before a single-precision back end sees them
+  // f32; lowered before a single-precision back end sees them
   | 'exp2'
   | 'log2'
   | 'sinTurns'
@@ -98,14 +98,16 @@ const TYPES: Partial<Record<Op, Type>> = {
   not: 'mask',
 };
 
+/** A node, or a number that becomes a constant. */
 export type Operand = Node | number;
 
+/** One operation of an expression. Its methods build the next ones. */
 export class Node {
   constructor(
     readonly id: number,
     readonly op: Op,
     readonly args: readonly Node[],
-    /** Constants of the operation: a value, an index, tap offsets, shift counts. */
+    /** Immediate values of the operation: a constant, an index, tap offsets, shift counts. */
     readonly imm: readonly number[],
     readonly type: Type,
   ) {}
@@ -133,11 +135,11 @@ export class Node {
   floor(): Node {
     return make('floor', [this]);
   }
-  /** `b < this ? b : this`. */
+  /** The smaller of two numbers: `b < this ? b : this`. */
   min(b: Operand): Node {
     return make('min', [this, float(b)]);
   }
-  /** `this < b ? b : this`. */
+  /** The larger of two numbers: `this < b ? b : this`. */
   max(b: Operand): Node {
     return make('max', [this, float(b)]);
   }
@@ -170,7 +172,7 @@ interface Scope {
 }
 let scope: Scope | undefined;
 
-/** Runs `build` with a fresh table of known nodes; expressions live only inside. */
+/** Runs `build` in a fresh scope for hash-consing. Expressions exist only inside it. */
 export function building<T>(build: () => T): T {
   const outer = scope;
   scope = { known: new Map(), next: 0 };
@@ -189,8 +191,7 @@ const FOLDED: Partial<Record<Op, (a: number, b: number) => number>> = {
 };
 
 /**
- * What an operation is without computing, where that changes no bit: on constants, less 0, times 1,
- * over 1.
+ * Simplifies an operation where that changes no bit: on constants, minus 0, times 1, divided by 1.
  */
 function folded(op: Op, [a, b]: readonly Node[]): Node | undefined {
   const f = FOLDED[op];
@@ -203,8 +204,8 @@ function folded(op: Op, [a, b]: readonly Node[]): Node | undefined {
 }
 
 /**
- * Operations on numbers, and on whole numbers: what is given the other kind would compute with its
- * bits.
+ * Operations on floats and on integers. `make` rejects arguments of the other type, whose bits
+ * would be misread.
  */
 const OF_NUMBERS: ReadonlySet<Op> = new Set([
   'add',
@@ -237,7 +238,10 @@ const OF_WHOLE: ReadonlySet<Op> = new Set([
   'toFloat',
 ]);
 
-/** The node for an operation, the same object for the same operation on the same arguments. */
+/**
+ * The node for an operation. The same operation on the same arguments is the same object. Throws
+ * outside `building`, and for arguments of the wrong type.
+ */
 export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] = []): Node {
   if (!scope) throw new Error('kernel expressions are written inside building()');
   const simpler = folded(op, args);
@@ -255,29 +259,34 @@ export function make(op: Op, args: readonly Node[] = [], imm: readonly number[] 
   return node;
 }
 
+/** An f32 constant. */
 export const constant = (v: number): Node => make('const', [], [Math.fround(v)]);
+/** A number as an f32 constant; a node as it is. */
 export const float = (v: Operand): Node => (typeof v === 'number' ? constant(v) : v);
+/** A number as an i32 constant; a node as it is. */
 export const int = (v: Operand): Node => (typeof v === 'number' ? make('iconst', [], [v | 0]) : v);
 
-/** The i-th number bound to a kernel when it runs. */
+/** The i-th f32 parameter, bound when the kernel runs. */
 export const param = (i: number): Node => make('param', [], [i]);
+/** The i-th i32 parameter, bound when the kernel runs. */
 export const intParam = (i: number): Node => make('iparam', [], [i]);
-/** The output pixel's column and row. */
+/** Column of the output pixel. */
 export const column = (): Node => make('ix');
+/** Row of the output pixel. */
 export const row = (): Node => make('iy');
 
-/** The pixel itself in one plane of an input of the output's own size. */
+/** The pixel itself, in one plane of an input of the output's size. */
 export const input = (image: number, plane: number): Node => make('input', [], [image, plane]);
 
 /**
- * How an output coordinate leads to a tap's: times two (halving), as it is, or halved and rounded
- * down (enlarging).
+ * How an output coordinate maps to that of a tap: times two (halving), unchanged, or halved and
+ * rounded down (enlarging).
  */
 export type TapScale = 'double' | 'same' | 'half';
 const SCALES: Record<TapScale, number> = { double: 2, same: 1, half: 0.5 };
 
 /**
- * The neighbour at a constant offset, in a materialised image: plane[scale(y) + dy][scale(x) + dx].
+ * The neighbour at a constant offset in a materialised image: plane[scale(y) + dy][scale(x) + dx].
  */
 export const tap = (
   image: number,
@@ -290,58 +299,72 @@ export const tap = (
 ): Node =>
   make('tap', [], [image, plane, dx, dy, edge === 'clear' ? 1 : 0, SCALES[sx], SCALES[sy]]);
 
-/** plane[y][x] for whole coordinates inside the image (the caller keeps them inside). */
+/** plane[y][x] at integer coordinates; the caller keeps them inside the image. */
 export const fetch = (image: number, plane: number, x: Node, y: Node): Node =>
   make('fetch', [x, y], [image, plane]);
 
-/** `when ? a : b`; both are evaluated. */
+/** `when ? a : b`. Both are evaluated. */
 export const select = (when: Node, a: Operand, b: Operand): Node =>
   make('select', [when, float(a), float(b)]);
-/** a·(1 − t) + b·t, exactly a at 0 and b at 1. */
+/** a·(1 − t) + b·t: exactly a at 0, exactly b at 1. */
 export const mix = (a: Operand, b: Operand, t: Operand): Node =>
   float(a).mul(float(1).sub(t)).add(float(b).mul(t));
+/** Hermite step from 0 at `lo` to 1 at `hi`: t²(3 − 2t). */
 export const smoothstep = (lo: Operand, hi: Operand, x: Operand): Node => {
   const t = float(x).sub(lo).div(float(hi).sub(lo)).clamp(0, 1);
   return t.mul(t).mul(float(3).sub(t.mul(2)));
 };
-/** 2 to the power x; x is held to −126…127. */
+/** 2^x, with x clamped to −126…127. */
 export const exp2 = (x: Operand): Node => make('exp2', [float(x)]);
-/** Logarithm to the base 2; x is held above 2⁻¹²⁶. */
+/** log₂ x, with x clamped to at least 2⁻¹²⁶. */
 export const log2 = (x: Operand): Node => make('log2', [float(x)]);
-/** x to the power y for x ≥ 0; 0 stays 0. */
+/** x^y for x ≥ 0; 0 stays 0. */
 export const pow = (x: Operand, y: Operand): Node =>
   select(float(x).le(0), 0, exp2(log2(x).mul(y)));
-/** Sine and cosine of an angle in turns. */
+/** Sine of an angle in turns. */
 export const sinTurns = (x: Operand): Node => make('sinTurns', [float(x)]);
+/** Cosine of an angle in turns. */
 export const cosTurns = (x: Operand): Node => make('sinTurns', [float(x).add(0.25)]);
-/** |x| below 2⁻⁶⁰ becomes 0: denormal numbers cost forty times as much. */
+/** x, with |x| < 2⁻⁶⁰ replaced by 0: denormal numbers are forty times slower. */
 export const flush = (x: Node): Node => select(x.abs().lt(2 ** -60), 0, x);
 
+/** Integer sum, modulo 2³². */
 export const iadd = (a: Operand, b: Operand): Node => make('iadd', [int(a), int(b)]);
+/** Integer difference, modulo 2³². */
 export const isub = (a: Operand, b: Operand): Node => make('isub', [int(a), int(b)]);
+/** Integer product, modulo 2³². */
 export const imul = (a: Operand, b: Operand): Node => make('imul', [int(a), int(b)]);
+/** Bitwise and. */
 export const iand = (a: Operand, b: Operand): Node => make('iand', [int(a), int(b)]);
+/** Bitwise or. */
 export const ior = (a: Operand, b: Operand): Node => make('ior', [int(a), int(b)]);
+/** Bitwise exclusive or. */
 export const ixor = (a: Operand, b: Operand): Node => make('ixor', [int(a), int(b)]);
+/** Shift to the left by a constant. */
 export const ishl = (a: Operand, by: number): Node => make('ishl', [int(a)], [by]);
-/** Logical shift to the right. */
+/** Logical shift to the right by a constant. */
 export const ishr = (a: Operand, by: number): Node => make('ishr', [int(a)], [by]);
+/** The smaller of two integers. */
 export const imin = (a: Operand, b: Operand): Node => make('imin', [int(a), int(b)]);
+/** The larger of two integers. */
 export const imax = (a: Operand, b: Operand): Node => make('imax', [int(a), int(b)]);
+/** The mask `a < b` of integers. */
 export const ilt = (a: Operand, b: Operand): Node => make('ilt', [int(a), int(b)]);
-/** Towards zero, saturating. */
+/** Float to integer, rounded towards zero, saturating. */
 export const toInt = (x: Operand): Node => make('toInt', [float(x)]);
+/** Integer to float. */
 export const toFloat = (x: Operand): Node => make('toFloat', [int(x)]);
-/** A whole number in 0 ≤ x < 2²³ as an integer: cheaper than `toInt`, which has to saturate. */
+/**
+ * A float that holds an integer 0 ≤ x < 2²³, as an integer. Cheaper than `toInt`, which must
+ * saturate.
+ */
 export const wholeToInt = (x: Node): Node => isub(asInt(x.add(2 ** 23)), 0x4b000000);
-/** The same 32 bits seen as the other type. */
+/** The same 32 bits as an f32. */
 export const asFloat = (x: Node): Node => make('asFloat', [x]);
+/** The same 32 bits as an i32. */
 export const asInt = (x: Node): Node => make('asInt', [x]);
 
-/**
- * A well-mixed 32-bit hash of whole numbers (multiply and xor-shift; Wellons's "lowbias32"
- * constants).
- */
+/** A 32-bit hash of integers (multiply and xor-shift; constants of Wellons's "lowbias32"). */
 export function hash(...parts: Operand[]): Node {
   let h: Node = int(0x3c6ef372);
   for (const part of parts) {
@@ -352,13 +375,10 @@ export function hash(...parts: Operand[]): Node {
   }
   return h;
 }
-/** The top 24 bits of a hash as a number in 0 ≤ u < 1. */
+/** The top 24 bits of a hash as a number 0 ≤ u < 1. */
 export const unit = (h: Node): Node => toFloat(ishr(h, 8)).mul(2 ** -24);
 
-/**
- * A function of one number given as a table: `slot` names the table that is bound, `layout` how it
- * is laid out.
- */
+/** A function of one number from a table. `slot`: index of the bound table. */
 export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: Operand): Node {
   return layout.kind === 'floatbits'
     ? make(
@@ -380,15 +400,15 @@ export function table(slot: number, layout: FloatBitsLayout | UniformLayout, x: 
 }
 
 /**
- * A colour (each channel held to 0…1) through a cube of `n` × `n` × `n` colours, interpolated in
- * tetrahedra or over all corners.
+ * A colour (channels clamped to 0…1) looked up in a cube of `n` × `n` × `n` colours; tetrahedral
+ * interpolation, or trilinear.
  */
 export const cube = (slot: number, n: number, c: readonly Node[], trilinear = false): Node[] =>
   [0, 1, 2].map((channel) => make('cube', [...c], [slot, n, channel, trilinear ? 1 : 0]));
 
 /**
- * `count` turns of a loop, the count known only when the kernel runs: `body` gives the next sums
- * from the turn's number and the sums so far. Every pixel takes the same number of turns.
+ * A loop of `count` turns; the count is known only when the kernel runs. `body` returns the next
+ * sums from the turn's index and the sums so far. Every pixel takes the same number of turns.
  */
 export function reduce(
   count: Operand,
@@ -403,14 +423,14 @@ export function reduce(
   return sums.map((_, k) => make('reduce', args, [id, k, sums.length]));
 }
 
-/** Planes of a pixel: 1 (a matte), 3 (colour) or 4 (colour times coverage, coverage). */
+/** Planes of a pixel: 1 (a matte), 3 (colour) or 4 (premultiplied colour, coverage). */
 export type Pixel = readonly Node[];
 
-/** Luma or luminance by BT.709's weights. */
+/** Luma or luminance with BT.709's weights. */
 export const luma = (c: Pixel): Node =>
   c[0]!.mul(0.2126).add(c[1]!.mul(0.7152)).add(c[2]!.mul(0.0722));
 
-/** Every node that `roots` depend on, arguments first. */
+/** All nodes that `roots` depend on, arguments first. */
 export function inOrder(roots: readonly Node[]): Node[] {
   const seen = new Set<Node>();
   const order: Node[] = [];
@@ -425,8 +445,8 @@ export function inOrder(roots: readonly Node[]): Node[] {
 }
 
 /**
- * The reductions with whose turns each of `nodes` (arguments before what needs them) changes: of
- * those that it stands inside.
+ * For each node, the reductions whose turns change it: those it stands inside. `nodes` come
+ * arguments first.
  */
 export function loopsOf(nodes: readonly Node[]): Map<Node, ReadonlySet<number>> {
   const loops = new Map<Node, ReadonlySet<number>>();

@@ -1,15 +1,15 @@
 /**
- * The glsl back end: lowered expressions become one fragment shader (GLSL ES 3.00). A picture of up
- * to four planes is one texture of floats, read by `texelFetch` alone; tables lie in one atlas of
- * entries of four numbers.
+ * The glsl back end: lowered expressions as one fragment shader (GLSL ES 3.00). A picture of up to
+ * four planes is one float texture, read by `texelFetch` alone. Tables share one atlas of entries
+ * of four numbers.
  */
 import { inOrder, type Node, type Type } from './expr';
 import { turningNodes } from './reference';
 
-/** Entries in a row of the tables' atlas. */
+/** Entries per row of the table atlas. */
 export const ATLAS_WIDTH = 2048;
 
-/** How many of each a shader reads; ints are followed by the tables' first entries. */
+/** Number of arguments of each kind. The ints are followed by the tables' first entries. */
 export interface GlslCounts {
   readonly inputs: number;
   readonly params: number;
@@ -30,7 +30,7 @@ function floatText(v: number): string {
 }
 const intText = (v: number): string => (v < 0 ? `int(${v >>> 0}u)` : String(v));
 
-/** One number of many that lie in vectors of four. */
+/** Element `i` of an array that is packed into vectors of four. */
 const packed = (array: string, i: number): string => `${array}[${i >> 2}].${PART[i & 3]!}`;
 
 const BINARY: Readonly<Record<string, string>> = {
@@ -120,7 +120,7 @@ class Writer {
     ].join('\n');
   }
 
-  /** Writes those of `nodes` that no loop among them has to write. */
+  /** Writes those of `nodes` that no loop among them writes. */
   private statements(nodes: readonly Node[]): void {
     const inner = new Set(nodes.flatMap((n) => this.turning.get(n) ?? []));
     for (const n of nodes) if (!inner.has(n)) this.statement(n);
@@ -210,8 +210,8 @@ class Writer {
 }
 
 /**
- * The fragment shader for lowered `outputs` (one to four). Runs inside the `building` scope of the
- * nodes.
+ * The fragment shader for lowered `outputs` (one to four). Call it inside the `building` scope of
+ * the nodes.
  */
 export const emitGlsl = (outputs: readonly Node[], counts: GlslCounts): string =>
   new Writer(outputs, counts).text();

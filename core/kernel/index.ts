@@ -1,7 +1,7 @@
 /**
- * The kernel language: expressions over pixels (`expr`), the functions it is lowered by (`lower`),
- * and its back ends: the reference in double and single precision (`reference`), WebAssembly simd
- * (`simd`) and WebGL2 (`glsl`). Steps use `expr` alone.
+ * The kernel language: expressions over pixels (`expr`), their lowering (`lower`), and the back
+ * ends: the reference in double and single precision (`reference`), WebAssembly simd (`simd`) and
+ * WebGL2 (`glsl`). Steps use `expr` alone.
  */
 export * from './expr';
 export { sample } from './sample';

@@ -1,6 +1,6 @@
 /**
- * Writes exp2, log2, sine and tables in terms of plain arithmetic and bit operations: what the
- * single-precision reference and simd both run, operation for operation.
+ * Lowering: exp2, log2, sine and tables in terms of arithmetic and bit operations. The
+ * single-precision reference and simd run the result operation for operation.
  */
 import {
   asFloat,
@@ -33,9 +33,7 @@ const polynomial = (coefficients: readonly number[], x: Node): Node =>
     .slice(0, -1)
     .reduceRight<Node>((sum, c) => sum.mul(x).add(c), constant(coefficients.at(-1)!));
 
-/**
- * 2^i · Taylor(f), i the nearest whole number: whole powers are exact, others good to about 6e-8.
- */
+/** 2^i · Taylor(f) with i the nearest integer: exact for integers, otherwise within 6e-8. */
 function lowerExp2(x: Node): Node {
   const held = x.clamp(-126, 127.49);
   const i = held.add(0.5).floor();
@@ -70,14 +68,14 @@ function lowerSin(x: Node): Node {
   return q.mul(polynomial(SIN_TERMS, q.mul(q)));
 }
 
-/** One number of a table's entry; `imm` = [slot, which, numbers in an entry]. */
+/** One number of a table's entry; `imm` = [slot, which, numbers per entry]. */
 const lookup = (slot: number, index: Node, which: number, width: 2 | 4 = 2): Node =>
   make('lookup', [index], [slot, which, width]);
-/** Value and difference: on the way to the next entry. */
+/** Linear interpolation: the entry's value, plus its difference to the next times `part`. */
 const entry = (slot: number, index: Node, part: Node): Node =>
   lookup(slot, index, 0).add(lookup(slot, index, 1).mul(part));
 
-/** `x` held to lo…hi; what is no number becomes lo. */
+/** `x` clamped to lo…hi; NaN becomes lo. */
 const held = (x: Node, lo: number, hi: number): Node => constant(lo).max(x).min(hi);
 
 function lowerTable(x: Node, imm: readonly number[]): Node {
@@ -120,8 +118,8 @@ function lowerTable(x: Node, imm: readonly number[]): Node {
 }
 
 /**
- * Interpolation over a cell's eight corners, or tetrahedral: from its darkest corner along the axis
- * of the largest part, then the middle one, then the smallest.
+ * Interpolation in a cube: trilinear over a cell's eight corners, or tetrahedral from its darkest
+ * corner along the axis of the largest fraction, then the middle one, then the smallest.
  */
 function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
   const [slot, n, channel, overAll] = imm as readonly [number, number, number, number];
@@ -155,8 +153,8 @@ function lowerCube(c: readonly Node[], imm: readonly number[]): Node {
 }
 
 /**
- * The same outputs without `exp2`, `log2`, `sinTurns`, `table` and `cube`. Runs inside the
- * `building` scope of its nodes.
+ * The same outputs without `exp2`, `log2`, `sinTurns`, `table` and `cube`. Call it inside the
+ * `building` scope of the nodes.
  */
 export function lower(outputs: readonly Node[]): Node[] {
   const done = new Map<Node, Node>();

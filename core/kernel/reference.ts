@@ -1,7 +1,7 @@
 /**
- * The reference: interprets expressions row by row, each operation alone. In double precision it is
- * the truth for accuracy; in single precision it rounds after each operation and must agree with
- * simd bit for bit.
+ * The reference interpreter. It evaluates expressions row by row, one operation at a time. Double
+ * precision is the ground truth for accuracy. Single precision rounds after each operation and must
+ * agree with simd bit for bit.
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
 import { inOrder, type Node } from './expr';
@@ -14,15 +14,18 @@ import {
   trilinear,
 } from './tables';
 
+/** Precision of the evaluation. */
 export type Precision = 'double' | 'single';
 
+/** An input picture. */
 export interface ReferenceImage {
   readonly width: number;
   readonly height: number;
-  /** Row after row, one array a plane. */
+  /** One array per plane, row after row. */
   readonly planes: readonly ArrayLike<number>[];
 }
 
+/** What a kernel's inputs, parameters and tables are bound to. */
 export interface Bindings {
   readonly inputs: readonly ReferenceImage[];
   readonly params: readonly number[];
@@ -55,7 +58,7 @@ function tapAt(image: ReferenceImage, imm: readonly number[], x: number, y: numb
   ]!;
 }
 
-/** What a node makes of its arguments at a pixel. */
+/** The value of an operation from its arguments (p, q, r) and the pixel's place (x, y). */
 type Scalar = (p: number, q: number, r: number, x: number, y: number) => number;
 
 function scalarOf({ op, imm }: Node, bound: Bindings): Scalar {
@@ -178,7 +181,7 @@ function scalarOf({ op, imm }: Node, bound: Bindings): Scalar {
   }
 }
 
-/** The nodes of a reduction's body that change with its turns, in order. */
+/** The nodes in a reduction's body that change with its turns, in order. */
 export function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
   const [id, , sums] = reduction.imm as readonly [number, number, number];
   const turning = new Set<Node>();
@@ -192,8 +195,8 @@ export function turningNodes(reduction: Node, order: readonly Node[]): Node[] {
 }
 
 /**
- * Planes of `width` × `height` for `outputs`. For `single`, pass lowered outputs; for `double`, the
- * written ones.
+ * Planes of `width` × `height` for `outputs`. Pass lowered outputs for `single`, original ones for
+ * `double`.
  */
 export function evaluate(
   outputs: readonly Node[],
@@ -203,7 +206,7 @@ export function evaluate(
   precision: Precision,
 ): Float64Array[] {
   const order = inOrder(outputs);
-  /** Each node's values in the present row. */
+  /** Each node's values in the current row. */
   const values = new Map(order.map((n) => [n, new Float64Array(width)]));
   const of = (n: Node): Float64Array => values.get(n)!;
   const scalars = new Map(

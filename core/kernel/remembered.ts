@@ -1,11 +1,13 @@
-/** The latest results of a function that is dear and gives the same for the same. */
+/**
+ * A bounded cache of the latest results of an expensive pure function (least recently used out).
+ */
 export class Remembered<V> {
   private readonly made = new Map<string, V>();
 
-  /** At most so many are kept; the one that was not asked for longest goes first. */
+  /** `most`: number of results that are kept. */
   constructor(private readonly most: number) {}
 
-  /** What `make` gives, made once for a key. */
+  /** The result for a key; `make` runs if it is not in the cache. */
   of(key: string, make: () => V): V {
     const known = this.made.get(key);
     const value = known ?? make();

@@ -1,4 +1,4 @@
-/** Pictures read anywhere: bilinear samples by four edge rules. */
+/** Bilinear samples at computed places, with four edge rules. */
 import {
   fetch,
   imax,
@@ -15,7 +15,7 @@ import {
 
 const EDGES: readonly SampleEdge[] = ['clamp', 'clear', 'repeat', 'mirror'];
 
-/** Where a whole coordinate leads by an edge rule that never leaves the picture. */
+/** Maps an integer coordinate into the picture by an edge rule. */
 function inside(v: Node, size: Node, edge: SampleEdge): Node {
   if (edge === 'clamp' || edge === 'clear') return imin(imax(toInt(v), 0), isub(size, 1));
   const s = toFloat(size);
@@ -26,9 +26,9 @@ function inside(v: Node, size: Node, edge: SampleEdge): Node {
 }
 
 /**
- * Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image whose size
- * is given. A `corner` is the value found by the edge rule, and says of which cell it is: where a
- * cell lies inside, a back end may read it at once.
+ * Bilinear sample at pixel coordinates (0 is the centre of the first pixel) of an image of the
+ * given size. A `corner` node holds the value found by the edge rule and names its cell, so that a
+ * back end can read cells inside the picture at once.
  */
 export function sample(
   image: number,

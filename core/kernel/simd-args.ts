@@ -1,15 +1,16 @@
-/** What a kernel of the simd back end is called with. */
+/** The arguments of a kernel of the simd back end. */
 
-/** How many inputs, numbers and tables a kernel's argument block holds, and where (bytes). */
+/** Byte offsets inside a kernel's argument block. */
 export const ARGS = {
   width: 0,
   outStride: 4,
   out: 8,
-  /** Each input: four plane addresses, stride in bytes, width, height. */
+  /** Per input: four plane addresses, stride in bytes, width, height. */
   input: (i: number) => 24 + i * 28,
   params: (inputs: number) => 24 + inputs * 28,
 } as const;
 
+/** Number of arguments of each kind. */
 export interface Counts {
   readonly inputs: number;
   readonly params: number;
@@ -17,7 +18,7 @@ export interface Counts {
   readonly tables: number;
 }
 
-/** The function's parameters. */
+/** Indices of the parameters of `run`. */
 export const RUN_ARGS = 0,
   RUN_Y0 = 1,
   RUN_Y1 = 2;

@@ -1,9 +1,7 @@
-/**
- * Where the loops of the simd back end stand, and what one copy of their body has computed already.
- */
+/** The simd back end's loops: their counters, and what one copy of the body has computed so far. */
 import type { Node } from './expr';
 
-/** Where the loops stand: locals of the row, of the column, and of the column in bytes. */
+/** Locals that hold the current row, the current column, and the column in bytes. */
 export interface Place {
   readonly y: number;
   readonly x: number;
@@ -11,8 +9,8 @@ export interface Place {
 }
 
 /**
- * One row of one plane of one input: its address (less `bias` bytes, so that every tap lies at a
- * positive offset).
+ * Address of one row of one plane of one input, less `bias` bytes so that every tap has a positive
+ * offset.
  */
 export interface RowAddress {
   readonly local: number;
@@ -20,8 +18,8 @@ export interface RowAddress {
 }
 
 /**
- * One copy of the body: what it has computed already. `vector` counts the groups of four pixels
- * from the column on.
+ * One copy of the body, with the values computed so far. `vector`: index of its group of four
+ * pixels, from the current column on.
  */
 export class Body {
   readonly made: Map<Node, number>;
@@ -29,19 +27,23 @@ export class Body {
   constructor(
     readonly edge: boolean,
     readonly vector: number,
-    /** Addresses at the present column, shared by the bodies of one turn of the loop. */
+    /** Addresses at the current column, shared by the bodies of one turn of the loop. */
     readonly pointers: Map<string, number>,
     outer?: Body,
   ) {
     this.made = new Map(outer?.made);
     this.entries = new Map(outer?.entries);
   }
-  /** A loop inside: it knows what was computed before, and what it computes is not known after. */
+  /**
+   * A nested loop: it can use what was computed before, and nothing after it can use what it
+   * computes.
+   */
   inner(): Body {
     return new Body(this.edge, this.vector, new Map(this.pointers), this);
   }
 }
 
+/** Key of the row that a tap or input reads. */
 export const rowKey = (n: Node): string =>
   n.op === 'input'
     ? `${n.imm[0]}:${n.imm[1]}:0:1`

@@ -1,19 +1,19 @@
 /**
- * Bilinear cells in the simd back end: which corners belong together, and reading them where they
- * lie inside the picture.
+ * Bilinear cells in the simd back end: groups corners by cell, and reads cells that lie inside the
+ * picture.
  */
 import type { Node } from './expr';
 import type { Gather } from './simd-gather';
 import { type Code, I32, SIMD } from './wasm';
 
-/** The image, the edge rule and the cell that a corner belongs to. */
+/** Key of the cell of a corner: its image, edge rule and place. */
 export const cellKey = ({ imm, args }: Node): string =>
   `${imm[0]}:${imm[4]}@${args
     .slice(1)
     .map((a) => a.id)
     .join()}`;
 
-/** The corners among nodes, by their cell. */
+/** The corners among nodes, grouped by cell. */
 export function cellsOf(nodes: Iterable<Node>): Map<string, Node[]> {
   const cells = new Map<string, Node[]>();
   for (const n of nodes) {
@@ -26,8 +26,8 @@ export function cellsOf(nodes: Iterable<Node>): Map<string, Node[]> {
 }
 
 /**
- * Four cells that lie inside the picture, by their columns and rows (whole, as floats): the corners
- * that `wanted` names, into locals.
+ * Reads four cells that lie inside the picture, given their columns and rows (integers, as floats).
+ * The corners named in `wanted` go into locals.
  */
 export function wholeCells(
   code: Code,

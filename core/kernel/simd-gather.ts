@@ -1,12 +1,13 @@
 /**
- * How the simd back end reads numbers that do not lie side by side: by four addresses at once. What
- * no pixel changes of an address (a plane's start, a stride, a table's start) is computed before
- * the loops.
+ * Gathers in the simd back end: reads numbers at four addresses at once. Parts of an address that
+ * are the same for all pixels (a plane's start, a stride, a table's start) are computed before the
+ * loops.
  */
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
 import type { RowAddress } from './simd-body';
 import { type Code, I32, SIMD, V128 } from './wasm';
 
+/** Writes gathers into the code of a kernel. */
 export class Gather {
   readonly scratch: readonly number[];
   private readonly anchors = new Map<string, number>();
@@ -19,7 +20,7 @@ export class Gather {
     this.scratch = [0, 1, 2].map(() => code.local(V128));
   }
 
-  /** A local that holds what `write` leaves on the stack, from before the loops on. */
+  /** A local for the value that `write` leaves on the stack, computed before the loops. */
   private anchor(key: string, type: number, write: (before: Code) => void): number {
     let local = this.anchors.get(key);
     if (local === undefined) {
@@ -40,7 +41,7 @@ export class Gather {
     const one = this.stride(image);
     return this.anchor(`strides:${image}`, V128, (c) => c.get(one).simd(SIMD.splatI));
   }
-  /** Where a plane begins, less the bytes that `less` says of a stride, for all four pixels. */
+  /** Start of a plane, minus `less` bytes of a stride, for all four pixels. */
   private planes(
     image: number,
     plane: number,
@@ -54,7 +55,7 @@ export class Gather {
     });
   }
 
-  /** Leaves the addresses of four places of a plane, by their whole columns and rows. */
+  /** Pushes four addresses in a plane, from integer columns and rows. */
   addresses(image: number, plane: number, x: () => void, y: () => void): void {
     const [start, strides] = [this.planes(image, plane), this.strides(image)];
     x();
@@ -64,9 +65,9 @@ export class Gather {
   }
 
   /**
-   * Leaves the addresses of four places of a plane by whole columns and rows that are floats;
-   * theirs are the low bits of the float that is 2²³ larger, and what else is in those bits comes
-   * off the plane's start.
+   * Pushes four addresses in a plane, from columns and rows that are integers held as floats.
+   * Adding 2²³ puts the integer into the low bits; the constant rest of the bits is subtracted from
+   * the plane's start.
    */
   addressesOfWhole(image: number, plane: number, x: number, y: number): void {
     const BITS = 0x4b000000;
@@ -91,7 +92,7 @@ export class Gather {
     this.code.i32(2).simd(SIMD.ishl).simd(SIMD.iadd).get(start).simd(SIMD.iadd);
   }
 
-  /** Bytes from a plane's row to another plane's (and `down` rows below): a local. */
+  /** A local for the distance in bytes from a plane's row to another plane's, `down` rows below. */
   apart(image: number, plane: number, other: number, down: number): number {
     const stride = this.stride(image);
     return this.anchor(`apart:${image}:${plane}:${other}:${down}`, I32, (c) => {
@@ -102,7 +103,10 @@ export class Gather {
     });
   }
 
-  /** Four loads at byte offsets (from `start`, or absolute) that `offsets` leaves on the stack. */
+  /**
+   * Four loads at the byte offsets that `offsets` leaves on the stack, relative to `start` or
+   * absolute.
+   */
   gather(start: RowAddress | undefined, offsets: () => void): void {
     const { code, scratch } = this;
     const bias = start?.bias ?? 0;
@@ -122,8 +126,8 @@ export class Gather {
   }
 
   /**
-   * Leaves the addresses of table entries of 2^`shift` bytes. The index is what `bits` leaves, its
-   * low `low` bits left out and `less` taken off.
+   * Pushes addresses of table entries of 2^`shift` bytes. The index is what `bits` leaves, without
+   * its low `low` bits, minus `less`.
    */
   entries(slot: number, shift: 3 | 4, bits: () => void, low: number, less: number): void {
     const { code, counts } = this;
@@ -150,8 +154,8 @@ export class Gather {
     this.code.get(this.scratch[0]!).simd(SIMD.laneI).byte(lane).simdMemory(load, 0);
   }
   /**
-   * The two numbers at each of four addresses that are on the stack: a local of the first ones, a
-   * local of the second.
+   * Loads two numbers at each of the four addresses on the stack: a local for the first ones, a
+   * local for the second.
    */
   pairs(): readonly number[] {
     const { code, scratch } = this;
@@ -168,7 +172,7 @@ export class Gather {
     return locals;
   }
   /**
-   * The first three numbers at each of four addresses that are on the stack (the fourth only pads).
+   * Loads the first three numbers at each of the four addresses on the stack (a fourth is padding).
    */
   fours(): readonly number[] {
     const { code, scratch } = this;

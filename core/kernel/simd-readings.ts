@@ -1,6 +1,5 @@
 /**
- * How the simd back end reads numbers at places that are computed: neighbours anywhere, bilinear
- * cells, entries of tables.
+ * Readings at computed places in the simd back end: pixels anywhere, bilinear cells, table entries.
  */
 import type { Node } from './expr';
 import type { Body } from './simd-body';
@@ -8,7 +7,7 @@ import { cellKey, cellsOf, wholeCells } from './simd-cells';
 import type { Gather } from './simd-gather';
 import { type Code, SIMD, V128 } from './wasm';
 
-/** A fetched place's column as one that another may share, and a step of 0 or 1 from it. */
+/** A fetch's column as a base column that others may share, plus a step of 0 or 1. */
 function besides(n: Node): { readonly x: Node; readonly step: 0 | 1 } {
   const [x] = n.args as readonly [Node];
   const one = x.op === 'iadd' && x.args[1]!.op === 'iconst' && x.args[1]!.imm[0] === 1;
@@ -19,7 +18,7 @@ const besideKey = (n: Node): string =>
 
 const plain = (n: Node): Node => (n.op === 'asInt' || n.op === 'asFloat' ? plain(n.args[0]!) : n);
 const isNumber = (n: Node): boolean => n.op === 'const' || n.op === 'iconst';
-/** What a reading's place is made of. */
+/** The nodes that a reading's place depends on. */
 export function placesOf(n: Node): readonly Node[] {
   const all =
     n.op === 'lookup'
@@ -30,8 +29,9 @@ export function placesOf(n: Node): readonly Node[] {
   return all.map(plain).filter((a) => !isNumber(a));
 }
 
+/** Writes readings at computed places. */
 export class Readings {
-  /** `value` leaves a node's four values on the stack; `uses` names all nodes. */
+  /** `value` pushes a node's four values; `uses` counts the users of all nodes. */
   constructor(
     private readonly code: Code,
     private readonly gathers: Gather,
@@ -39,7 +39,7 @@ export class Readings {
     private readonly uses: ReadonlyMap<Node, number>,
   ) {}
 
-  /** Two numbers side by side that are both wanted are loaded at once. */
+  /** Two adjacent numbers that are both needed are loaded at once. */
   fetch(n: Node, body: Body): void {
     const { x, step } = besides(n);
     const [image, plane] = n.imm as readonly [number, number];
@@ -73,9 +73,9 @@ export class Readings {
   }
 
   /**
-   * All corners that are wanted of the cells of some corners (of one image by one edge rule), of
-   * all planes at once: where the four pixels' cells all lie inside the picture two at a time from
-   * their rows, elsewhere each by its edge rule.
+   * Reads all needed corners of some cells (of one image, by one edge rule), of all planes at once.
+   * If the cells of all four pixels lie inside the picture, two numbers at a time from their rows;
+   * otherwise one by one by the edge rule.
    */
   readCells(some: readonly Node[], body: Body): void {
     const { code } = this;
@@ -122,8 +122,7 @@ export class Readings {
   private cellsFound: Map<string, Node[]> | undefined;
 
   /**
-   * Table entries come in pairs or fours: all of an entry is loaded at once and kept for the other
-   * nodes.
+   * Table entries are pairs or fours: all of an entry is loaded at once and kept for other nodes.
    */
   lookup(n: Node, body: Body): void {
     const [slot, which, width] = n.imm as readonly [number, number, 2 | 4];
@@ -140,8 +139,8 @@ export class Readings {
 }
 
 /**
- * An index as (bits >> low) − less, where it is made so: then part of that is done once for all
- * pixels.
+ * An index written as (bits >> low) − less, where it has that form: parts of it are then computed
+ * once for all pixels.
  */
 function indexed(index: Node): {
   readonly bits: Node;

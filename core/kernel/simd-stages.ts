@@ -1,18 +1,19 @@
 /**
- * In which order a body reads. Where a reading lies (an entry of a table, a cell of a picture) may
- * depend on another reading, and each takes some fifty cycles from its place to its number; a
- * processor looks ahead about four of them. Computed channel by channel, chains of readings leave
- * it waiting; stage by stage, the readings of all channels are under way at once.
+ * The order in which a body reads. The place of a reading (a table entry, a cell) may depend on
+ * another reading. Each takes about fifty cycles from place to value, and a processor looks ahead
+ * about four. Computed channel by channel, dependent readings make it wait. Computed stage by
+ * stage, the readings of all channels are in flight at once.
  */
 import { inOrder, loopsOf, type Node } from './expr';
 import { cellKey } from './simd-cells';
 
+/** Readings that depend on readings of earlier stages only. */
 export interface Stage {
-  /** What says where the readings of this stage lie. */
+  /** Nodes that the places of this stage's readings depend on. */
   readonly places: readonly Node[];
   /**
-   * A corner of each of its cells, those together that one test can tell to lie inside: of one
-   * image, by one edge rule.
+   * One corner of each of its cells, grouped by image and edge rule, so that one test tells whether
+   * a whole group lies inside.
    */
   readonly cells: readonly (readonly Node[])[];
 }
@@ -20,8 +21,8 @@ export interface Stage {
 const READINGS = new Set<Node['op']>(['lookup', 'corner', 'fetch']);
 
 /**
- * The stages of `outputs`, the first one first; `placesOf` says what a reading's place is made of,
- * `steady` is there before.
+ * The stages of `outputs` in order. `placesOf` gives the nodes of a reading's place; nodes in
+ * `steady` are available from the start.
  */
 export function stagesOf(
   outputs: readonly Node[],
@@ -30,12 +31,12 @@ export function stagesOf(
 ): Stage[] {
   const stages: Node[][] = [];
   const loops = loopsOf(inOrder(outputs));
-  /** How many readings lie on the longest way to a node, those inside loops not counted. */
+  /** Length of the longest chain of readings to a node, without those inside loops. */
   const depths = new Map<Node, number>();
   const depthOf = (n: Node): number => {
     const known = depths.get(n);
     if (known !== undefined) return known;
-    // A corner's first argument is its meaning where the cell does not lie inside.
+    // A corner's first argument is its value if the cell does not lie inside.
     let depth = Math.max(0, ...(n.op === 'corner' ? n.args.slice(1) : n.args).map(depthOf));
     if (loops.get(n)!.size === 0 && READINGS.has(n.op) && !steady.has(n))
       (stages[depth++] ??= []).push(n);
@@ -44,13 +45,13 @@ export function stagesOf(
   };
   outputs.forEach(depthOf);
   return stages.map((readings, i) => ({
-    // The first stage's places need nothing to be waited for.
+    // The first stage's places depend on no reading.
     places: i === 0 ? [] : [...new Set(readings.flatMap(placesOf))],
     cells: together(readings.filter((n) => n.op === 'corner')),
   }));
 }
 
-/** One corner a cell, by image and edge rule. */
+/** One corner per cell, grouped by image and edge rule. */
 function together(corners: readonly Node[]): Node[][] {
   const one = new Map(corners.map((n) => [cellKey(n), n]));
   const groups = new Map<string, Node[]>();

@@ -1,6 +1,6 @@
 /**
- * How the simd back end reads pixels at constant offsets: by their rows' addresses, at the edges
- * lane by lane.
+ * Taps in the simd back end: pixels at constant offsets, by the addresses of their rows, with edges
+ * resolved lane by lane.
  */
 import type { Node } from './expr';
 import { ARGS, RUN_ARGS } from './simd-args';
@@ -8,8 +8,9 @@ import { type Body, type Place, type RowAddress, rowKey } from './simd-body';
 import type { Gather } from './simd-gather';
 import { type Code, I32, SIMD } from './wasm';
 
+/** Writes inputs and taps. */
 export class Taps {
-  /** Of the present row, by `rowKey`. */
+  /** Addresses in the current row, by `rowKey`. */
   readonly rows = new Map<string, RowAddress>();
 
   constructor(
@@ -18,7 +19,7 @@ export class Taps {
     private readonly gathers: Gather,
   ) {}
 
-  /** The pixel itself. */
+  /** Pushes the pixel itself. */
   input(n: Node, body: Body): void {
     const bias = this.pointer(rowKey(n), 1, body);
     this.code.simdMemory(SIMD.load, bias + body.vector * 16);
@@ -28,7 +29,7 @@ export class Taps {
     else this.innerTap(n, body);
   }
 
-  /** The columns of the body's four pixels. */
+  /** Pushes the columns of the body's four pixels. */
   columns(body: Body): void {
     const first = body.vector * 4;
     this.code.get(this.place.x).simd(SIMD.splatI);
@@ -37,8 +38,8 @@ export class Taps {
   }
 
   /**
-   * The address of a row at the body's column, at an offset (bytes) that the memory access must
-   * add.
+   * Pushes the address of a row at the body's column. Returns the offset (bytes) that the memory
+   * access must add.
    */
   private pointer(key: string, scale: number, body: Body): number {
     const { code } = this;
@@ -76,7 +77,7 @@ export class Taps {
     if (n.imm[4]) this.insideRows(n);
   }
 
-  /** A tap with its columns resolved lane by lane by the edge rule (rows were clamped already). */
+  /** A tap with its columns resolved lane by lane by the edge rule; rows are clamped already. */
   private edgeTap(n: Node, body: Body): void {
     const { code } = this;
     const [image, , dx, , clear, sx] = n.imm as readonly number[];
@@ -105,7 +106,7 @@ export class Taps {
     this.insideRows(n);
   }
 
-  /** Leaves a mask: 0 ≤ coordinate < the input's size at `offset`. */
+  /** Pushes the mask 0 ≤ coordinate < the input's size at `offset`. */
   private inside(coordinate: () => void, image: number, offset: number): void {
     const { code } = this;
     coordinate();
@@ -120,7 +121,7 @@ export class Taps {
       .simd(SIMD.and);
   }
 
-  /** Clears the values on the stack where a tap's row lies outside. */
+  /** Sets the values on the stack to 0 where a tap's row lies outside. */
   private insideRows(n: Node): void {
     const { code } = this;
     const [image, , , dy, , , sy] = n.imm as readonly number[];

@@ -1,6 +1,6 @@
 /**
- * How one expression becomes four values on WebAssembly's stack: arithmetic, taps with their edges,
- * gathers, table entries. What is used more than once is computed once a body.
+ * Writes one expression as four values on WebAssembly's stack: arithmetic, taps with edges,
+ * gathers, table entries. A node used more than once is computed once per body.
  */
 import { inOrder, loopsOf, type Node } from './expr';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
@@ -41,20 +41,22 @@ const UNARY: Partial<Record<Node['op'], number>> = {
   toFloat: SIMD.toFloat,
   not: SIMD.not,
 };
+/** Operations that are not worth a local. */
 export const COSTLESS = new Set<Node['op']>(['const', 'iconst', 'asFloat', 'asInt']);
 
 /** Whether a number is a constant whose bits are all zero. */
 const isZero = (n: Node): boolean =>
   (n.op === 'const' && Object.is(n.imm[0], 0)) || (n.op === 'iconst' && n.imm[0] === 0);
 
+/** Writes the values of nodes into the code of a kernel. */
 export class Values {
   readonly uses = new Map<Node, number>();
-  /** What no pixel changes, computed before the loops. */
+  /** Values that are the same for all pixels, in locals computed before the loops. */
   readonly steady = new Map<Node, number>();
   readonly taps: Taps;
   readonly readings: Readings;
 
-  /** `before` is what is written ahead of the loops that `code` holds. */
+  /** `before`: code ahead of the loops that `code` holds. */
   constructor(
     private readonly code: Code,
     before: Code,
@@ -66,7 +68,7 @@ export class Values {
     this.readings = new Readings(code, gathers, (n, body) => this.value(n, body), this.uses);
   }
 
-  /** Leaves the node's four values on the stack; a node used more than once is computed once. */
+  /** Pushes the node's four values. A node used more than once is kept in a local. */
   value(n: Node, body: Body): void {
     const { code } = this;
     const known = this.steady.get(n) ?? body.made.get(n);
@@ -82,7 +84,7 @@ export class Values {
     }
   }
 
-  /** Has a value at hand for all that needs it. */
+  /** Computes a node into a local, for all of its users. */
   prepare(n: Node, body: Body): void {
     if (this.steady.has(n) || body.made.has(n)) return;
     const local = this.code.local(V128);
@@ -151,7 +153,10 @@ export class Values {
     }
   }
 
-  /** All sums of a loop at once; the other nodes of the same reduction find theirs made. */
+  /**
+   * Writes the loop of a reduction with all of its sums; its other nodes then find theirs in
+   * locals.
+   */
   private reduce(n: Node, body: Body): void {
     const { code } = this;
     const [id, which, sums] = n.imm as readonly [number, number, number];

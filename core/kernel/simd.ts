@@ -1,7 +1,7 @@
 /**
- * The simd back end: lowered expressions become one WebAssembly function that fills a band of rows,
- * four pixels at a time (eight where the body is small). What depends on parameters alone is
- * computed once a band. Where taps may leave the picture, a second copy of the body resolves them
+ * The simd back end: lowered expressions as one WebAssembly function that fills a band of rows,
+ * four pixels at a time (eight for a small body). Values that depend on parameters alone are
+ * computed once per band. Where taps may leave the picture, a second copy of the body resolves them
  * lane by lane.
  */
 import { inOrder, type Node } from './expr';
@@ -14,23 +14,24 @@ import { Code, I32, moduleOf, SIMD, V128 } from './wasm';
 
 export { ARGS } from './simd-args';
 
+/** A compiled kernel: the module's bytes and the arguments it takes. */
 export interface CompiledShape extends Counts {
   readonly bytes: Uint8Array<ArrayBuffer>;
   readonly planes: number;
 }
 
 /**
- * Bodies of at most so many nodes are written twice in a turn of the loop: addresses and the turn
- * itself cost half.
+ * Bodies of up to this many nodes are written twice per turn of the loop, which halves the cost of
+ * addresses and of the loop itself.
  */
 const SMALL = 700;
 
-/** From so many rows read at once on, planes that share no reading have loops of their own. */
+/** From this many rows read at once, planes that share no reading get their own loops. */
 const MANY_ROWS = 24;
 
 /**
- * Outputs that one loop over the columns of a row computes: their places in the list, and all they
- * are made from.
+ * Outputs computed by one loop over the columns of a row: their indices, and all nodes they depend
+ * on.
  */
 interface Part {
   readonly planes: readonly number[];
@@ -40,7 +41,7 @@ interface Part {
 
 class Emitter {
   private readonly whole = new Code(3);
-  /** What the loops find done. */
+  /** Code that runs before the loops. */
   private readonly before = this.whole.stretch();
   private readonly code = this.whole.stretch();
   private readonly place: Place = {
@@ -86,8 +87,8 @@ class Emitter {
   }
 
   /**
-   * All outputs together, or, of a tall stencil whose planes share no reading, each by itself: the
-   * rows' addresses of one plane are as many as a processor's registers and streams can follow.
+   * All outputs together; or each by itself, for a tall stencil whose planes share no reading. A
+   * processor's registers and prefetch streams can follow the row addresses of one plane only.
    */
   private parts(): readonly Part[] {
     const partOf = (planes: readonly number[]): Part => {
@@ -137,13 +138,13 @@ class Emitter {
   private width(): void {
     this.code.get(RUN_ARGS).load32(ARGS.width);
   }
-  /** Leaves the lesser of two i32 on the stack. */
+  /** Pushes the smaller of two i32. */
   private minimum(): void {
     const [a, b] = this.lanes;
     this.code.set(a).set(b).get(a).get(b).get(a).get(b).op(0x48).op(0x1b);
   }
 
-  /** Columns whose taps all lie inside, up to the bound that `until` leaves on the stack. */
+  /** The columns whose taps all lie inside, up to the bound that `until` pushes. */
   private interior(part: Part, until: () => void): void {
     const bound = this.code.local(I32);
     until();
@@ -154,8 +155,8 @@ class Emitter {
   }
 
   /**
-   * Runs `vectors` bodies a turn from the present column on while it is below the bound that
-   * `until` leaves on the stack.
+   * Runs `vectors` bodies per turn from the current column, while it is below the bound that
+   * `until` pushes.
    */
   private columns(
     { planes, stages }: Part,
@@ -211,7 +212,7 @@ class Emitter {
     }
   }
 
-  /** One past the last column from which four outputs' taps all lie inside. */
+  /** The end of the columns from which four outputs' taps all lie inside. */
   private lastInterior(taps: readonly Node[]): void {
     const { code } = this;
     taps.forEach((t, i) => {
@@ -238,7 +239,7 @@ class Emitter {
     });
   }
 
-  /** Values that no pixel changes are computed before the loops. */
+  /** Computes values that are the same for all pixels before the loops. */
   private hoist(): void {
     const { order, values } = this;
     const varying = new Set<Node>();
@@ -332,7 +333,7 @@ const firstColumn = (t: Node): number => {
 };
 
 /**
- * WebAssembly for lowered `outputs`: `run(args, firstRow, endRow)`. Runs inside the `building`
+ * WebAssembly for lowered `outputs`: `run(args, firstRow, endRow)`. Call it inside the `building`
  * scope of the nodes.
  */
 export function emit(outputs: readonly Node[], counts: Counts): CompiledShape {

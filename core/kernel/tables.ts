@@ -1,65 +1,65 @@
 import { Remembered } from './remembered';
 /**
- * Functions of one number as tables. `floatbits` indexes by the number's own exponent and top 8
- * mantissa bits, so the relative step is the same everywhere (a tenth of a part in a million for
- * the encodings); `uniform` has equal steps.
+ * A function of one number as a table over float bits: indexed by the number's exponent and top
+ * mantissa bits, so that the relative step is the same everywhere (for the encodings 1e-7 of the
+ * value).
  */
 export interface FloatBitsLayout {
   readonly kind: 'floatbits';
-  /** The table covers 2^eMin ≤ |x| < 2^eMax; above it the end value holds. */
+  /** The table covers 2^eMin ≤ |x| < 2^eMax. Above, it keeps its last value. */
   readonly eMin: number;
   readonly eMax: number;
-  /** f(−x) = −f(x); otherwise the low line serves all x below 2^eMin. */
+  /** The function is odd: f(−x) = −f(x). If not, `low` serves all x below 2^eMin. */
   readonly odd: boolean;
-  /** Slope and offset of the line below 2^eMin (in the biased number). */
+  /** Slope and offset of the line below 2^eMin (of the biased number). */
   readonly low: readonly [number, number];
   /**
-   * Bits of the mantissa that number the entries of an octave; 8 unless said. Two more leave a
-   * sixteenth of the error.
+   * Mantissa bits that index the entries of an octave. Default: 8. Two more reduce the error to a
+   * sixteenth.
    */
   readonly bits?: number;
-  /**
-   * Added to the number before anything else; 0 unless said. For functions whose steep place is not
-   * at 0.
-   */
+  /** Added to the number first. Default: 0. For functions that are steepest elsewhere than at 0. */
   readonly bias?: number;
 }
+/** Mantissa bits of a layout. */
 export const mantissaBits = (l: FloatBitsLayout): number => l.bits ?? 8;
+/** A function of one number as a table with equal steps from `lo` to `hi`. */
 export interface UniformLayout {
   readonly kind: 'uniform';
   readonly lo: number;
   readonly hi: number;
-  /** Entries, the ends included. Outside, the function goes on by its end slopes. */
+  /** Number of entries, both ends included. Outside, the function continues by its end slopes. */
   readonly n: number;
 }
-/** `n` × `n` × `n` colours, red changing fastest. */
+/** A cube of `n` × `n` × `n` colours, red changing fastest. */
 export interface CubeLayout {
   readonly kind: 'cube';
   readonly n: number;
-  /** Interpolated over all eight corners of a cell instead of a tetrahedron's four. */
+  /** Trilinear interpolation instead of tetrahedral. */
   readonly trilinear?: boolean;
 }
+/** How a table is laid out. */
 export type TableLayout = FloatBitsLayout | UniformLayout | CubeLayout;
 
+/** A table of a function of one number. */
 export interface CurveTable {
-  /** Names the contents: equal keys mean equal tables. */
+  /** Content key: equal keys mean equal tables. */
   readonly key: string;
   readonly layout: FloatBitsLayout | UniformLayout;
   /** The function itself, in double precision. */
   readonly fn: (x: number) => number;
 }
+/** A table of colours. */
 export interface CubeTable {
   readonly key: string;
   readonly layout: CubeLayout;
-  /** Red, green, blue of each entry. */
+  /** Red, green and blue of each entry. */
   readonly colours: Float32Array;
 }
+/** Any table. */
 export type TableSpec = CurveTable | CubeTable;
 
-/**
- * One channel of a cube at a colour, in double precision: from corner to corner in order of falling
- * parts.
- */
+/** One channel of a cube at a colour, in double precision; tetrahedral interpolation. */
 export function tetrahedral(
   { layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>,
   c: readonly number[],
@@ -80,7 +80,7 @@ export function tetrahedral(
   return value;
 }
 
-/** One channel of a cube at a colour, in double precision, over all eight corners of its cell. */
+/** One channel of a cube at a colour, in double precision; trilinear interpolation. */
 export function trilinear(
   { layout: { n }, colours }: Pick<CubeTable, 'layout' | 'colours'>,
   c: readonly number[],
@@ -99,8 +99,8 @@ export function trilinear(
 }
 
 /**
- * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with one
- * more pair, (slope below, slope above). A cube's entries are padded to four numbers.
+ * The table's f32 contents: pairs of (value, difference to the next). A uniform table ends with a
+ * pair (slope below, slope above). A cube's entries are padded to four numbers.
  */
 export function tableData(spec: TableSpec): Float32Array {
   if ('colours' in spec) return paddedToFour(spec.colours);
@@ -136,10 +136,7 @@ export function tableData(spec: TableSpec): Float32Array {
   return out;
 }
 
-/**
- * The same function in a table of four times as many entries, for what must be exact to a
- * millionth.
- */
+/** The same function in a table with four times as many entries, for results exact to 1e-6. */
 export const fine = (t: CurveTable): CurveTable =>
   t.layout.kind === 'floatbits'
     ? { ...t, key: `${t.key}-fine`, layout: { ...t.layout, bits: mantissaBits(t.layout) + 2 } }
@@ -153,6 +150,6 @@ function paddedToFour(colours: Float32Array): Float32Array {
 
 const cache = new Remembered<Float32Array>(300);
 
-/** `tableData`, remembered by the table's key (the latest few hundred). */
+/** `tableData` with a cache by the table's key. */
 export const cachedTable = (spec: TableSpec): Float32Array =>
   cache.of(spec.key, () => tableData(spec));

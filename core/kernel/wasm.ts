@@ -1,4 +1,4 @@
-/** A small writer of WebAssembly bytes: just the sections and operations that kernels need. */
+/** A small writer for WebAssembly: only the sections and instructions that kernels need. */
 export class Bytes {
   readonly out: number[] = [];
   byte(...v: number[]): this {
@@ -39,10 +39,11 @@ export class Bytes {
   }
 }
 
+/** Codes of value types. */
 export const I32 = 0x7f,
   V128 = 0x7b;
 
-/** Operations behind the simd prefix 0xfd. */
+/** Opcodes after the simd prefix 0xfd. */
 export const SIMD = {
   load: 0x00,
   loadSplat32: 0x09,
@@ -96,9 +97,7 @@ export class Code extends Bytes {
   ) {
     super();
   }
-  /**
-   * Another stretch of the same function, with the same locals, to be appended where it belongs.
-   */
+  /** Another part of the same function, sharing its locals, to be appended later. */
   stretch(): Code {
     return new Code(this.parameters, this.types);
   }
@@ -115,7 +114,7 @@ export class Code extends Bytes {
   tee(i: number): this {
     return this.byte(0x22).unsigned(i);
   }
-  /** A vector of four whole numbers (or the bits of floats). */
+  /** Pushes a vector of four integers (or the bits of floats). */
   words(w: readonly number[]): this {
     this.simd(SIMD.const);
     for (const v of w) this.byte(v, v >> 8, v >> 16, v >> 24);
@@ -145,7 +144,7 @@ export class Code extends Bytes {
     for (const w of words) this.byte(w * 4, w * 4 + 1, w * 4 + 2, w * 4 + 3);
     return this;
   }
-  /** Locals, instructions and the end mark, as the code section wants them. */
+  /** Locals, instructions and the end mark, as the code section has them. */
   finished(): Bytes {
     const runs: [number, number][] = [];
     for (const t of this.types)

@@ -1,6 +1,6 @@
 /**
- * When parts of a look act on a clip: the single events of its steps and movers, and the next frame
- * of what does nothing here.
+ * When parts of a look act on a clip: events of steps and movers, and the next frame at which
+ * something acts.
  */
 import { seedOf } from '../graph';
 import { type FrameIndex, framesOf as instantFrames, moverOf } from '../time';
@@ -12,10 +12,10 @@ import { parameterAt } from './paths';
 import { resolve, resolveLayer } from './resolve';
 import { allLayers } from './settings';
 
-/** A clip that looks are evaluated on, whatever the frame. */
+/** A clip on which looks are evaluated, without a frame. */
 export type OnClip = Omit<FrameTime, 'frame'>;
 
-/** A step whose events come by chance, and the frames on which they begin. */
+/** A step with random events, and the frames at which they begin. */
 export interface StepEvents {
   readonly layer: string;
   readonly step: string;
@@ -26,7 +26,7 @@ export interface StepEvents {
 const allFrames = (clip: OnClip): FrameIndex[] => Array.from({ length: clip.frames }, (_, f) => f);
 
 /**
- * The frames on which single events of steps begin: a lost perforation, a splice. Steps that are
+ * The frames at which single events of steps begin (a lost perforation, a splice). Steps that are
  * off have none.
  */
 export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
@@ -55,10 +55,7 @@ export function stepEvents(look: LookDocument, clip: OnClip): StepEvents[] {
   });
 }
 
-/**
- * The frames on which a mover that acts rarely begins to; none of other kinds, which count from
- * instants or act all the time.
- */
+/** The frames at which a mover with rare random events begins to act; empty for other movers. */
 export function moverEvents(look: LookDocument, mover: Mover, clip: OnClip): FrameIndex[] {
   const target = mover.targets[0],
     found = target && parameterAt(look, target.path);
@@ -74,9 +71,9 @@ export function moverEvents(look: LookDocument, mover: Mover, clip: OnClip): Fra
 }
 
 /**
- * The frame on which a look first strikes on a clip: the first cue that it asks for and the clip
- * has set; without one the first of its spans' beginnings, its movers' instants and its chance
- * events after the clip's first frame; undefined if there is none.
+ * The frame at which a look first acts visibly on a clip: the first cue it asks for that the clip
+ * has set; otherwise the first start of a span, instant of a mover or random event after the clip's
+ * first frame; undefined if there is none.
  */
 export function firstStrike(look: LookDocument, clip: OnClip): FrameIndex | undefined {
   const inside = (frames: readonly FrameIndex[], from: FrameIndex): FrameIndex[] =>
@@ -108,8 +105,7 @@ export function firstStrike(look: LookDocument, clip: OnClip): FrameIndex | unde
 }
 
 /**
- * Whether a layer (`key`) or a step (`layer/step`) acts at a frame, as far as its spans, its
- * opacity and its mix say.
+ * Whether a layer (`key`) or step (`layer/step`) acts at a frame, given its spans, opacity and mix.
  */
 function acts(look: LookDocument, key: string, at: Evaluation): boolean {
   const [of, use] = key.split('/');
@@ -125,8 +121,8 @@ function acts(look: LookDocument, key: string, at: Evaluation): boolean {
   );
 }
 /**
- * Of what does not act at a frame, the next frame at which it does, before it if there is none
- * after; undefined of what acts, or never does.
+ * For something that does not act at a frame: the next frame at which it does, or the last one
+ * before. Undefined if it acts at the frame, or never.
  */
 export function nextActing(
   look: LookDocument,

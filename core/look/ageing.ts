@@ -1,10 +1,13 @@
-/** A dial that drifts over the clips of a video: from the first clip's value to the last's. */
+/**
+ * A dial that changes over the clips of a video, from the first clip's value to the last clip's.
+ */
 export const EASES = {
   even: 'evenly',
   late: 'late',
   early: 'early',
   both: 'slowly at both ends',
 } as const;
+/** One of `EASES`. */
 export type EaseId = keyof typeof EASES;
 
 const eased: Readonly<Record<EaseId, (t: number) => number>> = {
@@ -15,8 +18,8 @@ const eased: Readonly<Record<EaseId, (t: number) => number>> = {
 };
 
 /**
- * The values of `count` clips in their order; one clip alone has the first. Rounded to hundredths,
- * the ends exact.
+ * The dial's values for `count` clips in order. A single clip gets the first. Rounded to
+ * hundredths; the ends are exact.
  */
 export function agedValues(count: number, from: number, to: number, ease: EaseId): number[] {
   return Array.from({ length: count }, (_, i) => {

@@ -1,19 +1,20 @@
-/** What resolving a look asks at a frame. */
+/** What is known of a frame when a look is resolved at it. */
 import type { Parameter, ParameterValue } from '../parameters';
 import type { FrameIndex } from '../time';
 import type { DialValues, InstantUse, SpanUse } from './document';
 
+/** A look's state at a frame: dials, moved values, spans and instants. */
 export interface Evaluation {
   readonly dials: DialValues;
-  /** A value as movers leave it, by its path. */
+  /** The value at a path after all movers. */
   readonly moved: (path: string, p: Parameter, v: ParameterValue) => ParameterValue;
-  /** How far something with this span acts; 1 without one. */
+  /** How far something with this span acts, 0…1; 1 without a span. */
   readonly level: (span: SpanUse | undefined) => number;
-  /** The frame of an instant that lies in the whole clip; the clip's first without one. */
+  /** The frame of an instant in the whole clip; the clip's first frame without an instant. */
   readonly frameOf: (at: InstantUse | undefined) => FrameIndex;
 }
 
-/** A look that stands still: nothing moves, every span is whole. */
+/** The evaluation of a look without time: nothing moves, every span is fully on. */
 export const still = (dials: DialValues = {}): Evaluation => ({
   dials,
   moved: (_, __, v) => v,

@@ -1,4 +1,4 @@
-/** A clip's pins put into a look. */
+/** Binds a clip's pins to a look. */
 import {
   type ClipFacts,
   type ClipPins,
@@ -15,10 +15,10 @@ import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from '.
 import { standingOut } from './following';
 import { mapLayers, mapSettings, needsHue } from './settings';
 
-/** A line that a clip has not set: level, through the middle. */
+/** The line of a clip that has not set it: level, through the middle. */
 const LEVEL: Line = [0.2, 0.5, 0.8, 0.5];
 
-/** The pins that a look asks for and a clip has not set. */
+/** The pins that a look asks for and the clip has not set. */
 export const lackingPins = (look: Asking, pins: ClipPins): PinAsk[] =>
   (look.pins ?? []).filter(({ key, kind }) => !pins[key]?.some((p) => answers(p, kind)));
 const NEEDS = {
@@ -28,18 +28,18 @@ const NEEDS = {
   matte: 'hash',
   footage: 'hash',
 } as const satisfies Record<PinAsk['kind'], string>;
-/** Whether a value is of the kind that is asked for: a line is no point. */
+/** Whether a value is of the requested kind; a line is not a point. */
 const answers = (p: PinValue, kind: PinAsk['kind']): boolean =>
   NEEDS[kind] in p && !(kind === 'point' && 'x2' in p);
 
 /**
- * The points and lines that a look asks for and a clip has set where the frame does not show them
- * (cropped by filling it, say).
+ * The points and lines that a look asks for and the clip has set outside the visible frame (cropped
+ * by filling it, say).
  */
 export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): PinAsk[] => {
   const points = pointsInFrame(pins, framing);
   const inside = (x: number, y: number) => x >= 0 && x <= 1 && y >= 0 && y <= 1;
-  // A line may end beyond the frame, if its middle lies within.
+  // A line may end outside the frame if its middle lies inside.
   const seen = ([x, y, x2 = x, y2 = y]: Point | Line) => inside((x + x2) / 2, (y + y2) / 2);
   return (look.pins ?? []).filter(
     ({ key, kind }) =>
@@ -48,8 +48,8 @@ export const pinsOutside = (look: Asking, pins: ClipPins, framing: Framing): Pin
 };
 
 /**
- * The frame of the footage that is the first cue which a look asks for and a clip has set; by
- * default the clip's middle.
+ * The frame of the footage at the first cue that a look asks for and the clip has set. Default: the
+ * clip's middle.
  */
 export function cueFrame(
   look: LookDocument | null,
@@ -65,7 +65,7 @@ export function cueFrame(
   return frame ?? Math.floor((ends.in + ends.out + 1) / 2);
 }
 
-/** Settings once for each place of the pin with the most places among those they are bound to. */
+/** Settings once per place of the pin that has the most places among those they are bound to. */
 function atPlaces(
   parameters: Record<string, Setting>,
   points: PointsInFrame,
@@ -84,12 +84,12 @@ function atPlaces(
     ),
   );
 }
-/** A setting bound to a place: the point or line itself, or a shape whose centre it is. */
+/** A setting bound to a place: the point or line itself, or a shape centred on it. */
 const bound = (shape: Ellipse | undefined, place: Point | Line): Setting => ({
   value: shape ? [place[0], place[1], shape[2], shape[3], shape[4]] : place,
 });
 
-/** A step once for each place; the first keeps its key. */
+/** A step once per place; the first keeps its key. */
 const repeated = (use: StepUse, points: PointsInFrame): StepUse[] =>
   atPlaces(use.parameters, points).map((parameters, i) => ({
     ...use,
@@ -104,7 +104,7 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
   return { ...matte, parameters: first!, also: more };
 }
 
-/** The look with what each clip says of its colours put in. */
+/** The look with the contrasting colour of this clip in place of each setting bound to it. */
 export const withClipColours = (
   look: LookDocument,
   main: { readonly magenta: number; readonly warmth: number } | undefined,
@@ -114,7 +114,7 @@ export const withClipColours = (
     : look;
 
 /**
- * The look with its pins put in: what is bound to one stands at its place, repeated for each where
+ * The look with its pins bound: each setting bound to a pin gets its place, and is repeated where
  * there are several.
  */
 export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
@@ -136,8 +136,8 @@ export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
 }
 
 /**
- * The first matte that a look asks for and a clip has set, by its pin: what counts by movement
- * counts what it covers.
+ * The first matte that a look asks for and the clip has set, as its pin. Measures of motion count
+ * what it covers.
  */
 export const matteCovering = (
   look: Asking | null | undefined,
@@ -145,10 +145,7 @@ export const matteCovering = (
 ): string | undefined =>
   look?.pins?.find((p) => p.kind === 'matte' && pins?.[p.key]?.some((v) => 'hash' in v))?.key;
 
-/**
- * The footage (or files of mattes) that a look asks a clip for and the clip has set, by the pin's
- * key.
- */
+/** The footage (or matte files) that a look asks for and the clip has set, by the pin's key. */
 export const footagePins = (
   look: Asking | null | undefined,
   pins: ClipPins | undefined,

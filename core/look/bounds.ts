@@ -1,26 +1,23 @@
 /**
- * Bounds on documents from outside, looked at before anything is made of them: what follows takes
- * time by their size.
+ * Bounds on documents from outside. They are checked first, because everything after takes time in
+ * proportion to size.
  */
 
 /**
- * No look or request that means something is deeper, has more values, or an object of more keys.
+ * Limits on depth, number of values and keys per object, far above any meaningful look or request.
  */
 const MOST_DEPTH = 24,
   MOST_VALUES = 400_000,
   MOST_KEYS = 1000;
 
-/**
- * Why parsed JSON is beyond what can be read; undefined where it is not. Takes time in proportion
- * to its size, and no stack.
- */
+/** Why parsed JSON exceeds the bounds; undefined if it does not. Linear time, no recursion. */
 export function beyondBounds(json: unknown): string | undefined {
   let values = 0,
     nul = false;
   const open: { readonly value: object; readonly depth: number }[] = [];
   const visit = (value: unknown, depth: number): void => {
     values++;
-    // Text to JSON, and to nothing after it: no database holds one.
+    // Valid in JSON, but PostgreSQL's text cannot hold it.
     if (typeof value === 'string' && value.includes('\0')) nul = true;
     if (value !== null && typeof value === 'object') open.push({ value, depth });
   };

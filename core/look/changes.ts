@@ -1,6 +1,6 @@
 /**
- * What changed between two looks, in words a person would say: "Grain amount 20 → 35 %", "layer
- * halo added".
+ * The differences between two looks, as short sentences: "Grain amount 20 → 35 %", "layer halo
+ * added".
  */
 import { BLEND_MODES, PLACEMENT } from '../compositing';
 import { matteOf, matteParameters } from '../mattes';
@@ -14,7 +14,7 @@ import { allLayers } from './settings';
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
-/** A value without its unit; of what has no short words only that it is one. */
+/** A value without its unit; for values that have no short form, the name of their kind. */
 function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   if (typeof v === 'number') return figure(v);
   if (typeof v === 'boolean') return v ? 'on' : 'off';
@@ -22,7 +22,7 @@ function valueWords(p: Parameter | undefined, v: ParameterValue): string {
   if (p?.kind === 'colour') return hexOf(v as unknown as Colour);
   return '';
 }
-/** What a setting is bound to; undefined of a constant. */
+/** A description of what a setting is bound to; undefined for a constant. */
 const boundWords = (look: LookDocument, s: Setting): string | undefined =>
   bindingOf(s)?.words?.(s, look);
 
@@ -59,10 +59,7 @@ function parameterWords(
 interface Keyed {
   readonly key: string;
 }
-/**
- * Lists of what has a key: what came and went, what is in another order, and what is said of those
- * in both.
- */
+/** Differences between lists of keyed items: added, removed, reordered, and changed. */
 function listWords<T extends Keyed>(
   a: readonly T[],
   b: readonly T[],
@@ -166,7 +163,7 @@ const layerWords = (both: Both, was: Layer, now: Layer): string[] => {
 const dialWords = (v: DialValue): string =>
   typeof v === 'number' ? figure(v) : typeof v === 'boolean' ? (v ? 'on' : 'off') : hexOf(v);
 
-/** What changed from one look to another, the layers first; empty where nothing did. */
+/** All differences from one look to another, layers first; empty if there are none. */
 export function changesBetween(before: LookDocument, after: LookDocument): string[] {
   const both: Both = [before, after];
   const plain = (name: string, of: (l: LookDocument) => unknown): string[] =>

@@ -1,4 +1,4 @@
-/** What a look offers and asks for: dials, goals, what suits it, pins, and its frame. */
+/** The parts of a look that face the clips: dials, goals, suitability, pins, and the frame. */
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
@@ -23,8 +23,8 @@ import {
 import { KEY, keyRule } from './document-setting';
 
 /**
- * What of a picture under a look a goal can be set for, in per cent: three tones of its luma (5th,
- * 50th, 95th percentile), chroma, shares.
+ * Measures of a rendered picture that a goal can be set for, in per cent: three percentiles of luma
+ * (5th, 50th, 95th), chroma, shares.
  */
 export const GOAL_MEASURES = [
   'dark',
@@ -34,8 +34,9 @@ export const GOAL_MEASURES = [
   'crushed',
   'clipped',
 ] as const;
+/** One of `GOAL_MEASURES`. */
 export type GoalMeasure = (typeof GOAL_MEASURES)[number];
-/** What of a clip's own statistics a look can ask for, in per cent. */
+/** Measures of a clip's own statistics that suitability can be tested on, in per cent. */
 export const SUIT_MEASURES = [
   'dark',
   'middle',
@@ -45,11 +46,13 @@ export const SUIT_MEASURES = [
   'noise',
   'motion',
 ] as const;
+/** One of `SUIT_MEASURES`. */
 export type SuitMeasure = (typeof SUIT_MEASURES)[number];
+/** Directions of a suitability test. */
 export const RELATIONS = ['above', 'below'] as const;
 /**
- * What of a picture an inspection flags and a look can mean: its own bars, lifted blacks, light
- * that clips. Flashes cannot be meant away.
+ * Inspection flags that a look can declare as intended: its own bars, lifted blacks, clipped light.
+ * Flashes cannot be declared.
  */
 export const MEANABLE = [
   'crushed',
@@ -60,23 +63,26 @@ export const MEANABLE = [
   'bands',
   'bare-edge',
 ] as const;
+/** One of `MEANABLE`. */
 export type Meanable = (typeof MEANABLE)[number];
 
-/** A figure that a dial should reach on each clip. */
+/** A target that a dial should reach on each clip. */
 export class Goal {
   @IsIn(GOAL_MEASURES) of!: GoalMeasure;
   @IsIn(RELATIONS) is!: (typeof RELATIONS)[number];
   @IsNumber() @Min(-50) @Max(150) value!: number;
 }
-/** What footage must be like for the look to hold on it. */
+/** What footage must be like for the look to work on it. */
 export class Suit {
   @IsIn(SUIT_MEASURES) of!: SuitMeasure;
   @IsIn(RELATIONS) is!: (typeof RELATIONS)[number];
   @IsNumber() @Min(-50) @Max(150) value!: number;
 }
 
+/** Kinds of dials. */
 export const DIAL_KINDS = ['number', 'colour', 'switch'] as const;
 
+/** A dial of a look. */
 export class Dial {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() @MaxLength(40) label!: string;
@@ -90,27 +96,30 @@ export class Dial {
 }
 
 /**
- * Where it is not set: the middle of the clip, the centre of the frame, a level line through it,
- * the whole frame, the clip itself.
+ * Kinds of pins. Unset pins default to: the middle of the clip, the centre of the frame, a level
+ * line through it, the whole frame, the clip itself.
  */
 export const PIN_KINDS = ['cue', 'point', 'line', 'matte', 'footage'] as const;
-/** What a look needs to know about each clip. */
+/** A pin that a look asks each clip for. */
 export class PinAsk {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() @MaxLength(40) label!: string;
   @IsIn(PIN_KINDS) kind!: (typeof PIN_KINDS)[number];
-  /** Whether a clip may set several: what is bound to it is repeated for each. */
+  /** Whether a clip may set several; what is bound to the pin is then repeated for each. */
   @IsBoolean() many!: boolean;
 }
 
+/** A dial's value. */
 export type DialValue = Dial['value'];
-/** Values that stand in for the look's own, by dial. */
+/** Dial values that replace the look's own, by key. */
 export type DialValues = Readonly<Record<string, DialValue>>;
 
+/** How a look's frame lies in the delivered frame. */
 export const LIES = ['bars', 'fill'] as const;
+/** One of `LIES`. */
 export type LookFrameLies = (typeof LIES)[number];
 
-/** A shape other than the project's to compose in, and how it lies in what is delivered. */
+/** A frame shape different from the project's, and how it lies in the delivered frame. */
 export class LookFrame {
   /** Width and height, in any unit. */
   @IsArray()
@@ -120,13 +129,13 @@ export class LookFrame {
   @Min(1, { each: true })
   @Max(100, { each: true })
   shape!: [number, number];
-  /** Whole between bars, or filling it. */
+  /** `bars`: all of the frame is visible, between bars. `fill`: it covers the delivered frame. */
   @IsIn(LIES) lies!: LookFrameLies;
-  /** The radius of its corners, in lines. */
+  /** Radius of the corners, in lines. */
   @IsNumber() @Min(0) @Max(540) rounded!: number;
   /**
-   * With `fill`, clips that are wider than it fill it, and lose what stands out at the sides;
-   * without, each as it is fitted itself.
+   * `fill`: clips wider than the frame fill it and are cropped at the sides. Default: each clip is
+   * fitted as it says itself.
    */
   @IsOptional() @IsIn(['fill']) clips?: 'fill';
 }

@@ -1,36 +1,39 @@
-/** How a parameter is set in a look document, and what keys are like there. */
+/** How a parameter is set in a look document, and the syntax of keys. */
 import { type Ellipse, type ParameterValue } from '../parameters';
 
+/** Syntax of keys. */
 export const KEY = /^[a-z0-9][a-z0-9-]{0,39}$/;
+/** The message for keys that do not match. */
 export const keyRule = { message: 'must be a key of small letters, digits and dashes' };
 
 /**
- * Another number or colour of the look (`layer/step/parameter`), and how far this one lies from it.
+ * A link to another number or colour of the look (`layer/step/parameter`), and the difference from
+ * it.
  */
 export interface Link {
   readonly follows: string;
-  /** Of a number: added to it. */
+  /** For a number: added to it. */
   readonly offset?: number;
   /**
-   * Of a colour: −100 (black) … 100 (white), and how far its hue is turned, in degrees (180: the
+   * For a colour: −100 (black) … 100 (white), and a rotation of its hue in degrees (180: the
    * opposite).
    */
   readonly shade?: number;
   readonly hue?: number;
 }
 /**
- * The middle of a matte that is drawn, by its path (`layer/matte` or `layer/step/matte`); of a
- * shape: its centre. Of another matte the middle is measured, of all of its owner's mattes
- * together, where that is planned no later.
+ * The centre of a matte, by its path (`layer/matte` or `layer/step/matte`). For a shape it follows
+ * from its parameters. For other mattes it is measured in the picture, over all mattes of the
+ * owner, if the owner is planned before.
  */
 export interface CentreOf {
   readonly centre: string;
   readonly shape?: Ellipse;
 }
 /**
- * A parameter's value: a constant, a dial and the range it drives, a pin that each clip sets (of a
- * shape: its centre), another parameter it follows, the middle of a matte, or the colour that
- * stands out from each clip's main hue.
+ * A parameter's value: a constant, a dial with the range it drives, a pin that each clip sets (for
+ * a shape: its centre), a link to another parameter, the centre of a matte, or the colour that
+ * contrasts with each clip's main hue.
  */
 export type Setting =
   | { readonly value: ParameterValue }

@@ -44,29 +44,29 @@ import {
 import { KEY, keyRule, type Setting } from './document-setting';
 
 /**
- * An instant: what it counts from, and how far from it. A clip's own cues, length and rate say on
- * which frame that is.
+ * An instant: an origin and an offset from it. The frame it falls on depends on the clip's cues,
+ * length and rate.
  */
 export class InstantUse {
   @IsIn(ORIGINS) from!: Origin;
-  /** The key of a cue pin. */
+  /** Key of the cue pin. */
   @IsOptional() @Matches(KEY, keyRule) cue?: string;
-  /** Of several cues; the first without. */
+  /** Which of several cues. Default: the first. */
   @IsOptional() @IsIn(WHICH) which?: Which;
   /** Per cent of the clip's length. */
   @IsOptional() @IsNumber() @Min(0) @Max(100) share?: number;
-  /** How far from there, before it where negative; 0 without. */
+  /** Offset from the origin; negative is earlier. Default: 0. */
   @IsOptional() @IsObject() offset?: Setting;
-  /** What the offset is counted in; seconds without. */
+  /** Unit of the offset. Default: seconds. */
   @IsOptional() @IsIn(INSTANT_UNITS) unit?: InstantUnit;
 }
 
-/** How it gets from one value to the next; evenly without. */
+/** Easing between two values. Default: linear. */
 export class EaseUse {
   @IsIn(EASE_KINDS) kind!: EaseKind;
-  /** How strongly, 0…100. */
+  /** Strength of the easing, 0…100. */
   @IsOptional() @IsObject() by?: Setting;
-  /** Of `cubic`: its two inner points in shares of time and way. */
+  /** For `cubic`: the two inner control points, in shares of time and value. */
   @IsOptional()
   @IsArray()
   @ArrayMinSize(4)
@@ -75,32 +75,30 @@ export class EaseUse {
   handles?: EaseHandles;
 }
 
-/**
- * A stretch of the clip in which something acts, from one instant to another, both of them within.
- */
+/** A stretch of the clip in which something acts; both ends are included. */
 export class SpanUse {
   @IsObject() @ValidateNested() @Type(() => InstantUse) from!: InstantUse;
   @IsObject() @ValidateNested() @Type(() => InstantUse) to!: InstantUse;
-  /** Over how long it comes and goes; at once without. */
+  /** Duration of fading in and out. Default: none. */
   @IsOptional() @IsObject() coming?: Setting;
   @IsOptional() @IsObject() going?: Setting;
-  /** What those are counted in; seconds without. */
+  /** Unit of those. Default: seconds. */
   @IsOptional() @IsIn(TIME_UNITS) unit?: TimeUnit;
   @IsOptional() @IsObject() @ValidateNested() @Type(() => EaseUse) ease?: EaseUse;
 }
 
-/** A place of the clip's time, and how fast it runs there. */
+/** A place in the clip's time, with the speed there. */
 export class RetimePlaceUse {
-  /** In the clip's own time, not in what is made of it. */
+  /** In the clip's own time, before retiming. */
   @IsObject() @ValidateNested() @Type(() => InstantUse) at!: InstantUse;
-  /** Per cent of the clip's own. */
+  /** Per cent of the clip's own speed. */
   @IsObject() speed!: Setting;
-  /** How long it stands still there, in seconds; not at all without. */
+  /** Seconds of standing still. Default: none. */
   @IsOptional() @IsObject() hold?: Setting;
-  /** On the way to the next place. */
+  /** How speed changes towards the next place. */
   @IsIn(RETIME_WAYS) to!: RetimeWay;
 }
-/** How a look lets clips run, over whatever speed a clip has of its own. */
+/** How a look retimes clips, on top of a clip's own speed. */
 export class RetimeUse {
   @IsArray()
   @ArrayMinSize(1)
@@ -109,9 +107,9 @@ export class RetimeUse {
   @ValidateNested({ each: true })
   @Type(() => RetimePlaceUse)
   places!: RetimePlaceUse[];
-  /** From the last frame to the first. */
+  /** Plays from the last frame to the first. */
   @IsBoolean() backwards!: boolean;
-  /** What stands where the clip has no frame of its own. */
+  /** How frames that the clip does not have are made. */
   @IsIn(BETWEEN) between!: Between;
 }
 
@@ -119,39 +117,41 @@ export class RetimeUse {
 export class KeyUse {
   @IsObject() @ValidateNested() @Type(() => InstantUse) at!: InstantUse;
   @IsDefined() value!: ParameterValue;
-  /** On the way to the next key. */
+  /** Easing towards the next key. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => EaseUse) ease?: EaseUse;
 }
 
-/** How a mover acts on a value, in the order in which several act. */
+/** How a mover changes a value; movers apply in this order. */
 export const WAYS = ['replace', 'multiply', 'add'] as const;
+/** One of `WAYS`. */
 export type Way = (typeof WAYS)[number];
 
-/** Something that a mover moves: a path (see `parameterAt`), how, and how far. */
+/** What a mover moves: a path (see `parameterAt`), how, and by how much. */
 export class MoverTarget {
   @IsString() @MaxLength(160) path!: string;
   @IsIn(WAYS) how!: Way;
   /**
-   * `add`: in the parameter's unit (places in lines); `multiply`: per cent; `replace`: the value at
-   * its full. Keys need none.
+   * `add`: in the parameter's unit (places in lines). `multiply`: per cent. `replace`: the value at
+   * full effect. Keys need none.
    */
   @IsOptional() @IsObject() amount?: Setting;
-  /** What of the mover moves it, where it has several parts. */
+  /** Which output of the mover is used, for movers with several. */
   @IsOptional() @IsString() part?: string;
 }
 
-/** As many keys, and as many instants, as one mover can have. */
+/** Most keys, and most instants, of one mover. */
 export const MOST_KEYS = 2000;
+/** Kind of the mover that has keys. */
 export const KEYS = 'keys';
-/** Anything that makes parameters change over time. */
+/** Something that changes parameters over time. */
 export class Mover {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
   @IsBoolean() on!: boolean;
-  /** `keys`, or a kind of the list of movers. */
+  /** `keys`, or the id of a kind of mover. */
   @IsString() @IsNotEmpty() kind!: string;
   @IsObject() parameters!: Record<string, Setting>;
-  /** What it counts from, by the instant's id; the clip's start without. */
+  /** Instants by id. Default: the clip's start. */
   @IsOptional() @IsObject() instants?: Record<string, InstantUse[]>;
   @IsOptional()
   @IsArray()
@@ -161,9 +161,9 @@ export class Mover {
   @ValidateNested({ each: true })
   @Type(() => KeyUse)
   keys?: KeyUse[];
-  /** What becomes of it where the clip ends before it does; it is cut short without. */
+  /** What happens if the clip ends before the mover does. Default: it is cut off. */
   @IsOptional() @IsIn(FITTINGS) fits?: Fitting;
-  /** How colours are mixed between keys; evenly to the eye without. */
+  /** How colours are mixed between keys. Default: perceptually. */
   @IsOptional() @IsIn(MIXINGS) mixing?: Mixing;
   @IsArray()
   @ArrayMaxSize(64)

@@ -1,4 +1,4 @@
-/** The look document: what is saved, exchanged and validated. Lists run from the bedrock up. */
+/** The look document: what is saved, exchanged and validated. Lists run from the bottom up. */
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
@@ -30,11 +30,13 @@ export * from './document-asks';
 export * from './document-time';
 export type { CentreOf, Link, Setting } from './document-setting';
 
+/** Version of the schema that this version of the application reads and writes. */
 export const LOOK_SCHEMA = 3;
 
 /**
- * What a layer's picture begins with. `layer`, `group`, `footage` and `look` say in `from` which;
- * `shot` is the clip without its balance, `recorded` its bare code values, shown as they are.
+ * What a layer's picture starts from. For `layer`, `group`, `footage` and `look`, `from` says
+ * which. `shot` is the clip without its balance; `recorded` is its bare code values, shown as they
+ * are.
  */
 export const SOURCES = [
   'clip',
@@ -47,32 +49,37 @@ export const SOURCES = [
   'footage',
   'look',
 ] as const;
+/** One of `SOURCES`. */
 export type SourceId = (typeof SOURCES)[number];
 
-/** A matte of a layer or a step, joined with those before it. */
+/** A matte of a layer or step, combined with those before it. */
 export class MatteUse {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() matte!: string;
   @IsBoolean() on!: boolean;
   @IsIn(COMBINATIONS) combine!: Combination;
   @IsBoolean() invert!: boolean;
-  /** The layer or the pin it is made from, for kinds that need one. */
+  /** Key of the layer or pin it is made from, for kinds that need one. */
   @IsOptional() @Matches(KEY, keyRule) from?: string;
   @IsObject() parameters!: Record<string, Setting>;
-  /** The further places of the pin it is bound to, once a clip's are put in; no document has it. */
+  /**
+   * Settings for further places of the pin it is bound to. Only set after binding, never in a
+   * document.
+   */
   also?: readonly Record<string, Setting>[];
 }
 
+/** A step in a layer. */
 export class StepUse {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() step!: string;
   @IsBoolean() on!: boolean;
-  /** The layer it looks at, where its parameters say that it looks at one. */
+  /** Key of the layer it reads, if its parameters say that it reads one. */
   @IsOptional() @Matches(KEY, keyRule) from?: string;
-  /** How much of the step is mixed with its own input, 0…100. */
+  /** Per cent of the step's result mixed with its input, 0…100. */
   @IsObject() mix!: Setting;
   @IsObject() parameters!: Record<string, Setting>;
-  /** Where it acts; everywhere without. */
+  /** Where it acts. Default: everywhere. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(12)
@@ -80,19 +87,20 @@ export class StepUse {
   @ValidateNested({ each: true })
   @Type(() => MatteUse)
   mattes?: MatteUse[];
-  /** When it acts; always without. */
+  /** When it acts. Default: always. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
 }
 
+/** A layer. */
 export class Layer {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @MaxLength(80) name!: string;
   @IsBoolean() on!: boolean;
   @IsIn(SOURCES) source!: SourceId;
   @IsOptional() @Matches(KEY, keyRule) from?: string;
-  /** Of another look: where its dials stand, as it has them without. */
+  /** For another look: values of its dials. Default: its own. */
   @IsOptional() @IsObject() dials?: Record<string, Setting>;
-  /** Of another look: what it is laid on; the clip without. */
+  /** For another look: what it is applied to. Default: the clip. */
   @IsOptional() @IsIn(['below']) over?: 'below';
   @IsIn(BLEND_IDS) blend!: BlendId;
   /** 0…100. */
@@ -103,7 +111,7 @@ export class Layer {
   @ValidateNested({ each: true })
   @Type(() => StepUse)
   steps!: StepUse[];
-  /** What of it is laid down; all of it without. */
+  /** Which parts of it are composited. Default: all. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(12)
@@ -111,19 +119,17 @@ export class Layer {
   @ValidateNested({ each: true })
   @Type(() => MatteUse)
   mattes?: MatteUse[];
-  /** Where it lies, by the parameters of placement; as it is without. */
+  /** Position, by the parameters of placement. Default: as it is. */
   @IsOptional() @IsObject() placement?: Record<string, Setting>;
-  /** When its source is seen, by the parameters of layer time; at the frame itself without. */
+  /** Time of its source, by the parameters of layer time. Default: the frame itself. */
   @IsOptional() @IsObject() time?: Record<string, Setting>;
-  /** What its speed and cadence count from; the clip's start without. */
+  /** Origin of its speed and cadence. Default: the clip's start. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => InstantUse) timeFrom?: InstantUse;
-  /** When it acts; always without. */
+  /** When it acts. Default: always. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
 }
 
-/**
- * A stack of its own that layers can have as their source: change it once, and all of them change.
- */
+/** A stack that several layers can have as their source: a change of it changes all of them. */
 export class Group {
   @Matches(KEY, keyRule) key!: string;
   @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
@@ -141,17 +147,18 @@ export class LookVersion {
   @IsInt() @Min(1) version!: number;
 }
 /**
- * Another look that layers can have as their source: a copy of all of it, so that this one stays
- * what it is.
+ * Another look as the source of layers. It is copied as a whole, so that this look stays what it
+ * is.
  */
 export class InnerLook {
   @Matches(KEY, keyRule) key!: string;
   @IsObject() @ValidateNested() @Type(() => LookDocument) document!: LookDocument;
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LookVersion) of?: LookVersion;
-  /** Whether it goes on to that look's newer versions when they are saved. */
+  /** Whether it is updated when newer versions of that look are saved. */
   @IsOptional() @IsBoolean() follows?: boolean;
 }
 
+/** A look. */
 export class LookDocument {
   @Equals(LOOK_SCHEMA, {
     message: `must be ${LOOK_SCHEMA}: this version of the application reads no other`,
@@ -159,10 +166,10 @@ export class LookDocument {
   schema!: number;
   @IsString() @IsNotEmpty() @MaxLength(80) name!: string;
   @IsInt() @Min(0) @Max(0xffffffff) seed!: number;
-  /** Whether the clip itself lies at the foot; off, the layers stand on nothing. */
+  /** Whether the clip itself lies at the bottom. If not, the layers stand on transparency. */
   @IsBoolean() bedrock!: boolean;
   /**
-   * Whether it may cover more of the frame than the clip does; without, what it adds stays within
+   * Whether it may cover more of the frame than the clip does. Default: what it adds is confined to
    * the clip.
    */
   @IsOptional() @IsBoolean() fills?: boolean;
@@ -179,7 +186,7 @@ export class LookDocument {
   @ValidateNested({ each: true })
   @Type(() => Group)
   groups?: Group[];
-  /** Other looks that its layers begin with. Their frames and retimes do not count here. */
+  /** Other looks that its layers start from. Their frames and retimes are ignored. */
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(8)
@@ -200,7 +207,7 @@ export class LookDocument {
   @ValidateNested({ each: true })
   @Type(() => Suit)
   suits?: Suit[];
-  /** Flags that it raises on purpose: they are shown as meant, and do not count. */
+  /** Inspection flags that it raises on purpose: they are shown as intended and not counted. */
   @IsOptional() @IsArray() @ArrayUnique() @IsIn(MEANABLE, { each: true }) means?: Meanable[];
   @IsOptional()
   @IsArray()
@@ -209,7 +216,7 @@ export class LookDocument {
   @ValidateNested({ each: true })
   @Type(() => PinAsk)
   pins?: PinAsk[];
-  /** The shape it composes in; the project's without. */
+  /** The frame it composes in. Default: the project's. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LookFrame) frame?: LookFrame;
   /** What moves in it. */
   @IsOptional()
@@ -219,19 +226,18 @@ export class LookDocument {
   @ValidateNested({ each: true })
   @Type(() => Mover)
   movers?: Mover[];
-  /** When it acts; outside, the bedrock is seen. */
+  /** When it acts. Outside, the bedrock is shown. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => SpanUse) span?: SpanUse;
-  /** How it lets clips run; as they do without. */
+  /** How it retimes clips. Default: not at all. */
   @IsOptional() @IsObject() @ValidateNested() @Type(() => RetimeUse) retime?: RetimeUse;
 }
 
-/**
- * What of a look concerns clips before anything is computed: the pins it asks for, and the frame it
- * composes in.
- */
+/** What a look asks of clips before anything is computed: its pins and its frame. */
 export type Asking = Pick<LookDocument, 'pins' | 'frame'>;
 
+/** Key of the dial that every look has first. */
 export const STRENGTH = 'strength';
+/** The strength dial, 0…100 %. */
 export const strengthDial = (value = 100): Dial => ({
   key: STRENGTH,
   label: 'Strength',
@@ -242,7 +248,7 @@ export const strengthDial = (value = 100): Dial => ({
   value,
 });
 
-/** A look with no layers. */
+/** A look without layers. */
 export const emptyLook = (name: string, seed = 1): LookDocument => ({
   schema: LOOK_SCHEMA,
   name,

@@ -1,7 +1,4 @@
-/**
- * Changes to what a look shows of itself: its dials and their goals, the pins it asks for, what it
- * suits.
- */
+/** Edits of what a look presents: dials and their goals, the pins it asks for, and suitability. */
 import type { ParameterValue } from '../parameters';
 import { pruneReferences, freshKey } from './prune';
 import {
@@ -19,16 +16,17 @@ import { withoutLostTargets } from './edit-time';
 import { isAskedWithin } from './inner';
 import { mapInstants, mapLayers, mapSettings } from './settings';
 
-/** The flags it raises on purpose. */
+/** Sets the flags that it raises on purpose. */
 export const setMeans = (look: LookDocument, means: readonly Meanable[]): LookDocument => {
   const { means: _, ...plain } = look;
   return means.length > 0 ? { ...plain, means: [...means] } : plain;
 };
+/** Sets a dial's value. */
 export const setDial = (look: LookDocument, key: string, value: DialValue): LookDocument => ({
   ...look,
   dials: look.dials.map((d) => (d.key === key ? { ...d, value } : d)),
 });
-/** Sets a dial's goal, or takes it off. */
+/** Sets or removes a dial's goal. */
 export const setGoal = (look: LookDocument, key: string, goal: Goal | undefined): LookDocument => ({
   ...look,
   dials: look.dials.map((d) => {
@@ -37,7 +35,7 @@ export const setGoal = (look: LookDocument, key: string, goal: Goal | undefined)
     return goal ? { ...plain, goal } : plain;
   }),
 });
-/** Adds a pin that is asked for, under a key of its own. */
+/** Adds a pin, under a fresh key. */
 export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
   const pins = look.pins ?? [];
   return {
@@ -54,6 +52,7 @@ export const addPin = (look: LookDocument, pin: PinAsk): LookDocument => {
     ],
   };
 };
+/** Changes a pin's label, kind or whether it may be set several times. */
 export const changePin = (
   look: LookDocument,
   key: string,
@@ -62,16 +61,13 @@ export const changePin = (
   ...look,
   pins: (look.pins ?? []).map((p) => (p.key === key ? { ...p, ...change } : p)),
 });
-/**
- * Asks for a pin no longer, unless a look within asks for it; what was bound to it stands at the
- * centre.
- */
+/** Removes a pin, unless an inner look asks for it. Settings bound to it move to the centre. */
 export function removePin(look: LookDocument, key: string): LookDocument {
   if (isAskedWithin(look, key)) return look;
   const { pins, ...plain } = look;
   const left = (pins ?? []).filter((p) => p.key !== key);
   const without: LookDocument = left.length > 0 ? { ...plain, pins: left } : plain;
-  // An instant that counted from it counts from the clip's start.
+  // Instants that count from it count from the clip's start instead.
   const counted = mapInstants(without, (at) => {
     if (at.cue !== key) return at;
     const { cue: _, which: __, ...kept } = at;
@@ -79,10 +75,12 @@ export function removePin(look: LookDocument, key: string): LookDocument {
   });
   return mapLayers(counted, (l) => pruneReferences(counted, l));
 }
+/** Sets the suitability tests. */
 export const setSuits = (look: LookDocument, suits: readonly Suit[]): LookDocument => {
   const { suits: _, ...plain } = look;
   return suits.length > 0 ? { ...plain, suits: [...suits] } : plain;
 };
+/** Adds a dial, under a fresh key. */
 export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
   ...look,
   dials: [
@@ -97,7 +95,7 @@ export const addDial = (look: LookDocument, dial: Dial): LookDocument => ({
   ],
 });
 
-/** Puts a dial so many places further to the end; strength stays the first. */
+/** Moves a dial by a number of places; strength stays first. */
 export function moveDial(look: LookDocument, key: string, by: number): LookDocument {
   const [strength, others] = [
     look.dials.filter((d) => d.key === STRENGTH),
@@ -112,9 +110,9 @@ export function moveDial(look: LookDocument, key: string, by: number): LookDocum
 }
 
 /**
- * Lets a number dial end where it stands: it goes no lower (or no higher) than now. Every value
- * that is left gives the picture that it gave, so trims within hold; those beyond are held at the
- * end. Unchanged where nothing would be left of it.
+ * Ends a number dial's range at its current value, at the lower or the upper end. Every remaining
+ * value gives the same picture as before, so trims inside the range keep their meaning; those
+ * outside are clamped. Unchanged if nothing would remain of the range.
  */
 export function endDialHere(look: LookDocument, key: string, end: 'least' | 'most'): LookDocument {
   const dial = look.dials.find((d) => d.key === key);
@@ -136,7 +134,7 @@ export function endDialHere(look: LookDocument, key: string, end: 'least' | 'mos
   };
 }
 
-/** Takes a dial off; what it drove keeps the value it has. */
+/** Removes a dial. Parameters it drove keep their current values. */
 export function removeDial(
   look: LookDocument,
   key: string,

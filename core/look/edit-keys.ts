@@ -1,7 +1,4 @@
-/**
- * Changes to several keys of a mover at once, by their places in its list; what each counts from
- * stays.
- */
+/** Edits of several keys of a mover at once, by their indices. Their origins stay. */
 import { unsuited, type ParameterValue } from '../parameters';
 import type { ClipTime, EaseKind, FrameIndex } from '../time';
 import type { EaseUse, KeyUse, LookDocument, Mover } from './document';
@@ -22,7 +19,7 @@ function chosenOf(
   return all.filter((k) => which.includes(k.index));
 }
 
-/** Each of the keys on the frame that is said of it. */
+/** Puts each key on a given frame. */
 function placed(
   look: LookDocument,
   key: string,
@@ -40,7 +37,7 @@ function placed(
 const within = (frame: FrameIndex, clip: ClipTime): FrameIndex =>
   Math.max(0, Math.min(clip.frames - 1, frame));
 
-/** Moves keys by so many frames, none of them out of the clip. */
+/** Shifts keys by a number of frames, limited so that none leaves the clip. */
 export function shiftKeys(
   look: LookDocument,
   key: string,
@@ -56,7 +53,8 @@ export function shiftKeys(
   return placed(look, key, all, (f) => f + held, clip);
 }
 /**
- * Spreads keys over so many frames from the first of them on: the last falls on the last of those.
+ * Stretches or shrinks the span of keys to `frames` frames; the first key stays, distances keep
+ * their proportions.
  */
 export function stretchKeys(
   look: LookDocument,
@@ -82,7 +80,7 @@ const TURNED: Partial<Record<EaseKind, EaseKind>> = {
   'fast-first': 'slow-first',
   'slow-first': 'fast-first',
 };
-/** The same way backwards. */
+/** The same easing, run backwards. */
 function turned(ease: EaseUse | undefined): EaseUse | undefined {
   if (!ease) return undefined;
   const { handles: h } = ease;
@@ -93,8 +91,7 @@ function turned(ease: EaseUse | undefined): EaseUse | undefined {
   };
 }
 /**
- * Mirrors keys in time between the first and the last of them: values and the ways between them run
- * backwards.
+ * Mirrors keys in time between the first and the last of them; values and easings run backwards.
  */
 export function mirrorKeys(
   look: LookDocument,
@@ -107,8 +104,7 @@ export function mirrorKeys(
   if (all.length < 2) return look;
   const [first, last] = [all[0]!.frame, all.at(-1)!.frame];
   const moved = placed(look, key, all, (f) => first + last - f, clip);
-  // The way from one to the next belongs to the one it begins at: after mirroring that is the later
-  // one.
+  // An easing belongs to the key it starts at; after mirroring that is the later one.
   const eases = new Map(
     all.map(({ index }, i) => [
       index,
@@ -126,12 +122,13 @@ export function mirrorKeys(
   return changeMover(moved, key, { keys });
 }
 
-/** A key that was copied: how many frames after the first of them it stands. */
+/** A copied key, with its distance in frames from the first of them. */
 export interface CopiedKey {
   readonly after: number;
   readonly value: ParameterValue;
   readonly ease?: EaseUse;
 }
+/** Copies keys of a mover, by their indices. */
 export function copiedKeys(
   look: LookDocument,
   key: string,
@@ -146,8 +143,8 @@ export function copiedKeys(
   });
 }
 /**
- * Sets copied keys, the first on a frame; those beyond the clip or of no value that suits what is
- * moved are left out.
+ * Pastes copied keys, the first one at a frame. Keys outside the clip, and values that do not suit
+ * the target, are left out.
  */
 export function pasteKeys(
   look: LookDocument,

@@ -1,4 +1,4 @@
-/** Changes to what moves in a look, and to when its parts act. */
+/** Edits of what moves in a look, and of when its parts act. */
 import type { ParameterValue } from '../parameters';
 import {
   type ClipTime,
@@ -36,8 +36,7 @@ const inMover = (look: LookDocument, key: string, f: (m: Mover) => Mover): LookD
   );
 
 /**
- * How a mover of a kind acts on something at first: what makes it seen, and leaves the value where
- * it was at its middle.
+ * The initial target of a mover: strong enough to be seen, with the current value in the middle.
  */
 export function firstTarget(
   look: LookDocument,
@@ -56,18 +55,15 @@ export function firstTarget(
   return { path, how: 'add', amount: { value: Math.round((high - low) * 10) / 100 } };
 }
 
-/**
- * An instant on the cue that a look asks for first: on each one, where a pin holds several and the
- * instant may be many.
- */
+/** An instant at a cue; at each cue if the pin holds several and the instant may be many. */
 export function onCue(look: LookDocument, key: string, many: boolean): InstantUse {
   const each = many && look.pins?.find((p) => p.key === key)?.many === true;
   return { from: 'cue', cue: key, ...(each && { which: 'each' as const }) };
 }
 
 /**
- * What strikes or begins at instants does so at the cue that the look asks for first, if it asks
- * for one.
+ * Initial instants of a mover that starts at instants: the first cue that the look asks for, if
+ * any.
  */
 function firstInstants(look: LookDocument, kind: string): Pick<Mover, 'instants'> {
   const cue = look.pins?.find((p) => p.kind === 'cue'),
@@ -77,9 +73,9 @@ function firstInstants(look: LookDocument, kind: string): Pick<Mover, 'instants'
 }
 
 /**
- * Adds a mover of a kind that moves what a path leads to. Keys begin with one, at the instant, of
- * the value there; pulses, ramps and shakes begin at the cue that the look asks for first, at the
- * clip's start without one.
+ * Adds a mover of a kind for a path. Keys start with one key at the given instant and the current
+ * value. Pulses, ramps and shakes start at the first cue that the look asks for, or at the clip's
+ * start.
  */
 export function addMover(
   look: LookDocument,
@@ -113,18 +109,22 @@ const startOf = (look: LookDocument, path: string): ParameterValue => {
   return 'value' in setting ? setting.value : parameter.default;
 };
 
+/** The mover with this key. */
 export const moverNamed = (look: LookDocument, key: string): Mover | undefined =>
   look.movers?.find((m) => m.key === key);
+/** Removes a mover. */
 export const removeMover = (look: LookDocument, key: string): LookDocument =>
   withMovers(
     look,
     (look.movers ?? []).filter((m) => m.key !== key),
   );
+/** Changes fields of a mover. */
 export const changeMover = (
   look: LookDocument,
   key: string,
   change: Partial<Omit<Mover, 'key' | 'kind'>>,
 ): LookDocument => inMover(look, key, (m) => ({ ...m, ...change }));
+/** Sets a parameter of a mover. */
 export const setMoverParameter = (
   look: LookDocument,
   key: string,
@@ -132,6 +132,7 @@ export const setMoverParameter = (
   setting: Setting,
 ): LookDocument =>
   inMover(look, key, (m) => ({ ...m, parameters: { ...m.parameters, [id]: setting } }));
+/** Sets the instants of a mover, by the id of the instant. */
 export const setInstants = (
   look: LookDocument,
   key: string,
@@ -139,7 +140,7 @@ export const setInstants = (
   instants: readonly InstantUse[],
 ): LookDocument =>
   inMover(look, key, (m) => ({ ...m, instants: { ...m.instants, [id]: [...instants] } }));
-/** Lets a mover move something else too, or changes how it does. */
+/** Adds a target to a mover, or changes it. */
 export const setTarget = (look: LookDocument, key: string, target: MoverTarget): LookDocument =>
   inMover(look, key, (m) => ({
     ...m,
@@ -147,18 +148,18 @@ export const setTarget = (look: LookDocument, key: string, target: MoverTarget):
       ? m.targets.map((t) => (t.path === target.path ? target : t))
       : [...m.targets, target],
   }));
-/** Lets a mover move something no longer; one that moves nothing goes. */
+/** Removes a target of a mover; a mover without targets is removed. */
 export function removeTarget(look: LookDocument, key: string, path: string): LookDocument {
   const left = moverNamed(look, key)?.targets.filter((t) => t.path !== path) ?? [];
   return left.length > 0
     ? inMover(look, key, (m) => ({ ...m, targets: left }))
     : removeMover(look, key);
 }
-/** The movers that move what a path leads to. */
+/** The movers that move a path. */
 export const moversOf = (look: LookDocument, path: string): Mover[] =>
   (look.movers ?? []).filter((m) => m.targets.some((t) => t.path === path));
 
-/** What of a look's movers is left once parts of it have gone. */
+/** Removes targets that no longer exist, and movers without targets. */
 export function withoutLostTargets(look: LookDocument): LookDocument {
   if (!look.movers) return look;
   const movers = look.movers.map((m) => ({
@@ -174,7 +175,7 @@ export function withoutLostTargets(look: LookDocument): LookDocument {
 const frameOfKey = (look: LookDocument, k: KeyUse, clip: ClipTime): FrameIndex =>
   frameOf(instantOf(look, k.at, {}), clip);
 
-/** The keys of a mover in order of time on a clip, with the frames on which they fall. */
+/** The keys of a mover in the order of time on a clip, with their frames. */
 export const keysOnClip = (
   look: LookDocument,
   mover: Mover,
@@ -185,8 +186,8 @@ export const keysOnClip = (
     .sort((a, b) => a.frame - b.frame);
 
 /**
- * An instant at a frame of a clip, counted from what `like` counts from, in its unit; from the
- * clip's start without.
+ * An instant at a frame of a clip, with the origin and unit of `like`. Default: counted from the
+ * clip's start.
  */
 export function instantAt(
   look: LookDocument,
@@ -209,8 +210,7 @@ export function instantAt(
 }
 
 /**
- * Sets the key on a frame of a clip: the one that falls on it, or a new one that counts as its
- * neighbour does.
+ * Sets the key at a frame of a clip: the existing one, or a new one with its neighbour's origin.
  */
 export function setKey(
   look: LookDocument,
@@ -234,7 +234,7 @@ export function setKey(
     return { ...m, keys: [...keys, fresh] };
   });
 }
-/** Takes keys away by their places in the list; a mover without keys goes. */
+/** Removes keys by their indices; a mover without keys is removed. */
 export function removeKeys(
   look: LookDocument,
   mover: string,
@@ -245,6 +245,7 @@ export function removeKeys(
     ? inMover(look, mover, (m) => ({ ...m, keys: left }))
     : removeMover(look, mover);
 }
+/** Changes fields of a key. */
 export const changeKey = (
   look: LookDocument,
   mover: string,
@@ -255,7 +256,7 @@ export const changeKey = (
     ...m,
     keys: (m.keys ?? []).map((k, i) => (i === index ? { ...k, ...change } : k)),
   }));
-/** Moves a key to a frame of a clip; what it counts from stays. */
+/** Moves a key to a frame of a clip; its origin stays. */
 export function moveKey(
   look: LookDocument,
   mover: string,
@@ -266,7 +267,7 @@ export function moveKey(
   const key = moverNamed(look, mover)?.keys?.[index];
   return key ? changeKey(look, mover, index, { at: instantAt(look, frame, clip, key.at) }) : look;
 }
-/** Lets an instant count from elsewhere; on this clip it stays on its frame. */
+/** Changes the origin of an instant; on this clip it stays on its frame. */
 export function countFrom(
   look: LookDocument,
   at: InstantUse,
@@ -277,9 +278,7 @@ export function countFrom(
   return instantAt(look, frame, clip, { ...to, ...(at.unit && { unit: at.unit }) });
 }
 
-/**
- * Lets a layer, a step (with its key) or the whole look act only within a span; always without one.
- */
+/** Sets the span of a layer, a step (by its key) or the whole look; undefined removes it. */
 export function setSpan(
   look: LookDocument,
   of: { readonly layer?: string; readonly step?: string | undefined },
@@ -297,7 +296,7 @@ export function setSpan(
       : { ...l, steps: l.steps.map((s) => (s.key === of.step ? set(s) : s)) };
   });
 }
-/** Sets one of a layer's parameters of time. */
+/** Sets one of a layer's time parameters. */
 export const setLayerTime = (
   look: LookDocument,
   layer: string,
@@ -305,13 +304,14 @@ export const setLayerTime = (
   setting: Setting,
 ): LookDocument =>
   mapLayers(look, (l) => (l.key === layer ? { ...l, time: { ...l.time, [id]: setting } } : l));
-/** Gives a layer a time of its own, or lets it show the frame itself again. */
+/** Gives a layer a time of its own, or removes it. */
 export const timeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
   mapLayers(look, (l) => {
     if (l.key !== layer) return l;
     const { time, timeFrom: _, ...plain } = l;
     return on ? { ...plain, time: time ?? {} } : plain;
   });
+/** Sets the origin of a layer's speed and cadence. */
 export const setTimeFrom = (
   look: LookDocument,
   layer: string,
@@ -322,12 +322,12 @@ export const setTimeFrom = (
     const { timeFrom: _, ...plain } = l;
     return from ? { ...plain, timeFrom: from } : plain;
   });
-/** Lets the look retime clips, or (without) leaves them as they run. */
+/** Sets or removes the look's retime. */
 export function setRetime(look: LookDocument, retime: RetimeUse | undefined): LookDocument {
   const { retime: _, ...plain } = look;
   return retime ? { ...plain, retime } : plain;
 }
-/** Changes one of the places at which the look changes how clips run. */
+/** Changes one place of the look's retime. */
 export const changeRetimePlace = (
   look: LookDocument,
   index: number,

@@ -1,4 +1,4 @@
-/** Changes to a look document, each a new document: what the Bench does and undoes. */
+/** Edits of a look document. Each returns a new document; the Bench does and undoes them. */
 import type { MatteKind } from '../mattes';
 import type { ParameterValue } from '../parameters';
 import type { Step } from '../steps';
@@ -16,7 +16,7 @@ export * from './edit-keys';
 export * from './edit-time';
 export { changeInner, takenUp, withInner, withoutIdleLooks };
 
-/** The list that holds a layer changed: the look's own, or that of the group it is in. */
+/** Applies `f` to the list that holds a layer: the look's own or a group's. */
 const listOf = (look: LookDocument, key: string, f: (l: Layer[]) => Layer[]): LookDocument =>
   look.layers.some((l) => l.key === key)
     ? { ...look, layers: f(look.layers) }
@@ -43,6 +43,7 @@ const moved = <T>(list: readonly T[], from: number, to: number): T[] => {
   return out;
 };
 
+/** A step with default values, under a fresh key. */
 export const newStep = (step: Step, taken: readonly string[]): StepUse => ({
   key: freshKey(step.id, taken),
   step: step.id,
@@ -50,14 +51,14 @@ export const newStep = (step: Step, taken: readonly string[]): StepUse => ({
   mix: { value: 100 },
   parameters: {},
 });
-/** A step as it is added by hand: at values that can be seen. */
+/** A step as it is added by hand: with values that are visible. */
 export const startedStep = (step: Step, taken: readonly string[]): StepUse => ({
   ...newStep(step, taken),
   parameters: Object.fromEntries(
     Object.entries(step.start ?? {}).map(([id, value]) => [id, { value }]),
   ),
 });
-/** A step for a picture of what it does. */
+/** A step for a picture that shows what it does. */
 export const shownStep = (step: Step): StepUse =>
   step.example
     ? {
@@ -67,6 +68,7 @@ export const shownStep = (step: Step): StepUse =>
         ),
       }
     : startedStep(step, []);
+/** A layer without steps. */
 export const newLayer = (
   name: string,
   source: Layer['source'],
@@ -83,9 +85,8 @@ export const newLayer = (
 });
 
 /**
- * Adds a layer above `above` (or at the top of the look or of a group), under a key of its own;
- * what it names and the look lacks (dials, pins, a group, another layer) becomes constants or the
- * clip.
+ * Adds a layer above `above` (or at the top of the look or of a group), under a fresh key. What it
+ * names and the look lacks (dials, pins, a group, another layer) becomes a constant or the clip.
  */
 export function addLayer(
   look: LookDocument,
@@ -114,6 +115,7 @@ export function addLayer(
   };
 }
 
+/** Adds a step at the end of a layer. */
 export function addStep(look: LookDocument, layer: string, step: StepUse): LookDocument {
   return inLayer(look, layer, (l) => ({
     ...l,
@@ -131,8 +133,8 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
 }
 const withoutWord = ({ from: _, ...plain }: StepUse): StepUse => plain;
 /**
- * After something was taken away: what followed it keeps its value, what began with it begins with
- * the clip.
+ * Repairs a look after a removal: settings that were linked to the removed part keep their value,
+ * layers that started from it start from the clip.
  */
 function settled(before: LookDocument, after: LookDocument): LookDocument {
   const lost = (s: Setting): boolean => {
@@ -153,11 +155,12 @@ function settled(before: LookDocument, after: LookDocument): LookDocument {
   });
 }
 
+/** Adds a copy of a layer above it. */
 export const duplicateLayer = (look: LookDocument, key: string): LookDocument => {
   const layer = allLayers(look).find((l) => l.key === key);
   return layer ? addLayer(look, { ...layer, name: `${layer.name} copy` }, key) : look;
 };
-/** Takes a layer away, and the group that only it showed. */
+/** Removes a layer, and the group that only it showed. */
 export const removeLayer = (look: LookDocument, key: string): LookDocument =>
   settled(
     look,
@@ -165,6 +168,7 @@ export const removeLayer = (look: LookDocument, key: string): LookDocument =>
       withoutIdleGroups(listOf(look, key, (all) => all.filter((l) => l.key !== key))),
     ),
   );
+/** Moves a layer to an index in its list. */
 export const moveLayer = (look: LookDocument, key: string, to: number): LookDocument =>
   listOf(look, key, (all) =>
     moved(
@@ -173,24 +177,28 @@ export const moveLayer = (look: LookDocument, key: string, to: number): LookDocu
       to,
     ),
   );
+/** Changes fields of a layer. */
 export const changeLayer = (
   look: LookDocument,
   key: string,
   change: Partial<Omit<Layer, 'key' | 'steps' | 'mattes' | 'placement'>>,
 ): LookDocument => inLayer(look, key, (l) => ({ ...l, ...change }));
+/** The layer with this key, also inside groups. */
 export const layerOf = (look: LookDocument, key: string): Layer | undefined =>
   allLayers(look).find((l) => l.key === key);
-/** A layer whose source needs no further word. */
+/** Removes a layer's `from`, for sources that need none. */
 export const withoutFrom = (look: LookDocument, key: string): LookDocument =>
   inLayer(look, key, (l) => {
     const { from: _, ...plain } = l;
     return plain;
   });
+/** Removes a step. */
 export const removeStep = (look: LookDocument, layer: string, step: string): LookDocument =>
   settled(
     look,
     inLayer(look, layer, (l) => ({ ...l, steps: l.steps.filter((s) => s.key !== step) })),
   );
+/** Moves a step to an index in its layer. */
 export const moveStep = (
   look: LookDocument,
   layer: string,
@@ -205,12 +213,14 @@ export const moveStep = (
       to,
     ),
   }));
+/** Changes fields of a step. */
 export const changeStep = (
   look: LookDocument,
   layer: string,
   step: string,
   change: Partial<Pick<StepUse, 'on' | 'mix' | 'from'>>,
 ): LookDocument => inStep(look, layer, step, (s) => ({ ...s, ...change }));
+/** Sets a parameter of a step. */
 export const setParameter = (
   look: LookDocument,
   layer: string,
@@ -219,6 +229,7 @@ export const setParameter = (
   setting: Setting,
 ): LookDocument =>
   inStep(look, layer, step, (s) => ({ ...s, parameters: { ...s.parameters, [id]: setting } }));
+/** Sets a parameter of a step to a constant. */
 export const setConstant = (
   look: LookDocument,
   layer: string,
@@ -226,6 +237,7 @@ export const setConstant = (
   id: string,
   value: ParameterValue,
 ): LookDocument => setParameter(look, layer, step, id, { value });
+/** Sets a parameter of a step back to its default. */
 export const resetParameter = (
   look: LookDocument,
   layer: string,
@@ -236,7 +248,7 @@ export const resetParameter = (
     ...s,
     parameters: Object.fromEntries(Object.entries(s.parameters).filter(([k]) => k !== id)),
   }));
-/** Where mattes hang: on a layer, or on a step of it. */
+/** What mattes belong to: a layer, or a step of it. */
 export interface Owner {
   readonly layer: string;
   readonly step?: string | undefined;
@@ -253,6 +265,7 @@ const inMattes = (
   };
   return step === undefined ? inLayer(look, layer, changed) : inStep(look, layer, step, changed);
 };
+/** Adds a matte to an owner, under a fresh key. */
 export const addMatte = (
   look: LookDocument,
   owner: Owner,
@@ -274,6 +287,7 @@ export const addMatte = (
       ...more,
     },
   ]);
+/** Changes fields of a matte. */
 export const changeMatte = (
   look: LookDocument,
   owner: Owner,
@@ -281,6 +295,7 @@ export const changeMatte = (
   change: Partial<Omit<MatteUse, 'key' | 'matte'>>,
 ): LookDocument =>
   inMattes(look, owner, (all) => all.map((m) => (m.key === key ? { ...m, ...change } : m)));
+/** Sets a parameter of a matte. */
 export const setMatteParameter = (
   look: LookDocument,
   owner: Owner,
@@ -291,23 +306,24 @@ export const setMatteParameter = (
   inMattes(look, owner, (all) =>
     all.map((m) => (m.key === key ? { ...m, parameters: { ...m.parameters, [id]: setting } } : m)),
   );
+/** Removes a matte. */
 export const removeMatte = (look: LookDocument, owner: Owner, key: string): LookDocument =>
   settled(
     look,
     inMattes(look, owner, (all) => all.filter((m) => m.key !== key)),
   );
 
-/** Sets a dial of the look that a layer begins with. */
+/** Sets a dial of the inner look that a layer starts from. */
 export const setInnerDial = (
   look: LookDocument,
   layer: string,
   id: string,
   setting: Setting,
 ): LookDocument => inLayer(look, layer, (l) => ({ ...l, dials: { ...l.dials, [id]: setting } }));
-/** What the look that a layer begins with is laid on. */
+/** Sets what the inner look of a layer is applied to. */
 export const setOver = (look: LookDocument, layer: string, over: Layer['over']): LookDocument =>
   inLayer(look, layer, ({ over: _, ...l }) => (over ? { ...l, over } : l));
-/** A layer that begins with another look, kept within this one; what it began with before goes. */
+/** Makes a layer start from another look, which is copied into this one. */
 export function beginWithLook(
   look: LookDocument,
   layer: string,
@@ -320,7 +336,7 @@ export function beginWithLook(
   );
 }
 
-/** Sets one of a layer's parameters of placement; without any it lies as it is. */
+/** Sets one of a layer's placement parameters. */
 export const setPlacement = (
   look: LookDocument,
   layer: string,
@@ -328,7 +344,7 @@ export const setPlacement = (
   setting: Setting,
 ): LookDocument =>
   inLayer(look, layer, (l) => ({ ...l, placement: { ...l.placement, [id]: setting } }));
-/** Begins to place a layer, or lets it lie as it is again. */
+/** Gives a layer a placement, or removes it. */
 export const placeLayer = (look: LookDocument, layer: string, on: boolean): LookDocument =>
   inLayer(look, layer, (l) => {
     const { placement, ...plain } = l;
@@ -336,7 +352,7 @@ export const placeLayer = (look: LookDocument, layer: string, on: boolean): Look
   });
 
 /**
- * Makes a group of a layer: it goes into the group, and a layer that shows the group takes its
+ * Turns a layer into a group: it moves into the group, and a layer that shows the group takes its
  * place.
  */
 export function groupLayer(look: LookDocument, key: string): LookDocument {
@@ -349,7 +365,7 @@ export function groupLayer(look: LookDocument, key: string): LookDocument {
       groups.map((g) => g.key),
     ),
     name: layer.name,
-    // Nothing lies below it there.
+    // Nothing lies below it inside the group.
     layers: [
       {
         ...layer,
@@ -374,7 +390,7 @@ export function groupLayer(look: LookDocument, key: string): LookDocument {
   const replaced = listOf(look, key, (all) => all.map((l) => (l.key === key ? outer : l)));
   return { ...replaced, groups: [...(replaced.groups ?? []), group] };
 }
-/** Groups that nobody uses (any more) go. */
+/** Removes groups that no layer uses. */
 function withoutIdleGroups(look: LookDocument): LookDocument {
   const used = new Set(allLayers(look).flatMap((l) => (l.source === 'group' ? [l.from] : [])));
   if (!look.groups?.some((g) => !used.has(g.key))) return look;

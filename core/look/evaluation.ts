@@ -1,6 +1,6 @@
 /**
- * A look at a frame of a clip: its movers, spans and instants become plain values here, and nowhere
- * else.
+ * Evaluates a look at a frame of a clip: movers, spans and instants become plain values here and
+ * nowhere else.
  */
 import { seedOf } from '../graph';
 import {
@@ -55,9 +55,9 @@ import { resolve } from './resolve';
 /** The frame of a clip that a look is evaluated at. */
 export interface FrameTime extends ClipTime {
   readonly frame: FrameIndex;
-  /** Names the clip's contents, for seeds. */
+  /** Content hash of the clip, for seeds. */
   readonly content: string;
-  /** The look frame's width over its height. */
+  /** Width ÷ height of the look frame. */
   readonly aspect: number;
 }
 
@@ -77,12 +77,13 @@ export const instantOf = (look: LookDocument, at: InstantUse, dials: DialValues)
   offset: numberAt(look, at.offset, dials, 0),
   unit: at.unit ?? 'seconds',
 });
+/** An ease with its strength as a number. */
 export const easeOf = (look: LookDocument, ease: EaseUse | undefined, dials: DialValues): Ease =>
   ease
     ? { kind: ease.kind, by: numberAt(look, ease.by, dials, 50), handles: ease.handles }
     : { kind: 'linear' };
 
-/** A span's first and last frame on a clip. */
+/** First and last frame of a span on a clip. */
 export const stretchOf = (
   look: LookDocument,
   span: SpanUse | undefined,
@@ -110,12 +111,12 @@ function levelOf(look: LookDocument, span: SpanUse, dials: DialValues, at: Frame
   );
 }
 
-/** One mover on one thing at a frame. */
+/** The effect of one mover on one value at a frame. */
 type Effect = (p: Parameter, v: ParameterValue) => ParameterValue;
 
 const numbersIn = (v: unknown): v is readonly number[] =>
   Array.isArray(v) && v.every((x) => typeof x === 'number');
-/** A place moved, in lines; of shapes and paths the whole of it. */
+/** A place moved by lines; shapes and paths move as a whole. */
 function placeMoved(
   p: Parameter,
   v: ParameterValue,
@@ -131,7 +132,9 @@ function placeMoved(
   const ends = p.kind === 'line' ? 4 : 2;
   return v.map((n, i) => (i < ends ? n + (i % 2 === 0 ? dx : dy) : n)) as unknown as ParameterValue;
 }
+/** Kinds of parameters that hold places. */
 export const PLACES: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
+/** Whether a parameter's value holds places. */
 export const isPlaceKind = (p: Pick<Parameter, 'kind'>): boolean => PLACES.includes(p.kind);
 
 function acting(
@@ -188,7 +191,7 @@ function keyed(
   };
 }
 
-/** A mover's parameters, and the frames of its instants, on a clip. */
+/** A mover's parameters and the frames of its instants, on a clip. */
 function moverOn(
   look: LookDocument,
   mover: Mover,
@@ -207,7 +210,7 @@ function moverOn(
     events: Object.fromEntries(kind.instants.map(({ id }) => [id, framesAt(id)])),
   };
 }
-/** By how many frames the clip ends before a mover does; 0 where it fits. */
+/** Number of frames by which a mover outlasts the clip; 0 if it fits. */
 export function moverExcess(look: LookDocument, mover: Mover, clip: ClipTime): number {
   const target = mover.targets[0];
   if (!mover.on || !target) return 0;
@@ -266,7 +269,10 @@ function effectOf(
 }
 const START: InstantUse = { from: 'start' };
 
-/** What was repeated for several places of a pin moves as what it was repeated from. */
+/**
+ * The path without the marks of repetition for several places: repeated parts move like the
+ * original.
+ */
 export const unrepeated = (path: string): string => path.replace(/~\d+/g, '');
 const held = (p: Parameter, v: ParameterValue): ParameterValue => {
   if (p.kind === 'number' && typeof v === 'number') return Math.max(p.min, Math.min(p.max, v));
@@ -276,8 +282,8 @@ const held = (p: Parameter, v: ParameterValue): ParameterValue => {
 };
 
 /**
- * The look at a frame. A mover's own numbers follow dials as they are set, never as they are moved:
- * no mover can move itself.
+ * The evaluation of a look at a frame. A mover's own numbers use the dials as they are set, not as
+ * they are moved, so no mover can move itself.
  */
 export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime): Evaluation {
   const targets = new Map<string, { readonly mover: Mover; readonly target: MoverTarget }[]>();
@@ -318,15 +324,15 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
   };
 }
 
-/** How strongly a look acts at a frame, 0…1: its strength as it is moved, within its span. */
+/** How far a look acts at a frame, 0…1: its moved strength times its span. */
 export const strengthAt = (look: LookDocument, at: Evaluation): number => {
   const dial = look.dials.find((d) => d.key === 'strength')!;
   return (num({ v: at.dials[dial.key] ?? dial.value }, 'v') / 100) * at.level(look.span);
 };
 
 /**
- * Whether a look is the same at every frame but for its steps' own chance: it has no movers, spans
- * or times.
+ * Whether a look is the same at every frame, except for its steps' random numbers: no movers, spans
+ * or layer times.
  */
 export const isTimelessLook = (look: LookDocument): boolean =>
   !anyLook(look, (l) => !isTimelessAlone(l));

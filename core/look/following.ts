@@ -1,4 +1,4 @@
-/** Parameters that follow others: what they lead to, and what is made of it. */
+/** Links between parameters: what they lead to, and the value they give. */
 import { cosTurnsd, sinTurnsd } from '../kernel';
 import { matteOf } from '../mattes';
 import { oklabToRgb, type Colour, type Parameter, type ParameterValue } from '../parameters';
@@ -6,7 +6,7 @@ import { stepOf } from '../steps';
 import type { Link, LookDocument, MatteUse, Setting } from './document';
 import { allLayers } from './settings';
 
-/** The parameter that a path (`layer/step/parameter`) names, and how it is set. */
+/** The parameter at a path (`layer/step/parameter`), and its setting. */
 export function followed(
   look: LookDocument,
   path: string,
@@ -24,7 +24,7 @@ export function followed(
   );
 }
 
-/** The matte that a path (`layer/matte` or `layer/step/matte`) names. */
+/** The matte at a path (`layer/matte` or `layer/step/matte`). */
 export function matteAt(look: LookDocument, path: string): MatteUse | undefined {
   const [layer, ...rest] = path.split('/');
   const own = allLayers(look).find((l) => l.key === layer);
@@ -32,7 +32,7 @@ export function matteAt(look: LookDocument, path: string): MatteUse | undefined 
     rest.length === 1 ? own?.mattes : own?.steps.find((s) => s.key === rest[0])?.mattes;
   return mattes?.find((m) => m.key === rest.at(-1));
 }
-/** The same, if its parameters tell its middle. */
+/** The same, if its centre follows from its parameters. */
 export function matteWithCentre(look: LookDocument, path: string): MatteUse | undefined {
   const found = matteAt(look, path);
   return found && matteOf(found.matte)?.centre ? found : undefined;
@@ -41,8 +41,8 @@ export function matteWithCentre(look: LookDocument, path: string): MatteUse | un
 export const ownerOf = (path: string): string => path.slice(0, path.lastIndexOf('/'));
 
 /**
- * The mattes that lie at one's middle lead to, that one first, until there are no more or one comes
- * again.
+ * The chain of mattes whose centres depend on one another, starting with the given one; it ends
+ * where there is no more, or where one repeats.
  */
 export function centresFrom(look: LookDocument, path: string): string[] {
   const seen: string[] = [];
@@ -58,7 +58,7 @@ export function centresFrom(look: LookDocument, path: string): string[] {
   return seen;
 }
 
-/** Whether following leads back to where it began. */
+/** Whether a chain of links returns to its start. */
 export function hasCycle(look: LookDocument, path: string): boolean {
   const seen = new Set<string>([path]);
   for (
@@ -72,10 +72,10 @@ export function hasCycle(look: LookDocument, path: string): boolean {
   return false;
 }
 
-/** A colour towards black or white, encoded. */
+/** A colour mixed towards black or white, encoded. */
 const shaded = (c: Colour, by: number): Colour =>
   c.map((v) => (by < 0 ? v * (1 + by / 100) : v + (1 - v) * (by / 100))) as unknown as Colour;
-/** Its hue turned about the grey line of equal channels, luma apart (Rodrigues's rotation). */
+/** A colour with its hue rotated about the grey axis, luma kept (Rodrigues's rotation). */
 function hueTurned(c: Colour, degrees: number): Colour {
   if (degrees === 0) return c;
   const [cos, sin] = [cosTurnsd(degrees / 360), sinTurnsd(degrees / 360)];
@@ -85,7 +85,7 @@ function hueTurned(c: Colour, degrees: number): Colour {
   return c.map((v, i) => v * cos + cross[i]! * k + mean * (1 - cos)) as unknown as Colour;
 }
 
-/** A followed value with its offset, or its shade and hue. */
+/** The value of a linked parameter with its offset, or its shade and hue. */
 export function offsetFrom(
   value: ParameterValue,
   { offset = 0, shade = 0, hue = 0 }: Link,
@@ -97,15 +97,15 @@ export function offsetFrom(
 }
 
 /**
- * The colour that stands out from a clip: Oklab's hue opposite to the mean of all its colours, of
- * one lightness and chroma.
+ * The colour that contrasts with a clip: Oklab's hue opposite to the mean of its colours, at a
+ * fixed lightness and chroma.
  */
 export function standingOut(
   main: { readonly magenta: number; readonly warmth: number } | undefined,
 ): Colour {
   const { magenta: a, warmth: b } = main ?? { magenta: 0, warmth: -1 };
   const size = Math.sqrt(a * a + b * b);
-  // A clip without a hue of its own: what stands out from blue.
+  // For a clip without a hue: the opposite of blue.
   const [ua, ub] = size < 1e-3 ? [0, 1] : [-a / size, -b / size];
   return oklabToRgb([0.78, ua * 0.14, ub * 0.14]).map(
     (v) => Math.round(Math.max(0, Math.min(1, v)) * 1e4) / 1e4,

@@ -1,7 +1,4 @@
-/**
- * The look document: its classes, reading and validating, its values at given dials, and its
- * changes.
- */
+/** The look document: classes, parsing, validation, values at given dials, and edits. */
 export * from './document';
 export { beyondBounds } from './bounds';
 export * from './fault';

@@ -1,4 +1,4 @@
-/** Looks within a look: brought in, taken up anew, and what leads back to itself. */
+/** Looks inside a look: adding, updating, and detecting cycles. */
 import { freshKey } from './prune';
 import type { Parameter } from '../parameters';
 import type { InnerLook, Layer, LookDocument, LookVersion, PinAsk, Setting } from './document';
@@ -6,7 +6,7 @@ import { withoutLostTargets } from './edit-time';
 import { innerDials } from './paths';
 import { allLayers, looksWithin, mapInstants, mapLayers, mapSettings } from './settings';
 
-/** A look that asks for pins under other keys, those within it too. */
+/** A look whose pins, also those of looks inside it, have other keys. */
 function withPinsCalled(look: LookDocument, names: ReadonlyMap<string, string>): LookDocument {
   if (names.size === 0) return look;
   const called = <K extends string | undefined>(key: K): K =>
@@ -32,9 +32,8 @@ function withPinsCalled(look: LookDocument, names: ReadonlyMap<string, string>):
 }
 
 /**
- * What another look asks for, asked for by this one too; a pin of its key but of another kind gets
- * another key: the one it had in `before`, where that is an earlier version, so that clips keep
- * what they have set.
+ * Makes `look` ask for all pins of another look. A pin with the same key but another kind gets
+ * another key: the one it had in `before` (an earlier version), so that clips keep their settings.
  */
 function asking(
   look: LookDocument,
@@ -62,8 +61,8 @@ const sameVersion = (a: LookVersion | undefined, b: LookVersion | undefined): bo
   a !== undefined && b !== undefined && a.look === b.look && a.version === b.version;
 
 /**
- * A look with another within it, and that one's key: the one it has already, where it has that
- * version.
+ * A look with another inside it, and the key of that. If the same version is inside already, its
+ * key is used.
  */
 export function withInner(
   look: LookDocument,
@@ -85,8 +84,8 @@ export function withInner(
 }
 
 /**
- * A look within taken up in another version: what its layers set of dials that it has no more, or
- * of another kind, goes.
+ * Replaces an inner look by another version. Dials that its layers set and that no longer exist, or
+ * are of another kind, are dropped.
  */
 export function takenUp(
   look: LookDocument,
@@ -102,6 +101,7 @@ export function takenUp(
     ),
   );
 }
+/** Changes fields of an inner look. */
 export const changeInner = (
   look: LookDocument,
   key: string,
@@ -111,8 +111,8 @@ export const changeInner = (
   looks: (look.looks ?? []).map((l) => (l.key === key ? { ...l, ...change } : l)),
 });
 /**
- * What a layer sets of the dials of the look it begins with, as far as that has them still, held to
- * their new ranges.
+ * The dials that a layer sets on its inner look, reduced to those that still exist and clamped to
+ * their ranges.
  */
 function withKnownDials(
   before: LookDocument,
@@ -138,10 +138,10 @@ function heldTo(p: Parameter, s: Setting): Setting {
     : s;
 }
 
-/** Looks within that no layer begins with go, and what moved their dials. */
+/** Removes inner looks that no layer starts from, and what moved their dials. */
 export function withoutIdleLooks(look: LookDocument): LookDocument {
   const used = new Set(allLayers(look).flatMap((l) => (l.source === 'look' ? [l.from] : [])));
-  // A layer may have left one that others still begin with.
+  // Another layer may still start from it.
   if (!look.looks?.some((l) => !used.has(l.key)))
     return look.looks ? withoutLostTargets(look) : look;
   const { looks, ...plain } = look;
@@ -150,12 +150,12 @@ export function withoutIdleLooks(look: LookDocument): LookDocument {
 }
 
 /**
- * Whether a look of the catalogue lies within another, however deep: that one cannot lie within it
- * then.
+ * Whether a look of the catalogue is inside another, at any depth; the other cannot then be inside
+ * it.
  */
 export const liesWithin = (look: LookDocument, id: string): boolean =>
   [look, ...looksWithin(look)].some((l) => (l.looks ?? []).some((inner) => inner.of?.look === id));
 
-/** Whether a look within asks for a pin, so that the look around it must. */
+/** Whether an inner look asks for a pin, so that the outer look must. */
 export const isAskedWithin = (look: LookDocument, pin: string): boolean =>
   (look.looks ?? []).some((l) => (l.document.pins ?? []).some((p) => p.key === pin));

@@ -1,6 +1,6 @@
 /**
- * Look documents of earlier schemas, brought up to date. Each step says what changed and why it
- * shows the same.
+ * Migrations of look documents from earlier schemas. Each step says what changed and why the
+ * pictures stay the same.
  */
 import { LOOK_SCHEMA } from './document';
 
@@ -9,7 +9,7 @@ const isPlain = (v: unknown): v is Plain =>
   v !== null && typeof v === 'object' && !Array.isArray(v);
 const list = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
 
-/** A setting with all its numbers changed alike: a constant's, or the ends of a dial's range. */
+/** A setting with all of its numbers multiplied: of a constant, or the ends of a dial's range. */
 function scaled(setting: unknown, by: number): unknown {
   if (!isPlain(setting)) return setting;
   const number = (v: unknown): unknown => (typeof v === 'number' ? v * by : v);
@@ -21,13 +21,14 @@ function scaled(setting: unknown, by: number): unknown {
   );
 }
 
-/** µm that a line covers on the widest 8 mm picture of 16:9, and the daylight negative's clouds. */
+/**
+ * Micrometres per line on the widest 8 mm picture at 16:9; dye cloud size of the daylight negative.
+ */
 const MICRONS = 4500 / 1920,
   CLOUDS = 5.8;
 /**
- * Schema 1 counted grain in per cent of a range of its own and its size in lines; schema 2 in what
- * a stock's granularity says, at a gauge. About as strong and as large as it was, at the narrowest
- * gauge.
+ * Schema 1 had grain in per cent of its own range and its size in lines. Schema 2 has a stock's
+ * granularity and a gauge. Strength and size stay about the same, at the narrowest gauge.
  */
 function grainByStock(step: Plain): Plain {
   const { amount, size, colour, ...rest } = isPlain(step['parameters']) ? step['parameters'] : {};
@@ -71,16 +72,16 @@ const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
   1: (look) =>
     eachStep(look, (s) => {
       if (s['step'] === 'grain') return grainByStock(s);
-      // The same step under the trade's word.
+      // The same step under a new id.
       return s['step'] === 'light-sweep' ? { ...s, step: 'crossing-light' } : s;
     }),
-  // Schema 3 adds movers, spans and layer time: a document without them means what it meant.
+  // Schema 3 adds movers, spans and layer time. A document without them has the same meaning.
   2: (look) => look,
 };
 
 /**
- * A document as this version writes it. What is no document of an earlier schema is returned as it
- * is.
+ * A document in the current schema. Anything that is no document of an earlier schema is returned
+ * as it is.
  */
 export function upToDate<T>(json: T): T {
   let look: unknown = json;
@@ -92,7 +93,7 @@ export function upToDate<T>(json: T): T {
   )
     look = { ...STEPS[look['schema']]!(look), schema: look['schema'] + 1 };
   if (!isPlain(look) || !Array.isArray(look['looks'])) return look as T;
-  // Looks within it are documents of their own.
+  // Inner looks are documents of their own.
   return {
     ...look,
     looks: look['looks'].map((l: unknown) =>

@@ -11,19 +11,23 @@ import { LAYER_TIME } from '../time';
 import type { Dial, Layer, LookDocument, MatteUse, Setting, SpanUse } from './document';
 import { allLayers } from './settings';
 
+/** Opacity of a layer, as a parameter. */
 export const OPACITY: Parameter = number('opacity', 'Opacity', '%', 0, 100, 100);
+/** Mix of a step, as a parameter. */
 export const MIX: Parameter = number('mix', 'Mix', '%', 0, 100, 100);
+/** Prefixes in paths: placement, layer time, dials of an inner look, dials of the look. */
 export const PLACED = '+placement',
   TIMED = '+time',
   INNER = '+look',
   DIALS = '+dials';
 
+/** What a path leads to: the parameter and its setting. */
 export interface Found {
   readonly parameter: Parameter;
   readonly setting: Setting;
-  /** The spans it lies in, the innermost first. */
+  /** The spans it lies in, innermost first. */
   readonly spans: readonly SpanUse[];
-  /** The layer's and step's names, for people. */
+  /** Names of the layer and step, for people. */
   readonly of: string;
 }
 
@@ -64,7 +68,7 @@ const inMatte = (mattes: readonly MatteUse[] | undefined, key: string, id: strin
   return kind && among(matteParameters(kind), use.parameters, id);
 };
 
-/** The dials of the look that a layer begins with, as parameters of the layer. */
+/** Dials of the look that a layer starts from, as parameters of the layer. */
 export const innerDials = (
   look: LookDocument,
   layer: Pick<Layer, 'source' | 'from'>,
@@ -99,7 +103,7 @@ function within(
     : undefined;
 }
 
-/** What a path leads to; undefined where the look has no such thing. */
+/** What a path leads to; undefined if the look has no such thing. */
 export function parameterAt(look: LookDocument, path: string): Found | undefined {
   const [first, ...rest] = path.split('/');
   if (first === DIALS) {

@@ -1,6 +1,6 @@
 /**
- * Pieces: parts of looks that are kept for others, as look documents of their own: a layer with the
- * groups it shows, and the dials and pins it is bound to.
+ * Pieces: parts of looks kept for other looks, as look documents of their own. A layer comes with
+ * the groups it shows and the dials and pins it is bound to.
  */
 import { freshKey } from './prune';
 import { bindingOf, dialNamed, pinNamed } from './bindings';
@@ -30,7 +30,10 @@ import {
   settingsOfMover,
 } from './settings';
 
-/** What settings of layers name: dials and pins, those that layers and mattes begin with too. */
+/**
+ * Keys of dials and pins that layers use: by settings, and by layers and mattes that start from
+ * them.
+ */
 function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string> {
   const names = new Set<string>();
   const note = (s: Setting): void => {
@@ -51,7 +54,7 @@ function namedBy(layers: readonly Layer[], movers: readonly Mover[]): Set<string
   return names;
 }
 
-/** A layer of a look as a piece; undefined where there is no such layer. */
+/** A layer of a look as a piece; undefined if there is no such layer. */
 export function pieceOf(look: LookDocument, key: string): LookDocument | undefined {
   const layer = layerOf(look, key);
   if (!layer) return undefined;
@@ -76,17 +79,14 @@ export function pieceOf(look: LookDocument, key: string): LookDocument | undefin
     ...(looks.length > 0 && { looks }),
     ...(pins.length > 0 && { pins }),
   };
-  // What it names and leaves behind (another layer, a parameter elsewhere) becomes constants.
+  // What it names and leaves behind (another layer, a parameter elsewhere) becomes a constant.
   const loose = (s: Setting): Setting =>
     bindingOf(s)?.isWithinLook ? { value: resolve(look, s, {}) } : s;
   const piece = addLayer(plain, mapLayer(layer, loose));
   return movers.length > 0 ? { ...piece, movers: movers.map((m) => mapMover(m, loose)) } : piece;
 }
 
-/**
- * A step of a look as a piece: on a layer of its own that works on what is below, with what moves
- * it.
- */
+/** A step of a look as a piece: on a layer that works on what is below, with its movers. */
 export function pieceOfStep(
   look: LookDocument,
   key: string,
@@ -105,9 +105,7 @@ export function pieceOfStep(
   return pieceOf(withoutLostTargets({ ...alone, movers }), key);
 }
 
-/**
- * A mover of a look as a piece: what moves, and nothing that it moves; its numbers as they stand.
- */
+/** A mover of a look as a piece: without targets, with its parameters as constants. */
 export function pieceOfMover(look: LookDocument, key: string): LookDocument | undefined {
   const mover = look.movers?.find((m) => m.key === key);
   if (!mover) return undefined;
@@ -120,13 +118,13 @@ export function pieceOfMover(look: LookDocument, key: string): LookDocument | un
     movers: [{ ...plain, targets: [] }],
   };
 }
-/** The mover that a piece keeps; undefined of pieces that are laid on a look. */
+/** The mover of a piece; undefined if the piece has layers. */
 export const keptMover = (piece: LookDocument): Mover | undefined =>
   piece.layers.length === 0 ? piece.movers?.[0] : undefined;
 
 /**
- * A look in which a kept mover moves what a path leads to; as it was where its keys are of another
- * kind.
+ * A look with a kept mover added for a path; unchanged if the mover's keys do not suit the
+ * parameter.
  */
 export function withKeptMover(look: LookDocument, piece: LookDocument, path: string): LookDocument {
   const mover = keptMover(piece),
@@ -147,13 +145,13 @@ export function withKeptMover(look: LookDocument, piece: LookDocument, path: str
   };
 }
 
-/** A path whose layer goes by another key. */
+/** A path with its layer's key replaced. */
 function withLayer(path: string, keys: ReadonlyMap<string, string>): string {
   const [layer = '', ...rest] = path.split('/');
   return [keys.get(layer) ?? layer, ...rest].join('/');
 }
 
-/** The groups that layers show, by however many between. */
+/** The groups that layers show, directly or through other groups. */
 function shows(
   look: LookDocument,
   layers: readonly Layer[],
@@ -168,9 +166,9 @@ function shows(
 }
 
 /**
- * A look with a piece on top: its groups under keys of their own, the pins it asks for where the
- * look does not, its dials where the look has none of that key and kind (a look's own dial drives
- * it otherwise).
+ * A look with a piece on top. The piece's groups get fresh keys. Its pins are added if the look
+ * does not ask for them. Its dials are added unless the look has one with that key and kind, which
+ * then drives the piece.
  */
 export function withPiece(look: LookDocument, piece: LookDocument): LookDocument {
   const renamed = new Map<string, string>();
@@ -185,8 +183,8 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     const key = freshKey(l.key, [...keys, ...inner.values()]);
     inner.set(l.key, key);
   }
-  // A dial of the same name and kind is the same dial; of another kind, the piece's own gets
-  // another name.
+  // A dial with the same key and kind is the same dial. If the kind differs, the piece's dial gets
+  // a fresh key.
   const dialKeys = new Map<string, string>();
   for (const d of piece.dials) {
     const own = look.dials.find((o) => o.key === d.key);
@@ -197,7 +195,7 @@ export function withPiece(look: LookDocument, piece: LookDocument): LookDocument
     ];
     dialKeys.set(d.key, own && own.kind !== d.kind ? freshKey(d.key, names) : d.key);
   }
-  // Looks within it come along, under keys of their own where theirs are taken.
+  // Inner looks are added too, under fresh keys if theirs are taken.
   const looks = new Map<string, string>();
   let own = look;
   for (const l of piece.looks ?? []) {

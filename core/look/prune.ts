@@ -1,5 +1,6 @@
 /**
- * Parts of a look as they can stand in another, or in the same once something it named has gone.
+ * Pruning of references: parts of a look as they can stand in another look, or in the same one
+ * after something they named was removed.
  */
 import { matteOf } from '../mattes';
 import { bindingOf } from './bindings';
@@ -33,8 +34,8 @@ const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind'])
   look.pins?.some((p) => p.key === key && p.kind === kind) ?? false;
 
 /**
- * A setting as it can stand in a look: what it names and the look lacks becomes a constant, or
- * (undefined) the default.
+ * A setting that is valid in a look: if it names something the look lacks, a constant, or undefined
+ * for the default.
  */
 const detachedSetting = (look: LookDocument, s: Setting): Setting | undefined =>
   bindingOf(s)?.detached(s, look);
@@ -50,7 +51,10 @@ const detachedParameters = (
   );
 const detachedShare = (look: LookDocument, s: Setting): Setting =>
   detachedSetting(look, s) ?? { value: 100 };
-/** An instant that counts from a cue the look does not ask for counts from the clip's start. */
+/**
+ * An instant that is valid in a look: if the look does not ask for its cue, it counts from the
+ * clip's start.
+ */
 function detachedInstant(look: LookDocument, { offset, ...at }: InstantUse): InstantUse {
   const { cue, which: _, ...plain } = at;
   const own = offset && detachedSetting(look, offset);
@@ -72,8 +76,8 @@ function detachedSpan(look: LookDocument, span: SpanUse | undefined): { span?: S
   };
 }
 /**
- * Mattes as they can stand in a look; one from a file that no pin asks for covers the whole frame,
- * and goes.
+ * Mattes that are valid in a look. One from a file that no pin asks for would cover the whole
+ * frame, so it is dropped.
  */
 export const detachedMattes = (
   look: LookDocument,
@@ -84,6 +88,7 @@ export const detachedMattes = (
     .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
   return left.length > 0 ? { mattes: left } : {};
 };
+/** A step that is valid in a look. */
 export function detachedStep(look: LookDocument, { mattes, from, ...s }: StepUse): StepUse {
   return {
     ...s,
@@ -94,8 +99,9 @@ export function detachedStep(look: LookDocument, { mattes, from, ...s }: StepUse
     ...detachedMattes(look, mattes),
   };
 }
-/** Sources that say in `from` which. */
+/** Sources that are named in `from`. */
 const NAMING: readonly Layer['source'][] = ['layer', 'group', 'footage', 'look'];
+/** A layer that is valid in a look. */
 export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Layer): Layer {
   const there =
     (l.source === 'group' && look.groups?.some((g) => g.key === from)) ||

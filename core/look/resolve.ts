@@ -1,4 +1,4 @@
-/** A look's parameters at given dial values: plain numbers, colours and switches. */
+/** Resolves a look's parameters at given dial values to plain numbers, colours and switches. */
 import { LAYER_TIME } from '../time';
 import { type Evaluation, still } from './at-frame';
 import { INNER, innerDials, MIX, OPACITY, PLACED, TIMED } from './paths';
@@ -17,6 +17,7 @@ import { bindingOf } from './bindings';
 import type { DialValues, Layer, LookDocument, MatteUse, Setting, SourceId } from './document';
 import { matteWithCentre, ownerOf } from './following';
 
+/** A step in plain values. */
 export interface ResolvedStep {
   readonly key: string;
   readonly step: string;
@@ -26,20 +27,22 @@ export interface ResolvedStep {
   readonly values: Values;
   readonly mattes: readonly ResolvedMatte[];
 }
+/** A matte in plain values. */
 export interface ResolvedMatte {
   readonly matte: string;
   readonly combine: Combination;
   readonly invert: boolean;
   readonly from: string | undefined;
-  /** One set for each place of the pin it is bound to. */
+  /** One set of values per place of the pin it is bound to. */
   readonly values: readonly Values[];
 }
+/** A layer in plain values. */
 export interface ResolvedLayer {
   readonly key: string;
   readonly on: boolean;
   readonly source: SourceId;
   readonly from: string | undefined;
-  /** Where the dials of the look it begins with stand. */
+  /** Dial values of the look it starts from. */
   readonly dials: DialValues;
   readonly over: 'below' | undefined;
   readonly blend: BlendId;
@@ -47,14 +50,11 @@ export interface ResolvedLayer {
   readonly steps: readonly ResolvedStep[];
   readonly mattes: readonly ResolvedMatte[];
   readonly placement: Values | undefined;
-  /** When its source is seen; at the frame itself without. */
+  /** Time of its source. Default: the frame itself. */
   readonly time: Values | undefined;
 }
 
-/**
- * A setting's value at given dials; places and colours that clips set are those of a clip that has
- * set none.
- */
+/** A setting's value at given dials. Places and colours that clips set have their defaults. */
 export function resolve(
   look: LookDocument,
   setting: Setting,
@@ -88,8 +88,8 @@ const share = (
 ): number => (moved(path, p, resolve(look, s, dials, moved)) as number) / 100;
 
 /**
- * A list of parameters at their settings, the defaults where there is none, as movers leave them;
- * `path` leads to them.
+ * The values of a list of parameters after all movers; defaults where there is no setting. `path`
+ * is the prefix of their paths.
  */
 function valuesOf(
   look: LookDocument,
@@ -110,13 +110,13 @@ function valuesOf(
   return Object.fromEntries(parameters.map((p) => [p.id, moved(`${path}/${p.id}`, p, set[p.id]!)]));
 }
 
-/** A number that follows another may lead out of its own range. */
+/** A linked number may exceed its own range. */
 function held(parameters: readonly Parameter[], id: string, v: ParameterValue): ParameterValue {
   const p = parameters.find((q) => q.id === id);
   return typeof v === 'number' && p?.kind === 'number' ? Math.max(p.min, Math.min(p.max, v)) : v;
 }
 
-/** Mattes that are on, in plain values; `owner` is the path of the layer or step that has them. */
+/** Mattes that are on, in plain values. `owner`: path of their layer or step. */
 export const resolveMattes = (
   look: LookDocument,
   mattes: readonly MatteUse[] | undefined,
@@ -135,7 +135,7 @@ export const resolveMattes = (
       ),
     }));
 
-/** A layer at a frame, in plain values. What its span leaves out is off. */
+/** A layer at a frame, in plain values. Parts outside their spans are off. */
 export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLayer {
   const level = at.level(layer.span);
   return {

@@ -1,4 +1,6 @@
-/** How a look lets clips run: its places in time as a clip's own frames, dials and cues put in. */
+/**
+ * How a look retimes clips: its places in time as frames of the clip, with dials and cues resolved.
+ */
 import { type ClipFacts, type ClipPins, type Lasting, timeOf } from '../clip';
 import {
   FASTEST,
@@ -18,13 +20,11 @@ import { resolve } from './resolve';
 type Timed = Lasting &
   Pick<ClipFacts, 'projectRate'> & { readonly pins?: ClipPins | null | undefined };
 
-/** The same places give the same object: what is made from a retime is kept by it. */
+/** The same places give the same object, so that caches of what is made from a retime work. */
 const made = new Remembered<Retime>(200);
 const kept = (retime: Retime): Retime => made.of(JSON.stringify(retime), () => retime);
 
-/**
- * What a look makes of a clip's time, in the clip's own frames; null where it leaves it as it is.
- */
+/** A look's retime in the clip's own frames; null if there is none. */
 function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | null {
   if (!look.retime) return null;
   const time = timeOf({ ...clip, lookRetime: null, pins: clip.pins ?? {} });
@@ -41,15 +41,15 @@ function retimeBy(look: LookDocument, clip: Timed, dials: DialValues): Retime | 
       };
     })
     .sort((a, b) => a.frame - b.frame);
-  // Of places that fall on one frame the last written counts.
+  // Of several places on one frame the last one counts.
   const apart = places.filter((p, i) => p.frame !== places[i + 1]?.frame);
   const retime = { places: apart, backwards: look.retime.backwards, between: look.retime.between };
   return isIdleRetime(retime) ? null : kept(retime);
 }
 
 /**
- * A clip as it runs under a look: what counts its frames, or asks which moment of the footage one
- * shows, is given this. The clip itself where the look does not retime it.
+ * A clip as it runs under a look. Code that counts a clip's frames, or maps them to the footage,
+ * takes this. Returns the clip itself if the look does not retime it.
  */
 export function underLook<C extends Timed>(
   clip: C,

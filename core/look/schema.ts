@@ -1,4 +1,4 @@
-/** The look document as a JSON Schema, from the steps' own declarations. */
+/** The look document as a JSON Schema, made from the declarations of steps, mattes and movers. */
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
 import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
@@ -59,7 +59,7 @@ const numbers = (n: number, description: string): Schema => ({
   description,
 });
 
-/** All that a parameter can be set to. */
+/** All settings that a parameter accepts. */
 function setting(p: Parameter): Schema {
   const value = valueSchema(p);
   const ways = BINDINGS.flatMap((b) => b.schemas(p, value));
@@ -122,7 +122,7 @@ const RETIME: Schema = object({
   backwards: { type: 'boolean' },
   between: { enum: BETWEEN, description: 'what stands where the clip has no frame of its own' },
 });
-/** A setting of whatever kind what is moved has. */
+/** A setting of any kind; its schema depends on what is moved. */
 const ANY: Schema = { type: 'object' };
 const TARGETS: Schema = {
   type: 'array',
@@ -144,7 +144,7 @@ const MOVER = {
   targets: TARGETS,
 };
 
-/** Each parameter's setting, none of them needed. */
+/** A setting per parameter, all optional. */
 const settings = (parameters: readonly Parameter[]): Schema =>
   object(
     Object.fromEntries(
@@ -153,7 +153,7 @@ const settings = (parameters: readonly Parameter[]): Schema =>
     [],
   );
 
-/** Of which kind, only what is named tells. */
+/** A setting whose parameter's kind depends on a name elsewhere. */
 const ANY_SETTING: Schema = {
   oneOf: [
     object({ value: {} }),
@@ -291,10 +291,7 @@ const MOVERS_ARE: readonly Schema[] = [
   ),
 ];
 
-/**
- * Every look that can be read fits it; that keys are not used twice and dials exist is beyond what
- * it can say.
- */
+/** A goal or suitability test for one of these measures. */
 const measured = (of: readonly string[]): Schema =>
   object({
     of: { enum: of },
@@ -302,6 +299,10 @@ const measured = (of: readonly string[]): Schema =>
     value: { type: 'number', minimum: -50, maximum: 150, description: 'per cent' },
   });
 
+/**
+ * The JSON Schema of look documents. Every look that can be read fits it; it cannot express that
+ * keys are unique and dials exist.
+ */
 export const lookSchema = (): Schema => ({
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   title: 'Look document',

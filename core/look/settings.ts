@@ -1,7 +1,4 @@
-/**
- * The settings in a layer, wherever they stand: one way to look through them and one to change them
- * all.
- */
+/** Visits all settings in a layer: one way to list them and one way to change them. */
 import type {
   EaseUse,
   InstantUse,
@@ -21,6 +18,7 @@ const each = (parameters: Record<string, Setting>, f: Change): Record<string, Se
 
 const mapMattes = (mattes: readonly MatteUse[], f: Change): MatteUse[] =>
   mattes.map((m) => ({ ...m, parameters: each(m.parameters, f) }));
+/** A step with every setting changed. */
 export const mapStep = (s: StepUse, f: Change): StepUse => ({
   ...s,
   mix: f(s.mix),
@@ -49,6 +47,7 @@ const mapRetime = (r: RetimeUse, f: Change): RetimeUse => ({
     ...(p.hold && { hold: f(p.hold) }),
   })),
 });
+/** A mover with every setting changed. */
 export const mapMover = (m: Mover, f: Change): Mover => ({
   ...m,
   parameters: each(m.parameters, f),
@@ -66,20 +65,20 @@ export const mapMover = (m: Mover, f: Change): Mover => ({
   }),
   targets: m.targets.map((t) => (t.amount ? { ...t, amount: f(t.amount) } : t)),
 });
-/** Every setting in a mover. */
+/** All settings in a mover. */
 export function settingsOfMover(m: Mover): Setting[] {
   const found: Setting[] = [];
   mapMover(m, (s) => (found.push(s), s));
   return found;
 }
-/** The look with every setting changed, wherever it stands. */
+/** A look with every setting changed. */
 export const mapSettings = (look: LookDocument, f: Change): LookDocument => ({
   ...mapLayers(look, (l) => mapLayer(l, f)),
   ...(look.movers && { movers: look.movers.map((m) => mapMover(m, f)) }),
   ...(look.span && { span: mapSpan(look.span, f) }),
   ...(look.retime && { retime: mapRetime(look.retime, f) }),
 });
-/** Every instant in a look, wherever it stands, changed. */
+/** A look with every instant changed. */
 export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUse): LookDocument {
   const span = <T extends { span?: SpanUse }>(o: T): T =>
     o.span ? { ...o, span: { ...o.span, from: f(o.span.from), to: f(o.span.to) } } : o;
@@ -100,18 +99,18 @@ export function mapInstants(look: LookDocument, f: (at: InstantUse) => InstantUs
     }),
   });
 }
-/** Every setting in a layer. */
+/** All settings in a layer. */
 export function settingsOf(l: Layer): Setting[] {
   const found: Setting[] = [];
   mapLayer(l, (s) => (found.push(s), s));
   return found;
 }
-/** Every matte in a layer, its own and those of its steps. */
+/** All mattes in a layer, its own and those of its steps. */
 export const mattesOf = (l: Layer): MatteUse[] => [
   ...(l.mattes ?? []),
   ...l.steps.flatMap((s) => s.mattes ?? []),
 ];
-/** The layer with every setting changed. */
+/** A layer with every setting changed. */
 export const mapLayer = (l: Layer, f: Change): Layer => ({
   ...l,
   opacity: f(l.opacity),
@@ -123,32 +122,32 @@ export const mapLayer = (l: Layer, f: Change): Layer => ({
   ...(l.timeFrom && { timeFrom: mapInstant(l.timeFrom, f) }),
   ...(l.span && { span: mapSpan(l.span, f) }),
 });
-/** Every layer of a look changed, those of its groups too. */
+/** A look with every layer changed, also in its groups. */
 export const mapLayers = (look: LookDocument, f: (l: Layer) => Layer): LookDocument => ({
   ...look,
   layers: look.layers.map(f),
   ...(look.groups && { groups: look.groups.map((g) => ({ ...g, layers: g.layers.map(f) })) }),
 });
-/** All layers, those of groups after the look's own. */
+/** All layers: the look's own, then those of its groups. */
 export const allLayers = (look: LookDocument): Layer[] => [
   ...look.layers,
   ...(look.groups ?? []).flatMap((g) => g.layers),
 ];
 
-/** The looks that layers of a look begin with, and those that theirs do. */
+/** All looks inside a look, at any depth. */
 export const looksWithin = (look: LookDocument): LookDocument[] =>
   (look.looks ?? []).flatMap((l) => [l.document, ...looksWithin(l.document)]);
-/** Whether something holds of a look or of one within it. */
+/** Whether something holds for a look or for one inside it. */
 export const anyLook = (look: LookDocument, holds: (l: LookDocument) => boolean): boolean =>
   holds(look) || looksWithin(look).some(holds);
 
-/** Whether a colour is what stands out from each clip. */
+/** Whether a colour of the look contrasts with each clip's main hue. */
 export const needsHue = (look: LookDocument): boolean =>
   allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) ||
   !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
 /**
- * Whether the clip's statistics are needed: where a matte counts in shares of it, or a colour
- * stands out from it.
+ * Whether the clip's statistics are needed: a matte counts in percentiles, or a colour contrasts
+ * with the clip.
  */
 export const needsStatistics = (look: LookDocument): boolean =>
   anyLook(look, (l) => needsHue(l) || countsInShares(l));
@@ -158,8 +157,8 @@ const isConstant = (s: Setting | undefined, v: unknown): boolean =>
   s !== undefined && 'value' in s && s.value === v;
 
 /**
- * The look with one layer alone on the bedrock: of the stack it is in, the others are off; a group
- * it is in is shown wherever it is used.
+ * The look with one layer alone on the bedrock. The other layers of its stack are off; a group it
+ * is in is shown wherever it is used.
  */
 export function soloed(look: LookDocument, key: string): LookDocument {
   const only = (layers: Layer[]): Layer[] =>

@@ -1,8 +1,8 @@
-/** Trims: a clip's own values for dials of the look it wears. */
+/** Trims: a clip's own values for dials of its look. */
 import type { Dial, LookDocument } from './document';
 import type { DialValue, DialValues } from './document';
 
-/** Whether a value suits a dial as far as its kind goes. */
+/** Whether a value is of the dial's kind. */
 export const ofKind = (dial: Dial, v: DialValue): boolean =>
   dial.kind === 'number'
     ? typeof v === 'number'
@@ -16,9 +16,9 @@ const held = (dial: Dial, v: DialValue): DialValue =>
 const known = new WeakMap<LookDocument, WeakMap<DialValues, LookDocument>>();
 
 /**
- * The look as a clip wears it: dials stand at the clip's own values, held to the dial's range. A
- * trim whose dial has gone, or is of another kind now, does nothing. The same look and trims give
- * the same document.
+ * The look with a clip's trims: dials have the clip's values, clamped to their ranges. A trim whose
+ * dial is gone, or has another kind now, is ignored. The same look and trims return the same
+ * object.
  */
 export function withTrims(look: LookDocument, trims: DialValues | undefined): LookDocument {
   if (!trims || !look.dials.some((d) => d.key in trims)) return look;
@@ -34,13 +34,13 @@ export function withTrims(look: LookDocument, trims: DialValues | undefined): Lo
   return own;
 }
 
-/** Trims that find no dial of their kind in the look (any more). */
+/** Keys of trims that no dial of the look accepts. */
 export const lostTrims = (look: LookDocument, trims: DialValues): string[] =>
   Object.keys(trims).filter(
     (key) => !look.dials.some((d) => d.key === key && ofKind(d, trims[key]!)),
   );
 
-/** Trims with one set, or (without a value) cleared. */
+/** Trims with one set, or removed if no value is given. */
 export function withTrim(trims: DialValues, dial: string, value?: DialValue): DialValues {
   const others = Object.entries(trims).filter(([key]) => key !== dial);
   return Object.fromEntries(value === undefined ? others : [...others, [dial, value]]);

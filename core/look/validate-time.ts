@@ -1,7 +1,4 @@
-/**
- * What is wrong with a look's movers, spans and instants, beyond the shapes that the document's
- * classes check.
- */
+/** Validates a look's movers, spans and instants beyond what the document's classes check. */
 import { type Parameter, unsuited } from '../parameters';
 import {
   FASTEST,
@@ -30,7 +27,7 @@ import { isPlaceKind } from './evaluation';
 import { parameterAt } from './paths';
 import type { Fault } from './fault';
 
-/** How settings are checked; given by the validation that this is a part of. */
+/** Checks of settings, given by the validation that calls this. */
 export interface SettingCheck {
   readonly setting: (path: string, p: Parameter, s: Setting) => Fault[];
   readonly settings: (
@@ -70,6 +67,7 @@ const BY: Parameter = {
   default: 50,
 };
 
+/** Faults of an instant. */
 export function instantFaults(path: string, at: unknown, check: SettingCheck): Fault[] {
   if (at === null || typeof at !== 'object')
     return [
@@ -100,6 +98,7 @@ export function instantFaults(path: string, at: unknown, check: SettingCheck): F
 const easeFaults = (path: string, ease: EaseUse | undefined, check: SettingCheck): Fault[] =>
   ease?.by === undefined ? [] : check.setting(`${path}.by`, BY, ease.by);
 
+/** Faults of a span. */
 export function spanFaults(path: string, span: SpanUse | undefined, check: SettingCheck): Fault[] {
   if (!span) return [];
   const ends = (['from', 'to'] as const).flatMap((end) => {
@@ -116,6 +115,7 @@ export function spanFaults(path: string, span: SpanUse | undefined, check: Setti
   ];
 }
 
+/** Faults of a layer's time. */
 export const layerTimeFaults = (path: string, l: Layer, check: SettingCheck): Fault[] => [
   ...check.settings(`${path}.time`, 'layer time', LAYER_TIME, l.time ?? {}),
   ...(l.timeFrom ? instantFaults(`${path}.timeFrom`, l.timeFrom, check) : []),
@@ -123,9 +123,7 @@ export const layerTimeFaults = (path: string, l: Layer, check: SettingCheck): Fa
   ...l.steps.flatMap((s, i) => spanFaults(`${path}.steps[${i}].span`, s.span, check)),
 ];
 
-/**
- * How large an addition may be: as far as the whole range, or across the frame for what is a place.
- */
+/** The range of an addition: the whole range of the parameter or, for places, across the frame. */
 const addition = (p: Parameter): Parameter => {
   if (p.kind === 'number') return { ...p, min: p.min - p.max, max: p.max - p.min };
   return {
@@ -149,8 +147,8 @@ const PER_CENT: Parameter = {
 };
 
 /**
- * What a target's amount is, by the way it acts; undefined where that way cannot act on the
- * parameter.
+ * The parameter that describes a target's amount, by the way it acts; undefined if that way cannot
+ * act on the parameter.
  */
 export function amountOf(p: Parameter, how: MoverTarget['how']): Parameter | undefined {
   if (how === 'replace') return p;
@@ -281,7 +279,7 @@ function moverFaults(path: string, look: LookDocument, mover: Mover, check: Sett
   ];
 }
 
-/** Of a place where a look changes how a clip runs. */
+/** Speed at a place of a look's retime. */
 export const RETIME_SPEED: Parameter = {
   kind: 'number',
   id: 'speed',
@@ -292,6 +290,7 @@ export const RETIME_SPEED: Parameter = {
   soft: [10, 400],
   default: 100,
 };
+/** Hold at a place of a look's retime. */
 export const RETIME_HOLD: Parameter = {
   kind: 'number',
   id: 'hold',
@@ -317,7 +316,7 @@ function retimeFaults(retime: RetimeUse | undefined, check: SettingCheck): Fault
   });
 }
 
-/** All that is wrong in time. */
+/** All faults of a look that concern time. */
 export const timeFaults = (look: LookDocument, check: SettingCheck): Fault[] => [
   ...spanFaults('span', look.span, check),
   ...retimeFaults(look.retime, check),

@@ -1,6 +1,5 @@
 /**
- * Reads a look document from anything: either a valid document or what is wrong with it, place by
- * place.
+ * Reads a look document from anything: returns a valid document, or its faults with their paths.
  */
 import { plainToInstance } from 'class-transformer';
 import { type ValidationError, validateSync } from 'class-validator';
@@ -26,9 +25,10 @@ import { innerDials } from './paths';
 import { allLayers } from './settings';
 import { layerTimeFaults, type SettingCheck, timeFaults } from './validate-time';
 
+/** A valid look, or its faults. */
 export type Read = { readonly look: LookDocument } | { readonly faults: readonly Fault[] };
 
-/** The validator puts the property's name first; the path says it already. */
+/** The validator starts messages with the property's name; the path has it already. */
 const plainWords = (message: string, property: string): string =>
   message.startsWith(`${property} `) ? message.slice(property.length + 1) : message;
 
@@ -63,7 +63,7 @@ const SETTING_IS = `must be ${SETTINGS.slice(0, -1).join(', ')} or ${SETTINGS.at
 const settingFaults = (path: string, p: Parameter, s: Setting | undefined, named: Named): Fault[] =>
   bindingOf(s)?.faults(s!, p, path, named) ?? [{ path, message: SETTING_IS }];
 
-/** Settings of what has these parameters. */
+/** Faults of a set of settings for these parameters. */
 function parameterFaults(
   path: string,
   id: string,
@@ -178,14 +178,14 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
   ];
 }
 
-/** How settings in time are checked: as all others. */
+/** The check of settings, for validation in time. */
 const checkOf = (named: Named): SettingCheck => ({
   setting: (path, p, s) => settingFaults(path, p, s, named),
   settings: (path, name, known, all) => parameterFaults(path, name, known, all, named),
   isCue: (key) => named.pins.get(key ?? '')?.kind === 'cue',
 });
 
-/** Groups that lead back to themselves through the layers that use them. */
+/** Groups that contain themselves through the layers that use them. */
 function groupFaults(look: LookDocument): Fault[] {
   const groups = look.groups ?? [];
   const uses = (key: string): string[] =>
@@ -201,10 +201,10 @@ function groupFaults(look: LookDocument): Fault[] {
   );
 }
 
-/** Looks within one another, the outermost counted. */
+/** Greatest depth of looks inside looks, counting the outermost. */
 const MOST_WITHIN = 4;
 /**
- * Looks within a look: each a look itself, and asking for nothing that the outer one does not ask
+ * Faults of inner looks: each must be a valid look and ask only for pins that the outer look asks
  * for.
  */
 function innerFaults(look: LookDocument, depth: number): Fault[] {
@@ -315,7 +315,7 @@ export function readLook(json: unknown): Read {
     : { look: JSON.parse(JSON.stringify(look)) as LookDocument };
 }
 
-/** Faults in one line. */
+/** Faults as one line of text. */
 export const inWords = (faults: readonly Fault[]): string =>
   faults
     .slice(0, 3)

@@ -1,11 +1,11 @@
 /**
- * The middle of what a matte covers, measured: for mattes whose middle no parameter tells (keys,
+ * Measures the centre of what a matte covers, for mattes whose parameters do not tell it (keys,
  * files, other layers).
  */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { column, row, select, toFloat } from '../kernel';
 
-/** Sums of two by two pixels; beyond the edge is nothing. */
+/** Sums of 2 × 2 pixels; outside the picture is 0. */
 function summed(from: ImageNode): ImageNode {
   const { planes } = from;
   return imageOp({
@@ -27,8 +27,8 @@ function summed(from: ImageNode): ImageNode {
 }
 
 /**
- * The centre of mass of a cover (one plane) as one pixel of two planes: shares across and down; the
- * middle where it covers nothing.
+ * The centre of mass of a matte (one plane) as one pixel of two planes: shares across and down. The
+ * middle of the frame if it covers nothing.
  */
 export function centreOfCover(cover: ImageNode): ImageNode {
   let sums: ImageNode = imageOp({
@@ -54,7 +54,7 @@ export function centreOfCover(cover: ImageNode): ImageNode {
     domain: 'none',
     build: (b) => {
       const [m, x, y] = b.pixel(0);
-      // Less than a pixel's worth is nothing.
+      // Less than one pixel in sum counts as nothing.
       const none = m!.lt(0.5);
       return [x!, y!].map((v) => select(none, 0.5, v.div(m!.max(0.5))));
     },

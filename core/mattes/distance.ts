@@ -1,8 +1,7 @@
 /**
- * How far each pixel of a matte lies from its edge, within a reach: a dilation by a paraboloid,
- * which is separable and gives exact round distances for a matte that is 0 or 1 (Felzenszwalb and
- * Huttenlocher, 2012). Far reaches are measured on a halved picture, so that the cost does not grow
- * with them.
+ * Distance of each pixel from a matte's edge, up to a limit: dilation by a paraboloid, which is
+ * separable and exact for a matte of 0 and 1 (Felzenszwalb and Huttenlocher, 2012). Large distances
+ * are measured on a halved picture, so the cost does not grow with them.
  */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { enlarge, halve } from '../image';
@@ -20,12 +19,12 @@ import {
   toFloat,
 } from '../kernel';
 
-/** Pixels up to which neighbours are looked at one by one. */
+/** Distance in pixels up to which neighbours are read one by one. */
 const NEAR = 12;
 
 const one = (x: Node): Node => x.neg().add(1);
 
-/** The largest of a line of neighbours, each lowered by the square of how far off it is. */
+/** The maximum along a line of neighbours, each minus the square of its distance. */
 function pass(from: ImageNode, along: 'x' | 'y', reach: number, turned: boolean): ImageNode {
   return imageOp({
     shape: `distance-${along}-${turned ? 'in' : 'out'}`,
@@ -52,7 +51,7 @@ function pass(from: ImageNode, along: 'x' | 'y', reach: number, turned: boolean)
 }
 
 /**
- * Distance in pixels from what is covered (or, `inside`, from what is not), 0 there and at most
+ * Distance in pixels from the covered area (or, `inside`, from the uncovered one); 0 there, at most
  * `reach`.
  */
 export function distance(matte: ImageNode, reach: number, inside: boolean): ImageNode {
@@ -78,7 +77,7 @@ export function distance(matte: ImageNode, reach: number, inside: boolean): Imag
   return far;
 }
 
-/** A matte grown by so many pixels all round (shrunk where negative), its edge one pixel wide. */
+/** A matte grown by a number of pixels (shrunk if negative), with an edge one pixel wide. */
 export function grown(matte: ImageNode, by: number): ImageNode {
   if (by === 0) return matte;
   const reach = Math.abs(by) + 1;
@@ -96,7 +95,7 @@ export function grown(matte: ImageNode, by: number): ImageNode {
   });
 }
 
-/** A matte whose edge falls smoothly from `inner` pixels inside it to `outer` pixels outside. */
+/** A matte whose edge falls smoothly from `inner` pixels inside to `outer` pixels outside. */
 export function feathered(matte: ImageNode, inner: number, outer: number): ImageNode {
   if (inner <= 0 && outer <= 0) return matte;
   const [i, o] = [Math.max(inner, 0.5), Math.max(outer, 0.5)];
@@ -108,7 +107,7 @@ export function feathered(matte: ImageNode, inner: number, outer: number): Image
     domain: 'none',
     params: [i, 1 / (i + o)],
     build: (b) => {
-      // From the centre of the last pixel inside to the edge is half a pixel, from either side.
+      // The centre of the last pixel is half a pixel away from the edge, on both sides.
       const signed = b.pixel(0)[0]!.sub(0.5).max(0).sub(b.pixel(1)[0]!.sub(0.5).max(0));
       const t = b.param(0).sub(signed).mul(b.param(1)).clamp(0, 1);
       return [one(t.mul(t).mul(float(3).sub(t.mul(2))))];

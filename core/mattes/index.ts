@@ -1,6 +1,6 @@
 /**
- * Every kind of matte there is, one file a kind or a family of them. `coverOf` makes one plane of
- * coverage from those a layer or a step has; nothing else knows a kind by name.
+ * All kinds of mattes, one file per kind or family. `coverOf` combines those of a layer or step
+ * into one plane of coverage; no other code knows a kind by name.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { blur, meanOf } from '../image';
@@ -15,6 +15,7 @@ import { path } from './path';
 import { box, ellipse } from './shapes';
 import { side } from './side';
 
+/** All kinds of mattes, in the order of the menu. */
 export const MATTES: readonly MatteKind[] = [
   ellipse,
   box,
@@ -27,9 +28,10 @@ export const MATTES: readonly MatteKind[] = [
   ofPin,
 ];
 const byId = new Map(MATTES.map((m) => [m.id, m]));
+/** The kind with this id. */
 export const matteOf = (id: string): MatteKind | undefined => byId.get(id);
 
-/** What every matte can do besides. */
+/** Parameters that every matte has. */
 export const COMMON: readonly Parameter[] = [
   number('grow', 'Grow', 'lines', -200, 200, 0, {
     soft: [-60, 60],
@@ -37,12 +39,13 @@ export const COMMON: readonly Parameter[] = [
   }),
   number('soften', 'Soften', 'lines', 0, 540, 0, { soft: [0, 120] }),
 ];
-/** What those that are drawn can do besides. */
+/** Parameters that drawn mattes have. */
 const DRAWN: readonly Parameter[] = [
   number('shutter', 'Shutter', '°', 0, 720, 0, {
     help: 'While it moves it smears along its way: over a frame’s time at 360°.',
   }),
 ];
+/** All parameters of a kind. */
 export const matteParameters = (kind: MatteKind): readonly Parameter[] => [
   ...kind.parameters,
   ...COMMON,
@@ -50,8 +53,8 @@ export const matteParameters = (kind: MatteKind): readonly Parameter[] => [
 ];
 
 /**
- * How far a drawn matte's edge gets from one set of values to another, in pixels; 0 of one that is
- * not drawn.
+ * The largest distance that a drawn matte's edge moves between two sets of values, in pixels of a
+ * frame of this size; 0 for others.
  */
 export function wayOfEdge(
   kind: MatteKind,
@@ -73,15 +76,15 @@ export function wayOfEdge(
 }
 
 /**
- * A matte with its values; several sets of them where a pin has several places, all of which it
- * covers.
+ * A matte with its values. There are several sets for a pin with several places; the matte covers
+ * all of them.
  */
 export interface PlacedMatte {
   readonly kind: MatteKind;
   readonly combine: Combination;
   readonly invert: boolean;
   readonly values: readonly Values[];
-  /** Its values while a shutter is open, moment by moment; without, those of the frame. */
+  /** Its values at several moments while a shutter is open. Default: those of the frame. */
   readonly exposures?: readonly (readonly Values[])[] | undefined;
   readonly named?: ImageNode | undefined;
 }
@@ -109,7 +112,7 @@ const inverted = (a: ImageNode): ImageNode =>
     build: (b) => [one(b.pixel(0)[0]!)],
   });
 
-/** Blurred; a blur's weights add up to 1 but for rounding, coverage never exceeds it. */
+/** Blurred. Rounding can make a blur's weights exceed 1, so coverage is clamped. */
 const softened = (a: ImageNode, sigma: number): ImageNode =>
   sigma <= 0
     ? a
@@ -139,8 +142,8 @@ function single(
 }
 
 /**
- * All of them joined in their order; the first one's way of joining counts from nothing (or,
- * *minus*, from everything).
+ * All mattes combined in order. The first one is combined with nothing (for *minus*, with
+ * everything). Undefined without mattes.
  */
 export function coverOf(mattes: readonly PlacedMatte[], at: MatteContext): ImageNode | undefined {
   let all: ImageNode | undefined;
@@ -151,7 +154,7 @@ export function coverOf(mattes: readonly PlacedMatte[], at: MatteContext): Image
   return all;
 }
 
-/** A layer's picture with its keys' spill taken off. */
+/** A layer's picture with the spill of its keys removed. */
 export const cleaned = (mattes: readonly PlacedMatte[], picture: ImageNode): ImageNode =>
   mattes.reduce((p, m) => (m.kind.clean ? m.kind.clean(p, m.values[0]!) : p), picture);
 

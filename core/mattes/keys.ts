@@ -1,4 +1,4 @@
-/** Keys: a matte from the picture's own lightness or colour. */
+/** Keys: mattes from the picture's own lightness or colour. */
 import type { Percentiles } from '../clip';
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain, onColour } from '../image';
@@ -9,7 +9,10 @@ import { KEYED, keyed, type MatteKind, type MatteContext } from './declare';
 
 const of = choice('of', 'Of', KEYED, 'clip');
 
-/** One plane from each pixel's plain encoded colour; what is not covered is not in a key. */
+/**
+ * A matte of one plane from each pixel's encoded colour (not premultiplied). Transparent pixels are
+ * never covered.
+ */
 function keyOf(
   name: string,
   v: Values,
@@ -44,8 +47,8 @@ const SHARES: readonly (readonly [keyof Percentiles, number])[] = [
   ['p99', 0.99],
 ];
 /**
- * The luma below which a share (0…1) of the whole clip lies: straight between the known ones, the
- * range's own ends beyond.
+ * The luma below which a share (0…1) of the whole clip lies; linear between the known percentiles,
+ * 0 and 1 at the ends.
  */
 export function toneAt(share: number, tones: Percentiles | undefined): number {
   if (!tones) return share;
@@ -62,6 +65,7 @@ export function toneAt(share: number, tones: Percentiles | undefined): number {
   return a[1] + ((b[1] - a[1]) * (share - a[0])) / (b[0] - a[0]);
 }
 
+/** A key on luma. */
 export const lumaKey: MatteKind = {
   id: 'luma-key',
   label: 'Luma key',
@@ -96,6 +100,7 @@ export const lumaKey: MatteKind = {
   },
 };
 
+/** A key on hue and chroma. */
 export const hueKey: MatteKind = {
   id: 'hue-key',
   label: 'Hue key',
@@ -123,12 +128,13 @@ export const hueKey: MatteKind = {
   },
 };
 
-/** A colour less its own luma: how far, and which way, it is from grey. */
+/** A colour minus its own luma: distance and direction from grey. */
 const fromGrey = (c: Colour): Colour => {
   const y = 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
   return [c[0] - y, c[1] - y, c[2] - y];
 };
 
+/** A key on the distance from a colour, with spill removal. */
 export const chromaKey: MatteKind = {
   id: 'chroma-key',
   label: 'Chroma key',
@@ -175,8 +181,8 @@ export const chromaKey: MatteKind = {
       planes: from.planes,
       domain: 'encoded',
       params: [...grey, num(v, 'spill') / 100 / squared],
-      // What points the key's way is taken off along it; luma stays, as the key's way from grey has
-      // none.
+      // Colour along the key's direction is removed. Luma stays, because the direction from grey
+      // has none.
       build: (b) =>
         onColour(b.pixel(0), (c) => {
           const y = luma(c);

@@ -4,7 +4,7 @@ import { luma, select } from '../kernel';
 import { choice } from '../parameters';
 import type { MatteKind } from './declare';
 
-/** What a picture covers. */
+/** The coverage of a picture. */
 const coverageOf = (from: ImageNode): ImageNode =>
   imageOp({
     shape: `coverage-${from.planes}`,
@@ -14,7 +14,7 @@ const coverageOf = (from: ImageNode): ImageNode =>
     build: (b) => [b.pixel(0)[3] ?? b.pixel(0)[0]!.mul(0).add(1)],
   });
 
-/** Encoded luma times coverage: what is clear is dark. */
+/** Encoded luma times coverage; transparency counts as dark. */
 const lightnessOf = (picture: ImageNode): ImageNode => {
   const from = inDomain(picture, 'encoded');
   return imageOp({
@@ -29,6 +29,7 @@ const lightnessOf = (picture: ImageNode): ImageNode => {
   });
 };
 
+/** A matte from another layer. */
 export const ofLayer: MatteKind = {
   id: 'layer',
   label: 'Layer',
@@ -54,6 +55,7 @@ export const ofLayer: MatteKind = {
   },
 };
 
+/** A matte from a file that a pin names. */
 export const ofPin: MatteKind = {
   id: 'file',
   label: 'Matte pin',

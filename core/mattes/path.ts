@@ -1,6 +1,6 @@
 /**
- * A drawn path: a closed outline of Bézier curves, filled exactly pixel by pixel, feathered inwards
- * and outwards.
+ * Drawn paths: closed outlines of Bézier curves, filled with exact coverage, feathered inwards and
+ * outwards.
  */
 import { Hasher, type Leaf } from '../graph';
 import { filled } from '../image';
@@ -18,15 +18,12 @@ import { feathered } from './distance';
 import { FEATHERS } from './shapes';
 
 /**
- * Straight pieces a curve is cut into: at 1080 lines none strays a tenth of a pixel from a curve as
- * wide as the frame.
+ * Straight pieces per curve: at 1080 lines none deviates by a tenth of a pixel from a curve as wide
+ * as the frame.
  */
 const PIECES = 24;
 
-/**
- * The outline as corners in shares of the frame, the curve from each node to the next cut into
- * straight pieces.
- */
+/** Corners of the outline in shares of the frame, with each curve cut into straight pieces. */
 export function corners(path: Path): [number, number][] {
   return path.flatMap((a, i): [number, number][] => {
     const b = path[(i + 1) % path.length]!;
@@ -71,7 +68,7 @@ function pathLeaf(path: Path, width: number, height: number): Leaf {
 
 const outline: PathParameter = { kind: 'path', id: 'path', label: 'Path', default: [] };
 
-/** The centroid of the outline's area. */
+/** Centroid of the outline's area. */
 function centroid(path: Path): Point {
   let [area, x, y] = [0, 0, 0];
   const all = path.length < 3 ? [] : corners(path);
@@ -89,6 +86,7 @@ function centroid(path: Path): Point {
     : [x / (3 * area), y / (3 * area)];
 }
 
+/** A closed outline, drawn by hand. */
 export const path: MatteKind = {
   id: 'path',
   label: 'Drawn path',

@@ -1,4 +1,4 @@
-/** Ellipse and box: exact at their edge at any size, computed from where each pixel lies. */
+/** Ellipse and box, computed from each pixel's position; their edges are exact at any size. */
 import { imageOp, type ImageNode } from '../graph';
 import {
   column,
@@ -36,17 +36,20 @@ const SIZES = [
     help: 'Of the shape as it is drawn: what a dial can move.',
   }),
 ];
-/** Half the width and half the height in lines. */
+/** Half the width and half the height, in lines. */
 const halves = (v: Values): [number, number] => {
   const [, , rx, ry] = v['shape'] as Ellipse;
   return [(rx * num(v, 'wide')) / 100, (ry * num(v, 'high')) / 100];
 };
+/** Feather parameters of shapes. */
 export const FEATHERS = [
   number('feather-in', 'Feather in', 'lines', 0, 540, 0, { soft: [0, 200] }),
   number('feather-out', 'Feather out', 'lines', 0, 540, 0, { soft: [0, 200] }),
 ];
 
-/** A matte from a signed distance in lines, given the place in the shape's own axes. */
+/**
+ * A matte from a signed distance in lines. The distance is given the place in the shape's own axes.
+ */
 function drawn(
   name: string,
   v: Values,
@@ -100,7 +103,7 @@ const centre = (v: Values): Point => {
   const [x, y] = v['shape'] as Ellipse;
   return [x, y];
 };
-/** The middles of its four sides, and so what grows or turns moves too. */
+/** The middles of its four sides; they also move when it grows or turns. */
 function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'height'>): Point[] {
   const [cx, cy, , , turn] = v['shape'] as Ellipse,
     [rx, ry] = halves(v);
@@ -117,6 +120,7 @@ function outline(v: Values, { width, height }: Pick<MatteContext, 'width' | 'hei
 }
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
+/** An ellipse. */
 export const ellipse: MatteKind = {
   id: 'ellipse',
   label: 'Ellipse',
@@ -124,7 +128,7 @@ export const ellipse: MatteKind = {
   parameters: [shape('ellipse'), ...SIZES, ...FEATHERS],
   centre,
   outline,
-  // To first order the distance is f ÷ |∇f| of the ellipse's own equation, exact on its edge.
+  // The distance to first order: f ÷ |∇f| of the ellipse's equation, exact on its edge.
   cover: (v, at) =>
     drawn('ellipse', v, at, [], (x, y, n) => {
       const [u, w] = [x.div(n(0)), y.div(n(1))];
@@ -133,6 +137,7 @@ export const ellipse: MatteKind = {
     }),
 };
 
+/** A box with round corners. */
 export const box: MatteKind = {
   id: 'box',
   label: 'Box',

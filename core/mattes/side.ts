@@ -1,4 +1,4 @@
-/** One side of the picture, or a band of it, across a line: what a wipe moves. */
+/** One side of a line across the picture, or a band along it, as wipes use it. */
 import { imageOp } from '../graph';
 import { column, row, smoothstep, toFloat } from '../kernel';
 import { type Line, line, num, number, type Point } from '../parameters';
@@ -6,6 +6,7 @@ import { acrossLine, inLines } from '../steps';
 import type { MatteKind } from './declare';
 import { FEATHERS } from './shapes';
 
+/** A side of the picture. */
 export const side: MatteKind = {
   id: 'side',
   label: 'Side',
@@ -21,7 +22,7 @@ export const side: MatteKind = {
   ],
   outline: (v, at) => {
     const [nx, ny, along] = acrossLine(v['way'] as Line, num(v, 'place'), at);
-    // The frame's corners, each at the edge's nearest.
+    // The points of the edge that are nearest to the frame's corners.
     return [0, 1, 2, 3].map((i): Point => {
       const [x, y] = inLines([i % 2, i >> 1], at);
       const apart = x * nx + y * ny - along;
@@ -56,7 +57,7 @@ export const side: MatteKind = {
           .mul(b.param(0))
           .add(toFloat(row()).mul(b.param(1)))
           .add(b.param(2));
-        // The distance to the edge, below 0 where it covers.
+        // Distance to the edge; negative inside.
         const apart = band ? beyond.abs().sub(b.param(5)) : beyond.neg();
         return [smoothstep(b.param(3), b.param(4), apart).neg().add(1)];
       },

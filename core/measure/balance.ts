@@ -1,15 +1,16 @@
-/** The decision lists that bring clips together, from their statistics. */
+/** Balances that bring clips together, computed from their statistics. */
 import { LUMA } from '../image';
 import { log2d, powd } from '../kernel';
 import { type ClipStatistics, middle } from './statistics';
 
-/** Where a clip is to be brought: two tones and the colour of grey. */
+/** What a clip is brought to: two tones, and the colour of grey. */
 export interface Ground {
   readonly middle: number;
   readonly bright: number;
   readonly red: number;
   readonly blue: number;
 }
+/** The ground that a clip itself has. */
 export const groundOf = (s: ClipStatistics): Ground => ({
   middle: s.tones.p50,
   bright: s.tones.p95,
@@ -17,35 +18,34 @@ export const groundOf = (s: ClipStatistics): Ground => ({
   blue: s.neutral.blue,
 });
 
-/** The common ground of several clips: the median of their tones, and a grey that is grey. */
+/** The common ground of several clips: the median of their tones, and neutral grey. */
 export function commonGround(clips: readonly ClipStatistics[]): Ground {
   const of = (pick: (s: ClipStatistics) => number) => middle(clips.map(pick));
   return { middle: of((s) => s.tones.p50), bright: of((s) => s.tones.p95), red: 0, blue: 0 };
 }
 
+/** How far balances go. */
 export interface BalanceOptions {
-  /** 0…1: how much of the way to the ground. */
+  /** 0…1: share of the way to the ground. */
   readonly strength: number;
-  /**
-   * At most so many stops of light are given or taken, and so many of red or blue against green.
-   */
+  /** Limits: stops of light, and stops of red or blue against green. */
   readonly stops: number;
   readonly cast: number;
 }
-/** Careful: what differs between clips is mostly what they show. */
+/** Cautious defaults, because clips differ mostly in what they show. */
 export const BALANCE_DEFAULTS: BalanceOptions = { strength: 0.7, stops: 0.75, cast: 0.75 };
 
-/** Light to the encoded curve near its middle. */
+/** Approximate exponent of light to the encoded curve around the middle. */
 const GAMMA = 2.2;
-/** Tones that lie so far apart (as a power of two) tell a power fully. */
+/** Distance of two tones (as a power of two) from which on they determine the power fully. */
 const APART = 0.7;
 const held = (v: number, most: number): number => Math.max(-most, Math.min(most, v));
 const rounded = (v: number): number => Math.round(v * 1e4) / 1e4;
 
 /**
- * The decision list that brings a clip's middle and bright tones, and its grey, to a ground. Slope
- * and power alone: black stays black. The middle moves by at most `stops`, the bright by half of
- * what is left between them, so that a night shot stays night.
+ * The balance that brings a clip's middle and bright tones and its grey to a ground. Only slope and
+ * power change, so black stays black. The middle moves by at most `stops`, the bright tone by half
+ * of the remaining difference, so that a night shot stays night.
  */
 export function balanceTo(
   from: ClipStatistics,
@@ -59,7 +59,7 @@ export function balanceTo(
   const second = first + held(stopsTo(bright, ground.bright) * strength - first, stops) / 2;
   const toMiddle = own * powd(2, first / GAMMA),
     toBright = Math.max(toMiddle * 1.02, bright * powd(2, second / GAMMA));
-  // (s·x)^p through both tones; the nearer they lie, the less they say of the power.
+  // (s·x)^p through both tones. The closer they are, the less they determine the power.
   const apart = log2d(bright / own);
   const power =
     1 +

@@ -1,15 +1,14 @@
-/** What one frame's code values say of faults that a delivery must not have. Shares are 0…1. */
+/** Checks of one frame's code values for faults that a delivery must not have. Shares are 0…1. */
 import type { CodePlanes } from './scopes';
 
 const luma = (p: CodePlanes, i: number): number =>
   0.2126 * p.planes[0][i]! + 0.7152 * p.planes[1][i]! + 0.0722 * p.planes[2][i]!;
-/** Every so many pixels across and down are looked at where all need not be. */
+/** Checks that do not need every pixel read every second one, across and down. */
 const STEP = 2;
 
 const BINS = 512;
 /**
- * The luma that a hundredth of the picture lies at or below: its black, to a 512th; between −½ and
- * 1½.
+ * The black level: the luma that 1 % of the picture lies at or below, to 1/512; between −½ and 1½.
  */
 export function blackOf(p: CodePlanes): number {
   const counts = new Uint32Array(2 * BINS);
@@ -30,11 +29,11 @@ export function blackOf(p: CodePlanes): number {
 }
 
 /**
- * Chroma (√(Cb² + Cr²) by BT.709, in code values) above which a colour is at the edge of what a
- * display shows: its primaries have 0.50 to 0.60.
+ * Chroma (√(Cb² + Cr²) by BT.709, in code values) above which a colour is at the limit of a
+ * display: its primaries have 0.50 to 0.60.
  */
 const STRONG = 0.4;
-/** The share of colours that are as strong as a display can show, or nearly. */
+/** The share of pixels with colours at the limit of a display. */
 export function strongShare(p: CodePlanes): number {
   let strong = 0,
     n = 0;
@@ -51,13 +50,12 @@ export function strongShare(p: CodePlanes): number {
 }
 
 const RUN = 32;
-/** In codes of 8 bits: what counts as no step, and the least and largest step of a band. */
+/** In 8-bit codes: the largest difference that is no step, and the range of steps in a band. */
 const NO_STEP = 0.3,
   LEAST = 1.4,
   MOST = 8;
 /**
- * Whether a run of pixels is a staircase: nearly all flat, with two steps or more, all the same
- * way.
+ * Whether a run of pixels is a staircase: nearly all flat, with two or more steps in one direction.
  */
 function isStaircase(p: CodePlanes, from: number): boolean {
   let flat = 0,
@@ -75,9 +73,9 @@ function isStaircase(p: CodePlanes, from: number): boolean {
   return flat >= (RUN - 1) * 0.75 && up + down >= 2 && (up === 0 || down === 0);
 }
 /**
- * The share of the picture where a smooth gradient has become bands: runs of 32 pixels that are
- * flat but for two or more steps the same way, each of 1.4 to 8 codes of 8 bits. Grain and noise
- * hide bands; such runs are then no staircase.
+ * The share of the picture where a smooth gradient shows bands: runs of 32 pixels that are flat
+ * except for two or more steps in one direction, each of 1.4 to 8 8-bit codes. Grain and noise hide
+ * bands; their runs are no staircases.
  */
 export function bandedShare(p: CodePlanes): number {
   let banded = 0,
@@ -91,15 +89,15 @@ export function bandedShare(p: CodePlanes): number {
 }
 
 /**
- * An edge is looked at to this share of the shorter side; below DARK nothing is seen there, above
- * SEEN something was.
+ * Width of the checked edge, as a share of the shorter side; code values below which nothing is
+ * visible, and above which something was.
  */
 const EDGE = 0.01,
   DARK = 0.012,
   SEEN = 0.05;
 /**
- * Of the four edges the largest share that is black in `after` where `before` showed something:
- * uncovered, as by a shift.
+ * The largest share, over the four edges, that is black in `after` where `before` showed something:
+ * an edge uncovered by a shift, say.
  */
 export function bareEdge(after: CodePlanes, before: CodePlanes): number {
   const { width, height } = after;

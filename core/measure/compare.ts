@@ -1,5 +1,5 @@
 /**
- * Pictures that show one thing about others: how two differ, and what of one is crushed, clipped or
+ * Pictures for comparison: how two pictures differ, and which parts of one are crushed, clipped or
  * outside.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
@@ -19,7 +19,7 @@ import {
   select,
 } from '../kernel';
 
-/** How far two pictures of code values differ, channel by channel, made `gain` times as large. */
+/** Absolute difference of two pictures of code values per channel, multiplied by `gain`. */
 export const difference = (a: ImageNode, b: ImageNode, gain: number): ImageNode =>
   imageOp({
     shape: 'difference',
@@ -30,14 +30,14 @@ export const difference = (a: ImageNode, b: ImageNode, gain: number): ImageNode 
     build: (at) => at.pixel(0).map((v, i) => v.sub(at.pixel(1)[i]!).abs().mul(at.param(0))),
   });
 
-/** Hatching of eight pixels' period, two wide. */
+/** Hatching with a period of eight pixels, lines two pixels wide. */
 const lines = (along: Node): Node => ilt(iand(along, 7), 2);
 const GOLD = [0.79, 0.66, 0.42];
 
 /**
- * Code values as a dim grey, hatched where all channels are at black or below (rising lines on
- * black), where any is at white or above (falling lines on white), and crossed where any is outside
- * 0…1 by more than a code of 8 bits.
+ * Code values as dim grey with hatching: rising lines on black where all channels are at black or
+ * below, falling lines on white where any is at white or above, crossed lines where any is outside
+ * 0…1 by more than an 8-bit code.
  */
 export const marked = (codes: ImageNode): ImageNode =>
   imageOp({
@@ -67,16 +67,17 @@ export const marked = (codes: ImageNode): ImageNode =>
   });
 
 /**
- * How a matte is shown: the clip tinted where it covers, itself as grey, or the clip cut out on a
- * dim check.
+ * Ways to show a matte: the clip tinted where it covers, the matte as grey, or the clip cut out
+ * over a checkerboard.
  */
 export const MATTE_VIEWS = { tint: 'as a tint', grey: 'as grey', cut: 'cut out' } as const;
+/** One of `MATTE_VIEWS`. */
 export type MatteView = keyof typeof MATTE_VIEWS;
 
-/** Squares of sixteen pixels, two greys. */
+/** A checkerboard of two greys, squares of sixteen pixels. */
 const check = (): Node => select(ilt(iand(ixor(column(), row()), 31), 16), 0.16, 0.21);
 
-/** A matte over the code values of what it cuts. */
+/** A matte shown over the code values it applies to. */
 export const matteShown = (codes: ImageNode, matte: ImageNode, how: MatteView): ImageNode =>
   imageOp({
     shape: `matte-shown-${how}`,

@@ -1,33 +1,32 @@
-/** Cuts inside a clip: frames with which another shot begins, found from small pictures of it. */
+/**
+ * Finds cuts inside a clip: frames at which another shot begins, from small pictures of the clip.
+ */
 import type { FrameIndex } from '../time';
 
-/**
- * A picture that cuts are found in: three planes of 8 bits (luma, then two of colour difference),
- * each so large.
- */
+/** Size of the pictures in which cuts are found: three planes of 8 bits (luma, two of chroma). */
 export const CUT_PICTURE = { width: 64, height: 36, bytes: 64 * 36 * 3 } as const;
-/** A shot has at least so many frames. */
+/** Fewest frames of a shot. */
 export const SHORTEST_SHOT = 4;
 
 /**
- * No frame before a cut is as near to any after it as this, and every one is further from it than
- * neighbours in either shot are from each other. A flash or a fast movement passes neither: its
- * surroundings look alike on both sides. Measured on the demo's clips: the second figure is 0.67 at
- * most without a cut, and 2 or more where two clips meet.
+ * At a cut, the smallest difference between a frame before and a frame after is large, and larger
+ * than the differences within each shot. Flashes and fast motion do not pass, because their
+ * surroundings look alike on both sides. Measured on the demo's clips: the ratio is at most 0.67
+ * without a cut, and at least 2 where two clips meet.
  */
 const LEAST = 0.03,
   TIMES = 1;
-/** Noise of a still picture. */
+/** Difference due to the noise of a still picture. */
 const NOISE = 0.02;
-/** Of the difference that colours make beside that of luma. */
+/** Weight of the colour difference beside that of luma. */
 const COLOUR = 4;
 
 const { width, height, bytes } = CUT_PICTURE,
   PIXELS = width * height;
 
 /**
- * 1 less the correlation of luma (so that light may change as it likes), and the mean difference of
- * colours.
+ * 1 minus the correlation of luma (insensitive to changes of light), plus the weighted mean
+ * difference of colours.
  */
 function distance(a: Uint8Array, b: Uint8Array): number {
   let [sa, sb, saa, sbb, sab, colour] = [0, 0, 0, 0, 0, 0];
@@ -48,18 +47,21 @@ function distance(a: Uint8Array, b: Uint8Array): number {
   return 1 - cov / Math.sqrt((va + 1) * (vb + 1)) + (COLOUR * colour) / (2 * PIXELS * 255);
 }
 
-/** Is shown a clip's frames in order, as pictures of `CUT_PICTURE`; keeps few of them. */
+/**
+ * Finds cuts in a clip's frames, given in order as pictures of `CUT_PICTURE`. Keeps only a few of
+ * them.
+ */
 export class CutFinder {
   private count = 0;
   /**
-   * The last frames, and how far each lies from those after it: `far[i][j]` is from the i-th kept
-   * to the j-th.
+   * The latest frames, and their distances: `far[i][j]` is between the i-th kept frame and the
+   * j-th.
    */
   private kept: Uint8Array[] = [];
   private far: number[][] = [];
   private found: { readonly frame: FrameIndex; readonly much: number }[] = [];
 
-  /** Throws when a picture has another size. */
+  /** Adds the next picture. Throws if it has another size. */
   next(picture: Uint8Array): void {
     if (picture.length !== bytes)
       throw new Error(`a picture of ${bytes} bytes is wanted, not of ${picture.length}`);
@@ -77,7 +79,7 @@ export class CutFinder {
     if (this.kept.length === most) this.look();
   }
 
-  /** Whether a cut lies in the middle of what is kept. */
+  /** Checks for a cut in the middle of the kept frames. */
   private look(): void {
     const half = SHORTEST_SHOT;
     let across = Infinity,
@@ -90,7 +92,7 @@ export class CutFinder {
     if (across < LEAST || much < TIMES) return;
     const frame = this.count - half,
       before = this.found.at(-1);
-    // Of neighbours the clearest is the cut.
+    // Of adjacent candidates the clearest one is the cut.
     if (before && frame - before.frame < half) {
       if (before.much >= much) return;
       this.found.pop();
@@ -98,20 +100,15 @@ export class CutFinder {
     this.found.push({ frame, much });
   }
 
-  /** The frames with which another shot begins, in order. */
+  /** Frames at which another shot begins, in order. */
   get cuts(): FrameIndex[] {
     return this.found.map((f) => f.frame);
   }
 }
 
-/**
- * What people say of a place: another shot begins there, or none does. By its frame of the footage.
- */
+/** Decisions by people, by frame of the footage: another shot begins there, or does not. */
 export type CutDecisions = Readonly<Record<string, 'cut' | 'none'>>;
-/**
- * The frames with which another shot begins: those found and those said, less those denied. In
- * order.
- */
+/** Frames at which another shot begins: found or set by people, without those denied. In order. */
 export function cutsDecided(
   found: readonly FrameIndex[] | null | undefined,
   decided: CutDecisions | null | undefined,
@@ -122,7 +119,7 @@ export function cutsDecided(
   const all = [...new Set([...(found ?? []), ...said])].sort((a, b) => a - b);
   return all.filter((f) => decided?.[f] !== 'none');
 }
-/** Those that were found and nobody has looked at. */
+/** Found cuts that nobody has decided on. */
 export const cutsUndecided = (
   found: readonly FrameIndex[] | null | undefined,
   decided: CutDecisions | null | undefined,

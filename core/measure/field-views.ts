@@ -1,4 +1,4 @@
-/** A clip's motion as a picture: for whoever makes a look, and for whoever doubts it. */
+/** A clip's motion as a picture, for makers of looks. */
 import { type ImageNode, imageOp, pointwise, stencil } from '../graph';
 import {
   column,
@@ -12,25 +12,28 @@ import {
   toFloat,
 } from '../kernel';
 
-/** How it is shown; *doubt* is what no motion is believed of: what is mixed there. */
+/**
+ * Ways to show it. *Doubt* shows where the vectors are not trusted and frames are mixed instead.
+ */
 export const FIELD_VIEWS = {
   arrows: 'as arrows',
   tint: 'as a tint',
   doubt: 'what is mixed',
 } as const;
+/** One of `FIELD_VIEWS`. */
 export type FieldView = keyof typeof FIELD_VIEWS;
 
-/** A length of so many lines is told from none by half of the tint's strength. */
+/** Lines of motion that give half of the tint's strength. */
 const HALF = 6;
-/** The hues of three directions a third of a turn apart: whichever way it goes, and how far. */
+/** The hues of three directions, a third of a turn apart; they show direction and length. */
 const DIRECTIONS = [
   [1, 0],
   [-0.5, 0.866],
   [-0.5, -0.866],
 ] as const;
 /**
- * Arrows stand so many lines apart, are drawn so many times as long as the way of a frame, and
- * never longer than to the next but one.
+ * Distance between arrows in lines, and their length in multiples of a frame's motion; no longer
+ * than to the next arrow but one.
  */
 const APART = 54,
   TIMES = 2;
@@ -38,7 +41,7 @@ const GOLD = [0.79, 0.66, 0.42];
 
 const length = (x: Node, y: Node): Node => x.mul(x).add(y.mul(y)).sqrt();
 
-/** Motion (right, down in pixels, belief) over the code values of the clip. */
+/** Motion (right, down in pixels, confidence) shown over the code values of the clip. */
 export function fieldShown(codes: ImageNode, onward: ImageNode, how: FieldView): ImageNode {
   const { width, height } = codes;
   return imageOp({
@@ -84,8 +87,7 @@ export function fieldShown(codes: ImageNode, onward: ImageNode, how: FieldView):
           const held = apart.mul(1.2).div(length(u, v).max(1e-4)).min(1);
           const [ex, ey] = [u.mul(held), v.mul(held)];
           const square = ex.mul(ex).add(ey.mul(ey)).max(1e-4);
-          // The nearest place of the arrow's line; it is thick where it begins and thin where it
-          // goes.
+          // The nearest point of the arrow's line, which is thick at its start and thin at its end.
           const share = x.sub(px).mul(ex).add(y.sub(py).mul(ey)).div(square).clamp(0, 1);
           const off = length(x.sub(px).sub(ex.mul(share)), y.sub(py).sub(ey.mul(share)));
           const thick = share.neg().add(1).mul(thin).mul(5).add(thin.mul(1.2)).max(0.8);

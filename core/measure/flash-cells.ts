@@ -1,38 +1,39 @@
 /**
- * The cells of a picture in which flashes are counted: fine, and cut so that halves and quarters of
- * it are exact.
+ * The grid of cells in which flashes are counted, cut so that halves and quarters of the picture
+ * consist of whole cells.
  */
 import type { Planes } from '../engine';
 
 /**
- * Cells across and down at the most; both divide by 4, so that a quarter of the width or height
+ * Most cells across and down. Both are divisible by 4, so that a quarter of the width or height
  * ends at a cell's edge.
  */
 const ACROSS = 240,
   DOWN = 136;
 
+/** One frame in cells. */
 export interface FlashFrame {
-  /** Relative luminance (0…1) of each cell, its mean over the cell's pixels. */
+  /** Relative luminance of each cell (0…1): the mean over its pixels. */
   readonly luminance: Float32Array;
   /**
-   * Saturated red of each cell: WCAG's (R − G − B) × 320 where R ÷ (R + G + B) is 0.8 or more, else
+   * Saturated red of each cell: WCAG's (R − G − B) × 320 if R ÷ (R + G + B) is at least 0.8, else
    * 0.
    */
   readonly red: Float32Array;
-  /** Pixels of each cell; shares of the picture's area are counted in them. */
+  /** Number of pixels of each cell; shares of the picture's area are counted in pixels. */
   readonly pixels: Uint32Array;
 }
 
-/** Where cells begin, and the end: whole pixels, as even as they can be. */
+/** Start of each cell, and the end of the last: whole pixels, as even as possible. */
 const bounds = (size: number, most: number): number[] => {
   const cells = Math.min(size, most);
   return Array.from({ length: cells + 1 }, (_, i) => Math.round((i * size) / cells));
 };
 
 /**
- * A frame's cells from linear light as it is shown (each channel held to 0…1 before it is
- * averaged). Fine noise and texture average out within a cell (8 × 8 pixels of 1920 × 1080); what
- * flashes in a larger area does not.
+ * A frame's cells from its linear light as displayed (channels clamped to 0…1 before averaging).
+ * Fine noise and texture average out within a cell (8 × 8 pixels at 1920 × 1080); flashes of larger
+ * areas do not.
  */
 export function flashFrame({ width, height, stride, planes }: Planes): FlashFrame {
   const xs = bounds(width, ACROSS),

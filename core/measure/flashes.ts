@@ -17,26 +17,29 @@
  */
 import type { FlashFrame } from './flash-cells';
 
+/** Limits of flashing. */
 export interface FlashLimits {
-  /** The share of the picture that may flash. */
+  /** Share of the picture that may flash. */
   readonly area: number;
-  /** At most so many flashes in any one second. */
+  /** Most flashes in any one second. */
   readonly most: number;
-  /** Flashing may go on for so long (seconds). */
+  /** Longest duration of flashing, seconds. */
   readonly lasting: number;
 }
+/** The limits of the standards. */
 export const FLASH_LIMITS: FlashLimits = { area: 0.25, most: 3, lasting: 5 };
 
-/** `lasting`: no faster than may be, but for too long. */
+/** `lasting`: at an allowed rate, but for too long. */
 export type FlashKind = 'general' | 'red' | 'lasting';
+/** A run of frames with too much flashing. */
 export interface FlashFinding {
   readonly kind: FlashKind;
   /** Frames of the first and last change of the run, counted from 0. */
   readonly first: number;
   readonly last: number;
-  /** The most flashes in any one second of the run. */
+  /** Most flashes in any one second of the run. */
   readonly flashes: number;
-  /** The largest share of the picture that was at risk at once. */
+  /** Largest share of the picture at risk at once. */
   readonly area: number;
 }
 type Found = Omit<FlashFinding, 'kind'>;
@@ -45,20 +48,20 @@ const STEP = 0.1,
   DARK = 0.8,
   RED_STEP = 20;
 
-/** Whether going from one extreme to another is a change that counts. */
+/** Whether going from one extreme to another counts as a change. */
 type Counts = (from: number, to: number) => boolean;
 const generalCounts: Counts = (from, to) =>
   Math.abs(to - from) >= STEP && Math.min(from, to) < DARK;
 const redCounts: Counts = (from, to) => Math.abs(to - from) > RED_STEP;
 
 /**
- * Flashes a second, where `most` + 1 changes of one direction span so many frames (less than a
+ * Flashes per second, if `most` + 1 changes in one direction span `span` frames (less than a
  * second).
  */
 const rateOf = (span: number, fps: number, most: number): number =>
   Math.max(most + 1, Math.floor((most * fps) / span));
 
-/** What overlaps, or follows within a second, is one finding. */
+/** Findings that overlap, or follow within a second, become one. */
 function merged(found: readonly Found[], fps: number): Found[] {
   const runs: Found[] = [];
   for (const f of [...found].sort((a, b) => a.first - b.first)) {
@@ -75,26 +78,21 @@ function merged(found: readonly Found[], fps: number): Found[] {
   return runs;
 }
 
-/** The changes of each cell over time, one measure (luminance or red) of one picture. */
+/** The changes of each cell over time, for one measure (luminance or red) of one picture. */
 class Changes {
   private readonly extreme: Float32Array;
-  /** Which way a cell went last: 1 up, −1 down. */
+  /** Direction of each cell's last change: 1 up, −1 down. */
   private readonly way: Int8Array;
-  /**
-   * The frames of each cell's last `most` changes up, then down; the oldest is overwritten next.
-   */
+  /** Frames of each cell's last `most` changes, up and down, as ring buffers. */
   private readonly rings: readonly [Int32Array, Int32Array];
   private readonly counts: readonly [Uint32Array, Uint32Array];
   /**
-   * The first frame of the flashing that a cell is in, and up to when it is at risk by its rate and
-   * by its duration.
+   * For each cell: first frame of the current flashing, and the frames up to which it is at risk by
+   * rate and by duration.
    */
   private readonly began: Int32Array;
   private readonly fastUntil: Int32Array;
-  /**
-   * Of a cell at risk by its rate: the first of the changes that say so, and its flashes in a
-   * second.
-   */
+  /** For cells at risk by rate: the first of the changes that count, and flashes per second. */
   private readonly fastSince: Int32Array;
   private readonly flashes: Uint16Array;
   private readonly longUntil: Int32Array;
@@ -102,7 +100,7 @@ class Changes {
   private frame = 0;
   private readonly fast: Found[] = [];
   private readonly long: Found[] = [];
-  /** Changes of the picture as a whole: frames and areas, alternating in direction. */
+  /** Changes of the picture as a whole: frames and areas, in alternating direction. */
   private readonly whole: { readonly frame: number; readonly area: number }[] = [];
   private wholeWay = 0;
 
@@ -171,7 +169,7 @@ class Changes {
     this.noteWhole(Math.max(up, down), up >= down ? 1 : -1);
   }
 
-  /** A cell's change up (0) or down (1), and what it puts the cell at risk of. */
+  /** Records a cell's change, up (0) or down (1), and the risk that follows from it. */
   private note(i: number, direction: 0 | 1): void {
     const { most } = this.limits,
       ring = this.rings[direction],
@@ -181,7 +179,7 @@ class Changes {
     const oldest = ring[slot]!,
       before = count > 0 ? ring[i * most + ((count - 1) % most)]! : -Infinity;
     ring[slot] = f;
-    // A cell goes on flashing as long as it has a change of each direction every second.
+    // A cell keeps flashing while it has a change in each direction every second.
     if (f - before > this.fps && direction === 0) this.began[i] = f;
     const until = f + Math.min(f - before, this.fps);
     if (f - before <= this.fps && f - this.began[i]! > this.limits.lasting * this.fps)
@@ -193,13 +191,13 @@ class Changes {
   }
 
   private noteWhole(changed: number, way: number): void {
-    // Going on the same way is the same change.
+    // A further change in the same direction is part of the same change.
     if (changed <= this.limits.area * this.total || way === this.wholeWay) return;
     this.wholeWay = way;
     this.whole.push({ frame: this.frame, area: changed / this.total });
   }
 
-  /** More flashes than may be within a second. */
+  /** Findings of more flashes than allowed within a second. */
   tooFast(): Found[] {
     const { whole, fps } = this,
       apart = 2 * this.limits.most;
@@ -218,15 +216,15 @@ class Changes {
     });
     return merged([...this.fast, ...byWhole], fps);
   }
-  /** Flashes that go on for too long. */
+  /** Findings of flashing for too long. */
   tooLong(): Found[] {
     return merged(this.long, this.fps);
   }
 }
 
 /**
- * Takes a picture's frames in their order, then says what is to be flagged; `fps` is the rate they
- * are shown at.
+ * Takes a picture's frames in order, then returns the findings. `fps`: rate at which they are
+ * shown.
  */
 export class FlashDetector {
   private changes: readonly [Changes, Changes] | undefined;
@@ -253,7 +251,7 @@ export class FlashDetector {
     const of = (kind: FlashKind, found: readonly Found[]) =>
       found.map((f): FlashFinding => ({ kind, ...f }));
     const failures = [...of('general', general.tooFast()), ...of('red', red.tooFast())];
-    // A failure says it already.
+    // A finding by rate says this already.
     const lasting = of(
       'lasting',
       merged([...general.tooLong(), ...red.tooLong()], this.fps),
@@ -262,7 +260,7 @@ export class FlashDetector {
   }
 }
 
-/** What is flagged in a picture's frames at a rate of `fps` a second. */
+/** Findings for a picture's frames at `fps` frames per second. */
 export function flashesOf(
   frames: readonly FlashFrame[],
   fps: number,

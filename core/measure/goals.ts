@@ -1,18 +1,18 @@
 /**
- * Goals: figures that a dial should reach on each clip, measured on its pictures; and what footage
- * a look suits.
+ * Goals (measures that a dial should reach on each clip) and suitability (what a look needs of
+ * footage).
  */
 import type { Planes } from '../engine';
 import type { Goal, GoalMeasure, Suit, SuitMeasure } from '../look';
 import { type CodePlanes, scopesOf } from './scopes';
 import { type ClipStatistics, percentilesOf } from './statistics';
 
-/** Each in per cent. */
+/** Measures in per cent. */
 export type GoalFigures = Readonly<Record<GoalMeasure, number>>;
 
 /**
- * The figures of one picture, from its code values and its Oklab; where nothing covers (bars),
- * nothing counts.
+ * Measures of one picture from its code values and its Oklab. Transparent pixels (bars) are left
+ * out.
  */
 export function goalFigures(codes: CodePlanes, lab: Planes): GoalFigures {
   const { width, height, stride } = codes;
@@ -43,7 +43,7 @@ export function goalFigures(codes: CodePlanes, lab: Planes): GoalFigures {
     clipped: percent(clipped),
   };
 }
-/** The mean of several pictures' figures. */
+/** The mean of several pictures' measures. */
 export const meanFigures = (all: readonly GoalFigures[]): GoalFigures =>
   Object.fromEntries(
     Object.keys(all[0]!).map((k) => [
@@ -52,13 +52,15 @@ export const meanFigures = (all: readonly GoalFigures[]): GoalFigures =>
     ]),
   ) as unknown as GoalFigures;
 
-/** Figures come from pictures of finite size: so near (in per cent) is reached. */
+/** Pictures are finite, so this close (in per cent) counts as reached. */
 const NEAR = 0.05;
+/** Whether a figure meets a goal. */
 export const isReached = (goal: Goal, figure: number): boolean =>
   goal.is === 'above' ? figure >= goal.value - NEAR : figure <= goal.value + NEAR;
 const lack = (goal: Goal, figure: number): number =>
   Math.max(0, goal.is === 'above' ? goal.value - figure : figure - goal.value);
 
+/** The value found for a dial, and its figure. */
 export interface Reached {
   readonly value: number;
   readonly figure: number;
@@ -68,9 +70,9 @@ const AT_ONCE = 9,
   ROUNDS = 4;
 
 /**
- * The dial's value nearest `from` at which a goal is reached, to a few thousandths of the range;
- * where none does, the value that comes nearest to it. `measure` gives the figure at each of
- * several values of the dial.
+ * The value of the dial nearest to `from` that reaches a goal, to a few thousandths of the range;
+ * if none does, the value that comes closest. `measure` returns the figures at several values of
+ * the dial.
  */
 export async function reach(
   goal: Goal,
@@ -92,11 +94,12 @@ export async function reach(
       const found = { value, figure: figures[i]!, reached: isReached(goal, figures[i]!) };
       if (isBetter(goal, from, found, best)) best = found;
     });
-    // Between the best and its neighbours lies what is better still.
+    // A better value may lie between the best one and its neighbours.
     const step = (high - low) / (AT_ONCE - 1);
     [low, high] = [Math.max(least, best.value - step), Math.min(most, best.value + step)];
   }
-  // To a thousandth of the range, rounded away from where it was: what was reached stays reached.
+  // Rounded to a thousandth of the range, away from the start, so that a reached goal stays
+  // reached.
   const quantum = (most - least) / 1000,
     steps = (best.value - least) / quantum;
   const whole = best.value > from ? Math.ceil(steps - 1e-6) : Math.floor(steps + 1e-6);
@@ -104,7 +107,10 @@ export async function reach(
   const [figure] = await measure([value]);
   return { value, figure: figure!, reached: isReached(goal, figure!) };
 }
-/** Reached before not reached; among those the nearest, among these the one that lacks least. */
+/**
+ * Reached is better than not reached; among reached values the nearest wins, among others the one
+ * that misses least.
+ */
 function isBetter(goal: Goal, from: number, a: Reached, b: Reached): boolean {
   if (a.reached !== b.reached) return a.reached;
   return a.reached
@@ -112,7 +118,7 @@ function isBetter(goal: Goal, from: number, a: Reached, b: Reached): boolean {
     : lack(goal, a.figure) < lack(goal, b.figure);
 }
 
-/** A clip's own figures, in per cent. */
+/** A clip's own measures, in per cent. */
 export const suitFigures = (s: ClipStatistics): Readonly<Record<SuitMeasure, number>> => ({
   dark: s.tones.p5 * 100,
   middle: s.tones.p50 * 100,
@@ -122,11 +128,12 @@ export const suitFigures = (s: ClipStatistics): Readonly<Record<SuitMeasure, num
   noise: s.noise * 100,
   motion: s.motion * 100,
 });
+/** A test that a clip fails, with its figure. */
 export interface Unsuited {
   readonly suit: Suit;
   readonly figure: number;
 }
-/** What of a look's demands a clip does not meet. */
+/** The suitability tests that a clip fails. */
 export const unsuitedFor = (suits: readonly Suit[], s: ClipStatistics): Unsuited[] => {
   const figures = suitFigures(s);
   return suits
@@ -147,7 +154,8 @@ const WORDS: Readonly<Record<GoalMeasure | SuitMeasure, string>> = {
   noise: 'noise',
   motion: 'motion',
 };
+/** Name of a measure, for people. */
 export const measureWord = (of: GoalMeasure | SuitMeasure): string => WORDS[of];
-/** “bright tone above 95 %”. */
+/** A goal or test as text: “bright tone above 95 %”. */
 export const goalWords = ({ of, is, value }: Goal | Suit): string =>
   `${WORDS[of]} ${is} ${value} %`;

@@ -1,17 +1,16 @@
 /**
- * The hole of a plate with coverage (the screen of a set, the opening of a gate), and the
- * quadrilateral that fits it.
+ * Finds the hole of a plate with coverage (a television's screen, a projector's gate) and the
+ * quadrilateral around it.
  */
 import type { Point } from '../parameters';
 
-/** Coverage below this is open. */
+/** Coverage below this counts as open. */
 const OPEN = 0.5;
-/** A hole is at least so much of the picture. */
+/** Smallest hole, as a share of the picture. */
 const LEAST = 0.005;
 
 /**
- * The largest open region that does not reach the picture's edge, as a mask; none where there is
- * none.
+ * Mask of the largest open region that does not touch the picture's edge; null if there is none.
  */
 function largestHole(cover: Float32Array, width: number, height: number): Uint8Array | null {
   const region = new Int32Array(width * height);
@@ -49,8 +48,8 @@ function largestHole(cover: Float32Array, width: number, height: number): Uint8A
 }
 
 /**
- * A side as the line u = a + b·v through the hole's ends in its rows (or columns) that leaves no
- * end outside.
+ * A side as the line u = a + b·v through the ends of the hole's rows (or columns), with no end
+ * outside.
  */
 interface Line {
   readonly a: number;
@@ -58,8 +57,8 @@ interface Line {
 }
 
 /**
- * The line along one side: fitted to the middle half of its ends (corners may be round), then moved
- * out to the furthest of them.
+ * The line along one side: fitted to the middle half of the ends (corners may be round), then moved
+ * out to the furthest one.
  */
 function sideOf(ends: readonly (readonly [number, number])[], outwards: 1 | -1): Line {
   const n = ends.length;
@@ -78,16 +77,16 @@ function sideOf(ends: readonly (readonly [number, number])[], outwards: 1 | -1):
   return { a: mu - b * mv + outwards * furthest, b };
 }
 
-/** Where x = a + b·y and y = c + d·x meet. */
+/** The intersection of x = a + b·y and y = c + d·x. */
 const meet = (x: Line, y: Line): Point => {
   const at = (x.a + x.b * y.a) / (1 - x.b * y.b);
   return [at, y.a + y.b * at];
 };
 
 /**
- * The corners (upper left, upper right, lower right, lower left, in shares of the picture) of the
- * quadrilateral around the largest hole in a plane of coverage (0…1, rows packed tightly); none
- * where nothing is enclosed.
+ * Corners (upper left, upper right, lower right, lower left, in shares of the picture) of the
+ * quadrilateral around the largest hole in a plane of coverage (0…1, rows tightly packed); null if
+ * nothing is enclosed.
  */
 export function holeOf(
   cover: Float32Array,

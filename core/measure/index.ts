@@ -1,6 +1,6 @@
 /**
- * What a picture's numbers say: scopes and figures, from planes of code values. Ordinary
- * TypeScript, for workers.
+ * Measurements of pictures: scopes, statistics, goals and inspection, from planes of numbers.
+ * Ordinary TypeScript, for workers.
  */
 export {
   type CodePlanes,

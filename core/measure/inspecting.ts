@@ -1,4 +1,4 @@
-/** Frames for the inspection, by the engine's own kernels. */
+/** Computes frames for the inspection with the engine. */
 import type { Engine, Planes } from '../engine';
 import type { ImageNode } from '../graph';
 import { type EncodingId, inDomain, toCodes } from '../image';
@@ -6,9 +6,8 @@ import type { Inspected } from './inspection';
 import type { CodePlanes, Region } from './scopes';
 
 /**
- * A frame before and under its look (in code values of `out`), to be looked over before the engine
- * is used again. `fills`: the look may cover more than the clip does, and is looked over as far as
- * it covers itself.
+ * A frame before and under its look, in code values of `out`. Valid until the engine is used again.
+ * `fills`: the look may cover more than the clip and is inspected as far as it covers.
  */
 export function inspectedFrame(
   engine: Engine,
@@ -20,8 +19,7 @@ export function inspectedFrame(
   out: EncodingId,
   fills = false,
 ): Inspected {
-  // The bars of a clip that is fitted into the frame (or of a look's own frame) are no part of the
-  // picture.
+  // Bars beside a fitted clip, or beside a look's own frame, are not inspected.
   const covering = fills ? result : bedrock;
   const images = engine.computeAll(
     [
@@ -43,7 +41,7 @@ export function inspectedFrame(
   return { after: cropped(after, box), before: cropped(before, box), light };
 }
 
-/** The part of a picture that is covered: as far as its middle row and column are. */
+/** The covered box of a picture, by the coverage of its middle row and column. */
 function coveredBox({ width, height, stride, planes }: Planes): Region {
   const cover = planes[3]!;
   const reach = (count: number, at: (i: number) => number): [number, number] => {

@@ -1,4 +1,4 @@
-/** All frames of a clip under its look, looked over for what a delivery must not have. */
+/** Inspects all frames of a clip under its look for what a delivery must not have. */
 import type { Planes } from '../engine';
 import { MEANABLE, type Meanable } from '../look';
 import { bandedShare, bareEdge, blackOf, strongShare } from './checks';
@@ -6,26 +6,29 @@ import { flashFrame } from './flash-cells';
 import { FLASH_LIMITS, FlashDetector, type FlashLimits } from './flashes';
 import { type CodePlanes, scopesOf } from './scopes';
 
-/** Kinds that are a number of each frame, flagged where it is above a limit. */
+/** Kinds with one number per frame, flagged where it exceeds a limit. */
 const MEASURES = MEANABLE;
 type Measure = Meanable;
+/** Kinds of flags. */
 export type FlagKind = Measure | 'general-flashes' | 'red-flashes' | 'lasting-flashes';
+/** A run of frames that exceeds a limit. */
 export interface Flag {
   readonly kind: FlagKind;
-  /** The clip's frames, the last included. */
+  /** Frames of the clip, the last one included. */
   readonly first: number;
   readonly last: number;
   /**
-   * The largest share of the picture (of an edge; for a lifted black its luma in code values), or
-   * the most flashes in a second.
+   * The worst value: the largest share of the picture (or of an edge), the luma of a lifted black
+   * in code values, or the most flashes in a second.
    */
   readonly worst: number;
 }
 
-/** What a frame's number must not be above, and what is too much flashing. */
+/** Limits of each kind, and of flashing. */
 export type InspectionLimits = Readonly<Record<Measure, number>> & {
   readonly flashes: FlashLimits;
 };
+/** Default limits. */
 export const INSPECTION_LIMITS: InspectionLimits = {
   crushed: 0.05,
   clipped: 0.02,
@@ -36,15 +39,15 @@ export const INSPECTION_LIMITS: InspectionLimits = {
   'bare-edge': 0.3,
   flashes: FLASH_LIMITS,
 };
-/** A black counts as lifted only where the look lifted it by so much. */
+/** Smallest rise by the look that makes a black count as lifted. */
 const LIFT = 0.04;
 
-/** What is looked at of a frame. */
+/** What is inspected of a frame. */
 export interface Inspected {
-  /** Code values under the look, and of the clip before it at the same size. */
+  /** Code values under the look, and of the clip without it, at the same size. */
   readonly after: CodePlanes;
   readonly before: CodePlanes;
-  /** Linear light under the look, over the whole frame: what flashes are looked for in. */
+  /** Linear light under the look over the whole frame; flashes are searched in it. */
   readonly light: Planes;
 }
 
@@ -62,14 +65,13 @@ function measured({ after, before }: Inspected): Readonly<Record<Measure, number
   };
 }
 
-/** Takes frames in their order, then says what is to be flagged. */
+/** Takes frames in order, then returns the flags. */
 export class Inspection {
   private readonly frames: Readonly<Record<Measure, number>>[] = [];
   private readonly flashes: FlashDetector;
 
   /**
-   * `first`: the clip's number of the first frame that is added; `fps`: the rate the frames are
-   * shown at.
+   * `first`: index in the clip of the first frame added. `fps`: rate at which the frames are shown.
    */
   constructor(
     private readonly first: number,
@@ -84,7 +86,7 @@ export class Inspection {
     this.flashes.add(flashFrame(frame.light));
   }
 
-  /** Flags by their first frame. */
+  /** Flags in the order of their first frames. */
   flags(): Flag[] {
     const runs = MEASURES.flatMap((kind) => this.runsOf(kind));
     const flashes = this.flashes.findings().map((f): Flag => ({
@@ -115,7 +117,7 @@ export class Inspection {
   }
 }
 
-/** What a kind of flag is called. */
+/** Names of the kinds of flags. */
 export const FLAG_WORDS: Readonly<Record<FlagKind, string>> = {
   crushed: 'crushed',
   clipped: 'clipped',
@@ -129,7 +131,7 @@ export const FLAG_WORDS: Readonly<Record<FlagKind, string>> = {
   'lasting-flashes': 'flashing for long',
 };
 const percent = (v: number): string => `${(v * 100).toFixed(1)} %`;
-/** How much of it there is, in words. */
+/** The extent of a flag as text. */
 export function flagMuch({ kind, worst }: Pick<Flag, 'kind' | 'worst'>): string {
   if (kind === 'lasting-flashes') return `no more than ${worst} a second, but for over 5 s`;
   if (kind.endsWith('flashes')) return `up to ${worst} a second`;

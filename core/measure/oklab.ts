@@ -1,11 +1,12 @@
 /**
- * Oklab (Ottosson, 2020): lightness, and two axes from green to magenta and blue to yellow, nearly
- * even to the eye. It is used here and not CIELAB because its hues stay put as colours strengthen
- * and it needs no white beyond that of BT.709.
+ * Oklab (Ottosson, 2020): lightness, green to magenta, blue to yellow; perceptually nearly uniform.
+ * Used instead of CIELAB because hues stay constant as colours get stronger, and because it needs
+ * no white point besides BT.709's.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { type Node, pow, select } from '../kernel';
 
+/** Oklab L, a, b. */
 export type Lab = readonly [number, number, number];
 const TO_CONES = [
   [0.4122214708, 0.5363325363, 0.0514459929],
@@ -25,7 +26,7 @@ const root = (v: Node): Node => {
   return select(v.lt(0), r.neg(), r);
 };
 
-/** Linear light as Oklab; coverage stays, and colour is that of light times coverage. */
+/** Linear light as Oklab; premultiplied by coverage if there is any. */
 export const toOklab = (light: ImageNode): ImageNode =>
   imageOp({
     shape: `to-oklab-${light.planes}`,

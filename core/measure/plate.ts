@@ -1,6 +1,6 @@
 /**
- * A plate's own black and white: the tones of its ground, so that what should change nothing does
- * not.
+ * Measures a plate's own black and white: the tones of its ground, so that the ground changes
+ * nothing.
  */
 
 import type { PlatePoints } from '../clip';
@@ -8,20 +8,19 @@ import type { PlatePoints } from '../clip';
 const BINS = 480,
   LOW = -0.1,
   HIGH = 1.1;
-/** A ground lies in the outer part of the scale, and holds at least so much of the plate. */
+/**
+ * A ground lies within the outer quarter of the scale and holds at least this share of the plate.
+ */
 const OUTER = 0.25,
   LEAST_SHARE = 0.2;
 
-/**
- * So many standard deviations of its noise belong to the ground; what differs more than noise does
- * is drawn.
- */
+/** Noise of the ground reaches this many standard deviations; anything beyond noise was drawn. */
 const DEVIATIONS = 3,
   MOST_NOISE = 0.02;
 
 /**
- * The upper end of the dark ground of `values`: its commonest tone and its noise; or their lowest
- * hundredth, where they have no ground.
+ * Upper end of the dark ground of `values`: the most frequent tone plus noise; the first percentile
+ * if there is no ground.
  */
 function upperEndOfGround(values: Float32Array): number {
   const counts = new Float64Array(BINS);
@@ -42,7 +41,7 @@ function upperEndOfGround(values: Float32Array): number {
     below.length > 0
       ? Math.sqrt(below.reduce((s, v) => s + (mode - v) * (mode - v), 0) / below.length)
       : 0;
-  // Above lie the plate's own marks too: their middle says more of the noise than their mean.
+  // The plate's own marks lie above too, so the median describes the noise better than the mean.
   const up = above.length > 0 ? 1.4826 * (above[above.length >> 1]! - mode) : 0;
   const deviation = Math.min(MOST_NOISE, Math.max(down, Math.min(up, 2 * down + 0.01)));
   const reach = Math.max(DEVIATIONS * deviation, 0.004);
@@ -54,7 +53,7 @@ function upperEndOfGround(values: Float32Array): number {
   return Math.max(0, Math.min(OUTER, end));
 }
 
-/** The points of a plate's encoded luma, of what of it covers. */
+/** Black and white points of a plate from the encoded luma of its covered pixels. */
 export function platePointsOf(luma: Float32Array): PlatePoints {
   if (luma.length === 0) return { black: 0, white: 1 };
   return { black: upperEndOfGround(luma), white: 1 - upperEndOfGround(luma.map((v) => 1 - v)) };

@@ -1,7 +1,4 @@
-/**
- * Frames of a clip as samples for its statistics, by the engine's own kernels, at a fixed size
- * whatever the view.
- */
+/** Computes samples of a clip's frames for its statistics with the engine, at a fixed size. */
 import type { Engine, Planes } from '../engine';
 import type { ImageNode } from '../graph';
 import { type EncodingId, fitInto, frameToLight, inDomain, type RawFrame } from '../image';
@@ -10,19 +7,18 @@ import { speedBetween } from '../trace';
 import { toOklab } from './oklab';
 import type { Sample } from './statistics';
 
-/** Samples have so many lines. */
+/** Height of samples in lines, and the most frames sampled. */
 const LINES = 135,
   MOST_SAMPLES = 8;
 
-/** Which of a clip's frames are looked at: evenly spread, the ends left out. */
+/** Frames of a clip that are sampled: evenly spread, without the ends. */
 export function sampledFrames(frames: number): number[] {
   const count = Math.min(MOST_SAMPLES, frames);
   return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * frames) / count));
 }
 
 /**
- * A frame and the one after it (if there is one), at a rate, as a sample. `pixelAspect`: width ÷
- * height of one pixel.
+ * A sample of a frame and the one after it (if any). `pixelAspect`: width ÷ height of one pixel.
  */
 export function sampleOf(
   engine: Engine,
@@ -39,7 +35,7 @@ export function sampleOf(
 }
 const LINES_OF_FRAME = 1080;
 
-/** The same of a picture in light, of which nothing moves. */
+/** A sample of a picture in linear light, without motion. */
 export function sampleOfLight(engine: Engine, light: ImageNode, pixelAspect: number): Sample {
   const { width, height } = light;
   const lines = Math.min(LINES, height);
@@ -50,7 +46,7 @@ export function sampleOfLight(engine: Engine, light: ImageNode, pixelAspect: num
     });
   const fitted = small(light);
   const wanted = [fitted, toOklab(fitted), inDomain(light, 'encoded')];
-  // Copies: what the engine lends is gone with its next call.
+  // Copies, because the engine's results are valid until its next call only.
   const [own, lab, encoded] = engine.computeAll(wanted).map((image): Planes => {
     const found = engine.planes(image);
     return { ...found, planes: found.planes.map((v) => v.slice()) };

@@ -1,16 +1,17 @@
 /**
- * Scopes of a picture in code values: waveforms, a vectorscope, histograms, and the shares that are
- * crushed, clipped or outside. Counts only; how they are drawn is the page's affair.
+ * Scopes of a picture in code values: waveforms, vectorscope, histograms, and the shares that are
+ * crushed, clipped or outside. Returns counts; the page draws them.
  */
 import { LUMA } from '../image';
+/** Code values of a picture (0…1, not clamped). */
 export interface CodePlanes {
   readonly width: number;
   readonly height: number;
-  /** Red, green, blue; rows of `stride` numbers. */
+  /** Red, green and blue; rows of `stride` numbers. */
   readonly planes: readonly [Float32Array, Float32Array, Float32Array];
   readonly stride: number;
 }
-/** Columns from `x0` up to `x1`, rows from `y0` up to `y1`. */
+/** Columns from `x0` up to but excluding `x1`, rows from `y0` up to but excluding `y1`. */
 export interface Region {
   readonly x0: number;
   readonly y0: number;
@@ -18,26 +19,29 @@ export interface Region {
   readonly y1: number;
 }
 
-/** Waveforms and histograms reach a tenth below black and above white. */
+/** Range of waveforms and histograms: a tenth below black to a tenth above white. */
 export const SCOPE_RANGE = [-0.1, 1.1] as const;
+/** Sizes of the scopes' arrays. */
 export const LEVELS = 120,
   WAVE_COLUMNS = 180,
   VECTOR_SIDE = 128;
 
+/** Figures of a region. */
 export interface Figures {
   /** Mean of luma in code values. */
   readonly lightness: number;
   /** Standard deviation of luma in code values. */
   readonly contrast: number;
   /**
-   * Standard deviation of what a pixel differs from its neighbours, robustly (Immerkær 1996), in
-   * code values.
+   * Standard deviation of noise in code values, by the mean absolute difference from the neighbours
+   * (Immerkær 1996).
    */
   readonly noise: number;
 }
 
+/** Counts of a picture's pixels. */
 export interface Scopes extends Figures {
-  /** Counts, column by column, level by level from the lowest: luma, red, green, blue. */
+  /** Counts by column and level, lowest level first: luma, red, green, blue. */
   readonly waves: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
   /** Counts by Cb (across) and Cr (up), −½…½. */
   readonly vector: Uint32Array;
@@ -45,7 +49,7 @@ export interface Scopes extends Figures {
   readonly histograms: readonly [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
   /**
    * Shares of pixels: all channels at or below black; any at or above white; any outside 0…1 by
-   * more than a code of 8 bits.
+   * more than an 8-bit code.
    */
   readonly crushed: number;
   readonly clipped: number;
@@ -61,7 +65,7 @@ const lumaAt = (p: CodePlanes, i: number): number =>
 
 const whole = (p: CodePlanes): Region => ({ x0: 0, y0: 0, x1: p.width, y1: p.height });
 
-/** Counts every `step`-th column and row of a region. */
+/** Scopes of a region, reading every `step`-th column and row. */
 export function scopesOf(p: CodePlanes, region: Region = whole(p), step = 1): Scopes {
   const waves = four(() => new Uint32Array(WAVE_COLUMNS * LEVELS));
   const histograms = four(() => new Uint32Array(LEVELS));
@@ -121,10 +125,7 @@ const four = (make: () => Uint32Array): [Uint32Array, Uint32Array, Uint32Array, 
 const place = (v: number): number =>
   Math.max(0, Math.min(VECTOR_SIDE - 1, Math.floor((v + 0.5) * VECTOR_SIDE)));
 
-/**
- * Lightness, contrast and noise of a region's luma. Noise is 0 where the region is smaller than
- * 3×3.
- */
+/** Lightness, contrast and noise of a region. Noise is 0 for regions smaller than 3×3. */
 export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): Figures {
   let sum = 0,
     squares = 0,
@@ -154,7 +155,7 @@ export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): F
   return {
     lightness: mean,
     contrast: Math.sqrt(Math.max(0, squares / n - mean * mean)),
-    // √(π/2) ÷ 6: the mask's gain on Gaussian noise.
+    // √(π/2) ÷ 6 is the gain of the mask on Gaussian noise, inverted.
     noise: laplacians > 0 ? (Math.sqrt(Math.PI / 2) / 6) * (rough / laplacians) : 0,
   };
 }

@@ -1,9 +1,9 @@
-/** How far clips lie apart: a few numbers of each picture, and their spread over all. */
+/** The spread of clips: a few traits of each picture, and how they vary. */
 import type { Planes } from '../engine';
 import { percentilesOf } from './statistics';
 
 /**
- * In Oklab: mean lightness, 95th less 5th percentile of it, mean b (blue to yellow), mean a (green
+ * In Oklab: mean lightness, 95th minus 5th percentile of it, mean b (blue to yellow), mean a (green
  * to magenta), mean chroma.
  */
 export interface Traits {
@@ -13,6 +13,7 @@ export interface Traits {
   readonly magenta: number;
   readonly saturation: number;
 }
+/** All traits, in the order of display. */
 export const TRAITS = [
   'lightness',
   'contrast',
@@ -21,10 +22,7 @@ export const TRAITS = [
   'saturation',
 ] as const satisfies readonly (keyof Traits)[];
 
-/**
- * Traits of a picture in Oklab; where a fourth plane says that nothing covers (bars), nothing
- * counts.
- */
+/** Traits of a picture in Oklab. Pixels without coverage (bars) are left out. */
 export function traitsOf({ width, height, stride, planes }: Planes): Traits {
   const [l, a, b, cover] = planes as [
     Float32Array,
@@ -58,18 +56,16 @@ export function traitsOf({ width, height, stride, planes }: Planes): Traits {
   };
 }
 
+/** The spread of a trait over clips. */
 export interface Spread {
   readonly median: number;
-  /** The standard deviation. */
+  /** Standard deviation. */
   readonly spread: number;
-  /**
-   * Which values lie more than one and a half times the middle half's width beyond it (Tukey's
-   * fences).
-   */
+  /** Indices of values more than 1.5 interquartile ranges beyond the quartiles (Tukey's fences). */
   readonly outliers: readonly number[];
 }
 
-/** The spread of at least one value. */
+/** The spread of one value or more. */
 export function spreadOf(values: readonly number[]): Spread {
   const { p25, p50, p75 } = percentilesOf(Float64Array.from(values));
   const mean = values.reduce((s, v) => s + v, 0) / values.length;

@@ -1,6 +1,6 @@
 /**
- * What a clip is like as a whole, from a few of its frames: robust against content, kept once it is
- * computed.
+ * Statistics of a whole clip from a few of its frames, robust against content; computed once and
+ * stored.
  */
 import type { Percentiles, PlatePoints } from '../clip';
 import type { Planes } from '../engine';
@@ -9,31 +9,32 @@ import { log2d } from '../kernel';
 import { platePointsOf } from './plate';
 import { figuresOf } from './scopes';
 
-/** Shares of 1 at which percentiles are taken. */
+/** Shares at which percentiles are taken. */
 export const SHARES = [0.01, 0.05, 0.25, 0.5, 0.75, 0.95, 0.99] as const;
+/** Statistics of a clip. */
 export interface ClipStatistics {
-  /** Frames that were looked at. */
+  /** Number of sampled frames. */
   readonly frames: number;
-  /** Of Oklab's lightness. */
+  /** Percentiles of Oklab's lightness. */
   readonly lightness: Percentiles;
-  /** Of luma in the working encoding, 0…1. */
+  /** Percentiles of luma in the working encoding, 0…1. */
   readonly tones: Percentiles;
-  /** From dark to light: the 95th less the 5th percentile of lightness. */
+  /** 95th minus 5th percentile of lightness. */
   readonly contrast: number;
-  /** Mean of Oklab's chroma, and its standard deviation. */
+  /** Mean and standard deviation of Oklab's chroma. */
   readonly chroma: number;
   readonly spread: number;
   /** Means of Oklab's b (blue to yellow) and a (green to magenta). */
   readonly warmth: number;
   readonly magenta: number;
   /**
-   * How many stops the light of what seems grey has more red, and more blue, than green; `sure` is
-   * 0…1.
+   * How many stops more red, and more blue, than green the light of apparent grey has; `sure` is
+   * the confidence, 0…1.
    */
   readonly neutral: { readonly red: number; readonly blue: number; readonly sure: number };
   /**
-   * The colours that may be skin, where there are enough of them: their share and mean hue
-   * (degrees), chroma and lightness.
+   * Colours that may be skin, if there are enough: their share, and mean hue (degrees), chroma and
+   * lightness.
    */
   readonly skin: {
     readonly share: number;
@@ -41,20 +42,20 @@ export interface ClipStatistics {
     readonly chroma: number;
     readonly lightness: number;
   } | null;
-  /** In code values (see `Figures`). */
+  /** Noise in code values (see `Figures`). */
   readonly noise: number;
   /**
-   * How far what moves goes in a second, less the camera (`speedOf`): in picture heights, the
-   * median of the samples.
+   * Speed of the motion relative to the camera (`speedOf`): picture heights per second, median of
+   * the samples.
    */
   readonly motion: number;
-  /** Its black and white as a plate; statistics kept from before these were measured have none. */
+  /** Black and white as a plate. Missing in statistics stored before these were measured. */
   readonly plate?: PlatePoints;
 }
 
 /**
- * One frame, small: light and Oklab of it; its encoded colour at full size; how far what moves goes
- * from there in a second (picture heights).
+ * One frame: its light and Oklab at a small size, its encoded colour at full size, and the speed of
+ * its motion (picture heights per second).
  */
 export interface Sample {
   readonly light: Planes;
@@ -63,12 +64,13 @@ export interface Sample {
   readonly encoded: Planes;
 }
 
-/** The value at a share of sorted numbers, straight between neighbours. */
+/** Quantile of sorted numbers, linear between neighbours. */
 function quantile(sorted: Float32Array | Float64Array, share: number): number {
   const at = share * (sorted.length - 1),
     i = Math.min(sorted.length - 2, Math.floor(at));
   return sorted.length === 1 ? sorted[0]! : sorted[i]! + (sorted[i + 1]! - sorted[i]!) * (at - i);
 }
+/** Percentiles of numbers in any order. */
 export function percentilesOf(values: Float32Array | Float64Array): Percentiles {
   const sorted = values.slice().sort();
   const [p1, p5, p25, p50, p75, p95, p99] = SHARES.map((s) => quantile(sorted, s)) as [
@@ -83,7 +85,7 @@ export function percentilesOf(values: Float32Array | Float64Array): Percentiles 
   return { p1, p5, p25, p50, p75, p95, p99 };
 }
 
-/** A plane of several pictures, rows joined tightly. */
+/** One plane of several pictures, concatenated with rows tightly packed. */
 function joined(pictures: readonly Planes[], plane: number): Float32Array {
   const out = new Float32Array(pictures.reduce((n, p) => n + p.width * p.height, 0));
   let at = 0;
@@ -95,11 +97,11 @@ function joined(pictures: readonly Planes[], plane: number): Float32Array {
   return out;
 }
 
-/** Percentiles are counted over so many pixels at full size, evenly spread. */
+/** Most pixels at full size that percentiles are taken of; evenly spread. */
 const MOST_PIXELS = 2 ** 19;
 /**
- * One of so many pixels is counted: a number that shares no factor with common widths, so that no
- * column is counted again and again.
+ * Step between sampled pixels, without common factors with usual widths, so that all columns are
+ * sampled.
  */
 function thinning(samples: readonly Sample[]): number {
   let step = Math.ceil(
@@ -108,10 +110,7 @@ function thinning(samples: readonly Sample[]): number {
   while (step > 1 && [2, 3, 5, 7].some((f) => step % f === 0)) step++;
   return step;
 }
-/**
- * Luma of one of every `step` pixels; of those that are wholly covered alone, where coverage is
- * asked for.
- */
+/** Luma of every `step`-th pixel; with coverage, of fully covered pixels only. */
 function lumaOf(
   { planes, width, height, stride }: Planes,
   step: number,
@@ -132,7 +131,7 @@ function lumaOf(
   }
   return out.subarray(0, n);
 }
-/** Lists end to end. */
+/** Arrays concatenated. */
 function end(lists: readonly Float32Array[]): Float32Array {
   const all = new Float32Array(lists.reduce((n, l) => n + l.length, 0));
   lists.reduce((at, l) => (all.set(l, at), at + l.length), 0);
@@ -140,7 +139,7 @@ function end(lists: readonly Float32Array[]): Float32Array {
 }
 const meanOf = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
 
-/** Statistics of at least one sample. */
+/** Statistics of one sample or more. */
 export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
   const [l, a, b] = [0, 1, 2].map((p) =>
     joined(
@@ -183,9 +182,9 @@ export function statisticsOf(samples: readonly Sample[]): ClipStatistics {
 
 const ROUNDS = 12;
 /**
- * The colour of what should be grey: the weighted mean of red and blue against green, in stops, of
- * pixels neither dark nor clipped, the nearer to the grey found so far the more they weigh; begun
- * at the mean of all.
+ * The colour of grey: weighted means of red and blue against green, in stops, over pixels neither
+ * dark nor clipped. Weights fall with the distance from the grey found so far; it starts at the
+ * mean of all.
  */
 function neutralOf(
   light: readonly [Float32Array, Float32Array, Float32Array],
@@ -210,7 +209,7 @@ function neutralOf(
     for (let i = 0; i < reds.length; i++) {
       const dr = reds[i]! - red,
         db = blues[i]! - blue;
-      // A Cauchy weight: half at a third of a stop.
+      // A Cauchy weight: one half at a third of a stop.
       const w = 1 / (1 + (dr * dr + db * db) * 9);
       r += w * reds[i]!;
       b += w * blues[i]!;
@@ -226,7 +225,10 @@ export function middle(values: readonly number[]): number {
   return quantile(Float32Array.from(values).sort(), 0.5);
 }
 
-/** Skin of any depth lies in a narrow fan of hues; below this share of the picture it is chance. */
+/**
+ * Skin of any depth lies in a narrow range of hues. Below this share of the picture it is taken for
+ * chance.
+ */
 const SKIN = {
   from: 35,
   to: 80,
@@ -236,7 +238,7 @@ const SKIN = {
   bright: 0.92,
   share: 0.015,
 } as const;
-/** tan 35° and tan 80°: the fan without an arctangent. */
+/** tan 35° and tan 80°: the range of hues without an arctangent. */
 const FAN = [0.7002, 5.6713] as const;
 
 function skinOf(l: Float32Array, a: Float32Array, b: Float32Array): ClipStatistics['skin'] {
@@ -266,12 +268,12 @@ function skinOf(l: Float32Array, a: Float32Array, b: Float32Array): ClipStatisti
 }
 
 /**
- * The angle of a point in the first quarter, in degrees, by halving: a tangent's inverse from
- * square roots alone.
+ * The angle of a point in the first quadrant, in degrees, by bisection: an arctangent from square
+ * roots alone.
  */
 function angleOf(x: number, y: number): number {
   let [u, v, angle, step] = [x, y, 0, 45];
-  // Turned back by 45°, 22.5° … as long as it stays above the axis.
+  // Rotated back by 45°, 22.5° … as long as it stays above the axis.
   let [cos, sin] = [Math.SQRT1_2, Math.SQRT1_2];
   for (let i = 0; i < 30; i++) {
     const [u2, v2] = [u * cos + v * sin, v * cos - u * sin];

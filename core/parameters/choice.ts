@@ -1,11 +1,13 @@
 import { hold, type ParameterBase, type ParameterKind } from './kind';
 
+/** One of several options. */
 export interface ChoiceParameter extends ParameterBase {
   readonly kind: 'choice';
   readonly options: readonly { readonly id: string; readonly label: string }[];
   readonly default: string;
 }
 
+/** Choice parameters. */
 export const choiceKind: ParameterKind<ChoiceParameter, string> = {
   unsuited: (v, p) =>
     p.options.some((o) => o.id === v)
@@ -17,6 +19,7 @@ export const choiceKind: ParameterKind<ChoiceParameter, string> = {
   any: (p, random) => p.options[Math.floor(random() * p.options.length)]!.id,
 };
 
+/** A choice parameter. */
 export const choice = (
   id: string,
   label: string,

@@ -1,22 +1,21 @@
 import { type Mixing, mixNumbers, type ParameterBase, type ParameterKind } from './kind';
 import { oklabToRgb, rgbToOklab } from './oklab';
 
-/** Encoded red, green and blue, 0…1 where a screen can show them. */
+/** Encoded red, green and blue; 0…1 for colours that a screen can show. */
 export type Colour = readonly [number, number, number];
+/** A colour. */
 export interface ColourParameter extends ParameterBase {
   readonly kind: 'colour';
   readonly default: Colour;
 }
 
+/** Whether a value is three finite numbers. */
 export const isColour = (v: unknown): v is Colour =>
   Array.isArray(v) &&
   v.length === 3 &&
   v.every((x) => typeof x === 'number' && Number.isFinite(x) && x >= -1 && x <= 16);
 
-/**
- * Between two encoded colours: as their lights add up, or evenly to the eye (Oklab; Ottosson,
- * 2020).
- */
+/** A mix of two encoded colours: in linear light, or perceptually (Oklab; Ottosson, 2020). */
 export function mixColours(a: Colour, b: Colour, share: number, how: Mixing = 'even'): Colour {
   if (share === 0) return a;
   if (share === 1) return b;
@@ -26,7 +25,7 @@ export function mixColours(a: Colour, b: Colour, share: number, how: Mixing = 'e
   );
 }
 
-/** As #rrggbb, held to 0…1. */
+/** As #rrggbb, clamped to 0…1. */
 export const hexOf = (c: Colour): string =>
   `#${c
     .map((v) =>
@@ -35,6 +34,7 @@ export const hexOf = (c: Colour): string =>
         .padStart(2, '0'),
     )
     .join('')}`;
+/** Colour parameters. */
 export const colourKind: ParameterKind<ColourParameter, Colour> = {
   unsuited: (v) => (isColour(v) ? undefined : 'must be three numbers: red, green, blue'),
   schema: () => ({ $ref: '#/$defs/colour' }),
@@ -43,6 +43,7 @@ export const colourKind: ParameterKind<ColourParameter, Colour> = {
   any: (_, random) => [random(), random(), random()],
 };
 
+/** A colour parameter. */
 export const colour = (id: string, label: string, def: Colour): ColourParameter => ({
   kind: 'colour',
   id,

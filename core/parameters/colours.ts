@@ -8,16 +8,18 @@ import {
   type ParameterKind,
 } from './kind';
 
-/** A place as a point, and the colour there. */
+/** A place (as a point) and the colour there. */
 export type ColourPlace = readonly [number, number, number, number, number];
+/** Several colours at places. */
 export interface ColoursParameter extends ParameterBase {
   readonly kind: 'colours';
   readonly default: readonly ColourPlace[];
 }
 
-/** As many places as a gradient of many points may have. */
+/** Most places of a gradient. */
 export const MOST_COLOURS = 12;
 
+/** Parameters of several colours at places. */
 export const coloursKind: ParameterKind<ColoursParameter, readonly ColourPlace[]> = {
   unsuited: (v) =>
     Array.isArray(v) &&

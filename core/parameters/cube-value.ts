@@ -1,21 +1,21 @@
 /**
- * Look-up tables as look documents carry them: their numbers as text, so that a look is whole by
- * itself.
+ * Look-up tables in look documents. Their numbers are stored as text, so that a look needs no other
+ * file.
  */
 import { Hasher } from '../graph';
 import { Remembered, type TableSpec } from '../kernel';
 import type { Colour } from './colour';
 
-/** A look-up table: of colours (3d) or a curve a channel (1d). */
+/** A look-up table: of colours (3d), or one curve per channel (1d). */
 export interface CubeValue {
   readonly name: string;
   readonly kind: '1d' | '3d';
-  /** Entries of a curve, or of a side. */
+  /** Entries of a curve, or along a side of a cube. */
   readonly size: number;
-  /** What its first and last entries stand for. */
+  /** Input values of the first and last entries. */
   readonly lo: Colour;
   readonly hi: Colour;
-  /** Names the contents. */
+  /** Content key. */
   readonly key: string;
   /** Little-endian 32-bit floats in base64. */
   readonly data: string;
@@ -23,7 +23,7 @@ export interface CubeValue {
 
 const PIECE = 0x8000;
 
-/** A table's value from its numbers: red, green, blue of each entry, red changing fastest. */
+/** A table from its numbers: red, green, blue per entry, red changing fastest. */
 export function cubeValue(
   name: string,
   kind: '1d' | '3d',
@@ -35,7 +35,7 @@ export function cubeValue(
   return { name, kind, size, lo, hi, key: keyOf(colours, lo, hi), data: floatsAsText(colours) };
 }
 
-/** Little-endian 32-bit floats in base64. */
+/** Floats as base64 (32 bits, little-endian). */
 export function floatsAsText(floats: Float32Array): string {
   const bytes = new Uint8Array(floats.length * 4);
   const view = new DataView(bytes.buffer);
@@ -45,7 +45,7 @@ export function floatsAsText(floats: Float32Array): string {
     text += String.fromCharCode(...bytes.subarray(i, i + PIECE));
   return btoa(text);
 }
-/** So many floats out of base64; undefined if there are not as many, or one is not finite. */
+/** `count` floats from base64; undefined if the count differs or one is not finite. */
 export function floatsIn(data: string, count: number): Float32Array | undefined {
   let text: string;
   try {
@@ -71,18 +71,19 @@ const entries = (c: Pick<CubeValue, 'kind' | 'size'>): number =>
   c.kind === '3d' ? c.size * c.size * c.size : c.size;
 
 /**
- * The numbers of a table; undefined if they are not as many as its size says, not finite, or not
- * those its key names.
+ * The numbers of a table; undefined if their count does not match its size, one is not finite, or
+ * they do not match its key.
  */
 export function coloursOf(cube: CubeValue): Float32Array | undefined {
   const colours = floatsIn(cube.data, entries(cube) * 3);
   return colours && keyOf(colours, cube.lo, cube.hi) === cube.key ? colours : undefined;
 }
 
-/** Largest sizes that are read: 65 a side, 65536 entries of a curve. */
+/** Largest tables that are read: 65 entries a side, 65536 entries of a curve. */
 export const MOST_SIDE = 65,
   MOST_ENTRIES = 65536;
 
+/** Whether a value is a valid table. */
 export function isCube(v: unknown): v is CubeValue {
   if (v === null || typeof v !== 'object') return false;
   const c = v as Partial<CubeValue>;
@@ -108,7 +109,7 @@ export function isCube(v: unknown): v is CubeValue {
 
 const made = new Remembered<TableSpec[]>(12);
 
-/** The value as kernel tables over 0…1: one cube, or a curve for each channel. */
+/** The table for kernels, over 0…1: one cube, or one curve per channel. */
 export function cubeTables(cube: CubeValue): TableSpec[] {
   const name = `${cube.kind}-${cube.key}`;
   return made.of(name, () => tablesOf(cube, name));

@@ -2,8 +2,9 @@ import { type CubeValue, cubeValue, isCube } from './cube-value';
 import { hold, type ParameterBase, type ParameterKind } from './kind';
 import { isProcess, type ProcessValue } from './process-value';
 
-/** What a LUT step carries: a table, or a list of nodes. */
+/** The value of a LUT parameter: a table, or a list of nodes. */
 export type LutValue = CubeValue | ProcessValue;
+/** A look-up table. */
 export interface CubeParameter extends ParameterBase {
   readonly kind: 'cube';
   readonly default: null;
@@ -11,6 +12,7 @@ export interface CubeParameter extends ParameterBase {
 
 const COLOUR = { $ref: '#/$defs/colour' };
 
+/** LUT parameters. */
 export const cubeKind: ParameterKind<CubeParameter, LutValue | null> = {
   unsuited: (v) =>
     v === null || isCube(v) || isProcess(v)

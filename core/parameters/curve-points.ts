@@ -1,13 +1,13 @@
 /**
- * Monotone cubic curves through points (Fritsch and Carlson, 1980), going on by their end slopes.
+ * Monotone cubic curves through points (Fritsch and Carlson, 1980), continued by their end slopes.
  */
 import { Hasher } from '../graph';
 import type { TableSpec } from '../kernel';
 
-/** Points of a curve, x rising, encoded values. */
+/** Points of a curve in encoded values, x rising. */
 export type CurvePoints = readonly (readonly [number, number])[];
 
-/** The curve as a function; at least one point, x strictly rising. */
+/** The curve through points as a function. Needs one point or more, with x strictly rising. */
 export function curveThrough(points: CurvePoints): (x: number) => number {
   const n = points.length;
   if (n === 1) return (x) => points[0]![1] + (x - points[0]![0]);
@@ -58,8 +58,8 @@ const nameOf = (points: CurvePoints): string => {
 };
 
 /**
- * `second` after `first` as one table of 1025 entries (so that straight lines through the ends are
- * met exactly), going on by the slopes that both together have at 0 and 1.
+ * `second` after `first` as one table of 1025 entries, which represents straight lines exactly. It
+ * continues by the slopes of the composition at 0 and 1.
  */
 export function curvesTable(first: CurvePoints, second: CurvePoints): TableSpec {
   const f = curveThrough(first),

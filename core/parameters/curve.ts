@@ -1,6 +1,7 @@
 import { type CurvePoints, curveThrough } from './curve-points';
 import { mixNumber, type ParameterBase, type ParameterKind } from './kind';
 
+/** A curve. */
 export interface CurveParameter extends ParameterBase {
   readonly kind: 'curve';
   readonly default: CurvePoints;
@@ -18,9 +19,9 @@ const isCurve = (v: unknown): boolean =>
       (i === 0 || p[0] > (v[i - 1] as number[])[0]!),
   );
 
-/** As many points as a mixed curve has at most: those of both, and even ones between. */
+/** Most points of a mixed curve: those of both curves, or evenly spaced ones. */
 const MOST = 32;
-/** Between two curves: their values, at the points of both. */
+/** Interpolates between two curves, at the points of both. */
 function mixCurves(a: CurvePoints, b: CurvePoints, share: number): CurvePoints {
   if (share === 0) return a;
   if (share === 1) return b;
@@ -32,6 +33,7 @@ function mixCurves(a: CurvePoints, b: CurvePoints, share: number): CurvePoints {
   return xs.map((x) => [x, mixNumber(f(x), g(x), share)] as const);
 }
 
+/** Curve parameters. */
 export const curveKind: ParameterKind<CurveParameter, CurvePoints> = {
   unsuited: (v) => (isCurve(v) ? undefined : 'must be 1 to 32 points [x, y] with rising x'),
   schema: () => ({

@@ -7,14 +7,12 @@ import {
   type ParameterKind,
 } from './kind';
 
-/**
- * A centre as a point, half its width and half its height in lines, and its turn in degrees,
- * clockwise.
- */
+/** Centre (as a point), half width and half height in lines, and rotation in degrees, clockwise. */
 export type Ellipse = readonly [number, number, number, number, number];
+/** An ellipse or box. */
 export interface EllipseParameter extends ParameterBase {
   readonly kind: 'ellipse';
-  /** What is drawn with these five numbers. */
+  /** The shape drawn with these numbers. */
   readonly outline: 'ellipse' | 'box';
   readonly default: Ellipse;
 }
@@ -26,6 +24,7 @@ const isEllipse = (v: unknown): boolean =>
   v[2]! >= 0 &&
   v[3]! >= 0;
 
+/** Ellipse parameters. */
 export const ellipseKind: ParameterKind<EllipseParameter, Ellipse> = {
   unsuited: (v) =>
     isEllipse(v)
@@ -37,7 +36,7 @@ export const ellipseKind: ParameterKind<EllipseParameter, Ellipse> = {
       'a centre in shares of the frame, half its width and height in lines, its turn in degrees',
     ),
   parse: (text) => text.split(',').map((v, i) => (i < 2 ? Number(v) / 100 : Number(v))),
-  // The turn keeps its winding: 350° and 370° lie 20° apart, 350° and 10° lie 340° apart.
+  // Rotation keeps its winding: 350° and 370° are 20° apart, 350° and 10° are 340° apart.
   mix: mixNumbers,
   any: (_, random) => [random(), random(), random() * 400, random() * 400, random() * 360],
 };

@@ -1,7 +1,6 @@
 /**
- * Parameters: what a step, a matte, a placement or a mover can be told. One file a kind holds all
- * that is known of it: validation, schema, reading from words, values between two, any value for
- * tests. Its control in web stands beside the others there.
+ * Parameters of steps, mattes, placements and movers. One file per kind holds everything about it:
+ * validation, schema, parsing, interpolation, random values for tests. Its control is in web.
  */
 import { choiceKind } from './choice';
 import { colourKind } from './colour';
@@ -17,7 +16,7 @@ import { pointKind } from './point';
 import { switchKind } from './switch';
 import { textKind } from './text';
 
-/** Every kind of parameter there is; adding one is its file and its line here. */
+/** All kinds of parameters. A new one is a file and a line here. */
 const KINDS = {
   number: numberKind,
   switch: switchKind,
@@ -33,7 +32,7 @@ const KINDS = {
   cube: cubeKind,
 };
 type Kinds = typeof KINDS;
-/** A parameter of any kind, told apart by `kind`. */
+/** A parameter of any kind, distinguished by `kind`. */
 export type Parameter = {
   [K in keyof Kinds]: Kinds[K] extends ParameterKind<infer P extends ParameterBase, infer _>
     ? P
@@ -45,21 +44,19 @@ export type ParameterValue = {
     ? V
     : never;
 }[keyof Kinds];
+/** Values by parameter id. */
 export type Values = Readonly<Record<string, ParameterValue>>;
 const kindOf = (p: Parameter): ParameterKind<ParameterBase, ParameterValue> =>
   KINDS[p.kind] as unknown as ParameterKind<ParameterBase, ParameterValue>;
 
-/** Undefined when a constant suits a parameter; else what it must be. */
+/** What a value must be to suit the parameter; undefined if it suits. */
 export const unsuited = (p: Parameter, v: unknown): string | undefined => kindOf(p).unsuited(v, p);
 /** A parameter's values as JSON Schema. */
 export const valueSchema = (p: Parameter): Schema => kindOf(p).schema(p);
-/**
- * A value from words on a command line, still to be checked by `unsuited`. Throws what `reading`
- * throws.
- */
+/** A value from a command line, to be checked with `unsuited`. Throws what `reading` throws. */
 export const parseValue = (p: Parameter, text: string, reading: Reading): unknown =>
   kindOf(p).parse(text, reading);
-/** Between two values of a parameter: the first at share 0, the second at 1. */
+/** Interpolates between two values: the first at share 0, the second at 1. */
 export const mixValues = (
   p: Pick<Parameter, 'kind'>,
   a: ParameterValue,
@@ -67,15 +64,16 @@ export const mixValues = (
   share: number,
   how?: Mixing,
 ): ParameterValue => kindOf(p as Parameter).mix(a, b, share, how);
-/** Any value of a parameter, for tests, from numbers of 0…1. */
+/** A random value of a parameter for tests; `random` returns 0…1. */
 export const anyValue = (p: Parameter, random: () => number): ParameterValue =>
   kindOf(p).any(p, random);
 
-/** Values with the defaults of parameters filled in. */
+/** Values with the defaults of the parameters filled in. */
 export const withDefaults = (
   of: { readonly parameters: readonly Parameter[] },
   v: Partial<Values>,
 ): Values => Object.fromEntries(of.parameters.map((p) => [p.id, v[p.id] ?? p.default]));
+/** The number at `id`. */
 export const num = (v: Values, id: string): number => v[id] as number;
 
 export { MIXINGS, type Mixing, type Schema } from './kind';

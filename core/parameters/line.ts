@@ -9,11 +9,13 @@ import {
 
 /** From one place to another, each as a point. */
 export type Line = readonly [number, number, number, number];
+/** A line. */
 export interface LineParameter extends ParameterBase {
   readonly kind: 'line';
   readonly default: Line;
 }
 
+/** Line parameters. */
 export const lineKind: ParameterKind<LineParameter, Line> = {
   unsuited: (v) =>
     isPlace(v, 4) ? undefined : 'must be four shares of the frame: across and down of its two ends',
@@ -23,6 +25,7 @@ export const lineKind: ParameterKind<LineParameter, Line> = {
   any: (_, random) => [random(), random(), random(), random()],
 };
 
+/** A line parameter. */
 export const line = (
   id: string,
   label: string,

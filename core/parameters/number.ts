@@ -1,5 +1,6 @@
 import { mixNumber, type ParameterBase, type ParameterKind } from './kind';
 
+/** A number with a unit. */
 export interface NumberParameter extends ParameterBase {
   readonly kind: 'number';
   readonly unit:
@@ -20,20 +21,18 @@ export interface NumberParameter extends ParameterBase {
     | 'Hz'
     | 'dB'
     | 'rows';
-  /** What may be typed; the slider's own range is `soft`. */
+  /** Range that can be typed; the slider's range is `soft`. */
   readonly min: number;
   readonly max: number;
   readonly soft?: readonly [number, number];
   readonly default: number;
-  /** The value at which the parameter does nothing, where that is not the default. */
+  /** The value without effect, if that is not the default. */
   readonly neutral?: number;
-  /**
-   * What of a colour of the picture this number can be taken from: its hue, its luma, or the luma
-   * of its light.
-   */
+  /** What the number can be picked from: a colour's hue, its luma, or the luma of its light. */
   readonly picked?: 'hue' | 'luma' | 'light';
 }
 
+/** Number parameters. */
 export const numberKind: ParameterKind<NumberParameter, number> = {
   unsuited: (v, p) =>
     typeof v === 'number' && v >= p.min && v <= p.max
@@ -45,6 +44,7 @@ export const numberKind: ParameterKind<NumberParameter, number> = {
   any: (p, random) => p.min + random() * (p.max - p.min),
 };
 
+/** A number parameter. */
 export const number = (
   id: string,
   label: string,

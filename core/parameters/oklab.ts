@@ -1,11 +1,11 @@
 /**
- * Encoded BT.709 to linear light and on to Oklab (Ottosson, 2020), and back, in double precision.
+ * Conversion between encoded BT.709, linear light and Oklab (Ottosson, 2020), in double precision.
  */
 import { powd } from '../kernel';
 
 type Three = readonly [number, number, number];
 
-// The sRGB curve (IEC 61966-2-1), odd about 0, the same power above 1.
+// The sRGB curve (IEC 61966-2-1), odd-symmetric about 0, continued above 1.
 const toLight = (v: number): number =>
   v < 0 ? -toLight(-v) : v <= 0.04045 ? v / 12.92 : powd((v + 0.055) / 1.055, 2.4);
 const toCode = (v: number): number =>
@@ -13,7 +13,7 @@ const toCode = (v: number): number =>
 const cbrtd = (v: number): number => (v < 0 ? -powd(-v, 1 / 3) : powd(v, 1 / 3));
 const cube = (v: number): number => v * v * v;
 
-/** Encoded red, green and blue as Oklab's L, a, b; as linear light where `even` is false. */
+/** Encoded red, green and blue as Oklab L, a, b; as linear light if `even` is false. */
 export function rgbToOklab(colour: Three, even = true): Three {
   const [r, g, b] = colour.map(toLight) as unknown as Three;
   if (!even) return [r, g, b];
@@ -27,7 +27,7 @@ export function rgbToOklab(colour: Three, even = true): Three {
   ];
 }
 
-/** The way back of `rgbToOklab`. */
+/** The inverse of `rgbToOklab`. */
 export function oklabToRgb([L, a, b]: Three, even = true): Three {
   if (!even) return [toCode(L), toCode(a), toCode(b)];
   const l = cube(L + 0.3963377774 * a + 0.2158037573 * b),

@@ -1,20 +1,22 @@
 import { isPlace, mixNumbers, numbersSchema, type ParameterBase, type ParameterKind } from './kind';
 
 /**
- * A node of a drawn path: its place as a point, and how far from it the handles before and after it
- * lie, in the same shares.
+ * A node of a path: its place (as a point), and the offsets of the handles before and after it, in
+ * the same shares.
  */
 export type PathNode = readonly [number, number, number, number, number, number];
-/** A closed outline of cubic Bézier curves; fewer than three nodes enclose nothing. */
+/** A closed outline of cubic Bézier curves; with fewer than three nodes it encloses nothing. */
 export type Path = readonly PathNode[];
+/** A drawn path. */
 export interface PathParameter extends ParameterBase {
   readonly kind: 'path';
   readonly default: Path;
 }
 
-/** As many nodes as a path may have. */
+/** Most nodes of a path. */
 export const MOST_NODES = 200;
 
+/** Path parameters. */
 export const pathKind: ParameterKind<PathParameter, Path> = {
   unsuited: (v) =>
     Array.isArray(v) && v.length <= MOST_NODES && v.every((node) => isPlace(node, 6))
@@ -30,7 +32,10 @@ export const pathKind: ParameterKind<PathParameter, Path> = {
       const shares = node.split(',').map((v) => Number(v) / 100);
       return shares.length === 2 ? [...shares, 0, 0, 0, 0] : shares;
     }),
-  /** Node by node. Paths of different counts hold: keys refuse them. */
+  /**
+   * Interpolates node by node. Paths with different numbers of nodes do not interpolate; keys
+   * reject them.
+   */
   mix: (a, b, share) =>
     a.length === b.length ? a.map((node, i) => mixNumbers(node, b[i]!, share)) : share >= 1 ? b : a,
   any: (_, random) =>
@@ -41,9 +46,8 @@ export const pathKind: ParameterKind<PathParameter, Path> = {
 };
 
 /**
- * A path with a node split in on the segment after node `segment`, at share `t` of it: the same
- * outline (de Casteljau). Keys of a path gain a node this way, at the same segment and share in
- * each.
+ * A path with a node added at share `t` of the segment after node `segment`, with the same outline
+ * (de Casteljau). All keys of a path gain a node this way, at the same place.
  */
 export function splitPath(path: Path, segment: number, t: number): Path {
   const a = path[segment]!,

@@ -2,11 +2,13 @@ import { isPlace, mixNumbers, type ParameterBase, type ParameterKind, sharesOf }
 
 /** A place in the look frame: shares of its width and height from the upper left corner. */
 export type Point = readonly [number, number];
+/** A point. */
 export interface PointParameter extends ParameterBase {
   readonly kind: 'point';
   readonly default: Point;
 }
 
+/** Point parameters. */
 export const pointKind: ParameterKind<PointParameter, Point> = {
   unsuited: (v) => (isPlace(v, 2) ? undefined : 'must be two shares of the frame: across and down'),
   schema: () => ({
@@ -21,7 +23,9 @@ export const pointKind: ParameterKind<PointParameter, Point> = {
   any: (_, random) => [random() * 1.4 - 0.2, random() * 1.4 - 0.2],
 };
 
+/** The middle of the frame. */
 export const CENTRE: Point = [0.5, 0.5];
+/** A point parameter. */
 export const point = (id: string, label: string, def: Point = CENTRE): PointParameter => ({
   kind: 'point',
   id,

@@ -1,6 +1,6 @@
 /**
- * A list of nodes from colour to colour, as CLF (SMPTE ST 2136-1) has them: what a LUT step carries
- * for such a file.
+ * A list of nodes from colour to colour, as in CLF (SMPTE ST 2136-1): what a LUT step holds for
+ * such a file.
  */
 import { Hasher } from '../graph';
 import { floatsIn } from './cube-value';
@@ -8,9 +8,9 @@ import { floatsIn } from './cube-value';
 type Three<T> = readonly [T, T, T];
 /**
  * A function of one channel. `log`: logSlope · log(linSlope · x + linOffset) + logOffset; `antilog`
- * turns it back; with an `edge` (on the side it takes) a straight line `slope` · x + `shift` stands
- * up to it. `power`: what is below 0 becomes 0, is mirrored or passes. `monitor`: ((x + offset) ÷
- * (1 + offset))^exponent from `edge` on, a line of `slope` below.
+ * is its inverse; both have a straight line `slope` · x + `shift` up to `edge` (on the input side),
+ * if given. `power`: negative input becomes 0, is mirrored, or passes. `monitor`: ((x + offset) ÷
+ * (1 + offset))^exponent from `edge` on, below a line of `slope`.
  */
 export type FormulaCurve =
   | {
@@ -32,9 +32,10 @@ export type FormulaCurve =
       readonly mirror: boolean;
     };
 
+/** A node of a list. */
 export type ProcessNode =
   | { readonly node: 'matrix'; readonly rows: readonly number[]; readonly offset: Three<number> }
-  /** x · scale + offset, then held where there are ends. */
+  /** x · scale + offset, then clamped to the ends that are given. */
   | {
       readonly node: 'range';
       readonly scale: number;
@@ -49,7 +50,7 @@ export type ProcessNode =
       readonly domain: 'unit' | 'half';
       readonly channels: 1 | 3;
       readonly size: number;
-      /** Keeps the hue: the middle channel stays at its share between the other two. */
+      /** Keeps the hue: the middle channel keeps its relative position between the other two. */
       readonly keepHue: boolean;
       readonly data: string;
     }
@@ -69,16 +70,18 @@ export type ProcessNode =
       readonly saturation: number;
     };
 
+/** A list of nodes. */
 export interface ProcessValue {
   readonly name: string;
   readonly kind: 'process';
-  /** Names the contents. */
+  /** Content key. */
   readonly key: string;
   readonly nodes: readonly ProcessNode[];
 }
 
 const keyOf = (nodes: readonly ProcessNode[]): string =>
   new Hasher().text(JSON.stringify(nodes)).hex();
+/** A list of nodes as a parameter's value. */
 export const processValue = (name: string, nodes: readonly ProcessNode[]): ProcessValue => ({
   name,
   kind: 'process',
@@ -86,12 +89,12 @@ export const processValue = (name: string, nodes: readonly ProcessNode[]): Proce
   nodes,
 });
 
-/** As many nodes as a list may have, and as large as its tables may be. */
+/** Most nodes of a list, and the largest sizes of its tables. */
 export const MOST_PROCESS_NODES = 32,
   MOST_TABLE_SIDE = 65,
   MOST_TABLE_LENGTH = 65536;
 
-/** The power of two at or below a number above 0. */
+/** The exponent of the largest power of two that is not above x > 0. */
 export const exponentOf = (x: number): number => {
   const view = new DataView(new ArrayBuffer(8));
   view.setFloat64(0, x);
@@ -172,7 +175,7 @@ function isNode(v: unknown): boolean {
   }
 }
 
-/** Whether something is a whole list of nodes that its key names. */
+/** Whether a value is a valid list of nodes that matches its key. */
 export function isProcess(v: unknown): v is ProcessValue {
   if (v === null || typeof v !== 'object') return false;
   const p = v as Partial<ProcessValue>;

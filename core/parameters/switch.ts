@@ -1,10 +1,12 @@
 import { hold, type ParameterBase, type ParameterKind } from './kind';
 
+/** A switch. */
 export interface SwitchParameter extends ParameterBase {
   readonly kind: 'switch';
   readonly default: boolean;
 }
 
+/** Switch parameters. */
 export const switchKind: ParameterKind<SwitchParameter, boolean> = {
   unsuited: (v) => (typeof v === 'boolean' ? undefined : 'must be true or false'),
   schema: () => ({ type: 'boolean' }),
@@ -14,6 +16,7 @@ export const switchKind: ParameterKind<SwitchParameter, boolean> = {
   any: (_, random) => random() < 0.5,
 };
 
+/** A switch parameter. */
 export const flag = (
   id: string,
   label: string,

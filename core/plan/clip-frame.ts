@@ -1,7 +1,4 @@
-/**
- * A clip's frames as looks see them: the picture, its points, its time, and the footage of its pins
- * beside it.
- */
+/** A clip's frames as looks see them: picture, points, time, and the footage of pins. */
 import {
   bedrockOf,
   betweenOf,
@@ -27,28 +24,28 @@ import type { FrameIndex } from '../time';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
-/** The frame that is asked for, and the look whose own frame lies in it. */
+/** The requested frame size, and the look whose own frame lies in it. */
 export interface Asked extends Size {
   readonly look?: LookDocument | null | undefined;
-  /** In place of the look's own. */
+  /** Dial values that replace the look's own. */
   readonly dials?: DialValues | undefined;
 }
 
-/** A decoded frame of a clip, and those of its footage pins at that moment. */
+/** A decoded frame of a clip, with those of its footage pins at the same moment. */
 export interface SourceFrame {
   readonly own: RawFrame;
   readonly others: PinFootage;
-  /** From this frame to the next, where the look asks for it and it was measured. */
+  /** Motion to the next frame, if the look asks for it and it was measured. */
   readonly motion?: PairAtHand | undefined;
-  /** Of the whole footage, where the look counts by them; the same of all frames. */
+  /** Speeds of the whole footage, if the look counts by motion; the same for all frames. */
   readonly speeds?: Speeds | undefined;
 }
-/** The frames of a clip that are at hand, as `requirements` asked for them. */
+/** The available frames of a clip, as `requirements` asked for them. */
 export type SourceFrames = ReadonlyMap<FrameIndex, SourceFrame>;
 
 /**
- * A frame of a clip as a look begins with it, to be seen at a size. Throws where `sources` lacks
- * the frame itself.
+ * A frame of a clip, ready for planning a look on it at a size. Throws if `sources` lacks the frame
+ * itself.
  */
 export function clipFrame(
   sources: SourceFrames,
@@ -123,7 +120,7 @@ export function clipFrame(
   return found;
 }
 
-/** Luma by shares as the clip's balance leaves greys. */
+/** Percentiles of luma after the clip's balance. */
 function balancedTones(tones: Percentiles, { balance, encoding }: ClipFacts): Percentiles {
   if (!balance) return tones;
   const grey = (t: number): number =>

@@ -1,6 +1,6 @@
 /**
- * A look on one frame of one clip: the graph of its layers, from the bedrock up, at that frame and
- * at those it looks at.
+ * Plans a look on one frame of a clip: the graph of its layers from the bedrock up, including the
+ * other frames it looks at.
  */
 import { inBetween, inTarget } from '../clip';
 import {
@@ -54,8 +54,8 @@ import {
 } from '../time';
 
 /**
- * The graph of a look over a clip's frame; `dials` are values other than the look's own (trims, a
- * dial being dragged).
+ * The graph of a look over a clip's frame. `dials` replace the look's own values (trims, a dial
+ * being dragged).
  */
 export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
   const own = compositorOf(asked, clip, dials);
@@ -71,18 +71,18 @@ export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {
   };
 }
 
-/** Where a layer lies: the stack it is in, and its place there from the bottom. */
+/** A layer's position: its stack, and its index there from the bottom. */
 interface StackPlace {
   readonly stack: string;
   readonly index: number;
 }
-/** The look's own stack; groups' go by their keys. */
+/** Name of the look's own stack; groups' stacks have their keys. */
 const OWN = '';
 
 /** The same look at another frame of its clip; undefined outside the clip. */
 type Visit = (frame: FrameIndex) => Compositor | undefined;
 
-/** A look at a frame, that finds itself at others: each is made once. */
+/** A look at a frame, with access to itself at other frames; each is made once. */
 function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): Compositor {
   const made = new Map<FrameIndex, Compositor | undefined>();
   const visit: Visit = (frame) => {
@@ -98,9 +98,9 @@ function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): C
 }
 
 /**
- * The stacks of one look at one frame: its own, and those of its groups. Everything is made when it
- * is asked for, once: what another frame asks of this one (a trail's past, a layer held back in
- * time) costs no more than that.
+ * The stacks of one look at one frame: its own and those of its groups. Everything is made on first
+ * use, so a frame that another one looks at (a trail's past, a delayed layer) costs only what is
+ * used of it.
  */
 class Compositor implements Scene {
   readonly look: LookDocument;
@@ -110,12 +110,12 @@ class Compositor implements Scene {
   private readonly nothing: ImageNode;
   private readonly layers: ReadonlyMap<string, StackPlace>;
   private readonly resolved = new Map<string, ResolvedLayer>();
-  /** What layers show by themselves, before they are placed and laid down. */
+  /** Layers' own pictures, before placement and blending. */
   private readonly pictures = new Map<string, ImageNode>();
   private readonly stacks = new Map<string, ImageNode>();
   private readonly stepInputs = new Map<string, ImageNode | undefined>();
   private readonly underWay = new Set<string>();
-  /** The looks that layers begin with, by the layer's key. */
+  /** Inner looks by the key of the layer that starts from them. */
   private readonly inner = new Map<string, Compositor>();
 
   constructor(
@@ -134,32 +134,32 @@ class Compositor implements Scene {
     );
   }
 
-  /** The frames of the cues that the look asks for and the clip has set. */
+  /** Frames of the cues that the look asks for and the clip has set. */
   private get cues(): readonly FrameIndex[] {
     return (this.asked.pins ?? []).flatMap((p) =>
       p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : [],
     );
   }
 
-  /** The look's picture at its strength. Outside its span a look costs nothing. */
+  /** The look's picture at its strength; the bedrock outside its span. */
   picture(): ImageNode {
     const { look, clip } = this;
     const strength = strengthAt(look, this.evaluation);
     const whole = look.span && strength === 0 ? clip.bedrock : this.stack(OWN, look.layers.length);
     return this.contained(withStrength(clip.bedrock, whole, strength));
   }
-  /** What lies within the clip, unless the look fills. */
+  /** Confined to the clip's coverage, unless the look fills the frame. */
   contained(picture: ImageNode): ImageNode {
     return this.look.fills ? picture : within(picture, this.clip.bedrock);
   }
 
-  /** Whether a frame belongs to the shot that this one lies in. */
+  /** Whether a frame belongs to the same shot as this one. */
   private isInShot(frame: FrameIndex): boolean {
     const { time, frame: now } = this.clip,
       { before, after } = time.spare ?? { before: 0, after: 0 };
     return frame >= -before && frame < time.frames + after && !isCutBetween(time, now, frame);
   }
-  /** The look at another frame; undefined where the shot has none. */
+  /** The look at another frame; undefined outside the shot. */
   private elsewhere(frame: FrameIndex): Compositor | undefined {
     return this.isInShot(frame) ? this.visit(frame) : undefined;
   }
@@ -170,13 +170,13 @@ class Compositor implements Scene {
       : (this.look.groups?.find((g) => g.key === stack)?.layers ?? []);
   }
 
-  /** A layer as it is written, by its key. */
+  /** The layer in the document, by its key. */
   private written(key: string): Layer {
     const { stack, index } = this.layers.get(key)!;
     return this.layersOf(stack)[index]!;
   }
 
-  /** The lowest `count` layers of a stack. */
+  /** The picture of the lowest `count` layers of a stack. */
   private stack(key: string, count: number): ImageNode {
     if (count === 0) return key === OWN && this.look.bedrock ? this.clip.bedrock : this.nothing;
     const name = `${key}:${count}`;
@@ -187,8 +187,8 @@ class Compositor implements Scene {
     const layer = this.layer(written);
     if (layer.on && layer.opacity > 0) {
       const shown = this.shown(layer, below);
-      // A group's own layers and what is laid down are kept, so that a change computes no more than
-      // it must.
+      // Group layers and blended results are kept, so that a change recomputes as little as
+      // possible.
       const placed = layer.placement
         ? copies(
             this,
@@ -213,7 +213,10 @@ class Compositor implements Scene {
     return made;
   }
 
-  /** The middle of a matte that only the picture tells, of this layer or one planned before. */
+  /**
+   * The centre of a matte that is measured in the picture, if its owner is this layer or planned
+   * before.
+   */
   private measured(position: Setting | undefined): ImageNode | undefined {
     if (!position || !('centre' in position) || matteWithCentre(this.look, position.centre))
       return undefined;
@@ -221,7 +224,7 @@ class Compositor implements Scene {
     return cover && centreOfCover(cover);
   }
 
-  /** What a layer begins with at this frame, whatever its own time. */
+  /** What a layer starts from at this frame, without its own time. */
   private source({ key, source, from, blend }: ResolvedLayer, below?: ImageNode): ImageNode {
     switch (source) {
       case 'clip':
@@ -245,8 +248,8 @@ class Compositor implements Scene {
   }
 
   /**
-   * The look that a layer begins with, on the clip or on what lies below it; undefined where there
-   * is none (at another frame).
+   * The look that a layer starts from, on the clip or on what lies below; undefined if it does not
+   * exist at another frame.
    */
   private innerOf(key: string, below?: ImageNode): Compositor | undefined {
     const known = this.inner.get(key);
@@ -266,7 +269,7 @@ class Compositor implements Scene {
     return this.stack(stack, index);
   }
 
-  /** What a layer begins with, at the frame that its layer time says. */
+  /** What a layer starts from, at the moment that its layer time says. */
   private timed(layer: ResolvedLayer, below?: ImageNode): ImageNode {
     if (!layer.time || isTimeless(layer.time)) return this.source(layer, below);
     const { look, clip, evaluation } = this;
@@ -293,12 +296,12 @@ class Compositor implements Scene {
         : this.between(first, second, share, how === 'motion');
     }
     let frame = sourceFrame(...counted);
-    // A held picture that began in the shot before begins with this one.
+    // A held picture from before the shot is replaced by the shot's first.
     const held = layer.time['cadence'] !== 'none' || layer.time['beyond'] === 'hold';
     if (held && frame >= 0 && frame < clip.time.frames)
       frame = inShotOf(clip.time, clip.frame, frame);
     if (frame === clip.frame) return this.source(layer, below);
-    // Before the shot and after it there is nothing but spare frames.
+    // Outside the shot there are only spare frames.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
   }
 
@@ -308,7 +311,7 @@ class Compositor implements Scene {
       (frame === this.clip.frame ? this.clip : this.elsewhere(frame)?.clip)?.bedrock ?? this.nothing
     );
   }
-  /** The clip between two frames; only neighbours have a motion between them. */
+  /** The clip between two frames; only adjacent frames have motion between them. */
   private between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
     if (!this.isInShot(first) || !this.isInShot(second))
       return this.clipAt(this.isInShot(first) ? first : second);
@@ -332,13 +335,13 @@ class Compositor implements Scene {
   }
 
   private group(key: string): ImageNode {
-    // One that leads back to itself finds nothing there.
+    // A layer that depends on itself finds nothing there.
     return (
       this.once(`group ${key}`, () => this.stack(key, this.layersOf(key).length)) ?? this.nothing
     );
   }
 
-  /** Another layer's picture, if it is planned before `of`: all that lies below `of` is. */
+  /** Another layer's picture, if it is planned before `of`; all layers below `of` are. */
   private pictureOf(key: string, of: string): ImageNode | undefined {
     const known = this.pictures.get(key);
     const there = this.layers.get(key),
@@ -347,12 +350,12 @@ class Compositor implements Scene {
     this.once(`below ${of}`, () => this.stack(here.stack, here.index));
     const made = this.pictures.get(key);
     if (made || there.stack !== here.stack || there.index >= here.index) return made;
-    // What is laid down at nothing can be looked at all the same.
+    // A layer with no opacity can be looked at all the same.
     const layer = this.layer(this.written(key));
     return layer.on ? this.shown(layer, this.stack(there.stack, there.index)) : undefined;
   }
 
-  /** Undefined where making it leads back to itself. */
+  /** Runs `make` once; undefined if it depends on itself. */
   private once(name: string, make: () => ImageNode | undefined): ImageNode | undefined {
     if (this.underWay.has(name)) return undefined;
     this.underWay.add(name);
@@ -380,7 +383,7 @@ class Compositor implements Scene {
     };
   }
 
-  /** The steps of a layer as they are used, up to one of them (all without). */
+  /** The active steps of a layer, up to one of them (default: all). */
   private uses(layer: ResolvedLayer, source: ImageNode, below: ImageNode, until?: string): Use[] {
     const on = layer.steps.filter((u) => u.on);
     const end = until === undefined ? on.length : on.findIndex((u) => u.key === until);
@@ -406,7 +409,8 @@ class Compositor implements Scene {
   }
 
   /**
-   * Where each pixel goes from a frame to the next; from a shot's last, as from the one before it.
+   * Motion vectors from a frame to the next; for the last frame of a shot, those of the frame
+   * before it.
    */
   private onward(frame: FrameIndex): ImageNode | undefined {
     const at = this.isInShot(frame + 1) ? frame : frame - 1;
@@ -414,7 +418,7 @@ class Compositor implements Scene {
     return (at === this.clip.frame ? this.clip : this.elsewhere(at)?.clip)?.motion?.()?.onward;
   }
 
-  /** What a step is given between the frame before and this one. */
+  /** The input of a step between the previous frame and this one. */
   private instantBefore(layer: string, step: string, share: number): ImageNode | undefined {
     const before = this.elsewhere(this.clip.frame - 1),
       motion = before?.clip.motion?.()?.between?.(share);
@@ -426,7 +430,7 @@ class Compositor implements Scene {
     );
   }
 
-  /** What a step is given at this frame; undefined while its layer does not act. */
+  /** The input of a step at this frame; undefined while its layer does not act. */
   private stepInput(key: string, step: string): ImageNode | undefined {
     const name = `${key}/${step}`;
     if (this.stepInputs.has(name)) return this.stepInputs.get(name);
@@ -463,7 +467,7 @@ class Compositor implements Scene {
     return made && checkpoint(made);
   }
 
-  /** A layer's picture: its source through its steps, as far as its mattes cover. */
+  /** A layer's own picture: its source through its steps, masked by its mattes. */
   private shown(layer: ResolvedLayer, below: ImageNode): ImageNode {
     const source = this.timed(layer, below);
     let picture = lowerSteps(this.uses(layer, source, below), source);
@@ -480,7 +484,7 @@ class Compositor implements Scene {
     return picture;
   }
 
-  /** Mattes with what they look at; `owner` is the path of the layer or step whose they are. */
+  /** Mattes with the pictures they look at. `owner`: path of their layer or step. */
   private placed(mattes: readonly ResolvedMatte[], of: string, owner?: string): PlacedMatte[] {
     return mattes.map((m, index) => {
       const kind = matteOf(m.matte)!,

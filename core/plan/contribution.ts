@@ -1,7 +1,7 @@
 /**
- * What does nothing here: layers and steps whose absence changes no pixel, found by planning the
- * look without each. Keys tell most of it; the rest is a picture of the difference, made small and
- * measured by whoever has an engine.
+ * Finds layers and steps without effect: those whose absence changes no pixel. The look is planned
+ * without each; equal keys settle most cases. The rest give a small picture of the difference, to
+ * be measured with an engine.
  */
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
@@ -9,9 +9,10 @@ import { allLayers, edit, type LookDocument } from '../look';
 import { plan } from './compositor';
 import type { ClipFrame, Plan } from './scene';
 
-/** Why something contributes nothing. */
+/** Why something has no effect. */
 export type Idle =
   'off' | 'no opacity' | 'empty matte' | 'covered' | 'outside the frame' | 'changes nothing';
+/** The same, as text. */
 export const IDLE_WORDS: Record<Idle, string> = {
   off: 'is switched off',
   'no opacity': 'has no opacity',
@@ -22,21 +23,21 @@ export const IDLE_WORDS: Record<Idle, string> = {
 };
 
 /**
- * A layer (`key`) or a step (`layer/step`) and what has to be measured of it: each picture is 0
- * everywhere where it is nothing.
+ * A layer (`key`) or step (`layer/step`) with the pictures to measure: it has no effect if they are
+ * 0 everywhere.
  */
 export interface Question {
   readonly key: string;
   /** Known from the document alone. */
   readonly known?: Idle;
-  /** How far the layer's result, and the look's, differ without it. */
+  /** The differences of the layer's result, and of the look's, without it. */
   readonly own?: ImageNode;
   readonly whole?: ImageNode;
   readonly matte?: ImageNode | undefined;
   readonly placed: boolean;
 }
 
-/** The larger of how far colour and coverage differ, in one plane. */
+/** The larger one of the differences of colour and coverage, in one plane. */
 function apart(a: ImageNode, b: ImageNode): ImageNode | undefined {
   if (a.key === b.key) return undefined;
   const [x, y] = [inDomain(a, 'encoded'), inDomain(b, 'encoded')];
@@ -57,7 +58,7 @@ function apart(a: ImageNode, b: ImageNode): ImageNode | undefined {
   });
 }
 
-/** A question for every layer and step of a look at one moment, planned as it is asked for. */
+/** A question for every layer and step of a look on one frame, planned lazily. */
 export function* questions(look: LookDocument, clip: ClipFrame): Generator<Question> {
   const full = {
     ...look,
@@ -70,7 +71,7 @@ export function* questions(look: LookDocument, clip: ClipFrame): Generator<Quest
     const placed = l.placement !== undefined;
     const layer: Question = { key: l.key, placed, matte: as.mattes.get(l.key) };
     const whole = apart(as.result, without.result);
-    // What is laid down at nothing may be looked at from above.
+    // A layer with no opacity may still be looked at by others.
     const own = (here && gone && apart(here, gone)) ?? whole;
     if (!l.on) {
       yield { ...layer, known: 'off' };
@@ -103,11 +104,11 @@ export function* questions(look: LookDocument, clip: ClipFrame): Generator<Quest
   }
 }
 
-/** What differs by less is not seen. */
+/** Smaller differences are not visible. */
 const UNSEEN = 1 / 1024;
 
 /**
- * The answer, given how to find the largest number of a picture; undefined where something is seen.
+ * The answer; `most` returns the largest number of a picture. Undefined if it has a visible effect.
  */
 export function answered(q: Question, most: (p: ImageNode) => number): Idle | undefined {
   if (q.known) return q.known;

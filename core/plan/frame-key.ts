@@ -1,9 +1,9 @@
 import type { ImageNode } from '../graph';
 
 /**
- * The name under which a finished picture is kept: what it is kept as (a page's bytes by a back
- * end, or a delivery's samples), at which size (pixels), and what made it. Nothing that it depends
- * on is missing, so none is ever out of date.
+ * The cache key of a finished picture: its form (a page's bytes by a back end, or a delivery's
+ * samples), its size in pixels, and what made it. It covers everything the picture depends on, so
+ * no entry is ever out of date.
  */
 export const frameKeyOf = (
   as: string,

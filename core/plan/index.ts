@@ -1,6 +1,6 @@
 /**
- * From a look, a clip and a frame to a graph of image nodes, in two phases: `requirements` says
- * which frames of the clip must be at hand, `plan` makes the graph over them.
+ * Plans a look on a frame of a clip as a graph of image nodes, in two phases. `requirements` tells
+ * which frames of the clip are needed; `plan` makes the graph once they are available.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
 export { plan } from './compositor';

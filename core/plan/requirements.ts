@@ -1,4 +1,4 @@
-/** Which frames of a clip a look looks at, found before any of them is decoded. */
+/** Finds the frames of a clip that a look needs, before any of them is decoded. */
 import { betweenOf, type ClipFacts, footageAt, motionOfNothing, retimeOf, timeOf } from '../clip';
 import { clear } from '../compositing';
 import {
@@ -16,7 +16,10 @@ import { plan } from './compositor';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 
-/** What a setting may come to: what a dial, a pin or a mover decides may be anything. */
+/**
+ * Whether a setting may have a value for which `asks` is true. Dials, pins and movers may give any
+ * value.
+ */
 type May = (setting: Setting | undefined, path: string, asks: (v: unknown) => boolean) => boolean;
 function mayOf(look: LookDocument): May {
   const moved = new Set(
@@ -28,7 +31,7 @@ function mayOf(look: LookDocument): May {
     asks((setting as { value: unknown } | undefined)?.value);
 }
 
-/** Whether a look may look at frames other than the one it makes. */
+/** Whether a look may look at frames other than the current one. */
 export const looksElsewhere = (look: LookDocument): boolean => anyLook(look, looksElsewhereAlone);
 function looksElsewhereAlone(look: LookDocument): boolean {
   const may = mayOf(look);
@@ -46,8 +49,8 @@ function looksElsewhereAlone(look: LookDocument): boolean {
 }
 
 /**
- * Whether a look may ask for the motion of the clip: what a dial or a mover decides may ask at some
- * frame.
+ * Whether a look may ask for the clip's motion at some frame; anything that a dial or mover decides
+ * counts.
  */
 export const asksForMotion = (look: LookDocument): boolean =>
   look.retime?.between === 'motion' || asksForSpeeds(look) || anyLook(look, asksForMotionAlone);
@@ -70,8 +73,8 @@ function asksForMotionAlone(look: LookDocument): boolean {
 }
 
 /**
- * Whether a look may count by how far what moves has come: then `needs` and the frames have to know
- * the footage's speeds.
+ * Whether a look may count by distance travelled. If so, `needs` and the frames must know the
+ * footage's speeds.
  */
 export const asksForSpeeds = (look: LookDocument): boolean => anyLook(look, asksForSpeedsAlone);
 const asksForSpeedsAlone = (look: LookDocument): boolean =>
@@ -88,26 +91,21 @@ const asksForSpeedsAlone = (look: LookDocument): boolean =>
     }),
   );
 
-/**
- * Planned on a picture of nothing: which frames are asked for does not depend on what they show.
- */
+/** Requirements are found by planning on an empty picture: they do not depend on the picture. */
 const SMALL = { width: 16, height: 9 };
 
-/** What must be at hand to make a frame under a look. */
+/** What is needed to make a frame under a look. */
 export interface Needs {
   /**
-   * Frames of the footage, in order of time: that of the frame itself, and those its trails and
-   * layer times look at.
+   * Frames of the footage in order of time: the frame's own, and those that trails and layer times
+   * look at.
    */
   readonly frames: readonly FrameIndex[];
-  /** Frames whose motion to the next is asked for. */
+  /** Frames whose motion to the next one is needed. */
   readonly motions: readonly FrameIndex[];
 }
 
-/**
- * What must be at hand to make a frame. Found by planning it, so that it cannot differ from what
- * the plan asks for.
- */
+/** What is needed to make a frame. Found by planning it, so it always matches the plan. */
 export function needs(
   look: LookDocument | null | undefined,
   facts: Pick<
@@ -136,7 +134,7 @@ export function needs(
   const own = (index: FrameIndex): ClipFrame => {
     asked.add(index);
     const motion = () => {
-      // After the last of a shot there is none.
+      // The last frame of a shot has no motion to the next.
       if (index > clip.frames - 2 || clip.cuts?.includes(index + 1)) return undefined;
       motions.add(index);
       return motionOfNothing(SMALL);
@@ -165,18 +163,16 @@ export function needs(
   const inOrder = (all: ReadonlySet<FrameIndex>): FrameIndex[] => [...all].sort((a, b) => a - b);
   return { frames: inOrder(asked), motions: inOrder(motions) };
 }
-/** The frames of a clip that must be at hand to make one under a look, in order of time. */
+/** Frames of a clip needed to make one under a look, in order of time. */
 export const requirements = (...of: Parameters<typeof needs>): readonly FrameIndex[] =>
   needs(...of).frames;
 
-/**
- * How many frames before and behind each frame a look looks at, at most, over the frames that are
- * given.
- */
+/** The most frames that a look looks back and ahead, over the given frames. */
 export interface Reach {
   readonly before: number;
   readonly behind: number;
 }
+/** The reach of a look on a clip. */
 export function reachOf(
   look: LookDocument,
   clip: Parameters<typeof requirements>[1],

@@ -1,26 +1,24 @@
-/** A retimed clip: its frames made from those of its footage. */
+/** Frames of a retimed clip, made from the frames of its footage. */
 import { inBetween, type Motion, scaledMotion } from '../clip';
 import { checkpoint, type ImageNode } from '../graph';
 import type { Between, ClipTime, FrameIndex, RetimeMap } from '../time';
 import type { ClipFrame } from './scene';
 
+/** A retimed clip. */
 export interface Retimed {
   readonly map: RetimeMap;
   readonly between: Between;
-  /** The retimed clip's. */
+  /** Time of the retimed clip. */
   readonly time: ClipTime;
-  /** The pins whose footage goes with what is in the picture, as mattes do. */
+  /** Whether a pin's footage belongs to the picture and is retimed with it, as mattes are. */
   readonly follows: (pin: string) => boolean;
-  /**
-   * Frames of the footage with which another shot begins: nothing is made between them and the one
-   * before.
-   */
+  /** Frames of the footage at which another shot begins; no frame is interpolated across them. */
   readonly cuts?: readonly FrameIndex[] | undefined;
 }
 
 /**
- * A frame of a retimed clip; `footage` gives frames of its footage, each a clip's frame of its own.
- * Undefined where that has none.
+ * A frame of a retimed clip. `footage` returns frames of its footage, as frames of a clip of their
+ * own. Undefined where there is none.
  */
 export function retimedFrame(
   footage: (frame: FrameIndex) => ClipFrame | undefined,
@@ -34,15 +32,15 @@ export function retimedFrame(
   const { map, between, time, cuts } = of;
 
   /**
-   * From this frame to the next, as the footage's own motion between the two frames it goes from
-   * and to; none where it stands still.
+   * Motion to the next frame: the footage's own motion between the two frames it shows; undefined
+   * while it stands still.
    */
   function onward(frame: FrameIndex): Motion | undefined {
     const moment = map.at(frame),
       way = map.at(Math.min(frame + 1, map.frames - 1)) - moment;
     if (way === 0) return undefined;
     const own = footage(way < 0 ? Math.ceil(moment) - 1 : Math.floor(moment))?.motion?.();
-    // At its own pace it has its own motion, what lies between frames included.
+    // At normal speed it is the footage's motion, including moments between frames.
     return own && way === 1 && Number.isInteger(moment)
       ? own
       : own && { onward: scaledMotion(own.onward, way) };

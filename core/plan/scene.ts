@@ -1,67 +1,65 @@
-/** What a look is planned over: a frame of a clip, and the look's plain values around it. */
+/** What a look is planned on: a frame of a clip, and the results of planning. */
 import type { InTarget, Motion, PlatePoints, PointsInFrame, WholeClip } from '../clip';
 import type { ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
 import type { ClipTime, FrameIndex } from '../time';
 
+/** A frame of a clip as a look sees it. */
 export interface ClipFrame {
-  /** The clip in the look frame at the working size, in light. */
+  /** The clip in the look frame at the working size, in linear light. */
   readonly bedrock: ImageNode;
-  /** Names the clip's contents, for seeds: never a database id. */
+  /** Content hash of the clip, for seeds; never a database id. */
   readonly content: string;
-  /** Counted from the clip's first. */
+  /** Index, counted from the clip's first frame. */
   readonly frame: FrameIndex;
-  /** How long the clip is, its rate, its cues. */
+  /** Length, rate and cues of the clip. */
   readonly time: ClipTime;
-  /** How the clip is coded; sRGB where nothing says. */
+  /** Encoding of the clip. Default: sRGB. */
   readonly encoding?: EncodingId;
-  /** The clip's points in the look frame, where it has set any. */
+  /** The clip's points in the look frame, if it has set any. */
   readonly points?: PointsInFrame;
   /**
-   * The whole clip: luma by shares, for keys that count in them; and its mean colour, for what
-   * stands out from it.
+   * The whole clip: percentiles of luma for keys that count in them, and its mean colour for
+   * colours that contrast with it.
    */
   readonly whole?: WholeClip | undefined;
   /**
-   * The footage of the clip's pins at this moment, as the bedrock is; where one is not set, the
-   * clip itself stands in.
+   * Footage of the clip's pins at this moment, as bedrocks. Where one is not set, the clip itself
+   * stands in.
    */
   readonly footage?: Readonly<Record<string, ImageNode>>;
-  /** Of the footage that serves as plates: its own black and white. */
+  /** Black and white points of footage that is used as a plate. */
   readonly plates?: Readonly<Record<string, PlatePoints>>;
-  /** Where the look's frame lies in the one that is asked for; without, they are the same. */
+  /** Position of the look's frame in the requested one. Default: they are the same. */
   readonly framed?: InTarget | undefined;
   /** The clip at another frame, as `requirements` asked for it; undefined outside the clip. */
   readonly at?: (frame: FrameIndex) => ClipFrame | undefined;
-  /**
-   * The clip as it was shot, without its balance; or its bare code values, as they would be seen
-   * undecoded.
-   */
+  /** The clip as shot, without its balance, or its bare code values, shown as they are. */
   readonly before?: (how: 'shot' | 'recorded') => ImageNode;
-  /** From this frame to the next, as `needs` asked for it; undefined where it is not measured. */
+  /** Motion to the next frame, as `needs` asked for it; undefined if not measured. */
   readonly motion?: () => Motion | undefined;
 }
 
-/** Pictures of the frame that is asked for. */
+/** Pictures of the requested frame. */
 export interface Plan {
   readonly result: ImageNode;
-  /** The clip as the look begins with it. */
+  /** The bedrock. */
   readonly bedrock: ImageNode;
-  /** What each layer leads to, up to and including itself, by the layer's key. */
+  /** The result up to and including each layer, by the layer's key. */
   readonly strata: ReadonlyMap<string, ImageNode>;
-  /** What each layer's and step's mattes cover, by the layer's key or `layer/step`; one plane. */
+  /** Coverage of each layer's and step's mattes, by the layer's key or `layer/step`; one plane. */
   readonly mattes: ReadonlyMap<string, ImageNode>;
 }
 
-/** A look at a frame of a clip, its dials where they stand. */
+/** A look at a frame of a clip, with the dials' values. */
 export interface Scene {
   readonly look: LookDocument;
   readonly clip: ClipFrame;
   readonly dials: DialValues;
 }
 
-/** The look so many frames after the scene's, or a part of one. */
+/** The evaluation of the look a number of frames (also fractions) after the scene's. */
 export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evaluation {
   const { time, frame, content, bedrock } = clip;
   return evaluationAt(look, dials, {

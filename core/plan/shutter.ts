@@ -1,4 +1,4 @@
-/** What moves while a shutter is open: its values moment by moment, copies and mattes that smear. */
+/** Shutter blur of what movers move: values at several moments, for copies and mattes. */
 import { blend, clear, copyPlaced, exposed, place, wayBetween } from '../compositing';
 import type { ImageNode } from '../graph';
 import { exposuresFor } from '../image';
@@ -17,8 +17,8 @@ import { num, type Values } from '../parameters';
 import { evaluationAfter, type Scene } from './scene';
 
 /**
- * Whether something in the look moves what a path leads to, or what lies below it; a moved dial may
- * move anything.
+ * Whether something in the look moves a path, or what lies below it; a moved dial may move
+ * anything.
  */
 export const isMoved = (look: LookDocument, path: string): boolean =>
   (look.movers ?? []).some(
@@ -26,9 +26,9 @@ export const isMoved = (look: LookDocument, path: string): boolean =>
   );
 
 /**
- * Values spread evenly over a shutter's time (in frames, its middle at the frame itself), as many
- * as keep what moves no more than a pixel apart; undefined where it stands still. `at` gives them
- * so many frames after the frame, `way` how far apart two lie, in pixels.
+ * Values spread evenly over a shutter's time (in frames, centred on the frame), so many that
+ * nothing moves more than a pixel between two; undefined if nothing moves. `at` gives the values a
+ * number of frames after the frame; `way` the distance between two, in pixels.
  */
 export function whileOpen<V>(
   shutter: number,
@@ -43,8 +43,8 @@ export function whileOpen<V>(
 }
 
 /**
- * A layer's picture where it lies, as often as it does: the last copy at the back. `measured`: the
- * place that only the picture tells, where it lies by one.
+ * A layer's picture at its place, with all of its copies; the last copy is at the back. `measured`:
+ * the centre that only the picture tells, if the place depends on one.
  */
 export function copies(
   scene: Scene,
@@ -59,7 +59,7 @@ export function copies(
     all = blend('normal', all, copyLying(scene, written, placement, shown, measured, k), 1);
   return all;
 }
-/** One copy of it; with an open shutter, all along where it lies meanwhile. */
+/** One copy of it; with an open shutter, the mean over its positions. */
 function copyLying(
   scene: Scene,
   written: Layer,
@@ -98,8 +98,8 @@ function copyLying(
 }
 
 /**
- * A drawn matte's values all along its way while its shutter is open; undefined where it has
- * none, or stands still.
+ * A drawn matte's values at the moments of its shutter; undefined if it has no shutter or does not
+ * move.
  */
 export function matteExposures(
   scene: Scene,

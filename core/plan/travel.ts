@@ -1,12 +1,12 @@
-/** How far a layer's own time has run, and how long ago what moves lay where it is looked for. */
+/** How far a layer's own time has run, and how long ago something moving was a distance back. */
 import { type Layer, resolveLayer, TIMED } from '../look';
 import { num } from '../parameters';
 import { type FrameIndex, inFrames } from '../time';
 import { type ClipFrame, evaluationAfter, type Scene } from './scene';
 
 /**
- * The frames passed over in so many from an instant on, where a layer's speed moves: summed by
- * the trapezium rule.
+ * Frames of the source passed over in a number of frames from an instant on, where a layer's speed
+ * is moved; integrated by the trapezium rule.
  */
 export function travelled(
   scene: Scene,
@@ -34,12 +34,13 @@ export function travelled(
 }
 
 /**
- * Copies by movement are looked for so far back: what stands still leaves none further away (s).
+ * Copies by distance are searched this many seconds back; something that stands still leaves none
+ * further away.
  */
 export const LONGEST_WAY_BACK = 3;
 /**
- * How many frames ago what moves lay so many lines back on its way, at the latest; undefined where
- * that is too long ago.
+ * The smallest number of frames ago at which what moves was that many lines back on its way;
+ * undefined beyond the limit.
  */
 export function framesSince(
   { frame, time: { way, rate } }: ClipFrame,

@@ -3,13 +3,13 @@ import { SRGB_DECODE, SRGB_ENCODE } from '../image';
 import type { Node } from '../kernel';
 import type { Colour } from '../parameters';
 
-/** A colour as documents keep it (encoded) in linear light. */
+/** A colour as in documents (encoded) in linear light. */
 export const linearColour = (c: Colour): [number, number, number] =>
   c.map((v) => SRGB_DECODE.fn(v)) as [number, number, number];
 
 /**
- * One colour of light where a plane of coverage says: a kernel's picture in either domain, without
- * converting a pixel.
+ * One colour of light, multiplied by a plane of coverage, in either domain without converting
+ * pixels.
  */
 export const tinted = (
   cover: ImageNode,

@@ -1,7 +1,7 @@
 /**
- * A run of steps. Neighbours that work on each channel by itself, and cost much together, are
- * computed over a ramp of values once and looked up for each pixel: a few lookups stand for any
- * number of powers. The look alone decides.
+ * Lowers a run of steps. Adjacent steps that act on each channel separately, and are expensive
+ * together, are computed once over a ramp of values and then looked up per pixel: a few lookups
+ * replace any number of powers. The look alone decides this.
  */
 import { stencil, pointwise, imageOp, type ImageNode } from '../graph';
 import { leaf, onColour } from '../image';
@@ -22,18 +22,18 @@ import type { Values } from '../parameters';
 import { lowerStep } from './lower';
 import type { FrameContext, Step } from './declare';
 
-/** A step as it is used in a layer. */
+/** A step as a layer uses it. */
 export interface Use {
   readonly step: Step;
   readonly values: Values;
-  /** 0…1. */
+  /** Share of the result, 0…1. */
   readonly mix: number;
   readonly at: FrameContext;
-  /** Where it acts, one plane; everywhere without. */
+  /** Where it acts, one plane. Default: everywhere. */
   readonly matte?: ImageNode | undefined;
 }
 
-/** Operations a channel from which looking up is the quicker way. */
+/** Operations per channel from which looking up is faster. */
 const WORTH = 60;
 
 const costOf = ({ step, values, mix, matte }: Use): number | undefined =>
@@ -41,7 +41,7 @@ const costOf = ({ step, values, mix, matte }: Use): number | undefined =>
     ? step.channelwise?.(values)
     : undefined;
 
-/** `input` through the steps one after the other. */
+/** `input` through the steps one after another. */
 export function lowerSteps(uses: readonly Use[], input: ImageNode): ImageNode {
   let picture = input;
   for (let i = 0; i < uses.length;) {
@@ -72,13 +72,13 @@ export function lowerSteps(uses: readonly Use[], input: ImageNode): ImageNode {
   return picture;
 }
 
-/** Equal steps of 1/8192 over −½…1½; beyond, 256 to an octave of |x|, up to 2¹⁷. */
+/** Entries of the ramp: steps of 1/8192 over −½…1½; beyond, 256 per octave of |x|, up to 2¹⁷. */
 const LOW = -0.5,
   HIGH = 1.5,
   PER_UNIT = 8192,
   TOP = 17;
 const MIDDLE = (HIGH - LOW) * PER_UNIT + 1;
-/** The top bits of a float's pattern number the entries: exponent and 8 bits of the mantissa. */
+/** Index of an entry from the top bits of a float: exponent and 8 bits of mantissa. */
 const placeOf = (x: number): number => (new Int32Array(Float32Array.of(x).buffer)[0]! >> 15) | 0;
 const POSITIVE = {
   first: MIDDLE,
@@ -102,8 +102,8 @@ function entry(i: number): number {
 
 let ramp: ImageNode | undefined;
 /**
- * All entries, the same in three planes, in rows of 256 and the first of the next row, so that
- * neighbours lie side by side.
+ * All entries, equal in three planes, in rows of 256 plus the first entry of the next row, so that
+ * neighbours are adjacent.
  */
 function rampPicture(): ImageNode {
   if (ramp) return ramp;
@@ -114,14 +114,12 @@ function rampPicture(): ImageNode {
   return (ramp = leaf([entries, entries, entries], width, ROWS, 'encoded', RAMP));
 }
 const RAMP = 'chain-ramp';
-/**
- * Whether a picture is the ramp that chains are computed over: a table, not something to be seen.
- */
+/** Whether a picture is the ramp for curve folding: a table, not a visible picture. */
 export const isRamp = (p: ImageNode): boolean => p.key === RAMP;
 
 const choose = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
 
-/** Where a value lies among the entries: an index, and the part of the way to the next. */
+/** Position of a value among the entries: an index and the fraction to the next. */
 function placed(x: Node): { index: Node; part: Node } {
   const middle = x.lt(LOW).or(x.lt(HIGH).not()).not();
   const at = x.max(LOW).min(HIGH).sub(LOW).mul(PER_UNIT),

@@ -1,98 +1,92 @@
-/**
- * What a step declares: from it come the controls, the validation, the documentation and the tests
- * of its defaults.
- */
+/** What a step declares. Controls, validation, documentation and tests follow from it. */
 import type { Domain, ImageNode } from '../graph';
 import type { EncodingId } from '../image';
 import type { Node, Pixel, TableSpec } from '../kernel';
 import type { Colour, Line, Parameter, Point, Values } from '../parameters';
 import type { Rate } from '../time';
 
+/** Families of steps, in the order of the menu. */
 export type Family = 'colour' | 'light' | 'edge' | 'film' | 'tape' | 'warp' | 'time' | 'fill';
-/**
- * Number parameters as rows and columns; `ids` holds a row's parameters in the order of the
- * columns.
- */
+/** Number parameters as a grid. `ids` holds each row's parameters in the order of the columns. */
 export interface NumberGrid {
   readonly columns: readonly string[];
   readonly rows: readonly { readonly label: string; readonly ids: readonly string[] }[];
 }
 
-/** Number parameters that a wheel moves together: a push of colour, and all channels alike. */
+/** Number parameters that a wheel moves together: a colour offset, and all channels at once. */
 export interface Wheel {
   readonly label: string;
   readonly all: string;
   readonly channels: readonly [string, string, string];
 }
 
-/** Where and when a step works. */
+/** Where and when a step is evaluated. */
 export interface FrameContext {
-  /** The clip's frame, counted from its first. */
+  /** Index of the frame, counted from the clip's first. */
   readonly frame: number;
-  /** Of this step in this layer of this look on this clip. */
+  /** Seed of this step in this layer of this look on this clip. */
   readonly seed: number;
-  /** The working size in pixels; a line is 1/1080 of its height. */
+  /** Working size in pixels. A line is 1/1080 of the height. */
   readonly width: number;
   readonly height: number;
-  /** From the clip's first frame to this one, at the clip's rate. */
+  /** Time from the clip's first frame, at the clip's rate. */
   readonly seconds: number;
   readonly rate: Rate;
   /**
-   * The frames with which another shot begins inside the clip, and those of the cues that the look
-   * asks for.
+   * Frames at which another shot begins inside the clip, and frames of the cues that the look asks
+   * for.
    */
   readonly cuts?: readonly number[];
   readonly cues?: readonly number[];
-  /** How the clip is coded, for what acts on its code values; sRGB where nothing says. */
+  /** Encoding of the clip, for steps that act on code values. Default: sRGB. */
   readonly encoding?: EncodingId;
-  /** What a step may look at beside its own input: what lies below its layer, and the clip. */
+  /** Other pictures that a step may read: what lies below its layer, and the clip. */
   readonly others?: { readonly below: ImageNode; readonly clip: ImageNode };
   /**
-   * The picture of the layer that its use names; undefined where it names none, or one that is not
-   * planned before.
+   * The picture of the layer that the step names; undefined if it names none, or one that is
+   * planned later.
    */
   readonly layerNamed?: () => ImageNode | undefined;
   /**
-   * This step's own input so many frames earlier, in whatever domain; undefined where there is
-   * none. Steps that ask say so by `looksBack`.
+   * This step's own input a number of frames earlier, in any domain; undefined if there is none.
+   * Steps that use it declare `looksBack`.
    */
   readonly earlier?: (frames: number) => ImageNode | undefined;
   /**
-   * Where each pixel of the clip went from so many frames earlier to the frame after that: right
-   * and down in pixels, and how far that is believed. Undefined where it was not measured. Steps
-   * that ask say so by `usesMotion`.
+   * Motion of the clip from a number of frames earlier to the frame after that: right and down in
+   * pixels, and confidence. Undefined if not measured. Steps that use it declare `usesMotion`.
    */
   readonly motion?: (frames: number) => ImageNode | undefined;
   /**
-   * This step's own input at a share of the way from the frame before to this one, made from the
-   * clip's motion; undefined at the first frame, and where motion is not measured. Steps that ask
-   * say so by `usesMotion`.
+   * This step's own input at a share of the way from the previous frame to this one, made from the
+   * clip's motion; undefined at the first frame and if motion is not measured. Steps that use it
+   * declare `usesMotion`.
    */
   readonly instantBefore?: (share: number) => ImageNode | undefined;
   /**
-   * How many frames ago what moves lay so many lines back on its way, at the latest; undefined
-   * where that is longer ago than is looked back, or before the clip. It is known not to be less
-   * long ago than `from` frames. Not there where nothing of it is measured.
+   * The smallest number of frames ago at which what moves was that many lines back on its way;
+   * undefined if that is too long ago or before the clip. The answer is known to be at least
+   * `from`. Missing if motion is not measured.
    */
   readonly framesSince?: (lines: number, from?: number) => number | undefined;
 }
 
 /** What a pixel step's expression may use. */
 export interface PixelTools {
-  /** The numbers that `numbers` returned, in its order. */
+  /** The i-th number returned by `numbers`. */
   n(i: number): Node;
-  /** A curve or table that `tables` returned. */
+  /** `x` through the i-th table returned by `tables`, a curve. */
   curve(i: number, x: Node): Node;
-  /** A colour through a cube that `tables` returned. */
+  /** A colour through the i-th table returned by `tables`, a cube. */
   cube(i: number, c: Pixel): Pixel;
-  /** The pixel's centre in lines, from the middle of the frame. */
+  /** The pixel's centre in lines from the middle of the frame. */
   x: Node;
   y: Node;
   seed: Node;
   frame: Node;
 }
 
-/** Curves that a step draws beside its controls. */
+/** Curves that a step shows beside its controls. */
 export interface Plot {
   readonly x: { readonly label: string; readonly from: number; readonly to: number };
   readonly y: { readonly label: string; readonly from: number; readonly to: number };
@@ -102,7 +96,7 @@ export interface Plot {
     readonly of: 'red' | 'green' | 'blue' | 'all';
     readonly points: readonly (readonly [number, number])[];
   }[];
-  /** Where an encoded tone of the clip lies along x. */
+  /** Position of an encoded tone of the clip along x. */
   readonly place: (tone: number) => number;
 }
 
@@ -113,64 +107,67 @@ interface StepBase {
   readonly help: string;
   readonly domain: Domain;
   readonly parameters: readonly Parameter[];
-  /** What a step that is added by hand begins with, where its neutral values show nothing. */
+  /** Initial values when added by hand, for steps whose defaults have no visible effect. */
   readonly start?: Values;
-  /** Values that its picture is made with, where it begins neutral as it should. */
+  /** Values for its picture in the menu, for steps whose defaults rightly have no effect. */
   readonly example?: Values;
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
-  /** Has places where the least change of a number changes a pixel wholly (an edge, a seam). */
+  /**
+   * Has places where the smallest change of a number changes a pixel completely (an edge, a seam).
+   */
   readonly jumps?: boolean;
   readonly wheels?: readonly Wheel[];
-  /** Numbers that are clearer side by side than one below the other. */
+  /** Numbers that are clearer in a grid than in a list. */
   readonly grid?: NumberGrid;
-  /** The kind of file whose contents are this step's parameters. */
+  /** The file format whose contents are this step's parameters. */
   readonly exchange?: 'cdl';
-  /** What it does, as curves, on a clip that is coded so. */
+  /** The effect of the step as curves, on a clip of an encoding. */
   readonly plot?: (v: Values, encoding: EncodingId) => Plot;
-  /** The values at which a colour (linear light) that should be grey becomes grey. */
+  /** The values at which a colour (linear light) becomes grey. */
   readonly greyFrom?: (light: Colour) => Values;
 }
+/** A step that computes each pixel from that pixel alone. */
 export interface PixelStep extends StepBase {
-  /** The numbers a kernel is given for these values; their count depends on nothing. */
+  /** The numbers of the kernel for these values; always the same count. */
   readonly numbers: (v: Values, at: FrameContext) => readonly number[];
   readonly tables?: (v: Values, at: FrameContext) => readonly TableSpec[];
-  /** Whether these values leave every picture as it is. */
+  /** Whether these values leave every picture unchanged. */
   readonly idle?: (v: Values) => boolean;
-  /** Choices that change the expression itself. */
+  /** The name of the expression's variant; values that change the expression must change it. */
   readonly variant?: (v: Values, at: FrameContext) => string;
   /**
-   * Sees plain colour, unmultiplied, unless `covering`. Pure: the same variant gives the same
-   * expression.
+   * The expression. Colour is not premultiplied, unless `covering`. Pure: the same variant gives
+   * the same expression.
    */
   readonly pixel: (c: Pixel, t: PixelTools, v: Values, at: FrameContext) => Pixel;
-  /** Works on colour times coverage and may change coverage. */
+  /** Acts on premultiplied colour and may change coverage. */
   readonly covering?: boolean;
-  /** Each channel is a function of itself alone: about how many operations that takes. */
+  /** If each channel is a function of itself alone: the approximate number of operations. */
   readonly channelwise?: (v: Values) => number;
-  /** Planes given for those taken; by default the same. */
+  /** Number of planes of the result for that of the input. Default: the same. */
   readonly planes?: (taken: number) => number;
 }
+/** A step that builds its own graph. */
 export interface BuiltStep extends StepBase {
   readonly build: (input: ImageNode, v: Values, at: FrameContext) => ImageNode;
-  /** The choice, and its value, at which it looks at the layer that its use names (`from`). */
+  /** The choice, and its value, at which it reads the layer that its use names (`from`). */
   readonly namesLayer?: { readonly id: string; readonly at: string };
-  /**
-   * Looks at its own input of earlier frames: always, or where a choice is set to one of some
-   * values.
-   */
+  /** Reads its own input of earlier frames: always, or when a choice has one of some values. */
   readonly looksBack?: boolean | { readonly id: string; readonly at: readonly string[] };
   /**
-   * The parameter that has it ask for the clip's motion: unless it stands at 0 or is off; of a
-   * choice, where it stands at `motion`.
+   * The parameter that makes it ask for the clip's motion: unless it is 0 or off; for a choice,
+   * when it is `motion`.
    */
   readonly usesMotion?: string;
-  /** The choice, and its value, at which it counts by how far what moves has come. */
+  /** The choice, and its value, at which it counts by distance travelled. */
   readonly countsWay?: { readonly id: string; readonly at: string };
-  /** Whether a single event of it begins at a frame: those are shown on the time shelf. */
+  /** Whether a single event of it begins at a frame; events are shown on the time shelf. */
   readonly begins?: (v: Values, at: EventContext) => boolean;
 }
+/** What the events of a step depend on. */
 export type EventContext = Required<Pick<FrameContext, 'frame' | 'seed' | 'cuts' | 'cues'>>;
+/** A step of either kind. */
 export type Step = PixelStep | BuiltStep;
 
 /** A point in lines from the middle of the frame. */
@@ -178,13 +175,13 @@ export const inLines = (
   [x, y]: readonly [number, number],
   at: Pick<FrameContext, 'width' | 'height'>,
 ): readonly [number, number] => [((x - 0.5) * 1080 * at.width) / at.height, (y - 0.5) * 1080];
-/** A place in lines from the middle of the frame. */
+/** The point at `id` in lines from the middle of the frame. */
 export const fromMiddle = (v: Values, id: string, at: FrameContext): readonly [number, number] =>
   inLines(v[id] as Point, at);
 
 /**
- * Where a place lies along a line from its first end (0) to its second (100): the line's direction,
- * and how far along that it is, in lines.
+ * The position at a share along a line, from its first end (0) to its second (100): the line's unit
+ * direction, and the distance along it in lines.
  */
 export function acrossLine(
   [x0, y0, x1, y1]: Line,
@@ -198,7 +195,7 @@ export function acrossLine(
   return [nx, ny, nx * ax + ny * ay + (far * place) / 100];
 }
 
-/** Pixels in a length given in lines. */
+/** A length in lines, in pixels. */
 export const pixels = (lines: number, at: FrameContext): number => (lines * at.height) / 1080;
 
 /** The values at which a step returns its input. */

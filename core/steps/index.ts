@@ -1,6 +1,6 @@
 /**
- * Every step there is, by family. Adding one is one file and one line here; nothing else knows a
- * step by name. `declare` says what a step is, `applyStep` turns one into operations.
+ * All steps, by family. A new one is a file and a line here; no other code knows a step by name.
+ * `declare` defines what a step is, `lowerStep` turns one into operations.
  */
 import { cdl } from './colour/cdl';
 import { contrast } from './colour/contrast';
@@ -69,6 +69,7 @@ import { refract } from './warp/refract';
 import { ripple } from './warp/ripple';
 import { swell } from './warp/swell';
 
+/** All steps, in the order of the menu. */
 export const STEPS: readonly Step[] = [
   exposure,
   whiteBalance,
@@ -138,6 +139,7 @@ export const STEPS: readonly Step[] = [
 ];
 
 const byId = new Map(STEPS.map((s) => [s.id, s]));
+/** The step with this id. */
 export const stepOf = (id: string): Step | undefined => byId.get(id);
 
 export * from './declare';

@@ -1,4 +1,4 @@
-/** A declared step at work on a picture. */
+/** Lowers a declared step to operations. */
 import {
   type Building,
   buildingAt,
@@ -14,7 +14,8 @@ import type { Values } from '../parameters';
 import type { FrameContext, PixelStep, PixelTools, Step } from './declare';
 
 /**
- * Which of seed (0) and frame (1) the pixels of a shape read: found once a shape, by building it.
+ * Whether the pixels of a shape read the seed (0) and the frame (1); found once per shape by
+ * building it.
  */
 const read = new Map<string, readonly number[]>();
 function readBy(shape: string, op: ImageOp): readonly number[] {
@@ -34,8 +35,8 @@ function readBy(shape: string, op: ImageOp): readonly number[] {
 }
 
 /**
- * A step of single pixels. Seed and frame are in its key only where its pixels read them, so that
- * frames share the rest.
+ * A pixel step. Seed and frame are part of its key only if its pixels read them, so that frames
+ * share everything else.
  */
 function pixelStep(step: PixelStep, from: ImageNode, v: Values, at: FrameContext): ImageNode {
   if (step.idle?.(v)) return from;
@@ -63,8 +64,8 @@ function pixelStep(step: PixelStep, from: ImageNode, v: Values, at: FrameContext
 }
 
 /**
- * What a step's pixels are made with: its `n` numbers, places in lines from the middle, and `ints`
- * of seed and frame.
+ * The tools of a step's expression: its `n` numbers, places in lines from the middle, and the
+ * integers seed and frame.
  */
 const toolsOf = (b: Building, n: number, ints: readonly number[]): PixelTools => ({
   n: (i) => b.param(i),
@@ -89,8 +90,8 @@ const toolsOf = (b: Building, n: number, ints: readonly number[]): PixelTools =>
 });
 
 /**
- * The step's result on `from`, mixed with it by `mix` (0…1) and as far as a matte covers, in the
- * step's own domain.
+ * The step's result on `from`, mixed with it by `mix` (0…1) times a matte, in the step's own
+ * domain.
  */
 export function lowerStep(
   step: Step,

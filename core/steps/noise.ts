@@ -1,7 +1,7 @@
-/** Smooth noise over three dimensions, from hashes of whole numbers: the same on any machine. */
+/** Smooth noise over three dimensions from integer hashes: the same on any machine. */
 import { hash, iadd, mix, type Node, toInt, unit } from '../kernel';
 
-/** Perlin's fade (2002): no kink in slope or curvature where one cell meets the next. */
+/** Perlin's fade (2002), with continuous slope and curvature between cells. */
 const fade = (t: Node): Node =>
   t
     .mul(t)
@@ -37,7 +37,7 @@ function cellOf(x: Node, y: Node, z: Node, seed: Node): Cell {
   };
 }
 
-/** Value noise, −1…1, one cell to a whole number in each direction. */
+/** Value noise in −1…1, one cell per unit in each direction. */
 export function smoothNoise(x: Node, y: Node, z: Node, seed: Node): Node {
   const { slice, u, v, w } = cellOf(x, y, z, seed);
   const plane = (at: (dx: number, dy: number) => Node): Node =>
@@ -45,7 +45,7 @@ export function smoothNoise(x: Node, y: Node, z: Node, seed: Node): Node {
   return mix(slice(0, plane), slice(1, plane), w);
 }
 
-/** How that noise rises along x and along y. */
+/** The slopes of that noise along x and along y. */
 export function noiseSlope(x: Node, y: Node, z: Node, seed: Node): readonly [Node, Node] {
   const { slice, u, v, w, parts } = cellOf(x, y, z, seed);
   const alongX = (at: (dx: number, dy: number) => Node): Node =>

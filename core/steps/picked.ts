@@ -1,9 +1,9 @@
-/** Numbers taken from a colour of the picture. */
+/** Numbers picked from a colour of the picture. */
 import type { Colour, NumberParameter } from '../parameters';
 
 const lumaOf = (c: Colour): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
-/** The hexagonal hue in degrees, 0 where there is none; the same as kernels see. */
+/** The hexagonal hue in degrees, as in kernels; 0 for greys. */
 export function hueDegrees([r, g, b]: Colour): number {
   const most = Math.max(r, g, b),
     chroma = most - Math.min(r, g, b);
@@ -13,7 +13,7 @@ export function hueDegrees([r, g, b]: Colour): number {
   return ((sixths + 6) % 6) * 60;
 }
 
-/** What a parameter takes from a colour, held to its range and rounded to a thousandth. */
+/** A parameter's value from a colour, clamped to its range and rounded to a thousandth. */
 export function pickedNumber(
   p: NumberParameter,
   colour: { readonly light: Colour; readonly encoded: Colour },

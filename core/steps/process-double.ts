@@ -1,15 +1,18 @@
-/** A list of nodes on one colour, in double precision: what the kernels are held to. */
+/** A list of nodes applied to one colour in double precision: the reference for the kernels. */
 import { exp2d, log2d, powd, tetrahedral, trilinear } from '../kernel';
 import { exponentOf, floatsIn, type FormulaCurve, type ProcessNode } from '../parameters';
 
+/** Red, green and blue. */
 export type Rgb = readonly [number, number, number];
+/** A function from colour to colour. */
 export type ColourFunction = (c: Rgb) => Rgb;
 
 const held = (x: number): number => Math.max(0, Math.min(1, x));
 const three = (f: (i: 0 | 1 | 2) => number): Rgb => [f(0), f(1), f(2)];
-/** The least number that has a logarithm. */
+/** The smallest number that has a logarithm. */
 const LEAST = 2 ** -126;
 
+/** A formula curve as a function. */
 export function curveInDouble(c: FormulaCurve): (x: number) => number {
   switch (c.f) {
     case 'log': {
@@ -44,8 +47,8 @@ export function curveInDouble(c: FormulaCurve): (x: number) => number {
 }
 
 /**
- * The place of a number among the half floats: the lower neighbour's bits, the upper one's, and how
- * far it is between them.
+ * A number's position among the half floats: the bits of its lower and upper neighbours, and the
+ * fraction between them.
  */
 function amongHalfs(x: number): { below: number; above: number; part: number } {
   const size = Math.min(Math.abs(x), 65504),
@@ -116,6 +119,7 @@ function cdlInDouble(n: Extract<ProcessNode, { node: 'cdl' }>): ColourFunction {
   };
 }
 
+/** A node as a function. */
 export function nodeInDouble(n: ProcessNode): ColourFunction {
   switch (n.node) {
     case 'matrix':
@@ -149,6 +153,7 @@ export function nodeInDouble(n: ProcessNode): ColourFunction {
       return cdlInDouble(n);
   }
 }
+/** A list of nodes as a function. */
 export function processInDouble(nodes: readonly ProcessNode[]): ColourFunction {
   let each: ColourFunction[] | undefined;
   return (c) => (each ??= nodes.map(nodeInDouble)).reduce((x, f) => f(x), c);

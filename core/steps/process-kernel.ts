@@ -1,4 +1,4 @@
-/** A list of nodes as a kernel expression: each as it stands, its numbers written in. */
+/** A list of nodes as a kernel expression, with its numbers as constants. */
 import {
   type CurveTable,
   exp2,
@@ -94,8 +94,8 @@ function cdl(c: Pixel, n: Extract<ProcessNode, { node: 'cdl' }>): Pixel {
 }
 
 /**
- * The middle channel put at its share between the other two; of equal ones the first counts as the
- * lower.
+ * Puts the middle channel at its original relative position between the other two; of equal
+ * channels the first counts as lower.
  */
 function withHue(c: Pixel, out: Pixel): Pixel {
   const below = (i: number, j: number): Node => (i < j ? c[i]!.le(c[j]!) : c[i]!.lt(c[j]!));
@@ -104,7 +104,7 @@ function withHue(c: Pixel, out: Pixel): Pixel {
   const others = (i: number): [number, number] => [(i + 1) % 3, (i + 2) % 3];
   return out.map((v, i) => {
     const [j, k] = others(i);
-    // The middle one: one of the others lies below it, the other above.
+    // The middle channel has one of the others below and the other above.
     const jBelow = below(j, i),
       kBelow = below(k, i);
     const [low, high] = [select(jBelow, out[j]!, out[k]!), select(jBelow, out[k]!, out[j]!)];
@@ -114,7 +114,7 @@ function withHue(c: Pixel, out: Pixel): Pixel {
   });
 }
 
-/** The tables a node reads, in the order its expression names them. */
+/** Tables of a node, in the order its expression uses them. */
 function tablesOf(n: ProcessNode, key: string): TableSpec[] {
   if (n.node === 'table3d')
     return [
@@ -145,7 +145,7 @@ function between(place: number, size: number, at: (i: number) => number): number
   return at(i) + (at(i + 1) - at(i)) * (place - i);
 }
 
-/** Of a table over half floats: those about 0 (in equal steps), those above, and those below. */
+/** A table over half floats in three parts: around 0 (equal steps), above, and below. */
 function halfTables(key: string, at: (bits: number) => number): CurveTable[] {
   const side = (sign: 0 | 0x8000): CurveTable => ({
     key: `${key}-${sign ? 'below' : 'above'}`,
@@ -229,12 +229,13 @@ function step(c: Pixel, n: ProcessNode, first: number, t: PixelTools): Pixel {
 }
 
 const made = new Remembered<readonly (readonly TableSpec[])[]>(12);
-/** The tables of all nodes, node by node; remembered by the list's key. */
+/** Tables of all nodes, node by node; cached by the list's key. */
 const tablesByNode = (p: ProcessValue): readonly (readonly TableSpec[])[] =>
   made.of(p.key, () => p.nodes.map((n, i) => tablesOf(n, `process-${p.key}-${i}`)));
+/** Tables of all nodes. */
 export const processTables = (p: ProcessValue): TableSpec[] => tablesByNode(p).flat();
 
-/** A colour through the list; `first` is where its tables begin among the step's. */
+/** A colour through the list. `first`: index of its first table among the step's. */
 export function processed(c: Pixel, p: ProcessValue, first: number, t: PixelTools): Pixel {
   let at = first;
   return p.nodes.reduce<Pixel>((x, n, i) => {

@@ -1,29 +1,28 @@
 /**
- * Filters along a line, from the responses that tape has to weights at BT.601's samples, in double
- * precision.
+ * Filters along a line: weights at BT.601's samples for the responses of tape, in double precision.
  */
 import { cosTurnsd, powd, sinTurnsd } from '../kernel';
 import { RATE } from './grade';
 
-/** Amplitude and phase (turns, later is above 0) at a frequency in MHz. */
+/** Gain and phase (turns; positive is later) at a frequency in MHz. */
 export interface Response {
   readonly gain: (f: number) => number;
   readonly phase?: (f: number) => number;
 }
 
-/** A Butterworth response of an order: −3 dB at `width` MHz. */
+/** A Butterworth response of an order, −3 dB at `width` MHz. */
 export const butterworth =
   (width: number, order: number) =>
   (f: number): number =>
     1 / Math.sqrt(1 + powd(f / width, 2 * order));
 
-/** −3 dB of `n` of them one after the other: width · (2^(1/n) − 1)^(1/2N). */
+/** The −3 dB width of `n` of them in series: width · (2^(1/n) − 1)^(1/2N). */
 export const afterCopies = (width: number, order: number, n: number): number =>
   width * powd(powd(2, 1 / n) - 1, 1 / (2 * order));
 
 /**
- * Luma's response: Butterworth, peaked by a share at some two thirds of its width, −3 dB kept where
- * it is stated.
+ * Luma's response: Butterworth with a peak at about two thirds of its width, and −3 dB at the
+ * stated width.
  */
 export function lumaGain(width: number, order: number, peak: number): (f: number) => number {
   const raw = (scale: number) => {
@@ -46,7 +45,7 @@ export function lumaGain(width: number, order: number, peak: number): (f: number
   return (f) => made(f) / dc;
 }
 
-/** Arctangent of x in turns, by its series after halving the angle twice. */
+/** Arctangent in turns, by its series after halving the angle twice. */
 function atanTurns(x: number): number {
   const half = (t: number): number => t / (1 + Math.sqrt(1 + t * t));
   const t = half(half(x)),
@@ -61,8 +60,8 @@ function atanTurns(x: number): number {
 }
 
 /**
- * Phase of a delay (µs) with a trail of one pole's time (µs) whose own delay at low frequencies is
- * taken off.
+ * The phase of a delay (µs) plus a pole with a time constant (µs), whose own delay at low
+ * frequencies is subtracted.
  */
 export const trailing =
   (delay: number, trail: number) =>
@@ -70,8 +69,8 @@ export const trailing =
     f * (delay - trail) + atanTurns(6.283185307179586 * f * trail);
 
 /**
- * A filter along a line: weights at every `stride`-th sample, −reach … reach; one of four is told a
- * line averaged by `averaging`.
+ * A filter along a line: weights at every `stride`-th sample, −reach … reach. A stride of four
+ * reads a line averaged by `averaging`.
  */
 export interface LineFilter {
   readonly weights: readonly number[];
@@ -79,8 +78,8 @@ export interface LineFilter {
 }
 
 /**
- * Two means of four samples one after the other: nothing is left at a quarter and a half of the
- * samples' rate, where a stride of four repeats itself.
+ * Two means of four samples in series: zero at a quarter and a half of the sample rate, where a
+ * stride of four aliases.
  */
 export const AVERAGING = [1, 2, 3, 4, 3, 2, 1].map((v) => v / 16);
 const averaging = (f: number): number => {
@@ -92,8 +91,8 @@ const averaging = (f: number): number => {
 
 const FREQUENCIES = 256;
 /**
- * A filter with a response, reaching so many samples; its weights sum to the response's gain at 0
- * (but for that of 0). With a stride of four what `averaging` takes from the band is given back.
+ * A filter with a response and a reach in samples. The weights sum to the response's gain at 0
+ * (unless that is 0). With a stride of four the loss by `averaging` is compensated.
  */
 export function filterOf(
   { gain, phase = () => 0 }: Response,
@@ -110,7 +109,7 @@ export function filterOf(
         mhz = (f * RATE) / stride;
       sum += left(mhz) * cosTurnsd(f * k - phase(mhz));
     }
-    // A soft end over the last quarter, so that what is cut off does not ring.
+    // A soft end over the last quarter, so that truncation does not ring.
     const t = Math.max(0, (Math.abs(k) / (n + 1) - 0.75) * 4);
     return (sum / FREQUENCIES) * (0.5 + 0.5 * cosTurnsd(t / 2));
   });
@@ -118,7 +117,7 @@ export function filterOf(
   return { stride, weights: gain(0) === 0 ? weights : weights.map((w) => (w * gain(0)) / total) };
 }
 
-/** What a filter does to a wave of `f` MHz: amplitude. */
+/** Gain of a filter at `f` MHz. */
 export function amplitude({ weights, stride }: LineFilter, f: number): number {
   const n = (weights.length - 1) / 2;
   let re = 0,
@@ -131,17 +130,17 @@ export function amplitude({ weights, stride }: LineFilter, f: number): number {
 }
 
 /**
- * Noise of a demodulated frequency-modulated carrier: amplitude ∝ f, taken down by de-emphasis from
- * `corner` MHz on, within luma's band.
+ * Noise of a demodulated frequency-modulated carrier: proportional to f, reduced by de-emphasis
+ * above `corner` MHz, within luma's band.
  */
 export const carrierNoise =
   (corner: number, band: (f: number) => number) =>
   (f: number): number =>
     (f / Math.sqrt(1 + (f / corner) * (f / corner))) * band(f);
 
-/** Scaled so that white noise of variance 1 comes out with variance 1. */
+/** Scaled so that white noise of variance 1 keeps variance 1. */
 export function unitVariance({ weights, stride }: LineFilter): LineFilter {
-  // What all of it together does to one sample.
+  // The response to one sample.
   const n = (weights.length - 1) / 2;
   const whole = new Map<number, number>();
   weights.forEach((w, i) =>

@@ -1,10 +1,11 @@
-/** For tests: a step at values from anywhere in their ranges. */
+/** Test helpers: steps at random values. */
 import type { ImageNode } from '../graph';
 import { anyValue, type Values, withDefaults } from '../parameters';
 import { lowerStep, type FrameContext, type Step, tapeOf } from '../steps';
 import { ACROSS } from '../tape';
 import { leafOf, randomFrom, randomPlanes } from './comparing';
 
+/** Random values for a step's parameters from a seed. */
 export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values => {
   const random = randomFrom(seed);
   return withDefaults(
@@ -14,8 +15,8 @@ export const anyValues = (step: Pick<Step, 'parameters'>, seed: number): Values 
 };
 
 /**
- * A tape step's work on a raster of few rows, as its reference is too slow for a whole one; of
- * steps that do none there (a tube), the step on a frame that small.
+ * A tape step on a raster of few rows, because the reference is too slow for a whole one. Steps
+ * that do no work on the raster (a tube) run on a frame that small.
  */
 export function onSmallRaster(step: Step, at: FrameContext, seed: number): ImageNode {
   const rows = 24;

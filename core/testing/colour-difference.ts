@@ -1,4 +1,4 @@
-/** For tests: how far two colours lie apart to the eye. */
+/** Test helpers: perceptual colour difference. */
 import { powd } from '../kernel';
 
 const WHITE = [0.95047, 1, 1.08883];
@@ -14,7 +14,7 @@ export function cielab([r, g, b]: readonly number[]): number[] {
   ) as [number, number, number];
   return [116 * y - 16, 500 * (x - y), 200 * (y - z)];
 }
-/** The distance in CIELAB (ΔE of 1976). */
+/** Distance in CIELAB (ΔE of 1976). */
 export function deltaE(a: readonly number[], b: readonly number[]): number {
   const other = cielab(b);
   return Math.sqrt(cielab(a).reduce((s, v, i) => s + (v - other[i]!) * (v - other[i]!), 0));

@@ -1,13 +1,13 @@
 /**
- * For tests: pictures of given numbers, and a graph computed by both references one operation at a
- * time.
+ * Test helpers: pictures of given numbers, and graphs evaluated by both references one operation at
+ * a time.
  */
 import { type Engine, expressions, groupOf } from '../engine';
 import type { Domain, Leaf, ImageNode } from '../graph';
 import { leaf } from '../image';
 import { building, evaluate, lower, type Precision, type ReferenceImage } from '../kernel';
 
-/** A leaf of given planes, each call another picture. */
+/** A leaf of given planes; each call gives a new content key. */
 export const leafOf = (
   planes: readonly ArrayLike<number>[],
   width: number,
@@ -16,7 +16,7 @@ export const leafOf = (
   key = `leaf-${Math.random()}`,
 ): Leaf => leaf(planes, width, height, domain, key);
 
-/** Random numbers 0 ≤ u < 1 from a seed. */
+/** A generator of random numbers 0 ≤ u < 1 from a seed. */
 export function randomFrom(seed: number): () => number {
   let s = seed >>> 0;
   return () => {
@@ -26,7 +26,7 @@ export function randomFrom(seed: number): () => number {
 }
 
 /**
- * Planes of random numbers from −0.5 to 4; a fourth plane is coverage, and colour lies within it.
+ * Planes of random numbers from −0.5 to 4. A fourth plane is coverage, with colour premultiplied.
  */
 export function randomPlanes(
   planes: number,
@@ -45,7 +45,7 @@ export function randomPlanes(
   return [...colour.map((p) => p.map((v, i) => v * cover[i]!)), cover];
 }
 
-/** Every operation on its own, by the reference in the given precision. */
+/** Evaluates every operation separately by the reference in a precision. */
 export function referenceOf(root: ImageNode, precision: Precision): ReferenceImage {
   const done = new Map<ImageNode, ReferenceImage>();
   const visit = (node: ImageNode): ReferenceImage => {
@@ -88,7 +88,10 @@ export function referenceOf(root: ImageNode, precision: Precision): ReferenceIma
   return visit(root);
 }
 
-/** How many numbers of a computed picture differ in any bit from the single reference. */
+/**
+ * Number of values of a computed picture that differ in any bit from the single-precision
+ * reference.
+ */
 export function bitsThatDiffer(engine: Engine, root: ImageNode, keepCheckpoints = false): number {
   const image = engine.compute(root, { keepCheckpoints });
   const reference = referenceOf(root, 'single');
@@ -100,7 +103,7 @@ export function bitsThatDiffer(engine: Engine, root: ImageNode, keepCheckpoints 
   return count;
 }
 
-/** The largest |Δ| ÷ max(1, |value|) between simd and the double reference. */
+/** The largest |Δ| ÷ max(1, |value|) between simd and the double-precision reference. */
 export function largestError(engine: Engine, root: ImageNode): number {
   const image = engine.compute(root);
   const reference = referenceOf(root, 'double');
@@ -113,7 +116,7 @@ export function largestError(engine: Engine, root: ImageNode): number {
   return most;
 }
 
-/** The share of numbers for which that is more than `error`. */
+/** Share of values for which that exceeds `error`. */
 export function shareBeyond(engine: Engine, root: ImageNode, error: number): number {
   const image = engine.compute(root);
   const reference = referenceOf(root, 'double');

@@ -1,5 +1,5 @@
 /**
- * What the tests of several rooms use: random pictures, back ends held to each other, any values,
+ * Helpers for the tests of several rooms: random pictures, comparison of back ends, random values,
  * CIELAB distances.
  */
 export * from './any-values';

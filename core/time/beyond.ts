@@ -1,12 +1,12 @@
-/** What is there before footage begins and after it has ended. */
+/** What footage shows before its first frame and after its last. */
 import type { FrameIndex } from './clip-time';
 
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 
 /**
- * The frame that is shown at a frame that may lie beyond footage of so many: its first or last
- * (`hold`), from the start `again`, or `to-and-fro` without the frames at either end twice. Any
- * other way: the frame itself, where nothing is.
+ * The frame shown at an index that may lie outside footage of `frames` frames: the first or last
+ * (`hold`), repeated (`again`), or `to-and-fro` without doubling the ends. Any other way returns
+ * the index itself, where nothing is shown.
  */
 export function frameBeyond(at: FrameIndex, frames: number, how: string): FrameIndex {
   if (how === 'hold') return Math.max(0, Math.min(frames - 1, at));

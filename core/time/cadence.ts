@@ -1,4 +1,4 @@
-/** Layer time: which frame a layer's source shows at a frame. */
+/** Layer time: which frame its source shows at each frame. */
 import { chance } from '../graph';
 import { frameBeyond } from './beyond';
 import { choice, flag, num, number, type Parameter, type Values } from '../parameters';
@@ -13,7 +13,7 @@ import {
 } from './clip-time';
 import { BETWEEN_WORDS } from './retime';
 
-/** What a layer's time can be told. At its defaults a layer shows the frame itself. */
+/** Parameters of layer time. At the defaults a layer shows the frame itself. */
 export const LAYER_TIME: readonly Parameter[] = [
   number('offset', 'Offset', '', -10_000, 10_000, 0, {
     soft: [-50, 50],
@@ -51,17 +51,14 @@ export const LAYER_TIME: readonly Parameter[] = [
   }),
 ];
 
-/**
- * The first frame of hold `k` (before rounding up), with its seeded unevenness of less than half a
- * hold.
- */
+/** Start of hold `k` (before rounding up), with a random offset of less than half a hold. */
 const holdBegin = (k: number, period: number, jitter: number, seed: number): number =>
-  // The first begins where they are counted from.
+  // The first hold starts at the origin.
   (k + (jitter === 0 || k === 0 ? 0 : (chance(seed, k) - 0.5) * 0.98 * jitter)) * period;
 
 /**
- * What stands at `offset` frames from where holds are counted: the first frame of its hold, or
- * (`exactly`) the moment at which that begins.
+ * The source frame at `offset` frames from the origin of the holds: the first frame of the hold, or
+ * (`exactly`) the moment at which the hold begins.
  */
 function held(
   offset: number,
@@ -71,7 +68,7 @@ function held(
   exactly: boolean,
 ): number {
   if (period <= 1) return offset;
-  // Decimals of rates that are no whole numbers must not make a hold begin a frame late.
+  // Rounding errors of fractional rates must not delay a hold by a frame.
   const first = (k: number): number => Math.ceil(holdBegin(k, period, jitter, seed) - 1e-7);
   let k = Math.floor(offset / period) + 1;
   while (first(k) > offset) k--;
@@ -79,9 +76,9 @@ function held(
 }
 
 /**
- * The moment of the source at a frame of the clip, in frames, not snapped; `from` is the frame that
- * cadence and speed count from. `travelled` gives the frames passed over in so many from there,
- * where the speed changes on the way.
+ * The source's moment at a frame of the clip, in frames, not rounded. `from`: origin of cadence and
+ * speed. `travelled`: frames of the source passed over in a number of frames from there, if the
+ * speed changes.
  */
 export function sourceMoment(
   v: Values,
@@ -100,17 +97,11 @@ export function sourceMoment(
     ) + inFrames(num(v, 'offset'), v['unit'] as TimeUnit, clip);
   return v['reverse'] ? clip.frames - 1 - (from + since) : from + since;
 }
-/**
- * The frame of the source that lies nearest to its moment. It lies outside the clip only where
- * nothing is to be seen there.
- */
+/** The source's frame nearest to its moment; outside the clip only where nothing is shown. */
 export const sourceFrame = (...of: Parameters<typeof sourceMoment>): FrameIndex =>
   frameBeyond(snapped(sourceMoment(...of)), of[2].frames, of[0]['beyond'] as string);
 
-/**
- * The two frames a moment lies between, and the second one's share; the share is 0 where it is a
- * frame's own.
- */
+/** The two frames around a moment, and the share of the second one; the share is 0 on a frame. */
 export function framesAround(
   moment: number,
   v: Values,
@@ -123,6 +114,6 @@ export function framesAround(
   return { first: at(first), second: at(first + 1), share: whole / MOMENTS - first };
 }
 
-/** Whether these values leave time as it is. */
+/** Whether these values leave time unchanged. */
 export const isTimeless = (v: Values): boolean =>
   num(v, 'offset') === 0 && num(v, 'speed') === 100 && !v['reverse'] && v['cadence'] === 'none';

@@ -1,41 +1,38 @@
-/** A clip's time: how long it is, how fast, and where its cues lie. */
+/** A clip's time: length, rate and cues. */
 import type { Rate } from './rate';
 
-/** A frame, counted from 0. Whole, but for instants that are not yet snapped. */
+/** Index of a frame, counted from 0. An integer, except for instants that are not rounded yet. */
 export type FrameIndex = number;
+/** A duration or time in seconds. */
 export type Seconds = number;
 
+/** A clip's time. */
 export interface ClipTime {
-  /** How many frames it has. */
+  /** Number of frames. */
   readonly frames: number;
   readonly rate: Rate;
-  /** The project's, in which *project frames* count; the clip's own where nothing says. */
+  /** Rate of the project, for times in *project frames*. Default: the clip's own rate. */
   readonly projectRate?: Rate | undefined;
-  /** The frames of its cues by the pin's key. */
+  /** Frames of its cues by the pin's key. */
   readonly cues: Readonly<Record<string, readonly FrameIndex[]>>;
-  /**
-   * How many frames the footage has before the clip's first and after its last: its past, and what
-   * comes. None of a retimed clip.
-   */
+  /** Frames of the footage before the clip's first and after its last. None for a retimed clip. */
   readonly spare?: { readonly before: number; readonly after: number } | undefined;
-  /** Frames with which another shot begins, in order. */
+  /** Frames at which another shot begins, in order. */
   readonly cuts?: readonly FrameIndex[] | undefined;
-  /**
-   * Where the look itself changes how the clip runs: its time before, which *seconds as shot* count
-   * in.
-   */
+  /** If the look retimes the clip: its time before that, in which *seconds as shot* count. */
   readonly shot?: ShotTime | undefined;
   /**
-   * How far what moves in it has come by a frame, in hundredths of a line; undefined where nothing
-   * of it is measured. See `speedOf`.
+   * Distance travelled by what moves up to a frame, in hundredths of a line; undefined if not
+   * measured. See `speedOf`.
    */
   readonly way?: ((frame: FrameIndex) => number) | undefined;
 }
+/** A clip's time before its look retimes it. */
 export interface ShotTime {
   readonly time: ClipTime;
   /**
-   * The first frame now at which a frame of before is reached or passed; and the frame of before
-   * that lies nearest to one of now.
+   * The first frame at which a frame of that time is reached or passed, and the frame of that time
+   * nearest to a frame.
    */
   readonly reached: (frame: FrameIndex) => FrameIndex;
   readonly nearest: (frame: FrameIndex) => FrameIndex;
@@ -48,7 +45,7 @@ export const isCutBetween = (
   b: FrameIndex,
 ): boolean => cuts !== undefined && cuts.some((c) => c > Math.min(a, b) && c <= Math.max(a, b));
 
-/** A frame, or of those in the shot of `now` the one nearest to it. */
+/** A frame, or the nearest frame in the shot of `now`. */
 export function inShotOf(
   { cuts = [] }: Pick<ClipTime, 'cuts'>,
   now: FrameIndex,
@@ -59,26 +56,30 @@ export function inShotOf(
   return Math.max(begins ?? frame, Math.min(next === undefined ? frame : next - 1, frame));
 }
 
-/** What lengths of time in documents are counted in. */
+/** Units of durations in documents. */
 export const TIME_UNITS = ['seconds', 'clip-frames', 'project-frames'] as const;
+/** One of `TIME_UNITS`. */
 export type TimeUnit = (typeof TIME_UNITS)[number];
+/** The units as text. */
 export const TIME_UNIT_WORDS: Record<TimeUnit, string> = {
   seconds: 'seconds',
   'clip-frames': 'frames of the clip',
   'project-frames': 'frames of the project',
 };
 
-/** What instants are counted in: also in the clip's time before the look retimes it. */
+/** Units of instants: also seconds of the clip before its look retimes it. */
 export const INSTANT_UNITS = [...TIME_UNITS, 'shot-seconds'] as const;
+/** One of `INSTANT_UNITS`. */
 export type InstantUnit = (typeof INSTANT_UNITS)[number];
+/** The units as text. */
 export const INSTANT_UNIT_WORDS: Record<InstantUnit, string> = {
   ...TIME_UNIT_WORDS,
   'shot-seconds': 'seconds as shot',
 };
 
 /**
- * A length of time in frames of the clip, not snapped. How a look retimes the clip is `framesOf`'s
- * matter: here a second is a second.
+ * A duration in frames of the clip, not rounded. A look's retime is not considered here; see
+ * `framesOf`.
  */
 export function inFrames(
   length: number,
@@ -90,11 +91,8 @@ export function inFrames(
   return (length * projectRate[1] * rate[0]) / (projectRate[0] * rate[1]);
 }
 
-/** So many moments are told apart between two frames. */
+/** Resolution of moments: parts of a frame. */
 export const MOMENTS = 256;
 
-/**
- * The one rule by which an instant becomes a frame: to the nearest, halves up. A trillionth
- * forgives decimals.
- */
+/** The rounding of an instant to a frame: nearest, halves up, with a tolerance of 1e-9. */
 export const snapped = (frame: number): FrameIndex => Math.floor(frame + 0.5 + 1e-9);

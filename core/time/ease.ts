@@ -1,4 +1,4 @@
-/** Eases: how far between two values something is at a share of the time between them. */
+/** Eases: progress between two values over a share of the time. */
 export const EASE_KINDS = [
   'linear',
   'hold',
@@ -9,7 +9,9 @@ export const EASE_KINDS = [
   'bounce',
   'cubic',
 ] as const;
+/** One of `EASE_KINDS`. */
 export type EaseKind = (typeof EASE_KINDS)[number];
+/** The eases as text. */
 export const EASE_WORDS: Record<EaseKind, string> = {
   linear: 'evenly',
   hold: 'held, then at once',
@@ -21,24 +23,26 @@ export const EASE_WORDS: Record<EaseKind, string> = {
   cubic: 'by its handles',
 };
 /**
- * The two inner points of a cubic from (0, 0) to (1, 1): times are held to 0…1, so that time never
- * runs back.
+ * Inner control points of a cubic from (0, 0) to (1, 1). Times are clamped to 0…1, so that time
+ * never runs backwards.
  */
 export type EaseHandles = readonly [number, number, number, number];
+/** An ease. */
 export interface Ease {
   readonly kind: EaseKind;
-  /** How strongly, 0…100; 50 where nothing says. `linear` and `hold` know no strength. */
+  /** Strength, 0…100. Default: 50. `linear` and `hold` ignore it. */
   readonly by?: number | undefined;
   readonly handles?: EaseHandles | undefined;
 }
+/** Linear progress. */
 export const LINEAR: Ease = { kind: 'linear' };
+/** Handles that give linear progress. */
 export const STILL_HANDLES: EaseHandles = [1 / 3, 0, 2 / 3, 1];
 
 const smooth = (x: number): number => x * x * (3 - 2 * x);
 const within = (x: number): number => (x < 0 ? 0 : x > 1 ? 1 : x);
 /**
- * x to a power of 1…5 in steps of whole powers mixed, so that no platform's power function is
- * asked.
+ * x to a power of 1…5, mixed from integer powers so that the result is the same on every machine.
  */
 function power(x: number, by: number): number {
   const p = 1 + (by / 100) * 4,
@@ -51,7 +55,10 @@ const bezier = (a: number, b: number, t: number): number => {
   const s = 1 - t;
   return 3 * s * s * t * a + 3 * s * t * t * b + t * t * t;
 };
-/** The cubic's value where its time is x; time rises, so halving finds it (40 halvings: 1e-12). */
+/**
+ * The cubic's value at time x. Time rises monotonically, so bisection finds it (40 halvings:
+ * 1e-12).
+ */
 function cubic(x: number, [x1, y1, x2, y2]: EaseHandles): number {
   const [a, b] = [within(x1), within(x2)];
   let low = 0,
@@ -64,7 +71,10 @@ function cubic(x: number, [x1, y1, x2, y2]: EaseHandles): number {
   return bezier(y1, y2, (low + high) / 2);
 }
 
-/** 0 at 0 and 1 at 1, exactly; between, `overshoot` and handles may leave 0…1. */
+/**
+ * Progress at a share of the time: exactly 0 at 0 and 1 at 1. In between `overshoot` and handles
+ * may leave 0…1.
+ */
 export function eased({ kind, by = 50, handles = STILL_HANDLES }: Ease, share: number): number {
   if (share <= 0) return 0;
   if (share >= 1) return 1;
@@ -82,13 +92,13 @@ export function eased({ kind, by = 50, handles = STILL_HANDLES }: Ease, share: n
     case 'fast-first':
       return 1 - power(1 - share, by);
     case 'overshoot': {
-      // A cubic that passes 1 and comes back (as springs do once).
+      // A cubic that passes 1 and returns.
       const t = share - 1,
         over = 0.4 + (by / 100) * 3;
       return 1 + t * t * ((over + 1) * t + over);
     }
     case 'bounce': {
-      // Falls to 1 over the first 60 % of the time, rebounds by a height and falls again.
+      // Falls to 1 over the first 60 % of the time, then rebounds and falls again.
       const fall = 0.6;
       if (share < fall) return (share / fall) * (share / fall);
       const t = (share - fall) / (1 - fall);

@@ -1,11 +1,14 @@
-/** A mover that lasts longer than the clip goes on: cut short, compressed, or begun earlier. */
+/** Fitting of movers that last longer than the clip: cut, compressed, or started earlier. */
 import { num, type Parameter, type Values } from '../parameters';
 import { type ClipTime, type FrameIndex, inFrames, type TimeUnit } from './clip-time';
 import type { MoverKind } from './movers/declare';
 import type { Stretch } from './instant';
 
+/** Ways to fit. */
 export const FITTINGS = ['cut', 'compressed', 'earlier'] as const;
+/** One of `FITTINGS`. */
 export type Fitting = (typeof FITTINGS)[number];
+/** The ways as text. */
 export const FITTING_WORDS: Record<Fitting, string> = {
   cut: 'is cut short',
   compressed: 'is compressed',
@@ -13,8 +16,8 @@ export const FITTING_WORDS: Record<Fitting, string> = {
 };
 
 /**
- * How many frames a mover lasts from each of its instants on, with the parameters at `v`; undefined
- * of kinds without a length.
+ * Frames that a mover lasts from each of its instants, with the values `v`; undefined for kinds
+ * without a length.
  */
 export function lengthOfMover(
   { lasts }: Pick<MoverKind, 'lasts'>,
@@ -24,8 +27,8 @@ export function lengthOfMover(
   return lasts?.reduce((sum, id) => sum + inFrames(num(v, id), v['unit'] as TimeUnit, clip), 0);
 }
 /**
- * How many frames too long it is, from its latest instant within the stretch to the stretch's end;
- * 0 where it fits.
+ * Frames by which it is too long, from its latest instant within the stretch to the end of the
+ * stretch; 0 if it fits.
  */
 export function excess(
   length: number,
@@ -36,14 +39,15 @@ export function excess(
   return within.length === 0 ? 0 : Math.max(0, length - (last - Math.max(...within)));
 }
 
+/** A mover's values and instants after fitting. */
 export interface Fitted {
   readonly values: Values;
   readonly events: Readonly<Record<string, readonly FrameIndex[]>>;
 }
 /**
- * Parameters and instants of a mover as they fit into a stretch of the clip. Compressed: all its
- * lengths by one share, so that what begins last ends on the last frame. Earlier: an instant that
- * leaves too few frames comes forward, to the first frame at most. Cut short: as they are.
+ * A mover's values and instants fitted to a stretch of the clip. Compressed: all lengths are scaled
+ * by one factor, so that what starts last ends on the last frame. Earlier: an instant with too few
+ * frames left moves forward, to the first frame at most. Cut: unchanged.
  */
 export function fitted(
   kind: Pick<MoverKind, 'lasts'> & { readonly parameters: readonly Parameter[] },
@@ -78,17 +82,15 @@ export function fitted(
   };
 }
 
-/**
- * How many frames of keys lie beyond the end of a stretch in which they begin; 0 where they fit.
- */
+/** Frames by which keys extend beyond the end of the stretch they begin in; 0 if they fit. */
 export const keysExcess = (frames: readonly number[], { first, last }: Stretch): number =>
   frames.length < 2 || Math.min(...frames) > last
     ? 0
     : Math.max(0, Math.max(...frames) - Math.max(last, first));
 /**
- * Where keys act that were set on these frames (frames of the clip; compressed ones may lie between
- * two). Compressed: the first stays and the last acts on the last frame. Earlier: all come forward
- * by as much, the first to the stretch's first frame at most.
+ * Frames at which keys act after fitting (fractions are possible when compressed). Compressed: the
+ * first key stays and the last acts on the last frame. Earlier: all move forward by the same
+ * amount, the first one to the stretch's first frame at most.
  */
 export function fittedKeys(
   how: Fitting,

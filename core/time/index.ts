@@ -1,6 +1,6 @@
 /**
- * Time: rates, timecode and slots; instants and what they count from; eases and keys; movers, one
- * file a kind; spans; layer time. One rounding rule (halves up). Functions of a frame and a seed
+ * Time: rates, timecode and slots; instants and their origins; eases and keys; movers, one file per
+ * kind; spans; layer time. One rounding rule (halves up). All are functions of frame and seed
  * alone.
  */
 export * from './rate';

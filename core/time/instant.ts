@@ -1,4 +1,4 @@
-/** Instants: what they count from, and how far from it. */
+/** Instants: an origin, and an offset from it. */
 import {
   type ClipTime,
   type FrameIndex,
@@ -9,11 +9,13 @@ import {
 } from './clip-time';
 
 /**
- * The clip's first frame, its last, a cue, a share of its length, or either end of the span it lies
- * in.
+ * Origins: the clip's first frame, its last, a cue, a share of its length, or either end of the
+ * surrounding span.
  */
 export const ORIGINS = ['start', 'end', 'cue', 'share', 'span-start', 'span-end'] as const;
+/** One of `ORIGINS`. */
 export type Origin = (typeof ORIGINS)[number];
+/** The origins as text. */
 export const ORIGIN_WORDS: Record<Origin, string> = {
   start: 'the clip’s start',
   end: 'the clip’s end',
@@ -22,14 +24,15 @@ export const ORIGIN_WORDS: Record<Origin, string> = {
   'span-start': 'its span’s start',
   'span-end': 'its span’s end',
 };
-/** Of several cues under one pin. */
+/** Which of several cues of one pin. */
 export const WHICH = ['first', 'last', 'each'] as const;
+/** One of `WHICH`. */
 export type Which = (typeof WHICH)[number];
 
 /** An instant with plain numbers. */
 export interface Instant {
   readonly from: Origin;
-  /** The pin's key, from a cue. */
+  /** Key of the cue's pin. */
   readonly cue?: string | undefined;
   readonly which?: Which | undefined;
   /** Per cent of the way from the first frame to the last. */
@@ -37,12 +40,13 @@ export interface Instant {
   readonly offset: number;
   readonly unit: InstantUnit;
 }
+/** A stretch of frames, both ends included. */
 export interface Stretch {
   readonly first: FrameIndex;
   readonly last: FrameIndex;
 }
 
-/** Frames before they are snapped. A cue that the clip has not set is its middle, as everywhere. */
+/** Frames of the origin before rounding. An unset cue is the clip's middle. */
 function origins(
   { from, cue, which = 'first', share = 0 }: Instant,
   clip: ClipTime,
@@ -68,8 +72,8 @@ function origins(
 }
 
 /**
- * In which time an instant counts: before the look's own retime in *seconds as shot*; a span's ends
- * lie in the time that is made.
+ * Whether an instant counts in the time before the look's own retime: *seconds as shot* do. The
+ * ends of a span are in the retimed time.
  */
 const countsAsShot = (
   at: Pick<Instant, 'from' | 'unit'>,
@@ -77,24 +81,22 @@ const countsAsShot = (
 ): ShotTime | undefined =>
   at.unit === 'shot-seconds' && !at.from.startsWith('span') ? shot : undefined;
 
-/** The frames of an instant: one, or of *each* cue one. They may lie outside the clip. */
+/** Frames of an instant: one, or one per cue for *each*. They may lie outside the clip. */
 export function framesOf(at: Instant, clip: ClipTime, span: Stretch = wholeOf(clip)): FrameIndex[] {
   const shot = countsAsShot(at, clip);
   if (shot) return framesOf(at, shot.time).map(shot.reached);
   return origins(at, clip, span).map((o) => snapped(o + inFrames(at.offset, at.unit, clip)));
 }
-/** The one frame of an instant; of *each* cue the first. */
+/** The frame of an instant; the first one for *each*. */
 export const frameOf = (at: Instant, clip: ClipTime, span?: Stretch): FrameIndex =>
   framesOf(at, clip, span)[0]!;
+/** All frames of a clip. */
 export const wholeOf = (clip: Pick<ClipTime, 'frames'>): Stretch => ({
   first: 0,
   last: clip.frames - 1,
 });
 
-/**
- * An instant that falls on a frame of a clip, counted from something: whatever that is, the picture
- * stays.
- */
+/** The instant at a frame of a clip, counted from a new origin. */
 export function countedFrom(
   frame: FrameIndex,
   to: Pick<Instant, 'from' | 'cue' | 'which' | 'share' | 'unit'>,

@@ -1,18 +1,19 @@
-/** Keys: values at frames, and what lies between them. */
+/** Keys: values at frames, and interpolation between them. */
 import { type Mixing, mixValues, type Parameter, type ParameterValue } from '../parameters';
 import type { FrameIndex } from './clip-time';
 import { type Ease, eased } from './ease';
 
+/** A key. */
 export interface Key {
   readonly frame: FrameIndex;
   readonly value: ParameterValue;
-  /** On the way to the next key. */
+  /** Easing towards the next key. */
   readonly ease: Ease;
 }
 
 /**
- * The value at a frame: the first key's before it, the last key's after it. Of keys on one frame
- * the last in the list counts.
+ * The value at a frame: the first key's before it, the last key's after it. Of several keys on one
+ * frame the last in the list counts.
  */
 export function keyedValue(
   of: Pick<Parameter, 'kind'>,
@@ -20,7 +21,7 @@ export function keyedValue(
   frame: FrameIndex,
   mixing?: Mixing,
 ): ParameterValue {
-  // In order of time; a sort that keeps the order of equals.
+  // A stable sort by time.
   const sorted = [...keys].sort((a, b) => a.frame - b.frame);
   let i = -1;
   while (i + 1 < sorted.length && sorted[i + 1]!.frame <= frame) i++;

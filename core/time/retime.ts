@@ -1,93 +1,94 @@
 /**
- * Retime: a clip at another speed, along a curve of its own time; how long it then is, and what of
- * it each new frame shows.
+ * Retiming: a clip at another speed, along a curve over its own time. Gives the new length, and the
+ * moment of the clip that each new frame shows.
  */
 import { type FrameIndex, MOMENTS, type Seconds, snapped } from './clip-time';
 import { framesPerSecond, type Rate } from './rate';
 
-/** How the speed of a place becomes that of the next. */
+/** How speed changes from one place to the next. */
 export const RETIME_WAYS = ['smooth', 'at-once'] as const;
+/** One of `RETIME_WAYS`. */
 export type RetimeWay = (typeof RETIME_WAYS)[number];
-/** What stands where the clip has no frame of its own. */
+/** How frames that the clip does not have are made. */
 export const BETWEEN = ['nearest', 'mix', 'motion'] as const;
+/** One of `BETWEEN`. */
 export type Between = (typeof BETWEEN)[number];
+/** The ways as text. */
 export const BETWEEN_WORDS: Readonly<Record<Between, string>> = {
   nearest: 'the nearest frame',
   mix: 'a mix of both',
   motion: 'made from motion',
 };
 
+/** Range of speeds, per cent. */
 export const SLOWEST = 2,
   FASTEST = 1600;
+/** Longest hold, seconds. */
 export const LONGEST_HOLD = 60;
+/** Most places of a retime. */
 export const MOST_PLACES = 100;
 
 /** A place of the clip, in its own frames. */
 export interface RetimePlace {
   readonly frame: FrameIndex;
-  /** Per cent of the clip's own. */
+  /** Per cent of the clip's own speed. */
   readonly speed: number;
-  /** On the way to the next place. */
+  /** How speed changes towards the next place. */
   readonly to: RetimeWay;
-  /** How long it stands still there. */
+  /** Seconds of standing still at the place. */
   readonly hold?: Seconds;
 }
+/** A retime. */
 export interface Retime {
   /**
-   * One or more, in order of their frames; before the first its speed, after the last that one's.
+   * One or more, in the order of their frames. Before the first its speed holds, after the last the
+   * last one's.
    */
   readonly places: readonly RetimePlace[];
-  /** From its last frame to its first. */
+  /** Plays from the last frame to the first. */
   readonly backwards: boolean;
   readonly between: Between;
 }
 
-/** Which moment of a clip each frame shows. */
+/** Maps frames of the retimed clip to moments of the clip. */
 export interface RetimeMap {
-  /** How many frames it now has. */
+  /** Number of frames of the retimed clip. */
   readonly frames: number;
   /**
-   * The moment of the clip, in its own frames, at a frame: a whole number of 256ths, within the
-   * clip.
+   * The clip's moment at a frame, in its own frames: an integer number of 256ths, within the clip.
    */
   readonly at: (frame: FrameIndex) => number;
-  /** The same before it is rounded, at any moment. */
+  /** The same without rounding, at any moment. */
   readonly exactly: (moment: number) => number;
-  /**
-   * When the clip's own moment is reached, before it is rounded; where it stands still, when that
-   * begins.
-   */
+  /** The inverse of `exactly`; during a hold, its start. */
   readonly when: (source: number) => number;
   /** The first frame at which a frame of the clip is reached or passed. */
   readonly reached: (source: FrameIndex) => FrameIndex;
-  /** The frame of the clip nearest to what a frame shows. */
+  /** The clip's frame nearest to what a frame shows. */
   readonly nearest: (frame: FrameIndex) => FrameIndex;
 }
 
-/** Decimals must not make a frame come late. */
+/** Tolerance for rounding errors, so that no frame comes late. */
 const FORGIVEN = 1e-9;
 
 /**
- * A stretch of the clip: from a place on, so long (frames of the clip), at a speed that goes from
- * one to another.
+ * A piece of the curve: from a place of the clip, a length in frames of the clip, with a speed
+ * changing from one value to another.
  */
 interface Piece {
   readonly from: number;
   readonly length: number;
   readonly first: number;
   readonly last: number;
-  /**
-   * When it begins, and how long it lasts, in frames made; how long the clip stands still before.
-   */
+  /** Start and duration in retimed frames, and the hold before it. */
   readonly begins: number;
   readonly lasts: number;
   readonly hold: number;
 }
 
 /**
- * Frames of the clip passed at a share x of a piece's time: its speed runs along 3x² − 2x³ in time,
- * so that it has no corner at either end, and that has an antiderivative: no step sums, and no
- * error grows.
+ * Frames of the clip passed at a share x of a piece's time. Speed follows 3x² − 2x³ in time,
+ * without corners at the ends. Its antiderivative is exact, so no error accumulates.
  */
 const passed = ({ lasts, first, last }: Piece, x: number): number =>
   lasts * (first * x + (last - first) * x * x * x * (1 - x / 2));
@@ -97,7 +98,7 @@ function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   let begins = 0;
   const add = (from: number, to: number, first: number, last: number, hold: number): void => {
     const length = to - from;
-    // The mean of a speed that changes so is the mean of its ends.
+    // The mean of such a speed is the mean of its ends.
     const piece = {
       from,
       length,
@@ -127,12 +128,12 @@ function pieces({ places }: Retime, frames: number, rate: Rate): Piece[] {
   return made;
 }
 
-/** Where a piece stands once so much time of it has passed. */
+/** The clip's moment after a time in a piece. */
 const within = (piece: Piece, time: number): number =>
   piece.from +
   (piece.lasts === 0 ? 0 : Math.min(piece.length, passed(piece, Math.min(1, time / piece.lasts))));
 
-/** When a piece has passed so many frames of the clip. */
+/** The time after which a piece has passed a number of frames of the clip. */
 function timeWithin(piece: Piece, frames: number): number {
   if (piece.length === 0) return 0;
   if (piece.first === piece.last) return frames / piece.first;
@@ -145,18 +146,18 @@ function timeWithin(piece: Piece, frames: number): number {
   return low * piece.lasts;
 }
 
-/** Whether it leaves a clip as it is. */
+/** Whether a retime changes nothing. */
 export const isIdleRetime = (r: Retime | null | undefined): boolean =>
   !r || (!r.backwards && r.places.every((p) => p.speed === 100 && !p.hold));
 
-/** Where a map's source begins and ends, and whether it falls as time goes on. */
+/** First and last frame of a map's source, and whether it runs backwards. */
 interface Source {
   readonly first: FrameIndex;
   readonly last: FrameIndex;
   readonly backwards: boolean;
 }
 
-/** A map from the curve of its time and that curve's inverse. */
+/** A map from a curve of time and its inverse. */
 function mapOf(
   frames: number,
   { first, last, backwards }: Source,
@@ -173,7 +174,7 @@ function mapOf(
       const reaches = (frame: FrameIndex): boolean =>
         backwards ? at(frame) <= source : at(frame) >= source;
       let frame = Math.max(0, Math.min(frames - 1, Math.ceil(curve.when(source) - FORGIVEN)));
-      // By what is shown: a moment within half a 256th is that frame's own.
+      // Compared after rounding: within half of 1/256 a moment is the frame itself.
       while (frame > 0 && reaches(frame - 1)) frame--;
       return frame;
     },
@@ -181,7 +182,7 @@ function mapOf(
 }
 
 /**
- * A stretch of footage of so many frames as it was shot, both ends included; outside it lie the
+ * The map of a stretch of footage at its own speed, both ends included. Frames outside it are the
  * footage's spare frames.
  */
 export const stretch = (first: FrameIndex, last: FrameIndex, footage: number): RetimeMap =>
@@ -191,7 +192,7 @@ export const stretch = (first: FrameIndex, last: FrameIndex, footage: number): R
     { exactly: (moment) => first + moment, when: (source) => source - first },
   );
 
-/** A retime of a stretch of footage, whose first frame `map` counts as 0. */
+/** The map of a retimed stretch of footage; `map` counts the stretch's first frame as 0. */
 export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
   source.first === 0
     ? map
@@ -201,16 +202,16 @@ export const stretchMap = (map: RetimeMap, source: Source): RetimeMap =>
       });
 
 /**
- * The map of a retime over a clip of so many frames. Places may lie outside the clip: what of their
- * ramps lies within counts.
+ * The map of a retime over a clip of `frames` frames. Places may lie outside the clip; the parts of
+ * their ramps inside count.
  */
 export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap {
   const all = pieces(retime, frames, rate),
     last = frames - 1;
-  /** On the clock that begins with the first piece. */
+  /** The time on a clock that starts with the first piece. */
   const clockAt = (source: number): number => {
     const piece = all.findLast((p) => p.from <= source) ?? all[0]!;
-    // Before a place's hold: it is reached as the hold begins.
+    // The place is reached when its hold begins.
     if (source === piece.from) return piece.begins - piece.hold;
     return piece.begins + timeWithin(piece, Math.min(piece.length, source - piece.from));
   };
@@ -235,8 +236,8 @@ export function retimeMap(retime: Retime, frames: number, rate: Rate): RetimeMap
 }
 
 /**
- * One retime after another: `second` counts in the time that `first` makes of `source`. Rounded
- * once, at the end.
+ * Two retimes in sequence: `second` counts in the time that `first` makes of `source`. Rounds once,
+ * at the end.
  */
 export function composedMap(first: RetimeMap, second: RetimeMap, source: Source): RetimeMap {
   return mapOf(second.frames, source, {

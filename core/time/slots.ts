@@ -1,24 +1,27 @@
-/** Which source frame stands in which frame of a steady rate. */
+/** Maps source frames to the frames of a steady rate. */
 import { COMMON, framesPerSecond, nearestRate, type Rate, sameRate } from './rate';
 
+/** A steady rate, and the source frame of each output frame. */
 export interface Steady {
   readonly rate: Rate;
-  /** For each output frame, the source frame shown. Undefined where each frame is its own. */
+  /** Source frame of each output frame. Undefined if they are the same. */
   readonly source?: readonly number[];
   readonly frames: number;
 }
 
-/** Times so near to even spacing (in frames, the widest apart) are that rate, however odd it is. */
+/**
+ * Times this close to even spacing (largest deviation in frames) have that rate, however unusual.
+ */
 const TIGHT = 0.1;
-/** Times that shake by less than this about even spacing still have a frame each. */
+/** Times with less jitter than this around even spacing keep one frame each. */
 const LOOSE = 0.9;
-/** A common rate is tried where it is so near to what was measured. */
+/** A common rate this close to the measured one is tried. */
 const NEAR = 0.03;
 
 /**
- * A steady rate for presentation times in seconds (the first is 0). Times that shake about an even
- * spacing by less than half a frame either way keep each frame; otherwise each slot of the nearest
- * common rate shows the latest frame at or before its centre.
+ * A steady rate for presentation times in seconds (the first is 0). Times with jitter below half a
+ * frame around an even spacing keep each frame. Otherwise each slot of the nearest common rate
+ * shows the latest frame at or before its centre.
  */
 export function steady(times: readonly number[], claimed: Rate, lastDuration: number): Steady {
   const n = times.length;
@@ -49,7 +52,7 @@ export function steady(times: readonly number[], claimed: Rate, lastDuration: nu
   return { rate, frames, source };
 }
 
-/** How far apart, in frames, times lie about an even spacing. */
+/** Jitter of times around an even spacing, in frames. */
 function shake(times: readonly number[], fps: number): number {
   let least = Infinity,
     most = -Infinity;
@@ -61,7 +64,7 @@ function shake(times: readonly number[], fps: number): number {
   return most - least;
 }
 
-/** A rate on whose frames all times lie though some are missing: footage with held frames. */
+/** A rate to whose frames all times belong, with some frames missing: footage with held frames. */
 const gridOf = (
   times: readonly number[],
   rates: readonly Rate[],
@@ -76,7 +79,7 @@ const gridOf = (
     );
   });
 
-/** For uneven footage, the common rate just fast enough for its average. */
+/** For uneven footage: the slowest common rate that is fast enough for its average. */
 const fastEnough = (average: number): Rate =>
   (
     [

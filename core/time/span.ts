@@ -3,7 +3,7 @@ import type { FrameIndex } from './clip-time';
 import { type Ease, eased } from './ease';
 import type { Stretch } from './instant';
 
-/** A stretch of frames, and over how many of them what acts there comes and goes. */
+/** A stretch of frames, and the numbers of frames over which it fades in and out. */
 export interface Span extends Stretch {
   readonly coming: number;
   readonly going: number;
@@ -11,9 +11,9 @@ export interface Span extends Stretch {
 }
 
 /**
- * How far a span acts at a frame: 0 outside it, exactly; 1 inside once it has come. Coming over n
- * frames it is full n frames after its first, going over n frames it is full until n frames before
- * its last; with 0 at once, on the frame.
+ * The level of a span at a frame: exactly 0 outside, 1 inside after fading in. Fading in over n
+ * frames, it is full n frames after its first; fading out over n, until n frames before its last.
+ * With 0 it switches at the frame.
  */
 export function levelAt({ first, last, coming, going, ease }: Span, frame: FrameIndex): number {
   if (frame < first || frame > last) return 0;

@@ -1,30 +1,31 @@
 /**
- * What lies between two frames: for each place where it comes from in both, and how far either is
- * to be believed.
+ * Interpolation between two frames: for each place its positions in both, and the confidence in
+ * each.
  */
 import { laid, rowLength, taken, withRoom } from './machine';
 import { doubtsOf, type Tracked } from './motion';
 import type { Vectors } from './vectors';
 
-/** Of a picture between two frames, in pixels of the vectors' own size. */
+/** Vectors of a picture between two frames, in pixels of the vectors' own size. */
 export interface Between {
   readonly width: number;
   readonly height: number;
-  /** How far what lies there moves from the first frame to the second. */
+  /** Motion of each place from the first frame to the second. */
   readonly u: Float32Array;
   readonly v: Float32Array;
-  /** The second frame's share, 0…1. */
+  /** Weight of the second frame, 0…1. */
   readonly second: Float32Array;
-  /** 0…1: where it is 0 nothing is known, and the frames are mixed as they stand. */
+  /** Confidence, 0…1. Where it is 0 the frames are mixed without motion. */
   readonly sure: Float32Array;
 }
-/** Vectors both ways between two frames, and how far each is to be doubted (0 believed … 1 not). */
+/** Vectors in both directions between two frames, with the doubt in each (0 trusted … 1 not). */
 export interface Pair {
   readonly forward: Vectors;
   readonly backward: Vectors;
   readonly doubtFirst: Float32Array;
   readonly doubtSecond: Float32Array;
 }
+/** Vectors in both directions with their doubts. */
 export function paired(first: Tracked, second: Tracked, forward: Vectors, backward: Vectors): Pair {
   const doubtFirst = doubtsOf(first, second, forward, backward),
     doubtSecond = doubtsOf(second, first, backward, forward);
@@ -37,27 +38,27 @@ export function paired(first: Tracked, second: Tracked, forward: Vectors, backwa
 }
 
 /**
- * What is doubted more than this is not told by its own vector, and what is doubted less may tell
- * it.
+ * Places with more doubt than the first get their vectors from others; places with less than the
+ * second provide them.
  */
 const HIDDEN = 0.9,
   TELLS = 0.3;
-/** From so far away, in pixels. */
+/** Reach of such vectors, in pixels. */
 const TELLS_WITHIN = 32;
 
-/** The middle one of a plane's numbers, of those that count. */
+/** The median of those numbers of a plane that count. */
 function median(f: Float32Array, counts: (o: number) => boolean): number {
   const some: number[] = [];
-  // A few thousand tell it as well as all.
+  // A sample of a few thousand is enough.
   const step = Math.max(1, Math.floor(f.length / 8191));
   for (let o = 0; o < f.length; o += step) if (counts(o)) some.push(f[o]!);
   return some.sort((a, b) => a - b)[some.length >> 1] ?? 0;
 }
 
 /**
- * Vectors of what is hidden in the other frame are those of what it lies beside. Of two surfaces
- * that meet there the one behind is hidden by the other: taken to be the one that moves more as
- * most of the picture does.
+ * Gives places hidden in the other frame the vectors of their surroundings. Where two surfaces
+ * meet, the hidden one is the one behind; it is taken to be the one whose motion is closer to the
+ * picture's main motion.
  */
 function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors {
   const tells = (o: number): boolean => doubts[o]! < TELLS;
@@ -94,7 +95,7 @@ function filled({ width, height, u, v }: Vectors, doubts: Float32Array): Vectors
   return { width, height, u: outU, v: outV };
 }
 
-/** What is at a share of the way (0 the first frame … 1 the second) between two frames. */
+/** Vectors at a share of the way between two frames (0 the first, 1 the second). */
 export function between(
   { forward, backward, doubtFirst, doubtSecond }: Pair,
   share: number,
@@ -129,8 +130,7 @@ export function between(
   const [u, v, second, sure] = [at.outU, at.outV, at.share, at.sure].map((p) =>
     taken(floats, p, width, height),
   ) as [Float32Array, Float32Array, Float32Array, Float32Array];
-  // By its root: vectors that are half believed make a better picture than a mix does (decision
-  // 038).
+  // The square root: half-trusted vectors give a better picture than a mix does (decision 038).
   for (let o = 0; o < sure.length; o++) sure[o] = Math.sqrt(Math.max(0, sure[o]!));
   return { width, height, u, v, second, sure };
 }

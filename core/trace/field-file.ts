@@ -1,19 +1,19 @@
 /**
- * Vectors between two frames as bytes that pack well: sixteenths of a pixel, each as what it
- * differs from a prediction by its neighbours (the median edge detector of ISO/IEC 14495-1), high
- * bytes before low ones. What reads them packs them.
+ * Vectors between two frames as bytes that compress well: sixteenths of a pixel, minus a prediction
+ * from neighbours (the median edge detector of ISO/IEC 14495-1), high bytes before low ones.
+ * Callers compress the result.
  */
 import type { Pair } from './between';
 
 const MAGIC = 0x4d46_0001;
 const HEAD = 12;
 const UNIT = 16;
-/** Fifteen steps of doubt: more would only be noise. */
+/** Levels of doubt; more would store noise. */
 const DOUBTS = 15;
 
 /**
- * The prediction of a pixel by those before it; 0 where there are none. All planes are 32-bit while
- * they are worked on: one kind is quick.
+ * The prediction of a pixel from earlier neighbours; 0 if there are none. All planes are 32-bit
+ * during the work, because one type is faster.
  */
 function prediction(f: Int32Array, x: number, o: number, width: number): number {
   if (x === 0) return o >= width ? f[o - width]! : 0;
@@ -25,7 +25,7 @@ function prediction(f: Int32Array, x: number, o: number, width: number): number 
     least = left > up ? up : left;
   return corner >= most ? least : corner <= least ? most : left + up - corner;
 }
-/** A plane in whole steps, each within its limits. */
+/** A plane in integer steps, clamped to its limits. */
 function stepped(plane: Float32Array, times: number, least: number, most: number): Int32Array {
   const out = new Int32Array(plane.length);
   for (let o = 0; o < out.length; o++)
@@ -33,6 +33,7 @@ function stepped(plane: Float32Array, times: number, least: number, most: number
   return out;
 }
 
+/** A pair as bytes. */
 export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): Uint8Array {
   const { width, height } = forward,
     n = width * height;
@@ -61,17 +62,14 @@ export function packPair({ forward, backward, doubtFirst, doubtSecond }: Pair): 
   return out;
 }
 
-/** A plane in whole steps, as numbers again; there is one zero. */
+/** A plane rounded to steps, as floats; without negative zero. */
 function inSteps(plane: Float32Array, times: number, least: number, most: number): Float32Array {
   const out = new Float32Array(plane.length);
   for (let o = 0; o < out.length; o++)
     out[o] = (Math.max(least, Math.min(most, Math.round(plane[o]! * times))) + 0) / times;
   return out;
 }
-/**
- * A pair as it is once it has been packed: what was measured just now and what is read from a file
- * are the same.
- */
+/** A pair as it is after packing and unpacking, so that fresh measurements equal stored ones. */
 export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): Pair {
   const vectors = ({ width, height, u, v }: Pair['forward']): Pair['forward'] => ({
     width,
@@ -87,7 +85,7 @@ export function settled({ forward, backward, doubtFirst, doubtSecond }: Pair): P
   };
 }
 
-/** The size of packed vectors. Throws when the bytes are not vectors, or cut short. */
+/** The size of packed vectors. Throws if the bytes are no vectors or are truncated. */
 export function packedSize(bytes: Uint8Array): { readonly width: number; readonly height: number } {
   const head = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < HEAD || head.getUint32(0) !== MAGIC)
@@ -98,7 +96,7 @@ export function packedSize(bytes: Uint8Array): { readonly width: number; readonl
     throw new Error('the motion vectors are cut short');
   return { width, height };
 }
-/** Throws when the bytes are not vectors, or cut short. */
+/** A pair from its bytes. Throws if the bytes are no vectors or are truncated. */
 export function unpackPair(bytes: Uint8Array): Pair {
   const { width, height } = packedSize(bytes),
     n = width * height;

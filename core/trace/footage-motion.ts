@@ -1,4 +1,4 @@
-/** The motion of footage: what is measured of two decoded frames, at which size. */
+/** Motion of footage, measured between decoded frames. */
 import type { RawFrame } from '../image';
 import { type Pair, paired } from './between';
 import { halved } from './luma';
@@ -6,15 +6,16 @@ import { lumaOf } from './raw-luma';
 import { motionBetween, type Tracked, tracked } from './motion';
 import { speedOf } from './speed';
 
-/** Changes with the method: what was measured by another is measured again. */
+/** Version of the method. Results of another version are measured again. */
 export const MOTION_METHOD = 'motion-2';
 
+/** A decoded frame prepared for motion measurement. */
 export const trackedFrame = (raw: RawFrame): Tracked => tracked(lumaOf(raw));
 
-/** The speed of a whole clip is told at no more than so many lines. */
+/** Most lines at which the speed of a whole clip is measured. */
 const QUICK_LINES = 150;
 /**
- * How far what moves goes from one frame to the next (see `speedOf`), measured at a small size:
+ * Speed of the motion from one frame to the next (see `speedOf`), measured at a small size; takes
  * some hundredths of a second.
  */
 export function speedBetween(first: RawFrame, second: RawFrame): number {
@@ -26,6 +27,6 @@ export function speedBetween(first: RawFrame, second: RawFrame): number {
   return speedOf(motionOfFrames(a, b));
 }
 
-/** The motion from one frame to the next, both ways. */
+/** Motion between two adjacent frames, in both directions. */
 export const motionOfFrames = (first: Tracked, second: Tracked): Pair =>
   paired(first, second, motionBetween(first, second), motionBetween(second, first));

@@ -1,4 +1,4 @@
-/** What is found in footage by following it: where each part of a picture went. */
+/** What is found in footage by tracking: motion vectors. */
 export { between, type Between, type Pair } from './between';
 export { packPair, packedSize, settled, unpackPair } from './field-file';
 export { MOTION_METHOD, motionOfFrames, speedBetween, trackedFrame } from './footage-motion';

@@ -1,16 +1,16 @@
-/** Luma planes, padded for reading beyond their edges, and their pyramids. */
+/** Luma planes, with padding for reads outside, and pyramids of them. */
 
-/** Rows packed tightly, 0…255. */
+/** Luma 0…255, rows tightly packed. */
 export interface Luma {
   readonly width: number;
   readonly height: number;
   readonly data: Float32Array;
 }
 
-/** How far beyond its edges a padded plane repeats them, in pixels. */
+/** Pixels by which a padded plane repeats its edges. */
 export const PAD = 16;
 
-/** A plane with its edges repeated `PAD` pixels outwards; `at` is the index of its first pixel. */
+/** A plane with its edges repeated by `PAD` pixels. `at`: index of its first pixel. */
 export interface Padded {
   readonly width: number;
   readonly height: number;
@@ -19,6 +19,7 @@ export interface Padded {
   readonly data: Float32Array;
 }
 
+/** A plane with padding. */
 export function padded({ width, height, data }: Luma): Padded {
   const stride = width + 2 * PAD;
   const out = new Float32Array(stride * (height + 2 * PAD));
@@ -32,7 +33,7 @@ export function padded({ width, height, data }: Luma): Padded {
   return { width, height, stride, at: PAD * stride + PAD, data: out };
 }
 
-/** Half as large each way (rounded up) by [1 3 3 1]/8, edges repeated. */
+/** Half the size (rounded up) by [1 3 3 1]/8, edges repeated. */
 export function halved({ width, height, data }: Luma): Luma {
   const w = Math.ceil(width / 2),
     h = Math.ceil(height / 2);
@@ -64,7 +65,7 @@ export function halved({ width, height, data }: Luma): Luma {
   return { width: w, height: h, data: out };
 }
 
-/** From the plane itself to one of some `least` pixels on its shorter side. */
+/** A pyramid: the plane itself, down to one of at least `least` pixels on the shorter side. */
 export function pyramid(luma: Luma, least: number): Luma[] {
   const all = [luma];
   while (Math.min(all.at(-1)!.width, all.at(-1)!.height) >= 2 * least)

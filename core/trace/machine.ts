@@ -1,4 +1,4 @@
-/** The WebAssembly that motion is measured with, its memory, and planes in it. */
+/** The WebAssembly module for motion, its memory, and planes in it. */
 import { PAD } from './luma';
 import { MOTION_WASM } from './motion-wasm';
 
@@ -22,12 +22,12 @@ function running(): NonNullable<typeof machine> {
   return machine;
 }
 
-/** Where what is worked on may begin: below it the module keeps its own. */
+/** Start of the memory available for work; the module's own data is below. */
 const FIRST = 1024;
 
 /**
- * The kernels, with room for blocks of so many bytes: where each begins, and the memory as numbers.
- * What lay there before is lost.
+ * The kernels and a memory with blocks of the given bytes: the address of each block, and views of
+ * the memory. Earlier contents are lost.
  */
 export function withRoom<K extends string>(sizes: Readonly<Record<K, number>>) {
   const { memory, kernels } = running();
@@ -35,7 +35,7 @@ export function withRoom<K extends string>(sizes: Readonly<Record<K, number>>) {
   let end = FIRST;
   for (const name of Object.keys(sizes) as K[]) {
     at[name] = end;
-    // Whole vectors, and four more values: they may be read past a block's end.
+    // Whole vectors and four more values, because reads may pass a block's end.
     end += (sizes[name] + 79) & ~15;
   }
   const lacking = Math.ceil((end - memory.buffer.byteLength) / 65536);
@@ -44,17 +44,18 @@ export function withRoom<K extends string>(sizes: Readonly<Record<K, number>>) {
 }
 
 /**
- * Rows of planes are so far apart: whole fours, and four more, so that four can be read anywhere.
+ * Distance between rows of a plane: a multiple of four plus four, so that four values can be read
+ * anywhere.
  */
 export const rowLength = (width: number): number => (width + 7) & ~3;
 
-/** Rows packed tightly into a plane's rows. */
+/** Copies tightly packed rows into a plane. */
 export function laid(floats: Float32Array, plane: number, from: Float32Array, width: number): void {
   const row = rowLength(width);
   for (let o = 0, to = plane / 4; o < from.length; o += width, to += row)
     floats.set(from.subarray(o, o + width), to);
 }
-/** A plane's rows packed tightly. */
+/** Copies a plane's rows, tightly packed. */
 export function taken(
   floats: Float32Array,
   plane: number,

@@ -1,35 +1,35 @@
 /**
- * Where each part of a picture went: dense vectors from one frame to another, coarse to fine.
- * Patches are searched for (Kroeger et al., *Fast Optical Flow using Dense Inverse Search*, 2016),
- * what they say is refined as a whole (Brox et al., 2004); both in WebAssembly
- * (`assembly/motion.ts`).
+ * Dense motion vectors from one frame to another, coarse to fine: patch search (Kroeger et al.,
+ * *Fast Optical Flow using Dense Inverse Search*, 2016) followed by variational refinement (Brox et
+ * al., 2004); both in WebAssembly (`assembly/motion.ts`).
  */
 import { type Luma, type Padded, padded, pyramid } from './luma';
 import { laid, rowLength, taken, withRoom } from './machine';
 import type { Vectors } from './vectors';
 
-/** The coarsest level has at least so many pixels on its shorter side. */
+/** Fewest pixels on the shorter side of the coarsest level. */
 const COARSEST = 16;
-/** What is smaller than a patch has no motion. */
+/** Anything smaller than a patch has no motion. */
 const PATCH = 8,
   STRIDE = 4;
 /**
- * Smoothness, gradient constancy, brightness constancy; times the weights are found anew, and
- * sweeps of each.
+ * Smoothness, gradient constancy, brightness constancy; number of weight updates, and of sweeps per
+ * update.
  */
 const REFINING = [40, 10, 0.5, 3, 5] as const;
 
-/** A frame with what its comparisons need, made once for all of them. */
+/** A frame with everything its comparisons need, computed once. */
 export interface Tracked {
   readonly levels: readonly { readonly luma: Luma; readonly padded: Padded }[];
 }
+/** A frame prepared for motion measurement. */
 export const tracked = (luma: Luma): Tracked => ({
   levels: pyramid(luma, COARSEST).map((l) => ({ luma: l, padded: padded(l) })),
 });
 
 const patchesAlong = (size: number): number => Math.ceil((size - PATCH) / STRIDE) + 1;
 
-/** Room for the largest level of frames, and where what lies. */
+/** Memory for the largest level of frames, with the addresses of its blocks. */
 function prepared({ levels }: Tracked) {
   const { luma, padded } = levels[0]!;
   const plane = 4 * rowLength(luma.width) * (luma.height + 2),
@@ -49,8 +49,8 @@ const hasMotion = ({ levels }: Tracked): boolean =>
   Math.min(levels[0]!.luma.width, levels[0]!.luma.height) >= PATCH;
 
 /**
- * Where each pixel of `a` lies in `b`: vectors in pixels. Both of one size; of frames smaller than
- * a patch all stay where they are.
+ * For each pixel of `a` its motion to `b`, in pixels; both of one size. In frames smaller than a
+ * patch everything stays in place.
  */
 export function motionBetween(a: Tracked, b: Tracked): Vectors {
   const { width: W, height: H } = a.levels[0]!.luma;
@@ -65,7 +65,7 @@ export function motionBetween(a: Tracked, b: Tracked): Vectors {
       { stride } = from.padded;
     const row = rowLength(width),
       size = row * (height + 2);
-    // A row of nothing lies before the first.
+    // A row of zeros before the first.
     const first = (plane: number): number => plane + 4 * row;
     floats.set(from.padded.data, at.a / 4);
     floats.set(to.padded.data, at.b / 4);
@@ -126,8 +126,8 @@ export function motionBetween(a: Tracked, b: Tracked): Vectors {
 }
 
 /**
- * How far each vector from a frame to another is to be doubted (0 believed … 1 not), by those that
- * lead back and by what they join.
+ * Doubt in each vector from a frame to another (0 trusted … 1 not), from the vectors back and from
+ * the difference of what they connect.
  */
 export function doubtsOf(from: Tracked, to: Tracked, there: Vectors, back: Vectors): Float32Array {
   const { width, height } = there;
@@ -146,7 +146,7 @@ export function doubtsOf(from: Tracked, to: Tracked, there: Vectors, back: Vecto
     [at.startV, back.v],
   ] as const)
     laid(floats, plane, f, width);
-  // What is doubted is written over the patches' padded frame, which is not needed here.
+  // Doubts are written over the patches' padded frame, which is not needed here.
   kernels.doubts(
     at.own,
     at.b + 4 * first,

@@ -1,28 +1,24 @@
 /**
- * How fast what moves in footage moves, less what the camera does: one figure a frame, for spacing
- * by movement.
+ * Speed of the motion in footage relative to the camera: one number per frame, for spacing by
+ * distance.
  */
 import type { RawFrame } from '../image';
 import type { Pair } from './between';
 import { lumaOf } from './raw-luma';
 
-/**
- * Of what is believed, what is slower than this share moves no faster than the figure says: the
- * 95th percentile.
- */
+/** Percentile of the trusted vectors' lengths that counts as the speed. */
 export const SPEED_PERCENTILE = 0.95;
-/** Doubted more than this a vector does not count. */
+/** Vectors with more doubt than this do not count. */
 const DOUBTED = 0.5;
-/** Of fewer pixels than this nothing is said. */
+/** With fewer pixels than this the speed is 0. */
 const LEAST = 24;
-/** Lengths are told apart in sixteenths of a pixel, as vectors are stored, up to so many pixels. */
+/**
+ * Lengths are counted in sixteenths of a pixel, as vectors are stored, up to a number of pixels.
+ */
 const STEPS = 16,
   LONGEST = 512;
 
-/**
- * The value below which a share of counted values lies, by their histogram in steps from `least`
- * on.
- */
+/** A quantile of counted values, from their histogram in steps from `least`. */
 function quantile(counts: Uint32Array, share: number, total: number): number {
   let below = 0;
   for (let i = 0; i < counts.length; i++) {
@@ -33,10 +29,10 @@ function quantile(counts: Uint32Array, share: number, total: number): number {
 }
 
 /**
- * The speed from a frame to the next in lines (1080 are the footage's own height): the 95th
- * percentile of the lengths of the vectors that are believed, once the camera's is taken off, which
- * is their median across and down. With `inside` (a value a pixel) only vectors where it is not 0
- * are measured, the camera's by all. 0 where hardly anything is believed.
+ * Speed from a frame to the next in lines (1080 are the footage's height): the 95th percentile of
+ * the lengths of trusted vectors, minus the camera's motion, which is their median across and down.
+ * With `inside` (one value per pixel) only vectors where it is not 0 are measured; the camera's
+ * motion still uses all. 0 if hardly any vector is trusted.
  */
 export function speedOf(
   { forward: { u, v, width, height }, doubtFirst }: Pair,
@@ -63,7 +59,7 @@ export function speedOf(
     const [x, y] = [u[o]! - camera[0]!, v[o]! - camera[1]!];
     lengths[Math.min(half, Math.round(Math.sqrt(x * x + y * y) * STEPS))]!++;
   }
-  // In hundredths: what was found just now and what is read from a file are the same.
+  // In hundredths, so that fresh measurements equal stored ones.
   return counted < LEAST
     ? 0
     : Math.round((quantile(lengths, SPEED_PERCENTILE, counted) / STEPS) * (1080 / height) * 100) /
@@ -71,8 +67,8 @@ export function speedOf(
 }
 
 /**
- * Where a matte's frame is lighter than its middle, at the size of vectors: 1 or 0 a pixel, rows
- * packed.
+ * Where a matte's frame is lighter than medium grey, at the size of vectors: 1 or 0 per pixel, rows
+ * tightly packed.
  */
 export function insideOf(
   matte: RawFrame,

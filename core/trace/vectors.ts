@@ -1,4 +1,4 @@
-/** A vector for each pixel, in pixels of its own size. */
+/** One vector per pixel, in pixels of its own size. */
 export interface Vectors {
   readonly width: number;
   readonly height: number;

@@ -1,6 +1,6 @@
 /**
- * What people decide about clips (name, encoding, look, trims, balance, status …): changed for many
- * at once, or not at all.
+ * What people decide about clips (name, encoding, look, trims, balance, status …). Several clips
+ * are changed together or not at all.
  */
 import { isDeepStrictEqual } from 'node:util';
 import type { Retime } from '../../core/time';
@@ -24,43 +24,41 @@ import { type Measured, queueMeasure } from '../footage/statistics';
 
 const { clips, projects } = tables;
 
+/** The decisions about a clip. */
 export interface ClipWork {
   readonly name: string;
   readonly encoding: EncodingId;
-  /** What of its samples is not as the file's tags say; none: all is. */
+  /** Corrections of the file's tags; null for none. */
   readonly sampling: Sampling | null;
-  /** The look version it wears. */
+  /** Id of its look version. */
   readonly version: string | null;
-  /** Whether it goes on to the look's next version when one is saved; otherwise it stays. */
+  /** Whether it moves to the look's next version when one is saved. */
   readonly follows: boolean;
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
   readonly balance: Balance | null;
   readonly fit: Fit;
-  /**
-   * What of it lies in the middle of the frame, and how large; none: its own middle, as large as it
-   * fits or fills.
-   */
+  /** Position and size in the frame; null for the default fit. */
   readonly reframe: Reframe | null;
-  /** What of the footage it is; none: all of it. */
+  /** In and out in the footage; null for all of it. */
   readonly inOut: InOut | null;
-  /** Where another shot begins in it, as people say. */
+  /** Cuts inside it, as decided by people. */
   readonly cutsSaid: CutDecisions;
-  /** Its speed along its own time; none: as it was shot. */
+  /** Retime; null for the original speed. */
   readonly retime: Retime | null;
-  /** Black and white of a plate; none: as they were found. */
+  /** Black and white points as a plate; null for those measured. */
   readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
-  /** Shown and delivered itself, or used as material by looks. */
+  /** Delivered as a clip, or used as material by looks. */
   readonly role: 'clip' | 'plate';
-  /** A name that it shares with the clips it belongs with. */
+  /** Name of the scene that it shares with other clips. */
   readonly scene: string;
 }
 /**
- * `was` holds what `to` replaces: where a clip holds anything else, someone else changed it
- * meanwhile.
+ * A change. `was` holds the values that `to` replaces; if the clip has others, someone else changed
+ * it meanwhile.
  */
 export interface ClipEdit {
   readonly clip: string;
@@ -68,9 +66,9 @@ export interface ClipEdit {
   readonly to: Partial<ClipWork>;
 }
 
-/** What is asked for of a clip is not there in its footage. */
+/** The footage does not have what was asked for. */
 export class NotInFootage extends Error {}
-/** A clip is not as it was seen any more. */
+/** The clip has changed since it was read. */
 export class ChangedMeanwhile extends Error {}
 
 const WORDS: Record<keyof ClipWork, string> = {
@@ -96,12 +94,12 @@ const WORDS: Record<keyof ClipWork, string> = {
 };
 const keysOf = (part: Partial<ClipWork>): (keyof ClipWork)[] =>
   (Object.keys(part) as (keyof ClipWork)[]).filter((key) => part[key] !== undefined);
-/** Without the classes that requests are read into. */
+/** A copy as plain objects, without the classes of requests. */
 const plain = (v: unknown): unknown => JSON.parse(JSON.stringify(v)) as unknown;
 
 /**
- * Changes clips of a project, all or (if someone changed one of them meanwhile) none. Throws
- * `ChangedMeanwhile`, and `NotInFootage` for an out beyond the file.
+ * Changes clips of a project: all, or none if one of them has changed meanwhile. Returns the number
+ * of clips. Throws `ChangedMeanwhile`, and `NotInFootage` for an out point beyond the file.
  */
 export async function editClips(projectId: string, edits: readonly ClipEdit[]): Promise<number> {
   const ids = edits.map((e) => e.clip);
@@ -143,7 +141,7 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
   return edits.length;
 }
 
-/** How far behind a clip's place the next one's lies. */
+/** Distance from a clip's rank to the next clip's; 1 after the last. */
 async function roomBehind(
   on: Pick<ReturnType<typeof db>, 'select'>,
   { projectId, place }: Pick<typeof clips.$inferSelect, 'projectId' | 'place'>,
@@ -157,14 +155,13 @@ async function roomBehind(
   return (next?.place ?? place + 1) - place;
 }
 
-/** Where a clip would be split there is nothing to split. */
+/** There is nothing to split at the given frames. */
 export class NothingToSplit extends Error {}
 
 /**
- * Splits a clip before frames of its footage: it ends with the frame before the first of them, and
- * a clip beside it goes on from each, with the same look, trims and pins. Returns the new ones;
- * undefined where there is no such clip. Throws `NothingToSplit` when none of the frames lies
- * inside it.
+ * Splits a clip before frames of its footage. It ends before the first of them, and a new clip
+ * starts at each, with the same look, trims and pins. Returns the new ids; undefined if there is no
+ * such clip. Throws `NothingToSplit` if none of the frames lies inside it.
  */
 export async function splitClip(
   clipId: string,
@@ -208,10 +205,7 @@ export async function splitClip(
   return ids;
 }
 
-/**
- * The same stretch of footage once more, as a clip of its own beside it; undefined where there is
- * no such clip.
- */
+/** Adds a second clip with the same stretch of footage; undefined if there is no such clip. */
 export async function doubleClip(clipId: string): Promise<string | undefined> {
   const [clip] = await db().select().from(clips).where(eq(clips.id, clipId));
   if (!clip) return undefined;

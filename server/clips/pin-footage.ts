@@ -1,4 +1,4 @@
-/** The footage that a clip's pins name: how it is read now, and its places in the data folder. */
+/** The footage that a clip's pins name: its current settings and its files. */
 import { and, eq, inArray, asc } from 'drizzle-orm';
 import { type ClipPins, footagePins, type LookDocument } from '../../core';
 import type { Engine } from '../../core/engine';
@@ -12,8 +12,8 @@ import { statisticsFor } from '../footage/statistics';
 const { clips, footage } = tables;
 
 /**
- * By the pin's key: what of the project's clips stands beside one. What has left the project is not
- * there.
+ * Settings of the footage of a clip's pins, by the pin's key. Footage that has left the project is
+ * missing.
  */
 export async function pinFootageOf(
   projectId: string,
@@ -45,7 +45,10 @@ export async function pinFootageOf(
   );
 }
 
-/** Ready to be read. Plates that nobody set points for have them measured, as they were or now. */
+/**
+ * The footage of pins, ready to be read. Plates without set points are measured with their settings
+ * then or now.
+ */
 export async function openPinFootage(
   readings: Readonly<Record<string, PinFootage>>,
   engine: Engine,

@@ -1,11 +1,11 @@
-/** Where things are, from the environment; the start commands set it. */
+/** Settings from the environment; the start commands set it. */
 import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { cleanEnv, num, str } from 'envalid';
 
 const LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent'] as const;
 
-/** What the environment says, checked. Throws what is wrong with it, by name. */
+/** The environment, validated. Throws with the names of bad variables. */
 export const settled = () =>
   cleanEnv(
     process.env,
@@ -39,6 +39,7 @@ export const settled = () =>
     },
   );
 
+/** Folders and the database of the application. */
 export interface Settings {
   readonly root: string;
   readonly data: string;
@@ -46,16 +47,14 @@ export interface Settings {
 }
 
 /**
- * Footage of more pixels a frame is refused: 67 million (8192 × 8192) unless WABISABI_MOST_PIXELS
- * says otherwise.
+ * Most pixels per frame of footage that is accepted: WABISABI_MOST_PIXELS, 67 million (8192 × 8192)
+ * by default.
  */
 export const mostPixels = (): number => settled().WABISABI_MOST_PIXELS;
-/**
- * Room for frames that workers bake, in bytes: 20 GiB unless WABISABI_MOST_BAKED says otherwise.
- */
+/** Most bytes of baked frames: WABISABI_MOST_BAKED, 20 GiB by default. */
 export const mostBaked = (): number => settled().WABISABI_MOST_BAKED;
 
-/** Throws where no database is named: the command line needs none, the application does. */
+/** Throws if no database is configured; the command line needs none, the application does. */
 export function settings(): Settings {
   const { WABISABI_ROOT: root, WABISABI_DATA, WABISABI_DATABASE: database } = settled();
   if (!database)
@@ -63,10 +62,11 @@ export function settings(): Settings {
   return { root, data: resolve(root, WABISABI_DATA), database };
 }
 
-/** A folder of the data folder, made if it is not there. */
+/** A folder inside the data folder; created if missing. */
 export function folder(...parts: string[]): string {
   const path = join(settings().data, ...parts);
   mkdirSync(path, { recursive: true });
   return path;
 }
+/** A path inside the data folder. */
 export const inData = (path: string): string => join(settings().data, path);

@@ -1,4 +1,4 @@
-/** What the columns of JSON hold that is the server's own: the rest are the core's documents. */
+/** Types of JSON columns that belong to the server; the others are core's documents. */
 import type {
   Balance,
   DialValues,
@@ -10,13 +10,13 @@ import type {
   Sampling,
 } from '../../core';
 
-/** A clip's trims, by the look they belong to. */
+/** A clip's trims, by the id of the look they belong to. */
 export type TrimsByLook = Readonly<Record<string, DialValues>>;
-/** Flags that were looked at and are meant, by kind: why, and how much of it there was then. */
+/** Flags accepted by people, by kind, with the reason and the extent at that time. */
 export type AcceptedFlags = Readonly<
   Partial<Record<FlagKind, { readonly reason: string; readonly worst: number }>>
 >;
-/** How other footage of a project is read, as it was at one moment. */
+/** Settings of other footage of a project, as they were at one moment. */
 export interface PinFootage {
   readonly hash: string;
   readonly encoding: EncodingId;
@@ -25,6 +25,6 @@ export interface PinFootage {
   readonly reframe?: Reframe | null;
   readonly balance: Balance | null;
   readonly role?: 'clip' | 'plate';
-  /** Of a plate: its black and white, where they were set by hand. */
+  /** Black and white points of a plate, if set by hand. */
   readonly plate?: PlatePoints | null;
 }

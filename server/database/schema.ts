@@ -1,6 +1,6 @@
 /**
- * The tables. Media lie as files in the data folder, named by content hash; documents lie here as
- * JSON.
+ * The tables. Media are files in the data folder, named by content hash; documents are stored here
+ * as JSON.
  */
 import { relations } from 'drizzle-orm';
 import type { Retime } from '../../core/time';
@@ -43,7 +43,7 @@ import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
 import type { Effort, FormatId } from '../render/write';
 
-/** Look documents as this version writes them, whatever schema they were saved in. */
+/** Look documents; older schemas are migrated when read. */
 const lookDocument = customType<{ data: LookDocument }>({
   dataType: () => 'jsonb',
   fromDriver: (saved) => upToDate(saved as LookDocument),
@@ -53,6 +53,7 @@ const lookDocument = customType<{ data: LookDocument }>({
 const id = () => uuid().primaryKey().defaultRandom();
 const created = () => timestamp({ withTimezone: true }).notNull().defaultNow();
 
+/** Projects. */
 export const projects = pgTable('projects', {
   id: id(),
   name: text().notNull(),
@@ -60,29 +61,30 @@ export const projects = pgTable('projects', {
   height: integer().notNull(),
   rateNum: integer().notNull(),
   rateDen: integer().notNull(),
-  /** When anything in it was last changed. */
+  /** Time of the last change of anything in it. */
   touched: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  /** Since when it is removed, and can be put back. */
+  /** Time of its removal; it can be restored. */
   removed: timestamp({ withTimezone: true }),
   created: created(),
 });
 
+/** Footage, by content hash. */
 export const footage = pgTable('footage', {
   hash: text().primaryKey(),
   name: text().notNull(),
   bytes: bigint({ mode: 'number' }).notNull(),
-  /** The original, relative to the data folder. */
+  /** The original file, relative to the data folder. */
   file: text().notNull(),
   facts: jsonb().$type<Footage>().notNull(),
-  /**
-   * Frames with which another shot begins, as they were found; none before they were looked for.
-   */
+  /** Detected cuts: frames at which another shot begins; null before detection. */
   cuts: jsonb().$type<number[]>(),
   created: created(),
 });
 
+/** Looks. */
 export const looks = pgTable('looks', { id: id(), name: text().notNull(), created: created() });
 
+/** Versions of looks. They never change. */
 export const lookVersions = pgTable(
   'look_versions',
   {
@@ -93,13 +95,13 @@ export const lookVersions = pgTable(
     number: integer().notNull(),
     document: lookDocument().notNull(),
     created: created(),
-    /** Out of sight since then; it can be put back. */
+    /** Time of its removal; it can be restored. */
     removed: timestamp({ withTimezone: true }),
   },
   (t) => [uniqueIndex().on(t.lookId, t.number)],
 );
 
-/** Kept parts of looks, as look documents of their own. */
+/** Pieces of looks, as look documents of their own. */
 export const pieces = pgTable('pieces', {
   id: id(),
   name: text().notNull(),
@@ -107,6 +109,7 @@ export const pieces = pgTable('pieces', {
   created: created(),
 });
 
+/** Clips: parts of footage in a project, with the decisions about them. */
 export const clips = pgTable(
   'clips',
   {
@@ -118,41 +121,44 @@ export const clips = pgTable(
       .notNull()
       .references(() => footage.hash),
     name: text().notNull(),
-    /** Its rank in the project. What is split off lies halfway to the next. */
+    /**
+     * Rank in the project. A clip that is split off gets the middle of the distance to the next.
+     */
     place: doublePrecision().notNull(),
     encoding: text().$type<EncodingId>().notNull(),
-    /** What of its samples is not as the file's tags say. */
+    /** Corrections of the file's tags. */
     sampling: jsonb().$type<Sampling>(),
     fit: text().$type<Fit>().notNull().default('fit'),
     reframe: jsonb().$type<Reframe>(),
-    /** What of the footage it is; none: all of it. */
+    /** In and out in the footage; null for all of it. */
     inOut: jsonb().$type<InOut>(),
-    /** Where people say that another shot begins in it, or that none does. */
+    /** Cuts decided by people. */
     cutsSaid: jsonb().$type<CutDecisions>().notNull().default({}),
-    /** Its speed; none: its own. */
+    /** Retime; null for the original speed. */
     retime: jsonb().$type<Retime>(),
     lookVersionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
     status: text().$type<'open' | 'in work' | 'agreed'>().notNull().default('open'),
     note: text().notNull().default(''),
-    /** What it is there for: shown and delivered itself, or used as material by looks. */
+    /** Delivered as a clip, or used as material by looks. */
     role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
-    /** Clips of one name belong together. */
+    /** Clips of one scene share its name. */
     scene: text().notNull().default(''),
-    /** Whether it goes on to its look's next version when one is saved. */
+    /** Whether it moves to its look's next version when one is saved. */
     follows: boolean().notNull().default(true),
     trims: jsonb().$type<TrimsByLook>().notNull().default({}),
     pins: jsonb().$type<ClipPins>().notNull().default({}),
-    /** The correction before any look; none is none. */
+    /** The correction before any look; null for none. */
     balance: jsonb().$type<Balance>(),
-    /** Its black and white as a plate, where they are not those that were found. */
+    /** Black and white points as a plate, if set by hand. */
     plate: jsonb().$type<PlatePoints>(),
-    /** Flags that are as they should be, by kind. */
+    /** Flags accepted by people, by kind. */
     accepted: jsonb().$type<AcceptedFlags>().notNull().default({}),
     created: created(),
   },
   (t) => [index().on(t.projectId, t.hash)],
 );
 
+/** States of a job. */
 export const workState = pgEnum('work_state', [
   'waiting',
   'running',
@@ -161,12 +167,12 @@ export const workState = pgEnum('work_state', [
   'cancelled',
 ]);
 
-/** A clip under its look, looked over frame by frame. */
+/** Inspections of clips under their looks. */
 export const inspections = pgTable('inspections', {
   clipId: uuid()
     .primaryKey()
     .references(() => clips.id, { onDelete: 'cascade' }),
-  /** Names everything that the flags depend on, as it was when the inspection was asked for. */
+  /** Hash of everything the flags depend on, at the time of the request. */
   of: text().notNull(),
   state: workState().notNull().default('waiting'),
   /** 0…1. */
@@ -175,9 +181,7 @@ export const inspections = pgTable('inspections', {
   error: text(),
 });
 
-/**
- * What is computed once from an original and kept as files beside it: by footage, kind and method.
- */
+/** Files computed once from an original, by footage, kind and method. */
 export const derivedAssets = pgTable(
   'derived_assets',
   {
@@ -185,7 +189,7 @@ export const derivedAssets = pgTable(
       .notNull()
       .references(() => footage.hash, { onDelete: 'cascade' }),
     kind: text().$type<'motion'>().notNull(),
-    /** The method and its version: another one is another asset. */
+    /** Method with its version; another method is another asset. */
     method: text().notNull(),
     state: workState().notNull().default('waiting'),
     /** 0…1. */
@@ -195,7 +199,7 @@ export const derivedAssets = pgTable(
   (t) => [primaryKey({ columns: [t.hash, t.kind, t.method] })],
 );
 
-/** What footage, or a stretch of it, is like as a whole when it is read in an encoding. */
+/** Statistics of footage or a part of it, in an encoding. */
 export const clipStatistics = pgTable(
   'clip_statistics',
   {
@@ -203,16 +207,16 @@ export const clipStatistics = pgTable(
       .notNull()
       .references(() => footage.hash, { onDelete: 'cascade' }),
     encoding: text().$type<EncodingId>().notNull(),
-    /** `samplingKey` of how its samples are read. */
+    /** `samplingKey` of the corrections of its tags. */
     sampling: text().notNull().default(''),
-    /** `stretchKey` of what of it is measured. */
+    /** `stretchKey` of the measured part. */
     stretch: text().notNull().default(''),
     statistics: jsonb().$type<ClipStatistics>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.hash, t.encoding, t.sampling, t.stretch] })],
 );
 
-/** A picture kept to hold others against: what it showed, exactly, and how it looked then. */
+/** Pictures kept for comparison, with everything they showed. */
 export const keptReferences = pgTable('kept_references', {
   id: id(),
   projectId: uuid()
@@ -225,26 +229,27 @@ export const keptReferences = pgTable('kept_references', {
   /** The version it was made from; `document` may hold edits that were never saved. */
   versionId: uuid().references(() => lookVersions.id, { onDelete: 'set null' }),
   document: lookDocument().notNull(),
-  /** A PNG in the data folder. */
+  /** A PNG file in the data folder. */
   picture: text().notNull(),
-  /** Of the picture; measured when they are first asked for. */
+  /** Statistics of the picture, measured when first needed. */
   statistics: jsonb().$type<ClipStatistics>(),
   created: created(),
 });
 
+/** Imports. */
 export const imports = pgTable('imports', {
   id: id(),
-  /** Rises: clips stand in the order in which they were brought, whichever is done first. */
+  /** Increasing; clips keep the order of their imports, whichever is done first. */
   number: serial().notNull(),
   projectId: uuid()
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' }),
   name: text().notNull(),
   files: jsonb().$type<string[]>().notNull(),
-  /** Footage that is there already and is made progressive, instead of files. */
+  /** Existing footage to be made progressive, instead of uploaded files. */
   progressive: jsonb().$type<Progressive>(),
   state: workState().notNull().default('waiting'),
-  /** 0…1, and what is being done. */
+  /** 0…1, and a description of the current work. */
   progress: real().notNull().default(0),
   doing: text().notNull().default(''),
   error: text(),
@@ -252,6 +257,7 @@ export const imports = pgTable('imports', {
   created: created(),
 });
 
+/** Deliveries. */
 export const deliveries = pgTable('deliveries', {
   id: id(),
   projectId: uuid()
@@ -260,25 +266,23 @@ export const deliveries = pgTable('deliveries', {
   format: text().$type<FormatId>().notNull(),
   width: integer().notNull(),
   height: integer().notNull(),
-  /** Whether coverage is kept beside the picture. */
+  /** Whether coverage is written beside the picture. */
   coverage: boolean().notNull().default(false),
-  /** Of H.264: how much time for how small a file. */
+  /** For H.264: encoding time against file size. */
   effort: text().$type<Effort>().notNull().default('usual'),
-  /** Set where frames are made to be kept, and no files: the samples they are kept as. */
+  /** For baking: the form in which frames are kept. Null for deliveries of files. */
   keeps: text().$type<KeptSamples>(),
   created: created(),
 });
 
-/**
- * One clip of a delivery, with everything its render depends on as it was when it was asked for.
- */
+/** One clip of a delivery, with everything its render depends on at the time of the request. */
 export const deliveryItems = pgTable('delivery_items', {
   id: id(),
   deliveryId: uuid()
     .notNull()
     .references(() => deliveries.id, { onDelete: 'cascade' }),
   clipName: text().notNull(),
-  /** Of frames that are kept: whose they are, and the first of them. */
+  /** For baking: the clip, and its first frame. */
   clipId: uuid().references(() => clips.id, { onDelete: 'cascade' }),
   first: integer().notNull().default(0),
   hash: text()
@@ -289,12 +293,12 @@ export const deliveryItems = pgTable('delivery_items', {
   fit: text().$type<Fit>().notNull(),
   reframe: jsonb().$type<Reframe>(),
   inOut: jsonb().$type<InOut>(),
-  /** The frames of the footage with which another shot begins. */
+  /** Frames of the footage at which another shot begins. */
   cuts: jsonb().$type<number[]>().notNull().default([]),
   retime: jsonb().$type<Retime>(),
   balance: jsonb().$type<Balance>(),
   pins: jsonb().$type<ClipPins>().notNull().default({}),
-  /** How the footage of its pins is read. */
+  /** Settings of the footage of its pins. */
   beside: jsonb().$type<Record<string, PinFootage>>().notNull().default({}),
   lookName: text(),
   look: lookDocument(),
@@ -303,12 +307,13 @@ export const deliveryItems = pgTable('delivery_items', {
   error: text(),
   file: text(),
   bytes: bigint({ mode: 'number' }),
-  /** Rises when it is tried again: what an earlier attempt still does is of no account. */
+  /** Number of the attempt; results of earlier attempts are ignored. */
   attempt: integer().notNull().default(1),
   started: timestamp({ withTimezone: true }),
   ended: timestamp({ withTimezone: true }),
 });
 
+/** Chunks of items: consecutive frames rendered by one worker. */
 export const chunks = pgTable(
   'chunks',
   {
@@ -326,34 +331,40 @@ export const chunks = pgTable(
   (t) => [uniqueIndex().on(t.itemId, t.attempt, t.first)],
 );
 
-/** Worker processes say every few seconds that they live. */
+/** Worker processes; each reports every few seconds. */
 export const workers = pgTable('workers', {
   id: uuid().primaryKey(),
   host: text().notNull(),
   pid: integer().notNull(),
-  /** The jobs it is at. */
+  /** Ids of its current jobs. */
   jobs: jsonb().$type<string[]>().notNull().default([]),
   seen: timestamp({ withTimezone: true }).notNull().defaultNow(),
 });
 
+/** Relations of a clip: project, footage, look version, inspection. */
 export const clipRelations = relations(clips, ({ one }) => ({
   project: one(projects, { fields: [clips.projectId], references: [projects.id] }),
   inspection: one(inspections, { fields: [clips.id], references: [inspections.clipId] }),
   footage: one(footage, { fields: [clips.hash], references: [footage.hash] }),
   version: one(lookVersions, { fields: [clips.lookVersionId], references: [lookVersions.id] }),
 }));
+/** Relations of a version: its look. */
 export const versionRelations = relations(lookVersions, ({ one }) => ({
   look: one(looks, { fields: [lookVersions.lookId], references: [looks.id] }),
 }));
+/** Relations of a look: its versions. */
 export const lookRelations = relations(looks, ({ many }) => ({ versions: many(lookVersions) }));
+/** Relations of a delivery: its items. */
 export const deliveryRelations = relations(deliveries, ({ many }) => ({
   items: many(deliveryItems),
 }));
+/** Relations of an item: delivery, footage, chunks. */
 export const itemRelations = relations(deliveryItems, ({ one, many }) => ({
   delivery: one(deliveries, { fields: [deliveryItems.deliveryId], references: [deliveries.id] }),
   footage: one(footage, { fields: [deliveryItems.hash], references: [footage.hash] }),
   chunks: many(chunks),
 }));
+/** Relations of a chunk: its item. */
 export const chunkRelations = relations(chunks, ({ one }) => ({
   item: one(deliveryItems, { fields: [chunks.itemId], references: [deliveryItems.id] }),
 }));

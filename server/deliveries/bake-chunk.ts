@@ -1,9 +1,9 @@
-/** Baking: a chunk's frames computed ahead and kept; what is there already is left as it is. */
+/** Bakes the frames of a chunk; frames that are baked already are skipped. */
 import { bakePicture, bakeSamples, isBaked, makeRoomForBaked } from '../media/baked';
 import type { Threads } from '../render';
 import { type Chunk, eachFrame, type Item, itemFrames } from './frames';
 
-/** False when nobody wants them any more. */
+/** Bakes a chunk. Returns false if it is no longer wanted. */
 export async function bakeChunk(item: Item, chunk: Chunk, { engine }: Threads): Promise<boolean> {
   const frames = await itemFrames(item, engine),
     { spec } = frames;
@@ -12,7 +12,7 @@ export async function bakeChunk(item: Item, chunk: Chunk, { engine }: Threads): 
       const before = await frames.key(frame);
       if (before !== undefined && (await isBaked(before))) return;
       const samples = await frames.at(frame);
-      // What had to be measured to make it is known by now.
+      // After rendering, motion is measured and the key is known.
       const key = before ?? (await frames.key(frame));
       if (key === undefined)
         throw new Error(`frame ${frame} cannot be named: its motion is not kept`);

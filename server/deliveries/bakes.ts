@@ -1,7 +1,4 @@
-/**
- * Having frames of a clip baked by workers, and stopping it. What is baked by then stays, and is
- * not computed again.
- */
+/** Starts and stops the baking of a clip's frames. Baked frames stay and are not computed again. */
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
 import { cutsDecided, lengthOf, type LookDocument, underLook } from '../../core';
 import { db, tables } from '../database';
@@ -12,20 +9,21 @@ import type { KeptSamples } from '../render';
 
 const { clips, deliveries, deliveryItems } = tables;
 
+/** Which frames to bake, and in which form. */
 export interface WantedFrames {
-  /** As the clip wears it: its trims are in it. */
+  /** The look with the clip's trims. */
   readonly look: LookDocument;
   readonly first: number;
   readonly last: number;
-  /** Pixels. */
+  /** Size in pixels. */
   readonly width: number;
   readonly height: number;
   readonly keeps: KeptSamples;
 }
 
 /**
- * Queues them, in place of what was being baked of the clip so far; undefined where there is no
- * such clip, false where it has no such frames.
+ * Queues frames, replacing earlier baking of the clip. Undefined if there is no such clip, false if
+ * it has no such frames.
  */
 export async function bakeFrames(
   clipId: string,
@@ -52,7 +50,7 @@ export async function bakeFrames(
     await tx
       .delete(deliveries)
       .where(and(isNotNull(deliveries.keeps), inArray(deliveries.id, old)));
-    // Nothing is encoded: the format is that of files whose samples these are.
+    // Nothing is encoded; the format is one whose files have these samples.
     const format = keeps.startsWith('gbr') ? ('mkv' as const) : ('mp4' as const);
     const [made] = await tx
       .insert(deliveries)
@@ -89,7 +87,7 @@ export async function bakeFrames(
   return id;
 }
 
-/** What workers bake of a clip, or baked last; null where they never did. */
+/** The current or latest baking of a clip; null if there was none. */
 export async function bakingOf(clipId: string) {
   const item = await db().query.deliveryItems.findFirst({
     where: eq(deliveryItems.clipId, clipId),
@@ -116,7 +114,7 @@ export async function bakingOf(clipId: string) {
   };
 }
 
-/** Stops what is under way; false where there is no such clip. */
+/** Stops the baking of a clip; false if there is no such clip. */
 export async function stopBaking(clipId: string): Promise<boolean> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),

@@ -1,4 +1,7 @@
-/** Rendering a chunk of an item, by any worker, to a folder of its own that is moved into place. */
+/**
+ * Renders chunks. Any worker can render any chunk, to a folder of its own that is then moved into
+ * place.
+ */
 import { createHash } from 'node:crypto';
 import { readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -31,6 +34,7 @@ import { CHUNK, chunkFile, workFolder } from './work-folder';
 
 const { chunks, deliveryItems } = tables;
 
+/** Runs a chunk of an attempt, and queues the join after the last one. */
 export async function runChunk(chunkId: string, attempt: number, threads: Threads): Promise<void> {
   const chunk = await loadChunk(chunkId);
   if (!chunk || !live(chunk.item, attempt)) return;
@@ -49,7 +53,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
         .set({ done: true, rendered: chunk.count, hashes })
         .where(eq(chunks.id, chunkId));
     } catch (e) {
-      // What will fail again is told at once; the queue tries the rest again.
+      // Errors that would repeat are reported at once; the queue retries others.
       if (e instanceof WrongFrame) return failItem(item, attempt, e.message);
       if (isDiskFull(e)) return waitForRoom(item, 'chunk', { chunkId, attempt });
       throw e;
@@ -63,7 +67,7 @@ export async function runChunk(chunkId: string, attempt: number, threads: Thread
 }
 
 /**
- * Renders to a folder of this try alone and moves the result in place. Undefined when the item was
+ * Renders to a temporary folder and moves the result into place. Undefined if the item was
  * cancelled meanwhile.
  */
 async function renderChunk(
@@ -114,5 +118,6 @@ async function settle(
     await rename(join(tryFolder, name), join(pictures, name));
 }
 
+/** Id of the item that a chunk belongs to. */
 export const itemOfChunk = async (chunkId: string): Promise<string | undefined> =>
   (await loadChunk(chunkId))?.itemId;

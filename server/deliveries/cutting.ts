@@ -1,4 +1,4 @@
-/** Cutting an item of a delivery into chunks, so that any worker can render any of them. */
+/** Cuts an item of a delivery into chunks, so that any worker can render any of them. */
 import { eq } from 'drizzle-orm';
 import { reachOf } from '../../core';
 import { tables, type Transaction } from '../database';
@@ -8,8 +8,8 @@ import type { Size } from '../render';
 const { chunks } = tables;
 
 /**
- * Frames to a chunk: a second or so of 1080 lines, fewer of larger pictures; at least four times as
- * many as the look looks back (a trail's past is made anew in every chunk).
+ * Frames per chunk: about a second of 1080 lines, fewer of larger pictures, and at least four times
+ * the frames that the look looks back, because every chunk computes a trail's past again.
  */
 export const chunkLength = (width: number, height: number, lookedBack = 0): number =>
   Math.max(4, Math.min(24, Math.round((24 * 1920 * 1080) / (width * height) / 2)), 4 * lookedBack);
@@ -18,10 +18,7 @@ type Started = Pick<
   typeof tables.deliveryItems.$inferSelect,
   'id' | 'attempt' | 'first' | 'frames' | 'look' | 'pins' | 'hash' | 'inOut' | 'cuts' | 'retime'
 >;
-/**
- * How many frames before and behind each of its own an item's look looks at, at most, over a few of
- * them.
- */
+/** The most frames that an item's look looks back and ahead, from a few of its frames. */
 async function lookedBack(
   tx: Transaction,
   { look, pins, hash, first, frames, inOut, cuts, retime }: Started,
@@ -45,12 +42,12 @@ async function lookedBack(
   return before + behind;
 }
 
-/** What is made ahead waits for what people wait for. */
+/** Baking has lower priority than deliveries. */
 const AHEAD = { priority: -1 };
 
 /**
- * Cuts an item into chunks for an attempt and queues them, all inside a transaction. `ahead`:
- * nobody waits for it.
+ * Cuts an item into chunks for an attempt and queues them, inside a transaction. `ahead`: for
+ * baking, at low priority.
  */
 export async function startItem(
   tx: Transaction,

@@ -1,4 +1,4 @@
-/** Asking for deliveries, cancelling and trying again. */
+/** Requests deliveries, cancels them and tries them again. */
 import { rm } from 'node:fs/promises';
 import { touchProject } from '../projects/projects';
 import { join } from 'node:path';
@@ -13,6 +13,7 @@ import { inData } from '../config/settings';
 
 const { clips, deliveries, deliveryItems } = tables;
 
+/** What to deliver. */
 export interface Wanted {
   readonly clips: readonly string[];
   readonly format: FormatId;
@@ -23,8 +24,8 @@ export interface Wanted {
 }
 
 /**
- * Records a delivery with everything as it is now, and queues its chunks; undefined where a clip is
- * not of the project.
+ * Stores a delivery with the current state of its clips, and queues its chunks. Returns its id;
+ * undefined if a clip is not in the project.
  */
 export async function deliver(projectId: string, wanted: Wanted): Promise<string | undefined> {
   const rows = await db().query.clips.findMany({
@@ -88,7 +89,7 @@ async function changed(itemId: string): Promise<void> {
   if (item) await notify({ project: item.delivery.projectId, what: 'deliveries' });
 }
 
-/** False where there is none. */
+/** Cancels an item; false if there is none. */
 export async function cancelItem(id: string): Promise<boolean> {
   if (!(await itemExists(id))) return false;
   await db()
@@ -102,9 +103,9 @@ export async function cancelItem(id: string): Promise<boolean> {
 const itemExists = async (id: string): Promise<boolean> =>
   (await db().$count(deliveryItems, eq(deliveryItems.id, id))) > 0;
 
-/** Begins a new attempt; false while one is under way, undefined where there is no such item. */
+/** Starts a new attempt; false while one is running, undefined if there is no such item. */
 export async function retryItem(id: string): Promise<boolean | undefined> {
-  // What an earlier attempt left is in a folder of its own.
+  // Each attempt has a folder of its own.
   const begun = await db().transaction(async (tx) => {
     const [item] = await tx
       .update(deliveryItems)

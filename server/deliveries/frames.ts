@@ -1,7 +1,4 @@
-/**
- * The frames of a delivery's item, one after the other, for whoever makes files of them or keeps
- * them.
- */
+/** The frames of a delivery's item in order, for encoding and for baking. */
 import { and, eq, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
 import type { Engine } from '../../core/engine';
@@ -19,17 +16,21 @@ import { statisticsFor } from '../footage/statistics';
 
 const { deliveryItems, chunks } = tables;
 
+/** A chunk with its item, delivery and footage. */
 export const loadChunk = (id: string) =>
   db().query.chunks.findFirst({
     where: eq(chunks.id, id),
     with: { item: { with: { delivery: true, footage: true } } },
   });
+/** An item with its delivery, footage and chunks. */
 export const loadItem = (id: string) =>
   db().query.deliveryItems.findFirst({
     where: eq(deliveryItems.id, id),
     with: { delivery: true, footage: true, chunks: true },
   });
+/** An item with its delivery and footage. */
 export type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
+/** The frames of a chunk. */
 export type Chunk = Pick<typeof chunks.$inferSelect, 'id' | 'first' | 'count'>;
 
 /** Whether an attempt at an item is still wanted. */
@@ -41,15 +42,17 @@ export const live = (
   item.attempt === attempt &&
   (item.state === 'waiting' || item.state === 'running');
 
+/** Access to the frames of an item. */
 export interface ItemFrames {
   readonly spec: FrameSpec;
-  /** The name a frame is kept by; undefined where motion would have to be measured to tell. */
+  /** The frame's cache key; undefined if motion must be measured first. */
   key(frame: number): Promise<string | undefined>;
-  /** A frame's samples: those that were baked where they are there, else computed. */
+  /** A frame's samples, from the baked ones or computed. */
   at(frame: number): Promise<Buffer>;
   close(): Promise<void>;
 }
 
+/** Opens the frames of an item; close it afterwards. */
 export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
   const { width, height, format, coverage, keeps } = item.delivery;
   const facts = readAs(item.footage.facts, item.sampling),
@@ -106,12 +109,12 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
   };
 }
 
-/** How often it is told how far a chunk is (ms). */
+/** Interval between progress reports, ms. */
 const TOLD_EVERY = 400;
 
 /**
- * Goes through a chunk's frames and notes how far it is; false as soon as nobody wants them any
- * more.
+ * Visits the frames of a chunk and reports progress. Returns false as soon as they are no longer
+ * wanted.
  */
 export async function eachFrame(
   item: Item,
@@ -137,7 +140,7 @@ export async function eachFrame(
   return true;
 }
 
-/** How many of an attempt's chunks are not done. */
+/** Number of an attempt's chunks that are not done. */
 export async function chunksLeft(itemId: string, attempt: number): Promise<number> {
   const [left] = await db()
     .select({ n: sql<number>`count(*)::int` })

@@ -1,4 +1,4 @@
-/** What becomes of an attempt at an item: begun, waiting for room, failed, done. */
+/** State changes of an attempt at an item: begun, waiting for disk space, failed, done. */
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import { db, tables } from '../database';
@@ -8,7 +8,7 @@ import { type Item, loadItem } from './frames';
 
 const { deliveryItems } = tables;
 
-/** Changes an attempt's row while it is still wanted; false where it is not. */
+/** Changes the row of an attempt that is still wanted; false if it is not. */
 async function change(
   itemId: string,
   attempt: number,
@@ -30,21 +30,20 @@ async function change(
 const changed = (item: Item): Promise<unknown> =>
   notify({ project: item.delivery.projectId, what: 'deliveries' });
 
-/**
- * Notes that an attempt at an item is under way; false where it was cancelled since its chunk was
- * read.
- */
+/** Marks an attempt as running; false if it was cancelled since its chunk was read. */
 export const begun = (itemId: string, attempt: number): Promise<boolean> =>
   change(itemId, attempt, {
     state: 'running',
     started: sql`coalesce(${deliveryItems.started}, now())`,
   });
 
+/** Marks an attempt as failed. */
 export async function failItem(item: Item, attempt: number, message: string): Promise<void> {
   await change(item.id, attempt, { state: 'failed', error: message, ended: new Date() });
   await changed(item);
 }
 
+/** Marks an attempt as done. */
 export async function endItem(
   item: Item,
   attempt: number,
@@ -55,8 +54,8 @@ export async function endItem(
 }
 
 /**
- * Says that the disk is full, and does the job again a little later: it goes on by itself once
- * there is room.
+ * Reports that the disk is full and queues the job again for later; it continues once there is
+ * space.
  */
 export async function waitForRoom<N extends 'chunk' | 'join'>(
   item: Item,
@@ -68,7 +67,7 @@ export async function waitForRoom<N extends 'chunk' | 'join'>(
   await changed(item);
 }
 
-/** A job that was given up for good, as the queue says. */
+/** Marks an item as failed after the queue has given up its job. */
 export async function giveUp(itemId: string, attempt: number, message: string): Promise<void> {
   const item = await loadItem(itemId);
   if (item) await failItem(item, attempt, message);

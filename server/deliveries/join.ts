@@ -1,4 +1,4 @@
-/** Joining an item's chunks into one file, with sound, every frame checked on its way. */
+/** Joins an item's chunks into one file with sound, checking every frame. */
 import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { isRetimed, underLook } from '../../core';
@@ -14,6 +14,7 @@ import { zipFolder } from './zip';
 
 const FINAL: Record<FormatId, string> = { mp4: 'mp4', mkv: 'mkv', webm: 'webm', png: 'zip' };
 
+/** Runs the join of an attempt. */
 export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const item = await loadItem(itemId);
   if (!item || !live(item, attempt)) return;
@@ -56,14 +57,14 @@ async function zipPictures(item: Item, to: string): Promise<void> {
 }
 
 /**
- * After its last frame an encoder ends what it looked ahead at, and MP4's index is moved to the
- * front: it is quiet meanwhile (ms).
+ * Longest silence, ms. After its last frame an encoder finishes its look-ahead, and MP4's index is
+ * moved to the front; nothing is written meanwhile.
  */
 const ENDING = 15 * 60_000;
 
 /**
- * Joins the chunks; while encoding, every frame is checked against its hash from before, so that
- * none is lost or doubled. Throws where the file is not what was rendered.
+ * Joins the chunks. While encoding, every frame is compared with its earlier hash, so that none is
+ * lost or doubled. Throws if the file differs from what was rendered.
  */
 async function joinVideo(
   item: Item,
@@ -78,7 +79,7 @@ async function joinVideo(
   const { width, height, effort, coverage } = item.delivery;
   const samples = samplesFor(format, coverage);
   const place = await storedPlace(item.footage.file, facts);
-  // What the sound of a retimed clip does is not decided yet.
+  // Sound of retimed clips is not supported yet.
   const { inOut, retime, pins } = item;
   const sounds =
     facts.sound && !isRetimed(underLook({ ...facts, inOut, retime, pins }, item.look))
@@ -101,7 +102,7 @@ async function joinVideo(
       '-map',
       '0:v',
       ...(sounds ? ['-map', '1:a:0', ...soundOutput(format, sounds.codec, !inOut)] : []),
-      // Lossless chunks are what is delivered: their packets are copied, not coded once more.
+      // Lossless chunks are delivered as they are: packets are copied, not encoded again.
       ...(format === 'mkv'
         ? copiedOutput(facts.rate)
         : [
@@ -120,8 +121,7 @@ async function joinVideo(
     undefined,
     ENDING,
   );
-  // Of what is only copied the packets are compared: that each holds its samples is FFV1's own
-  // affair, and its checksum's.
+  // For copies the packets are compared; FFV1's own checksums cover their contents.
   const expected = format === 'mkv' ? await packetsOf(to) : hashes;
   const changed = seen.findIndex((h, i) => h !== expected[i]);
   const wrong =
@@ -154,10 +154,10 @@ async function joinVideo(
 
 const HASHES = ['-f', 'framehash', '-hash', 'md5', 'pipe:1'],
   PACKETS = ['-map', '0:v', '-c', 'copy', ...HASHES];
-/** The hash that a line of `framehash` tells, if it tells one. */
+/** The hash in a line of `framehash`, if it has one. */
 const hashIn = (line: string): string[] =>
   !line.startsWith('#') && line.includes(',') ? [line.split(',')[5]!.trim()] : [];
-/** The hashes of a file's packets of pictures. */
+/** Hashes of a file's video packets. */
 async function packetsOf(file: string): Promise<string[]> {
   const found: string[] = [];
   await run(

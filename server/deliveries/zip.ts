@@ -5,8 +5,8 @@ import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 
 /**
- * Files of a folder in one archive, stored as they are (pictures are compressed already). Throws
- * where one of them is not there.
+ * Puts files of a folder into one archive, uncompressed (pictures are compressed already). Throws
+ * if one is missing.
  */
 export async function zipFolder(
   folder: string,
@@ -14,9 +14,9 @@ export async function zipFolder(
   to: string,
 ): Promise<void> {
   const zip = new yazl.ZipFile();
-  // What fails is told by the archive, not by its stream, which would wait for ever.
+  // Errors are emitted by the archive, not by its stream, which would wait for ever.
   zip.on('error', (e: Error) => (zip.outputStream as Readable).destroy(e));
-  // A fixed time: the same pictures give the same archive.
+  // A fixed time, so that the same pictures give the same archive.
   for (const name of names)
     zip.addFile(join(folder, name), name, {
       compress: false,

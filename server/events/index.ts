@@ -1,6 +1,6 @@
 /**
- * News between processes through PostgreSQL's own notifications: workers say what changed, pages
- * hear of it.
+ * Events between processes through PostgreSQL's notifications: workers publish changes, pages
+ * receive them.
  */
 import { EventEmitter } from 'node:events';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -9,18 +9,20 @@ import pg from 'pg';
 import { db } from '../database';
 import { settings } from '../config/settings';
 
+/** Something in a project changed. */
 export interface AppEvent {
   readonly project: string;
   readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
 }
-/** What a listener hears: news, and when news can be missed. */
+/** Receives events, and learns when events may be lost. */
 export interface Listener {
   readonly onEvent: (n: AppEvent) => void;
-  /** The database is away, or there again: what changed between is for the listener to find out. */
+  /** The connection was lost or restored. Listeners must refetch afterwards. */
   readonly onState: (there: boolean) => void;
 }
 const CHANNEL = 'wabisabi';
 
+/** Publishes an event. */
 export const notify = (news: AppEvent): Promise<unknown> =>
   db().execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`);
 
@@ -33,11 +35,11 @@ const setThere = (now: boolean): void => {
   emitter.emit('state', now);
 };
 
-/** Pauses between attempts to reach the database, in milliseconds: each twice the one before. */
+/** Pauses between attempts to connect, ms; doubled each time. */
 const FIRST_PAUSE = 200,
   LONGEST_PAUSE = 3000;
 
-/** Listens for as long as the process lives; when the database goes, until it is there again. */
+/** Listens for the life of the process; reconnects when the database goes away. */
 async function listen(): Promise<never> {
   for (let wait = FIRST_PAUSE; ; wait = Math.min(LONGEST_PAUSE, wait * 2)) {
     const client = new pg.Client({ connectionString: settings().database, keepAlive: true });
@@ -55,7 +57,7 @@ async function listen(): Promise<never> {
       wait = FIRST_PAUSE;
       await lost;
     } catch {
-      // It is not there yet: the next attempt comes.
+      // Not available yet; try again.
     }
     setThere(false);
     await client.end().catch(() => {});
@@ -63,7 +65,7 @@ async function listen(): Promise<never> {
   }
 }
 
-/** Calls back until the returned function is called. */
+/** Calls the listener until the returned function is called. */
 export function subscribe({ onEvent, onState }: Listener): () => void {
   listening ??= listen();
   emitter.on('news', onEvent).on('state', onState);

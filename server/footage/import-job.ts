@@ -1,4 +1,4 @@
-/** Import: what was uploaded becomes footage and a clip, or says why it cannot. */
+/** The import job: turns uploaded files into footage and a clip, or reports why it cannot. */
 import { access, mkdir, rename, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
@@ -23,7 +23,7 @@ type Import = typeof imports.$inferSelect;
 
 class Cancelled extends Error {}
 
-/** Does one import; a failure is written where it can be seen, and nothing half-made stays. */
+/** Runs one import. Failures are stored with it; nothing incomplete remains. */
 export async function runImport(importId: string): Promise<void> {
   const job = await db().query.imports.findFirst({ where: eq(imports.id, importId) });
   if (job?.state === 'cancelled') return sweepIncoming(importId);
@@ -49,7 +49,7 @@ export async function runImport(importId: string): Promise<void> {
   await notify({ project: job.projectId, what: 'imports' });
 }
 
-/** The last word of an import that was given up: why, and nothing half-made stays. */
+/** Marks an import as failed after the queue has given it up; nothing incomplete remains. */
 export async function failImport(importId: string, reason: string): Promise<void> {
   const [job] = await db()
     .update(imports)
@@ -64,8 +64,8 @@ const sweepIncoming = (id: string): Promise<void> =>
   rm(inData(join('incoming', id)), { recursive: true, force: true });
 
 /**
- * Says that the disk is full, and does the import again a little later: it goes on by itself once
- * there is room.
+ * Reports that the disk is full and queues the import again for later; it continues once there is
+ * space.
  */
 async function waitForRoom(job: Import): Promise<void> {
   await rm(making(job), { recursive: true, force: true });
@@ -84,7 +84,7 @@ interface Reporter {
   readonly signal: AbortSignal;
 }
 
-/** Writes progress at most four times a second, and looks whether the import was cancelled. */
+/** Stores progress at most four times a second, and checks for cancellation. */
 function reporter(job: Import): Reporter {
   const stop = new AbortController();
   const began = Date.now();
@@ -109,7 +109,7 @@ function reporter(job: Import): Reporter {
   };
 }
 
-/** In words, how long it will take at the pace so far; nothing while that says little. */
+/** The estimated remaining time as text; empty while there is no reliable estimate. */
 function toGo(elapsed: number, progress: number): string {
   if (progress < 0.05 || elapsed < 1500) return '';
   const seconds = Math.ceil(((elapsed / progress) * (1 - progress)) / 1000);
@@ -126,7 +126,7 @@ async function take(job: Import, say: Reporter): Promise<string> {
   const find = (hash: string) => db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   let facts: Footage;
   try {
-    // What was brought in before, by whatever name, is there at once.
+    // Footage imported before, under any name, is reused.
     const hash = await contentHash(path, place);
     const known = await find(hash);
     facts =
@@ -150,7 +150,7 @@ async function take(job: Import, say: Reporter): Promise<string> {
 }
 
 const natural = new Intl.Collator('en', { numeric: true });
-/** Names of pictures that are numbered in the natural order of their own. */
+/** File names of a picture sequence, numbered in natural order. */
 function inOrder(files: readonly string[]): string[] {
   const names: string[] = [];
   [...files.keys()]
@@ -159,12 +159,12 @@ function inOrder(files: readonly string[]): string[] {
   return names;
 }
 
-/** The uploaded file (of a vector picture: its pixels), or a folder of the uploaded pictures. */
+/** The uploaded file (a vector picture is drawn first), or a folder of the uploaded pictures. */
 async function gathered(job: Import, say: Reporter): Promise<string> {
   const at = (name: string) => inData(join('incoming', job.id, name));
   const stored = job.files.map(uploadName);
   const pictures = at('pictures');
-  // An attempt before this one may have put them together already.
+  // An earlier attempt may have assembled them already.
   const ordered = inOrder(job.files);
   for (const [i, name] of stored.entries())
     await access(at(name))
@@ -184,7 +184,7 @@ async function gathered(job: Import, say: Reporter): Promise<string> {
   return pictures;
 }
 
-/** Footage that is there already, made progressive. */
+/** Existing footage, made progressive. */
 async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<string> {
   const source = await db().query.footage.findFirst({ where: eq(footage.hash, wanted.hash) });
   if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
@@ -235,13 +235,13 @@ async function keepFootage(
   }
 }
 
-/** Clips from before imports were numbered stand before. */
+/** Clips older than the numbering of imports come first. */
 const FIRST_PLACE = 1_000_000;
 
-/** The project's clip of this footage: the same file twice is one clip. */
+/** The project's clip of this footage; a file imported twice gives one clip. */
 async function clipOf(job: Import, facts: Footage): Promise<string> {
   const [there, made] = await db().transaction(async (tx) => {
-    // Of the same file brought twice at once one waits here for the other.
+    // Serialises imports of the same file.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${job.projectId + facts.hash}))`);
     const known = await tx.query.clips.findFirst({
       where: and(eq(clips.projectId, job.projectId), eq(clips.hash, facts.hash)),

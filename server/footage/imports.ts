@@ -1,4 +1,4 @@
-/** Opening an import, its uploaded files' names, and handing it to a worker. */
+/** Creates imports, names uploaded files, and hands imports to a worker. */
 import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
@@ -11,15 +11,17 @@ import { touchProject } from '../projects/projects';
 
 const { clips, imports } = tables;
 
-/** What an import is doing while its files come. */
+/** State text of an import during the upload. */
 export const UPLOADING = 'uploading';
 
 const ending = (name: string): string => /\.[a-z0-9]{1,8}$/i.exec(name)?.[0].toLowerCase() ?? '';
-/** What an uploaded file is called on the disk: its own name may be anything. */
+/** Name of an uploaded file on disk, independent of its own name. */
 export const uploadName = (name: string, index: number): string =>
   `${String(index).padStart(6, '0')}${ending(name)}`;
 
-/** Records an upload of files named `files` (already in `incoming/<id>` when it is queued). */
+/**
+ * Creates an import of files named `files`. They must be in `incoming/<id>` before it is queued.
+ */
 export async function openImport(
   projectId: string,
   name: string,
@@ -33,10 +35,7 @@ export async function openImport(
   await touchProject(projectId);
   return made!.id;
 }
-/**
- * Has a clip's footage made progressive, as a clip beside it; undefined where there is no such
- * clip.
- */
+/** Makes a clip's footage progressive as a new clip; undefined if there is no such clip. */
 export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
@@ -59,7 +58,7 @@ export async function importProgressive(clipId: string, each: 1 | 2): Promise<st
   return made!.id;
 }
 
-/** Hands an upload to a worker; false where it has begun already, undefined where there is none. */
+/** Hands an upload to a worker; false if it has started already, undefined if there is none. */
 export async function queueImport(id: string): Promise<boolean | undefined> {
   const row = await db().transaction(async (tx) => {
     const [begun] = await tx
@@ -75,7 +74,7 @@ export async function queueImport(id: string): Promise<boolean | undefined> {
   return true;
 }
 
-/** Brings a file or folder on this machine in, by a copy. */
+/** Imports a local file or folder by copying it. */
 export async function importPath(projectId: string, path: string): Promise<string> {
   const isFolder = (await stat(path)).isDirectory();
   const files = isFolder ? await readdir(path) : [basename(path)];

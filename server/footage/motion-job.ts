@@ -1,6 +1,6 @@
 /**
- * Measures the motion of footage, pair by pair; a job that was killed goes on after the last pair
- * that is there.
+ * Measures the motion of footage pair by pair. A job that was killed continues after the last
+ * stored pair.
  */
 import { and, eq, inArray } from 'drizzle-orm';
 import { motionOfFrames, packPair, type Tracked, trackedFrame } from '../../core/trace';
@@ -12,10 +12,10 @@ import { motionAsset, notifyAll } from './motion';
 import type { Jobs } from '../jobs/queue';
 
 const { derivedAssets, footage } = tables;
-/** Progress is told so often (ms). */
+/** Interval between progress reports, ms. */
 const TOLD_EVERY = 2500;
 
-/** Notes how far it is; false when nobody wants it any more. */
+/** Reports progress; false if it is no longer wanted. */
 async function note(
   hash: string,
   set: Partial<typeof derivedAssets.$inferInsert>,
@@ -28,7 +28,7 @@ async function note(
   return rows.length > 0;
 }
 
-/** Measures all pairs of a clip, those from a frame on first: where somebody looks at it. */
+/** Measures all pairs of a clip, starting at the frame that somebody looks at. */
 export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
   const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   if (!source || !(await note(hash, { state: 'running' }))) return;
@@ -38,7 +38,7 @@ export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
     store = storedPairs(hash),
     place = await storedPlace(source.file, facts);
   let told = 0;
-  /** The pairs that begin at `first` up to `end`; false when nobody wants them any more. */
+  /** Measures pairs from `first` up to `end`; false if they are no longer wanted. */
   const stretch = async (first: number, end: number): Promise<boolean> => {
     let frame = first;
     while (frame <= end && known.has(frame)) frame++;
@@ -66,7 +66,7 @@ export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
   await notifyAll(hash);
 }
 
-/** Says why motion could not be measured. */
+/** Stores why motion could not be measured. */
 export async function failMotion({ hash }: Jobs['motion'], error: string): Promise<void> {
   if (await note(hash, { state: 'failed', error })) await notifyAll(hash);
 }

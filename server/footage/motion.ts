@@ -1,6 +1,6 @@
 /**
- * Asking for the motion of footage, and stopping what is under way. What was measured by then
- * stays, and is not measured again.
+ * Starts and stops the measurement of footage's motion. Measured pairs stay and are not measured
+ * again.
  */
 import { and, eq, inArray, type SQL } from 'drizzle-orm';
 import { emptyLook, type LookDocument, type Speeds, cutsDecided } from '../../core';
@@ -14,6 +14,7 @@ import { storedPlace } from '../media/store';
 
 const { clips, derivedAssets, footage } = tables;
 
+/** Condition for the row of footage's motion. */
 export const motionAsset = (hash: string): SQL =>
   and(
     eq(derivedAssets.hash, hash),
@@ -21,7 +22,7 @@ export const motionAsset = (hash: string): SQL =>
     eq(derivedAssets.method, MOTION_METHOD),
   )!;
 
-/** Tells every project that shows the footage. */
+/** Notifies every project that shows the footage. */
 export async function notifyAll(hash: string): Promise<void> {
   const shown = await db()
     .selectDistinct({ project: clips.projectId })
@@ -31,8 +32,8 @@ export async function notifyAll(hash: string): Promise<void> {
 }
 
 /**
- * Has footage's motion measured, from a frame on first, unless it is known or under way; false
- * where there is no such clip.
+ * Queues the measurement of footage's motion, starting at a frame, unless it is done or running;
+ * false if there is no such clip.
  */
 export async function queueMotion(clipId: string, from: number): Promise<boolean> {
   const clip = await db().query.clips.findFirst({
@@ -58,7 +59,7 @@ export async function queueMotion(clipId: string, from: number): Promise<boolean
   return true;
 }
 
-/** Stops measuring a clip's footage; false where there is no such clip. */
+/** Stops measuring a clip's footage; false if there is no such clip. */
 export async function stopMotion(clipId: string): Promise<boolean> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
@@ -74,8 +75,8 @@ export async function stopMotion(clipId: string): Promise<boolean> {
 }
 
 /**
- * How fast what moves in a clip's footage is (`speedOf`), all of it or what the matte of a pin
- * covers; undefined where there is no such clip.
+ * Speeds of the motion in a clip's footage (`speedOf`), of all of it or of what a pin's matte
+ * covers; undefined if there is no such clip.
  */
 export async function clipSpeeds(clipId: string, within?: string): Promise<Speeds | undefined> {
   const clip = await db().query.clips.findFirst({
@@ -122,5 +123,5 @@ export async function clipSpeeds(clipId: string, within?: string): Promise<Speed
     await reader.close();
   }
 }
-/** Only a matte's samples are looked at, not how it lies. */
+/** Only a matte's samples are read, not its position. */
 const PLAIN = { encoding: 'srgb', fit: 'fill', balance: null } as const;

@@ -1,4 +1,4 @@
-/** Statistics of footage in an encoding: computed once, from the original, and kept. */
+/** Statistics of footage in an encoding: computed once from the original, and stored. */
 import { and, eq, isNotNull, or, type SQL } from 'drizzle-orm';
 import type { ClipStatistics, EncodingId, InOut, Sampling } from '../../core';
 import type { Engine } from '../../core/engine';
@@ -14,17 +14,17 @@ import { send } from '../jobs/queue';
 
 const { clips, clipStatistics, footage } = tables;
 
-/** Footage, and how it is read. */
+/** Footage with its settings. */
 export interface Measured {
   readonly hash: string;
   readonly encoding: EncodingId;
   readonly sampling?: Sampling | null;
-  /** What of it; none: all of it. */
+  /** In and out; null for all of it. */
   readonly inOut?: InOut | null;
 }
-/** Names a stretch of footage; all of it is named by nothing. */
+/** Key of a stretch of footage; empty for all of it. */
 export const stretchKey = (s: InOut | null | undefined): string => (s ? `${s.in}-${s.out}` : '');
-/** Names a way of reading samples; what the tags say is named by nothing. */
+/** Key of corrections of tags; empty for none. */
 export const samplingKey = (s: Sampling | null | undefined): string =>
   s
     ? (['matrix', 'siting', 'fields'] as const)
@@ -40,7 +40,7 @@ const same = ({ hash, encoding, sampling, inOut }: Measured): SQL =>
     eq(clipStatistics.stretch, stretchKey(inOut)),
   )!;
 
-/** Has footage measured unless it was before, and cuts in it looked for. */
+/** Queues the measurement of footage and the detection of its cuts, unless done before. */
 export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
   if (wanted.length === 0) return;
   const known = await db()
@@ -67,10 +67,7 @@ export async function queueMeasure(wanted: readonly Measured[]): Promise<void> {
   }
 }
 
-/**
- * The statistics of footage: known, or measured now (they are needed before the job has come to
- * it).
- */
+/** The statistics of footage: stored ones, or measured now if the job has not run yet. */
 export async function statisticsFor(
   engine: Engine,
   place: Place,
@@ -80,12 +77,13 @@ export async function statisticsFor(
   const known = await db().query.clipStatistics.findFirst({
     where: same({ ...read, hash: facts.hash }),
   });
-  // What was measured before plates had points is measured once more.
+  // Statistics without plate points are measured again.
   return known?.statistics.plate
     ? known.statistics
     : measure(engine, place, readAs(facts, read.sampling), read.encoding, read.inOut ?? undefined);
 }
 
+/** Runs a measurement job. */
 export async function runMeasure(
   { hash, encoding, sampling = null, inOut = null }: Measured,
   { engine }: Threads,
@@ -94,7 +92,7 @@ export async function runMeasure(
   if (!source) return;
   const { facts } = source;
   const place = await storedPlace(source.file, facts);
-  // Of footage from before cuts were looked for.
+  // Footage that is older than the detection of cuts.
   if (!source.cuts)
     await db()
       .update(footage)

@@ -1,6 +1,6 @@
 /**
- * A clip under its look, looked over frame by frame; given up as soon as it is stopped or the clip
- * has changed.
+ * The inspection job: checks a clip under its look frame by frame. Ends early if it is stopped or
+ * the clip changes.
  */
 import { and, eq, inArray } from 'drizzle-orm';
 import {
@@ -29,12 +29,9 @@ import type { Jobs } from '../jobs/queue';
 const { clips, inspections } = tables;
 type Wanted = Jobs['inspect'];
 
-/**
- * Pictures are looked at with at most so many lines; lengths in looks are in lines, so shares stay
- * what they are.
- */
+/** Most lines of inspected pictures. Lengths in looks are in lines, so shares do not change. */
 const LINES = 540;
-/** Progress is told so often (ms). */
+/** Interval between progress reports, ms. */
 const TOLD_EVERY = 700;
 
 const still = ({ clipId, of }: Wanted) =>
@@ -43,7 +40,7 @@ const still = ({ clipId, of }: Wanted) =>
     eq(inspections.of, of),
     inArray(inspections.state, ['waiting', 'running']),
   );
-/** Notes how far it is; false when nobody wants it any more. */
+/** Reports progress; false if it is no longer wanted. */
 async function note(
   wanted: Wanted,
   set: Partial<typeof inspections.$inferInsert>,
@@ -56,6 +53,7 @@ async function note(
   return rows.length > 0;
 }
 
+/** Runs an inspection job. */
 export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<void> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, wanted.clipId),
@@ -119,7 +117,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   await said();
 }
 
-/** Says why an inspection could not be done. */
+/** Stores why an inspection failed. */
 export async function failInspection(wanted: Wanted, error: string): Promise<void> {
   if (!(await note(wanted, { state: 'failed', error }))) return;
   const clip = await db().query.clips.findFirst({

@@ -1,7 +1,4 @@
-/**
- * Asking for inspections: which clips are not as they were looked over last, and stopping what is
- * under way.
- */
+/** Requests inspections of clips that changed since their last one, and stops running ones. */
 import { createHash } from 'node:crypto';
 import type { Retime } from '../../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
@@ -22,13 +19,13 @@ import { send } from '../jobs/queue';
 
 const { clips, inspections } = tables;
 
-/** How other clips of the project are read where they stand beside one. */
+/** Settings of other clips of the project that pins name. */
 export type Reads = readonly Pick<
   typeof clips.$inferSelect,
   'projectId' | 'hash' | 'encoding' | 'sampling' | 'fit' | 'reframe' | 'balance' | 'role' | 'plate'
 >[];
 
-/** Everything of a clip that its flags depend on. */
+/** Everything about a clip that its flags depend on. */
 interface Subject {
   readonly projectId: string;
   readonly hash: string;
@@ -45,7 +42,7 @@ interface Subject {
   readonly project: { readonly width: number; readonly height: number };
   readonly version: { readonly id: string; readonly lookId: string } | null;
 }
-/** The footage that clips' pins name, as it is read now; none of it for clips that name none. */
+/** Settings of the footage that clips' pins name; empty for clips without such pins. */
 export async function pinFootageReads(
   subjects: readonly { readonly projectId: string; readonly pins: ClipPins }[],
 ): Promise<Reads> {
@@ -73,7 +70,7 @@ export async function pinFootageReads(
 const pinnedHashes = (pins: ClipPins): string[] =>
   Object.values(pins).flatMap((all) => all.flatMap((p) => ('hash' in p ? [p.hash] : [])));
 
-/** Names what would be inspected: another name, other flags. */
+/** Hash of everything the flags depend on. */
 export function inspectedAs(
   {
     projectId,
@@ -118,8 +115,8 @@ export function inspectedAs(
 }
 
 /**
- * Has clips of a project inspected that changed since they were, or never were; with `again`, those
- * too that were stopped or failed.
+ * Queues inspections of clips that changed since their last one or never had one; with `again`,
+ * also of those that were stopped or failed.
  */
 export async function queueInspections(
   projectId: string,
@@ -153,7 +150,7 @@ export async function queueInspections(
   return wanted.length;
 }
 
-/** Stops what is waiting or under way; the flags of before stay. */
+/** Stops waiting and running inspections; earlier flags stay. */
 export async function stopInspections(projectId: string): Promise<void> {
   const own = db().select({ id: clips.id }).from(clips).where(eq(clips.projectId, projectId));
   await db()

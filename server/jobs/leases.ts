@@ -1,4 +1,4 @@
-/** Which jobs live workers are at, said every few seconds; what nobody is at any more expires. */
+/** Live workers report their jobs every few seconds. A job that no live worker reports expires. */
 import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { eq, lt, sql } from 'drizzle-orm';
@@ -8,15 +8,16 @@ import { JOB_NAMES } from './queue';
 
 const { workers } = tables;
 
-/** A worker says so often that it lives (ms), and is taken for dead after so long (seconds). */
+/** Interval between reports (ms), and the silence (s) after which a worker counts as dead. */
 export const BEAT = 2000;
 const DEAD_AFTER = 8;
 /**
- * So many beats in a row come through before others are judged: after the database was away, all
+ * Successful reports in a row before judging others, because after an outage of the database all
  * look dead.
  */
 const SURE = 5;
 
+/** The leases of this process. */
 export class Leases {
   private readonly id = randomUUID();
   private readonly held = new Set<string>();
@@ -39,7 +40,7 @@ export class Leases {
     await db().delete(workers).where(eq(workers.id, this.id));
   }
 
-  /** Does a job that is this worker's until it ends. */
+  /** Runs a job as this worker's, until it ends. */
   async during<T>(job: string, work: () => Promise<T>): Promise<T> {
     this.held.add(job);
     try {
@@ -58,10 +59,7 @@ export class Leases {
     this.beats++;
   }
 
-  /**
-   * Lets jobs expire that have been under way for a while and that no live worker is at; forgets
-   * workers long gone.
-   */
+  /** Expires running jobs that no live worker reports, and removes dead workers. */
   private async sweep(): Promise<void> {
     if (this.beats < SURE) return;
     const ours = sql.join(

@@ -1,7 +1,6 @@
 /**
- * The queues. A job may take long: what tells a dead worker's job from a slow one is that live
- * workers say every few seconds which jobs they are at (`leases`). A job that no live worker is at
- * expires, and runs again.
+ * The job queues. Jobs may take long, so a dead worker's job is told from a slow one by the reports
+ * of live workers (`leases`). A job that no live worker reports expires and runs again.
  */
 import { type SQL, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
@@ -10,6 +9,7 @@ import { db, type Transaction } from '../database';
 import { log } from '../config/log';
 import { settings } from '../config/settings';
 
+/** Data of the jobs, by queue. */
 export interface Jobs {
   readonly import: { readonly importId: string };
   readonly chunk: { readonly chunkId: string; readonly attempt: number };
@@ -22,11 +22,12 @@ export interface Jobs {
   readonly motion: { readonly hash: string; readonly from: number };
   readonly join: { readonly itemId: string; readonly attempt: number };
 }
+/** Name of a queue. */
 export type JobName = keyof Jobs;
 
-/** No job of a live worker takes as long (seconds). */
+/** Longest duration of a job, seconds. */
 const LONGEST = 6 * 3600;
-/** How often a job that fails of itself is tried again. */
+/** Number of retries for jobs that fail by themselves. */
 export const TRIES: Record<JobName, number> = {
   import: 3,
   chunk: 6,
@@ -36,8 +37,8 @@ export const TRIES: Record<JobName, number> = {
   join: 4,
 };
 /**
- * Whatever ends under a job (its worker, the database) costs it a try as well, and nobody is left
- * to say that it was the last: the queue itself has no such limit.
+ * The queue's own limit of retries is practically none: a worker's or the database's end also costs
+ * one, and nobody would be left to report the last.
  */
 const OFTEN = 10_000;
 const again = (retryDelay: number): PgBoss.SendOptions => ({
@@ -53,9 +54,10 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
   motion: again(2),
   join: again(1),
 };
-/** What people are told, and how soon (seconds) what found no room on the disk is tried again. */
+/** Message about a full disk, and the delay before another try, seconds. */
 export const DISK_FULL = 'the disk is full: make room on it, and this goes on by itself',
   ROOM_AGAIN = 10;
+/** Names of all queues. */
 export const JOB_NAMES = Object.keys(OPTIONS) as JobName[];
 
 let boss: Promise<PgBoss> | undefined;
@@ -73,13 +75,14 @@ async function start(): Promise<PgBoss> {
   for (const name of JOB_NAMES) await b.createQueue(name);
   return b;
 }
+/** The queue, started on first use. */
 export const queue = (): Promise<PgBoss> =>
   (boss ??= start().catch((e: unknown) => {
     boss = undefined;
     throw e;
   }));
 
-/** A statement with numbered parameters, as one of ours. */
+/** A statement with numbered parameters as a Drizzle query. */
 const asSql = (text: string, values: readonly unknown[]): SQL =>
   sql.join(
     text
@@ -89,7 +92,7 @@ const asSql = (text: string, values: readonly unknown[]): SQL =>
       ),
   );
 
-/** Whether a job by that key waits or is under way: the queue itself lets keys stand twice. */
+/** Whether a job with this key waits or runs; the queue itself does not ensure unique keys. */
 async function isWanted(name: JobName, key: string, on: Pick<Transaction, 'execute'>) {
   const { rows } = await on.execute(sql`
     select 1 from pgboss.job
@@ -99,8 +102,8 @@ async function isWanted(name: JobName, key: string, on: Pick<Transaction, 'execu
 }
 
 /**
- * Sends jobs; inside a transaction they are there exactly if it succeeds. With a `singletonKey`
- * nothing is sent while a job by that key waits or is under way.
+ * Sends jobs; inside a transaction they exist only if it commits. With a `singletonKey` nothing is
+ * sent while a job with that key waits or runs.
  */
 export async function send<N extends JobName>(
   name: N,
@@ -120,6 +123,7 @@ export async function send<N extends JobName>(
   };
   for (const data of jobs) await b.send(name, data, { ...OPTIONS[name], ...more, ...within });
 }
+/** Stops the queue. */
 export async function stopQueue(): Promise<void> {
   await (await boss)?.stop({ graceful: false, wait: true });
   boss = undefined;

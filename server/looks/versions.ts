@@ -1,4 +1,4 @@
-/** Looks on the Shelf and their versions, and which clips go on to a new one. */
+/** Looks on the Shelf, their versions, and the clips that follow them. */
 import { and, asc, desc, eq, inArray, isNull, ne, sql, type SQL } from 'drizzle-orm';
 import type { LookDocument } from '../../core';
 import { db, tables } from '../database';
@@ -6,12 +6,14 @@ import { notify } from '../events';
 
 const { clips, looks, lookVersions } = tables;
 
+/** A version that was saved. */
 export interface SavedVersion {
   readonly lookId: string;
   readonly versionId: string;
   readonly number: number;
 }
 
+/** Creates a look with its first version. */
 export async function makeLook(document: LookDocument): Promise<SavedVersion> {
   return db().transaction(async (tx) => {
     const [look] = await tx
@@ -26,33 +28,30 @@ export async function makeLook(document: LookDocument): Promise<SavedVersion> {
   });
 }
 
-/** The look was saved by someone else since: its newest version's number. */
+/** The look was saved by someone else; holds the number of the newest version. */
 export class Outdated extends Error {
   constructor(readonly newest: number) {
     super(`someone saved version ${newest} meanwhile`);
   }
 }
 
-/** Clips follow the look that were not shown to whoever saved: their names. */
+/** More clips follow the look than the person saving was shown; holds their names. */
 export class MoreFollow extends Error {
   constructor(readonly clips: readonly string[]) {
     super(`${clips.join(', ')} follow${clips.length === 1 ? 's' : ''} the look too by now`);
   }
 }
 
-/**
- * Which of the clips that follow a look go on to the version that is saved, and which stay where
- * they are from now on.
- */
+/** Clips that move to the saved version, and clips that stay at theirs from now on. */
 export interface Following {
   readonly follow: readonly string[];
   readonly stay: readonly string[];
 }
 
 /**
- * Saves the next version, if `basedOn` is still the newest; versions never change. Clips that
- * follow the look go on to it, and only those that were seen: throws `MoreFollow` if there are
- * others by now, `Outdated` if someone saved meanwhile.
+ * Saves the next version if `basedOn` is still the newest. Versions never change. Clips that follow
+ * the look move to it, but only those that were shown: throws `MoreFollow` if there are others,
+ * `Outdated` if someone else has saved.
  */
 export async function saveVersion(
   lookId: string,
@@ -105,7 +104,7 @@ export async function saveVersion(
 }
 const idsOf = (rows: readonly { readonly id: string }[]): string[] => rows.map((r) => r.id);
 
-/** Clips that wear a look and follow it, in whatever project. */
+/** Condition for clips that wear a look and follow it, in any project. */
 export const followed = (lookId: string): SQL =>
   and(
     eq(clips.follows, true),
@@ -118,7 +117,7 @@ export const followed = (lookId: string): SQL =>
     ),
   )!;
 
-/** Looks by name, their versions newest first; what was removed of them apart. */
+/** Looks by name with their versions, newest first; removed versions are separate. */
 export async function lookList(limit: number, offset: number) {
   const rows = await db().query.looks.findMany({
     orderBy: [asc(looks.name), asc(looks.created)],
@@ -142,8 +141,8 @@ export async function lookList(limit: number, offset: number) {
 export class InUse extends Error {}
 
 /**
- * Takes a version out of sight, or puts it back; false where there is none. One that a clip wears
- * stays, and so does a look's only one: throws `InUse`.
+ * Removes or restores a version; false if there is none. Throws `InUse` if a clip wears it, or if
+ * it is its look's only one.
  */
 export async function removeVersion(id: string, removed: boolean): Promise<boolean> {
   return db().transaction(async (tx) => {
@@ -178,8 +177,10 @@ export async function removeVersion(id: string, removed: boolean): Promise<boole
     return true;
   });
 }
+/** The version with this id. */
 export const versionOf = (id: string) =>
   db().query.lookVersions.findFirst({ where: eq(lookVersions.id, id) });
 
+/** Whether all of these versions exist. */
 export const versionsExist = async (ids: readonly string[]): Promise<boolean> =>
   (await db().$count(lookVersions, inArray(lookVersions.id, [...ids]))) === new Set(ids).size;

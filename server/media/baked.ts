@@ -1,7 +1,7 @@
 /**
- * Frames that workers made ahead, as files by what they were made from (`frameKeyOf`). What they depend
- * on is in their name, so none is ever out of date; the oldest go when room is wanted. Samples are
- * deflated, pages' pictures are PNGs.
+ * Baked frames: files named by what they were made from (`frameKeyOf`), so none is ever out of
+ * date. The oldest are removed when space is needed. Samples are deflated, pictures for pages are
+ * PNGs.
  */
 import { createHash, randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
@@ -19,7 +19,7 @@ const FOLDER = 'baked';
 const isSource = (name: string): boolean =>
   /\.(ts|json|wasm)$/.test(name) && !/\.test\.ts$/.test(name);
 let known: string | undefined;
-/** Names the core as it is: another one may make other bits where keys are the same. */
+/** Hash of core's sources: another version may compute other bits for the same key. */
 function build(): string {
   if (known) return known;
   const hash = createHash('sha256'),
@@ -37,6 +37,7 @@ const placeOf = (key: string): string => {
   return inData(join(FOLDER, build(), name.slice(0, 2), name));
 };
 
+/** Whether a frame is baked. */
 export const isBaked = (key: string): Promise<boolean> =>
   stat(placeOf(key)).then(
     () => true,
@@ -50,7 +51,7 @@ async function write(key: string, bytes: Uint8Array): Promise<void> {
   await writeFile(part, bytes);
   await rename(part, to);
 }
-/** A frame's samples, as long as stated; undefined where it is not baked, or its file is broken. */
+/** A frame's samples; undefined if it is not baked, or its file does not have `bytes` bytes. */
 export async function bakedSamples(key: string, bytes: number): Promise<Buffer | undefined> {
   try {
     const samples = await inflated(await readFile(placeOf(key)), { maxOutputLength: bytes });
@@ -59,13 +60,14 @@ export async function bakedSamples(key: string, bytes: number): Promise<Buffer |
     return undefined;
   }
 }
+/** Stores a frame's samples. */
 export const bakeSamples = async (key: string, samples: Uint8Array): Promise<void> =>
   write(key, await deflated(samples, { level: 1 }));
 
-/** A picture for pages, as the bytes of a PNG file; undefined where it is not baked. */
+/** A picture for pages as PNG bytes; undefined if it is not baked. */
 export const bakedPicture = (key: string): Promise<Buffer | undefined> =>
   readFile(placeOf(key)).catch(() => undefined);
-/** `bytes`: red, green, blue and 255, rows packed. */
+/** Stores a picture for pages. `bytes`: red, green, blue and 255, rows tightly packed. */
 export async function bakePicture(
   key: string,
   bytes: Buffer,
@@ -94,15 +96,12 @@ async function files(): Promise<Found[]> {
   return (await Promise.all(all)).flat();
 }
 
-/** What all baked frames take. */
+/** Size and number of all baked frames. */
 export async function bakedTotal(): Promise<{ readonly bytes: number; readonly files: number }> {
   const all = await files();
   return { bytes: all.reduce((n, f) => n + f.bytes, 0), files: all.length };
 }
-/**
- * Takes the oldest away until the rest take no more than there is room for; those of another build
- * first.
- */
+/** Removes the oldest baked frames until the limit is met, those of other builds first. */
 export async function makeRoomForBaked(): Promise<void> {
   const own = inData(join(FOLDER, build()));
   const rank = (f: Found): number => (f.path.startsWith(own) ? f.made : 0);
@@ -114,8 +113,9 @@ export async function makeRoomForBaked(): Promise<void> {
     bytes -= file.bytes;
   }
 }
+/** Removes all baked frames. */
 export const clearBaked = (): Promise<void> => rm(inData(FOLDER), { recursive: true, force: true });
-/** Whether anything is baked at all: if not, nothing need be looked for. */
+/** Whether any frame of this build is baked; if not, lookups can be skipped. */
 export const anyBaked = (): Promise<boolean> =>
   readdir(inData(join(FOLDER, build()))).then(
     (names) => names.length > 0,

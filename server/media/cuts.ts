@@ -1,4 +1,4 @@
-/** Cuts inside footage, found from its small proxy. */
+/** Detects cuts in footage, from its small proxy. */
 import { inData } from '../config/settings';
 import { join } from 'node:path';
 import { CUT_PICTURE, CutFinder } from '../../core';
@@ -6,7 +6,7 @@ import { input, streamed } from './run';
 
 const PICTURES = `scale=${CUT_PICTURE.width}:${CUT_PICTURE.height}:flags=area,format=yuv444p`;
 
-/** The frames with which another shot begins, of pictures that ffmpeg can open. */
+/** Frames at which another shot begins, in a video file. */
 export async function cutsIn(file: string, signal?: AbortSignal): Promise<number[]> {
   const finder = new CutFinder();
   const args = [
@@ -25,8 +25,8 @@ export async function cutsIn(file: string, signal?: AbortSignal): Promise<number
   return finder.cuts;
 }
 /**
- * Those of footage that is kept. Its proxy has a frame for each of its own; coverage stands below
- * the picture and changes with it.
+ * The same for stored footage. Its proxy has one frame per source frame; coverage is below the
+ * picture and changes with it.
  */
 export const cutsInFootage = (hash: string, signal?: AbortSignal): Promise<number[]> =>
   cutsIn(inData(join('footage', hash, 'proxy-270.webm')), signal);

@@ -1,4 +1,4 @@
-/** Exact frames out of footage, as native planes. */
+/** Decodes exact frames of footage, as native planes. */
 import { createHash } from 'node:crypto';
 import { frameBytes, planesIn, type RawFrame } from '../../core';
 import { type Footage, sourceFrame } from './footage';
@@ -6,9 +6,10 @@ import { planeOrder } from './formats';
 import type { Place } from './place';
 import { inPlainWords, streamed, ToolFailed } from './run';
 
+/** A decoded frame differs from the one in the index. */
 export class WrongFrame extends Error {}
 
-/** Raw frames `first` … of the source, straight from ffmpeg, `count` of them. */
+/** Raw frames of the source from `first` on, `count` of them, from ffmpeg. */
 async function* decoded(
   place: Place,
   footage: Footage,
@@ -18,8 +19,7 @@ async function* decoded(
   signal?: AbortSignal,
 ): AsyncGenerator<Buffer> {
   const { times } = footage.index;
-  // Half a frame before its own time: the seek lands on the keyframe before and drops what is
-  // earlier.
+  // Half a frame early: the seek goes to the keyframe before and drops earlier frames.
   const seek =
     place.kind === 'video' && first > 0 && !fromStart
       ? ['-ss', ((times[first]! + times[first - 1]!) / 2).toFixed(6)]
@@ -51,8 +51,8 @@ async function* decoded(
 const md5 = (b: Buffer): string => createHash('md5').update(b).digest('hex');
 
 /**
- * Source frames `first` to `last`, each checked against the index; a container that seeks badly is
- * read from its start.
+ * Source frames `first` to `last`, each checked against the index. Containers that seek badly are
+ * read from their start.
  */
 async function* checked(
   place: Place,
@@ -80,11 +80,11 @@ async function* checked(
   );
 }
 
-/** Names a frame's contents, by its number in the file. */
+/** Content key of a source frame. */
 export const rawKey = (footage: Footage, source: number): string => `${footage.hash}:${source}`;
 
 function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
-  // Its own memory, from its start: aligned for 16-bit samples, and safe from the next read.
+  // In its own memory: aligned for 16-bit samples, and safe from the next read.
   const planes = planesIn(bytes.buffer, bytes.byteOffset, footage.format);
   const order = planeOrder(footage.format);
   return {
@@ -95,7 +95,7 @@ function rawFrame(bytes: Buffer, footage: Footage, source: number): RawFrame {
 }
 
 /**
- * Output frames `first` to `last` (counted at the footage's steady rate); a source frame shown
+ * Output frames `first` to `last` (at the footage's steady rate). A source frame that is shown
  * twice is decoded once.
  */
 export async function* frames(

@@ -1,7 +1,4 @@
-/**
- * The frames that a look looks at, read as they are needed: the clip's own, and those of its
- * footage pins.
- */
+/** Reads the frames that a look needs: the clip's own, and those of its footage pins. */
 import {
   asksForSpeeds,
   LONGEST_WAY_BACK,
@@ -33,23 +30,20 @@ import type { Place } from './place';
 import { SpeedFinder, withinName } from './speeds';
 import { type Region, SpillFile } from './spill';
 
-/** Frames further on than this are sought, nearer ones read up to. */
+/** Seek for frames further ahead than this; read on to nearer ones. */
 const NEAR = 48;
-/**
- * Going back, so many frames before the one that is asked for are read with it: the next ones asked
- * for are likely those.
- */
+/** When reading backwards, this many earlier frames are read too, because they are likely next. */
 const BACK = 24;
 
-/** What lies between the frames that are looked at is kept where they lie within so many. */
+/** Frames between those needed are kept if they lie within this many. */
 const WINDOW = 240;
-/** Of kept frames so many bytes stay in memory, for each piece of footage. */
+/** Bytes of kept frames in memory, per piece of footage. */
 const MOST_IN_MEMORY = 128 * 2 ** 20;
 const bytesOf = ({ planes }: RawFrame): number => planes.reduce((n, p) => n + p.byteLength, 0);
 
 /**
- * A frame whose samples lie in a file. Its planes hold until those of another such frame are asked
- * for: all are read into one place.
+ * A frame whose samples are in a file. Its planes are valid until another such frame is read; all
+ * use one buffer.
  */
 class SetAside implements RawFrame {
   readonly format: RawFrame['format'];
@@ -80,16 +74,13 @@ class SetAside implements RawFrame {
   }
 }
 
-/**
- * One piece of footage, its frames in whatever order they are asked for; those that will be needed
- * again are kept.
- */
+/** One piece of footage, read in any order; frames that will be needed again are kept. */
 class Reader {
   private stream: AsyncGenerator<RawFrame> | undefined;
   private next = 0;
   private readonly kept = new Map<number, RawFrame | SetAside>();
   private backwards = false;
-  /** Bytes of the kept frames that are in memory. */
+  /** Bytes of the kept frames in memory. */
   private bytes = 0;
   private readonly file = new SpillFile();
 
@@ -119,8 +110,8 @@ class Reader {
     }
   }
   /**
-   * The oldest frames go to files once there are too many for memory: they are kept in case, and
-   * seldom read again.
+   * Moves the oldest frames to files when memory is full; they are kept in case and seldom read
+   * again.
    */
   private setAside(): void {
     for (const [frame, raw] of this.kept) {
@@ -136,7 +127,7 @@ class Reader {
     else this.bytes -= bytesOf(raw);
     this.kept.delete(frame);
   }
-  /** A frame without its samples: what names it. */
+  /** A frame without samples, for its key. */
   outline(frame: number): RawFrame {
     return (
       this.kept.get(frame) ?? {
@@ -147,13 +138,13 @@ class Reader {
     );
   }
   /**
-   * Forgets what lies outside of the frames that the one being made looks at (the next ones look
-   * between them too), and what was read on the way back.
+   * Drops frames outside the range that the current frame needs (the next ones need frames inside
+   * it), and frames read when going backwards.
    */
   keepOnly(needed: ReadonlySet<number>): void {
     const first = Math.min(...needed),
       last = Math.max(...needed);
-    // A held frame far away would have all of the clip kept.
+    // Without this, a held frame far away would keep the whole clip.
     const near = last - first <= WINDOW;
     const soon = (frame: number): boolean => this.backwards && frame >= first - BACK;
     for (const frame of [...this.kept.keys()])
@@ -167,22 +158,22 @@ class Reader {
   }
 }
 
-/** A piece of footage and how it is to be read. */
+/** A piece of footage and its settings. */
 export interface Other {
   readonly place: Place;
   readonly facts: Footage;
   readonly clip: Omit<ClipPicture, 'pixelAspect'>;
-  /** When it is needed no more. */
+  /** Called when it is no longer needed. */
   readonly leave?: () => Promise<void>;
 }
 
-/** What of a clip says which frames are needed. */
+/** The facts of a clip that tell which frames are needed. */
 export type ReadClip = Pick<
   ClipFacts,
   'content' | 'frames' | 'rate' | 'projectRate' | 'pins' | 'inOut' | 'cuts' | 'retime'
 >;
 
-/** Reads what a look needs to make a clip's frames, one after the other or in any order. */
+/** Reads the frames that a look needs for a clip's frames, in any order. */
 export class FootageReader {
   private readonly own: Reader;
   private readonly motion: PairFinder;
@@ -223,7 +214,7 @@ export class FootageReader {
     );
     const found = new Map<number, SourceFrame>();
     const beside = new Map(this.pins.map(({ key }) => [key, new Set<number>()]));
-    // All of them first: those read early may lie in files by the time the last is read.
+    // Read all first: early ones may be moved to files before the last is read.
     for (const index of needed) await this.own.at(index);
     for (const index of needed) {
       const own = await this.own.at(index);
@@ -235,17 +226,14 @@ export class FootageReader {
         speeds,
       });
     }
-    // The frame after one whose motion was measured is likely the next that is asked for.
+    // After measuring motion, the next frame is likely needed next.
     this.own.keepOnly(new Set([...needed, ...motions.map((m) => m + 1)]));
     if (motions.length > 0) this.motion.keepOnly(new Set(motions));
     for (const { key, reader } of this.pins) reader.keepOnly(beside.get(key)!);
     return found;
   }
 
-  /**
-   * The same without samples, for the keys of pictures alone: nothing is decoded. Undefined where
-   * motion is to be measured first.
-   */
+  /** The same without samples or decoding, for keys. Undefined if motion must be measured first. */
   async expected(frame: number): Promise<SourceFrames | undefined> {
     const speeds = await this.speedsFor(frame);
     const { frames: needed, motions } = needs(
@@ -272,8 +260,8 @@ export class FootageReader {
   }
 
   /**
-   * The footage's speeds as far as copies by movement look back from a frame; measured where they
-   * are not known.
+   * Speeds of the footage as far back from a frame as copies by distance reach; measured if
+   * unknown.
    */
   private speedsUpTo(frame: number): Promise<Speeds> {
     const clip = underLook(this.clip, this.look, this.dials);
@@ -284,7 +272,7 @@ export class FootageReader {
       Math.min(clip.frames - 2, Math.max(...ends) + 1),
     );
   }
-  /** All of the footage's speeds that are known from what is measured. */
+  /** All speeds of the footage that are known from measurements. */
   async speeds(): Promise<Speeds> {
     const finder = this.finder(false);
     const speeds = await finder.over(0, this.clip.frames - 2);

@@ -1,23 +1,24 @@
-/** What a piece of footage is: everything that decoding needs, found once and kept. */
+/** Facts about a piece of footage: everything that decoding needs, found once and stored. */
 import type { EncodingId, FrameFormat, Sampling } from '../../core';
 import type { Rate } from '../../core/time';
 
+/** A piece of footage. */
 export interface Footage {
   readonly kind: 'video' | 'still' | 'sequence';
-  /** SHA-256 of the file; of the files' hashes for a sequence. */
+  /** SHA-256 of the file; for a sequence, of the files' hashes. */
   readonly hash: string;
   readonly bytes: number;
   readonly codec: string;
   readonly container: string;
-  /** As shown: after rotation. */
+  /** As displayed, after rotation. */
   readonly format: FrameFormat;
-  /** ffmpeg's name for the planar form that is asked for. */
+  /** The pixel format (ffmpeg's name) to decode to. */
   readonly pixelFormat: string;
   /** Width ÷ height of one pixel. */
   readonly pixelAspect: number;
   readonly rate: Rate;
   readonly frames: number;
-  /** Source frame of each output frame, for footage of uneven rate. */
+  /** Source frame of each output frame, for footage with an uneven rate. */
   readonly slots?: readonly number[];
   readonly sound: {
     readonly codec: string;
@@ -25,25 +26,22 @@ export interface Footage {
     readonly rate: number;
   } | null;
   readonly guess: EncodingId;
-  /** Nothing in the file says how its colours are coded. */
+  /** The file has no colour tags. */
   readonly untagged?: boolean;
-  /**
-   * The matrix its proxies are coded with; BT.709 of those that were made before they kept the
-   * footage's own.
-   */
+  /** Matrix of its proxies: the footage's own, or BT.709 for older ones. */
   readonly proxyMatrix?: 'own';
-  /** What is doubtful about the file, in words. */
+  /** Doubts about the file, as text. */
   readonly warnings?: readonly string[];
-  /** Presentation time in seconds and hash (MD5) of each source frame. */
+  /** Presentation time (s) and MD5 hash of each source frame. */
   readonly index: { readonly times: readonly number[]; readonly hashes: readonly string[] };
 }
 
-/** A file could not be taken as footage: says why and what to do, for the person who brought it. */
+/** A file cannot be used as footage; the message says why and what to do. */
 export class NotFootage extends Error {}
 
-/** Footage whose samples are read as people say, where the file's tags are wrong or missing. */
+/** Footage with corrections of wrong or missing tags. */
 export const readAs = (f: Footage, sampling: Sampling | null | undefined): Footage =>
   sampling ? { ...f, format: { ...f.format, ...sampling } } : f;
 
-/** The source frame that an output frame shows. */
+/** The source frame of an output frame. */
 export const sourceFrame = (f: Footage, frame: number): number => f.slots?.[frame] ?? frame;

@@ -1,9 +1,10 @@
 /**
- * ffmpeg's pixel formats as ours: which planar form to ask for so that samples come out as they lie
- * in the file.
+ * Maps ffmpeg's pixel formats to ours: the planar format to decode to, so that samples come out as
+ * stored.
  */
 import type { FrameFormat } from '../../core';
 
+/** How samples are delivered by ffmpeg. */
 export interface Delivered {
   readonly ask: string;
   readonly layout: FrameFormat['layout'];
@@ -54,8 +55,8 @@ const PACKED: Record<string, Delivered> = {
 };
 
 /**
- * How samples of an ffmpeg pixel format are delivered. Formats without a lossless planar form come
- * as 16-bit RGB.
+ * How samples of an ffmpeg pixel format are delivered. Formats without a lossless planar form
+ * become 16-bit RGB.
  */
 export function delivered(pixelFormat: string): Delivered {
   const known = PACKED[pixelFormat];
@@ -92,8 +93,8 @@ export function delivered(pixelFormat: string): Delivered {
 }
 
 /**
- * ffmpeg keeps planar RGB as green, blue, red (and coverage): the order in which ours are taken
- * from it.
+ * The order in which our planes are taken from ffmpeg's: it stores planar RGB as green, blue, red
+ * (and coverage).
  */
 export const planeOrder = (d: { layout: string; alpha: boolean }): number[] | undefined =>
   d.layout === 'rgb' ? [2, 0, 1, ...(d.alpha ? [3] : [])] : undefined;

@@ -1,4 +1,4 @@
-/** What footage (or a stretch of it) is like as a whole, from the original at a fixed size. */
+/** Measures the statistics of footage, or of a stretch of it, from the original at a fixed size. */
 import {
   type ClipStatistics,
   type EncodingId,
@@ -14,6 +14,7 @@ import { frames } from './decode';
 import type { Footage } from './footage';
 import type { Place } from './place';
 
+/** The statistics of footage in an encoding, or of the part `of` it. */
 export async function measure(
   engine: Engine,
   place: Place,

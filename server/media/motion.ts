@@ -1,6 +1,6 @@
 /**
- * The motion of footage, a file for each frame and the next: measured once from the original, and
- * kept.
+ * Storage of footage's motion: one file per pair of adjacent frames, measured once from the
+ * original.
  */
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
@@ -23,7 +23,7 @@ import { inData } from '../config/settings';
 const packed = promisify(gzip),
   unpacked = promisify(gunzip);
 
-/** Vectors as they are packed, with their size. */
+/** Packed vectors with their size. */
 export interface KnownPair {
   readonly width: number;
   readonly height: number;
@@ -34,13 +34,13 @@ const known = (bytes: Uint8Array): KnownPair => ({
   pair: () => unpackPair(bytes),
 });
 
-/** Where pairs are kept from one use to the next. */
+/** Storage for pairs. */
 export interface PairStore {
   read(frame: number): Promise<Uint8Array | undefined>;
   write(frame: number, bytes: Uint8Array): Promise<void>;
   /**
-   * What is known of how fast what moves is, frame by frame (`speedOf`), or what a matte covers of
-   * it; null where it is not.
+   * Known speeds of the motion by frame (`speedOf`), of all of it or of what a matte covers; null
+   * where unknown.
    */
   readSpeeds(within?: string): Promise<(number | null)[]>;
   writeSpeeds(speeds: readonly (number | null)[], within?: string): Promise<void>;
@@ -51,10 +51,7 @@ const speedsFile = (within = 'all'): string => `speeds-${within}.json`;
 const fileOf = (frame: number): string => `${String(frame).padStart(6, '0')}.gz`;
 const folderOf = (hash: string): string => join('footage', hash, MOTION_METHOD);
 
-/**
- * Pairs in a folder, which is made when the first is written. One that was cut short is as good as
- * none.
- */
+/** Pairs in a folder, created on first write. Truncated files count as missing. */
 export const pairsIn = (path: string): PairStore => ({
   async read(frame) {
     try {
@@ -92,16 +89,16 @@ export const pairsIn = (path: string): PairStore => ({
 });
 /** The pairs of stored footage. */
 export const storedPairs = (hash: string): PairStore => pairsIn(inData(folderOf(hash)));
-/** A pair's file as it is sent, packed; undefined where it is not measured yet. */
+/** A pair's packed file for sending; undefined if it is not measured. */
 export const pairFile = (hash: string, frame: number): Promise<Buffer | undefined> =>
   readFile(inData(join(folderOf(hash), fileOf(frame)))).catch(() => undefined);
-/** The frames whose motion is known. */
+/** Frames whose motion is known. */
 export async function framesKnown(hash: string): Promise<ReadonlySet<number>> {
   const files = await readdir(inData(folderOf(hash))).catch(() => []);
   return new Set(files.flatMap((f) => (FILE.test(f) ? [Number(FILE.exec(f)![1])] : [])));
 }
 
-/** Measures pairs of frames that are at hand, or finds them; what two pairs share is made once. */
+/** Measures pairs of frames, or finds stored ones; work shared by adjacent pairs is done once. */
 export class PairFinder {
   private readonly frames = new Map<number, Tracked>();
   private readonly pairs = new Map<number, KnownPair>();
@@ -117,7 +114,7 @@ export class PairFinder {
     this.pairs.set(frame, found);
     return found;
   }
-  /** One that was measured before; undefined where it is not there. */
+  /** A stored pair; undefined if there is none. */
   async kept(frame: number): Promise<KnownPair | undefined> {
     const had = this.pairs.get(frame);
     if (had) return had;
@@ -132,12 +129,12 @@ export class PairFinder {
     await this.store?.write(frame, packPair(pair));
     return { width: pair.forward.width, height: pair.forward.height, pair: () => pair };
   }
-  /** As it is kept, without measuring; undefined where it is not there. */
+  /** A stored pair, unpacked; undefined if there is none. */
   async known(frame: number): Promise<ReturnType<typeof unpackPair> | undefined> {
     const bytes = await this.store?.read(frame);
     return bytes && unpackPair(bytes);
   }
-  /** Forgets all but these. */
+  /** Drops all frames and pairs except these. */
   keepOnly(frames: ReadonlySet<number>): void {
     for (const f of this.pairs.keys()) if (!frames.has(f)) this.pairs.delete(f);
     const last = Math.max(...frames);

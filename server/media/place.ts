@@ -1,4 +1,7 @@
-/** A place to decode from: a file, or numbered links to the pictures of a folder; its content's hash. */
+/**
+ * Places to decode from (a file, or numbered links to the pictures of a folder), and content
+ * hashes.
+ */
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { lstat, mkdir, readdir, rm, stat, symlink } from 'node:fs/promises';
@@ -9,12 +12,14 @@ import { type Rate } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { input, run } from './run';
 
+/** SHA-256 of a file. */
 export async function hashOf(file: string): Promise<string> {
   const h = createHash('sha256');
   for await (const part of createReadStream(file)) h.update(part as Buffer);
   return h.digest('hex');
 }
 
+/** File extensions of pictures. */
 export const PICTURES = new Set([
   '.png',
   '.jpg',
@@ -29,7 +34,7 @@ export const PICTURES = new Set([
 ]);
 const natural = new Intl.Collator('en', { numeric: true });
 
-/** Pictures of a folder in natural order; the sequence's own extension is the commonest. */
+/** Pictures of a folder in natural order, of the most frequent extension. */
 export async function picturesIn(folder: string): Promise<string[]> {
   const all = (await readdir(folder))
     .filter((n) => !n.startsWith('.') && PICTURES.has(extname(n).toLowerCase()))
@@ -43,8 +48,7 @@ export async function picturesIn(folder: string): Promise<string[]> {
 
 const MATROSKA = new Set(['.webm', '.mkv']);
 /**
- * Coverage of VP8 and VP9 lies beside the picture in its container, where only the format's own
- * library decodes it.
+ * Coverage of VP8 and VP9 is stored beside the picture; only the format's own library decodes it.
  */
 async function coverageDecoder(path: string): Promise<{ decoder?: string }> {
   const shown = [
@@ -60,27 +64,28 @@ async function coverageDecoder(path: string): Promise<{ decoder?: string }> {
   return found ? { decoder: found[1] === 'vp9' ? 'libvpx-vp9' : 'libvpx' } : {};
 }
 
-/** A place to decode from: the file itself, or a numbered pattern for a sequence of pictures. */
+/** A place to decode from: a file, or a numbered pattern for a sequence. */
 export interface Place {
   readonly kind: Footage['kind'];
   readonly open: readonly string[];
   readonly file: string;
-  /** What people call it. */
+  /** Its name for people. */
   readonly name: string;
-  /** Where ffmpeg's own choice of decoder would lose the coverage. */
+  /** Decoder to use where ffmpeg's default would lose the coverage. */
   readonly decoder?: string;
 }
 
+/** Options of `placeOf`. */
 export interface PlaceOptions {
-  /** Of pictures. */
+  /** Rate of a sequence. */
   readonly rate?: Rate | undefined;
-  /** Where a sequence's numbered links are made; a folder of their own by default. */
+  /** Folder for a sequence's numbered links. Default: a temporary one. */
   readonly links?: string | undefined;
-  /** What it is called in messages; by default as the file is. */
+  /** Name in messages. Default: the file's. */
   readonly name?: string | undefined;
 }
 
-/** `path` as a place: a folder becomes links numbered from 0. Throws `NotFootage`. */
+/** A path as a place; a folder becomes links numbered from 0. Throws `NotFootage`. */
 export async function placeOf(
   path: string,
   { rate = [25, 1], links, name = basename(path) }: PlaceOptions = {},
@@ -128,12 +133,12 @@ export async function placeOf(
     name,
   };
 }
-/** Removes what `placeOf` made for a sequence. */
+/** Removes what `placeOf` created for a sequence. */
 export const leave = async (place: Place): Promise<void> => {
   if (place.kind === 'sequence') await rm(join(place.file, '..'), { recursive: true, force: true });
 };
 
-/** SHA-256 of a file; of the files' hashes for a sequence. */
+/** SHA-256 of a file; for a sequence, of the files' hashes. */
 export async function contentHash(path: string, place: Place): Promise<string> {
   if (place.kind !== 'sequence') return hashOf(path);
   const h = createHash('sha256');

@@ -1,6 +1,6 @@
 /**
- * Rendered files as pages can play them: as they are, or a small copy of what browsers do not read,
- * made when it is asked for.
+ * Makes rendered files playable on pages: as they are, or as a small copy made on demand for
+ * formats that browsers cannot read.
  */
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
@@ -13,18 +13,18 @@ import yauzl from 'yauzl';
 import type { Rate } from '../../core/time';
 import { input, run, Sink } from './run';
 
-/** What browsers play as it is. */
+/** Formats that browsers play. */
 const PLAYED: readonly string[] = ['.mp4', '.webm'];
 const LINES = 540;
 
-/** A rendered file, how many frames it has and how many of them a second. */
+/** A rendered file with its frames and rate. */
 export interface Rendered {
   readonly path: string;
   readonly frames: number;
   readonly rate: Rate;
 }
 interface Making {
-  /** 0…1. */
+  /** Progress, 0…1. */
   share: number;
   readonly stop: AbortController;
   readonly ended: Promise<void>;
@@ -39,8 +39,8 @@ const madeAt = (path: string): Promise<number> =>
     () => 0,
   );
 /**
- * The path of what is played of a rendered file; undefined while there is no copy. A file that was
- * rendered again needs another.
+ * Path of the playable file; undefined if there is no copy yet. A file rendered again needs a new
+ * copy.
  */
 export async function playbackOf(path: string): Promise<string | undefined> {
   if (PLAYED.includes(extname(path).toLowerCase())) return path;
@@ -48,17 +48,14 @@ export async function playbackOf(path: string): Promise<string | undefined> {
   return (await madeAt(copy)) > (await madeAt(path)) ? copy : undefined;
 }
 
-/**
- * How much of what is played there is, 0…1; begins to make it where it is neither there nor being
- * made. Throws what making it threw.
- */
+/** Progress of the copy, 0…1; starts it if needed. Throws the error of making it. */
 export async function preparePlayback(file: Rendered): Promise<number> {
   const known = making.get(file.path);
   if (known?.failed) {
     making.delete(file.path);
     throw known.failed;
   }
-  // The last of it is written after the last frame is read.
+  // The end is written after the last frame is read.
   if (known) return Math.min(0.99, known.share);
   if (await playbackOf(file.path)) return 1;
   const stop = new AbortController();
@@ -74,14 +71,14 @@ export async function preparePlayback(file: Rendered): Promise<number> {
   return 0;
 }
 
-/** Ends the making of a copy, if one is made, and takes away what there is of it. */
+/** Stops making a copy and removes what there is of it. */
 export async function stopPlayback(path: string): Promise<void> {
   const known = making.get(path);
   known?.stop.abort();
   await known?.ended;
 }
 
-/** A small picture of even size over black, coded fast. */
+/** A small picture of even size over black, encoded fast. */
 const PICTURE = [
   ...[
     '-vf',
@@ -141,7 +138,7 @@ async function make(
 
 const opened = promisify<string, yauzl.Options, yauzl.ZipFile>(yauzl.open);
 
-/** The files of an archive, one after the other. */
+/** The files of an archive, one by one. */
 async function* picturesIn(archive: string): AsyncGenerator<Uint8Array> {
   const zip = await opened(archive, { lazyEntries: true, autoClose: false });
   const read = promisify<yauzl.Entry, Readable>(zip.openReadStream.bind(zip));

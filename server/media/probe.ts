@@ -1,4 +1,4 @@
-/** Finds out what a file is, frame by frame. */
+/** Probes a file frame by frame. */
 import {
   type Fields,
   type FrameFormat,
@@ -43,11 +43,9 @@ const fraction = (s: string | undefined): Rate | undefined => {
   return n && d && Number.isSafeInteger(n) && n / d <= 1000 ? [n, d] : undefined;
 };
 
-/**
- * Codecs whose colour lies between the luma samples both ways (JFIF 1.02; VP8's pictures in WebP).
- */
+/** Codecs with chroma centred between luma samples both ways (JFIF 1.02; WebP). */
 const CENTRED = new Set(['mjpeg', 'mjpegb', 'webp']);
-/** ffprobe's orders of fields (first as coded, first as shown) by the one that is shown first. */
+/** ffprobe's field orders (first as coded, first as shown), by the one shown first. */
 const ORDERS: Readonly<Record<string, Fields>> = {
   tt: 'top',
   bt: 'top',
@@ -89,12 +87,10 @@ function formatOf(v: Stream, width: number, height: number): FrameFormat {
 const DAMAGED =
   /premature|truncat|Invalid data|corrupt|rror while decoding|partial file|moov atom not found|invalid NAL|Invalid NAL/;
 
-/**
- * Times in the stream's own time base: by default they are rounded to frames of its average rate.
- */
+/** Times in the stream's own time base; by default ffmpeg rounds them to its average rate. */
 const OWN_TICKS = ['-enc_time_base', '-1'];
 
-/** Every frame's presentation time (seconds from the first) and hash. */
+/** Presentation time (seconds from the first) and hash of every frame. */
 async function indexOf(
   place: Place,
   pixelFormat: string,
@@ -144,17 +140,18 @@ async function indexOf(
   return { times: times.map((t) => t - first), hashes, last, said };
 }
 
+/** Progress of probing, in frames. */
 export interface Progress {
   readonly frames: number;
   readonly of: number;
 }
 
-/** An option of ffmpeg's that ffprobe does not know. */
+/** Options of ffmpeg that ffprobe does not have. */
 const NOT_PROBES = new Set(['-c:v']);
-/** A file's own description is read within so long (ms). */
+/** Time limit for reading a file's description, ms. */
 const PROBE_TIME = 30_000;
 
-/** How many frames a container says it holds; undefined where it does not say. */
+/** Number of frames according to the container; undefined if it does not say. */
 function claimedFrames(
   v: Stream,
   rate: Rate,
@@ -173,7 +170,9 @@ function claimedFrames(
   return seconds > 0 ? Math.round((seconds * rate[0]) / rate[1]) : undefined;
 }
 
-/** What a container claims against what was decoded, and what the decoder complained of. */
+/**
+ * Differences between the container's claims and the decoded frames, and the decoder's complaints.
+ */
 function doubts(found: number, claimed: number | undefined, said: string): string[] {
   const complaint = inPlainWords(said).split('\n')[0];
   return [
@@ -184,7 +183,7 @@ function doubts(found: number, claimed: number | undefined, said: string): strin
   ];
 }
 
-/** Everything about a file or folder. Throws `NotFootage` with what to do. */
+/** All facts about a file or folder. Throws `NotFootage` with what to do. */
 export async function probe(
   path: string,
   options: {
@@ -302,7 +301,7 @@ export async function probe(
   }
 }
 
-/** A container's averaged rate is often off by a tick or two. */
+/** Containers' average rates are often off by a tick or two. */
 const snapped = (r: Rate): Rate => {
   const near = nearestRate(r[0] / r[1]);
   return near[1] === 1000 ? r : near;

@@ -1,21 +1,22 @@
 /**
- * Interlaced footage made progressive: each frame's two instants parted, the missing rows found by
- * FFmpeg's bwdif.
+ * Makes interlaced footage progressive: separates the two fields of each frame, and interpolates
+ * missing rows with FFmpeg's bwdif.
  */
 import type { Fields } from '../../core';
 import type { Footage } from './footage';
 import type { Place } from './place';
 import { run } from './run';
 
+/** How footage is made progressive. */
 export interface Progressive {
-  /** The footage it is made from. */
+  /** Hash of the interlaced footage. */
   readonly hash: string;
   readonly first: Exclude<Fields, 'none'>;
-  /** Frames made of each pair of fields. */
+  /** Frames made from each pair of fields. */
   readonly each: 1 | 2;
 }
 
-/** Writes it losslessly, with its sound and tags; reports 0…1. */
+/** Writes it losslessly with sound and tags. Reports progress 0…1. */
 export async function makeProgressive(
   place: Place,
   footage: Footage,

@@ -1,5 +1,5 @@
 /**
- * What the page plays: small all-intra copies of footage, one frame for each source frame, and a
+ * Makes proxies for pages: small all-intra copies of footage, one frame per source frame, and a
  * strip of stills.
  */
 import { rename } from 'node:fs/promises';
@@ -9,32 +9,33 @@ import type { Footage } from './footage';
 import type { Place } from './place';
 import { input, run } from './run';
 
+/** Heights of the proxies, lines. */
 export const PROXIES = [540, 270] as const;
-/** Proxies have so many frames a second, whatever the footage has. */
+/** Rate of all proxies, whatever the footage's. */
 const PROXY_RATE = 25;
+/** Height of a proxy. */
 export type ProxyLines = (typeof PROXIES)[number];
-/** A still on the strip is as wide as its shape says, up to twenty times its height. */
+/** Width of a still on the strip follows its shape, up to twenty times its height. */
 const STRIP_WIDTH = "'max(2,min(2400,trunc(iw*120/ih/2)*2))'";
-/** Very wide footage has fewer lines. */
+/** Widest proxy in pixels; wider footage gets fewer lines. */
 const WIDEST = 4096;
+/** Most stills on the strip, and their height. */
 export const STRIP = { frames: 24, height: 120 } as const;
 
 const hasFields = ({ format }: Pick<Footage, 'format'>): boolean =>
   format.fields !== undefined && format.fields !== 'none';
-/**
- * The proxy's size in pixels, even both ways, in the shape of the footage's pixels (not squeezed).
- */
+/** Size of a proxy in pixels, even, in the shape of the footage's stored pixels. */
 export function proxySize(f: Footage, lines: number): [number, number] {
   const to = (v: number, of: number) => Math.max(of, Math.round(v / of) * of);
   const scale = Math.min(1, lines / f.format.height, WIDEST / f.format.width);
-  // Each of two fields has half the rows, and its colour half of those: FFmpeg's scaler breaks down
-  // at others.
+  // For interlaced footage each field has half the rows, and its chroma half of those; FFmpeg's
+  // scaler fails at other sizes.
   return [to(f.format.width * scale, 2), to(f.format.height * scale, hasFields(f) ? 4 : 2)];
 }
 
 /**
- * Footage at a proxy's size, as filters. Coverage stands below the picture as a second one, in
- * luma; colours are averaged by coverage, so that what is clear tints no edge.
+ * Filters that scale footage to a proxy. Coverage is placed below the picture as luma; colours are
+ * averaged weighted by coverage, so that transparency tints no edge.
  */
 function pictures({ format }: Footage, w: number, h: number): string {
   const matrix =
@@ -54,7 +55,7 @@ function pictures({ format }: Footage, w: number, h: number): string {
   ].join(';');
 }
 
-/** A proxy with coverage below its picture, laid over black. */
+/** Composites a proxy over black, using the coverage below its picture. */
 const OVER_BLACK = [
   'split[both][twin]',
   '[both]crop=iw:ih/2:0:0[colour]',
@@ -62,7 +63,7 @@ const OVER_BLACK = [
   '[colour][cover]alphamerge,premultiply=inplace=1,format=yuv420p,',
 ].join(';');
 
-/** Proxies keep the footage's own matrix, so that a wrong tag can be corrected afterwards. */
+/** Proxies keep the footage's own matrix, so that a wrong tag can still be corrected. */
 const proxyMatrix = (format: Footage['format']): MatrixId =>
   format.layout === 'yuv' ? format.matrix : 'bt709';
 const COLORSPACES: Record<MatrixId, string> = {
@@ -71,7 +72,7 @@ const COLORSPACES: Record<MatrixId, string> = {
   bt2020: 'bt2020nc',
 };
 
-/** Writes the proxies and the strip into a folder; reports 0…1. */
+/** Writes the proxies and the strip to a folder. Reports progress 0…1. */
 export async function makeProxies(
   place: Place,
   footage: Footage,
@@ -164,19 +165,16 @@ export async function makeProxies(
   onProgress(1);
 }
 
-/** Frames on the strip. */
+/** Number of stills on the strip. */
 export function stripFrames(f: Footage): number {
   const n = f.index.hashes.length,
     every = Math.max(1, Math.floor(n / STRIP.frames));
   return Math.min(STRIP.frames, Math.ceil(n / every));
 }
 
-/**
- * A still of footage, as high as those on the strip, as JPEG: the frame itself, from its small
- * proxy. Throws `ToolFailed`.
- */
+/** A still of footage at the strip's height, as JPEG, from its small proxy. Throws `ToolFailed`. */
 export async function stillOf(folder: string, footage: Footage, frame: number): Promise<Buffer> {
-  // Half a frame early, so that no rounding misses it.
+  // Half a frame early, so that rounding cannot miss it.
   const seek = Math.max(0, (frame - 0.5) / PROXY_RATE).toFixed(4);
   const filters = `${footage.format.alpha ? OVER_BLACK : ''}scale=${STRIP_WIDTH}:${STRIP.height}`;
   const output = [

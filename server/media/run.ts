@@ -1,15 +1,17 @@
 /**
- * Child processes with argument arrays, never a shell; inputs are local files of known kinds only.
+ * Runs child processes with argument arrays and without a shell. Inputs are local files of known
+ * formats only.
  */
 import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
 
-/** A tool's complaints without addresses in memory and without paths of this machine. */
+/** A tool's messages without memory addresses and local paths. */
 export const inPlainWords = (said: string): string =>
   said
     .replace(/\[[^\]\n]* @ 0x[0-9a-f]+\]\s*/gi, '')
     .replace(/(?:file:)?(?:\/[^\s/:'"]+)+\/([^\s/:'"]*)/g, '$1')
     .trim();
 
+/** A tool ended with an error. `said`: its last messages. */
 export class ToolFailed extends Error {
   constructor(
     readonly tool: string,
@@ -21,26 +23,27 @@ export class ToolFailed extends Error {
     );
   }
 }
-/** A tool that said nothing for too long was ended. */
+/** A tool was ended after too long a silence. */
 export class ToolHung extends ToolFailed {}
 
 const FULL = 'No space left on device';
-/** Whether something failed because a disk is full. */
+/** Whether an error means that a disk is full. */
 export const isDiskFull = (e: unknown): boolean =>
   (e instanceof ToolFailed && e.said.includes(FULL)) ||
   (e instanceof Error && (e as NodeJS.ErrnoException).code === 'ENOSPC');
 
+/** The output of a tool. */
 export interface Ran {
   readonly out: Buffer;
   readonly said: string;
 }
 
-/** A tool that writes nothing for so long has hung (ms). */
+/** Longest silence of a tool before it counts as hung, ms. */
 const QUIET = 60_000;
 
 /**
- * Runs a tool to its end. Throws `ToolFailed` when it does not end with 0, `ToolHung` when it goes
- * quiet; ends it with the signal.
+ * Runs a tool to its end. Throws `ToolFailed` if its status is not 0, `ToolHung` after too long a
+ * silence. The signal ends it.
  */
 export function run(
   tool: 'ffmpeg' | 'ffprobe',
@@ -98,9 +101,8 @@ export function run(
 }
 
 /**
- * What ffmpeg writes to its standard output, in pieces of so many bytes as they come, each in
- * memory of its own. Ends it when the pieces are not asked for any more. Throws `ToolFailed` when
- * it does not end with 0.
+ * ffmpeg's standard output in pieces of `size` bytes, each in its own memory. Ends ffmpeg when the
+ * caller stops iterating. Throws `ToolFailed` if its status is not 0.
  */
 export async function* streamed(
   args: readonly string[],
@@ -124,8 +126,8 @@ export async function* streamed(
     });
     child.on('close', resolve);
   });
-  // Each piece has memory of its own from the start: nothing is copied twice, and little is left
-  // over to be collected.
+  // Each piece is allocated at its final size, so nothing is copied twice and little garbage
+  // remains.
   let piece = Buffer.allocUnsafeSlow(size),
     filled = 0,
     whole = false;
@@ -154,8 +156,8 @@ const GUARD = {
   ffprobe: ['-v', 'error'],
 };
 /**
- * Containers and kinds of pictures that are read. Playlists and scripts, which name other files,
- * are not among them.
+ * Containers and picture formats that are read. Playlists and scripts, which can name other files,
+ * are not.
  */
 const FORMATS = [
   ...[
@@ -179,17 +181,14 @@ const FORMATS = [
   ...['wav', 'aiff', 'flac', 'mp3', 'aac'],
 ].join();
 const LOCAL = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS];
-/**
- * Goes before each input. A name is a name: what looks like an option, a protocol or a pattern in
- * it is none.
- */
+/** Options before each input. File names are taken literally: no options, protocols or patterns. */
 export const input = (file: string, ...options: string[]): string[] => [
   ...LOCAL,
   ...options,
   '-i',
   `file:${file}`,
 ];
-/** An input of ours that joins other files of ours. */
+/** An input that concatenates our own files. */
 export const joined = (list: string, ...options: string[]): string[] => [
   '-protocol_whitelist',
   'file',
@@ -202,7 +201,7 @@ export const joined = (list: string, ...options: string[]): string[] => [
   list,
 ];
 
-/** ffmpeg fed frame by frame; `end` waits for it and throws what it said. */
+/** ffmpeg, fed frame by frame. `end` waits for it and throws its errors. */
 export class Sink {
   private readonly child: ChildProcessWithoutNullStreams;
   private said = '';
@@ -221,7 +220,7 @@ export class Sink {
       this.child.on('close', resolve);
       this.child.on('error', reject);
     });
-    // Whoever waits hears of it; nobody may be waiting yet.
+    // Awaited later by `end`; without this an early failure would be unhandled.
     this.closed.catch(() => {});
   }
   async write(b: Uint8Array): Promise<void> {

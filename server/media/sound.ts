@@ -1,7 +1,4 @@
-/**
- * The sound of footage as pages play it: small, made when it is first asked for, kept beside the
- * proxies.
- */
+/** Sound of footage for pages: small, made on first request, stored beside the proxies. */
 import { randomUUID } from 'node:crypto';
 import { access, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -10,12 +7,13 @@ import { inData } from '../config/settings';
 import { run } from './run';
 import { storedPlace } from './store';
 
+/** File name of the sound. */
 export const SOUND_FILE = 'sound.webm';
 const making = new Map<string, Promise<void>>();
 
 /**
- * The path of footage's sound (Opus, its time as in deliveries); undefined where it has none.
- * Throws `ToolFailed`.
+ * Path of footage's sound (Opus, timed as in deliveries); undefined if it has none. Throws
+ * `ToolFailed`.
  */
 export async function soundOf(file: string, footage: Footage): Promise<string | undefined> {
   if (!footage.sound) return undefined;
@@ -38,7 +36,7 @@ async function make(file: string, footage: Footage, to: string): Promise<void> {
   const place = await storedPlace(file, footage);
   const part = `${to}.${randomUUID()}.webm`;
   try {
-    // Sound that begins later than the picture is preceded by silence.
+    // Sound that starts later than the picture is preceded by silence.
     const output = [
       '-map',
       '0:a:0',

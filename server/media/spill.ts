@@ -1,32 +1,29 @@
-/**
- * Bytes put aside in one file that has no name any more: it goes with the process, however that
- * ends.
- */
+/** A spill file: bytes in an unlinked file, which disappears with the process. */
 import { randomUUID } from 'node:crypto';
 import { closeSync, openSync, readSync, unlinkSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** Where in the file something lies, in bytes. */
+/** A region of the file, in bytes. */
 export interface Region {
   readonly at: number;
   readonly length: number;
 }
 
 /**
- * Regions of one file, opened when the first is written. A freed region is written again by the
- * next of its length, so that the file is as long as the most that lay in it at once. Throws what
- * the file system says when the disk is full.
+ * Regions in one file, opened on first write. A freed region is reused by the next one of its
+ * length, so that the file is no longer than the most it held at once. Throws the file system's
+ * error when the disk is full.
  */
 export class SpillFile {
   private file: number | undefined;
   private end = 0;
   private readonly freed = new Map<number, number[]>();
 
-  /** In this system's own folder for such files, unless a work folder is given. */
+  /** In the system's temporary folder by default. */
   constructor(private readonly folder = tmpdir()) {}
 
-  /** Writes `parts` one after the other. */
+  /** Writes `parts` one after another. */
   write(parts: readonly NodeJS.ArrayBufferView[]): Region {
     const file = (this.file ??= this.open());
     const length = parts.reduce((sum, p) => sum + p.byteLength, 0);
@@ -47,7 +44,7 @@ export class SpillFile {
     return region;
   }
 
-  /** Reads a region back into `into`, which is as long. */
+  /** Reads a region into `into`, which must have its length. */
   read({ at, length }: Region, into: Uint8Array): void {
     if (this.file === undefined) throw new Error('what was put aside is closed');
     for (let got = 0; got < length;) {
@@ -57,12 +54,12 @@ export class SpillFile {
     }
   }
 
-  /** A region is not needed any more. */
+  /** Frees a region. */
   free({ at, length }: Region): void {
     this.freed.set(length, [...(this.freed.get(length) ?? []), at]);
   }
 
-  /** Bytes that the file has grown to. */
+  /** Size of the file, bytes. */
   get size(): number {
     return this.end;
   }

@@ -7,8 +7,8 @@ import type { Footage } from './footage';
 import { type Place, placeOf } from './place';
 
 /**
- * One more name for a file's bytes; where there can be none, a copy. What is there already is left:
- * places are named by content.
+ * Gives a file a second name by a hard link, or copies it where links are impossible. Existing
+ * files are left, because names are content hashes.
  */
 async function sameFile(from: string, to: string): Promise<void> {
   try {
@@ -24,9 +24,8 @@ async function sameFile(from: string, to: string): Promise<void> {
 }
 
 /**
- * Puts what was brought (a file, or a folder of pictures) into its place; returns that place
- * relative to the data folder. What was brought stays until the import is over: one that ends in
- * between begins again from it.
+ * Stores imported files (a file, or a folder of pictures) and returns the path relative to the data
+ * folder. The source stays until the import is done, so that an interrupted import can restart.
  */
 export async function storeOriginal(path: string, footage: Footage): Promise<string> {
   folder('footage', footage.hash);

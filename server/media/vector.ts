@@ -1,4 +1,4 @@
-/** Vector pictures, drawn once as pixels: the only form of them that is kept. */
+/** Vector pictures, drawn to pixels once; only the pixels are kept. */
 import { execFile } from 'node:child_process';
 import { stat } from 'node:fs/promises';
 import { basename } from 'node:path';
@@ -7,19 +7,16 @@ import { promisify } from 'node:util';
 import { NotFootage } from './footage';
 import { inPlainWords } from './run';
 
-/** Lines of the picture that is drawn, and the most pixels along a row. */
+/** Height of the drawn picture in lines, and its largest width in pixels. */
 const LINES = 2160,
   WIDEST = 7680;
 const MOST_BYTES = 8 * 2 ** 20;
-/**
- * A vector picture that takes longer to draw is refused (ms), and so is one that takes more memory
- * (MiB).
- */
+/** Limits for drawing: time (ms) and memory (MiB). */
 const LONGEST = 20_000,
   MOST_MEMORY = 1024;
 
 /**
- * Draws an SVG file as a PNG with coverage, `LINES` high. It can reach neither files nor the
+ * Draws an SVG file as a PNG with coverage, `LINES` high. It can access neither files nor the
  * network. Throws `NotFootage`.
  */
 export async function drawVector(

@@ -1,9 +1,10 @@
-/** Projects, and their clips when a project is copied. */
+/** Projects, and the copying of their clips. */
 import { and, count, desc, eq } from 'drizzle-orm';
 import { db, tables } from '../database';
 
 const { projects, clips } = tables;
 
+/** Creates a project; returns its id. */
 export async function makeProject(
   name: string,
   width: number,
@@ -17,11 +18,11 @@ export async function makeProject(
   return made!.id;
 }
 
-/** Says that something in a project was changed just now. */
+/** Marks a project as changed now. */
 export const touchProject = (id: string, on: Pick<ReturnType<typeof db>, 'update'> = db()) =>
   on.update(projects).set({ touched: new Date() }).where(eq(projects.id, id));
 
-/** All projects, those last touched first, and how many clips each has. */
+/** All projects, latest change first, with their numbers of clips. */
 export const projectList = () =>
   db()
     .select({
@@ -41,7 +42,7 @@ export const projectList = () =>
     .orderBy(desc(projects.touched))
     .limit(200);
 
-/** Renames a project, removes it or puts it back; false where there is none. */
+/** Renames a project, removes it or restores it; false if there is none. */
 export async function changeProject(
   id: string,
   { name, removed }: { readonly name?: string | undefined; readonly removed?: boolean | undefined },
@@ -58,10 +59,7 @@ export async function changeProject(
   return changed.length > 0;
 }
 
-/**
- * A project again, with its clips and all that is decided about them; undefined where there is
- * none.
- */
+/** Copies a project with its clips and all decisions about them; undefined if there is none. */
 export async function copyProject(id: string): Promise<string | undefined> {
   return db().transaction(async (tx) => {
     const project = await tx.query.projects.findFirst({ where: eq(projects.id, id) });

@@ -14,6 +14,7 @@ import { folder, inData } from '../config/settings';
 
 const { keptReferences, lookVersions } = tables;
 
+/** A reference to keep. */
 export interface NewReference {
   readonly projectId: string;
   readonly name: string;
@@ -24,6 +25,7 @@ export interface NewReference {
   readonly document: LookDocument;
 }
 
+/** Keeps a reference; returns its id. */
 export async function keepReference(kept: NewReference, picture: Buffer): Promise<string> {
   const file = join('references', `${createHash('sha256').update(picture).digest('hex')}.png`);
   await writeFile(join(folder('references'), basename(file)), picture);
@@ -35,7 +37,7 @@ export async function keepReference(kept: NewReference, picture: Buffer): Promis
   return made!.id;
 }
 
-/** The newest 200 of a project, each with the version it was made from. */
+/** The newest 200 references of a project, each with the version it was made from. */
 export const referencesOf = (projectId: string) =>
   db()
     .select({
@@ -49,7 +51,7 @@ export const referencesOf = (projectId: string) =>
     .orderBy(desc(keptReferences.created))
     .limit(200);
 
-/** A reference's PNG; undefined where there is none. */
+/** A reference's PNG; undefined if there is none. */
 export async function pictureOf(id: string): Promise<Buffer | undefined> {
   const row = await db().query.keptReferences.findFirst({
     where: eq(keptReferences.id, id),
@@ -59,8 +61,8 @@ export async function pictureOf(id: string): Promise<Buffer | undefined> {
 }
 
 /**
- * What a reference's picture is like, measured once; undefined where there is none. Pages are drawn
- * in BT.709.
+ * Statistics of a reference's picture, measured once; undefined if there is none. Pages show
+ * BT.709.
  */
 export async function statisticsOfReference(id: string): Promise<ClipStatistics | undefined> {
   const row = await db().query.keptReferences.findFirst({
@@ -88,7 +90,10 @@ export async function statisticsOfReference(id: string): Promise<ClipStatistics 
   }
 }
 
-/** False where there was none. The picture stays: another reference may show the same. */
+/**
+ * Removes a reference; false if there was none. The picture stays, because another reference may
+ * use it.
+ */
 export async function dropReference(id: string): Promise<boolean> {
   const [row] = await db()
     .delete(keptReferences)

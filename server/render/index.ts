@@ -1,4 +1,4 @@
-/** Renders: an engine on this machine's cores, frames to samples, samples to files. */
+/** Rendering: an engine on this machine's cores, frames to samples, samples to files. */
 export * from './threads';
 export * from './render';
 export * from './write';

@@ -1,13 +1,11 @@
-/**
- * Pictures that later frames need, put aside in a file of the work folder when they are too many
- * for memory.
- */
+/** Moves pictures that later frames need to a file in the work folder when memory is full. */
 import type { Image, Memory, PastStore } from '../../core/engine';
 import { type Region, SpillFile } from '../media/spill';
 
 const bytesOf = (memory: Memory, { address, bytes }: Image): Uint8Array =>
   new Uint8Array(memory.wasm.buffer, address, bytes);
 
+/** A store for such pictures. */
 export function pastInFiles(memory: Memory, folder?: string): PastStore<Image> {
   const file = new SpillFile(folder),
     regions = new Map<string, Region>();

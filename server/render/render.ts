@@ -1,4 +1,4 @@
-/** A look rendered over a clip's frames, to a delivery's own samples. */
+/** Renders a look over a clip's frames to the samples of a delivery. */
 import type {
   ClipFacts,
   DialValues,
@@ -19,9 +19,13 @@ import {
 } from '../../core';
 import type { Engine, Image } from '../../core/engine';
 
-/** ffmpeg's names: 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and with coverage. */
+/**
+ * Sample formats (ffmpeg's names): 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and
+ * with coverage.
+ */
 export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le' | 'yuva420p' | 'gbrap' | 'gbrap16le';
 
+/** Everything a render depends on. */
 export interface RenderSpec extends ClipFacts {
   readonly look?: LookDocument;
   readonly dials?: DialValues;
@@ -31,19 +35,17 @@ export interface RenderSpec extends ClipFacts {
   readonly samples: Samples;
 }
 
-/**
- * What kept frames are kept as: a delivery's samples, or `page`: the bytes a page shows (red,
- * green, blue, 255; BT.709).
- */
+/** Forms of kept frames: a delivery's samples, or `page` (red, green, blue, 255 in BT.709). */
 export type KeptSamples = Samples | 'page';
+/** What a frame depends on, in one of the forms. */
 export type FrameSpec = Omit<RenderSpec, 'samples'> & { readonly samples: KeptSamples };
 
-/** A frame's samples: planes one after the other, of as many bytes a sample. */
+/** The samples of a frame: planes one after another, with a number of bytes per sample. */
 interface Output {
-  /** The picture in code values that they are read from. */
+  /** The picture in code values that samples are made from. */
   readonly codes: ImageNode;
   readonly bytes: 1 | 2 | 4;
-  /** Pictures, and the planes of each, in their order. */
+  /** Pictures, and the planes to take from each, in order. */
   readonly pictures: readonly { readonly image: ImageNode; readonly planes: readonly number[] }[];
 }
 
@@ -79,7 +81,7 @@ function outputOf(sources: SourceFrames, frame: number, spec: FrameSpec): Output
   };
 }
 
-/** How many bytes a frame's samples are. */
+/** Bytes of a frame's samples. */
 export function frameBytes({
   samples,
   width,
@@ -92,10 +94,7 @@ export function frameBytes({
   return (covered ? 2 : 1) * width * height + 2 * Math.ceil(width / 2) * Math.ceil(height / 2);
 }
 
-/**
- * Names a frame's samples by what they are made from; `sources` need no samples of their own
- * (`FootageReader.expected`).
- */
+/** Cache key of a frame's samples. `sources` may lack samples (`FootageReader.expected`). */
 export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec): string =>
   frameKeyOf(
     spec.samples === 'page' ? 'simd' : spec.samples,
@@ -104,8 +103,8 @@ export const frameKey = (sources: SourceFrames, frame: number, spec: FrameSpec):
   );
 
 /**
- * One frame's samples as the encoder takes them: planes one after the other, rows packed. `sources`
- * are the frames it is made from.
+ * One frame's samples for the encoder: planes one after another, rows tightly packed. `sources`:
+ * the frames it is made from.
  */
 export function renderFrame(
   engine: Engine,

@@ -4,14 +4,15 @@ import { Worker } from 'node:worker_threads';
 import { Engine, Memory } from '../../core/engine';
 import { pastInFiles } from './past';
 
+/** An engine with its threads. */
 export interface Threads {
   readonly engine: Engine;
   close(): Promise<void>;
 }
 
 /**
- * WebAssembly of 32 bits ends at 4 GiB. Pictures of 8192 lines need more than two; what is not
- * needed is not taken.
+ * Memory limits in bytes. 32-bit WebAssembly ends at 4 GiB; pictures of 8192 lines need more than
+ * two. Unused memory is not allocated.
  */
 const MOST = 2 ** 32 - 2 ** 16,
   LEAST = 2 ** 31;
@@ -19,9 +20,8 @@ const roomHere = (): number =>
   Math.max(LEAST, Math.min(MOST, Math.floor(totalmem() / 3 / 2 ** 16) * 2 ** 16));
 
 /**
- * Of that memory for pictures that later frames need: one gigabyte and three quarters, less the
- * pictures that a frame is made in (some eight). What is more goes to files. So a process stays
- * below two gigabytes, at 3840×2160 too.
+ * Memory for pictures that later frames need: 1.75 GiB minus the pictures of the current frame
+ * (about eight). Others go to files. A process thus stays below two gigabytes, also at 3840×2160.
  */
 const WHOLE = 1.75 * 2 ** 30,
   AT_WORK = 8,
@@ -32,9 +32,9 @@ const pastRoom =
     Math.max(LEAST_PAST, Math.min(WHOLE, limit * 0.75) - AT_WORK * picture);
 
 /**
- * `threads` in all, the caller's own included; memory up to `limit` bytes (a third of the machine's
- * unless told, 2 to 4 GiB). A long past goes to files of `folder` (the system's own for such,
- * unless told).
+ * Starts an engine with `threads` threads, the caller's included, and up to `limit` bytes of memory
+ * (default: a third of the machine's, 2 to 4 GiB). A long past goes to files in `folder` (default:
+ * the system's temporary folder).
  */
 export function startEngine(
   threads = availableParallelism(),

@@ -1,11 +1,11 @@
-/**
- * Files out of samples: encoders' arguments, lossless chunks, and the joining of chunks with sound.
- */
+/** Arguments of encoders: lossless chunks, and their joining with sound. */
 import type { EncodingId } from '../../core';
 import type { Rate } from '../../core/time';
 import type { Samples } from './render';
 
+/** Delivery formats. */
 export const FORMATS = ['mp4', 'mkv', 'webm', 'png'] as const;
+/** One of `FORMATS`. */
 export type FormatId = (typeof FORMATS)[number];
 /** Formats that can carry coverage. */
 export const COVERED_FORMATS: readonly FormatId[] = ['mkv', 'webm', 'png'];
@@ -14,7 +14,10 @@ const WITH_COVERAGE: Partial<Record<Samples, Samples>> = {
   gbrp: 'gbrap',
   gbrp16le: 'gbrap16le',
 };
-/** `coverage`: kept beside the picture, which is otherwise laid over black. */
+/**
+ * The samples of a format. `coverage`: stored beside the picture; otherwise the picture is
+ * composited over black.
+ */
 export function samplesFor(f: FormatId, coverage = false, depth: 8 | 16 = 16): Samples {
   const plain = f === 'mp4' || f === 'webm' ? 'yuv420p' : depth === 16 ? 'gbrp16le' : 'gbrp';
   return coverage && COVERED_FORMATS.includes(f) ? WITH_COVERAGE[plain]! : plain;
@@ -33,7 +36,7 @@ const TRANSFER: Record<EncodingId, [string, string]> = {
   cineon: ['unspecified', 'unspecified'],
 };
 
-/** Raw samples on standard input. */
+/** Input arguments for raw samples on standard input. */
 export const rawInput = (samples: Samples, width: number, height: number, rate: Rate): string[] => [
   '-f',
   'rawvideo',
@@ -47,8 +50,8 @@ export const rawInput = (samples: Samples, width: number, height: number, rate: 
   'pipe:0',
 ];
 /**
- * FFV1 codes a frame in slices: of 16-bit RGB none may have more pixels than `MOST_OF_SLICE`, and
- * 16 of a large frame keep all cores busy (1920 × 1080: a quarter quicker than four, half a per
+ * FFV1 codes a frame in slices. For 16-bit RGB a slice may have at most `MOST_OF_SLICE` pixels; 16
+ * slices of a large frame keep all cores busy (1920 × 1080: a quarter faster than four, half a per
  * cent larger).
  */
 const MOST_OF_SLICE = 2_250_000,
@@ -68,12 +71,13 @@ const ffv1 = ({ width, height }: Size): string[] => [
   '1',
 ];
 
-/** How much time an encoder may take for how small a file. */
+/** Encoding time against file size. */
 export const EFFORTS = ['quick', 'usual', 'small'] as const;
+/** One of `EFFORTS`. */
 export type Effort = (typeof EFFORTS)[number];
 /**
- * x264's preset and quality. Of graded 1080p footage with noise, against *usual*: a quarter of its
- * time and as large; twice its time and half as large.
+ * x264's preset and quality. On graded 1080p footage with noise, compared with *usual*: a quarter
+ * of the time at the same size; twice the time at half the size.
  */
 const X264: Record<Effort, readonly [string, string]> = {
   quick: ['veryfast', '14'],
@@ -81,6 +85,7 @@ const X264: Record<Effort, readonly [string, string]> = {
   small: ['slow', '18'],
 };
 
+/** Width and height in pixels. */
 export interface Size {
   readonly width: number;
   readonly height: number;
@@ -93,10 +98,11 @@ const tagsOf = (samples: Samples, encoding: EncodingId): string[] => {
 };
 
 /**
- * Chunks hold the samples exactly: FFV1 for a lossless delivery, which is large; what is read back
- * once is packed lightly.
+ * Chunks hold samples exactly: FFV1 for a lossless delivery, which is large; light compression for
+ * what is read back once.
  */
 export const CHUNK_ENDING = 'mkv';
+/** Output arguments for a chunk. */
 export const chunkOutput = (
   format: FormatId,
   file: string,
@@ -108,7 +114,7 @@ export const chunkOutput = (
   ...['-f', 'matroska', file],
 ];
 
-/** What a video file is encoded with. */
+/** Output arguments for a video file. */
 export function videoOutput(
   format: Exclude<FormatId, 'png'>,
   samples: Samples,
@@ -153,7 +159,7 @@ export function videoOutput(
           '-pix_fmt',
           samples,
         ],
-        // The encoder's alternative reference frames have no coverage.
+        // The encoder's alternative reference frames do not support coverage.
         ...(samples === 'yuva420p' ? ['-auto-alt-ref', '0'] : []),
         ...tags,
         ...['-f', 'webm'],
@@ -162,8 +168,8 @@ export function videoOutput(
 }
 
 /**
- * Chunks of FFV1 as one file: packet N at its own time in Matroska's milliseconds, whatever times
- * the chunks had.
+ * Arguments for copying FFV1 chunks into one file: packet N gets its own time in Matroska's
+ * milliseconds, whatever times the chunks had.
  */
 export const copiedOutput = ([num, den]: Rate): string[] => [
   '-c:v',
@@ -181,8 +187,8 @@ const KEPT: Record<Exclude<FormatId, 'png'>, readonly string[]> = {
 };
 
 /**
- * The clip's own sound as it is where the container can carry it and nothing is cut off; otherwise
- * coded anew.
+ * Arguments for the clip's sound: copied if the container can carry it and nothing is cut off,
+ * otherwise encoded.
  */
 export function soundOutput(
   format: Exclude<FormatId, 'png'>,
@@ -203,7 +209,7 @@ const PICTURE_SAMPLES: Partial<Record<Samples, string>> = {
   gbrap: 'rgba',
   gbrap16le: 'rgba64be',
 };
-/** Numbered pictures, of samples in planar RGB. */
+/** Output arguments for numbered pictures, from planar RGB samples. */
 export const picturesOutput = (
   pattern: string,
   first: number,

@@ -1,13 +1,15 @@
-/** For tests: awkward files made on the spot with ffmpeg. */
+/** Test helpers: unusual files, made with ffmpeg. */
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { run } from '../media/run';
 
+/** A temporary folder. */
 export const scratch = (): string => mkdtempSync(join(tmpdir(), 'wabisabi-test-'));
+/** Removes a temporary folder. */
 export const sweep = (folder: string): void => rmSync(folder, { recursive: true, force: true });
 
-/** A moving test picture whose every frame differs, written as `name` in `folder`. */
+/** A moving test picture whose frames all differ, written as `name` in `folder`. */
 export async function made(
   folder: string,
   name: string,
@@ -26,7 +28,7 @@ export async function made(
   return file;
 }
 
-/** The first part of a file's bytes. */
+/** Writes the first `share` of a file's bytes. */
 export function cut(file: string, to: string, share: number): string {
   const all = readFileSync(file);
   writeFileSync(to, all.subarray(0, Math.floor(all.length * share)));

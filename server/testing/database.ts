@@ -1,4 +1,4 @@
-/** For tests: a database of their own with a project in it, and footage that no file stands for. */
+/** Test helpers: a database with a project, and footage without files. */
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { afterAll, beforeAll, inject } from 'vitest';
@@ -15,7 +15,7 @@ async function on(address: string, statement: string): Promise<void> {
   await client.query(statement).finally(() => client.end());
 }
 
-/** Each file of tests that calls this has a copy of the migrated database, and a data folder. */
+/** Gives the calling test file its own copy of the migrated database, and a data folder. */
 export function useDatabase(): void {
   const template = inject('template'),
     name = `unit_${randomUUID().replaceAll('-', '')}`,
@@ -27,7 +27,7 @@ export function useDatabase(): void {
   };
   beforeAll(async () => {
     const of = new URL(template).pathname.slice(1);
-    // Two files may begin at the same moment: a template is copied by one at a time.
+    // A template can be copied by one connection at a time; two test files may start together.
     for (let tries = 0; ; tries++)
       try {
         await on(named('postgres'), `create database "${name}" template "${of}"`);
@@ -58,11 +58,11 @@ const FACTS: Footage = {
   sound: null,
 } as unknown as Footage;
 
-/** A project of 1920×1080 at 25 frames a second. */
+/** Creates a project of 1920×1080 at 25 frames per second; returns its id. */
 export const aProject = (name = 'Made for tests'): Promise<string> =>
   makeProject(name, 1920, 1080, [25, 1]);
 
-/** Clips of 80 frames each, of footage of their own; their ids in order. */
+/** Creates clips of 80 frames, each of its own footage; returns their ids in order. */
 export async function clipsIn(projectId: string, names: readonly string[]): Promise<string[]> {
   const hashes = names.map(() => randomUUID());
   await db()
@@ -91,5 +91,5 @@ export async function clipsIn(projectId: string, names: readonly string[]): Prom
   return rows.map((r) => r.id);
 }
 
-/** A look with nothing in it. */
+/** An empty look. */
 export const aLook = (name = 'Plain'): LookDocument => emptyLook(name, 1);

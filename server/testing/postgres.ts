@@ -1,14 +1,11 @@
-/**
- * Set up once for all unit tests: PostgreSQL with a migrated database that each file of tests
- * begins with a copy of.
- */
+/** Global setup of unit tests: PostgreSQL with a migrated template database. */
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { TestProject } from 'vitest/node';
 
 declare module 'vitest' {
   export interface ProvidedContext {
-    /** Where the migrated database is. */
+    /** Address of the template database. */
     readonly template: string;
   }
 }
@@ -21,6 +18,7 @@ interface Scripts {
 }
 const ROOT = process.cwd();
 
+/** Starts the database; the returned function stops it. */
 export default async function setup(project: TestProject): Promise<() => void> {
   const script = pathToFileURL(join(ROOT, 'scripts/postgres.mjs')).href;
   const { startPostgres, ensureDatabase } = (await import(script)) as Scripts;

@@ -10,6 +10,7 @@ import { beyondBounds } from '../../core';
 import { isAway } from '../../server/database/away';
 import { log } from '../../server/config/log';
 
+/** A problem that becomes the endpoint's answer. */
 export class Problem extends Error {
   constructor(
     readonly status: number,
@@ -20,6 +21,7 @@ export class Problem extends Error {
     super(detail);
   }
 }
+/** The answer for something that does not exist (404). */
 export const notFound = (what: string): Problem =>
   new Problem(
     404,
@@ -27,6 +29,7 @@ export const notFound = (what: string): Problem =>
     `This ${what} does not exist (any more): go back and choose another.`,
   );
 
+/** A JSON answer. */
 export const json = (value: unknown, status = 200): Response =>
   new Response(JSON.stringify(value), {
     status,
@@ -65,8 +68,8 @@ function problemOf(e: unknown, request: string): Response {
 }
 
 /**
- * An endpoint whose thrown problems become answers. What failed is logged under the id that the
- * answer has in `x-request-id`.
+ * An endpoint whose thrown problems become answers. Failures are logged with the id that the answer
+ * has in `x-request-id`.
  */
 export const endpoint =
   (f: (c: APIContext) => Promise<Response>): APIRoute =>
@@ -74,16 +77,19 @@ export const endpoint =
     try {
       return await f(c);
     } catch (e) {
-      // Whoever asked has left: nobody hears an answer.
+      // The client has gone; nobody receives an answer.
       if (c.request.signal.aborted) return new Response(null, { status: 499 });
       return problemOf(e, randomUUID());
     }
   };
 
-/** Room for looks that carry several tables of colours (4.4 MB for one of 65 entries a side). */
+/**
+ * Largest body in bytes: enough for looks with several tables (4.4 MB for one of 65 entries a
+ * side).
+ */
 const MOST = 24_000_000;
 
-/** A request's body, given up as soon as it is longer than any that is wanted. */
+/** The body of a request. Throws as soon as it exceeds the limit. */
 async function bounded(request: Request): Promise<Buffer> {
   const tooLarge = new Problem(
     413,
@@ -103,13 +109,13 @@ async function bounded(request: Request): Promise<Buffer> {
 }
 
 const MOST_FAULTS = 20;
-/** What is wrong, however deep it lies. */
+/** Validation messages at any depth. */
 const faultsOf = ({ constraints, children = [], property }: ValidationError): string[] => {
   const own = [...Object.values(constraints ?? {}), ...children.flatMap(faultsOf)];
   return own.length > 0 ? own : [`${property} is not valid`];
 };
 
-/** The request's JSON as a validated instance of `Kind`. */
+/** The request's JSON as a validated instance of `Kind`. Throws `Problem`. */
 export async function body<T extends object>(request: Request, Kind: new () => T): Promise<T> {
   const bytes = await bounded(request);
   let plain: unknown;
@@ -134,7 +140,7 @@ export async function body<T extends object>(request: Request, Kind: new () => T
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
-/** A path parameter that must be an id. */
+/** A path parameter that must be an id. Throws `Problem`. */
 export function id(c: APIContext, name: string, what: string): string {
   const v = c.params[name] ?? '';
   if (!UUID.test(v)) throw notFound(what);

@@ -1,4 +1,4 @@
-/** The part of class-transformer that it ships without types: what `@Type` has said. */
+/** Types for a part of class-transformer that ships without: the storage of `@Type`. */
 declare module 'class-transformer/cjs/storage.js' {
   export const defaultMetadataStorage: import('class-transformer/types/MetadataStorage').MetadataStorage;
 }

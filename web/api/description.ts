@@ -1,13 +1,13 @@
 /**
- * The endpoints in words, as an OpenAPI 3.1 document: paths and what they do from the list below,
- * bodies from the request classes that validate them. A test holds the list to the files in
+ * The endpoints as an OpenAPI 3.1 document. Paths and descriptions are listed below; bodies come
+ * from the request classes that validate them. A test holds the list to the files in
  * `web/pages/api`.
  */
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
-// Where class-transformer keeps what `@Type` says: nested classes are found through it.
+// Nested classes are found through class-transformer's storage of `@Type`.
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import type * as Requests from './requests';
-// Its classes say what they are by being there.
+// Importing the classes registers them.
 import './requests';
 
 type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
@@ -162,10 +162,7 @@ function operation(path: string, [summary, body]: Operation): object {
   };
 }
 
-/**
- * All operations as `METHOD path` with the class of their body, for the test that holds them to the
- * files.
- */
+/** All operations as `METHOD path` with the class of their body, for the test. */
 export const operations = (): readonly {
   readonly name: string;
   readonly body: string | undefined;

@@ -1,7 +1,7 @@
 import { inWords, type LookDocument, readLook } from '../../core';
 import { Problem } from './answer';
 
-/** A look document from outside, validated. */
+/** A look document from a request, validated. Throws `Problem`. */
 export function documentOf(plain: object): LookDocument {
   const read = readLook(plain);
   if ('faults' in read)

@@ -1,10 +1,12 @@
-/** Files as answers, whole or (asked for by `Range`, as players do) a part of them. */
+/** Files as answers, whole or in part (`Range`, as players request). */
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { notFound } from './answer';
 
-/** One range of bytes, both ends within; undefined where nothing such is asked for. */
+/**
+ * A byte range, both ends included; undefined if none is requested, null if it is not satisfiable.
+ */
 function rangeOf(asked: string | null, size: number): readonly [number, number] | null | undefined {
   const m = /^bytes=(\d*)-(\d*)$/.exec(asked ?? '');
   if (!m || (m[1] === '' && m[2] === '')) return undefined;
@@ -13,6 +15,7 @@ function rangeOf(asked: string | null, size: number): readonly [number, number] 
   return first <= last ? [first, last] : null;
 }
 
+/** A file as the answer to a request. */
 export async function fileAnswer(
   request: Request,
   path: string,

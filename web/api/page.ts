@@ -2,7 +2,7 @@ import type { AstroGlobal } from 'astro';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../server/database';
 
-/** The project a page is about, or the way back to the list where there is none. */
+/** The project of a page, or a redirect to the list of projects. */
 export async function projectOr(
   astro: AstroGlobal,
 ): Promise<{ id: string; name: string } | Response> {

@@ -24,7 +24,7 @@ const {
   workers,
 } = tables;
 
-/** Clips as pages see them, in their project's order. */
+/** Clips as pages see them, in the project's order. */
 export async function clipViews(which: SQL): Promise<ClipView[]> {
   const rows = await db().query.clips.findMany({
     where: which,
@@ -141,13 +141,14 @@ const retimedIn = (
   return { retimed, silenced: retimed && facts.sound !== null };
 };
 
-/** The path's project, which must be there. */
+/** The id of the project in the path. Throws `Problem` if there is none. */
 export async function projectIn(c: APIContext): Promise<string> {
   const key = id(c, 'project', 'project');
   if ((await db().$count(projects, eq(projects.id, key))) === 0) throw notFound('project');
   return key;
 }
 
+/** A project with its clips and imports. Throws `Problem` if there is none. */
 export async function projectView(id: string): Promise<ProjectView> {
   const project = await db().query.projects.findFirst({ where: eq(projects.id, id) });
   if (!project) throw notFound('project');
@@ -190,6 +191,7 @@ export async function projectView(id: string): Promise<ProjectView> {
   };
 }
 
+/** The deliveries of a project. */
 export async function kilnView(project: string): Promise<KilnView> {
   const rows = await db().query.deliveries.findMany({
     where: and(eq(deliveries.projectId, project), isNull(deliveries.keeps)),
@@ -198,7 +200,7 @@ export async function kilnView(project: string): Promise<KilnView> {
     with: {
       items: {
         columns: { look: false },
-        // Nothing of a look is sent but whether it retimes its clip.
+        // Of the look only one fact is sent: whether it retimes the clip.
         extras: {
           retimes: sql<boolean>`${deliveryItems.look} -> 'retime' is not null`.as('retimes'),
         },

@@ -1,4 +1,4 @@
-/** What the endpoints take, as validated classes. */
+/** Bodies of requests, as classes that validate them. */
 import 'reflect-metadata';
 import {
   BETWEEN,
@@ -52,6 +52,7 @@ import {
 import type { AcceptedFlags, TrimsByLook } from '../../server/database/columns';
 import { type Effort, EFFORTS, FORMATS, type FormatId } from '../../server/render/write';
 
+/** A new project. */
 export class NewProject {
   @IsString() @IsNotEmpty({ message: 'a project needs a name' }) @MaxLength(80) name!: string;
   @IsInt() @Min(16) @Max(8192) width!: number;
@@ -59,19 +60,22 @@ export class NewProject {
   @IsInt() @Min(1) @Max(240000) rateNum!: number;
   @IsInt() @Min(1) @Max(1001) rateDen!: number;
 }
+/** Changes of a project. */
 export class ProjectPart {
   @IsOptional()
   @IsString()
   @IsNotEmpty({ message: 'a project needs a name' })
   @MaxLength(80)
   name?: string;
-  /** Removed, or put back. */
+  /** Removed or restored. */
   @IsOptional() @IsBoolean() removed?: boolean;
 }
+/** Changes of a version. */
 export class VersionPart {
-  /** Out of sight, or put back. */
+  /** Removed or restored. */
   @IsBoolean() removed!: boolean;
 }
+/** A new import. */
 export class NewImport {
   @IsString() @IsNotEmpty() @MaxLength(200) name!: string;
   @IsArray()
@@ -184,24 +188,28 @@ class PlateNumbers {
   @IsNumber() @Min(0.1) @Max(1) white!: number;
 }
 
+/** A request to make footage progressive. */
 export class NewProgressive {
-  /** Frames made of each pair of fields. */
+  /** Frames made from each pair of fields. */
   @IsIn([1, 2]) each!: 1 | 2;
 }
+/** A request to measure motion. */
 export class MotionFrom {
-  /** The frame whose motion is wanted first. */
+  /** The frame to start with. */
   @IsInt() @Min(0) @Max(10_000_000) from!: number;
 }
 const KEPT_AS = ['page', 'yuv420p', 'gbrp16le'] as const;
+/** A request to bake frames. */
 export class FramesToBake {
   @IsObject() document!: object;
   @IsInt() @Min(0) @Max(10_000_000) first!: number;
   @IsInt() @Min(0) @Max(10_000_000) last!: number;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
-  /** A page's own bytes, or the samples of MP4, or of FFV1 and PNG. */
+  /** The form of frames: a page's bytes, or samples for MP4, or for FFV1 and PNG. */
   @IsIn(KEPT_AS) keeps!: (typeof KEPT_AS)[number];
 }
+/** Cache keys of baked frames. */
 export class KeptNames {
   @IsArray()
   @ArrayMaxSize(20_000)
@@ -215,7 +223,7 @@ class SamplingNames {
   @IsOptional() @IsIn(FIELDS) fields?: Fields;
 }
 
-/** Any part of what people decide about a clip. */
+/** Any part of the decisions about a clip. */
 class ClipPart {
   @IsOptional()
   @IsString()
@@ -274,10 +282,11 @@ class ClipPart {
 }
 class OneClipEdit {
   @IsUUID() clip!: string;
-  /** What it replaces: another than this means someone else changed the clip meanwhile. */
+  /** The values to be replaced. If the clip has others, someone else changed it meanwhile. */
   @IsObject() @ValidateNested() @Type(() => ClipPart) was!: ClipPart;
   @IsObject() @ValidateNested() @Type(() => ClipPart) to!: ClipPart;
 }
+/** Changes of several clips. */
 export class ClipEdits {
   @IsArray()
   @ArrayMinSize(1, { message: 'choose at least one clip' })
@@ -287,6 +296,7 @@ export class ClipEdits {
   @Type(() => OneClipEdit)
   clips!: OneClipEdit[];
 }
+/** A request to split a clip. */
 export class SplitBefore {
   /** Frames of the footage. */
   @IsArray()
@@ -296,6 +306,7 @@ export class SplitBefore {
   @Min(0, { each: true })
   frames!: number[];
 }
+/** A reference to keep. */
 export class NewReference {
   @IsString() @IsNotEmpty({ message: 'a reference needs a name' }) @MaxLength(80) name!: string;
   @IsUUID() clip!: string;
@@ -305,19 +316,22 @@ export class NewReference {
   /** A PNG in base64. */
   @IsString() @MaxLength(16_000_000) picture!: string;
 }
+/** A new look. */
 export class NewLook {
   @IsObject() document!: object;
 }
+/** A new version of a look. */
 export class NewVersion {
   @IsObject() document!: object;
   @IsInt() @Min(0) basedOn!: number;
   /**
-   * The clips that follow the look and were shown: those that go on to this version, and those that
-   * stay where they are.
+   * The clips that follow the look, as shown to the user: those that move to this version, and
+   * those that stay.
    */
   @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) follow!: string[];
   @IsArray() @ArrayMaxSize(5000) @IsUUID('all', { each: true }) stay!: string[];
 }
+/** A request for a delivery. */
 export class NewDelivery {
   @IsArray()
   @ArrayMinSize(1, { message: 'choose at least one clip' })
@@ -327,17 +341,18 @@ export class NewDelivery {
   @IsIn(FORMATS) format!: FormatId;
   @IsInt() @Min(2) @Max(8192) width!: number;
   @IsInt() @Min(2) @Max(8192) height!: number;
-  /** Keep coverage beside the picture, for formats that can. */
+  /** Write coverage beside the picture, for formats that can. */
   @IsOptional() @IsBoolean() coverage?: boolean;
-  /** Of H.264: how much time for how small a file. */
+  /** For H.264: encoding time against file size. */
   @IsOptional() @IsIn(EFFORTS) effort?: Effort;
 }
+/** A request for inspections. */
 export class NewInspections {
   @IsArray()
   @ArrayMinSize(1, { message: 'choose at least one clip' })
   @ArrayMaxSize(5000)
   @IsUUID('all', { each: true })
   clips!: string[];
-  /** Those too that were stopped or failed. */
+  /** Include those that were stopped or failed. */
   @IsBoolean() again!: boolean;
 }

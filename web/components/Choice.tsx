@@ -30,7 +30,7 @@ const textOf = (n: ReactNode): string =>
     )
     .join('');
 
-/** `<option>` and `<optgroup>` elements, also within fragments, as data. */
+/** `<option>` and `<optgroup>` elements as data, also inside fragments. */
 function groupsIn(children: ReactNode): Group[] {
   const groups: { label: string | undefined; options: Option[] }[] = [];
   const own = (label?: string) => {
@@ -67,19 +67,18 @@ interface ChoiceProps {
   readonly disabled?: boolean;
   readonly value?: string | undefined;
   readonly onChange?: (id: string) => void;
-  /** In a form: its field's name, and what is chosen at first. */
+  /** In a form: the field's name and initial value. */
   readonly name?: string;
   readonly defaultValue?: string;
-  /** Shown on the button instead of what is chosen. */
+  /** Shown on the button instead of the chosen option. */
   readonly face?: ReactNode;
   /**
-   * `<option>` elements, in `<optgroup>`s where they belong together; one that is `disabled` and
-   * empty says what is to be chosen.
+   * `<option>` elements, grouped by `<optgroup>`s. A disabled option without a value is the prompt.
    */
   readonly children: ReactNode;
 }
 
-/** One of several, from a list that opens: by mouse, by arrow keys, or by typing how it begins. */
+/** A drop-down list, operated by mouse, arrow keys or typing the first letters. */
 export function Choice({
   className = 'field',
   title,

@@ -6,7 +6,7 @@ interface ChoicesProps<T extends string> {
   readonly value: T;
   readonly onValue: (v: T) => void;
 }
-/** One of a few, by name. */
+/** A labelled choice of a few options. */
 export const Choices = <T extends string>({ label, options, value, onValue }: ChoicesProps<T>) => (
   <label className="flex items-center gap-2">
     <span className="quiet">{label}</span>

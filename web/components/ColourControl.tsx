@@ -6,7 +6,7 @@ const colour = (s: string): Colour =>
     (i) => Math.round((parseInt(s.slice(i, i + 2), 16) / 255) * 1000) / 1000,
   ) as unknown as Colour;
 
-/** An encoded colour, chosen or typed as three numbers. */
+/** A control for an encoded colour: chosen, or typed as three numbers. */
 export function ColourControl({
   label,
   value,

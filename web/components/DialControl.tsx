@@ -5,13 +5,13 @@ import { NumberControl } from './NumberControl';
 interface Props {
   readonly dial: Dial;
   readonly value: DialValue;
-  /** What a double click puts it back to. */
+  /** The value set by a double click. */
   readonly reset?: number | undefined;
   readonly onTurn: (v: DialValue, gesture?: string) => void;
   readonly onEnd: () => void;
 }
 
-/** A dial by its kind: a line to drag, a colour or a switch. */
+/** A control for a dial, by its kind: slider, colour or switch. */
 export function DialControl({ dial, value, reset, onTurn, onEnd }: Props) {
   if (dial.kind === 'number')
     return (

@@ -9,8 +9,8 @@ interface Coming {
 const isFiles = (e: DragEvent): boolean => [...(e.dataTransfer?.types ?? [])].includes('Files');
 
 /**
- * Footage dropped on any view of a project comes in; how far it is stands at the foot of the page,
- * the rest on Rushes.
+ * Imports footage dropped on any view of a project. Progress is shown at the bottom of the page,
+ * details on Rushes.
  */
 export function DropAnywhere({ project }: { readonly project: string }) {
   const [over, setOver] = useState(false);

@@ -3,14 +3,14 @@ import { type Batch, dropped } from '../data/uploads';
 
 interface Props {
   readonly className: string;
-  /** What happens to what is dropped, in words. */
+  /** Text that says what a drop does. */
   readonly words: string;
   readonly onDropped: (batches: readonly Batch[]) => void;
   readonly onTrouble: (t: string) => void;
   readonly children: ReactNode;
 }
 
-/** A part of a page that takes files and folders dropped on it. */
+/** An area that accepts dropped files and folders. */
 export function DropZone({ className, words, onDropped, onTrouble, children }: Props) {
   const [over, setOver] = useState(false);
   return (
@@ -35,6 +35,7 @@ export function DropZone({ className, words, onDropped, onTrouble, children }: P
   );
 }
 
+/** The overlay while something is dragged over an area. */
 export const Over = ({ words }: { readonly words: string }) => (
   <div className="absolute inset-2 border border-dashed border-primary pointer-events-none grid place-items-center bg-base-300/80 text-base">
     {words}

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 
 interface Props {
-  /** What the chooser is called for those who do not see it. */
+  /** The accessible name of the file input. */
   readonly label: string;
   readonly accept: string;
   readonly children: string;
@@ -9,7 +9,7 @@ interface Props {
   readonly onFile: (f: File) => void;
 }
 
-/** A word that opens the browser's own chooser for one file. */
+/** A button that opens the browser's file dialog for one file. */
 export function FileButton({ label, accept, children, disabled = false, onFile }: Props) {
   const chooser = useRef<HTMLInputElement>(null);
   return (

@@ -9,15 +9,16 @@ import {
 } from '@headlessui/react';
 import { type ComponentType, type ReactNode, useState } from 'react';
 
+/** An item of the finder. */
 export interface Found {
   readonly id: string;
   readonly group: string;
   readonly label: string;
-  /** One line of what it does. */
+  /** A one-line description. */
   readonly help: string;
 }
 
-/** What has every typed word in it, those whose name begins with it first. */
+/** Items that contain every typed word; those whose name begins with one come first. */
 export function matching(all: readonly Found[], query: string): Found[] {
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const text = (f: Found) => `${f.label} ${f.group} ${f.help}`.toLowerCase();
@@ -31,20 +32,17 @@ interface FinderProps {
   readonly className?: string;
   readonly disabled?: boolean;
   readonly all: readonly Found[];
-  /**
-   * Gives what is drawn beside each its picture, by its id, as they come; begun when the list is
-   * opened.
-   */
+  /** Renders a picture for each item; mounted when the list is opened. */
   readonly pictures?: ComponentType<{
     readonly of: readonly Found[];
     readonly children: (pictures: ReadonlyMap<string, string>) => ReactNode;
   }>;
   readonly onChoose: (id: string) => void;
-  /** On the button. */
+  /** Content of the button. */
   readonly children: ReactNode;
 }
 
-/** Many things to choose one from, found by typing, each with what it does. */
+/** A searchable list with a description of each item. */
 export const Finder = ({
   label,
   className = 'word framed',

@@ -24,7 +24,7 @@ interface Props {
   readonly look: Asking | null;
   readonly clip: ClipView;
   readonly project: ProjectView;
-  /** The clip's frame that is looked at. */
+  /** The current frame of the clip. */
   readonly frame: number;
   readonly onPins: (pins: ClipPins, name: string) => void;
 }
@@ -44,7 +44,7 @@ const BEYOND_WORDS: Record<Beyond, string> = {
   end: 'is clear',
 };
 
-/** What a matte file does not agree with its clip in, in words. */
+/** Differences between a matte file and its clip, as text. */
 function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string[] {
   const rate = (c: ClipView) => c.rate[0] / c.rate[1];
   return [
@@ -58,7 +58,7 @@ function troubles(clip: ClipView, file: ClipView, { start }: FootagePin): string
   ];
 }
 
-/** Which footage a clip sets as a pin, from which of its frames and how fast. */
+/** Chooses the footage of a pin, its start frame and its speed. */
 export function FootageChooser({ pin, look, clip, project, frame, onPins }: Props) {
   const set = clip.pins[pin.key]?.[0];
   const now = set && 'hash' in set ? set : null;
@@ -78,7 +78,7 @@ export function FootageChooser({ pin, look, clip, project, frame, onPins }: Prop
     if (latest.current) put(latest.current);
     type(null);
   };
-  /** What brings the file to the clip's tones and grey, once both are measured. */
+  /** The balance that matches the file to the clip, once both are measured. */
   const matched =
     file &&
     proposals([file, clip], new Set([file.id]), { to: clip.id, ...BALANCE_DEFAULTS })[0]?.balance;

@@ -3,11 +3,11 @@ import { Help, type HelpedPlace } from './Help';
 
 interface HeadProps {
   readonly title: ReactNode;
-  /** Whose help is offered; none where the place has its own. */
+  /** The place whose help is offered, if it has no help button of its own. */
   readonly help?: HelpedPlace;
   readonly children?: ReactNode;
 }
-/** The line at the top of a place. */
+/** The header of a place. */
 export const Head = ({ title, help, children }: HeadProps) => (
   <header className="h-11 flex-none flex items-center gap-2 px-4 border-b line bg-base-200">
     <h1 className="font-semibold mr-auto truncate">{title}</h1>

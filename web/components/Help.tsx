@@ -1,11 +1,13 @@
-/** What can be done at a place, in the words that its controls carry. */
+/** Help: what can be done at a place, in the words of its controls. */
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useShortcuts } from './shortcuts';
 
-/** A control's own words, and what it is for. */
+/** A control's label, and what it does. */
 type Entry = readonly [control: string, does: string];
+/** Places that have help. */
 export type HelpedPlace = 'rushes' | 'bench' | 'wall' | 'kiln' | 'shelf';
 
+/** Help texts by place. */
 export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
   rushes: [
     ['Bring files', 'brings footage into the project; it can be dropped anywhere, too'],
@@ -67,7 +69,7 @@ export const HELP: Readonly<Record<HelpedPlace, readonly Entry[]>> = {
   ],
 };
 
-/** A dialog with what can be done, and whatever else is given. */
+/** A dialog with the help of a place, and further content. */
 export function HelpList({
   place,
   label,
@@ -110,7 +112,7 @@ export function HelpList({
   );
 }
 
-/** A question mark that opens the help of a place, as its key does. */
+/** A button that opens the help of a place; `?` does the same. */
 export function Help({ place }: { place: HelpedPlace }) {
   const [open, setOpen] = useState(false);
   useShortcuts((shortcut) => {

@@ -1,6 +1,6 @@
 import { NumberField, type NumberProps, numberRange } from './NumberField';
 
-/** A number as a line to drag and a figure to type; a double click puts it back. */
+/** A slider with a number field; a double click resets it. */
 export function NumberControl(props: NumberProps) {
   const { label, value, help, reset, onEnd } = props;
   const { lo, hi, span, fine, send } = numberRange(props);

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
 
+/** Properties of number controls. */
 export interface NumberProps {
   readonly label: string;
   readonly value: number;
@@ -17,7 +18,7 @@ const digits = (span: number): number => (span > 50 ? 0 : span > 5 ? 1 : 2);
 const shown = (v: number, span: number): string =>
   String(Number(v.toFixed(digits(span) + (Math.abs(v) < 1 && v !== 0 ? 1 : 0))));
 
-/** The slider's range, its finest step, and a change held to what may be typed. */
+/** The slider's range, the finest step, and a setter that clamps to the allowed range. */
 export function numberRange({
   label,
   min,
@@ -37,7 +38,7 @@ export function numberRange({
   };
 }
 
-/** A figure with its unit: typed, dragged, stepped with the arrow keys, reset by a double click. */
+/** A number field with a unit: typed, dragged, stepped by arrow keys, reset by a double click. */
 export function NumberField(props: NumberProps & { readonly className?: string }) {
   const { label, value, unit = '', help, reset, onEnd, className = 'w-[7.4em] flex-none' } = props;
   const { span, fine, hold, send } = numberRange(props);

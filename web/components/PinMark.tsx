@@ -1,4 +1,4 @@
-/** A place on a picture, in shares of it. */
+/** A mark at a place on a picture, in shares of it. */
 export const PinMark = ({ x, y }: { x: number; y: number }) => (
   <span
     aria-hidden="true"

@@ -8,16 +8,14 @@ const FIGURES = [
 ] as const;
 
 interface Props {
-  /** Whose picture it is. */
+  /** Name of the clip. */
   readonly name: string;
   readonly value: Reframe;
   readonly onChange: (reframe: Reframe) => void;
   readonly onEnd: () => void;
 }
 
-/**
- * How a picture lies in a frame, as numbers: how much larger, and what of it lies in the middle.
- */
+/** Number fields for a reframe: magnification, and the place in the middle of the frame. */
 export function ReframeFields({ name, value, onChange, onEnd }: Props) {
   return (
     <div className="grid grid-cols-3 gap-x-3">

@@ -10,10 +10,10 @@ import { restingFrame, sized } from '../domain/views';
 import { versionQuery } from '../data/queries';
 
 interface Props {
-  /** The project this is done in: clips of others are named with theirs. */
+  /** The current project; clips of other projects are shown with their project's name. */
   readonly project: string;
   readonly lookId: string;
-  /** The version that was opened. */
+  /** Number of the version that was opened. */
   readonly number: number;
   readonly look: LookDocument;
   readonly onSaved: (number: number) => void;
@@ -22,8 +22,8 @@ interface Props {
 }
 
 /**
- * Saves a version; where clips follow the look, they are shown before and after first, and each may
- * stay where it is.
+ * Saves a version. If clips follow the look, they are shown before and after first, and each may
+ * stay at its version.
  */
 export function SaveVersion(props: Props) {
   const { lookId, number, look, onSaved, onTrouble, onClose } = props;

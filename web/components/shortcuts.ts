@@ -1,4 +1,4 @@
-/** Shortcuts by the character that is typed, wherever a country's keyboard has it. */
+/** Keyboard shortcuts by the typed character, independent of the keyboard layout. */
 import { useEffect, useRef } from 'react';
 
 const NAMES: Readonly<Record<string, string>> = {
@@ -13,7 +13,7 @@ const NAMES: Readonly<Record<string, string>> = {
   Backspace: 'delete',
   Escape: 'escape',
   '+': 'plus',
-  // Where + needs Shift, its key alone does as well.
+  // Where + needs Shift, its key alone works too.
   '=': 'plus',
   '-': 'minus',
   '−': 'minus',
@@ -21,9 +21,9 @@ const NAMES: Readonly<Record<string, string>> = {
 type Typed = Pick<KeyboardEvent, 'key' | 'code' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey'>;
 
 /**
- * What a key press is called: `s`, `shift+s`, `mod+z`, `?`, `plus`, `left`. Shift is told of
- * letters and named keys alone: it is how a keyboard reaches a character, and which need it
- * differs. Letters of other scripts go by their place.
+ * The name of a key press: `s`, `shift+s`, `mod+z`, `?`, `plus`, `left`. Shift is named for letters
+ * and special keys only, because layouts differ in which characters need it. Letters of other
+ * scripts are named by their position.
  */
 export function shortcutOf({ key, code, ctrlKey, metaKey, shiftKey, altKey }: Typed): string {
   const mod = ctrlKey || metaKey ? 'mod+' : '';
@@ -39,23 +39,20 @@ export function shortcutOf({ key, code, ctrlKey, metaKey, shiftKey, altKey }: Ty
   return `${mod}${key}`;
 }
 
-/** Sliders, switches and colours are inputs too, but nothing is typed into them. */
+/** Whether text is typed into an element. Sliders, switches and colours are inputs without text. */
 export const isTyping = (e: EventTarget | null): boolean =>
   (e instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'color'].includes(e.type)) ||
   e instanceof HTMLTextAreaElement ||
   (e instanceof HTMLElement && e.isContentEditable);
 
-/**
- * Listens to keys going down, except while something is typed; `on` says whether the key was its
- * own.
- */
+/** Listens for key presses, except while text is typed. `on` returns whether it handled the key. */
 export function useShortcuts(on: (shortcut: string, e: KeyboardEvent) => boolean): void {
   const now = useRef(on);
   now.current = on;
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const shortcut = shortcutOf(e);
-      // It closes the dialog that lies over the place, and does nothing behind it.
+      // Escape closes the dialog above the place and does nothing below it.
       if (shortcut === 'escape' && document.querySelector('dialog:modal')) return;
       if (!e.defaultPrevented && !isTyping(e.target) && now.current(shortcut, e))
         e.preventDefault();
@@ -65,7 +62,7 @@ export function useShortcuts(on: (shortcut: string, e: KeyboardEvent) => boolean
   }, []);
 }
 
-/** Tells when a key goes down and up again. */
+/** Reports when a key is pressed and released. */
 export function useHeld(shortcut: string, onHold: (down: boolean) => void): void {
   const told = useRef(onHold);
   told.current = onHold;

@@ -1,4 +1,4 @@
-/** Clips as pictures under the looks they wear. */
+/** Pictures of clips under the looks they wear. */
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { withTrims } from '../../core';
@@ -6,7 +6,7 @@ import type { ClipView, ProjectView } from '../data/views';
 import { dataOf, versionQuery } from '../data/queries';
 import { type LookPicture, useLookPictures } from './useLookPictures';
 
-/** Addresses by the clips' ids, as they come. */
+/** URLs by the clips' ids, as pictures become available. */
 export function useAppliedLookPictures(
   project: ProjectView,
   clips: readonly ClipView[],

@@ -1,6 +1,6 @@
 /**
- * Small pictures of clips under looks: kept across visits, what is not there made in the background
- * in the order asked for.
+ * Small pictures of clips under looks. They are cached across visits; missing ones are made in the
+ * background, in the requested order.
  */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../core';
@@ -9,21 +9,23 @@ import { EngineClient } from '../engine/client/client';
 import { cacheImage, cachedImage } from '../engine/client/image-cache';
 import { restingFrame, sized } from '../domain/views';
 
+/** A requested picture. */
 export interface LookPicture {
-  /** Of this picture among those asked for. */
+  /** Id of the picture among those requested. */
   readonly id: string;
   readonly clip: ClipView;
-  /** None: the clip itself. */
+  /** Null for the clip itself. */
   readonly look: LookDocument | null;
 }
 
 const LINES = 270,
   MEMORY = 192 * 2 ** 20;
-/** What strikes at a cue has grown by so many frames after it. */
+/** Frames after a cue at which its effect is visible. */
 const AFTER_CUE = 8;
 
 /**
- * The frame that shows what a look does to a clip: a little after its first cue, else the middle.
+ * The frame that shows best what a look does to a clip: a little after its first cue, else the
+ * middle.
  */
 export function tellingFrame(look: LookDocument | null, clip: ClipView): number {
   const c = underLook(clip, look);
@@ -31,7 +33,7 @@ export function tellingFrame(look: LookDocument | null, clip: ClipView): number 
   return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c)) + AFTER_CUE);
 }
 
-/** Names everything that the picture shows, on a version of this page. */
+/** Key of everything that the picture depends on, for this version of the page. */
 function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
   const { hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, motion } = c;
   const shown = JSON.stringify([
@@ -52,7 +54,7 @@ function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
     ],
     ...[project.width, project.height, LINES],
   ]);
-  // FNV-1a over both halves: a name, not a proof.
+  // FNV-1a over two halves; not cryptographic.
   let [a, b] = [0x811c9dc5, 0x1000193];
   for (let i = 0; i < shown.length; i++) {
     a = Math.imul(a ^ shown.charCodeAt(i), 0x01000193);
@@ -61,18 +63,15 @@ function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
   return `${(a >>> 0).toString(36)}-${(b >>> 0).toString(36)}-${shown.length}`;
 }
 
-/** Addresses of the pictures by their ids, as they come. */
+/** URLs of the pictures by their ids, as they become available. */
 export function useLookPictures(
   project: ProjectView,
   wanted: readonly LookPicture[],
 ): ReadonlyMap<string, string> {
-  /** Begun when there is something to make. */
+  /** Created when there is something to compute. */
   const making = useRef<EngineClient>(undefined);
   useEffect(() => () => making.current?.close(), []);
-  /**
-   * By name, for as long as the page is open; empty while the store is asked, null where there is
-   * none.
-   */
+  /** URLs by key while the page is open; empty while the cache is asked, null if it has none. */
   const known = useRef(new Map<string, string | null>());
   const [, drawn] = useState(0);
   const named = useMemo(

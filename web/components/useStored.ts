@@ -1,8 +1,8 @@
 import { useState } from 'react';
 
 /**
- * A choice that is kept in this browser, for this person: a number or a word. What was kept and is
- * none of what is allowed counts as nothing.
+ * A setting stored in this browser: a number or a string. Stored values that are not allowed are
+ * ignored.
  */
 export function useStored<T extends number | string>(
   name: string,
@@ -23,7 +23,7 @@ export function useStored<T extends number | string>(
     try {
       localStorage.setItem(key, JSON.stringify(v));
     } catch {
-      /* it counts until the page is left */
+      /* stored for this visit only */
     }
   };
   return [value, set];

@@ -1,6 +1,6 @@
 /**
- * Changes to clips from a page: sent all at once, undone and redone by name, refused where someone
- * else was quicker.
+ * Edits of clips from a page: sent in one request, undone and redone by name, rejected if someone
+ * else was faster.
  */
 import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
@@ -31,19 +31,19 @@ const workOf = (c: ClipView): ClipWork => ({
   retime: c.retime,
 });
 
-/** The change of a clip, with what it replaces. */
+/** An edit of a clip, with the values it replaces. */
 export function editOf(clip: ClipView, to: Partial<ClipWork>): ClipEdit {
   const now = workOf(clip);
   const was = Object.fromEntries(Object.keys(to).map((key) => [key, now[key as keyof ClipWork]]));
   return { clip: clip.id, was, to };
 }
-/** The edits that undo edits. */
+/** The edits that undo the given ones. */
 export const backwards = (edits: readonly ClipEdit[]): ClipEdit[] =>
   edits.map(({ clip, was, to }) => ({ clip, was: to, to: was }));
 
 /**
- * A project as it will be once edits are done, as far as a page can tell: of another look version
- * it knows too little.
+ * A project with edits applied, as far as the page can tell; it knows little about other look
+ * versions.
  */
 function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly ClipEdit[]): P {
   if (!p) return p;
@@ -60,12 +60,11 @@ function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly Clip
   };
 }
 
-/** What names the edits of a project's clips that are on their way. */
+/** Key of pending edits of a project's clips. */
 const sendingKey = (project: string): readonly string[] => ['clip edits', project];
 
 /**
- * Sends edits one after the other; the page shows them at once, and what the server says when it
- * has answered.
+ * Sends edits one after another. The page shows them at once, and the server's answer afterwards.
  */
 export function useEditMutation(
   project: string,
@@ -75,7 +74,7 @@ export function useEditMutation(
     mutationKey = sendingKey(project);
   const { mutateAsync } = useMutation({
     mutationKey,
-    // Those of one scope wait for one another.
+    // Mutations of one scope run one after another.
     scope: { id: mutationKey.join(' ') },
     mutationFn: (edits: readonly ClipEdit[]) =>
       call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
@@ -94,8 +93,8 @@ export function useEditMutation(
 }
 
 /**
- * Lays the edits that are on their way over what the server says: a reading begun before them does
- * not hide them.
+ * Applies pending edits to the server's data, so that a query started before them does not hide
+ * them.
  */
 export function usePendingEdits(project: string): (p: ProjectView) => ProjectView {
   const sent = useMutationState({
@@ -109,6 +108,7 @@ interface Done {
   readonly name: string;
   readonly edits: readonly ClipEdit[];
 }
+/** The history of a project's edits. */
 export interface ClipEdits {
   readonly past: readonly Done[];
   readonly future: readonly Done[];
@@ -117,20 +117,20 @@ export interface ClipEdits {
   readonly redo: () => void;
 }
 
-/** Edits of a project's clips; `onTrouble` hears what was refused. */
+/** Edits of a project's clips. `onTrouble` is called with rejections. */
 export function useClipEdits(project: string, onTrouble: (text: string) => void): ClipEdits {
   const sending = useEditMutation(project);
   const [past, setPast] = useState<readonly Done[]>([]),
     [future, setFuture] = useState<readonly Done[]>([]);
-  /** Sends; what is refused or fails is told. */
+  /** Sends edits and reports rejections and failures. */
   const send = async (edits: readonly ClipEdit[]): Promise<'done' | 'overtaken' | 'failed'> => {
     const refused = await sending(edits);
     if (refused) onTrouble(refused.message);
     return refused ? (refused.status === 409 ? 'overtaken' : 'failed') : 'done';
   };
   const without = (one: Done) => (all: readonly Done[]) => all.filter((d) => d !== one);
-  // The history moves at once: the next undo is of what was done last, whether it has been answered
-  // or not.
+  // The history changes at once, so that the next undo concerns the last edit even before the
+  // answer.
   const go = async (
     one: Done,
     edits: readonly ClipEdit[],
@@ -142,7 +142,7 @@ export function useClipEdits(project: string, onTrouble: (text: string) => void)
     const end = await send(edits);
     if (end === 'done') return;
     to(without(one));
-    // What others have overtaken can never be done or undone again; what only failed can.
+    // Edits that others have overtaken can never be undone or redone; edits that only failed can.
     if (end === 'failed') from((all) => [...all, one]);
   };
   return {

@@ -1,4 +1,4 @@
-/** The page's calls to the endpoints; a refusal becomes an error in the server's own words. */
+/** Calls of the endpoints. Rejections become errors with the server's message. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
@@ -9,6 +9,7 @@ export class Refused extends Error {
   }
 }
 
+/** Calls an endpoint with JSON. Throws `Refused`. */
 export async function call<T>(method: string, url: string, value?: unknown): Promise<T> {
   let answer: Response;
   try {
@@ -35,7 +36,7 @@ export async function call<T>(method: string, url: string, value?: unknown): Pro
   return said as T;
 }
 
-/** Sends a file as it is, reporting 0…1. */
+/** Uploads a file and reports progress 0…1. */
 export function upload(
   url: string,
   file: Blob,

@@ -1,5 +1,5 @@
 /**
- * What all islands share: queries kept fresh by the server's own news, and the frame around an
+ * Shared by all islands: queries that the server's events keep fresh, and the wrapper around an
  * island.
  */
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -20,10 +20,12 @@ const client = new QueryClient({
   defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } },
 });
 
+/** The wrapper around an island: provides the query client. */
 export const Island = ({ children }: { children: ReactNode }) => (
   <QueryClientProvider client={client}>{children}</QueryClientProvider>
 );
 
+/** A project, with pending edits applied. */
 export function useProject(id: string, enabled = true) {
   const select = usePendingEdits(id);
   return useQuery({
@@ -33,33 +35,38 @@ export function useProject(id: string, enabled = true) {
     select,
   });
 }
+/** All looks. */
 export const useLooks = () =>
   useQuery({ queryKey: ['looks'], queryFn: () => call<LookView[]>('GET', '/api/looks') });
+/** All pieces. */
 export const usePieces = () =>
   useQuery({ queryKey: ['pieces'], queryFn: () => call<PieceView[]>('GET', '/api/pieces') });
+/** The references of a project. */
 export const useReferences = (project: string) =>
   useQuery({
     queryKey: ['references', project],
     queryFn: () => call<ReferenceView[]>('GET', `/api/projects/${project}/references`),
   });
+/** The deliveries of a project. */
 export const useKiln = (id: string) =>
   useQuery({
     queryKey: ['kiln', id],
     queryFn: () => call<KilnView>('GET', `/api/projects/${id}/deliveries`),
     refetchInterval: 10_000,
   });
-/** What workers bake of a clip. */
+/** The baking of a clip by workers. */
 export const useBakingOf = (clip: string) =>
   useQuery({
     queryKey: ['baking', clip],
     queryFn: () => call<BakingView>('GET', `/api/clips/${clip}/bake`),
   });
 /**
- * What of several queries is there, in their order; the same list as long as nothing in it changes.
+ * The data of several queries, in order, without those that have none; the same array while nothing
+ * changes.
  */
 export const dataOf = <T,>(queries: readonly { readonly data: T | undefined }[]): T[] =>
   queries.flatMap((q) => (q.data === undefined ? [] : [q.data]));
-/** A version never changes once it is saved. */
+/** A version; it never changes. */
 export const versionQuery = (id: string) => ({
   queryKey: ['version', id],
   queryFn: () => call<VersionView>('GET', `/api/versions/${id}`),
@@ -69,15 +76,12 @@ export const versionQuery = (id: string) => ({
 /** What cannot be reached. */
 export type AwayFrom = 'server' | 'database';
 
-/**
- * A browser gives a stream up that was answered with an error: it is opened again after so long
- * (ms).
- */
+/** Delay before reopening a stream that was answered with an error, ms; browsers give it up. */
 const AGAIN = 1000;
 
 /**
- * Listens to the project's news and refetches what they name, and everything once it could have
- * missed some.
+ * Subscribes to the project's events and refetches what they concern; everything after an
+ * interruption. Returns what cannot be reached.
  */
 export function useEvents(project: string): AwayFrom | null {
   const queries = useQueryClient();
@@ -113,7 +117,7 @@ export function useEvents(project: string): AwayFrom | null {
         void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
         void queries.invalidateQueries({ queryKey: ['project', project] });
-        // A clip that goes on to a new version: the look has one.
+        // A clip moved to a new version, so the look has one.
         void queries.invalidateQueries({ queryKey: ['looks'] });
       }
     };
@@ -126,6 +130,7 @@ export function useEvents(project: string): AwayFrom | null {
   return away;
 }
 
+/** A message while the server or the database cannot be reached. */
 export const Away = ({ away }: { away: AwayFrom | null }) =>
   away ? (
     <span role="status" className="framed word text-primary">

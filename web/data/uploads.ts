@@ -1,4 +1,4 @@
-/** Files on their way in: what was dropped or chosen, and sending it to a project. */
+/** Uploads: files that were dropped or chosen, and their import into a project. */
 import { isCard, MOST_BYTES } from '../../core/formats';
 import { call, upload } from './http';
 
@@ -7,17 +7,17 @@ export interface Batch {
   readonly name: string;
   readonly files: readonly File[];
 }
+/** File names of pictures. */
 export const PICTURE = /\.(png|jpe?g|tiff?|webp|bmp|exr|dpx|tga)$/i;
+/** One batch per file. */
 export const batchesOf = (files: Iterable<File>): Batch[] =>
   [...files].map((f) => ({ name: f.name, files: [f] }));
 
-/** Files that hold a look; a picture may. */
+/** File names that may hold a look; pictures only if they are cards. */
 const LOOK_FILE = /\.(wabisabi|json)$/i,
   MAYBE_CARD = /\.png$/i;
 let takesLook: ((f: File) => void) | undefined;
-/**
- * While a place takes looks that are dropped on it (the Shelf), they go there. Answers how to stop.
- */
+/** Registers the Shelf as the receiver of dropped looks. Returns a function that ends this. */
 export function takeLooks(take: (f: File) => void): () => void {
   takesLook = take;
   return () => {
@@ -25,8 +25,8 @@ export function takeLooks(take: (f: File) => void): () => void {
   };
 }
 /**
- * What of dropped batches is a look, told apart from footage; a place that takes looks is given it.
- * Answers what was said, and what is left.
+ * Separates looks from footage among dropped batches and gives them to the receiver. Returns its
+ * messages and the remaining batches.
  */
 export async function looksFirst(
   batches: readonly Batch[],
@@ -49,7 +49,7 @@ export async function looksFirst(
   return { said: looks.length > 1 ? 'One look at a time: the first is shown.' : null, left };
 }
 
-/** Everything below a dropped folder's entry. */
+/** All files in a dropped folder. */
 async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {
   const reader = entry.createReader();
   const files: File[] = [];
@@ -61,6 +61,7 @@ async function filesIn(entry: FileSystemDirectoryEntry): Promise<File[]> {
         files.push(await new Promise<File>((ok, no) => (e as FileSystemFileEntry).file(ok, no)));
   }
 }
+/** Batches from a drop: files, and folders of pictures. */
 export async function dropped(items: DataTransferItemList): Promise<Batch[]> {
   const entries = [...items].map((i) => ({ entry: i.webkitGetAsEntry(), file: i.getAsFile() }));
   return Promise.all(
@@ -80,7 +81,7 @@ export async function dropped(items: DataTransferItemList): Promise<Batch[]> {
 }
 
 /**
- * Sends a batch to a project and hands it to a worker, telling how far it is (0…1). What broke off
+ * Uploads a batch to a project and hands it to a worker; reports progress 0…1. An aborted upload
  * leaves nothing behind.
  */
 export async function sendBatch(
@@ -119,7 +120,7 @@ export async function sendBatch(
   }
 }
 
-/** Sends batches one after the other; answers what was refused, in words. */
+/** Imports batches one after another; returns what was rejected, as text. */
 export async function batchesIn(
   project: string,
   batches: readonly Batch[],

@@ -1,4 +1,4 @@
-/** What the endpoints answer with: the page's side of these types. */
+/** Types of the endpoints' answers. */
 import type {
   Balance,
   ClipPins,
@@ -18,57 +18,52 @@ import type { Rate, Retime } from '../../core/time';
 import type { AcceptedFlags, TrimsByLook } from '../../server/database/columns';
 import type { FormatId } from '../../server/render/write';
 
+/** States of a job. */
 export type WorkState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+/** An inspection of a clip. */
 export interface InspectionView {
   readonly state: WorkState;
   readonly progress: number;
-  /** Of the clip as it is now; otherwise something has changed since. */
+  /** Whether it is of the clip in its current state. */
   readonly current: boolean;
   readonly flags: readonly Flag[];
   readonly error: string | null;
 }
+/** A clip. */
 export interface ClipView {
   readonly id: string;
   readonly name: string;
   readonly hash: string;
   readonly kind: 'video' | 'still' | 'sequence';
-  /** How its samples are read. */
+  /** Pixel format, with corrections. */
   readonly format: FrameFormat;
-  /**
-   * What of that was corrected by hand, and what the file's tags say (or was guessed from them).
-   */
+  /** Corrections made by people, and the format by the file's tags (or guessed). */
   readonly sampling: Sampling | null;
   readonly tagged: FrameFormat;
   readonly proxyMatrix: 'own' | null;
   readonly pixelAspect: number;
   readonly rate: Rate;
-  /** Of its footage; `lengthOf` tells how many it shows. */
+  /** Frames of its footage; `lengthOf` gives those of the clip. */
   readonly frames: number;
   readonly slots: readonly number[] | null;
   readonly codec: string;
   readonly sound: boolean;
   readonly encoding: EncodingId;
   readonly guess: EncodingId;
-  /** Nothing in the file says how its colours are coded. */
+  /** The file has no colour tags. */
   readonly untagged: boolean;
   readonly fit: Fit;
-  /** What of it lies in the middle of the frame, and how large. */
+  /** Position and size in the frame; null for the default fit. */
   readonly reframe: Reframe | null;
-  /** What of the footage it is; none: all of it. */
+  /** In and out in the footage; null for all of it. */
   readonly inOut: InOut | null;
-  /**
-   * Frames of its footage with which another shot begins: as they were found, but for what was
-   * said.
-   */
+  /** Cuts in its footage: detected ones with people's decisions applied, and those detected. */
   readonly cuts: readonly number[];
   readonly cutsFound: readonly number[];
   readonly cutsSaid: CutDecisions;
-  /** Its speed along its own time. */
+  /** Retime; null for the original speed. */
   readonly retime: Retime | null;
-  /**
-   * What the look it wears makes of its time then: put in by the page, for what is shown under a
-   * look (`underLook`).
-   */
+  /** Retime by the look; set by the page for what is shown under a look (`underLook`). */
   readonly lookRetime?: Retime | null | undefined;
   readonly status: 'open' | 'in work' | 'agreed';
   readonly note: string;
@@ -78,19 +73,19 @@ export interface ClipView {
   readonly trims: TrimsByLook;
   readonly pins: ClipPins;
   readonly balance: Balance | null;
-  /** Black and white of a plate that were set by hand. */
+  /** Black and white points of a plate, if set by hand. */
   readonly plate: PlatePoints | null;
   readonly accepted: AcceptedFlags;
   readonly inspection: InspectionView | null;
-  /** None until the footage was measured in this encoding. */
+  /** Null until the footage is measured in this encoding. */
   readonly statistics: ClipStatistics | null;
-  /** How far its motion is measured; none until it was asked for. */
+  /** Progress of measuring its motion; null if not requested. */
   readonly motion: {
     readonly state: WorkState;
     readonly progress: number;
     readonly error: string | null;
   } | null;
-  /** What is doubtful about the file, in words. */
+  /** Doubts about the file, as text. */
   readonly warnings: readonly string[];
   readonly bytes: number;
   readonly look: {
@@ -98,12 +93,13 @@ export interface ClipView {
     readonly versionId: string;
     readonly name: string;
     readonly number: number;
-    /** Flags that it raises on purpose. */
+    /** Flags that the look raises on purpose. */
     readonly means: readonly string[];
   } | null;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
   readonly strip: number;
 }
+/** An import. */
 export interface ImportView {
   readonly id: string;
   readonly name: string;
@@ -113,6 +109,7 @@ export interface ImportView {
   readonly error: string | null;
   readonly clipId: string | null;
 }
+/** A project. */
 export interface ProjectView {
   readonly id: string;
   readonly name: string;
@@ -124,10 +121,11 @@ export interface ProjectView {
   readonly plates: readonly ClipView[];
   readonly imports: readonly ImportView[];
 }
+/** A kept reference. */
 export interface ReferenceView {
   readonly id: string;
   readonly name: string;
-  /** The clip, unless it has gone. */
+  /** Id of the clip; null if it was removed. */
   readonly clipId: string | null;
   readonly clipName: string;
   readonly frame: number;
@@ -138,21 +136,22 @@ export interface ReferenceView {
   readonly made: string;
   readonly document: LookDocument;
 }
-/** A kept part of a look. */
+/** A kept piece of a look. */
 export interface PieceView {
   readonly id: string;
   readonly name: string;
   readonly document: LookDocument;
 }
-/** A project among all. */
+/** A project in the list. */
 export interface ProjectRow extends Pick<ProjectView, 'id' | 'name' | 'width' | 'height'> {
   readonly rateNum: number;
   readonly rateDen: number;
-  /** When anything in it was last changed; and since when it is removed. */
+  /** Time of the last change, and of removal. */
   readonly touched: string;
   readonly removed: string | null;
   readonly clips: number;
 }
+/** A look on the Shelf. */
 export interface LookView {
   readonly id: string;
   readonly name: string;
@@ -162,48 +161,48 @@ export interface LookView {
     readonly number: number;
     readonly created: string;
   }[];
-  /** Those out of sight, which can be put back. */
+  /** Removed versions, which can be restored. */
   readonly removed: readonly {
     readonly id: string;
     readonly number: number;
     readonly created: string;
   }[];
 }
-/** A clip that will go on to the next version of a look, and the project it is in. */
+/** A clip that will move to the next version of a look, with its project. */
 export interface FollowerView {
   readonly clip: ClipView;
   readonly project: Pick<ProjectView, 'id' | 'name' | 'width' | 'height'>;
 }
+/** A version of a look. */
 export interface VersionView {
   readonly id: string;
   readonly lookId: string;
   readonly number: number;
   readonly document: LookDocument;
 }
+/** An item of a delivery. */
 export interface ItemView {
   readonly id: string;
-  /** The footage it is made from. */
+  /** Hash of its footage. */
   readonly hash: string;
   readonly clipName: string;
   readonly lookName: string | null;
   readonly state: WorkState;
   readonly frames: number;
   readonly rendered: number;
-  /**
-   * Whether the clip runs at a speed of its own; and whether it is delivered without the sound its
-   * footage has for that.
-   */
+  /** Whether the clip is retimed, and whether its footage's sound is left out for that reason. */
   readonly retimed: boolean;
-  /** Of its footage: the first frame, and how many a second. */
+  /** First frame in the footage, and the rate. */
   readonly first: number;
   readonly rate: Rate;
   readonly silenced: boolean;
   readonly error: string | null;
   readonly bytes: number | null;
   readonly joining: boolean;
-  /** When a worker began with it. */
+  /** Time when a worker started it. */
   readonly started: string | null;
 }
+/** A delivery. */
 export interface DeliveryView {
   readonly id: string;
   readonly format: FormatId;
@@ -213,25 +212,26 @@ export interface DeliveryView {
   readonly created: string;
   readonly items: readonly ItemView[];
 }
+/** The deliveries of a project, and the number of live workers. */
 export interface KilnView {
   readonly deliveries: readonly DeliveryView[];
   readonly workers: number;
 }
 
-/** What workers bake of a clip, or baked last. */
+/** The current or latest baking of a clip by workers. */
 export interface BakingView {
   readonly run: {
     readonly state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
     readonly first: number;
     readonly frames: number;
-    /** How many of them are baked. */
+    /** Number of baked frames. */
     readonly made: number;
     readonly error: string | null;
     readonly width: number;
     readonly height: number;
-    /** A page's own bytes, or a delivery's samples. */
+    /** A page's bytes, or a delivery's samples. */
     readonly keeps: string;
   } | null;
-  /** All that workers baked. */
+  /** Size of everything that workers baked. */
   readonly total: { readonly bytes: number; readonly files: number };
 }

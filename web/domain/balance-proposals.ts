@@ -1,4 +1,4 @@
-/** Proposes balances for clips from their statistics, and says what they would do. */
+/** Proposes balances for clips from their statistics, and predicts the results. */
 import {
   type Balance,
   BALANCE_DEFAULTS,
@@ -13,16 +13,18 @@ import {
 } from '../../core';
 import type { ClipView } from '../data/views';
 
-/** `common` ground, a clip by its id, or `reference:` and a reference's. */
+/** `common` ground, a clip's id, or `reference:` with a reference's id. */
 export interface Wish extends BalanceOptions {
   readonly to: string;
 }
+/** The initial wish. */
 export const FIRST_WISH: Wish = { to: 'common', ...BALANCE_DEFAULTS };
 
 type Measured = ClipView & { readonly statistics: ClipStatistics };
+/** Whether a clip has statistics. */
 export const isMeasured = (c: ClipView): c is Measured => c.statistics !== null;
 
-/** What a clip is like under its own balance, as far as its middle, bright and grey go. */
+/** A clip's ground (middle, bright, grey) under its own balance. */
 function groundUnder(
   { statistics, encoding }: Pick<Measured, 'statistics' | 'encoding'>,
   b: Balance | null,
@@ -42,6 +44,7 @@ function groundUnder(
 const mean = (c: readonly [number, number, number]): number =>
   0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
 
+/** A proposed balance, with the ground before and after. */
 export interface Proposal {
   readonly clip: Measured;
   readonly balance: Balance | null;
@@ -49,13 +52,13 @@ export interface Proposal {
   readonly then: Ground;
 }
 
-/** The id of the reference that a wish names. */
+/** The id of the reference in a wish; null if it names none. */
 export const referenceIn = (wish: Wish): string | null =>
   wish.to.startsWith('reference:') ? wish.to.slice('reference:'.length) : null;
 
 /**
- * Proposals for those of `chosen` that are measured; the ground is that of a clip as it is balanced
- * now, of a reference's picture (none until it is measured), or of all clips as shot.
+ * Proposals for the measured clips of `chosen`. The ground is that of a clip as balanced now, of a
+ * reference's picture (none until measured), or of all clips as shot.
  */
 export function proposals(
   all: readonly ClipView[],

@@ -1,15 +1,12 @@
-/**
- * Looks that leave a clip's picture as it is and its place as a look has it: what *before* is seen
- * under.
- */
+/** Looks that keep only a look's frame and retime, for showing *before*. */
 import { emptyLook, type LookDocument } from '../../core';
 
 type Part = 'frame' | 'retime';
 const made = new WeakMap<LookDocument, Partial<Record<string, LookDocument>>>();
 
 /**
- * A look with nothing of another but these parts, null where it has none of them; the same one each
- * time.
+ * A look with only these parts of another; null if it has none of them. Returns the same object
+ * each time.
  */
 export function bareLook(
   look: LookDocument | null | undefined,

@@ -1,5 +1,6 @@
 /**
- * Setting a clip's pins: where on it a press falls, and its pins with one more, one other, or none.
+ * Edits of a clip's pins: where a click falls on the clip, and its pins with one added, replaced or
+ * removed.
  */
 import {
   type Asking,
@@ -22,11 +23,12 @@ import {
 } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
 
-/** The frame that is seen, and the look's own in it. */
+/** The visible frame, with the look's own frame inside it. */
 export interface Seen extends Pick<ProjectView, 'width' | 'height'> {
   readonly framed?: InTarget | undefined;
   readonly frame?: Asking['frame'];
 }
+/** The visible frame under a look. */
 export const seenOf = (
   { width, height }: Pick<ProjectView, 'width' | 'height'>,
   look: Asking | null | undefined,
@@ -36,6 +38,7 @@ export const seenOf = (
   framed: lookFrame(look?.frame, { width, height }),
   ...(look?.frame && { frame: look.frame }),
 });
+/** How a clip lies in the visible frame. */
 export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing => ({
   clip: [c.format.width * c.pixelAspect, c.format.height],
   frame: framed ? [framed.width, framed.height] : [p.width, p.height],
@@ -45,12 +48,12 @@ export const framingOf = (c: ClipView, { framed, frame, ...p }: Seen): Framing =
 const rounded = (v: number): number => Math.round(v * 1e5) / 1e5;
 const inClip = (place: Point, c: ClipView, p: Seen): Point =>
   placeInClip(placeInLookFrame(place, p.framed), framingOf(c, p));
-/** A place of the frame (shares) as a pin of the clip. */
+/** A place in the frame (shares) as a pin of the clip. */
 export function pinAt(place: Point, c: ClipView, p: Seen): PinValue {
   const [x, y] = inClip(place, c, p);
   return { x: rounded(x), y: rounded(y) };
 }
-/** Two places of the frame as a line of the clip. */
+/** Two places in the frame as a line of the clip. */
 export const lineAt = (from: Point, to: Point, c: ClipView, p: Seen): PinValue => {
   const [a, b] = [from, to].map((place) => inClip(place, c, p).map(rounded)) as [
     number[],
@@ -65,7 +68,7 @@ const endsOf = (v: PlacePin | LinePin): Point[] =>
         [v.x2, v.y2],
       ]
     : [[v.x, v.y]];
-/** A clip's points (or ends of lines) of a pin as places of the frame. */
+/** A clip's values of a pin as places in the frame (both ends of lines). */
 export const placesOf = (pin: PinAsk, c: ClipView, p: Seen): Point[] =>
   (c.pins[pin.key] ?? []).flatMap((v) =>
     'x' in v
@@ -73,18 +76,21 @@ export const placesOf = (pin: PinAsk, c: ClipView, p: Seen): Point[] =>
       : [],
   );
 
-/** With a value: one more where a pin may hold several, the only one otherwise. */
+/** Pins with a value added, or replaced if the pin holds only one. */
 export const withPin = (pins: ClipPins, { key, many }: PinAsk, value: PinValue): ClipPins => ({
   ...pins,
   [key]: many ? [...(pins[key] ?? []), value] : [value],
 });
-/** With the value at `index` replaced, or (without one) taken away; without an index all go. */
+/**
+ * Pins with the value at `index` replaced or, without a value, removed; without an index all are
+ * removed.
+ */
 export function withoutPin(pins: ClipPins, key: string, index?: number): ClipPins {
   const left = index === undefined ? [] : (pins[key] ?? []).filter((_, i) => i !== index);
   const others = Object.entries(pins).filter(([k]) => k !== key);
   return Object.fromEntries(left.length > 0 ? [...others, [key, left]] : others);
 }
-/** What is wrong with a clip's pins for a look, in words. */
+/** What is wrong with a clip's pins for a look, as text. */
 export const pinTroubles = (
   look: Asking,
   c: ClipView,
@@ -96,12 +102,12 @@ export const pinTroubles = (
   ),
 ];
 const percents = (...v: number[]): string => v.map((s) => (s * 100).toFixed(0)).join(' ');
-/** What a pin holds, in words; footage by its name. */
+/** A pin's value as text; footage by its name. */
 export function pinWords(
   pin: PinAsk,
   pins: ClipPins,
   project?: Pick<ProjectView, 'clips' | 'plates'>,
-  /** On which frame of the clip a frame of its footage is seen. */
+  /** The frame of the clip at which a frame of its footage is shown. */
   seenAt: (frame: number) => number = (f) => f,
 ): string {
   const nameOf = (hash: string) =>

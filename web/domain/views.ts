@@ -1,8 +1,8 @@
-/** How small pictures are asked for: their size, and the frame they show. */
+/** Size and frame of small pictures. */
 import { lengthOf, type LookDocument, underLook } from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
 
-/** A size of the project's frame by its lines. */
+/** A size with the project's aspect ratio and a number of lines. */
 export const sized = (
   p: Pick<ProjectView, 'width' | 'height'>,
   lines: number,
@@ -10,7 +10,7 @@ export const sized = (
   const h = Math.min(lines, p.height);
   return [Math.round((p.width * h) / p.height), h];
 };
-/** The frame in a clip's middle, as it runs under a look. */
+/** The middle frame of a clip, as it runs under a look. */
 export const restingFrame = (
   c: Pick<ClipView, 'frames' | 'rate' | 'retime' | 'pins'>,
   look: LookDocument | null = null,

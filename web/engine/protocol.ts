@@ -1,4 +1,4 @@
-/** What the page and the engine worker say to each other. */
+/** Messages between the page and the engine worker. */
 import type {
   Balance,
   ClipPins,
@@ -22,6 +22,7 @@ import type {
 } from '../../core';
 import type { Retime } from '../../core/time';
 
+/** A clip as the engine needs it. */
 export interface EngineClip {
   readonly id: string;
   readonly hash: string;
@@ -31,22 +32,22 @@ export interface EngineClip {
   readonly fit: Fit;
   readonly reframe: Reframe | null;
   readonly balance: Balance | null;
-  /** Its black and white, where it serves as a plate. */
+  /** Black and white points as a plate. */
   readonly plate: PlatePoints | null;
   readonly pins: ClipPins;
   readonly pixelAspect: number;
-  /** Of the footage. */
+  /** Frames of the footage. */
   readonly frames: number;
   readonly inOut: InOut | null;
-  /** Frames of the footage with which another shot begins. */
+  /** Frames of the footage at which another shot begins. */
   readonly cuts: readonly number[];
   readonly retime: Retime | null;
-  /** Frames a second. */
+  /** Frames per second, as a fraction. */
   readonly rate: readonly [number, number];
-  /** What it is like as a whole, once that is measured. */
+  /** Statistics of the whole clip, once measured. */
   readonly whole: WholeClip | null;
   readonly slots: readonly number[] | null;
-  /** How much of its motion is measured, 0…1. */
+  /** Share of its motion that is measured, 0…1. */
   readonly motion: number;
   readonly proxies: Readonly<Record<'540' | '270', readonly [number, number]>>;
 }
@@ -58,66 +59,66 @@ export interface Shot {
   readonly look: LookDocument | null;
   /** Without the clip's balance. */
   readonly asShot?: boolean;
-  /** Not the result but the clip's motion from this frame on, where it is measured. */
+  /** Shows the clip's motion from this frame instead of the result. */
   readonly field?: FieldView | undefined;
-  /**
-   * `exact`: the original's own frame, decoded by the server; otherwise a proxy of so many lines.
-   */
+  /** `exact`: the original's frame, decoded by the server. Otherwise a proxy of that many lines. */
   readonly from: 'exact' | 540 | 270;
 }
-/** One picture that is wanted. */
+/** A requested picture. */
 export interface View extends Shot {
   readonly id: string;
   readonly width: number;
   readonly height: number;
-  /** Up to and including that layer, small. */
+  /** The result up to and including this layer, small. */
   readonly layer?: string;
-  /** Hatched where it is crushed, clipped or outside. */
+  /** With hatching where it is crushed, clipped or outside. */
   readonly marks?: boolean;
-  /** Not the result but what a layer's or step's (`layer/step`) mattes cover. */
+  /** Shows the mattes of a layer or step (`layer/step`) instead of the result. */
   readonly matte?: { readonly key: string; readonly how: MatteView } | undefined;
-  /** Nobody sees it yet: after all that is seen. */
+  /** Not visible yet: computed after everything that is. */
   readonly later?: boolean;
-  /** Its traits are wanted with it. */
+  /** Traits are requested with it. */
   readonly traits?: boolean;
-  /** Not the shot itself but how far it differs from this one, so many times as large. */
+  /** Shows the difference from this shot, multiplied by `gain`. */
   readonly against?: Shot & { readonly gain: number };
 }
 
 /**
- * A set of views that replaces the one before; views are computed in order, what is not done of an
- * older set is dropped.
+ * A set of views that replaces the previous set. Views are computed in order; unfinished ones of an
+ * older set are dropped.
  */
 export interface Request {
   readonly kind: 'request';
   readonly serial: number;
   readonly views: readonly View[];
   /**
-   * Scopes of the hero, before or after the look, of all of it or of a region (shares of its width
-   * and height).
+   * Scopes of the hero, before or after the look, of all of it or of a region (shares of width and
+   * height).
    */
   readonly scopes?: ScopesWanted | undefined;
   /**
-   * The hero is played: its pictures are kept, and these frames of it are made ready once all views
-   * are shown.
+   * The hero is playing: its pictures are kept, and these frames are prepared after all views are
+   * shown.
    */
   readonly ahead?: readonly number[] | undefined;
 }
+/** Requested scopes. */
 export interface ScopesWanted {
   readonly of: 'before' | 'after';
   readonly region: Region | null;
 }
 /**
- * The hero's mean values over a region (shares of its width and height; at least the pixel it lies
- * on).
+ * Asks for the hero's mean values over a region (shares of width and height; at least one pixel).
  */
 export interface Probe {
   readonly kind: 'probe';
   readonly region: Region;
-  /** Not the result but what a layer is given, or what it leads to. */
+  /** Measures the input or output of a layer instead of the result. */
   readonly at?: { readonly layer: string; readonly side: 'before' | 'after' } | undefined;
 }
-/** The goal figures of a clip under each of several looks: means over some of its frames, small. */
+/**
+ * Asks for the goal figures of a clip under several looks: means over some frames at a small size.
+ */
 export interface Survey {
   readonly kind: 'survey';
   readonly id: number;
@@ -127,23 +128,30 @@ export interface Survey {
   readonly width: number;
   readonly height: number;
 }
+/** The answer to a survey. */
 export interface Surveyed {
   readonly kind: 'surveyed';
   readonly id: number;
   readonly figures: readonly GoalFigures[];
 }
-/** What of a look does nothing at a shot, by layer (`key`) and step (`layer/step`); found small. */
+/**
+ * Asks which layers (`key`) and steps (`layer/step`) have no effect at a shot; found at a small
+ * size.
+ */
 export interface Ask {
   readonly kind: 'ask';
   readonly shot: Shot;
   readonly width: number;
   readonly height: number;
 }
+/** The answer. */
 export interface Answered {
   readonly kind: 'answered';
   readonly idle: Readonly<Record<string, Idle>>;
 }
+/** Which back end computes. */
 export type BackEndChoice = 'automatic' | 'simd' | 'glsl';
+/** The first message. */
 export interface Setup {
   readonly kind: 'setup';
   readonly clips: readonly EngineClip[];
@@ -152,32 +160,30 @@ export interface Setup {
   readonly memory: number;
   readonly backEnd: BackEndChoice;
 }
-/**
- * A canvas has come that shows a view which was computed before: its picture is wanted once more.
- */
+/** A new canvas shows a view that was computed before: its picture is requested again. */
 export interface Again {
   readonly kind: 'again';
   readonly view: string;
 }
-/** The hole of footage with coverage, in its first frame. */
+/** Asks for the hole of footage with coverage, in its first frame. */
 export interface HoleAsk {
   readonly kind: 'hole';
   readonly id: number;
   readonly clip: string;
 }
+/** The answer. */
 export interface HoleFound {
   readonly kind: 'hole';
   readonly id: number;
   /**
-   * In shares of the footage's own picture, from the upper left clockwise; none where nothing is
-   * enclosed.
+   * In shares of the footage's picture, clockwise from the upper left; null if nothing is enclosed.
    */
   readonly corners: Corners | null;
 }
+/** Four corners, clockwise from the upper left. */
 export type Corners = readonly [Point, Point, Point, Point];
 /**
- * Computes frames of a view ahead and keeps them as files, in this order; a newer one takes the
- * place of the last.
+ * Asks to compute frames of a view in this order and keep them as files; replaces an earlier one.
  */
 export interface Bake {
   readonly kind: 'bake';
@@ -185,13 +191,15 @@ export interface Bake {
   readonly view: View;
   readonly frames: readonly number[];
 }
+/** Stops baking. */
 export interface StopBaking {
   readonly kind: 'stop-baking';
 }
-/** Takes all baked pictures away. */
+/** Removes all baked pictures. */
 export interface ClearBaked {
   readonly kind: 'clear-baked';
 }
+/** Progress of baking. */
 export interface BakingAt {
   readonly kind: 'baking';
   readonly id: number;
@@ -202,14 +210,14 @@ export interface BakingAt {
   /** Why it stopped by itself. */
   readonly trouble: string | null;
 }
-/** What workers bake for the Kiln: a delivery's samples, at a size in pixels, in an encoding. */
+/** Samples that workers bake for the Kiln, with size in pixels and encoding. */
 export interface ForKiln {
   readonly samples: readonly string[];
   readonly width: number;
   readonly height: number;
   readonly encoding: EncodingId;
 }
-/** Which frames of a view are at hand as finished pictures. */
+/** Asks which frames of a view are available as finished pictures. */
 export interface AtHand {
   readonly kind: 'at-hand';
   readonly id: number;
@@ -217,17 +225,19 @@ export interface AtHand {
   readonly frames: readonly number[];
   readonly kiln: ForKiln;
 }
+/** The answer. */
 export interface AtHandFound {
   readonly kind: 'at-hand';
   readonly id: number;
-  /** Of each frame asked for: baked, in memory, or not. */
+  /** Per requested frame: baked, in memory, or neither. */
   readonly states: readonly ('baked' | 'kept' | null)[];
-  /** Of each, whether workers baked it for the Kiln. */
+  /** Per requested frame, whether workers baked it for the Kiln. */
   readonly kiln: readonly boolean[];
-  /** What all that is baked takes. */
+  /** Size of everything that is baked. */
   readonly total: { readonly bytes: number; readonly files: number };
   readonly canBake: boolean;
 }
+/** Messages to the engine. */
 export type ToEngine =
   | Bake
   | StopBaking
@@ -241,6 +251,7 @@ export type ToEngine =
   | Ask
   | HoleAsk;
 
+/** A picture of a view. */
 export interface Pixels {
   readonly kind: 'pixels';
   readonly serial: number;
@@ -249,10 +260,10 @@ export interface Pixels {
   readonly frame: number;
   readonly width: number;
   readonly height: number;
-  /** Handed over: a canvas takes it without copying. */
+  /** Transferred; a canvas takes it without copying. */
   readonly bitmap: ImageBitmap;
   readonly exact: boolean;
-  /** A first answer at half the size: the whole one follows. */
+  /** A first answer at half the size; the full one follows. */
   readonly quick?: boolean;
   readonly backEnd: 'simd' | 'glsl';
   readonly traits?: Traits | undefined;
@@ -260,37 +271,43 @@ export interface Pixels {
   readonly computed: number;
   readonly found: number;
 }
+/** A view could not be computed. */
 export interface Trouble {
   readonly kind: 'trouble';
   readonly serial: number;
   readonly view: string;
   readonly message: string;
 }
+/** The engine has started. */
 export interface Ready {
   readonly kind: 'ready';
   readonly backEnd: 'simd' | 'glsl';
   readonly threads: number;
-  /** Why it is not the one that was chosen. */
+  /** Why it is not the chosen back end. */
   readonly why: string | null;
 }
+/** All views of a request are shown. */
 export interface Done {
   readonly kind: 'done';
   readonly serial: number;
 }
+/** Scopes of the hero. */
 export interface ScopesMade {
   readonly kind: 'scopes';
   readonly scopes: Scopes;
-  /** The figures of the clip without the look. */
+  /** Figures of the clip without the look. */
   readonly before: Figures;
   readonly after: Figures;
 }
 type Three = readonly [number, number, number];
+/** Values of the hero at a region. */
 export interface Probed {
   readonly kind: 'probed';
   readonly light: Three;
   readonly encoded: Three;
   readonly codes: Three;
 }
+/** Messages from the engine. */
 export type FromEngine =
   | BakingAt
   | AtHandFound

@@ -7,10 +7,10 @@ const PATH: Schema = {
   type: 'string',
   description: 'layer/matte or layer/step/matte: the middle of a matte that is drawn',
 };
-/** Where a middle that is measured in the picture may be followed. */
+/** Suffix of paths at which a centre that is measured in the picture may be used. */
 const PLACED = '.placement.position';
 
-/** The middle of a matte: of a shape its centre, of any other measured in the picture. */
+/** The centre of a matte: of a shape from its parameters, of any other measured in the picture. */
 export const centre = binding<'centre'>({
   id: 'centre',
   isWithinLook: true,

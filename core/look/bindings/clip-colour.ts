@@ -2,8 +2,8 @@ import { standingOut } from '../following';
 import { binding, object } from './declare';
 
 /**
- * The colour that stands out from each clip's main hue. Until a clip's own is put in it is that of
- * a clip without one.
+ * The colour that contrasts with each clip's main hue. Until a clip is known, that of a clip
+ * without a hue.
  */
 export const clipColour = binding<'clip'>({
   id: 'clip',

@@ -1,7 +1,7 @@
 import { unsuited } from '../../parameters';
 import { binding, object } from './declare';
 
-/** A value of its own. */
+/** A constant value. */
 export const constant = binding<'value'>({
   id: 'value',
   schemas: (_, value) => [object({ value })],

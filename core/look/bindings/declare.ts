@@ -1,6 +1,5 @@
 /**
- * What a kind of binding declares: from it come validation, schema, resolving, and what becomes of
- * it elsewhere.
+ * What a kind of binding declares. Validation, schema, resolution and pruning all follow from it.
  */
 import type { Parameter, ParameterValue, Point } from '../../parameters';
 import type { Evaluation } from '../at-frame';
@@ -10,50 +9,50 @@ import type { Fault } from '../fault';
 /** A piece of JSON Schema. */
 export type Schema = Readonly<Record<string, unknown>>;
 
-/** A look and what its settings may name, by key. */
+/** A look with the things its settings may name, by key. */
 export interface Named {
   readonly look: LookDocument;
   readonly dials: ReadonlyMap<string, Dial>;
   readonly pins: ReadonlyMap<string, PinAsk>;
 }
 
-/** How a binding asks for what it leads to. */
+/** What resolving a binding needs. */
 export interface Resolving {
   readonly at: Evaluation;
   readonly valueOf: (s: Setting) => ParameterValue;
-  /** The middle of a matte by its path, in shares of the frame. */
+  /** Centre of a matte by its path, in shares of the frame. */
   readonly middleOf: (path: string) => Point;
 }
 
 /** The settings that have a property. */
 export type Having<K extends string> = Extract<Setting, { readonly [P in K]: unknown }>;
 
+/** A kind of binding. */
 export interface BindingKind<S extends Setting = Setting> {
-  /** The property that a setting of this kind has and no other. */
+  /** The property that settings of this kind have and no others. */
   readonly id: string;
   /**
-   * The shapes it may have on a parameter, whose own value has the schema `value`; none where it
-   * cannot stand.
+   * Schemas of this binding on a parameter, whose own value has the schema `value`; empty if the
+   * parameter cannot have it.
    */
   readonly schemas: (p: Parameter, value: Schema) => readonly Schema[];
-  /** What is wrong with it on a parameter, at a path. */
+  /** Faults of a setting on a parameter, at a path. */
   readonly faults: (s: S, p: Parameter, path: string, named: Named) => Fault[];
-  /** The value it comes to at a frame. */
+  /** Its value at a frame. */
   readonly resolve: (s: S, look: LookDocument, how: Resolving) => ParameterValue;
   /**
-   * As it can stand in a look that may lack what it names: a constant instead, or undefined for the
-   * default.
+   * A replacement for a look that may lack what it names: a constant, or undefined for the default.
    */
   readonly detached: (s: S, look: LookDocument) => Setting | undefined;
-  /** In words a person would say; none of a constant. */
+  /** A short description for people; absent for constants. */
   readonly words?: (s: S, look: LookDocument) => string;
-  /** The dial it names. */
+  /** Key of the dial it names. */
   readonly dial?: (s: S) => string;
-  /** The pin it names. */
+  /** Key of the pin it names. */
   readonly pin?: (s: S) => string;
   /**
-   * Whether it names another part of its own look: what is taken out of the look becomes a
-   * constant.
+   * Whether it names another part of its own look. A part taken out of the look gets a constant
+   * instead.
    */
   readonly isWithinLook?: boolean;
 }
@@ -71,7 +70,7 @@ export const object = (
   ...more,
 });
 
-/** Names a binding to its place in the list, whose members differ in the settings they take. */
+/** Declares a kind of binding; types its settings by its id. */
 export const binding = <K extends string>(
   kind: BindingKind<Having<K>> & { readonly id: K },
 ): BindingKind => kind as unknown as BindingKind;

@@ -3,11 +3,11 @@ import { binding, object, type Schema } from './declare';
 
 const DIAL: Schema = { $ref: '#/$defs/dial' };
 const DRIVEN = ['number', 'colour', 'switch'];
-/** A number in words: as many places as its size deserves. */
+/** A number as text, with decimals according to its size. */
 export const figure = (n: number): string =>
   String(Number(n.toFixed(Math.abs(n) < 1 ? 3 : Math.abs(n) < 10 ? 2 : 1)));
 
-/** A dial of the look: a number is laid linearly from the dial's own range onto `from`…`to`. */
+/** A dial of the look. A number is mapped linearly from the dial's range onto `from`…`to`. */
 export const dial = binding<'dial'>({
   id: 'dial',
   schemas(p, value) {
@@ -36,7 +36,7 @@ export const dial = binding<'dial'>({
     return s.from! + share * (s.to! - s.from!);
   },
   detached(s, look) {
-    // Only numbers are driven over a range.
+    // Only numbers are mapped to a range.
     const drives = look.dials.some(
       (d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined),
     );

@@ -1,5 +1,5 @@
 /**
- * How a parameter can be set, one file a kind. A new one is a file here, its line below, and its
+ * The ways to set a parameter, one file each. A new one is a file here, its line below, and its
  * type in `Setting`.
  */
 import type { Setting } from '../document';
@@ -14,14 +14,14 @@ import { pin } from './pin';
 export { type Named, object, type Schema } from './declare';
 export { figure } from './dial';
 
-/** All kinds, in the order in which the schema lists them. */
+/** All kinds, in the order of the schema. */
 export const BINDINGS: readonly BindingKind[] = [constant, dial, pin, link, centre, clipColour];
 
-/** The kind of a setting; undefined of what is none. */
+/** The kind of a setting; undefined if it is no setting. */
 export const bindingOf = (s: unknown): BindingKind | undefined =>
   typeof s === 'object' && s !== null ? BINDINGS.find((b) => b.id in s) : undefined;
 
-/** The dial that a setting names. */
+/** Key of the dial that a setting names. */
 export const dialNamed = (s: Setting): string | undefined => bindingOf(s)?.dial?.(s);
-/** The pin that a setting names. */
+/** Key of the pin that a setting names. */
 export const pinNamed = (s: Setting): string | undefined => bindingOf(s)?.pin?.(s);

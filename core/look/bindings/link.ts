@@ -8,7 +8,7 @@ const PATH: Schema = {
 const isOffset = (v: unknown): boolean =>
   v === undefined || (typeof v === 'number' && Math.abs(v) <= 1e5);
 
-/** Another number or colour of the look, and how far this one lies from it. */
+/** Another number or colour of the look, plus an offset. */
 export const link = binding<'follows'>({
   id: 'follows',
   isWithinLook: true,

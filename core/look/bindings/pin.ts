@@ -8,8 +8,8 @@ const keyOf = (kind: string, more = ''): Schema => ({
 });
 
 /**
- * A place that each clip sets; of a shape, its centre. Until a clip's own are put in it stands in
- * the middle.
+ * A place that each clip sets; for a shape, its centre. Until a clip is known, the middle of the
+ * frame.
  */
 export const pin = binding<'pin'>({
   id: 'pin',

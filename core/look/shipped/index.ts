@@ -1,4 +1,4 @@
-/** The looks that ship, built only from what any user has. */
+/** The looks that ship. They use only what is available to every user. */
 import type { LookDocument } from '../document';
 import atticReel from './attic-reel.json';
 import brine from './brine.json';
@@ -27,6 +27,7 @@ import stoneSkin from './stone-skin.json';
 import tideLine from './tide-line.json';
 import tornPaperRun from './torn-paper-run.json';
 
+/** All shipped looks. */
 export const SHIPPED: readonly {
   readonly id: string;
   readonly help: string;
@@ -147,16 +148,17 @@ export const SHIPPED: readonly {
 
 /** Parts of looks that ship, to be laid on any look. */
 const reveal = tideLine as unknown as LookDocument;
+/** Shipped pieces, to be added to any look. */
 export const SHIPPED_PIECES: readonly LookDocument[] = [
   projector as unknown as LookDocument,
-  // For looks of 4:3: it stands in the corners of a screen in a frame of that shape.
+  // For looks of 4:3: it stands in the corners of a frame of that shape.
   television as unknown as LookDocument,
   ...(movers as unknown as LookDocument[]),
-  // What it reveals is whatever look it is laid on.
+  // The look it is added to is what it reveals.
   { ...reveal, layers: reveal.layers.filter((l) => l.key !== 'after') },
 ];
 
-/** By its id or its name, whatever the case. */
+/** A shipped look by its id or its name, ignoring case. */
 export const shippedLook = (name: string): LookDocument | undefined =>
   SHIPPED.find(
     (s) => s.id === name.toLowerCase() || s.look.name.toLowerCase() === name.toLowerCase(),

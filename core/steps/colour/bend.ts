@@ -1,18 +1,14 @@
-/** Powers that a colourist can turn without harm. */
+/** Powers that are safe to use as controls. */
 import { type Node, pow } from '../../kernel';
 
-/**
- * Where the power gives way to a line through 0, and what no light reaches (higher powers of huge
- * numbers stay finite).
- */
+/** The knee of the power near 0, and a limit that keeps higher powers of huge numbers finite. */
 const TOE = 1 / 256,
   MOST = 2 ** 60;
 
 /**
- * x · (x² + ε²)^((p − 1) / 2), scaled so that 1 stays: the power p of x, odd about 0, the same
- * above 1; near 0 it becomes a straight line without a kink. A pure power is infinitely steep at 0
- * (or flat), and would turn rounding into colour. It rises everywhere: its slope is (p·x² + ε²)(x²
- * + ε²)^((p − 3) / 2).
+ * x · (x² + ε²)^((p − 1) / 2), scaled so that 1 stays: the power p of x, odd about 0, linear near 0
+ * without a kink. A pure power is infinitely steep or flat at 0 and would turn rounding into
+ * colour. The slope (p·x² + ε²)(x² + ε²)^((p − 3) / 2) is positive everywhere.
  */
 export function bent(x: Node, p: Node): Node {
   const held = x.clamp(-MOST, MOST);

@@ -19,26 +19,28 @@ const RGB = [
 ] as const;
 
 /**
- * What a colour decision list's numbers act on: the working encoded curve, the clip's own code
- * values, or ACEScct.
+ * Spaces that the numbers of a colour decision list act in: the working encoded curve, the clip's
+ * own code values, or ACEScct.
  */
 export const CDL_SPACES = {
   srgb: 'working sRGB',
   clip: 'the clip’s code values',
   acescct: 'ACEScct',
 } as const;
+/** One of `CDL_SPACES`. */
 export type CdlSpace = keyof typeof CDL_SPACES;
-/** The encoding whose code values those are. */
+/** The encoding of a space. */
 export const cdlEncoding = (space: CdlSpace, clip: EncodingId = 'srgb'): EncodingId =>
   space === 'clip' ? clip : space;
 
+/** The ten numbers of a colour decision list. */
 export interface CdlNumbers {
   readonly slope: Colour;
   readonly offset: Colour;
   readonly power: Colour;
   readonly saturation: number;
 }
-/** In the order that `cdlFormula` reads them. */
+/** The numbers in the order that `cdlFormula` reads them. */
 export const cdlList = ({ slope, offset, power, saturation }: CdlNumbers): number[] => [
   ...slope,
   ...offset,
@@ -50,24 +52,26 @@ const listOf = (v: Values): number[] => [
   num(v, 'saturation'),
 ];
 
-/** What of a list changes its expression. */
+/** The properties of a list that change its expression. */
 export interface CdlKind {
-  /** Held to 0…1 as the standard has it. */
+  /** Clamped to 0…1 as in the standard. */
   readonly hold: boolean;
-  /** Some power is not 1. */
+  /** At least one power is not 1. */
   readonly bent: boolean;
 }
+/** The kind of a list of numbers. */
 export const cdlKind = (list: readonly number[], hold: boolean): CdlKind => ({
   hold,
   bent: list.slice(6, 9).some((p) => p !== 1),
 });
+/** The kind as a part of a shape's name. */
 export const cdlVariant = ({ hold, bent }: CdlKind): string =>
   `${hold ? 'held' : 'free'}-${bent ? 'bent' : 'straight'}`;
 
 /**
  * ASC Color Decision List 1.2: (x · slope + offset) to the power, then saturation about BT.709
- * luma. Held to 0…1 before the power and at the end as the standard has it, or, unheld, with what
- * is below 0 left straight.
+ * luma. With `hold`, clamped to 0…1 before the power and at the end as in the standard; without,
+ * values below 0 skip the power.
  */
 export function cdlFormula(c: Pixel, n: (i: number) => Node, { hold, bent }: CdlKind): Pixel {
   const held = (x: Node) => (hold ? x.clamp(0, 1) : x);
@@ -108,7 +112,7 @@ const matrixed = (c: Pixel, t: PixelTools, first: number): Pixel =>
       .add(c[2]!.mul(t.n(first + r + 2))),
   );
 
-/** Numbers: the list's ten, then the matrices into the primaries it acts in and back. */
+/** Numbers: the list's ten, then the matrices to the primaries it acts in and back. */
 export const cdl: PixelStep = {
   id: 'cdl',
   family: 'colour',

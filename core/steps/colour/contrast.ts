@@ -2,6 +2,7 @@ import { exp2d } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Contrast about a pivot. */
 export const contrast: PixelStep = {
   id: 'contrast',
   family: 'colour',
@@ -15,6 +16,6 @@ export const contrast: PixelStep = {
   ],
   channelwise: () => 3,
   numbers: (v) => [exp2d(num(v, 'amount') / 100), num(v, 'pivot')],
-  // c·k + pivot·(1 − k): at k = 1 the input itself.
+  // c·k + pivot·(1 − k); exactly the input at k = 1.
   pixel: (c, t) => c.map((x) => x.mul(t.n(0)).add(t.n(1).mul(t.n(0).neg().add(1)))),
 };

@@ -2,6 +2,7 @@ import { exp2 } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Exposure in stops. */
 export const exposure: PixelStep = {
   id: 'exposure',
   family: 'colour',

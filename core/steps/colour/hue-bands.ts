@@ -4,7 +4,7 @@ import { num, number, type NumberParameter, type Values } from '../../parameters
 import type { PixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
-/** The eight hues by their names and places on the circle, in sixths. */
+/** The eight hues: ids, names and positions on the hue circle, in sixths. */
 const HUES = [
   ['red', 'Red', 0],
   ['orange', 'Orange', 0.5],
@@ -15,7 +15,9 @@ const HUES = [
   ['purple', 'Purple', 4.6],
   ['magenta', 'Magenta', 5.2],
 ] as const;
-/** Parts of a whole: of a turn, of a colour's own strength, of its chroma. */
+/**
+ * Units of the parameters as parts of a whole: of a turn, of a colour's saturation, of its chroma.
+ */
 const SCALES = { hue: 1 / 360, saturation: 1 / 100, lightness: 1 / 100 } as const;
 type Kind = keyof typeof SCALES;
 const KINDS = [
@@ -24,14 +26,11 @@ const KINDS = [
   ['lightness', 'lightness', '%', 100],
 ] as const;
 
-/** The kinds that do something: what none of the hues has is not computed. */
+/** The kinds with any effect; others are not computed. */
 const acting = (v: Values): Kind[] =>
   KINDS.map(([kind]) => kind).filter((kind) => HUES.some(([id]) => num(v, `${id}-${kind}`) !== 0));
 
-/**
- * A value between its two neighbouring hues' values, softly: the bands' shares always add up to
- * one.
- */
+/** Smooth interpolation between the values of two neighbouring hues; weights always sum to one. */
 function around(values: readonly number[], at: number): number {
   let i = 0;
   while (i + 1 < HUES.length && HUES[i + 1]![2] <= at) i++;
@@ -42,13 +41,12 @@ function around(values: readonly number[], at: number): number {
 }
 
 /**
- * Neighbours may come so near, as a share of how far they lie apart: between them a hue moves by a
- * smooth step, whose steepest slope is 1.5, and must not turn back.
+ * The closest that two neighbours may come, as a share of their distance. Hues between them follow
+ * a smooth step, whose steepest slope is 1.5 and must not reverse.
  */
 const NEAREST = 0.95 / 1.5;
 /**
- * Turns (parts of a whole one) held so that no hue passes its neighbour; those that are in nobody's
- * way stay as they are.
+ * Rotations (parts of a turn) limited so that no hue passes its neighbour; others stay unchanged.
  */
 function unfolded(turns: readonly number[]): number[] {
   const now = [...turns];
@@ -77,7 +75,7 @@ function bandTable(v: Values, kind: Kind, scale: number): CurveTable {
 }
 
 const TAU = 6.283185307179586;
-/** Sine and cosine of up to a sixth of a turn, by Taylor's series: good to 1e-7. */
+/** Sine and cosine of up to a sixth of a turn by Taylor series, within 1e-7. */
 function smallTurn(turn: Node): { sin: Node; cos: Node } {
   const x = turn.mul(TAU),
     x2 = x.mul(x);
@@ -105,6 +103,7 @@ function smallTurn(turn: Node): { sin: Node; cos: Node } {
   return { sin, cos };
 }
 
+/** Rotation, saturation and lightness for eight hues. */
 export const hueBands: PixelStep = {
   id: 'hue-bands',
   family: 'colour',
@@ -135,7 +134,7 @@ export const hueBands: PixelStep = {
     const [turn, strength, light] = [band('hue'), band('saturation'), band('lightness')];
     let moved = c;
     if (turn) {
-      // About the grey axis, by Rodrigues' formula; lightness is put back afterwards.
+      // Rotation about the grey axis by Rodrigues' formula; lightness is restored afterwards.
       const { sin, cos } = smallTurn(turn);
       const mean = c[0]!
         .add(c[1]!)

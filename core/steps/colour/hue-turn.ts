@@ -3,7 +3,7 @@ import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
 /**
- * The colour of a hue (degrees) at its strongest, less its mean, as a direction about the grey axis
+ * The direction about the grey axis of a hue (degrees): its strongest colour minus the mean
  * (Smith's hexagon, 1978).
  */
 function direction(hue: number): readonly [number, number, number] {
@@ -20,9 +20,9 @@ function direction(hue: number): readonly [number, number, number] {
 }
 
 /**
- * Numbers: cosine and sine ÷ √3 of the turn, the direction colours are drawn to, and how far.
- * Colour is what lies off the grey axis; its length is its strength. Drawn halfway, opposite hues
- * meet in grey: no hue jumps over another.
+ * Numbers: cosine and sine ÷ √3 of the rotation, the direction that colours are drawn to, and how
+ * far. Colour is the vector from the grey axis, its length is the strength. Drawn halfway, opposite
+ * hues meet in grey, so no hue jumps over another.
  */
 export const hueTurn: PixelStep = {
   id: 'hue-turn',
@@ -52,13 +52,13 @@ export const hueTurn: PixelStep = {
       .add(c[2]!)
       .mul(1 / 3);
     const off = c.map((x) => x.sub(mean));
-    // About the grey axis, by Rodrigues' formula.
+    // Rotation about the grey axis by Rodrigues' formula.
     const turned = off.map((x, i) =>
       x.mul(t.n(0)).add(off[(i + 2) % 3]!.sub(off[(i + 1) % 3]!).mul(t.n(1))),
     );
     const strength = turned.reduce((s, x) => s.add(x.mul(x)), float(0)).sqrt();
     const drawn = turned.map((x, i) => mix(x, strength.mul(t.n(2 + i)), t.n(5)));
-    // Lightness is put back.
+    // Restores lightness.
     const y = luma(c).sub(luma(drawn).add(mean));
     return drawn.map((x) => x.add(mean).add(y));
   },

@@ -1,17 +1,21 @@
-/** Hue, chroma and what the steps that look at single hues share. Encoded colour. */
+/** Hue and chroma of encoded colours, for steps that act on single hues. */
 import { float, luma, type Node, type Pixel, select } from '../../kernel';
 
+/** Hue and chroma of a pixel. */
 export interface Hue {
   /**
-   * Place on the circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤ h < 6.
-   * Without meaning where chroma is 0.
+   * Position on the hue circle in sixths: 0 red, 1 yellow, 2 green, 3 cyan, 4 blue, 5 magenta; 0 ≤
+   * h < 6. Undefined where chroma is 0.
    */
   readonly at: Node;
-  /** Largest less smallest channel. */
+  /** Largest minus smallest channel. */
   readonly chroma: Node;
 }
 
-/** The hexagonal hue (Smith, 1978): piecewise straight, so that no channel order makes a jump. */
+/**
+ * The hexagonal hue (Smith, 1978): piecewise linear and continuous across changes of the channels'
+ * order.
+ */
 export function hueOf([r, g, b]: Pixel): Hue {
   const most = r!.max(g!).max(b!),
     least = r!.min(g!).min(b!);
@@ -27,13 +31,13 @@ export function hueOf([r, g, b]: Pixel): Hue {
   return { at: at.clamp(0, 6), chroma };
 }
 
-/** 0 for grey, rising softly to 1: hues of what is nearly grey are chance and must not show. */
+/** 0 for grey, rising smoothly to 1. Hues of near-greys are random and must have no effect. */
 export const coloured = (chroma: Node): Node => {
   const t = chroma.mul(1 / 0.12).clamp(0, 1);
   return t.mul(t).mul(t.mul(-2).add(3));
 };
 
-/** Colour drawn towards its own grey (0) or away from it. */
+/** A colour scaled about its own grey; 0 is grey, 1 unchanged. */
 export const saturated = (c: Pixel, by: Node): Pixel => {
   const y = luma(c).mul(by.neg().add(1));
   return c.map((x) => x.mul(by).add(y));

@@ -2,6 +2,7 @@ import { mix } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Inverted colour. */
 export const invert: PixelStep = {
   id: 'invert',
   family: 'colour',

@@ -3,6 +3,7 @@ import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 import { coloured, hueOf, saturated } from './hues';
 
+/** Keeps the colour of one range of hues and drains the others. */
 export const keepHue: PixelStep = {
   id: 'keep-hue',
   family: 'colour',
@@ -29,8 +30,7 @@ export const keepHue: PixelStep = {
     const off = at.sub(t.n(0)).abs();
     const apart = select(off.lt(3), off, off.neg().add(6));
     const others = smoothstep(t.n(1), t.n(2), apart);
-    // What is nearly grey counts as another hue, so that its chance colour is drained and no edge
-    // shows.
+    // Near-greys count as other hues, so that their random colour is drained and no edge shows.
     const drained = mix(1, others, coloured(chroma));
     return saturated(c, drained.mul(t.n(3)).neg().add(1));
   },

@@ -2,6 +2,7 @@ import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 import { bent } from './bend';
 
+/** Black and white points, input and output. */
 export const levels: PixelStep = {
   id: 'levels',
   family: 'colour',
@@ -16,7 +17,7 @@ export const levels: PixelStep = {
     number('out-black', 'Black becomes', 'encoded', -0.5, 1, 0, { soft: [0, 1] }),
     number('out-white', 'White becomes', 'encoded', 0, 2, 1, { soft: [0, 1] }),
   ],
-  // White stays above black by a thousandth at least: levels never turn the scale around.
+  // White stays above black by a thousandth, so that levels never invert.
   numbers: (v) => {
     const black = num(v, 'black'),
       low = num(v, 'out-black');

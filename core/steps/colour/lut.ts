@@ -35,7 +35,7 @@ const ends = (v: Values): [EncodingId, EncodingId] => [
   v['gives'] as EncodingId,
 ];
 
-/** Which tables a conversion from (or to) the working encoded curve needs. */
+/** The tables for a conversion between the working encoded curve and an encoding. */
 const towards = (id: EncodingId): TableSpec[] =>
   id === 'srgb' ? [] : [SRGB_DECODE, ...some(encodingOf(id).fromLight)];
 const backFrom = (id: EncodingId): TableSpec[] =>
@@ -51,7 +51,7 @@ const matrixed = (c: Pixel, t: PixelTools, first: number): Node[] =>
   );
 
 /**
- * Numbers: where the table begins and one over its length (each channel), then the matrices in and
+ * Numbers: start of the table and reciprocal of its length per channel, then the matrices in and
  * out.
  */
 export const lut: PixelStep = {

@@ -2,6 +2,7 @@ import { mix } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Monochrome by weights of the channels. */
 export const monochrome: PixelStep = {
   id: 'monochrome',
   family: 'colour',
@@ -17,7 +18,7 @@ export const monochrome: PixelStep = {
   numbers: (v) => {
     const w = ['red', 'green', 'blue'].map((id) => num(v, id));
     const sum = w.reduce((a, b) => a + b, 0);
-    // Weights that cancel out would have no grey to scale to: they are used as they are.
+    // If the weights cancel out there is no grey to normalise to, so they are used as they are.
     return [num(v, 'amount') / 100, ...w.map((x) => x / (Math.abs(sum) < 1 ? 100 : sum))];
   },
   pixel: (c, t) => {

@@ -2,6 +2,7 @@ import { luma } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Saturation about luma. */
 export const saturation: PixelStep = {
   id: 'saturation',
   family: 'colour',

@@ -24,9 +24,9 @@ const bends = (v: Values): boolean =>
   ['gamma', ...CHANNELS.map(([c]) => `gamma-${c}`)].some((id) => num(v, id) !== 0);
 
 /**
- * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma: lift leaves white where it is, gain
- * leaves black, gamma both. Lift moves by up to half the scale; gain and gamma run from a quarter
- * to four times.
+ * gain · (x + lift · (1 − x)), then to the power 1 ÷ gamma. Lift keeps white, gain keeps black,
+ * gamma keeps both. Lift moves by up to half the scale; gain and gamma range from a quarter to four
+ * times.
  */
 export const threeWay: PixelStep = {
   id: 'three-way',
@@ -60,7 +60,7 @@ export const threeWay: PixelStep = {
     ];
   },
   channelwise: (v) => (bends(v) ? 50 : 4),
-  // Without gamma no power needs computing.
+  // Without gamma no power is computed.
   variant: (v) => (bends(v) ? 'bent' : 'straight'),
   pixel: (c, t, v) =>
     c.map((x, i) => {

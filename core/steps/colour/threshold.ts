@@ -2,6 +2,7 @@ import { luma, mix, smoothstep } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** Black and white by a threshold. */
 export const threshold: PixelStep = {
   id: 'threshold',
   family: 'colour',

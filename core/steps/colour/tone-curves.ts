@@ -12,6 +12,7 @@ const curve = (id: string, label: string): CurveParameter => ({
   default: STRAIGHT,
 });
 
+/** Curves for all channels together and for each. */
 export const toneCurves: PixelStep = {
   id: 'tone-curves',
   family: 'colour',

@@ -4,13 +4,10 @@ import { num, number, type Values } from '../../parameters';
 import type { PixelStep } from '../declare';
 
 const IDS = ['highlights', 'shadows', 'whites', 'blacks'] as const;
-/** How far a range moves at 100 %. */
+/** How far each range moves at 100 %. */
 const REACH = [0.16, 0.16, 0.2, 0.1] as const;
 const LAYOUT = { kind: 'uniform', lo: -0.25, hi: 1.5, n: 1793 } as const;
-/**
- * Tones that are pulled together stay this far apart, so that nothing turns around or becomes one
- * flat tone.
- */
+/** Smallest slope, so that tones that are moved together neither reverse nor become flat. */
 const LEAST_SLOPE = 0.05;
 
 const rise = (lo: number, hi: number, y: number): number => {
@@ -18,7 +15,7 @@ const rise = (lo: number, hi: number, y: number): number => {
   return t * t * (3 - 2 * t);
 };
 
-/** Each range's share at a lightness. */
+/** Weight of each range at a lightness. */
 const shares = (y: number): readonly number[] => [
   rise(0.3, 0.7, y) * (1 - rise(0.7, 1.15, y)),
   rise(0, 0.25, y) * (1 - rise(0.3, 0.7, y)),
@@ -26,7 +23,7 @@ const shares = (y: number): readonly number[] => [
   1 - rise(0, 0.4, y),
 ];
 
-/** Where each lightness goes, over −¼…1½; beyond, on by the end slopes. */
+/** The new lightness for each lightness over −¼…1½, continued by the end slopes. */
 function movedTones(v: Values): CurveTable {
   const amounts = IDS.map((id, i) => (num(v, id) / 100) * REACH[i]!);
   const { lo, hi, n } = LAYOUT;
@@ -51,7 +48,7 @@ function movedTones(v: Values): CurveTable {
   };
 }
 
-/** Four overlapping ranges of lightness, each moved on its own. */
+/** Four overlapping ranges of lightness, each moved separately. */
 export const toneRanges: PixelStep = {
   id: 'tone-ranges',
   family: 'colour',
@@ -72,8 +69,8 @@ export const toneRanges: PixelStep = {
     const y = luma(c);
     const to = t.curve(0, y),
       move = to.sub(y);
-    // Lifting keeps colour by adding; lowering keeps it by scaling, so that nothing falls below
-    // black.
+    // Raising adds light and keeps colour; lowering scales and keeps colour, so that nothing falls
+    // below black.
     const scale = to.max(0).div(y.max(1e-4));
     return c.map((x) => select(move.lt(0).and(y.lt(1e-4).not()), x.mul(scale), x.add(move)));
   },

@@ -2,13 +2,14 @@ import { luma, smoothstep } from '../../kernel';
 import { type Colour, colour, num, number, type Values } from '../../parameters';
 import type { PixelStep } from '../declare';
 
-/** What a colour adds to a grey of the same luma. */
+/** A colour minus the grey of the same luma. */
 const cast = (v: Values, id: string): number[] => {
   const c = v[id] as Colour;
   const y = 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2];
   return c.map((x) => x - y);
 };
 
+/** Tints of dark and bright tones. */
 export const toneTint: PixelStep = {
   id: 'tone-tint',
   family: 'colour',

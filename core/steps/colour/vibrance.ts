@@ -3,6 +3,7 @@ import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 import { saturated } from './hues';
 
+/** Saturation that acts most on weak colours. */
 export const vibrance: PixelStep = {
   id: 'vibrance',
   family: 'colour',

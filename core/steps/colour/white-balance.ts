@@ -18,12 +18,12 @@ const TO_XYZ = toXyz(BT709),
   FROM_XYZ = invert(TO_XYZ);
 
 /**
- * Moves the picture's white along the daylight locus (±100 is ±70 mired) and across it (tint),
+ * The matrix that moves white along the daylight locus (±100 is ±70 mired) and across it (tint),
  * adapted by Bradford.
  */
 export function balanceMatrix(temperature: number, tint: number): Matrix {
   const [x, y] = daylight(1e6 / (MIRED + temperature * 0.7));
-  // The locus runs along (0.4, 0.42) here, so green to magenta is across it.
+  // The locus runs along (0.4, 0.42) here, so the tint goes across it.
   const off = tint * 0.0003;
   const white: [number, number] = [
     D65[0] + x - DAY[0] + off * 0.72,
@@ -41,7 +41,10 @@ const by = (m: Matrix, c: Colour): Colour =>
   [0, 3, 6].map((r) => m[r]! * c[0] + m[r + 1]! * c[1] + m[r + 2]! * c[2]) as unknown as Colour;
 const held = (v: number): number => Math.max(-100, Math.min(100, v));
 
-/** Newton's steps towards red = green = blue, with differences for slopes; held to the ranges. */
+/**
+ * The values that turn a colour into grey: Newton's method towards red = green = blue with numeric
+ * slopes, clamped to the ranges.
+ */
 export function greyFrom(light: Colour): Values {
   let [temperature, tint] = [0, 0];
   if (Math.min(...light) <= 1e-6) return { temperature, tint };
@@ -62,6 +65,7 @@ export function greyFrom(light: Colour): Values {
   return { temperature: Math.round(temperature * 100) / 100, tint: Math.round(tint * 100) / 100 };
 }
 
+/** White balance by temperature and tint. */
 export const whiteBalance: PixelStep = {
   id: 'white-balance',
   family: 'colour',

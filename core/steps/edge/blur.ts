@@ -2,6 +2,7 @@ import { blur as gaussian } from '../../image';
 import { num, number } from '../../parameters';
 import { type BuiltStep, pixels } from '../declare';
 
+/** Gaussian blur. */
 export const blur: BuiltStep = {
   id: 'blur',
   family: 'edge',

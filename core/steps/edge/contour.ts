@@ -6,8 +6,8 @@ import { linearColour, tinted } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
 /**
- * Encoded lightness times coverage, and coverage: blurred apart and divided, so that a clear edge
- * is no contour. What covers everything has lightness alone.
+ * Encoded lightness times coverage, and coverage: blurred separately and divided, so that an edge
+ * of transparency is no contour. Opaque pictures have lightness alone.
  */
 const lightness = (input: ImageNode): ImageNode => {
   const encoded = inDomain(input, 'encoded');
@@ -25,8 +25,8 @@ const lightness = (input: ImageNode): ImageNode => {
 
 type At = (dx: number, dy: number) => Node;
 /**
- * Differences along x and y, each twice the slope: central, and those that smooth across by Sobel's
- * and by Scharr's weights; Roberts's cross.
+ * Differences along x and y, each twice the slope: central, smoothed across by the weights of Sobel
+ * or of Scharr; or Roberts's cross.
  */
 const across =
   (side: number, middle: number) =>
@@ -53,8 +53,8 @@ const OPERATORS = {
 
 /**
  * The gradient of lightness at one scale: smoothed by a Gaussian of that scale, differenced, and
- * multiplied by the scale, so that an edge answers alike at any thickness (Lindeberg's normalised
- * derivative).
+ * multiplied by the scale, so that an edge of any thickness responds equally (Lindeberg's
+ * normalised derivative).
  */
 export const contour: BuiltStep = {
   id: 'contour',

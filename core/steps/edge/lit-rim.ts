@@ -5,7 +5,7 @@ import { choice, type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
-/** How high the picture stands: its coverage, or its encoded lightness. */
+/** Height of the relief: coverage, or encoded lightness. */
 const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
   const from = by === 'lightness' ? inDomain(input, 'encoded') : input;
   return imageOp({
@@ -22,8 +22,8 @@ const height = (input: ImageNode, by: 'coverage' | 'lightness'): ImageNode => {
 };
 
 /**
- * Light from one side on a relief: where its slope faces the light, near the edge (Lambert's cosine
- * of the slope's own way).
+ * Light from one side on a relief, near edges whose slope faces the light (Lambert's cosine of the
+ * slope's direction).
  */
 export const litRim: BuiltStep = {
   id: 'lit-rim',
@@ -63,7 +63,7 @@ export const litRim: BuiltStep = {
             .tap(1, 0, dx, dy)
             .sub(b.tap(1, 0, -dx, -dy))
             .mul(0.5);
-        // Downhill is outwards: where it points at the light, the rim is lit.
+        // Downhill is outwards; where it points at the light, the rim is lit.
         const [gx, gy] = [slope(1, 0).neg(), slope(0, 1).neg()];
         const steep = gx.mul(gx).add(gy.mul(gy)).sqrt();
         const facing = select(

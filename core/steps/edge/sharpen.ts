@@ -17,8 +17,8 @@ const lumaOf = (from: ImageNode): ImageNode =>
   });
 
 /**
- * Unsharp masking of luma alone, so that no edge gets a coloured seam; fine differences below the
- * floor (noise) stay as they are.
+ * Unsharp masking of luma alone, so that edges get no coloured seams. Differences below the floor
+ * (noise) stay unchanged.
  */
 export const sharpen: BuiltStep = {
   id: 'sharpen',
@@ -47,7 +47,7 @@ export const sharpen: BuiltStep = {
         const around = cover ? y!.div(cover.max(1e-3)) : y!;
         return onColour(b.pixel(0), (c) => {
           const d = luma(c).sub(around);
-          // Drawn towards 0 by the floor, without a step.
+          // Reduced by the floor towards 0, without a step.
           const more = d.sub(d.clamp(b.param(1).neg(), b.param(1))).mul(b.param(0));
           return c.map((x) => x.add(more));
         });

@@ -4,8 +4,8 @@ import { choice, num, number } from '../../parameters';
 import { type BuiltStep, pixels } from '../declare';
 
 /**
- * The mean of four places a step apart: passes with steps of L/4, L/16, … make the mean of a whole
- * line of length L.
+ * The mean of four places a step apart. Passes with steps of L/4, L/16, … give the mean of a line
+ * of length L.
  */
 function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode {
   return imageOp({
@@ -36,6 +36,7 @@ function pass(from: ImageNode, dx: number, dy: number, start: number): ImageNode
   });
 }
 
+/** Blur along a line. */
 export const streakBlur: BuiltStep = {
   id: 'streak-blur',
   family: 'edge',
@@ -55,8 +56,7 @@ export const streakBlur: BuiltStep = {
     const [ux, uy] = [cosTurnsd(turn), sinTurnsd(turn)];
     const both = v['to'] === 'both';
     let picture = input;
-    // Down to steps of half a pixel, where the sampling's own straight line between pixels takes
-    // over.
+    // Down to steps of half a pixel, below which bilinear sampling suffices.
     for (let step = length / 4; ; step /= 4) {
       picture = pass(picture, ux * step, uy * step, both ? -1.5 : 0);
       if (step <= 0.5) return picture;

@@ -5,7 +5,7 @@ import { type PixelStep, type PixelTools } from '../declare';
 import { over } from './over';
 
 const square = (x: number): number => x * x;
-/** Waves on the water: which way (turns), and how long beside the size. */
+/** Waves on the water: direction (turns), and length relative to the size. */
 const WAVES = [
   [0.03, 1],
   [0.19, 0.81],
@@ -18,12 +18,12 @@ const WAVES = [
 ] as const;
 
 const TURN = 6.283185307179586;
-/** How strongly each wave bends: all alike, so that longer ones are higher. */
+/** How strongly each wave refracts; equal for all, so longer waves are higher. */
 const BEND = 0.4;
 
 /**
- * Sums over the waves at a place; each is given its phase in turns, its length in lines and the way
- * it runs.
+ * Sums over the waves at a place. Each wave has a phase in turns, a length in lines and a
+ * direction.
  */
 function sums(
   t: PixelTools,
@@ -46,10 +46,10 @@ function sums(
 }
 
 /**
- * Light on the ground of shallow water. The surface is a sum of waves, h; each ray is bent by its
- * slope, so that an area of the surface lights one det(I + D·H) as large, H being h's second
- * derivatives and D the depth: where that is nearly 0 the light gathers. Waves run as deep water
- * has them, ω² = g·k (Airy).
+ * Light on the ground of shallow water. The surface is a sum of waves h. Each ray is bent by the
+ * slope, so an area of the surface lights an area det(I + D·H) times as large, with H the second
+ * derivatives of h and D the depth; where that is nearly 0 the light is focused. Waves follow the
+ * dispersion of deep water, ω² = g·k (Airy).
  */
 export const caustics: PixelStep = {
   id: 'caustics',
@@ -73,8 +73,7 @@ export const caustics: PixelStep = {
       seconds = at.seconds * (num(v, 'speed') / 100);
     const waves = WAVES.flatMap(([turn, length], i) => {
       const wave = size * length;
-      // One cell of the usual size passes in about a second and a half; shorter waves run slower,
-      // as √length.
+      // A cell of the usual size passes in about 1.5 s; shorter waves are slower, as √length.
       const passed = (seconds * 0.65) / Math.sqrt(length) + i * 0.37;
       return [cosTurnsd(turn) / wave, sinTurnsd(turn) / wave, passed - Math.floor(passed), wave];
     });
@@ -89,7 +88,7 @@ export const caustics: PixelStep = {
   },
   pixel: (c, t) => {
     const d = t.n(0);
-    // The place on the surface whose ray lands here, to first order.
+    // The place on the surface whose ray ends here, to first order.
     const [sx, sy] = sums(t, t.x, t.y, 2, (wave, n, dx, dy) => {
       const push = cosTurns(wave)
         .mul(d)

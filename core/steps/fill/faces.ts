@@ -1,23 +1,23 @@
-/**
- * The typefaces that ship, as outlines in thousandths of their size, rows running down, the
- * baseline at 0.
- */
+/** The typefaces that ship: outlines in thousandths of the size, y down, baseline at 0. */
 import type { Outline } from '../../image';
 import glyphs from './glyphs.json';
 
+/** A typeface. */
 export interface Face {
-  /** Height of a capital. */
+  /** Height of a capital letter. */
   readonly capital: number;
-  /** How far each letter goes on, and its outline (M, L, Q, C, Z as SVG has them). */
+  /** Advance width of each letter, and its outline (M, L, Q, C, Z as in SVG). */
   readonly glyphs: Readonly<Record<string, readonly [number, string] | undefined>>;
 }
+/** Ids of the typefaces. */
 export type FaceId = 'words' | 'numbers';
+/** All typefaces. */
 export const FACES = glyphs as unknown as Readonly<Record<FaceId, Face>>;
 
-/** Straight pieces a curve of a letter is cut into. */
+/** Straight pieces per curve of a letter. */
 const PIECES = 8;
 
-/** The closed outlines of a letter, curves cut into straight pieces. */
+/** Closed outlines of a letter, with curves cut into straight pieces. */
 export function outlinesOf(path: string): Outline[] {
   const all: [number, number][][] = [];
   for (const [, kind, numbers] of path.matchAll(/([MLQCZ])([^MLQCZ]*)/g)) {
@@ -37,7 +37,7 @@ export function outlinesOf(path: string): Outline[] {
   return all;
 }
 
-/** A place on a Bézier curve (de Casteljau). */
+/** A point on a Bézier curve (de Casteljau). */
 function along(p: readonly (readonly [number, number])[], t: number): [number, number] {
   if (p.length === 1) return [p[0]![0], p[0]![1]];
   return along(

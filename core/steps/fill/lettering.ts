@@ -19,8 +19,8 @@ const two = (n: number): string => String(n).padStart(2, '0');
 const DAY = 86400;
 
 /**
- * A time of day (`21:04` or `21:04:35`) so many whole seconds later, as it was written; other words
- * stay as they are.
+ * A time of day (`21:04` or `21:04:35`) a number of whole seconds later, in the same notation;
+ * other text is unchanged.
  */
 export function clockAfter(text: string, seconds: number): string {
   return text.replace(
@@ -47,7 +47,7 @@ function set(text: string, face: Face, v: Values, at: FrameContext): Outline[] {
       letters.reduce((w, [advance]) => w + advance * size + gap * num(v, 'size'), 0) -
       (letters.length > 0 ? gap * num(v, 'size') : 0);
     let x = x0 - wide * { left: 0, middle: 0.5, right: 1 }[v['align'] as 'left']!;
-    // The first row's capitals stand with their middle at the place.
+    // The middle of the first row's capitals is at the place.
     const y = y0 + num(v, 'size') / 2 + (i - (rows.length - 1) / 2) * step;
     return letters.flatMap(([advance, path]) => {
       const left = x;
@@ -90,6 +90,7 @@ function lettersLeaf(text: string, v: Values, at: FrameContext): Leaf {
   };
 }
 
+/** Text. */
 export const lettering: BuiltStep = {
   id: 'lettering',
   family: 'fill',

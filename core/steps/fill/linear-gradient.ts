@@ -4,7 +4,7 @@ import { linearColour } from '../colour-values';
 import { inLines, type PixelStep } from '../declare';
 import { over } from './over';
 
-/** Mixed in light: two colours of light seen one through the other. */
+/** A gradient between two colours, mixed in linear light. */
 export const linearGradient: PixelStep = {
   id: 'linear-gradient',
   family: 'fill',

@@ -6,7 +6,10 @@ import { over } from './over';
 
 const MOST = 12;
 
-/** Inverse distance weighting with the squared weight (Shepard, 1968); mixed in light. */
+/**
+ * A gradient between colours at places: inverse distance weighting with squared weights (Shepard,
+ * 1968), mixed in linear light.
+ */
 export const manyPointGradient: PixelStep = {
   id: 'many-point-gradient',
   family: 'fill',
@@ -30,7 +33,7 @@ export const manyPointGradient: PixelStep = {
     number('softness', 'Softness', 'lines', 1, 1080, 120, { soft: [10, 500] }),
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
-  // Places that are not there weigh nothing, so that one more or less is no other kernel.
+  // Unused places have weight 0, so that their number does not change the kernel.
   numbers: (v, at) => {
     const places = (v['places'] as readonly ColourPlace[]).slice(0, MOST);
     const all = Array.from({ length: MOST }, (_, i) => {

@@ -33,7 +33,7 @@ export const noise: PixelStep = {
   ],
   numbers: (v, at) => {
     const rough = num(v, 'roughness') / 100;
-    // Octaves whose cells fall below two pixels fade to their mean, which is nothing.
+    // Octaves with cells below two pixels fade to their mean, 0.
     const weights = Array.from({ length: OCTAVES }, (_, i) => {
       const cell = (num(v, 'size') / 2 ** i) * (at.height / 1080);
       return powd(rough, i) * Math.max(0, Math.min(1, cell - 1));

@@ -3,6 +3,7 @@ import { type Colour, colour, num, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { fromMiddle, type PixelStep } from '../declare';
 
+/** A gradient from the middle outwards. */
 export const radialGradient: PixelStep = {
   id: 'radial-gradient',
   family: 'fill',
@@ -18,7 +19,7 @@ export const radialGradient: PixelStep = {
     colour('colour', 'Colour', [1, 1, 1]),
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
-  // The core covers fully; from it to the radius the cover falls smoothly to nothing.
+  // Full coverage inside the core; from there to the radius it falls smoothly to 0.
   numbers: (v, at) => {
     const radius = num(v, 'radius');
     return [

@@ -2,6 +2,7 @@ import { type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
 import type { PixelStep } from '../declare';
 
+/** One colour. */
 export const solid: PixelStep = {
   id: 'solid',
   family: 'fill',

@@ -4,6 +4,7 @@ import { linearColour } from '../colour-values';
 import { type PixelStep } from '../declare';
 import { over } from './over';
 
+/** Stripes of a colour. */
 export const stripes: PixelStep = {
   id: 'stripes',
   family: 'fill',
@@ -25,7 +26,7 @@ export const stripes: PixelStep = {
     }),
     number('cover', 'Cover', '%', 0, 100, 100),
   ],
-  // An edge is a pixel wide at least; what falls below two pixels fades to its mean.
+  // Edges are at least a pixel wide; stripes below two pixels fade to their mean.
   numbers: (v, at) => {
     const turn = num(v, 'turn') / 360,
       spacing = num(v, 'spacing');

@@ -1,23 +1,24 @@
-/** Dust, hairs and scratches drawn outside kernels: few small shapes on large empty planes. */
+/** Dust, hairs and scratches, drawn outside kernels: few small shapes on large empty planes. */
 import { Hasher, type Leaf } from '../../graph';
 import { cosTurnsd, expd, sinTurnsd } from '../../kernel';
 import { chance, either, named, sway } from '../../graph';
 import type { FrameContext } from '../declare';
 
+/** How much damage, and of what kind. */
 export interface Damage {
-  /** Specks a frame, hairs and scratches at a time, in the mean. */
+  /** Mean number of specks per frame, and of hairs and scratches at a time. */
   readonly dust: number;
   readonly hairs: number;
   readonly scratches: number;
-  /** 1 is usual. */
+  /** Relative size; 1 is usual. */
   readonly size: number;
-  /** How many frames hairs and scratches stay, in the mean. */
+  /** Mean lifetime of hairs and scratches, in frames. */
   readonly life: number;
-  /** Share of the damage that is bright (of the negative) rather than dark (on the print). */
+  /** Share of the damage that is bright (on the negative) rather than dark (on the print). */
   readonly bright: number;
 }
 
-/** How much of each pixel is covered by dark and by bright damage. */
+/** Coverage of each pixel by dark and by bright damage. */
 class Sheet {
   readonly planes: readonly [Float32Array, Float32Array];
   private readonly scale: number;
@@ -29,7 +30,7 @@ class Sheet {
     this.scale = height / 1080;
   }
 
-  /** A line of `width` lines from one place to another (lines from the upper left corner). */
+  /** Draws a line of `width` lines from one place to another (lines from the upper left corner). */
   stroke(
     plane: 0 | 1,
     x0: number,
@@ -41,7 +42,7 @@ class Sheet {
   ): void {
     const k = this.scale;
     const [ax, ay, bx, by] = [x0 * k - 0.5, y0 * k - 0.5, x1 * k - 0.5, y1 * k - 0.5];
-    // What is thinner than a pixel covers it in part.
+    // Lines thinner than a pixel cover it partly.
     const wide = width * k,
       half = Math.max(wide, 1) / 2,
       share = cover * Math.min(1, wide);
@@ -68,14 +69,14 @@ class Sheet {
 }
 
 const poisson = (mean: number, ...key: number[]): number => {
-  // Knuth's product of chances; means are small.
+  // Poisson by Knuth's product of random numbers; the means are small.
   const least = expd(-mean);
   let count = 0;
   for (let p = chance(...key, 0); p > least && count < 400; p *= chance(...key, count)) count++;
   return count;
 };
 
-/** A fibre: a bent line of some pieces. */
+/** A fibre: a bent line of several pieces. */
 function fibre(
   sheet: Sheet,
   plane: 0 | 1,
@@ -111,7 +112,7 @@ function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
     if (chance(key, 7) < 0.18)
       fibre(sheet, plane, x, y, of.size * (14 + 60 * chance(key, 8)), of.size * 1.6, cover, key);
     else {
-      // A speck is some short strokes through one place.
+      // A speck consists of a few short strokes through one point.
       const strokes = 2 + Math.floor(chance(key, 9) * 3);
       for (let s = 0; s < strokes; s++) {
         const a = chance(key, 20 + s);
@@ -134,8 +135,8 @@ function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
 }
 
 /**
- * What lives for a while: slots of `life` frames, in each of which so many begin, at any frame of
- * it, to last for about as long.
+ * Damage with a lifetime: in each slot of `life` frames a number of items begin, at any frame of
+ * it, and last about that long.
  */
 function* living(
   mean: number,
@@ -188,7 +189,7 @@ function scratches(sheet: Sheet, of: Damage, at: FrameContext, wide: number): vo
       either(key, 5, Math.floor(age)) * 1.2 +
       sway(key + 1, i * 0.5 + age * 36) * 0.8;
     for (let i = 0; i < pieces; i++) {
-      // Deep here, hardly there.
+      // Deep in places, faint in others.
       const depth = 0.35 + 0.65 * sway(key + 2, i * 0.22 + Math.floor(age) * 7.3);
       const cover = Math.max(0, Math.min(0.85, depth)) * swelling;
       if (cover > 0.02)
@@ -206,7 +207,7 @@ function scratches(sheet: Sheet, of: Damage, at: FrameContext, wide: number): vo
 }
 
 /**
- * Two planes: how far dark and bright damage covers each pixel of the frame. Drawn when it is first
+ * Two planes: coverage of each pixel of the frame by dark and by bright damage. Drawn when first
  * read.
  */
 export function damageLeaf(of: Damage, at: FrameContext): Leaf {

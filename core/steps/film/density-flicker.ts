@@ -7,6 +7,7 @@ import { type BuiltStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
+/** Flicker and uneven development. */
 export const densityFlicker: BuiltStep = {
   id: 'density-flicker',
   family: 'film',
@@ -58,7 +59,9 @@ export const densityFlicker: BuiltStep = {
   },
 };
 
-/** −1…1, some blotches across the frame, more along it than across: chemicals run down the film. */
+/**
+ * −1…1, a few blotches across the frame, elongated along it, because chemicals run down the film.
+ */
 function mottled(rate: number, at: FrameContext): ImageNode {
   const aspect = at.width / at.height,
     t = at.seconds * rate;

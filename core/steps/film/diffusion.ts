@@ -4,9 +4,10 @@ import { column, mix, row, toFloat } from '../../kernel';
 import { num, number, point } from '../../parameters';
 import { type BuiltStep, fromMiddle, pixels } from '../declare';
 
-/** Share of the frame's height that an old lens's veil spreads over (one standard deviation). */
+/** Spread of an old lens's veil, as a share of the frame's height (one standard deviation). */
 const VEIL = 0.22;
 
+/** Diffusion by a filter or an old lens. */
 export const diffusion: BuiltStep = {
   id: 'diffusion',
   family: 'film',

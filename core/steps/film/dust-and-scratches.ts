@@ -5,10 +5,11 @@ import { num, number } from '../../parameters';
 import type { BuiltStep } from '../declare';
 import { damageLeaf } from './damage';
 
-/** Light through a scratch of the emulsion, encoded; and through dirt that lies on the print. */
+/** Encoded light through a scratch of the emulsion, and through dirt on the print. */
 const BRIGHT = [0.94, 0.93, 0.88] as const,
   DARK = [0.03, 0.025, 0.02] as const;
 
+/** Dust, hairs and scratches on the film. */
 export const dustAndScratches: BuiltStep = {
   id: 'dust-and-scratches',
   family: 'film',

@@ -1,17 +1,17 @@
 /**
- * Slow pictures drawn small outside kernels and enlarged smoothly: light that leaks, development
- * that is uneven.
+ * Smooth pictures computed at a small size outside kernels and enlarged: light leaks, uneven
+ * development.
  */
 import { Hasher, type Leaf, type ImageNode } from '../../graph';
 import { enlarge } from '../../image';
 import type { FrameContext } from '../declare';
 
-/** How often the small picture is halved from the whole one. */
+/** Number of halvings from the full size to the small picture. */
 const SMALLER = 4;
 
 /**
- * One plane at the size of the frame: `value` at places in shares of the frame (x across, y down,
- * 0…1). `name` and `numbers` say which function it is.
+ * One plane at the size of the frame. `value` gives the value at a place in shares of the frame (x
+ * across, y down, 0…1); `name` and `numbers` identify the function in the content key.
  */
 export function slowField(
   name: string,

@@ -7,13 +7,11 @@ import { type BuiltStep } from '../declare';
 import { slowField } from './fields';
 import { fromEdge, SIDES } from './light-leak';
 
-/**
- * How much of each dye (cyan, magenta, yellow) heat destroys at a time, and the brown of what
- * chars.
- */
+/** Relative loss of each dye (cyan, magenta, yellow) in heat, and the brown of charring. */
 const LOST = [1, 0.72, 0.4] as const,
   CHAR = [0.55, 1.1, 1.7] as const;
 
+/** Film that burns in the gate. */
 export const filmBurn: BuiltStep = {
   id: 'film-burn',
   family: 'film',
@@ -33,7 +31,7 @@ export const filmBurn: BuiltStep = {
     const side = v['side'] as string,
       aspect = at.width / at.height,
       t = at.seconds * num(v, 'rate');
-    // 1 is where it is just gone; it creeps in from the edge and flickers back and forth.
+    // 1 at the front. It moves inwards from the edge and flickers.
     const front =
       amount *
       (1.5 + 0.12 * sway(at.seed + 9, t)) *
@@ -59,7 +57,7 @@ export const filmBurn: BuiltStep = {
         const gone = smoothstep(0.985, 1.05, heat);
         return onColour(b.pixel(0), (c) =>
           c.map((x, i) => {
-            // Encoded values go with the density's own power: a share of the dye is a power of the
+            // Encoded values follow the density's power: a share of the dye is a power of the
             // light.
             const faded = pow(x.max(0), warm.mul(-LOST[i]! * 0.85).add(1));
             const dark = faded.mul(

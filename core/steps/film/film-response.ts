@@ -19,8 +19,8 @@ import type { BuiltStep, FrameContext, Plot } from '../declare';
 import { developed, layersOf } from './stage';
 
 /**
- * Projector lights as red, green and blue, the largest 1: chromaticities of a xenon short arc (5900
- * K) and a tungsten lamp (3200 K, half adapted to), turned to linear BT.709.
+ * Projector lights as linear BT.709, the largest channel 1: a xenon short arc (5900 K) and a
+ * tungsten lamp (3200 K, half adapted to).
  */
 const WHITES: Readonly<Record<string, Three>> = {
   neutral: [1, 1, 1],
@@ -36,6 +36,7 @@ const FILTERS = {
   green: 'green',
   blue: 'blue',
 };
+/** Names of the gauges, by id. */
 export const GAUGE_NAMES = Object.fromEntries(
   Object.entries(GAUGES).map(([id, g]) => [id, g.label]),
 );
@@ -58,7 +59,7 @@ function processingOf(v: Values): Processing {
 }
 
 const films = new Remembered<Film>(24);
-/** A stock under a processing, and its name; the latest few are kept. */
+/** A stock with its processing, and a name for cache keys; from a small cache. */
 export function filmFor(v: Values): { film: Film; name: string } {
   const stock = stockOf(v['stock'] as string),
     how = processingOf(v);
@@ -67,7 +68,7 @@ export function filmFor(v: Values): { film: Film; name: string } {
   return { film: films.of(name, () => new Film(stock, printFor(stock), how)), name };
 }
 
-/** Scene light from a picture's light, or from its encoded values at once. */
+/** Scene light from a picture's light, or directly from its encoded values. */
 function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encoded'): TableSpec {
   const scene = sceneLight(encoding, reach);
   const fn = from === 'light' ? scene : (v: number) => scene(SRGB_DECODE.fn(v));
@@ -87,13 +88,13 @@ function sceneTable(encoding: EncodingId, reach: number, from: 'light' | 'encode
   };
 }
 
-/** Layer exposures from a picture: its scene light through each layer's sensitivity. */
+/** Layer exposures of a picture: its scene light through each layer's sensitivity. */
 function exposuresOf(input: ImageNode, film: Film, v: Values, at: FrameContext): ImageNode {
   const encoding = at.encoding ?? 'srgb';
   const layers = layersOf(film);
   const rows = film.sensitivities(v['filter'] as string);
   const gain = exp2d(num(v, 'exposure'));
-  // A picture that is encoded by itself is not brought to light first.
+  // An encoded picture is not converted to light first.
   const light = inDomain(input, 'light'),
     from = light.kind === 'operation' && light.shape.startsWith('convert-') ? input : light;
   const stretched = isDisplayCoded(encoding) || from.domain === 'encoded';
@@ -128,7 +129,7 @@ const points = (id: string, label: string) =>
     help: 'Printer light: 0.025 of log₁₀ exposure a point.',
   });
 
-/** Density of each layer and light on the screen over the scene's light in stops from mid grey. */
+/** Density of each layer and screen light, over scene light in stops from mid grey. */
 function plotOf(v: Values, encoding: EncodingId): Plot {
   const { film } = filmFor(v);
   const [from, to] = [-8, 8];
@@ -144,7 +145,7 @@ function plotOf(v: Values, encoding: EncodingId): Plot {
     of: layersOf(film).length === 1 ? ('all' as const) : names[c],
     points: over((e) => film.developed(c, e) + film.curves[c].base),
   }));
-  // The screen's light, encoded, as high as the densities' axis.
+  // Encoded screen light, scaled to the density axis.
   const screen = over((e) => SRGB_ENCODE.fn(film.through([e, e, e])[1]) * MOST_DENSITY);
   return {
     x: { label: 'stops from mid grey', from, to },
@@ -153,9 +154,10 @@ function plotOf(v: Values, encoding: EncodingId): Plot {
     place: (tone) => log2d(Math.max(scene(SRGB_DECODE.fn(tone)), 1e-6) / 0.18),
   };
 }
-/** The top of the curves' axis. */
+/** Upper end of the density axis. */
 const MOST_DENSITY = 3.6;
 
+/** The response of a film stock. */
 export const filmResponse: BuiltStep = {
   id: 'film-response',
   family: 'film',

@@ -3,6 +3,7 @@ import { either, sway } from '../../graph';
 import { type BuiltStep } from '../declare';
 import { displaced } from './registration';
 
+/** Slow movement of the film in the gate. */
 export const gateWeave: BuiltStep = {
   id: 'gate-weave',
   family: 'film',
@@ -24,7 +25,7 @@ export const gateWeave: BuiltStep = {
     const jitter = num(v, 'jitter') / 100,
       t = at.seconds * num(v, 'rate');
     const moved = (size: number, axis: number): number => {
-      // Two slow movements that never repeat together.
+      // Two slow movements with unrelated periods.
       const slow = sway(at.seed + axis, t) * 0.7 + sway(at.seed + axis + 2, t * 0.37 + 9) * 0.3;
       return size * (slow * (1 - jitter) + either(at.seed, axis + 7, at.frame) * jitter);
     };

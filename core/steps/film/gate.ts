@@ -2,6 +2,7 @@ import { exp2, mix, smoothstep } from '../../kernel';
 import { num, number } from '../../parameters';
 import type { PixelStep } from '../declare';
 
+/** The edge of a projector's gate. */
 export const gate: PixelStep = {
   id: 'gate',
   family: 'film',
@@ -32,14 +33,14 @@ export const gate: PixelStep = {
     num(v, 'perforation') / 100,
   ],
   pixel: (c, t) => {
-    // Distance to a box with rounded corners, below 0 inside.
+    // Distance to a box with round corners; negative inside.
     const qx = t.x.abs().sub(t.n(0)).add(t.n(2)),
       qy = t.y.abs().sub(t.n(1)).add(t.n(2));
     const [ox, oy] = [qx.max(0), qy.max(0)];
     const far = ox.mul(ox).add(oy.mul(oy)).sqrt().add(qx.max(qy).min(0)).sub(t.n(2));
     const open = smoothstep(t.n(3), t.n(3).neg(), far);
     const fog = exp2(far.min(0).neg().mul(t.n(5))).mul(t.n(4));
-    // A perforation's light, wider than high, about the left edge's middle.
+    // Light through a perforation, wider than high, at the middle of the left edge.
     const px = t.x.add(t.n(0)).mul(1 / 120),
       py = t.y.mul(1 / 170);
     const glow = exp2(px.mul(px).add(py.mul(py)).mul(-1.4427)).mul(t.n(6));

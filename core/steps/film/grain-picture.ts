@@ -1,4 +1,4 @@
-/** The grain of one frame, of unit variance in each layer, put together from a periodic tile. */
+/** The grain of one frame, of unit variance in each layer, assembled from a periodic tile. */
 import { type GaugeId, type Granularity, grainTile, micronsPerPixel, TILE } from '../../film';
 import { stencil, type Leaf, imageOp, type ImageNode } from '../../graph';
 import { leaf } from '../../image';
@@ -23,18 +23,16 @@ import {
 } from '../../kernel';
 import type { FrameContext } from '../declare';
 
+/** Grain of a stock at a strength and gauge. */
 export interface Grain {
   readonly granularity: Granularity;
-  /** 1 is the stock's own. */
+  /** Relative strength; 1 is the stock's own. */
   readonly amount: number;
   readonly gauge: GaugeId;
   readonly seed: number;
 }
 
-/**
- * Pixels from one corner of the triangles to the next: far longer than any grain, shorter than a
- * tile.
- */
+/** Side of the triangles in pixels: much longer than any grain, shorter than a tile. */
 const PATCH = 96;
 
 const leaves = new Remembered<Leaf>(12);
@@ -46,7 +44,7 @@ function tileLeaf({ granularity, gauge }: Grain, planes: number, width: number):
   );
 }
 
-/** One round of multiply and xor-shift over numbers that large odd factors have spread already. */
+/** One round of multiply and xor-shift, for numbers already spread by large odd factors. */
 function scatter(x: Node): Node {
   const h = imul(ixor(x, ishr(x, 15)), 0x2c1b3c6d);
   return ixor(h, ishr(h, 12));
@@ -54,9 +52,9 @@ function scatter(x: Node): Node {
 const whole = (when: Node, a: Node, b: Node): Node => asInt(select(when, asFloat(a), asFloat(b)));
 
 /**
- * Each pixel lies in a triangle of a grid; each corner reads the tile from another place, turned
- * over or not, and the three are blended by the roots of their shares, so that variance and
- * spectrum stay (Heitz and Neyret, "High-performance by-example noise using a histogram-preserving
+ * Each pixel lies in a triangle of a grid. Each corner reads the tile at a random place, mirrored
+ * or not. The three are blended with weights whose squares sum to 1, so that variance and spectrum
+ * are kept (Heitz and Neyret, "High-performance by-example noise using a histogram-preserving
  * blending operator", 2018).
  */
 export function grainPicture(grain: Grain, planes: number, at: FrameContext): ImageNode {

@@ -10,8 +10,8 @@ import type { Grain } from './grain-picture';
 import { densityTable, developed, filmOf, ratioTable, sigmaOf } from './stage';
 
 /**
- * Density of an encoded value as a picture seen by itself, and back: what a film of that light
- * would have.
+ * Density of an encoded value when viewed directly, and its inverse: the density of a film that
+ * transmits this light.
  */
 const MOST = 2.9;
 const densityOf = (v: number): number => Math.min(MOST, -log10d(Math.max(SRGB_DECODE.fn(v), 1e-9)));
@@ -22,9 +22,7 @@ const DENSITY: TableSpec = {
 };
 const ENCODED = densityTable('density-to-encoded', (d) => SRGB_ENCODE.fn(pow10d(-d)));
 
-/**
- * Grain on a picture that no film response made: its own light is taken for a film's transmission.
- */
+/** Grain on a picture that no film response made. Its light is taken for a film's transmission. */
 function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
   return imageOp({
     shape: `grained-${input.planes}`,
@@ -38,14 +36,15 @@ function grained(input: ImageNode, grain: Grain, at: FrameContext): ImageNode {
         c.map((x, i) => {
           const d = b.lookup(0, x);
           const moved = d.add(b.pixel(1)[i]!.mul(b.lookup(2, d)).mul(b.param(i)));
-          // What the density does to the light, added to what was there: no grain leaves every bit
-          // as it is.
+          // The change of light by the density's change is added, so that without grain every bit
+          // stays.
           return x.add(b.lookup(1, moved).sub(b.lookup(1, d)));
         }),
       ),
   });
 }
 
+/** Film grain. */
 export const grain: BuiltStep = {
   id: 'grain',
   family: 'film',

@@ -7,7 +7,7 @@ import type { BuiltStep, FrameContext } from '../declare';
 import { GAUGE_NAMES } from './film-response';
 import { developed, filmOf, layersOf } from './stage';
 
-/** "As the film below", or one of its own. */
+/** The gauge of the film below, or one of its own. */
 export const FILM_GAUGE = choice(
   'gauge',
   'Gauge',
@@ -17,34 +17,32 @@ export const FILM_GAUGE = choice(
     help: 'Where no film response lies directly below, 35 mm.',
   },
 );
+/** The chosen gauge; "as the film below" resolves to that film's, or 35 mm without one. */
 export const gaugeOf = (chosen: string, below: GaugeId | undefined): GaugeId =>
   chosen === 'film' ? (below ?? 'thirty-five') : (chosen as GaugeId);
 
-/** Refractive index of the film's base (cellulose triacetate). */
+/** Refractive index of the film base (cellulose triacetate). */
 const INDEX = 1.5;
-/**
- * Where light that is reflected totally at the back of a base comes back, from where it went in: 2t
- * / √(n² − 1).
- */
+/** Radius at which light returns after total reflection at the back of a base: 2t / √(n² − 1). */
 export const ringRadius = (thickness: number): number =>
   (2 * thickness) / Math.sqrt(INDEX * INDEX - 1);
 /**
- * The outer Gaussian's width over the inner one's, and where their difference peaks, in widths of
- * the inner one.
+ * Width of the outer Gaussian relative to the inner one, and the radius where their difference
+ * peaks, in widths of the inner one.
  */
 const OUTER = 2;
 const PEAK = 1.9226643; // √(2 ln(q²) / (1 − 1/q²)) at q = 2.
 
 /**
- * Light of what exceeds the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), whose sum is 1.
- * Planes are those of `excess`; lengths in pixels.
+ * Light above the level, spread into a ring: e^(−r²/2a²) − e^(−r²/2b²), normalised to 1. Planes as
+ * in `excess`; lengths in pixels.
  */
 function ringOf(excess: ImageNode, radius: number): ImageNode {
   const inner = radius / PEAK,
     outer = inner * OUTER;
-  // Gaussians of sum 1 weigh a² and b²: their difference a² − b².
+  // Normalised Gaussians have weights a² and b²; their difference is a² − b².
   const k = 1 / (OUTER * OUTER - 1);
-  // Both on the picture that the inner one needs, so that their difference alone is enlarged.
+  // Both at the size that the inner one needs, so that only their difference is enlarged.
   return coarsely(excess, inner, (small, left) =>
     imageOp({
       shape: `ring-${excess.planes}`,
@@ -58,8 +56,9 @@ function ringOf(excess: ImageNode, radius: number): ImageNode {
 }
 
 /**
- * Exposures with halation: the first `layers` planes are exposures, a further one coverage. The red
- * layer (or the only one) gets `amount` of what exceeds the level, the green layer `green` of that.
+ * Exposures with halation. The first `layers` planes are exposures, a further one coverage. The red
+ * layer (or the only one) gets `amount` of the light above the level, the green layer `green` of
+ * that.
  */
 function halated(
   exposures: ImageNode,
@@ -77,7 +76,7 @@ function halated(
     planes: lit,
     domain: 'none',
     params: [level],
-    // Light exists times coverage; so does its level.
+    // Light is premultiplied, so the level is multiplied by coverage too.
     build: (b) => {
       const c = b.pixel(0);
       return c
@@ -96,6 +95,7 @@ function halated(
   });
 }
 
+/** Halation: light reflected from the film's back. */
 export const halation: BuiltStep = {
   id: 'halation',
   family: 'film',

@@ -5,8 +5,8 @@ import type { BuiltStep, FrameContext } from '../declare';
 import { displaced } from './registration';
 
 /**
- * How much of a jump is left after so many frames, of `back` it takes: down to nothing, past it
- * once.
+ * The rest of a jump after a number of frames, out of `back` that it takes: falls to 0 and
+ * overshoots once.
  */
 function left(after: number, back: number): number {
   if (after >= back) return 0;
@@ -20,12 +20,12 @@ const splicesOf = (
   { cuts = [], cues = [] }: Pick<FrameContext, 'cuts' | 'cues'>,
 ): ReadonlySet<number> =>
   new Set([...(v['splice'] ? [0, ...cuts] : []), ...(v['splice-cues'] ? cues : [])]);
-/** Whether a perforation is lost at a frame, about every so many frames. */
+/** Whether a perforation is lost at a frame; on average once in `every` frames. */
 const isLost = (seed: number, frame: number, every: number): boolean =>
   chance(seed, 1, frame) < 1 / every;
 
 /**
- * The largest of the jumps that are under way, in shares of its size: of a lost perforation along,
+ * The largest of the current jumps, in shares of the size: along the film for a lost perforation,
  * and a little across.
  */
 function moveOf(
@@ -47,6 +47,7 @@ function moveOf(
   return best;
 }
 
+/** Jumps of the film in the gate. */
 export const jumpRegistration: BuiltStep = {
   id: 'jump-registration',
   family: 'film',
@@ -77,8 +78,7 @@ export const jumpRegistration: BuiltStep = {
       Math.round(num(v, 'back')),
       splicesOf(v, at),
     );
-    // The margin is there all the time: a picture that came closer only for the jump would show
-    // that.
+    // The margin is always there. A picture that zoomed in only for the jump would give it away.
     return displaced(input, at, [across * size, along * size], size);
   },
 };

@@ -7,8 +7,9 @@ import { type BuiltStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
 
-/** Layers are reached through the base in this order; the mask lets red through first. */
+/** Order in which light through the base reaches the layers; the mask passes red first. */
 const REACHED = [1, 0.34, 0.07] as const;
+/** Sides that light comes from. */
 export const SIDES = choice(
   'side',
   'From',
@@ -22,13 +23,13 @@ export const SIDES = choice(
   'right',
 );
 
-/** How far from its edge a place lies, in shares of the frame's height. */
+/** Distance from its edge, in shares of the frame's height. */
 export function fromEdge(side: string, x: number, y: number, aspect: number): number {
   const across = { left: x, right: 1 - x, 'both-sides': Math.min(x, 1 - x) }[side];
   return across === undefined ? (side === 'top' ? y : 1 - y) : across * aspect;
 }
 
-/** Leaked light, 1 at its brightest: from its edge inwards, in tongues that wander and swell. */
+/** Leaked light, 1 at its brightest: from its edge inwards, in wandering tongues. */
 function leakField(v: Values, at: FrameContext): ImageNode {
   const [reach, rate, steady] = [num(v, 'reach') / 100, num(v, 'rate'), num(v, 'steady') / 100];
   const side = v['side'] as string,
@@ -45,6 +46,7 @@ function leakField(v: Values, at: FrameContext): ImageNode {
   });
 }
 
+/** Light that leaks into the camera. */
 export const lightLeak: BuiltStep = {
   id: 'light-leak',
   family: 'film',

@@ -1,11 +1,11 @@
-/** Where a frame stands in the gate: what gate weave and jump registration share. */
+/** Position of a frame in the gate, for gate weave and jump registration. */
 import type { ImageNode } from '../../graph';
 import type { FrameContext } from '../declare';
 import { warped } from '../warp/warped';
 
 /**
- * The picture moved by so many lines and brought closer by a margin (lines, at each edge), which
- * the moves never exceed: so no edge is ever seen.
+ * The picture displaced by lines and enlarged by a margin (lines at each edge) that displacements
+ * never exceed, so no edge shows.
  */
 export function displaced(
   input: ImageNode,

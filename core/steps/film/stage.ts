@@ -1,7 +1,7 @@
 /**
- * A film in the making: what the steps of one film share. *Film response* begins it; steps directly
- * above it (halation, grain, light leak, density flicker) change its exposure or its density and
- * have it developed and printed again, so that each acts where it does on film and only the last
+ * The intermediate state of film that its steps share. *Film response* starts it. Steps directly
+ * above it (halation, grain, light leak, density flicker) change exposure or density and have the
+ * film developed and printed again. Each thus acts where it acts on real film, and only the last
  * picture is computed.
  */
 import {
@@ -19,12 +19,13 @@ import { float, type Node, type Pixel, select, type TableSpec } from '../../kern
 import type { FrameContext } from '../declare';
 import { type Grain, grainPicture } from './grain-picture';
 
+/** A film before it is developed. */
 export interface FilmStage {
   readonly film: Film;
-  /** Names film and processing: equal names, equal functions. */
+  /** Identifies film and processing in cache keys: equal names mean equal functions. */
   readonly name: string;
   readonly gauge: GaugeId;
-  /** How much softer than the stock's data say; 1 is as they say, 0 leaves detail alone. */
+  /** Softness relative to the stock's data: 1 is the stock's own, 0 leaves detail unchanged. */
   readonly softness: number;
   /** Layer exposures (0.18 is mid grey at the rated speed), as many planes as the picture has. */
   readonly exposures: ImageNode;
@@ -32,16 +33,16 @@ export interface FilmStage {
 }
 
 const stages = new WeakMap<ImageNode, FilmStage>();
-/** The film that a picture was developed from, when nothing else was done to it. */
+/** The film that a picture was developed from, if nothing else was done to it. */
 export const filmOf = (picture: ImageNode): FilmStage | undefined => stages.get(picture);
 
 /**
- * Standard deviation of the Gaussian whose response is a half at `cycles` a millimetre, in µm: √(ln
- * 2 / 2π²) / f.
+ * Standard deviation in µm of the Gaussian with response ½ at `cycles` per millimetre: √(ln 2 /
+ * 2π²) / f.
  */
 const spread = (cycles: number): number => (0.18739 * 1000) / cycles;
 
-/** A layer's response to detail as Gaussians, for pixels of `p` µm. */
+/** A layer's modulation transfer function as Gaussians, for pixels of `p` µm. */
 export function gaussiansOf(
   { half, overshoot, reach }: Sharpness,
   p: number,
@@ -54,7 +55,7 @@ export function gaussiansOf(
 }
 
 /**
- * The latent image as the emulsion softens it: each layer by its MTF, adjacency effects as its
+ * The latent image, softened by the emulsion: each layer by its MTF, with adjacency effects as its
  * overshoot.
  */
 function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
@@ -65,7 +66,8 @@ function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
   const planes = exposures.planes > own.length ? [...own, layers[1]!] : own;
   const widest = Math.max(...layers.map((l) => l[1]!.sigma));
   if (widest * 2.75 <= 8) return shapedBlur(exposures, planes);
-  // Wide overshoots apart: the three layers' are alike, and a blur on a small picture is cheap.
+  // Wide overshoots are separate: they are alike in all layers, and a blur of a small picture is
+  // cheap.
   const fine = shapedBlur(
     exposures,
     planes.map(([own]) => [{ share: 1, sigma: own!.sigma }]),
@@ -84,12 +86,13 @@ function softened({ film, gauge, softness, exposures }: FilmStage): ImageNode {
 }
 
 /**
- * Densities from −½ to 7 as the bits of density + 1: read more quickly than equal steps, and as
- * fine where it counts.
+ * Range of the density tables, −½ to 7, indexed by the bits of density + 1: faster to read than
+ * equal steps, and as fine where it matters.
  */
 const BIAS = 1,
   LEAST = -0.5,
   MOST = 7;
+/** A table of a function of density. */
 export function densityTable(key: string, fn: (d: number) => number, bits = 8): TableSpec {
   const near = 1 / 64,
     slope = (fn(LEAST + near) - fn(LEAST)) / near;
@@ -119,7 +122,7 @@ function exposureTable({ film }: FilmStage, layer: 0 | 1 | 2): TableSpec {
   };
 }
 
-/** How σ follows density above the base, relative to that at 1.0. */
+/** Standard deviation of grain by density above the base, relative to that at 1.0. */
 export function ratioTable({ over }: Granularity): TableSpec {
   const fn = (d: number): number => {
     const i = over.findIndex((p) => p[0] > d);
@@ -130,7 +133,10 @@ export function ratioTable({ over }: Granularity): TableSpec {
   };
   return densityTable(`grain-over-${JSON.stringify(over)}`, fn, 6);
 }
-/** σ of density of a layer in a picture so wide, at density 1.0 above the base. */
+/**
+ * Standard deviation of density in a layer, for a picture of a width, at density 1.0 above the
+ * base.
+ */
 export const sigmaOf = (
   { granularity: { rms, discs }, amount, gauge }: Grain,
   layer: 0 | 1 | 2,
@@ -141,13 +147,11 @@ export const sigmaOf = (
 type Layer = 0 | 1 | 2;
 const COLOUR: readonly Layer[] = [0, 1, 2],
   SINGLE: readonly Layer[] = [1];
+/** The layers of a film. */
 export const layersOf = (film: Film): readonly Layer[] =>
   film.stock.layers === 'colour' ? COLOUR : SINGLE;
 
-/**
- * What the layers hold, as `f` of their values; stored times coverage where there is a plane more
- * than layers.
- */
+/** Applies `f` to the layers' values; premultiplied if there is one plane more than layers. */
 function onLayers(pixel: Pixel, layers: number, f: (c: Pixel) => Pixel): Pixel {
   const a = pixel[layers];
   if (!a) return f(pixel);
@@ -167,7 +171,7 @@ export function developed(stage: FilmStage, at: FrameContext): ImageNode {
   const layers = layersOf(film),
     n = layers.length,
     covered = soft.planes > n;
-  // Of one layer only the sums of rows count.
+  // With a single layer only the sums of rows matter.
   const row = (r: Rows[number]): readonly number[] => (n === 3 ? r : [r[0] + r[1] + r[2]]);
   const matrix = (n === 3 ? film.matrix : [film.matrix[1]]).flatMap((r) => [
       ...row(r as Rows[number]),

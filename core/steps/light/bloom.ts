@@ -5,8 +5,8 @@ import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 
 /**
- * Widths in shares of the radius, and how much of the scattered light each has: a sum of Gaussians
- * with a long foot, as glass scatters.
+ * Widths in shares of the radius, and each one's part of the scattered light: a sum of Gaussians
+ * with long tails, as glass scatters.
  */
 const PARTS = [
   [0.12, 0.5],
@@ -15,9 +15,8 @@ const PARTS = [
 ] as const;
 
 /**
- * Veiling glare: a share of all light is taken from where it fell and spread about it, so that no
- * light is made and only contrast is lost (Spencer and others, "Physically-based glare effects",
- * 1995).
+ * Veiling glare: a share of all light is spread around the place where it fell. No light is
+ * created, only contrast is lost (Spencer et al., "Physically-based glare effects", 1995).
  */
 export const bloom: BuiltStep = {
   id: 'bloom',

@@ -4,8 +4,8 @@ import { linearColour } from '../colour-values';
 import { acrossLine, type PixelStep } from '../declare';
 
 /**
- * A band of light across a line: the picture's own light, more of it and tinted, so that blacks
- * stay black.
+ * A band of light across a line: the picture's own light amplified and tinted, so blacks stay
+ * black.
  */
 export const crossingLight: PixelStep = {
   id: 'crossing-light',

@@ -6,8 +6,8 @@ import { linearColour } from '../colour-values';
 import { type BuiltStep, fromMiddle, pixels } from '../declare';
 
 /**
- * Images of the opening: how far along the line from the source through the middle, how large (of
- * the size), how bright.
+ * Ghosts of the aperture: position along the line from the source through the middle, size,
+ * brightness.
  */
 const GHOSTS = [
   [0.45, 0.22, 0.5],
@@ -18,7 +18,7 @@ const GHOSTS = [
 ] as const;
 
 /**
- * Light of a source that strays inside a lens: a core that falls off, a ring about it, ghosts
+ * Light of a source that strays inside a lens: a core with falloff, a ring around it, ghosts
  * mirrored through the middle, a streak.
  */
 export const flare: BuiltStep = {
@@ -103,8 +103,8 @@ export const flare: BuiltStep = {
       params: [...light, num(v, 'grain') / 100],
       build: (b) => {
         const c = b.pixel(0);
-        // How the picture's fine texture strays from its surroundings, in shares of them: noise
-        // grows with light, and the flare is light.
+        // Deviation of fine texture from its surroundings, relative to them: noise grows with
+        // light, and the flare is light.
         const around = luma(b.pixel(1).slice(0, 3));
         const rough = luma(c.slice(0, 3)).sub(around).div(around.max(0.02)).clamp(-0.5, 0.5);
         const texture = select(around.le(0), 1, rough.mul(b.param(3)).add(1));

@@ -4,6 +4,7 @@ import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
+/** Glow around bright areas. */
 export const glow: BuiltStep = {
   id: 'glow',
   family: 'light',

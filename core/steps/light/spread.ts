@@ -1,8 +1,8 @@
-/** What light steps share: what is bright of a picture, and light laid over it. */
+/** Shared by light steps: the bright part of a picture, and light added to one. */
 import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { luma, type Pixel, smoothstep } from '../../kernel';
 
-/** What of the light lies above the threshold, softly, tinted; three planes. */
+/** The light above the threshold (with a soft knee), tinted; three planes. */
 export const brightOf = (
   input: ImageNode,
   threshold: number,
@@ -27,7 +27,7 @@ export const brightOf = (
     },
   });
 
-/** Light added to a picture: where nothing covers, light is there all the same. */
+/** Light added to a picture; it shows also where nothing covers. */
 export const lit = (input: ImageNode, light: ImageNode, amount: number): ImageNode =>
   imageOp({
     shape: `lit-${input.planes}-${light.planes}`,

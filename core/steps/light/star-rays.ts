@@ -7,17 +7,17 @@ import { type BuiltStep, pixels } from '../declare';
 import { brightOf, lit } from './spread';
 
 /**
- * A ray is four taps, each pass four times as far apart: three passes reach 64 pixels of the size
- * they work at.
+ * A ray is four taps; each pass is four times as far apart. Three passes reach 64 pixels at the
+ * working size.
  */
 const REACH = 64,
   PASSES = [1, 4, 16];
-/** What is left of a ray's light at its end. */
+/** Share of a ray's light left at its end. */
 const LEFT = 0.02;
 
 /**
- * One pass: Σ aⁱ · light at i steps along the ray; passes at 1, 4 and 16 pixels make one
- * exponential fall (Kawase, 2003).
+ * One pass: Σ aⁱ · light at i steps along the ray. Passes at 1, 4 and 16 pixels give one
+ * exponential falloff (Kawase, 2003).
  */
 function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode {
   return imageOp({
@@ -49,6 +49,7 @@ function pass(from: ImageNode, dx: number, dy: number, fall: number): ImageNode 
   });
 }
 
+/** Rays from bright points. */
 export const starRays: BuiltStep = {
   id: 'star-rays',
   family: 'light',
@@ -87,7 +88,7 @@ export const starRays: BuiltStep = {
       const [dx, dy] = [cosTurnsd(turn), sinTurnsd(turn)];
       return PASSES.reduce((now, far) => pass(now, dx * far, dy * far, powd(fall, far)), small);
     });
-    // All rays of a point together hold as much light as the point did.
+    // All rays of a point together hold as much light as the point.
     let sum: ImageNode = imageOp({
       shape: `star-sum-${rays}`,
       inputs: drawn.map(pointwise),

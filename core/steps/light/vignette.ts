@@ -2,6 +2,7 @@ import { exp2d, mix, smoothstep } from '../../kernel';
 import { num, number, point } from '../../parameters';
 import { fromMiddle, type PixelStep } from '../declare';
 
+/** Darkening or lightening towards the edges. */
 export const vignette: PixelStep = {
   id: 'vignette',
   family: 'light',
@@ -16,7 +17,7 @@ export const vignette: PixelStep = {
     number('roundness', 'Roundness', '%', 0, 100, 40),
     point('centre', 'Centre'),
   ],
-  // Distances are shares of the half diagonal; roundness goes from the frame's own shape to a
+  // Distances in shares of half the diagonal; roundness goes from the frame's own shape to a
   // circle.
   numbers: (v, at) => {
     const halfW = (540 * at.width) / at.height,

@@ -1,5 +1,5 @@
 /**
- * Chance along a raster: a number for each row, and noise for each sample, new with every frame and
+ * Random numbers along a raster: one per row, and noise per sample, new with every frame and
  * generation.
  */
 import { imageOp, type ImageNode } from '../../graph';
@@ -23,15 +23,13 @@ import type { FrameContext } from '../declare';
 /** The seed of a step in a generation of copies. */
 export const seedIn = (at: FrameContext, generation: number): number => named(at.seed, generation);
 
-/** −1 ≤ u < 1 from whole numbers. */
+/** Uniform in −1 ≤ u < 1, from integers. */
 export const eitherOf = (...parts: (Node | number)[]): Node =>
   unit(hash(...parts))
     .mul(2)
     .sub(1);
 
-/**
- * Smooth noise down the rows, −1…1: one new number every `rows` rows, bent from one to the next.
- */
+/** Smooth noise down the rows in −1…1: a new number every `rows` rows, smoothly interpolated. */
 export function rowNoise(rows: Node, seed: Node, y: Node = toFloat(row())): Node {
   const at = y.div(rows),
     whole = at.floor(),
@@ -42,7 +40,7 @@ export function rowNoise(rows: Node, seed: Node, y: Node = toFloat(row())): Node
   return a.add(b.sub(a).mul(bent));
 }
 
-/** Another number from a well-mixed one. */
+/** A second hash from a hash. */
 const again = (h: Node, odd: number): Node => {
   const m = imul(ixor(h, ishr(h, 15)), odd);
   return ixor(m, ishr(m, 13));
@@ -68,7 +66,7 @@ export function whiteNoise(raster: ImageNode, seed: number, frame: number): Imag
     height: raster.height,
     ints: [named(seed, frame)],
     build: (b) => {
-      // Rows and columns are far apart before they are mixed.
+      // Rows and columns are spread far apart before mixing.
       const first = hash(
         iadd(b.int(0), iadd(imul(row(), 0x27d4eb2f), imul(column(), 0x165667b1))),
         1,

@@ -4,6 +4,7 @@ import { sway } from '../../graph';
 import { type BuiltStep } from '../declare';
 import { EDGE, warped } from '../warp/warped';
 
+/** Colour that drifts sideways against luma. */
 export const channelDrift: BuiltStep = {
   id: 'channel-drift',
   family: 'tape',

@@ -8,16 +8,16 @@ import { eitherOf, seedIn } from './by-row';
 import { worked } from './raster';
 
 /**
- * How many rows of its field one may run over, how many a row can begin, and the mean of the rows
- * that one takes.
+ * Most rows of a field per dropout, most dropouts that begin in a row, and the mean number of rows
+ * of one.
  */
 const RUNS = 3,
   PER_ROW = 2,
   MEAN_ROWS = 1.83;
 
 /**
- * Streaks of one frame: how far they cover each sample, and how bright they are. Drawn when first
- * read; few samples are not 0.
+ * Dropouts of one frame: coverage and brightness of each sample. Drawn when first read; few samples
+ * are not 0.
  */
 function streaks(
   raster: ImageNode,
@@ -49,12 +49,12 @@ function streaks(
         const long = (u * u * 2.2 + 0.25) * length,
           white = 0.4 + 0.7 * chance(h, 4);
         for (let run = 0; run < rows; run++) {
-          // It runs down the rows of its own field.
+          // It continues down the rows of its own field.
           const y = begun + run * 2;
           if (y < 0 || y >= height) continue;
           const start = chance(h, 3) * (ACROSS + 40) - 20 + either(h, 5, run) * 3;
           for (let x = Math.max(0, Math.ceil(start)); x < ACROSS; x++) {
-            // It strikes at once and dies away.
+            // Sudden start, gradual end.
             const tail = exp2d((-2.2 * (x - start)) / long);
             if (tail < 0.06) break;
             const i = y * ACROSS + x;
@@ -80,6 +80,7 @@ function streaks(
   };
 }
 
+/** Missing signal. */
 export const dropouts: BuiltStep = {
   id: 'dropouts',
   family: 'tape',

@@ -2,6 +2,7 @@ import { num, number } from '../../parameters';
 import type { BuiltStep } from '../declare';
 import { shown, tapeOf } from './raster';
 
+/** Copies of copies. */
 export const dubbing: BuiltStep = {
   id: 'dubbing',
   family: 'tape',

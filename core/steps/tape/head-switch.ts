@@ -6,6 +6,7 @@ import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { onRaster, slid } from './raster-lines';
 
+/** The disturbance where heads switch, at the bottom of the picture. */
 export const headSwitch: BuiltStep = {
   id: 'head-switch',
   family: 'tape',
@@ -34,7 +35,7 @@ export const headSwitch: BuiltStep = {
         [seed, at.frame],
         (b) => {
           const y = toFloat(row());
-          // Grows from the switching point down, torn a little from line to line.
+          // Grows downwards from the switching point, torn from line to line.
           const below = y
             .sub(b.param(0).sub(b.param(1)))
             .div(b.param(1).max(1))
@@ -62,7 +63,7 @@ export const headSwitch: BuiltStep = {
             .mul(0.5)
             .add(0.5);
           const along = toFloat(column()).mul(1 / ACROSS);
-          // Loudest on the left, where the new head finds its track.
+          // Strongest on the left, where the new head finds its track.
           const loud = smoothstep(0.55, 1, below)
             .mul(b.param(2))
             .mul(burst)

@@ -6,6 +6,7 @@ import { eitherOf, rowNoise, seedIn } from './by-row';
 import { worked } from './raster';
 import { slid } from './raster-lines';
 
+/** Lines that start early or late. */
 export const lineJitter: BuiltStep = {
   id: 'line-jitter',
   family: 'tape',

@@ -1,5 +1,6 @@
 /**
- * Work on the raster's lines: pixels alone, rows moved, filters along them and weights down them.
+ * Operations on the raster's lines: single pixels, row shifts, filters along rows and weights
+ * across rows.
  */
 import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import {
@@ -16,7 +17,7 @@ import {
 } from '../../kernel';
 import { ACROSS, AVERAGING, type LineFilter } from '../../tape';
 
-/** An operation on the raster that looks at pixels alone. */
+/** A pointwise operation on the raster. */
 export const onRaster = (
   raster: ImageNode,
   shape: string,
@@ -34,23 +35,23 @@ export const onRaster = (
     build: (b) => build(b.pixel(0), b),
   });
 
-/** How far rows are moved, and what that is computed from. */
+/** A shift of rows, with what it is computed from. */
 interface Slide {
   readonly shape: string;
   readonly params: readonly number[];
   readonly ints: readonly number[];
   readonly by: (b: Pick<Building, 'param' | 'int'>) => Node;
 }
-/** What rasters were before their rows were moved, and by which slides. */
+/** Rasters before their rows were shifted, with the shifts. */
 const slides = new WeakMap<
   ImageNode,
   { readonly from: ImageNode; readonly by: readonly Slide[] }
 >();
 
 /**
- * Rows moved sideways by so many samples (to the right above 0), each plane alike; what leaves at
- * one end comes in at the other. `by` may look at nothing but its row and its numbers: slides that
- * follow one another are then one, and lines are read between samples once.
+ * Rows shifted sideways by samples (positive: to the right), all planes alike, wrapping around.
+ * `by` may read only its row and its numbers, so that successive shifts become one and lines are
+ * interpolated once.
  */
 export function slid(
   raster: ImageNode,
@@ -88,7 +89,7 @@ export function slid(
           over = v.mul(1 / ACROSS).floor();
         return imin(imax(toInt(v.sub(over.mul(ACROSS))), 0), int(ACROSS - 1));
       };
-      // Catmull and Rom's cubic through four samples (1974).
+      // The cubic of Catmull and Rom (1974) through four samples.
       const [t2, t3] = [t.mul(t), t.mul(t).mul(t)];
       const weights = [
         t3.mul(-0.5).add(t2).sub(t.mul(0.5)),
@@ -108,12 +109,12 @@ export function slid(
   return made;
 }
 
-/** Leaves a plane as it is. */
+/** A filter that leaves a plane unchanged. */
 export const AS_IT_IS: LineFilter = { weights: [1], stride: 1 };
 const isEven = (w: readonly number[]): boolean =>
   w.every((v, i) => Math.abs(v - w[w.length - 1 - i]!) < 1e-12);
 
-/** Planes whose filters have a stride of four, averaged as those take it. */
+/** Averages the planes whose filters have a stride of four. */
 function averaged(raster: ImageNode, filters: readonly LineFilter[]): ImageNode {
   const which = filters.map((f) => f.stride === 4);
   if (!which.some(Boolean)) return raster;
@@ -140,7 +141,7 @@ function averaged(raster: ImageNode, filters: readonly LineFilter[]): ImageNode 
   });
 }
 
-/** Each plane along the line by a filter of its own, edges clamped. */
+/** Each plane filtered along the lines by its own filter, edges clamped. */
 export function filtered(raster: ImageNode, filters: readonly LineFilter[]): ImageNode {
   const reaches = filters.map((f) => (f.weights.length - 1) / 2),
     even = filters.map((f) => isEven(f.weights));
@@ -170,7 +171,10 @@ export function filtered(raster: ImageNode, filters: readonly LineFilter[]): Ima
   });
 }
 
-/** Rows of a plane weighed at given distances above (below 0: below), the others as they are. */
+/**
+ * A weighted sum of a plane's rows at given distances above (negative: below); other planes are
+ * unchanged.
+ */
 export function downRows(
   raster: ImageNode,
   shape: string,

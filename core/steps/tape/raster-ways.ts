@@ -1,6 +1,6 @@
 /**
- * To the raster and back: a frame resampled to 720 samples of luma and colour differences on 480 or
- * 576 rows (ITU-R BT.601-7), and the frame again.
+ * Conversion to the raster and back: a frame resampled to 720 samples of luma and colour
+ * differences on 480 or 576 rows (ITU-R BT.601-7), and the reverse.
  */
 import { stencil, type Building, pointwise, imageOp, type ImageNode } from '../../graph';
 import { halveAcross, halveDown } from '../../image';
@@ -22,19 +22,19 @@ import {
 } from '../../kernel';
 import { ACROSS, activeSamples, type SystemId, SYSTEMS } from '../../tape';
 
-/** Weights of BT.601 for luma; colour differences B − Y and R − Y to −½…½. */
+/** BT.601's luma weights; colour differences B − Y and R − Y scaled to −½…½. */
 const KR = 0.299,
   KB = 0.114;
 
-/** Pixels of a picture between two samples, and where (in pixels) the first sample lies. */
+/** Pixels of a picture per sample, and the position of the first sample in pixels. */
 interface Along {
   readonly step: number;
   readonly start: number;
 }
 
 /**
- * Samples of a picture along one axis through a triangle as wide as their spacing (never narrower
- * than a pixel): what is finer than they can hold is averaged, edges clamped.
+ * A picture resampled along one axis by a triangle as wide as the sample spacing (at least a
+ * pixel), which averages finer detail; edges clamped.
  */
 function resampled(
   from: ImageNode,
@@ -47,7 +47,7 @@ function resampled(
   const half = Math.max(1, step);
   const taps = Math.ceil(2 * half) + 1;
   const size = axis === 'x' ? from.width : from.height;
-  // Where all taps lie inside, neighbours are read two at a time.
+  // If all taps lie inside, neighbours are read two at a time.
   const roomy = size >= taps;
   return imageOp({
     shape: `raster-${axis}-${taps}-${from.planes}${roomy ? '' : '-small'}${name}`,
@@ -93,6 +93,7 @@ const toDifferences = ([r, g, b]: Pixel): Pixel => {
     .add(b!.mul(KB));
   return [y, b!.sub(y).mul(0.5 / (1 - KB)), r!.sub(y).mul(0.5 / (1 - KR))];
 };
+/** Luma and colour differences to red, green and blue. */
 export const toColours = ([y, cb, cr]: Pixel): Pixel => {
   const [b, r] = [cb!.mul(2 * (1 - KB)).add(y!), cr!.mul(2 * (1 - KR)).add(y!)];
   return [
@@ -106,18 +107,14 @@ export const toColours = ([y, cb, cr]: Pixel): Pixel => {
 };
 
 /**
- * Where samples lie on a frame that is `size` pixels long and takes `used` of `count` samples, in
- * their middle.
+ * Position of samples on a frame of `size` pixels that takes the middle `used` of `count` samples.
  */
 const along = (size: number, count: number, used: number): Along => {
   const step = size / used;
   return { step, start: (0.5 - (count - used) / 2) * step - 0.5 };
 };
 
-/**
- * A frame (encoded) on a system's raster: luma and colour differences. What nothing covers is
- * black.
- */
+/** A frame (encoded) on a system's raster: luma and colour differences, over black. */
 export function onto(system: SystemId, input: ImageNode): ImageNode {
   const { rows } = SYSTEMS[system];
   let picture = input,
@@ -140,20 +137,20 @@ export function onto(system: SystemId, input: ImageNode): ImageNode {
   );
 }
 
-/** Where a frame's pixels lie on the raster, for the way back: sample = pixel · step + start. */
+/** Position of a frame's pixels on the raster: sample = pixel · step + start. */
 export const backAlong = (size: number, count: number, used: number): Along => ({
   step: used / size,
   start: (0.5 * used) / size + (count - used) / 2 - 0.5,
 });
 
-/** Colours with the coverage that the frame had. */
+/** Colours multiplied by the frame's coverage. */
 export const coveredAs = (input: ImageNode, b: Building, colours: Pixel): Pixel => {
   if (input.planes !== 4) return colours;
   const a = b.pixel(1)[3]!;
   return [...colours.map((c) => select(a.le(0), 0, c.mul(a))), a];
 };
 
-/** The frame again, from its raster. */
+/** The frame made from its raster. */
 export function back({
   system,
   input,
@@ -187,8 +184,7 @@ export function back({
 }
 
 /**
- * A frame on a raster with the rows of one field alone; between them lies the mean of those above
- * and below.
+ * A frame on a raster with the rows of one field; between them the mean of those above and below.
  */
 export const oneField = (raster: ImageNode, isFirst: boolean, system: SystemId): ImageNode =>
   imageOp({
@@ -215,8 +211,8 @@ export const oneField = (raster: ImageNode, isFirst: boolean, system: SystemId):
   });
 
 /**
- * Two pictures on one raster as the fields of a frame: the rows of the field that comes first are
- * the earlier one's.
+ * Two pictures on one raster as the fields of a frame; the field that comes first shows the earlier
+ * one.
  */
 export const woven = (earlier: ImageNode, later: ImageNode, system: SystemId): ImageNode =>
   imageOp({

@@ -1,31 +1,32 @@
 /**
- * The raster of a line system: what all tape steps that lie directly above one another share. The
- * picture is brought there once (720 samples a line of luma and two colour differences, 480 or 576
- * rows, ITU-R BT.601-7), worked on there, and brought back once, whatever its own size.
+ * The raster of a line system, shared by adjacent tape steps. The picture is converted to it once
+ * (720 samples per line of luma and two colour differences, 480 or 576 rows, ITU-R BT.601-7),
+ * processed there, and converted back once, whatever its own size.
  */
 import type { ImageNode } from '../../graph';
 import type { SystemId } from '../../tape';
 import { back, onto, woven } from './raster-ways';
 
-/** One step's work on the raster in one generation: `generation` counts copies from 1. */
+/** One step's work on the raster in one generation. `generation` counts copies from 1. */
 export type Work = (raster: ImageNode, generation: number) => ImageNode;
+/** The state that adjacent tape steps share. */
 export interface TapeStage {
   readonly system: SystemId;
-  /** The frame before any tape. */
+  /** The frame before any tape step. */
   readonly input: ImageNode;
-  /** That, on the raster. */
+  /** That frame on the raster. */
   readonly source: ImageNode;
-  /** What one generation does, in order. */
+  /** Work of one generation, in order. */
   readonly works: readonly Work[];
-  /** The raster as it is by now. */
+  /** The raster after all work so far. */
   readonly raster: ImageNode;
 }
 
 const stages = new WeakMap<ImageNode, TapeStage>();
-/** The raster that a picture was brought back from, when nothing else was done to it. */
+/** The raster that a picture was converted from, if nothing else was done to it. */
 export const tapeOf = (picture: ImageNode): TapeStage | undefined => stages.get(picture);
 
-/** A picture brought back from its raster, which tape steps directly above go on from. */
+/** A picture converted from its raster, which tape steps directly above continue with. */
 export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = back): ImageNode {
   const picture = as(stage);
   stages.set(picture, stage);
@@ -33,8 +34,8 @@ export function shown(stage: TapeStage, as: (stage: TapeStage) => ImageNode = ba
 }
 
 /**
- * `input` with one more piece of work on its raster. A frame that is on none yet is brought onto
- * `system` (625 lines unless said).
+ * `input` with one more piece of work on its raster. A frame without a raster is first converted to
+ * `system` (default: 625 lines).
  */
 export function worked(
   input: ImageNode,
@@ -45,10 +46,10 @@ export function worked(
   const on = begun(input, system, fields);
   return shown({ ...on, works: [...on.works, work], raster: work(on.raster, 1) });
 }
-/** What the two fields of a frame show: that which comes first, and the other. */
+/** Contents of a frame's two fields: the one that comes first, and the other. */
 export type Fields = readonly [first: ImageNode, second: ImageNode];
 
-/** The frame is woven of `fields`, where they are given and it is on no raster yet. */
+/** The raster state of a picture; a new one if it has none, woven from `fields` if given. */
 export function begun(input: ImageNode, system?: SystemId, fields?: Fields): TapeStage {
   const known = tapeOf(input);
   if (known && (system === undefined || system === known.system)) return known;

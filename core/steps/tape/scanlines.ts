@@ -22,23 +22,24 @@ import type { BuiltStep } from '../declare';
 import { begun, shown, type TapeStage } from './raster';
 import { backAlong, coveredAs, toColours } from './raster-ways';
 
-/** How far a beam is widened by a bright spot, of its own width. */
+/** Widening of the beam at bright spots, relative to its width. */
 const SWELLS = 0.9;
 
 /**
- * The tube's picture of a raster: each row a beam's profile, seen through a mask on a bent glass.
+ * A picture tube's view of a raster: each row with a beam's profile, seen through a mask on bent
+ * glass.
  */
 function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
   const lines = v['lines'] === 'field' ? 2 : 1;
   const count = raster.height / lines;
   const x = backAlong(input.width, ACROSS, activeSamples(system)),
     y = backAlong(input.height, count, count);
-  // The beam as the pixel sees it: where rows are finer than pixels, they run into one another.
+  // The beam as a pixel sees it: rows finer than pixels merge.
   const pixel = 0.5 * (count / input.height);
   const own = (num(v, 'beam') / 100) * 0.5;
   const bend = num(v, 'bend') / 100;
   const mask = num(v, 'mask') / 100;
-  // A triad of the mask in pixels; finer than two pixels it cannot be shown and fades.
+  // A triad of the mask in pixels; below two pixels it cannot be shown and fades.
   const pitch = (num(v, 'pitch') * input.height) / 1080;
   return imageOp({
     shape: `tube-${lines}-${input.planes}`,
@@ -66,7 +67,7 @@ function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
     ints: [raster.width, count],
     build: (b) => {
       const [px, py] = [toFloat(column()).sub(b.param(8)), toFloat(row()).sub(b.param(9))];
-      // Bent glass: what lies towards the corners is seen closer in.
+      // Bent glass: towards the corners the picture is read further in.
       const [nx, ny] = [px.mul(b.param(10)), py.mul(b.param(10))];
       const bent = nx.mul(nx).add(ny.mul(ny)).mul(b.param(7)).add(1);
       const [gx, gy] = [px.mul(bent).add(b.param(8)), py.mul(bent).add(b.param(9))];
@@ -96,7 +97,7 @@ function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
         );
       }
       const mean = sums.map((s) => s.div(weights));
-      // Between the beams it is darker, by the share that the beams leave: their sum over its mean.
+      // Between the beams it is darker: the beams' sum over their mean.
       const beams = weights.mul(0.39894228);
       const [r, g, bl] = toColours(mean);
       const shade = mix(1, pow(beams.max(0), 1 / 2.2), b.param(6));
@@ -117,6 +118,7 @@ function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
   });
 }
 
+/** A picture tube. */
 export const scanlines: BuiltStep = {
   id: 'scanlines',
   family: 'tape',

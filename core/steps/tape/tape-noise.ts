@@ -17,7 +17,7 @@ import { worked } from './raster';
 import { downRows, filtered } from './raster-lines';
 
 const REACH = 16;
-/** Colour's noise lies low: under this share of its band, and over some rows. */
+/** Colour noise is of low frequency: below this share of its band, and spread over several rows. */
 const BLOTCHY = 0.45;
 const DOWN = [-2, -1, 0, 1, 2].map((above) => [above, 1 / 5] as const);
 
@@ -27,13 +27,12 @@ interface NoiseWeights {
 }
 const known = new Remembered<NoiseWeights>(16);
 /**
- * Weights of luma's and colour's noise of a grade, each of variance 1 when fed white noise of
- * variance 1.
+ * Filter weights of a grade's luma and colour noise; white noise of variance 1 gives variance 1.
  */
 export const noiseWeights = (id: GradeId): NoiseWeights => known.of(id, () => weightsOf(id));
 function weightsOf(id: GradeId): NoiseWeights {
   const { luma, chroma, deEmphasis } = GRADES[id];
-  // Five rows' mean leaves a fifth of the variance.
+  // The mean of five rows has a fifth of the variance.
   const low = unitVariance(
     filterOf({ gain: butterworth(chroma.width * BLOTCHY, chroma.order) }, 32, 4),
   );
@@ -48,6 +47,7 @@ function weightsOf(id: GradeId): NoiseWeights {
   };
 }
 
+/** Noise of the tape. */
 export const tapeNoise: BuiltStep = {
   id: 'tape-noise',
   family: 'tape',

@@ -36,8 +36,8 @@ import { inDomain } from '../../image';
 const LUMA_REACH = 14,
   CHROMA_REACHES = [20, 32, 48, 64] as const;
 /**
- * How far colour's filter reaches until its answer to a pulse has died away (to some thousandths),
- * as far as one is offered.
+ * Reach of colour's filter: until its pulse response has decayed to some thousandths, as far as one
+ * is offered.
  */
 const chromaReach = (width: number): number => CHROMA_REACHES.find((r) => r * width >= 18) ?? 64;
 
@@ -47,7 +47,7 @@ interface Signal {
   readonly chroma: LineFilter;
 }
 const known = new Remembered<Signal>(16);
-/** Filters of a grade under a step's values: the latest few are kept. */
+/** The filters of a grade with a step's values, from a small cache. */
 export function signalOf(v: Values): Signal {
   const [id, wide, colourWide, peak, delay, bleed] = [
     v['grade'],
@@ -73,8 +73,7 @@ export function signalOf(v: Values): Signal {
     const phase = trailing((grade.delay + delay) / 1000, (grade.bleed * bleed) / 1e5);
     const width = (grade.chroma.width * colourWide) / 100;
     const reach = chromaReach(width);
-    // Far-reaching filters take every fourth sample of a line that was averaged: a third of the
-    // work.
+    // Long filters take every fourth sample of an averaged line: a third of the work.
     const chroma = filterOf(
       { gain: butterworth(width, grade.chroma.order), phase },
       reach,
@@ -85,7 +84,7 @@ export function signalOf(v: Values): Signal {
 }
 
 /**
- * Colour a row lower for each row that the grade averages it over: weights ¼, ½, ¼ about the row
+ * Colour moves down by a row for each row that the grade averages: weights ¼, ½, ¼ about the row
  * above.
  */
 const LOWER = [
@@ -94,7 +93,7 @@ const LOWER = [
   [2, 0.25],
 ] as const;
 
-/** Rows averaged so that nothing is as fine as one field's row. */
+/** Rows averaged so that no detail is as fine as one row of a field. */
 const TWITTER = [
   [-1, 0.25],
   [0, 0.5],
@@ -102,13 +101,13 @@ const TWITTER = [
 ] as const;
 
 /**
- * Subcarrier phase, turns, at a sample of a row: where BT.1700 puts it, over a sequence of two
+ * Subcarrier phase in turns at a sample of a row, as BT.1700 defines it, over a sequence of two
  * frames (525) or four (625).
  */
 function carrierPhase(system: SystemId, frame: Node): Node {
   const { cycles } = SYSTEMS[system];
   const lineSamples = system === '625' ? 864 : 858;
-  // Rows lie on the two fields in turn; a field is half a frame of lines later.
+  // Rows alternate between the two fields; a field is half a frame of lines later.
   const lines = system === '625' ? 625 : 525;
   const inField = ishr(row(), 1),
     field = iand(row(), 1);
@@ -123,8 +122,8 @@ function carrierPhase(system: SystemId, frame: Node): Node {
 
 const lowPass = new Remembered<LineFilter>(4);
 /**
- * The colour put on its carrier and taken off again: luma near the carrier comes out as colour
- * (rainbows), colour that changes along the line as luma (dots that crawl).
+ * Modulates colour onto its carrier and demodulates it. Luma near the carrier becomes colour
+ * (rainbows); colour that changes along a line becomes luma (crawling dots).
  */
 function composite(raster: ImageNode, system: SystemId, frame: number): ImageNode {
   const alternates = SYSTEMS[system].alternates;
@@ -142,14 +141,14 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
       build: (b) => {
         const phase = carrierPhase(system, b.param(0));
         const turn = phase.sub(phase.floor());
-        // On 625 lines red difference changes its sign with every line of a field.
+        // With 625 lines the red difference alternates its sign with every line of a field.
         const side = alternates
           ? select(toFloat(iand(ishr(row(), 1), 1)).lt(0.5), 1, -1)
           : float(1);
         return build(b.pixel(0), sinTurns(turn), cosTurns(turn).mul(side));
       },
     });
-  // Composite, and it again times each carrier: what a decoder multiplies by.
+  // The composite signal, and its products with both carriers, as a decoder forms them.
   const mixed = turned(
     ([y, u, w], sin, cos) => {
       const signal = y!.add(u!.mul(sin)).add(w!.mul(cos));
@@ -161,7 +160,7 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
   const width = system === '625' ? 1.3 : 1.1;
   const low = lowPass.of(system, () => filterOf({ gain: butterworth(width, 3) }, 16));
   const decoded = filtered(mixed, [AS_IT_IS, low, low]);
-  // What was found as colour is taken off the signal; the rest is luma.
+  // Luma is the signal minus what was decoded as colour.
   return turned(
     ([signal, u, w], sin, cos) => [signal!.sub(u!.mul(sin)).sub(w!.mul(cos)), u!, w!],
     decoded,
@@ -170,8 +169,8 @@ function composite(raster: ImageNode, system: SystemId, frame: number): ImageNod
 }
 
 /**
- * Hue that wanders from line to line (525), or the colour that is lost and the paired lines that
- * are left of it (625).
+ * Hue that wanders from line to line (525), or the loss of colour and the pairs of lines that
+ * result (625).
  */
 function wandered(
   raster: ImageNode,
@@ -200,8 +199,8 @@ function wandered(
 }
 
 /**
- * Set-up, white that is clipped softly, and colour that is lost where the burst is (the colour
- * killer works line by line).
+ * Set-up, soft clipping of white, and colour lost where the burst is lost (the colour killer acts
+ * line by line).
  */
 function levelled(
   raster: ImageNode,
@@ -217,7 +216,7 @@ function levelled(
     [seed, frame],
     ([y, u, w], b) => {
       const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
-      // Straight up to nine tenths of the clip, then bent to it.
+      // Straight up to nine tenths of the clipping level, then bent towards it.
       const knee = b.param(1).mul(0.9),
         over = lifted.sub(knee).max(0),
         room = b.param(1).sub(knee);
@@ -237,24 +236,23 @@ const FIELDS = {
   bob: 'one alone',
   pulldown: '2:3',
 };
-/** Frames that follow each other as fast as fields do (a second, at least). */
+/** Rates from here on (frames per second) count as field rates. */
 const FIELD_RATE = 40;
 const isFieldRate = ({ rate }: FrameContext): boolean => rate[0] / rate[1] >= FIELD_RATE;
 /**
- * At the rate of fields a frame stands when the first field of a tape's frame is shown, the next
- * one at the second.
+ * At field rates a frame is shown as the first field of a tape's frame, the next one as the second.
  */
 const isFirst = (at: FrameContext): boolean => at.frame % 2 === 0;
 
 /**
- * Four frames of film on the ten fields of five of video, two and three in turn: which of them each
- * field shows. When a frame of film is due, the frame of video of the same number is shown; of
- * every fifth nothing is seen.
+ * Four frames of film on the ten fields of five frames of video, two and three in turn: the film
+ * frame of each field. The clip's frame at that time stands for the film frame; every fifth one is
+ * never seen.
  */
 const FILM_OF_FIELD = [0, 0, 1, 1, 1, 2, 2, 3, 3, 3];
 const isFilm = ({ rate }: FrameContext): boolean => Math.abs(rate[0] / rate[1] - 24) < 0.5;
 
-/** The pictures of both fields, where they are not of one frame. */
+/** The contents of the two fields, if they come from different frames. */
 function fieldsOf(
   input: ImageNode,
   v: Values,
@@ -283,12 +281,13 @@ function fieldsOf(
   }
   return undefined;
 }
-/** A frame's rows as its fields show them, where they are of one frame. */
+/** A frame's rows as its fields show them, if both come from one frame. */
 function asFields(raster: ImageNode, v: Values, system: SystemId, at: FrameContext): ImageNode {
   if (v['fields'] === 'twitter') return downRows(raster, 'twitter', [TWITTER, TWITTER, TWITTER]);
   return v['fields'] === 'bob' && isFieldRate(at) ? oneField(raster, isFirst(at), system) : raster;
 }
 
+/** The recorded signal of a tape. */
 export const tapeSignal: BuiltStep = {
   id: 'tape-signal',
   family: 'tape',

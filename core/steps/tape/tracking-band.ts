@@ -20,8 +20,8 @@ import { onRaster, slid } from './raster-lines';
 const modulo = (v: number, n: number): number => ((v % n) + n) % n;
 
 /**
- * How far inside a band a row is, 0…1: bands lie `period` rows apart, `height` rows high, the first
- * at `at`.
+ * How far inside a band a row is, 0…1. Bands are `height` rows high and `period` rows apart, the
+ * first at `at`.
  */
 function inBand(y: Node, at: Node, period: Node, height: Node): Node {
   const d = y.sub(at).div(period),
@@ -29,6 +29,7 @@ function inBand(y: Node, at: Node, period: Node, height: Node): Node {
   return smoothstep(1, 0.55, near.abs().div(height.mul(0.5)));
 }
 
+/** Bands of bad tracking. */
 export const trackingBand: BuiltStep = {
   id: 'tracking-band',
   family: 'tape',
@@ -70,7 +71,7 @@ export const trackingBand: BuiltStep = {
         (num(v, 'position') / 100) * rows +
         (sway(seed, t * 0.45) * num(v, 'wander') * rows) / 100 +
         num(v, 'run') * t;
-      // One band that runs comes in again where it left.
+      // A moving band wraps around.
       const middle =
         num(v, 'run') !== 0 && bands === 1
           ? modulo(home + num(v, 'height'), rows + 2 * num(v, 'height')) - num(v, 'height')
@@ -101,7 +102,7 @@ export const trackingBand: BuiltStep = {
       return onRaster(moved, `${shape}-noise`, numbers, ints, ([y, u, w], b) => {
         const at = toFloat(row());
         const inside = inBand(at, b.param(0), b.param(1), b.param(2)).mul(b.param(3));
-        // Bursts along the lines: long ones, each line its own, and white sparks on them.
+        // Bursts along the lines, long and different in each line, with white sparks on them.
         const long = eitherOf(b.int(0), b.int(1), row(), lineCell(26)).mul(0.5).add(0.5);
         const fine = eitherOf(b.int(0), b.int(1), row(), column());
         const loud = rowNoise(float(2.6), hash(b.int(0), b.int(1), 9), at)

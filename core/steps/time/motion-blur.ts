@@ -3,7 +3,7 @@ import { num, number } from '../../parameters';
 import type { BuiltStep } from '../declare';
 import { smeared } from './smear';
 
-/** What moves smears over the time the shutter is open: the length is speed · angle / 360. */
+/** Blur along the motion while the shutter is open: length = speed · angle / 360. */
 export const motionBlur: BuiltStep = {
   id: 'motion-blur',
   family: 'time',

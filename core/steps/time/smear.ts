@@ -1,27 +1,25 @@
 /**
- * Pictures drawn along their own movement. Where something quick passes over something slow both
- * have to be told apart beyond its outline: the quickest movement about a place leads its readings,
- * and each that is read says whether it comes there (after McGuire, Hennessy, Bukowski and Osman,
- * *A Reconstruction Filter for Plausible Motion Blur*, 2012).
+ * Smears pictures along their motion. Where something fast passes over something slow, both must be
+ * told apart beyond the outline: the fastest motion around a place directs its readings, and each
+ * reading tells whether it reaches the place (after McGuire, Hennessy, Bukowski and Osman, *A
+ * Reconstruction Filter for Plausible Motion Blur*, 2012).
  */
 import { type Building, type ImageNode, imageOp, pointwise, stencil } from '../../graph';
 import { column, float, type Node, row, sample, select, toFloat } from '../../kernel';
 
+/** A smear. */
 export interface Smear {
-  /** How many frames of movement. */
+  /** Length in frames of motion. */
   readonly frames: number;
-  /**
-   * Where the movement begins, as a share of its length: 0 from where it is onwards, −1 up to where
-   * it is.
-   */
+  /** Start as a share of the length: 0 from its place onwards, −1 up to its place. */
   readonly from: number;
-  /** What is read along the way: its mean (an exposure), or the lightest (a band). */
+  /** The result of the readings: the mean (an exposure) or the lightest (a band). */
   readonly how: 'mean' | 'lightest';
 }
 
-/** Readings along the way. */
+/** Number of readings along the way. */
 const READINGS = 16;
-/** The longest way, as a share of the picture's height. */
+/** Longest way, as a share of the picture's height. */
 const LONGEST = 1 / 6;
 
 type Vector = readonly [Node, Node];
@@ -45,7 +43,7 @@ const vectors = (
     ...more,
   });
 
-/** The movement during the smear, in pixels, no longer than the longest. */
+/** Motion during the smear in pixels, limited to the longest. */
 const moved = (onward: ImageNode, frames: number): ImageNode =>
   imageOp({
     shape: `smear-way-${onward.planes}`,
@@ -64,10 +62,7 @@ const moved = (onward: ImageNode, frames: number): ImageNode =>
     },
   });
 
-/**
- * The quickest movement within a square of `side` pixels about each, on a coarser picture of that
- * fineness.
- */
+/** The fastest motion within `side` pixels of each place, on a picture smaller by that factor. */
 function quickest(way: ImageNode): { readonly tiles: ImageNode; readonly side: number } {
   let tiles = way,
     side = 1;
@@ -99,8 +94,8 @@ function quickest(way: ImageNode): { readonly tiles: ImageNode; readonly side: n
 }
 
 /**
- * `input` drawn along `onward` (pixels a frame: right, down); both of one size. In light,
- * multiplied by coverage.
+ * `input` smeared along `onward` (pixels per frame: right, down), both of one size. Premultiplied
+ * light.
  */
 export function smeared(
   input: ImageNode,
@@ -130,8 +125,8 @@ export function smeared(
       const own = [0, 1].map((p) => b.tap(1, p, 0, 0)) as unknown as Vector;
       const centre = Array.from({ length: planes }, (_, p) => b.tap(0, p, 0, 0));
       /**
-       * Whether what moves by `v` comes as far as `d` pixels along the leading way (softly, within
-       * a pixel).
+       * Whether something that moves by `v` reaches `d` pixels along the leading direction (softly,
+       * within a pixel).
        */
       const comes = (v: Vector, d: Node): Node => {
         const along = v[0].mul(lead[0]).add(v[1].mul(lead[1])).div(leadLength.max(1e-6));

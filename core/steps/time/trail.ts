@@ -16,7 +16,7 @@ import type { BuiltStep, FrameContext } from '../declare';
 import { warped } from '../warp/warped';
 import { smeared } from './smear';
 
-/** How a copy is laid over what is older (or, *behind*, under it). */
+/** How a copy is combined with older ones (*behind*: laid under them). */
 const COMBINE = {
   lighten: 'lighten',
   add: 'add',
@@ -27,8 +27,8 @@ const COMBINE = {
 type Combine = keyof typeof COMBINE;
 
 /**
- * Below 2⁻⁶⁰ light is nothing: what fades for ever must not end in numbers that cost forty times as
- * much.
+ * Light below 2⁻⁶⁰ becomes 0: an endless fade must not end in denormal numbers, which are forty
+ * times slower.
  */
 const LEAST = 2 ** -60;
 const flushed = (x: Node): Node => select(x.abs().lt(LEAST), 0, x);
@@ -38,7 +38,7 @@ const perPlane =
   (f: (a: Node, b: Node) => Node, cover: (a: Node, b: Node) => Node): Join =>
   (a, b) =>
     a.map((x, i) => (i < 3 ? f(x, b[i]!) : cover(x, b[i]!)));
-/** Light and coverage, colour multiplied by coverage. The present (`newer`) is never scaled. */
+/** Premultiplied light and coverage. The present (`newer`) is never scaled. */
 const JOINS: Readonly<Record<Combine, Join>> = {
   lighten: perPlane(
     (a, b) => a.max(b),
@@ -48,7 +48,7 @@ const JOINS: Readonly<Record<Combine, Join>> = {
     (a, b) => a.add(b),
     (a, b) => a.add(b).min(1),
   ),
-  // 1 − (1 − a)(1 − b) within 0…1; what is brighter than white lies on top of that.
+  // 1 − (1 − a)(1 − b) within 0…1; light beyond white is added.
   screen: perPlane(
     (a, b) => {
       const [x, y] = [a.clamp(0, 1), b.clamp(0, 1)];
@@ -60,7 +60,7 @@ const JOINS: Readonly<Record<Combine, Join>> = {
   behind: (a, b) => (a[3] ? a.map((x, i) => x.add(b[i]!.mul(a[3]!.neg().add(1)))) : a),
 };
 
-/** `older` faded by a factor and joined with `newer`; either may be missing. */
+/** `older`, faded by a factor, combined with `newer`; either may be missing. */
 function joined(
   how: Combine,
   older: ImageNode | undefined,
@@ -95,18 +95,19 @@ const power = (a: number, n: number): number => {
   return v;
 };
 
-/** The step's input so many copies back, in light. */
+/** The k-th copy back of the step's input, in light. */
 type Copy = (k: number) => ImageNode | undefined;
 
 /**
- * A kernel reads so many copies at most: more would have to be in memory together. A power of two.
+ * Most copies that one kernel reads, because more would have to be in memory together. A power of
+ * two.
  */
 const MOST_READ = 4;
 
 /**
- * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)): each is an ordinary node of its
- * own frame, found again by the frames that come. Of any other number lighten takes two that
- * overlap, add its binary parts.
+ * W₁ is the input; W₂ₘ(t) = join(aᵐ · Wₘ(t − m·spacing), Wₘ(t)). Each is an ordinary node of its
+ * frame, which later frames find in the cache. For counts that are no power of two, *lighten* takes
+ * two overlapping blocks and *add* the binary parts.
  */
 function doubling(
   how: 'lighten' | 'add',
@@ -129,7 +130,7 @@ function doubling(
         at += size;
         left -= size;
       }
-  /** How many copies on a block of a size is still of use. */
+  /** Number of copies for which a block of a size remains useful. */
   const usefulFor = (size: number): number =>
     Math.max(
       0,
@@ -151,10 +152,8 @@ function doubling(
             power(fade, half),
             size % MOST_READ === 0,
           );
-    // Held for the frames to come that are made from it, counted from the block's own frame. Where
-    // no earlier frame was made, the
-    // first ones make their larger blocks anew: from the same copies, until these are older than
-    // the trail.
+    // Held for later frames, counted from the block's own frame. Without earlier frames the first
+    // ones compute their larger blocks from the same copies, until those are older than the trail.
     const useful = size === 1 && at > 0 ? count - 1 : usefulFor(size);
     const held = own && heldUntil(own, frame + (useful - at) * spacing);
     made.set(name, held);
@@ -163,7 +162,7 @@ function doubling(
   return bits.reduceRight<ImageNode | undefined>((older, { size, at }, i) => {
     const own = block(size, at);
     if (i === bits.length - 1) return at === 0 ? own : joined(how, own, undefined, power(fade, at));
-    // What is older is faded already.
+    // Older parts are faded already.
     return joined(how, older, at === 0 ? own : joined(how, own, undefined, power(fade, at)), 1);
   }, undefined);
 }
@@ -172,7 +171,7 @@ interface Looks {
   readonly v: Values;
   readonly at: FrameContext;
 }
-/** The k-th copy grown, turned and shifted: k times over where each lies behind the one before. */
+/** The k-th copy, grown, turned and shifted: k times if each copy lies behind the one before. */
 function placedCopy(picture: ImageNode, k: number, { v, at }: Looks): ImageNode {
   const times = v['each'] === 'same' ? (k === 0 ? 0 : 1) : k;
   const growth = power(1 + num(v, 'growth') / 100, times),
@@ -188,7 +187,7 @@ function placedCopy(picture: ImageNode, k: number, { v, at }: Looks): ImageNode 
     },
   });
 }
-/** A copy's own light as the light of a colour. */
+/** A copy's light, tinted by a colour. */
 function tinted(picture: ImageNode, tint: Colour, amount: number): ImageNode {
   if (amount === 0) return picture;
   return imageOp({
@@ -216,16 +215,16 @@ function tinted(picture: ImageNode, tint: Colour, amount: number): ImageNode {
 }
 
 /**
- * Copies that fade one after the other from the second on: every eighth join is a picture of its
- * own, so that no kernel reads more than a few.
+ * Copies fade one after another from the second on. Every eighth join is materialised, so that no
+ * kernel reads more than a few.
  */
 const JOINED_AT_ONCE = 7;
 
-/** What counts the copies by how far what moves has come. */
+/** The unit in which copies count by distance travelled. */
 const BY_WAY = 'way';
 /**
- * How many frames ago each copy was, by its number: the latest at which what moves lay so many
- * lines back. Of several that fall on one frame the first stands for all.
+ * Age of each copy in frames, by its number: the smallest at which what moves was that many lines
+ * back. If several fall on one frame the first stands for all.
  */
 function agesByWay(
   count: number,
@@ -242,17 +241,14 @@ function agesByWay(
   }
   return ages;
 }
-/** The frames from a copy to the next older one; of the oldest as many as to the one after it. */
+/** Frames from a copy to the next older one; for the oldest, as many as to the next newer one. */
 function toOlder(ages: ReadonlyMap<number, number>, k: number): number {
   const all = [...ages.values()],
     at = all.indexOf(ages.get(k)!);
   return at + 1 < all.length ? all[at + 1]! - all[at]! : at > 0 ? all[at]! - all[at - 1]! : 1;
 }
 
-/**
- * Its input and copies of its own past, combined. Exactly `count` of them: frame t is a function of
- * t alone.
- */
+/** Its input combined with `count` copies of its own past. Frame t is a function of t alone. */
 export const trail: BuiltStep = {
   id: 'trail',
   family: 'time',
@@ -300,11 +296,11 @@ export const trail: BuiltStep = {
     const count = Math.round(num(v, 'count'));
     if (count <= 1) return input;
     const byWay = v['unit'] === BY_WAY;
-    // Until its motion is measured a copy stands on each frame.
+    // Until motion is measured there is a copy on every frame.
     const spacing = byWay ? 1 : inFrames(num(v, 'spacing'), v['unit'] as TimeUnit, at);
     const ages =
       byWay && at.framesSince ? agesByWay(count, num(v, 'spacing'), at.framesSince) : undefined;
-    /** How many frames ago the k-th copy was; undefined of one that there is not. */
+    /** Age of the k-th copy in frames; undefined if there is no such copy. */
     const ageOf = (k: number): number | undefined => (ages ? ages.get(k) : snapped(k * spacing));
     const fade = num(v, 'fade') / 100,
       how = v['combine'] as Combine;
@@ -313,7 +309,7 @@ export const trail: BuiltStep = {
       const found = k === 0 ? input : age === undefined ? undefined : at.earlier?.(age);
       const light = found && inDomain(found, 'light');
       const onward = light && v['bands'] === true ? at.motion?.(age!) : undefined;
-      // Back to where the copy before it lies; the front of the present stays where it is.
+      // Back to the previous copy; the front of the present stays in place.
       return onward
         ? smeared(light!, onward, {
             frames: ages ? toOlder(ages, k) : spacing,
@@ -333,7 +329,7 @@ export const trail: BuiltStep = {
     for (let k = count - 1; k >= 0; k--) {
       const past = copy(k);
       if (!past) continue;
-      // A picture of the past is of use until it is the oldest copy.
+      // A picture of the past is useful until it is the oldest copy.
       const held = heldUntil(past, at.frame + last - ageOf(k)!);
       const tint = mixColours(v['young'] as Colour, v['old'] as Colour, k / Math.max(1, count - 1));
       const own = tinted(

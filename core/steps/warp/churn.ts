@@ -6,8 +6,8 @@ import { noiseSlope } from '../noise';
 import { EDGE, warped } from './warped';
 
 /**
- * Displacement by the curl of evolving noise: turned a quarter from its slope, it stirs without
- * gathering or thinning anywhere (Bridson, Houriham and Nordenstam, 2007).
+ * Displacement by the curl of evolving noise: its slope turned by 90°, which stirs without
+ * compressing anywhere (Bridson, Houriham and Nordenstam, 2007).
  */
 export const churn: BuiltStep = {
   id: 'churn',

@@ -2,7 +2,7 @@ import { choice, type Line, line, num, number } from '../../parameters';
 import { type BuiltStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
-/** What lies beyond a line is what lies before it, reflected: p − 2·max(0, d)·n. */
+/** Beyond a line the picture is reflected: p − 2·max(0, d)·n. */
 export const fold: BuiltStep = {
   id: 'fold',
   family: 'warp',
@@ -28,7 +28,7 @@ export const fold: BuiltStep = {
       [bx, by] = inLines([x1, y1], at);
     const far = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
     if (far < 1e-3) return input;
-    // Going down the picture, what is kept lies to its left.
+    // Seen along the line going down, the kept side is on the left.
     const side = v['keep'] === 'one' ? -1 : 1;
     const [nx, ny] = [(side * -(by - ay)) / far, (side * (bx - ax)) / far];
     return warped(input, v, at, {

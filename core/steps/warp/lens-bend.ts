@@ -3,8 +3,8 @@ import type { BuiltStep } from '../declare';
 import { EDGE, warped } from './warped';
 
 /**
- * Radial distortion r·(1 + k·r²) (Brown, 1966), r in half diagonals; channels bend apart by a share
- * of it and of their own.
+ * Radial distortion r·(1 + k·r²) (Brown, 1966), with r in half diagonals. The channels differ by a
+ * share of it and by a fixed part.
  */
 export const lensBend: BuiltStep = {
   id: 'lens-bend',
@@ -32,7 +32,8 @@ export const lensBend: BuiltStep = {
     const shape = at.width / at.height,
       half = 540 * Math.sqrt(1 + shape * shape);
     const channels = [k + fringe, k, k - fringe];
-    // The furthest place is a corner; where the picture is drawn inwards, the middles of its sides.
+    // The furthest place is a corner; where the picture is pulled inwards, the middles of its
+    // sides.
     const [high, wide] = [540 / half, (540 * shape) / half];
     const sides = [1, high * high, wide * wide];
     const most = Math.max(...channels.flatMap((c) => sides.map((r2) => 1 + c * r2)));

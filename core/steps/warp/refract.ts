@@ -18,8 +18,8 @@ const sheet = (from: ImageNode): ImageNode => {
 };
 
 /**
- * Snell's law for small angles: light is moved by the slope of the sheet it goes through, blue a
- * little further than red.
+ * Snell's law for small angles: light is displaced by the slope of the sheet, blue a little more
+ * than red.
  */
 export const refract: BuiltStep = {
   id: 'refract',
@@ -49,14 +49,14 @@ export const refract: BuiltStep = {
   build: (input, v, at) => {
     if (num(v, 'amount') === 0) return input;
     const seen = { own: input, below: at.others?.below, clip: at.others?.clip };
-    // A layer that shows nothing bends nothing.
+    // A layer that shows nothing refracts nothing.
     const by =
       v['by'] === 'layer' ? at.layerNamed?.() : (seen[v['by'] as keyof typeof seen] ?? input);
     if (!by) return input;
     const sigma = Math.max(0.7, pixels(num(v, 'smooth'), at) / 2);
     const glass = blur(sheet(by), sigma);
     const apart = num(v, 'separation') / 200;
-    // The slope times the glass's own fineness: an edge moves the picture alike at any smoothness.
+    // Slope times the glass's smoothness: an edge displaces equally at any smoothness.
     const gain = (num(v, 'amount') * sigma) / 2;
     return warped(input, v, at, {
       name: 'refract',

@@ -3,10 +3,7 @@ import { choice, num, number, point } from '../../parameters';
 import { type BuiltStep, fromMiddle } from '../declare';
 import { EDGE, warped } from './warped';
 
-/**
- * A travelling sine: rings push along the way from their middle, waves sideways to the way they
- * travel.
- */
+/** A travelling sine: rings displace along the radius, waves across their direction of travel. */
 export const ripple: BuiltStep = {
   id: 'ripple',
   family: 'warp',

@@ -3,10 +3,7 @@ import { type Ellipse, num, number } from '../../parameters';
 import { type BuiltStep, inLines } from '../declare';
 import { EDGE, warped } from './warped';
 
-/**
- * Places inside an oval are read nearer to its middle (or further): by (1 − d²)², smooth at the
- * oval's edge.
- */
+/** Magnifies (or shrinks) inside an oval by (1 − d²)², smooth at its edge. */
 export const swell: BuiltStep = {
   id: 'swell',
   family: 'warp',

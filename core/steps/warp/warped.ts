@@ -1,12 +1,12 @@
-/** Pictures read at other places than their own: what all warps share. */
+/** Pictures read at other places than their own: shared by all warps. */
 import { stencil, type Building, type Input, imageOp, type ImageNode } from '../../graph';
 import { column, type Node, row, sample, type SampleEdge, toFloat } from '../../kernel';
 import { choice, type Values } from '../../parameters';
 import type { FrameContext } from '../declare';
 
 /**
- * What is beyond the picture; mirrored by default, so that no warp uncovers an edge unless it is
- * told to.
+ * What lies outside the picture. Default: mirrored, so that no warp uncovers an edge unless told
+ * to.
  */
 export const EDGE = choice(
   'edge',
@@ -15,13 +15,14 @@ export const EDGE = choice(
   'mirror',
 );
 
+/** A warp. */
 export interface Warp {
   readonly name: string;
   readonly params: readonly number[];
   readonly inputs?: readonly Input[];
   /**
-   * Where (in lines from the middle) each pixel is read, given where it lies: for all planes, or
-   * for red, green and blue apart.
+   * Where each pixel is read, from its own place (lines from the middle): one place for all planes,
+   * or one each for red, green and blue.
    */
   readonly where: (
     x: Node,
@@ -31,11 +32,11 @@ export interface Warp {
 }
 
 /**
- * Coordinates are held to so many pixels: beyond, a float's fraction is too coarse to be a place
- * between two.
+ * Limit of coordinates in pixels; beyond, a float's fraction is too coarse for bilinear sampling.
  */
 const FAR = 16384;
 
+/** The picture read at other places. */
 export function warped(
   input: ImageNode,
   v: Values,

@@ -2,6 +2,7 @@ import { choice, num, number } from '../../parameters';
 import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
 import type { MoverKind } from './declare';
 
+/** On and off in a rhythm. */
 export const blink: MoverKind = {
   id: 'blink',
   label: 'Blink',
@@ -19,7 +20,7 @@ export const blink: MoverKind = {
     const round = on + off;
     if (round <= 0) return 1;
     const since = at.frame - at.events['from']![0]!;
-    // Decimals of seconds must not cost a frame.
+    // Rounding errors of seconds must not cost a frame.
     const within = since - Math.floor((since + 1e-9) / round) * round;
     return within < on - 1e-9 ? 1 : 0;
   },

@@ -3,6 +3,7 @@ import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import type { MoverKind } from './declare';
 
+/** Slow random movement. */
 export const drift: MoverKind = {
   id: 'drift',
   label: 'Drift',

@@ -3,6 +3,7 @@ import { flag, num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import type { MoverKind } from './declare';
 
+/** Random changes from frame to frame. */
 export const flicker: MoverKind = {
   id: 'flicker',
   label: 'Flicker',

@@ -1,4 +1,4 @@
-/** Every kind of mover but keys; adding one is its file and its line here. */
+/** All kinds of movers except keys. A new one is a file and a line here. */
 import { blink } from './blink';
 import type { MoverKind } from './declare';
 import { drift } from './drift';
@@ -10,6 +10,7 @@ import { shake } from './shake';
 import { strobe } from './strobe';
 import { wave } from './wave';
 
+/** All kinds of movers, in the order of the menu. */
 export const MOVERS: readonly MoverKind[] = [
   flicker,
   blink,
@@ -22,5 +23,6 @@ export const MOVERS: readonly MoverKind[] = [
   pulse,
 ];
 const byId = new Map(MOVERS.map((m) => [m.id, m]));
+/** The kind with this id. */
 export const moverOf = (id: string): MoverKind | undefined => byId.get(id);
 export type { MoverContext, MoverKind } from './declare';

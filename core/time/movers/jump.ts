@@ -3,6 +3,7 @@ import { num, number } from '../../parameters';
 import { framesPerSecond } from '../rate';
 import type { MoverKind } from './declare';
 
+/** Random jumps that settle. */
 export const jump: MoverKind = {
   id: 'jump',
   label: 'Jump',
@@ -17,7 +18,7 @@ export const jump: MoverKind = {
   at(v, { frame, rate, seed, axis }) {
     const often = num(v, 'often');
     if (often === 0) return 0;
-    // One jump in each stretch of time, somewhere within it.
+    // One jump in each period, at a random place within it.
     const stretch = (framesPerSecond(rate) * 60) / often,
       stay = Math.min(num(v, 'stay'), stretch);
     const k = Math.floor(frame / stretch);

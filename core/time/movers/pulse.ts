@@ -4,6 +4,7 @@ import { eased, type EaseKind } from '../ease';
 import type { MoverKind } from './declare';
 import { EASE_CHOICE } from './ramp';
 
+/** A rise and fall at each of its instants. */
 export const pulse: MoverKind = {
   id: 'pulse',
   label: 'Pulse',
@@ -24,7 +25,7 @@ export const pulse: MoverKind = {
   lasts: ['attack', 'hold', 'release'],
   at(v, at) {
     const length = (id: string): number => inFrames(num(v, id), v['unit'] as TimeUnit, at);
-    // Struck, it is seen for a frame at least.
+    // Visible for one frame at least.
     const [attack, hold, release] = [
       length('attack'),
       Math.max(1, length('hold')),

@@ -3,11 +3,12 @@ import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
 import { EASE_KINDS, EASE_WORDS, eased, type EaseKind } from '../ease';
 import type { MoverKind } from './declare';
 
-/** Eases that need no handles. */
+/** Eases without handles, as options. */
 export const EASE_CHOICE = Object.fromEntries(
   EASE_KINDS.filter((k) => k !== 'cubic').map((k) => [k, EASE_WORDS[k]]),
 );
 
+/** A change from one value to another at an instant. */
 export const ramp: MoverKind = {
   id: 'ramp',
   label: 'Ramp',

@@ -10,6 +10,7 @@ const PARTS = [
   { id: 'size', label: 'size' },
 ] as const;
 
+/** A shaking that dies away. */
 export const shake: MoverKind = {
   id: 'shake',
   label: 'Shake',

@@ -2,12 +2,13 @@ import { choice, num, number } from '../../parameters';
 import { inFrames, TIME_UNIT_WORDS, type TimeUnit } from '../clip-time';
 import type { MoverKind } from './declare';
 
-/** How long it has been lit from 0 to x, of flashes of `lit` every `period`. */
+/** Time lit from 0 to x, by flashes of `lit` every `period`. */
 const litUntil = (x: number, period: number, lit: number): number => {
   const rounds = Math.floor(x / period);
   return rounds * lit + Math.min(x - rounds * period, lit);
 };
 
+/** Regular flashes. */
 export const strobe: MoverKind = {
   id: 'strobe',
   label: 'Strobe',
@@ -24,8 +25,8 @@ export const strobe: MoverKind = {
     const period = inFrames(num(v, 'period'), unit, at),
       lit = Math.min(period, inFrames(num(v, 'lit'), unit, at));
     const since = at.frame - at.events['from']![0]!;
-    // Faster than every other frame it would beat with the frames: each frame has the share of its
-    // time that is lit.
+    // Faster than every other frame it would alias; each frame gets the share of its time that is
+    // lit.
     if (period < 2)
       return Math.max(
         0,

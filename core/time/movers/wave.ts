@@ -9,6 +9,7 @@ const SHAPES: Readonly<Record<string, (turn: number) => number>> = {
   saw: (t) => 2 * t - 1,
 };
 
+/** A periodic wave. */
 export const wave: MoverKind = {
   id: 'wave',
   label: 'Wave',

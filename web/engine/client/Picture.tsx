@@ -1,4 +1,4 @@
-/** A canvas that shows the pictures of one view as they come. */
+/** A canvas that shows the latest picture of one view. */
 import { type CSSProperties, useEffect, useRef, useState } from 'react';
 import type { EngineClient } from './client';
 import type { Pixels } from '../protocol';
@@ -12,6 +12,7 @@ interface Props {
   readonly onPixels?: (p: Pixels) => void;
 }
 
+/** The canvas of a view. */
 export function Picture({ engine, view, label, className, style, onPixels }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const told = useRef(onPixels);
@@ -22,7 +23,7 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
       engine.on(view, (p) => {
         const c = canvas.current;
         if (!c) return;
-        // A canvas that takes bitmaps keeps the shape it was given, not that of what it shows.
+        // A canvas for bitmaps keeps its own size, not that of the bitmap.
         if (c.width !== p.width || c.height !== p.height) {
           c.width = p.width;
           c.height = p.height;
@@ -39,7 +40,7 @@ export function Picture({ engine, view, label, className, style, onPixels }: Pro
       }),
     [engine, view],
   );
-  // Said of every picture, for whoever does not see it: whether it is what is wanted by now.
+  // Announces whether the picture is the requested one yet, for screen readers.
   useEffect(() => {
     const say = (): void => {
       const c = canvas.current,

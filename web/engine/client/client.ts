@@ -1,4 +1,4 @@
-/** The page's side of the engine: sends requests, hands pictures to whoever shows them. */
+/** The page's side of the engine: sends requests and distributes pictures. */
 import type { EncodingId, GoalFigures, Region } from '../../../core';
 import type { ClipView } from '../../data/views';
 import type {
@@ -21,7 +21,7 @@ import type {
   View,
 } from '../protocol';
 
-/** Whether two views show the same; when they are drawn is no matter. */
+/** Whether two views show the same; `later` does not matter. */
 const sameView = (a: View, b: View): boolean =>
   (Object.keys({ ...a, ...b }) as (keyof View)[]).every((k) => k === 'later' || a[k] === b[k]);
 
@@ -34,14 +34,16 @@ function keepChoice(choice: BackEndChoice): void {
   try {
     localStorage.setItem(CHOICE, choice);
   } catch {
-    /* a full or closed store only costs the choice */
+    /* without storage only the choice is lost */
   }
 }
 
-/** A picture may be out of date for so long (ms) before it is marked. */
+/** Age in ms from which an outdated picture is marked. */
 const TIMEOUT_MS = 400;
 
+/** Receives pictures of a view. */
 export type Listener = (p: Pixels) => void;
+/** State of the engine. */
 export interface Status {
   readonly ready: Ready | null;
   readonly milliseconds: number;
@@ -50,6 +52,7 @@ export interface Status {
   readonly trouble: string | null;
 }
 
+/** One engine per page, with its worker. */
 export class EngineClient {
   private readonly worker = new Worker(new URL('../worker/main.ts', import.meta.url), {
     type: 'module',
@@ -72,7 +75,7 @@ export class EngineClient {
   private questions = 0;
   private serial = 0;
   private hero: View | undefined;
-  /** Each clip as the worker knows it. */
+  /** Clips as last sent to the worker. */
   private readonly told = new Map<string, ClipView>();
   private choice = keptChoice();
   private latest: { readonly views: readonly View[]; readonly scopes: ScopesWanted | undefined } = {
@@ -80,15 +83,15 @@ export class EngineClient {
     scopes: undefined,
   };
   /**
-   * Of each view: the request that first asked for what is wanted now, when that was, and the
-   * request its latest picture is of.
+   * Per view: the request that first asked for its current content, the time of that, and the
+   * request of its latest picture.
    */
   private readonly ages = new Map<
     string,
     { wanted: View; since: number; at: number; shown: number }
   >();
   private readonly ageWatchers = new Set<() => void>();
-  /** The request that first asked for the present hero. */
+  /** The request that first asked for the current hero. */
   private heroSince = 0;
   status: Status = { ready: null, milliseconds: 0, computed: 0, found: 0, trouble: null };
 
@@ -101,7 +104,7 @@ export class EngineClient {
     this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
   }
 
-  /** Tells the worker of clips that are new or changed. */
+  /** Sends new and changed clips to the worker. */
   clips(clips: readonly ClipView[]): void {
     const news = clips.filter((c) => this.told.get(c.id) !== c);
     news.forEach((c) => this.told.set(c.id, c));
@@ -157,7 +160,10 @@ export class EngineClient {
     );
     this.setup(facts);
   }
-  /** Which back end computes; kept for the next visit. What is seen has to be asked for again. */
+  /**
+   * The chosen back end, stored for the next visit. After a change everything must be requested
+   * again.
+   */
   get backEnd(): BackEndChoice {
     return this.choice;
   }
@@ -180,12 +186,12 @@ export class EngineClient {
     });
   }
 
-  /** Asks for views; returns the request's number. */
+  /** Requests views; returns the request's number. */
   request(views: readonly View[], scopes?: ScopesWanted, ahead?: readonly number[]): number {
     this.serial++;
     this.latest = { views, scopes };
     const hero = views.find((v) => v.id === 'hero');
-    // The same hero asked for once more is at hand: that says nothing of what its change took.
+    // A repeated request for the same hero is answered from the cache; its time says nothing.
     if (!hero || !this.hero || !sameView(hero, this.hero)) this.heroSince = this.serial;
     this.hero = hero;
     for (const v of views) {
@@ -207,12 +213,12 @@ export class EngineClient {
     return this.serial;
   }
 
-  /** Whether what a view shows is not yet what is wanted of it. */
+  /** Whether a view does not show its current content yet. */
   isBusy(view: string): boolean {
     const age = this.ages.get(view);
     return age !== undefined && age.shown < age.since;
   }
-  /** Whether what a view shows has been out of date for a noticeable while. */
+  /** Whether a view has shown outdated content for a noticeable time. */
   isOld(view: string): boolean {
     const age = this.ages.get(view);
     return (
@@ -222,7 +228,7 @@ export class EngineClient {
       performance.now() - age.at > TIMEOUT_MS
     );
   }
-  /** Calls back when views may have become busy, old, or current again. */
+  /** Calls back when views may have become busy, old or current. */
   onAges(f: () => void): () => void {
     this.ageWatchers.add(f);
     return () => {
@@ -230,8 +236,8 @@ export class EngineClient {
     };
   }
   /**
-   * Calls back with each picture of a view, soon with the latest. The first listener may take the
-   * bitmap.
+   * Calls back with each picture of a view, starting with the latest. The first listener may take
+   * the bitmap.
    */
   on(view: string, f: Listener): () => void {
     const all = this.listeners.get(view) ?? this.listeners.set(view, new Set()).get(view)!;
@@ -258,7 +264,7 @@ export class EngineClient {
       of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
     this.worker.postMessage({ kind: 'probe', region, at });
   }
-  /** The goal figures of a clip under each of several looks. */
+  /** The goal figures of a clip under several looks. */
   survey(wanted: Omit<Survey, 'kind' | 'id'>): Promise<readonly GoalFigures[]> {
     const id = ++this.surveys;
     return new Promise((resolve) => {
@@ -267,7 +273,8 @@ export class EngineClient {
     });
   }
   /**
-   * Which frames of a view are at hand as finished pictures; only the latest question is answered.
+   * Which frames of a view are available as finished pictures; only the latest question is
+   * answered.
    */
   atHand(
     view: View,
@@ -279,7 +286,7 @@ export class EngineClient {
     this.atHandAsked = { id, hear };
     this.worker.postMessage({ kind: 'at-hand', id, view, frames, kiln });
   }
-  /** Bakes frames of a view; `hear` is told of each, and how it ended. */
+  /** Bakes frames of a view. `hear` is called after each, and at the end. */
   bake(view: View, frames: readonly number[], hear: (b: BakingAt) => void): void {
     const id = ++this.questions;
     this.baking = { id, hear };
@@ -288,11 +295,13 @@ export class EngineClient {
   stopBaking(): void {
     this.worker.postMessage({ kind: 'stop-baking' });
   }
-  /** Takes all baked pictures of this browser away. */
+  /** Removes all pictures baked in this browser. */
   clearBaked(): void {
     this.worker.postMessage({ kind: 'clear-baked' });
   }
-  /** The corners of the hole of footage with coverage, in shares of its picture. */
+  /**
+   * Corners of the hole of footage with coverage, in shares of its picture; null if there is none.
+   */
   hole(clip: string): Promise<Corners | null> {
     const id = ++this.holes;
     return new Promise((resolve) => {
@@ -300,7 +309,7 @@ export class EngineClient {
       this.worker.postMessage({ kind: 'hole', id, clip });
     });
   }
-  /** Asks what of a look does nothing; only the latest question is answered. */
+  /** Finds parts of a look without effect; only the latest question is answered. */
   ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
     this.answered = f;
     this.worker.postMessage({ kind: 'ask', shot, width, height });

@@ -1,11 +1,9 @@
-/**
- * Files of open formats, read and computed in a worker of their own so that the page is never held
- * up.
- */
+/** Files of open formats, processed in a worker so that the page stays responsive. */
 import type { LookDocument, LutValue } from '../../../core';
 import { type Cdl, type LookPackage, MOST_BYTES } from '../../../core/formats';
 import type { FilesAnswer, FilesTask } from '../worker/files';
 
+/** Why a file could not be read. */
 export type Trouble = { readonly trouble: string };
 
 function ask<K extends FilesTask['kind']>(
@@ -28,10 +26,12 @@ const textOf = async (f: File): Promise<string | Trouble> =>
     ? { trouble: `${f.name} is larger than ${MOST_BYTES / 2 ** 20} MiB: nothing of this format is` }
     : f.text();
 
+/** The table in a LUT file. */
 export async function readLut(f: File): Promise<{ value: LutValue } | Trouble> {
   const text = await textOf(f);
   return typeof text === 'string' ? ask<'lut'>({ kind: 'lut', name: f.name, text }) : text;
 }
+/** The corrections in a decision list file. */
 export async function readCdl(f: File): Promise<{ value: Cdl[] } | Trouble> {
   const text = await textOf(f);
   return typeof text === 'string' ? ask<'cdl'>({ kind: 'cdl', name: f.name, text }) : text;
@@ -43,14 +43,15 @@ export const bakedCube = (
 ): Promise<{ text: string; largestError: number } | Trouble> =>
   ask<'bake'>({ kind: 'bake', look, size });
 
+/** A look package as bytes. */
 export const packLook = (look: LookPackage): Promise<{ bytes: Uint8Array } | Trouble> =>
   ask<'pack'>({ kind: 'pack', look });
-/** A picture (PNG) that carries a look. */
+/** A PNG that carries a look. */
 export const cardOf = (
   look: LookPackage,
   png: Uint8Array,
 ): Promise<{ bytes: Uint8Array } | Trouble> => ask<'card'>({ kind: 'card', look, png });
-/** A look package, a card, or a plain look document. */
+/** A look from a package, a card or a look document. */
 export async function readLookFile(f: File): Promise<{ value: LookPackage } | Trouble> {
   if (f.size > MOST_BYTES)
     return { trouble: `${f.name} is larger than ${MOST_BYTES / 2 ** 20} MiB: no look is` };
@@ -61,6 +62,7 @@ export async function readLookFile(f: File): Promise<{ value: LookPackage } | Tr
   });
 }
 
+/** Offers bytes or text to the user as a file. */
 export function download(name: string, contents: string | Uint8Array, type: string): void {
   const a = document.createElement('a');
   a.href = URL.createObjectURL(new Blob([contents as BlobPart], { type }));

@@ -1,20 +1,20 @@
 /**
- * Small pictures that pages keep across visits, by name, in the browser's own store; the oldest go
- * first.
+ * Small pictures cached across visits in the browser's Cache storage; the oldest are removed first.
  */
 const STORE = 'wabisabi-pictures',
   MOST = 800;
 const address = (name: string): string => `/kept-picture?${encodeURIComponent(name)}`;
-/** None where the browser keeps nothing. */
+/** Null if the browser has no such storage. */
 const store = (): Promise<Cache | null> =>
   typeof caches === 'undefined' ? Promise.resolve(null) : caches.open(STORE).catch(() => null);
 
+/** A cached picture; null if there is none. */
 export async function cachedImage(name: string): Promise<Blob | null> {
   const found = await (await store())?.match(address(name));
   return found ? found.blob() : null;
 }
 
-/** A full store only costs the picture. */
+/** Caches a picture; a full store is ignored. */
 export async function cacheImage(name: string, image: Blob): Promise<void> {
   try {
     const all = await store();

@@ -1,6 +1,6 @@
 /**
- * What the page asks beside the pictures it shows: surveys, holes, what does nothing. All of it
- * gives way to what is seen.
+ * Questions of the page besides pictures: surveys, holes, parts without effect. All yield to
+ * visible pictures.
  */
 import {
   answered,
@@ -23,14 +23,14 @@ import type { Ask, FromEngine, HoleAsk, Survey } from '../protocol';
 import type { ViewRenderer } from './view-renderer';
 import type { FrameLoader } from './frame-loader';
 
-/** What is done beside, and by whose leave. */
+/** What background queries use. */
 export interface QueryContext {
   readonly shots: FrameLoader;
-  /** What computes; none before the page has set it up. */
+  /** The renderer; undefined before setup. */
   readonly screen: () => Promise<ViewRenderer> | undefined;
   readonly out: () => EncodingId;
   readonly post: (m: FromEngine) => void;
-  /** Settled once all that is seen has been shown. */
+  /** Resolves when all visible views are shown. */
   readonly inQuiet: () => Promise<void>;
 }
 const trouble = (e: unknown): FromEngine => ({
@@ -41,7 +41,9 @@ const trouble = (e: unknown): FromEngine => ({
 });
 const copied = (p: Planes): Planes => ({ ...p, planes: p.planes.map((v) => v.slice()) });
 
-/** Measures a clip under several looks, a frame at a time so that views can be shown between. */
+/**
+ * Measures a clip under several looks, one frame at a time, so that views can be shown in between.
+ */
 async function survey(
   { id, clip, frames, looks, width, height }: Survey,
   { shots, screen, out, post, inQuiet }: QueryContext,
@@ -55,7 +57,7 @@ async function survey(
       for (const [i, look] of looks.entries()) {
         const { result } = shots.plan({ clip, frame, look, from: 270 }, width, height, raws);
         const { computer } = await computing;
-        // What a computer lends is gone with its next call.
+        // Copies, because the computer's results are valid until its next call only.
         const codes = copied(
           computer.planes(
             computer.compute(checkpoint(toCodes(result, out())), { keepCheckpoints: true }),
@@ -101,7 +103,7 @@ export async function findHole(
   post({ kind: 'hole', id, corners });
 }
 
-/** Finds what of a look does nothing at a shot, unless a newer question has come. */
+/** Finds the parts of a look without effect, unless a newer question has arrived. */
 async function answer(
   { shot, width, height }: Ask,
   { shots, screen, post, inQuiet }: QueryContext,
@@ -113,7 +115,7 @@ async function answer(
     if (!raws || !computing || !shot.look) return;
     const { computer } = await computing;
     const moment = shots.moment(shot, width, height, raws);
-    // The clip itself is brought to the small size once for all questions.
+    // The clip is scaled to the small size once for all questions.
     const keepCheckpoints = new Set([moment.bedrock.key]);
     const most = (p: ImageNode): number => {
       const planes = computer.planes(computer.compute(p, { keepCheckpoints }));
@@ -128,7 +130,7 @@ async function answer(
     };
     const found: Record<string, Idle> = {};
     for (const q of questions(shot.look, moment)) {
-      // What is seen goes first, and a newer question is enough.
+      // Visible pictures come first, and a newer question replaces this one.
       await inQuiet();
       if (overtaken()) return;
       const why = answered(q, most);
@@ -140,7 +142,7 @@ async function answer(
   }
 }
 
-/** Surveys and questions one after the other; of questions only the newest is answered. */
+/** Runs surveys and questions one after another; only the newest question is answered. */
 export class BackgroundQueries {
   private asked: Ask | undefined;
   private last: Promise<void> = Promise.resolve();

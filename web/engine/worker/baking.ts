@@ -1,6 +1,4 @@
-/**
- * Pictures of a clip's frames that are looked up or computed ahead: for playing, and to be kept.
- */
+/** Pictures of frames that are looked up or computed ahead, for playing and baking. */
 import { type ImageNode, frameKeyOf, toCodes } from '../../../core';
 import { Cancelled } from '../../../core/engine';
 import type { AtHand, Bake, ForKiln, FromEngine, View } from '../protocol';
@@ -9,38 +7,39 @@ import type { PictureStore } from './picture-store';
 import type { ViewRenderer } from './view-renderer';
 import type { ServerBakes } from './server-bakes';
 
-/** What is done beside, and by whose leave. */
+/** What it uses. */
 export interface Ahead {
   readonly shots: FrameLoader;
   readonly screen: () => Promise<ViewRenderer> | undefined;
   readonly pictures: Promise<PictureStore>;
   readonly elsewhere: ServerBakes;
-  /** The code values that a view shows. */
+  /** The code values of a view. */
   readonly codesOf: (view: View, raws: Parameters<FrameLoader['plan']>[3]) => ImageNode;
   readonly post: (m: FromEngine) => void;
-  /** Settled once all that is seen has been shown. */
+  /** Resolves when all visible views are shown. */
   readonly inQuiet: () => Promise<void>;
-  /** Number of the newest request; what nobody sees gives way to it in the middle of a picture. */
+  /** Number of the newest request; invisible work yields to it within a picture. */
   readonly newest: () => number;
 }
 
 /**
- * Who asks for frames one after the other (a drag, scrubbing, playing) is not disturbed: it has
- * been quiet for so long (ms).
+ * Time without requests (ms) after which baking continues, so that dragging, scrubbing and playing
+ * are not disturbed.
  */
 const CALM = 250;
 
-/** Under this name pictures are drawn that no view shows. */
+/** Name of the view for pictures that are not shown. */
 const UNSEEN = 'ahead';
 
+/** Looks up, prepares and bakes frames. */
 export class Baking {
   private latestAsked = 0;
   private running = 0;
   constructor(private readonly by: Ahead) {}
 
   /**
-   * The key of a view's picture, without a frame being decoded; undefined of a clip of which none
-   * ever was.
+   * Cache key of a view's picture, without decoding; undefined if no frame of the clip was ever
+   * decoded.
    */
   async keyOf(view: View): Promise<string | undefined> {
     const { shots, screen, codesOf } = this.by;
@@ -49,17 +48,14 @@ export class Baking {
     return raws && on && frameKeyOf(on.backEnd, view, codesOf(view, raws));
   }
 
-  /**
-   * The key of the same picture as the server's workers keep it: exact, and computed on a
-   * processor.
-   */
+  /** Cache key of the same picture as workers keep it: exact, and computed on a CPU. */
   private async keyElsewhere(view: View): Promise<string | undefined> {
     const { shots, codesOf } = this.by,
       exact = { ...view, from: 'exact' as const };
     const raws = await shots.expected(exact);
     return raws && frameKeyOf('simd', exact, codesOf(exact, raws));
   }
-  /** The keys of the same frame as the samples of deliveries, as workers keep them for the Kiln. */
+  /** Cache keys of the same frame as samples of deliveries, as workers keep them for the Kiln. */
   private async keysForKiln(view: View, { samples, width, height, encoding }: ForKiln) {
     const { shots } = this.by,
       exact = { ...view, width, height, from: 'exact' as const };
@@ -68,7 +64,7 @@ export class Baking {
     const codes = toCodes(shots.plan(exact, width, height, raws).result, encoding);
     return samples.map((as) => frameKeyOf(as, exact, codes));
   }
-  /** A view's finished picture, where one is at hand here or baked by workers. */
+  /** A finished picture of a view, from here or baked by workers. */
   async find(view: View): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
     const { pictures, elsewhere } = this.by;
     const kept = await pictures;
@@ -86,7 +82,7 @@ export class Baking {
   }
 
   private serialSeen = -1;
-  /** Settled once nothing new has been asked for during a while. */
+  /** Resolves when nothing new has been requested for a while. */
   private async calm(): Promise<void> {
     const { newest, inQuiet } = this.by;
     while (this.serialSeen !== newest()) {
@@ -96,7 +92,7 @@ export class Baking {
     await inQuiet();
   }
 
-  /** Which frames of a view are at hand; only the latest question is answered. */
+  /** Answers which frames of a view are available; only the latest question is answered. */
   async atHand({ id, view, frames, kiln }: AtHand): Promise<void> {
     this.latestAsked = id;
     const { pictures, post, elsewhere } = this.by;
@@ -132,10 +128,7 @@ export class Baking {
     });
   }
 
-  /**
-   * Computes a view's picture and keeps it in memory; gives way to a newer request. Throws
-   * `Cancelled`.
-   */
+  /** Computes a view's picture into memory; yields to newer requests. Throws `Cancelled`. */
   async prepare(
     view: View,
   ): Promise<{ readonly key: string; readonly image: ImageData } | undefined> {
@@ -156,9 +149,7 @@ export class Baking {
     return { key: made, image };
   }
 
-  /**
-   * Bakes frames one after the other, until it is stopped; what is there already is left as it is.
-   */
+  /** Bakes frames one after another until stopped; existing ones are skipped. */
   async bake({ id, view, frames }: Bake): Promise<void> {
     this.running = id;
     const { pictures, post } = this.by;
@@ -181,7 +172,7 @@ export class Baking {
       report('stopped', (e as Error).message);
     }
   }
-  /** False where something that is seen came between: then it is tried again. */
+  /** False if something visible interrupted it; it is then retried. */
   private async one(kept: PictureStore, view: View): Promise<boolean> {
     const key = await this.keyOf(view);
     if (key !== undefined && (await kept.state(key)) === 'baked') return true;

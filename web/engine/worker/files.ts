@@ -17,14 +17,16 @@ import {
   writePackage,
 } from '../../../core/formats';
 
+/** Tasks. */
 export type FilesTask =
   | { readonly kind: 'lut'; readonly name: string; readonly text: string }
   | { readonly kind: 'cdl'; readonly name: string; readonly text: string }
   | { readonly kind: 'pack'; readonly look: LookPackage }
-  /** With a picture (PNG) it becomes a card. */
+  /** With a PNG it becomes a card. */
   | { readonly kind: 'card'; readonly look: LookPackage; readonly png: Uint8Array }
   | { readonly kind: 'unpack'; readonly name: string; readonly bytes: Uint8Array }
   | { readonly kind: 'bake'; readonly look: LookDocument; readonly size: number };
+/** Answers by task. */
 export interface FilesAnswer {
   readonly lut: { readonly value: LutValue };
   readonly cdl: { readonly value: Cdl[] };
@@ -34,7 +36,7 @@ export interface FilesAnswer {
   readonly bake: { readonly text: string; readonly largestError: number };
 }
 
-/** A package, a card, or a plain look document, from a file's bytes. */
+/** A look from the bytes of a package, a card or a look document. */
 function unpack(
   name: string,
   bytes: Uint8Array,

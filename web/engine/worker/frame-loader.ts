@@ -29,12 +29,12 @@ import type { EngineClip, Shot } from '../protocol';
 import { Frames } from './frames';
 import { Motions } from './motions';
 
-/** A proxy keeps the shape of the footage's pixels but for rounding to even sizes. */
+/** Width ÷ height of a proxy's pixels: those of the footage, except for rounding to even sizes. */
 const aspectOf = (clip: EngineClip, raw: RawFrame): number =>
   (clip.format.width * clip.pixelAspect * raw.format.height) /
   (clip.format.height * raw.format.width);
 
-/** How a clip is read from one of its frames. */
+/** A clip's description, for one of its frames. */
 const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => ({
   encoding: clip.encoding,
   fit: clip.fit,
@@ -53,11 +53,12 @@ const factsOf = (clip: EngineClip, raw: RawFrame, asShot = false): ClipFacts => 
   whole: clip.whole,
 });
 
-/** A shot's pictures, and the clip's motion from its frame on where that is to be seen. */
+/** The pictures of a shot, with the clip's motion from its frame on if requested. */
 export interface Planned extends Plan {
   readonly onward?: ImageNode | undefined;
 }
 
+/** Loads frames and plans shots. */
 export class FrameLoader {
   private readonly clips = new Map<string, EngineClip>();
   private readonly frames = new Frames();
@@ -71,8 +72,8 @@ export class FrameLoader {
   }
 
   /**
-   * What a shot is made from, fetched where it is not at hand; undefined of a clip that is not
-   * known. `looks` are those it is to be seen under, where they are several.
+   * The frames that a shot needs, fetched if missing; undefined for unknown clips. `looks`: the
+   * looks it is needed for, if several.
    */
   async raws(
     shot: Shot,
@@ -130,10 +131,7 @@ export class FrameLoader {
     }
     return others;
   }
-  /**
-   * The footage beside a shot: its pin's key, whose it is, and which frame of it (none: it is
-   * over).
-   */
+  /** The footage of a shot's pins: the pin's key, the clip, and the frame (null after its end). */
   private besides(
     clip: EngineClip,
     shot: Shot,
@@ -144,8 +142,8 @@ export class FrameLoader {
     });
   }
   /**
-   * What a shot is made from without its samples: for the keys of its pictures alone. Decodes one
-   * frame of each source of which none was yet; undefined of a clip that is not known.
+   * The frames that a shot needs, without samples, for cache keys. Decodes one frame of each source
+   * that never was; undefined for unknown clips.
    */
   async expected(shot: Shot): Promise<SourceFrames | undefined> {
     const clip = this.clips.get(shot.clip);
@@ -175,7 +173,7 @@ export class FrameLoader {
   private async outline(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
     return this.frames.expected(clip, frame, from) ?? (await this.frame(clip, frame, from));
   }
-  /** A frame that is at hand comes without a turn of the loop. */
+  /** Available frames are returned without waiting. */
   async frame(clip: EngineClip, frame: number, from: Shot['from']): Promise<RawFrame> {
     return this.frames.ready(clip, frame, from) ?? (await this.frames.get(clip, frame, from));
   }

@@ -1,26 +1,26 @@
 /**
- * Decoded frames of clips for the engine: proxies opened once, exact frames fetched, the latest
- * kept.
+ * Decoded frames for the engine: proxies are opened once, exact frames fetched, the latest kept.
  */
 import { type MatrixId, planesIn, type RawFrame } from '../../../core';
 import type { EngineClip } from '../protocol';
 import { Proxy } from './proxy';
 
 const KEPT_BYTES = 256 * 2 ** 20;
-/** As many as the server sends in one answer. */
+/** Most frames in one answer of the server. */
 const MOST_AT_ONCE = 8;
 
+/** Frames of clips, with a cache. */
 export class Frames {
   private readonly proxies = new Map<string, Promise<Proxy>>();
   private readonly kept = new Map<string, RawFrame>();
   private bytes = 0;
-  /** How frames of each clip come, from each source, as far as one was decoded. */
+  /** Formats of each clip's frames by source, as far as one was decoded. */
   private readonly formats = new Map<
     string,
     { readonly format: RawFrame['format']; readonly key: (frame: number) => string }
   >();
 
-  /** A frame that is at hand already. */
+  /** A frame from the cache. */
   ready(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
     const key = keyOf(clip, frame, from);
     const raw = this.kept.get(key);
@@ -31,10 +31,7 @@ export class Frames {
     return raw;
   }
 
-  /**
-   * A frame as it will come but without its samples: enough to know what is made from it. None of
-   * it may be computed.
-   */
+  /** A frame without samples, for planning. It must not be computed. */
   expected(clip: EngineClip, frame: number, from: 'exact' | 540 | 270): RawFrame | undefined {
     if (from === 'exact') return { format: clip.format, planes: [], key: exactKey(clip, frame) };
     const known = this.formats.get(sourceKey(clip, from));
@@ -57,7 +54,7 @@ export class Frames {
     return raw;
   }
 
-  /** Fetches what is not at hand of several frames, in order of time: neighbours in one go. */
+  /** Fetches missing frames in order of time, adjacent ones together. */
   async prepare(
     clip: EngineClip,
     wanted: readonly number[],
@@ -109,7 +106,7 @@ export class Frames {
 }
 
 const sourceOf = (clip: EngineClip, frame: number): number => clip.slots?.[frame] ?? frame;
-/** The matrix of a clip's proxies: its own, in those that keep it. */
+/** The matrix of a clip's proxies: its own if they keep it. */
 const matrixOf = (clip: EngineClip): MatrixId =>
   clip.proxyMatrix && clip.format.layout === 'yuv' ? clip.format.matrix : 'bt709';
 const inMatrix = (raw: RawFrame, matrix: MatrixId): RawFrame => ({

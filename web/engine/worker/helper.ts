@@ -1,4 +1,4 @@
-/** A helper thread of the engine: says that it is there, then takes bands until the page goes. */
+/** A helper thread of the engine: reports that it runs, then takes bands until the page closes. */
 import { helpWith } from '../../../core/engine';
 
 self.onmessage = (e: MessageEvent<WebAssembly.Memory>) => {

@@ -1,6 +1,6 @@
 /**
- * The engine worker: owns memory, pool and pictures; computes the views it is asked for in order. A
- * newer request replaces the older; of the older one at least one more picture is finished first,
+ * The engine worker: owns memory, threads and pictures, and computes requested views in order. A
+ * newer request replaces an older one, but at least one more picture of the older one is finished,
  * so that companions follow a long drag.
  */
 import {
@@ -46,7 +46,7 @@ let generation: Int32Array | undefined;
 const shots = new FrameLoader();
 let next: Request | undefined;
 let busy = false;
-/** When each view was last finished: of companions, the stalest goes first. */
+/** Time when each view was last finished; of companions, the oldest comes first. */
 const finished = new Map<string, number>();
 
 function setup(m: Setup): void {
@@ -61,7 +61,7 @@ function setup(m: Setup): void {
 }
 let memory = 0;
 
-/** The back end that was chosen, or simd where that one cannot be. */
+/** The chosen back end, or simd if that is not available. */
 async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<ViewRenderer> {
   const glsl = wanted === 'simd' ? undefined : glslScreen(memory, wanted === 'automatic');
   const made = typeof glsl === 'object' ? glsl : await simdScreen(memory);
@@ -72,17 +72,17 @@ async function chosenScreen(wanted: BackEndChoice, trouble?: string): Promise<Vi
 
 const measuring = new Measuring();
 
-/** What a view shows, as code values, and what of it stays at hand for its next change. */
+/** The code values of a view, and which pictures to keep for its next change. */
 interface Shown {
   readonly codes: ImageNode;
   readonly keeping: Keeping;
 }
-/** What each view was made from as it was last shown. */
+/** Keys of everything each view was last made from. */
 const lastKeys = new Map<string, ReadonlySet<string>>();
 
 /**
- * What the view's last change left as it was: above it all runs together in as few kernels as it
- * can. Every layer's result where they are looked at one by one.
+ * The pictures to keep: those that the view's last change left unchanged. Everything above runs in
+ * as few kernels as possible. All layers' results if layers are shown one by one.
  */
 function keepingOf(view: View, scopes: boolean, codes: ImageNode): Keeping {
   const now = keysOf(codes),
@@ -127,11 +127,11 @@ function pictureOf(
   if (matte) return matteShown(toCodes(bedrock, out), matte, view.matte!.how);
   return view.marks ? marked(toCodes(result, out)) : toCodes(result, out);
 }
-/** What a view shows, as Oklab. */
+/** The Oklab picture of a view. */
 const labOf = (view: View, raw: SourceFrames): ImageNode =>
   toOklab(inDomain(shots.plan(view, view.width, view.height, raw).result, 'light'));
 
-/** What is told of the latest picture of each view. */
+/** Facts about the latest picture of each view. */
 const latest = new Map<string, Omit<Pixels, 'bitmap'>>();
 
 function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
@@ -139,7 +139,7 @@ function send(facts: Omit<Pixels, 'bitmap'>, bitmap: ImageBitmap): void {
   post({ ...facts, bitmap }, [bitmap]);
 }
 
-/** The worker's own path names the build. */
+/** The worker's path identifies the build. */
 const pictures = Promise.all([
   privateFolder(self.location.pathname.replace(/\W/g, '-')),
   roomForBaked(),
@@ -147,7 +147,7 @@ const pictures = Promise.all([
 
 const elsewhere = new ServerBakes();
 
-/** Shows a finished picture where one is at hand. */
+/** Shows a finished picture if one is available. */
 async function showKept(request: Request, view: View): Promise<boolean> {
   const began = performance.now();
   const image = (await ahead.find(view))?.image;
@@ -180,8 +180,8 @@ async function showKept(request: Request, view: View): Promise<boolean> {
 
 let heroShown: string | undefined;
 /**
- * Played or scrubbed to; looking for it is not worth while where a slider moves. Exact ones are
- * only kept by workers.
+ * Whether looking for a finished picture is worthwhile: while playing or scrubbing, not while
+ * dragging. Only workers keep exact ones.
  */
 function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean {
   const shown = `${frame} ${from}`,
@@ -190,11 +190,11 @@ function mayBeAtHand({ ahead, scopes }: Request, { frame, from }: View): boolean
   return (from !== 'exact' || elsewhere.any) && !scopes && (ahead !== undefined || moved);
 }
 
-/** A hero that took longer than this (ms) is shown at half its size first: an answer to the hand. */
+/** Time (ms) from which on a hero is shown at half its size first. */
 const SLOW = 100;
 let heroTook = 0;
 
-/** The hero at half its size, where the same frame took long when it was drawn last. */
+/** The hero at half its size, if the same frame was slow the last time. */
 async function showQuick(
   request: Request,
   view: View,
@@ -224,10 +224,10 @@ async function show(request: Request, view: View): Promise<void> {
       other = view.against && (await shots.raws(view.against));
     if (!raw || !screen) return;
     if (isHero(view)) await showQuick(request, view, raw, await screen);
-    // The quick one may have lost its graphics processor.
+    // The quick one may have lost its GPU.
     const on = await screen;
     const began = performance.now();
-    // The exact frame may take long: it stops as soon as the page moves on.
+    // An exact frame may take long, so it stops as soon as the page asks for something else.
     const stop =
       view.from === 'exact' && generation
         ? () => Atomics.load(generation!, 0) > request.serial && !isHero(view)
@@ -275,10 +275,7 @@ async function show(request: Request, view: View): Promise<void> {
   }
 }
 
-/**
- * Draws; a graphics processor may be taken away at any time, then simd goes on (and this picture is
- * to be drawn again).
- */
+/** Draws a view. If the GPU is lost, simd takes over and the picture must be drawn again. */
 async function drawn(
   on: ViewRenderer,
   view: string,
@@ -295,10 +292,7 @@ async function drawn(
   }
 }
 
-/**
- * Posts what was measured of the hero; what cannot be measured (no memory for it) is told and stops
- * nothing else.
- */
+/** Posts measurements of the hero. A failure (no memory) is reported and stops nothing else. */
 async function measure(
   take: (c: ViewRenderer['computer']) => FromEngine | undefined,
 ): Promise<void> {
@@ -318,14 +312,14 @@ breath.port1.onmessage = () => {
   waiting = [];
   all.forEach((f) => f());
 };
-/** Lets messages that wait come in. */
+/** Lets waiting messages in. */
 const breathe = (): Promise<void> =>
   new Promise((resolve) => {
     waiting.push(resolve);
     breath.port2.postMessage(0);
   });
 
-/** What nobody waits for goes on once everything that is seen has been shown. */
+/** Resolves when everything visible is shown, for work that nobody waits for. */
 async function inQuiet(): Promise<void> {
   await breathe();
   while (busy) await working;
@@ -343,9 +337,7 @@ const ahead = new Baking({
   newest: () => (generation ? Atomics.load(generation, 0) : 0),
 });
 
-/**
- * Makes the coming frames of a hero that is played ready, as long as nothing newer is asked for.
- */
+/** Prepares the next frames of a playing hero, while nothing newer is requested. */
 async function makeReady({ views, ahead: frames = [] }: Request): Promise<void> {
   const hero = views.find(isHero);
   for (const frame of hero ? frames : []) {
@@ -379,7 +371,7 @@ async function work(): Promise<void> {
   }
   busy = false;
 }
-/** What nobody sees comes last, exact pictures after quick ones; among equals the stalest first. */
+/** Order of views: invisible ones last, exact ones after quick ones, then the oldest first. */
 const rank = (v: View): number =>
   (v.later ? 2e12 : 0) + (v.from === 'exact' ? 1e12 : 0) + (finished.get(v.id) ?? 0);
 

@@ -17,21 +17,22 @@ import type { Probe, Probed, ScopesMade, ScopesWanted } from '../protocol';
 interface Hero {
   readonly bedrock: ImageNode;
   readonly result: ImageNode;
-  /** What each layer leads to, and the layers from the bedrock up. */
+  /** Result of each layer, and the layers from the bedrock up. */
   readonly strata: ReadonlyMap<string, ImageNode>;
   readonly layers: readonly string[];
   readonly out: EncodingId;
 }
 
-/** Scopes count at most about so many pixels: every second column and row of a larger picture. */
+/** Largest number of pixels for scopes; larger pictures are read at every second column and row. */
 const MOST_PIXELS = 200_000;
 
 type Computing = Pick<Computer<unknown>, 'compute' | 'planes'>;
 const planesOf = (c: Computing, p: ImageNode): CodePlanes =>
   c.planes(c.compute(checkpoint(p), { keepCheckpoints: true })) as CodePlanes;
 
+/** Measurements of the hero. */
 export class Measuring {
-  /** The hero as it was asked for last. */
+  /** The hero as last requested. */
   hero: Hero | undefined;
   private known: { readonly key: string; readonly figures: Figures } | undefined;
 
@@ -68,13 +69,13 @@ export class Measuring {
   }
 }
 
-/** What a layer is given (all below it) or leads to. */
+/** The input of a layer (everything below it) or its result. */
 function stratumOf(hero: Hero, layer: string, side: 'before' | 'after'): ImageNode {
   const at = hero.layers.indexOf(layer) - (side === 'before' ? 1 : 0);
   return hero.strata.get(hero.layers[at] ?? '') ?? hero.bedrock;
 }
 
-/** First pixel and one past the last of a span of shares: at least one pixel. */
+/** First pixel and end of a range of shares; at least one pixel. */
 function span(from: number, to: number, size: number): readonly [number, number] {
   const first = Math.min(size - 1, Math.floor(from * size));
   return [first, Math.min(size, Math.max(first + 1, Math.ceil(to * size)))];

@@ -1,6 +1,6 @@
 /**
- * The motion of clips, fetched pair by pair as it is asked for; what was not measured yet is asked
- * for again once more is.
+ * Motion of clips, fetched pair by pair on demand. Missing pairs are requested again once more is
+ * measured.
  */
 import { type LookDocument, matteCovering, type PairAtHand, type Speeds } from '../../../core';
 import { packedSize, unpackPair } from '../../../core/trace';
@@ -8,10 +8,11 @@ import type { EngineClip } from '../protocol';
 
 const KEPT_BYTES = 96 * 2 ** 20;
 
+/** Motion of clips, with a cache. */
 export class Motions {
   private readonly kept = new Map<string, Uint8Array>();
   private bytes = 0;
-  /** How much of a clip's motion was measured when a pair was looked for in vain. */
+  /** Share of a clip's motion that was measured when a pair was missing. */
   private readonly missed = new Map<string, number>();
 
   private readonly speeds = new Map<
@@ -20,8 +21,8 @@ export class Motions {
   >();
 
   /**
-   * How fast what moves is, or what a look's matte covers of it; undefined where nothing is
-   * measured. Asked for again once more is.
+   * Speeds of the motion, or of what a look's matte covers; undefined if nothing is measured.
+   * Requested again once more is measured.
    */
   async speedsUnder(clip: EngineClip, look: LookDocument): Promise<Speeds | undefined> {
     if (clip.motion === 0) return undefined;
@@ -38,7 +39,7 @@ export class Motions {
     return known;
   }
 
-  /** From a frame to the next; undefined where it is not measured. */
+  /** Motion from a frame to the next; undefined if not measured. */
   async pair(clip: EngineClip, frame: number): Promise<PairAtHand | undefined> {
     const key = `${clip.hash}:${frame}`;
     const known = this.kept.get(key);

@@ -1,19 +1,18 @@
 /**
- * Finished pictures by what they were made from: the latest in memory, baked ones as lossless files
- * in the browser's private folder, where they are found again after a reload. What they depend on
- * is in their key, so none is ever out of date; one that nobody asks for any more goes when its
- * room is wanted.
+ * Finished pictures by cache key: the latest in memory, baked ones as lossless files in the
+ * browser's private file system, where they survive a reload. The key covers everything they depend
+ * on, so none is ever out of date. The oldest are removed when space is needed.
  */
 
-/** Where baked pictures lie. */
+/** Storage of baked pictures. */
 export interface BakedFolder {
-  /** Bytes of each file, the oldest first. */
+  /** Bytes of each file, oldest first. */
   list(): Promise<ReadonlyMap<string, number>>;
   read(name: string): Promise<Blob>;
   write(name: string, file: Blob): Promise<void>;
   remove(name: string): Promise<void>;
 }
-/** How pictures become files and come back, the same bit for bit. */
+/** Encodes pictures as files and back without loss. */
 export interface Packing {
   pack(image: ImageData): Promise<Blob>;
   unpack(file: Blob): Promise<ImageData>;
@@ -21,20 +20,19 @@ export interface Packing {
 
 const MEMORY_BYTES = 256 * 2 ** 20;
 const MOST_BAKED_BYTES = 2 * 2 ** 30;
-/**
- * Room for baked pictures (bytes): 2 GiB, or half of what the browser grants where that is less.
- */
+/** Limit for baked pictures in bytes: 2 GiB, or half of the browser's quota if that is less. */
 export async function roomForBaked(): Promise<number> {
   const granted = await navigator.storage?.estimate?.().catch(() => undefined);
   return Math.min(MOST_BAKED_BYTES, (granted?.quota ?? Infinity) / 2);
 }
 
-/** A file's name for a key of any length. */
+/** File name for a key of any length. */
 async function nameOf(key: string): Promise<string> {
   const hash = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(key));
   return Array.from(new Uint8Array(hash), (b) => b.toString(16).padStart(2, '0')).join('');
 }
 
+/** The store. */
 export class PictureStore {
   private readonly memory = new Map<string, ImageData>();
   private inMemory = 0;
@@ -43,10 +41,7 @@ export class PictureStore {
   private bytes = 0;
   private opened: Promise<void> | undefined;
 
-  /**
-   * `folder` is undefined where the browser has none: then nothing can be baked, and the latest are
-   * kept all the same.
-   */
+  /** Without a `folder` nothing can be baked, but the latest pictures are kept in memory. */
   constructor(
     private readonly folder: BakedFolder | undefined,
     private readonly packing: Packing,
@@ -57,13 +52,13 @@ export class PictureStore {
   get canBake(): boolean {
     return this.folder !== undefined;
   }
-  /** What all baked pictures take, and how many they are. */
+  /** Size and number of all baked pictures. */
   async total(): Promise<{ bytes: number; files: number }> {
     await this.open();
     return { bytes: this.bytes, files: this.baked.size };
   }
 
-  /** Whether a picture is at hand, and how. */
+  /** Whether a picture is available, and where. */
   async state(key: string): Promise<'baked' | 'kept' | undefined> {
     await this.open();
     if (this.baked.has(await this.name(key))) return 'baked';
@@ -84,16 +79,16 @@ export class PictureStore {
       this.keep(key, image);
       return image;
     } catch {
-      // A file that was taken away or broken by others only costs its being computed again.
+      // A file that is missing or broken is computed again.
       await this.drop(name);
       return undefined;
     }
   }
-  /** A picture out of a file that was made elsewhere. */
+  /** A picture from a file made elsewhere. */
   taken(file: Blob): Promise<ImageData> {
     return this.packing.unpack(file);
   }
-  /** Keeps a picture in memory, in place of those that were not asked for longest. */
+  /** Keeps a picture in memory; the least recently used are dropped. */
   keep(key: string, image: ImageData): void {
     if (this.memory.has(key)) return;
     this.memory.set(key, image);
@@ -104,7 +99,7 @@ export class PictureStore {
       this.inMemory -= data.byteLength;
     }
   }
-  /** Keeps a picture as a file; returns its bytes. Throws when the browser grants no room. */
+  /** Keeps a picture as a file; returns its bytes. Throws if the browser grants no space. */
   async bake(key: string, image: ImageData): Promise<number> {
     await this.open();
     const name = await this.name(key);
@@ -118,10 +113,10 @@ export class PictureStore {
     this.bytes += file.size;
     return file.size;
   }
-  /** Takes all baked pictures away. */
+  /** Removes all baked pictures. */
   async clear(): Promise<void> {
     await this.open();
-    // None of them is found any more from now on; their files go one by one.
+    // None is found from now on; files are removed one by one.
     const names = [...this.baked.keys()];
     this.baked.clear();
     this.bytes = 0;
@@ -151,8 +146,8 @@ export class PictureStore {
 }
 
 /**
- * The browser's private folder. Pictures of another build of the application are taken away: its
- * kernels may differ in bits where keys do not. Undefined where the browser has no such folder.
+ * The browser's private folder. Pictures of other builds are removed, because their kernels may
+ * compute other bits for the same key. Undefined if the browser has no such folder.
  */
 export async function privateFolder(build: string): Promise<BakedFolder | undefined> {
   if (!navigator.storage?.getDirectory) return undefined;
@@ -176,8 +171,7 @@ const inDirectory = (folder: FileSystemDirectoryHandle): BakedFolder => ({
     for await (const entry of folder.values())
       if (entry.kind === 'file') files.push(await (entry as FileSystemFileHandle).getFile());
     files.sort((a, b) => a.lastModified - b.lastModified);
-    // One that was cut short (the page was closed in the middle of it) is empty: writing swaps
-    // whole files.
+    // Writes replace whole files, so an interrupted one (the page was closed) is empty.
     return new Map(files.filter((f) => f.size > 0).map((f) => [f.name, f.size]));
   },
   read: async (name) => (await folder.getFileHandle(name)).getFile(),
@@ -189,7 +183,7 @@ const inDirectory = (folder: FileSystemDirectoryHandle): BakedFolder => ({
   remove: (name) => folder.removeEntry(name),
 });
 
-/** PNG by the browser: lossless, and without coverage nothing is multiplied on the way. */
+/** PNG by the browser: lossless; without coverage nothing is premultiplied. */
 export function pngPacking(): Packing {
   const canvas = new OffscreenCanvas(1, 1);
   const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;

@@ -1,14 +1,15 @@
 /**
- * Frames out of a proxy: demuxed once, decoded one at a time (each is a key frame), planes copied
- * out, never drawn. Coverage stands below the picture, in luma.
+ * Frames of a proxy: demuxed once, decoded one at a time (all are key frames), planes copied.
+ * Coverage is below the picture, in luma.
  */
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input } from 'mediabunny';
 import { type FrameFormat, planeSizes, type RawFrame } from '../../../core';
 
-/** A frame of 540 lines takes a few milliseconds. */
+/** A frame of 540 lines takes a few milliseconds; the decoder counts as stuck after this. */
 const TIMEOUT_MS = 4000;
 class Silent extends Error {}
 
+/** An open proxy. */
 export class Proxy {
   private readonly chunks: EncodedVideoChunk[] = [];
   private decoder!: VideoDecoder;
@@ -64,9 +65,9 @@ export class Proxy {
     this.decoder.configure({ ...config, optimizeForLatency: true });
   }
 
-  /** The planes of a source frame. Decodes are taken in turn. */
+  /** The planes of a source frame. Decodes run one after another. */
   frame(index: number): Promise<RawFrame> {
-    // A decoder that says nothing is given up and started again, once.
+    // A decoder that does not answer is restarted once.
     const result = this.turn
       .then(() => this.decode(index))
       .catch((e: unknown) => {
@@ -88,7 +89,7 @@ export class Proxy {
         TIMEOUT_MS,
       );
       this.decoder.decode(chunk);
-      // Without reordering the frame comes by itself; the flush makes sure of it.
+      // Without reordering the frame comes by itself; the flush ensures it.
       this.decoder.flush().catch(() => {});
     });
     try {
@@ -100,10 +101,7 @@ export class Proxy {
   }
 }
 
-/**
- * Proxies use the range 16…235, whatever the browser says of them; their matrix is for the clip to
- * say.
- */
+/** Proxies use the range 16…235 whatever the browser reports; their matrix comes from the clip. */
 async function planesOf(video: VideoFrame, key: string): Promise<RawFrame> {
   const deep = (video.format as string) === 'I420P10';
   if (!deep && video.format !== 'I420')

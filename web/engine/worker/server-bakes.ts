@@ -1,32 +1,29 @@
-/**
- * Pictures that the server's workers baked, from originals: which there are, by the names they are
- * kept by, and their files.
- */
+/** Pictures that the server's workers baked from originals: which exist, and their files. */
 export class ServerBakes {
   private there: ReadonlySet<string> = new Set();
-  /** Whether any was there when it was asked last. */
+  /** Whether any of the last asked ones existed. */
   get any(): boolean {
     return this.there.size > 0;
   }
   has(name: string): boolean {
     return this.there.has(name);
   }
-  /** Whether anything is baked at all: if not, no names need be found out. */
+  /** Whether anything is baked; if not, keys need not be computed. */
   async some(): Promise<boolean> {
     return (await asked([])).any;
   }
-  /** Asks which of these are there. */
+  /** Asks which of these exist. */
   async ask(names: readonly string[]): Promise<void> {
     this.there = new Set(names.length > 0 ? (await asked(names)).there : []);
   }
-  /** Undefined where it has gone meanwhile. */
+  /** A picture; undefined if it was removed meanwhile. */
   async file(name: string): Promise<Blob | undefined> {
     const answer = await fetch(`/api/baked/${name}`).catch(() => undefined);
     return answer?.ok ? answer.blob() : undefined;
   }
 }
 
-/** None where the server is away. */
+/** Empty if the server cannot be reached. */
 async function asked(
   names: readonly string[],
 ): Promise<{ readonly there: readonly string[]; readonly any: boolean }> {

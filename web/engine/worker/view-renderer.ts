@@ -1,13 +1,11 @@
-/**
- * Where the engine worker's pictures come from: simd over threads, or WebGL2 where there is a
- * graphics processor.
- */
+/** Renders views: by simd over threads, or by WebGL2 on a GPU. */
 import { packedForPage, type ImageNode } from '../../../core';
 import { type Computer, Engine, GlslEngine, Memory, type Stats } from '../../../core/engine';
 
-/** Which of the marked pictures stay at hand: all, or those with these keys. */
+/** Which checkpoints to keep: all, or those with these keys. */
 export type Keeping = true | ReadonlySet<string>;
 
+/** A renderer of views. */
 export interface ViewRenderer {
   readonly backEnd: 'simd' | 'glsl';
   readonly threads: number;
@@ -19,17 +17,14 @@ export interface ViewRenderer {
   put(view: string, image: ImageData): ImageBitmap;
   /** A copy of the latest picture of a view. */
   pixelsOf(view: string): Promise<ImageData | undefined>;
-  /** The latest picture of a view once more. */
+  /** The latest picture of a view again. */
   again(view: string): Promise<ImageBitmap | undefined>;
-  /** For moments without work; false when nothing is left to prepare. */
+  /** Prepares memory while idle; false when nothing is left. */
   prepare(): boolean;
   close(): void;
 }
 
-/**
- * Settled once every helper is there: a thread that waits for one that has not begun would keep it
- * from beginning.
- */
+/** Resolves when the helper runs. Threads must be started before any of them waits for another. */
 const helper = (memory: WebAssembly.Memory): Promise<void> =>
   new Promise((resolve) => {
     const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
@@ -39,10 +34,10 @@ const helper = (memory: WebAssembly.Memory): Promise<void> =>
 
 class SimdScreen implements ViewRenderer {
   readonly backEnd = 'simd';
-  /** The latest picture of each view; its memory is used again. */
+  /** The latest picture of each view; its memory is reused. */
   private readonly latest = new Map<string, ImageData>();
   private readonly canvas = new OffscreenCanvas(1, 1);
-  /** Without coverage: nothing has to be multiplied by it on the way to the page. */
+  /** Without alpha, so nothing is premultiplied on the way to the page. */
   private readonly context = this.canvas.getContext('2d', { alpha: false })!;
   constructor(
     readonly computer: Engine,
@@ -108,7 +103,7 @@ class GlslScreen implements ViewRenderer {
   readonly backEnd = 'glsl';
   readonly threads = 0;
   private readonly latest = new Map<string, ImageNode | ImageData>();
-  /** For pictures that are not drawn here but put, and for reading back. */
+  /** For finished pictures, and for reading back. */
   private readonly flat = new OffscreenCanvas(1, 1);
   private readonly context = this.flat.getContext('2d', {
     alpha: false,
@@ -165,7 +160,7 @@ class GlslScreen implements ViewRenderer {
   }
 }
 
-/** `bytes` of memory at most. */
+/** A renderer by simd. `bytes`: memory limit. */
 export async function simdScreen(bytes: number): Promise<ViewRenderer> {
   const memory = new Memory(bytes);
   const threads = self.crossOriginIsolated
@@ -175,12 +170,12 @@ export async function simdScreen(bytes: number): Promise<ViewRenderer> {
   return new SimdScreen(new Engine({ limit: bytes, helpers: threads - 1, memory }), threads);
 }
 
-/** A renderer that is a program on the processor: simd is quicker. */
+/** Names of software renderers; simd is faster than those. */
 const SOFTWARE = /swiftshader|llvmpipe|softpipe|software|basic render/i;
 
 /**
- * WebGL2 into textures of floats; with `real`, only where a graphics processor does the work. Says
- * why there is none.
+ * A renderer by WebGL2 with float textures; with `real`, only on a GPU. Returns the reason if there
+ * is none.
  */
 export function glslScreen(bytes: number, real: boolean): ViewRenderer | string {
   const canvas = new OffscreenCanvas(16, 16);

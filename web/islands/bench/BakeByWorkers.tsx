@@ -9,14 +9,14 @@ import { useStored } from '../../components/useStored';
 import { bytes } from '../../domain/words';
 import { useStoreItself } from './context';
 
-/** What frames are kept as, in words, and bytes of a pixel. */
+/** Forms of kept frames: text, and bytes per pixel. */
 const KEPT_AS = {
   page: ['for the Bench', 3],
   yuv420p: ['for the Kiln: MP4, 8 bit', 1.5],
   gbrp16le: ['for the Kiln: FFV1 or PNG, 16 bit', 6],
 } as const;
 type KeptFor = keyof typeof KEPT_AS;
-/** The samples of deliveries among them. */
+/** Those that are samples of deliveries. */
 export const KILN_SAMPLES = Object.keys(KEPT_AS).filter((k) => k !== 'page');
 const isKeptFor = (v: unknown): v is KeptFor => typeof v === 'string' && v in KEPT_AS;
 
@@ -24,12 +24,12 @@ interface Props {
   readonly clip: ClipView;
   readonly first: number;
   readonly last: number;
-  /** The size the Bench shows, and that of the project, in pixels. */
+  /** Size of the Bench's picture and of the project, in pixels. */
   readonly size: readonly [number, number];
   readonly full: readonly [number, number];
 }
 
-/** Has frames baked by workers, from the original: for the Bench, or as the Kiln takes them. */
+/** Lets workers bake frames from the original: for the Bench, or as samples for the Kiln. */
 export function BakeByWorkers({ clip, first, last, size, full }: Props) {
   const store = useStoreItself(),
     queries = useQueryClient();

@@ -11,13 +11,13 @@ interface Props {
   readonly baking: BakingState;
 }
 
-/** What baking would take, begins and stops it. */
+/** Estimates the size of baking, starts and stops it. */
 export function BakePanel({ clip, loop, baking }: Props) {
   const { states, size, total, run, trouble } = baking;
   const [first, last] = loop ?? [0, lengthOf(clip) - 1];
   const frames = last - first + 1;
   const there = states.slice(first, last + 1).filter((s) => s === 'baked').length;
-  // Without one that is baked: a picture's samples as they are.
+  // Before anything is baked, the uncompressed size.
   const each = total.files > 0 ? total.bytes / total.files : size[0] * size[1] * 3;
   const left = frames - there;
   return (

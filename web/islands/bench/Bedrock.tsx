@@ -13,18 +13,17 @@ import { ReframeFields } from '../../components/ReframeFields';
 import { LookRetiming } from './LookRetiming';
 import { Retiming } from './Retiming';
 
+/** Properties of the bedrock's panel. */
 export interface BedrockProps {
   readonly hero: ClipView;
   readonly project: ProjectView;
-  /** What is decided about the hero. */
+  /** Changes decisions about the hero. */
   readonly onHero: (name: string, to: Partial<ClipWork>) => void;
-  /** A reframing that is only tried so far. */
+  /** Tries a reframe without storing it. */
   readonly onTry: (reframe: Reframe | null) => void;
 }
 
-/**
- * What lies at the foot of the stack: the frame the look composes in, and how the hero lies in it.
- */
+/** The bedrock's panel: the frame the look composes in, and the hero's position in it. */
 export function Bedrock(props: BedrockProps) {
   const frame = useBench((s) => s.still.frame),
     on = useBench((s) => s.still.bedrock),
@@ -87,7 +86,7 @@ export function Bedrock(props: BedrockProps) {
   );
 }
 
-/** Whether the look may cover more than the clip does. */
+/** Switch: whether the look may cover more than the clip does. */
 function Fills() {
   const fills = useBench((s) => s.still.fills ?? false),
     change = useBench((s) => s.change);
@@ -123,7 +122,7 @@ const SHAPES: readonly (readonly [string, readonly [number, number]])[] = [
 ];
 const nameOf = ([w, h]: readonly [number, number]): string => `${w}:${h}`;
 
-/** The frame the look composes in. */
+/** Controls of the look's frame. */
 function Frame({ project }: { project: ProjectView }) {
   const frame = useBench((s) => s.still.frame),
     change = useBench((s) => s.change),
@@ -209,12 +208,14 @@ function Frame({ project }: { project: ProjectView }) {
 
 const MIDDLE = point('middle', 'Middle');
 
-/** How the hero lies in the look's frame: its own, whatever look it wears. */
+/**
+ * Controls of the hero's position in the look's frame; it belongs to the clip, whatever its look.
+ */
 function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
   const look = useAsking();
   const framing = framingOf(hero, seenOf(project, look));
   const now = hero.reframe ?? CENTRED;
-  // A gesture may end in the same breath as its last change.
+  // A gesture may end in the same tick as its last change.
   const tried = useRef<Reframe | null>(null);
   const attempt = (r: Reframe) => {
     tried.current = r;
@@ -230,7 +231,7 @@ function Reframing({ hero, project, onHero, onTry }: BedrockProps) {
   useHandle(true, {
     label: `Middle of ${hero.name}`,
     parameter: MIDDLE,
-    // Where in the frame the clip's own middle lies.
+    // Position of the clip's middle in the frame.
     value: [0.5 + (0.5 - middle[0]) * size[0], 0.5 + (0.5 - middle[1]) * size[1]],
     put: (v) => {
       const [x, y] = (v as Point).map((at, i) =>

@@ -21,12 +21,13 @@ import { trimsOf } from './useTrims';
 
 interface BenchProps {
   readonly project: string;
-  /** The look to open, the hero, and the frame it stands at. */
+  /** The requested look, hero and frame. */
   readonly look: string | null;
   readonly clip: string | null;
   readonly frame: string | null;
 }
 
+/** The Bench, as an island. */
 export const Bench = ({ project, look, clip, frame }: BenchProps) => (
   <Island>
     <Loader
@@ -39,8 +40,7 @@ export const Bench = ({ project, look, clip, frame }: BenchProps) => (
 );
 
 /**
- * Finds the look to open: the one asked for, else the one that the asked clip wears, else the one
- * on most clips.
+ * Loads the look to open: the requested one, else the requested clip's, else the one on most clips.
  */
 function Loader({
   project,
@@ -67,8 +67,7 @@ function Loader({
       )[0];
   const worn = data?.clips.find((c) => c.id === clip)?.look?.lookId;
   const chosen = looks.data?.find((l) => l.id === (wanted ?? worn ?? most)) ?? looks.data?.[0];
-  // A version saved meanwhile leaves the Bench as it stands: what is open, its history, its hero
-  // and its zoom.
+  // A version saved meanwhile changes nothing on the Bench: look, history, hero and zoom stay.
   const version = useQuery({
     ...versionQuery(chosen?.versions[0]?.id ?? ''),
     enabled: chosen !== undefined,

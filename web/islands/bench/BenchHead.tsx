@@ -18,7 +18,7 @@ interface Props {
   readonly scopes: Scopes;
   readonly sheet: Sheet;
   readonly away: AwayFrom | null;
-  /** *Before* is held down, or let go. */
+  /** *Before* is pressed or released. */
   readonly onBefore: (held: boolean) => void;
   readonly onKeep: () => void;
   readonly onSave: () => void;
@@ -29,7 +29,7 @@ interface Props {
 
 const Bar = () => <span className="w-px h-5 bg-current opacity-15" />;
 
-/** The Bench's head: what is open, undo, comparing, drawers, saving. */
+/** The Bench's header: what is open, undo, comparison, drawers, saving. */
 export function BenchHead({
   project,
   looks,

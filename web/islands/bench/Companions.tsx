@@ -2,20 +2,27 @@ import type { ClipView, ProjectView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import { Picture } from '../../engine/client/Picture';
 
-/** How many of them a row has. */
+/** Companions per row. */
 const A_ROW = 6;
+/** Numbers of rows. */
 export const ROWS = [0, 1, 2] as const;
+/** One of `ROWS`. */
 export type Rows = (typeof ROWS)[number];
+/** Numbers of rows as text. */
 export const ROW_WORDS: Record<Rows, string> = { 0: 'none', 1: 'one row', 2: 'two rows' };
+/** Whether a value is a number of rows. */
 export const isRows = (v: unknown): v is Rows => ROWS.includes(v as Rows);
 
-/** Other clips for so many rows, those after the hero in the project's order first. */
+/**
+ * Companions for a number of rows: the clips after the hero in the project's order, then those
+ * before.
+ */
 export function pickCompanions(clips: readonly ClipView[], hero: ClipView, rows: Rows): ClipView[] {
   const at = clips.findIndex((c) => c.id === hero.id);
   return [...clips.slice(at + 1), ...clips.slice(0, Math.max(0, at))].slice(0, A_ROW * rows);
 }
 
-/** Other clips under the look, small; a press makes one the hero. */
+/** Companions: other clips under the look, small. A click makes one the hero. */
 export function Companions({
   engine,
   clips,

@@ -22,7 +22,7 @@ interface Props {
   readonly onTrouble: (text: string) => void;
 }
 
-/** What is compared with what, and how; the references that were kept. */
+/** Chooses what is compared and how, and shows kept references. */
 export function Compare({ comparing, looks, references, clips, onKeep, onTrouble }: Props) {
   const [open, setOpen] = useState(false);
   const { mode, before, gain, upright, marks, set } = comparing;
@@ -190,7 +190,7 @@ export function Compare({ comparing, looks, references, clips, onKeep, onTrouble
   );
 }
 
-/** Keeps what the hero shows: its picture, clip, frame and exact look. */
+/** Keeps the hero as a reference: picture, clip, frame and look. */
 export async function keepHero(
   project: string,
   clip: ClipView,

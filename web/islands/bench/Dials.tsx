@@ -8,13 +8,10 @@ import { useBench, useStill } from './context';
 import { GoalButton } from './Goals';
 import { NO_TRIMS } from './store';
 
-/** As many dials are in sight at first. */
+/** Number of dials shown at first. */
 const FEW = 8;
 
-/**
- * The face of the look: its dials, strength first. They set the look, or what the hero has of its
- * own (its trims).
- */
+/** The look's dials, strength first. They change the look, or the hero's trims. */
 export function Dials({ hero }: { hero: ClipView }) {
   const look = useBench((s) => s.look),
     trims = useBench((s) => s.trims[hero.id]) ?? NO_TRIMS,
@@ -96,14 +93,14 @@ export function Dials({ hero }: { hero: ClipView }) {
 interface LineProps {
   readonly dial: Dial;
   readonly hero: ClipView;
-  /** It sets the hero's own value. */
+  /** Whether it changes the hero's trim. */
   readonly own: boolean;
   readonly isTrimmed: boolean;
-  /** The look's value, where the hero may have its own. */
+  /** The look's value, if the hero may have its own. */
   readonly standard: number | undefined;
 }
 
-/** One dial; while another moves it stays as it is. */
+/** One dial; it does not re-render while another one moves. */
 const DialLine = memo(function DialLine({ dial: d, hero, own, isTrimmed, standard }: LineProps) {
   const turn = useBench((s) => s.turn),
     end = useBench((s) => s.endGesture);
@@ -165,7 +162,7 @@ function ClearTrim({ dial, hero }: { dial: Dial; hero: ClipView }) {
   );
 }
 
-/** Its place among the dials, and where it ends. */
+/** Menu of a dial: its order, and the ends of its range. */
 function DialMenu({ dial: { key, label, kind, value, min, max } }: { dial: Dial }) {
   const change = useBench((s) => s.change),
     place = useStill((look) => look.dials.findIndex((d) => d.key === key)),

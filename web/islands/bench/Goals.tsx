@@ -21,7 +21,7 @@ interface RowProps<T extends Goal | Suit> {
   readonly onEnd: () => void;
 }
 
-/** A measure, above or below, and how many per cent. */
+/** A measure, a direction, and a number in per cent. */
 function MeasureRow<T extends Goal | Suit>({
   label,
   measures,
@@ -70,7 +70,7 @@ function MeasureRow<T extends Goal | Suit>({
   );
 }
 
-/** A number dial's goal: shown, set and taken off in place. */
+/** Shows, sets and removes the goal of a number dial. */
 export function GoalButton({ dial }: { dial: Dial }) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
@@ -135,7 +135,7 @@ export function GoalButton({ dial }: { dial: Dial }) {
   );
 }
 
-/** What an inspection would flag and the look means: chosen from a list, taken off by its word. */
+/** Chooses inspection flags that the look raises on purpose. */
 function Means() {
   const means = useBench((s) => s.still.means) ?? NO_FLAGS,
     change = useBench((s) => s.change);
@@ -183,7 +183,7 @@ function Means() {
 }
 const NO_FLAGS: readonly Meanable[] = [];
 
-/** What footage the look holds on; clips that are otherwise are flagged on the Wall. */
+/** Chooses what footage the look suits; other clips are flagged on the Wall. */
 export function Suits() {
   const suits = useBench((s) => s.still.suits) ?? [],
     change = useBench((s) => s.change),

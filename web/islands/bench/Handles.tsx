@@ -15,17 +15,14 @@ import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from 
 type Place = readonly [number, number];
 const held = (v: number): number => Math.max(-4, Math.min(5, Math.round(v * 1e4) / 1e4));
 
-/**
- * What can be moved on the hero: a layer over the picture, in shares of the frame, for what lies
- * outside it too.
- */
+/** Handles on the hero: an overlay in shares of the frame, also for places outside it. */
 export function Handles({ shape }: { shape: Place }) {
   const handles = useBench((s) => s.handles),
     shown = useBench((s) => s.handlesShown);
   const busy = useBench((s) => s.picking !== null || s.placing !== null);
   if (!shown || handles.size === 0) return null;
   return (
-    // What is clicked while a value is picked or a place is set is the picture.
+    // While picking or setting a place, clicks belong to the picture.
     <div className="absolute inset-0 pointer-events-none" data-testid="handles" inert={busy}>
       {[...handles].map(([id, h]) => (
         <span key={id} className="contents">
@@ -126,7 +123,7 @@ const Drawing = ({ shape, children }: { shape: Place; children: ReactNode }) => 
     {children}
   </svg>
 );
-/** A thin gold line with a dark edge, so that it shows on any picture. */
+/** A thin gold line with a dark outline, visible on any picture. */
 const Stroke = ({ d }: { d: string }) => (
   <>
     <path
@@ -153,7 +150,7 @@ interface GripProps {
   readonly onMove: (x: number, y: number, gesture: string, e: PointerEvent | KeyboardEvent) => void;
   readonly end: () => void;
   readonly kind?: 'node' | 'corner' | 'arm';
-  /** Keys besides the arrows; true when one was taken. */
+  /** Handles keys besides the arrows; returns whether it did. */
   readonly onKey?: (e: KeyboardEvent) => boolean;
   readonly onDoubleClick?: () => void;
 }
@@ -163,10 +160,7 @@ const SHAPES = {
   arm: 'w-[7px] h-[7px] rounded-full',
 };
 
-/**
- * One point that is dragged, or moved by the arrow keys (a tenth of a per cent; with Shift a whole
- * one).
- */
+/** A point that is dragged, or moved by the arrow keys (0.1 %; with Shift 1 %). */
 function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: GripProps) {
   const from = useRef<{ x: number; y: number; at: Place; width: number; height: number } | null>(
     null,
@@ -220,7 +214,7 @@ function Grip({ label, at, onMove, end, kind = 'node', onKey, onDoubleClick }: G
   );
 }
 
-/** A grip whose acts read what they act on: drawn again only when it looks otherwise. */
+/** A grip that re-renders only when its appearance changes. */
 const StillGrip = memo(
   Grip,
   (a, b) => a.label === b.label && a.kind === b.kind && a.at[0] === b.at[0] && a.at[1] === b.at[1],
@@ -231,7 +225,7 @@ const turn = (x: number, y: number, degrees: number): Place => {
   return [x * Math.cos(a) - y * Math.sin(a), x * Math.sin(a) + y * Math.cos(a)];
 };
 
-/** A place so many lines off an oval's middle in its own axes, in shares. */
+/** A place at a distance in lines from an oval's middle, along its own axes; in shares. */
 function offMiddle([cx, cy, , , angle]: Ellipse, x: number, y: number, shape: Place): Place {
   const [u, v] = turn(x, y, angle),
     lines = 1080 / shape[1];
@@ -257,9 +251,9 @@ const curveOf = (path: Path, [w, h]: Place): string =>
       return `${i === 0 ? `M${a[0] * w} ${a[1] * h}` : ''}${curve}`;
     })
     .join('');
-/** How wide the ring is that marks a place, in lines. */
+/** Radius of the ring that marks a place, in lines. */
 const RING = 8;
-/** A value of a shape as an outline; places are rings. */
+/** The outline of a shape's value; places are rings. */
 function outlineOf(p: Parameter, value: ParameterValue, shape: Place): string {
   if (p.kind === 'path') return curveOf(value as Path, shape);
   if (p.kind === 'ellipse') return ovalOf(value as Ellipse, p.outline === 'box', shape);
@@ -277,7 +271,7 @@ function outlineOf(p: Parameter, value: ParameterValue, shape: Place): string {
   return places.map(([x, y]) => ovalOf([x, y, RING, RING, 0], false, shape)).join('');
 }
 
-/** An ellipse or a box: its middle, half its width (which also turns it) and half its height. */
+/** Handles of an ellipse or a box: middle, half width (which also rotates it) and half height. */
 function Oval({
   handle,
   value,
@@ -341,8 +335,8 @@ function Oval({
 }
 
 /**
- * A drawn path: nodes are dragged; Insert (or a double click) adds one after a node, Delete takes
- * it away, Enter makes it round or a corner.
+ * Handles of a path. Nodes are dragged; Insert or a double click adds one after a node, Delete
+ * removes it, Enter toggles round and corner.
  */
 function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: Place }) {
   const [w, h] = shape,
@@ -353,8 +347,7 @@ function Outline({ handle, path, shape }: { handle: Handle; path: Path; shape: P
         `M${(n[0] + n[2]) * w} ${(n[1] + n[3]) * h}L${n[0] * w} ${n[1] * h}L${(n[0] + n[4]) * w} ${(n[1] + n[5]) * h}`,
     )
     .join('');
-  // Grips that stay where they are are not drawn again: what they do is done to the path as it is
-  // then.
+  // Grips that stay in place do not re-render; they act on the latest path.
   const latest = useRef(handle);
   latest.current = handle;
   const put = (f: (now: Path) => Path, gesture: string): void =>

@@ -16,11 +16,13 @@ import { PinMark } from '../../components/PinMark';
 import { Handles } from './Handles';
 import { Seam } from './Seam';
 
+/** Zoom and position of the picture. */
 export interface Zoom {
   readonly scale: number | 'fit';
   readonly x: number;
   readonly y: number;
 }
+/** The whole picture. */
 export const FIT: Zoom = { scale: 'fit', x: 0, y: 0 };
 
 interface Props {
@@ -28,16 +30,16 @@ interface Props {
   readonly zoom: Zoom;
   readonly onZoom: (z: Zoom) => void;
   readonly comparing: Comparison;
-  /** *Before* is held. */
+  /** Whether *before* is pressed. */
   readonly before: boolean;
   readonly name: string;
   /**
-   * The part that the scopes measure, as shares of the picture; dragging chooses another while
-   * `onRegion` is there.
+   * The part that scopes measure, in shares of the picture; dragging chooses another while
+   * `onRegion` is given.
    */
   readonly region: Region | null;
   readonly onRegion: ((r: Region | null) => void) | undefined;
-  /** Where the look's own frame lies. */
+  /** Position of the look's own frame. */
   readonly framed: InTarget | undefined;
   /** Points that are set, in shares of the frame. */
   readonly places: readonly Place[];
@@ -52,7 +54,7 @@ const between = (a: Place, b: Place): Region => ({
   x1: Math.max(a[0], b[0]),
   y1: Math.max(a[1], b[1]),
 });
-/** A square of some pixels about a place. */
+/** A square of a number of pixels around a place. */
 const about = ([x, y]: Place, [w, h]: Place, pixels: number): Region => ({
   x0: Math.max(0, x - pixels / 2 / w),
   y0: Math.max(0, y - pixels / 2 / h),
@@ -63,10 +65,7 @@ const isArea = (r: Region): boolean => r.x1 - r.x0 > 0.01 && r.y1 - r.y0 > 0.01;
 const NOTE = 'absolute bottom-2 num px-1.5 py-0.5 rounded-sm bg-base-300/80';
 const PICTURE = 'absolute inset-0 w-full h-full object-contain';
 
-/**
- * The clip that is shown large, beside or against what it is compared with; the wheel brings it
- * closer, dragging moves it.
- */
+/** The hero, with what it is compared with. The wheel zooms, dragging moves it. */
 export function Hero({
   shape,
   zoom,
@@ -86,7 +85,7 @@ export function Hero({
     place = useBench((s) => s.place);
   const [pixels, setPixels] = useState<Pick<Pixels, 'exact' | 'width' | 'height'> | null>(null);
   const told = (p: Pixels) => {
-    // Of a first answer the whole picture follows at once: the words wait for it.
+    // The full picture follows a first answer at once; the text waits for it.
     if (p.quick) return;
     setPixels((now) =>
       now?.exact === p.exact && now.width === p.width && now.height === p.height ? now : p,
@@ -113,7 +112,7 @@ export function Hero({
     const now = zoom.scale === 'fit' ? whole : zoom.scale;
     const next = Math.max(0.1, Math.min(8, now * (e.deltaY < 0 ? 1.2 : 1 / 1.2)));
     if (next <= whole) return onZoom(FIT);
-    // What is under the pointer stays under it.
+    // Keeps the place under the pointer.
     const px = e.clientX - r.left - r.width / 2,
       py = e.clientY - r.top - r.height / 2;
     onZoom({
@@ -147,6 +146,7 @@ export function Hero({
       const wants = placing.take(placeOf(e));
       if (!placing.many && wants !== 'more') place(null);
     } else if (picking && from) {
+      /** Inside the picture, if it is narrower than its area. */
       const at = placeOf(e),
         area = between(from, at);
       engine.probe(
@@ -322,14 +322,13 @@ interface PaneProps {
   readonly children: ReactNode;
 }
 
-/** A window onto a picture of the frame's shape, at the zoom that all windows share. */
+/** A view of a picture with the frame's shape, at a zoom shared by all views. */
 function Pane({ shape, zoom, inner, children, ...hears }: PaneProps) {
   const fit = zoom.scale === 'fit';
   const size = fit
     ? { width: '100%', height: '100%' }
     : { width: shape[0] * (zoom.scale as number), height: shape[1] * (zoom.scale as number) };
-  // As large as it fits, and never of another shape: handles, pins and probes count in shares of
-  // it.
+  // As large as fits, always in the frame's shape: handles, pins and probes use shares of it.
   const frame = {
     width: `min(100cqw, 100cqh * ${shape[0] / shape[1]})`,
     height: `min(100cqh, 100cqw * ${shape[1] / shape[0]})`,

@@ -3,7 +3,7 @@ import { useContext } from 'react';
 import type { PickProps } from '../../components/PickButton';
 import { LayerContext, useBench } from './context';
 
-/** Picks from the hero; within a layer, from what the layer is given unless told otherwise. */
+/** Picks from the hero; inside a layer, from the layer's input by default. */
 export function HeroPicker({ label, onPicked, words }: PickProps) {
   const layer = useContext(LayerContext);
   const pick = useBench((s) => s.pick),

@@ -1,7 +1,4 @@
-/**
- * Three quiet hints for whoever builds a first look: each goes for good once it was followed, or
- * waved away.
- */
+/** Three hints for building a first look; each disappears for good when followed or dismissed. */
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { allLayers, type LookDocument, STRENGTH } from '../../../core';
@@ -39,14 +36,11 @@ const goneBefore = (): readonly string[] => {
   }
 };
 
-/**
- * The hint that comes next; a look that was built already, or somebody who has built one, is told
- * nothing.
- */
+/** The next hint. Nothing for looks that already have content, or for people who have built one. */
 export function Hints() {
   const [gone, setGone] = useState(goneBefore);
   const done = useStill((look) => HINTS.filter((h) => h.isDone(look)).map((h) => h.id));
-  // What a look already has when it is opened was not done by following.
+  // Only changes after opening count as followed.
   const [begun] = useState(done);
   const followed = done.filter((id) => !begun.includes(id)).join();
   const leave = (ids: readonly string[]) =>

@@ -1,6 +1,6 @@
 import { useBench } from './context';
 
-/** One change back or forward, by its name. */
+/** Undo and redo, by the change's name. */
 export function History() {
   const last = useBench((s) => s.past.at(-1)?.name),
     next = useBench((s) => s.future.at(-1)?.name);

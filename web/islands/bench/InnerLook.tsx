@@ -16,13 +16,14 @@ import { useLooks, versionQuery } from '../../data/queries';
 import { useBench, useStill, useStoreItself } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
-/** Prefix of a choice that is a look of the Shelf. */
+/** Prefix of options that are looks of the Shelf. */
 const LOOK = 'look:';
+/** Whether an option is a look. */
 export const isLook = (choice: string): boolean => choice.startsWith(LOOK);
 
 /**
- * The looks of the Shelf that layers can begin with, as choices, and their newest versions fetched;
- * what hinders it is said.
+ * Looks of the Shelf as options for layers, and loading of their newest versions; failures are
+ * shown.
  */
 export function useShelfLooks() {
   const queries = useQueryClient(),
@@ -48,7 +49,7 @@ export function useShelfLooks() {
 }
 type ShelfLooks = ReturnType<typeof useShelfLooks>;
 
-/** Takes up the newest version of a look within, as a change that can be undone. */
+/** Updates an inner look to its newest version, as an undoable change. */
 function useTakeUp(fetched: ShelfLooks['fetched']) {
   const change = useBench((s) => s.change);
   return async ({ key, of }: InnerLook): Promise<void> => {
@@ -59,7 +60,7 @@ function useTakeUp(fetched: ShelfLooks['fetched']) {
       );
   };
 }
-/** Looks within that follow go on to a newer version by themselves, once: undone, they stay. */
+/** Updates inner looks that follow, once; after undo they stay. */
 export function useFollowedLooks({ looks, fetched }: ShelfLooks): void {
   const takeUp = useTakeUp(fetched),
     done = useRef(new Set<string>());
@@ -79,7 +80,7 @@ export function useFollowedLooks({ looks, fetched }: ShelfLooks): void {
   });
 }
 
-/** Looks of the Shelf, in a list of what a layer can begin with. */
+/** Looks of the Shelf as options of a layer's source. */
 export const lookOptions = (looks: readonly Pick<LookView, 'id' | 'name'>[]) =>
   looks.length > 0 && (
     <optgroup label="another look">
@@ -92,8 +93,7 @@ export const lookOptions = (looks: readonly Pick<LookView, 'id' | 'name'>[]) =>
   );
 
 /**
- * What a layer that begins with another look says of it: what it is laid on, its version, its
- * dials.
+ * Controls of a layer that starts from another look: what it is applied to, its version, its dials.
  */
 export function InnerLookOf({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),

@@ -19,15 +19,15 @@ import { ParameterControl } from './controls/ParameterControl';
 interface Props {
   readonly label: string;
   readonly at: InstantUse;
-  /** Whether it lies in a span that it can count from. */
+  /** Whether it is inside a span whose ends can be its origin. */
   readonly inSpan?: boolean;
-  /** Whether it may be each of several cues. */
+  /** Whether it may be at each of several cues. */
   readonly many?: boolean;
   /**
-   * Nobody has set it yet: choosing a cue puts it on the cue. One that was set stays on its frame.
+   * Not set by the user yet: choosing a cue moves it onto the cue. Once set, it stays on its frame.
    */
   readonly unset?: boolean;
-  /** It counts in the clip's time before the look's retime, which this is. */
+  /** The clip's time before the look's retime, in which it counts. */
   readonly asShot?: ClipTime;
   readonly onInstant: (look: LookDocument, at: InstantUse) => LookDocument;
 }
@@ -44,8 +44,8 @@ const OFFSET = {
 } as const;
 
 /**
- * An instant: what it counts from, how far from it, in what. Changing what it counts from leaves it
- * on its frame here, once it was set.
+ * Editor of an instant: origin, offset and unit. Once set, it stays on its frame here when the
+ * origin changes.
  */
 export function InstantEditor({
   label,
@@ -182,7 +182,7 @@ export function InstantEditor({
     </div>
   );
 }
-/** The same frame counted in another unit. */
+/** The same frame in another unit. */
 const inUnit = (
   look: LookDocument,
   at: InstantUse,

@@ -4,10 +4,10 @@ import type { LookDocument } from '../../../core';
 import { call } from '../../data/http';
 import { useStoreItself } from './context';
 
-/** How long (ms) it is said that a piece was kept. */
+/** Duration of the confirmation, ms. */
 const SAID_FOR = 3000;
 
-/** Keeps a part of the look as a piece, and says so for a while. */
+/** A button that keeps a part of the look as a piece, with a brief confirmation. */
 export function Keep({
   title,
   of,

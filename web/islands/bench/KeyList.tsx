@@ -1,7 +1,7 @@
 import { HelpList } from '../../components/Help';
 import { KEYS } from './shortcut-list';
 
-/** What can be done on the Bench, and its shortcuts. */
+/** The Bench's help and shortcuts. */
 export const KeyList = ({ onClose }: { onClose: () => void }) => (
   <HelpList place="bench" label="Shortcuts" onClose={onClose}>
     <h2 className="font-semibold mt-5 mb-3">Shortcuts</h2>

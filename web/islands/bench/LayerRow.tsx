@@ -51,7 +51,7 @@ const SHARE = {
   default: 100,
 } as const;
 
-/** A layer's strip, and all of it when it is open, with the layers of its group. */
+/** A layer's row; when open, with its controls and its group's layers. */
 export const LayerRow = memo(function LayerRow({
   layer,
   depth = 0,

@@ -3,7 +3,7 @@ import { useBench, useStill } from './context';
 import { isLook, lookOptions, useShelfLooks } from './InnerLook';
 import { Choice } from '../../components/Choice';
 
-/** What a layer can begin with, in words; the last three say which. */
+/** Sources as text; the last three need a further choice. */
 export const SOURCE_WORDS: Record<SourceId, string> = {
   clip: 'the clip',
   shot: 'the clip as shot',
@@ -15,7 +15,7 @@ export const SOURCE_WORDS: Record<SourceId, string> = {
   footage: 'other footage',
   look: 'another look',
 };
-/** Those that are chosen by their word alone: looks are listed one by one. */
+/** Sources chosen by name alone; looks are listed one by one. */
 export const PLAIN_SOURCES = Object.entries(SOURCE_WORDS).filter(([id]) => id !== 'look');
 
 /** What `from` may name for a source. */
@@ -38,8 +38,7 @@ function named(
 }
 
 /**
- * A look ready for a source, and what `from` then is: a pin is asked for, a group is begun, where
- * there is none.
+ * A look prepared for a source, and the value of `from`: adds a pin or a group if there is none.
  */
 export function readyFor(
   look: LookDocument,
@@ -68,7 +67,7 @@ export function readyFor(
   return source === 'layer' ? null : { look };
 }
 
-/** What the layer works on. */
+/** Chooses what a layer starts from. */
 export function LayerSource({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
     choices = useStill((still) => named(still, layer, layer.source)),

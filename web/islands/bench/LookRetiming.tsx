@@ -1,6 +1,5 @@
 /**
- * How the look lets clips run: at which places of their own time how fast. Over it lies whatever
- * speed a clip has itself.
+ * The look's retime: places in the clip's own time with speeds, on top of the clip's own retime.
  */
 import { X } from 'lucide-react';
 import {
@@ -24,6 +23,7 @@ const firstPlace = (at: RetimePlaceUse['at']): RetimePlaceUse => ({
   to: 'smooth',
 });
 
+/** Controls of the look's retime. */
 export function LookRetiming() {
   const hero = useHeroFacts(),
     time = useClipTime(),

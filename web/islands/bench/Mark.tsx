@@ -1,9 +1,9 @@
 import { type KeyboardEvent, useRef } from 'react';
 
-/** The columns that ribbon and lanes share: what it is, its track, what it says. */
+/** Columns shared by ribbon and lanes: label, track, value. */
 export const COLUMNS = 'grid grid-cols-[148px_minmax(0,1fr)_132px] items-center gap-x-3 px-3';
 
-/** The frame under the pointer on a track that shows so many. */
+/** The frame under the pointer, on a track of a number of frames. */
 export function frameUnder(
   e: { readonly clientX: number; readonly currentTarget: Element },
   frames: number,
@@ -22,11 +22,11 @@ interface MarkProps {
   readonly style?: React.CSSProperties;
   readonly onMove: (to: number, gesture: string) => void;
   readonly onEnd: () => void;
-  /** Chosen; with the shift key beside those that are chosen already. */
+  /** Called when chosen; `more`: with Shift, in addition to those chosen. */
   readonly onChoose?: (more: boolean) => void;
   readonly onRemove?: () => void;
 }
-/** Something on a lane that is dragged, or stepped with the arrow keys; it snaps to frames. */
+/** A mark on a lane, dragged or stepped with the arrow keys; it snaps to frames. */
 export function Mark({
   label,
   frame,
@@ -62,7 +62,7 @@ export function Mark({
         ...style,
       }}
       onClick={(e) => {
-        // By the keyboard: the pointer has chosen it when it went down.
+        // Keyboard only; the pointer has chosen it on press.
         if (e.detail === 0) onChoose?.(e.shiftKey);
       }}
       onKeyDown={key}

@@ -21,14 +21,14 @@ const MATTES_FOUND = MATTES.map(({ id, label, help }) => ({ id, group: '', label
 interface Props {
   readonly owner: edit.Owner;
   readonly mattes: readonly MatteUse[];
-  /** What they belong to, in words. */
+  /** Name of the owner. */
   readonly of: string;
 }
 const mattePins = (look: LookDocument) => (look.pins ?? []).filter((p) => p.kind === 'matte');
 const keyOf = ({ layer, step }: edit.Owner): string =>
   step === undefined ? layer : `${layer}/${step}`;
 
-/** The mattes of a layer or a step: where it acts. */
+/** The mattes of a layer or step. */
 export function Mattes({ owner, mattes, of }: Props) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show),
@@ -91,7 +91,7 @@ export function Mattes({ owner, mattes, of }: Props) {
 function Matte({ owner, matte, first }: { owner: edit.Owner; matte: MatteUse; first: boolean }) {
   const change = useBench((s) => s.change);
   const kind = matteOf(matte.matte)!;
-  /** What it can be from. */
+  /** Options for what it is made from. */
   const sources = useStill((still) =>
     kind.names === 'pin'
       ? mattePins(still).map(({ key, label }) => ({ key, label }))

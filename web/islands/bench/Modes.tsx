@@ -8,7 +8,7 @@ import { useTrimmedLook } from './trials';
 const COLUMNS = 5;
 const NONE: readonly LookDocument[] = [];
 
-/** The look as a clip wears it with a layer under each blend mode, while their sheet is open. */
+/** The clip's look with a layer in each blend mode, while the sheet is open. */
 export function useModes(
   store: BenchStore,
   clip: string,
@@ -22,7 +22,7 @@ export function useModes(
   );
 }
 
-/** The hero under every blend mode of one layer at once; a click takes one. */
+/** The hero in every blend mode of a layer; a click chooses one. */
 export function Modes({ layer, shape }: { layer: string; shape: readonly [number, number] }) {
   const look = useBench((s) => s.still),
     change = useBench((s) => s.change),

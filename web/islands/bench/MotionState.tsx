@@ -13,9 +13,8 @@ import { Choice } from '../../components/Choice';
 import { useBench, usePlayheadNow, useStill } from './context';
 
 /**
- * How far the hero's motion is measured, where the look or its retime asks for it: begun as soon as
- * it does, stopped and gone on with here. Until it is there in-betweens are mixed, and nothing
- * smears.
+ * Progress of measuring the hero's motion, if the look or its retime needs it. It starts by itself
+ * and can be stopped and continued here. Until then frames are mixed and nothing is smeared.
  */
 export function MotionState({
   clip,
@@ -59,10 +58,7 @@ export function MotionState({
   );
 }
 
-/**
- * The field itself in the hero's place: which way and how far everything goes, and what is not
- * believed.
- */
+/** Shows the motion itself in place of the hero. */
 function FieldShown() {
   const shown = useBench((s) => s.fieldShown),
     show = useBench((s) => s.show);

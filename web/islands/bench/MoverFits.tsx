@@ -3,7 +3,7 @@ import { type Fitting, FITTING_WORDS, FITTINGS } from '../../../core/time';
 import { Choice } from '../../components/Choice';
 import { useBench, useClipTime, useStill } from './context';
 
-/** What becomes of it on clips that end before it does, and whether the hero is one. */
+/** Chooses how it fits clips that end earlier, and tells whether the hero does. */
 export function Fits({ mover }: { mover: Mover }) {
   const change = useBench((s) => s.change),
     time = useClipTime(),

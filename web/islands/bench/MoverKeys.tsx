@@ -1,4 +1,4 @@
-/** The keys of the chosen mover: one with its numbers, several at once. */
+/** Keys of the chosen mover: one with its values, or several together. */
 import { edit, MIXINGS, type Mixing, type Mover, parameterAt } from '../../../core';
 import { EASE_KINDS, EASE_WORDS, type EaseKind } from '../../../core/time';
 import { Choice } from '../../components/Choice';
@@ -11,7 +11,7 @@ import { NO_KEYS } from './store';
 
 const MIXING_WORDS: Record<Mixing, string> = { even: 'evenly to the eye', light: 'as light is' };
 
-/** Several keys at once: moved together on the lane, spread, mirrored, copied, taken away. */
+/** Edits several keys: move, stretch, mirror, copy, remove. */
 export function SeveralKeys({ mover, which }: { mover: Mover; which: readonly number[] }) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show),
@@ -91,6 +91,7 @@ export function SeveralKeys({ mover, which }: { mover: Mover; which: readonly nu
   );
 }
 
+/** Edits one key. */
 export function KeyPanel({ mover, index }: { mover: Mover; index: number | null }) {
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture);
@@ -191,7 +192,7 @@ export function KeyPanel({ mover, index }: { mover: Mover; index: number | null 
 }
 
 const HANDLE_WORDS = ['Leaves after', 'at', 'Arrives before', 'at'] as const;
-/** A cubic's inner points, in per cent of the time and of the way. */
+/** Control points of a cubic, in per cent of time and value. */
 function Handles({
   mover,
   index,

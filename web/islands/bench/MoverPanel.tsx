@@ -1,7 +1,4 @@
-/**
- * The chosen mover: its numbers, what it counts from, what it moves and how far; of keys the chosen
- * one.
- */
+/** The chosen mover: parameters, instants, targets and amounts; for keys, the chosen key. */
 import { X } from 'lucide-react';
 import {
   amountOf,
@@ -26,6 +23,7 @@ import { KeyPanel, SeveralKeys } from './MoverKeys';
 
 const WAY_WORDS: Record<Way, string> = { add: 'adds', multiply: 'multiplies', replace: 'leads to' };
 
+/** The panel of a mover. */
 export function MoverPanel({ mover }: { mover: Mover }) {
   const change = useBench((s) => s.change),
     show = useBench((s) => s.show),

@@ -8,11 +8,11 @@ interface Props {
   readonly onTake: (i: number) => void;
 }
 
-/** The hero's trials (by their number) side by side, as large as fits; a click takes one. */
+/** Trials of the hero side by side, as large as fits; a click chooses one. */
 export function Pictures({ tiles, columns, shape, onTake }: Props) {
   const engine = useEngine();
   const rows = Math.max(1, Math.ceil(tiles.length / columns));
-  // As wide as fits both ways: a gap of 8 and a line of words under each picture.
+  // Fits both ways, with a gap of 8 px and a line of text under each picture.
   const width = `calc(min(100cqw / ${columns} - 8px, (100cqh / ${rows} - 26px) * ${shape[0] / shape[1]}))`;
   return (
     <div className="flex-1 min-h-0 p-2" style={{ containerType: 'size' }}>

@@ -21,7 +21,7 @@ interface Props {
   readonly onPins: (name: string, pins: ClipPins) => void;
 }
 
-/** What the look asks of each clip, and what the hero answers. */
+/** The pins that the look asks for, and the hero's values. */
 export function Pins({ hero, project, frame, onPins }: Props) {
   const look = useAsking(),
     change = useBench((s) => s.change);

@@ -8,7 +8,7 @@ const BY_SIZE = ['position', 'scale-x', 'scale-y', 'turn', 'anchor', 'cover'];
 
 const OWN_CORNERS = ['upper-left', 'upper-right', 'lower-right', 'lower-left'] as const;
 
-/** Puts the layer into the hole of footage that is laid over it. */
+/** A button that places the layer into the hole of footage above it. */
 function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
   const change = useBench((s) => s.change);
   const engine = useEngine();
@@ -41,7 +41,7 @@ function IntoHole({ layer, covering }: { layer: Layer; covering: Covering }) {
   );
 }
 
-/** Where a layer lies, once it is not simply where it is. */
+/** Controls of a layer's placement. */
 export function Placement({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change),
     corners = useBench(

@@ -3,13 +3,10 @@ import { lengthOf, looksElsewhere, type Reach, reachOf } from '../../../core';
 import type { ClipView } from '../../data/views';
 import { useBench } from './context';
 
-/**
- * Looked for once the look has been left alone for so long (ms): a look with a long trail is
- * planned as often as it has copies.
- */
+/** Delay after the last edit, ms: a look with a long trail is planned as often as it has copies. */
 const AFTER = 600;
 
-/** How many frames before and behind the one it makes the look looks at, at most. */
+/** Shows how many frames the look looks back and ahead. */
 export function ReachState({ clip }: { readonly clip: ClipView }) {
   const look = useBench((s) => s.look);
   const [reach, setReach] = useState<Reach | null>(null);

@@ -27,10 +27,7 @@ interface Props {
   readonly onHero: (name: string, to: Partial<ClipWork>) => void;
 }
 
-/**
- * How fast the hero runs, along its own time: tried here first, with the length it will have, and
- * then applied.
- */
+/** The hero's retime: tried here with the resulting length, then applied. */
 export function Retiming({ hero, onHero }: Props) {
   const [tried, setTried] = useState<{ readonly clip: string; readonly retime: Retime } | null>(
     null,

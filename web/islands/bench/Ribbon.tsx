@@ -10,6 +10,7 @@ import { COLUMNS, frameUnder, Mark } from './Mark';
 import type { BakingState } from './useBaking';
 import type { Playing } from './usePlaying';
 
+/** Properties of the ribbon. */
 export interface RibbonProps {
   readonly clip: ClipView;
   readonly cues: readonly number[];
@@ -19,12 +20,13 @@ export interface RibbonProps {
   readonly onFrame: (f: number) => void;
 }
 
-/** How much of the look changes in time, in a word or two. */
+/** A short count of what moves in the look. */
 const countWords = (look: LookDocument): string => {
   const n = (look.movers ?? []).length;
   return n === 0 ? 'nothing moves' : n === 1 ? '1 mover' : `${n} movers`;
 };
 
+/** The ribbon: frames, playhead, loop and playback of the hero. */
 export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonProps) {
   const open = useBench((s) => s.timeOpen),
     show = useBench((s) => s.show),
@@ -191,7 +193,7 @@ export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonPr
   );
 }
 
-/** Frames in a row that are at hand in the same way. */
+/** Runs of consecutive frames in the same state. */
 function runsOf<S extends string>(
   states: readonly (S | null)[],
 ): { readonly state: S; readonly first: number; readonly end: number }[] {

@@ -7,7 +7,7 @@ import { useEngine } from './context';
 Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
 
 const [LOW, HIGH] = SCOPE_RANGE;
-/** The scopes' own colours: those of the channels they show. */
+/** Colours of the channels in the scopes. */
 const CHANNELS = [
   'rgb(222 222 222)',
   'rgb(232 92 84)',
@@ -21,7 +21,7 @@ const TRIPLES = [
   [96, 132, 240],
 ] as const;
 
-/** Brightness of a count: even a few pixels show, many do not drown them. */
+/** Brightness of a count: a few pixels are visible, many do not saturate. */
 const glowOf = (n: number, full: number): number =>
   n === 0 ? 0 : Math.min(1, 0.18 + Math.log1p(n) / Math.log1p(full));
 
@@ -113,13 +113,13 @@ interface Props {
   readonly onParade: (p: boolean) => void;
   readonly region: boolean;
   readonly onWhole: () => void;
-  /** Brings the look's lightness back to the clip's: adds an exposure step. */
+  /** Adds an exposure step that restores the clip's lightness. */
   readonly onLevel: (stops: number) => void;
 }
 
 /**
- * Waveform, vectorscope and histogram of the hero, and what the look does to its lightness,
- * contrast and noise.
+ * Waveform, vectorscope and histogram of the hero, and the look's effect on lightness, contrast and
+ * noise.
  */
 export function Scopes({ of, onOf, parade, onParade, region, onWhole, onLevel }: Props) {
   const engine = useEngine();

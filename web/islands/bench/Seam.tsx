@@ -1,9 +1,6 @@
 import { type PointerEvent, type ReactNode, useState } from 'react';
 
-/**
- * The line between before (left of it, or above) and after; it is dragged, or moved by the arrow
- * keys.
- */
+/** The line between before (left of it, or above) and after, dragged or moved by the arrow keys. */
 export function Seam({
   upright,
   children,

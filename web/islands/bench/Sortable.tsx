@@ -17,14 +17,14 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { type ReactNode, useCallback, useMemo, useRef } from 'react';
 
-// The same objects every time: rows are drawn anew when what they hear of the list changes.
+// Constant objects: rows re-render when their context's value changes.
 const BY_POINTER = { activationConstraint: { distance: 4 } };
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 
 /**
- * The row whose middle the dragged one's leading edge has passed, the furthest of them. Rows are of
- * very unequal height (some are open): by their middles a tall one would have to travel far before
- * it came past a small one.
+ * The furthest row whose middle the leading edge of the dragged row has passed. Rows differ much in
+ * height (some are open); comparing middles, a tall one would have to travel far to pass a small
+ * one.
  */
 const byEdge: CollisionDetection = ({
   active,
@@ -47,7 +47,7 @@ const byEdge: CollisionDetection = ({
   return [{ id: over?.id ?? active.id }];
 };
 
-/** A list whose rows can be dragged, by pointer or keyboard. */
+/** A list whose rows can be dragged by pointer or keyboard. */
 export function Sortable({
   keys,
   onMove,
@@ -82,7 +82,7 @@ export function Sortable({
     </DndContext>
   );
 }
-/** A row of such a list: where it is, and the grip to drag it by. */
+/** A row of such a list: its position, and the handle to drag it by. */
 export function useRow(id: string, what: string) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
     id,

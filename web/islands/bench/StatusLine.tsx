@@ -16,7 +16,7 @@ function said({ ready, milliseconds, computed, found }: Status): string {
   return `${by}${ready.why ? ` (${ready.why})` : ''} · ${milliseconds.toFixed(0)} ms · ${computed} computed, ${found} at hand`;
 }
 
-/** What computes, how long the latest picture took, and what of it was at hand. */
+/** Shows the back end, the time of the latest picture, and how much of it was cached. */
 export function StatusLine({
   engine,
   clip,

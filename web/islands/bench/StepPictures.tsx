@@ -12,8 +12,8 @@ interface Props {
 }
 
 /**
- * Each step alone on the hero, at the values it begins with or (where those are neutral) at ones
- * that show what it does.
+ * Each step alone on the hero, with its initial values, or with example values if those have no
+ * effect.
  */
 export function StepPictures(props: Props) {
   const project = useHeroFacts().project;

@@ -34,8 +34,8 @@ interface StepProps {
 }
 
 /**
- * A step: its strip, and its controls when it is open. Drawn anew when it changes, not when its
- * neighbours do.
+ * A step's row; when open, with its controls. It re-renders only when the step or its layer
+ * changes.
  */
 export const StepRow = memo(StepLine, (a, b) => a.use === b.use && sameFace(a.layer, b.layer));
 
@@ -185,7 +185,7 @@ function StepLine({ layer, use }: StepProps) {
   );
 }
 
-/** Which layer a step looks at, where its parameters have it look at one. */
+/** Chooses the layer that a step reads, if its parameters say that it reads one. */
 function NamedLayer({
   layer,
   use,

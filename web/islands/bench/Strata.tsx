@@ -13,12 +13,12 @@ import { Choice } from '../../components/Choice';
 import { useStored } from '../../components/useStored';
 import { WidthHandle } from './WidthHandle';
 
-/** The strata's width, in pixels: at first, and at most. */
+/** Width of the strata in pixels: initial and largest. */
 const NARROW = 322,
   WIDE = 620;
 const isWidth = (v: unknown): v is number => typeof v === 'number' && v >= NARROW && v <= WIDE;
 
-/** The stack as a column, the bedrock at its foot. */
+/** The stack as a column with the bedrock at the bottom. */
 export function Strata({ children, ...bedrock }: BedrockProps & { children?: ReactNode }) {
   const look = useBench((s) => s.still),
     change = useBench((s) => s.change),
@@ -28,7 +28,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     trimFor = useBench((s) => s.trimFor),
     store = useStoreItself();
   const down = [...look.layers].reverse();
-  // A kept mover is chosen where something is to move.
+  // Kept movers are chosen at the parameters they can move.
   const pieces = (usePieces().data ?? []).filter((p) => !keptMover(p.document));
   const use = (id: string) => {
     const piece = pieces.find((p) => p.id === id)!;

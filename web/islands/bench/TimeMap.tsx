@@ -4,8 +4,8 @@ const WIDE = 300,
   HIGH = 46,
   MOST_POINTS = 150;
 /**
- * Which moment of a clip of so many frames each new frame shows: as steep as it is fast. Without a
- * map each shows its own.
+ * The moment of the clip at each new frame, as a curve whose slope is the speed. Without a map it
+ * is a straight line.
  */
 export function TimeMap({
   map,

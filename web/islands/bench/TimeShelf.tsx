@@ -1,4 +1,4 @@
-/** The time shelf: the ribbon, and under it a lane for each span and each mover of the look. */
+/** The time shelf: the ribbon, and below it a lane for each span and mover of the look. */
 import { useMemo } from 'react';
 import { edit, type Mover, stepEvents, type StepEvents } from '../../../core';
 import { useBench, useClipTime, useHeroFacts } from './context';
@@ -8,6 +8,7 @@ import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from '
 import { Ribbon, type RibbonProps } from './Ribbon';
 import { NO_KEYS } from './store';
 
+/** The time shelf. */
 export function TimeShelf(props: RibbonProps) {
   const open = useBench((s) => s.timeOpen),
     chosen = useBench((s) => s.mover),
@@ -109,15 +110,15 @@ function SpanLaneRow({ lane }: { lane: SpanLane }) {
 }
 
 /**
- * What is chosen after one more key was pressed: it alone, unless several are meant or it is one of
- * several that will be dragged.
+ * The chosen keys after a click on one: that key alone, unless several are meant (`more`), or it is
+ * one of several about to be dragged.
  */
 function withKey(chosen: readonly number[], index: number, more: boolean): readonly number[] {
   if (!more) return chosen.includes(index) ? chosen : [index];
   return chosen.includes(index) ? chosen.filter((k) => k !== index) : [...chosen, index];
 }
 
-/** What happens by chance in a step: each a mark that leads there. */
+/** Random events of a step; each mark leads to its frame. */
 function EventLane({ events, onFrame }: { events: StepEvents; onFrame: (f: number) => void }) {
   const time = useClipTime();
   const last = Math.max(1, time.frames - 1);
@@ -147,7 +148,10 @@ function EventLane({ events, onFrame }: { events: StepEvents; onFrame: (f: numbe
   );
 }
 
-/** The line from dot to dot: the warmer, the faster it goes there; none where it stands still. */
+/**
+ * The line through the dots; warmer where the value changes faster, invisible where it stands
+ * still.
+ */
 function Speeds({ values, y }: { values: readonly number[]; y: (v: number) => number }) {
   const speeds = values.slice(1).map((v, f) => Math.abs(v - values[f]!));
   const fastest = Math.max(...speeds, 0);
@@ -168,7 +172,7 @@ function Speeds({ values, y }: { values: readonly number[]; y: (v: number) => nu
   );
 }
 
-/** The height of an open lane's curve, and the room above and below it, in pixels. */
+/** Height of an open lane's curve, and the margin above and below, in pixels. */
 const HIGH = 84,
   AIR = 9;
 
@@ -228,8 +232,8 @@ function MoverLane({
           >
             {open && <Speeds values={curve.values} y={y} />}
             {open ? (
-              // One dot a frame: the gap between two is the speed. A line of no length with round
-              // ends is a dot whatever the stretch.
+              // One dot per frame, so gaps show speed. A zero-length line with round ends is a dot
+              // at any stretch.
               curve.values.map((v, f) => (
                 <line
                   key={f}

@@ -7,7 +7,7 @@ import { NO_TRIMS } from './store';
 import type { Sheet, Target, Tile } from './trials';
 import { Choice } from '../../components/Choice';
 
-/** A tile's values for the look, or for the clip that is being trimmed. */
+/** Applies a tile's values to the look, or to the clip that is being trimmed. */
 function take(store: BenchStore, { sets, words }: Tile): void {
   const { look, trims, trimming, change, trim } = store.getState();
   if (trimming === null)
@@ -22,7 +22,7 @@ function take(store: BenchStore, { sets, words }: Tile): void {
   trim(`take ${words}`, trimming, own);
 }
 
-/** The hero over the range of one or two dials or parameters; a click takes one. */
+/** The hero over the range of one or two dials or parameters; a click applies one. */
 export function Trials({ sheet, shape }: { sheet: Sheet; shape: readonly [number, number] }) {
   const store = useStoreItself();
   const { axes, tiles, targets, columns } = sheet;

@@ -15,12 +15,12 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** So many changes are told of a version; the rest is counted. */
+/** Most changes listed per version; further ones are counted. */
 const MOST = 8;
 
 /**
- * A look's versions, each on the hero, with what changed since the one before; one is taken up as a
- * change that can be undone, and one that nobody wears can be removed and put back.
+ * A look's versions, each shown on the hero with its changes. One can be applied as an undoable
+ * change. One that no clip wears can be removed and restored.
  */
 export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -136,11 +136,11 @@ interface VersionProps {
   readonly made: string;
   readonly url: string | undefined;
   readonly shape: string;
-  /** Since the version before; null of the first. */
+  /** Changes since the previous version; null for the first. */
   readonly changes: readonly string[] | null;
   readonly isNow: boolean;
   readonly worn: readonly string[];
-  /** Whether the Bench stands on it: then it stays. */
+  /** Whether it is the version on the Bench, which cannot be removed. */
   readonly isOpen: boolean;
   readonly onRemove: () => void;
   readonly onTakeUp: () => void;

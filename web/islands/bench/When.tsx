@@ -1,4 +1,4 @@
-/** When something acts, and when a layer's source is seen. */
+/** When something acts, and which moment of its source a layer shows. */
 import { edit, type Layer, type LookDocument, type SpanUse, TIMED } from '../../../core';
 import { LAYER_TIME, TIME_UNIT_WORDS, TIME_UNITS, type TimeUnit } from '../../../core/time';
 import { Choice } from '../../components/Choice';
@@ -14,7 +14,7 @@ interface SpanProps {
 const LENGTH = (id: 'coming' | 'going', label: string) =>
   ({ kind: 'number', id, label, unit: '', min: 0, max: 10_000, soft: [0, 5], default: 0 }) as const;
 
-/** Always, or from one instant to another. */
+/** Chooses between always and a span. */
 export function SpanOf({ of, span, name }: SpanProps) {
   const change = useBench((s) => s.change);
   const put = (now: LookDocument, to: SpanUse | undefined) => edit.setSpan(now, of, to);
@@ -83,7 +83,7 @@ export function SpanOf({ of, span, name }: SpanProps) {
   );
 }
 
-/** The frame itself, or another: earlier, at another speed, held at a lower rate. */
+/** Controls of layer time: offset, speed, cadence. */
 export function LayerTime({ layer }: { layer: Layer }) {
   const change = useBench((s) => s.change);
   const { time } = layer;

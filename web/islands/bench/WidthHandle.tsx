@@ -2,15 +2,15 @@ import { useRef } from 'react';
 
 interface Props {
   readonly label: string;
-  /** Pixels. */
+  /** Width in pixels. */
   readonly width: number;
   readonly min: number;
   readonly max: number;
   readonly onWidth: (w: number) => void;
 }
 /**
- * The edge of a column, dragged or stepped by arrow keys to make it wider; a double click gives
- * back what it had at first.
+ * The edge of a column, dragged or stepped by arrow keys; a double click restores the initial
+ * width.
  */
 export function WidthHandle({
   label,

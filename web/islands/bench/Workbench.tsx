@@ -47,7 +47,7 @@ import { useViews } from './useViews';
 import { Trials } from './Trials';
 import { useTrials } from './trials';
 
-/** The frames of the cues that a look asks for. */
+/** Frames of the cues that a look asks for. */
 const cuesOf = (look: Asking, c: ClipView): number[] =>
   (look.pins ?? []).flatMap((p) => timeOf(c).cues[p.key] ?? []);
 
@@ -56,13 +56,13 @@ interface WorkbenchProps {
   readonly looks: readonly LookView[];
   readonly store: BenchStore;
   readonly engine: EngineClient;
-  /** The hero and the frame that were asked for. */
+  /** The requested hero and frame. */
   readonly clip: string | null;
   readonly at: number | null;
   readonly away: AwayFrom | null;
 }
 
-/** The Bench with a look on it. */
+/** The Bench with a look. */
 export function Workbench({
   project: known,
   looks,
@@ -73,7 +73,7 @@ export function Workbench({
   away,
 }: WorkbenchProps) {
   const queries = useQueryClient();
-  // While steps and dials move, nothing here is drawn anew.
+  // This component does not re-render while steps and dials change.
   const look = useAsking(),
     opened = useStore(store, (s) => s.opened);
   const [trouble, setTrouble] = useState<string | null>(null);

@@ -1,4 +1,4 @@
-/** How the Bench compares: what *before* means, and how it is shown beside what is. */
+/** Comparison on the Bench: what *before* is, and how it is shown. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { withTrims } from '../../../core';
@@ -6,42 +6,48 @@ import type { ClipView, LookView, ReferenceView } from '../../data/views';
 import type { Shot } from '../../engine/protocol';
 import { versionQuery } from '../../data/queries';
 
+/** Ways to show *before*. */
 export type Mode = 'off' | 'seam' | 'beside' | 'difference';
+/** Gains of the difference. */
 export const GAINS = [1, 4, 16] as const;
 
-/** The clip as shot, or balanced; a look's version by its id, or a kept reference by its id. */
+/** The clip as shot or balanced, a look's version by id, or a kept reference by id. */
 export type Before =
   | { readonly kind: 'shot' | 'balanced' }
   | { readonly kind: 'version'; readonly id: string }
   | { readonly kind: 'reference'; readonly id: string };
 const AS_SHOT: Before = { kind: 'shot' };
+/** *Before* as a string, for storage. */
 export const beforeText = (b: Before): string => ('id' in b ? `${b.kind}:${b.id}` : b.kind);
+/** The inverse of `beforeText`. */
 export function beforeFrom(text: string): Before {
   const [kind, id] = text.split(':');
   if (kind === 'balanced') return { kind };
   return id && (kind === 'version' || kind === 'reference') ? { kind, id } : AS_SHOT;
 }
 
-/** What the engine shows as *before*: a frame of a clip (the hero's unless named) under a look. */
+/** The shot shown as *before*: a frame of a clip (default: the hero's) under a look. */
 export type BeforeShot = Pick<Shot, 'look' | 'asShot'> & Partial<Pick<Shot, 'clip' | 'frame'>>;
 
+/** State of the comparison. */
 export interface Comparison {
   readonly mode: Mode;
-  /** The seam stands upright and moves across; otherwise it lies flat and moves up and down. */
+  /** Whether the seam is vertical. */
   readonly upright: boolean;
   readonly gain: number;
   readonly marks: boolean;
   readonly before: Before;
-  /** The name of what *before* is. */
+  /** Name of what *before* is. */
   readonly name: string;
   readonly shot: BeforeShot;
   readonly set: (
     c: Partial<Pick<Comparison, 'mode' | 'upright' | 'gain' | 'marks' | 'before'>>,
   ) => void;
-  /** A mode on, or off if it was on. */
+  /** Switches a mode on, or off if it was on. */
   readonly toggle: (mode: Mode) => void;
 }
 
+/** The comparison's state, with what *before* shows. */
 export function useComparison(
   looks: readonly LookView[],
   references: readonly ReferenceView[],

@@ -21,17 +21,19 @@ import type { ClipView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import type { BenchState, BenchStore } from './store';
 
+/** The Bench's store and engine. */
 export const BenchContext = createContext<{ store: BenchStore; engine: EngineClient } | null>(null);
 const useContextOfBench = () => {
   const c = useContext(BenchContext);
   if (!c) throw new Error('outside the Bench');
   return c;
 };
+/** A part of the Bench's state. */
 export const useBench = <T>(pick: (s: BenchState) => T): T =>
   useStore(useContextOfBench().store, pick);
 /**
- * As `pick` finds it in the look but for where its dials stand: looked for when that changes, the
- * same object as long as nothing in it differs.
+ * A value that `pick` computes from the look without its dials' values. It is recomputed when the
+ * look changes, and keeps its identity while it is equal.
  */
 export function useStill<T>(pick: (look: LookDocument) => T): T {
   const found = useRef<{ readonly look: LookDocument; readonly pick: unknown; readonly value: T }>(
@@ -45,58 +47,64 @@ export function useStill<T>(pick: (look: LookDocument) => T): T {
     return value;
   });
 }
-/** What the look asks of clips, and its frame: the same while steps and dials change. */
+/** The pins that the look asks for and its frame; constant while steps and dials change. */
 export const useAsking = (): Asking =>
   useBench(useShallow((s) => ({ pins: s.still.pins, frame: s.still.frame })));
+/** The store, for reading it in event handlers. */
 export const useStoreItself = (): BenchStore => useContextOfBench().store;
+/** The engine. */
 export const useEngine = (): EngineClient => useContextOfBench().engine;
-/** What parts of a layer need to know of it besides themselves. */
+/** The part of a layer that its controls' labels use. */
 export type LayerFace = Pick<Layer, 'key' | 'name' | 'on'>;
+/** Whether two layers look equal to their parts. */
 export const sameFace = (a: LayerFace, b: LayerFace): boolean =>
   a.key === b.key && a.name === b.name && a.on === b.on;
 
-/** Footage with coverage that the hero's pins name, and how its picture lies in the look frame. */
+/** Footage with coverage that the hero's pins name, and its position in the look frame. */
 export interface Covering {
   readonly id: string;
   readonly name: string;
   readonly framing: Framing;
 }
+/** Footage that covers the hero. */
 export const CoveringContext = createContext<readonly Covering[]>([]);
-/** The hero: how it is coded, its statistics, and its time. */
+/** Facts about the hero: encoding, statistics and time. */
 export interface HeroFacts extends Pick<
   ClipView,
   'id' | 'hash' | 'encoding' | 'statistics' | 'frames' | 'retime' | 'lookRetime' | 'rate' | 'pins'
 > {
-  /** Whose it is. */
+  /** Id of its project. */
   readonly project: string;
   readonly projectRate: Rate;
-  /** The look frame's width over its height. */
+  /** Width ÷ height of the look frame. */
   readonly aspect: number;
 }
+/** Facts about the hero. */
 export const ClipContext = createContext<HeroFacts | null>(null);
+/** Facts about the hero. Throws outside the Bench. */
 export const useHeroFacts = (): HeroFacts => {
   const hero = useContext(ClipContext);
   if (!hero) throw new Error('outside the Bench');
   return hero;
 };
-/** The hero's time as looks count in it. */
+/** The hero's time as looks see it. */
 export function useClipTime(): ClipTime {
   const hero = useHeroFacts();
   return useMemo(() => timeOf(hero), [hero]);
 }
-/** The frame on which a clip's playhead stands. */
+/** The playhead's frame on a clip. */
 export const playheadOf = (hero: HeroFacts, s: BenchState): number => {
   const length = lengthOf(hero);
   return Math.max(0, Math.min(length - 1, s.frames[hero.id] ?? Math.floor(length / 2)));
 };
-/** Where the hero's playhead stands when it is asked for; nothing is drawn anew as it runs. */
+/** Reads the hero's playhead on demand, without re-rendering as it runs. */
 export function usePlayheadNow(): () => number {
   const hero = useHeroFacts(),
     store = useStoreItself();
   return () => playheadOf(hero, store.getState());
 }
 /**
- * What movers (or of them only one) make of a parameter at the playhead; undefined where none moves
+ * The value of a parameter at the playhead after all movers (or only one); undefined if none moves
  * it.
  */
 export function useMoved(
@@ -110,7 +118,7 @@ export function useMoved(
   const moves = useStill(
     (look) => path !== undefined && edit.moversOf(look, path).some((m) => m.on),
   );
-  // What stands still is not drawn anew as the playhead runs.
+  // Parameters that stand still do not re-render as the playhead runs.
   const frame = useBench((s) => (moves ? playheadOf(hero, s) : 0));
   const all = useBench((s) => (moves ? s.look : null));
   return useMemo(() => {
@@ -123,5 +131,5 @@ export function useMoved(
     return at.moved(path, p, resolve(look, setting, at.dials, at.moved));
   }, [all, only, path, p, setting, time, frame, hero]);
 }
-/** The key of the layer whose controls these are. */
+/** Key of the layer whose controls these are. */
 export const LayerContext = createContext<string | undefined>(undefined);

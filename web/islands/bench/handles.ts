@@ -1,27 +1,29 @@
 /**
- * Shapes on the hero: each control that is open and holds a place, a line, an outline or places of
- * colour puts up its own.
+ * Handles on the hero: each open control with a place, line, outline or places of colour registers
+ * its own.
  */
 import { useContext, useEffect, useEffectEvent, useId } from 'react';
 import type { Parameter, ParameterValue } from '../../../core';
 import { LayerContext, useBench, useStoreItself } from './context';
 
+/** A handle. */
 export interface Handle {
   readonly label: string;
   readonly parameter: Parameter;
   readonly value: ParameterValue;
-  /** What it is at the keys before and after this frame, where it has keys. */
+  /** Values at the keys before and after this frame, if it has keys. */
   readonly neighbours?: readonly ParameterValue[];
   readonly put: (v: ParameterValue, gesture: string) => void;
   readonly end: () => void;
 }
 
 const KINDS: readonly Parameter['kind'][] = ['point', 'line', 'ellipse', 'path', 'colours'];
+/** Whether a parameter can have a handle. */
 export const hasHandle = (p: Parameter): boolean => KINDS.includes(p.kind);
 
 /**
- * Puts a control's shape on the hero while it is open, holds a constant, and is of the layer that
- * is chosen (or of none).
+ * Registers a control's handle while the control is open, holds a constant, and belongs to the
+ * chosen layer (or none).
  */
 export function useHandle(holds: boolean, handle: Handle): void {
   const id = useId(),
@@ -37,7 +39,7 @@ export function useHandle(holds: boolean, handle: Handle): void {
   useEffect(() => () => store.getState().handle(id, null), [on, id, store]);
 }
 
-/** The segment of an outline (by the node it begins with) whose middle lies nearest to a place. */
+/** The segment of an outline (by its first node) whose middle is nearest to a place. */
 export function nearestSegment(
   path: readonly (readonly number[])[],
   [x, y]: readonly [number, number],

@@ -1,11 +1,11 @@
-/** Changes to a drawn path: what the hero's handles and keys do. */
+/** Edits of a path by handles and keys. */
 import type { Path, PathNode } from '../../../core';
 
 const round = (v: number): number => Math.round(v * 1e5) / 1e5;
 const node = (...v: number[]): PathNode => v.map(round) as unknown as PathNode;
 
 /**
- * A node's handles along the line between its neighbours, a sixth of it either way (Catmull and
+ * A node with handles along the line between its neighbours, a sixth of it each way (Catmull and
  * Rom's curve).
  */
 function roundAt(path: Path, i: number): PathNode {
@@ -14,15 +14,18 @@ function roundAt(path: Path, i: number): PathNode {
   const [dx, dy] = [(b[0] - a[0]) / 6, (b[1] - a[1]) / 6];
   return node(p[0], p[1], -dx, -dy, dx, dy);
 }
+/** A path with all nodes round. */
 export const smoothed = (path: Path): Path => path.map((_, i) => roundAt(path, i));
+/** Whether a node is a corner. */
 export const isCorner = (n: PathNode): boolean => n.slice(2).every((v) => v === 0);
-/** A corner becomes round, what is round a corner. */
+/** Toggles a node between round and corner. */
 export const turned = (path: Path, i: number): Path =>
   path.map((n, k) => (k !== i ? n : isCorner(n) ? roundAt(path, i) : node(n[0], n[1], 0, 0, 0, 0)));
 
+/** Moves a node. */
 export const movedNode = (path: Path, i: number, x: number, y: number): Path =>
   path.map((n, k) => (k === i ? node(held(x), held(y), n[2], n[3], n[4], n[5]) : n));
-/** Moves a handle (its end at a place); the one across turns with it unless they are parted. */
+/** Moves the end of a handle; the opposite handle turns with it unless they are separated. */
 export const movedHandle = (
   path: Path,
   i: number,
@@ -38,11 +41,11 @@ export const movedHandle = (
       return parted ? node(n[0], n[1], n[2], n[3], dx, dy) : node(n[0], n[1], -dx, -dy, dx, dy);
     return parted ? node(n[0], n[1], dx, dy, n[4], n[5]) : node(n[0], n[1], dx, dy, -dx, -dy);
   });
+/** Removes a node. */
 export const withoutNode = (path: Path, i: number): Path => path.filter((_, k) => k !== i);
 
 /**
- * A node more in the middle of the curve that leaves node `i`, which keeps its course (de
- * Casteljau's halving).
+ * Adds a node in the middle of the curve after node `i`, without changing the curve (de Casteljau).
  */
 export function withNode(path: Path, i: number): Path {
   if (path.length < 2) return path;
@@ -78,5 +81,5 @@ export function withNode(path: Path, i: number): Path {
     ...next.slice(i + 1),
   ];
 }
-/** As far outside the frame as a document allows. */
+/** Clamped to the range that a document allows. */
 const held = (v: number): number => Math.max(-4, Math.min(5, v));

@@ -1,4 +1,4 @@
-/** What a clip's retime and a look's choose from alike. */
+/** Options shared by a clip's retime and a look's. */
 import {
   type Between,
   BETWEEN,
@@ -33,7 +33,7 @@ const chooser = <T extends string>(ids: readonly T[], words: Readonly<Record<T, 
     );
   };
 
-/** How a place's speed becomes the next one's. */
+/** Chooses how speed changes to the next place. */
 export const WayChoice = chooser(RETIME_WAYS, WAY_WORDS);
-/** What stands where there is no frame of the clip's own. */
+/** Chooses how missing frames are made. */
 export const BetweenChoice = chooser<Between>(BETWEEN, BETWEEN_WORDS);

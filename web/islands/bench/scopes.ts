@@ -1,8 +1,8 @@
-/** The scopes' drawer, and what it does to a look. */
+/** State of the scopes' drawer, and its edit of a look. */
 import { useMemo, useState } from 'react';
 import { edit, type LookDocument, type Region, resolve, stepOf } from '../../../core';
 
-/** The scopes' drawer: open or not, and what it measures. */
+/** State of the scopes' drawer: whether it is open, and what it measures. */
 export function useScopes() {
   const [open, setOpen] = useState(false);
   const [of, setOf] = useState<'before' | 'after'>('after');
@@ -13,7 +13,7 @@ export function useScopes() {
 }
 
 const LEVEL_LAYER = 'lightness';
-/** The look with a layer on top that moves its light by so many stops more. */
+/** The look with an exposure step in its top layer, changed by a number of stops. */
 export function withExposure(look: LookDocument, stops: number): LookDocument {
   const top = look.layers.at(-1);
   if (top?.key === LEVEL_LAYER && top.steps[0]?.step === 'exposure') {
@@ -45,4 +45,5 @@ export function withExposure(look: LookDocument, stops: number): LookDocument {
   );
 }
 
+/** State of the scopes' drawer. */
 export type Scopes = ReturnType<typeof useScopes>;

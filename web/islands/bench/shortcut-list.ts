@@ -1,4 +1,4 @@
-/** The Bench's shortcuts; none is one of the browser's own. */
+/** The Bench's shortcuts; none belongs to the browser. */
 export const KEYS = [
   ['space', 'Space', 'play and stop'],
   ['[', '[', 'the loop begins here; again: all is played'],
@@ -48,4 +48,5 @@ export const KEYS = [
   ['v', 'V', 'save version'],
   ['?', '?', 'what can be done here, and this list'],
 ] as const;
+/** Id of a shortcut. */
 export type KeyId = (typeof KEYS)[number][0];

@@ -1,4 +1,4 @@
-/** The Bench's state: the look being built, how it came to be (undo), and what is looked at. */
+/** The Bench's state: the look being built, its history, and what is shown. */
 import { createStore } from 'zustand/vanilla';
 import {
   type Dial,
@@ -18,33 +18,34 @@ import type { Probed } from '../../engine/protocol';
 
 /** Each clip's trims of the look, by the clip's id. */
 export type TrimsByClip = Readonly<Record<string, DialValues>>;
+/** No trims. */
 export const NO_TRIMS: DialValues = {};
 
 interface Step {
   readonly name: string;
   readonly look: LookDocument;
   readonly trims: TrimsByClip;
-  /** What else was done, elsewhere than in the look and its trims. */
+  /** A change outside the look and its trims. */
   readonly outside?: Outside | undefined;
 }
+/** A change outside the look, with its inverse. */
 export interface Outside {
   readonly undo: () => void;
   readonly redo: () => void;
 }
+/** The look that is open, as saved. */
 export interface Opened {
   readonly lookId: string;
   readonly number: number;
   readonly saved: LookDocument;
 }
+/** The chosen layer or step. */
 export interface Chosen {
   readonly layer: string;
   readonly step?: string;
 }
 
-/**
- * A value that is waiting to be picked from the hero: of what a layer is given or leads to, or of
- * the result.
- */
+/** A value to be picked from the hero: from the input or output of a layer, or from the result. */
 export interface Picking {
   readonly label: string;
   readonly layer?: string | undefined;
@@ -52,78 +53,71 @@ export interface Picking {
   readonly take: (p: Probed) => void;
 }
 
-/** A place that is waiting to be clicked on the hero, in shares of the frame. */
+/** A place to be clicked on the hero, in shares of the frame. */
 export interface Placing {
   readonly label: string;
-  /** It goes on asking until it is ended. */
+  /** Keeps asking until ended. */
   readonly many: boolean;
-  /** Whether one place is not enough (the other end of a line). */
+  /** Takes a place; returns whether another one is needed (the other end of a line). */
   readonly take: (place: Point) => 'more' | 'enough';
 }
 
-/**
- * A matte that is shown in place of the hero: its owner's key (`layer` or `layer/step`), and how.
- */
+/** A matte shown in place of the hero: its owner's key (`layer` or `layer/step`), and how. */
 export interface MatteShown {
   readonly key: string;
   readonly how: MatteView;
 }
 
-/** A change of the look as it is by then. */
+/** An edit of the look as it is at that time. */
 export type LookEdit = (now: LookDocument) => LookDocument;
 
+/** The Bench's state. */
 export interface BenchState {
   readonly opened: Opened;
   readonly look: LookDocument;
   /**
-   * The look as of the last change of anything but where its dials stand: what shows no dial stays
-   * as it is while one moves.
+   * The look without the latest moves of its dials: UI that shows no dial value subscribes to this.
    */
   readonly still: LookDocument;
   readonly trims: TrimsByClip;
-  /** The clip whose trims the dials set; none: they are the look's own. */
+  /** Id of the clip whose trims the dials set; null if they set the look. */
   readonly trimming: string | null;
   readonly past: readonly Step[];
   readonly future: readonly Step[];
-  /** The gesture under way: its changes are undone as one. */
+  /** The current gesture, which is undone as one step. */
   readonly gesture: string | null;
   readonly chosen: Chosen | null;
   readonly unfolded: ReadonlySet<string>;
   readonly picking: Picking | null;
   readonly placing: Placing | null;
-  /** What can be moved on the hero: the shapes of the controls that are open. */
+  /** Handles of the open controls. */
   readonly handles: ReadonlyMap<string, Handle>;
   readonly handlesShown: boolean;
-  /** The layer that is shown alone. */
+  /** Key of the layer shown alone. */
   readonly solo: string | null;
   readonly matteShown: MatteShown | null;
-  /** The hero's motion is shown in its place, and how. */
+  /** How the hero's motion is shown in its place, if at all. */
   readonly fieldShown: FieldView | null;
-  /** The layer whose blend modes are seen side by side. */
+  /** Key of the layer whose blend modes are shown side by side. */
   readonly modesOf: string | null;
-  /** Where each clip's playhead stands, by the clip's id; the middle where none was set. */
+  /** The playhead's frame by clip id; the middle by default. */
   readonly frames: Readonly<Record<string, number>>;
-  /**
-   * The frames that are played again and again, first and last, by the clip's id; all of it where
-   * none are set.
-   */
+  /** The loop's first and last frame by clip id; all frames by default. */
   readonly loops: Readonly<Record<string, readonly [first: number, last: number]>>;
-  /** The time shelf's lanes are open. */
+  /** Whether the time shelf's lanes are open. */
   readonly timeOpen: boolean;
-  /** The mover whose curve and numbers are shown. */
+  /** Key of the mover that is open. */
   readonly mover: string | null;
-  /** Its chosen keys, by their places in the list. */
+  /** Indices of its chosen keys. */
   readonly keysChosen: readonly number[];
-  /** What does nothing at the hero, by layer and `layer/step`. */
+  /** What has no effect on the hero, by layer and `layer/step`. */
   readonly idle: Readonly<Record<string, Idle>>;
-  /** Changes the look; the dials are the look's again. */
+  /** Changes the look; dials set the look again. */
   change(name: string, to: LookDocument | LookEdit, gesture?: string): void;
-  /**
-   * Sets a dial of the look, or the clip's own value for it; without a value the clip's own goes.
-   */
+  /** Sets a dial of the look, or the clip's trim for it; without a value the trim is removed. */
   turn(name: string, dial: string, value?: DialValue, gesture?: string): void;
   trim(name: string, clip: string, trims: DialValues, gesture?: string): void;
-  /** Trims as they are on the server. */
+  /** Takes over the trims on the server. */
   heard(trims: TrimsByClip): void;
   trimFor(clip: string | null): void;
   endGesture(): void;
@@ -133,7 +127,7 @@ export interface BenchState {
   fold(key: string, open?: boolean): void;
   pick(p: Picking | null): void;
   place(p: Placing | null): void;
-  /** Puts up a handle, or takes it down. */
+  /** Registers a handle, or removes it. */
   handle(id: string, h: Handle | null): void;
   show(
     s: Partial<
@@ -151,16 +145,16 @@ export interface BenchState {
       >
     >,
   ): void;
-  /** Puts a clip's playhead on a frame. */
+  /** Moves a clip's playhead. */
   seek(clip: string, frame: number): void;
-  /** Sets what is played of a clip; null: all of it. */
+  /** Sets the loop of a clip; null for all frames. */
   loop(clip: string, frames: readonly [first: number, last: number] | null): void;
-  /** Something was done outside the look: it is undone and redone among the look's changes. */
+  /** Adds a change outside the look to the history. */
   did(name: string, outside: Outside): void;
   savedAs(number: number, saved: LookDocument): void;
 }
 
-/** No key is chosen. */
+/** No chosen keys. */
 export const NO_KEYS: readonly number[] = [];
 
 const MOST_STEPS = 300;
@@ -170,7 +164,7 @@ interface Draft {
   readonly basedOn: number;
   readonly look: LookDocument;
 }
-/** Edits of this look that were never saved, from an earlier visit. */
+/** Unsaved edits of this look from an earlier visit. */
 export function draftOf(lookId: string): Draft | null {
   try {
     const kept = JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null;
@@ -188,7 +182,7 @@ function keepDraft(s: BenchState): void {
       );
     else localStorage.removeItem(draftKey(s.opened.lookId));
   } catch {
-    /* a full or closed store only costs the draft */
+    /* without storage only the draft is lost */
   }
 }
 const texts = new WeakMap<LookDocument, string>();
@@ -197,6 +191,7 @@ const textOf = (look: LookDocument): string => {
   texts.set(look, text);
   return text;
 };
+/** Whether the look differs from what is saved. */
 export const isUnsaved = (s: Pick<BenchState, 'look' | 'opened'>): boolean =>
   s.look !== s.opened.saved && textOf(s.look) !== textOf(s.opened.saved);
 
@@ -206,7 +201,7 @@ const alike = (a: object, b: object): boolean =>
   [...new Set([...Object.keys(a), ...Object.keys(b)])].every(
     (k) => a[k as never] === b[k as never],
   );
-/** Whether two looks differ in nothing but where their dials stand. */
+/** Whether two looks differ in their dials' values only. */
 export function onlyDialsMoved(a: LookDocument, b: LookDocument): boolean {
   const same =
     a.dials.length === b.dials.length &&
@@ -215,10 +210,12 @@ export function onlyDialsMoved(a: LookDocument, b: LookDocument): boolean {
 }
 
 /**
- * During a gesture the draft is kept at most this long (ms) after a change, and when the page goes.
+ * Longest delay (ms) before a draft is stored during a gesture; it is also stored when the page
+ * closes.
  */
 const DRAFT_EVERY = 250;
 
+/** Creates the Bench's store. */
 export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}) {
   const store = createStore<BenchState>()((set, get) => {
     const stillAfter = (next: LookDocument): LookDocument =>
@@ -241,7 +238,9 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
         past: same ? past : [...past.slice(-MOST_STEPS), step],
       });
     };
-    /** To the last step of one side; what is now goes to the other. */
+    /**
+     * Goes to the last step of one side of the history; the current state moves to the other side.
+     */
     const go = (
       from: 'past' | 'future',
       to: 'past' | 'future',
@@ -351,4 +350,5 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
   globalThis.addEventListener?.('pagehide', keep);
   return store;
 }
+/** The Bench's store. */
 export type BenchStore = ReturnType<typeof benchStore>;

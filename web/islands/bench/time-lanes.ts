@@ -1,4 +1,4 @@
-/** What the time shelf shows of a look on the hero, and what its keys do. */
+/** The time shelf's lanes for a look on the hero, and their keyboard actions. */
 import {
   allLayers,
   edit,
@@ -21,6 +21,7 @@ import { copied, copy } from './clipboard';
 import type { HeroFacts } from './context';
 import { type BenchStore, NO_KEYS } from './store';
 
+/** A lane for a span. */
 export interface SpanLane {
   readonly of: { readonly layer?: string; readonly step?: string };
   readonly name: string;
@@ -28,7 +29,7 @@ export interface SpanLane {
   readonly first: number;
   readonly last: number;
 }
-/** Every span of the look, on the hero. */
+/** All spans of the look, on the hero. */
 export function spansOf(look: LookDocument, time: ClipTime): SpanLane[] {
   const lane = (of: SpanLane['of'], name: string, span: SpanUse | undefined): SpanLane[] =>
     span ? [{ of, name, span, ...stretchOf(look, span, {}, time) }] : [];
@@ -54,7 +55,7 @@ export const onHero = (hero: Pick<HeroFacts, 'hash' | 'aspect'>, time: ClipTime)
   aspect: hero.aspect,
 });
 
-/** The frames of a mover's instants on the hero, and those on which it acts by chance, in order. */
+/** Frames of a mover's instants on the hero, and of its random events, in order. */
 export const eventsOf = (look: LookDocument, mover: Mover, clip: OnClip): number[] =>
   (moverOf(mover.kind)?.instants ?? [])
     .flatMap(({ id }) =>
@@ -65,7 +66,7 @@ export const eventsOf = (look: LookDocument, mover: Mover, clip: OnClip): number
     .concat(moverEvents(look, mover, clip))
     .sort((a, b) => a - b);
 
-/** What moves, in words: the first thing and how many more. */
+/** The targets of a mover as text: the first, and how many more. */
 export function targetWords(look: LookDocument, mover: Mover): string {
   const [first, ...more] = mover.targets;
   const found = first && parameterAt(look, first.path);
@@ -75,8 +76,8 @@ export function targetWords(look: LookDocument, mover: Mover): string {
 }
 
 /**
- * A number that a mover moves, at every frame of the hero, in shares of its range from 0 to 1;
- * undefined where it moves none.
+ * A number that a mover moves, at every frame of the hero, in shares of its range (0…1); undefined
+ * if it moves none.
  */
 export function curveOf(
   look: LookDocument,
@@ -98,13 +99,11 @@ export function curveOf(
   return { path: target.path, values };
 }
 
+/** Keyboard actions on lanes. */
 export type KeyAct =
   'set' | 'remove' | 'previous' | 'next' | 'earlier' | 'later' | 'copy' | 'paste';
 
-/**
- * Frames at which the chosen mover has a key or an event; those of all movers and spans where none
- * is chosen.
- */
+/** Frames of the chosen mover's keys or events; of all movers and spans if none is chosen. */
 function marksOf(look: LookDocument, chosen: Mover | undefined, time: OnClip): number[] {
   const movers = chosen ? [chosen] : (look.movers ?? []);
   const own = movers.flatMap((m) => [
@@ -120,7 +119,7 @@ function marksOf(look: LookDocument, chosen: Mover | undefined, time: OnClip): n
       ];
 }
 
-/** Does by keys what the lanes do by mouse. */
+/** Performs a keyboard action. */
 export function keyAct(
   store: BenchStore,
   hero: HeroFacts,
@@ -151,7 +150,7 @@ export function keyAct(
   if (act === 'set') {
     const path = mover.targets[0]!.path,
       found = parameterAt(look, path)!;
-    // What its keys make of the value, whatever else moves it.
+    // The value by its keys alone, without other movers.
     const at = evaluationAt(
       { ...look, movers: [mover] },
       {},

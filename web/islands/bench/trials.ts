@@ -1,28 +1,25 @@
-/**
- * The sheet of trials: which dials or parameters change, over which range, and the looks that
- * makes.
- */
+/** The sheet of trials: which dials or parameters vary, their ranges, and the resulting looks. */
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { edit, type LookDocument, stepOf, withTrims } from '../../../core';
 import type { BenchStore } from './store';
 
-/** A number of a look that a sheet can go through. */
+/** A number of a look that can be varied. */
 export interface Target {
   readonly id: string;
   readonly group: string;
   readonly label: string;
   readonly unit: string;
-  /** The range to begin with, and what may be typed. */
+  /** Initial range, and the limits for typing. */
   readonly soft: readonly [number, number];
   readonly least: number;
   readonly most: number;
-  /** The dial's key, where it is one. */
+  /** Key of the dial, if it is one. */
   readonly dial: string | null;
   readonly set: (look: LookDocument, value: number) => LookDocument;
 }
 
-/** Number dials, then the number parameters that no dial drives. */
+/** Number dials, then number parameters without a dial. */
 export function targetsOf(look: LookDocument): Target[] {
   const dials = look.dials.flatMap((d): Target[] =>
     d.kind === 'number'
@@ -65,23 +62,26 @@ export function targetsOf(look: LookDocument): Target[] {
   return [...dials, ...parameters];
 }
 
+/** A range of one target. */
 export interface Axis {
   readonly target: string;
   readonly from: number;
   readonly to: number;
 }
-/** A target's value, to be taken over. */
+/** A value of a target to be applied. */
 export interface Taken {
   readonly target: Target;
   readonly value: number;
 }
+/** A tile of the sheet. */
 export interface Tile {
   readonly look: LookDocument;
   readonly sets: readonly Taken[];
   readonly words: string;
-  /** The values alone where two things change. */
+  /** The values alone, for sheets with two targets. */
   readonly short: string;
 }
+/** State of the sheet. */
 export interface Sheet {
   readonly open: boolean;
   readonly toggle: () => void;
@@ -95,7 +95,7 @@ export interface Sheet {
 
 const ALONE = 9,
   ACROSS = 4;
-/** `count` values from one end to the other, to three digits of the range. */
+/** `count` values across the range, with three significant digits. */
 export function valuesOf({ from, to }: Axis, count: number): number[] {
   const digits = Math.max(0, 3 - Math.ceil(Math.log10(Math.max(1e-6, Math.abs(to - from)))));
   return Array.from({ length: count }, (_, i) =>
@@ -105,14 +105,16 @@ export function valuesOf({ from, to }: Axis, count: number): number[] {
 
 const NONE: readonly Tile[] = [];
 
-/** The look as a clip wears it: as it moves while `live`, else but for where its dials stand. */
+/**
+ * The look with a clip's trims: the current one if `live`, else without the latest moves of dials.
+ */
 export function useTrimmedLook(store: BenchStore, clip: string, live: boolean): LookDocument {
   const look = useStore(store, (s) => (live ? s.look : s.still)),
     trims = useStore(store, (s) => (live ? s.trims[clip] : undefined));
   return useMemo(() => withTrims(look, trims), [look, trims]);
 }
 
-/** Trials of the look as a clip wears it. While its trims are set, only dials may be varied. */
+/** Trials of the look on a clip. While its trims are set, only dials can vary. */
 export function useTrials(store: BenchStore, clip: string): Sheet {
   const [open, setOpen] = useState(false);
   const look = useTrimmedLook(store, clip, open),

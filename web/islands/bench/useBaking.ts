@@ -1,4 +1,4 @@
-/** What of the hero is at hand as finished pictures, and the baking of more. */
+/** Which of the hero's frames are available as finished pictures, and the baking of others. */
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { soloed, withTrims, lengthOf } from '../../../core';
@@ -11,16 +11,17 @@ import { KILN_SAMPLES } from './BakeByWorkers';
 import { sized } from '../../domain/views';
 import { useSettled, WORKING_LINES } from './useViews';
 
+/** State of baking. */
 export interface BakingState {
-  /** Of each of the hero's frames, as the look now stands. */
+  /** State of each frame of the hero, for the current look. */
   readonly states: AtHandFound['states'];
-  /** Of each, whether workers baked it for the Kiln. */
+  /** Per frame, whether workers baked it for the Kiln. */
   readonly kiln: AtHandFound['kiln'];
-  /** The size they are baked at, in pixels. */
+  /** Size at which frames are baked, in pixels. */
   readonly size: readonly [number, number];
-  /** The project's size, in pixels: what workers bake for the Kiln. */
+  /** Size of the project in pixels, for frames that workers bake for the Kiln. */
   readonly full: readonly [number, number];
-  /** All that is baked in this browser. */
+  /** Size of everything baked in this browser. */
   readonly total: AtHandFound['total'];
   readonly canBake: boolean;
   readonly run: { readonly done: number; readonly of: number } | null;
@@ -32,7 +33,7 @@ export interface BakingState {
 const NONE: AtHandFound['states'] = [],
   NO_KILN: AtHandFound['kiln'] = [];
 
-/** `playing`: while the hero is played nothing is looked for. */
+/** The hero's baking. While `playing` nothing is looked up. */
 export function useBaking(
   engine: EngineClient,
   project: ProjectView,
@@ -53,15 +54,14 @@ export function useBaking(
   const [asked, askAgain] = useState(0);
   const [width, height] = sized(project, WORKING_LINES),
     { width: fullWidth, height: fullHeight } = project;
-  /** The hero at its first frame, as it is played. */
+  /** The hero's view at its first frame, as played. */
   const viewNow = useRef<() => View>(undefined);
   viewNow.current = () => {
     const { look, trims, solo } = store.getState();
     const worn = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
     return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
   };
-  // Not all news of a clip change its pictures: how far an inspection or a measurement has come
-  // does not.
+  // Events of a clip such as progress of inspections do not change its pictures.
   const {
     id,
     hash,
@@ -99,7 +99,7 @@ export function useBaking(
     () => setFound((was) => ({ ...was, states: NONE, kiln: NO_KILN })),
     [settled?.look, settled?.trims, solo, pictured],
   );
-  // What workers bake for the Bench is looked for as it comes, a chunk at a time.
+  // Frames that workers bake are looked up as they come, a chunk at a time.
   const workers = useBakingOf(hero.id).data,
     theirs =
       workers &&
@@ -132,7 +132,7 @@ export function useBaking(
     fullHeight,
     encoding,
   ]);
-  // A look that changes is not the one that is being baked.
+  // A changed look is not the one being baked.
   useEffect(
     () => () => engine.stopBaking(),
     [engine, pictured, settled?.look, settled?.trims, solo],

@@ -5,8 +5,8 @@ import { framingOf, seenOf } from '../../domain/pins';
 import type { Covering } from './context';
 
 /**
- * The footage with coverage that a clip has set where the look asks for some, and how it lies in
- * the look's frame.
+ * Footage with coverage that a clip has set for the look's pins, and its position in the look's
+ * frame.
  */
 export const coveringOf = (
   look: Asking,
@@ -26,6 +26,7 @@ export const coveringOf = (
       : [];
   });
 
+/** The same for the hero. */
 export const useCovering = (
   look: Asking,
   hero: ClipView,

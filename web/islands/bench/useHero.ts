@@ -1,4 +1,4 @@
-/** The hero: which clip it is, where it stands, and what is decided about it. */
+/** The hero: which clip it is, its playhead, and decisions about it. */
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -8,7 +8,7 @@ import type { ClipView, ProjectView } from '../../data/views';
 import { backwards, editOf, useEditMutation } from '../../data/clip-edits';
 import type { BenchStore } from './store';
 
-/** A clip's reframing while it is tried. */
+/** A reframe that is being tried. */
 interface Tried {
   readonly clip: string;
   readonly reframe: Reframe;
@@ -20,26 +20,28 @@ const withReframe = (p: ProjectView, tried: Tried | null): ProjectView =>
         clips: p.clips.map((c) => (c.id === tried.clip ? { ...c, reframe: tried.reframe } : c)),
       }
     : p;
-/** The hero to begin with: the first clip that wears the look. */
+/** The initial hero: the first clip that wears the look. */
 const firstHero = (p: ProjectView, lookId: string): string =>
   (p.clips.find((c) => c.look?.lookId === lookId) ?? p.clips[0]!).id;
 
+/** State of the hero. */
 export interface HeroState {
   readonly hero: ClipView;
   readonly frame: number;
   readonly setFrame: (f: number) => void;
-  /** The project with what is only tried so far. */
+  /** The project with tried values. */
   readonly project: ProjectView;
   readonly choose: (clip: string) => void;
   readonly tryReframe: (r: Reframe | null) => void;
-  /**
-   * Decides something about the hero, at once on the server; undone among the look's own changes.
-   */
+  /** Stores a decision about the hero on the server; it is undone among the look's changes. */
   readonly set: (name: string, to: Partial<ClipWork>) => void;
   readonly setPins: (name: string, pins: ClipPins) => void;
 }
 
-/** `clip` and `at` are what the page was asked for; `onTrouble` hears what was refused. */
+/**
+ * The hero's state. `clip` and `at` are those requested by the URL; `onTrouble` is called with
+ * rejections.
+ */
 export function useHero(
   store: BenchStore,
   known: ProjectView,
@@ -54,7 +56,7 @@ export function useHero(
     () => clip ?? firstHero(project, store.getState().opened.lookId),
   );
   const plain = project.clips.find((c) => c.id === heroId) ?? project.clips[0]!;
-  // The same object while dials leave it alone.
+  // Keeps its identity while dials do not change it.
   const lookRetime = useStore(
     store,
     (s) => underLook(plain, withTrims(s.look, s.trims[plain.id])).lookRetime ?? null,
@@ -70,7 +72,7 @@ export function useHero(
   const sendHero = (edits: readonly ClipEdit[]) =>
     void send(edits).then((refused) => refused && onTrouble(refused.message));
   const set = (name: string, to: Partial<ClipWork>) => {
-    // As the hero is by now, not as it was when the place was asked for.
+    // The current hero, not that of the time when the place was requested.
     const now =
       queries
         .getQueryData<ProjectView>(['project', project.id])

@@ -3,14 +3,15 @@ import { IDLE_WORDS, nextActing } from '../../../core';
 import { playheadOf, useBench, useClipTime, useHeroFacts } from './context';
 import { onHero } from './time-lanes';
 
+/** Why something has no effect. */
 export interface IdleSaid {
   readonly words: string;
-  /** The frame at which it acts next, where it does not act at this one. */
+  /** The next frame at which it acts, if it does not act at this one. */
   readonly next: number | undefined;
 }
 /**
- * Why a layer (`key`) or a step (`layer/step`) does nothing at the hero's frame; undefined where it
- * does something, or is off.
+ * Why a layer (`key`) or step (`layer/step`) has no effect at the hero's frame; undefined if it
+ * has, or is off.
  */
 export function useIdleWords(key: string): IdleSaid | undefined {
   const hero = useHeroFacts(),

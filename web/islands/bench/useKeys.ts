@@ -7,6 +7,7 @@ import type { KeyId } from './shortcut-list';
 import type { KeyAct } from './time-lanes';
 import type { BenchStore } from './store';
 
+/** Actions of the shortcuts. */
 export interface Acts {
   readonly frame: number;
   readonly setFrame: (f: number) => void;
@@ -29,13 +30,13 @@ export interface Acts {
   readonly setZoom: (z: Zoom) => void;
   readonly save: () => void;
   readonly help: () => void;
-  /** Keys of the chosen mover. */
+  /** Actions on the keys of the chosen mover. */
   readonly onKey: (act: KeyAct) => void;
 }
 
 const scaleOf = (z: Zoom): number => (z.scale === 'fit' ? 0.5 : z.scale);
 
-/** Copies, pastes, duplicates, mutes or removes what is chosen in strata. */
+/** Copies, pastes, duplicates, mutes or removes what is chosen in the strata. */
 function onChosen(
   store: BenchStore,
   act: 'copy' | 'paste' | 'duplicate' | 'mute' | 'remove',
@@ -78,7 +79,10 @@ function soloChosen(store: BenchStore): void {
   const { solo, chosen, show } = store.getState();
   show({ solo: chosen && solo !== chosen.layer ? chosen.layer : null });
 }
-/** The matte of the chosen layer (or step), one way after the other, then the picture again. */
+/**
+ * Cycles through the ways to show the matte of the chosen layer or step, then shows the picture
+ * again.
+ */
 function nextMatteView(store: BenchStore): void {
   const { matteShown, chosen, show } = store.getState();
   const key =
@@ -88,7 +92,7 @@ function nextMatteView(store: BenchStore): void {
   show({ matteShown: key && next ? { key, how: next } : null });
 }
 
-/** Listens to the Bench's keys, except while something is typed. */
+/** Handles the Bench's shortcuts, except while text is typed. */
 export function useKeys(store: BenchStore, a: Acts): void {
   const acts: Record<Exclude<KeyId, 'b'>, () => void> = {
     space: a.play,
@@ -121,8 +125,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
       a.setZoom(scaleOf(a.zoom) / 1.5 < 0.5 ? FIT : { ...a.zoom, scale: scaleOf(a.zoom) / 1.5 }),
     'mod+z': () => store.getState().undo(),
     'mod+shift+z': () => store.getState().redo(),
-    // Keys that are chosen are copied before a layer is; where a mover with keys is open, copied
-    // keys go there.
+    // Chosen keys are copied before a layer; copied keys are pasted into an open mover.
     'mod+c': () =>
       store.getState().keysChosen.length > 0 ? a.onKey('copy') : onChosen(store, 'copy'),
     'mod+v': () => (copied()?.kind === 'keys' ? a.onKey('paste') : onChosen(store, 'paste')),
@@ -146,7 +149,7 @@ export function useKeys(store: BenchStore, a: Acts): void {
     const act = (acts as Partial<Record<string, () => void>>)[shortcut];
     const target = e.target;
     if (!act) return false;
-    // A slider keeps its own arrows, a button its own space, a choice its own keys.
+    // Sliders keep their arrow keys, buttons their space bar, lists their keys.
     const slides =
       target instanceof HTMLInputElement ||
       (isSlider(target) && target.getAttribute('aria-label') !== 'Frame');

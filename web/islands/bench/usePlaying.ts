@@ -1,7 +1,4 @@
-/**
- * Playing the hero: in time with the clip's sound, in a loop, at the largest size that can be had
- * in time.
- */
+/** Plays the hero in time with its sound, in a loop, at the largest size that keeps up. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { lengthOf, isRetimed, inOutOf } from '../../../core';
 import { startOf } from '../../../core/time';
@@ -9,30 +6,31 @@ import type { ClipView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import { WORKING_LINES } from './useViews';
 
-/** Sizes it is played at: the next smaller where the larger does not come in time. */
+/** Sizes for playing (lines); the next smaller one is used when a larger one is late. */
 const PLAYED_LINES = [WORKING_LINES, 360, 270] as const;
-/** So many frames to come are made ready. */
+/** Number of frames prepared ahead. */
 const AHEAD = 8;
-/** Over so long (ms) it is seen whether pictures come in time. */
+/** Duration (ms) over which the pace is measured. */
 const WATCHED = 900;
-/** A share of the clip's rate that counts as in time. */
+/** Share of the clip's rate that counts as in time. */
 const IN_TIME = 0.94;
 /**
- * It has to be late so often in a row: what is made for the first time takes longer, and says
- * nothing of a size.
+ * Number of late measurements in a row before the size is reduced; frames computed for the first
+ * time take longer.
  */
 const OFTEN = 3;
 
+/** State of playing. */
 export interface Playing {
   readonly on: boolean;
   readonly toggle: () => void;
   readonly silent: boolean;
   readonly setSilent: (s: boolean) => void;
-  /** At how many lines. */
+  /** Height of the played pictures in lines. */
   readonly lines: number;
-  /** The frames that come after this one. */
+  /** The next frames. */
   readonly ahead: readonly number[];
-  /** How it goes, whole and in short. */
+  /** A status text, long and short. */
   readonly said: string;
   readonly short: string;
 }
@@ -40,8 +38,8 @@ export interface Playing {
 const SILENT = 'wabisabi-silent';
 
 /**
- * The clip's sound, ready to be played from anywhere; none without it, or in silence. It is fetched
- * whole: seeking in what was not loaded yet would be heard.
+ * The clip's sound, loaded as a whole because seeking into unloaded parts is audible; undefined
+ * without sound, or when muted.
  */
 function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined {
   const hasSound = clip.sound && !isRetimed(clip);
@@ -67,7 +65,7 @@ function useSound(clip: ClipView, silent: boolean): HTMLAudioElement | undefined
   return sound;
 }
 
-/** How many pictures came within the last while, and whether that is enough. */
+/** Measures how many pictures come per second, and whether that suffices. */
 class Pace {
   private times: number[] = [];
   constructor(readonly since: number) {}
@@ -75,7 +73,7 @@ class Pace {
     this.times.push(now);
     while (this.times[0]! < now - WATCHED) this.times.shift();
   }
-  /** Pictures a second; undefined before it was watched long enough. */
+  /** Pictures per second; undefined until measured long enough. */
   perSecond(now: number): number | undefined {
     if (now - this.since < WATCHED) return undefined;
     return (this.times.filter((t) => t >= now - WATCHED).length * 1000) / WATCHED;
@@ -88,14 +86,11 @@ interface Options {
   readonly frame: number;
   readonly setFrame: (f: number) => void;
   readonly loop: readonly [first: number, last: number] | undefined;
-  /** All of the loop is baked: it needs no smaller size. */
+  /** The whole loop is baked, so no smaller size is needed. */
   readonly baked: boolean;
 }
 
-/**
- * Plays the hero at its own rate; frames that the machine cannot keep up with are left out, time is
- * not.
- */
+/** Plays the hero at its own rate. Late frames are skipped; time is kept. */
 export function usePlaying(
   engine: EngineClient,
   clip: ClipView,
@@ -109,7 +104,7 @@ export function usePlaying(
   const now = useRef({ frame, setFrame, waiting: false, size, pace: new Pace(0) });
   Object.assign(now.current, { frame, setFrame, size });
   const perSecond = clip.rate[0] / clip.rate[1];
-  /** Of the file's sound, before the clip's in. */
+  /** Offset into the file's sound, due to the in point. */
   const begins = startOf(inOutOf(clip).in, clip.rate);
 
   useEffect(() => {
@@ -124,7 +119,7 @@ export function usePlaying(
   useEffect(() => {
     if (!on) return;
     const s = now.current;
-    // Seconds of the clip at the moment `origin`; the sound's own clock leads while it runs.
+    // Seconds of the clip at the time `origin`; the sound's clock leads while it plays.
     let origin = 0;
     const seek = (to: number) => {
       const seconds = startOf(to, clip.rate);
@@ -137,7 +132,7 @@ export function usePlaying(
       return (performance.now() - origin) / 1000;
     };
     seek(s.frame < first || s.frame >= last ? first : s.frame);
-    // A browser that lets nothing be heard yet plays it in silence.
+    // Plays silently if the browser does not allow sound yet.
     void sound?.play().catch(() => {});
     s.pace = new Pace(performance.now());
     let told = 0,
@@ -172,7 +167,7 @@ export function usePlaying(
     };
   }, [on, clip.id, clip.rate, first, last, sound, perSecond, begins]);
 
-  // What is baked has the full size.
+  // Baked frames have the full size.
   const lines = PLAYED_LINES[baked ? 0 : size]!;
   const keepsUp = rate === undefined || rate >= IN_TIME * perSecond;
   const count = last - first + 1;
@@ -201,7 +196,7 @@ export function usePlaying(
       try {
         localStorage.setItem(SILENT, s ? 'yes' : 'no');
       } catch {
-        /* a full or closed store only costs the choice */
+        /* without storage only the choice is lost */
       }
     },
     lines,

@@ -1,6 +1,6 @@
 /**
- * Keeps the Bench's trims and the server's the same: gestures are sent as they end, what others
- * trim is heard.
+ * Synchronises the Bench's trims with the server: gestures are sent when they end, other people's
+ * trims are received.
  */
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
@@ -15,17 +15,18 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
 export const trimsOf = (p: ProjectView, look: string): TrimsByClip =>
   Object.fromEntries(p.clips.flatMap((c) => (c.trims[look] ? [[c.id, c.trims[look]]] : [])));
 
-/** A clip's trims with those of one look replaced; a look without any leaves no trace. */
+/** A clip's trims with those of one look replaced; empty ones are removed. */
 export function withLookTrims(all: TrimsByLook, look: string, trims: DialValues): TrimsByLook {
   const others = Object.entries(all).filter(([key]) => key !== look);
   return Object.fromEntries(Object.keys(trims).length > 0 ? [...others, [look, trims]] : others);
 }
 
-/** Sends what could not be sent again after so long (ms). */
+/** Delay before a failed request is sent again, ms. */
 const AGAIN = 3000;
-/** Not every gesture says when it ends: so long (ms) without a change is an end too. */
+/** Time without changes (ms) after which a gesture counts as ended. */
 const STILL = 500;
 
+/** Synchronises trims. */
 export function useTrims(
   store: BenchStore,
   project: ProjectView,
@@ -33,7 +34,7 @@ export function useTrims(
   onTrouble: (text: string) => void,
 ): void {
   const queries = useQueryClient();
-  /** What the server holds, as far as is known here. */
+  /** The server's trims, as far as known. */
   const held = useRef(new Map<string, TrimsByLook>());
   const underWay = useRef<readonly string[]>([]);
   const told = useRef(onTrouble);
@@ -41,7 +42,7 @@ export function useTrims(
 
   const onDials = useCallback(
     (clips: readonly ClipView[]) => {
-      // Of what is being sent, the answer decides.
+      // For trims being sent, the answer decides.
       const news = clips.filter(
         (c) => !underWay.current.includes(c.id) && !same(held.current.get(c.id), c.trims),
       );
@@ -78,7 +79,7 @@ export function useTrims(
         told.current((e as Refused).message);
         underWay.current = [];
         if ((e as Refused).status === 0) return void setTimeout(() => void send(), AGAIN);
-        // Refused: what the server holds is what counts.
+        // Rejected: the server's trims count.
         changed.forEach(([clip]) => held.current.delete(clip));
         await queries.invalidateQueries({ queryKey: key });
         onDials(queries.getQueryData<ProjectView>(key)?.clips ?? []);

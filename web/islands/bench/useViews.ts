@@ -1,6 +1,6 @@
 /**
- * Tells the engine what the Bench wants to see: hero first, companions after, the strata's small
- * pictures when it is quiet.
+ * Requests the Bench's views from the engine: the hero first, then companions; the strata's
+ * pictures when idle.
  */
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
@@ -13,13 +13,14 @@ import type { ScopesWanted, View } from '../../engine/protocol';
 import type { BeforeShot } from './comparison';
 import type { BenchState, BenchStore, MatteShown, TrimsByClip } from './store';
 
+/** What the Bench shows. */
 export interface Looking {
   readonly hero: ClipView;
   readonly frame: number;
   readonly companions: readonly ClipView[];
-  /** While the hero is played: at how many lines, and which frames come next. */
+  /** While playing: height in lines, and the next frames. */
   readonly playing: { readonly lines: number; readonly ahead: readonly number[] } | undefined;
-  /** What *before* is, while it is wanted; with a gain, how far the hero differs from it. */
+  /** What *before* is, if shown; with a gain, the difference from it. */
   readonly before: BeforeShot | undefined;
   readonly gain: number | undefined;
   readonly marks: boolean;
@@ -29,7 +30,7 @@ export interface Looking {
   readonly scopes: ScopesWanted | undefined;
 }
 
-/** True once its subject has not changed for a while. */
+/** True when the subject has not changed for a while. */
 function useQuiet(subject: string, wait: number): boolean {
   const [quiet, setQuiet] = useState<string | null>(null);
   useEffect(() => {
@@ -39,10 +40,7 @@ function useQuiet(subject: string, wait: number): boolean {
   return quiet === subject;
 }
 
-/**
- * The strata's small pictures wait so long (ms) after a change: within a drag they would stand in
- * the hero's way.
- */
+/** Delay (ms) of the strata's pictures after a change; during a drag they would delay the hero. */
 const SETTLED = 450;
 
 type Dialled = Pick<BenchState, 'look' | 'trims'>;
@@ -51,8 +49,8 @@ const isSettled = (store: BenchStore, settled: Dialled | null): boolean => {
   return look === settled?.look && trims === settled.trims;
 };
 /**
- * Look and trims as they last stood unchanged for a while; while they move nothing is drawn anew
- * for it.
+ * Look and trims after they have not changed for a while. Components do not re-render while they
+ * change.
  */
 export function useSettled(store: BenchStore): Dialled | null {
   const [settled, setSettled] = useState<Dialled | null>(null);
@@ -74,7 +72,7 @@ export function useSettled(store: BenchStore): Dialled | null {
   return settled;
 }
 
-/** The engine is asked as soon as the look changes, before the page draws itself anew. */
+/** The engine is asked as soon as the look changes, before the page re-renders. */
 export function useViews(
   engine: EngineClient,
   project: ProjectView,
@@ -141,15 +139,15 @@ export function useViews(
   }, [engine, project, store, hero, frame, playing, settled]);
 }
 
-/** What does nothing is found at so many lines. */
+/** Height in lines at which effects are measured. */
 const IDLE_LINES = 90;
 
-/** The hero is computed at so many lines where it is not looked at one to one. */
+/** Height in lines at which the hero is computed, unless it is shown at full size. */
 export const WORKING_LINES = 540;
-/** The proxy that a size is made from. */
+/** The proxy for a height. */
 export const sourceFor = (lines: number): 540 | 270 => (lines > 270 ? 540 : 270);
 
-/** Each clip under the look as it wears it: with its own trims. */
+/** Views of each clip under the look with its own trims. */
 function viewsOf(
   project: ProjectView,
   plain: LookDocument,

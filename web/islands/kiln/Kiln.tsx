@@ -10,6 +10,7 @@ import { useAppliedLookPictures } from '../../components/useAppliedLookPictures'
 import { bytes } from '../../domain/words';
 import { Player } from './Player';
 
+/** The Kiln, as an island. */
 export const Kiln = ({ project }: { project: string }) => (
   <Island>
     <Place project={project} />
@@ -99,13 +100,13 @@ const FORMATS = [
   ['webm', 'WebM, VP9', '8 bit, for pages'],
   ['png', 'PNG frames', '16 bit, as an archive'],
 ] as const;
-/** Of H.264, by measurement on graded 1080p footage: time and size against the usual. */
+/** Efforts for H.264, measured on graded 1080p footage relative to *usual*. */
 const EFFORTS = [
   ['quick', 'quick', 'a quarter of the time, as large'],
   ['usual', 'usual', ''],
   ['small', 'small', 'twice the time, half as large'],
 ] as const;
-/** Files that can carry coverage. */
+/** Formats that can carry coverage. */
 const COVERED: readonly string[] = ['mkv', 'webm', 'png'];
 
 interface Last {
@@ -114,7 +115,7 @@ interface Last {
   readonly effort: string;
   readonly size: readonly [string, string];
 }
-/** What was asked for last in this project. */
+/** The last choices in this project. */
 function useLast(project: ProjectView): [Last, (l: Last) => void] {
   const name = `wabisabi-kiln:${project.id}`;
   const [last] = useState((): Last => {
@@ -134,7 +135,7 @@ function useLast(project: ProjectView): [Last, (l: Last) => void] {
     try {
       localStorage.setItem(name, JSON.stringify(l));
     } catch {
-      /* a full store only costs what is kept */
+      /* without storage only the choices are lost */
     }
   };
   return [last, keep];
@@ -155,7 +156,7 @@ function Order({ project, onOrder }: { project: ProjectView; onOrder: (w: object
   ].filter(([w], i, all) => all.findIndex(([v]) => v === w) === i);
   const [size, setSize] = useState<readonly [string, string]>(last.size);
   const chosen = project.clips.filter((c) => !off.has(c.id));
-  /** Turned on or off; with the shift key as the one before, and all between. */
+  /** Toggles a clip; with Shift, all clips from the previous one get its state. */
   const toggle = (id: string, run: boolean) => {
     const at = (clip: string | undefined) => project.clips.findIndex((c) => c.id === clip);
     const [from, to] =
@@ -362,7 +363,7 @@ const STATES: Record<ItemView['state'], string> = {
   cancelled: 'cancelled',
 };
 
-/** How long it will take from now, by what was done so far; none before a few frames are. */
+/** The estimated remaining time; null before a few frames are done. */
 function toGo({ started, rendered, frames }: ItemView): string | null {
   if (!started || rendered < 3 || rendered >= frames) return null;
   const seconds =

@@ -3,15 +3,12 @@ import { useEffect, useRef, useState } from 'react';
 import { call } from '../../data/http';
 import type { ItemView } from '../../data/views';
 
-/** Proxies have so many frames a second, whatever the footage has. */
+/** Rate of all proxies, whatever the footage's. */
 const PROXY_RATE = 25;
 
 interface Props {
   readonly item: ItemView;
-  /**
-   * The footage it was made from as a proxy, where its time is the file's: the first frame, and how
-   * many the file has a second.
-   */
+  /** The proxy of the footage: its first frame, and the file's rate. */
   readonly before: {
     readonly url: string;
     readonly first: number;
@@ -20,11 +17,10 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** How often a copy that is being made is asked after (ms). */
+/** Interval between questions about a copy's progress, ms. */
 const ASK_AGAIN = 300;
 /**
- * How much there is of what can be played of a rendered file, 0…1. What is being made for nobody is
- * stopped.
+ * Progress of the playable copy of a rendered file, 0…1. A copy that nobody waits for is cancelled.
  */
 function usePlayback(item: string): { readonly share: number; readonly trouble: string | null } {
   const url = `/api/items/${item}/playback`;
@@ -43,10 +39,7 @@ function usePlayback(item: string): { readonly share: number; readonly trouble: 
   return { share, trouble: error?.message ?? null };
 }
 
-/**
- * A rendered file, played; what it was made from instead of it, in step, once B or its button
- * turned it on.
- */
+/** Plays a rendered file; B or its button shows the footage instead, in step. */
 export function Player({ item, before, onClose }: Props) {
   const after = useRef<HTMLVideoElement>(null),
     own = useRef<HTMLVideoElement>(null),
@@ -56,7 +49,7 @@ export function Player({ item, before, onClose }: Props) {
   const { share, trouble: unmade } = usePlayback(item.id);
   const trouble = unread ?? unmade;
   useEffect(() => whole.current?.focus(), [item.id]);
-  // The file leads; the clip behind it stands where the file is.
+  // The file leads; the footage behind follows it.
   const follow = () => {
     const [a, b] = [after.current, own.current];
     if (!a || !b || !before) return;

@@ -5,13 +5,13 @@ import { Choice } from '../../components/Choice';
 import { FRAMES, type Proposed, RATES } from './proposed-frame';
 
 interface Props {
-  /** Footage that was dropped: it goes into the project as it begins. */
+  /** Dropped footage, to be imported into the new project. */
   readonly batches: readonly Batch[];
   readonly proposed: Proposed | undefined;
   readonly onLeave: () => void;
 }
 
-/** A project's name and its frame: size, shape and rate. */
+/** The name and frame of a new project: size, shape and rate. */
 export function NewProjectForm({ batches, proposed, onLeave }: Props) {
   const [error, setError] = useState<string | null>(null);
   const [sending, setSending] = useState<{ readonly name: string; readonly share: number } | null>(

@@ -11,20 +11,21 @@ import { useAppliedLookPictures } from '../../components/useAppliedLookPictures'
 import { NewProjectForm } from './NewProjectForm';
 import { type Proposed, proposedFrom } from './proposed-frame';
 
+/** The list of projects, as an island. */
 export const Projects = () => (
   <Island>
     <Place />
   </Island>
 );
 
-/** What did not answer is asked again after so long (ms). */
+/** Interval between attempts after a failure, ms. */
 const AGAIN = 2000;
 
 function Place() {
   const { data: all, error } = useQuery({
     queryKey: ['projects'],
     queryFn: () => call<ProjectRow[]>('GET', '/api/projects'),
-    // Until the server or its database is back.
+    // Until the server or its database is available again.
     refetchInterval: (q) => (q.state.error ? AGAIN : false),
   });
   const queries = useQueryClient();
@@ -189,7 +190,7 @@ function Card({ row, act }: CardProps) {
 }
 
 const NOTHING: readonly ClipView[] = [];
-/** Those that wear looks first, and of one look one. */
+/** Four clips: those with looks first, one per look. */
 function fourOf(clips: readonly ClipView[]): ClipView[] {
   const worn = clips.filter(
     (c, i) => c.look && clips.findIndex((o) => o.look?.lookId === c.look!.lookId) === i,
@@ -197,7 +198,7 @@ function fourOf(clips: readonly ClipView[]): ClipView[] {
   return [...worn, ...clips.filter((c) => !worn.includes(c))].slice(0, 4);
 }
 
-/** True once an element has come into sight. */
+/** True once an element has been visible. */
 function useSeen(): readonly [boolean, RefCallback<HTMLElement>] {
   const [seen, setSeen] = useState(false);
   const watch = useCallback((e: HTMLElement | null) => {
@@ -211,7 +212,7 @@ function useSeen(): readonly [boolean, RefCallback<HTMLElement>] {
   return [seen, watch];
 }
 
-/** A project as four of its clips under their looks, once it is in sight. */
+/** A project as four of its clips under their looks, once visible. */
 function Four({ row }: Pick<CardProps, 'row'>) {
   const [seen, watch] = useSeen();
   const { data } = useProject(row.id, seen && row.clips > 0);

@@ -1,6 +1,7 @@
-/** The frame and rate a project is proposed from footage, as far as the browser can read it. */
+/** Proposes a project's frame and rate from footage, as far as the browser can read it. */
 import type { Batch } from '../../data/uploads';
 
+/** Frames that can be chosen. */
 export const FRAMES = [
   ['1920×1080 wide', 1920, 1080],
   ['3840×2160 wide', 3840, 2160],
@@ -8,6 +9,7 @@ export const FRAMES = [
   ['1080×1080 square', 1080, 1080],
   ['1080×1920 portrait', 1080, 1920],
 ] as const;
+/** Rates that can be chosen. */
 export const RATES = [
   ['23.976', 24000, 1001],
   ['24', 24, 1],
@@ -17,13 +19,13 @@ export const RATES = [
   ['50', 50, 1],
 ] as const;
 
-/** Places in FRAMES and RATES. */
+/** Indices in FRAMES and RATES. */
 export interface Proposed {
   readonly frame: number;
   readonly rate: number;
 }
 
-/** The nearest in shape (of the two wide ones by size), and in rate. */
+/** The nearest frame by shape (the two wide ones by size), and the nearest rate. */
 export function nearest(width: number, height: number, rate: number | undefined): Proposed {
   const apart = ([, w, h]: (typeof FRAMES)[number]): number =>
     Math.abs(Math.log((width * h) / (height * w)));
@@ -37,7 +39,7 @@ export function nearest(width: number, height: number, rate: number | undefined)
   };
 }
 
-/** From the first file that can be read; undefined where none can. */
+/** A proposal from the first readable file; undefined if there is none. */
 export async function proposedFrom(batches: readonly Batch[]): Promise<Proposed | undefined> {
   const { ALL_FORMATS, BlobSource, Input } = await import('mediabunny');
   for (const file of batches.flatMap((b) => b.files).slice(0, 8)) {
@@ -58,7 +60,7 @@ export async function proposedFrom(batches: readonly Batch[]): Promise<Proposed 
           (await track.computePacketStats(120)).averagePacketRate,
         );
     } catch {
-      /* another file may be read here; the server reads more */
+      /* the next file may be readable; the server reads more formats */
     }
   }
   return undefined;

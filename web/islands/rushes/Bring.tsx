@@ -13,7 +13,7 @@ interface Sending {
   readonly error: string | null;
   readonly stop: () => void;
 }
-/** The drop zone around Rushes, the buttons to choose, and what is coming in. */
+/** The drop area around Rushes, buttons for choosing files, and running imports. */
 export function Bring({
   project,
   imports,

@@ -9,10 +9,7 @@ interface Props {
   readonly onSplit: (before: readonly number[]) => void;
 }
 
-/**
- * Where another shot begins inside a clip: each with the pictures on both sides, to be kept, denied
- * or split at.
- */
+/** Cuts inside a clip, each with the pictures on both sides, to be kept, rejected or split at. */
 export function Cuts({ clip, onSaid, onSplit }: Props) {
   const cuts = clip.cuts.filter(inside(clip)),
     denied = Object.entries(clip.cutsSaid).flatMap(([f, what]) =>

@@ -9,7 +9,7 @@ import { Samples } from './Samples';
 
 interface FactsProps {
   readonly clip: ClipView;
-  /** How many clips are chosen: encoding, framing and removal are for all of them. */
+  /** Number of chosen clips; encoding, framing and removal apply to all of them. */
   readonly count: number;
   readonly onChange: (c: Partial<Pick<ClipView, 'name' | 'encoding' | 'fit' | 'role'>>) => void;
   readonly onSamples: Parameters<typeof Samples>[0]['onChange'];
@@ -21,16 +21,13 @@ interface FactsProps {
   readonly onRemove: () => void;
 }
 
-/** How long a clip is, and of how much. */
+/** The length of a clip, and of its footage. */
 function lengthWords(clip: ClipView): string {
   const length = clip.inOut ? clip.inOut.out - clip.inOut.in + 1 : clip.frames;
   return `${length === 1 ? 'one frame' : `${length} frames`}${clip.inOut ? ` of ${clip.frames}` : ''}`;
 }
 
-/**
- * What a chosen clip is, and what is decided about it (and, where several are chosen, about them
- * all).
- */
+/** Facts and decisions about a chosen clip; with several chosen, changes apply to all. */
 export function Facts({
   clip,
   count,

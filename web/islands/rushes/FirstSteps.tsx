@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 
-/** Thin lines in the page's own colour; what matters in the accent. */
+/** Thin lines in the page's colour, with details in the accent. */
 const Drawing = ({ children }: { readonly children: ReactNode }) => (
   <svg
     viewBox="0 0 160 90"
@@ -90,7 +90,7 @@ const STEPS: readonly {
   },
 ];
 
-/** What comes next in a project that has nothing yet. */
+/** The next steps for an empty project. */
 export const FirstSteps = () => (
   <ol aria-label="What comes next" className="grid grid-cols-3 gap-6 max-w-[840px] mx-auto py-12">
     {STEPS.map((s) => (

@@ -8,7 +8,7 @@ interface Props {
   readonly onChange: (inOut: InOut | null) => void;
 }
 
-/** The first and the last frame of the footage that a clip shows, each with its picture. */
+/** In and out of a clip, each with its picture. */
 export function InOutFields({ clip, onChange }: Props) {
   const ends = inOutOf(clip);
   const set = (to: InOut): void => onChange(to.in === 0 && to.out === clip.frames - 1 ? null : to);
@@ -49,7 +49,7 @@ interface EndProps {
   readonly most: number;
   readonly onFrame: (frame: number) => void;
 }
-/** Sent once it is left, or with Enter; Escape leaves it as it was. */
+/** Sent on blur or Enter; Escape restores the value. */
 function End({ label, clip, frame, least, most, onFrame }: EndProps) {
   const [typed, setTyped] = useState(String(frame));
   useEffect(() => setTyped(String(frame)), [frame]);

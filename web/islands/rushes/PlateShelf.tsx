@@ -25,11 +25,11 @@ const MEMORY = 160 * 2 ** 20,
 interface Props {
   readonly plate: ClipView;
   readonly project: ProjectView;
-  /** Sets the plate's points; none puts back those that were found. */
+  /** Sets the plate's points; null restores the measured ones. */
   readonly onPoints: (points: PlatePoints | null) => void;
 }
 
-/** A plate over a clip under its look, live, with its black and white. */
+/** A plate over a clip under its look, live, with its black and white points. */
 export function PlateShelf({ plate, project, onPoints }: Props) {
   const [over, setOver] = useState<string | null>(null);
   const clip =
@@ -67,7 +67,7 @@ function Shelf({
   const [chosen, setBlend] = useState<BlendId | null>(null),
     [opacity, setOpacity] = useState(100);
   const blend = chosen ?? likelyBlend(plate);
-  /** Points that are being dragged. */
+  /** Points during a drag. */
   const [held, setHeld] = useState<PlatePoints | null>(null);
   const latest = useRef<PlatePoints | null>(null);
   const points = held ?? pointsOf(plate);

@@ -15,12 +15,13 @@ import { Scrub } from './Scrub';
 import { Choices } from '../../components/Choices';
 import { type Order, ORDERS, type Shown, SHOWN, sorted, worthALook } from './sorting';
 
-/** A clip as it was before it was split, and those that were split off. */
+/** A clip before it was split, and the ids of the parts. */
 interface Parted {
   readonly clip: ClipView;
   readonly ids: readonly string[];
 }
 
+/** Rushes, as an island. */
 export const Rushes = ({ project }: { project: string }) => (
   <Island>
     <Place project={project} />
@@ -46,7 +47,7 @@ function Place({ project }: { project: string }) {
     });
     setParted({ clip, ids });
   };
-  /** What was split is one clip again, as it was. */
+  /** Undoes a split. */
   const together = async ({ clip, ids }: Parted): Promise<void> => {
     const now = data?.clips.find((c) => c.id === clip.id);
     await Promise.all(ids.map((id) => call('DELETE', `/api/clips/${id}`)));
@@ -62,7 +63,7 @@ function Place({ project }: { project: string }) {
   const some = brought.filter((c) => chosen.includes(c.id));
   const all = some.length > 0 ? some : brought.slice(0, 1);
   const clip = all.find((c) => c.id === chosen.at(-1)) ?? all[0];
-  /** Ctrl adds a clip or leaves it out, Shift takes all up to it. */
+  /** Ctrl toggles a clip, Shift selects a range. */
   const choose = (id: string, e: React.MouseEvent) => {
     if (e.ctrlKey || e.metaKey)
       return setChosen(

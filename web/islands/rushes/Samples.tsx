@@ -30,7 +30,7 @@ type Kind = (typeof KINDS)[number][0];
 
 const of = (format: ClipView['format'], kind: Kind): string =>
   format[kind] ?? { matrix: 'bt709', siting: 'left', fields: 'none' }[kind];
-/** A clip's sampling with one thing read otherwise; what is as the tags say is not kept. */
+/** A clip's corrections with one changed; values equal to the tags are not stored. */
 export function sampledAs(clip: ClipView, kind: Kind, value: string): Sampling | null {
   const { [kind]: _, ...rest } = clip.sampling ?? {};
   const next = value === of(clip.tagged, kind) ? rest : { ...rest, [kind]: value };
@@ -43,7 +43,7 @@ interface SamplesProps {
   readonly onProgressive: (each: 1 | 2) => void;
 }
 
-/** How the samples of a clip are read, each as found and to be corrected. */
+/** How the samples of a clip are read; each property can be corrected. */
 export function Samples({ clip, onChange, onProgressive }: SamplesProps) {
   const { layout, chroma, fields = 'none' } = clip.format;
   if (layout !== 'yuv') return null;

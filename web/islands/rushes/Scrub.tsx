@@ -2,14 +2,12 @@ import { useState } from 'react';
 import { inOutOf } from '../../../core';
 import type { ClipView } from '../../data/views';
 
-/**
- * A clip as a picture that scrubs under the pointer: stills of its strip, whole within a wide box.
- */
+/** A clip's picture that scrubs under the pointer, using the stills of its strip. */
 export function Scrub({ clip }: { clip: ClipView }) {
   const [share, setShare] = useState(0.35);
   const [w, h] = clip.proxies['270'];
   const ends = inOutOf(clip);
-  // A still every so many frames of the footage.
+  // Frames of the footage per still.
   const every = Math.max(1, Math.floor(clip.frames / clip.strip));
   const at = Math.min(
     clip.strip - 1,

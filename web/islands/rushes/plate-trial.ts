@@ -1,6 +1,6 @@
 /**
- * A plate tried over a clip: the clip's look with the plate laid on top, and what the engine has to
- * know of both.
+ * Tries a plate over a clip: the clip's look with the plate on top, and what the engine needs to
+ * know.
  */
 import {
   BLEND_MODES,
@@ -13,7 +13,7 @@ import type { ClipView } from '../../data/views';
 
 const PIN = { key: 'tried-plate', label: 'Plate', kind: 'footage', many: false } as const;
 
-/** The look with the plate as its topmost layer, and the pin that it is asked for by. */
+/** The look with the plate as its top layer, and the key of its pin. */
 export function plated(
   look: LookDocument,
   blend: BlendId,
@@ -30,29 +30,23 @@ export function plated(
   return { look: edit.addLayer(asked, layer), pin };
 }
 
-/** The clip with the plate set as its pin, from its first frame. */
+/** The clip with the plate set as its pin, starting at the first frame. */
 export const withPlate = (clip: ClipView, pin: string, plate: ClipView): ClipView => ({
   ...clip,
   pins: { ...clip.pins, [pin]: [{ hash: plate.hash, start: 0, speed: 1 }] },
 });
 
-/**
- * The points a plate has: set by hand, or as they were found; none while it is still being
- * measured.
- */
+/** The plate's points: set by hand or measured; null while they are being measured. */
 export const pointsOf = (plate: ClipView): PlatePoints | null =>
   plate.plate ?? plate.statistics?.plate ?? null;
 
-/**
- * The mode a plate is likely meant for: covering ones simply lie there, dark ones are screened,
- * bright ones multiplied.
- */
+/** The likely blend mode of a plate: normal with coverage, screen if dark, multiply if bright. */
 export function likelyBlend(plate: ClipView): BlendId {
   if (plate.format.alpha) return 'normal';
   return (plate.statistics?.tones.p50 ?? 0) > 0.5 ? 'multiply' : 'screen';
 }
 
-/** What its points do under a mode, in words. */
+/** The effect of its points in a mode, as text. */
 export const pointsWords = (blend: BlendId): string =>
   ({
     black: 'its black lifts nothing by this mode',

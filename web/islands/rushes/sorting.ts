@@ -1,4 +1,4 @@
-/** In which order Rushes shows clips, which of them, and what of each is worth a look. */
+/** Order and filter of clips on Rushes, and which of their facts need attention. */
 import { cutsUndecided, inOutOf, lengthOf } from '../../../core';
 import { framesPerSecond } from '../../../core/time';
 import type { ClipView } from '../../data/views';
@@ -22,14 +22,17 @@ type Sorted = Pick<
   | 'warnings'
 >;
 
+/** Orders. */
 export const ORDERS = ['as brought', 'name', 'size', 'rate', 'length', 'encoding'] as const;
+/** One of `ORDERS`. */
 export type Order = (typeof ORDERS)[number];
+/** Filters. */
 export const SHOWN = ['all', 'worth a look'] as const;
+/** One of `SHOWN`. */
 export type Shown = (typeof SHOWN)[number];
 
 /**
- * Cuts that were found between a clip's in and out and that nobody has looked at, as frames of its
- * footage.
+ * Detected cuts between a clip's in and out that nobody has decided on, as frames of its footage.
  */
 export const openCuts = ({
   frames,
@@ -38,13 +41,13 @@ export const openCuts = ({
   cutsSaid,
 }: Pick<Sorted, 'frames' | 'inOut' | 'cutsFound' | 'cutsSaid'>): number[] =>
   cutsUndecided(cutsFound, cutsSaid).filter(inside({ frames, inOut }));
-/** Whether a cut before a frame of the footage parts what a clip shows. */
+/** Whether a cut before a frame of the footage lies inside a clip. */
 export const inside = (clip: Pick<Sorted, 'frames' | 'inOut'>): ((frame: number) => boolean) => {
   const { in: first, out } = inOutOf(clip);
   return (frame) => frame > first && frame <= out;
 };
 
-/** What was guessed about a clip or is unusual about its file, in a word or two each. */
+/** What was guessed about a clip or is unusual about its file, in short texts. */
 export const worthALook = (clip: Sorted): string[] => {
   const {
     format: { fields = 'none' },
@@ -54,7 +57,7 @@ export const worthALook = (clip: Sorted): string[] => {
     slots,
     warnings,
   } = clip;
-  // A plate is material: what it is cut from is nobody's shot.
+  // The cuts of a plate do not matter.
   const cuts = clip.role === 'plate' ? 0 : openCuts(clip).length;
   return [
     ...(untagged && encoding === guess ? ['encoding guessed'] : []),
@@ -76,8 +79,8 @@ const WORDS: Partial<Record<Order, (c: Sorted) => string>> = {
 };
 
 /**
- * Clips of whose names a part was typed, in an order (the largest and the longest first); equals
- * stay as they were brought.
+ * Clips whose names contain a text, in an order (largest and longest first); equal ones keep the
+ * order of import.
  */
 export function sorted<C extends Sorted>(
   clips: readonly C[],

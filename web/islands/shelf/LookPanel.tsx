@@ -13,15 +13,12 @@ const CUBE_SIDE = 33;
 interface Props extends LookActs {
   readonly project: ProjectView;
   readonly look: LookView;
-  /** Its newest version, once it is there. */
+  /** Its newest version, once loaded. */
   readonly version: VersionView | undefined;
   readonly pictures: ReadonlyMap<string, string>;
 }
 
-/**
- * A look large: what its dials do from end to end, which clips wear it, and what can be done with
- * it.
- */
+/** A look in detail: the ends of its dials' ranges, the clips that wear it, and actions. */
 export function LookPanel({
   project,
   look,
@@ -94,7 +91,7 @@ export function LookPanel({
   );
 }
 
-/** Which clips wear the look; pressed they put it on, or take up what they wore before. */
+/** The clips of the project; a click puts the look on a clip, or restores its previous look. */
 function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 'onTrouble'>) {
   const send = useEditMutation(project.id);
   const before = useRef(new Map<string, string | null>());

@@ -9,7 +9,7 @@ import {
 
 const FRAMES = 75;
 
-/** What a kept mover does over three seconds, as a curve. */
+/** A kept mover over three seconds, as a curve. */
 export function MoverCurve({ mover }: { mover: Mover }) {
   const base: LookDocument = edit.addLayer(
     { ...emptyLook('Curve'), pins: [] },

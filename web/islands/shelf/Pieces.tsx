@@ -12,7 +12,7 @@ interface Props {
   readonly onTrouble: (t: string) => void;
 }
 
-/** The parts of looks that were kept on the Bench, each alone on a clip, and taking one off. */
+/** Kept pieces, each shown alone on a clip, and their removal. */
 export function Pieces({ pieces, pictures, onTrouble }: Props) {
   const queries = useQueryClient();
   const [sure, setSure] = useState<string | null>(null);

@@ -16,7 +16,7 @@ interface Props {
 const MOST_CLIPS = 9,
   MEMORY = 128 * 2 ** 20;
 
-/** A look that was brought, shown on this project's clips before it goes on the Shelf. */
+/** A look from a file, shown on this project's clips before it is added to the Shelf. */
 export function Preview({ brought, project, onTake, onClose }: Props) {
   const { look, thumbnails, plates = [] } = brought;
   const dialog = useRef<HTMLDialogElement>(null);

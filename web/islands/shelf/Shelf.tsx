@@ -17,6 +17,7 @@ import { Pieces } from './Pieces';
 import { bringPlates } from './packages';
 import { Preview } from './Preview';
 
+/** The Shelf, as an island. */
 export const Shelf = ({ project }: { project: string }) => (
   <Island>
     <Place project={project} />
@@ -132,7 +133,7 @@ interface LooksProps extends LookActs {
   readonly sought: string;
 }
 
-/** What of a look is searched: its name, its dials, its steps. */
+/** The searched text of a look: name, dials, steps. */
 const wordsOf = (l: LookView, v: VersionView | undefined): string =>
   [
     l.name,
@@ -146,14 +147,14 @@ const wordsOf = (l: LookView, v: VersionView | undefined): string =>
     .join(' ')
     .toLowerCase();
 
-/** The clip whose pictures tell most: the one with the most pins set. */
+/** The clip that shows looks best: the one with the most pins set. */
 const telling = (clips: readonly ClipView[]): ClipView | undefined =>
   [...clips].sort((a, b) => Object.keys(b.pins).length - Object.keys(a.pins).length)[0];
 const SEEN_ON = 'wabisabi-shelf-clip';
 const NO_PIECES: readonly PieceView[] = [];
 /**
- * So long (ms) a look is pointed at before it is shown large: on the way elsewhere the pointer
- * crosses others.
+ * Delay (ms) before a look under the pointer is shown large, because the pointer crosses others on
+ * its way.
  */
 const DWELL = 220;
 

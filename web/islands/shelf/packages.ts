@@ -1,4 +1,4 @@
-/** Look packages on the page: made with pictures of this project's clips. */
+/** Look packages made on the page, with pictures of this project's clips. */
 import type { LookDocument } from '../../../core';
 import type { LookPackage, PackedPlate, Thumbnail } from '../../../core/formats';
 import { call } from '../../data/http';
@@ -12,9 +12,9 @@ import { editOf } from '../../data/clip-edits';
 const MOST_PICTURES = 3,
   LINES = 270,
   MEMORY = 128 * 2 ** 20;
-/** A picture that takes longer (ms) is left out: the package is whole without. */
+/** Time limit for a picture, ms; slow ones are left out. */
 const TIMEOUT_MS = 20_000;
-/** Plates that come along have so many bytes together at most. */
+/** Most bytes of all plates in a package. */
 const MOST_OF_PLATES = 48 * 2 ** 20;
 
 async function pngOf({ bitmap }: Pixels): Promise<Uint8Array> {
@@ -63,8 +63,8 @@ async function picturesOf(
 
 const CARD = { width: 1200, margin: 36, name: 44, line: 22 } as const;
 /**
- * A version as a card: its picture on a clip that wears it (or the first there is), its name and
- * its dials below. Throws where the project has no clip to show it on.
+ * A version as a card: its picture on a clip that wears it (or the first clip), with name and dials
+ * below. Throws if the project has no clip.
  */
 export async function drawnCard(
   look: LookDocument,
@@ -102,10 +102,7 @@ export async function drawnCard(
   return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
 }
 
-/**
- * The footage that clips have set for the pins of a look that ask for some: of those that wear it
- * first.
- */
+/** Footage that clips have set for a look's pins; clips that wear it come first. */
 export function platesOf(
   look: LookDocument,
   lookId: string,
@@ -121,7 +118,7 @@ export function platesOf(
     return plate ? [{ pin: key, plate }] : [];
   });
 }
-/** Their files. Throws what to do where one cannot come along. */
+/** Files of plates. Throws what to do if one cannot be included. */
 async function filesOf(wanted: ReturnType<typeof platesOf>): Promise<PackedPlate[]> {
   if (wanted.reduce((n, w) => n + w.plate.bytes, 0) > MOST_OF_PLATES)
     throw new Error(
@@ -144,8 +141,8 @@ async function filesOf(wanted: ReturnType<typeof platesOf>): Promise<PackedPlate
 }
 
 /**
- * Brings the plates of a package in, as plates, and sets them for the clips that have none set.
- * Answers what was refused, in words.
+ * Imports the plates of a package and sets them on clips that have none. Returns rejections as
+ * text.
  */
 export async function bringPlates(
   project: string,
@@ -191,8 +188,8 @@ export async function bringPlates(
 }
 
 /**
- * A version as a package, with pictures of the clips that wear it (or of the first there are), and
- * its plates if asked.
+ * A version as a package, with pictures of clips that wear it (or of the first clips), and with its
+ * plates if requested.
  */
 export async function packaged(
   look: LookDocument,

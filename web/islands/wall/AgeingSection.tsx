@@ -13,7 +13,7 @@ interface Props {
 
 const NOTHING = (): void => {};
 
-/** A dial that drifts from the first clip to the last: seen on the tiles, taken as trims. */
+/** A dial that changes from the first clip to the last: shown on the tiles, applied as trims. */
 export function AgeingSection({
   drifting: { ageing: now, set, trims },
   version,

@@ -1,7 +1,7 @@
 import { type Arranging, GROUPINGS, ORDERS, PLAYHEADS } from './arrange';
 import { Choices } from '../../components/Choices';
 
-/** Their names, the least width of a tile, and the height of its picture. */
+/** Sizes of tiles: name, smallest width of a tile, height of its picture. */
 export const SIZES = [
   ['contact sheet', 118, 135],
   ['small', 170, 135],
@@ -15,7 +15,7 @@ interface Props {
   readonly onArrange: (a: Partial<Arranging>) => void;
 }
 
-/** How large tiles are, where their playhead stands, how they are sorted and grouped. */
+/** Size of tiles, playhead, order and grouping. */
 export function ArrangeBar({
   clips,
   arranging: { size, playhead, order, grouping },

@@ -28,7 +28,7 @@ interface Props {
   readonly wish: Wish;
   readonly onWish: (w: Wish) => void;
   readonly proposed: readonly Proposal[];
-  /** A balance that is being made by hand for the one clip that is chosen. */
+  /** A balance made by hand for the only chosen clip. */
   readonly hand: Balance | null;
   readonly onHand: (b: Balance | null) => void;
   readonly onApply: () => void;
@@ -40,8 +40,8 @@ interface Props {
 const NOTHING = (): void => {};
 
 /**
- * Balance and match: what the chosen clips are brought to, how far, and the numbers before and
- * after; the tiles show it at once.
+ * Balance and match: the target of the chosen clips, the strength, and figures before and after;
+ * the tiles show the result at once.
  */
 export function BalancePanel({
   project,
@@ -206,8 +206,8 @@ const WAYS = ['lift', 'gamma', 'gain'] as const;
 const CHANNELS = ['red', 'green', 'blue'] as const;
 
 /**
- * Takes a correction from a decision list; as files mean it: on the clip's code values, held to
- * 0…1.
+ * Reads a correction from a decision list. As such files define it: on the clip's code values,
+ * clamped to 0…1.
  */
 function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -232,9 +232,7 @@ function ReadList({ onRead }: { onRead: (b: Balance) => void }) {
   );
 }
 
-/**
- * One clip's balance as a three-way: it begins where the clip is, and its tile shows it at once.
- */
+/** A clip's balance as a three-way, starting from its current one; its tile shows it at once. */
 function ByHand({
   clip,
   hand,

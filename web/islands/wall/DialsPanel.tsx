@@ -10,7 +10,7 @@ import { Choice } from '../../components/Choice';
 interface Props {
   readonly clips: readonly ClipView[];
   readonly chosen: readonly ClipView[];
-  /** The newest version of each look that is worn here. */
+  /** The newest version of each look that clips wear. */
   readonly looks: readonly VersionView[];
   readonly trying: TriedDials;
   readonly goals: GoalProposals;
@@ -32,8 +32,8 @@ const said = (d: Dial | undefined, v: DialValue): string => {
 const NOTHING = (): void => {};
 
 /**
- * A look's dials beside the tiles that wear it: tried on all that follow it, or on the chosen clips
- * alone; and the trims there are.
+ * A look's dials beside its tiles: tried on all clips that follow it, or as trims of the chosen
+ * clips; with the list of existing trims.
  */
 export function DialsPanel({
   clips,
@@ -59,7 +59,7 @@ export function DialsPanel({
       : chosen.filter((c) => c.look?.lookId === trying.lookId);
   const changed = Object.keys(trying.values).length;
   const trims = wearing.filter((c) => c.trims[trying.lookId]);
-  // The chosen clips' own values are shown where they have one in common.
+  // Shows the chosen clips' trim if they all have the same.
   const own = (d: Dial): DialValue => {
     const tried = trying.values[d.key];
     if (tried !== undefined) return tried;
@@ -246,9 +246,7 @@ interface GoalsProps {
   readonly onAimed: () => void;
 }
 
-/**
- * What dials are to reach on each clip: proposed as trims, shown on the tiles, taken on consent.
- */
+/** Goals of dials on each clip: proposed as trims, shown on the tiles, applied on confirmation. */
 function Goals({ goals, version, targets, onAimed }: GoalsProps) {
   const { proposals, left } = goals;
   const changed = proposals.filter((p) =>

@@ -7,7 +7,7 @@ import { isAccepted, isMeant, openFlags } from './flags';
 
 interface Props {
   readonly project: ProjectView;
-  /** Those shown: the chosen ones, or all where none is. */
+  /** The chosen clips, or all if none is chosen. */
   readonly clips: readonly ClipView[];
   readonly documentOf: (c: ClipView) => LookDocument | null;
   readonly onAccept: (c: ClipView, kind: Flag['kind'], reason: string | null) => void;
@@ -20,7 +20,7 @@ const underWay = (c: ClipView): boolean =>
 const isKnown = (c: ClipView): boolean => c.inspection?.current === true;
 
 /**
- * What the inspection found in each clip under its look; it runs in the background while this is
+ * Inspection flags of each clip under its look. Inspection runs in the background while this is
  * open.
  */
 export function FlagsPanel({ project, clips, documentOf, onAccept, onTrouble, onClose }: Props) {

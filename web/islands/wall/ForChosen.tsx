@@ -23,7 +23,7 @@ interface Props {
   ) => void;
 }
 
-/** What is done to the clips that are chosen. */
+/** Actions on the chosen clips. */
 export function ForChosen({ all, chosen, looks, onAll, onAssign, onChange }: Props) {
   const none = chosen.length === 0;
   const same = <T,>(of: (c: ClipView) => T): T | undefined =>
@@ -105,7 +105,7 @@ interface WordsProps {
   readonly onValue: (v: string) => void;
 }
 
-/** Words on the chosen clips; Enter or leaving takes them, Escape does not. */
+/** A text field for the chosen clips; Enter or blur applies it, Escape does not. */
 function Words({ label, most, none, value, onValue }: WordsProps) {
   const [typed, setTyped] = useState(value);
   useEffect(() => setTyped(value), [value]);

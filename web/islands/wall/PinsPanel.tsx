@@ -17,7 +17,7 @@ import { FootageChooser } from '../../components/FootageChooser';
 import { PinMark } from '../../components/PinMark';
 import { lineAt, pinAt, pinWords, placesOf, seenOf, withoutPin, withPin } from '../../domain/pins';
 
-/** The pin that is being set, on which clip, at which frame of it. */
+/** The pin being set, the clip, and its frame. */
 export interface Pinning {
   readonly clip: string;
   readonly pin: string;
@@ -35,7 +35,7 @@ interface Props {
 }
 
 /**
- * What looks need to know of clips: which lack it, and setting it clip after clip: scrub and press
+ * Pins that looks ask for: which clips lack them, and setting them clip after clip. Scrub and press
  * C for a cue, click for a point.
  */
 export function PinsPanel({
@@ -65,7 +65,7 @@ export function PinsPanel({
           }
         : null,
     );
-  /** The next that lacks something, after the one that is being set. */
+  /** The next clip that lacks something. */
   const next = () => {
     const from = now ? asked.indexOf(now) : -1;
     begin(
@@ -167,7 +167,7 @@ function Setting({
   const slider = useRef<HTMLInputElement>(null);
   const seen = seenOf(project, look);
   useEffect(() => slider.current?.focus(), []);
-  /** The end of a line that was clicked, while the other is waited for. */
+  /** The first end of a line, while the second is awaited. */
   const [first, setFirst] = useState<Point | null>(null);
   const press = (e: React.PointerEvent) => {
     if (pin.kind !== 'point' && pin.kind !== 'line') return;

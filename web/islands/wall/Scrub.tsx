@@ -1,7 +1,7 @@
 import type { PointerEvent } from 'react';
 import type { ClipView } from '../../data/views';
 
-/** The tile whose clip is gone through, and the frame it stands at. */
+/** The clip being scrubbed, and its frame. */
 export interface Scrubbed {
   readonly clip: string;
   readonly frame: number;
@@ -10,15 +10,15 @@ interface Props {
   readonly clip: ClipView;
   readonly frame: number;
   readonly last: number;
-  /** How high the picture is, in pixels: it lies at its foot. */
+  /** Height of the picture in pixels; the strip is at its bottom. */
   readonly below: number;
   readonly onScrub: (s: Scrubbed | null) => void;
 }
 const HIGH = 18;
 
 /**
- * A strip at the foot of a tile: the pointer moved along it goes through the clip, by keys frame by
- * frame; the playhead again after that.
+ * A strip at the bottom of a tile that scrubs the clip: by pointer, or frame by frame with keys.
+ * Afterwards the tile shows the playhead again.
  */
 export function Scrub({ clip, frame, last, below, onScrub }: Props) {
   const to = (f: number) => onScrub({ clip: clip.id, frame: Math.max(0, Math.min(last, f)) });
@@ -40,7 +40,7 @@ export function Scrub({ clip, frame, last, below, onScrub }: Props) {
       onPointerMove={under}
       onPointerLeave={() => onScrub(null)}
       onBlur={() => onScrub(null)}
-      // A press here is no press on the tile, and draws no box.
+      // A click here neither chooses the tile nor draws a box.
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => e.stopPropagation()}
       onKeyDown={(e) => {

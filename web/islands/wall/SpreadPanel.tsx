@@ -24,7 +24,7 @@ const WORDS: Record<keyof Traits, readonly [string, string]> = {
 };
 type Known = Readonly<Record<string, Traits | undefined>>;
 
-/** The traits of every clip at every stage, as the engine tells them. */
+/** Traits of every clip at every stage, from the engine. */
 function useTraits(engine: EngineClient, clips: readonly ClipView[]): Known {
   const [known, setKnown] = useState<Known>({});
   useEffect(() => {
@@ -43,8 +43,7 @@ function useTraits(engine: EngineClient, clips: readonly ClipView[]): Known {
 }
 
 /**
- * How far the clips lie apart as shot, balanced and under the look: one chart a measure, a line a
- * clip.
+ * The spread of clips as shot, balanced and under the look: one chart per trait, one line per clip.
  */
 export function SpreadPanel({
   engine,

@@ -10,16 +10,16 @@ interface Props {
   /** Width ÷ height of the project's frame. */
   readonly aspect: number;
   readonly chosen: boolean;
-  /** The keys are here. */
+  /** Whether it has the keyboard focus. */
   readonly at: boolean;
-  /** Trims of the look it wears. */
+  /** Number of trims of its look. */
   readonly trims: number;
-  /** The view before, when two are shown side by side. */
+  /** Whether the view without the look is shown beside. */
   readonly beside: boolean;
   readonly flags: string | null;
 }
 
-/** A view that is out of date says so until its new picture is there. */
+/** A mark on a view while its picture is outdated. */
 function Old({ engine, view }: { engine: EngineClient; view: string }) {
   const old = useSyncExternalStore(
     (f) => engine.onAges(f),
@@ -32,7 +32,7 @@ function Old({ engine, view }: { engine: EngineClient; view: string }) {
   ) : null;
 }
 
-/** One clip of the Wall: its picture, and what is decided about it. */
+/** A clip on the Wall: its picture and decisions. */
 export const Tile = memo(function Tile({
   engine,
   clip: c,

@@ -20,18 +20,18 @@ interface Props {
   readonly engine: EngineClient;
   readonly groups: readonly Group[];
   readonly aspect: number;
-  /** The least width of a tile. */
+  /** Smallest width of a tile, pixels. */
   readonly least: number;
   readonly twofold: boolean;
   readonly choice: Selection;
   readonly onChoice: (c: Selection) => void;
   readonly onOpen: (clip: string) => void;
-  /** The clips in sight, in their order. */
+  /** Called with the visible clips, in order. */
   readonly onSight: (clips: readonly string[]) => void;
   readonly trimsOf: (c: ClipView) => number;
   readonly flagsOf: (c: ClipView) => string | null;
   readonly frameOf: (c: ClipView) => number;
-  /** A clip's last frame, as it runs under its look. */
+  /** A clip's last frame under its look. */
   readonly lastOf: (c: ClipView) => number;
   readonly onScrub: (s: Scrubbed | null) => void;
 }
@@ -44,7 +44,7 @@ const WAYS: Readonly<Record<string, Way>> = {
   Home: 'home',
   End: 'end',
 };
-/** A press that moves less (pixels) is a click. */
+/** A press that moves less than this (pixels) is a click. */
 const STILL = 5;
 
 function useWidth(of: React.RefObject<HTMLElement | null>): number {
@@ -58,7 +58,7 @@ function useWidth(of: React.RefObject<HTMLElement | null>): number {
 }
 
 /**
- * The tiles of the Wall, only those in sight drawn; chosen by clicks, keys and a box drawn over
+ * The tiles of the Wall; only visible ones are rendered. Chosen by click, keys, or a box drawn over
  * them.
  */
 export function Tiles({
@@ -112,7 +112,7 @@ export function Tiles({
     });
   });
   const keyed = (e: KeyboardEvent): void => {
-    // Where the keys are is the tile that has the focus, chosen or not.
+    // The keyboard focus, whether chosen or not.
     const here =
       (e.target as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id'] ?? choice.cursor;
     const way = WAYS[e.key];
@@ -217,7 +217,7 @@ export function Tiles({
   );
 }
 
-/** A box drawn over an area, in pixels of what scrolls in it. */
+/** A box drawn over a scrolling area, in its pixels. */
 function useBox(
   area: React.RefObject<HTMLElement | null>,
   onDraw: (b: Box, from: Selection) => void,
@@ -234,7 +234,7 @@ function useBox(
     /** Whether the press that ends here drew a box. */
     moved: () => wasDrawn.current,
     begin: (e: PointerEvent, from: Selection) => {
-      // The scrollbar is not the area.
+      // The scroll bar is not part of the area.
       if (e.button !== 0 || place(e).x >= area.current!.clientWidth) return;
       wasDrawn.current = false;
       start.current = { ...place(e), from };

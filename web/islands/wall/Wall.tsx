@@ -39,6 +39,7 @@ import { useTiles } from './useTiles';
 import { WallHead } from './WallHead';
 import { mostApplied, useVersions, lookEdits } from './applied-looks';
 
+/** The Wall, as an island. */
 export const Wall = ({ project }: { project: string }) => (
   <Island>
     <Loader project={project} />
@@ -142,7 +143,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   };
   const documentOf = (c: ClipView): LookDocument | null =>
     (c.look && versions.get(c.look.versionId)?.document) ?? null;
-  // A tile that is scrubbed shows the frame under the pointer, as long as the pointer is there.
+  // A scrubbed tile shows the frame under the pointer while the pointer is over it.
   const [scrubbed, setScrubbed] = useState<Scrubbed | null>(null);
   const frameOf = useCallback(
     (c: ClipView) => (scrubbed?.clip === c.id ? scrubbed.frame : frameAt(c, playhead, lookOf(c))),

@@ -5,7 +5,7 @@ import { Away, type AwayFrom } from '../../data/queries';
 import { Head } from '../../components/Head';
 import { type Stage, STAGES } from './stages';
 
-/** What keeps the engine from showing a tile. */
+/** Why the engine cannot show a tile. */
 function EngineTrouble({ engine }: { engine: EngineClient }) {
   const { trouble } = useSyncExternalStore(
     (f) => engine.onStatus(f),
@@ -21,10 +21,10 @@ interface Props {
   readonly edits: ClipEdits;
   readonly stage: Stage;
   readonly onStage: (s: Stage) => void;
-  /** The clip as balanced beside each tile. */
+  /** Shows the balanced clip beside each tile. */
   readonly twofold: boolean;
   readonly onTwofold: (on: boolean) => void;
-  /** The drawers: their names, whether they are open, what a press does. */
+  /** Drawers: name, whether open, and the action of a click. */
   readonly drawers: readonly (readonly [string, boolean, () => void])[];
 }
 
@@ -41,11 +41,11 @@ const DONE: Readonly<Record<string, string>> = {
   accept: 'accepted flags of',
   'take back': 'flags taken back of',
 };
-/** What was done, in words: to which clips, or to how many. */
+/** The last change as text: its name and clips. */
 const doneInWords = ({ name, edits }: ClipEdits['past'][number]): string =>
   name in DONE ? `${DONE[name]} ${edits.length} clip${edits.length === 1 ? '' : 's'}` : name;
 
-/** The Wall's head: undo, what tiles show, drawers. */
+/** The Wall's header: undo, what tiles show, drawers. */
 export function WallHead({
   name,
   engine,

@@ -1,11 +1,12 @@
 /**
- * Ageing on the Wall: a dial's drift over the clips that wear a look, in the project's order, tried
- * on the tiles until it is taken.
+ * Ageing on the Wall: a dial that changes over the clips of a look in the project's order, tried on
+ * the tiles until applied.
  */
 import { useMemo, useState } from 'react';
 import { agedValues, type DialValues, type EaseId, withTrim } from '../../../core';
 import type { ClipView } from '../../data/views';
 
+/** A dial's change over clips. */
 export interface Ageing {
   readonly lookId: string;
   readonly dial: string;
@@ -14,7 +15,7 @@ export interface Ageing {
   readonly ease: EaseId;
 }
 
-/** The trims that clips get by it, by clip; those of other dials stay. */
+/** The resulting trims by clip; trims of other dials stay. */
 export function agedTrims(
   clips: readonly ClipView[],
   { lookId, dial, from, to, ease }: Ageing,
@@ -24,6 +25,7 @@ export function agedTrims(
   return new Map(wearing.map((c, i) => [c.id, withTrim(c.trims[lookId] ?? {}, dial, values[i]!)]));
 }
 
+/** State of ageing. */
 export function useAgeing(clips: readonly ClipView[], open: boolean) {
   const [ageing, setAgeing] = useState<Ageing | null>(null);
   const trims = useMemo(
@@ -32,4 +34,5 @@ export function useAgeing(clips: readonly ClipView[], open: boolean) {
   );
   return { ageing, set: setAgeing, trims };
 }
+/** State of ageing. */
 export type Drifting = ReturnType<typeof useAgeing>;

@@ -5,7 +5,7 @@ import type { ClipView, LookView, VersionView } from '../../data/views';
 import { editOf } from '../../data/clip-edits';
 import { versionQuery } from '../../data/queries';
 
-/** The versions that are worn here, and the newest of each of their looks. */
+/** The versions that clips wear, and the newest version of each of their looks. */
 export function useVersions(clips: readonly ClipView[], looks: readonly LookView[]) {
   const applied = [...new Set(clips.flatMap((c) => (c.look ? [c.look.versionId] : [])))];
   const ids = new Set(clips.map((c) => c.look?.lookId));
@@ -19,7 +19,7 @@ export function useVersions(clips: readonly ClipView[], looks: readonly LookView
   });
 }
 
-/** The look that most clips wear. */
+/** Id of the look that most clips wear. */
 export function mostApplied(clips: readonly ClipView[]): string | undefined {
   const counts = new Map<string, number>();
   for (const c of clips)
@@ -28,16 +28,14 @@ export function mostApplied(clips: readonly ClipView[]): string | undefined {
 }
 
 /**
- * What chosen clips are to wear: a version, followed on from or not; or the look they have,
- * followed or stayed at.
+ * A change of chosen clips' looks: a version, followed or not; or whether they follow their current
+ * look.
  */
 export type LookChange =
   | { readonly kind: 'look'; readonly version: string | null; readonly follows: boolean }
   | { readonly kind: 'follow' | 'stay' };
 
-/**
- * The edits that have clips wear that; to follow or to stay is nothing for clips without a look.
- */
+/** The edits for that. Following or staying has no effect on clips without a look. */
 export function lookEdits(
   clips: readonly ClipView[],
   to: LookChange,

@@ -1,4 +1,4 @@
-/** In which order tiles stand, and which frame they show. */
+/** Order and frames of tiles. */
 import {
   cueFrame,
   firstStrike,
@@ -13,9 +13,12 @@ import type { ClipView } from '../../data/views';
 import { flaggedWords, openFlags } from './flags';
 import { restingFrame } from '../../domain/views';
 
+/** Statuses of clips. */
 export const STATUSES = ['open', 'in work', 'agreed'] as const;
+/** One of `STATUSES`. */
 export type Status = (typeof STATUSES)[number];
 
+/** Orders of tiles. */
 export const ORDERS = [
   'as shot in',
   'name',
@@ -27,9 +30,10 @@ export const ORDERS = [
   'warmth',
   'spread',
 ] as const;
+/** One of `ORDERS`. */
 export type Order = (typeof ORDERS)[number];
 
-/** Clips in an order; equals stay as they were, and what is not measured yet comes last. */
+/** Clips in an order. Equal ones keep their order; unmeasured ones come last. */
 export function arranged(clips: readonly ClipView[], order: Order): readonly ClipView[] {
   const by = (f: (c: ClipView) => number | string) =>
     [...clips].sort((a, b) => {
@@ -63,7 +67,7 @@ export function arranged(clips: readonly ClipView[], order: Order): readonly Cli
 }
 
 /**
- * How far each measured clip lies from the middle of all: the largest of its distances, in spreads.
+ * Distance of each measured clip from the median of all: the largest over its traits, in spreads.
  */
 export function farOut(clips: readonly ClipView[]): ReadonlyMap<string, number> {
   const measured = clips.flatMap((c) =>
@@ -84,10 +88,13 @@ export function farOut(clips: readonly ClipView[]): ReadonlyMap<string, number> 
   return far;
 }
 
+/** Groupings of tiles. */
 export const GROUPINGS = ['nothing', 'look', 'scene', 'status', 'flags'] as const;
+/** One of `GROUPINGS`. */
 export type Grouping = (typeof GROUPINGS)[number];
+/** A group of tiles. */
 export interface Group {
-  /** None where nothing is grouped. */
+  /** Null without grouping. */
   readonly name: string | null;
   readonly clips: readonly ClipView[];
 }
@@ -98,10 +105,7 @@ const NAMES: Record<Exclude<Grouping, 'nothing'>, (c: ClipView) => string> = {
   flags: (c) => flaggedWords(c) ?? 'no flags',
 };
 
-/**
- * Clips in groups; groups stand in the order of their names (statuses in their own), clips in
- * theirs.
- */
+/** Clips in groups, ordered by name (statuses in their own order); clips keep their order. */
 export function grouped(clips: readonly ClipView[], by: Grouping): readonly Group[] {
   if (by === 'nothing') return [{ name: null, clips }];
   const groups = new Map<string, ClipView[]>();
@@ -116,11 +120,13 @@ export function grouped(clips: readonly ClipView[], by: Grouping): readonly Grou
     .map(([name, own]) => ({ name, clips: own }));
 }
 
+/** Playheads of all tiles. */
 export const PLAYHEADS = ['start', 'middle', 'cue', 'end'] as const;
+/** One of `PLAYHEADS`. */
 export type Playhead = (typeof PLAYHEADS)[number];
 /**
- * A clip's frame at a playhead, as it runs under its look; at the cue: where its look first
- * strikes, the middle if it does not.
+ * A clip's frame at a playhead under its look; at the cue, the frame where its look first acts, or
+ * the middle.
  */
 export function frameAt(
   clip: Pick<ClipView, 'frames' | 'rate' | 'inOut' | 'retime' | 'pins' | 'hash'>,
@@ -135,13 +141,14 @@ export function frameAt(
   return at === 'start' ? 0 : at === 'end' ? lengthOf(c) - 1 : restingFrame(c, look);
 }
 
-/** How the Wall is arranged; the size counts through its sizes. */
+/** Arrangement of the Wall; `size` is an index into the sizes. */
 export interface Arranging {
   readonly size: number;
   readonly playhead: Playhead;
   readonly order: Order;
   readonly grouping: Grouping;
 }
+/** The initial arrangement. */
 export const FIRST_ARRANGING: Arranging = {
   size: 2,
   playhead: 'middle',

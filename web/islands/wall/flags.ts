@@ -1,22 +1,24 @@
-/** What is flagged in a clip, and what of it is meant to be so. */
+/** Flags of a clip, and which of them are accepted or intended. */
 import { type Flag, FLAG_WORDS } from '../../../core';
 import type { ClipView } from '../../data/views';
 
-/** A flag that grew by more than a twentieth since it was accepted is a new one. */
+/** A flag that has grown by more than 5 % since it was accepted counts as new. */
 const GROWN = 1.05;
+/** Whether a flag is accepted. */
 export const isAccepted = (c: ClipView, f: Flag): boolean => {
   const accepted = c.accepted[f.kind];
   return accepted !== undefined && f.worst <= accepted.worst * GROWN;
 };
-/** What the look it wears raises on purpose. */
+/** Whether the clip's look raises it on purpose. */
 export const isMeant = (c: ClipView, f: Flag): boolean => c.look?.means.includes(f.kind) ?? false;
+/** Flags that are neither accepted nor intended. */
 export const openFlags = (c: ClipView): readonly Flag[] =>
   c.inspection?.flags.filter((f) => !isAccepted(c, f) && !isMeant(c, f)) ?? [];
-/** The kinds that are flagged and not accepted, in words; none is null. */
+/** Kinds of open flags as text; null if there are none. */
 export const flaggedWords = (c: ClipView): string | null =>
   [...new Set(openFlags(c).map((f) => FLAG_WORDS[f.kind]))].join(', ') || null;
 
-/** A clip's flags with a kind accepted (at its worst), or taken back. */
+/** A clip's accepted flags with a kind added (at its worst) or removed. */
 export function accepting(
   c: ClipView,
   kind: Flag['kind'],

@@ -1,7 +1,4 @@
-/**
- * Goals on chosen clips: for each, the trims at which the look's dials reach what they are to
- * reach.
- */
+/** Goals on chosen clips: the trims at which the look's dials reach them. */
 import { useRef, useState } from 'react';
 import {
   type Dial,
@@ -19,10 +16,13 @@ import type { ClipView, ProjectView, VersionView } from '../../data/views';
 import type { EngineClient } from '../../engine/client/client';
 import { sized } from '../../domain/views';
 
+/** A dial with a goal. */
 export type GoalDial = Dial & { readonly goal: Goal };
+/** Dials with goals. */
 export const goalDials = (look: LookDocument): GoalDial[] =>
   look.dials.filter((d): d is GoalDial => d.goal !== undefined);
 
+/** A proposal for a clip. */
 export interface GoalProposal {
   readonly clip: ClipView;
   /** All trims of the look that the clip would have. */
@@ -34,9 +34,10 @@ export interface GoalProposal {
     readonly to: Reached;
   }[];
 }
+/** Proposals for clips. */
 export interface GoalProposals {
   readonly proposals: readonly GoalProposal[];
-  /** How many clips are still to be measured. */
+  /** Number of clips still to be measured. */
   readonly left: number;
   readonly propose: (clips: readonly ClipView[], version: VersionView) => Promise<void>;
   readonly stop: () => void;
@@ -50,7 +51,7 @@ const framesOf = (c: ClipView, look: LookDocument): number[] => {
   return Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * length) / count));
 };
 
-/** The trims of one clip, dial after dial, each found with those before it in place. */
+/** The trims of a clip, dial after dial, each measured with the earlier ones applied. */
 async function aim(
   engine: EngineClient,
   project: ProjectView,
@@ -76,13 +77,14 @@ async function aim(
       .value as number;
     const [figure] = await measure([from]);
     const to = await reach(dial.goal, [dial.min!, dial.max!], from, measure);
-    // What cannot be reached is told, and the dial left alone.
+    // Unreachable goals are reported and their dials left unchanged.
     if (to.reached && to.value !== from) trims = withTrim(trims, dial.key, to.value);
     dials.push({ dial, from, figure: figure!, to });
   }
   return { clip, trims, dials };
 }
 
+/** State of goal proposals. */
 export function useGoalProposals(engine: EngineClient, project: ProjectView): GoalProposals {
   const [proposals, setProposals] = useState<readonly GoalProposal[]>([]);
   const [left, setLeft] = useState(0);

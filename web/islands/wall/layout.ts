@@ -1,16 +1,18 @@
 /**
- * How the Wall's tiles lie: groups under their names, rows of tiles, all in pixels of the scrolled
+ * Layout of the Wall's tiles: groups with headings and rows of tiles, in pixels of the scrolled
  * area.
  */
 import type { ClipView } from '../../data/views';
 import type { Group } from './arrange';
 import type { PlacedTile } from './selection';
 
+/** Distances in pixels. */
 export const GAP = 12,
   PADDING = 16;
 const CAPTION = 31,
   HEAD = 30;
 
+/** A row of the Wall. */
 export type Row =
   | {
       readonly kind: 'head';
@@ -25,18 +27,19 @@ export type Row =
       readonly top: number;
       readonly height: number;
     };
+/** The layout. */
 export interface Layout {
   readonly rows: readonly Row[];
   readonly columns: number;
   /** Width of a tile. */
   readonly width: number;
-  /** Every tile in its order. */
+  /** All tiles in order. */
   readonly tiles: readonly PlacedTile[];
 }
 
 /**
- * `across`: the width there is; `least`: the width of a tile; `aspect`: width ÷ height of a
- * picture.
+ * Lays out tiles. `across`: available width; `least`: smallest width of a tile; `aspect`: width ÷
+ * height of a picture.
  */
 export function laidOut(
   groups: readonly Group[],
@@ -66,13 +69,14 @@ export function laidOut(
   return { rows, columns, width, tiles };
 }
 
+/** A box in pixels. */
 export interface Box {
   readonly x0: number;
   readonly y0: number;
   readonly x1: number;
   readonly y1: number;
 }
-/** The tiles that a box (in pixels of the scrolled area) touches. */
+/** Ids of tiles that a box (in pixels of the scrolled area) touches. */
 export function touched({ rows, tiles, width }: Layout, box: Box): string[] {
   const [left, right] = [Math.min(box.x0, box.x1), Math.max(box.x0, box.x1)],
     [upper, lower] = [Math.min(box.y0, box.y1), Math.max(box.y0, box.y1)];

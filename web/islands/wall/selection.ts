@@ -1,18 +1,21 @@
-/** Which tiles are chosen: by pointer, by keys, by a rectangle drawn over them. */
+/** Selection of tiles by pointer, keys, or a box drawn over them. */
 
+/** The selection. */
 export interface Selection {
   readonly chosen: ReadonlySet<string>;
-  /** The tile that the keys are at. */
+  /** The tile with the keyboard focus. */
   readonly cursor: string | null;
-  /** Where a run of tiles begins. */
+  /** Start of a range. */
   readonly anchor: string | null;
 }
+/** Nothing selected. */
 export const NO_SELECTION: Selection = { chosen: new Set(), cursor: null, anchor: null };
 
+/** Modifier keys. */
 export interface ModifierKeys {
-  /** A run, from the anchor to here. */
+  /** Selects a range from the anchor. */
   readonly run: boolean;
-  /** One more, or one less. */
+  /** Adds or removes one. */
   readonly more: boolean;
 }
 const between = (order: readonly string[], a: string, b: string): string[] => {
@@ -20,7 +23,7 @@ const between = (order: readonly string[], a: string, b: string): string[] => {
   return from < 0 ? [] : order.slice(from, to + 1);
 };
 
-/** A tile is pressed, as the tiles stand in `order`. */
+/** The selection after a click on a tile; `order` is the order of tiles. */
 export function pressed(
   now: Selection,
   id: string,
@@ -44,17 +47,17 @@ export function pressed(
   return { ...at, chosen };
 }
 
-/** A tile as it lies: which row and column of the wall. */
+/** A tile with its row and column. */
 export interface PlacedTile {
   readonly id: string;
   readonly row: number;
   readonly column: number;
 }
+/** Directions of the keyboard focus. */
 export type Way = 'left' | 'right' | 'up' | 'down' | 'home' | 'end';
 
 /**
- * The tile that lies that way of another; at the edge the same. Up and down keep the column as far
- * as there is one.
+ * The next tile in a direction; at the edge the same one. Up and down keep the column if possible.
  */
 export function neighbour(
   tiles: readonly PlacedTile[],
@@ -81,7 +84,7 @@ export function neighbour(
   ).id;
 }
 
-/** The keys move to a tile: it is chosen alone, or (for a run) with all from the anchor. */
+/** The selection after the focus moves to a tile: that tile alone, or a range from the anchor. */
 export const moved = (
   now: Selection,
   to: string,

@@ -1,9 +1,10 @@
-/** What tiles show: the clip as it came, with its balance, or under its look. */
+/** Stages that tiles show: as shot, balanced, or under the look. */
 export const STAGES = [
   ['shot', 'as shot'],
   ['balanced', 'balanced'],
   ['look', 'look'],
 ] as const;
+/** Id of a stage. */
 export type Stage = (typeof STAGES)[number][0];
-/** The view that a clip's traits at a stage come with. */
+/** Id of the view that measures a clip's traits at a stage. */
 export const traitView = (stage: Stage, clip: string): string => `traits:${stage}:${clip}`;

@@ -2,7 +2,7 @@ import { type LookDocument, moverExcess, timeOf, underLook } from '../../../core
 import { FITTING_WORDS } from '../../../core/time';
 import type { ClipView } from '../../data/views';
 
-/** What of a look lasts longer than a clip, where nobody chose what becomes of it then. */
+/** Parts of a look that last longer than a clip and have no fitting chosen. */
 export function tooLong(look: LookDocument, clip: ClipView): string[] {
   const time = timeOf(underLook(clip, look));
   return (look.movers ?? []).flatMap((m) => {

@@ -1,26 +1,24 @@
 /**
- * Dials that are tried on the Wall: for a look and all that follow it, or as trims of the chosen
- * clips.
+ * Dials tried on the Wall: for a look and all clips that follow it, or as trims of chosen clips.
  */
 import { type DialValues, type LookDocument, withTrims } from '../../../core';
 import type { ClipView, VersionView } from '../../data/views';
 import { withLookTrims } from '../bench/useTrims';
 import { editOf } from '../../data/clip-edits';
 
+/** Tried dials. */
 export interface TriedDials {
   readonly lookId: string;
-  /** Whose dials: the look's newest version, or the chosen clips' own. */
+  /** Whether they belong to the look's newest version or are trims of the chosen clips. */
   readonly whose: 'look' | 'clips';
   readonly values: DialValues;
 }
 
-/** A look with some of its dials at other values. */
+/** A look with some of its dials changed. */
 export const withDials = (look: LookDocument, values: DialValues): LookDocument =>
   withTrims(look, values);
 
-/**
- * Whether a clip shows what is tried: it follows the look, or is one of the chosen that wear it.
- */
+/** Whether a clip shows what is tried: it follows the look, or is a chosen clip that wears it. */
 export const isTried = (
   c: ClipView,
   trying: TriedDials | null,
@@ -30,13 +28,13 @@ export const isTried = (
   c.look?.lookId === trying.lookId &&
   (trying.whose === 'look' ? c.follows : chosen.has(c.id));
 
-/** Keeps what it made, so that the same stays the same object. */
+/** Looks with trims and tried dials; equal inputs give the same object. */
 export class TriedLooks {
   private readonly merged = new WeakMap<DialValues, WeakMap<DialValues, DialValues>>();
 
   /**
-   * The look as a clip wears it: `version` is its own, `newest` the look's newest, `aimed` are
-   * trims that are proposed.
+   * The look as a clip wears it. `version`: its own; `newest`: the look's newest; `aimed`: proposed
+   * trims.
    */
   look(
     c: ClipView,
@@ -62,10 +60,7 @@ export class TriedLooks {
   }
 }
 
-/**
- * The edits that give clips (those of them that wear the look) values of their own, beside those
- * they have.
- */
+/** Edits that add values to the trims of those clips that wear the look. */
 export const trimEdits = (clips: readonly ClipView[], lookId: string, values: DialValues) =>
   clips
     .filter((c) => c.look?.lookId === lookId)
@@ -73,7 +68,7 @@ export const trimEdits = (clips: readonly ClipView[], lookId: string, values: Di
       editOf(c, { trims: withLookTrims(c.trims, lookId, { ...c.trims[lookId], ...values }) }),
     );
 
-/** The edits that take a look's trims off clips, or put others in their place. */
+/** Edits that replace or remove a look's trims on clips. */
 export const replacedTrims = (clips: readonly ClipView[], lookId: string, values: DialValues) =>
   clips
     .filter((c) => c.look?.lookId === lookId)

@@ -1,4 +1,4 @@
-/** Balances that are proposed for the chosen clips, or made by hand for one of them. */
+/** Balances proposed for the chosen clips, or made by hand for one of them. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { Balance, ClipStatistics } from '../../../core';
@@ -14,21 +14,23 @@ import {
   type Wish,
 } from '../../domain/balance-proposals';
 
+/** State of balancing. */
 export interface Balancing {
   readonly wish: Wish;
   readonly setWish: (w: Wish) => void;
   readonly proposed: readonly Proposal[];
-  /** What is made by hand, for the one clip that is chosen. */
+  /** The balance made by hand, for the only chosen clip. */
   readonly hand: { readonly clip: string; readonly balance: Balance } | null;
   readonly setHand: (h: Balancing['hand']) => void;
   readonly hold: (held: boolean) => void;
-  /** The balances that tiles show before they are taken, by clip. */
+  /** Balances that tiles preview, by clip. */
   readonly coming: ReadonlyMap<string, Balance | null>;
-  /** The edits that take them, and their name. */
+  /** The edits that apply them, and their name. */
   readonly taken: () => { readonly name: string; readonly edits: readonly ClipEdit[] };
 }
 const NOTHING_COMES: ReadonlyMap<string, null> = new Map();
 
+/** State of balancing. */
 export function useBalancing(
   project: ProjectView,
   chosen: ReadonlySet<string>,

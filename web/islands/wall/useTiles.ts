@@ -1,6 +1,6 @@
 /**
- * Tells the engine what the Wall wants to see: tiles in sight first, then what is measured, then
- * all other tiles.
+ * Requests the Wall's views from the engine: visible tiles, then measurements, then all other
+ * tiles.
  */
 import { useEffect } from 'react';
 import type { Balance, LookDocument } from '../../../core';
@@ -11,23 +11,25 @@ import { sized } from '../../domain/views';
 import { bareLook } from '../../domain/bare-look';
 import { STAGES, type Stage, traitView } from './stages';
 
+/** What the Wall shows. */
 export interface Showing {
   readonly stage: Stage;
-  /** The height that pictures of tiles have. */
+  /** Height of tiles' pictures, lines. */
   readonly lines: number;
-  /** With the clip as balanced beside it. */
+  /** Shows the balanced clip beside. */
   readonly twofold: boolean;
   readonly sight: readonly string[];
   readonly frameOf: (c: ClipView) => number;
-  /** The look as the clip wears it, undefined while it is on its way. */
+  /** The look as the clip wears it; undefined while it loads. */
   readonly lookOf: (c: ClipView) => LookDocument | null | undefined;
-  /** Balances that are only proposed. */
+  /** Balances that are proposed only. */
   readonly coming: ReadonlyMap<string, Balance | null>;
   readonly measured: boolean;
-  /** A clip that is shown large, at a frame of its own, for its pins to be set. */
+  /** A clip shown large at its own frame, for setting pins. */
   readonly pinning: { readonly clip: string; readonly frame: number } | null;
 }
 
+/** Requests the Wall's views. */
 export function useTiles(engine: EngineClient, project: ProjectView, showing: Showing): void {
   const { stage, lines, twofold, sight, frameOf, lookOf, coming, measured, pinning } = showing;
   useEffect(() => {
@@ -42,7 +44,7 @@ export function useTiles(engine: EngineClient, project: ProjectView, showing: Sh
     const shot = (c: ClipView, at: Stage) => ({
       clip: c.id,
       frame: frameOf(c),
-      // Without its look a clip is seen at the same moment as under it.
+      // Without its look a clip is shown at the same moment as under it.
       look: at === 'look' ? (lookOf(c) ?? null) : bareLook(lookOf(c), ['retime']),
       from: 270 as const,
       asShot: at === 'shot',

@@ -4,23 +4,23 @@ import { useStill } from '../context';
 import { alike, centres, leadsTo } from './Following';
 import { Choice } from '../../../components/Choice';
 
-/** The choice that makes a colour what stands out from each clip. */
+/** The option for the colour that contrasts with each clip. */
 export const CLIP = 'clip';
 const suits = (d: Dial, p: Parameter): boolean => d.kind === p.kind && d.key !== 'strength';
-/** A dial by its key and words. */
+/** A dial's key and label. */
 export type Named = Pick<Dial, 'key' | 'label'>;
 
 interface BindingProps {
   readonly label: string;
   readonly title: string;
-  /** What is chosen; a constant without. */
+  /** The chosen option; undefined for a constant. */
   readonly value: string | undefined;
   readonly onChoose: (to: string) => void;
-  /** The choices besides a constant. */
+  /** Options besides a constant. */
   readonly children: ReactNode;
 }
 
-/** A ring, filled where something else decides the value; a press chooses what. */
+/** A ring, filled if the value is bound; a click opens the options. */
 const Binding = ({ label, title, value, onChoose, children }: BindingProps) => (
   <Choice
     aria-label={label}
@@ -52,11 +52,11 @@ interface PlacedProps {
   readonly measured: boolean;
   readonly pin: string | undefined;
   readonly centre: string | undefined;
-  /** The key of a pin, the path of a matte, or nothing for a constant. */
+  /** Called with a pin's key, a matte's path, or nothing for a constant. */
   readonly onChoose: (to: string) => void;
 }
 
-/** What sets a place: itself, a pin of each clip, or the middle of a matte. */
+/** Chooses what a place is bound to: a constant, a pin, or the centre of a matte. */
 export const PlacedBy = memo(function PlacedBy({
   parameter: p,
   own,
@@ -93,16 +93,16 @@ interface DrivenProps {
   readonly parameter: Parameter;
   readonly own: string | undefined;
   readonly dial: Named | undefined;
-  /** The path of what it follows, or `CLIP`. */
+  /** Path of the linked parameter, or `CLIP`. */
   readonly bound: string | undefined;
   /**
-   * A dial's key, `+` for a new one, the path of another parameter, `CLIP`, or nothing for a
+   * Called with a dial's key, `+` for a new dial, the path of a parameter, `CLIP`, or nothing for a
    * constant.
    */
   readonly onChoose: (to: string) => void;
 }
 
-/** What drives a value: nothing, a dial, the clip, or another parameter. */
+/** Chooses what a value is bound to: a constant, a dial, the clip, or another parameter. */
 export const DrivenBy = memo(function DrivenBy({
   parameter: p,
   own,

@@ -10,14 +10,14 @@ const CHANNELS = ['red', 'green', 'blue'] as const;
 const WHAT = ['slope', 'offset', 'power'] as const;
 type Numbers = readonly [number, number, number];
 
-/** Takes a correction from a decision list into the step, and gives the step's own as a file. */
+/** Reads a correction from a decision list into the step, and saves the step's as a file. */
 export function CdlFiles({ layer, use, name }: { layer: LayerFace; use: StepUse; name: string }) {
   const store = useStoreItself(),
     change = useBench((s) => s.change);
   const [found, setFound] = useState<readonly Cdl[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (c: Cdl) => {
-    // As files mean it: on the clip's code values, held as the standard has it.
+    // As such files define it: on the clip's code values, clamped.
     const values: Record<string, number | string | boolean> = {
       saturation: c.saturation,
       'acts-on': 'clip',

@@ -11,8 +11,7 @@ const sizeOf = (v: LutValue): string =>
       : `${v.size}`;
 
 /**
- * A table from a `.cube` or `.clf` file: what it is, another one, or none. What cannot be read says
- * why, here.
+ * A table from a `.cube` or `.clf` file: shows, replaces or removes it. Read errors are shown here.
  */
 export function CubeControl({
   label,

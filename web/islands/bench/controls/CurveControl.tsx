@@ -6,8 +6,8 @@ const toX = (x: number): number => x * SIZE,
   toY = (y: number): number => (1 - y) * SIZE;
 
 /**
- * A curve through points: press on it to add one, drag or use arrow keys to move, double click or
- * Delete to take one away.
+ * A curve through points: click to add one, drag or use arrow keys to move, double click or Delete
+ * to remove.
  */
 export function CurveControl({
   label,

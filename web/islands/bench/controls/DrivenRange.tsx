@@ -12,7 +12,7 @@ interface Props {
   readonly onEnd: () => void;
 }
 
-/** From where to where a dial drives a number. */
+/** The range onto which a dial maps a number. */
 export function DrivenRange({ parameter: p, setting, dial, onSetting, onEnd }: Props) {
   return (
     <span className="flex items-center">

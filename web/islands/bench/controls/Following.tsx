@@ -13,7 +13,7 @@ import {
 import { useBench } from '../context';
 import { NumberField } from '../../../components/NumberField';
 
-/** Parameters of a kind, by their path, in words. */
+/** Parameters of a kind with their paths and names. */
 export const alike = (
   look: LookDocument,
   kind: Parameter['kind'],
@@ -31,8 +31,8 @@ export const alike = (
   );
 
 /**
- * Mattes whose middle can be followed: those that are drawn, but for `own` and those that lead to
- * it; with `measured` those too that are known by then, of `own`'s layer and those below (without
+ * Mattes whose centre can be used: drawn ones, except `own` and those that depend on it. With
+ * `measured` also any other matte that is planned before: of `own`'s layer and those below (without
  * `own`, all).
  */
 export function centres(
@@ -64,7 +64,7 @@ export function centres(
   );
 }
 
-/** Whether a parameter follows another, by however many between. */
+/** Whether a parameter is linked to another, directly or not. */
 export function leadsTo(look: LookDocument, from: string, to: string | undefined): boolean {
   for (
     let at = followed(look, from), steps = 0;
@@ -82,7 +82,7 @@ interface Props {
   readonly end: () => void;
 }
 
-/** What it follows, and how far it lies from that. */
+/** The link of a parameter, and its offset. */
 export function Following({ setting, kind, put, end }: Props) {
   const label =
     useBench((s) => alike(s.still, kind).find((o) => o.path === setting.follows)?.label) ??

@@ -18,14 +18,14 @@ import { NO_KEYS } from '../store';
 interface Props {
   readonly parameter: Parameter;
   readonly path: string;
-  /** As it is at the playhead. */
+  /** The value at the playhead. */
   readonly value: ParameterValue;
-  /** What movers make of it; undefined where none moves it. */
+  /** The value after all movers; undefined if none moves it. */
   readonly moved: ParameterValue | undefined;
   readonly keyed: boolean;
 }
 
-/** Whether a piece keeps a mover that can move this. */
+/** Whether a piece holds a mover that can move this. */
 const canMove = (piece: LookDocument, p: Parameter): boolean => {
   const mover = keptMover(piece);
   return mover !== undefined && !mover.keys?.some((k) => unsuited(p, k.value));
@@ -42,8 +42,8 @@ const inWords = (v: ParameterValue): string =>
         : String(v);
 
 /**
- * What moves a parameter: a small curve, in the accent where something does; a press lets something
- * move it.
+ * Shows what moves a parameter as a small curve, highlighted if something does; a click adds a
+ * mover.
  */
 export const MovedBy = memo(function MovedBy({ parameter: p, path, value, moved, keyed }: Props) {
   const change = useBench((s) => s.change),

@@ -4,10 +4,7 @@ import { type LayerFace, useBench } from '../context';
 import { NumberField } from '../../../components/NumberField';
 import { type Push, Wheel } from './Wheel';
 
-/**
- * Numbers of a step side by side, below its wheels if it has any. What a dial drives is told, and
- * changed as a slider.
- */
+/** A step's numbers in a grid, below its wheels if any. Bound ones are shown as sliders. */
 export function NumberGrid({ layer, use, step }: { layer: LayerFace; use: StepUse; step: Step }) {
   const dials = useBench((s) => s.still.dials),
     change = useBench((s) => s.change),

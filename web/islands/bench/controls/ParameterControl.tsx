@@ -32,18 +32,19 @@ interface Props {
   readonly name: string;
   readonly onSetting: (look: LookDocument, s: Setting) => LookDocument;
   readonly reset: ParameterValue;
-  /** Whether it can lie at a middle that is measured in the picture. */
+  /** Whether it may be bound to a centre that is measured in the picture. */
   readonly measured?: boolean;
   /**
-   * `layer/step/parameter`, where others can follow it; of a matte's parameter the matte's path.
+   * `layer/step/parameter`, if others can be linked to it; for a matte's parameter, the matte's
+   * path.
    */
   readonly own?: string;
-  /** What movers know it by; it cannot be moved without. */
+  /** Its path for movers; without it, it cannot be moved. */
   readonly path?: string;
 }
 
 const NO_NEIGHBOURS: readonly ParameterValue[] = [];
-/** The values of a mover's keys before and after the playhead. */
+/** Values of a mover's keys before and after the playhead. */
 function useNeighbours(mover: string | undefined): readonly ParameterValue[] {
   const hero = useHeroFacts(),
     time = useClipTime();
@@ -60,14 +61,14 @@ function useNeighbours(mover: string | undefined): readonly ParameterValue[] {
 const canBeDriven = ({ kind }: Parameter): boolean =>
   kind === 'number' || kind === 'colour' || kind === 'switch';
 /**
- * A dial is called what the eye sees: “Glow” for a glow's amount, “Glow radius”, “Halo opacity”.
+ * A dial's name is the visible effect: “Glow” for a glow's amount, “Glow radius”, “Halo opacity”.
  */
 const dialLabel = (name: string): string => {
   const seen = name.replace(/ amount$/, '');
   return seen.charAt(0).toUpperCase() + seen.slice(1);
 };
 
-/** One parameter: its control, and which dial drives it. */
+/** A parameter's control, with what it is bound to and what moves it. */
 export function ParameterControl({
   parameter: p,
   setting,
@@ -81,10 +82,10 @@ export function ParameterControl({
   const change = useBench((s) => s.change),
     end = useBench((s) => s.endGesture),
     store = useStoreItself();
-  // A value that is picked or placed comes later: it belongs to the look as it is then.
+  // Picked or placed values arrive later, so they apply to the look at that time.
   const put = (s: Setting, gesture?: string) =>
     change(name, onSetting(store.getState().look, s), gesture && `${name} ${gesture}`);
-  // What a dial drives is told by the dial; all that is shown here is constant.
+  // A driven value is shown by its dial, so everything shown here is constant.
   const value = useStill((still) => resolve(still, setting, {})),
     valueNow = () => resolve(store.getState().look, setting, {});
   const pin = 'pin' in setting ? setting.pin : undefined;
@@ -138,7 +139,7 @@ export function ParameterControl({
     ),
     moved = useMoved(path, p, setting),
     byKeys = useMoved(path, p, setting, keyed ?? '');
-  /** With keys, moving the control sets one at the playhead. */
+  /** With keys, moving the control sets a key at the playhead. */
   const setKey = (v: ParameterValue, g?: string) =>
     change(
       `key of ${name}`,
@@ -194,7 +195,7 @@ export function ParameterControl({
           : { pin: to, ...shape },
     );
   };
-  // The choices are long lists: they are drawn anew when they change, not when the value does.
+  // The options are long lists that re-render when they change, not when the value does.
   const acts = useRef({ placeBy, drive });
   acts.current = { placeBy, drive };
   const onPlace = useCallback((to: string) => acts.current.placeBy(to), []),

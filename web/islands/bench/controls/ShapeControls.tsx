@@ -1,4 +1,7 @@
-/** Numbers of what is also moved on the hero: lines, outlines, drawn paths, places of colour. */
+/**
+ * Number fields for shapes that are also moved on the hero: lines, outlines, paths, places of
+ * colour.
+ */
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import type { Colour, ColourPlace, Ellipse, Line, Path, PathNode } from '../../../../core';
@@ -16,7 +19,7 @@ interface Props<T> {
 
 interface Figure {
   readonly label: string;
-  /** From the number that is kept to the one that is shown. */
+  /** Factor from the stored number to the displayed one. */
   readonly scale: number;
   readonly unit: string;
   readonly min: number;
@@ -74,6 +77,7 @@ function Figures({
 }
 
 const LINE = [share('from across'), share('from down'), share('to across'), share('to down')];
+/** Number fields of a line. */
 export const LineControl = ({ value, onChange, ...rest }: Props<Line>) => (
   <Figures
     {...rest}
@@ -90,6 +94,7 @@ const ELLIPSE = [
   lines('half height'),
   { ...share('turn'), scale: 1, unit: '°', min: -3600, max: 3600 },
 ];
+/** Number fields of an ellipse or a box. */
 export const EllipseControl = ({ value, onChange, ...rest }: Props<Ellipse>) => (
   <Figures
     {...rest}
@@ -100,8 +105,8 @@ export const EllipseControl = ({ value, onChange, ...rest }: Props<Ellipse>) => 
 );
 
 /**
- * A drawn path: drawn by clicks on the hero, its nodes moved there; here as numbers, one node at a
- * time.
+ * A path: drawn by clicks on the hero, where its nodes are moved too; here as numbers, one node at
+ * a time.
  */
 export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
   const place = useBench((s) => s.place),
@@ -112,7 +117,7 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
   const draw = () => {
     if (waiting) return place(null);
     let drawn = value;
-    // The clip is to be seen while an outline is drawn, whatever the layer does.
+    // The clip must be visible while an outline is drawn, whatever the layer does.
     const { chosen, show, matteShown } = store.getState();
     if (!matteShown && chosen)
       show({
@@ -201,7 +206,7 @@ export function PathControl({ label, value, onChange, onEnd }: Props<Path>) {
     </span>
   );
 }
-/** Where the first three nodes stand that are not drawn by hand. */
+/** Initial nodes of a path that is not drawn by hand. */
 const FIRST: Path = [
   [0.5, 0.35, 0, 0, 0, 0],
   [0.6, 0.6, 0, 0, 0, 0],
@@ -209,7 +214,7 @@ const FIRST: Path = [
 ];
 const round = (v: number): number => Math.round(v * 1e5) / 1e5;
 
-/** Places of colour, each with its own. */
+/** Places of colour, each with its colour. */
 export function ColoursControl({ label, value, onChange, onEnd }: Props<readonly ColourPlace[]>) {
   const set = (i: number, next: ColourPlace, g?: string) =>
     onChange(
@@ -256,6 +261,7 @@ export function ColoursControl({ label, value, onChange, onEnd }: Props<readonly
   );
 }
 
+/** A text field. */
 export function TextControl({ label, value, onChange }: Omit<Props<string>, 'onEnd'>) {
   return (
     <input

@@ -12,7 +12,7 @@ const COLOURS = {
   green: 'rgb(80 176 90)',
   blue: 'rgb(88 124 232)',
 } as const;
-/** Shares between one percentile and the next. */
+/** Shares of pixels between adjacent percentiles. */
 const BETWEEN = [
   ['p1', 'p5', 0.04],
   ['p5', 'p25', 0.2],
@@ -23,8 +23,8 @@ const BETWEEN = [
 ] as const;
 
 /**
- * How the clip's tones lie along the curves' axis: a column from each percentile to the next, as
- * high as it is full.
+ * The distribution of the clip's tones along the curves' axis: one column between adjacent
+ * percentiles.
  */
 function tonesOf({ x, y, place }: Plot, tones: Percentiles): { x: number; y: number }[] {
   const columns = BETWEEN.map(([from, to, share]) => {
@@ -42,7 +42,7 @@ function tonesOf({ x, y, place }: Plot, tones: Percentiles): { x: number; y: num
   ]);
 }
 
-/** What a step does, as curves over the clip's own tones. */
+/** A step's effect as curves over the clip's tones. */
 export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
   const look = useBench((s) => s.look),
     clip = useContext(ClipContext);
@@ -80,7 +80,7 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
     ];
     chart.current.update('none');
   });
-  // The axes are the step's own and never change.
+  // The axes belong to the step and never change.
   const begin = useEffectEvent((on: HTMLCanvasElement) => {
     const axis = (a: Plot['x']) => ({
       type: 'linear' as const,
@@ -107,7 +107,7 @@ export function StepPlot({ step, use }: { step: Step; use: StepUse }) {
     chart.current = made;
     return () => made.destroy();
   }, []);
-  // `key` stands for all that the plot is made from.
+  // `key` stands for everything that the plot depends on.
   useEffect(() => draw(), [key, clip]);
   return (
     <figure className="mr-2 mb-1">

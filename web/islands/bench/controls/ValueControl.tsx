@@ -29,13 +29,13 @@ import { Choice } from '../../../components/Choice';
 interface Props {
   readonly parameter: Parameter;
   readonly value: ParameterValue;
-  /** What a double click puts a number back to. */
+  /** The value set by a double click. */
   readonly reset: ParameterValue;
   readonly onValue: (v: ParameterValue, gesture?: string) => void;
   readonly onEnd: () => void;
 }
 
-/** A parameter's constant, by its kind. */
+/** The control for a parameter's constant, by its kind. */
 export function ValueControl({ parameter: p, value, reset, onValue, onEnd }: Props) {
   switch (p.kind) {
     case 'number':

@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 
 /**
- * Red, green and blue point to the corners of a triangle; a push towards one takes from the two
+ * Red, green and blue are at the corners of a triangle; an offset towards one subtracts from the
  * others.
  */
 const DIRECTIONS = [90, 210, 330].map(
@@ -10,6 +10,7 @@ const DIRECTIONS = [90, 210, 330].map(
 const SIZE = 76,
   RIM = 33;
 
+/** An offset of red, green and blue. */
 export type Push = readonly [number, number, number];
 
 const placeOf = (c: Push, reach: number): [number, number] => {
@@ -24,7 +25,7 @@ const placeOf = (c: Push, reach: number): [number, number] => {
 
 interface Props {
   readonly label: string;
-  /** What the push adds to each channel, in per cent; `reach` is the rim. */
+  /** Offset of each channel in per cent; `reach` is the value at the rim. */
   readonly value: Push;
   readonly reach: number;
   readonly onChange: (v: Push, gesture: string) => void;
@@ -32,9 +33,9 @@ interface Props {
 }
 
 /**
- * A dish with three notches at its rim for red, green and blue: dragging pulls colour towards a
- * notch, arrow keys step, Shift goes finer, a double click lets go. What the three have in common
- * is left to the number for all.
+ * A dish with notches for red, green and blue at its rim. Dragging pulls colour towards a notch;
+ * arrow keys step, with Shift finely; a double click resets. What the channels have in common is
+ * left to the number for all.
  */
 export function Wheel({ label, value, reach, onChange, onEnd }: Props) {
   const svg = useRef<SVGSVGElement>(null);

@@ -1,7 +1,7 @@
 import { bakedPicture } from '../../../../server/media/baked';
 import { endpoint, notFound } from '../../../api/answer';
 
-/** A picture for pages that workers baked, as PNG. */
+/** A picture that workers baked for pages, as PNG. */
 export const GET = endpoint(async ({ params }) => {
   const name = params['name'] ?? '';
   const picture = name.startsWith('simd:') ? await bakedPicture(name) : undefined;

@@ -2,12 +2,13 @@ import { InUse, removeVersion, versionOf } from '../../../../server/looks/versio
 import { body, endpoint, id, json, notFound, Problem } from '../../../api/answer';
 import { VersionPart } from '../../../api/requests';
 
+/** A version of a look. */
 export const GET = endpoint(async (c) => {
   const version = await versionOf(id(c, 'version', 'look version'));
   if (!version) throw notFound('look version');
   return json(version);
 });
-/** Takes it out of sight, or puts it back. */
+/** Removes or restores a version. */
 export const PATCH = endpoint(async (c) => {
   const { removed } = await body(c.request, VersionPart);
   try {

@@ -5,16 +5,13 @@ import { documentOf } from '../../../../api/documents';
 import { FramesToBake } from '../../../../api/requests';
 import type { BakingView } from '../../../../data/views';
 
-/** What workers bake of a clip, and what all they baked takes. */
+/** The current or latest baking of a clip, and the size of all baked frames. */
 export const GET = endpoint(async (c) => {
   const [run, total] = await Promise.all([bakingOf(id(c, 'clip', 'clip')), bakedTotal()]);
   return json({ run, total } satisfies BakingView);
 });
 
-/**
- * Has frames of a clip baked under a look, from its original, in place of what is being baked of
- * it.
- */
+/** Bakes frames of a clip under a look from the original, replacing a running one. */
 export const POST = endpoint(async (c) => {
   const { document, keeps, width, height, ...frames } = await body(c.request, FramesToBake);
   if (keeps === 'yuv420p' && (width % 2 || height % 2))
@@ -36,7 +33,7 @@ export const POST = endpoint(async (c) => {
   return json({ id: made }, 202);
 });
 
-/** Stops it; what is baked by then stays. */
+/** Stops baking; baked frames stay. */
 export const DELETE = endpoint(async (c) => {
   if (!(await stopBaking(id(c, 'clip', 'clip')))) throw notFound('clip');
   return json({}, 202);

@@ -1,7 +1,7 @@
 import { doubleClip } from '../../../../../server/clips/clips';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
-/** The same stretch of footage once more, as a clip of its own. */
+/** Adds a second clip of the same stretch of footage. */
 export const POST = endpoint(async (c) => {
   const made = await doubleClip(id(c, 'clip', 'clip'));
   if (made === undefined) throw notFound('clip');

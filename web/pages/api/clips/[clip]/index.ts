@@ -5,6 +5,7 @@ import { endpoint, id, json, notFound } from '../../../../api/answer';
 
 const { clips } = tables;
 
+/** Removes a clip from its project. */
 export const DELETE = endpoint(async (c) => {
   const [row] = await db()
     .delete(clips)

@@ -2,7 +2,7 @@ import { importProgressive } from '../../../../../server/footage/imports';
 import { body, endpoint, id, json, notFound } from '../../../../api/answer';
 import { NewProgressive } from '../../../../api/requests';
 
-/** Has interlaced footage made progressive, as a clip of its own. */
+/** Makes interlaced footage progressive, as a new clip. */
 export const POST = endpoint(async (c) => {
   const clip = id(c, 'clip', 'clip');
   const { each } = await body(c.request, NewProgressive);

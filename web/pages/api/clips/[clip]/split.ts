@@ -2,7 +2,7 @@ import { NothingToSplit, splitClip } from '../../../../../server/clips/clips';
 import { body, endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 import { SplitBefore } from '../../../../api/requests';
 
-/** Splits a clip before frames of its footage; those split off are clips of their own. */
+/** Splits a clip before frames of its footage into several clips. */
 export const POST = endpoint(async (c) => {
   const clip = id(c, 'clip', 'clip');
   const { frames } = await body(c.request, SplitBefore);

@@ -13,7 +13,7 @@ const KINDS: Record<string, string> = {
   [SOUND_FILE]: 'audio/webm',
 };
 
-/** The sound is made when it is first asked for. */
+/** The sound's path; it is made on first request. */
 async function soundFile(hash: string): Promise<string> {
   const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, hash) });
   const made = row && (await soundOf(row.file, row.facts));
@@ -21,6 +21,7 @@ async function soundFile(hash: string): Promise<string> {
   return made;
 }
 
+/** A proxy, the strip or the sound of footage. */
 export const GET = endpoint(async (c) => {
   const { hash = '', file = '' } = c.params;
   const kind = KINDS[file];

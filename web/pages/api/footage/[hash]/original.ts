@@ -5,10 +5,10 @@ import { db, tables } from '../../../../../server/database';
 import { inData } from '../../../../../server/config/settings';
 import { endpoint, notFound, Problem } from '../../../../api/answer';
 
-/** Larger files are not sent whole. */
+/** Larger files are not sent as a whole. */
 const MOST = 64 * 2 ** 20;
 
-/** The file that footage came in as; a folder of pictures is none. */
+/** The original file of footage; not for picture sequences. */
 export const GET = endpoint(async (c) => {
   const row = await db().query.footage.findFirst({
     where: eq(tables.footage.hash, c.params['hash'] ?? ''),

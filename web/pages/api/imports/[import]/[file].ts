@@ -10,7 +10,7 @@ import { UPLOADING, uploadName } from '../../../../../server/footage/imports';
 import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
-/** One file of an import, as the raw body. */
+/** Receives a file of an import as the raw body. */
 export const PUT = endpoint(async (c) => {
   const key = id(c, 'import', 'import');
   const job = await db().query.imports.findFirst({ where: eq(tables.imports.id, key) });
@@ -39,7 +39,7 @@ export const PUT = endpoint(async (c) => {
       'The connection ended before the whole file was there: bring it again.',
     );
   }
-  // Cancelled while it came: nothing of it stays.
+  // Cancelled during the upload: the file is removed.
   const now = await db().query.imports.findFirst({
     where: eq(tables.imports.id, key),
     columns: { state: true },

@@ -9,7 +9,7 @@ import { endpoint, id, json, notFound, Problem } from '../../../../api/answer';
 
 const { imports } = tables;
 
-/** All files are there: the import may begin. */
+/** Starts the import after all files have been uploaded. */
 export const POST = endpoint(async (c) => {
   const begun = await queueImport(id(c, 'import', 'import'));
   if (begun === undefined) throw notFound('import');
@@ -22,7 +22,7 @@ export const POST = endpoint(async (c) => {
   return json({}, 202);
 });
 
-/** Cancels what is under way, or puts a finished notice away. */
+/** Cancels a running import, or removes a finished one from the list. */
 export const DELETE = endpoint(async (c) => {
   const key = id(c, 'import', 'import');
   const [stopped] = await db()

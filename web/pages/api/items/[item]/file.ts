@@ -12,6 +12,7 @@ const KINDS: Record<string, string> = {
   '.webm': 'video/webm',
 };
 
+/** The rendered file as a download. */
 export const GET = endpoint(async (c) => {
   const item = await db().query.deliveryItems.findFirst({
     where: eq(tables.deliveryItems.id, id(c, 'item', 'delivery')),

@@ -16,7 +16,7 @@ async function rendered(item: string) {
   return { path: inData(found.file), frames: found.frames, rate: found.footage.facts.rate };
 }
 
-/** What a page plays of a rendered file, once it is there. */
+/** The playable file of a rendered file, once it exists. */
 export const GET = endpoint(async (c) => {
   const path = await playbackOf((await rendered(id(c, 'item', 'delivery'))).path);
   if (path === undefined)
@@ -26,9 +26,7 @@ export const GET = endpoint(async (c) => {
     'cache-control': 'no-cache',
   });
 });
-/**
- * Begins to make it where browsers do not read the file itself; says how much of it there is (0…1).
- */
+/** Starts making a playable copy if browsers cannot read the file; returns its progress (0…1). */
 export const POST = endpoint(async (c) => {
   const file = await rendered(id(c, 'item', 'delivery'));
   try {
@@ -41,7 +39,7 @@ export const POST = endpoint(async (c) => {
     );
   }
 });
-/** Stops making it. */
+/** Stops making the copy. */
 export const DELETE = endpoint(async (c) => {
   await stopPlayback((await rendered(id(c, 'item', 'delivery'))).path);
   return json({});

@@ -5,7 +5,7 @@ import { endpoint, id, json } from '../../../../api/answer';
 import { clipViews } from '../../../../api/project';
 import type { FollowerView } from '../../../../data/views';
 
-/** The clips that will go on to the look's next version, in all projects. */
+/** Clips that will move to the look's next version, in all projects. */
 export const GET = endpoint(async (c) => {
   const { clips, projects } = tables;
   const which = followed(id(c, 'look', 'look'));

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { endpoint, id, json, notFound } from '../../../../api/answer';
 
+/** Removes a look with all of its versions. */
 export const DELETE = endpoint(async (c) => {
   const gone = await db()
     .delete(tables.looks)

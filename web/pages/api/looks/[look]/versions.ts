@@ -4,6 +4,7 @@ import { body, endpoint, id, json, notFound, Problem } from '../../../../api/ans
 import { documentOf } from '../../../../api/documents';
 import { NewVersion } from '../../../../api/requests';
 
+/** Saves the next version of a look. */
 export const POST = endpoint(async (c) => {
   const { document, basedOn, follow, stay } = await body(c.request, NewVersion);
   const look = documentOf(document);

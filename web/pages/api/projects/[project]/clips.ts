@@ -4,7 +4,7 @@ import { body, endpoint, json, notFound, Problem } from '../../../../api/answer'
 import { projectIn } from '../../../../api/project';
 import { ClipEdits } from '../../../../api/requests';
 
-/** Changes what is decided about clips, all of them or none. */
+/** Changes decisions about clips: all of them or none. */
 export const POST = endpoint(async (c) => {
   const { clips } = await body(c.request, ClipEdits);
   if (!(await versionsExist(clips.flatMap((e) => (e.to.version ? [e.to.version] : [])))))

@@ -4,10 +4,12 @@ import { NewDelivery } from '../../../../api/requests';
 import { deliver } from '../../../../../server/deliveries/deliveries';
 import { COVERED_FORMATS, type FormatId } from '../../../../../server/render/write';
 
-/** Formats whose colour is halved both ways. */
+/** Formats with 4:2:0 chroma, which need even sizes. */
 const EVEN: readonly FormatId[] = ['mp4', 'webm'];
 
+/** Deliveries of a project. */
 export const GET = endpoint(async (c) => json(await kilnView(await projectIn(c))));
+/** Requests a delivery. */
 export const POST = endpoint(async (c) => {
   const wanted = await body(c.request, NewDelivery);
   if (EVEN.includes(wanted.format) && (wanted.width % 2 || wanted.height % 2))

@@ -3,10 +3,10 @@ import { subscribe } from '../../../../../server/events';
 import { endpoint } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 
-/** Comments in between keep the stream open (ms). */
+/** Interval of comments that keep the stream open, ms. */
 const ALIVE = 15_000;
 
-/** What changed in a project, as server-sent events. */
+/** Changes in a project, as server-sent events. */
 export const GET = endpoint(async (c) => {
   const project = await projectIn(c);
   return createResponse(c.request, { keepAlive: ALIVE, serializer: String }, (session) => {

@@ -4,6 +4,7 @@ import { body, endpoint, json, Problem } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { NewImport } from '../../../../api/requests';
 
+/** Creates an import. */
 export const POST = endpoint(async (c) => {
   const project = await projectIn(c);
   const { name, files } = await body(c.request, NewImport);

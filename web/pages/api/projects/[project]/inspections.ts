@@ -3,12 +3,12 @@ import { body, endpoint, json } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 import { NewInspections } from '../../../../api/requests';
 
-/** Has clips inspected that changed since they were. */
+/** Inspects clips that changed since their last inspection. */
 export const POST = endpoint(async (c) => {
   const { clips, again } = await body(c.request, NewInspections);
   return json({ queued: await queueInspections(await projectIn(c), clips, again) }, 202);
 });
-/** Stops what is waiting or under way. */
+/** Stops waiting and running inspections. */
 export const DELETE = endpoint(async (c) => {
   await stopInspections(await projectIn(c));
   return json({});

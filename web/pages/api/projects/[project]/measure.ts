@@ -4,7 +4,7 @@ import { queueMeasure } from '../../../../../server/footage/statistics';
 import { endpoint, json } from '../../../../api/answer';
 import { projectIn } from '../../../../api/project';
 
-/** Has every clip of the project measured that was not yet. */
+/** Measures all clips of the project that are not measured yet. */
 export const POST = endpoint(async (c) => {
   const { clips } = tables;
   const all = await db()

@@ -11,6 +11,7 @@ import type { ReferenceView } from '../../../../data/views';
 
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 
+/** References of a project. */
 export const GET = endpoint(async (c) => {
   const rows = await referencesOf(await projectIn(c));
   return json(
@@ -29,6 +30,7 @@ export const GET = endpoint(async (c) => {
   );
 });
 
+/** Keeps a reference. */
 export const POST = endpoint(async (c) => {
   const project = await projectIn(c);
   const wanted = await body(c.request, NewReference);

@@ -1,6 +1,7 @@
 import { pictureOf } from '../../../../../server/projects/references';
 import { endpoint, id, notFound } from '../../../../api/answer';
 
+/** A reference's picture as PNG. */
 export const GET = endpoint(async (c) => {
   const picture = await pictureOf(id(c, 'reference', 'reference'));
   if (!picture) throw notFound('reference');

@@ -2,8 +2,8 @@ import { clipSpeeds } from '../../../../../../server/footage/motion';
 import { endpoint, id, json, notFound } from '../../../../../api/answer';
 
 /**
- * How fast what moves in a clip's footage moves, frame by frame in lines, as far as it is measured;
- * `within` names one of its mattes by its pin.
+ * Speeds of the motion in a clip's footage, in lines per frame, as far as measured. `within` limits
+ * them to a matte, by its pin.
  */
 export const GET = endpoint(async (c) => {
   const speeds = await clipSpeeds(

@@ -5,16 +5,15 @@ import { frames } from '../../../../../../server/media/decode';
 import { storedPlace } from '../../../../../../server/media/store';
 import { endpoint, notFound, Problem } from '../../../../../api/answer';
 
-/** Whole frames are large: few are decoded at a time, and none for a page that has left. */
+/** Frames are large: few are decoded at a time, and none for clients that have gone. */
 const atATime = pLimit(2);
 
-/** As many frames as one answer holds. */
+/** Most frames in one answer. */
 const MOST = 8;
 
 /**
- * An exact frame of the original as native planes, one after the other; what they are stands in the
- * clip's facts. With `?count=n` that one and those after it, n in all (at most 8): a trail looks at
- * many, and they are decoded in one go.
+ * An exact frame of the original as native planes, one after another; the clip's facts describe
+ * them. With `?count=n` also the frames after it, n in all (at most 8), decoded together.
  */
 export const GET = endpoint(async (c) => {
   const row = await db().query.footage.findFirst({

@@ -1,7 +1,7 @@
 import { pairFile } from '../../../../../../server/media/motion';
 import { endpoint, notFound, Problem } from '../../../../../api/answer';
 
-/** The motion from a frame to the next, as `core/trace` packs it. */
+/** Motion from a frame to the next, packed by `core/trace`. */
 export const GET = endpoint(async (c) => {
   const { hash = '', frame = '' } = c.params;
   if (!/^[0-9a-f]{64}$/.test(hash)) throw notFound('footage');
@@ -14,8 +14,7 @@ export const GET = endpoint(async (c) => {
     headers: {
       'content-type': 'application/octet-stream',
       'content-encoding': 'gzip',
-      // What a frame's motion is depends on the method as well, so it is asked for again by each
-      // page.
+      // Motion depends on the method too, so it expires.
       'cache-control': 'private, max-age=3600',
     },
   });
