@@ -1,7 +1,7 @@
-/** How far vectors are to be doubted, and what lies at a moment between two frames. */
+/** Doubts in vectors, and interpolation between two frames. */
 import { boxed, clampF, readAt, reading, valueAt } from './planes';
 
-/** About e to the power −q, by eight factors: the same on every machine, and quick. */
+/** Approximately e^−q by eight factors: fast, and the same on every machine. */
 function falloff(q: f32): f32 {
   const a: f32 = 1 + q * 0.125;
   const b = a * a;
@@ -10,24 +10,21 @@ function falloff(q: f32): f32 {
 }
 
 /**
- * A place that does not come back to within so many pixels, and so large a share of its way, is not
- * believed.
+ * A place that does not return to within this many pixels plus this share of its way is not
+ * trusted.
  */
 const RETURNS: f32 = 0.6;
 const RETURNS_SHARE: f32 = 0.06;
-/** What differs by so much (of 255, after a common brightness) does not fit. */
+/** A difference above this (of 255, after removing a common brightness) is a mismatch. */
 const FITS: f32 = 12;
-/**
- * Where light itself changes by so much (of 255, over some pixels) nothing is told of where things
- * went.
- */
+/** Where light changes by more than this (of 255, over some pixels), motion cannot be told. */
 const FLASH: f32 = 14;
 const FLASH_REACH: i32 = 6;
 
 /**
- * How far vectors there (`u`, `v`) and back (`backU`, `backV`) disagree, and how badly what they
- * join fits: 0 believed … 1 not, into `out`. `a` is a plain plane, `b` padded; `work` needs six
- * planes.
+ * Writes the doubt in vectors (0 trusted … 1 not) to `out`: from the disagreement of vectors there
+ * (`u`, `v`) and back (`backU`, `backV`), and from the mismatch of what they connect. `a` is a
+ * plain plane, `b` padded; `work` needs six planes.
  */
 export function doubts(
   a: usize,
@@ -80,8 +77,8 @@ export function doubts(
 }
 
 /**
- * Vectors carried to where they are at a moment: of several that come to one place, those that fit
- * best. `cost` is infinite where none does.
+ * Vectors projected to a moment. If several arrive at one place, the best match wins; `cost` is
+ * infinite where none does.
  */
 function carried(
   u: usize,
@@ -128,17 +125,17 @@ function carried(
   }
 }
 
-/** How much both frames count where neither hides anything. */
+/** Weight of both frames where neither hides anything. */
 const EVEN: f32 = 0.05;
-/** From a doubt to being hidden: a little of it is only noise. */
+/** From doubt to occlusion; small doubts are noise. */
 function hidden(doubt: f32): f32 {
   return clampF((doubt - <f32>0.5) / <f32>0.4, 0, 1);
 }
 
 /**
- * What is at a share of the way between two frames, from vectors both ways and their doubts: how
- * far what lies there moves (`outU`, `outV`), the second frame's share (`second`), how far all of
- * it is believed (`sure`). `work` needs eleven planes.
+ * Interpolates at a share of the way between two frames, from vectors in both directions and their
+ * doubts. Writes motion (`outU`, `outV`), the weight of the second frame (`second`) and confidence
+ * (`sure`). `work` needs eleven planes.
  */
 export function between(
   u: usize,
@@ -182,7 +179,7 @@ export function between(
         store<f32>(v1 + o, valueAt(v2 + o));
         continue;
       }
-      // Nothing was carried here: what merely lies here in one of the frames.
+      // No vector arrived here: use what lies here in one of the frames.
       const isFirst = valueAt(doubtFirst + o) <= valueAt(doubtSecond + o);
       store<f32>(u1 + o, isFirst ? valueAt(u + o) : -valueAt(backU + o));
       store<f32>(v1 + o, isFirst ? valueAt(v + o) : -valueAt(backV + o));
@@ -211,7 +208,7 @@ export function between(
         <f32>x + rest * cu,
         <f32>y + rest * cv,
       );
-      // What is hidden in the other frame is seen in its own alone.
+      // What is hidden in the other frame is visible in its own only.
       const a = hidden(inFirst);
       const b = hidden(inSecond);
       const wa = rest * (a * (<f32>1 - b) + EVEN);

@@ -1,8 +1,8 @@
 /**
- * Motion between two planes of luma, in WebAssembly: `core/trace` calls it, `npm run assembly`
- * compiles it into `core/trace/motion-wasm.ts`. AssemblyScript; planes are f32, named by the
- * address of their first pixel, rows `stride` pixels apart. Everything is in single precision and
- * in one order, so the same bits come out on every machine.
+ * Motion between two planes of luma, in WebAssembly. `core/trace` calls it; `npm run assembly`
+ * compiles it into `core/trace/motion-wasm.ts`. Written in AssemblyScript. Planes are f32, given by
+ * the address of their first pixel, rows `stride` pixels apart. All arithmetic is single precision
+ * in a fixed order, so every machine gives the same bits.
  */
 export { setPad, doubled } from './planes';
 export { searchPatches } from './patches';

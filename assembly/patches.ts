@@ -7,11 +7,11 @@ import { before, clampF, pad, total, valueAt } from './planes';
 const PATCH: i32 = 8;
 const STRIDE: i32 = 4;
 const MOST_STEPS: i32 = 8;
-/** A step smaller than this (pixels, squared) is the last. */
+/** The search ends with a step smaller than this (pixels, squared). */
 const SMALL_STEP: f32 = 0.0036;
-/** Vectors no further apart than this (pixels) begin the same search. */
+/** Start vectors closer than this (pixels) count as the same. */
 const SAME: f32 = 0.05;
-/** A patch whose gradients tell less than this says nothing of where it went. */
+/** A patch with weaker gradients than this has no reliable motion. */
 const LEAST_TEXTURE: f32 = 40;
 
 let sumX: f32 = 0;
@@ -20,8 +20,8 @@ let slopeX: f32 = 0;
 let slopeY: f32 = 0;
 
 /**
- * A patch and its gradients into scratch: 64 values, 64 slopes across, 64 down. `from` is its first
- * pixel.
+ * Copies a patch and its gradients to scratch: 64 values, 64 slopes across, 64 down. `from`: its
+ * first pixel.
  */
 function take(from: usize, stride: usize, scratch: usize): void {
   let sx = f32x4.splat(0);
@@ -45,7 +45,7 @@ function take(from: usize, stride: usize, scratch: usize): void {
   sumY = total(sy);
 }
 
-/** The patch's cost where it is moved to, but for a common brightness; leaves its slopes. */
+/** The patch's cost at a displacement, ignoring a common brightness; stores its slopes. */
 function compare(
   b: usize,
   strideB: usize,
@@ -120,8 +120,8 @@ function compare(
 }
 
 /**
- * Moves a patch by Gauss and Newton from a vector on, whose cost and slopes are known; leaves its
- * vector and its cost.
+ * Moves a patch by Gauss–Newton steps from a vector with known cost and slopes; stores the final
+ * vector and cost.
  */
 function descend(
   b: usize,
@@ -159,7 +159,7 @@ function descend(
       atV -= stepV;
       const offU = atU - fromU;
       const offV = atV - fromV;
-      // Without a bound a flash would carry patches away.
+      // Without a bound, flashes would carry patches away.
       if (offU * offU + offV * offV > <f32>(PATCH * PATCH)) break;
       const now = compare(b, strideB, width, height, px, py, atU, atV, scratch);
       if (now >= best) break;
@@ -178,10 +178,10 @@ function placeOf(i: i32, size: i32): i32 {
 }
 
 /**
- * Finds where patches of `a` lie in `b` (both padded, `width`×`height`), beginning with the vectors
- * at `startU`, `startV` (rows `stride` pixels apart), and spreads them over all pixels into `outU`,
- * `outV` by how well each fits there. Kroeger et al., *Fast Optical Flow using Dense Inverse
- * Search*, 2016. `work` needs 6·nx·ny values and 192 more, then three planes.
+ * Finds patches of `a` in `b` (both padded, `width`×`height`), starting from the vectors at
+ * `startU`, `startV` (rows `stride` pixels apart), and spreads the results over all pixels into
+ * `outU`, `outV`, weighted by their match there. Kroeger et al., *Fast Optical Flow using Dense
+ * Inverse Search*, 2016. `work` needs 6·nx·ny values and 192 more, then three planes.
  */
 export function searchPatches(
   a: usize,
@@ -224,7 +224,8 @@ export function searchPatches(
       const xx = total(vxx) - (sumX * sumX) / 64;
       const xy = total(vxy) - (sumX * sumY) / 64;
       const yy = total(vyy) - (sumY * sumY) / 64;
-      // A little more on the diagonal: along an edge nothing is told, and nothing is moved.
+      // Slightly more on the diagonal, so that nothing moves along an edge, where motion is
+      // undetermined.
       const more: f32 = 1 + 0.005 * (xx + yy);
       const det = (xx + more) * (yy + more) - xy * xy;
       const tells = xx + yy > LEAST_TEXTURE;
@@ -329,8 +330,8 @@ export function searchPatches(
 }
 
 /**
- * To all pixels: what the patches over each say, by how well each fits there. `weights` is a plane
- * of its own.
+ * For every pixel, the mean of the vectors of all patches over it, weighted by their match there.
+ * `weights` is a separate plane.
  */
 function spread(
   a: usize,

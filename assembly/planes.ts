@@ -1,24 +1,26 @@
 /**
- * What all of it works on: planes of f32, named by the address of their first pixel; what is read
- * between pixels, and means.
+ * Planes of f32, given by the address of their first pixel; reading between pixels, and box means.
  */
 
-/** How far padded planes go on beyond their edges, in pixels. */
+/** Pixels by which padded planes extend beyond their edges. */
 export let pad: i32 = 0;
+/** Sets the padding. */
 export function setPad(pixels: i32): void {
   pad = pixels;
 }
 
+/** The value at an address. */
 export function valueAt(at: usize): f32 {
   return load<f32>(at);
 }
 
-/** The first place that can be read, but for so many pixels. */
+/** The first position that can be read, plus a number of pixels. */
 export function before(pixels: i32): f32 {
   const at: i32 = pixels - pad;
   return <f32>at;
 }
 
+/** The sum of four lanes. */
 export function total(v: v128): f32 {
   return (
     f32x4.extract_lane(v, 0) +
@@ -26,11 +28,12 @@ export function total(v: v128): f32 {
     (f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3))
   );
 }
+/** A value clamped to least … most. */
 export function clampF(x: f32, least: f32, most: f32): f32 {
   return max<f32>(least, min<f32>(most, x));
 }
 
-/** `b` (padded) read where vectors lead from each pixel. */
+/** `b` (padded) read at the place that each pixel's vector points to. */
 export function readAt(
   b: usize,
   paddedStride: i32,
@@ -63,7 +66,7 @@ export function readAt(
   }
 }
 
-/** Vectors twice as large, and twice as long: from rows `from` apart to rows `stride` apart. */
+/** Vectors at twice the size, twice as long; from rows `from` apart to rows `stride` apart. */
 export function doubled(
   u: usize,
   width: i32,
@@ -96,8 +99,8 @@ export function doubled(
 }
 
 /**
- * Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then row by row
- * down. `across` is a plane, `sums` a row.
+ * Means over squares of 2r + 1 pixels, edges repeated: running sums along rows, then from row to
+ * row. `across` is a plane, `sums` a row.
  */
 export function boxed(
   f: usize,
@@ -144,7 +147,7 @@ export function boxed(
   }
 }
 
-/** A bilinear reading of a plane of vectors, edges repeated. */
+/** A bilinear sample of a plane of vectors, edges repeated. */
 export function reading(f: usize, width: i32, height: i32, bytes: usize, x: f32, y: f32): f32 {
   const fx = clampF(x, 0, <f32>(width - 1));
   const fy = clampF(y, 0, <f32>(height - 1));

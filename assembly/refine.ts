@@ -5,10 +5,10 @@
 import { readAt, valueAt } from './planes';
 
 const OMEGA: f32 = 1.6;
-/** Keeps a pixel without slope and neighbours where it is. */
+/** Keeps pixels without slope and neighbours in place. */
 const LEAST: f32 = 1e-6;
 const EPSILON: f32 = 1e-6;
-/** Keeps flat places from being normalised into noise; of gradients of 0…255. */
+/** Prevents flat areas from being normalised into noise; for gradients of 0…255. */
 const ZETA: f32 = 0.01;
 
 /** Central differences across, edges repeated. */
@@ -40,11 +40,11 @@ function slopesY(f: usize, height: i32, stride: i32, out: usize): void {
 }
 
 /**
- * Refines vectors in place: brightness and gradients stay what they are, vectors are smooth but for
- * their edges (Brox et al., 2004), both data terms normalised by their gradients, by red-black
- * successive over-relaxation. `a` is a plain plane, `b` padded. `stride` is a multiple of four and
- * at least `width + 4`; a row before and after `u` and `v` is nothing's. `work` needs twenty
- * planes, each with a row before and after.
+ * Refines vectors in place: brightness and gradients stay constant along the motion, and vectors
+ * are smooth except at edges (Brox et al., 2004). Both data terms are normalised by their
+ * gradients. Solved by red-black successive over-relaxation. `a` is a plain plane, `b` padded.
+ * `stride` is a multiple of four and at least `width + 4`; a row before and after `u` and `v` must
+ * be unused. `work` needs twenty planes, each with a row before and after.
  */
 export function refine(
   a: usize,
@@ -132,8 +132,7 @@ export function refine(
         v128.store(right + q, w);
         v128.store(below + q, isLast ? f32x4.splat(0) : w);
       }
-      // The last column has none to its right: it counts only what differs downwards, and what lies
-      // beyond ties nothing.
+      // The last column has no right neighbour: only downward differences count.
       const q = row + ((<usize>(width - 1)) << 2);
       const uy = valueAt(u + q + down) - valueAt(u + q);
       const vy = valueAt(v + q + down) - valueAt(v + q);
@@ -192,7 +191,7 @@ export function refine(
         f32x4.add(v128.load(below + o), v128.load(below + o - bytes)),
       );
       v128.store(a12 + o, m12);
-      // In whole vectors, not in what is added to those it began with.
+      // As whole vectors, not as increments.
       v128.store(
         b1 + o,
         f32x4.sub(
@@ -213,7 +212,7 @@ export function refine(
     for (let sweep = 0; sweep < sweeps; sweep++)
       for (let colour = 0; colour < 2; colour++)
         for (let y = 0; y < height; y++) {
-          // Every other pixel changes, the rest are written as they were.
+          // Every other pixel changes; the others are written back unchanged.
           const changes = ((y + colour) & 1) == 0 ? i32x4(-1, 0, -1, 0) : i32x4(0, -1, 0, -1);
           const row = <usize>y * bytes;
           for (let q = row; q < row + bytes; q += 16) {

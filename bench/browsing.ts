@@ -1,13 +1,14 @@
 /**
- * What the measurements in a browser share: the application's endpoints, footage brought in, a
- * page, figures in words.
+ * Shared by measurements in a browser: endpoints, imported footage, a page, and figures as text.
  */
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 
+/** Address of the application. */
 export const BASE = process.env['BASE']!;
 
+/** Calls an endpoint. Throws if it does not answer with success. */
 export const api = async <T>(method: string, path: string, data?: unknown): Promise<T> => {
   const answer = await fetch(BASE + path, {
     method,
@@ -20,7 +21,7 @@ export const api = async <T>(method: string, path: string, data?: unknown): Prom
   return (await answer.json()) as T;
 };
 
-/** Brings files in as clips; their ids in the project's order. */
+/** Imports files as clips; returns their ids in the project's order. */
 export async function bringIn(project: string, files: readonly string[]): Promise<string[]> {
   for (const file of files) {
     const name = basename(file);
@@ -38,6 +39,7 @@ export async function bringIn(project: string, files: readonly string[]): Promis
   }
 }
 
+/** Starts a browser with a page. */
 export async function browsing(): Promise<{ browser: Browser; page: Page }> {
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
@@ -49,8 +51,8 @@ export async function browsing(): Promise<{ browser: Browser; page: Page }> {
 }
 
 /**
- * Hundredths of a second that the machine beneath has kept from this one's cores; 0 where that is
- * not told.
+ * Time that the hypervisor has taken from this machine's cores, in hundredths of a second; 0 if
+ * unknown.
  */
 export const stolen = (): number => {
   try {
@@ -64,6 +66,6 @@ const share = (v: readonly number[], s: number): string =>
   v.length === 0
     ? '–'
     : [...v].sort((a, b) => a - b)[Math.min(v.length - 1, Math.floor(v.length * s))]!.toFixed(0);
-/** Median and 95th percentile. */
+/** Median and 95th percentile as text. */
 export const both = (v: readonly number[]): string =>
   `${share(v, 0.5)} / ${share(v, 0.95)} ms`.padEnd(14);

@@ -1,8 +1,8 @@
 /**
- * Whole deliveries at 1080p, as processes: *Soft Lens* and *Silt* to MP4 and FFV1 from the command
- * line and in the Kiln, in turn with an FFmpeg chain of like work and the same encoder settings.
- * The encoder's share is that of encoding the finished frames alone. `BENCH_OF="silt mkv"` runs
- * only what it names.
+ * Measures whole deliveries at 1080p as processes: *Soft Lens* and *Silt* to MP4 and FFV1, from the
+ * command line and in the Kiln, alternating with a comparable FFmpeg chain with the same encoder
+ * settings. The encoder's share is the time to encode the finished frames alone. `BENCH_OF="silt
+ * mkv"` limits it to the named looks and formats.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
@@ -13,7 +13,7 @@ import { shippedLook } from '../core';
 import { samplesFor, videoOutput } from '../server/render/write';
 import { api, BASE, bringIn } from './browsing';
 
-/** Looks and formats that are measured; all where nothing says. */
+/** Looks and formats to measure. Default: all. */
 const ONLY = (process.env['BENCH_OF'] ?? '').split(' ').filter(Boolean);
 const isWanted = (name: string, of: readonly string[]): boolean =>
   !ONLY.some((o) => of.includes(o)) || ONLY.includes(name);
@@ -24,8 +24,8 @@ const CLIP = 'demo/footage/skyline.mp4';
 const folder = mkdtempSync(join(tmpdir(), 'wabisabi-delivery-'));
 
 /**
- * What FFmpeg does that is about as much: two blurs screened over, a vignette, noise; or a grade of
- * curves and colours.
+ * Comparable work in FFmpeg: two blurs screened over, a vignette and noise; or a grade of curves
+ * and colours.
  */
 const CHAINS: Record<string, string> = {
   'soft-lens':
@@ -44,7 +44,7 @@ const middle = (all: readonly number[]): number =>
 const said = (all: readonly number[]): string =>
   `${middle(all).toFixed(1)} s (${all.map((v) => v.toFixed(1)).join(', ')})`;
 
-/** A delivery of the clip in the Kiln: from the order to the finished file. */
+/** A delivery of the clip in the Kiln: time from the order to the finished file. */
 async function inKiln(project: string, clip: string, format: string): Promise<number> {
   const began = performance.now();
   const { id } = await api<{ id: string }>('POST', `/api/projects/${project}/deliveries`, {
@@ -67,7 +67,7 @@ interface Kiln {
   }[];
 }
 
-/** A project with the clip, measured, under a look. */
+/** A project with the measured clip under a look. */
 async function prepared(look: string, file: string): Promise<{ project: string; id: string }> {
   const { id: project } = await api<{ id: string }>('POST', '/api/projects', {
     name: `Delivery ${look}`,

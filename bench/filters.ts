@@ -1,7 +1,7 @@
 /**
- * Our kernels beside FFmpeg's filters doing the same work, on one thread each, 1920×1080, on a
- * frame of the demo: runs taken in turn, the least time of each. FFmpeg's time is that of its chain
- * less that of the same pipe without filters.
+ * Compares kernels with FFmpeg's filters for the same work: one thread each, 1920×1080, a frame of
+ * the demo. Runs alternate; the shortest time counts. FFmpeg's time is that of its chain minus that
+ * of the same pipe without filters.
  */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -179,8 +179,8 @@ const CHAINS: readonly Chain[] = [
       ];
       return chained(steps, from);
     },
-    // Models far less: a curve, a balance, a blur screened over, a vignette, noise; of 8 bits,
-    // which noise alone takes.
+    // A much simpler model: a curve, a balance, a blur screened over, a vignette, noise; in 8 bits,
+    // which noise requires.
     filters:
       "curves=red='0/0 0.5/0.52 1/0.98':green='0/0.01 0.5/0.5 1/0.97':blue='0/0.03 0.5/0.48 1/0.94',colorbalance=rs=0.05:bh=-0.05,split[a][b];[b]colorlevels=rimin=0.6:gimin=0.7:bimin=0.9,gblur=sigma=18[c];[a][c]blend=all_mode=screen:all_opacity=0.4,vignette=PI/5,noise=alls=8:allf=t",
     format: 'gbrp',
@@ -213,7 +213,7 @@ const CHAINS: readonly Chain[] = [
   })),
 ];
 
-/** Milliseconds a frame of processor and of wall time, for a chain on `threads` threads. */
+/** CPU time and wall time per frame in ms, for a chain on `threads` threads. */
 function theirs(filters: string, format: string, threads: number): { cpu: number; wall: number } {
   const shape = ['-f', 'rawvideo', '-pix_fmt', format, '-s', `${W}x${H}`, '-r', '25'];
   const t = String(threads);
@@ -250,7 +250,7 @@ function theirs(filters: string, format: string, threads: number): { cpu: number
 }
 
 let serial = 0;
-/** Another picture each time, so that nothing is at hand; it is there before the clock starts. */
+/** A new picture each time, so that nothing is cached; it is ready before the clock starts. */
 function ours(engine: Engine, input: ImageNode, chain: Chain): number {
   const from = checkpoint(
     imageOp({
@@ -268,7 +268,7 @@ function ours(engine: Engine, input: ImageNode, chain: Chain): number {
   return performance.now() - began;
 }
 
-/** Names of chains may follow (`npm run bench -- filters glow double`); all of them without. */
+/** Chains to measure (`npm run bench -- filters glow double`). Default: all. */
 const wanted = process.argv.slice(2);
 
 async function main(): Promise<void> {

@@ -1,7 +1,7 @@
 /**
- * How long after a slider moves the hero (960×540) and six companions (480×270) show it: Soft Lens,
- * in Debian's headless Chromium without a GPU. Each measurement moves the slider by script and
- * waits for the pictures on their canvases.
+ * Measures the time from a slider's move until the hero (960×540) and six companions (480×270) show
+ * it: Soft Lens, in Debian's headless Chromium without a GPU. A script moves the slider and waits
+ * for the pictures on their canvases.
  */
 import type { Page } from '@playwright/test';
 import { cpus } from 'node:os';
@@ -21,21 +21,19 @@ const MOVES = 40;
 
 interface Times {
   readonly hero: number[];
-  /** Until the hero's picture is exact. */
+  /** Time until the hero's picture is exact. */
   readonly exact: number[];
   readonly companions: number[];
-  /** Of the hero's time: from the graph to the bitmap. */
+  /** The engine's part of the hero's time: from the graph to the bitmap. */
   readonly engine: number[];
-  /**
-   * Moves during which the machine under this one took a core away (10 ms and more of stolen time).
-   */
+  /** Moves during which the hypervisor took a core away (10 ms and more of stolen time). */
   readonly robbed: boolean[];
   longest: number;
 }
 
 /**
- * Moves a dial once by script, waits for hero and companions on their canvases; also the longest
- * the page itself was held up.
+ * Moves a dial once by script and waits for hero and companions; also measures the longest block of
+ * the page's thread.
  */
 const moved = (
   page: Page,
@@ -60,7 +58,7 @@ const moved = (
         engine = 0,
         longest = 0,
         last = began;
-      // How late a timer of 20 ms comes says how long the page's own thread was held.
+      // The delay of a 20 ms timer tells how long the page's thread was blocked.
       const pulse = setInterval(() => {
         const now = performance.now();
         longest = Math.max(longest, now - last - 20);
@@ -92,12 +90,9 @@ const moved = (
   );
 
 let runs = 0;
-/**
- * One drag: many moves of a dial, the next one `pause` milliseconds after the pictures of the one
- * before have come.
- */
+/** One drag: many moves of a dial, each `pause` ms after the pictures of the previous one. */
 async function measured(page: Page, dial: string, pause: number): Promise<Times> {
-  // No run moves to where another was: what was seen before is at hand.
+  // No run uses the values of another, because cached pictures would be found.
   const apart = runs++ / 64;
   const times: Times = { hero: [], exact: [], companions: [], engine: [], robbed: [], longest: 0 };
   for (let i = 0; i < MOVES; i++) {
@@ -125,7 +120,7 @@ function report(what: string, t: Times): void {
   );
 }
 
-/** Twelve steps, one dial on the first: everything above it is computed anew. */
+/** Twelve steps, with a dial on the first: everything above it is recomputed. */
 const twelveSteps = (): object => {
   const steps: [string, Record<string, unknown>][] = [
     ['exposure', { stops: { dial: 'push', from: -1, to: 1 } }],
@@ -190,8 +185,8 @@ const twelveSteps = (): object => {
 };
 
 /**
- * Lines of light with a trail of eight and a glow over the clip: a dial before the trail, one of
- * it, one after it.
+ * Lines of light with a trail of eight and a glow over the clip; dials before the trail, in it, and
+ * after it.
  */
 const trailOfEight = (): object => {
   const dial = (key: string, label: string): object => ({
@@ -239,7 +234,7 @@ const trailOfEight = (): object => {
   };
 };
 
-/** The Bench with a look, all its pictures there. */
+/** The Bench with a look, with all pictures shown. */
 async function opened(page: Page, project: string, lookId: string): Promise<void> {
   await page.goto(`${BASE}/p/${project}/bench?look=${lookId}`);
   await page.waitForSelector('canvas[data-view="hero"][data-exact="true"]', { timeout: 60_000 });
@@ -304,7 +299,7 @@ async function main(): Promise<void> {
   }
   if (asked('trail')) {
     await look(trailOfEight());
-    // So far into the clip that all eight are there.
+    // Far enough into the clip for all eight copies.
     await page.getByRole('slider', { name: 'Frame' }).focus();
     for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
     await page.waitForTimeout(3000);

@@ -1,8 +1,8 @@
 /**
- * `npm run bench -- slow-motion`: every other frame of a clip is taken away and made again from
- * motion, fields included, on one thread, beside FFmpeg's motion interpolation on the same frames:
- * milliseconds of processor time a new frame, and luma PSNR against the frames that were taken
- * away. Speed at 1920×1080 (the demo's footage enlarged), truth at its own size.
+ * `npm run bench -- slow-motion`: removes every other frame of a clip and interpolates it from
+ * motion, vectors included, on one thread, beside FFmpeg's motion interpolation of the same frames.
+ * Reports ms of CPU time per new frame, and luma PSNR against the removed frames. Speed at
+ * 1920×1080 (the demo's footage enlarged), quality at its own size.
  */
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -20,7 +20,7 @@ const CLIPS = [
   ['deck-dancer', 40],
   ['floor-tom', 20],
 ] as const;
-/** Pairs of kept frames, each with one between them. */
+/** Pairs of kept frames, each with one frame between. */
 const PAIRS = 8,
   TURNS = 3;
 const INTERPOLATED = 'mi_mode=mci:mc_mode=aobmc:me_mode=bidir:vsbmc=1:scd=none';
@@ -40,7 +40,8 @@ function ffmpeg(...words: readonly string[]): string {
   return run.stderr;
 }
 /**
- * Frames `first` … of a demo clip, without loss: all of them, and every other one at half the rate.
+ * Frames from `first` on of a demo clip, lossless: all of them, and every other one at half the
+ * rate.
  */
 function cut(
   clip: string,
@@ -51,7 +52,7 @@ function cut(
     string,
     string,
   ];
-  // More kept frames than are compared: FFmpeg's filter drops its last ones.
+  // More kept frames than are compared, because FFmpeg's filter drops its last ones.
   const last = first + 2 * (PAIRS + 4);
   const chain = `trim=start_frame=${first}:end_frame=${last + 1},setpts=PTS-STARTPTS,scale=${size}:flags=lanczos,format=yuv420p`;
   const write = [
@@ -65,7 +66,7 @@ function cut(
   ffmpeg('-i', all, '-vf', "select='not(mod(n,2))',setpts=N/12.5/TB", '-r', '12.5', ...write, kept);
   return { all, kept };
 }
-/** The luma plane as it is coded: asked for as grey it would be stretched to the full range. */
+/** The luma plane as coded; as grey it would be stretched to the full range. */
 function lumas(file: string, width: number, height: number, filter = 'null'): Buffer[] {
   const raw = join(folder, 'raw.gray');
   ffmpeg('-i', file, '-vf', `${filter},extractplanes=y`, '-f', 'rawvideo', '-pix_fmt', 'gray', raw);
@@ -85,7 +86,7 @@ const psnr = (made: readonly Uint8Array[], truth: readonly Uint8Array[]): number
     255 ** 2 / (made.reduce((s, m, i) => s + squaresApart(m, truth[i]!), 0) / made.length),
   );
 
-/** The frames between, ours: their luma, and processor time a new frame. */
+/** Our interpolated frames: luma, and CPU time per new frame. */
 async function ours(
   kept: string,
   width: number,
@@ -112,7 +113,7 @@ async function ours(
   const made: Buffer[] = [];
   let before = process.cpuUsage();
   for (let frame = 0; frame < 2 * PAIRS; frame++) {
-    // What is compiled for the first pair is no part of a frame's time.
+    // Compilation for the first pair does not count.
     if (frame === 2) before = process.cpuUsage();
     const samples = renderFrame(engine, await reader.at(frame), frame, spec);
     if (frame % 2) made.push(Buffer.from(samples.subarray(0, width * height)));
@@ -138,7 +139,7 @@ function theirs(kept: string): number {
     '-',
   );
   const [, user, system] = /bench: utime=([\d.]+)s stime=([\d.]+)s/.exec(said)!;
-  // It makes as many new frames as it is given, but for one.
+  // It makes as many new frames as it gets, minus one.
   return ((Number(user) + Number(system)) * 1000) / (PAIRS + 4);
 }
 
@@ -164,7 +165,7 @@ try {
     const truth = lumas(all, 960, 540);
     const missing = Array.from({ length: PAIRS }, (_, i) => truth[2 * i + 1]!);
     const interpolated = lumas(kept, 960, 540, `minterpolate=fps=25:${INTERPOLATED}`);
-    // Where its output begins is found by the frames that it was given.
+    // The start of its output is found by the frames that it was given.
     const shift =
       [0, 1, 2, 3, 4].find((s) => squaresApart(interpolated[4]!, truth[4 + s]!) < 0.01) ?? 0;
     const [own, other] = [

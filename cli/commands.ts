@@ -6,7 +6,8 @@ import { probe } from '../server/media/probe';
 import { flag, needed, Usage, value, type Words, wordsOf } from './args';
 import { BAKE_OPTIONS, bakeLut } from './bake-lut';
 import { inspect, INSPECT_OPTIONS, inspectedInWords } from './inspect';
-import { render, RENDER_OPTIONS } from './render';
+import { render } from './render';
+import { RENDER_OPTIONS } from './render-options';
 
 /** Where results and remarks are written. */
 export interface Streams {

@@ -1,11 +1,12 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { FOOTAGE, newProject } from './project';
+import { FOOTAGE, newProject, toRushes } from './project';
 
 test('what is not footage is refused where it was dropped, and nothing is stored', async ({
   page,
 }) => {
   const project = await newProject(page, 'Bad files');
+  await toRushes(page);
   const at = (name: string, bytes: Buffer) => {
     const f = test.info().outputPath(name);
     writeFileSync(f, bytes);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { FOOTAGE, hero, newProject, run } from './project';
+import { FOOTAGE, hero, newProject, run, bringFiles } from './project';
 
 interface Clip {
   readonly id: string;
@@ -54,11 +54,7 @@ test('clips are inspected under their looks, flags lead to their frames and are 
     '0',
     strobe,
   ]);
-  await page.getByLabel('Files').setInputFiles([FOOTAGE('gulls'), strobe]);
-  for (const n of ['gulls', 'strobe'])
-    await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({
-      timeout: 60_000,
-    });
+  await bringFiles(page, FOOTAGE('gulls'), strobe);
   const clips = async () =>
     ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] })
       .clips;

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { pick } from './pick';
-import { bring, newProject, parked, shippedLook } from './project';
+import { bring, newProject, parked, shippedLook, toRushes } from './project';
 
 test('help at every place names what is there, in the words that its controls carry', async ({
   page,
@@ -35,6 +35,7 @@ test('help at every place names what is there, in the words that its controls ca
 test('a first look is built along three hints, each of which goes for good', async ({ page }) => {
   await newProject(page, 'Hinted');
   await bring(page, 'gulls');
+  await toRushes(page);
   await page.getByRole('link', { name: 'Shelf' }).click();
   await page.getByLabel('Name of a new look').fill('First of all');
   await page.getByRole('button', { name: 'New look' }).click();

@@ -1,10 +1,11 @@
 import { expect, test } from '@playwright/test';
-import { newProject, run } from './project';
+import { newProject, run, toRushes } from './project';
 
 test('interlaced footage says so on Rushes, and is made progressive as a clip beside it', async ({
   page,
 }) => {
-  await newProject(page, 'Two fields');
+  const project = await newProject(page, 'Two fields');
+  await toRushes(page);
   // Twenty frames of two instants each, upper field first, said by the file itself.
   const file = test.info().outputPath('woven.mp4');
   const source = 'testsrc=s=320x180:r=50:d=0.8,tinterlace=mode=interleave_top';
@@ -42,7 +43,6 @@ test('interlaced footage says so on Rushes, and is made progressive as a clip be
   const made = page.getByRole('button', { name: /woven progressive/ });
   await expect(made).toBeVisible({ timeout: 60_000 });
   await expect(made).not.toContainText('interlaced');
-  const project = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
   const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
     clips: { name: string; frames: number; rate: [number, number] }[];
   };

@@ -1,23 +1,26 @@
 import { expect, test } from '@playwright/test';
 import {
+  FOOTAGE,
   bring,
+  choose,
   digestOf,
   digestOfPicture,
   facts,
-  FOOTAGE,
   hero,
   newProject,
   parked,
   rendered,
   shippedLook,
+  startProject,
+  toRushes,
 } from './project';
 import { pick } from './pick';
 
 test('footage in, a look changed while others follow, saved, assigned, rendered and downloaded', async ({
   page,
 }) => {
-  const project = await newProject(page, 'A night on the ferry');
-  await bring(page, 'rain-window', 'coast-van', 'pier-walk');
+  const project = await startProject(page, 'A night on the ferry');
+  await choose(page, 'rain-window', 'coast-van', 'pier-walk');
   await page.getByRole('button', { name: /pier-walk/ }).click();
   await pick(page.getByLabel('Colour encoding'), 'acescct');
 
@@ -75,6 +78,7 @@ test('a portrait clip and a full-size one keep their counts and rates in a frame
 }) => {
   const project = await newProject(page, 'Shapes');
   await bring(page, 'white-room', 'skyline');
+  await toRushes(page);
   await page.getByRole('button', { name: /white-room/ }).click();
   await page.getByRole('button', { name: /skyline/ }).click({ modifiers: ['Control'] });
   await expect(page.getByText('2 clips are chosen')).toBeVisible();

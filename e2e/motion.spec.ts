@@ -1,5 +1,14 @@
 import { expect, type Page, test } from '@playwright/test';
-import { digestOf, FOOTAGE, newProject, parked, run, settled, shippedLook } from './project';
+import {
+  digestOf,
+  FOOTAGE,
+  newProject,
+  parked,
+  run,
+  settled,
+  shippedLook,
+  bringFiles,
+} from './project';
 import { brightLook, frame, goTo, strength } from './time';
 import { pick, unfold } from './pick';
 
@@ -22,10 +31,7 @@ async function bringSmall(page: Page, name: string): Promise<void> {
     '12',
     file,
   ]);
-  await page.getByLabel('Files').setInputFiles(file);
-  await expect(page.getByRole('button', { name: new RegExp(`small-${name}`) })).toBeVisible({
-    timeout: 60_000,
-  });
+  await bringFiles(page, file);
 }
 
 test('a look that slows a clip has its motion measured, and its in-betweens are made from it', async ({

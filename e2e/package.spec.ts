@@ -10,6 +10,7 @@ import {
   parked,
   rendered,
   shippedLook,
+  bringFiles,
 } from './project';
 
 test('a look goes as one file to an empty project and gives the same pixels there', async ({
@@ -70,7 +71,6 @@ test('a look goes as one file to an empty project and gives the same pixels ther
     preview.getByRole('img', { name: /skyline, where the look was made/ }),
   ).toBeVisible();
   await preview.getByRole('button', { name: 'leave it' }).click();
-  await page.goto(`/p/${away}/rushes`);
   await bring(page, 'skyline');
   await page.goto(`/p/${away}/shelf`);
   const before = ((await (await page.request.get('/api/looks')).json()) as { id: string }[]).map(
@@ -164,7 +164,7 @@ test('a look goes with its plates, which are brought in and set where it arrives
 }) => {
   const home = await newProject(page, 'Home of a plate');
   await bring(page, 'gulls');
-  await page.getByLabel('Files').setInputFiles('demo/plates/torn-paper.png');
+  await bringFiles(page, 'demo/plates/torn-paper.png');
   await expect(page.getByRole('button', { name: /torn-paper/ })).toBeVisible({ timeout: 60_000 });
   const look = await shippedLook(page, 'torn-paper-run');
   type Clip = { id: string; name: string; hash: string; pins: Record<string, { hash: string }[]> };

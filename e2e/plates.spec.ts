@@ -11,6 +11,7 @@ import {
   parked,
   rendered,
   settled,
+  toRushes,
 } from './project';
 import { pick, type } from './pick';
 
@@ -45,6 +46,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
 }) => {
   await newProject(page, 'Dust');
   await bring(page, 'gulls');
+  await toRushes(page);
   await bringPlates(page, 'dust-bright.mp4');
   const shelf = page.getByRole('region', { name: 'Plate over a clip' });
   await expect(shelf.locator('canvas[data-view="hero"][data-serial]')).toBeVisible({
@@ -83,6 +85,7 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
 }) => {
   const project = await newProject(page, 'Set');
   await bring(page, 'gulls');
+  await toRushes(page);
   await bringPlates(page, 'television.png', 'dust-bright.mp4');
   const look = await newLook(page, 'On a screen');
   await page.goto(`/p/${project}/bench?look=${look}`);

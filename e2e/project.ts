@@ -2,13 +2,56 @@
 import { expect, type Page } from '@playwright/test';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
 import { promisify } from 'node:util';
 
 export const run = promisify(execFile);
 export const FOOTAGE = (name: string): string => `demo/footage/${name}.mp4`;
 
-/** Makes a project through the page and leaves the browser on its Rushes. */
+/** The project that each page's journey is in. */
+const projects = new WeakMap<Page, string>();
+
+/** Creates a project through the endpoint; returns its id. The page stays where it is. */
 export async function newProject(page: Page, name: string): Promise<string> {
+  const data = { name, width: 1920, height: 1080, rateNum: 25, rateDen: 1 };
+  const made = await page.request.post('/api/projects', { data });
+  expect(made.status()).toBe(201);
+  const { id } = (await made.json()) as { id: string };
+  projects.set(page, id);
+  return id;
+}
+
+/** Imports files into the page's project through the endpoints and waits until they are clips. */
+export async function bringFiles(page: Page, ...files: string[]): Promise<void> {
+  const project = projects.get(page)!;
+  for (const file of files) {
+    const name = basename(file);
+    const data = { name, files: [name] };
+    const made = await page.request.post(`/api/projects/${project}/imports`, { data });
+    expect(made.status()).toBe(201);
+    const { id } = (await made.json()) as { id: string };
+    await page.request.put(`/api/imports/${id}/0`, { data: await readFile(file) });
+    expect((await page.request.post(`/api/imports/${id}`)).ok()).toBe(true);
+  }
+  const clips = async (): Promise<string[]> => {
+    const view = await page.request.get(`/api/projects/${project}`);
+    return ((await view.json()) as { clips: { name: string }[] }).clips.map((c) => c.name);
+  };
+  const names = files.map((f) => basename(f, extname(f)));
+  await expect.poll(clips, { timeout: 90_000 }).toEqual(expect.arrayContaining(names));
+}
+/** Imports clips of the demo. */
+export const bring = (page: Page, ...names: string[]): Promise<void> =>
+  bringFiles(page, ...names.map(FOOTAGE));
+
+/** Opens Rushes of the page's project. */
+export const toRushes = async (page: Page): Promise<void> => {
+  await page.goto(`/p/${projects.get(page)!}/rushes`);
+};
+
+/** Starts a project on the first page, which leads to its Rushes; returns its id. */
+export async function startProject(page: Page, name: string): Promise<string> {
   await page.goto('/');
   const form = page.getByRole('form', { name: 'New project' });
   const begin = page.getByRole('button', { name: 'New project' });
@@ -17,11 +60,13 @@ export async function newProject(page: Page, name: string): Promise<string> {
   await form.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Start' }).click();
   await page.waitForURL(/\/p\/[0-9a-f-]+\/rushes/);
-  return /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
+  const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
+  projects.set(page, id);
+  return id;
 }
 
-/** Brings files in on Rushes and waits until they are clips. */
-export async function bring(page: Page, ...names: string[]): Promise<void> {
+/** Chooses clips of the demo on Rushes and waits until they are there. */
+export async function choose(page: Page, ...names: string[]): Promise<void> {
   await page.getByLabel('Files').setInputFiles(names.map(FOOTAGE));
   for (const n of names)
     await expect(page.getByRole('button', { name: new RegExp(n) })).toBeVisible({
@@ -31,7 +76,6 @@ export async function bring(page: Page, ...names: string[]): Promise<void> {
 
 /** A look from a shipped one, on the Shelf through the endpoint; returns its id. */
 export async function shippedLook(page: Page, file: string): Promise<string> {
-  const { readFile } = await import('node:fs/promises');
   const document = JSON.parse(await readFile(`core/look/shipped/${file}.json`, 'utf8')) as unknown;
   const made = await page.request.post('/api/looks', { data: { document } });
   expect(made.status()).toBe(201);

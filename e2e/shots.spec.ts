@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { statSync } from 'node:fs';
-import { FOOTAGE, newLook, newProject, parked, run } from './project';
+import { FOOTAGE, newLook, newProject, parked, run, toRushes } from './project';
 import { frame } from './time';
 
 const SHOTS = ['kelp', 'gulls', 'white-room'] as const;
@@ -73,6 +73,7 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
 }) => {
   test.setTimeout(240_000);
   const project = await newProject(page, 'Three shots');
+  await toRushes(page);
   await bringShots(page);
   const card = page.getByRole('button', { name: /three-shots/ });
   await expect(card).toContainText('2 cuts inside');
@@ -205,7 +206,8 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
 test('a clip is given an in and an out by their frames, with their pictures, and is all of the file again', async ({
   page,
 }) => {
-  await newProject(page, 'In and out');
+  const project = await newProject(page, 'In and out');
+  await toRushes(page);
   await bringShots(page);
   const card = page.getByRole('button', { name: /three-shots/ });
   await card.click();
@@ -222,7 +224,6 @@ test('a clip is given an in and an out by their frames, with their pictures, and
   await page.keyboard.press('Enter');
   await expect(page.getByText('10 frames of 48')).toBeVisible();
   await expect(card).not.toContainText('cut');
-  const project = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1]!;
   type Ends = { clips: { id: string; inOut: object | null }[] };
   const first = async () =>
     ((await (await page.request.get(`/api/projects/${project}`)).json()) as Ends).clips[0]!;

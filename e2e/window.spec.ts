@@ -27,6 +27,7 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
   for (const size of SIZES)
     for (const theme of THEMES) {
       await page.setViewportSize(size);
+      await page.goto('/api/status');
       await page.evaluate((t) => localStorage.setItem('theme', t), theme);
       for (const [view, ready] of Object.entries(views)) {
         await page.goto(`/p/${project}/${view}`);
@@ -59,10 +60,10 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
 test('on the Bench nothing is open until it is asked for; a step is found by typing, and by keys alone', async ({
   page,
 }) => {
-  await newProject(page, 'Nothing open');
+  const project = await newProject(page, 'Nothing open');
   await bring(page, 'gulls');
   const look = await shippedLook(page, 'soft-lens');
-  await page.goto(`${page.url().replace(/rushes$/, '')}bench?look=${look}`);
+  await page.goto(`/p/${project}/bench?look=${look}`);
   const layers = page.locator('[data-layer]');
   await expect(layers.first()).toBeVisible();
   for (const layer of await layers.all())

@@ -15,7 +15,7 @@ import { Leases } from './jobs/leases';
 import { runMeasure } from './footage/statistics';
 import { failMotion, runMotion } from './footage/motion-job';
 import { log } from './config/log';
-import { folder } from './config/settings';
+import { folder, niceness } from './config/settings';
 import { type Jobs, queue, stopQueue, TRIES } from './jobs/queue';
 
 // A failed job cannot be recorded while the database is away; it expires and runs again.
@@ -29,7 +29,7 @@ type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
 const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
 async function main(): Promise<void> {
-  setPriority(10);
+  setPriority(niceness());
   const threads = startEngine(undefined, undefined, folder('work'));
   const boss = await queue();
   const leases = new Leases();

@@ -1,4 +1,6 @@
 /** A 128-bit content hash for keys: four lanes of multiply and rotate. Not cryptographic. */
+import { Remembered } from '../kernel';
+
 const P0 = 0x9e3779b1,
   P1 = 0x85ebca77,
   P2 = 0xc2b2ae3d,
@@ -8,6 +10,17 @@ const bitsView = new Int32Array(floatView.buffer);
 const HEX = Array.from({ length: 256 }, (_, v) => v.toString(16).padStart(2, '0'));
 const hexOf = (v: number): string =>
   HEX[v >>> 24]! + HEX[(v >>> 16) & 255]! + HEX[(v >>> 8) & 255]! + HEX[v & 255]!;
+
+/** Value of a hexadecimal digit by its character code. */
+const DIGITS = new Uint8Array(128);
+for (let v = 0; v < 16; v++) DIGITS[v.toString(16).charCodeAt(0)] = v;
+/** The 32 bits of eight hexadecimal digits from index `i` on. */
+function wordAt(hex: string, i: number): number {
+  let word = 0;
+  for (let k = i; k < i + 8; k++) word = (word << 4) | DIGITS[hex.charCodeAt(k)]!;
+  return word;
+}
+const digests = new Remembered<string>(4096);
 
 /** Accumulates values into a hash. */
 export class Hasher {
@@ -40,6 +53,15 @@ export class Hasher {
   text(s: string): this {
     for (let i = 0; i < s.length; i++) this.int(s.charCodeAt(i));
     return this.int(s.length);
+  }
+  /** Hashes a key made by `hex` by its 128 bits. */
+  key(hex: string): this {
+    for (let i = 0; i < 32; i += 8) this.int(wordAt(hex, i));
+    return this;
+  }
+  /** Hashes a text that recurs (a shape, the key of a table) by its digest, which is kept. */
+  name(s: string): this {
+    return this.key(digests.of(s, () => new Hasher().text(s).hex()));
   }
   hex(): string {
     this.int(0x5bd1e995).int(0x1b873593);

@@ -120,11 +120,15 @@ export function imageOp(spec: ImageOpSpec): ImageOp {
   const { params = [], ints = [], tables = [], inputs, isCheckpoint = false, wide = false } = spec;
   const width = spec.width ?? inputs[0]!.from.width,
     height = spec.height ?? inputs[0]!.from.height;
-  const h = new Hasher().text(spec.shape).int(width).int(height).int(spec.planes);
+  const h = new Hasher().name(spec.shape).int(width).int(height).int(spec.planes);
   params.forEach((v) => h.float(v));
   ints.forEach((v) => h.int(v));
-  tables.forEach((t) => h.text(t.key));
-  inputs.forEach((i) => h.text(i.from.key).int(i.window ? 1 : 0));
+  tables.forEach((t) => h.name(t.key));
+  inputs.forEach(({ from, window }) => {
+    if (from.kind === 'operation') h.key(from.key);
+    else h.text(from.key);
+    h.int(window ? 1 : 0);
+  });
   return {
     kind: 'operation',
     key: h.hex(),

@@ -3,7 +3,7 @@
  * four planes is one float texture, read by `texelFetch` alone. Tables share one atlas of entries
  * of four numbers.
  */
-import { inOrder, type Node, type Type } from './expr';
+import { inOrder, type Node, type Type } from './node';
 import { turningNodes } from './reference';
 
 /** Entries per row of the table atlas. */

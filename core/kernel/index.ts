@@ -1,8 +1,9 @@
 /**
- * The kernel language: expressions over pixels (`expr`), their lowering (`lower`), and the back
+ * The kernel language: expressions over pixels (`node`, `expr`), their lowering (`lower`), and the back
  * ends: the reference in double and single precision (`reference`), WebAssembly simd (`simd`) and
  * WebGL2 (`glsl`). Steps use `expr` alone.
  */
+export * from './node';
 export * from './expr';
 export { sample } from './sample';
 export * from './exact';

@@ -5,24 +5,20 @@
 import {
   asFloat,
   asInt,
-  constant,
   iadd,
   iand,
   imul,
-  inOrder,
-  int,
   ior,
   ishl,
   ishr,
   isub,
   ixor,
-  make,
-  type Node,
   select,
   toFloat,
   toInt,
   wholeToInt,
 } from './expr';
+import { constant, inOrder, int, make, type Node } from './node';
 
 const LN2 = 0.6931471805599453;
 const EXP2_TERMS = [1];

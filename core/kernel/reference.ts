@@ -4,7 +4,7 @@
  * agree with simd bit for bit.
  */
 import { exp2d, log2d, sinTurnsd } from './exact';
-import { inOrder, type Node } from './expr';
+import { inOrder, type Node } from './node';
 import {
   cachedTable,
   type CubeTable,

@@ -1,17 +1,6 @@
 /** Bilinear samples at computed places, with four edge rules. */
-import {
-  fetch,
-  imax,
-  imin,
-  isub,
-  make,
-  mix,
-  type Node,
-  type SampleEdge,
-  select,
-  toFloat,
-  toInt,
-} from './expr';
+import { fetch, imax, imin, isub, mix, type SampleEdge, select, toFloat, toInt } from './expr';
+import { make, type Node } from './node';
 
 const EDGES: readonly SampleEdge[] = ['clamp', 'clear', 'repeat', 'mirror'];
 

@@ -1,5 +1,5 @@
 /** The simd back end's loops: their counters, and what one copy of the body has computed so far. */
-import type { Node } from './expr';
+import type { Node } from './node';
 
 /** Locals that hold the current row, the current column, and the column in bytes. */
 export interface Place {

@@ -2,7 +2,7 @@
  * Bilinear cells in the simd back end: groups corners by cell, and reads cells that lie inside the
  * picture.
  */
-import type { Node } from './expr';
+import type { Node } from './node';
 import type { Gather } from './simd-gather';
 import { type Code, I32, SIMD } from './wasm';
 

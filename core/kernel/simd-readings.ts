@@ -1,7 +1,7 @@
 /**
  * Readings at computed places in the simd back end: pixels anywhere, bilinear cells, table entries.
  */
-import type { Node } from './expr';
+import type { Node } from './node';
 import type { Body } from './simd-body';
 import { cellKey, cellsOf, wholeCells } from './simd-cells';
 import type { Gather } from './simd-gather';

@@ -4,7 +4,7 @@
  * about four. Computed channel by channel, dependent readings make it wait. Computed stage by
  * stage, the readings of all channels are in flight at once.
  */
-import { inOrder, loopsOf, type Node } from './expr';
+import { inOrder, loopsOf, type Node } from './node';
 import { cellKey } from './simd-cells';
 
 /** Readings that depend on readings of earlier stages only. */

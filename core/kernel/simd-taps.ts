@@ -2,7 +2,7 @@
  * Taps in the simd back end: pixels at constant offsets, by the addresses of their rows, with edges
  * resolved lane by lane.
  */
-import type { Node } from './expr';
+import type { Node } from './node';
 import { ARGS, RUN_ARGS } from './simd-args';
 import { type Body, type Place, type RowAddress, rowKey } from './simd-body';
 import type { Gather } from './simd-gather';

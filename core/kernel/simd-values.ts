@@ -2,7 +2,7 @@
  * Writes one expression as four values on WebAssembly's stack: arithmetic, taps with edges,
  * gathers, table entries. A node used more than once is computed once per body.
  */
-import { inOrder, loopsOf, type Node } from './expr';
+import { inOrder, loopsOf, type Node } from './node';
 import { ARGS, type Counts, RUN_ARGS } from './simd-args';
 import { Body, type Place } from './simd-body';
 import { Gather } from './simd-gather';

@@ -4,7 +4,7 @@
  * computed once per band. Where taps may leave the picture, a second copy of the body resolves them
  * lane by lane.
  */
-import { inOrder, type Node } from './expr';
+import { inOrder, type Node } from './node';
 import { ARGS, type Counts, RUN_ARGS, RUN_Y0, RUN_Y1 } from './simd-args';
 import { Body, type Place, rowKey } from './simd-body';
 import { placesOf } from './simd-readings';

@@ -6,6 +6,8 @@ import type { DialValues, InstantUse, SpanUse } from './document';
 /** A look's state at a frame: dials, moved values, spans and instants. */
 export interface Evaluation {
   readonly dials: DialValues;
+  /** Whether no mover acts: values without spans are the same at every frame. */
+  readonly isStill: boolean;
   /** The value at a path after all movers. */
   readonly moved: (path: string, p: Parameter, v: ParameterValue) => ParameterValue;
   /** How far something with this span acts, 0…1; 1 without a span. */
@@ -17,6 +19,7 @@ export interface Evaluation {
 /** The evaluation of a look without time: nothing moves, every span is fully on. */
 export const still = (dials: DialValues = {}): Evaluation => ({
   dials,
+  isStill: true,
   moved: (_, __, v) => v,
   level: () => 1,
   frameOf: () => 0,

@@ -136,9 +136,9 @@ describe('bindings', () => {
 
   it('stand at the middle of their range once the dial is not there', () => {
     const s: Setting = { dial: 'cold', from: 1, to: 3 };
-    expect(bindingOf(s)!.detached(s, look)).toEqual({ value: 2 });
+    expect(bindingOf(s)!.pruned(s, look)).toEqual({ value: 2 });
     const colour: Setting = { dial: 'none' };
-    expect(bindingOf(colour)!.detached(colour, look)).toBeUndefined();
+    expect(bindingOf(colour)!.pruned(colour, look)).toBeUndefined();
   });
 
   it('are told in words', () => {

@@ -2,7 +2,7 @@
 import type { MatteKind } from '../mattes';
 import type { ParameterValue } from '../parameters';
 import type { Step } from '../steps';
-import { pruneReferences, detachedStep, freshKey } from './prune';
+import { pruneReferences, prunedStep, freshKey } from './prune';
 import { bindingOf } from './bindings';
 import type { Layer, LookDocument, LookVersion, MatteUse, Setting, StepUse } from './document';
 import { resolve } from './resolve';
@@ -122,7 +122,7 @@ export function addStep(look: LookDocument, layer: string, step: StepUse): LookD
     steps: [
       ...l.steps,
       {
-        ...detachedStep(look, step),
+        ...prunedStep(look, step),
         key: freshKey(
           step.step,
           l.steps.map((s) => s.key),
@@ -139,7 +139,7 @@ const withoutWord = ({ from: _, ...plain }: StepUse): StepUse => plain;
 function settled(before: LookDocument, after: LookDocument): LookDocument {
   const lost = (s: Setting): boolean => {
     const kind = bindingOf(s);
-    return kind?.isWithinLook === true && kind.detached(s, after) !== s;
+    return kind?.isWithinLook === true && kind.pruned(s, after) !== s;
   };
   const free = (s: Setting): Setting => (lost(s) ? { value: resolve(before, s, {}) } : s);
   return mapLayers(withoutLostTargets(mapSettings(after, free)), (layer) => {

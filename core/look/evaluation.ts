@@ -305,19 +305,20 @@ export function evaluationAt(look: LookDocument, set: DialValues, at: FrameTime)
       }
     return held(p, value);
   };
-  const dials: Record<string, DialValue> = { ...set };
+  const movedDials: Record<string, DialValue> = {};
   for (const path of targets.keys()) {
     if (!path.startsWith(`${DIALS}/`)) continue;
     const found = parameterAt(look, path);
     if (found)
-      dials[found.parameter.id] = moved(
+      movedDials[found.parameter.id] = moved(
         path,
         found.parameter,
         set[found.parameter.id] ?? (resolve(look, found.setting, set) as DialValue),
       ) as DialValue;
   }
   return {
-    dials,
+    dials: targets.size === 0 ? set : { ...set, ...movedDials },
+    isStill: targets.size === 0,
     moved,
     level: (span) => (span ? levelOf(look, span, set, at) : 1),
     frameOf: (instant) => snapped(instant ? frameOf(instantOf(look, instant, set), at) : 0),

@@ -37,39 +37,39 @@ const asks = (look: LookDocument, key: string | undefined, kind: PinAsk['kind'])
  * A setting that is valid in a look: if it names something the look lacks, a constant, or undefined
  * for the default.
  */
-const detachedSetting = (look: LookDocument, s: Setting): Setting | undefined =>
-  bindingOf(s)?.detached(s, look);
-const detachedParameters = (
+const prunedSetting = (look: LookDocument, s: Setting): Setting | undefined =>
+  bindingOf(s)?.pruned(s, look);
+const prunedParameters = (
   look: LookDocument,
   parameters: Record<string, Setting>,
 ): Record<string, Setting> =>
   Object.fromEntries(
     Object.entries(parameters).flatMap(([id, v]) => {
-      const own = detachedSetting(look, v);
+      const own = prunedSetting(look, v);
       return own ? [[id, own]] : [];
     }),
   );
-const detachedShare = (look: LookDocument, s: Setting): Setting =>
-  detachedSetting(look, s) ?? { value: 100 };
+const prunedShare = (look: LookDocument, s: Setting): Setting =>
+  prunedSetting(look, s) ?? { value: 100 };
 /**
  * An instant that is valid in a look: if the look does not ask for its cue, it counts from the
  * clip's start.
  */
-function detachedInstant(look: LookDocument, { offset, ...at }: InstantUse): InstantUse {
+function prunedInstant(look: LookDocument, { offset, ...at }: InstantUse): InstantUse {
   const { cue, which: _, ...plain } = at;
-  const own = offset && detachedSetting(look, offset);
+  const own = offset && prunedSetting(look, offset);
   const there = at.from !== 'cue' || asks(look, cue, 'cue');
   return { ...(there ? at : { ...plain, from: 'start' as const }), ...(own && { offset: own }) };
 }
-function detachedSpan(look: LookDocument, span: SpanUse | undefined): { span?: SpanUse } {
+function prunedSpan(look: LookDocument, span: SpanUse | undefined): { span?: SpanUse } {
   if (!span) return {};
   const { coming, going, ...s } = span;
-  const [comes, goes] = [coming, going].map((x) => x && detachedSetting(look, x));
+  const [comes, goes] = [coming, going].map((x) => x && prunedSetting(look, x));
   return {
     span: {
       ...s,
-      from: detachedInstant(look, s.from),
-      to: detachedInstant(look, s.to),
+      from: prunedInstant(look, s.from),
+      to: prunedInstant(look, s.to),
       ...(comes && { coming: comes }),
       ...(goes && { going: goes }),
     },
@@ -79,24 +79,24 @@ function detachedSpan(look: LookDocument, span: SpanUse | undefined): { span?: S
  * Mattes that are valid in a look. One from a file that no pin asks for would cover the whole
  * frame, so it is dropped.
  */
-export const detachedMattes = (
+export const prunedMattes = (
   look: LookDocument,
   mattes: readonly MatteUse[] | undefined,
 ): { mattes?: MatteUse[] } => {
   const left = (mattes ?? [])
     .filter((m) => matteOf(m.matte)?.names !== 'pin' || asks(look, m.from, 'matte'))
-    .map((m) => ({ ...m, parameters: detachedParameters(look, m.parameters) }));
+    .map((m) => ({ ...m, parameters: prunedParameters(look, m.parameters) }));
   return left.length > 0 ? { mattes: left } : {};
 };
 /** A step that is valid in a look. */
-export function detachedStep(look: LookDocument, { mattes, from, ...s }: StepUse): StepUse {
+export function prunedStep(look: LookDocument, { mattes, from, ...s }: StepUse): StepUse {
   return {
     ...s,
     ...(from !== undefined && allLayers(look).some((l) => l.key === from) && { from }),
-    ...detachedSpan(look, s.span),
-    mix: detachedShare(look, s.mix),
-    parameters: detachedParameters(look, s.parameters),
-    ...detachedMattes(look, mattes),
+    ...prunedSpan(look, s.span),
+    mix: prunedShare(look, s.mix),
+    parameters: prunedParameters(look, s.parameters),
+    ...prunedMattes(look, mattes),
   };
 }
 /** Sources that are named in `from`. */
@@ -111,13 +111,13 @@ export function pruneReferences(look: LookDocument, { mattes, from, ...l }: Laye
   return {
     ...l,
     ...(there ? { from: from! } : NAMING.includes(l.source) && { source: 'clip' as const }),
-    opacity: detachedShare(look, l.opacity),
-    steps: l.steps.map((s) => detachedStep(look, s)),
-    ...detachedMattes(look, mattes),
-    ...(l.dials && { dials: detachedParameters(look, l.dials) }),
-    ...(l.placement && { placement: detachedParameters(look, l.placement) }),
-    ...(l.time && { time: detachedParameters(look, l.time) }),
-    ...(l.timeFrom && { timeFrom: detachedInstant(look, l.timeFrom) }),
-    ...detachedSpan(look, l.span),
+    opacity: prunedShare(look, l.opacity),
+    steps: l.steps.map((s) => prunedStep(look, s)),
+    ...prunedMattes(look, mattes),
+    ...(l.dials && { dials: prunedParameters(look, l.dials) }),
+    ...(l.placement && { placement: prunedParameters(look, l.placement) }),
+    ...(l.time && { time: prunedParameters(look, l.time) }),
+    ...(l.timeFrom && { timeFrom: prunedInstant(look, l.timeFrom) }),
+    ...prunedSpan(look, l.span),
   };
 }

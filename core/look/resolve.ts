@@ -135,8 +135,26 @@ export const resolveMattes = (
       ),
     }));
 
-/** A layer at a frame, in plain values. Parts outside their spans are off. */
+/** Resolved layers of looks in which nothing moves, by look, dial values and layer. */
+const stillLayers = new WeakMap<LookDocument, WeakMap<DialValues, Map<Layer, ResolvedLayer>>>();
+
+/**
+ * A layer at a frame, in plain values. Parts outside their spans are off. A layer that is the same
+ * at every frame is resolved once for a look and dial values.
+ */
 export function resolveLayer(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLayer {
+  if (!at.isStill || layer.span || layer.steps.some((use) => use.span))
+    return resolved(look, layer, at);
+  const byDials = stillLayers.get(look) ?? new WeakMap<DialValues, Map<Layer, ResolvedLayer>>();
+  stillLayers.set(look, byDials);
+  const byLayer = byDials.get(at.dials) ?? new Map<Layer, ResolvedLayer>();
+  byDials.set(at.dials, byLayer);
+  const known = byLayer.get(layer) ?? resolved(look, layer, at);
+  byLayer.set(layer, known);
+  return known;
+}
+
+function resolved(look: LookDocument, layer: Layer, at: Evaluation): ResolvedLayer {
   const level = at.level(layer.span);
   return {
     key: layer.key,

@@ -92,10 +92,10 @@ describe('a look that retimes clips', () => {
     expect(lengthOf(underLook(underLook(plain, looking()), null))).toBe(100);
   });
   it('leaves cues on their frames of the footage', () => {
-    const worn = underLook(clip(100, 30), looking());
-    expect(timeOf(worn).cues).toEqual({ hit: [30] });
-    expect(reachedAt(worn, 40)).toBe(35 + 25);
-    expect(footageAt(worn, 60)).toBe(40);
+    const retimed = underLook(clip(100, 30), looking());
+    expect(timeOf(retimed).cues).toEqual({ hit: [30] });
+    expect(reachedAt(retimed, 40)).toBe(35 + 25);
+    expect(footageAt(retimed, 60)).toBe(40);
   });
   it('counts seconds as shot along the clip’s own time, and back', () => {
     const look = looking(),
@@ -113,15 +113,15 @@ describe('a look that retimes clips', () => {
     expect(frameOf(asShot, timeOf(clip(100, 30)))).toBe(55);
   });
   it('lies over the clip’s own speed: its places count in what that leaves, and all is rounded once', () => {
-    const worn = underLook(clip(100, 30, steady(50)), looking());
+    const retimed = underLook(clip(100, 30, steady(50)), looking());
     // The cue stands on 60 of 200; 20 of its frames at a fifth.
-    expect(lengthOf(worn)).toBe(200 - 20 + 100);
-    expect(timeOf(worn).cues).toEqual({ hit: [60] });
-    expect(momentAt(worn, 60)).toBe(30);
+    expect(lengthOf(retimed)).toBe(200 - 20 + 100);
+    expect(timeOf(retimed).cues).toEqual({ hit: [60] });
+    expect(momentAt(retimed, 60)).toBe(30);
     // From 65 on a fifth of half a frame: 65/2 + n/10.
     for (let n = 0; n < 100; n++)
-      expect(momentAt(worn, 65 + n)).toBe(Math.round((32.5 + n / 10) * 256) / 256);
-    expect(reachedAt(worn, 40)).toBe(65 + 75);
+      expect(momentAt(retimed, 65 + n)).toBe(Math.round((32.5 + n / 10) * 256) / 256);
+    expect(reachedAt(retimed, 40)).toBe(65 + 75);
   });
   it('backwards over backwards is forwards', () => {
     const turned = looking({
@@ -154,12 +154,12 @@ describe('a look that retimes clips', () => {
         },
       ],
     });
-    const worn = underLook(clip(60), early);
-    expect(momentAt(worn, 0)).toBe(0);
-    const all = Array.from({ length: lengthOf(worn) }, (_, f) => momentAt(worn, f));
+    const retimed = underLook(clip(60), early);
+    expect(momentAt(retimed, 0)).toBe(0);
+    const all = Array.from({ length: lengthOf(retimed) }, (_, f) => momentAt(retimed, f));
     expect(all.every((m, i) => i === 0 || m >= all[i - 1]!)).toBe(true);
     expect(all[1]! - all[0]!).toBeLessThan(0.8);
-    expect(retimeOf(worn)!.at(lengthOf(worn) - 1)).toBeGreaterThan(58);
+    expect(retimeOf(retimed)!.at(lengthOf(retimed) - 1)).toBeGreaterThan(58);
   });
 });
 
@@ -205,11 +205,11 @@ it('Slow Breath makes clips longer by what its slowness says, wherever its cue l
   for (const frames of [75, 120, 150])
     for (const at of [0, 20, frames - 1]) {
       const lengths = [0, 40, 80, 100].map((slowness) => {
-        const worn = underLook({ ...clip(frames), pins: { slow: [{ frame: at }] } }, look, {
+        const retimed = underLook({ ...clip(frames), pins: { slow: [{ frame: at }] } }, look, {
           slowness,
         });
-        expect(timeOf(worn).cues['slow']).toEqual([at]);
-        return lengthOf(worn);
+        expect(timeOf(retimed).cues['slow']).toEqual([at]);
+        return lengthOf(retimed);
       });
       expect(lengths[0]).toBe(frames);
       expect(lengths.every((l, i) => i === 0 || l >= lengths[i - 1]!)).toBe(true);

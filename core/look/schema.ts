@@ -1,24 +1,9 @@
 /** The look document as a JSON Schema, made from the declarations of steps, mattes and movers. */
 import { BLEND_IDS, PLACEMENT } from '../compositing';
 import { COMBINATIONS, matteParameters, MATTES } from '../mattes';
-import { MIXINGS, number, type Parameter, valueSchema } from '../parameters';
-import {
-  BETWEEN,
-  EASE_KINDS,
-  FITTINGS,
-  INSTANT_UNITS,
-  LAYER_TIME,
-  MOST_PLACES,
-  type MoverKind,
-  MOVERS,
-  ORIGINS,
-  RETIME_WAYS,
-  TIME_UNITS,
-  WHICH,
-} from '../time';
-import { BINDINGS, object, type Schema } from './bindings';
-import { RETIME_HOLD, RETIME_SPEED } from './validate-time';
 import { STEPS } from '../steps';
+import { LAYER_TIME } from '../time';
+import { object, type Schema } from './bindings';
 import {
   DIAL_KINDS,
   GOAL_MEASURES,
@@ -29,129 +14,20 @@ import {
   RELATIONS,
   SOURCES,
   SUIT_MEASURES,
-  KEYS,
-  MOST_KEYS,
-  WAYS,
 } from './document';
-
-const ref = (name: string): Schema => ({ $ref: `#/$defs/${name}` });
-const COLOUR_IS: Schema = {
-  type: 'array',
-  items: { type: 'number', minimum: -1, maximum: 16 },
-  minItems: 3,
-  maxItems: 3,
-};
-const COLOUR = ref('colour'),
-  KEY = ref('key'),
-  DIAL = ref('dial'),
-  SHARE = ref('share');
-const KEY_IS: Schema = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,39}$' };
-const DIAL_IS: Schema = {
-  type: 'string',
-  description: 'the key of a dial of the look, of the same kind',
-};
-
-const numbers = (n: number, description: string): Schema => ({
-  type: 'array',
-  items: { type: 'number' },
-  minItems: n,
-  maxItems: n,
-  description,
-});
-
-/** All settings that a parameter accepts. */
-function setting(p: Parameter): Schema {
-  const value = valueSchema(p);
-  const ways = BINDINGS.flatMap((b) => b.schemas(p, value));
-  return ways.length > 1 ? { oneOf: ways } : ways[0]!;
-}
-
-const SHARE_IS = setting({
-  kind: 'number',
-  id: 'share',
-  label: 'Share',
-  unit: '%',
-  min: 0,
-  max: 100,
-  default: 100,
-});
-
-const UNIT: Schema = { enum: TIME_UNITS };
-const INSTANT_IS: Schema = object(
-  {
-    from: { enum: ORIGINS },
-    cue: { ...KEY, description: 'a cue pin of the look' },
-    which: { enum: WHICH },
-    share: { type: 'number', minimum: 0, maximum: 100, description: 'per cent of the clip' },
-    offset: setting(number('offset', 'Offset', '', -100_000, 100_000, 0)),
-    unit: { enum: INSTANT_UNITS },
-  },
-  ['from'],
-);
-const INSTANT = ref('instant');
-const EASE: Schema = object(
-  {
-    kind: { enum: EASE_KINDS },
-    by: SHARE,
-    handles: numbers(4, 'of cubic: its two inner points in shares of time and way'),
-  },
-  ['kind'],
-);
-const LENGTH = setting(number('length', 'Length', '', 0, 10_000, 0));
-const SPAN_IS: Schema = object(
-  { from: INSTANT, to: INSTANT, coming: LENGTH, going: LENGTH, unit: UNIT, ease: EASE },
-  ['from', 'to'],
-);
-const SPAN = ref('span');
-const RETIME: Schema = object({
-  places: {
-    type: 'array',
-    minItems: 1,
-    maxItems: MOST_PLACES,
-    description: 'where in the clip’s own time it runs how fast',
-    items: object(
-      {
-        at: INSTANT,
-        speed: setting(RETIME_SPEED),
-        hold: setting(RETIME_HOLD),
-        to: { enum: RETIME_WAYS },
-      },
-      ['at', 'speed', 'to'],
-    ),
-  },
-  backwards: { type: 'boolean' },
-  between: { enum: BETWEEN, description: 'what stands where the clip has no frame of its own' },
-});
-/** A setting of any kind; its schema depends on what is moved. */
-const ANY: Schema = { type: 'object' };
-const TARGETS: Schema = {
-  type: 'array',
-  maxItems: 64,
-  items: object(
-    {
-      path: { type: 'string', maxLength: 160, description: 'layer/step/parameter and the like' },
-      how: { enum: WAYS },
-      amount: ANY,
-      part: { type: 'string' },
-    },
-    ['path', 'how'],
-  ),
-};
-const MOVER = {
-  key: KEY,
-  name: { type: 'string', minLength: 1, maxLength: 80 },
-  on: { type: 'boolean' },
-  targets: TARGETS,
-};
-
-/** A setting per parameter, all optional. */
-const settings = (parameters: readonly Parameter[]): Schema =>
-  object(
-    Object.fromEntries(
-      parameters.map((p) => [p.id, { description: p.help ?? p.label, ...setting(p) }]),
-    ),
-    [],
-  );
+import {
+  COLOUR,
+  COLOUR_IS,
+  DIAL,
+  DIAL_IS,
+  KEY,
+  KEY_IS,
+  ref,
+  settings,
+  SHARE,
+  SHARE_IS,
+} from './schema-parts';
+import { INSTANT, INSTANT_IS, MOVERS_ARE, RETIME, SPAN, SPAN_IS } from './schema-time';
 
 /** A setting whose parameter's kind depends on a name elsewhere. */
 const ANY_SETTING: Schema = {
@@ -244,52 +120,6 @@ const LAYERS_ARE: Schema = {
     ['key', 'name', 'on', 'source', 'blend', 'opacity', 'steps'],
   ),
 };
-
-const INSTANTS = (kind: MoverKind): Schema =>
-  object(
-    Object.fromEntries(
-      kind.instants.map((i) => [
-        i.id,
-        { type: 'array', minItems: 1, maxItems: i.many ? 200 : 1, items: INSTANT },
-      ]),
-    ),
-    [],
-  );
-const FITS: Schema = { enum: FITTINGS, description: 'where the clip ends before it does' };
-const MOVERS_ARE: readonly Schema[] = [
-  object(
-    {
-      ...MOVER,
-      kind: { const: KEYS },
-      parameters: { type: 'object', maxProperties: 0 },
-      instants: { type: 'object', maxProperties: 0 },
-      keys: {
-        type: 'array',
-        minItems: 1,
-        maxItems: MOST_KEYS,
-        items: object(
-          { at: INSTANT, value: { description: 'of the kind of what is moved' }, ease: EASE },
-          ['at', 'value'],
-        ),
-      },
-      mixing: { enum: MIXINGS },
-      fits: FITS,
-    },
-    ['key', 'name', 'on', 'kind', 'parameters', 'keys', 'targets'],
-  ),
-  ...MOVERS.map((m) =>
-    object(
-      {
-        ...MOVER,
-        kind: { const: m.id, description: m.help },
-        parameters: settings(m.parameters),
-        instants: INSTANTS(m),
-        fits: FITS,
-      },
-      ['key', 'name', 'on', 'kind', 'parameters', 'targets'],
-    ),
-  ),
-];
 
 /** A goal or suitability test for one of these measures. */
 const measured = (of: readonly string[]): Schema =>

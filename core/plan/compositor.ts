@@ -1,8 +1,8 @@
 /**
- * Plans a look on one frame of a clip: the graph of its layers from the bedrock up, including the
- * other frames it looks at.
+ * The layers of a look on one frame of a clip as a graph, from the bedrock up, including the other
+ * frames it looks at.
  */
-import { inBetween, inTarget } from '../clip';
+import { inBetween } from '../clip';
 import {
   blend,
   BLEND_MODES,
@@ -38,38 +38,19 @@ import {
   matteOf,
   type PlacedMatte,
 } from '../mattes';
-import { lowerSteps, type FrameContext, stepOf, type Use } from '../steps';
+import { lowerSteps, stepOf, type Use } from '../steps';
 import { copies, matteExposures } from './shutter';
-import { type ClipFrame, evaluationAfter, type Plan, type Scene } from './scene';
+import { type ClipFrame, contextOf, evaluationAfter, type Scene } from './scene';
+import { Shot } from './shot';
 import { framesSince, travelled } from './travel';
 import {
   type FrameIndex,
   framesAround,
   inShotOf,
-  isCutBetween,
   isTimeless,
   sourceFrame,
   sourceMoment,
-  startOf,
 } from '../time';
-
-/**
- * The graph of a look over a clip's frame. `dials` replace the look's own values (trims, a dial
- * being dragged).
- */
-export function plan(asked: LookDocument, clip: ClipFrame, dials: DialValues = {}): Plan {
-  const own = compositorOf(asked, clip, dials);
-  const placed = (p: ImageNode): ImageNode => inTarget(p, clip.framed);
-  const shown = (p: ImageNode): ImageNode => placed(own.contained(p));
-  const all = (pictures: ReadonlyMap<string, ImageNode>, as: (p: ImageNode) => ImageNode) =>
-    new Map([...pictures].map(([key, p]) => [key, as(p)]));
-  return {
-    result: placed(own.picture()),
-    bedrock: placed(clip.bedrock),
-    strata: all(own.strata, shown),
-    mattes: all(own.mattes, placed),
-  };
-}
 
 /** A layer's position: its stack, and its index there from the bottom. */
 interface StackPlace {
@@ -80,34 +61,20 @@ interface StackPlace {
 const OWN = '';
 
 /** The same look at another frame of its clip; undefined outside the clip. */
-type Visit = (frame: FrameIndex) => Compositor | undefined;
-
-/** A look at a frame, with access to itself at other frames; each is made once. */
-function compositorOf(look: LookDocument, clip: ClipFrame, dials: DialValues): Compositor {
-  const made = new Map<FrameIndex, Compositor | undefined>();
-  const visit: Visit = (frame) => {
-    if (!made.has(frame)) {
-      const there = clip.at?.(frame);
-      made.set(frame, there && new Compositor(look, there, dials, visit));
-    }
-    return made.get(frame);
-  };
-  const own = new Compositor(look, clip, dials, visit);
-  made.set(clip.frame, own);
-  return own;
-}
+export type Visit = (frame: FrameIndex) => Compositor | undefined;
 
 /**
  * The stacks of one look at one frame: its own and those of its groups. Everything is made on first
  * use, so a frame that another one looks at (a trail's past, a delayed layer) costs only what is
  * used of it.
  */
-class Compositor implements Scene {
+export class Compositor implements Scene {
   readonly look: LookDocument;
   readonly evaluation: Evaluation;
   readonly strata = new Map<string, ImageNode>();
   readonly mattes = new Map<string, ImageNode>();
   private readonly nothing: ImageNode;
+  private readonly shot: Shot;
   private readonly layers: ReadonlyMap<string, StackPlace>;
   private readonly resolved = new Map<string, ResolvedLayer>();
   /** Layers' own pictures, before placement and blending. */
@@ -127,17 +94,11 @@ class Compositor implements Scene {
     this.look = withClipColours(bindPins(asked, clip.points ?? {}), clip.whole);
     this.nothing = clear(clip.bedrock.width, clip.bedrock.height);
     this.evaluation = evaluationAfter(this);
+    this.shot = new Shot(clip, (frame) => this.visit(frame)?.clip, this.nothing);
     this.layers = new Map(
       [{ key: OWN, layers: this.look.layers }, ...(this.look.groups ?? [])].flatMap((g) =>
         g.layers.map((l, index): [string, StackPlace] => [l.key, { stack: g.key, index }]),
       ),
-    );
-  }
-
-  /** Frames of the cues that the look asks for and the clip has set. */
-  private get cues(): readonly FrameIndex[] {
-    return (this.asked.pins ?? []).flatMap((p) =>
-      p.kind === 'cue' ? (this.clip.time.cues[p.key] ?? []) : [],
     );
   }
 
@@ -153,15 +114,9 @@ class Compositor implements Scene {
     return this.look.fills ? picture : within(picture, this.clip.bedrock);
   }
 
-  /** Whether a frame belongs to the same shot as this one. */
-  private isInShot(frame: FrameIndex): boolean {
-    const { time, frame: now } = this.clip,
-      { before, after } = time.spare ?? { before: 0, after: 0 };
-    return frame >= -before && frame < time.frames + after && !isCutBetween(time, now, frame);
-  }
   /** The look at another frame; undefined outside the shot. */
   private elsewhere(frame: FrameIndex): Compositor | undefined {
-    return this.isInShot(frame) ? this.visit(frame) : undefined;
+    return this.shot.has(frame) ? this.visit(frame) : undefined;
   }
 
   private layersOf(stack: string): readonly Layer[] {
@@ -292,8 +247,8 @@ class Compositor implements Scene {
         clip.time,
       );
       return share === 0
-        ? this.clipAt(first)
-        : this.between(first, second, share, how === 'motion');
+        ? this.shot.picture(first)
+        : this.shot.between(first, second, share, how === 'motion');
     }
     let frame = sourceFrame(...counted);
     // A held picture from before the shot is replaced by the shot's first.
@@ -303,28 +258,6 @@ class Compositor implements Scene {
     if (frame === clip.frame) return this.source(layer, below);
     // Outside the shot there are only spare frames.
     return this.elsewhere(frame)?.source(layer) ?? this.nothing;
-  }
-
-  /** The clip at another frame. */
-  private clipAt(frame: FrameIndex): ImageNode {
-    return (
-      (frame === this.clip.frame ? this.clip : this.elsewhere(frame)?.clip)?.bedrock ?? this.nothing
-    );
-  }
-  /** The clip between two frames; only adjacent frames have motion between them. */
-  private between(first: FrameIndex, second: FrameIndex, share: number, moves: boolean): ImageNode {
-    if (!this.isInShot(first) || !this.isInShot(second))
-      return this.clipAt(this.isInShot(first) ? first : second);
-    const there = first === this.clip.frame ? this.clip : this.elsewhere(first)?.clip;
-    const [a, b] = [this.clipAt(first), this.clipAt(second)];
-    return checkpoint(
-      inBetween(
-        a,
-        b,
-        moves && second === first + 1 ? there?.motion?.()?.between?.(share) : undefined,
-        share,
-      ),
-    );
   }
 
   private footage(pin: string, blend: BlendId): ImageNode {
@@ -366,23 +299,6 @@ class Compositor implements Scene {
     }
   }
 
-  private context(layer: ResolvedLayer, use: string, below: ImageNode): FrameContext {
-    const { clip, look } = this;
-    const { width, height } = clip.bedrock;
-    return {
-      frame: clip.frame,
-      seconds: startOf(clip.frame, clip.time.rate),
-      rate: clip.time.rate,
-      cuts: clip.time.cuts ?? [],
-      cues: this.cues,
-      ...(clip.encoding && { encoding: clip.encoding }),
-      width,
-      height,
-      seed: seedOf(look.seed, layer.key, use, clip.content),
-      others: { below, clip: clip.bedrock },
-    };
-  }
-
   /** The active steps of a layer, up to one of them (default: all). */
   private uses(layer: ResolvedLayer, source: ImageNode, below: ImageNode, until?: string): Use[] {
     const on = layer.steps.filter((u) => u.on);
@@ -392,12 +308,12 @@ class Compositor implements Scene {
       values: u.values,
       mix: u.mix,
       at: {
-        ...this.context(layer, u.key, below),
+        ...contextOf(this, layer.key, u.key, below),
         earlier: (frames) =>
           frames === 0
             ? this.stepInput(layer.key, u.key)
             : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
-        motion: (frames) => this.onward(this.clip.frame - frames),
+        motion: (frames) => this.shot.onward(this.clip.frame - frames),
         instantBefore: (share) => this.instantBefore(layer.key, u.key, share),
         ...(this.clip.time.way && {
           framesSince: (lines, from = 0) => framesSince(this.clip, lines, from),
@@ -406,16 +322,6 @@ class Compositor implements Scene {
       },
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
     }));
-  }
-
-  /**
-   * Motion vectors from a frame to the next; for the last frame of a shot, those of the frame
-   * before it.
-   */
-  private onward(frame: FrameIndex): ImageNode | undefined {
-    const at = this.isInShot(frame + 1) ? frame : frame - 1;
-    if (!this.isInShot(at)) return undefined;
-    return (at === this.clip.frame ? this.clip : this.elsewhere(at)?.clip)?.motion?.()?.onward;
   }
 
   /** The input of a step between the previous frame and this one. */
@@ -456,7 +362,7 @@ class Compositor implements Scene {
   ): ImageNode | undefined {
     if (mattes.length === 0) return undefined;
     const at: MatteContext = {
-      ...this.context(layer, key, below),
+      ...contextOf(this, layer.key, key, below),
       clip: this.clip.bedrock,
       below,
       layer: own,

@@ -6,7 +6,7 @@
 import { pointwise, imageOp, type ImageNode } from '../graph';
 import { inDomain } from '../image';
 import { allLayers, edit, type LookDocument } from '../look';
-import { plan } from './compositor';
+import { plan } from './plan';
 import type { ClipFrame, Plan } from './scene';
 
 /** Why something has no effect. */

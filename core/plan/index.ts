@@ -3,7 +3,7 @@
  * which frames of the clip are needed; `plan` makes the graph once they are available.
  */
 export { type Asked, clipFrame, type SourceFrame, type SourceFrames } from './clip-frame';
-export { plan } from './compositor';
+export { plan } from './plan';
 export type { ClipFrame, Plan } from './scene';
 export { LONGEST_WAY_BACK } from './travel';
 export { frameKeyOf } from './frame-key';

@@ -12,7 +12,7 @@ import {
 } from '../look';
 import { stepOf } from '../steps';
 import type { ClipTime, FrameIndex } from '../time';
-import { plan } from './compositor';
+import { plan } from './plan';
 import type { ClipFrame } from './scene';
 import { retimedFrame } from './retimed';
 

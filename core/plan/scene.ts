@@ -1,9 +1,10 @@
 /** What a look is planned on: a frame of a clip, and the results of planning. */
 import type { InTarget, Motion, PlatePoints, PointsInFrame, WholeClip } from '../clip';
-import type { ImageNode } from '../graph';
+import { type ImageNode, seedOf } from '../graph';
 import type { EncodingId } from '../image';
 import { type DialValues, type Evaluation, evaluationAt, type LookDocument } from '../look';
-import type { ClipTime, FrameIndex } from '../time';
+import type { FrameContext } from '../steps';
+import { type ClipTime, type FrameIndex, startOf } from '../time';
 
 /** A frame of a clip as a look sees it. */
 export interface ClipFrame {
@@ -68,4 +69,31 @@ export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evalua
     content,
     aspect: bedrock.width / bedrock.height,
   });
+}
+
+/** Frames of the cues that a look asks for and the clip has set. */
+const cuesOf = ({ look, clip }: Scene): readonly FrameIndex[] =>
+  (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.time.cues[p.key] ?? []) : []));
+
+/** Where and when a step (or the mattes of `use`) of a layer is evaluated. */
+export function contextOf(
+  scene: Scene,
+  layer: string,
+  use: string,
+  below: ImageNode,
+): FrameContext {
+  const { clip, look } = scene;
+  const { width, height } = clip.bedrock;
+  return {
+    frame: clip.frame,
+    seconds: startOf(clip.frame, clip.time.rate),
+    rate: clip.time.rate,
+    cuts: clip.time.cuts ?? [],
+    cues: cuesOf(scene),
+    ...(clip.encoding && { encoding: clip.encoding }),
+    width,
+    height,
+    seed: seedOf(look.seed, layer, use, clip.content),
+    others: { below, clip: clip.bedrock },
+  };
 }

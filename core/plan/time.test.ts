@@ -96,7 +96,7 @@ const withStep = (
 
 describe('a trail', () => {
   /** By the definition: every copy by itself, in double precision. */
-  const byHand = (
+  const reference = (
     frame: number,
     count: number,
     spacing: number,
@@ -135,7 +135,7 @@ describe('a trail', () => {
           for (const frame of [0, 3, 31]) {
             const look = withStep('trail', { count, spacing, fade: 70, combine: how });
             expect(
-              worst(pixels(engineOf(), look, frame), byHand(frame, count, spacing, 0.7, join)),
+              worst(pixels(engineOf(), look, frame), reference(frame, count, spacing, 0.7, join)),
             ).toBeLessThan(2e-6);
           }
     });

@@ -150,14 +150,14 @@ export async function removeVersion(id: string, removed: boolean): Promise<boole
     if (!version) return false;
     await tx.select().from(looks).where(eq(looks.id, version.lookId)).for('update');
     if (removed) {
-      const worn = await tx
+      const inUse = await tx
         .select({ name: clips.name })
         .from(clips)
         .where(eq(clips.lookVersionId, id))
         .limit(4);
-      if (worn.length > 0)
+      if (inUse.length > 0)
         throw new InUse(
-          `It is on ${worn.map((c) => c.name).join(', ')}: put another version on there first.`,
+          `It is on ${inUse.map((c) => c.name).join(', ')}: put another version on there first.`,
         );
       const left = await tx.$count(
         lookVersions,

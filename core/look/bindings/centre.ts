@@ -35,6 +35,6 @@ export const centre = binding<'centre'>({
     return wrong ? [{ path: `${path}.shape`, message: wrong }] : [];
   },
   resolve: (s, _, { middleOf }) => shaped(s.shape, middleOf(s.centre)),
-  detached: (s, look) => (matteAt(look, s.centre) ? s : inTheMiddle(s.shape)),
+  pruned: (s, look) => (matteAt(look, s.centre) ? s : inTheMiddle(s.shape)),
   words: () => 'at the middle of a matte',
 });

@@ -16,6 +16,6 @@ export const clipColour = binding<'clip'>({
       ? []
       : [{ path, message: 'only a colour can be what stands out from a clip' }],
   resolve: () => standingOut(undefined),
-  detached: (s) => s,
+  pruned: (s) => s,
   words: () => 'what stands out from each clip',
 });

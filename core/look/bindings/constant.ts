@@ -10,5 +10,5 @@ export const constant = binding<'value'>({
     return message ? [{ path, message }] : [];
   },
   resolve: (s) => s.value,
-  detached: (s) => s,
+  pruned: (s) => s,
 });

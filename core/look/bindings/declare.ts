@@ -43,7 +43,7 @@ export interface BindingKind<S extends Setting = Setting> {
   /**
    * A replacement for a look that may lack what it names: a constant, or undefined for the default.
    */
-  readonly detached: (s: S, look: LookDocument) => Setting | undefined;
+  readonly pruned: (s: S, look: LookDocument) => Setting | undefined;
   /** A short description for people; absent for constants. */
   readonly words?: (s: S, look: LookDocument) => string;
   /** Key of the dial it names. */

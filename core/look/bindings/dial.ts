@@ -35,7 +35,7 @@ export const dial = binding<'dial'>({
     const share = (value - own.min!) / (own.max! - own.min!);
     return s.from! + share * (s.to! - s.from!);
   },
-  detached(s, look) {
+  pruned(s, look) {
     // Only numbers are mapped to a range.
     const drives = look.dials.some(
       (d) => d.key === s.dial && (d.kind === 'number') === (s.from !== undefined),

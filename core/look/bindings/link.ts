@@ -36,6 +36,6 @@ export const link = binding<'follows'>({
       ? offsetFrom(at.moved(s.follows, target.parameter, valueOf(target.setting)), s)
       : 0;
   },
-  detached: (s, look) => (followed(look, s.follows) ? s : undefined),
+  pruned: (s, look) => (followed(look, s.follows) ? s : undefined),
   words: () => 'following another',
 });

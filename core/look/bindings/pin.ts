@@ -33,7 +33,7 @@ export const pin = binding<'pin'>({
       : [{ path, message: `a ${asked.kind} pin cannot set a ${p.kind}` }];
   },
   resolve: (s) => shaped(s.shape, CENTRE),
-  detached: (s, look) =>
+  pruned: (s, look) =>
     look.pins?.some((p) => p.key === s.pin && (p.kind === 'point' || p.kind === 'line'))
       ? s
       : inTheMiddle(s.shape),

@@ -264,10 +264,10 @@ describe('dubbing', () => {
   it('is D₂ after D₁ on the raster, bit for bit, each generation with faults of its own', () => {
     const one = tapeOf(lowerSteps(steps, input))!,
       two = tapeOf(lowerSteps([...steps, use('dubbing', { copies: 2 })], input))!;
-    const byHand = one.works.reduce((now, work) => work(now, 2), one.raster);
-    expect(planesOf(two.raster)).toEqual(planesOf(byHand));
+    const direct = one.works.reduce((now, work) => work(now, 2), one.raster);
+    expect(planesOf(two.raster)).toEqual(planesOf(direct));
     const same = one.works.reduce((now, work) => work(now, 1), one.raster);
-    expect(planesOf(same)).not.toEqual(planesOf(byHand));
+    expect(planesOf(same)).not.toEqual(planesOf(direct));
   });
 });
 

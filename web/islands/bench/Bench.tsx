@@ -65,8 +65,8 @@ function Loader({
         (a, b, all = data.clips.map((c) => c.look?.lookId)) =>
           all.filter((x) => x === b).length - all.filter((x) => x === a).length,
       )[0];
-  const worn = data?.clips.find((c) => c.id === clip)?.look?.lookId;
-  const chosen = looks.data?.find((l) => l.id === (wanted ?? worn ?? most)) ?? looks.data?.[0];
+  const applied = data?.clips.find((c) => c.id === clip)?.look?.lookId;
+  const chosen = looks.data?.find((l) => l.id === (wanted ?? applied ?? most)) ?? looks.data?.[0];
   // A version saved meanwhile changes nothing on the Bench: look, history, hero and zoom stay.
   const version = useQuery({
     ...versionQuery(chosen?.versions[0]?.id ?? ''),

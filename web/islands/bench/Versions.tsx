@@ -92,7 +92,7 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
             shape={`${project.width}/${project.height}`}
             changes={since(v) ? changesBetween(since(v)!.document, v.document) : null}
             isNow={sameLook(v.document, now)}
-            worn={project.clips.filter((c) => c.look?.versionId === v.id).map((c) => c.name)}
+            appliedTo={project.clips.filter((c) => c.look?.versionId === v.id).map((c) => c.name)}
             onTakeUp={() => takeUp(v)}
             onCompare={() => {
               onCompare(v.id);
@@ -139,7 +139,7 @@ interface VersionProps {
   /** Changes since the previous version; null for the first. */
   readonly changes: readonly string[] | null;
   readonly isNow: boolean;
-  readonly worn: readonly string[];
+  readonly appliedTo: readonly string[];
   /** Whether it is the version on the Bench, which cannot be removed. */
   readonly isOpen: boolean;
   readonly onRemove: () => void;
@@ -154,7 +154,7 @@ function Version({
   shape,
   changes,
   isNow,
-  worn,
+  appliedTo,
   isOpen,
   onRemove,
   onTakeUp,
@@ -184,12 +184,12 @@ function Version({
           </span>
           <button
             className="word quiet"
-            disabled={isOpen || worn.length > 0}
+            disabled={isOpen || appliedTo.length > 0}
             title={
               isOpen
                 ? 'It is open on the Bench'
-                : worn.length > 0
-                  ? `It is on ${worn.join(', ')}`
+                : appliedTo.length > 0
+                  ? `It is on ${appliedTo.join(', ')}`
                   : 'It can be put back'
             }
             onClick={onRemove}
@@ -208,7 +208,7 @@ function Version({
             take up
           </button>
         </div>
-        {worn.length > 0 && <p className="quiet">on {worn.join(', ')}</p>}
+        {appliedTo.length > 0 && <p className="quiet">on {appliedTo.join(', ')}</p>}
         {changes === null ? (
           <p className="quiet">the first</p>
         ) : changes.length === 0 ? (

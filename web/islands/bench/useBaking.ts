@@ -58,8 +58,16 @@ export function useBaking(
   const viewNow = useRef<() => View>(undefined);
   viewNow.current = () => {
     const { look, trims, solo } = store.getState();
-    const worn = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
-    return { id: 'hero', clip: hero.id, frame: 0, look: worn, width, height, from: WORKING_LINES };
+    const applied = withTrims(solo === null ? look : soloed(look, solo), trims[hero.id]);
+    return {
+      id: 'hero',
+      clip: hero.id,
+      frame: 0,
+      look: applied,
+      width,
+      height,
+      from: WORKING_LINES,
+    };
   };
   // Events of a clip such as progress of inspections do not change its pictures.
   const {

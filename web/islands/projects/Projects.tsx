@@ -192,10 +192,10 @@ function Card({ row, act }: CardProps) {
 const NOTHING: readonly ClipView[] = [];
 /** Four clips: those with looks first, one per look. */
 function fourOf(clips: readonly ClipView[]): ClipView[] {
-  const worn = clips.filter(
+  const withLook = clips.filter(
     (c, i) => c.look && clips.findIndex((o) => o.look?.lookId === c.look!.lookId) === i,
   );
-  return [...worn, ...clips.filter((c) => !worn.includes(c))].slice(0, 4);
+  return [...withLook, ...clips.filter((c) => !withLook.includes(c))].slice(0, 4);
 }
 
 /** True once an element has been visible. */

@@ -86,9 +86,9 @@ function Shelf({
   });
   const document = version.data?.document;
   const tried = useMemo(() => {
-    const worn =
+    const applied =
       clip.look && document ? withTrims(document, clip.trims[clip.look.lookId]) : emptyLook('none');
-    return plated(worn, blend, opacity);
+    return plated(applied, blend, opacity);
   }, [clip, document, blend, opacity]);
   useEffect(() => {
     engine.clips([

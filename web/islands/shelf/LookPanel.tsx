@@ -115,14 +115,14 @@ function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 
       </div>
       <ul className="flex flex-wrap gap-1">
         {project.clips.map((c) => {
-          const worn = c.look?.lookId === look.id;
+          const isApplied = c.look?.lookId === look.id;
           return (
             <li key={c.id}>
               <button
-                className={`word ${worn ? 'framed' : 'quiet'}`}
-                aria-pressed={worn}
-                title={worn ? 'take it off' : c.look ? `wears ${c.look.name}` : 'wears no look'}
-                onClick={() => put([c], !worn)}
+                className={`word ${isApplied ? 'framed' : 'quiet'}`}
+                aria-pressed={isApplied}
+                title={isApplied ? 'take it off' : c.look ? `wears ${c.look.name}` : 'wears no look'}
+                onClick={() => put([c], !isApplied)}
               >
                 {c.name}
               </button>

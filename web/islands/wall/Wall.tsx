@@ -104,12 +104,12 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
       ]),
     [drawer, goals.proposals, drifting.trims],
   );
-  const worn = useMemo(() => new TriedLooks(), []);
+  const triedLooks = useMemo(() => new TriedLooks(), []);
   const lookOf = useCallback(
     (c: ClipView) => {
       const version = c.look && versions.get(c.look.versionId);
       return version
-        ? worn.look(
+        ? triedLooks.look(
             c,
             version,
             newestOf(version.lookId),
@@ -121,7 +121,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
           ? undefined
           : null;
     },
-    [versions, newestOf, worn, drawer, tried, chosen, aimed],
+    [versions, newestOf, triedLooks, drawer, tried, chosen, aimed],
   );
   const notesOf = (c: ClipView): string | null => {
     const suits = (c.look && versions.get(c.look.versionId)?.document.suits) ?? [];

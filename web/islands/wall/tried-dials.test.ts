@@ -26,29 +26,29 @@ const none = new Map<string, never>();
 const dial = (look: typeof document, key: string) => look.dials.find((d) => d.key === key)!.value;
 
 describe('dials that are tried', () => {
-  const worn = new TriedLooks();
+  const looks = new TriedLooks();
   const tried = { lookId: 'silt', whose: 'look', values: { drain: 5 } } as const;
 
   it('are seen on the clips that follow the look, over its newest version, beside their own trims', () => {
     const own = clip('a', { trims: { silt: { depth: 90 } } });
-    const look = worn.look(own, version, newest, tried, new Set(), none);
+    const look = looks.look(own, version, newest, tried, new Set(), none);
     expect([dial(look, 'drain'), dial(look, 'depth'), look.seed]).toEqual([5, 90, 99]);
     const staying = clip('b', { follows: false });
-    expect(worn.look(staying, version, newest, tried, new Set(), none)).toBe(document);
+    expect(looks.look(staying, version, newest, tried, new Set(), none)).toBe(document);
     expect(isTried(clip('c', { look: null }), tried, new Set())).toBe(false);
   });
   it('are seen on the chosen clips alone when they are to be trims', () => {
     const trims = { ...tried, whose: 'clips' } as const;
     const own = clip('a', { trims: { silt: { depth: 90 } } });
-    const look = worn.look(own, version, newest, trims, new Set(['a']), none);
+    const look = looks.look(own, version, newest, trims, new Set(['a']), none);
     expect([dial(look, 'drain'), dial(look, 'depth'), look.seed]).toEqual([5, 90, document.seed]);
-    expect(worn.look(clip('b'), version, newest, trims, new Set(['a']), none)).toBe(document);
+    expect(looks.look(clip('b'), version, newest, trims, new Set(['a']), none)).toBe(document);
     // The same again is the same object: nothing is computed anew.
-    expect(worn.look(own, version, newest, trims, new Set(['a']), none)).toBe(look);
+    expect(looks.look(own, version, newest, trims, new Set(['a']), none)).toBe(look);
   });
   it('give way to trims that are proposed', () => {
     const aimed = new Map([['a', { drain: 70 }]]);
-    expect(dial(worn.look(clip('a'), version, newest, null, new Set(), aimed), 'drain')).toBe(70);
+    expect(dial(looks.look(clip('a'), version, newest, null, new Set(), aimed), 'drain')).toBe(70);
   });
 });
 

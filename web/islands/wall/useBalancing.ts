@@ -49,8 +49,8 @@ export function useBalancing(
     () => (open ? proposals(project.clips, chosen, wish, ground) : []),
     [open, project.clips, chosen, wish, ground],
   );
-  const [byHand, setHand] = useState<Balancing['hand']>(null);
-  const hand = open && chosen.size === 1 && byHand && chosen.has(byHand.clip) ? byHand : null;
+  const [handMade, setHand] = useState<Balancing['hand']>(null);
+  const hand = open && chosen.size === 1 && handMade && chosen.has(handMade.clip) ? handMade : null;
   const coming = useMemo(
     () =>
       held

@@ -1,0 +1,231 @@
+import { Check } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Choice } from '../../components/Choice';
+import { useAppliedLookPictures } from '../../components/useAppliedLookPictures';
+import type { ProjectView } from '../../data/views';
+import { FORMATS } from './formats';
+
+/** Efforts for H.264, measured on graded 1080p footage relative to *usual*. */
+const EFFORTS = [
+  ['quick', 'quick', 'a quarter of the time, as large'],
+  ['usual', 'usual', ''],
+  ['small', 'small', 'twice the time, half as large'],
+] as const;
+/** Formats that can carry coverage. */
+const COVERED: readonly string[] = ['mkv', 'webm', 'png'];
+
+interface Last {
+  readonly format: string;
+  readonly coverage: boolean;
+  readonly effort: string;
+  readonly size: readonly [string, string];
+}
+/** The last choices in this project. */
+function useLast(project: ProjectView): [Last, (l: Last) => void] {
+  const name = `wabisabi-kiln:${project.id}`;
+  const [last] = useState((): Last => {
+    const plain: Last = {
+      format: 'mp4',
+      coverage: false,
+      effort: 'usual',
+      size: [String(project.width), String(project.height)],
+    };
+    try {
+      return { ...plain, ...(JSON.parse(localStorage.getItem(name) ?? '{}') as Partial<Last>) };
+    } catch {
+      return plain;
+    }
+  });
+  const keep = (l: Last) => {
+    try {
+      localStorage.setItem(name, JSON.stringify(l));
+    } catch {
+      /* without storage only the choices are lost */
+    }
+  };
+  return [last, keep];
+}
+
+/** The form for a new delivery: clips, format and size. */
+export function Order({
+  project,
+  onOrder,
+}: {
+  project: ProjectView;
+  onOrder: (w: object) => void;
+}) {
+  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
+  const [last, keepLast] = useLast(project);
+  const [format, setFormat] = useState<string>(last.format);
+  const [coverage, setCoverage] = useState(last.coverage);
+  const [effort, setEffort] = useState<string>(last.effort);
+  const pictures = useAppliedLookPictures(project, project.clips);
+  const anchor = useRef<string>(undefined);
+  const sizes = [
+    [project.width, project.height],
+    [Math.round(project.width / 2), Math.round(project.height / 2)],
+    [Math.round(project.width / 4) * 2, Math.round(project.height / 4) * 2],
+  ].filter(([w], i, all) => all.findIndex(([v]) => v === w) === i);
+  const [size, setSize] = useState<readonly [string, string]>(last.size);
+  const chosen = project.clips.filter((c) => !off.has(c.id));
+  /** Toggles a clip; with Shift, all clips from the previous one get its state. */
+  const toggle = (id: string, run: boolean) => {
+    const at = (clip: string | undefined) => project.clips.findIndex((c) => c.id === clip);
+    const [from, to] =
+      run && anchor.current !== undefined
+        ? [at(anchor.current), at(id)].sort((a, b) => a - b)
+        : [at(id), at(id)];
+    const isOff = run && anchor.current !== undefined ? off.has(anchor.current) : !off.has(id);
+    setOff((s) => {
+      const n = new Set(s);
+      for (const c of project.clips.slice(from, to! + 1)) {
+        if (isOff) n.add(c.id);
+        else n.delete(c.id);
+      }
+      return n;
+    });
+    if (!run) anchor.current = id;
+  };
+  return (
+    <form
+      aria-label="New delivery"
+      className="w-[290px] flex-none border-r line bg-base-200 flex flex-col"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keepLast({ format, coverage, effort, size });
+        onOrder({
+          clips: chosen.map((c) => c.id),
+          format,
+          width: Number(size[0]),
+          height: Number(size[1]),
+          coverage: coverage && COVERED.includes(format),
+          effort,
+        });
+      }}
+    >
+      <div className="px-4 pt-3 pb-2 flex items-baseline gap-2">
+        <h2 className="font-semibold mr-auto">Clips</h2>
+        <button type="button" className="word" onClick={() => setOff(new Set())}>
+          all
+        </button>
+        <button
+          type="button"
+          className="word"
+          onClick={() => setOff(new Set(project.clips.map((c) => c.id)))}
+        >
+          none
+        </button>
+      </div>
+      <ul
+        className="flex-1 scrolls px-4 pt-0.5 pb-3 min-h-0 grid grid-cols-2 gap-2 content-start"
+        aria-label="Clips to render"
+      >
+        {project.clips.map((c) => (
+          <li key={c.id}>
+            <button
+              type="button"
+              role="checkbox"
+              aria-checked={!off.has(c.id)}
+              aria-label={c.name}
+              title={`${c.name}: ${c.look ? `${c.look.name} v${c.look.number}` : 'no look'}; with the shift key all from the one before`}
+              className="block w-full text-left"
+              onClick={(e) => toggle(c.id, e.shiftKey)}
+            >
+              <span
+                className={`relative block bg-base-300 ${off.has(c.id) ? 'opacity-40' : 'outline outline-1 outline-primary'}`}
+                style={{ aspectRatio: `${project.width}/${project.height}` }}
+              >
+                {pictures.get(c.id) && (
+                  <img src={pictures.get(c.id)} alt="" className="w-full h-full object-contain" />
+                )}
+                {!off.has(c.id) && (
+                  <span className="absolute right-1 top-1 bg-base-100 rounded-sm p-0.5">
+                    <Check size={11} aria-hidden="true" />
+                  </span>
+                )}
+              </span>
+              <span className={`block truncate ${off.has(c.id) ? 'quiet' : ''}`}>{c.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="p-4 border-t line flex flex-col gap-3">
+        <fieldset className="flex flex-col gap-1">
+          <legend className="quiet mb-1">File</legend>
+          {FORMATS.map(([id, label, help]) => (
+            <label key={id} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="format"
+                className="radio radio-xs"
+                checked={format === id}
+                onChange={() => setFormat(id)}
+              />
+              <span className="flex-1">{label}</span>
+              <span className="quiet">{help}</span>
+            </label>
+          ))}
+          {format === 'mp4' && (
+            <label className="grid grid-cols-[5.5rem_1fr] items-center mt-1">
+              <span className="quiet">encoded</span>
+              <Choice value={effort} onChange={setEffort}>
+                {EFFORTS.map(([id, words, help]) => (
+                  <option key={id} value={id}>
+                    {words}
+                    {help && `: ${help}`}
+                  </option>
+                ))}
+              </Choice>
+            </label>
+          )}
+          <label
+            className="flex items-center gap-2 mt-1"
+            title="What nothing covers stays clear; without, it becomes black. MP4 cannot carry it."
+          >
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              disabled={!COVERED.includes(format)}
+              checked={coverage && COVERED.includes(format)}
+              onChange={(e) => setCoverage(e.target.checked)}
+            />
+            <span className={COVERED.includes(format) ? '' : 'quiet'}>keep coverage</span>
+          </label>
+        </fieldset>
+        <div>
+          <span className="quiet block mb-1">Size</span>
+          <span className="flex items-center gap-1.5">
+            <input
+              aria-label="Width"
+              className="field num w-16"
+              inputMode="numeric"
+              value={size[0]}
+              onChange={(e) => setSize([e.target.value, size[1]])}
+            />
+            ×
+            <input
+              aria-label="Height"
+              className="field num w-16"
+              inputMode="numeric"
+              value={size[1]}
+              onChange={(e) => setSize([size[0], e.target.value])}
+            />
+            {sizes.map(([w, h]) => (
+              <button
+                key={w}
+                type="button"
+                className="word num"
+                onClick={() => setSize([String(w), String(h)])}
+              >
+                {h}
+              </button>
+            ))}
+          </span>
+        </div>
+        <button className="word main justify-center py-1.5" disabled={chosen.length === 0}>
+          Render {chosen.length} clip{chosen.length === 1 ? '' : 's'}
+        </button>
+      </div>
+    </form>
+  );
+}
