@@ -1,6 +1,4 @@
 /** A 128-bit content hash for keys: four lanes of multiply and rotate. Not cryptographic. */
-import { Remembered } from '../kernel';
-
 const P0 = 0x9e3779b1,
   P1 = 0x85ebca77,
   P2 = 0xc2b2ae3d,
@@ -20,7 +18,11 @@ function wordAt(hex: string, i: number): number {
   for (let k = i; k < i + 8; k++) word = (word << 4) | DIGITS[hex.charCodeAt(k)]!;
   return word;
 }
-const digests = new Remembered<string>(4096);
+/** Digests of texts that recur; begun anew when there are too many. */
+const digests = new Map<string, readonly number[]>();
+const MOST_DIGESTS = 4096;
+/** The 128 bits of a key made by `hex`. */
+const wordsOf = (hex: string): number[] => [0, 8, 16, 24].map((i) => wordAt(hex, i));
 
 /** Accumulates values into a hash. */
 export class Hasher {
@@ -61,7 +63,13 @@ export class Hasher {
   }
   /** Hashes a text that recurs (a shape, the key of a table) by its digest, which is kept. */
   name(s: string): this {
-    return this.key(digests.of(s, () => new Hasher().text(s).hex()));
+    let words = digests.get(s);
+    if (!words) {
+      words = wordsOf(new Hasher().text(s).hex());
+      if (digests.size >= MOST_DIGESTS) digests.clear();
+      digests.set(s, words);
+    }
+    return this.int(words[0]!).int(words[1]!).int(words[2]!).int(words[3]!);
   }
   hex(): string {
     this.int(0x5bd1e995).int(0x1b873593);

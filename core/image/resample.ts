@@ -107,9 +107,23 @@ function weights(sigma: number, reach: number): number[] {
   return w.map((v) => v / sum);
 }
 
+const byReach = new Map<number, Map<number, readonly number[]>>(REACH.map((r) => [r, new Map()]));
+const MOST_WEIGHTS = 256;
+/** `weights`, kept for the frames to come. */
+function knownWeights(sigma: number, reach: number): readonly number[] {
+  const known = byReach.get(reach)!;
+  let made = known.get(sigma);
+  if (!made) {
+    made = weights(sigma, reach);
+    if (known.size >= MOST_WEIGHTS) known.clear();
+    known.set(sigma, made);
+  }
+  return made;
+}
+
 function direct(from: ImageNode, sigma: number): ImageNode {
   const reach = REACH.find((r) => r >= 3 * sigma) ?? REACH[2];
-  const params = weights(sigma, reach);
+  const params = knownWeights(sigma, reach);
   const pass = (source: ImageNode, along: 'x' | 'y') =>
     imageOp({
       shape: `gauss-${along}-${reach}-${from.planes}`,

@@ -9,6 +9,7 @@ import {
   type PointsInFrame,
 } from '../clip';
 import type { Framing } from '../image';
+import { Remembered } from '../kernel';
 import { CENTRE, type Ellipse, type Line, type Point } from '../parameters';
 import { pinNamed } from './bindings';
 import type { Asking, LookDocument, MatteUse, PinAsk, Setting, StepUse } from './document';
@@ -104,13 +105,23 @@ function covering(matte: MatteUse, points: PointsInFrame): MatteUse {
   return { ...matte, parameters: first!, also: more };
 }
 
+const looks = new WeakMap<LookDocument, Remembered<LookDocument>>();
+/** A look made from another for a clip: the same object for every frame of the clip. */
+function derived(look: LookDocument, of: string, make: () => LookDocument): LookDocument {
+  const known = looks.get(look) ?? new Remembered<LookDocument>(64);
+  looks.set(look, known);
+  return known.of(of, make);
+}
+
 /** The look with the contrasting colour of this clip in place of each setting bound to it. */
 export const withClipColours = (
   look: LookDocument,
   main: { readonly magenta: number; readonly warmth: number } | undefined,
 ): LookDocument =>
   needsHue(look)
-    ? mapSettings(look, (s) => ('clip' in s ? { value: standingOut(main) } : s))
+    ? derived(look, `hue ${main?.magenta} ${main?.warmth}`, () =>
+        mapSettings(look, (s) => ('clip' in s ? { value: standingOut(main) } : s)),
+      )
     : look;
 
 /**
@@ -127,12 +138,14 @@ export function bindPins(look: LookDocument, set: PointsInFrame): LookDocument {
       return own.length > 0 ? [[p.key, own]] : p.kind === 'line' ? [[p.key, [LEVEL]]] : [];
     }),
   );
-  return mapLayers(look, (l) => ({
-    ...l,
-    steps: l.steps.flatMap((s) => repeated(s, points)),
-    ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, points)) }),
-    ...(l.placement && { placement: atPlaces(l.placement, points)[0]! }),
-  }));
+  return derived(look, `pins ${JSON.stringify(points)}`, () =>
+    mapLayers(look, (l) => ({
+      ...l,
+      steps: l.steps.flatMap((s) => repeated(s, points)),
+      ...(l.mattes && { mattes: l.mattes.map((m) => covering(m, points)) }),
+      ...(l.placement && { placement: atPlaces(l.placement, points)[0]! }),
+    })),
+  );
 }
 
 /**

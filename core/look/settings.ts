@@ -142,9 +142,18 @@ export const anyLook = (look: LookDocument, holds: (l: LookDocument) => boolean)
   holds(look) || looksWithin(look).some(holds);
 
 /** Whether a colour of the look contrasts with each clip's main hue. */
-export const needsHue = (look: LookDocument): boolean =>
-  allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) ||
-  !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
+export function needsHue(look: LookDocument): boolean {
+  const known = hueNeeded.get(look);
+  if (known !== undefined) return known;
+  const needed =
+    allLayers(look).some((l) => settingsOf(l).some((s) => 'clip' in s)) ||
+    !!look.movers?.some((m) => settingsOfMover(m).some((s) => 'clip' in s));
+  hueNeeded.set(look, needed);
+  return needed;
+}
+/** Answers of `needsHue`: planning asks for every frame. */
+const hueNeeded = new WeakMap<LookDocument, boolean>();
+
 /**
  * Whether the clip's statistics are needed: a matte counts in percentiles, or a colour contrasts
  * with the clip.

@@ -307,19 +307,18 @@ export class Compositor implements Scene {
       step: stepOf(u.step)!,
       values: u.values,
       mix: u.mix,
-      at: {
-        ...contextOf(this, layer.key, u.key, below),
+      at: contextOf(this, layer.key, u.key, below, {
         earlier: (frames) =>
           frames === 0
             ? this.stepInput(layer.key, u.key)
             : this.elsewhere(this.clip.frame - frames)?.stepInput(layer.key, u.key),
         motion: (frames) => this.shot.onward(this.clip.frame - frames),
         instantBefore: (share) => this.instantBefore(layer.key, u.key, share),
-        ...(this.clip.time.way && {
-          framesSince: (lines, from = 0) => framesSince(this.clip, lines, from),
-        }),
-        ...(u.from !== undefined && { layerNamed: () => this.pictureOf(u.from!, layer.key) }),
-      },
+        framesSince: this.clip.time.way
+          ? (lines, from = 0) => framesSince(this.clip, lines, from)
+          : undefined,
+        layerNamed: u.from === undefined ? undefined : () => this.pictureOf(u.from!, layer.key),
+      }),
       matte: this.cover(layer, u.key, `${layer.key}/${u.key}`, u.mattes, source, below),
     }));
   }

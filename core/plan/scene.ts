@@ -75,12 +75,19 @@ export function evaluationAfter({ look, clip, dials }: Scene, after = 0): Evalua
 const cuesOf = ({ look, clip }: Scene): readonly FrameIndex[] =>
   (look.pins ?? []).flatMap((p) => (p.kind === 'cue' ? (clip.time.cues[p.key] ?? []) : []));
 
+/** What a step can look at besides its own input. */
+type Around = Pick<
+  FrameContext,
+  'earlier' | 'motion' | 'instantBefore' | 'framesSince' | 'layerNamed'
+>;
+
 /** Where and when a step (or the mattes of `use`) of a layer is evaluated. */
 export function contextOf(
   scene: Scene,
   layer: string,
   use: string,
   below: ImageNode,
+  around: Around = {},
 ): FrameContext {
   const { clip, look } = scene;
   const { width, height } = clip.bedrock;
@@ -90,10 +97,15 @@ export function contextOf(
     rate: clip.time.rate,
     cuts: clip.time.cuts ?? [],
     cues: cuesOf(scene),
-    ...(clip.encoding && { encoding: clip.encoding }),
+    encoding: clip.encoding ?? 'srgb',
     width,
     height,
     seed: seedOf(look.seed, layer, use, clip.content),
     others: { below, clip: clip.bedrock },
+    earlier: around.earlier,
+    motion: around.motion,
+    instantBefore: around.instantBefore,
+    framesSince: around.framesSince,
+    layerNamed: around.layerNamed,
   };
 }

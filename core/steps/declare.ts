@@ -46,29 +46,29 @@ export interface FrameContext {
    * The picture of the layer that the step names; undefined if it names none, or one that is
    * planned later.
    */
-  readonly layerNamed?: () => ImageNode | undefined;
+  readonly layerNamed?: (() => ImageNode | undefined) | undefined;
   /**
    * This step's own input a number of frames earlier, in any domain; undefined if there is none.
    * Steps that use it declare `looksBack`.
    */
-  readonly earlier?: (frames: number) => ImageNode | undefined;
+  readonly earlier?: ((frames: number) => ImageNode | undefined) | undefined;
   /**
    * Motion of the clip from a number of frames earlier to the frame after that: right and down in
    * pixels, and confidence. Undefined if not measured. Steps that use it declare `usesMotion`.
    */
-  readonly motion?: (frames: number) => ImageNode | undefined;
+  readonly motion?: ((frames: number) => ImageNode | undefined) | undefined;
   /**
    * This step's own input at a share of the way from the previous frame to this one, made from the
    * clip's motion; undefined at the first frame and if motion is not measured. Steps that use it
    * declare `usesMotion`.
    */
-  readonly instantBefore?: (share: number) => ImageNode | undefined;
+  readonly instantBefore?: ((share: number) => ImageNode | undefined) | undefined;
   /**
    * The smallest number of frames ago at which what moves was that many lines back on its way;
    * undefined if that is too long ago or before the clip. The answer is known to be at least
    * `from`. Missing if motion is not measured.
    */
-  readonly framesSince?: (lines: number, from?: number) => number | undefined;
+  readonly framesSince?: ((lines: number, from?: number) => number | undefined) | undefined;
 }
 
 /** What a pixel step's expression may use. */
