@@ -49,7 +49,7 @@ test('a look ages along the video: tried on the tiles, taken as trims, undone', 
   page,
 }) => {
   const project = await newProject(page, 'Ageing');
-  await bring(page, 'gulls', 'skyline', 'floor-tom');
+  await bring(page, 'gulls', 'kelp', 'floor-tom');
   const document = JSON.parse(
     await (await import('node:fs/promises')).readFile('core/look/shipped/third-dub.json', 'utf8'),
   ) as object;

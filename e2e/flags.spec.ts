@@ -72,6 +72,12 @@ test('clips are inspected under their looks, flags lead to their frames and are 
     page.request.post(`/api/projects/${project}/clips`, {
       data: { clips: [{ clip: id, was: { version: was }, to: { version } }] },
     });
+  // A second of it is enough.
+  await page.request.post(`/api/projects/${project}/clips`, {
+    data: {
+      clips: [{ clip: (await gulls!).id, was: { inOut: null }, to: { inOut: { in: 0, out: 24 } } }],
+    },
+  });
   await put((await gulls!).id, null, versionId);
 
   await page.goto(`/p/${project}/wall`);

@@ -165,7 +165,6 @@ test('a look goes with its plates, which are brought in and set where it arrives
   const home = await newProject(page, 'Home of a plate');
   await bring(page, 'gulls');
   await bringFiles(page, 'demo/plates/torn-paper.png');
-  await expect(page.getByRole('button', { name: /torn-paper/ })).toBeVisible({ timeout: 60_000 });
   const look = await shippedLook(page, 'torn-paper-run');
   type Clip = { id: string; name: string; hash: string; pins: Record<string, { hash: string }[]> };
   const projectOf = async (id: string) =>

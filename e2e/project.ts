@@ -13,8 +13,12 @@ export const FOOTAGE = (name: string): string => `demo/footage/${name}.mp4`;
 const projects = new WeakMap<Page, string>();
 
 /** Creates a project through the endpoint; returns its id. The page stays where it is. */
-export async function newProject(page: Page, name: string): Promise<string> {
-  const data = { name, width: 1920, height: 1080, rateNum: 25, rateDen: 1 };
+export async function newProject(
+  page: Page,
+  name: string,
+  size = { width: 1920, height: 1080 },
+): Promise<string> {
+  const data = { name, ...size, rateNum: 25, rateDen: 1 };
   const made = await page.request.post('/api/projects', { data });
   expect(made.status()).toBe(201);
   const { id } = (await made.json()) as { id: string };
@@ -36,7 +40,8 @@ export async function bringFiles(page: Page, ...files: string[]): Promise<void> 
   }
   const clips = async (): Promise<string[]> => {
     const view = await page.request.get(`/api/projects/${project}`);
-    return ((await view.json()) as { clips: { name: string }[] }).clips.map((c) => c.name);
+    const { clips, plates } = (await view.json()) as Record<string, { name: string }[]>;
+    return [...clips!, ...plates!].map((c) => c.name);
   };
   const names = files.map((f) => basename(f, extname(f)));
   await expect.poll(clips, { timeout: 90_000 }).toEqual(expect.arrayContaining(names));

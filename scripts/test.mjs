@@ -36,11 +36,7 @@ async function journeys() {
   try {
     const name = `test_${Date.now()}`;
     const env = {
-      ...environment(
-        await ensureDatabase(postgres, name),
-        data,
-        Number(process.env.PORT ?? 4399),
-      ),
+      ...environment(await ensureDatabase(postgres, name), data, Number(process.env.PORT ?? 4399)),
       // Journeys wait for the worker: it must not stand back for their browsers.
       WABISABI_NICENESS: '0',
     };

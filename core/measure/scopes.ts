@@ -125,6 +125,19 @@ const four = (make: () => Uint32Array): [Uint32Array, Uint32Array, Uint32Array, 
 const place = (v: number): number =>
   Math.max(0, Math.min(VECTOR_SIDE - 1, Math.floor((v + 0.5) * VECTOR_SIDE)));
 
+/** Luma of a picture's rows; the latest three rows are kept. */
+function lumaRows(p: CodePlanes): (y: number) => Float64Array {
+  const rows = [0, 1, 2].map(() => ({ y: -1, luma: new Float64Array(p.width) }));
+  return (y) => {
+    const row = rows[y % 3]!;
+    if (row.y !== y) {
+      row.y = y;
+      for (let x = 0, i = y * p.stride; x < p.width; x++, i++) row.luma[x] = lumaAt(p, i);
+    }
+    return row.luma;
+  };
+}
+
 /** Lightness, contrast and noise of a region. Noise is 0 for regions smaller than 3×3. */
 export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): Figures {
   let sum = 0,
@@ -132,24 +145,24 @@ export function figuresOf(p: CodePlanes, region: Region = whole(p), step = 1): F
     n = 0,
     rough = 0,
     laplacians = 0;
-  for (let y = region.y0; y < region.y1; y += step)
-    for (let x = region.x0; x < region.x1; x += step) {
-      const i = y * p.stride + x,
-        l = lumaAt(p, i);
+  const { x0, x1, y0, y1 } = region,
+    rowAt = lumaRows(p);
+  for (let y = y0; y < y1; y += step) {
+    const row = rowAt(y),
+      isEdge = y <= y0 || y + 1 >= y1;
+    const up = isEdge ? row : rowAt(y - 1),
+      down = isEdge ? row : rowAt(y + 1);
+    for (let x = x0; x < x1; x += step) {
+      const l = row[x]!;
       sum += l;
       squares += l * l;
       n++;
-      if (x <= region.x0 || y <= region.y0 || x + 1 >= region.x1 || y + 1 >= region.y1) continue;
-      const [up, down] = [i - p.stride, i + p.stride];
-      const corners =
-        lumaAt(p, up - 1) + lumaAt(p, up + 1) + lumaAt(p, down - 1) + lumaAt(p, down + 1);
-      rough += Math.abs(
-        corners -
-          2 * (lumaAt(p, up) + lumaAt(p, i - 1) + lumaAt(p, i + 1) + lumaAt(p, down)) +
-          4 * l,
-      );
+      if (isEdge || x <= x0 || x + 1 >= x1) continue;
+      const corners = up[x - 1]! + up[x + 1]! + down[x - 1]! + down[x + 1]!;
+      rough += Math.abs(corners - 2 * (up[x]! + row[x - 1]! + row[x + 1]! + down[x]!) + 4 * l);
       laplacians++;
     }
+  }
   if (n === 0) return { lightness: 0, contrast: 0, noise: 0 };
   const mean = sum / n;
   return {

@@ -48,7 +48,7 @@ async function shotsOf(name: string): Promise<RawFrame[]> {
   const file = `${FOOTAGE}/${name}.mp4`;
   const place = await placeOf(file);
   const facts = await probe(file, { place });
-  const wanted = sampledFrames(facts.frames).filter((_, i) => i % 5 === 2);
+  const wanted = sampledFrames(facts.frames).filter((_, i) => i === 4);
   const raws: RawFrame[] = [];
   for (const n of wanted) for await (const raw of frames(place, facts, n, n)) raws.push(raw);
   return raws;

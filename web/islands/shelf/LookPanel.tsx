@@ -121,7 +121,9 @@ function Wearers({ project, look, onTrouble }: Pick<Props, 'project' | 'look' | 
               <button
                 className={`word ${isApplied ? 'framed' : 'quiet'}`}
                 aria-pressed={isApplied}
-                title={isApplied ? 'take it off' : c.look ? `wears ${c.look.name}` : 'wears no look'}
+                title={
+                  isApplied ? 'take it off' : c.look ? `wears ${c.look.name}` : 'wears no look'
+                }
                 onClick={() => put([c], !isApplied)}
               >
                 {c.name}
