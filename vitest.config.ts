@@ -5,7 +5,7 @@ const shared = {
   testTimeout: 120_000,
   hookTimeout: 120_000,
   pool: 'forks',
-  setupFiles: ['server/testing/equality.ts'],
+  setupFiles: 'server/testing/equality.ts',
 } as const;
 
 export default defineConfig({

@@ -1,5 +1,6 @@
 // npm run bench: kernels beside FFmpeg's filters, and in Chromium what a colourist feels. `--
-// filters`, `-- trail`, `-- slow-motion`, `-- page`, `-- wall` or `-- delivery` runs one of them.
+// filters`, `-- trail`, `-- planning`, `-- slow-motion`, `-- page`, `-- wall` or `-- delivery` runs
+// one of them.
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { prepare, root } from './prepare.mjs';
@@ -14,9 +15,11 @@ if (only === undefined || only === 'filters')
   await runBundled('bench/filters.ts', 'dist-bench/filters', process.env, parts);
 if (only === undefined || only === 'trail')
   await runBundled('bench/trail.ts', 'dist-bench/trail', process.env);
+if (only === undefined || only === 'planning')
+  await runBundled('bench/planning.ts', 'dist-bench/planning', process.env);
 if (only === undefined || only === 'slow-motion')
   await runBundled('bench/slow-motion.ts', 'dist-bench/slow-motion', process.env);
-if (['filters', 'trail', 'slow-motion'].includes(only)) process.exit(0);
+if (['filters', 'trail', 'planning', 'slow-motion'].includes(only)) process.exit(0);
 
 const data = join(root, '.data-bench');
 const postgres = await startPostgres(data, { quick: true });
