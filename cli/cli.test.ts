@@ -104,7 +104,8 @@ describe('render', () => {
     const at = (folder: string, n: number) =>
       hashes(join(folder, `${String(n).padStart(6, '0')}.png`));
     for (const n of [0, 2, 9]) expect(await at(part, n)).toBe(await at(whole, 20 + n));
-    // Across a cut there is no past; three frames on it lies in the shot.
+    // A trail does not reach across a cut. Three frames after it, the frames before lie in the same
+    // shot.
     expect(await at(cut, 1)).not.toBe(await at(part, 1));
     expect(await at(cut, 3)).toBe(await at(part, 3));
     expect((await cli('render', ...asked, '--out', part, '--in-out', '20-60')).err).toMatch(
@@ -139,7 +140,7 @@ describe('render', () => {
 
   it.each([
     ['png', 0],
-    // Made 8-bit again by FFmpeg for this test, which cuts off.
+    // FFmpeg converts this to 8 bits for the test, and FFmpeg truncates.
     ['mkv', 1],
     ['webm', 6],
   ] as const)(
@@ -322,7 +323,7 @@ describe('footage beside, and framing', () => {
         .split('\n')
         .map((l) => l.split(',').at(-1)!.trim());
     };
-    // Where the pin is not set, the clip itself.
+    // Without a value for the pin the clip itself is used.
     const own = await frames('own.mkv', '--look', look);
     const beside = await frames(
       'beside.mkv',
@@ -336,12 +337,12 @@ describe('footage beside, and framing', () => {
     expect(new Set(own).size).toBe(4);
     const clear = await frames('clear.mkv', '--look', look, '--pin', `other=${clip}@999,end`);
     expect(beside).toEqual([clear[0], clear[1], own[0], own[1]]);
-    // It lies as it is said to beside this clip.
+    // The footage is placed as the clip's own pin says.
     const near = await frames('near.mkv', '--look', look, '--pin', `other=${clip},lies=40:50:150`);
     expect(near).toEqual(
       await frames('own-near.mkv', '--look', look, '--fit', 'fill', '--reframe', '40,50,150'),
     );
-    // In its own middle and as large as it is, a clip is reframed to itself.
+    // Reframed to its own centre at its own size, a clip stays as it is.
     expect(await frames('same.mkv', '--look', look, '--fit', 'fill', '--reframe', '50,50')).toEqual(
       own,
     );

@@ -1,4 +1,4 @@
-/** The commands' own words: what they list, and what they say of words they do not know. */
+/** What the commands print: their lists, and their errors about unknown words. */
 import { describe, expect, it } from 'vitest';
 import { SHIPPED } from '../core';
 import { cli } from './testing';

@@ -1,4 +1,4 @@
-/** Pins as they are given on the command line. */
+/** Pins given on the command line. */
 import { describe, expect, it } from 'vitest';
 import { emptyLook, type LookDocument } from '../core';
 import { Usage, type Words } from './args';

@@ -27,7 +27,7 @@ const LIST: Balance = {
   saturation: 1.17,
 };
 
-/** ASC CDL 1.2, as it is written. */
+/** ASC CDL 1.2, straight from its formula. */
 function standard(c: Rgb, { slope, offset, power, saturation }: Balance, hold: boolean): Rgb {
   const held = (v: number) => (hold ? Math.max(0, Math.min(1, v)) : v);
   const graded = c.map((v, i) => {
@@ -90,8 +90,8 @@ describe.each([true, false])('a decision list, held: %s', (hold) => {
       }),
     );
     const found = [0, 1, 2].map((p) => engine.memory.plane(image, p));
-    // Conversions are steep near black in one of the two spaces: a value is exact where it is so in
-    // either.
+    // One of the two conversions is steep near black, so a value counts as exact if it is so in
+    // either space.
     const id = on === 'clip' ? clip : (on as EncodingId);
     const codesOf = (c: Rgb): Rgb =>
       on === 'srgb'

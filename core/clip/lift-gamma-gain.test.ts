@@ -50,7 +50,7 @@ it('does to a picture what the step three-way does at the same numbers', () => {
   const engine = new Engine({ limit: 1 << 26, helpers: 0 });
   const [w, h] = [67, 41];
   const at = { frame: 0, seconds: 0, rate: [25, 1] as const, seed: 0, width: w, height: h };
-  // From a tenth of the scale on: below, the two meet black each in its own way.
+  // From a tenth of the scale upwards: near black the two formulas differ.
   const input = leafOf(
     randomPlanes(3, w, h, 11).map((p) => p.map((v) => 0.1 + Math.abs(v) / 5)),
     w,

@@ -1,4 +1,4 @@
-/** What clips may say where a look asks: every kind of pin, at and beyond its bounds. */
+/** Values of every kind of pin, at their bounds and beyond. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { isPinValue } from '.';

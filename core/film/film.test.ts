@@ -25,7 +25,7 @@ const shown = (film: Film, light: Three): Three => film.through(film.exposures(l
 const STOPS = Array.from({ length: 161 }, (_, i) => -8 + i / 10);
 const NEUTRAL = STOCKS.filter((s) => s.crossover.length === 0 && s.age === 0);
 
-/** Oklab's two axes of colour (Ottosson, 2020). */
+/** Oklab's a and b (Ottosson, 2020). */
 function oklab([r, g, b]: Three): [number, number] {
   const [l, m, s] = [
     0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b,
@@ -51,7 +51,7 @@ function lab([r, g, b]: Three): Three {
   ];
   return [116 * xyz[1] - 16, 500 * (xyz[0] - xyz[1]), 200 * (xyz[1] - xyz[2])];
 }
-/** CIEDE2000 from the neutral of the same lightness (there its hue terms fall away). */
+/** CIEDE2000 against the neutral of the same lightness, where its hue terms vanish. */
 function fromNeutral(light: Three): number {
   const [, a, b] = lab(light);
   const c = Math.hypot(a, b),
@@ -126,7 +126,7 @@ describe('processing', () => {
     const [plain, red] = [filmOf(daylight), filmOf(daylight, { ...AS_MADE, points: [4, 0, 0] })];
     expect(red.dye(0, 0.9)).toBeGreaterThan(plain.dye(0, 0.9));
     expect(red.dye(1, 0.9)).toBe(plain.dye(1, 0.9));
-    // Print exposure and negative density change places one to one.
+    // Print exposure and negative density trade one for one.
     expect(red.dye(1, 0.9)).toBe(plain.dye(1, 0.9));
     expect(plain.dye(1, 0.9 - 0.1)).toBeCloseTo(
       filmOf(daylight, { ...AS_MADE, points: [0, 4, 0] }).dye(1, 0.9),
@@ -180,7 +180,7 @@ describe('the kernels', () => {
   const step = stepOf('film-response')!;
   const [W, H] = [64, 48];
   const random = randomFrom(5);
-  // Sixteen stops, in linear light.
+  // Sixteen stops of linear light.
   const planes = [0, 1, 2].map(() =>
     Float32Array.from({ length: W * H }, () => 0.18 * 2 ** (random() * 16 - 8)),
   );

@@ -45,7 +45,7 @@ it('lets through apertures what the spectrum [2J₁(πdf)/(πdf)]² says', () =>
   }
 });
 
-/** A frame of density noise of a layer at density 1.0. */
+/** A frame of density noise of one layer at density 1.0. */
 function noise(
   gauge: GaugeId,
   width: number,
@@ -90,7 +90,7 @@ describe.each(CASES)('%s at %d lines', (gauge, lines) => {
     for (let y = -m; y <= m; y++)
       for (let x = -m; x <= m; x++) if (x * x + y * y <= radius * radius) inside.push([x, y]);
     const reach = Math.ceil(d / p) + 1;
-    // What the covariances of pixels add up to over the aperture.
+    // The sum of the covariances of all pixels in the aperture.
     let expected = 0;
     const has = new Set(inside.map(([x, y]) => `${x},${y}`));
     for (let dy = -reach; dy <= reach; dy++)
@@ -132,7 +132,7 @@ describe.each(CASES)('%s at %d lines', (gauge, lines) => {
     };
     const [measured, stated] = [half(at), half((lag) => cov(lag, 0))];
     expect(Math.abs(measured / stated - 1)).toBeLessThan(0.1);
-    // Where a pixel is far smaller than a disc, that is 0.40 of its diameter.
+    // Where a pixel is far smaller than a disc, the half-width is 0.40 of the disc's diameter.
     if (p < d / 4) expect(Math.abs((measured * p) / (0.404 * d) - 1)).toBeLessThan(0.15);
   });
 });

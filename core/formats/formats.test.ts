@@ -336,7 +336,7 @@ describe('baking', () => {
       ),
     );
     expect(names).toEqual(['layer: Blur', 'layer: Grain', 'layer: Vignette']);
-    // The finest grain fades in small pictures; it is grain all the same.
+    // The finest grain fades in small pictures, but it still counts as grain.
     expect(notBakeable(lookOf(['grain', { amount: 10, clouds: 25 }]))).toEqual(['layer: Grain']);
     expect(
       notBakeable({

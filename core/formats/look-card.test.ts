@@ -26,7 +26,7 @@ describe('a look card', () => {
     expect(is!.equals(was!)).toBe(true);
     const read = readCard(card, 'card');
     expect(read).toMatchObject({ value: { look, version: 7, thumbnails: [{ name: 'card' }] } });
-    // The same look on the same picture is the same card.
+    // The same look and picture make the same card.
     expect(writeCard(plain, { look, version: 7, thumbnails: [] })).toEqual(card);
   });
   it('says what is wrong with what is none, cut short, or damaged, and never throws', async () => {
@@ -39,7 +39,7 @@ describe('a look card', () => {
     expect(said(plain)).toContain('carries no look');
     expect(said(new Uint8Array(4))).toContain('carries no look');
     expect(said(card.subarray(0, plain.length))).not.toBe('');
-    // A bit anywhere in what it carries.
+    // Flips one bit somewhere in the payload.
     const at = plain.length - 12 + 40,
       bent = card.slice();
     bent[at] = bent[at]! ^ 1;
@@ -48,7 +48,7 @@ describe('a look card', () => {
     expect(() => writeCard(card.subarray(0, 30), { look, version: 1, thumbnails: [] })).toThrow(
       'whole PNG',
     );
-    // Saved anew by another program it has lost its look.
+    // A card that another program saved again has lost its look.
     expect(said(new Uint8Array(await sharp(card).png().toBuffer()))).toContain('carries no look');
   });
 });

@@ -32,7 +32,7 @@ describe('look packages', () => {
     const plate = { pin, name: 'torn paper.png', bytes: png };
     const made = { ...whole, look, plates: [plate, { ...plate, name: 'other.mov' }] };
     expect(readPackage(writePackage(made))).toEqual({ value: made });
-    // What climbs out of its folder or is asked for by no pin is left alone.
+    // Entries that leave their folder, and entries no pin asks for, are ignored.
     const odd = writePackage({
       ...made,
       plates: [

@@ -1,8 +1,8 @@
-/** Keys and seeds: the same for ever, and another for anything else. */
+/** Keys and seeds: the same for the same input, different for any other. */
 import { describe, expect, it } from 'vitest';
 import { Hasher, seedOf } from '.';
 
-/** The hash as it was first written: four lanes in a row. */
+/** The hash as first written: four lanes one after the other. */
 function reference(ints: readonly number[]): string {
   const primes = [0x9e3779b1, 0x85ebca77, 0xc2b2ae3d, 0x27d4eb2f];
   const lanes = new Int32Array([0x243f6a88, 0x85a308d3 | 0, 0x13198a2e, 0x03707344]);

@@ -6,13 +6,13 @@ import { leaf } from './planes';
 const engine = new Engine({ limit: 1 << 26, helpers: 0 });
 const [W, H] = [32, 24];
 
-/** Colour samples that hold where they lie: across in one plane, down in the other. */
+/** Chroma samples that hold their own position: x in one plane, y in the other. */
 function places(siting: Siting, fields: Fields, chroma: readonly [1 | 2, 1 | 2]) {
   const right = ['left', 'topleft', 'bottomleft'].includes(siting) ? 0 : 0.5;
   const down = siting.startsWith('top') ? 0 : siting.startsWith('bottom') ? 1 : 0.5;
   const [w, h] = [W / chroma[0], H / chroma[1]];
-  // Of a field's own rows a quarter of the way between two in the upper, three quarters in the
-  // lower.
+  // Chroma rows of a field lie a quarter of the way between its rows in the upper field, three
+  // quarters in the lower.
   const rowOf = (j: number) =>
     fields === 'none' ? 2 * j + down : 2 * (2 * (j >> 1) + (j % 2 === 0 ? 0.25 : 0.75)) + (j % 2);
   const plane = (of: (x: number, y: number) => number) =>

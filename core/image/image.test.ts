@@ -104,7 +104,7 @@ describe('encodings', () => {
         (_, i) => (id === 'cineon' ? 95 / 1023 : 0) + (i / 255) * (id === 'cineon' ? 0.8 : 1),
       );
       const back = through(encodingOf(id).fromLight!, [...through(encodingOf(id).toLight!, codes)]);
-      // Below a code or two the inverse of a power is infinitely steep.
+      // Below one or two codes the inverse of a power has an unbounded slope.
       codes.forEach((c, i) => {
         if (i > 1)
           expect(Math.abs(back[i]! - c)).toBeLessThan(id === 'pq' || id === 'cineon' ? 4e-5 : 1e-5);

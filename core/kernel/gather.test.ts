@@ -51,8 +51,8 @@ describe('sampling', () => {
     ])(`beyond a %d×%d picture by the rule ${edge} is the reference's`, (w, h) => {
       const picture = sampled(w, h, edge, leafOf(randomPlanes(3, w, h, w), w, h, 'light'));
       expect(bitsThatDiffer(engine, picture)).toBe(0);
-      // A coordinate of about 1.4 w is good to 2⁻²³ of itself, and neighbours here are up to 4.5
-      // apart.
+      // A coordinate of about 1.4 w has a precision of 2⁻²³ of its value, and neighbours differ by
+      // up to 4.5.
       expect(largestError(engine, picture)).toBeLessThan(Math.max(2e-5, 1.4 * w * 2 ** -23 * 4.5));
     });
 

@@ -79,7 +79,7 @@ function build(r: Recipe, b: Building): Node {
       return p.sub(q);
     case 'mul':
       return p.mul(q);
-    // Nothing is divided by what may be 0: no NaN ever enters.
+    // Never divides by what may be 0, so no NaN arises.
     case 'div':
       return p.div(q.abs().add(0.5));
     case 'min':

@@ -17,7 +17,7 @@ describe('what is remembered', () => {
     of('b');
     of('a');
     of('c');
-    // b went; a was asked for again.
+    // b was dropped; a had been used since.
     expect([of('a'), of('c'), of('b')]).toEqual([1, 3, 4]);
   });
 

@@ -29,7 +29,7 @@ const inOrder = (outputs: readonly Node[]): Node[] => {
   return [...seen];
 };
 /**
- * How many readings lie on the longest way to a node; a cell's corner does not wait for its meaning
+ * The number of reads on the longest path to a node. A cell's corner does not wait for its value
  * outside.
  */
 function chained(n: Node): number {
@@ -51,7 +51,7 @@ describe('the stages of a body', () => {
       const three = stages([0, 1, 2].map((p) => chain(input(0, p))));
       expect(three).toHaveLength(3);
       expect(three[0]!.places).toHaveLength(0);
-      // All channels' places of a stage are there before any of its readings.
+      // The places of all channels of a stage come before its first read.
       for (const s of three.slice(1)) expect(s.places).toHaveLength(3);
     }));
 
@@ -88,7 +88,7 @@ describe('the stages of a body', () => {
 
   it('leave out what changes from turn to turn of a loop, and what no pixel changes', () =>
     building(() => {
-      // Of a loop inside a loop too: what it comes to changes with the outer one's turns.
+      // Also for a loop inside a loop: its result changes with each turn of the outer loop.
       const [all] = reduce(int(3), [float(0)], (outer, [so]) => {
         const [within] = reduce(int(2), [float(0)], (inner, [far]) => [
           far!.add(toFloat(inner).mul(toFloat(outer))),

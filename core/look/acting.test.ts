@@ -1,6 +1,6 @@
 /**
- * When parts of a look act: single events, the next frame of what does nothing here, where a look
- * first strikes.
+ * When parts of a look act: single events, the next frame for what is idle, and the frame where a
+ * look first acts.
  */
 import { describe, expect, it } from 'vitest';
 import { firstStrike, moverEvents, nextActing, type OnClip, stepEvents } from '.';

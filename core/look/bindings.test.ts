@@ -1,4 +1,4 @@
-/** Each way to set a parameter: what the JSON Schema takes is what validation takes. */
+/** For every binding the JSON Schema accepts exactly what validation accepts. */
 import Ajv from 'ajv/dist/2020';
 import { describe, expect, it } from 'vitest';
 import { BINDINGS, bindingOf, dialNamed, object, pinNamed } from './bindings';
@@ -16,7 +16,7 @@ import {
 import { type Parameter, valueSchema } from '../parameters';
 import { stepOf } from '../steps';
 
-/** A look with dials, pins, a matte that is drawn, and a parameter of every kind that can be bound. */
+/** A look with dials, pins, a drawn matte, and one parameter of every kind that can be bound. */
 const look: LookDocument = (() => {
   const use = (step: string): ReturnType<typeof edit.newStep> => edit.newStep(stepOf(step)!, []);
   const base: LookDocument = {

@@ -1,4 +1,4 @@
-/** What changed between two looks, in words. */
+/** The description of what differs between two looks. */
 import { describe, expect, it } from 'vitest';
 import { changesBetween, edit, emptyLook, type LookDocument, SHIPPED } from '.';
 import { stepOf } from '../steps';

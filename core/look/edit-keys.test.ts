@@ -1,4 +1,4 @@
-/** Several keys at once: moved, spread, mirrored, copied and set elsewhere. */
+/** Edits of several keys at once: move, spread, mirror, copy and paste. */
 import { describe, expect, it } from 'vitest';
 import type { ClipTime } from '../time';
 import { edit, emptyLook, evaluationAt, type LookDocument, OPACITY, readLook } from '.';
@@ -56,7 +56,7 @@ describe('several keys', () => {
       cue: 'hit',
       offset: { value: 7 },
     });
-    // On another clip the one that counts from the cue goes with it.
+    // On another clip the key that counts from the cue follows that clip's cue.
     expect(frames(later, { ...TIME, cues: { hit: [60] } })).toEqual([17, 27, 67]);
     expect(frames(edit.shiftKeys(base, 'keys', ALL, -50, TIME))).toEqual([0, 10, 30]);
     expect(frames(edit.shiftKeys(base, 'keys', ALL, 500, TIME))).toEqual([69, 79, 99]);

@@ -1,4 +1,4 @@
-/** What a mover begins with, and what it counts from. */
+/** The initial values of a mover and what it counts from. */
 import { describe, expect, it } from 'vitest';
 import type { ClipTime } from '../time';
 import { edit, emptyLook, evaluationAt, type LookDocument, OPACITY, type PinAsk } from '.';

@@ -1,7 +1,4 @@
-/**
- * What the Bench does to looks, by chance, one thing after the other: a look stays a look that can
- * be saved.
- */
+/** Random sequences of the Bench's edits: the result is always a look that can be saved. */
 import { describe, expect, it } from 'vitest';
 import {
   allLayers,
@@ -36,7 +33,7 @@ const keyOf = (random: Random, look: LookDocument): string | undefined =>
   one(random, allLayers(look))?.key;
 
 type Act = (look: LookDocument, random: Random) => LookDocument;
-/** An act on a layer that is there; without one nothing is done. */
+/** An edit of an existing layer; without a layer it does nothing. */
 const onLayer =
   (act: (look: LookDocument, key: string, random: Random) => LookDocument): Act =>
   (look, random) => {
@@ -156,7 +153,7 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('from %s', (_, shippe
       const before = JSON.stringify(look);
       const next = act(look, random);
       done.push(name);
-      // What it was made from is as it was: that is what undo goes back to.
+      // Edits do not change the look they are given; undo relies on that.
       expect(JSON.stringify(look), done.join(', ')).toBe(before);
       const read = readLook(JSON.parse(JSON.stringify(next)));
       expect('faults' in read ? [done.slice(-6), read.faults] : []).toEqual([]);
@@ -166,12 +163,12 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('from %s', (_, shippe
         expect(new Set(l.steps.map((s) => s.key)).size).toBe(l.steps.length);
       look = next;
     }
-    // And what has come of it can be seen.
+    // The result can be rendered.
     const codes = toCodes(
       plan(look, { bedrock, content: 'abc', frame: 3, time: A_MINUTE }).result,
       'srgb',
     );
-    // A tape's raster is too large for the reference: there it is only computed.
+    // A tape's raster is too large for the reference engine, so here it is only computed.
     const onTape = allLayers(look).some((l) =>
       l.steps.some((s) => stepOf(s.step)!.family === 'tape'),
     );

@@ -115,7 +115,8 @@ describe('a place at the middle of a matte', () => {
   it('is the shape’s own, or the middle of the area that a path encloses', () => {
     expect('look' in readLook(at('a/oval', [oval]))).toBe(true);
     expect(place(at('a/oval', [oval]))).toEqual([0.3, 0.7]);
-    // A right triangle's centroid is the mean of its corners; more nodes on one side move nothing.
+    // The centroid of a right triangle is the mean of its corners; more nodes on one side do not
+    // move it.
     const nodes = [corner(0, 0), corner(0.3, 0), corner(0.6, 0), corner(0, 0.3)];
     const [x, y] = place(at('a/drawn', [drawn(nodes)])) as [number, number];
     expect([x, y].map((v) => Number(v.toFixed(9)))).toEqual([0.2, 0.1]);

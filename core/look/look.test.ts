@@ -134,7 +134,7 @@ describe('editing a look', () => {
     for (const v of [30, 55, 80])
       values(both, v).forEach((x, i) => expect(x).toBeCloseTo(values(shipped, v)[i]!, 9));
     expect('look' in readLook(both)).toBe(true);
-    // Nothing would be left, or nothing changes.
+    // The edit would leave nothing, or would change nothing.
     const last = at(shipped, bloom(shipped).max!);
     expect(edit.endDialHere(last, 'bloom', 'least')).toBe(last);
     expect(edit.endDialHere(last, 'bloom', 'most')).toBe(last);

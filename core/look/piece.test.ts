@@ -86,7 +86,7 @@ describe('pieces that are less than a layer', () => {
         targets: [{ path: 'grade/opacity' }],
       });
     }
-    // Keys of a colour move no number.
+    // Keys of a colour do not act on a number.
     const keyed = edit.addMover(
       edit.addLayer(emptyLook('Keyed'), edit.newLayer('Top', 'clip', [])),
       'keys',

@@ -85,7 +85,7 @@ describe('pins', () => {
     expect(both(0.25, 0.5)).toBeGreaterThan(0.8);
     expect(both(0.75, 0.5)).toBeCloseTo(both(0.25, 0.5), 5);
     expect(both(0.5, 0.5)).toBe(0);
-    // Each alone is what both are where only it reaches.
+    // Where only one of two points reaches, the light is the same as with that point alone.
     expect(lightAt(small, { eyes: [[0.25, 0.5]] })(0.25, 0.5)).toBe(both(0.25, 0.5));
   });
   it('fall back to the centre where a clip has set none', () => {
@@ -116,7 +116,7 @@ describe('pins', () => {
   });
   it('stay on the subject however the clip is framed', () => {
     const portrait = { clip: [540, 960], frame: [1920, 1080] } as const;
-    // Fitted, the upper edge of the clip is that of the frame; its side is not.
+    // With “fit”, the clip's upper edge is the frame's, but its left edge is not.
     expect(placeInFrame([0, 0], { ...portrait, fit: 'fit' })).toEqual([
       expect.closeTo(0.5 - (540 * 1.125) / 1920 / 2, 9),
       0,
@@ -192,7 +192,7 @@ describe('line pins', () => {
     expect(lineOf(points)).toEqual({
       value: [expect.closeTo(0.5 - half, 6), 0.25, expect.closeTo(0.5 + half, 6), 0.75],
     });
-    // A place that was set for a point of the same name is no line.
+    // A value set for a point pin of the same name is not a line.
     expect(lineOf({ shore: [[0.3, 0.3]] })).toEqual({ value: [0.2, 0.5, 0.8, 0.5] });
   });
   it('are lacking until a clip has one, and lie outside where their middle does', () => {

@@ -1,4 +1,4 @@
-/** Looks of everything the document can hold, by chance: what has to be true of each. */
+/** Random looks over everything a document can hold, and what must hold for each of them. */
 import { describe, expect, it } from 'vitest';
 import { edit, emptyLook, type Layer, type LookDocument, readLook, resolve, type Setting } from '.';
 import { BLEND_IDS, PLACEMENT } from '../compositing';
@@ -59,7 +59,7 @@ function randomLayer(look: LookDocument, random: Random): Layer {
     ...(below.length > 0 ? ['layer' as const] : []),
   ] as const);
   const fills = STEPS.filter((s) => s.family === 'fill'),
-    // Tape's raster is too large for the reference; its own tests hold it to that.
+    // Tape's raster is too large for the reference engine; tape.test.ts compares it there.
     others = STEPS.filter((s) => s.family !== 'fill' && s.family !== 'tape');
   const chosen = Array.from({ length: Math.floor(random() * 3) }, () => one(random, others));
   const steps = [...(source === 'fill' ? [one(random, fills)] : []), ...chosen].reduce<

@@ -1,6 +1,6 @@
 /**
- * A look that retimes clips: lengths, cues, what counts as shot, over a clip's own speed, and what
- * the document refuses.
+ * A look that retimes clips: lengths, cues, parts kept as shot, a clip's own speed, and what
+ * validation refuses.
  */
 import { describe, expect, it } from 'vitest';
 import {
@@ -67,14 +67,14 @@ const looking = (retime: RetimeUse = use): LookDocument => ({
 
 describe('a look that retimes clips', () => {
   it('makes each as long as its own cue, its rate and the dial say', () => {
-    // 20 frames at a fifth.
+    // 20 frames at a fifth of the speed.
     expect(lengthOf(underLook(clip(100, 30), looking()))).toBe(100 - 20 + 100);
     expect(lengthOf(underLook(clip(100, 30), looking(), { slow: 50 }))).toBe(
       100 - 20 + Math.round(20 / 0.6),
     );
-    // Ten frames of it lie after the clip's end.
+    // Ten frames of the ramp lie after the clip's end.
     expect(lengthOf(underLook(clip(100, 85), looking()))).toBe(90 + 50);
-    // Without a cue its middle.
+    // Without a cue it is the clip's middle.
     expect(lengthOf(underLook(clip(60), looking()))).toBe(60 - 20 + 100);
     expect(lengthOf(underLook({ ...clip(100, 30), rate: [50, 1] }, looking()))).toBe(
       100 - 45 + 225,
@@ -88,7 +88,7 @@ describe('a look that retimes clips', () => {
     expect(underLook(plain, looking()).lookRetime).toBe(
       underLook({ ...plain }, looking()).lookRetime,
     );
-    // Under another look it is forgotten.
+    // A length asked for under one look does not carry over to another.
     expect(lengthOf(underLook(underLook(plain, looking()), null))).toBe(100);
   });
   it('leaves cues on their frames of the footage', () => {
@@ -109,16 +109,16 @@ describe('a look that retimes clips', () => {
       unit: 'shot-seconds',
     });
     expect(back).toEqual({ from: 'cue', cue: 'hit', offset: { value: 1 }, unit: 'shot-seconds' });
-    // Where nothing retimes they are seconds.
+    // Without retiming they are plain seconds.
     expect(frameOf(asShot, timeOf(clip(100, 30)))).toBe(55);
   });
   it('lies over the clip’s own speed: its places count in what that leaves, and all is rounded once', () => {
     const retimed = underLook(clip(100, 30, steady(50)), looking());
-    // The cue stands on 60 of 200; 20 of its frames at a fifth.
+    // The cue is on frame 60 of 200; 20 of its frames run at a fifth.
     expect(lengthOf(retimed)).toBe(200 - 20 + 100);
     expect(timeOf(retimed).cues).toEqual({ hit: [60] });
     expect(momentAt(retimed, 60)).toBe(30);
-    // From 65 on a fifth of half a frame: 65/2 + n/10.
+    // From 65 on the look takes a fifth of the clip's half speed: 65/2 + n/10.
     for (let n = 0; n < 100; n++)
       expect(momentAt(retimed, 65 + n)).toBe(Math.round((32.5 + n / 10) * 256) / 256);
     expect(reachedAt(retimed, 40)).toBe(65 + 75);

@@ -94,7 +94,7 @@ describe('a side', () => {
   it('covers what lies beyond its place, to a share of a pixel', () => {
     for (const place of [0, 25, 50, 90])
       expect(share(one('side', { way: [0, 0.5, 1, 0.5], place }))).toBeCloseTo(1 - place / 100, 2);
-    // The other way round it is the rest.
+    // Inverted, it is one minus the matte.
     const a = one('side', { way: [0, 0.5, 1, 0.5], place: 30 }),
       b = one('side', { way: [1, 0.5, 0, 0.5], place: 70 });
     a.forEach((v, i) => expect(v + b[i]!).toBeCloseTo(1, 4));
@@ -120,7 +120,7 @@ describe('a drawn path', () => {
         (outline) => {
           const [w, h] = [9, 7];
           const cover = filled([outline], w, h);
-          // A triangle's share of a pixel, by clipping it to the pixel.
+          // The area of a triangle inside a pixel, by clipping it to the pixel.
           for (const [px, py] of [
             [0, 0],
             [4, 3],
@@ -147,7 +147,7 @@ describe('a drawn path', () => {
   });
 });
 
-/** Sutherland and Hodgman's clipping of a polygon by the unit square, and its area. */
+/** Clips a polygon to the unit square (Sutherland and Hodgman) and returns its area. */
 function areaInUnitSquare(polygon: [number, number][]): number {
   const sides: [(p: [number, number]) => number][] = [
     [(p) => p[0]],

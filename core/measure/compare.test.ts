@@ -12,7 +12,7 @@ const flat = (...c: number[]) =>
     H,
     'none',
   );
-/** Rows of red. */
+/** The red values, row by row. */
 const shown = (of: ReturnType<typeof marked>) => {
   const plane = engine.memory.plane(engine.compute(of), 0);
   return Array.from({ length: H }, (_, y) => [...plane.subarray(y * W, (y + 1) * W)]);
@@ -39,7 +39,7 @@ describe('marks', () => {
   it('leave the rest a dim grey of its luma', () => {
     for (const row of shown(marked(flat(0.5, 0.5, 0.5))))
       for (const v of row) expect(v).toBeCloseTo(0.37, 5);
-    // A code of 8 bits beyond is still inside.
+    // One 8-bit code beyond the range still counts as inside.
     for (const row of shown(marked(flat(-0.003, 0.5, 0.5))))
       for (const v of row) expect(v).toBeCloseTo((0.5 * 0.7874 - 0.003 * 0.2126) * 0.5 + 0.12, 4);
   });

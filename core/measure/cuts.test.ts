@@ -51,7 +51,7 @@ describe('cuts inside a clip', () => {
     expect(cutsOf(shot(3, 60, (t) => (t % 7 < 2 ? 1.9 : 0.6)))).toEqual([]);
     expect(cutsOf(shot(4, 60, (t) => 1 - t / 70))).toEqual([]);
     expect(cutsOf(Array.from({ length: 60 }, (_, t) => picture(5, 6 * t)))).toEqual([]);
-    // A white frame, and one of something else, that the shot goes on after.
+    // A white frame, and an unrelated one, after which the shot continues.
     expect(cutsOf([...shot(6, 20), new Uint8Array(bytes).fill(235), ...shot(6, 20)])).toEqual([]);
     expect(cutsOf([...shot(6, 20), picture(7, 0), picture(7, 1), ...shot(6, 20)])).toEqual([]);
   });

@@ -1,4 +1,4 @@
-/** A clip's motion as a picture. */
+/** The picture that shows a clip's motion field. */
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
 import { leafOf } from '../testing';
@@ -59,7 +59,7 @@ describe('the field shown', () => {
     const columns = Array.from({ length: W }, (_, x) =>
       Array.from({ length: H }, (_, y) => ink(x, y)).reduce((a, b) => a + b, 0),
     );
-    // Arrows of eight pixels in every cell of 3.6: rows of ink with none between.
+    // Arrows eight pixels long in cells of 3.6 pixels: every row has ink.
     const rows = Array.from({ length: H }, (_, y) =>
       Array.from({ length: W }, (_, x) => ink(x, y)).reduce((a, b) => a + b, 0),
     );

@@ -16,8 +16,8 @@ const row = (of: (x: number) => Colour) => {
 const isOn = (frame: number, hertz: number, fps: number): boolean =>
   Math.floor((frame / fps) * hertz * 2) % 2 === 1;
 /**
- * Frames that alternate between two colours `hertz` times a second in a share of the picture, over
- * a grey elsewhere.
+ * Frames that alternate between two colours `hertz` times a second over a share of the picture, on
+ * grey.
  */
 const strobe = (
   hertz: number,
@@ -97,7 +97,7 @@ describe('flashes', () => {
   );
 
   it('of one part now and another then count together', () => {
-    // Five a second in all, each half only every other time.
+    // Five flashes a second in all; each half flashes every other time.
     const frames = Array.from({ length: 75 }, (_, f) =>
       row((x) =>
         isOn(f, 5, 25) && (Math.floor(f / 5) % 2 === 0) === x < CELLS / 2 ? WHITE : BLACK,
@@ -146,7 +146,7 @@ describe('flashes', () => {
   });
 
   it('of saturated red are flagged as red although their luminance hardly changes', () => {
-    // Red of luminance 0.0765 against a grey of the same.
+    // Red with luminance 0.0765 against a grey of the same luminance.
     const found = flashesOf(strobe(5, 3, 1, [0.0765, 0.0765, 0.0765], [0.36, 0, 0]), 25);
     expect(found).toEqual([expect.objectContaining({ kind: 'red', flashes: 5, area: 1 })]);
     expect(flashesOf(strobe(5, 3, 1, [0.08, 0.08, 0.08], [0.3, 0.1, 0]), 25)).toEqual([]);

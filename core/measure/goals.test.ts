@@ -72,8 +72,8 @@ describe('a goal', () => {
           const figure = (v: number) => 100 * (v / 200) ** bend;
           const found = await reach(bright('above', figure(at * 2)), [0, 200], 0, all(figure));
           expect(found.reached).toBe(true);
-          // No further than it must, and no shorter than the twentieth of a per cent that counts as
-          // reached.
+          // Not beyond the goal, and no more than the twentieth of a per cent short of it that
+          // counts as reached.
           expect(found.value).toBeLessThan(at * 2 + 1.5);
           expect(found.figure).toBeGreaterThan(figure(at * 2) - 0.06);
         },
@@ -94,7 +94,7 @@ it('figures are those of the picture, bars left out', () => {
   const [w, h] = [20, 10];
   const plane = (f: (x: number) => number) =>
     Float32Array.from({ length: w * h }, (_, i) => f(i % w));
-  // Half bars of black; the rest half of 0.2, half of 1.
+  // Half of the picture is black bars; of the rest, half is 0.2 and half is 1.
   const grey = plane((x) => (x < 10 ? 0 : x < 15 ? 0.2 : 1)),
     cover = plane((x) => (x < 10 ? 0 : 1));
   const none = plane(() => 0);

@@ -15,7 +15,7 @@ import { leafOf } from '../testing';
 
 const [W, H] = [64, 36];
 type Colour = readonly [number, number, number];
-/** A picture from a function of its columns and rows. */
+/** A picture from a function of x and y. */
 const picture = (
   of: (x: number, y: number) => Colour | number,
   width = W,
@@ -66,7 +66,7 @@ describe('the inspection', () => {
     const inspection = new Inspection(0, 25);
     const seen = inspectedFrame(engine, { bedrock: fitted, result: fitted, frame: 0 }, 'bt709');
     expect([seen.after.width, seen.after.height]).toEqual([18, 32]);
-    // A look that fills is looked over as far as it covers: here, as far as the clip.
+    // A look with “fill” is inspected only where it covers the frame: here, the clip's area.
     const filling = inspectedFrame(
       engine,
       { bedrock: fitted, result: fitted, frame: 0 },
@@ -125,7 +125,7 @@ describe('checks of a frame', () => {
       expect(strongShare(picture(() => c))).toBe(0);
   });
   it('find bands in a gradient of 8 bits that was stretched, none before, and none under grain', () => {
-    // A sixth of the codes over the width: each a plateau of many pixels.
+    // A sixth of all codes over the width: each code is a plateau of many pixels.
     const coded = (x: number) => Math.round(40 + (x / 512) * 40) / 255;
     const stretched = (x: number) => (coded(x) - 0.15) * 3;
     const rough = (x: number, y: number) =>

@@ -10,13 +10,13 @@ import { A_MINUTE, leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 const [W, H] = [120, 68];
-/** Nearly Gaussian noise of deviation 1. */
+/** Nearly Gaussian noise with deviation 1. */
 const noiseFrom = (seed: number): (() => number) => {
   const random = randomFrom(seed);
   return () => (random() + random() + random() + random() - 2) * 1.732;
 };
 
-/** A plate of a noisy ground with marks on a hundredth of it. */
+/** A plate: noisy ground with marks on one hundredth of it. */
 function plateOf(ground: number, deviation: number, mark: number, seed: number): Float32Array {
   const noise = noiseFrom(seed);
   return Float32Array.from({ length: W * H }, (_, i) =>
@@ -105,7 +105,7 @@ describe('a plate’s own black and white', () => {
 });
 
 describe('the hole of a plate', () => {
-  /** Coverage with a hole of round corners whose sides lie on a quadrilateral. */
+  /** Coverage with a hole whose sides form a quadrilateral with rounded corners. */
   const framed = (corners: readonly (readonly [number, number])[], round: number): Float32Array => {
     const cover = new Float32Array(W * H).fill(1);
     for (let y = 0; y < H; y++)

@@ -5,7 +5,7 @@ import { leafOf, randomFrom } from '../testing';
 
 const engine = new Engine({ limit: 1 << 26, helpers: 0 });
 
-/** Oklab by its definition, in the engine's own double precision. */
+/** Oklab from its definition, in double precision. */
 function oklab(r: number, g: number, b: number): [number, number, number] {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b),
     m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b),

@@ -95,7 +95,7 @@ describe('statistics', () => {
 
   it('see motion, noise, contrast and skin where there are some', () => {
     const still = scene(5);
-    // One wild sample (a cut) does not make a quiet clip a quick one.
+    // One outlier (a cut) does not make a still clip count as fast.
     expect(statisticsOf([0.1, 0.12, 4].map((moved) => sample(pictured(still), moved))).motion).toBe(
       0.12,
     );
@@ -109,7 +109,7 @@ describe('statistics', () => {
     const skin = pictured([0.45, 0.25, 0.16].map((v) => new Float32Array(W * H).fill(v)));
     const found = statisticsOf([sample(skin)]).skin!;
     expect(found.share).toBe(1);
-    // Against the inverse tangent of the engine, which core does not use.
+    // Compared with the engine's inverse tangent, which this code does not use.
     const [a, b] = [1, 2].map((p) => planesOf(toOklab(skin)).planes[p]![0]!) as [number, number];
     expect(found.hue).toBeCloseTo((Math.atan2(b, a) * 180) / Math.PI, 4);
   });
@@ -121,7 +121,7 @@ describe('statistics', () => {
   });
 });
 
-/** All the way, as far as reasonable footage is off. */
+/** Full strength, as far as reasonable footage is off. */
 const WHOLE = { strength: 1, stops: 1.5, cast: 1 };
 
 describe('balance', () => {

@@ -85,7 +85,7 @@ describe('footage beside a clip', () => {
     expect(key(null, { reframe: near })).toBe(key(near, {}));
     expect(key(left, { reframe: near })).toBe(key(near, {}));
     expect(key(left, { fit: 'fill', reframe: near })).not.toBe(key(left, { fit: 'fill' }));
-    // Another size without a word of its own lies in the middle.
+    // Footage of another size without a setting of its own is centred.
     expect(key(left, { fit: 'fit' })).toBe(key(null, {}));
     expect(key(left, {})).not.toBe(key(null, {}));
   });

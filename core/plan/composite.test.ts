@@ -58,8 +58,7 @@ describe('mattes of layers and steps', () => {
       lookOf(layerOf('a', { steps: [{ ...brighter, mattes: [ellipse] }] })),
       clip,
     ).result;
-    // Where the matte is whole or nothing: at its edge one mixes light and the other encoded
-    // values.
+    // Only where the matte is 0 or 1: at its edge one mixes light and the other encoded values.
     const [a, b] = [plane(ofLayer), plane(ofStep)];
     for (const [x, y] of [
       [2, 2],
@@ -335,7 +334,7 @@ describe('placement', () => {
       expect(Math.abs(cx - (x + 4))).toBeLessThan(0.2);
       expect(Math.abs(cy - (y + 3))).toBeLessThan(0.2);
     }
-    // Where the key finds nothing: the middle.
+    // Where the key finds nothing, the centre of the frame.
     const [, cx, cy] = greens(
       leafOf(
         [0.02, 0.02, 0.02].map((v) => new Float32Array(W * H).fill(v)),
@@ -383,7 +382,7 @@ it('a matte needs no more than a key its kind has', () => {
 });
 
 describe('what a look adds stays within what the clip covers', () => {
-  // A clip that covers the middle third, half of each column beside it, nothing else.
+  // A clip that covers the middle third, half of one column on each side, and nothing else.
   const covered = (x: number) => (x >= 32 && x < 64 ? 1 : x === 31 || x === 64 ? 0.5 : 0);
   const cover = Float32Array.from({ length: W * H }, (_, i) => covered(i % W));
   const fitted = leafOf(
@@ -456,7 +455,7 @@ describe('a step that looks at a layer', () => {
     expect(after[at(2, 2)]).toBe(before[at(2, 2)]);
     const moved = before.filter((v, i) => Math.abs(v - after[i]!) > 1e-3).length;
     expect(moved).toBeGreaterThan(80);
-    // The picture that bends is the layer's own, however strongly it is laid down.
+    // The step bends the layer's own picture, whatever the layer's opacity.
     expect(plan(look(0), clip).strata.get('top')!.key).toBe(
       plan(look(60), clip).strata.get('top')!.key,
     );
@@ -529,7 +528,7 @@ describe('copies of a placed layer', () => {
     const at = (frame: number, ...layers: Layer[]) =>
       plane(plan({ ...lookOf(...layers), movers: [keys] as never }, { ...clip, frame }).result);
     const late = at(20, placed({ copies: { value: 2 }, 'copy-delay': { value: 10 } }));
-    // The second copy stands where the first stood ten frames before.
+    // The second copy lies where the first lay ten frames earlier.
     const still = placed({ position: { value: [0.6, 0.5] } }, 'b');
     at(20, still, placed({})).forEach((v, i) => expect(late[i]).toBeCloseTo(v, 4));
   });

@@ -27,8 +27,8 @@ describe('a look on a clip', () => {
     (_, look) => {
       const { result } = plan(look, clip);
       const fresh = new Engine({ limit: 1 << 28, helpers: 0 });
-      // The reference is too slow for a whole raster of tape, whose steps are held to it on a few
-      // rows of one.
+      // The reference engine is too slow for a whole tape raster; the tape tests compare a few rows
+      // of one.
       const onTape = look.layers.some((l) =>
         l.steps.some((s) => stepOf(s.step)!.family === 'tape'),
       );
@@ -139,7 +139,7 @@ describe('a look on a clip', () => {
     };
     computed(grains(20), grains(10));
     expect(computed(grains(30), grains(20))).toBe(1);
-    // Another blur is computed once, the grain never again.
+    // The blur is computed again, the grain is not.
     expect(computed(grains(31, 40), grains(30))).toBe(3);
     expect(computed(grains(32, 40), grains(31, 40))).toBe(3);
     expect(computed(grains(33, 40), grains(32, 40))).toBe(1);

@@ -1,6 +1,6 @@
 /**
- * A layer that begins with another look: the same pixels as that look by itself, its dials, its
- * time, its pins.
+ * A layer whose source is another look: the same pixels as that look alone, with its dials, time
+ * and pins.
  */
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine } from '../engine';
@@ -62,7 +62,7 @@ const pixels = (look: LookDocument, dials = {}, frame = FRAME): Float32Array[] =
   return Array.from({ length: image.planes }, (_, p) => engine.memory.plane(image, p).slice());
 };
 
-/** A look whose only layer begins with another. */
+/** A look whose only layer has another look as its source. */
 const around = (inner: LookDocument, name = 'Around'): LookDocument => {
   const host = edit.addLayer(
     { ...emptyLook(name), bedrock: inner.bedrock, fills: inner.fills ?? false },
@@ -196,7 +196,7 @@ describe('a look within a look', () => {
     const host = edit.beginWithLook(taken, 'agreed', lamp);
     expect(readLook(host)).toHaveProperty('look');
     expect(host.pins!.filter((p) => p.kind === 'cue').map((p) => p.key)).toEqual([`${pin.key}-2`]);
-    // What is asked for within cannot be taken away outside.
+    // A pin that the inner look asks for cannot be removed from the outer one.
     expect(edit.removePin(host, `${pin.key}-2`)).toBe(host);
     const { pins: _, ...lacking } = around(lamp);
     expect(JSON.stringify(readLook(lacking))).toContain(
@@ -217,7 +217,7 @@ describe('a look within a look', () => {
     expect(readLook(after)).toHaveProperty('look');
     expect(after.layers[0]!.dials).toEqual({ bloom: constant(90) });
     expect(changesBetween(host, after)).toContain(`look ${soft.name} within v1 → v2`);
-    // Held to a range that has become narrower.
+    // Clamped to a range that has become narrower.
     const narrow = {
       ...soft,
       dials: soft.dials.map((d) => (d.key === 'bloom' ? { ...d, max: 60 } : d)),

@@ -134,7 +134,7 @@ describe('the frame of a look', () => {
     const red = engine.memory.plane(engine.compute(planned.result), 0);
     const pixel = (x: number, y: number) => red[y * 64 + x]!;
     expect([0, 21, 42, 63].map((x) => pixel(x, 18))).toEqual([0, 0, 0, 0]);
-    // Darkest in the corners of the look's frame, not in those of the target.
+    // Darkest in the corners of the look's frame, not in the corners of the target.
     expect(pixel(22, 0)).toBeGreaterThan(0);
     expect(pixel(22, 0)).toBeLessThan(0.9 * pixel(32, 18));
     expect(pixel(22, 0)).toBeCloseTo(pixel(41, 35), 5);
@@ -156,7 +156,7 @@ describe('a clip in a frame', () => {
     expect(lie({}).size).toEqual([120 / 160, 1]);
     expect(lie({ fit: 'fill' }).size).toEqual([1, 120 / 90]);
     expect(lie({ fit: 'stretch' }).size).toEqual([1, 1]);
-    // 300 rows are 300 of the frame's 1080 lines, from the original as from a proxy of it.
+    // 300 rows are 300 of the frame's 1080 lines, for the original and for its proxy.
     expect(lie({ fit: 'stay' }).size[1]).toBeCloseTo(300 / 1080, 9);
     expect(lie({ fit: 'stay', clip: [40, 30], lines: 300 }).size[1]).toBeCloseTo(300 / 1080, 9);
   });

@@ -1,4 +1,4 @@
-/** What looks make of the motion of a clip: time between frames, exposures, bands. */
+/** What looks do with a clip's motion: frames in between, exposures, bands. */
 import { afterAll, describe, expect, it } from 'vitest';
 import { inBetween, motionIn, retimeOf, timeOf } from '../clip';
 import { Engine } from '../engine';
@@ -33,7 +33,7 @@ const clip = {
 };
 
 /**
- * A bright bar eight pixels wide on black that moves right by four a frame; with its true motion.
+ * A bright bar eight pixels wide on black that moves right by four a frame, with its true motion.
  */
 const bar = (x: number, frame: number, left = 10): number =>
   x >= left + SPEED * frame && x < left + 8 + SPEED * frame ? 1 : 0;
@@ -47,7 +47,7 @@ const picture = (frame: number) =>
     'light',
     `bar ${frame}`,
   );
-/** Measured at half the size, as of footage. */
+/** The motion at half the picture's size, as it is measured of footage. */
 function pairOf(frame: number): Pair {
   const [w, h] = [W / 2, H / 2];
   const small = (f: (x: number) => number) =>
@@ -99,7 +99,7 @@ const row = (node: ImageNode, y = H / 2): Float32Array => {
   return engine.memory.plane(image, 0).slice(y * W, (y + 1) * W);
 };
 const sum = (v: Float32Array): number => v.reduce((s, x) => s + x, 0);
-/** Where its light lies. */
+/** The centre of the light. */
 const middle = (v: Float32Array): number => v.reduce((s, x, i) => s + x * i, 0) / sum(v);
 
 const withStep = (id: string, parameters: Record<string, unknown>): LookDocument => {
@@ -128,7 +128,7 @@ describe('time between frames', () => {
     const quarter = (between: string) => row(plan(slowed(25, between), at(9)).result);
     // Frame 9 at a quarter of the speed is 2.25.
     const moved = quarter('motion');
-    // Within what vectors at half the size tell of an edge.
+    // Within what motion at half the size can tell about an edge.
     expect(Math.abs(middle(moved) - (13.5 + SPEED * 2.25))).toBeLessThan(0.15);
     expect(Math.max(...moved)).toBeCloseTo(1, 2);
     expect(Math.abs(sum(moved) - 8)).toBeLessThan(0.8);
@@ -200,7 +200,7 @@ describe('time between frames', () => {
 
 describe('motion blur', () => {
   it('is as long as the way during the exposure, flat, and keeps all light', () => {
-    // An exposure of two frames: eight pixels, as long as the bar.
+    // An exposure of two frames covers eight pixels, the bar's own length.
     const v = row(plan(withStep('motion-blur', { angle: 720 }), at(5)).result);
     expect(Math.abs(sum(v) - 8)).toBeLessThan(0.15);
     expect(Math.abs(middle(v) - (13.5 + SPEED * 5))).toBeLessThan(0.3);
@@ -310,10 +310,10 @@ describe('a drawn shape that moves with its shutter open', () => {
       'dark',
     ),
   });
-  /** Half of it wide in lines; 8 pixels to each side. */
+  /** A box of half-width 8 pixels; the parameter is in lines. */
   const box = (shutter: number, step: number) => {
     const half = (8 * 1080) / H;
-    // A place is added to in lines.
+    // An offset is added to the place, in lines.
     return drawn('box', shutter, { shape: { value: [0.25, 0.5, half, 4000, 0] } }, 'shape', {
       value: (10 * step * 1080) / H,
     });
@@ -325,7 +325,7 @@ describe('a drawn shape that moves with its shutter open', () => {
   };
 
   it('is flat along its way, as long as its way, and loses nothing', () => {
-    // Four pixels a frame over a whole frame: flat where the box is all the while, 16 − 4 pixels.
+    // Four pixels a frame with the shutter open all the time: a plateau of 16 − 4 pixels.
     const [sharp, smeared] = [cover(box(0, 4), 5), cover(box(360, 4), 5)];
     expect(Math.abs(sum(smeared) - sum(sharp))).toBeLessThan(1e-3 * sum(sharp));
     expect(middle(smeared)).toBeCloseTo(middle(sharp), 2);
@@ -334,7 +334,7 @@ describe('a drawn shape that moves with its shutter open', () => {
     );
     const touched = Array.from(smeared).filter((v) => v > 0.02).length;
     expect(Math.abs(touched - (16 + 4))).toBeLessThanOrEqual(1);
-    // Longer than the box: nowhere whole, and flat at their ratio but for its ends.
+    // A smear longer than the box: nowhere full, and flat at their ratio except at the ends.
     const long = cover(box(720, 16), 2),
       flat = Array.from(long).filter((v) => Math.abs(v - 0.5) < 0.005).length;
     expect(Math.max(...long)).toBeLessThan(0.51);
@@ -375,15 +375,15 @@ describe('tape with its fields half a frame apart', () => {
     expect(needs(tape('weave'), clip, 9)).toEqual({ frames: [9], motions: [] });
   });
   it('shows what moves half a frame further back in the rows of the first field', () => {
-    // Rows of the picture fall between rows of the raster here: what is seen is the mean of both
-    // fields.
+    // Here the picture's rows fall between raster rows, so the result is the mean of both fields.
     const [both, one] = ['motion', 'weave'].map((f) => row(plan(tape(f), at(9)).result)) as [
       Float32Array,
       Float32Array,
     ];
     expect(middle(one) - middle(both)).toBeCloseTo(SPEED / 4, 0);
     expect(middle(one) - middle(both)).toBeGreaterThan(0.5);
-    // The other system begins with the other field; unmeasured it is as one frame.
+    // The other system starts with the other field. Without measured motion both fields show one
+    // frame.
     expect(row(plan(tape('motion', '525'), at(9)).result)).not.toEqual(
       row(plan(tape('weave', '525'), at(9)).result),
     );
@@ -408,14 +408,13 @@ describe('tape of footage whose frames follow each other as fast as fields', () 
       frames: [8, 9],
       motions: [],
     });
-    // As far as a frame comes in between, seen as the mean of both fields.
+    // The mean of both fields lies half a frame's movement behind.
     for (const frame of [8, 9])
       expect(middle(seen('weave', frame, FIELDS)) - middle(seen('own', frame, FIELDS))).toBeCloseTo(
         SPEED / 2,
         0,
       );
-    // At the first field's time the second still shows the frame before, at the second's the first
-    // does.
+    // Which field still shows the frame before depends on the system.
     expect(seen('own', 8, FIELDS)).not.toEqual(seen('own', 8, FIELDS, '525'));
     expect(seen('own', 0, FIELDS)).toEqual(seen('weave', 0, FIELDS));
   });
@@ -437,7 +436,7 @@ describe('tape of footage whose frames follow each other as fast as fields', () 
     expect(asks).toEqual([[4], [5], [5, 6], [6, 7]]);
     for (const f of [4, 5])
       expect(seen('pulldown', f, film, '525')).toEqual(seen('weave', f, film, '525'));
-    // A row of the picture lies on a row of one field or the other: over all of them it is half and
+    // Each row of the picture lies on a row of one field or the other: over all rows, half and
     // half.
     for (const f of [6, 7]) {
       const behind = Array.from({ length: H }, (_, y) => {
@@ -478,8 +477,7 @@ describe('a moved placement', () => {
     value: [x, 0.5],
   });
   /**
-   * The bar of frame 0 on a layer of its own, moved across by `x` of the frame's width in ten
-   * frames.
+   * The bar of frame 0 on a layer of its own that moves by `x` of the frame's width in ten frames.
    */
   const moved = (shutter: number, x: number): LookDocument => {
     const layer = {
@@ -513,15 +511,14 @@ describe('a moved placement', () => {
 
   it('smears by its own way while the shutter is open: as long, flat, with all its light', () => {
     expect('look' in readLook(moved(360, 0.5))).toBe(true);
-    // 48 pixels in ten frames: 4.8 while it is open.
+    // 48 pixels in ten frames: 4.8 during the exposure.
     const sharp = row(plan(moved(0, 0.5), still(5)).result),
       v = row(plan(moved(360, 0.5), still(5)).result);
     expect(sum(sharp)).toBeCloseTo(8, 3);
     expect(Math.abs(sum(v) - 8)).toBeLessThan(8e-3);
     expect(middle(v)).toBeCloseTo(middle(sharp), 2);
     expect(v.filter((x) => x > 0.99).length).toBeGreaterThanOrEqual(3);
-    // From a tenth to a tenth of its height it is as long as bar and way less what the ramps leave
-    // out.
+    // At half its height it is as long as the bar; near zero, as long as the bar and its movement.
     const lit = v.filter((x) => x > 0.5).length;
     expect(Math.abs(lit - 8)).toBeLessThanOrEqual(1);
     expect(Math.abs(v.filter((x) => x > 0.02).length - (8 + 4.8))).toBeLessThanOrEqual(2);
@@ -539,7 +536,7 @@ describe('a moved placement', () => {
 });
 
 describe('a trail spaced by how far what moves has come', () => {
-  /** Lines a frame: a line is 1/1080 of the height. */
+  /** Speed in lines a frame; a line is 1/1080 of the height. */
   const LINES = (SPEED * 1080) / H;
   const speeds = (f: (i: number) => number | null) =>
     Array.from({ length: FRAMES - 1 }, (_, i) => f(i));
@@ -558,7 +555,7 @@ describe('a trail spaced by how far what moves has come', () => {
       row(plan(withStep('trail', { count: 5, spacing: 2, fade: 100 }), at(16)).result),
     );
     expect(needs(byWay(2 * LINES), measured(even), 16).frames).toEqual([8, 10, 12, 14, 16]);
-    // The latest frame that lies far enough back: 2.5 frames are 3.
+    // The latest frame that is far enough back: 2.5 frames round up to 3.
     expect(needs(byWay(2.5 * LINES, 3), measured(even), 16).frames).toEqual([11, 13, 16]);
   });
   it('goes further back where what moves is slow, and leaves no second copy on one frame where it is fast', () => {
@@ -606,8 +603,7 @@ describe('a trail spaced by how far what moves has come', () => {
     ).toEqual([15, 16]);
   });
   it('does not depend on what is known of frames before those it looks at', () => {
-    // Sums of hundredths that fall on a copy's distance to the bit, or miss it by what was added
-    // before.
+    // Sums of hundredths that equal a copy's distance exactly, or miss it by the order of addition.
     const fine = (i: number) => [7.07, 4.93, 11.99, 0.01, 6.1, 5.9][i % 6]!;
     for (let frame = 12; frame < FRAMES; frame++) {
       const all = needs(byWay(12, 4), measured(fine), frame).frames;
@@ -629,7 +625,8 @@ describe('a trail spaced by how far what moves has come', () => {
         between: 'nearest' as const,
       },
     };
-    // Frame 32 shows 16; a copy 2 frames of footage back lies 4 of the slow clip's before.
+    // Frame 32 shows footage frame 16; a copy 2 footage frames back is 4 frames back in the slowed
+    // clip.
     expect(needs(byWay(2 * LINES, 3), slow, 32).frames).toEqual([12, 14, 16]);
     const back = {
       ...slow,

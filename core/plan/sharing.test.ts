@@ -1,4 +1,4 @@
-/** What two frames of a picture that stands still have in common. */
+/** What two frames share when the footage stands still. */
 import { describe, expect, it } from 'vitest';
 import { keysOf } from '../graph';
 import { inDomain, leaf } from '../image';
@@ -23,7 +23,7 @@ const at = (frame: number): ClipFrame => ({
 });
 const keysAt = (look: LookDocument, frame: number): Set<string> =>
   keysOf(inDomain(plan(look, at(frame)).result, 'encoded'));
-/** How many pictures a frame needs that the one before it did not. */
+/** The number of nodes a frame needs that the frame before did not have. */
 const fresh = (look: LookDocument): number => {
   const before = keysAt(look, 20);
   return [...keysAt(look, 21)].filter((key) => !before.has(key)).length;

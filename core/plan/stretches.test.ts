@@ -1,4 +1,4 @@
-/** Clips that are a part of their footage, and footage with several shots in it. */
+/** Clips that are a part of a file, and files with several shots. */
 import { afterAll, describe, expect, it } from 'vitest';
 import {
   type ClipFacts,
@@ -29,7 +29,7 @@ const format = {
   siting: 'center',
   alpha: false,
 } as const;
-/** Frame `f` of footage: one grey, another for each. */
+/** Frame `f` of the footage: a grey level of its own. */
 const rawOf = (f: number): RawFrame => ({
   key: `footage:${f}`,
   format,
@@ -60,7 +60,7 @@ const part = (inOut: InOut, more: Partial<ClipFacts> = {}): ClipFacts => ({
 
 const engine = new Engine({ limit: 1 << 28, helpers: 0 });
 afterAll(() => engine.close());
-/** The code value that stands in the middle of a frame; 0 where nothing does. */
+/** The code value in the middle of a frame; 0 where nothing is there. */
 function seen(look: LookDocument, clip: ClipFacts, frame: number): number {
   const sources = new Map(
     requirements(look, clip, frame).map((f): [number, SourceFrame] => [
@@ -160,7 +160,7 @@ describe('spare frames', () => {
     expect(requirements(trail, part({ in: 2, out: 30 }), 0)).toEqual([2]);
     expect([0, 2].map((f) => seen(layerTime({ offset: -4 }), clip, f))).toEqual([6, 8].map(code));
     expect(seen(layerTime({ offset: 5 }), clip, 20)).toBe(code(35));
-    // The file has none further away: there the layer is nothing, and what is below it is seen.
+    // The file has no frames beyond: the layer is empty there and what lies below it shows.
     expect(seen(layerTime({ offset: -40 }), clip, 3)).toBe(code(13));
   });
   it('are none across a cut, and none of a retimed clip', () => {
@@ -187,7 +187,7 @@ describe('a cut inside a clip', () => {
       between: 'nearest' as const,
     };
     const there = timeOf({ ...cut, retime, pins: {} });
-    // Backwards the earlier shot begins with its own last frame.
+    // Backwards, the earlier shot begins with its own last frame.
     expect([there.cuts, momentAt({ ...cut, retime }, there.cuts![0]!)]).toEqual([[20], 19]);
   });
   it('is where trails end', () => {

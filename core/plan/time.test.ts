@@ -1,6 +1,6 @@
 /**
- * Looks in time: what they look at, what they make of it, and that a frame is a function of itself
- * alone.
+ * Looks over time: which frames they read, what they make of them, and that a frame depends on
+ * nothing else.
  */
 import { afterAll, describe, expect, it } from 'vitest';
 import { Engine, type Image, Memory } from '../engine';
@@ -40,7 +40,7 @@ const engineOf = (limit = 1 << 28): Engine => {
   engines.push(e);
   return e;
 };
-/** An engine with room for so many pictures of the past; what it puts aside lies in the map. */
+/** An engine that may keep so many checkpoints; what it spills goes to the map. */
 function engineWithPast(pictures: number): {
   readonly engine: Engine;
   readonly aside: Map<string, Uint8Array>;
@@ -95,7 +95,7 @@ const withStep = (
 };
 
 describe('a trail', () => {
-  /** By the definition: every copy by itself, in double precision. */
+  /** By the definition: each copy by itself, in double precision. */
   const reference = (
     frame: number,
     count: number,
@@ -141,7 +141,7 @@ describe('a trail', () => {
     });
 
   it('laid one copy over the other does what doubling does', () => {
-    // A tint of nothing at all turns doubling off.
+    // A tint of no strength turns doubling off.
     const quick = withStep('trail', { count: 11, fade: 90 }),
       direct = withStep('trail', { count: 11, fade: 90, across: 1e-9 });
     const [a, b] = [pixels(engineOf(), quick, 30), pixels(engineOf(), direct, 30)];
@@ -184,7 +184,7 @@ describe('a trail', () => {
         most = Math.max(most, aside.size);
       }
       expect(most).toBeGreaterThan(0);
-      // At most the copies of before the first frame, and as many merges for the frames to come.
+      // At most the copies from before the first frame, and as many merges for later frames.
       const { before } = reachOf(look, { ...TIME, content: 'clip' }, [37]);
       expect(most).toBeLessThanOrEqual(2 * (before + 1));
       engine.close();
@@ -208,8 +208,8 @@ describe('a trail', () => {
     const first = engine.tally.computed;
     for (let f = 31; f < 36; f++) {
       pixels(engine, look, f);
-      // The new copy and merges of four and what joins them: none of the other 29 copies, two
-      // passes each.
+      // The new copy, merges of four and what joins them: not the other 29 copies at two passes
+      // each.
       expect(engine.tally.computed).toBeLessThanOrEqual(20);
     }
     expect(first).toBeGreaterThanOrEqual(60);
@@ -219,7 +219,7 @@ describe('a trail', () => {
     const look = withStep('trail', { count: 30, combine: 'lighten' });
     const engine = engineOf();
     for (let f = 6; f < 36; f++) pixels(engine, look, f);
-    // The input, the merges of 2, 4, 8, 16 and of two that overlap, and what is laid over the clip.
+    // The input, the merges of 2, 4, 8, 16 and of two that overlap, and what goes over the clip.
     expect(engine.tally.computed).toBeLessThanOrEqual(9);
   });
 
@@ -241,7 +241,7 @@ describe('a trail', () => {
         engine = engineOf();
       const play = (frame: number) =>
         engine.compute(inDomain(plan(look, counted(frame)).result, 'encoded'), { frame });
-      // Once every part of the past was made by an earlier frame.
+      // After every part of the past was computed for an earlier frame.
       for (let frame = 10; frame < 20; frame++) play(frame);
       loads = 0;
       for (let frame = 20; frame < 30; frame++) play(frame);
@@ -270,7 +270,7 @@ describe('a trail', () => {
       pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }],
     };
     expect('look' in readLook(ramp)).toBe(true);
-    // On the cue's frame the present is dark and the copy, of the frame before, is not.
+    // On the cue's frame the present is dark; the copy, taken from the frame before, is not.
     const [r] = pixels(engineOf(), ramp, 17);
     r!.forEach((v, i) =>
       expect(v).toBeCloseTo(Math.max(pictures[16]![0]![i]!, pictures[17]![0]![i]! * 2 ** -20), 5),
@@ -395,7 +395,7 @@ describe('a look in time', () => {
     ];
     const all = { ...driven, movers };
     expect('look' in readLook(all)).toBe(true);
-    // At frame 10 the dial stands at 3: half of it, and two more.
+    // At frame 10 the dial is at 3: half of it, plus two.
     const [r] = pixels(engineOf(), all, 10);
     r!.forEach((v, i) => expect(v / pictures[10]![0]![i]!).toBeCloseTo(2 ** 3.5, 2));
   });

@@ -24,7 +24,7 @@ const planesOf = (p: Parameters<typeof lowerSteps>[1]) => {
   return Array.from({ length: image.planes }, (_, i) => engine.memory.plane(image, i));
 };
 
-/** The largest |Δ| ÷ max(1, |value|) between looked up and computed. */
+/** The largest |Δ| ÷ max(1, |value|) between the looked-up and the computed values. */
 function apart(uses: readonly Use[], input: Parameters<typeof lowerSteps>[1]): number {
   const [found, written] = [planesOf(lowerSteps(uses, input)), planesOf(oneByOne(uses, input))];
   let most = 0;
@@ -43,7 +43,7 @@ describe('a chain of channel-wise steps', () => {
     const shape = (uses: readonly Use[]) => (lowerSteps(uses, input) as { shape?: string }).shape;
     expect(shape(heavy)).toBe('looked-3');
     expect(shape([use('contrast', { amount: 20 }), use('invert', {})])).toMatch(/^invert/);
-    // Half of a step is another matter, and so is what mixes channels.
+    // A step mixed in by half cannot be folded, nor can one that mixes channels.
     expect(shape([heavy[0]!, { ...heavy[1]!, mix: 0.5 }])).toMatch(/^mix/);
     expect(shape([heavy[0]!, use('saturation', { amount: 130 }), heavy[1]!])).toMatch(/^three-way/);
   });
@@ -99,7 +99,7 @@ describe('a chain of channel-wise steps', () => {
           planes.forEach((p) => p.set(ends));
           const input = leafOf(planes, W, H, 'encoded');
           if (apart(uses, input) < 0.5 / 255) return;
-          // Gammas on gammas rise without end at black: there it lies between the chain's own
+          // A gamma on a gamma has no bounded slope at black: there the result lies between the
           // values at the cell's ends.
           const [found, written, below, above] = [
             planesOf(lowerSteps(uses, input)),
@@ -150,8 +150,7 @@ describe('a chain of channel-wise steps', () => {
 });
 
 /**
- * Values from the middle half of their ranges: chains of extremes multiply slopes into the
- * hundreds.
+ * Values from the middle half of each range; chains of extremes multiply slopes into the hundreds.
  */
 function moderate(step: Use['step'], seed: number): Use['values'] {
   const any = anyValues(step, seed);

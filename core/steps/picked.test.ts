@@ -28,7 +28,7 @@ it('the white balance from a grey makes it grey', () => {
       fc.double({ min: -80, max: 80, noNaN: true }),
       fc.double({ min: -80, max: 80, noNaN: true }),
       (temperature, tint) => {
-        // A grey that this balance would have turned into a colour: undone by another.
+        // A grey tinted by this balance; the balance found from it neutralises it.
         const m = balanceMatrix(temperature, tint);
         const seen = [0, 3, 6].map(
           (r) => 0.3 * (m[r]! + m[r + 1]! + m[r + 2]!),
@@ -38,7 +38,7 @@ it('the white balance from a grey makes it grey', () => {
         const [r, g, b] = [0, 3, 6].map(
           (i) => n[i]! * seen[0] + n[i + 1]! * seen[1] + n[i + 2]! * seen[2],
         ) as [number, number, number];
-        // Unless the way back lies beyond the ranges.
+        // Unless the inverse lies beyond the ranges.
         if (Math.abs(v.temperature) < 100 && Math.abs(v.tint) < 100) {
           expect(Math.abs(r / g - 1)).toBeLessThan(2e-4);
           expect(Math.abs(b / g - 1)).toBeLessThan(2e-4);

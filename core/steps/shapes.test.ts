@@ -1,4 +1,4 @@
-/** Kernels are compiled once a shape: the same shape must always come with the same expression. */
+/** Kernels are compiled once per shape, so the same shape must always have the same expression. */
 import { expect, it } from 'vitest';
 import { expressions, groupOf } from '../engine';
 import type { ImageNode } from '../graph';
@@ -20,7 +20,7 @@ const at = {
 const input = leafOf(randomPlanes(3, W, H, 1), W, H, 'encoded'),
   covered = leafOf(randomPlanes(4, W, H, 2), W, H, 'encoded');
 
-/** An expression in words, its shared parts numbered. */
+/** An expression as text, with its shared parts numbered. */
 function words(roots: readonly Node[]): string {
   const numbers = new Map<Node, number>();
   const lines: string[] = [];

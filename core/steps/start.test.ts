@@ -1,4 +1,4 @@
-/** What steps begin with when they are added by hand. */
+/** The values steps start with when a person adds them. */
 import { expect, it } from 'vitest';
 import { lowerStep, type Step, STEPS } from '.';
 import { unsuited, type Values, withDefaults } from '../parameters';
@@ -29,7 +29,7 @@ it.each(started)(
       height: 36,
     };
     const input = leafOf(randomPlanes(3, 64, 36, 3), 64, 36, step.domain);
-    // A look named by no layer bends by what is below.
+    // Without a layer of its own the step bends by what lies below.
     const others = { below: input, clip: input };
     expect(lowerStep(step, input, withDefaults(step, values), 1, { ...at, others }).key).not.toBe(
       input.key,

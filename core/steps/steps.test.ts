@@ -28,8 +28,7 @@ const at = (width: number, height: number) => ({
   height,
 });
 
-// Tape steps have a raster of 400,000 samples whatever the frame's size:
-// core/steps/tape/tape.test.ts has theirs.
+// Tape steps have a raster of 400,000 samples at any size: tape.test.ts covers them.
 describe.each(
   STEPS.filter((s) => s.family !== 'tape' || s.id === 'channel-drift').map(
     (s) => [s.id, s] as const,
@@ -77,7 +76,7 @@ describe.each(
       ),
       'encoded',
     );
-    // Beside an edge or a seam, one side or the other.
+    // Next to an edge or a seam a pixel may fall on either side.
     if (step.jumps) expect(shareBeyond(engine, made, 1e-4)).toBeLessThan(0.01);
     else expect(largestError(engine, made)).toBeLessThan(1e-4);
   });

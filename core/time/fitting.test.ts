@@ -1,4 +1,4 @@
-/** Movers that last longer than the clip: cut short, compressed, begun earlier. */
+/** Movers that are longer than the clip: cut off, compressed, or started earlier. */
 import { describe, expect, it } from 'vitest';
 import {
   edit,
@@ -12,7 +12,7 @@ import {
 import type { ClipTime, Fitting } from '.';
 
 const clip = (frames: number): ClipTime => ({ frames, rate: [25, 1], cues: { hit: [30] } });
-/** A rise over two seconds from the cue on. */
+/** A rise over two seconds that starts at the cue. */
 const rise = (fits?: Fitting): LookDocument => {
   const layered = edit.addLayer(
     { ...emptyLook('Rise'), pins: [{ key: 'hit', label: 'Hit', kind: 'cue', many: false }] },
@@ -52,7 +52,7 @@ describe('a mover and the end of its clip', () => {
     expect(at(rise(), 55, 100)).toBeCloseTo(50, 6);
   });
   it('is cut short, all the way by the last frame, or begun earlier', () => {
-    // 26 frames are left of the 50 it takes.
+    // 26 of the 50 frames it takes are left.
     expect([29, 30, 55].map((f) => at(rise(), f, 56))).toEqual([0, 0, expect.closeTo(50, 6)]);
     expect([29, 30, 55].map((f) => at(rise('compressed'), f, 56))).toEqual([
       0,
@@ -65,7 +65,7 @@ describe('a mover and the end of its clip', () => {
       expect.closeTo(50, 6),
       expect.closeTo(100, 6),
     ]);
-    // A clip shorter than it: from its first frame on.
+    // A clip shorter than the rise: it starts on the first frame.
     expect([0, 20, 40].map((f) => at(rise('earlier'), f, 41))).toEqual([
       0,
       expect.closeTo(40, 6),
@@ -110,7 +110,7 @@ describe('keys and the end of their clip', () => {
     expect([100, 81, 56].map((frames) => moverExcess(keyed(), mover, clip(frames)))).toEqual([
       0, 0, 25,
     ]);
-    // The clip is over before the first of them.
+    // The clip ends before the first key.
     expect(moverExcess(keyed(), mover, clip(20))).toBe(0);
   });
   it('is a look that can be read, and the same on a clip that is long enough', () => {
@@ -121,7 +121,7 @@ describe('keys and the end of their clip', () => {
     }
   });
   it('cuts them short, has them all by the last frame, or brings them forward', () => {
-    // 25 of their 50 frames are left: 30, 35 and 55 instead of 30, 40 and 80.
+    // 25 of the 50 frames are left, so the keys come at 30, 35 and 55 instead of 30, 40 and 80.
     expect([30, 40, 55].map((f) => at(keyed(), f, 56))).toEqual([0, 100, expect.closeTo(62.5, 6)]);
     expect([30, 35, 45, 55].map((f) => at(keyed('compressed'), f, 56))).toEqual([
       0,
@@ -135,7 +135,7 @@ describe('keys and the end of their clip', () => {
       100,
       expect.closeTo(0, 6),
     ]);
-    // They begin on the first frame at most.
+    // They start on the first frame at the earliest.
     expect([0, 10, 40].map((f) => at(keyed('earlier'), f, 41))).toEqual([
       0,
       100,

@@ -58,7 +58,7 @@ describe('movers', () => {
   it('blink counts frames, and seconds on any rate', () => {
     expect(over('blink', { on: 2, off: 3 }, upTo(10))).toEqual([1, 1, 0, 0, 0, 1, 1, 0, 0, 0]);
     expect(over('blink', { on: 2, off: 3 }, upTo(5), PAL, 3)).toEqual([0, 0, 0, 1, 1]);
-    // Half a second on, half off: on 24 frames a second twelve of each, whatever the decimals of
+    // Half a second on, half off: twelve frames each at 24 a second, despite the decimals of
     // 24000/1001.
     expect(over('blink', { on: 0.5, off: 0.5, unit: 'seconds' }, upTo(48), clip([24, 1]))).toEqual(
       upTo(48).map((f) => (f % 24 < 12 ? 1 : 0)),
@@ -76,7 +76,7 @@ describe('movers', () => {
 
   it('strobe lights whole frames, and faster than every other one the share of each that is lit', () => {
     expect(over('strobe', { period: 4, lit: 1 }, upTo(9))).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1]);
-    // Thirty flashes a second at 25 frames a second: no beat, and on the whole as much light.
+    // Thirty flashes a second at 25 frames a second: no beat, and the same mean light.
     const fast = over('strobe', { period: 1 / 30, lit: 1 / 60, unit: 'seconds' }, upTo(100));
     expect(fast.reduce((a, b) => a + b) / 100).toBeCloseTo(0.5, 6);
     expect(Math.max(...fast) - Math.min(...fast)).toBeLessThan(0.5);

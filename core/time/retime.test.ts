@@ -1,4 +1,4 @@
-/** Retiming: lengths, moments and cues, held to what integrals say. */
+/** Retiming: lengths, instants and cues against integrals. */
 import { describe, expect, it } from 'vitest';
 import { type Retime, retimeMap, isIdleRetime } from '.';
 
@@ -47,9 +47,9 @@ describe('a steady speed', () => {
 describe('a ramp', () => {
   it('lasts as long as its way at the mean of its ends takes', () => {
     const retime = ramp(100, 25, 40);
-    // 40 at 1, 40 at 0.625 on average, 120 at a quarter.
+    // 40 frames at 1, 40 at 0.625 on average, 120 at a quarter.
     expect(retimeMap(retime, 200, RATE).frames).toBe(40 + 64 + 480);
-    // The same, by adding up speeds in steps of a ten-thousandth of its time.
+    // The same by summing speeds in steps of a ten-thousandth of the duration.
     let way = 0;
     for (let x = 0.00005; x < 1; x += 0.0001)
       way += 64 * 0.0001 * (1 - 0.75 * (3 * x * x - 2 * x * x * x));
@@ -71,7 +71,7 @@ describe('a ramp', () => {
       const first = all.slice(1).map((m, i) => m - all[i]!);
       const second = first.slice(1).map((v, i) => Math.abs(v - first[i]!));
       const lasts = (200 * frames) / (from + to);
-      // A change at once is 0.75 or 3; telling moments apart costs up to 2/256.
+      // A jump would give 0.75 or 3; rounding of instants adds up to 2/256.
       expect(Math.max(...second)).toBeLessThan((1.5 * Math.abs(to - from)) / 100 / lasts + 2 / 256);
       expect(first.every((v) => v >= 0)).toBe(true);
     }

@@ -8,8 +8,8 @@ import { speedOf } from './speed';
 const W = 80,
   H = 60;
 /**
- * All of it moves by `camera`, and a share of its columns by as much more; the first `doubted`
- * columns are not believed, and wild.
+ * Everything moves by `camera`, a share of the columns by more; the first `doubted` columns are
+ * wrong and marked so.
  */
 function pair(
   camera: readonly [number, number],
@@ -48,8 +48,8 @@ describe('the speed of what moves', () => {
 });
 
 /**
- * Blotches of sixteen pixels, a third of the picture over them moved by `more` from frame to frame,
- * all of it by `camera`.
+ * Blotches of sixteen pixels. A third of the picture moves by `more` a frame, all of it by
+ * `camera`.
  */
 function frameAt(
   time: number,

@@ -12,7 +12,7 @@ import {
 } from '.';
 import type { Luma } from './luma';
 
-/** A texture without end: some waves of any direction, so that it can be read anywhere exactly. */
+/** An endless texture: a few waves in random directions, which can be read exactly at any place. */
 function texture(seed: number): (x: number, y: number) => number {
   const random = randomFrom(seed);
   const waves = Array.from({ length: 24 }, () => {
@@ -39,7 +39,7 @@ const share = (errors: number[], p: number): number =>
 const W = 160,
   H = 96;
 
-/** Ground that stands still, and a square on it that moves right and down. */
+/** Still ground with a square on it that moves right and down. */
 const ground = texture(3),
   square = texture(8);
 const SIDE = 40,
@@ -89,7 +89,7 @@ describe('motion between two pictures', () => {
     expect(Math.abs(forward.u[at(20, 20)]!)).toBeLessThan(0.1);
     expect(doubtFirst[at(20, 20)]).toBeLessThan(0.2);
     expect(doubtFirst[at(70, 50)]).toBeLessThan(0.2);
-    // The ground that the square is about to cover.
+    // Ground that the square is about to cover.
     const covered = Array.from({ length: 20 }, (_, i) => doubtFirst[at(96, 42 + i)]!);
     expect(Math.min(...covered)).toBeGreaterThan(0.4);
   });
@@ -124,8 +124,8 @@ describe('a picture between two', () => {
     expect(made.u[o]).toBeCloseTo(MX, 0);
     expect(Math.abs(made.u[20 * W + 20]!)).toBeLessThan(0.2);
     expect(made.second[20 * W + 20]).toBeCloseTo(0.5, 1);
-    // Ground that the square has just left is seen in the second alone, ground it comes to in the
-    // first.
+    // Ground the square has just left is seen only in the second frame, ground it will cover only
+    // in the first.
     expect(made.second[52 * W + 54]).toBeGreaterThan(0.6);
     expect(made.second[52 * W + 99]).toBeLessThan(0.4);
   });
@@ -151,7 +151,7 @@ describe('packed motion', () => {
     expect(off(pair.backward.v, back.backward.v)).toBeLessThanOrEqual(1 / 32);
     expect(off(pair.doubtSecond, back.doubtSecond)).toBeLessThanOrEqual(1 / 30 + 1e-6);
     expect(packPair(back)).toEqual(packPair(pair));
-    // What was just measured is taken as what will be read.
+    // The pair just measured is handed over as it will be read from disk.
     expect(settled(pair)).toEqual(back);
   });
 

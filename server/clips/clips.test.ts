@@ -1,4 +1,4 @@
-/** What people decide about clips: all of it or nothing, and never over what others decided. */
+/** Edits of clips: all of them or none, and never over a newer edit by somebody else. */
 import { asc, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import {

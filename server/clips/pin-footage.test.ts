@@ -1,4 +1,4 @@
-/** The footage that a clip's pins name, as it is read at the moment of asking. */
+/** The footage that a clip's pins name, as it is when it is read. */
 import { eq, inArray } from 'drizzle-orm';
 import { expect, it } from 'vitest';
 import type { ClipPins, LookDocument } from '../../core';

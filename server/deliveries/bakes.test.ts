@@ -1,4 +1,4 @@
-/** Having frames baked by workers: queued behind what people wait for, replaced, stopped. */
+/** Baking frames on workers: behind more urgent work, replaced, stopped. */
 import { asc, eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';

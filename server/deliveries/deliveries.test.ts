@@ -1,4 +1,4 @@
-/** What is asked to be rendered: everything as it was then, in chunks, stopped and tried again. */
+/** Deliveries: everything kept as it was when asked for, in chunks, stopped and retried. */
 import { asc, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';
@@ -117,7 +117,7 @@ describe('a file of a delivery', () => {
     await cancelItem(item.id);
     expect(await begun(item.id, 1)).toBe(false);
     expect((await again(item.id)).state).toBe('cancelled');
-    // Nor is another attempt by a worker of the one before.
+    // Nor may a worker of the earlier attempt change it.
     await retryItem(item.id);
     expect(await begun(item.id, 1)).toBe(false);
     expect(await begun(item.id, 2)).toBe(true);

@@ -1,4 +1,4 @@
-/** What becomes of an attempt at a file: only of the one that is wanted now. */
+/** State changes of a delivery's file: only the current attempt may make them. */
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { db, tables } from '../database';

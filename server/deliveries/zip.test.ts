@@ -1,4 +1,4 @@
-/** Pictures in one archive. */
+/** Stills in one archive. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
@@ -22,7 +22,7 @@ it('files are stored as they are, and the same files give the same archive', asy
   names.forEach((n, i) =>
     expect(Buffer.compare(Buffer.from(back[n]!), Buffer.alloc(1000 + i, i))).toBe(0),
   );
-  // Pictures are compressed already: nothing is packed once more.
+  // Stills are compressed already, so the archive stores them as they are.
   expect(bytes.length).toBeGreaterThan(3000);
 });
 

@@ -1,4 +1,4 @@
-/** News from one process to the pages of another. */
+/** Events from one process to the pages of another. */
 import { expect, it } from 'vitest';
 import { subscribe, type AppEvent, notify } from '.';
 import { useDatabase } from '../testing/database';

@@ -1,4 +1,4 @@
-/** Opening an import, and what its files are called. */
+/** Starting an import, and the names of its files. */
 import { describe, expect, it } from 'vitest';
 import { aProject, useDatabase } from '../testing/database';
 import { openImport, queueImport, uploadName } from './imports';

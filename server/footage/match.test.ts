@@ -1,6 +1,6 @@
 /**
- * Matching over the demo's own footage: each clip shot again with a camera's known errors, matched
- * to itself as it should be.
+ * Matching on the demo's footage: each clip with a known camera error, matched to the clip without
+ * it.
  */
 import { readdirSync } from 'node:fs';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -26,10 +26,7 @@ import { probe } from '../media/probe';
 
 const FOOTAGE = 'demo/footage';
 const CLIPS = readdirSync(FOOTAGE).map((f) => f.replace('.mp4', ''));
-/**
- * Stops of light, and stops of red and blue against green: what cameras are off by in the scenario,
- * and more.
- */
+/** Errors in stops: exposure, then red and blue against green; as in the scenario and larger. */
 const ERRORS = [
   [-1.1, 0, 0],
   [0.25, 0.08, -0.15],
@@ -38,7 +35,7 @@ const ERRORS = [
   [0.5, -0.2, 0.2],
   [-0.9, -0.3, 0.4],
 ] as const;
-/** All the way, as far as such errors go. */
+/** Full strength, as far as such errors go. */
 const WHOLE = { strength: 1, stops: 1.5, cast: 1 };
 
 const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
@@ -55,7 +52,7 @@ async function shotsOf(name: string): Promise<RawFrame[]> {
 }
 const encodingOf = (name: string) => (name === 'pier-walk' ? 'acescct' : 'bt709');
 
-/** A picture's light with a camera's error on it; what is brighter than white is lost. */
+/** Applies a camera's error to the light of a picture; what exceeds white is lost. */
 function wrong(light: ImageNode, [stops, red, blue]: readonly [number, number, number]): ImageNode {
   const image = engine.planes(engine.compute(light, { keepCheckpoints: true }));
   const gains = [stops + red, stops, stops + blue].map((s) => 2 ** s);
@@ -81,8 +78,8 @@ describe('match', () => {
         const right = (await shotsOf(name)).map((raw) => frameToLight(raw, encodingOf(name)));
         const truth = measured(right);
         const middle = Math.max(0.02, ((truth.tones.p50 + 0.055) / 1.055) ** 2.4);
-        // Nobody exposes so that half of the picture is lost: of the errors in turn, the first that
-        // keeps its middle.
+        // Nobody exposes so that half of the picture clips: the first error in turn that keeps the
+        // middle is used.
         const error = [...ERRORS, ...ERRORS]
           .slice(i % ERRORS.length)
           .find(([stops, red, blue]) => middle * 2 ** (stops + Math.max(0, red, blue)) < 0.9)!;
@@ -91,8 +88,8 @@ describe('match', () => {
           groundOf(truth),
           WHOLE,
         );
-        // A grey card as bright as the clip's middle tone, though no brighter than one that is held
-        // up (18 %), shot with the same error and balanced.
+        // A grey card as bright as the clip's middle tone, at most 18 %, with the same error, then
+        // balanced.
         const grey = Math.min(0.18, middle);
         const card = wrong(leafOf([[grey], [grey], [grey]], 1, 1, 'light'), error);
         const away = (of: ImageNode): number => {

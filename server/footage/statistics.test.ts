@@ -1,4 +1,4 @@
-/** What footage is measured as, and that it is asked for once. */
+/** The statistics of footage, and that they are measured once. */
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { db, tables } from '../database';

@@ -1,4 +1,4 @@
-/** What is inspected and measured: once for what changed, stopped, and begun again when asked. */
+/** Inspections: only what has changed is measured; stopping; starting again. */
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';

@@ -1,4 +1,4 @@
-/** The queues: what is sent is there exactly if its transaction succeeds, and by a key once. */
+/** Queues: a job exists exactly if its transaction commits, and once per key. */
 import { describe, expect, it } from 'vitest';
 import { db } from '../database';
 import { useDatabase } from '../testing/database';

@@ -1,4 +1,4 @@
-/** Looks and their versions, who goes on to a new one, and kept pieces. */
+/** Looks and their versions, which clips follow a new version, and kept pieces. */
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';
@@ -64,7 +64,7 @@ describe('versions of a look', () => {
     expect(await clipOf(a!)).toMatchObject({ lookVersionId: saved.versionId, follows: true });
     expect(await clipOf(b!)).toMatchObject({ lookVersionId: versionId, follows: false });
     expect(await clipOf(c!)).toMatchObject({ lookVersionId: null });
-    // One that stays is asked no more.
+    // A clip that stays is not asked again.
     await saveVersion(lookId, aLook(), 2, { follow: [a!], stay: [] });
   });
 
@@ -90,7 +90,7 @@ describe('versions of a look', () => {
       new InUse('It is on gulls: put another version on there first.'),
     );
     expect(await removeVersion(second.versionId, true)).toBe(true);
-    // Its number is not given again.
+    // A version's number is never used again.
     const third = await saveVersion(lookId, aLook(), 1, { follow: [a!], stay: [] });
     expect(third.number).toBe(3);
     expect(await removeVersion(second.versionId, false)).toBe(true);

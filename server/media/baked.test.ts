@@ -1,4 +1,4 @@
-/** Frames made ahead, as files: found again as they were, or not at all. */
+/** Baked frames as files: read back as they were written, or not at all. */
 import { readdirSync, statSync, truncateSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -32,7 +32,7 @@ const noise = (bytes: number, seed: number): Buffer => {
   const random = randomFrom(seed);
   return Buffer.from(Array.from({ length: bytes }, () => Math.floor(random() * 256)));
 };
-/** Every baked file, the oldest first. */
+/** All baked files, oldest first. */
 const files = (): string[] =>
   readdirSync(join(data, 'baked'), { recursive: true, withFileTypes: true })
     .filter((e) => e.isFile())
@@ -94,7 +94,7 @@ describe('room for baked frames', () => {
     await makeRoomForBaked();
     const left = await Promise.all(['a', 'b', 'c', 'd'].map(isBaked));
     expect(left).toEqual([false, false, true, true]);
-    // There is room now: nothing more goes.
+    // There is room now, so nothing else is deleted.
     await makeRoomForBaked();
     expect((await bakedTotal()).files).toBe(2);
   });

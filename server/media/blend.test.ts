@@ -7,7 +7,7 @@ import { blend, type BlendId } from '../../core';
 import { leaf } from '../../core/image';
 import { Engine } from '../../core/engine';
 
-/** Every value of 8 bits over every other. */
+/** Every 8-bit value over every other. */
 const N = 256;
 const below = Uint8Array.from({ length: N * N }, (_, i) => i % N),
   above = Uint8Array.from({ length: N * N }, (_, i) => Math.floor(i / N));
@@ -19,10 +19,10 @@ async function byFfmpeg(mode: string): Promise<Float32Array> {
     writeFile(join(folder, 'below'), floats(below)),
     writeFile(join(folder, 'above'), floats(above)),
   ]);
-  // In floats: its whole numbers round at the half where overlay and hard light change their
+  // In floats: with integers FFmpeg rounds the half where overlay and hard light change their
   // formula.
   const grey = ['-f', 'rawvideo', '-pix_fmt', 'grayf32le', '-s', `${N}x${N}`];
-  // Most of its formulas have what lies below first.
+  // Most of FFmpeg's formulas take the lower picture first.
   const order =
     mode === 'normal' || mode === 'linearlight' ? ['above', 'below'] : ['below', 'above'];
   const args = ['-v', 'error', ...order.flatMap((name) => [...grey, '-i', join(folder, name)])];
@@ -60,8 +60,8 @@ function byUs(id: BlendId): Float32Array {
 }
 
 /**
- * Modes that follow the same formula in both; soft light, colour dodge and burn differ where the
- * standard parts them by case.
+ * Modes with the same formula in both; soft light, colour dodge and colour burn differ in the
+ * standard's special cases.
  */
 const SAME: readonly (readonly [BlendId, string])[] = [
   ['normal', 'normal'],

@@ -17,7 +17,7 @@ import { drawVector } from './vector';
 const folder = scratch();
 afterAll(() => sweep(folder));
 
-/** Frames that ffmpeg itself decodes from the start, hashed as the index does. */
+/** Hashes of the frames that ffmpeg decodes from the start, as the index has them. */
 async function hashesFromStart(file: string, pixelFormat: string): Promise<string[]> {
   const { out } = await run('ffmpeg', [
     '-i',
@@ -194,8 +194,8 @@ describe('footage as it is in the wild', () => {
   ] as const)(
     'reads the coverage of %s, and its proxy carries it below the picture',
     async (_, name, output) => {
-      // Orange to the left of a line, clear white to its right; the line lies within a pixel of the
-      // proxy.
+      // Orange on the left of a line, transparent white on the right; in the proxy the line is
+      // within a pixel.
       const inside = (a: number, b: number) => `if(lt(X,101),${a},${b})`;
       const orange = `format=gbrap,geq=r='${inside(220, 255)}':g='${inside(140, 255)}':b='${inside(30, 255)}':a='${inside(255, 0)}'`;
       const file = await made(folder, name, ['-vf', orange, ...output], {
@@ -229,9 +229,9 @@ describe('footage as it is in the wild', () => {
       ).toEqual([1, 0]);
       expect(luma(50, h + 99)).toBeGreaterThan(90);
       expect(luma(50, h + 99)).toBeLessThan(165);
-      // Half covered, and as bright as what covers it.
+      // Half covered, and as bright as the covering colour.
       expect(Math.abs(luma(50, 99) - luma(20, 99))).toBeLessThan(12);
-      // Its strip shows it over black.
+      // The strip shows it over black.
       const strip = await run('ffmpeg', [
         '-i',
         join(folder, 'strip.jpg'),
@@ -281,8 +281,8 @@ describe('footage as it is in the wild', () => {
 describe('how samples are read', () => {
   const engine = new Engine({ limit: 1 << 28, helpers: 0 });
   /**
-   * A frame's code values by our kernels, against FFmpeg's own way to RGB by its finest filter; in
-   * 8-bit codes.
+   * The largest difference, in 8-bit codes, between our conversion and FFmpeg's RGB with its finest
+   * filter.
    */
   async function apart(
     file: string,

@@ -1,5 +1,6 @@
 /**
- * The motion of the demo's clips against where its scenes say everything went, and how it is kept.
+ * The measured motion of the demo's clips against the truth from their generator, and how it is
+ * stored.
  */
 import { mkdtempSync, readdirSync, readFileSync, rmSync, truncateSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -56,13 +57,13 @@ const share = (errors: number[], p: number): number =>
 
 interface Followed {
   readonly object: number;
-  /** Pixels. */
+  /** In pixels. */
   readonly error: number;
 }
 const followed = new Map<string, Promise<Followed[]>>();
 /**
- * Distances between measured and true motion to the next frame, of textured points that both ways
- * agree on.
+ * Distances of measured from true motion to the next frame, at textured points where both
+ * directions agree.
  */
 async function errorsOf(name: string, of: (object: number) => boolean): Promise<number[]> {
   const known = followed.get(name) ?? follow(name);
@@ -73,7 +74,7 @@ async function follow(name: string): Promise<Followed[]> {
   const { size, first, spacing, frames: at, data } = truthOf(name);
   const [w, h] = size.map((s) => Math.ceil((s - first) / spacing)) as [number, number];
   const errors: Followed[] = [];
-  // Every other one of the frames that the truth is known of.
+  // Every second frame for which the truth is known.
   for (let k = 0; k < at.length; k += 2) {
     const [a, b] = await decoded(name, at[k]!, at[k]! + 1);
     const { forward, backward } = motionOfFrames(trackedFrame(a!), trackedFrame(b!));
@@ -215,7 +216,7 @@ describe('motion that is kept', () => {
     truncateSync(join(folder, '000010.gz'), 500);
     expect((await finder().at(10)).pair()).toEqual(first);
     expect(read).toBe(4);
-    // Of two pairs in a row the frame they share is looked at once.
+    // Two pairs in a row share a frame, which is analysed once.
     const both = finder();
     await both.at(11);
     read = 0;

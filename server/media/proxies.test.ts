@@ -1,4 +1,4 @@
-/** The sizes of what pages play, and how many stills a strip has. */
+/** The sizes of proxies, and the number of stills in a strip. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Footage } from './footage';
@@ -30,7 +30,7 @@ describe('a proxy', () => {
         expect([pw % 2, ph % 2]).toEqual([0, 0]);
         expect(pw).toBeLessThanOrEqual(Math.min(4096, w + 1));
         expect(ph).toBeLessThanOrEqual(Math.min(lines, h + 1));
-        // Each side is within a pixel of the same scale.
+        // Each side is within a pixel of one common scale.
         const scale = Math.min(1, lines / h, 4096 / w);
         expect(Math.abs(pw - Math.max(2, w * scale))).toBeLessThanOrEqual(1);
         expect(Math.abs(ph - Math.max(2, h * scale))).toBeLessThanOrEqual(1);

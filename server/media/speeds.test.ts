@@ -10,8 +10,8 @@ import { SpeedFinder, withinName } from './speeds';
 const W = 48,
   H = 36;
 /**
- * The left half moves by 2 pixels, the right quarter by as many more as the frame's number says;
- * the rest stands still.
+ * The left half moves by 2 pixels, the right quarter by more as the frames go on; the rest stands
+ * still.
  */
 function pairAt(frame: number): Pair {
   const u = Float32Array.from({ length: W * H }, (_, o) => (o % W >= 0.75 * W ? 1 + frame / 3 : 0));
@@ -19,7 +19,7 @@ function pairAt(frame: number): Pair {
   const vectors = { width: W, height: H, u, v: none };
   return { forward: vectors, backward: vectors, doubtFirst: none, doubtSecond: none };
 }
-/** White where it covers, at twice the size. */
+/** A matte, at twice the size: white where it covers. */
 const matte = (from: number): RawFrame => ({
   key: `matte ${from}`,
   format: {
@@ -80,12 +80,12 @@ describe('speeds of footage', () => {
         ).over(0, 0)
       )[0];
     expect(await speeds(0.75)).toBe(lines(1));
-    // All that it covers stands still.
+    // Everything it covers stands still.
     const still = { name: 'still', at: () => Promise.resolve(matte(1)) };
     expect(
       await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, still).over(0, 0),
     ).toEqual([0]);
-    // Where it has no frame, all of the picture counts.
+    // Where the matte has no frame, the whole picture counts.
     const over = { name: 'over', at: () => Promise.resolve(null) };
     expect(
       await new SpeedFinder((f) => Promise.resolve(pairAt(f)), undefined, over).over(0, 0),

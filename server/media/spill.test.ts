@@ -42,7 +42,7 @@ describe('bytes that are put aside', () => {
       file.read(region, into);
       expect(into[99]).toBe(n);
     }
-    // Another length has a place of its own.
+    // A block of another length has a place of its own.
     file.free(b);
     file.write([new Uint8Array(50)]);
     expect(file.size).toBe(250);
@@ -77,12 +77,12 @@ describe('frames that a trail looks back at', () => {
         3 * frameBytes(facts.format),
       );
     const samples = ({ planes }: RawFrame): number[][] => planes.map((p) => Array.from(p));
-    // Onwards, and back.
+    // Forwards and backwards.
     for (const frame of [24, 25, 26, 40, 30]) {
       const [a, b] = [await roomy.at(frame), await tight.at(frame)];
       expect([...b.keys()]).toEqual([...a.keys()]);
       for (const [index, { own }] of b) expect(samples(own)).toEqual(samples(a.get(index)!.own));
-      // Named without being decoded as they are named when they are.
+      // The names are the same whether the frames have been decoded or not.
       const named = await tight.expected(frame);
       expect([...named!].map(([i, f]) => [i, f.own.key])).toEqual(
         [...a].map(([i, f]) => [i, f.own.key]),

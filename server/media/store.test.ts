@@ -31,7 +31,7 @@ describe('an original that was brought in', () => {
     writeFileSync(upload, 'pictures');
     expect(await storeOriginal(upload, facts('video', 'aa'))).toBe('footage/aa/original.mov');
     expect(readFileSync(join(data, 'footage/aa/original.mov'), 'utf8')).toBe('pictures');
-    // The import ended before it was noted, and begins again.
+    // The process ended before the import was recorded, and it starts again.
     expect(existsSync(upload)).toBe(true);
     expect(await storeOriginal(upload, facts('video', 'aa'))).toBe('footage/aa/original.mov');
     expect(readdirSync(join(data, 'footage/aa'))).toEqual(['original.mov']);

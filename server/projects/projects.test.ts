@@ -1,4 +1,4 @@
-/** Projects, looks and their versions, and who goes on to a new one. */
+/** Projects, looks and versions, and which clips follow a new version. */
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { editClips } from '../clips/clips';

@@ -1,4 +1,4 @@
-/** Kept references: their pictures, what they showed, and what their pictures are like. */
+/** Kept references: their pictures, what they showed, and their statistics. */
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
@@ -67,7 +67,7 @@ describe('a kept reference', () => {
     expect(a.tones.p50).toBeCloseTo(60 / 255, 1);
     expect(b.tones.p50).toBeCloseTo(190 / 255, 1);
     expect(a.tones.p50).toBeLessThan(b.tones.p50);
-    // Known now: it is told without its picture.
+    // It is known by now, so its picture is not sent again.
     await db()
       .update(tables.keptReferences)
       .set({ picture: 'references/gone.png' })

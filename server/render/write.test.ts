@@ -1,4 +1,4 @@
-/** What encoders are told: samples, tags, efforts and sound, format by format. */
+/** The arguments for encoders: samples, tags, effort and sound per format. */
 import { describe, expect, it } from 'vitest';
 import { ENCODINGS } from '../../core';
 import {
@@ -14,7 +14,7 @@ import {
 } from './write';
 
 const SIZE = { width: 1920, height: 1080 };
-/** The value after an option; undefined where it is not said. */
+/** The value after an option; undefined if the option is missing. */
 const said = (args: readonly string[], option: string): string | undefined => {
   const at = args.indexOf(option);
   return at < 0 ? undefined : args[at + 1];
@@ -54,7 +54,7 @@ describe('a video', () => {
       const args = videoOutput(format, samplesFor(format), encoding, SIZE);
       expect(said(args, '-color_trc')).toBeTruthy();
       expect(said(args, '-color_primaries')).toBeTruthy();
-      // Of samples in red, green and blue there is no matrix to tell.
+      // RGB samples have no matrix.
       expect(said(args, '-colorspace')).toBe(format === 'mkv' ? undefined : 'bt709');
     }
   });

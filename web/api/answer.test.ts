@@ -1,4 +1,4 @@
-/** What endpoints answer: validated input, and problems that say what is wrong and what to do. */
+/** Responses of endpoints: validated input, and problems that say what is wrong and what to do. */
 import { IsInt, IsString, Max } from 'class-validator';
 import type { APIContext } from 'astro';
 import { describe, expect, it } from 'vitest';

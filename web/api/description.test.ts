@@ -1,4 +1,4 @@
-/** The description of the endpoints says what the endpoints are. */
+/** The OpenAPI description matches the endpoints. */
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -10,7 +10,7 @@ interface Handler {
   readonly body: string | undefined;
 }
 
-/** Every handler of the files, as `METHOD path`, with the class that validates its body. */
+/** All handlers in the files, as `METHOD path`, with the class that validates the body. */
 const handlers = readdirSync(ROOT, { recursive: true, encoding: 'utf8' })
   .filter((file) => file.endsWith('.ts'))
   .flatMap((file): Handler[] => {

@@ -1,4 +1,4 @@
-/** What the endpoints take and refuse, class by class, as `body` reads it from a request. */
+/** What each request class accepts and refuses, read from a request by `body`. */
 import { describe, expect, it } from 'vitest';
 import { body, Problem } from './answer';
 import {
@@ -22,7 +22,7 @@ import {
 const ID = '0b6f1c9e-52a4-4f0c-9d1e-6a7b8c9d0e1f';
 const read = <T extends object>(Kind: new () => T, value: unknown): Promise<T> =>
   body(new Request('http://127.0.0.1/', { method: 'POST', body: JSON.stringify(value) }), Kind);
-/** What is said of a request that is refused; undefined where it is taken. */
+/** The error for a refused request; undefined if it is accepted. */
 const refusal = (Kind: new () => object, value: unknown): Promise<string | undefined> =>
   read(Kind, value).then(
     () => undefined,
@@ -109,7 +109,7 @@ describe('what is wrong is said in words', () => {
   });
 });
 
-/** What is said of a clip that is changed to that. */
+/** The error for a clip edit with the given new values. */
 const changing = (to: object): Promise<string | undefined> =>
   refusal(ClipEdits, { clips: [{ clip: ID, was: {}, to }] });
 const balance = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };

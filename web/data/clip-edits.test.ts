@@ -1,4 +1,4 @@
-/** Edits of clips: what they replace, and that they are undone by themselves turned round. */
+/** Edits of clips: what they replace, and that the reversed edit undoes them. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ClipEdit } from '../../server/clips/clips';

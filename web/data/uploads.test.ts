@@ -1,4 +1,4 @@
-/** Files on their way in: what is a look, what a folder holds, and what becomes of a broken upload. */
+/** Uploads: recognising looks, reading folders, and broken connections. */
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { batchesIn, batchesOf, dropped, looksFirst, sendBatch, takeLooks } from './uploads';
 
@@ -17,7 +17,7 @@ describe('what is dropped', () => {
       name: f.name,
       file: (ok: (f: File) => void) => ok(f),
     }) as FileSystemFileEntry;
-  /** A folder that tells its files two at a time, as browsers do a hundred. */
+  /** A folder that lists its files two at a time, as browsers do by the hundred. */
   const folder = (name: string, files: File[]): FileSystemDirectoryEntry =>
     ({
       isFile: false,

@@ -1,4 +1,4 @@
-/** Figures in words, sizes of small pictures, and balances that are proposed. */
+/** Figures as text, sizes of thumbnails, and proposed balances. */
 import { afterAll, describe, expect, it } from 'vitest';
 import { type ClipStatistics, emptyLook, sampleOfLight, SHIPPED, statisticsOf } from '../../core';
 import { Engine } from '../../core/engine';
@@ -88,7 +88,7 @@ describe('small pictures', () => {
 describe('balances that are proposed', () => {
   const engine = new Engine({ limit: 2 ** 26, helpers: 0 });
   afterAll(() => engine.close());
-  /** Statistics of a grey wedge under a camera's error: its light times so much of each colour. */
+  /** Statistics of a grey wedge under a camera's error: its light times a factor per colour. */
   const wedge = (red: number, green: number, blue: number): ClipStatistics => {
     const steps = Float32Array.from({ length: 64 }, (_, i) => 0.02 + (0.5 * i) / 64);
     const planes = [red, green, blue].map((gain) => steps.map((v) => v * gain));

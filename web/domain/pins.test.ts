@@ -66,13 +66,13 @@ it('places lie in the look’s own frame, where it has one', () => {
     fit: 'fill',
   } as ClipView;
   const seen = seenOf({ width: 1600, height: 900 }, square);
-  // The middle of the left edge of the square is not that of the clip: a quarter of the frame is
-  // bar, and a part of the clip is cut.
+  // The middle of the square's left edge is not the clip's: a quarter of the frame is bar, and the
+  // clip is cropped.
   const value = pinAt([350 / 1600, 0.5], wide, seen) as { x: number; y: number };
   expect(value.x).toBeCloseTo(350 / 1600, 4);
   const [at] = placesOf(eyes, { ...wide, pins: { eyes: [value] } }, seen);
   expect(at!.map((v) => Number(v.toFixed(4)))).toEqual([Number((350 / 1600).toFixed(4)), 0.5]);
-  // The clip fitted whole is smaller than that: the same place of the square is its very edge.
+  // The whole clip fitted is smaller, so the same place of the square is at its edge.
   expect((pinAt([350 / 1600, 0.5], { ...wide, fit: 'fit' }, seen) as { x: number }).x).toBeCloseTo(
     0,
     4,

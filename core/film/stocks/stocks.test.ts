@@ -25,7 +25,7 @@ describe.each(STOCKS.map((s) => [s.id, s] as const))('the stock %s', (_, stock) 
 });
 
 describe('a stock that nobody made', () => {
-  // From the schema alone: all curves alike, no layer sees another's light.
+  // The simplest stock the schema allows: equal curves, no crosstalk between layers.
   const one = { base: 0.1, gamma: 0.7, start: -1.4, toe: 0.2, range: 2, shoulder: 0.2 };
   const own = [
     [1, 0, 0],

@@ -53,7 +53,7 @@ describe.each(SHIPPED.map((s) => [s.id, s.look] as const))('%s', (_, look) => {
 });
 
 describe('Brine', () => {
-  // Greys to the left, a skin's light to the right.
+  // Greys on the left, the light of skin on the right.
   const SKIN = [0.42, 0.26, 0.18] as const;
   const shot = flat((x) => (x < W / 2 ? 0.3 : SKIN));
   const patch = (values: Record<string, number>, x: number) => {
@@ -84,7 +84,7 @@ describe('Folded Harbour', () => {
           plan(dialled(look, { turn, fold }), moment(flat(() => 0.5))).result,
         );
         if (planes[3]) expect([turn, fold, Math.min(...planes[3])]).toEqual([turn, fold, 1]);
-        // A flat picture stays flat but for the closing corners: nothing black has come in.
+        // A flat picture stays flat except for its darkened corners; no black comes in.
         expect(planes[1]![54 * W + 96]!).toBeGreaterThan(0.3);
         expect(Math.min(...planes[1]!)).toBeGreaterThan(0.2);
       }

@@ -95,7 +95,7 @@ describe('three-way', () => {
   it('bends the middle by gamma and leaves both ends', () => {
     const [black, middle, white] = one('three-way', { gamma: 50 }, [0, 0.25, 1]);
     expect([black, white]).toEqual([0, expect.closeTo(1, 6)]);
-    // The toe takes 6e-5 of it.
+    // The curve's toe takes 6e-5 of it.
     expect(Math.abs(middle! - 0.5)).toBeLessThan(1e-4);
   });
   it('moves one channel alone when asked', () => {

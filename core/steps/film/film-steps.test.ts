@@ -54,7 +54,7 @@ describe('halation', () => {
       );
       const added = (plane: Float32Array) =>
         plane.reduce((s, v, i) => s + v - (i === 270 * W + 480 ? light : 0), 0);
-      // Through the encoded curve and back light is exact to some millionths of each pixel.
+      // Through the encoded curve and back, light is exact to a few millionths in each pixel.
       expect(added(red!) / (light - level)).toBeCloseTo(0.2, 2);
       expect(added(green!) / added(red!)).toBeCloseTo(0.3, 2);
       expect(blue![270 * W + 300]).toBe(0);
@@ -92,7 +92,7 @@ describe('halation', () => {
     );
     expect(filmOf(both)!.film).toBe(filmOf(film)!.film);
     const [before, after] = [planesOf(film), planesOf(both)];
-    // The ring itself is far below the level at which light is clipped, and it is red first.
+    // The ring itself stays far below the clipping level, and red rises first.
     const lifted = after.map((p, c) => p[270 * W + 470]! - before[c]![270 * W + 470]!);
     expect(lifted[0]!).toBeGreaterThan(lifted[1]! * 1.5);
     expect(lifted[1]!).toBeGreaterThan(lifted[2]!);
@@ -159,7 +159,7 @@ describe('gate weave and jump registration', () => {
     const dot = new Float32Array(W * H);
     for (let y = -2; y <= 2; y++) for (let x = -2; x <= 2; x++) dot[(27 + y) * W + 48 + x] = 1;
     const picture = leafOf([dot, dot, dot], W, H, 'light');
-    // Jumps by chance are as rare as can be told.
+    // Random jumps at the lowest rate the parameter has.
     const jumps = (values: object, frames: readonly number[]): boolean[] =>
       frames.map((frame) => {
         const at = { ...atSize(W, H, frame), cuts: [20], cues: [30, 40] };

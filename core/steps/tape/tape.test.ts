@@ -61,7 +61,7 @@ const raster = (plane: (x: number, y: number, p: number) => number, rows = 16): 
     rows,
     'none',
   );
-/** The first piece of work that a step does on the raster, on one of our own. */
+/** The first operation that a step does on the raster. */
 const workOf = (step: Use) =>
   tapeOf(lowerSteps([step], leafOf(randomPlanes(3, 96, 54, 1), 96, 54, 'encoded')))!.works[0]!;
 
@@ -100,7 +100,7 @@ const SIGNALS = Object.keys(GRADES) as GradeId[];
 describe.each(SIGNALS)('tape of the grade %s', (grade) => {
   const { luma, chroma, delay } = GRADES[grade];
   const plain = { grade, hue: 0 } as const;
-  /** A sweep through the work itself: luma's share of 0.2 about grey, colour's about nothing. */
+  /** Sweeps a wave through the operation: luma with amplitude 0.2 about grey, chroma about 0. */
   const swept = (f: number, p: number, values: Partial<Values> = plain): Float32Array => {
     const wave = raster(
       (x, _, plane) =>
@@ -125,8 +125,8 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
     expect(Math.abs(fallsAt(1) / chroma.width - 1)).toBeLessThan(0.05);
   });
   it('lags with its colour by as many nanoseconds', () => {
-    // By the phase of waves against luma's: with bleed its delay is that of low frequencies,
-    // without of all.
+    // From the phase of chroma against luma. With bleed the delay is that of low frequencies;
+    // without bleed, of all.
     for (const [f, more, bleed] of [
       [0.05, 0, 100],
       [0.05, 200, 100],
@@ -162,7 +162,7 @@ describe.each(SIGNALS)('tape of the grade %s', (grade) => {
       GRADES[grade].deEmphasis,
       lumaGain(luma.width, luma.order, luma.peak),
     );
-    // Power in bands, against what the response says, both relative to their sum.
+    // Power per band against the response, each relative to its sum.
     const bands = Array.from({ length: 12 }, (_, i) => 0.4 + i * 0.18 * luma.width * 0.45);
     const powers = bands.map((f) => {
       let sum = 0;
@@ -291,7 +291,7 @@ describe('moved lines', () => {
     const by = (from: ImageNode, samples: number) =>
       slid(from, 'by', [samples], [], (b) => b.param(0));
     expect(planesOf(by(by(wave, 3.25), 4.25))).toEqual(planesOf(by(wave, 7.5)));
-    // A whole number of samples is no reading between them at all.
+    // A shift by whole samples does not interpolate.
     const [moved] = planesOf(by(wave, 5)),
       [still] = planesOf(wave);
     for (let x = 10; x < ACROSS; x++) expect(moved![x]).toBeCloseTo(still![x - 5]!, 6);

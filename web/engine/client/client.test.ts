@@ -4,7 +4,7 @@ import type { ClipView } from '../../data/views';
 import { EngineClient } from './client';
 import type { FromEngine, Pixels, ToEngine, View } from '../protocol';
 
-/** Stands in for the engine worker: keeps what it is told, says what a test has it say. */
+/** A fake engine worker: records its messages and answers what a test says. */
 class Silent {
   static latest: Silent;
   readonly told: ToEngine[] = [];
@@ -104,7 +104,7 @@ describe("the engine's page side", () => {
     client.request([viewOf('hero')]);
     Silent.latest.say(pictureOf('hero', 1, { milliseconds: 31 }));
     expect(client.status.milliseconds).toBe(31);
-    // Asked for once more, as it is: its picture says nothing of what a change takes.
+    // The same view again: its picture does not count as the time a change takes.
     client.request([viewOf('hero'), viewOf('companion:b')]);
     Silent.latest.say(pictureOf('hero', 2, { milliseconds: 1, computed: 0, found: 1 }));
     expect(client.status.milliseconds).toBe(31);
@@ -150,7 +150,7 @@ describe("the engine's page side", () => {
     expect(client.isOld('companion:b')).toBe(true);
     Silent.latest.say(pictureOf('companion:b', 2));
     expect(client.isOld('companion:b')).toBe(false);
-    // What only is to be drawn later is the same view.
+    // A view that differs only in when it is drawn is the same view.
     client.request(
       [viewOf('companion:b', { look: { ...look, seed: 2 }, later: true })].map((v) => ({
         ...v,
@@ -174,7 +174,7 @@ describe("the engine's page side", () => {
     expect(client.isBusy('hero')).toBe(true);
     Silent.latest.say(pictureOf('hero', 2));
     expect(heard).toEqual([true, false, true, true, false]);
-    // The same view asked for once more is shown already.
+    // The same view is on screen already.
     client.request([viewOf('hero', { look: changed })]);
     expect(client.isBusy('hero')).toBe(false);
   });
@@ -224,7 +224,7 @@ describe("the engine's page side", () => {
     const moved = { ...b, fit: 'fill' as const };
     client.clips([a, moved]);
     client.clips([a, moved]);
-    // One that is again as it was has changed too.
+    // A clip that changed back has changed too.
     client.clips([a, b]);
     expect(
       Silent.latest.of('setup').map((s) => s.clips.map((c) => `${c.id} ${c.fit ?? 'fit'}`)),

@@ -34,7 +34,7 @@ const clip = {
   slots: null,
   proxies: {},
 } as unknown as EngineClip;
-/** A ramp from left to right, as bright as the frame says. */
+/** A ramp from left to right whose brightness is the frame's number. */
 const rawAt = (frame: number): RawFrame => {
   const ramp = Uint8Array.from({ length: W * H }, (_, i) =>
     Math.round(((i % W) / W) * 120 + frame * 40),
@@ -46,7 +46,7 @@ const rawAt = (frame: number): RawFrame => {
   };
 };
 
-/** Shots whose frames need no server. */
+/** A frame loader that needs no server. */
 class Ramps extends FrameLoader {
   asked: string[] = [];
   override async frame(c: EngineClip, frame: number): Promise<RawFrame> {
@@ -136,8 +136,7 @@ describe('a survey', () => {
     expect(shots.asked).toEqual(['a:0', 'a:1', 'a:1']);
     expect(waits()).toBe(5);
     expect(both!.figures[1]!.middle).toBeGreaterThan(both!.figures[0]!.middle * 1.2);
-    // The second frame is brighter by 40 codes throughout, so the mean of both lies half of that
-    // below it.
+    // The second frame is brighter by 40 codes everywhere, so the mean of both is brighter by 20.
     expect(single!.figures[0]!.bright - both!.figures[0]!.bright).toBeCloseTo((20 / 255) * 100, 0);
   });
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type BakedFolder, PictureStore, type Packing } from './picture-store';
 
-/** As much of the browser's type as is used. */
+/** Only the members of the browser's type that the store uses. */
 const picture = (value: number, pixels = 4) =>
   ({
     width: pixels,

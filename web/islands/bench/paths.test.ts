@@ -7,7 +7,7 @@ import { isCorner, movedHandle, movedNode, smoothed, turned, withNode, withoutNo
 const corner = (x: number, y: number): PathNode => [x, y, 0, 0, 0, 0];
 const SQUARE: Path = [corner(0.2, 0.2), corner(0.8, 0.2), corner(0.8, 0.8), corner(0.2, 0.8)];
 
-/** A place of the closed outline: `t` counts segments. */
+/** A point of the closed outline; `t` counts segments. */
 function placeOn(path: Path, t: number): [number, number] {
   const i = Math.floor(t) % path.length,
     u = t - Math.floor(t);
@@ -34,7 +34,7 @@ describe('a drawn path', () => {
       for (let i = 0; i < path.length; i++) {
         const more = withNode(path, i);
         expect(more).toHaveLength(path.length + 1);
-        // The segment that was halved, and those that were not.
+        // The halved segment and the others.
         for (let k = 0; k <= 8; k++) {
           const u = k / 8;
           const [x, y] = placeOn(more, i + Math.min(u * 2, 2 - 1e-9));
@@ -65,7 +65,7 @@ describe('a drawn path', () => {
   it('turns a corner round along its neighbours, and back', () => {
     const round = turned(SQUARE, 1);
     expect(isCorner(round[1]!)).toBe(false);
-    // Handles lie on one line through the node, parallel to the line between its neighbours.
+    // The handles lie on one line through the node, parallel to the line between its neighbours.
     const [, , ix, iy, ox, oy] = round[1]!;
     expect([ix, iy]).toEqual([-ox, -oy]);
     expect(ox / oy).toBeCloseTo((0.8 - 0.2) / (0.8 - 0.2), 6);

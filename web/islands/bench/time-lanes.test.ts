@@ -1,4 +1,4 @@
-/** What the time shelf shows of a look on a clip: spans, events, curves; and where its keys go. */
+/** What the time shelf shows of a look on a clip: spans, events, curves; and how its keys move. */
 import { beforeEach, describe, expect, it } from 'vitest';
 import { edit, emptyLook, type LookDocument, type Mover, SHIPPED } from '../../../core';
 import { A_MINUTE } from '../../../core/testing';
@@ -95,7 +95,7 @@ describe('keys of the shelf', () => {
   const { look } = SHIPPED.find(({ look }) =>
     look.layers.some((l) => l.steps.some((s) => s.step === 'exposure' || s.step === 'glow')),
   )!;
-  /** A store with a keyed mover of a number, chosen; where the playhead was sent is noted. */
+  /** A store with a keyed mover selected; it records where the playhead is sent. */
   const shelf = () => {
     const layer = look.layers.find((l) => l.steps.length > 0)!;
     const moved = edit.addMover({ ...look, movers: [] }, 'keys', `${layer.key}/opacity`),

@@ -52,7 +52,7 @@ describe('clips in Rushes', () => {
       ['uneven rate'],
     ]);
     expect(names(CLIPS, 'name', 'worth a look')).toEqual(['gulls', 'pier 9']);
-    // What somebody has decided is guessed no longer.
+    // Nothing is guessed once a person has decided.
     expect(worthALook(clip('x', { untagged: true, encoding: 'srgb' }))).toEqual([]);
     expect(worthALook(clip('x', { warnings: ['cut short'] }))).toEqual(['damaged']);
     expect(worthALook(clip('x', { cutsFound: [20, 60] }))).toEqual(['2 cuts inside']);
@@ -60,7 +60,7 @@ describe('clips in Rushes', () => {
     expect(worthALook(clip('x', { cutsFound: [20, 60], cutsSaid: { '60': 'cut' } }))).toEqual([
       'a cut inside',
     ]);
-    // Before its in there is nothing to decide, nor at its in.
+    // Cuts before the clip's in, or on it, need no decision.
     expect(worthALook(clip('x', { cutsFound: [20, 60], inOut: { in: 60, out: 99 } }))).toEqual([]);
   });
   it('are found by a part of their names', () => {

@@ -1,4 +1,4 @@
-/** What of a clip's flags counts. */
+/** Which of a clip's flags count. */
 import { expect, it } from 'vitest';
 import type { Flag } from '../../../core';
 import type { ClipView } from '../../data/views';

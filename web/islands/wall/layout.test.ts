@@ -1,4 +1,4 @@
-/** How the Wall's tiles lie, and which of them a drawn box touches. */
+/** The layout of the Wall's tiles, and which tiles a selection box touches. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ClipView } from '../../data/views';
@@ -8,7 +8,7 @@ const clips = (n: number, from = 0): ClipView[] =>
   Array.from({ length: n }, (_, i) => ({ id: `c${from + i}` }) as ClipView);
 const one = (n: number, across = 1000, least = 180): Layout =>
   laidOut([{ name: null, clips: clips(n) }], across, least, 16 / 9);
-/** A box over tile after tile, a pixel within the first and the last. */
+/** A box across tiles that ends one pixel inside the first and the last. */
 const box = (l: Layout, from: number, to: number) => {
   const corner = (i: number, end: boolean): [number, number] => {
     const { row, column } = l.tiles[i]!;

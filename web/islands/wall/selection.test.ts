@@ -19,7 +19,7 @@ describe('choosing tiles', () => {
     expect(ids(two)).toBe('be');
     expect(ids(pressed(two, 'b', { run: false, more: true }, order))).toBe('e');
     expect(ids(pressed(one, 'd', { run: true, more: false }, order))).toBe('bcd');
-    // A run that is drawn anew begins where the first did.
+    // A range selected again starts where the first one did.
     expect(
       ids(
         pressed(
@@ -39,7 +39,7 @@ describe('choosing tiles', () => {
 });
 
 describe('the tiles as they lie', () => {
-  // Room for two of 100 with the gap between them.
+  // Room for two tiles of 100 and the gap between them.
   const across = 2 * 100 + GAP + 2 * PADDING;
   const plain = laidOut(grouped(clips, 'nothing'), across, 100, 2);
   const scenes = laidOut(grouped(clips, 'scene'), across, 100, 2);

@@ -43,7 +43,7 @@ describe('dials that are tried', () => {
     const look = looks.look(own, version, newest, trims, new Set(['a']), none);
     expect([dial(look, 'drain'), dial(look, 'depth'), look.seed]).toEqual([5, 90, document.seed]);
     expect(looks.look(clip('b'), version, newest, trims, new Set(['a']), none)).toBe(document);
-    // The same again is the same object: nothing is computed anew.
+    // The same input gives the same object, so nothing is computed again.
     expect(looks.look(own, version, newest, trims, new Set(['a']), none)).toBe(look);
   });
   it('give way to trims that are proposed', () => {
