@@ -1,6 +1,5 @@
 /**
- * Frames that workers bake: found by the Bench, and taken by the Kiln instead of being computed
- * again.
+ * Frames baked by workers: the Bench finds them, and the Kiln uses them instead of rendering again.
  */
 import { expect, type Page, test } from '@playwright/test';
 import { readdir, stat, writeFile } from 'node:fs/promises';
@@ -47,12 +46,12 @@ test('what workers bake for the Bench is the exact picture, found and not comput
   await goTo(page, 4);
   expect((await fetched).status()).toBe(200);
   expect(await digestOf(page, 'hero')).toBe(computed);
-  // Another look is another picture: none of it is baked.
+  // Another look has other frames, so none of its are baked.
   await page.getByLabel('light on').click();
   await expect(page.locator('[data-at-hand="baked"]')).toHaveCount(0);
 });
 
-/** The files that are baked, the latest first. */
+/** The baked files, newest first. */
 async function bakedFiles(): Promise<string[]> {
   const root = join(process.env['WABISABI_DATA']!, 'baked');
   const names = await readdir(root, { recursive: true, withFileTypes: true }).catch(() => []);
@@ -118,7 +117,7 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   await pick(theirs(page).getByLabel('Workers bake'), 'gbrp16le');
   await theirs(page).getByRole('button', { name: 'have them baked' }).click();
   await expect(theirs(page).getByText('5/5 of 480×270')).toBeVisible({ timeout: 60_000 });
-  // The ribbon says which.
+  // The ribbon shows which frames are baked.
   await expect(page.locator('[data-at-hand="kiln"]')).toHaveAttribute(
     'title',
     'baked for the Kiln: 0 to 4',
@@ -127,8 +126,8 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   expect(files).toHaveLength(5);
   expect(await rendered()).toEqual(computed);
 
-  // One of them is replaced by black, and comes out as black: it is what the render takes. Another
-  // is cut short.
+  // One file is replaced by black and comes out black, so the render does use it. Another is
+  // truncated.
   await writeFile(files[0]!, deflateRawSync(Buffer.alloc(480 * 270 * 6)));
   await writeFile(files[1]!, Buffer.alloc(Math.floor((await stat(files[1]!)).size / 2)));
   const mixed = await rendered();

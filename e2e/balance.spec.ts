@@ -42,7 +42,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await page.keyboard.press('Control+a');
   await expect(panel.locator('tr[data-balance]')).toHaveCount(3, { timeout: 90_000 });
 
-  // The tiles show what would be before it is; holding shows what is.
+  // The tiles preview the match before it is applied; holding shows the present state.
   const [gulls] = (await clips()).filter((c) => c.name === 'gulls') as [Clip];
   const tile = `tile:${gulls.id}`;
   const proposed = await settled(page, tile);
@@ -53,7 +53,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   const asShot = await settled(page, tile);
   await page.mouse.up();
   await expect.poll(() => digestOf(page, tile)).toBe(proposed);
-  // Along a tile's foot the clip is gone through; past it the playhead counts again.
+  // Moving along a tile's foot scrubs its clip; on leaving, the playhead counts again.
   const strip = page.getByRole('slider', { name: 'Through gulls' });
   await strip.hover({ position: { x: 3, y: 5 } });
   await expect.poll(() => digestOf(page, tile)).not.toBe(proposed);
@@ -69,7 +69,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await expect(balanced).toHaveCount(0);
   await expect.poll(() => digestOf(page, tile)).toBe(asShot);
 
-  // A status and a note for what is chosen; tiles stand in the order that is asked for.
+  // A status and a note for the selected clips; the tiles are sorted as asked.
   await page.keyboard.press('Escape');
   await page.locator('button[data-clip="gulls"]').click();
   await pick(page.getByLabel('Status of the chosen clips'), 'agreed');
@@ -83,7 +83,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await expect(page.locator(`canvas[data-view="${tile}"]`)).toHaveAttribute('data-frame', '0');
   await page.keyboard.press('Control+a');
 
-  // Matched to a clip, that one stays as it is.
+  // A clip that the others are matched to stays as it is.
   await page.getByRole('button', { name: 'balance', exact: true }).click();
   await pick(panel.getByLabel('bring to'), { label: 'gulls' });
   await panel.getByRole('button', { name: 'balance 3 clips' }).click();
@@ -104,7 +104,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   await spread.locator('[data-trait="lightness"] canvas').click();
   await page.waitForURL(/\/bench\?clip=/);
 
-  // Matched to a reference that was kept, and one clip by hand: its tile shows it before it is.
+  // Matched to a kept reference, and one clip graded directly: its tile previews it.
   await parked(page);
   await page.keyboard.press('r');
   await expect
@@ -139,7 +139,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   const byHand = (await clips()).find((c) => c.name === 'lighthouse-turn')!.balance!;
   expect(byHand.power[0]).toBeLessThan(byHand.power[1]!);
 
-  // Someone who has not seen it is told, and changes nothing.
+  // A second window that has not seen the change is told so, and changes nothing.
   const refused = await page.request.post(`/api/projects/${project}/clips`, {
     data: { clips: [{ clip: rain.id, to: { balance: null }, was: { balance: null } }] },
   });
@@ -159,7 +159,7 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   });
   expect(wrong.status()).toBe(422);
 
-  // The parked hero is what the command line renders with the same decision list.
+  // The parked hero equals what the command line renders with the same decision list.
   await page.goto(`/p/${project}/bench?look=${look}`);
   await pick(page.locator('footer').getByLabel(/^hero/), { label: 'rain-window' });
   await parked(page);
@@ -171,8 +171,8 @@ test('clips are balanced on the Wall, put back, and rendered as they were shown'
   );
   const frame = (await hero(page).getAttribute('data-frame'))!;
   const out = test.info().outputPath('frames');
-  // What was matched here acts on the working curve and holds nothing; a file alone would mean the
-  // clip's code values.
+  // This match acts on the working curve and does not clamp; a bare file would mean the clip's code
+  // values.
   const meant = ['--balance-on', 'srgb', '--balance-hold', 'off'];
   await rendered(
     'silt',

@@ -22,7 +22,7 @@ test('strata are built, reordered, copied between looks, undone by name, and sur
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: /^undo add exposure/ })).toBeEnabled();
   await page.keyboard.press('Control+Shift+z');
-  // From a control to a dial, named for what it does, is one press.
+  // One press turns a control into a dial named after its effect.
   await layer.getByRole('button', { name: 'Stops', exact: true }).click();
   const dial = page
     .getByRole('region', { name: 'Dials' })
@@ -156,7 +156,7 @@ test('while a dial is dragged the page draws its line and the pictures alone, an
   });
   expect(elsewhere).toEqual([]);
 
-  // Edits are made of the look as it stands by then.
+  // Edits apply to the look as it is by then.
   const moved = await slider.inputValue();
   await page.getByRole('checkbox', { name: 'bloom on', exact: true }).uncheck();
   await expect(slider).toHaveValue(moved);
@@ -188,7 +188,7 @@ test('dials are put in order by hand, and end at the picture they show', async (
   const shown = await settled(page, 'hero');
   await pick(dials.getByLabel('Order and ends of Bloom'), 'most');
   await expect(bloom).toHaveAttribute('max', '60');
-  // The picture is the one it was, and the dial goes no higher.
+  // The picture is as before, and the dial's range ends there.
   expect(await settled(page, 'hero')).toBe(shown);
   await bloom.focus();
   await page.keyboard.press('End');

@@ -47,7 +47,7 @@ test('the hero is held against the clip, a version and a kept reference', async 
   await page.keyboard.press('ArrowDown');
   await expect(seam).toHaveAttribute('aria-valuenow', '42');
 
-  // Against its own version nothing differs; a dial further, something does.
+  // Nothing differs from its own version; one dial changed, something does.
   await page.getByRole('button', { name: 'compare' }).click();
   const panel = page.getByRole('group', { name: 'Compare' });
   await pick(panel.getByLabel('before'), { label: 'Silt v1' });
@@ -62,7 +62,7 @@ test('the hero is held against the clip, a version and a kept reference', async 
   await expect.poll(async () => (await lightOf(page, 'difference')).lit).toBeGreaterThan(10_000);
   await page.keyboard.press('e');
 
-  // A reference keeps clip, frame and the very look, saved or not.
+  // A reference keeps the clip, the frame and the exact look, saved or not.
   await page.keyboard.press('r');
   await page.getByRole('button', { name: 'compare' }).click();
   const kept = panel.getByRole('list', { name: 'References' }).getByRole('listitem');
@@ -137,7 +137,7 @@ test('trials are laid out and one is taken; values are picked from the picture; 
 
   // Hatching: a solid of pure white is all lines.
   await parked(page);
-  // What was picked just now is in it.
+  // This picture includes the values just picked.
   const plain = await settled(page, 'hero');
   await page.keyboard.press('h');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(plain);
@@ -175,7 +175,7 @@ test('versions are listed with what changed between them, and one is taken up as
   await page.keyboard.press('Control+z');
   await expect(dial).toHaveValue('15');
 
-  // One that nobody wears goes out of sight and comes back; what is open on the Bench stays.
+  // A look that no clip uses can be hidden and shown again; the one open on the Bench stays.
   await page.getByTestId('version').click();
   await expect(
     panel.locator('[data-version="2"]').getByRole('button', { name: 'remove' }),

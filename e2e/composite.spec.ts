@@ -29,7 +29,7 @@ test('from an empty stack, other footage shines through a figure, as the command
   await pick(layers.first().getByLabel(/Add a step to/), 'levels');
   await layers.first().getByRole('textbox', { name: 'White, typed', exact: true }).fill('0.6');
   await page.keyboard.press('Enter');
-  // The other footage over it: the look asks for it, the clip says which.
+  // Other footage on top: the look asks for it with a pin, the clip chooses it.
   await pick(page.getByLabel('Add a layer from'), 'footage');
   await expect(layers).toHaveCount(2);
   await pick(layers.first().getByLabel('Blend'), 'screen');
@@ -42,7 +42,7 @@ test('from an empty stack, other footage shines through a figure, as the command
     (await hero(page).getAttribute('data-frame'))!,
     await settled(page, 'hero'),
   ];
-  // Undone and done again among the look's changes.
+  // Undo and redo, in order with the look's other edits.
   await page.keyboard.press('Control+z');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(shown);
   await page.keyboard.press('Control+Shift+z');
@@ -94,12 +94,12 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   await page.keyboard.press('Escape');
   const node = (n: number) => page.getByRole('button', { name: `Path node ${n}`, exact: true });
   await expect(node(4)).toBeVisible();
-  // While it was drawn the clip was seen, tinted where it covers.
+  // While the matte was being drawn, the clip showed through with the covered area tinted.
   await expect(layer.getByLabel('Show the matte of layer')).toHaveAttribute('data-value', 'tint');
   await pick(layer.getByLabel('Show the matte of layer'), '');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(all);
   const drawn = await settled(page, 'hero');
-  // By keys alone: a node moves, one more is made, it becomes round, it goes again.
+  // With the keyboard only: move a node, add one, make it round, delete it.
   await node(1).focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowLeft');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(drawn);
@@ -109,7 +109,7 @@ test('a path is drawn, moved by hand and by keys alone, seen as a tint, and undo
   await expect(page.getByRole('button', { name: 'Path node 2 handle out' })).toBeVisible();
   await node(2).press('Delete');
   await expect(node(5)).toHaveCount(0);
-  // By hand.
+  // With the pointer.
   const grip = (await node(3).boundingBox())!;
   await page.mouse.move(grip.x + 5, grip.y + 5);
   await page.mouse.down();
@@ -133,7 +133,7 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   await pick(page.getByLabel('Add a layer from'), 'clip');
   const layer = page.locator('li[data-layer]').first();
   await pick(layer.getByLabel(/Add a step to/), 'invert');
-  // What the whole clip is like is measured behind the import.
+  // Statistics of the whole clip are measured after the import.
   await expect
     .poll(async () => {
       const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
@@ -145,7 +145,7 @@ test('a key that counts in shares of the clip, and blend modes seen at once, as 
   await pick(layer.getByLabel('Add a matte to layer'), 'luma-key');
   await pick(layer.getByRole('combobox', { name: 'Count in', exact: true }), 'share');
   const plain = await settled(page, 'hero');
-  // The sheet of all modes: one is taken, the picture changes, one undo takes it back.
+  // The sheet of all modes: choosing one changes the picture, one undo reverts it.
   await layer.getByRole('button', { name: 'all', exact: true }).click();
   const sheet = page.getByRole('region', { name: 'Blend modes' });
   await expect(sheet.locator('canvas[data-serial]').first()).toBeVisible();
@@ -182,7 +182,7 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await expect(layers.first().locator('[data-idle]')).toHaveCount(0);
   const inverted = await settled(page, 'hero');
   await pick(page.getByLabel('Add a layer from'), 'fill');
-  // The solid above covers all of it.
+  // The solid above covers the whole picture.
   await expect(page.locator('[data-idle="layer"]')).toHaveText('is covered by what lies above');
   await pick(layers.first().getByLabel('Add a matte to fill'), 'ellipse');
   await expect(page.locator('[data-idle="layer"]')).toHaveCount(0);
@@ -201,11 +201,11 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await expect.poll(() => digestOf(page, 'hero')).toBe(inverted);
   await page.keyboard.press('l');
   await expect.poll(() => digestOf(page, 'hero')).toBe(both);
-  // Grouped, it gives the picture it gave.
+  // Grouping does not change the picture.
   await layers.first().getByRole('button', { name: 'group', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Group fill' })).toBeVisible();
   await expect.poll(() => digestOf(page, 'hero')).toBe(both);
-  // Kept as a piece, it is there for another look, group and all.
+  // Kept as a piece, it can be added to another look, with its group.
   const outer = page.locator('li[data-layer="fill-group"]');
   await outer.getByRole('button', { name: 'keep', exact: true }).last().click();
   await expect(outer.getByRole('button', { name: 'kept' })).toBeVisible();

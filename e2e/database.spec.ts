@@ -41,7 +41,7 @@ test('a database that goes away is said on open pages, and they catch up by them
   try {
     await expect(away).toBeVisible({ timeout: 20_000 });
     await expect(away).toContainText('your changes are kept here');
-    // What is asked for meanwhile is answered in words, not with our insides.
+    // Requests in the meantime get a readable error without internals.
     const answer = await page.request.get(`/api/projects/${project}`);
     expect(answer.status()).toBe(503);
     expect(await answer.text()).not.toMatch(/ECONNREFUSED|127\.0\.0\.1|select /i);
@@ -50,7 +50,7 @@ test('a database that goes away is said on open pages, and they catch up by them
   }
   await expect(away).toBeHidden({ timeout: 30_000 });
   await expect(other.getByText('the database is away')).toBeHidden({ timeout: 30_000 });
-  // Both pages hear of one another again.
+  // Both pages receive each other's events again.
   await pick(page.getByLabel('Status of the chosen clips'), 'in work');
   await expect(other.getByText('in work').first()).toBeVisible({ timeout: 20_000 });
   // And the worker takes jobs again.

@@ -1,4 +1,4 @@
-/** What the endpoints promise to whoever calls them: the page, a script, another server. */
+/** What the endpoints guarantee to any client: the page, a script, another server. */
 import { type APIRequestContext, type APIResponse, expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { FOOTAGE } from './project';
@@ -265,7 +265,7 @@ test('clips are changed all or none, and only as they were seen', async ({ reque
     ['gulls', 'too warm', 'shore'],
     ['kelp', 'too warm', 'shore'],
   ]);
-  // One of two was seen as it is no more: neither changes.
+  // One of the two clips has changed since it was read, so neither is edited.
   const stale = await problem(
     await edit(
       { clip: gulls.id, was: { note: 'too warm' }, to: { note: 'agreed' } },
@@ -274,7 +274,7 @@ test('clips are changed all or none, and only as they were seen', async ({ reque
     409,
   );
   expect(stale.detail).toMatch(/^kelp has another note\. Nothing was changed/);
-  // A clip of another project is none of this one's.
+  // A clip of another project is not found.
   expect(
     (await problem(await edit({ clip: strange.id, was: { note: '' }, to: { note: 'x' } }), 409))
       .detail,
@@ -285,7 +285,7 @@ test('clips are changed all or none, and only as they were seen', async ({ reque
   );
   expect((await notes()).map((n) => n[1])).toEqual(['too warm', 'too warm']);
   expect((await projectOf(request, other)).clips[0]!.note).toBe('');
-  // Two at once: exactly one of them comes through.
+  // Of two saves at once exactly one succeeds.
   const race = await Promise.all(
     ['first', 'second'].map((note) =>
       edit({ clip: kelp.id, was: { note: 'too warm' }, to: { note } }),
@@ -310,7 +310,7 @@ test('an upload begins once, ends once, and is put away', async ({ request }) =>
     .toBe(1);
   await problem(await request.post(`/api/imports/${id}`), 409);
   await problem(await request.put(`/api/imports/${id}/0`, { data: whole }), 404);
-  // The same file once more is the same clip, and says so.
+  // The same file again is the same clip, and the answer says so.
   const again = await opened(request, project, 'kelp-copy.mp4');
   await request.put(`/api/imports/${again}/0`, { data: whole });
   await request.post(`/api/imports/${again}`);
@@ -320,7 +320,7 @@ test('an upload begins once, ends once, and is put away', async ({ request }) =>
   expect((await projectOf(request, project)).clips).toHaveLength(1);
   expect((await request.delete(`/api/imports/${again}`)).status()).toBe(200);
   expect((await projectOf(request, project)).imports).toEqual([]);
-  // Nothing came: that is said, and does not stay under way.
+  // An import without files gets an error and does not stay open.
   const empty = await opened(request, project, 'never.mp4');
   await request.post(`/api/imports/${empty}`);
   const state = async () => (await projectOf(request, project)).imports.find((i) => i.id === empty);
@@ -366,7 +366,7 @@ test('versions are numbered without gaps, never change, and clips follow only as
     ['Silt three', 'Silt drei'].map((name) => save(name, 2, [], [clip.id])),
   );
   expect(race.map((a) => a.status()).sort()).toEqual([201, 409]);
-  // The clip stays from now on, and the next save asks nothing of it.
+  // The clip stays from now on, and the next save does not ask about it.
   expect((await save('Silt four', 3, [])).status()).toBe(201);
 
   const kept = (await (await request.get(`/api/versions/${versionId}`)).json()) as {

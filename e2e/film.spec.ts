@@ -39,7 +39,7 @@ test('a film’s stock is chosen over its curves and this clip’s tones, and ta
       );
     return most;
   });
-  // Points of printer light colour it a little; a colour film would be far beyond that.
+  // Printer points tint it a little; a colour film would be tinted far more.
   expect(spread).toBeLessThan(40);
   await page.keyboard.press('Control+z');
   await expect.poll(() => digestOf(page, 'hero')).toBe(before);

@@ -39,7 +39,7 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   page,
 }) => {
   const project = await newProject(page, 'Inspecting');
-  // Three seconds at 25 a second that flash five times a second from the middle on.
+  // Three seconds at 25 frames a second, flashing five times a second from the middle on.
   const strobe = test.info().outputPath('strobe.mp4');
   await run('ffmpeg', [
     '-v',
@@ -108,7 +108,7 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await page.getByRole('button', { name: /^undo/ }).click();
   await expect(clipped).not.toContainText('accepted');
 
-  // Another version: the flags are looked for again.
+  // Another version is inspected again.
   await page.request.post(`/api/looks/${lookId}/versions`, {
     data: {
       document: lookOf('Bright', [{ step: 'exposure', parameters: { stops: { value: -2 } } }]),
@@ -124,8 +124,8 @@ test('clips are inspected under their looks, flags lead to their frames and are 
   await page.waitForURL(new RegExp(`clip=${(await flashing!).id}&frame=35`));
   await expect(hero(page)).toHaveAttribute('data-frame', '35', { timeout: 60_000 });
 
-  // Footage that stands beside a clip belongs to what was inspected: once it is read otherwise, the
-  // flags are of something else.
+  // Pin footage is part of what was inspected: when it is read otherwise, the flags are out of
+  // date.
   const edit = (id: string, was: object, to: object) =>
     page.request.post(`/api/projects/${project}/clips`, {
       data: { clips: [{ clip: id, was, to }] },

@@ -32,7 +32,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   const look = await shippedLook(page, 'silt');
   const clip = async (name: string) => (await clipsOf(page, project)).find((c) => c.name === name)!;
 
-  // All three wear the look and follow it; one is told to stay.
+  // All three clips use the look and follow it; one is set to stay.
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(3);
   await page.keyboard.press('Control+a');
@@ -51,7 +51,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.keyboard.press('Control+Shift+z');
   await expect(tileOf(page, 'skyline')).toContainText('stays');
 
-  // Dials tried on the Wall move the tiles of those that follow, and no other's.
+  // Dials tried on the Wall change the tiles of clips that follow, and no others.
   await page.getByRole('button', { name: 'dials' }).click();
   const dials = page.getByRole('complementary', { name: 'Dials' });
   const [gulls, kelp, skyline] = [await clip('gulls'), await clip('kelp'), await clip('skyline')];
@@ -95,7 +95,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await expect(dials.locator('li[data-trims]')).toHaveCount(1);
   await expect.poll(async () => (await clip('skyline')).trims).toEqual({});
 
-  // On the Bench the same clip's dials; its parked hero is what the command line renders with that
+  // The same clip's dials on the Bench; its parked hero equals the command line's render with that
   // dial.
   await page.goto(`/p/${project}/bench?look=${look}&clip=${kelp.id}`);
   const face = page.getByRole('region', { name: 'Dials' });
@@ -124,8 +124,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
     await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`),
   );
 
-  // A second window on the same clip: the later of the two is told, and sees what the first one
-  // did.
+  // A second window edits the same clip: the later edit is refused, and its window shows the first.
   const other = await context.newPage();
   await other.goto(`/p/${project}/bench?look=${look}&clip=${kelp.id}`);
   await parked(other);
@@ -147,7 +146,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await clip('kelp')).trims[look]).toEqual({ depth: 100 });
 
-  // Someone lets another clip follow while a version is being saved: nothing goes on unseen.
+  // Another clip is set to follow while a version is being saved: no clip changes unseen.
   await page.keyboard.press('t');
   await face.getByRole('slider', { name: 'Cold' }).fill('10');
   await page.keyboard.press('v');
@@ -220,8 +219,8 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await goals.getByRole('button', { name: 'reach on 2 clips' }).click();
   await expect(goals.locator('li[data-aimed]')).toHaveCount(2, { timeout: 60_000 });
   await expect(goals.getByRole('status')).toHaveCount(0);
-  // Drain can be turned until there is no more colour than that; the pale sky's dark tone is out of
-  // Depth's reach. Nothing is changed before consent.
+  // Drain can be turned until the colour is below the limit; the dark tone of the pale sky is out
+  // of Depth's reach. Nothing changes before consent.
   expect(
     await Promise.all(['gulls', 'deck-dancer'].map(async (n) => (await clip(n)).trims)),
   ).toEqual([{}, {}]);

@@ -24,7 +24,7 @@ const clipOf = async (page: Page, project: string, name: string): Promise<Clip> 
   (
     (await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }
   ).clips.find((c) => c.name === name)!;
-/** Green at places of a view (the hero), in shares of its width and height. */
+/** The green value at points of a view (the hero), given as fractions of its width and height. */
 const greens = (
   page: Page,
   places: readonly (readonly [number, number])[],
@@ -51,7 +51,7 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await bedrock.getByRole('button', { name: /bedrock/ }).click();
   const whole = await settled(page, 'hero');
 
-  // A square between bars, its corners rounded: black beside it and in its very corners.
+  // A square between bars with rounded corners: black beside it and in its corners.
   await pick(bedrock.getByLabel('Look frame'), { label: 'square 1:1' });
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(whole);
   await expect(bedrock.getByLabel('How the look frame lies')).toHaveAttribute('data-value', 'bars');
@@ -72,7 +72,7 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   expect(at[3]!).toBeGreaterThan(100);
   expect((await clipOf(page, project, 'gulls')).fit).toBe('fill');
 
-  // What was before lies in the same frame.
+  // The view before the look has the same framing.
   await page.keyboard.down('b');
   const before = page.locator('canvas[data-view="before"]');
   await expect(before).toBeVisible();
@@ -82,8 +82,8 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.keyboard.up('b');
   await expect(before).toHaveCount(0);
 
-  // The picture is dragged in its frame by its middle, no further than it covers it; undone as one,
-  // and done again.
+  // Dragging the picture's middle reframes it only as far as it still covers the frame; one undo,
+  // one redo.
   const centred = await settled(page, 'hero');
   const grip = page.getByRole('button', { name: 'Middle of gulls' });
   const [box, from] = [(await hero(page).boundingBox())!, (await grip.boundingBox())!];
@@ -107,7 +107,7 @@ test('a look composes in a frame of its own, a clip is reframed in it, and the t
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await clipOf(page, project, 'gulls')).reframe?.closer).toBe(160);
 
-  // Saved and rendered: bit for bit what the hero shows.
+  // Saved and rendered, it equals the hero bit for bit.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
   await parked(page);

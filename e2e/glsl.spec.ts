@@ -4,7 +4,7 @@ import type { Compared } from './browser/glsl';
 import { bring, digestOf, hero, newProject, parked, shippedLook } from './project';
 import { pick } from './pick';
 
-// WebGL2 by a software renderer: slow, and as exact as single precision goes.
+// WebGL2 by a software renderer: slow, but with the precision of single floats.
 const ARGS = [
   '--no-sandbox',
   '--use-gl=angle',
@@ -21,7 +21,7 @@ interface Bundle {
   };
 }
 
-/** Steps that decide: some pixels fall on the other side of what they decide by. */
+/** Steps with a threshold: some pixels fall on its other side. */
 const DECIDING = new Set(['threshold', 'contour', 'fold', 'stripes', 'placed repeat']);
 
 test('WebGL2 agrees with the double reference, for every step and every edge rule', async () => {
@@ -53,7 +53,7 @@ test('WebGL2 agrees with the double reference, for every step and every edge rul
         [w, h] as const,
       );
       for (const { name, most, share } of composites) {
-        // What lies on the other side of a seam is another picture.
+        // Beyond a seam the picture is unrelated.
         if (DECIDING.has(name)) expect(share, `${name} at ${w}×${h}`).toBeLessThan(0.01);
         else expect(most, `${name} at ${w}×${h}`).toBeLessThan(1 / 1024);
       }
@@ -84,8 +84,7 @@ test('the Bench shows the same by WebGL2 as by simd, and says which it is', asyn
   const look = await shippedLook(plain, 'soft-lens');
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ARGS });
   try {
-    // What compares pictures is put into the page by this test: the page itself would run no such
-    // script.
+    // The test injects the code that compares pictures; the page's own policy would not allow it.
     const page = await browser.newPage({
       viewport: { width: 1280, height: 800 },
       baseURL: baseURL!,
@@ -94,14 +93,14 @@ test('the Bench shows the same by WebGL2 as by simd, and says which it is', asyn
     await page.goto(`/p/${project}/bench?look=${look}`);
     await parked(page);
     const status = page.getByRole('status').filter({ hasText: 'ms' });
-    // A program that plays a graphics processor is not taken by itself.
+    // A software renderer is not chosen automatically.
     await expect(status).toContainText('simd');
     const bySimd = await digestOf(page, 'hero');
     await remember(page);
     await pick(page.getByLabel('computed by'), 'glsl');
     await expect(hero(page)).toHaveAttribute('data-back-end', 'glsl', { timeout: 90_000 });
     await expect(status).toContainText('glsl');
-    // Slow as it is here, half its size comes first.
+    // It is slow here, so half the size is drawn first.
     await parked(page);
     const { most, share } = await apart(page);
     expect(most).toBeLessThanOrEqual(1);
@@ -134,9 +133,7 @@ async function remember(page: Page): Promise<void> {
     all.remembered = all.pixels(c);
   });
 }
-/**
- * How far the hero's bytes are now from those that were kept, and the share that differs at all.
- */
+/** The largest difference between the hero's bytes and the kept ones, and the share that differ. */
 const apart = (page: Page): Promise<{ most: number; share: number }> =>
   hero(page).evaluate((c: HTMLCanvasElement) => {
     const all = globalThis as unknown as Remembering;

@@ -44,7 +44,7 @@ test('a first look is built along three hints, each of which goes for good', asy
   await expect(hint).toContainText('+ layer');
   await pick(page.getByRole('region', { name: 'Strata' }).getByLabel('Add a layer from'), 'clip');
   await expect(hint).toContainText('+ step');
-  // One that is waved away is not followed, and goes as well.
+  // A dismissed hint is not followed, and disappears too.
   await hint.getByRole('button', { name: 'Leave this hint out' }).click();
   await expect(hint).toContainText('circle');
   await page.reload();

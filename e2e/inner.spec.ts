@@ -1,4 +1,4 @@
-/** A look that lies over another: its dials on the layer, its newer versions taken up. */
+/** A look as a layer's source: its dials on the layer, and updates to newer versions. */
 import { expect, test } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import { pick, type } from './pick';
@@ -22,14 +22,14 @@ test('a layer begins with another look, sets its dials, and takes up its newer v
   await pick(page.getByLabel('Add a layer from'), `look:${agreed}`);
   const layer = page.locator(`[data-layer="agreed-${stamp}"]`);
   await expect(layer.getByText('v1', { exact: true })).toBeVisible();
-  // Its dials are the layer's.
+  // Its dials are shown on the layer.
   await type(layer.getByLabel('Depth, typed'), '0');
   await page.getByRole('button', { name: 'save version' }).click();
   await expect
     .poll(() => newestOf(page, own))
     .toMatchObject({ layers: [{ source: 'look', dials: { depth: { value: 0 } } }] });
 
-  // A newer version of what lies within is offered, and taken up as a change that can be undone.
+  // A newer version of the inner look is offered; taking it is an edit that can be undone.
   const newer = { document: { ...grade, seed: 99 }, basedOn: 1, follow: [], stay: [] };
   expect((await page.request.post(`/api/looks/${agreed}/versions`, { data: newer })).status()).toBe(
     201,
@@ -40,11 +40,11 @@ test('a layer begins with another look, sets its dials, and takes up its newer v
   await expect(layer.getByText('v2', { exact: true })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(layer.getByText('v1', { exact: true })).toBeVisible();
-  // One that follows goes on by itself.
+  // A source that follows updates by itself.
   await layer.getByRole('checkbox', { name: 'follows' }).check();
   await expect(layer.getByText('v2', { exact: true })).toBeVisible();
 
-  // A look cannot lie within one that lies within it.
+  // A look cannot contain a look that contains it.
   const document = await newestOf(page, own);
   const circle = { ...grade, looks: [{ key: 'over', document, of: { look: own, version: 2 } }] };
   const refused = await page.request.post(`/api/looks/${agreed}/versions`, {

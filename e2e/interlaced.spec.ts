@@ -6,7 +6,7 @@ test('interlaced footage says so on Rushes, and is made progressive as a clip be
 }) => {
   const project = await newProject(page, 'Two fields');
   await toRushes(page);
-  // Twenty frames of two instants each, upper field first, said by the file itself.
+  // Twenty frames of two fields each, upper field first, tagged so in the file.
   const file = test.info().outputPath('woven.mp4');
   const source = 'testsrc=s=320x180:r=50:d=0.8,tinterlace=mode=interleave_top';
   const coded = [

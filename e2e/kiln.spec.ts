@@ -1,6 +1,6 @@
 /**
- * The Kiln: clips as pictures under their looks, rendered, and played on the page with what they
- * were before.
+ * The Kiln: clips as stills under their looks, rendered, and played on the page beside the
+ * original.
  */
 import { expect, type Page, test } from '@playwright/test';
 import { bring, newProject } from './project';
@@ -28,7 +28,7 @@ test('a rendered file plays on the page, and one key shows what it was', async (
   const item = page.locator('[data-clip="gulls"][data-state="done"]');
   await expect(item).toBeVisible({ timeout: 120_000 });
   await item.getByRole('button', { name: 'play' }).click();
-  // No browser reads FFV1: what is played is a copy made of it.
+  // Browsers cannot read FFV1, so a copy made from it is played.
   await expect.poll(() => playable(page), { timeout: 60_000 }).toBe(160);
   const before = page.getByLabel('gulls as it was shot');
   await expect(before).toBeHidden();
@@ -36,11 +36,11 @@ test('a rendered file plays on the page, and one key shows what it was', async (
   await expect(before).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByLabel(/as it was rendered/)).toHaveCount(0);
-  // What was asked for last is asked for again.
+  // The last order is offered again.
   await page.reload();
   await expect(page.getByRole('radio', { name: /FFV1/ })).toBeChecked();
   await expect(page.getByLabel('Width')).toHaveValue('160');
-  // Parts of a file are answered as players ask for them.
+  // Range requests of players are answered with parts of the file.
   const { deliveries } = (await (
     await page.request.get(`/api/projects/${project}/deliveries`)
   ).json()) as {

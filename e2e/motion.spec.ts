@@ -12,7 +12,7 @@ import {
 import { brightLook, frame, goTo, strength } from './time';
 import { pick, unfold } from './pick';
 
-/** A second of a demo clip, small: its motion takes no time. */
+/** A second of a demo clip, small, so that its motion is measured quickly. */
 async function bringSmall(page: Page, name: string): Promise<void> {
   const file = test.info().outputPath(`small-${name}.mp4`);
   await run('ffmpeg', [
@@ -67,12 +67,12 @@ test('a look that slows a clip has its motion measured, and its in-betweens are 
   await expect(state).toHaveCount(0);
   await unfold(page.locator('[data-layer="slow"]'));
   await pick(page.getByLabel('Between frames', { exact: true }), 'motion');
-  // It begins by itself, and says so until it is done.
+  // It starts by itself and shows progress until it is done.
   await expect(state).toContainText('measuring motion');
   await expect(state.getByRole('button', { name: 'stop' })).toBeVisible();
   await expect(state).toHaveCount(0, { timeout: 120_000 });
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(mixed);
-  // A frame that there is stays what it is.
+  // A frame of the footage itself stays as it is.
   await goTo(page, 40);
   const own = await settled(page, 'hero');
   await pick(page.getByLabel('Between frames', { exact: true }), 'nearest');
@@ -103,7 +103,7 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   await expect.poll(frames).toBeGreaterThan(first + 40);
   const slow = await frames();
   await expect(frame(page)).toHaveAttribute('aria-valuemax', String(slow - 1));
-  // Before is the clip at the moment that the hero shows, not at the frame of that number.
+  // “Before” shows the clip at the hero's instant, not the frame with the same number.
   await goTo(page, slow - 1);
   await settled(page, 'hero');
   await page.keyboard.down('b');
@@ -121,8 +121,8 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   await expect(page.getByTestId('source')).toHaveText(/^before/);
   expect(await settled(page, 'before')).toBe(before);
   await page.keyboard.up('b');
-  // Put on the clip as it ships, it is rendered as long as the Bench said, and says that it is
-  // silent.
+  // Applied to the clip as shipped, the render has the length the Bench said, and a note says that
+  // it is silent.
   const view = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
     clips: { id: string }[];
   };
@@ -177,7 +177,7 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
   expect(
     (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: -1 } })).status(),
   ).toBe(422);
-  // Stopped and gone on with; what was measured by then stays.
+  // Stopped and resumed; what was measured by then is kept.
   expect(
     (await page.request.post(`/api/clips/${clip.id}/motion`, { data: { from: 40 } })).status(),
   ).toBe(202);
@@ -199,7 +199,7 @@ test('motion blur is added by hand and smears what moves', async ({ page }) => {
     )
     .toBe('done');
   const pair = await page.request.get(`/api/footage/${clip.hash}/motion/3`);
-  // Vectors at half its size both ways, packed.
+  // Vectors at half the size, in both directions, packed.
   expect((await pair.body()).length).toBe(12 + 160 * 90 * 10);
   const layer = {
     key: 'top',
@@ -265,7 +265,7 @@ test('a clip runs at a quarter of its speed: the length is shown first, frames a
   await speed.focus();
   for (const key of ['Control+a', '2', '5', 'Enter']) await page.keyboard.press(key);
   await pick(page.getByLabel('Between frames of the retimed clip'), 'nearest');
-  // Seen before anything changes.
+  // A preview before anything changes.
   await expect(page.getByTestId('retimed-length')).toContainText(
     `${frames} → ${4 * frames} frames`,
   );
@@ -276,7 +276,7 @@ test('a clip runs at a quarter of its speed: the length is shown first, frames a
   expect(await settled(page, 'hero')).toBe(tenth);
   await expect(page.getByRole('img', { name: 'cue at 40' })).toBeVisible();
   await expect.poll(async () => (await clipNow()).retime).not.toBeNull();
-  // What cannot be is refused with a word.
+  // An impossible value is refused with a message.
   const clip = await clipNow();
   const wrong = { ...(clip.retime as object), places: [{ frame: 0, speed: 0, to: 'smooth' }] };
   const refused = await page.request.post(`/api/projects/${project}/clips`, {

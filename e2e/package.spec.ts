@@ -16,7 +16,7 @@ import {
 test('a look goes as one file to an empty project and gives the same pixels there', async ({
   page,
 }) => {
-  // Where it is made: a look with edits of its own, packed with pictures.
+  // On the sending side: an edited look, packed with pictures.
   const home = await newProject(page, 'Home');
   await bring(page, 'skyline');
   const look = await shippedLook(page, 'soft-lens');
@@ -28,7 +28,7 @@ test('a look goes as one file to an empty project and gives the same pixels ther
     .fill('81');
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
-  // Saving leaves the Bench as it stands, its history too.
+  // Saving leaves the Bench as it is, with its history.
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('Bloom');
   await parked(page);
   await page.waitForTimeout(700);
@@ -41,12 +41,12 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   await own.getByRole('button').click();
   const panel = page.getByRole('complementary', { name: 'Soft Lens' });
   await expect(panel).toContainText('v2');
-  // Its picture and what its dials do from end to end.
+  // Its picture, and what each dial does over its range.
   await expect(panel.getByRole('img', { name: 'Soft Lens, large' })).toBeVisible({
     timeout: 60_000,
   });
   await expect(panel.getByRole('img', { name: 'Bloom at 100 %' })).toBeVisible({ timeout: 60_000 });
-  // Put on a clip and taken off from here.
+  // Applied to a clip and removed from here.
   const worn = panel.getByRole('button', { name: 'skyline', exact: true });
   const pressed = await worn.getAttribute('aria-pressed');
   await worn.click();
@@ -61,7 +61,7 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   const path = test.info().outputPath('soft-lens-v2.wabisabi');
   await file.saveAs(path);
 
-  // Where it goes: seen on the clips there before it is taken.
+  // On the receiving side: previewed on its clips before it is taken.
   const away = await newProject(page, 'Away');
   await page.goto(`/p/${away}/shelf`);
   await page.getByLabel('Look file').setInputFiles(path);
@@ -88,12 +88,12 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   await parked(page);
   expect(await hero(page).getAttribute('data-frame')).toBe(frame);
   await expect.poll(() => digestOf(page, 'hero')).toBe(shown);
-  // The command line takes the package as it is.
+  // The command line accepts the package itself.
   const out = test.info().outputPath('frames');
   await rendered(path, 'skyline', out, '--frames', frame, '--size', '960x540', '--depth', '8');
   expect(await digestOfPicture(`${out}/${frame.padStart(6, '0')}.png`)).toBe(shown);
 
-  // What is no look says so, and nothing is put on the Shelf.
+  // A file that is not a look gets an error, and nothing reaches the Shelf.
   const damaged = test.info().outputPath('damaged.wabisabi');
   await writeFile(damaged, Buffer.from([0x50, 0x4b, 3, 4, 1, 2, 3]));
   await page.goto(`/p/${away}/shelf`);
@@ -121,8 +121,8 @@ test('a look goes as a card: a picture that any program shows, dropped on anothe
   expect([format, width]).toEqual(['png', 1200]);
   expect(height).toBeGreaterThan(675);
 
-  // Dropped on the Shelf it is a look; on another view it says where it belongs, and nothing is
-  // taken for footage.
+  // Dropped on the Shelf it is imported as a look; on another view a message says where it belongs,
+  // and it is not imported as footage.
   const drop = async () => {
     const bytes = (await readFile(path)).toString('base64');
     await page.evaluate((b) => {

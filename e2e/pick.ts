@@ -1,10 +1,10 @@
 import { expect, type Locator } from '@playwright/test';
 
-/** Opens a layer: none is when a look is opened. */
+/** Opens a layer; an opened look shows none at first. */
 export const unfold = (layer: Locator): Promise<void> =>
   layer.getByRole('button', { expanded: false }).first().click();
 
-/** Opens a list of choices and takes one: by its id, or by its words. */
+/** Opens a list and chooses an entry, by id or by text. */
 export async function pick(
   where: Locator,
   what: string | { readonly label: string },
@@ -18,7 +18,7 @@ export async function pick(
   await option.first().click();
 }
 
-/** Types a figure into a field that takes what it shows when it gets the focus. */
+/** Types a number into a field that selects its content when focused. */
 export async function type(field: Locator, figure: string): Promise<void> {
   await field.click();
   await expect(field).toBeFocused();

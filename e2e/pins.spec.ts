@@ -10,7 +10,7 @@ interface Clip {
 const clipsOf = async (page: Page, project: string): Promise<Clip[]> =>
   ((await (await page.request.get(`/api/projects/${project}`)).json()) as { clips: Clip[] }).clips;
 
-/** A light about each place of a pin, and a cue. */
+/** A look with a light at each point of a pin, and a cue. */
 const LOOK = {
   schema: 2,
   name: 'Lamps',
@@ -55,7 +55,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   const clip = async (name: string) => (await clipsOf(page, project)).find((c) => c.name === name)!;
   const room = await clip('white-room');
 
-  // The look asks for several points and a cue; the lamp stands at the points.
+  // The look asks for several points and a cue; the light sits at the points.
   await page.goto(`/p/${project}/bench?look=${lookId}&clip=${room.id}`);
   await parked(page);
   const pins = page.getByRole('region', { name: 'Pins' });
@@ -67,7 +67,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await pick(page.getByLabel('Centre is set by'), { label: 'Point' });
   const centred = await settled(page, 'hero');
 
-  // Two places on the hero, undone and done again; the cue by its key.
+  // Two points on the hero, undo and redo; the cue by its shortcut.
   await pins.locator('[data-pin="point"]').getByRole('button', { name: 'place' }).click();
   const box = (await hero(page).boundingBox())!;
   const press = (x: number, y: number) =>
@@ -81,7 +81,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await expect.poll(async () => (await clip('white-room')).pins['point']?.length).toBe(1);
   await page.keyboard.press('Control+Shift+z');
   await expect.poll(async () => (await clip('white-room')).pins['point']?.length).toBe(2);
-  // A portrait clip fitted into a wide frame: its own shares, not the frame's.
+  // A portrait clip fitted into a wide frame: points are fractions of the clip, not of the frame.
   const [left, right] = (await clip('white-room')).pins['point'] as { x: number; y: number }[];
   expect(left!.x).toBeCloseTo(0.5 - 0.05 / (540 / 960 / (16 / 9)), 1);
   expect(right!.x).toBeCloseTo(1 - left!.x, 1);
@@ -94,7 +94,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   const lit = await settled(page, 'hero');
   expect(lit).not.toBe(centred);
 
-  // The command line gives the same pixels with the same places.
+  // The command line renders the same pixels with the same points.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
   const saved = (await (await page.request.get('/api/looks')).json()) as {
@@ -125,7 +125,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   );
   expect(await digestOfPicture(`${out}/000007.png`)).toBe(lit);
 
-  // The Wall says which clips lack what, and sets it clip after clip.
+  // The Wall lists the pins that clips lack and sets them clip after clip.
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');

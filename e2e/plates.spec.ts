@@ -17,7 +17,9 @@ import { pick, type } from './pick';
 
 const PLATE = (file: string): string => `demo/plates/${file}`;
 
-/** Brings plates in beside the clips that are there, measured and used as plates. */
+/**
+ * Imports plates beside the existing clips, waits for their statistics, and uses them as plates.
+ */
 async function bringPlates(page: Page, ...files: string[]): Promise<void> {
   await page.getByLabel('Files').setInputFiles(files.map(PLATE));
   for (const file of files) {
@@ -26,7 +28,7 @@ async function bringPlates(page: Page, ...files: string[]): Promise<void> {
       timeout: 60_000,
     });
     await page.getByRole('button', { name: new RegExp(name) }).click();
-    // The page shows the change at once, but not within the click itself.
+    // The page shows the change immediately, but after the click returns.
     await page.getByRole('radio', { name: 'a plate' }).click();
     await expect(page.getByRole('radio', { name: 'a plate' })).toBeChecked();
     await expect(page.getByRole('heading', { name: /^Plates/ })).toBeVisible();
@@ -56,7 +58,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
   const black = shelf.getByRole('textbox', { name: 'Black point, typed' });
   await expect(black).toBeVisible({ timeout: 60_000 });
   const found = await settled(page, 'hero');
-  // Black as the file has it: the whole picture is lifted.
+  // With the black of the file the whole picture is lifted.
   await type(black, '0');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
   const lightness = () =>
@@ -73,7 +75,7 @@ test('a plate is tried over a clip on Rushes: its black lifts nothing, and can b
   await page.getByRole('button', { name: 'as found' }).click();
   await expect.poll(() => digestOf(page, 'hero')).toBe(found);
   expect(lifted - (await lightness())).toBeGreaterThan(0.5);
-  // Off, it changes nothing but its marks: the clip itself is as light.
+  // With the black subtracted only its marks change the picture: the clip keeps its brightness.
   const under = await lightness();
   await type(shelf.getByRole('textbox', { name: 'Opacity, typed' }), '0');
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(found);
@@ -108,7 +110,7 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
   const { layers: saved } = (await newestOf(page, look)) as {
     layers: { placement?: Record<string, { value: unknown }> }[];
   };
-  // The opening as the plate was drawn, in shares of a picture of 16:9.
+  // The opening as drawn in the plate, in fractions of a 16:9 picture.
   const truth = {
     'upper-left': [-0.585, 0.292],
     'upper-right': [0.35, 0.308],
@@ -121,7 +123,7 @@ test('a layer is put into the hole of a plate, and the terminal renders the plat
     expect(Math.abs(down - (0.5 - y!))).toBeLessThan(0.008);
   }
 
-  // The plate of dust instead, laid over: page and terminal find the same black.
+  // The dust plate instead, laid over: the page and the command line find the same black.
   await page.keyboard.press('Control+z');
   await pick(layers.first().getByLabel('Blend'), 'screen');
   await pick(page.getByRole('combobox', { name: 'Second footage of gulls' }), {

@@ -36,7 +36,7 @@ test('a loop is baked, stopped, found again after a reload, and shown as it woul
   await page.getByRole('button', { name: 'bake them' }).click();
   await expect(baked(page).first()).toBeVisible();
   await page.keyboard.press('Escape');
-  // Stopped on the way, what is there stays there.
+  // Stopped half-way, finished frames stay.
   await panel(page).click();
   const stop = page.getByRole('button', { name: 'stop baking' });
   if (await stop.isVisible()) await stop.click();
@@ -49,7 +49,7 @@ test('a loop is baked, stopped, found again after a reload, and shown as it woul
   await page.keyboard.press(']');
   await page.keyboard.press('a');
   await expect(baked(page)).toHaveAttribute('title', 'baked: 20 to 39');
-  // One frame played alone, from the file and, with no file left, computed.
+  // One frame of the loop shown alone: from its file, and computed when the file is gone.
   const alone = async () => {
     await page.reload();
     await parked(page);

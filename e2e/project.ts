@@ -1,4 +1,4 @@
-/** What the journeys share: a project of their own with some of the demo's footage in it. */
+/** Shared by the journeys: a project of their own with some of the demo's footage. */
 import { expect, type Page } from '@playwright/test';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
@@ -117,10 +117,10 @@ export async function newestOf(page: Page, look: string): Promise<object> {
 }
 
 export const hero = (page: Page) => page.locator('canvas[data-view="hero"]');
-/** Until the hero is the exact frame of the original. */
+/** Waits until the hero shows the exact frame of the original. */
 export const parked = (page: Page): Promise<void> =>
   expect(hero(page)).toHaveAttribute('data-exact', 'true', { timeout: 60_000 });
-/** SHA-256 of the bytes a canvas shows. */
+/** SHA-256 of a canvas's pixels. */
 export const digestOf = (page: Page, view: string): Promise<string> =>
   page.locator(`canvas[data-view="${view}"]`).evaluate(async (c: HTMLCanvasElement) => {
     const copy = new OffscreenCanvas(c.width, c.height).getContext('2d')!;
@@ -130,7 +130,9 @@ export const digestOf = (page: Page, view: string): Promise<string> =>
       .map((v) => v.toString(16).padStart(2, '0'))
       .join('');
   });
-/** What a canvas shows once it is what is wanted, and the same for a while: SHA-256 of its bytes. */
+/**
+ * SHA-256 of a canvas's pixels, once they satisfy the condition and have been stable for a while.
+ */
 export async function settled(page: Page, view: string): Promise<string> {
   let last = '';
   await expect
@@ -183,7 +185,7 @@ export const rendered = (
     out,
     ...more,
   ]);
-/** SHA-256 of a picture file's bytes as a canvas would show them. */
+/** SHA-256 of a picture file's pixels as a canvas would show them. */
 export async function digestOfPicture(file: string): Promise<string> {
   const { stdout } = await run(
     'ffmpeg',

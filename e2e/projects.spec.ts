@@ -1,6 +1,6 @@
 /**
- * The first page: projects as pictures, renamed, duplicated, removed and put back; one begun by
- * dropped footage.
+ * The first page: projects as pictures, renamed, duplicated, removed and restored; a project
+ * started by dropping footage.
  */
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
@@ -14,7 +14,7 @@ test('a project is four of its clips, and is renamed, duplicated, removed and pu
   await bring(page, 'gulls', 'kelp');
   await page.goto('/');
   const card = page.locator(`[data-project="${name}"]`);
-  // Last touched first.
+  // Most recently changed first.
   await expect(
     page.getByRole('list', { name: 'Projects' }).locator('> li').first(),
   ).toHaveAttribute('data-project', name);

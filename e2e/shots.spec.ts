@@ -6,7 +6,7 @@ import { frame } from './time';
 const SHOTS = ['kelp', 'gulls', 'white-room'] as const;
 const EACH = 16;
 
-/** Three shots of sixteen frames in one file, with a tone that rises by a step with each. */
+/** Three shots of sixteen frames in one file, with a tone that rises at each shot. */
 async function bringShots(page: Page): Promise<void> {
   const file = test.info().outputPath('three-shots.mp4');
   const inputs = SHOTS.flatMap((s) => ['-i', FOOTAGE(s)]);
@@ -39,7 +39,7 @@ async function bringShots(page: Page): Promise<void> {
   await page.getByLabel('Files').setInputFiles(file);
   await expect(page.getByRole('button', { name: /three-shots/ })).toBeVisible({ timeout: 60_000 });
 }
-/** How often a second what is heard goes through zero upwards, and for how long it is heard. */
+/** Upward zero crossings of the sound in a second, and how long there is sound. */
 async function heard(
   file: string,
 ): Promise<{ readonly perSecond: number; readonly seconds: number }> {
@@ -82,14 +82,14 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   await expect(cuts).toContainText('3 shots in one file');
   await expect(cuts.getByText(`at ${EACH}`, { exact: true })).toBeVisible();
   await expect(cuts.getByText(`at ${2 * EACH}`, { exact: true })).toBeVisible();
-  // Each shows the pictures on both sides of it.
+  // Each cut shows the frames on both of its sides.
   for (const f of [EACH - 1, EACH]) {
     const still = cuts.getByRole('img', { name: `three-shots, frame ${f}` });
     await expect.poll(() => still.evaluate((i: HTMLImageElement) => i.naturalHeight)).toBe(120);
   }
 
   /**
-   * Until the server has it and the page has read it again: what is decided next builds on that.
+   * Waits until the server has the edit and the page has read it again; the next edit builds on it.
    */
   const said = async (decided: Record<string, string>) => {
     type Said = { clips: { cutsSaid: Record<string, string> }[] };
@@ -120,7 +120,7 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   await expect(cards).toHaveCount(1);
   await expect(card).toContainText('1.9 s');
 
-  // Again, and the second is shown and delivered by itself, with its own sound.
+  // Once more; then the second shot is shown and delivered alone, with its own sound.
   await cuts.getByRole('button', { name: 'Split into 3 clips' }).click();
   await expect(cards).toHaveCount(3);
   await page.getByRole('button', { name: 'fine' }).click();
@@ -170,7 +170,7 @@ test('cuts inside a file are found, kept or denied, and it is split into clips o
   const { perSecond, seconds } = await heard(made);
   expect(Math.abs(perSecond - 600)).toBeLessThan(12);
   expect(Math.abs(seconds - EACH / 25)).toBeLessThan(0.03);
-  // Its frames are those of the file, in order: each is nearest to its own of all 48.
+  // Its frames are those of the file in order: each is nearest to its own frame among all 48.
   const [w, h] = [64, 36];
   const framesOf = async (file: string): Promise<Buffer[]> => {
     const args = [
@@ -216,7 +216,7 @@ test('a clip is given an in and an out by their frames, with their pictures, and
   await page.keyboard.press('Enter');
   await expect(ends.getByRole('img', { name: 'three-shots, frame 20' })).toBeVisible();
   await expect(card).toContainText('1.1 s');
-  // Beyond the file is its end; what is no number changes nothing.
+  // Beyond the file its end is used; text that is not a number changes nothing.
   await ends.getByLabel('Out, frame').fill('900');
   await page.keyboard.press('Enter');
   await expect(ends.getByLabel('Out, frame')).toHaveValue(String(3 * EACH - 1));

@@ -22,14 +22,14 @@ test('a layer with a span strikes on its cue: nothing on the frame before, all o
   const struck = await settled(page, 'hero');
   await goTo(page, 22);
   const before = await settled(page, 'hero');
-  // Without the layer: the clip as it is.
+  // Without the layer the clip is unchanged.
   await page.getByLabel('light on').click();
   await settled(page, 'hero');
   expect(await digestOf(page, 'hero')).toBe(before);
   await page.getByLabel('light on').click();
   await goTo(page, 23);
   expect(await settled(page, 'hero')).toBe(struck);
-  // Always: the frame before has it too, and undo says what it takes back.
+  // Always: the frame before has it too, and undo names what it reverts.
   await unfold(page.locator('[data-layer="light"]'));
   await page.getByRole('button', { name: 'always' }).click();
   await goTo(page, 22);
@@ -61,7 +61,7 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   );
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'key of Stops at 10' })).toBeVisible();
-  // Moving the control sets a key where the playhead stands.
+  // Moving the control sets a key at the playhead.
   await goTo(page, 30);
   await type(layer.getByLabel('Stops, typed'), '-2');
   await expect(page.getByRole('button', { name: 'key of Stops at 30' })).toBeVisible();
@@ -74,17 +74,17 @@ test('keys are set, found, moved and taken away by the keyboard alone, each undo
   await expect(page.getByRole('button', { name: 'key of Stops at 31' })).toBeVisible();
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('move key of Stops');
   await goTo(page, 20);
-  // Between the keys: half the way from 1.5 to −2, over 21 frames.
+  // Between the keys: half-way from 1.5 to −2, over 21 frames.
   await expect(layer.getByLabel('Stops, typed')).toHaveValue(/-0\.17/);
   await page.keyboard.press('i');
   await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeVisible();
   await page.keyboard.press('Shift+I');
   await expect(page.getByRole('button', { name: 'key of Stops at 20' })).toBeHidden();
   await expect(page.getByRole('button', { name: /^undo/ })).toContainText('remove key of Stops');
-  // Low as the hero is beside the lanes, what is drawn over it has the picture's own shape.
+  // The hero is low beside the lanes, but its overlay has the picture's own shape.
   const box = (await page.locator('canvas[data-view="hero"]').boundingBox())!;
   expect(box.width / box.height).toBeCloseTo(16 / 9, 2);
-  // Both keys at once: spread, mirrored, copied to later.
+  // Both keys at once: spread, mirrored, pasted later.
   const key = (at: number) =>
     page.getByRole('button', { name: `key of Stops at ${at}`, exact: true });
   await key(10).press('Enter');

@@ -1,4 +1,4 @@
-/** What journeys in time share: a look to strike with, and the playhead. */
+/** Shared by the journeys about time: a look that acts at instants, and the playhead. */
 import { expect, type Page } from '@playwright/test';
 import { parked } from './project';
 

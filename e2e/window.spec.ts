@@ -40,7 +40,7 @@ test('in an ordinary window nothing is cut, wraps, scrolls sideways or scrolls t
           wrapped: [],
           nested: [],
         });
-        // Contrast and names are the same in a larger window.
+        // Contrast and accessible names do not depend on the window's size.
         if (size !== SIZES[0]) continue;
         const { violations } = await new AxeBuilder({ page }).analyze();
         expect

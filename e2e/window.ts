@@ -1,4 +1,4 @@
-/** What is wrong with a page as an ordinary window shows it: looked for inside the page. */
+/** Finds layout faults of a page in an ordinary window; runs inside the page. */
 export interface Faults {
   readonly sideways: readonly string[];
   readonly cut: readonly string[];
@@ -50,7 +50,7 @@ export function faultsOfWindow(): Faults {
           !told(e),
       ),
     ].map(named),
-    // What is called by one or two words stands in one line.
+    // Labels of one or two words stay on one line.
     wrapped: all
       .filter((e) => e.matches('button.word, [role=combobox], footer *, header *') && own(e))
       .filter((e) => {

@@ -84,7 +84,7 @@ test('a worker killed in the middle of a render loses no frame and doubles none'
   expect(await hashes(file)).toEqual(await hashes(whole));
 });
 
-// The worker that took over serves this journey too.
+// The worker that took over also serves this journey.
 test('a delivery is cancelled and tried again', async ({ page }) => {
   const project = await newProject(page, 'Cancelled');
   await bring(page, 'gulls');
