@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import jsdoc from 'eslint-plugin-jsdoc';
 import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
@@ -77,6 +78,30 @@ export default ts.config(
         },
       ],
       'no-restricted-globals': ['error', 'document', 'window', 'process', 'Buffer', 'self'],
+    },
+  },
+  {
+    files: ['{core,server,web,cli}/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: { esm: true },
+          enableFixer: false,
+          contexts: [
+            'FunctionDeclaration',
+            'ClassDeclaration',
+            'TSInterfaceDeclaration',
+            'TSTypeAliasDeclaration',
+            'TSEnumDeclaration',
+            'VariableDeclaration',
+          ],
+          require: { FunctionDeclaration: false },
+        },
+      ],
+      'jsdoc/require-description': 'error',
     },
   },
   {

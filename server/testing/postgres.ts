@@ -4,6 +4,7 @@ import { pathToFileURL } from 'node:url';
 import type { TestProject } from 'vitest/node';
 
 declare module 'vitest' {
+  /** Values that the global setup passes to test files. */
   export interface ProvidedContext {
     /** Address of the template database. */
     readonly template: string;
