@@ -6,7 +6,7 @@ import { readdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import { pick } from './pick';
-import { bring, digestOf, newProject, parked, run } from './project';
+import { bring, digestOf, newProject, parked, putOn, run } from './project';
 import { brightLook, goTo } from './time';
 
 const panel = (page: Page) => page.getByRole('button', { name: /^(bake|\d+ %)$/ });
@@ -63,27 +63,7 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
 }) => {
   const project = await smallProject(page, 'Baked for the Kiln');
   const look = await brightLook(page, 'Taken');
-  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
-    clips: { id: string }[];
-  };
-  const looks = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
-  const clip = clips[0]!.id;
-  const worn = await page.request.post(`/api/projects/${project}/clips`, {
-    data: {
-      clips: [
-        {
-          clip,
-          was: { version: null, inOut: null },
-          to: { version, inOut: { in: 0, out: 29 } },
-        },
-      ],
-    },
-  });
-  expect(worn.status()).toBe(200);
+  const [clip] = await putOn(page, project, look, { in: 0, out: 29 });
   /** MD5 of each frame of a lossless render. */
   const rendered = async (): Promise<string[]> => {
     const asked = await page.request.post(`/api/projects/${project}/deliveries`, {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bring, digestOf, newProject, parked, settled, shippedLook } from './project';
+import { bring, digestOf, newestOf, newProject, parked, settled, shippedLook } from './project';
 import { pick } from './pick';
 
 test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({
@@ -98,15 +98,7 @@ test('a stale save is refused and nothing is lost', async ({ page }) => {
   await page.goto(`/p/${project}/bench?look=${look}`);
   await parked(page);
   await page.getByLabel('Drain', { exact: true }).fill('10');
-  const { versions } = (
-    (await (await page.request.get('/api/looks')).json()) as {
-      id: string;
-      versions: { id: string }[];
-    }[]
-  ).find((l) => l.id === look)!;
-  const { document } = (await (
-    await page.request.get(`/api/versions/${versions[0]!.id}`)
-  ).json()) as { document: object };
+  const document = await newestOf(page, look);
   const first = await page.request.post(`/api/looks/${look}/versions`, {
     data: { document, basedOn: 1, follow: [], stay: [] },
   });

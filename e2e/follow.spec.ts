@@ -9,6 +9,7 @@ import {
   rendered,
   settled,
   shippedLook,
+  versionOf,
 } from './project';
 import { pick } from './pick';
 
@@ -36,11 +37,7 @@ test('clips follow a look or stay, are trimmed, and nobody’s work is lost betw
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(3);
   await page.keyboard.press('Control+a');
-  const versions = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  const first = versions.find((l) => l.id === look)!.versions[0]!.id;
+  const first = await versionOf(page, look);
   await pick(page.getByLabel('Assign a look to the chosen clips'), first);
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v1' })).toHaveCount(3);
   await tileOf(page, 'skyline').click();
@@ -197,14 +194,7 @@ test('goals are proposed as trims, shown, and taken on consent; footage that doe
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');
-  const looks = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  await pick(
-    page.getByLabel('Assign a look to the chosen clips'),
-    looks.find((l) => l.id === look)!.versions[0]!.id,
-  );
+  await pick(page.getByLabel('Assign a look to the chosen clips'), await versionOf(page, look));
   await expect(page.locator('button[data-clip]', { hasText: 'Silt v2' })).toHaveCount(2);
   await expect(
     tileOf(page, 'deck-dancer').getByTitle(/does not suit the look: bright tone above 60 %/),

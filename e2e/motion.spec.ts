@@ -4,6 +4,7 @@ import {
   FOOTAGE,
   newProject,
   parked,
+  putOn,
   run,
   settled,
   shippedLook,
@@ -123,20 +124,9 @@ test('a look retimes its clips: dials move their length, before stays at the mom
   await page.keyboard.up('b');
   // Applied to the clip as shipped, the render has the length the Bench said, and a note says that
   // it is silent.
-  const view = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
-    clips: { id: string }[];
-  };
-  const looks = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
-  const worn = await page.request.post(`/api/projects/${project}/clips`, {
-    data: { clips: [{ clip: view.clips[0]!.id, was: { version: null }, to: { version } }] },
-  });
-  expect(worn.status(), await worn.text()).toBe(200);
+  const clips = await putOn(page, project, look);
   const order = {
-    clips: [view.clips[0]!.id],
+    clips,
     format: 'mkv',
     width: 160,
     height: 90,

@@ -47,12 +47,12 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   });
   await expect(panel.getByRole('img', { name: 'Bloom at 100 %' })).toBeVisible({ timeout: 60_000 });
   // Applied to a clip and removed from here.
-  const worn = panel.getByRole('button', { name: 'skyline', exact: true });
-  const pressed = await worn.getAttribute('aria-pressed');
-  await worn.click();
-  await expect(worn).toHaveAttribute('aria-pressed', pressed === 'true' ? 'false' : 'true');
-  await worn.click();
-  await expect(worn).toHaveAttribute('aria-pressed', pressed!);
+  const toggle = panel.getByRole('button', { name: 'skyline', exact: true });
+  const pressed = await toggle.getAttribute('aria-pressed');
+  await toggle.click();
+  await expect(toggle).toHaveAttribute('aria-pressed', pressed === 'true' ? 'false' : 'true');
+  await toggle.click();
+  await expect(toggle).toHaveAttribute('aria-pressed', pressed!);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     panel.getByRole('button', { name: 'export' }).click(),
@@ -73,18 +73,16 @@ test('a look goes as one file to an empty project and gives the same pixels ther
   await preview.getByRole('button', { name: 'leave it' }).click();
   await bring(page, 'skyline');
   await page.goto(`/p/${away}/shelf`);
-  const before = ((await (await page.request.get('/api/looks')).json()) as { id: string }[]).map(
-    (l) => l.id,
-  );
   await page.getByLabel('Look file').setInputFiles(path);
   await expect(preview.locator('canvas[data-view^="preview:"][data-serial]')).toBeVisible();
-  await preview.getByRole('button', { name: 'put on the Shelf' }).click();
+  const [answer] = await Promise.all([
+    page.waitForResponse((r) => r.request().method() === 'POST' && r.url().endsWith('/api/looks')),
+    preview.getByRole('button', { name: 'put on the Shelf' }).click(),
+  ]);
   await expect(preview).toHaveCount(0);
-  const [taken] = (
-    (await (await page.request.get('/api/looks')).json()) as { id: string }[]
-  ).filter((l) => !before.includes(l.id));
+  const taken = (await answer.json()) as { lookId: string };
 
-  await page.goto(`/p/${away}/bench?look=${taken!.id}`);
+  await page.goto(`/p/${away}/bench?look=${taken.lookId}`);
   await parked(page);
   expect(await hero(page).getAttribute('data-frame')).toBe(frame);
   await expect.poll(() => digestOf(page, 'hero')).toBe(shown);

@@ -1,5 +1,15 @@
 import { expect, type Page, test } from '@playwright/test';
-import { bring, digestOfPicture, hero, newProject, parked, rendered, settled } from './project';
+import {
+  bring,
+  digestOfPicture,
+  hero,
+  newestOf,
+  newProject,
+  parked,
+  rendered,
+  settled,
+  versionOf,
+} from './project';
 import { pick, unfold } from './pick';
 
 interface Clip {
@@ -97,14 +107,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   // The command line renders the same pixels with the same points.
   await page.keyboard.press('v');
   await expect(page.getByTestId('version')).toHaveText('v2');
-  const saved = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  const version = saved.find((l) => l.id === lookId)!.versions[0]!.id;
-  const { document } = (await (await page.request.get(`/api/versions/${version}`)).json()) as {
-    document: object;
-  };
+  const document = await newestOf(page, lookId);
   const { writeFile } = await import('node:fs/promises');
   const file = test.info().outputPath('lamps.json');
   await writeFile(file, JSON.stringify(document));
@@ -129,7 +132,7 @@ test('a look asks for points and cues; they are set on the Bench and clip after 
   await page.goto(`/p/${project}/wall`);
   await expect(page.locator('button[data-clip]')).toHaveCount(2);
   await page.keyboard.press('Control+a');
-  await pick(page.getByLabel('Assign a look to the chosen clips'), version);
+  await pick(page.getByLabel('Assign a look to the chosen clips'), await versionOf(page, lookId));
   await page.getByRole('button', { name: 'pins', exact: true }).click();
   const panel = page.getByRole('complementary', { name: 'Pins' });
   await expect(panel).toContainText('2 of 4 not set');

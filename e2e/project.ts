@@ -104,13 +104,45 @@ export async function newLook(page: Page, name: string): Promise<string> {
   return ((await made.json()) as { lookId: string }).lookId;
 }
 
-/** The document of a look's newest version. */
-export async function newestOf(page: Page, look: string): Promise<object> {
+/** Id of a look's newest version. */
+export async function versionOf(page: Page, look: string): Promise<string> {
   const looks = (await (await page.request.get('/api/looks')).json()) as {
     id: string;
     versions: { id: string }[];
   }[];
-  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
+  return looks.find((l) => l.id === look)!.versions[0]!.id;
+}
+
+/**
+ * Applies a look's newest version to all clips of a project that has no looks yet, through the
+ * endpoint, and sets their in and out if given (inclusive). Returns the ids of the clips.
+ */
+export async function putOn(
+  page: Page,
+  project: string,
+  look: string,
+  inOut?: { readonly in: number; readonly out: number },
+): Promise<string[]> {
+  const version = await versionOf(page, look);
+  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
+    clips: { id: string }[];
+  };
+  const put = await page.request.post(`/api/projects/${project}/clips`, {
+    data: {
+      clips: clips.map((c) => ({
+        clip: c.id,
+        was: { version: null, ...(inOut && { inOut: null }) },
+        to: { version, ...(inOut && { inOut }) },
+      })),
+    },
+  });
+  expect(put.status(), await put.text()).toBe(200);
+  return clips.map((c) => c.id);
+}
+
+/** The document of a look's newest version. */
+export async function newestOf(page: Page, look: string): Promise<object> {
+  const version = await versionOf(page, look);
   return (
     (await (await page.request.get(`/api/versions/${version}`)).json()) as { document: object }
   ).document;

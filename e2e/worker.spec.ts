@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { type ChildProcess, spawn } from 'node:child_process';
-import { bring, facts, newProject, run, shippedLook, rendered } from './project';
+import { bring, facts, newProject, putOn, run, shippedLook, rendered } from './project';
 
 interface Kiln {
   deliveries: { items: { id: string; state: string; rendered: number }[] }[];
@@ -16,24 +16,7 @@ test('a worker killed in the middle of a render loses no frame and doubles none'
   const project = await newProject(page, 'Killed');
   await bring(page, 'rain-window');
   const look = await shippedLook(page, 'soft-lens');
-  const looks = (await (await page.request.get('/api/looks')).json()) as {
-    id: string;
-    versions: { id: string }[];
-  }[];
-  const { clips } = (await (await page.request.get(`/api/projects/${project}`)).json()) as {
-    clips: { id: string }[];
-  };
-  const ids = clips.map((c) => c.id);
-  const version = looks.find((l) => l.id === look)!.versions[0]!.id;
-  await page.request.post(`/api/projects/${project}/clips`, {
-    data: {
-      clips: ids.map((clip) => ({
-        clip,
-        was: { version: null, inOut: null },
-        to: { version, inOut: { in: 0, out: 47 } },
-      })),
-    },
-  });
+  const ids = await putOn(page, project, look, { in: 0, out: 47 });
   await page.request.post(`/api/projects/${project}/deliveries`, {
     data: { clips: ids, format: 'mkv', width: 960, height: 540 },
   });
