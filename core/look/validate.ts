@@ -21,7 +21,7 @@ import {
 } from './document';
 import { upToDate } from './migrations';
 import type { Fault } from './fault';
-import { innerDials } from './paths';
+import { innerDials, MIX, OPACITY } from './paths';
 import { allLayers } from './settings';
 import { layerTimeFaults, type SettingCheck, timeFaults } from './validate-time';
 
@@ -46,16 +46,6 @@ function flatten(errors: readonly ValidationError[], at = ''): Fault[] {
     return [...own, ...flatten(e.children ?? [], path)];
   });
 }
-
-const SHARE: Parameter = {
-  kind: 'number',
-  id: 'share',
-  label: 'Share',
-  unit: '%',
-  min: 0,
-  max: 100,
-  default: 100,
-};
 
 const SETTINGS = BINDINGS.map((b) => `{ "${b.id}": … }`);
 const SETTING_IS = `must be ${SETTINGS.slice(0, -1).join(', ')} or ${SETTINGS.at(-1)}`;
@@ -150,7 +140,7 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
   };
   return [
     ...from(),
-    ...settingFaults(`${path}.opacity`, SHARE, l.opacity, named),
+    ...settingFaults(`${path}.opacity`, OPACITY, l.opacity, named),
     ...repeated(
       l.steps.map((s) => s.key),
       (k) => `${path}.steps[${k}].key`,
@@ -159,7 +149,7 @@ function layerFaults(look: LookDocument, l: Layer, path: string, named: Named): 
       ...(s.from !== undefined && !allLayers(look).some((o) => o.key === s.from)
         ? [{ path: `${path}.steps[${k}].from`, message: 'must be the key of another layer' }]
         : []),
-      ...settingFaults(`${path}.steps[${k}].mix`, SHARE, s.mix, named),
+      ...settingFaults(`${path}.steps[${k}].mix`, MIX, s.mix, named),
       ...stepFaults(`${path}.steps[${k}]`, stepOf(s.step), s.step, s.parameters, named),
       ...matteFaults(`${path}.steps[${k}].mattes`, s.mattes, named),
     ]),
