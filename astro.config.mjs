@@ -12,6 +12,26 @@ export default defineConfig({
   integrations: [react()],
   // server/serve.mjs refuses what other sites send, by Fetch Metadata.
   security: { checkOrigin: false },
+  // Pages load their own files. Astro adds the hashes of the scripts and styles that it writes
+  // itself; the middleware adds what it has no setting for.
+  experimental: {
+    csp: {
+      scriptDirective: { resources: ["'self'", "'wasm-unsafe-eval'"] },
+      styleDirective: { resources: ["'self'"] },
+      directives: [
+        "default-src 'self'",
+        "img-src 'self' data: blob:",
+        "media-src 'self' blob:",
+        "font-src 'self' data:",
+        "connect-src 'self'",
+        "worker-src 'self' blob:",
+        "object-src 'none'",
+        "base-uri 'none'",
+        "form-action 'self'",
+        "frame-ancestors 'none'",
+      ],
+    },
+  },
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],

@@ -76,6 +76,11 @@ export default ts.config(
           selector: "BinaryExpression[operator='**']:not([left.type='Literal'])",
           message: 'a power of anything but a literal differs between engines: use powd or exp2d',
         },
+        {
+          selector:
+            "BinaryExpression[operator='**']:matches([right.type='CallExpression'], [right.raw=/[.]/])",
+          message: 'a power by what may be a fraction differs between engines: use powd or exp2d',
+        },
       ],
       'no-restricted-globals': ['error', 'document', 'window', 'process', 'Buffer', 'self'],
     },

@@ -11,7 +11,6 @@ const shared = {
 export default defineConfig({
   test: {
     maxWorkers: 2,
-    globalSetup: ['server/testing/postgres.ts'],
     projects: [
       {
         // Core keeps nothing between tests but what is made once for all: its modules are loaded
@@ -22,6 +21,8 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'around',
+          // A database for the tests that ask for one; core's run without.
+          globalSetup: ['server/testing/postgres.ts'],
           include: ['server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'],
         },
       },

@@ -119,7 +119,7 @@ try {
     const kiln = BASE ? await prepared(look, clip) : undefined;
     for (const format of ['mp4', 'mkv'] as const) {
       if (!isWanted(format, ['mp4', 'mkv'])) continue;
-      const samples = samplesFor(format);
+      const samples = samplesFor(format, 'bt709');
       const encoder = videoOutput(format, samples, 'bt709', SIZE);
       const [ours, theirs, alone, ordered] = [[], [], [], []] as [
         number[],

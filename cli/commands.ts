@@ -61,7 +61,7 @@ const TASKS: readonly Task[] = [
     name: 'render',
     help: 'a look over one piece of footage, to a video or a folder of pictures',
     options: RENDER_OPTIONS,
-    run: async (w) => ({ shown: await render(w) }),
+    run: async (w, say) => ({ shown: await render(w, say) }),
   },
   {
     name: 'bake-lut',

@@ -15,6 +15,7 @@ import {
   underLook,
 } from '../core';
 import { FootageReader } from '../server/media/footage-reader';
+import { cutsOf } from '../server/media/cuts';
 import { leave, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
 import { startEngine } from '../server/render';
@@ -62,6 +63,7 @@ export async function inspect(w: Words): Promise<Inspected> {
       content: footage.hash,
       rate: footage.rate,
       frames: footage.frames,
+      cuts: await cutsOf(place, footage),
       whole,
     } as const;
     const inspection = new Inspection(0, footage.rate[0] / footage.rate[1]);

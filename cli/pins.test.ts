@@ -81,6 +81,10 @@ describe('a pin', () => {
   });
 
   it('that nobody gave is none', async () => {
-    expect(await pinsFrom({ flags: new Map() }, look)).toEqual({ pins: {}, others: {} });
+    expect(await pinsFrom({ flags: new Map() }, look)).toEqual({
+      pins: {},
+      others: {},
+      files: [],
+    });
   });
 });

@@ -81,7 +81,11 @@ function said(key: string, words: readonly string[]): Said {
 }
 
 /** Footage from `path`, `path@frame` or `path@frame*speed`, with settings after commas. */
-async function footage(key: string, text: string, plate: boolean): Promise<[PinValue, Other]> {
+async function footage(
+  key: string,
+  text: string,
+  plate: boolean,
+): Promise<[PinValue, Other, string]> {
   const m = /^(.+?)(?:@(-?\d+)(?:\*([\d.]+))?)?((?:,[a-z0-9=:-]+)*)$/.exec(text);
   const speed = Number(m?.[3] ?? 1);
   if (!m || !(speed > 0))
@@ -104,6 +108,7 @@ async function footage(key: string, text: string, plate: boolean): Promise<[PinV
         ...(plate && { plate: await pointsOf(place, facts) }),
       },
     },
+    m[1]!,
   ];
 }
 
@@ -119,13 +124,14 @@ async function pointsOf(place: Place, facts: Footage): Promise<PlatePoints | und
 
 /**
  * Values of the look's pins: places (`eyes=31.5,40;62,41` is two places, in per cent across and
- * down), cues, and other footage. Throws `Usage`.
+ * down), cues, and other footage, with the files it is read from. Throws `Usage`.
  */
 export async function pinsFrom(
   w: Words,
   look: LookDocument,
-): Promise<{ pins: ClipPins; others: Record<string, Other> }> {
-  const pins: Record<string, PinValue[]> = {};
+): Promise<{ pins: ClipPins; others: Record<string, Other>; files: string[] }> {
+  const pins: Record<string, PinValue[]> = {},
+    files: string[] = [];
   const others: Record<string, Other> = {};
   const given = (['pin', 'plate'] as const).flatMap((word) =>
     (w.flags.get(word) ?? []).map((pair) => ({ word, pair })),
@@ -143,12 +149,13 @@ export async function pinsFrom(
     else if (asked.kind === 'line') pins[key] = lines(key, text);
     else if (asked.kind === 'cue') pins[key] = cues(key, text);
     else {
-      const [value, other] = await footage(key, text, word === 'plate');
+      const [value, other, file] = await footage(key, text, word === 'plate');
+      files.push(file);
       pins[key] = [value];
       others[key] = other;
     }
   }
-  return { pins, others };
+  return { pins, others, files };
 }
 
 /** Statistics of the whole footage, if the look needs them. */

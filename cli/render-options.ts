@@ -12,8 +12,9 @@ import {
   type Reframe,
 } from '../core';
 import { inOneLine, parseCdl } from '../core/formats';
-import { BETWEEN, FASTEST, LONGEST_HOLD, type Retime, SLOWEST } from '../core/time';
+import { BETWEEN, FASTEST, LONGEST_HOLD, type Rate, type Retime, SLOWEST } from '../core/time';
 import type { Footage } from '../server/media/footage';
+import { GAPS, type SequenceChoice, SIZES, USUAL_SEQUENCE } from '../server/media/sequence';
 import { EFFORTS } from '../server/render';
 import { flag, one, Usage, value, type Words } from './args';
 import { LOOK_OPTIONS, PIN_OPTIONS } from './look';
@@ -33,7 +34,7 @@ export const RENDER_OPTIONS: readonly Option[] = [
     'what lies in the middle, per cent across and down, and how much larger',
   ),
   value('in-out', 'first-last', 'the frames of the footage that are the clip'),
-  value('cuts', 'frames', 'those with which another shot begins, such as 31,47'),
+  value('cuts', 'frames', 'those with which another shot begins, such as 31,47; found without'),
   value('retime', 'places', 'frame:speed[:seconds],… in per cent, and “backwards”'),
   value('between', 'way', `what stands between frames: ${BETWEEN.join(', ')}`),
   value('encoding', 'name', 'of the footage’s code values, where the guess is wrong'),
@@ -41,7 +42,9 @@ export const RENDER_OPTIONS: readonly Option[] = [
   value('balance', 'file', 'a correction: .cc, .ccc or .cdl'),
   value('balance-on', 'values', `what it acts on: ${Object.keys(CDL_SPACES).join(', ')}`),
   value('balance-hold', 'on|off', 'whether it holds values to 0…1'),
-  value('rate', 'n', 'frames a second of a folder of pictures'),
+  value('rate', 'n', 'frames a second of a folder of pictures: 25, 24000/1001, 23.976'),
+  value('gaps', 'what', `where pictures of a folder are missing: ${GAPS.join(', ')}`),
+  value('sizes', 'what', `of a folder’s pictures that differ: ${SIZES.join(', ')}`),
   value('depth', '8|16', 'bits of a picture frame’s samples'),
   value('effort', 'how', `of H.264: ${EFFORTS.join(', ')}`),
   value('threads', 'n', 'as many as there are cores without'),
@@ -79,9 +82,22 @@ export function encodingNamed(w: Words, name: string): EncodingId | undefined {
     throw new Usage(`there is no encoding "${id}"; there are ${ENCODINGS.join(', ')}`);
   return id as EncodingId | undefined;
 }
-/** A size from `WxH`. Default: the footage's. */
-export function sizeOf(text: string | undefined, footage: Footage): [number, number] {
-  if (text === undefined) return [footage.format.width, footage.format.height];
+/**
+ * A size from `WxH`. Default: the footage's in square pixels, enlarged along the axis whose pixels
+ * are longer, so that no row or column is given up. `even`: of even sides.
+ */
+export function sizeOf(
+  text: string | undefined,
+  { format, pixelAspect }: Pick<Footage, 'format' | 'pixelAspect'>,
+  even = false,
+): [number, number] {
+  if (text === undefined) {
+    if (pixelAspect === 1) return [format.width, format.height];
+    const to = (v: number): number => (even ? 2 * Math.round(v / 2) : Math.round(v));
+    return pixelAspect > 1
+      ? [to(format.width * pixelAspect), format.height]
+      : [format.width, to(format.height / pixelAspect)];
+  }
   const m = /^(\d+)x(\d+)$/.exec(text);
   const [width, height] = [Number(m?.[1]), Number(m?.[2])];
   if (!m || width < 1 || height < 1 || width > 8192 || height > 8192)
@@ -159,13 +175,48 @@ export function inOutFrom(text: string | undefined, count: number): InOut | null
   const [first, out] = rangeOf(text, count, 'in-out');
   return { in: first, out };
 }
-/** Frames of the footage at which another shot begins. */
-export function cutsFrom(text: string | undefined, count: number): number[] {
-  const cuts = text?.split(',').map(Number) ?? [];
+/** Frames of the footage at which another shot begins; undefined where they are to be found. */
+export function cutsFrom(text: string | undefined, count: number): number[] | undefined {
+  if (text === undefined) return undefined;
+  if (text === 'none') return [];
+  const cuts = text.split(',').map(Number);
   if (cuts.some((c) => !Number.isInteger(c) || c < 1 || c >= count))
-    throw new Usage(`--cuts must be frames like 40,95, from 1 to ${count - 1}`);
+    throw new Usage(`--cuts must be frames like 40,95, from 1 to ${count - 1}, or none`);
   return cuts.sort((a, b) => a - b);
 }
+/** Common names of rates that are no whole numbers. */
+const NAMED: Readonly<Record<string, Rate>> = {
+  '23.976': [24000, 1001],
+  '23.98': [24000, 1001],
+  '29.97': [30000, 1001],
+  '47.952': [48000, 1001],
+  '59.94': [60000, 1001],
+  '119.88': [120000, 1001],
+};
+/** Frames a second from `25`, `24000/1001`, `23.976` or `12.5`. */
+export function rateFrom(text: string | undefined): Rate | undefined {
+  if (text === undefined) return undefined;
+  const [, n, d] = /^(\d{1,7})(?:\/(\d{1,7}))?$/.exec(text) ?? [];
+  const decimal = /^\d{1,3}\.\d{1,3}$/.test(text) ? Math.round(Number(text) * 1000) : undefined;
+  const rate: Rate | undefined =
+    NAMED[text] ?? (n ? [Number(n), Number(d ?? 1)] : decimal ? [decimal, 1000] : undefined);
+  const perSecond = rate ? rate[0] / rate[1] : NaN;
+  if (!(perSecond >= 1 && perSecond <= 240))
+    throw new Usage(
+      `--rate must be frames a second from 1 to 240, like 25, 24000/1001 or 23.976, not "${text}"`,
+    );
+  return rate;
+}
+/** What becomes of a folder's missing pictures, and of those of another size. */
+export function sequenceFrom(w: Words): SequenceChoice {
+  const gaps = one(w, 'gaps') ?? USUAL_SEQUENCE.gaps,
+    sizes = one(w, 'sizes') ?? USUAL_SEQUENCE.sizes;
+  const chosen = { gaps: GAPS.find((g) => g === gaps), sizes: SIZES.find((s) => s === sizes) };
+  if (!chosen.gaps) throw new Usage(`--gaps must be one of ${GAPS.join(', ')}`);
+  if (!chosen.sizes) throw new Usage(`--sizes must be one of ${SIZES.join(', ')}`);
+  return chosen as SequenceChoice;
+}
+
 /** An integer within limits. */
 export function whole(
   name: string,

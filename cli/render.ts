@@ -8,9 +8,10 @@ import { FootageReader, type Other } from '../server/media/footage-reader';
 import { type Footage } from '../server/media/footage';
 import { leave, type Place, placeOf } from '../server/media/place';
 import { probe } from '../server/media/probe';
-import { Sink } from '../server/media/run';
+import { cutsOf } from '../server/media/cuts';
+import { numberedIn, output, Sink } from '../server/media/run';
 import {
-  COVERED_FORMATS,
+  cannotHold,
   type Effort,
   EFFORTS,
   type FormatId,
@@ -19,12 +20,14 @@ import {
   renderFrame,
   type RenderSpec,
   samplesFor,
+  soundLeftOut,
   soundOutput,
   startEngine,
   videoOutput,
 } from '../server/render';
 import { needed, one, Usage, type Words } from './args';
 import { lookFrom } from './look';
+import { refuseReplacing } from './outputs';
 import { pinsFrom, wholeFor } from './pins';
 import {
   balanceFrom,
@@ -32,16 +35,21 @@ import {
   encodingNamed,
   inOutFrom,
   rangeOf,
+  rateFrom,
   reframeOf,
   retimeFrom,
+  sequenceFrom,
   sizeOf,
   whole,
 } from './render-options';
 
 const FORMAT_OF: Record<string, FormatId> = { '.mp4': 'mp4', '.mkv': 'mkv', '.webm': 'webm' };
 
-/** Renders and returns a line about the result. Throws `Usage` and `NotFootage`. */
-export async function render(w: Words): Promise<string> {
+/**
+ * Renders and returns a line about the result. `say`: remarks about what is doubtful or left out.
+ * Throws `Usage` and `NotFootage`.
+ */
+export async function render(w: Words, say: (text: string) => void): Promise<string> {
   const { look, dials } = await lookFrom(w);
   const from = needed(w, 'in'),
     out = resolve(needed(w, 'out'));
@@ -54,25 +62,29 @@ export async function render(w: Words): Promise<string> {
   if (!['8', '16'].includes(depth))
     throw new Usage("--depth must be 8 or 16 (bits of a picture frame's samples)");
   const coverage = w.flags.has('coverage');
-  if (coverage && !COVERED_FORMATS.includes(format))
-    throw new Usage(`${format} cannot carry coverage: write .mkv, .webm or pictures`);
   const effort = EFFORTS.find((e) => e === (one(w, 'effort') ?? 'usual'));
   if (!effort) throw new Usage(`--effort must be one of ${EFFORTS.join(', ')} (of H.264)`);
   const threads = whole('threads', one(w, 'threads'), 1, 64);
-  const rate = whole('rate', one(w, 'rate'), 1, 240);
-  const place = await placeOf(from, rate ? { rate: [rate, 1] } : {});
+  const rate = rateFrom(one(w, 'rate'));
+  await refuseReplacing(out, [from], format === 'png');
+  const place = await placeOf(from, { rate, sequence: sequenceFrom(w) });
   try {
-    const footage = await probe(from, { place, ...(rate && { rate: [rate, 1] as const }) });
-    const [width, height] = sizeOf(one(w, 'size'), footage);
+    const footage = await probe(from, { place, ...(rate && { rate }) });
+    for (const warning of footage.warnings ?? []) say(`look at this file: ${warning}\n`);
+    const even = format === 'mp4' || format === 'webm';
+    const [width, height] = sizeOf(one(w, 'size'), footage, even);
     const retime = retimeFrom(one(w, 'retime'), one(w, 'between')),
       inOut = inOutFrom(one(w, 'in-out'), footage.frames);
 
-    if (format !== 'mkv' && format !== 'png' && (width % 2 || height % 2))
+    if (even && (width % 2 || height % 2))
       throw new Usage(
         `${format} needs an even width and height, not ${width}x${height}: give --size, or write .mkv or pictures`,
       );
     const clipEncoding = encoding ?? footage.guess;
-    const { pins, others } = await pinsFrom(w, look);
+    const refused = cannotHold(format, outEncoding ?? clipEncoding, coverage);
+    if (refused) throw new Usage(refused);
+    const { pins, others, files } = await pinsFrom(w, look);
+    await refuseReplacing(out, files, format === 'png');
     const range = rangeOf(
       one(w, 'frames'),
       lengthOf(underLook({ ...footage, inOut, retime, pins }, look, dials)),
@@ -86,7 +98,7 @@ export async function render(w: Words): Promise<string> {
       fit,
       reframe: reframeOf(one(w, 'reframe')),
       inOut,
-      cuts: cutsFrom(one(w, 'cuts'), footage.frames),
+      cuts: cutsFrom(one(w, 'cuts'), footage.frames) ?? (await cutsOf(place, footage)),
       retime,
       pins,
       rate: footage.rate,
@@ -94,9 +106,16 @@ export async function render(w: Words): Promise<string> {
       balance: balanceFrom(w),
       width,
       height,
-      samples: samplesFor(format, coverage, format === 'png' && depth === '8' ? 8 : 16),
+      samples: samplesFor(
+        format,
+        outEncoding ?? clipEncoding,
+        coverage,
+        format === 'png' && depth === '8' ? 8 : 16,
+      ),
       content: footage.hash,
     };
+    const silent = soundLeftOut(format, footage.sound, isRetimed(underLook(spec, look, dials)));
+    if (silent) say(`${silent}\n`);
     await writeAll({
       place,
       footage,
@@ -211,11 +230,10 @@ function outputs(
   first: number,
   last: number,
 ): string[] {
-  if (format === 'png') return picturesOutput(join(partial, '%06d.png'), first, spec.samples);
+  if (format === 'png') return picturesOutput(numberedIn(partial, '%06d.png'), first, spec.samples);
   const video = videoOutput(format, spec.samples, spec.outEncoding, spec, effort);
-  // Sound of retimed clips is not supported yet.
   if (!footage.sound || isRetimed(underLook(spec, spec.look, spec.dials)))
-    return [...video, partial];
+    return [...video, output(partial)];
   const from = inOutOf(spec).in + first;
   const isWhole = from === 0 && last === footage.frames - 1;
   const cut = isWhole
@@ -235,6 +253,6 @@ function outputs(
     '1:a:0',
     ...soundOutput(format, footage.sound.codec, isWhole),
     ...video,
-    partial,
+    output(partial),
   ];
 }

@@ -44,6 +44,18 @@ export interface FootagePin {
    */
   readonly at?: 'end' | { readonly cue: string };
 }
+/**
+ * The clip whose settings a pin's footage has: footage may be in a project several times. A plate
+ * comes before a clip, because plates are material; among equals the first in the project's order.
+ */
+export const pinned = <C extends { readonly hash: string; readonly role?: 'clip' | 'plate' }>(
+  hash: string,
+  inOrder: readonly C[],
+): C | undefined => {
+  const same = inOrder.filter((c) => c.hash === hash);
+  return same.find((c) => c.role === 'plate') ?? same[0];
+};
+
 /** What footage shows beyond its ends: repeat, to and fro, hold the last frame, or nothing. */
 export const BEYOND = ['again', 'to-and-fro', 'hold', 'end'] as const;
 /** One of `BEYOND`. */

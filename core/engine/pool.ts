@@ -15,6 +15,7 @@ const WORD = {
   next: 6,
   gate: 7,
   stop: 8,
+  failed: 9,
 } as const;
 const WORDS = 16;
 /** The gate counts the helpers inside a job; this bit closes it to further ones. */
@@ -60,7 +61,12 @@ export function helpWith(memory: WebAssembly.Memory): void {
       if (kernels.size > 400) kernels.clear();
       kernels.set(id, run);
     }
-    takeBands(words, run, () => false);
+    try {
+      takeBands(words, run, () => false);
+    } catch {
+      // The engine reports it; this thread goes on with the next job.
+      Atomics.store(words, WORD.failed, 1);
+    }
     leave(words);
   }
 }
@@ -129,6 +135,7 @@ export class Pool {
 
   /**
    * Fills `rows` rows; returns false if `stop` ended it early. The arguments stand at ARGUMENTS.
+   * Throws if a kernel fails on any thread, after all have left it.
    */
   fill(kernel: Kernel, rows: number, width: number, stop: () => boolean): boolean {
     const { words } = this;
@@ -147,11 +154,20 @@ export class Pool {
     Atomics.and(words, WORD.gate, ~CLOSED);
     Atomics.store(words, WORD.job, ++this.job);
     Atomics.notify(words, WORD.job);
-    const whole = takeBands(words, kernel.run, stop);
+    let whole = false,
+      failure: unknown;
+    try {
+      whole = takeBands(words, kernel.run, stop);
+    } catch (e) {
+      failure = e;
+      Atomics.store(words, WORD.next, rows);
+    }
     // Only helpers that started are waited for; one that sleeps or is delayed costs nothing.
     Atomics.or(words, WORD.gate, CLOSED);
     for (let gate = Atomics.load(words, WORD.gate); gate !== CLOSED;)
       gate = changed(words, WORD.gate, gate);
+    if (failure) throw failure as Error;
+    if (Atomics.exchange(words, WORD.failed, 0)) throw new Error('a kernel failed on a helper');
     return whole;
   }
 

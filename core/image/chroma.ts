@@ -108,49 +108,64 @@ function doubledByField(image: number, plane: number, rows: number): Node {
     .reduce((a, b) => a.add(b));
 }
 
+/** Luma samples per chroma sample, across and down. */
+export type ChromaShare = readonly [1 | 2 | 4, 1 | 2 | 4];
 /** How chroma is subsampled. */
 export interface ChromaLayout {
-  /** Luma samples per chroma sample, across and down. */
-  readonly chroma: readonly [1 | 2, 1 | 2];
+  readonly chroma: ChromaShare;
   readonly siting: Siting;
   readonly fields: Fields;
 }
 
-/** Two chroma planes at the size of luma; four taps of a cubic per axis (Catmull and Rom). */
+/**
+ * Two chroma planes at the size of luma; four taps of a cubic per axis (Catmull and Rom). Where four
+ * luma samples share one of chroma they are doubled twice: 4:1:1 (DV of 525 lines) and 4:1:0.
+ */
 export function enlargedChroma(
   small: ImageNode,
   width: number,
   height: number,
   { chroma, siting, fields }: ChromaLayout,
 ): ImageNode {
-  const both = (f: (plane: number) => Node): Node[] => [0, 1].map(f);
+  const across = (wide: ImageNode, size: number): ImageNode => doubledAcross(wide, size, siting);
+  const down = (tall: ImageNode, size: number): ImageNode =>
+    doubledDown(tall, size, siting, fields);
+  const half = (size: number): number => Math.ceil(size / 2);
+  let made = small;
+  if (chroma[1] === 4) made = down(made, half(height));
+  if (chroma[1] > 1) made = down(made, height);
+  if (chroma[0] === 4) made = across(made, half(width));
+  return chroma[0] > 1 ? across(made, width) : made;
+}
+
+const both = (f: (plane: number) => Node): Node[] => [0, 1].map(f);
+
+function doubledDown(small: ImageNode, height: number, siting: Siting, fields: Fields): ImageNode {
   const woven = fields !== 'none' && small.height > 1;
-  const tall =
-    chroma[1] === 1
-      ? small
-      : imageOp({
-          shape: woven ? `chroma-fields-${small.height}` : `chroma-down-${DOWN[siting]}`,
-          inputs: [stencil(small)],
-          planes: 2,
-          domain: 'none',
-          width: small.width,
-          height,
-          build: (b) =>
-            both((p) =>
-              woven
-                ? doubledByField(b.image(0), p, small.height)
-                : doubled(row(), DOWN[siting], (d) => b.tap(0, p, 0, d, { sy: 'half' })),
-            ),
-        });
-  if (chroma[0] === 1) return tall;
   return imageOp({
+    shape: woven ? `chroma-fields-${small.height}` : `chroma-down-${DOWN[siting]}`,
+    inputs: [stencil(small)],
+    planes: 2,
+    domain: 'none',
+    width: small.width,
+    height,
+    build: (b) =>
+      both((p) =>
+        woven
+          ? doubledByField(b.image(0), p, small.height)
+          : doubled(row(), DOWN[siting], (d) => b.tap(0, p, 0, d, { sy: 'half' })),
+      ),
+  });
+}
+
+const doubledAcross = (small: ImageNode, width: number, siting: Siting): ImageNode =>
+  imageOp({
     shape: `chroma-across-${ACROSS[siting]}`,
-    inputs: [stencil(tall)],
+    inputs: [stencil(small)],
     planes: 2,
     domain: 'none',
     width,
-    height,
+    height: small.height,
     build: (b) =>
       both((p) => doubled(column(), ACROSS[siting], (d) => b.tap(0, p, d, 0, { sx: 'half' }))),
   });
-}

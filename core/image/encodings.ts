@@ -5,6 +5,7 @@
  */
 import { type CurveTable, exp2d, expd, log2d, logd, powd } from '../kernel';
 import {
+  AP0,
   AP1,
   between,
   BT2020,
@@ -23,6 +24,9 @@ export const ENCODINGS = [
   'bt601-525',
   'bt2020',
   'linear',
+  'linear-bt2020',
+  'acescg',
+  'aces2065',
   'pq',
   'hlg',
   'acescct',
@@ -196,6 +200,9 @@ const ALL: Record<EncodingId, Encoding> = {
   'bt601-525': encoding('bt601-525', 'BT.601, 525 lines', BT601_525, BT1886_DECODE, BT1886_ENCODE),
   bt2020: encoding('bt2020', 'BT.2020 / BT.1886', BT2020, BT1886_DECODE, BT1886_ENCODE),
   linear: encoding('linear', 'Linear light', BT709),
+  'linear-bt2020': encoding('linear-bt2020', 'Linear light, BT.2020', BT2020),
+  acescg: encoding('acescg', 'ACEScg (linear, AP1)', AP1),
+  aces2065: encoding('aces2065', 'ACES2065-1 (linear, AP0)', AP0),
   pq: encoding(
     'pq',
     'BT.2100 PQ',
@@ -265,12 +272,34 @@ export const fromWorking = (e: Encoding): Matrix => between(BT709, e.primaries);
 /** Whether an encoding's primaries differ from the working ones. */
 export const needsMatrix = (e: Encoding): boolean => e.primaries !== BT709;
 
-/** Colour tags of a file, as FFprobe names them, and its size in pixels. */
+/** Encodings whose code values are light: files of them are floating point as a rule. */
+export const LINEAR_LIGHT: readonly EncodingId[] = ENCODINGS.filter((id) => !ALL[id].toLight);
+/** Encodings of BT.2020 and BT.2100, whose samples have at least 10 bits and a matrix of their own. */
+export const OF_2020: readonly EncodingId[] = ['bt2020', 'pq', 'hlg'];
+
+/** The encoding of linear light with these primaries (CIE xy); undefined if there is none. */
+export function linearWith({ red, green, blue, white }: Primaries): EncodingId | undefined {
+  const near = (a: readonly number[], b: readonly number[]): boolean =>
+    a.every((v, i) => Math.abs(v - b[i]!) < 0.002);
+  return LINEAR_LIGHT.find((id) => {
+    const own = ALL[id].primaries;
+    return (
+      near(red, own.red) && near(green, own.green) && near(blue, own.blue) && near(white, own.white)
+    );
+  });
+}
+
+/**
+ * Colour tags of a file, as FFprobe names them, and its size in pixels as coded, before it is
+ * turned.
+ */
 export interface ColourTags {
   readonly transfer?: string | undefined;
   readonly primaries?: string | undefined;
   readonly matrix?: string | undefined;
   readonly still: boolean;
+  /** Samples are red, green and blue. */
+  readonly rgb?: boolean;
   readonly width: number;
   readonly height: number;
 }
@@ -290,8 +319,8 @@ export const likelyBt601 = ({ width, height }: Pick<ColourTags, 'width' | 'heigh
 const OF_525 = new Set([120, 240, 243, 480, 483, 486]);
 
 /**
- * Guesses the encoding from a file's tags. Untagged stills are sRGB. Untagged video is BT.601 up to
- * 576 lines (525- or 625-line by its height), BT.709 above.
+ * Guesses the encoding from a file's tags. Untagged stills and untagged RGB are sRGB. Other untagged
+ * video is BT.601 up to 576 lines (525- or 625-line by its height), BT.709 above.
  */
 export function guessEncoding(tags: ColourTags): EncodingId {
   switch (tags.transfer) {
@@ -300,7 +329,7 @@ export function guessEncoding(tags: ColourTags): EncodingId {
     case 'arib-std-b67':
       return 'hlg';
     case 'linear':
-      return 'linear';
+      return tags.primaries === 'bt2020' ? 'linear-bt2020' : 'linear';
     case 'iec61966-2-1':
       return 'srgb';
   }
@@ -308,6 +337,7 @@ export function guessEncoding(tags: ColourTags): EncodingId {
   if (tags.still) return 'srgb';
   if (tags.primaries === 'smpte170m' || tags.primaries === 'smpte240m') return 'bt601-525';
   if (tags.primaries === 'bt470bg') return 'bt601-625';
+  if (tags.rgb && ![tags.primaries, tags.transfer].some(isTagged)) return 'srgb';
   const untagged = ![tags.primaries, tags.matrix, tags.transfer].some(isTagged);
   const older = untagged
     ? likelyBt601(tags)

@@ -3,12 +3,12 @@
  * own kernels.
  */
 import { type Building, pointwise, Hasher, type Leaf, imageOp, type ImageNode } from '../graph';
-import type { Node, Pixel } from '../kernel';
-import { enlargedChroma, type Fields, type Siting } from './chroma';
+import { type Node, type Pixel, select } from '../kernel';
+import { type ChromaShare, enlargedChroma, type Fields, type Siting } from './chroma';
 import { type EncodingId, encodingOf, needsMatrix, toWorking } from './encodings';
 
 /** Y′CbCr matrices that files use. */
-export const MATRICES = ['bt709', 'bt601', 'bt2020'] as const;
+export const MATRICES = ['bt709', 'bt601', 'bt2020', 'smpte240m'] as const;
 /** One of `MATRICES`. */
 export type MatrixId = (typeof MATRICES)[number];
 
@@ -19,9 +19,12 @@ export interface FrameFormat {
   /** Red, green and blue; luma and two chroma planes; or luma alone. */
   readonly layout: 'rgb' | 'yuv' | 'gray';
   /** Luma samples per chroma sample, across and down. */
-  readonly chroma: readonly [1 | 2, 1 | 2];
+  readonly chroma: ChromaShare;
+  /** Bits of a sample; `FLOAT` for floating point, whose numbers are code values as they are. */
   readonly depth: number;
   readonly alpha: boolean;
+  /** Colours are stored multiplied by coverage (OpenEXR). Default: they are not. */
+  readonly multiplied?: boolean;
   /** Codes use the full range (0…2ⁿ−1), not 16…235. */
   readonly full: boolean;
   readonly matrix: MatrixId;
@@ -31,14 +34,22 @@ export interface FrameFormat {
   readonly fields?: Fields;
 }
 
+/** The depth of formats whose samples are 32-bit floating point. */
+export const FLOAT = 32;
+/** The code of a sample that stands for 1. */
+export const topCode = ({ depth }: Pick<FrameFormat, 'depth'>): number =>
+  depth === FLOAT ? 1 : 2 ** depth - 1;
+
 /** Parts of a format that people can correct, because tags may be wrong or missing. */
 export type Sampling = Partial<Pick<FrameFormat, 'matrix' | 'siting' | 'fields'>>;
 
+/** Samples of one plane, by their depth. */
+export type Plane = Uint8Array | Uint16Array | Float32Array;
 /** A decoded frame. */
 export interface RawFrame {
   readonly format: FrameFormat;
   /** R G B, Y Cb Cr or Y, then coverage if there is any; rows tightly packed. */
-  readonly planes: readonly (Uint8Array | Uint16Array)[];
+  readonly planes: readonly Plane[];
   /** Content key: the footage's content hash and the frame's index. */
   readonly key: string;
 }
@@ -52,28 +63,35 @@ export function planeSizes(f: FrameFormat): [number, number][] {
   return f.alpha ? [...colour, full] : colour;
 }
 /** Bytes of one sample. */
-export const bytesPerSample = (f: FrameFormat): 1 | 2 => (f.depth > 8 ? 2 : 1);
+export const bytesPerSample = ({ depth }: FrameFormat): 1 | 2 | 4 =>
+  depth === FLOAT ? 4 : depth > 8 ? 2 : 1;
+const SAMPLES = { 1: Uint8Array, 2: Uint16Array, 4: Float32Array } as const;
 /** Bytes of a whole frame. */
 export const frameBytes = (f: FrameFormat): number =>
   planeSizes(f).reduce((n, [w, h]) => n + w * h, 0) * bytesPerSample(f);
 
 /** Planes as views onto one buffer that holds them one after another. */
-export function planesIn(
-  buffer: ArrayBufferLike,
-  offset: number,
-  f: FrameFormat,
-): (Uint8Array | Uint16Array)[] {
+export function planesIn(buffer: ArrayBufferLike, offset: number, f: FrameFormat): Plane[] {
   let at = offset;
   return planeSizes(f).map(([w, h]) => {
-    const plane =
-      f.depth > 8 ? new Uint16Array(buffer, at, w * h) : new Uint8Array(buffer, at, w * h);
+    const Samples = SAMPLES[bytesPerSample(f)];
+    const plane = new Samples(buffer as ArrayBuffer, at, w * h);
     at += w * h * bytesPerSample(f);
     return plane;
   });
 }
 
+/**
+ * The largest number that a half float holds. Infinities of floating-point files become it, and
+ * what is no number becomes 0: neither may enter a picture.
+ */
+export const LARGEST_HALF = 65504;
+const cleaned = (v: number): number =>
+  v >= -LARGEST_HALF && v <= LARGEST_HALF ? v : v > 0 ? LARGEST_HALF : v < 0 ? -LARGEST_HALF : 0;
+
 function leaf(frame: RawFrame, indices: readonly number[], size: readonly [number, number]): Leaf {
-  const scale = 1 / (2 ** frame.format.depth - 1);
+  const scale = 1 / topCode(frame.format),
+    isFloat = frame.format.depth === FLOAT;
   const [width, height] = size;
   const { format } = frame;
   return {
@@ -88,22 +106,26 @@ function leaf(frame: RawFrame, indices: readonly number[], size: readonly [numbe
       for (let y = 0; y < height; y++) {
         const row = into(y),
           start = y * width;
-        for (let x = 0; x < width; x++) row[x] = from[start + x]! * scale;
+        if (isFloat) for (let x = 0; x < width; x++) row[x] = cleaned(from[start + x]!);
+        else for (let x = 0; x < width; x++) row[x] = from[start + x]! * scale;
       }
     },
   };
 }
 
-/** Weights of red and blue in luma for BT.601, BT.709 and BT.2020 (non-constant luminance). */
-const WEIGHTS: Record<MatrixId, readonly [number, number]> = {
+/**
+ * Weights of red and blue in luma: BT.601, BT.709, BT.2020 (non-constant luminance), SMPTE ST 240.
+ */
+export const WEIGHTS: Record<MatrixId, readonly [number, number]> = {
   bt601: [0.299, 0.114],
   bt709: [0.2126, 0.0722],
   bt2020: [0.2627, 0.0593],
+  smpte240m: [0.212, 0.087],
 };
 
 /** Scale and offset that bring luma codes to 0…1 and chroma codes to −½…½. */
 function ranges(f: FrameFormat): [number, number, number, number] {
-  const top = 2 ** f.depth - 1,
+  const top = topCode(f),
     unit = 2 ** (f.depth - 8);
   const zero = (128 * unit) / top;
   return f.full
@@ -187,19 +209,22 @@ export function frameToLight(
   const cover = format.alpha
     ? leaf(frame, [frame.planes.length - 1], [format.width, format.height])
     : undefined;
-  return codesToLight(onCodes(codesToRgb(frame)), encodingId, cover);
+  return codesToLight(onCodes(codesToRgb(frame)), encodingId, cover, format.multiplied);
 }
 
 /**
  * Code values of an encoding (three planes) as linear light, BT.709 primaries, multiplied by
- * coverage if there is any.
+ * coverage if there is any. `multiplied`: the codes are multiplied by it already; those of linear
+ * light stay as they are, also where nothing covers.
  */
 export function codesToLight(
   codes: ImageNode,
   encodingId: EncodingId,
   cover?: ImageNode,
+  multiplied = false,
 ): ImageNode {
   const encoding = encodingOf(encodingId);
+  if (cover && multiplied) return multipliedToLight(codes, encodingId, cover);
   const m = toWorking(encoding);
   return imageOp({
     shape: `to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}-${cover ? 4 : 3}`,
@@ -215,6 +240,27 @@ export function codesToLight(
       if (!cover) return c;
       const a = b.pixel(1)[0]!;
       return [...c.map((v) => v.mul(a)), a];
+    },
+  });
+}
+
+function multipliedToLight(codes: ImageNode, id: EncodingId, cover: ImageNode): ImageNode {
+  const encoding = encodingOf(id);
+  const m = toWorking(encoding);
+  return imageOp({
+    shape: `multiplied-to-light-${encoding.toLight ? 'table' : 'plain'}-${needsMatrix(encoding) ? 'matrix' : ''}`,
+    inputs: [pointwise(codes), pointwise(cover)],
+    planes: 4,
+    domain: 'light',
+    tables: encoding.toLight ? [encoding.toLight] : [],
+    params: needsMatrix(encoding) ? [...m] : [],
+    build: (b) => {
+      let c: Pixel = b.pixel(0);
+      const a = b.pixel(1)[0]!;
+      if (encoding.toLight)
+        c = c.map((v) => select(a.le(0), b.lookup(0, v), b.lookup(0, v.div(a)).mul(a)));
+      if (needsMatrix(encoding)) c = matrixed(c, b);
+      return [...c, a];
     },
   });
 }

@@ -17,9 +17,18 @@ export {
 export { type Gaussians, shapedBlur, transfer } from './shaped';
 export { CENTRED, FITS, type Fit, type Framing, frameFit, type Reframe } from './framing';
 export * from './frame';
-export { FIELDS, type Fields, type Siting, SITINGS } from './chroma';
+export { type ChromaShare, FIELDS, type Fields, type Siting, SITINGS } from './chroma';
 export { packedForPage, toCodes, toCoveredCodes, wholeRgb, yuv420 } from './output';
 export { exposuresFor, meanOf } from './mean';
 export { leaf } from './planes';
 export { filled, type Outline } from './filled';
-export { adaptation, BT709, D65, invert, type Matrix, multiply, toXyz } from './matrix';
+export {
+  adaptation,
+  BT709,
+  D65,
+  invert,
+  type Matrix,
+  multiply,
+  type Primaries,
+  toXyz,
+} from './matrix';

@@ -99,6 +99,14 @@ export const AP1: Primaries = {
   white: [0.32168, 0.33767],
 };
 
+/** The ACES AP0 set (SMPTE ST 2065-1). */
+export const AP0: Primaries = {
+  red: [0.7347, 0.2653],
+  green: [0, 1],
+  blue: [0.0001, -0.077],
+  white: [0.32168, 0.33767],
+};
+
 /** The matrix from linear RGB to XYZ (SMPTE RP 177). */
 export function toXyz(p: Primaries): Matrix {
   const [r, g, b] = [p.red, p.green, p.blue].map(([x, y]) => xyToXyz(x, y)) as unknown as [

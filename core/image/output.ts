@@ -9,7 +9,7 @@ import {
   fromWorking,
   needsMatrix,
 } from './encodings';
-import { matrixed } from './frame';
+import { matrixed, type MatrixId, WEIGHTS } from './frame';
 
 /**
  * Whether an encoding has BT.709 primaries and an odd-symmetric curve, so that one table serves
@@ -89,31 +89,45 @@ export const wholeRgb = (codes: ImageNode, depth: 8 | 16): ImageNode =>
     build: (b) => b.pixel(0).map((v) => whole(v, 2 ** depth - 1)),
   });
 
-const [KR, KB] = [0.2126, 0.0722],
-  KG = 1 - KR - KB;
-
 /**
- * 8-bit 4:2:0 by BT.709 in the range 16…235: luma at full size, chroma at half size with left
- * siting, and coverage at full size if the codes have it.
+ * 4:2:0 in the video range (16…235 of 8 bits, 64…940 of 10): luma at full size, chroma at half size
+ * with left siting, and coverage at full size if the codes have it.
  */
-export function yuv420(codes: ImageNode): {
+export function yuv420(
+  codes: ImageNode,
+  depth: 8 | 10 = 8,
+  matrix: MatrixId = 'bt709',
+): {
   luma: ImageNode;
   chroma: ImageNode;
   cover: ImageNode | undefined;
 } {
+  const [KR, KB] = WEIGHTS[matrix],
+    KG = 1 - KR - KB,
+    unit = 2 ** (depth - 8);
+  const by = matrix === 'bt709' ? '' : `-${matrix}`,
+    deep = depth === 8 ? '' : `-${depth}`;
   const bounded = (c: Pixel) => c.map((v) => v.clamp(0, 1));
   const luma = imageOp({
-    shape: `yuv-luma-${codes.planes}`,
+    shape: `yuv-luma-${codes.planes}${by}${deep}`,
     inputs: [pointwise(codes)],
     planes: 1,
     domain: 'none',
     build: (b) => {
       const [r, g, bl] = bounded(b.pixel(0));
-      return [r!.mul(KR).add(g!.mul(KG)).add(bl!.mul(KB)).mul(219).add(16.5).floor()];
+      return [
+        r!
+          .mul(KR)
+          .add(g!.mul(KG))
+          .add(bl!.mul(KB))
+          .mul(219 * unit)
+          .add(16 * unit + 0.5)
+          .floor(),
+      ];
     },
   });
   const differences = imageOp({
-    shape: `yuv-differences-${codes.planes}`,
+    shape: `yuv-differences-${codes.planes}${by}`,
     inputs: [pointwise(codes)],
     planes: 2,
     domain: 'none',
@@ -140,7 +154,7 @@ export function yuv420(codes: ImageNode): {
       ),
   });
   const chroma = imageOp({
-    shape: 'yuv-down',
+    shape: `yuv-down${deep}`,
     inputs: [stencil(across)],
     planes: 2,
     domain: 'none',
@@ -152,15 +166,15 @@ export function yuv420(codes: ImageNode): {
           .tap(0, p, 0, 0, { sy: 'double' })
           .add(b.tap(0, p, 0, 1, { sy: 'double' }))
           .mul(0.5)
-          .mul(224)
-          .add(128.5)
+          .mul(224 * unit)
+          .add(128 * unit + 0.5)
           .floor(),
       ),
   });
   const cover =
     codes.planes === 4
       ? imageOp({
-          shape: 'yuv-cover',
+          shape: `yuv-cover${deep}`,
           inputs: [pointwise(codes)],
           planes: 1,
           domain: 'none',

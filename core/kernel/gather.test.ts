@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   column,
   type CubeTable,
+  type Node,
   param,
   reduce,
   row,
@@ -55,6 +56,30 @@ describe('sampling', () => {
       // up to 4.5.
       expect(largestError(engine, picture)).toBeLessThan(Math.max(2e-5, 1.4 * w * 2 ** -23 * 4.5));
     });
+
+  it('reads two cells at once where the place of the second is no number', () => {
+    const [w, h] = [9, 5];
+    const from = leafOf(randomPlanes(1, w, h, 3), w, h, 'light'),
+      places = leafOf(
+        [Float32Array.from({ length: w * h }, (_, i) => (i % 3 ? NaN : 2))],
+        w,
+        h,
+        'light',
+      );
+    const picture = imageOp({
+      shape: 'cells-nowhere',
+      inputs: [stencil(from), pointwise(places)],
+      planes: 1,
+      domain: 'light',
+      ints: [w, h],
+      build: (b) => {
+        const read = (x: Node): Node =>
+          sample(b.image(0), 0, x, toFloat(row()), b.int(0), b.int(1), 'clamp');
+        return [read(toFloat(column())).add(read(b.pixel(1)[0]!))];
+      },
+    });
+    expect(bitsThatDiffer(engine, picture)).toBe(0);
+  });
 
   it('reads planes of one cell together, by two rules at once, in a loop and out of it, as the reference does', () => {
     const [w, h] = [67, 41];

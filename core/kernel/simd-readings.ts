@@ -90,20 +90,24 @@ export class Readings {
       return { key: cellKey(n), x, y, wanted, into: wanted.map(() => code.local(V128)) };
     });
     const [lastX, lastY] = some[0]!.args.slice(3) as [Node, Node];
-    const reduced = (all: readonly number[], by: number): void =>
-      all.forEach((v, i) => (i === 0 ? code.get(v) : code.get(v).simd(by)));
-    const [xs, ys] = [cells.map((c) => c.x), cells.map((c) => c.y)];
-    this.code.words([0, 0, 0, 0]);
-    reduced([...xs, ...ys], SIMD.pmin);
-    code.simd(SIMD.fle);
-    for (const [all, last] of [
-      [xs, lastX],
-      [ys, lastY],
-    ] as const) {
-      reduced(all, SIMD.pmax);
-      this.value(last, body);
-      code.simd(SIMD.flt).simd(SIMD.and);
-    }
+    // Each place is compared by itself: a minimum of several would drop one that is no number.
+    let joined = false;
+    const join = (): void => {
+      if (joined) code.simd(SIMD.and);
+      joined = true;
+    };
+    for (const [of, last] of [
+      ['x', lastX],
+      ['y', lastY],
+    ] as const)
+      for (const cell of cells) {
+        code.words([0, 0, 0, 0]).get(cell[of]).simd(SIMD.fle);
+        join();
+        code.get(cell[of]);
+        this.value(last, body);
+        code.simd(SIMD.flt);
+        join();
+      }
     code.simd(SIMD.allTrue).op(0x04).byte(0x40);
     for (const c of cells) wholeCells(code, this.gathers, c, c.wanted, c.into);
     code.op(0x05);

@@ -106,7 +106,8 @@ export function tableData(spec: TableSpec): Float32Array {
   if ('colours' in spec) return paddedToFour(spec.colours);
   const { layout } = spec;
   if (layout.kind === 'floatbits') {
-    const octave = 2 ** mantissaBits(layout),
+    const mantissa = mantissaBits(layout),
+      octave = 2 ** mantissa,
       n = (layout.eMax - layout.eMin) * octave;
     const at = (i: number) =>
       Math.fround(

@@ -33,6 +33,7 @@ export { type Spread, spreadOf, TRAITS, type Traits, traitsOf } from './spread';
 export {
   type Flag,
   FLAG_WORDS,
+  INSPECTION_METHOD,
   type FlagKind,
   flagMuch,
   type Inspected,

@@ -130,6 +130,11 @@ export const FLAG_WORDS: Readonly<Record<FlagKind, string>> = {
   'red-flashes': 'red flashes',
   'lasting-flashes': 'flashing for long',
 };
+/**
+ * The method of inspections. Raise its number when a measure or a limit changes; a new kind changes
+ * it by itself.
+ */
+export const INSPECTION_METHOD = `2 ${Object.keys(FLAG_WORDS).join(' ')}`;
 const percent = (v: number): string => `${(v * 100).toFixed(1)} %`;
 /** The extent of a flag as text. */
 export function flagMuch({ kind, worst }: Pick<Flag, 'kind' | 'worst'>): string {

@@ -18,6 +18,22 @@ const LOOSE = 0.9;
 /** A common rate this close to the measured one is tried. */
 const NEAR = 0.03;
 
+/** Longest time between two frames, s, and the most frames of one piece of footage. */
+const LONGEST_GAP = 600,
+  MOST_FRAMES = 1_000_000;
+
+/** Why presentation times (s) cannot be laid onto a steady rate; undefined if they can. */
+export function unsteady(times: readonly number[], rate: Rate): string | undefined {
+  let gap = 0;
+  for (let i = 1; i < times.length; i++) gap = Math.max(gap, times[i]! - times[i - 1]!);
+  if (gap > LONGEST_GAP)
+    return `a frame lies ${(gap / 60).toFixed(0)} minutes after the one before, and at most ${LONGEST_GAP / 60} are read`;
+  const frames = Math.max(times.length, (times.at(-1) ?? 0) * framesPerSecond(rate));
+  return frames > MOST_FRAMES
+    ? `it has ${frames.toFixed(0)} frames, and at most ${MOST_FRAMES} are read in one file`
+    : undefined;
+}
+
 /**
  * A steady rate for presentation times in seconds (the first is 0). Times with jitter below half a
  * frame around an even spacing keep each frame. Otherwise each slot of the nearest common rate

@@ -1,5 +1,5 @@
 /** Luma of decoded frames, at the size for motion measurement. */
-import type { RawFrame } from '../image';
+import { type RawFrame, topCode } from '../image';
 import { halved, type Luma } from './luma';
 
 /** Number of halvings: half the footage's size up to 1080 lines, a quarter above. */
@@ -15,7 +15,7 @@ export function lumaOf({ format, planes }: RawFrame): Luma {
   // Video range from black to white, continued beyond.
   const [black, scale] =
     full || layout !== 'yuv'
-      ? [0, 255 / (2 ** depth - 1)]
+      ? [0, 255 / topCode(format)]
       : [16 * 2 ** (depth - 8), 255 / (219 * 2 ** (depth - 8))];
   const [a, b, c] = planes;
   const data = new Float32Array(width * height);

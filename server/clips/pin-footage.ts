@@ -1,6 +1,6 @@
 /** The footage that a clip's pins name: its current settings and its files. */
 import { and, eq, inArray, asc } from 'drizzle-orm';
-import { type ClipPins, footagePins, type LookDocument } from '../../core';
+import { type ClipPins, footagePins, type LookDocument, pinned } from '../../core';
 import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
 import type { PinFootage } from '../database/columns';
@@ -39,7 +39,7 @@ export async function pinFootageOf(
   });
   return Object.fromEntries(
     wanted.flatMap(([key, p]) => {
-      const row = rows.find((r) => r.hash === p.hash);
+      const row = pinned(p.hash, rows);
       return row ? [[key, row]] : [];
     }),
   );

@@ -10,7 +10,7 @@ import { db, tables } from '../database';
 import { notify } from '../events';
 import { send } from '../jobs/queue';
 import { WrongFrame } from '../media/decode';
-import { isDiskFull, Sink } from '../media/run';
+import { isDiskFull, numberedIn, output, Sink } from '../media/run';
 import {
   chunkOutput,
   type FormatId,
@@ -78,13 +78,13 @@ async function renderChunk(
   const { format } = item.delivery;
   const frames = await itemFrames(item, engine),
     { spec } = frames;
-  const samples = samplesFor(format, item.delivery.coverage);
+  const samples = samplesFor(format, item.encoding, item.delivery.coverage);
   const tryFolder = workFolder(item, `.try-${chunk.id}-${process.pid}-${Date.now()}`);
   const sink = new Sink([
     ...rawInput(samples, spec.width, spec.height, spec.rate),
     ...(format === 'png'
-      ? picturesOutput(join(tryFolder, '%06d.png'), chunk.first, samples)
-      : chunkOutput(format, join(tryFolder, CHUNK), samples, spec.outEncoding, spec)),
+      ? picturesOutput(numberedIn(tryFolder, '%06d.png'), chunk.first, samples)
+      : chunkOutput(format, output(join(tryFolder, CHUNK)), samples, spec.outEncoding, spec)),
   ]);
   const hashes: string[] = [];
   try {

@@ -71,7 +71,7 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     pins: item.pins,
     width,
     height,
-    samples: keeps ?? samplesFor(format, coverage),
+    samples: keeps ?? samplesFor(format, item.encoding, coverage),
     content: item.hash,
     rate: facts.rate,
     frames: facts.frames,
@@ -104,7 +104,6 @@ export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames
     },
     async close() {
       await reader.close();
-      await leave({ ...place, kind: 'video' });
     },
   };
 }

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { isRetimed, underLook } from '../../core';
 import { startOf } from '../../core/time';
 import { inData } from '../config/settings';
-import { input, isDiskFull, joined, run } from '../media/run';
+import { input, isDiskFull, joined, listed, output, run } from '../media/run';
 import { storedPlace } from '../media/store';
 import { copiedOutput, type FormatId, samplesFor, soundOutput, videoOutput } from '../render';
 import { type Item, live, loadItem } from './frames';
@@ -13,6 +13,15 @@ import { chunkFile, workFolder } from './work-folder';
 import { zipFolder } from './zip';
 
 const FINAL: Record<FormatId, string> = { mp4: 'mp4', mkv: 'mkv', webm: 'webm', png: 'zip' };
+
+/** Longest name of a file, bytes; file systems take 255. */
+const LONGEST_NAME = 160;
+/** A clip's name as a file's: letters and digits of any script stay. */
+export function fileName(name: string): string {
+  let plain = name.normalize('NFC').replace(/[^\p{L}\p{M}\p{N}._-]+/gu, '-');
+  while (Buffer.byteLength(plain) > LONGEST_NAME) plain = [...plain].slice(0, -1).join('');
+  return plain.replace(/^[.-]+/, '') || 'clip';
+}
 
 /** Runs the join of an attempt. */
 export async function runJoin(itemId: string, attempt: number): Promise<void> {
@@ -39,7 +48,7 @@ export async function runJoin(itemId: string, attempt: number): Promise<void> {
   const file = join(
     'deliveries',
     item.deliveryId,
-    `${item.clipName.replace(/[^\w.-]+/g, '-')}-${item.id.slice(0, 4)}.${FINAL[format]}`,
+    `${fileName(item.clipName)}-${item.id.slice(0, 4)}.${FINAL[format]}`,
   );
   await mkdir(join(inData(file), '..'), { recursive: true });
   await rename(partial, inData(file));
@@ -75,9 +84,9 @@ async function joinVideo(
 ): Promise<void> {
   const { facts } = item.footage;
   const list = join(workFolder(item), `.list-${process.pid}.txt`);
-  await writeFile(list, firsts.map((f) => `file '${chunkFile(item, f)}'\n`).join(''));
+  await writeFile(list, firsts.map((f) => listed(chunkFile(item, f))).join(''));
   const { width, height, effort, coverage } = item.delivery;
-  const samples = samplesFor(format, coverage);
+  const samples = samplesFor(format, item.encoding, coverage);
   const place = await storedPlace(item.footage.file, facts);
   // Sound of retimed clips is not supported yet.
   const { inOut, retime, pins } = item;
@@ -112,7 +121,7 @@ async function joinVideo(
             'cfr',
             ...videoOutput(format, samples, item.encoding, { width, height }, effort),
           ]),
-      to,
+      output(to),
       ...(format === 'mkv'
         ? PACKETS
         : ['-map', '0:v', '-fps_mode', 'passthrough', '-pix_fmt', samples, ...HASHES]),
@@ -141,7 +150,7 @@ async function joinVideo(
         'stream=nb_read_packets',
         '-of',
         'csv=p=0',
-        to,
+        output(to),
       ])
     ).out
       .toString()

@@ -9,6 +9,7 @@ import { contentHash, leave, placeOf } from '../media/place';
 import { probe } from '../media/probe';
 import { cutsInFootage } from '../media/cuts';
 import { isDiskFull } from '../media/run';
+import { positionsOf } from '../media/sequence';
 import { makeProgressive, type Progressive } from '../media/progressive';
 import { makeProxies } from '../media/proxies';
 import { storedPlace, storeOriginal } from '../media/store';
@@ -150,12 +151,15 @@ async function take(job: Import, say: Reporter): Promise<string> {
 }
 
 const natural = new Intl.Collator('en', { numeric: true });
-/** File names of a picture sequence, numbered in natural order. */
+/**
+ * File names of a picture sequence, numbered in natural order by the numbers that they had, so that
+ * missing ones show.
+ */
 function inOrder(files: readonly string[]): string[] {
   const names: string[] = [];
-  [...files.keys()]
-    .sort((a, b) => natural.compare(files[a]!, files[b]!))
-    .forEach((i, rank) => (names[i] = uploadName(files[i]!, rank)));
+  const order = [...files.keys()].sort((a, b) => natural.compare(files[a]!, files[b]!));
+  const places = positionsOf(order.map((i) => files[i]!));
+  order.forEach((i, rank) => (names[i] = uploadName(files[i]!, places?.[rank] ?? rank)));
   return names;
 }
 
@@ -209,7 +213,7 @@ async function keepFootage(
 ): Promise<void> {
   const made = folder('footage', basename(making(job)));
   try {
-    const place = await placeOf(path, { rate: facts.rate });
+    const place = await placeOf(path, { rate: facts.rate, sequence: facts.sequence });
     try {
       await makeProxies(
         place,
@@ -225,7 +229,7 @@ async function keepFootage(
     for (const name of ['proxy-540.webm', 'proxy-270.webm', 'strip.jpg'])
       await rename(join(made, name), inData(join('footage', facts.hash, name)));
     if (facts.kind === 'sequence') await storedPlace(file, facts);
-    const cuts = await cutsInFootage(facts.hash, say.signal);
+    const cuts = await cutsInFootage(facts, say.signal);
     await db()
       .insert(footage)
       .values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts })

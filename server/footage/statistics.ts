@@ -96,7 +96,7 @@ export async function runMeasure(
   if (!source.cuts)
     await db()
       .update(footage)
-      .set({ cuts: await cutsInFootage(hash) })
+      .set({ cuts: await cutsInFootage(facts) })
       .where(eq(footage.hash, hash));
   const statistics = await measure(
     engine,

@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import type { Retime } from '../../core/time';
 import { and, asc, eq, inArray } from 'drizzle-orm';
+import { INSPECTION_METHOD } from '../../core';
 import type {
   Balance,
   ClipPins,
@@ -64,7 +65,7 @@ export async function pinFootageReads(
       role: true,
       plate: true,
     },
-    orderBy: [asc(clips.hash)],
+    orderBy: [asc(clips.hash), asc(clips.place)],
   });
 }
 const pinnedHashes = (pins: ClipPins): string[] =>
@@ -95,6 +96,7 @@ export function inspectedAs(
     (r) => r.projectId === projectId && pinnedHashes(pins).includes(r.hash),
   );
   const facts = [
+    INSPECTION_METHOD,
     hash,
     encoding,
     sampling,

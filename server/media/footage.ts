@@ -1,6 +1,7 @@
 /** Facts about a piece of footage: everything that decoding needs, found once and stored. */
 import type { EncodingId, FrameFormat, Sampling } from '../../core';
 import type { Rate } from '../../core/time';
+import type { SequenceChoice } from './sequence';
 
 /** A piece of footage. */
 export interface Footage {
@@ -24,12 +25,16 @@ export interface Footage {
     readonly codec: string;
     readonly channels: number;
     readonly rate: number;
+    /** Number of tracks, where there are several: the first is used. */
+    readonly tracks?: number;
   } | null;
   readonly guess: EncodingId;
   /** The file has no colour tags. */
   readonly untagged?: boolean;
   /** Matrix of its proxies: the footage's own, or BT.709 for older ones. */
   readonly proxyMatrix?: 'own';
+  /** What became of missing pictures of a sequence, and of those of another size. */
+  readonly sequence?: SequenceChoice;
   /** Doubts about the file, as text. */
   readonly warnings?: readonly string[];
   /** Presentation time (s) and MD5 hash of each source frame. */

@@ -2,7 +2,7 @@
  * Maps ffmpeg's pixel formats to ours: the planar format to decode to, so that samples come out as
  * stored.
  */
-import type { FrameFormat } from '../../core';
+import { FLOAT, type FrameFormat } from '../../core';
 
 /** How samples are delivered by ffmpeg. */
 export interface Delivered {
@@ -34,6 +34,8 @@ const CHROMA: Record<string, FrameFormat['chroma']> = {
   '422': [2, 1],
   '444': [1, 1],
   '440': [1, 2],
+  '411': [4, 1],
+  '410': [4, 4],
 };
 const PACKED: Record<string, Delivered> = {
   nv12: planar('yuv420p', 'yuv', [2, 2], 8),
@@ -42,11 +44,19 @@ const PACKED: Record<string, Delivered> = {
   uyvy422: planar('yuv422p', 'yuv', [2, 1], 8),
   p010le: planar('yuv420p10le', 'yuv', [2, 2], 10),
   p016le: planar('yuv420p16le', 'yuv', [2, 2], 16),
+  nv16: planar('yuv422p', 'yuv', [2, 1], 8),
+  nv24: planar('yuv444p', 'yuv', [1, 1], 8),
+  p210le: planar('yuv422p10le', 'yuv', [2, 1], 10),
+  y210le: planar('yuv422p10le', 'yuv', [2, 1], 10),
+  uyyvyy411: planar('yuv411p', 'yuv', [4, 1], 8),
   gray: planar('gray', 'gray', [1, 1], 8),
   gray10le: planar('gray10le', 'gray', [1, 1], 10),
   gray12le: planar('gray12le', 'gray', [1, 1], 12),
   gray16le: planar('gray16le', 'gray', [1, 1], 16),
   gray16be: planar('gray16le', 'gray', [1, 1], 16),
+  grayf32le: planar('grayf32le', 'gray', [1, 1], FLOAT),
+  gbrpf32le: planar('gbrpf32le', 'rgb', [1, 1], FLOAT),
+  gbrapf32le: planar('gbrapf32le', 'rgb', [1, 1], FLOAT, true),
   monow: planar('gray', 'gray', [1, 1], 8),
   monob: planar('gray', 'gray', [1, 1], 8),
   pal8: planar('gbrap', 'rgb', [1, 1], 8, true),
@@ -61,7 +71,7 @@ const PACKED: Record<string, Delivered> = {
 export function delivered(pixelFormat: string): Delivered {
   const known = PACKED[pixelFormat];
   if (known) return known;
-  const yuv = /^yuv(a?)(j?)(420|422|444|440)p(9|10|12|14|16)?(?:le|be)?$/.exec(pixelFormat);
+  const yuv = /^yuv(a?)(j?)(420|422|444|440|411|410)p(9|10|12|14|16)?(?:le|be)?$/.exec(pixelFormat);
   if (yuv) {
     const [, a, j, c, d] = yuv;
     return planar(

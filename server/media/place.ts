@@ -4,13 +4,14 @@
  */
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { lstat, mkdir, readdir, rm, stat, symlink } from 'node:fs/promises';
+import { lstat, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { basename, extname, join, resolve } from 'node:path';
+import { basename, extname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { type Rate } from '../../core/time';
 import { type Footage, NotFootage } from './footage';
 import { input, run } from './run';
+import { numberPictures, type SequenceChoice, USUAL_SEQUENCE } from './sequence';
 
 /** SHA-256 of a file. */
 export async function hashOf(file: string): Promise<string> {
@@ -32,13 +33,14 @@ export const PICTURES = new Set([
   '.dpx',
   '.tga',
 ]);
+/** Whether a file's name is a picture's. */
+export const isPicture = (name: string): boolean =>
+  !basename(name).startsWith('.') && PICTURES.has(extname(name).toLowerCase());
 const natural = new Intl.Collator('en', { numeric: true });
 
 /** Pictures of a folder in natural order, of the most frequent extension. */
 export async function picturesIn(folder: string): Promise<string[]> {
-  const all = (await readdir(folder))
-    .filter((n) => !n.startsWith('.') && PICTURES.has(extname(n).toLowerCase()))
-    .sort(natural.compare);
+  const all = (await readdir(folder)).filter(isPicture).sort(natural.compare);
   const counts = new Map<string, number>();
   for (const n of all)
     counts.set(extname(n).toLowerCase(), (counts.get(extname(n).toLowerCase()) ?? 0) + 1);
@@ -73,6 +75,13 @@ export interface Place {
   readonly name: string;
   /** Decoder to use where ffmpeg's default would lose the coverage. */
   readonly decoder?: string;
+  /** A sequence's folder of numbered links, and its pictures in order. */
+  readonly folder?: string;
+  readonly pictures?: readonly string[];
+  readonly sequence?: SequenceChoice;
+  /** What was made good in a sequence, as text, and as a part of its content's name. */
+  readonly notes?: readonly string[];
+  readonly variant?: string;
 }
 
 /** Options of `placeOf`. */
@@ -81,6 +90,8 @@ export interface PlaceOptions {
   readonly rate?: Rate | undefined;
   /** Folder for a sequence's numbered links. Default: a temporary one. */
   readonly links?: string | undefined;
+  /** What becomes of missing pictures and of those of another size. */
+  readonly sequence?: SequenceChoice | undefined;
   /** Name in messages. Default: the file's. */
   readonly name?: string | undefined;
 }
@@ -88,7 +99,7 @@ export interface PlaceOptions {
 /** A path as a place; a folder becomes links numbered from 0. Throws `NotFootage`. */
 export async function placeOf(
   path: string,
-  { rate = [25, 1], links, name = basename(path) }: PlaceOptions = {},
+  { rate = [25, 1], links, name = basename(path), sequence = USUAL_SEQUENCE }: PlaceOptions = {},
 ): Promise<Place> {
   const found = await stat(path).catch(() => undefined);
   if (!found) throw new NotFootage(`there is no file "${path}": check the path`);
@@ -116,26 +127,23 @@ export async function placeOf(
   if (pictures.length === 0)
     throw new NotFootage(`the folder "${name}" holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)`);
   const folder = links ?? join(tmpdir(), `wabisabi-sequence-${randomUUID()}`);
-  const extension = extname(pictures[0]!);
-  const pattern = join(folder, `%08d${extension}`);
-  if (!(await lstat(folder).catch(() => undefined))) {
-    await mkdir(folder, { recursive: true });
-    await Promise.all(
-      pictures.map((p, i) =>
-        symlink(resolve(p), join(folder, `${String(i).padStart(8, '0')}${extension}`)),
-      ),
-    );
-  }
+  const pattern = join(folder.replaceAll('%', '%%'), `%08d${extname(pictures[0]!)}`);
+  const there = await lstat(folder).catch(() => undefined);
+  const numbered = there ? undefined : await numberPictures(pictures, folder, sequence, name);
   return {
     kind: 'sequence',
     open: input(pattern, '-f', 'image2', '-start_number', '0', '-framerate', rate.join('/')),
     file: pattern,
     name,
+    folder,
+    pictures,
+    sequence,
+    ...(numbered && { notes: numbered.notes, variant: numbered.variant }),
   };
 }
 /** Removes what `placeOf` created for a sequence. */
 export const leave = async (place: Place): Promise<void> => {
-  if (place.kind === 'sequence') await rm(join(place.file, '..'), { recursive: true, force: true });
+  if (place.folder) await rm(place.folder, { recursive: true, force: true });
 };
 
 /** SHA-256 of a file; for a sequence, of the files' hashes. */
@@ -144,5 +152,6 @@ export async function contentHash(path: string, place: Place): Promise<string> {
   const h = createHash('sha256');
   for (const p of await picturesIn((await stat(path)).isDirectory() ? path : join(path, '..')))
     h.update(await hashOf(p));
+  if (place.variant) h.update(place.variant);
   return h.digest('hex');
 }

@@ -70,6 +70,7 @@ const COLORSPACES: Record<MatrixId, string> = {
   bt709: 'bt709',
   bt601: 'smpte170m',
   bt2020: 'bt2020nc',
+  smpte240m: 'smpte240m',
 };
 
 /** Writes the proxies and the strip to a folder. Reports progress 0…1. */

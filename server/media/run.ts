@@ -3,6 +3,7 @@
  * formats only.
  */
 import { type ChildProcessWithoutNullStreams, spawn } from 'node:child_process';
+import { join } from 'node:path';
 
 /** A tool's messages without memory addresses and local paths. */
 export const inPlainWords = (said: string): string =>
@@ -188,6 +189,13 @@ export const input = (file: string, ...options: string[]): string[] => [
   '-i',
   `file:${file}`,
 ];
+/** A file's name as an output: no protocol is read from it. */
+export const output = (file: string): string => `file:${file}`;
+/** A pattern of numbered files in a folder, whatever its name holds. */
+export const numberedIn = (folder: string, pattern: string): string =>
+  output(join(folder.replaceAll('%', '%%'), pattern));
+/** A line of a list of files to concatenate. */
+export const listed = (file: string): string => `file 'file:${file.replaceAll("'", "'\\''")}'\n`;
 /** An input that concatenates our own files. */
 export const joined = (list: string, ...options: string[]): string[] => [
   '-protocol_whitelist',
@@ -198,7 +206,7 @@ export const joined = (list: string, ...options: string[]): string[] => [
   '0',
   ...options,
   '-i',
-  list,
+  output(list),
 ];
 
 /** ffmpeg, fed frame by frame. `end` waits for it and throws its errors. */

@@ -47,5 +47,6 @@ export const storedPlace = (file: string, footage: Footage): Promise<Place> =>
     rate: footage.rate,
     ...(footage.kind === 'sequence' && {
       links: inData(join('footage', footage.hash, 'numbered')),
+      sequence: footage.sequence,
     }),
   });

@@ -20,10 +20,12 @@ import {
 import type { Engine, Image } from '../../core/engine';
 
 /**
- * Sample formats (ffmpeg's names): 8-bit 4:2:0, and planar RGB of 8 or 16 bits; each without and
- * with coverage.
+ * Sample formats (ffmpeg's names): 8-bit 4:2:0, and planar RGB of 8 or 16 bits, each without and
+ * with coverage; 10-bit 4:2:0 by BT.2020.
  */
-export type Samples = 'yuv420p' | 'gbrp' | 'gbrp16le' | 'yuva420p' | 'gbrap' | 'gbrap16le';
+export type Samples =
+  'yuv420p' | 'yuv420p10le' | 'gbrp' | 'gbrp16le' | 'yuva420p' | 'gbrap' | 'gbrap16le';
+const isDeep = (samples: KeptSamples): boolean => samples === 'yuv420p10le';
 
 /** Everything a render depends on. */
 export interface RenderSpec extends ClipFacts {
@@ -68,11 +70,12 @@ function outputOf(sources: SourceFrames, frame: number, spec: FrameSpec): Output
       pictures: [{ image: wholeRgb(codes, depth), planes: [1, 2, 0, ...(covered ? [3] : [])] }],
     };
   }
-  const { luma, chroma, cover } = yuv420(codes);
+  const deep = isDeep(spec.samples);
+  const { luma, chroma, cover } = deep ? yuv420(codes, 10, 'bt2020') : yuv420(codes);
   const alone = [0];
   return {
     codes,
-    bytes: 1,
+    bytes: deep ? 2 : 1,
     pictures: [
       { image: luma, planes: alone },
       { image: chroma, planes: [0, 1] },
@@ -91,7 +94,9 @@ export function frameBytes({
   const covered = samples.includes('a');
   if (samples.startsWith('gbr'))
     return (covered ? 4 : 3) * (samples.endsWith('16le') ? 2 : 1) * width * height;
-  return (covered ? 2 : 1) * width * height + 2 * Math.ceil(width / 2) * Math.ceil(height / 2);
+  const places =
+    (covered ? 2 : 1) * width * height + 2 * Math.ceil(width / 2) * Math.ceil(height / 2);
+  return (isDeep(samples) ? 2 : 1) * places;
 }
 
 /** Cache key of a frame's samples. `sources` may lack samples (`FootageReader.expected`). */

@@ -1,7 +1,8 @@
 /** The arguments for encoders: samples, tags, effort and sound per format. */
 import { describe, expect, it } from 'vitest';
-import { ENCODINGS } from '../../core';
+import { ENCODINGS, OF_2020 } from '../../core';
 import {
+  cannotHold,
   chunkOutput,
   copiedOutput,
   COVERED_FORMATS,
@@ -31,18 +32,28 @@ describe('samples', () => {
     ['png', false, 'gbrp16le'],
     ['png', true, 'gbrap16le'],
   ] as const)('of %s, with coverage: %s, are %s', (format, coverage, samples) => {
-    expect(samplesFor(format, coverage)).toBe(samples);
+    expect(samplesFor(format, 'bt709', coverage)).toBe(samples);
   });
 
   it('of eight bits are planes of bytes, where the format keeps colour whole', () => {
-    expect(samplesFor('mkv', false, 8)).toBe('gbrp');
-    expect(samplesFor('png', true, 8)).toBe('gbrap');
-    expect(samplesFor('mp4', false, 8)).toBe('yuv420p');
+    expect(samplesFor('mkv', 'srgb', false, 8)).toBe('gbrp');
+    expect(samplesFor('png', 'srgb', true, 8)).toBe('gbrap');
+    expect(samplesFor('mp4', 'srgb', false, 8)).toBe('yuv420p');
+  });
+
+  it('of BT.2020 and BT.2100 have ten bits where others have eight, and no coverage there', () => {
+    for (const encoding of OF_2020) {
+      expect(samplesFor('mp4', encoding)).toBe('yuv420p10le');
+      expect(samplesFor('mkv', encoding)).toBe('gbrp16le');
+      expect(cannotHold('webm', encoding, true)).toMatch(/choose mkv or png/);
+      expect(cannotHold('webm', encoding, false)).toBeUndefined();
+    }
+    expect(cannotHold('webm', 'bt709', true)).toBeUndefined();
   });
 
   it('keep coverage in just those formats that say so', () => {
     for (const format of FORMATS)
-      expect(samplesFor(format, true) !== samplesFor(format, false)).toBe(
+      expect(samplesFor(format, 'srgb', true) !== samplesFor(format, 'srgb', false)).toBe(
         COVERED_FORMATS.includes(format),
       );
   });
@@ -51,11 +62,12 @@ describe('samples', () => {
 describe('a video', () => {
   it.each(ENCODINGS)('in %s is tagged with its transfer and primaries', (encoding) => {
     for (const format of ['mp4', 'mkv', 'webm'] as const) {
-      const args = videoOutput(format, samplesFor(format), encoding, SIZE);
+      const args = videoOutput(format, samplesFor(format, encoding), encoding, SIZE);
       expect(said(args, '-color_trc')).toBeTruthy();
       expect(said(args, '-color_primaries')).toBeTruthy();
       // RGB samples have no matrix.
-      expect(said(args, '-colorspace')).toBe(format === 'mkv' ? undefined : 'bt709');
+      const matrix = OF_2020.includes(encoding) ? 'bt2020nc' : 'bt709';
+      expect(said(args, '-colorspace')).toBe(format === 'mkv' ? undefined : matrix);
     }
   });
 
@@ -113,6 +125,7 @@ describe('sound', () => {
     ['mp4', 'aac', false, 'aac'],
     ['mkv', 'pcm_s24le', true, 'copy'],
     ['mkv', 'aac', false, 'flac'],
+    ['mkv', 'aac', true, 'flac'],
     ['webm', 'opus', true, 'copy'],
     ['webm', 'aac', true, 'libopus'],
   ] as const)('in %s of %s, whole: %s, is %s', (format, codec, whole, coder) => {

@@ -1,7 +1,7 @@
 /** Arguments of encoders: lossless chunks, and their joining with sound. */
-import type { EncodingId } from '../../core';
+import { type EncodingId, encodingOf, type MatrixId, OF_2020 } from '../../core';
 import type { Rate } from '../../core/time';
-import type { Samples } from './render';
+import type { KeptSamples, Samples } from './render';
 
 /** Delivery formats. */
 export const FORMATS = ['mp4', 'mkv', 'webm', 'png'] as const;
@@ -15,13 +15,34 @@ const WITH_COVERAGE: Partial<Record<Samples, Samples>> = {
   gbrp16le: 'gbrap16le',
 };
 /**
- * The samples of a format. `coverage`: stored beside the picture; otherwise the picture is
- * composited over black.
+ * The samples of a format in an encoding. `coverage`: stored beside the picture; otherwise the
+ * picture is composited over black. BT.2020 and BT.2100 define no samples of less than ten bits.
  */
-export function samplesFor(f: FormatId, coverage = false, depth: 8 | 16 = 16): Samples {
-  const plain = f === 'mp4' || f === 'webm' ? 'yuv420p' : depth === 16 ? 'gbrp16le' : 'gbrp';
-  return coverage && COVERED_FORMATS.includes(f) ? WITH_COVERAGE[plain]! : plain;
+export function samplesFor(
+  f: FormatId,
+  encoding: EncodingId,
+  coverage = false,
+  depth: 8 | 16 = 16,
+): Samples {
+  const halved = OF_2020.includes(encoding) ? 'yuv420p10le' : 'yuv420p';
+  const plain = f === 'mp4' || f === 'webm' ? halved : depth === 16 ? 'gbrp16le' : 'gbrp';
+  return (coverage && COVERED_FORMATS.includes(f) && WITH_COVERAGE[plain]) || plain;
 }
+/** Why a format cannot hold what is asked for, with what to choose; undefined if it can. */
+export function cannotHold(
+  f: FormatId,
+  encoding: EncodingId,
+  coverage: boolean,
+): string | undefined {
+  if (coverage && !COVERED_FORMATS.includes(f))
+    return `${f} cannot carry coverage: choose another file, or leave coverage out`;
+  return coverage && f === 'webm' && OF_2020.includes(encoding)
+    ? `webm has no ten bits with coverage, which ${encodingOf(encoding).label} needs: choose mkv or png, or leave coverage out`
+    : undefined;
+}
+/** The matrix of a format's samples in luma and chroma. */
+export const matrixFor = (samples: KeptSamples): MatrixId =>
+  samples === 'yuv420p10le' ? 'bt2020' : 'bt709';
 
 const TRANSFER: Record<EncodingId, [string, string]> = {
   srgb: ['iec61966-2-1', 'bt709'],
@@ -30,6 +51,9 @@ const TRANSFER: Record<EncodingId, [string, string]> = {
   'bt601-525': ['smpte170m', 'smpte170m'],
   bt2020: ['bt2020-10', 'bt2020'],
   linear: ['linear', 'bt709'],
+  'linear-bt2020': ['linear', 'bt2020'],
+  acescg: ['linear', 'unspecified'],
+  aces2065: ['linear', 'unspecified'],
   pq: ['smpte2084', 'bt2020'],
   hlg: ['arib-std-b67', 'bt2020'],
   acescct: ['unspecified', 'unspecified'],
@@ -93,7 +117,8 @@ export interface Size {
 
 const tagsOf = (samples: Samples, encoding: EncodingId): string[] => {
   const [transfer, primaries] = TRANSFER[encoding];
-  const matrix = samples.startsWith('yuv') ? ['-colorspace', 'bt709', '-color_range', 'tv'] : [];
+  const space = matrixFor(samples) === 'bt2020' ? 'bt2020nc' : 'bt709';
+  const matrix = samples.startsWith('yuv') ? ['-colorspace', space, '-color_range', 'tv'] : [];
   return ['-color_trc', transfer, '-color_primaries', primaries, ...matrix];
 };
 
@@ -134,7 +159,7 @@ export function videoOutput(
           '-crf',
           X264[effort][1],
           '-pix_fmt',
-          'yuv420p',
+          samples,
         ],
         ...tags,
         ...['-movflags', '+faststart', '-f', 'mp4'],
@@ -180,11 +205,17 @@ export const copiedOutput = ([num, den]: Rate): string[] => [
   'matroska',
 ];
 
+/**
+ * Sound that each container takes as it is. AAC and MP3 begin before the picture: MP4 says so by an
+ * edit list, Matroska would show the picture later instead (AAC: by 21 ms).
+ */
 const KEPT: Record<Exclude<FormatId, 'png'>, readonly string[]> = {
   mp4: ['aac', 'mp3', 'ac3'],
-  mkv: ['aac', 'mp3', 'ac3', 'pcm_s16le', 'pcm_s24le', 'flac', 'opus', 'vorbis'],
+  mkv: ['ac3', 'pcm_s16le', 'pcm_s24le', 'flac', 'vorbis'],
   webm: ['opus', 'vorbis'],
 };
+/** The layouts of channels that Opus takes (RFC 7845, 5.1.1.2); side channels become back ones. */
+const OPUS_LAYOUTS = ['mono', 'stereo', '3.0', 'quad', '5.0', '5.1', '6.1', '7.1'].join('|');
 
 /**
  * Arguments for the clip's sound: copied if the container can carry it and nothing is cut off,
@@ -200,7 +231,21 @@ export function soundOutput(
     ? ['-c:a', 'aac', '-b:a', '256k']
     : format === 'mkv'
       ? ['-c:a', 'flac']
-      : ['-c:a', 'libopus', '-b:a', '192k'];
+      : ['-af', `aformat=channel_layouts=${OPUS_LAYOUTS}`, '-c:a', 'libopus', '-b:a', '192k'];
+}
+
+/** What a video leaves out of a clip's sound, with the reason; undefined if nothing. */
+export function soundLeftOut(
+  format: FormatId,
+  sound: { readonly tracks?: number } | null,
+  retimed: boolean,
+): string | undefined {
+  if (!sound || format === 'png') return undefined;
+  // Sound of retimed clips is not supported yet.
+  if (retimed) return 'the sound is left out: the clip plays at another speed';
+  return (sound.tracks ?? 1) > 1
+    ? `of ${sound.tracks} tracks of sound the first is taken: the others are left out`
+    : undefined;
 }
 
 const PICTURE_SAMPLES: Partial<Record<Samples, string>> = {

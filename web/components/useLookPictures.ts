@@ -3,7 +3,16 @@
  * background, in the requested order.
  */
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { cueFrame, lengthOf, type LookDocument, reachedAt, underLook } from '../../core';
+import {
+  cueFrame,
+  footagePins,
+  Hasher,
+  lengthOf,
+  type LookDocument,
+  pinned,
+  reachedAt,
+  underLook,
+} from '../../core';
 import type { ClipView, ProjectView } from '../data/views';
 import { EngineClient } from '../engine/client/client';
 import { cacheImage, cachedImage } from '../engine/client/image-cache';
@@ -33,34 +42,24 @@ export function tellingFrame(look: LookDocument | null, clip: ClipView): number 
   return Math.min(lengthOf(c) - 1, reachedAt(c, cueFrame(look, c)) + AFTER_CUE);
 }
 
-/** Key of everything that the picture depends on, for this version of the page. */
-function nameOf({ clip: c, look }: LookPicture, project: ProjectView): string {
-  const { hash, encoding, sampling, fit, reframe, inOut, cuts, retime, balance, pins, motion } = c;
-  const shown = JSON.stringify([
-    look,
-    ...[
-      hash,
-      encoding,
-      sampling,
-      fit,
-      reframe,
-      inOut,
-      cuts,
-      retime,
-      balance,
-      pins,
-      c.statistics !== null,
-      motion?.state === 'done',
-    ],
+/** This build of the page: its script's name changes with its contents. */
+const BUILD = import.meta.url;
+/** What a picture has of a clip, as itself or as the footage of a pin. */
+const readFrom = (c: ClipView) => [
+  ...[c.hash, c.encoding, c.sampling, c.fit, c.reframe, c.balance, c.role],
+  c.role === 'plate' ? (c.plate ?? c.statistics?.plate ?? null) : null,
+];
+/** Key of everything that the picture depends on, for this build of the page. */
+export function pictureName({ clip: c, look }: LookPicture, project: ProjectView): string {
+  const all = [...project.clips, ...project.plates];
+  const beside = footagePins(look, c.pins).map(([, p]) => pinned(p.hash, all));
+  const shown = [
+    ...[BUILD, look, readFrom(c), c.inOut, c.cuts, c.retime, c.pins],
+    ...[c.statistics !== null, c.motion?.state === 'done'],
+    beside.map((other) => other && [readFrom(other), other.statistics !== null]),
     ...[project.width, project.height, LINES],
-  ]);
-  // FNV-1a over two halves; not cryptographic.
-  let [a, b] = [0x811c9dc5, 0x1000193];
-  for (let i = 0; i < shown.length; i++) {
-    a = Math.imul(a ^ shown.charCodeAt(i), 0x01000193);
-    b = Math.imul(b ^ shown.charCodeAt(shown.length - 1 - i), 0x01000193);
-  }
-  return `${(a >>> 0).toString(36)}-${(b >>> 0).toString(36)}-${shown.length}`;
+  ];
+  return new Hasher().text(JSON.stringify(shown)).hex();
 }
 
 /** URLs of the pictures by their ids, as they become available. */
@@ -75,7 +74,7 @@ export function useLookPictures(
   const known = useRef(new Map<string, string | null>());
   const [, drawn] = useState(0);
   const named = useMemo(
-    () => wanted.map((w) => ({ ...w, name: nameOf(w, project) })),
+    () => wanted.map((w) => ({ ...w, name: pictureName(w, project) })),
     [wanted, project],
   );
 

@@ -32,6 +32,7 @@ export interface EngineClip {
   readonly fit: Fit;
   readonly reframe: Reframe | null;
   readonly balance: Balance | null;
+  readonly role: 'clip' | 'plate';
   /** Black and white points as a plate. */
   readonly plate: PlatePoints | null;
   readonly pins: ClipPins;
@@ -112,6 +113,7 @@ export interface ScopesWanted {
  */
 export interface Probe {
   readonly kind: 'probe';
+  readonly id: number;
   readonly region: Region;
   /** Measures the input or output of a layer instead of the result. */
   readonly at?: { readonly layer: string; readonly side: 'before' | 'after' } | undefined;
@@ -140,6 +142,7 @@ export interface Surveyed {
  */
 export interface Ask {
   readonly kind: 'ask';
+  readonly id: number;
   readonly shot: Shot;
   readonly width: number;
   readonly height: number;
@@ -147,6 +150,7 @@ export interface Ask {
 /** The answer. */
 export interface Answered {
   readonly kind: 'answered';
+  readonly id: number;
   readonly idle: Readonly<Record<string, Idle>>;
 }
 /** Which back end computes. */
@@ -303,6 +307,7 @@ type Three = readonly [number, number, number];
 /** Values of the hero at a region. */
 export interface Probed {
   readonly kind: 'probed';
+  readonly id: number;
   readonly light: Three;
   readonly encoded: Three;
   readonly codes: Three;

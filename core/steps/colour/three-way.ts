@@ -1,3 +1,4 @@
+import { exp2d } from '../../kernel';
 import { num, number, type NumberParameter, type Values } from '../../parameters';
 import type { PixelStep } from '../declare';
 import { bent } from './bend';
@@ -55,8 +56,8 @@ export const threeWay: PixelStep = {
     const sum = (id: string, channel: string) => (num(v, id) + num(v, `${id}-${channel}`)) / 100;
     return [
       ...CHANNELS.map(([c]) => Math.max(-0.9, Math.min(0.9, sum('lift', c) * 0.5))),
-      ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, -sum('gamma', c)))),
-      ...CHANNELS.map(([c]) => 4 ** Math.max(-1, Math.min(1, sum('gain', c)))),
+      ...CHANNELS.map(([c]) => exp2d(2 * Math.max(-1, Math.min(1, -sum('gamma', c))))),
+      ...CHANNELS.map(([c]) => exp2d(2 * Math.max(-1, Math.min(1, sum('gain', c))))),
     ];
   },
   channelwise: (v) => (bends(v) ? 50 : 4),

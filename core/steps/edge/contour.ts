@@ -1,6 +1,6 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
-import { flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
+import { exp2d, flush, luma, type Node, type Pixel, select, smoothstep } from '../../kernel';
 import { choice, type Colour, colour, num, number } from '../../parameters';
 import { linearColour, tinted } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
@@ -110,7 +110,7 @@ export const contour: BuiltStep = {
     const cover = blur(lines, pixels(num(v, 'softness'), at) / 2);
     return tinted(
       cover,
-      linearColour(v['colour'] as Colour).map((c) => c * 2 ** num(v, 'brightness')),
+      linearColour(v['colour'] as Colour).map((c) => c * exp2d(num(v, 'brightness'))),
     );
   },
 };

@@ -1,6 +1,6 @@
 import { stencil, pointwise, imageOp, type ImageNode } from '../../graph';
 import { blur, inDomain } from '../../image';
-import { cosTurnsd, luma, type Node, select, sinTurnsd, smoothstep } from '../../kernel';
+import { cosTurnsd, exp2d, luma, type Node, select, sinTurnsd, smoothstep } from '../../kernel';
 import { choice, type Colour, colour, num, number } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, pixels } from '../declare';
@@ -49,7 +49,7 @@ export const litRim: BuiltStep = {
     const sigma = Math.max(0.7, pixels(num(v, 'width'), at) / 2);
     const relief = blur(height(input, v['by'] as 'coverage' | 'lightness'), sigma);
     const turn = num(v, 'turn') / 360;
-    const light = linearColour(v['colour'] as Colour).map((c) => c * amount * 2 ** num(v, 'stops'));
+    const light = linearColour(v['colour'] as Colour).map((c) => c * amount * exp2d(num(v, 'stops')));
     return imageOp({
       shape: `lit-rim-${input.planes}`,
       inputs: [pointwise(input), stencil(relief)],

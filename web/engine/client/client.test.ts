@@ -131,8 +131,47 @@ describe("the engine's page side", () => {
     expect(told).toEqual([
       'the exact frame could not be fetched',
       null,
-      'the engine stopped: out of memory; reload the page',
+      'the engine stopped (out of memory): it was started anew',
     ]);
+  });
+
+  it('starts an engine that ended anew with its clips and views, three times, and leaves no question open', async () => {
+    const client = new EngineClient('bt709');
+    client.clips([{ id: 'a', hash: 'a', role: 'clip', statistics: null } as unknown as ClipView]);
+    client.request([viewOf('hero')]);
+    const asked = [
+      client.survey({ clip: 'a', frames: [0], looks: [], width: 8, height: 8 }),
+      client.hole('a'),
+    ];
+    const first = Silent.latest;
+    first.onerror!({ message: 'gone' });
+    expect(await Promise.all(asked)).toEqual([[], null]);
+    expect(first.ended).toBe(true);
+    expect(Silent.latest).not.toBe(first);
+    expect(Silent.latest.of('setup')[0]!.clips.map((c) => c.id)).toEqual(['a']);
+    expect(Silent.latest.of('request')[0]!.views.map((v) => v.id)).toEqual(['hero']);
+    for (let n = 0; n < 3; n++) Silent.latest.onerror!({ message: 'gone' });
+    expect(client.status.trouble).toBe('the engine stopped (gone): reload the page');
+  });
+
+  it('gives a pick its own answer, not that of a hover before it', () => {
+    const client = new EngineClient('bt709');
+    const heard: string[] = [];
+    const region = { x0: 0, y0: 0, x1: 1, y1: 1 };
+    client.probe(region, () => heard.push('hover'));
+    client.probe(region, () => heard.push('pick'));
+    const [hover, pick] = Silent.latest.of('probe');
+    const probed = {
+      kind: 'probed',
+      light: [0, 0, 0],
+      encoded: [0, 0, 0],
+      codes: [0, 0, 0],
+    } as const;
+    Silent.latest.say({ ...probed, id: hover!.id });
+    expect(heard).toEqual(['hover']);
+    Silent.latest.say({ ...probed, id: pick!.id });
+    Silent.latest.say({ ...probed, id: pick!.id });
+    expect(heard).toEqual(['hover', 'pick']);
   });
 
   it('marks a view as old once its picture is late, until the wanted one comes', () => {

@@ -41,6 +41,25 @@ function keepChoice(choice: BackEndChoice): void {
 /** Age in ms from which an outdated picture is marked. */
 const TIMEOUT_MS = 400;
 
+/** Times that an ended worker is started anew. */
+const MOST_RESTARTS = 3;
+
+/** Questions that wait for their answers, which come in order; some are never answered. */
+class Pending<T> {
+  private last = 0;
+  private readonly waiting = new Map<number, (answer: T) => void>();
+  add(hear: (answer: T) => void): number {
+    this.waiting.set(++this.last, hear);
+    return this.last;
+  }
+  answer(id: number, answer: T): void {
+    const hear = this.waiting.get(id);
+    // Older ones were overtaken.
+    for (const known of this.waiting.keys()) if (known <= id) this.waiting.delete(known);
+    hear?.(answer);
+  }
+}
+
 /** Receives pictures of a view. */
 export type Listener = (p: Pixels) => void;
 /** State of the engine. */
@@ -54,9 +73,9 @@ export interface Status {
 
 /** One engine per page, with its worker. */
 export class EngineClient {
-  private readonly worker = new Worker(new URL('../worker/main.ts', import.meta.url), {
-    type: 'module',
-  });
+  private worker = this.started();
+  /** How often the worker ended by itself and was started anew. */
+  private restarts = 0;
   private readonly generation =
     typeof SharedArrayBuffer === 'undefined' ? null : new SharedArrayBuffer(4);
   private readonly listeners = new Map<string, Set<Listener>>();
@@ -64,12 +83,10 @@ export class EngineClient {
   private readonly idle = new Set<(serial: number) => void>();
   private readonly watchers = new Set<() => void>();
   private readonly scopeListeners = new Set<(s: ScopesMade) => void>();
-  private answered: ((idle: Answered['idle']) => void) | undefined;
-  private probed: ((p: Probed) => void) | undefined;
+  private readonly asking = new Pending<Answered['idle']>();
+  private readonly probing = new Pending<Probed>();
   private readonly surveying = new Map<number, (f: readonly GoalFigures[]) => void>();
-  private surveys = 0;
   private readonly seekingHoles = new Map<number, (corners: Corners | null) => void>();
-  private holes = 0;
   private baking: { readonly id: number; readonly hear: (b: BakingAt) => void } | undefined;
   private atHandAsked: { readonly id: number; readonly hear: (a: AtHandFound) => void } | undefined;
   private questions = 0;
@@ -98,10 +115,34 @@ export class EngineClient {
   constructor(
     private readonly out: EncodingId,
     private readonly memory = 320 * 2 ** 20,
-  ) {
-    this.worker.onerror = (e) =>
-      this.say({ ...this.status, trouble: `the engine stopped: ${e.message}; reload the page` });
-    this.worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
+  ) {}
+
+  private started(): Worker {
+    const worker = new Worker(new URL('../worker/main.ts', import.meta.url), { type: 'module' });
+    worker.onerror = (e) => this.stopped(e.message || 'it could not be loaded');
+    worker.onmessageerror = () => this.stopped('a message could not be read');
+    worker.onmessage = (e: MessageEvent<FromEngine>) => this.take(e.data);
+    return worker;
+  }
+  /** Ends all questions, and starts the worker anew: with all clips and the latest views. */
+  private stopped(why: string): void {
+    const anew = this.restarts++ < MOST_RESTARTS;
+    const next = anew ? 'it was started anew' : 'reload the page';
+    const trouble = `the engine stopped (${why}): ${next}`;
+    this.worker.terminate();
+    this.surveying.forEach((f) => f([]));
+    this.seekingHoles.forEach((f) => f(null));
+    for (const all of [this.surveying, this.seekingHoles]) all.clear();
+    this.baking?.hear({ kind: 'baking', id: 0, done: 0, of: 0, ended: 'stopped', trouble });
+    this.baking = undefined;
+    this.computed.clear();
+    this.say({ ...this.status, ready: null, trouble });
+    if (!anew) return;
+    this.worker = this.started();
+    const clips = [...this.told.values()];
+    this.told.clear();
+    this.clips(clips);
+    if (this.latest.views.length > 0) this.request(this.latest.views, this.latest.scopes);
   }
 
   /** Sends new and changed clips to the worker. */
@@ -140,6 +181,7 @@ export class EngineClient {
         fit,
         reframe,
         balance,
+        role,
         plate: role === 'plate' ? (plate ?? statistics?.plate ?? null) : null,
         pins,
         pixelAspect,
@@ -253,20 +295,20 @@ export class EngineClient {
       this.scopeListeners.delete(f);
     };
   }
-  /** Asks for the hero's values; only the latest question is answered. */
+  /** Asks for the hero's values; each question gets its own answer. */
   probe(
     region: Region,
     f: (p: Probed) => void,
     of?: { readonly layer?: string | undefined; readonly side: 'before' | 'after' },
   ): void {
-    this.probed = f;
+    const id = this.probing.add(f);
     const at: Probe['at'] =
       of?.layer === undefined ? undefined : { layer: of.layer, side: of.side };
-    this.worker.postMessage({ kind: 'probe', region, at });
+    this.worker.postMessage({ kind: 'probe', id, region, at });
   }
   /** The goal figures of a clip under several looks. */
   survey(wanted: Omit<Survey, 'kind' | 'id'>): Promise<readonly GoalFigures[]> {
-    const id = ++this.surveys;
+    const id = ++this.questions;
     return new Promise((resolve) => {
       this.surveying.set(id, resolve);
       this.worker.postMessage({ kind: 'survey', id, ...wanted });
@@ -303,7 +345,7 @@ export class EngineClient {
    * Corners of the hole of footage with coverage, in shares of its picture; null if there is none.
    */
   hole(clip: string): Promise<Corners | null> {
-    const id = ++this.holes;
+    const id = ++this.questions;
     return new Promise((resolve) => {
       this.seekingHoles.set(id, resolve);
       this.worker.postMessage({ kind: 'hole', id, clip });
@@ -311,8 +353,8 @@ export class EngineClient {
   }
   /** Finds parts of a look without effect; only the latest question is answered. */
   ask(shot: Shot, width: number, height: number, f: (idle: Answered['idle']) => void): void {
-    this.answered = f;
-    this.worker.postMessage({ kind: 'ask', shot, width, height });
+    const id = this.asking.add(f);
+    this.worker.postMessage({ kind: 'ask', id, shot, width, height });
   }
   onDone(f: (serial: number) => void): () => void {
     this.idle.add(f);
@@ -335,8 +377,8 @@ export class EngineClient {
     else if (m.kind === 'done') this.idle.forEach((f) => f(m.serial));
     else if (m.kind === 'trouble') this.say({ ...this.status, trouble: m.message });
     else if (m.kind === 'scopes') this.scopeListeners.forEach((f) => f(m));
-    else if (m.kind === 'probed') this.probed?.(m);
-    else if (m.kind === 'answered') this.answered?.(m.idle);
+    else if (m.kind === 'probed') this.probing.answer(m.id, m);
+    else if (m.kind === 'answered') this.asking.answer(m.id, m.idle);
     else if (m.kind === 'at-hand') {
       if (this.atHandAsked?.id === m.id) this.atHandAsked.hear(m);
     } else if (m.kind === 'baking') {

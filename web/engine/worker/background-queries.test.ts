@@ -176,7 +176,7 @@ describe('what does nothing', () => {
 
   it('is found of a shot, by layer and step', async () => {
     const { queries, said } = bench();
-    queries.ask({ kind: 'ask', shot: shot(nothing), width: W, height: H });
+    queries.ask({ kind: 'ask', id: 1, shot: shot(nothing), width: W, height: H });
     await until(() => said.length === 1);
     const { idle } = said[0] as { idle: Record<string, string> };
     expect(Object.keys(idle)).toContain('empty');
@@ -186,7 +186,7 @@ describe('what does nothing', () => {
   it('is answered for the newest question alone', async () => {
     const { queries, said } = bench();
     for (const look of [SHIPPED[0]!.look, brighter, nothing])
-      queries.ask({ kind: 'ask', shot: shot(look), width: W, height: H });
+      queries.ask({ kind: 'ask', id: 1, shot: shot(look), width: W, height: H });
     await until(() => said.length > 0);
     await new Promise((r) => setTimeout(r, 50));
     expect(said).toHaveLength(1);
@@ -199,12 +199,12 @@ describe('what does nothing', () => {
     const held = bench({
       inQuiet: () => (waits++ === 0 ? new Promise<void>((r) => (go = r)) : Promise.resolve()),
     });
-    held.queries.ask({ kind: 'ask', shot: shot(nothing), width: W, height: H });
+    held.queries.ask({ kind: 'ask', id: 1, shot: shot(nothing), width: W, height: H });
     await until(() => go !== undefined);
-    held.queries.ask({ kind: 'ask', shot: shot(brighter), width: W, height: H });
+    held.queries.ask({ kind: 'ask', id: 2, shot: shot(brighter), width: W, height: H });
     go!();
     await until(() => held.said.length > 0);
-    expect(held.said).toEqual([{ kind: 'answered', idle: {} }]);
+    expect(held.said).toEqual([{ kind: 'answered', id: 2, idle: {} }]);
   });
 });
 

@@ -17,6 +17,7 @@ import {
   questions,
   toCodes,
   toOklab,
+  topCode,
 } from '../../../core';
 import { type Planes, Cancelled } from '../../../core/engine';
 import type { Ask, FromEngine, HoleAsk, Survey } from '../protocol';
@@ -90,7 +91,7 @@ export async function findHole(
     const footage = shots.clip(clip);
     if (footage?.format.alpha) {
       const { format, planes } = await shots.frame(footage, 0, 540);
-      const top = 2 ** format.depth - 1;
+      const top = topCode(format);
       corners = holeOf(
         Float32Array.from(planes.at(-1)!, (v) => v / top),
         format.width,
@@ -105,7 +106,7 @@ export async function findHole(
 
 /** Finds the parts of a look without effect, unless a newer question has arrived. */
 async function answer(
-  { shot, width, height }: Ask,
+  { id, shot, width, height }: Ask,
   { shots, screen, post, inQuiet }: QueryContext,
   overtaken: () => boolean,
 ): Promise<void> {
@@ -136,7 +137,7 @@ async function answer(
       const why = answered(q, most);
       if (why) found[q.key] = why;
     }
-    post({ kind: 'answered', idle: found });
+    post({ kind: 'answered', id, idle: found });
   } catch (e) {
     if (!(e instanceof Cancelled)) post(trouble(e));
   }

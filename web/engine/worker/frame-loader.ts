@@ -23,6 +23,7 @@ import {
   type SourceFrames,
   type Speeds,
   momentAt,
+  pinned,
   underLook,
 } from '../../../core';
 import type { EngineClip, Shot } from '../protocol';
@@ -137,7 +138,7 @@ export class FrameLoader {
     shot: Shot,
   ): [key: string, other: EngineClip, at: number | null, pin: FootagePin][] {
     return footagePins(shot.look, clip.pins).flatMap(([key, pin]) => {
-      const other = [...this.clips.values()].find((c) => c.hash === pin.hash);
+      const other = pinned(pin.hash, [...this.clips.values()]);
       return other ? [[key, other, footageFrame(pin, shot.frame, clip, other), pin]] : [];
     });
   }

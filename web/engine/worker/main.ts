@@ -56,9 +56,24 @@ function setup(m: Setup): void {
   if (choice === m.backEnd) return;
   choice = m.backEnd;
   memory = m.memory;
-  void screen?.then((s) => s.close());
+  screen?.then(
+    (s) => s.close(),
+    () => undefined,
+  );
   screen = chosenScreen(choice);
+  screen.catch((e: unknown) => {
+    // The next message that sets up tries again.
+    choice = undefined;
+    report(`the engine could not start: ${inWords(e)}`);
+  });
 }
+const inWords = (e: unknown): string => (e instanceof Error ? e.message : String(e));
+/** Tells the page what went wrong. */
+const report = (message: string, serial = 0, view = 'hero'): void =>
+  post({ kind: 'trouble', serial, view, message });
+// What nobody awaits must not end in silence: the page would wait for ever.
+self.addEventListener('unhandledrejection', (e) => report(inWords(e.reason)));
+self.addEventListener('messageerror', () => report('a message of the page could not be read'));
 let memory = 0;
 
 /** The chosen back end, or simd if that is not available. */
@@ -265,13 +280,7 @@ async function show(request: Request, view: View): Promise<void> {
       bitmap,
     );
   } catch (e) {
-    if (!(e instanceof Cancelled))
-      post({
-        kind: 'trouble',
-        serial: request.serial,
-        view: view.id,
-        message: (e as Error).message,
-      });
+    if (!(e instanceof Cancelled)) report(inWords(e), request.serial, view.id);
   }
 }
 
@@ -300,7 +309,7 @@ async function measure(
     const made = screen && take((await screen).computer);
     if (made) post(made);
   } catch (e) {
-    post({ kind: 'trouble', serial: 0, view: 'hero', message: (e as Error).message });
+    report(inWords(e));
   }
 }
 
@@ -350,7 +359,17 @@ async function makeReady({ views, ahead: frames = [] }: Request): Promise<void> 
 let working: Promise<void> = Promise.resolve();
 async function work(): Promise<void> {
   busy = true;
-  await screen;
+  try {
+    await screen;
+    await workThrough();
+  } catch (e) {
+    report(inWords(e), next?.serial);
+    next = undefined;
+  } finally {
+    busy = false;
+  }
+}
+async function workThrough(): Promise<void> {
   while (next) {
     const request = next;
     next = undefined;
@@ -369,7 +388,6 @@ async function work(): Promise<void> {
     if (!next) await makeReady(request);
     while (!next && (await screen)?.prepare()) await breathe();
   }
-  busy = false;
 }
 /** Order of views: invisible ones last, exact ones after quick ones, then the oldest first. */
 const rank = (v: View): number =>

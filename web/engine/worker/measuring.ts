@@ -54,7 +54,7 @@ export class Measuring {
     return { kind: 'scopes', scopes, before: this.known.figures, after: figures };
   }
 
-  probe(computer: Computing, { region, at }: Probe): Probed | undefined {
+  probe(computer: Computing, { id, region, at }: Probe): Probed | undefined {
     const { hero } = this;
     if (!hero) return undefined;
     const picture = at ? stratumOf(hero, at.layer, at.side) : hero.result;
@@ -62,6 +62,7 @@ export class Measuring {
     const mean = (p: ImageNode) => meanOf(planesOf(computer, p), place);
     return {
       kind: 'probed',
+      id,
       light: mean(inDomain(picture, 'light')),
       encoded: mean(inDomain(picture, 'encoded')),
       codes: mean(toCodes(picture, hero.out)),

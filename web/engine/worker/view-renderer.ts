@@ -24,11 +24,23 @@ export interface ViewRenderer {
   close(): void;
 }
 
-/** Resolves when the helper runs. Threads must be started before any of them waits for another. */
-const helper = (memory: WebAssembly.Memory): Promise<void> =>
+/** Longest wait for a helper to start, ms. */
+const HELPER_TIME = 1500;
+/**
+ * Resolves with whether the helper runs. Threads must be started before any of them waits for
+ * another.
+ */
+const helper = (memory: WebAssembly.Memory): Promise<boolean> =>
   new Promise((resolve) => {
     const thread = new Worker(new URL('./helper.ts', import.meta.url), { type: 'module' });
-    thread.onmessage = () => resolve();
+    const timer = setTimeout(() => resolve(false), HELPER_TIME);
+    const ends = (runs: boolean) => () => {
+      clearTimeout(timer);
+      resolve(runs);
+    };
+    thread.onmessage = ends(true);
+    thread.onerror = ends(false);
+    thread.onmessageerror = ends(false);
     thread.postMessage(memory);
   });
 
@@ -162,12 +174,25 @@ class GlslScreen implements ViewRenderer {
 
 /** A renderer by simd. `bytes`: memory limit. */
 export async function simdScreen(bytes: number): Promise<ViewRenderer> {
-  const memory = new Memory(bytes);
+  const memory = memoryOf(bytes);
   const threads = self.crossOriginIsolated
     ? Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2))
     : 1;
-  await Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
-  return new SimdScreen(new Engine({ limit: bytes, helpers: threads - 1, memory }), threads);
+  // Helpers that do not start are done without.
+  const started = await Promise.all(Array.from({ length: threads - 1 }, () => helper(memory.wasm)));
+  const helpers = started.filter(Boolean).length;
+  return new SimdScreen(new Engine({ limit: bytes, helpers, memory }), helpers + 1);
+}
+/** Least memory of an engine, bytes. */
+const LEAST_MEMORY = 96 * 2 ** 20;
+/** Memory of up to `bytes`: half as much, and again, where the browser refuses it. */
+function memoryOf(bytes: number): Memory {
+  try {
+    return new Memory(bytes);
+  } catch (e) {
+    if (bytes / 2 < LEAST_MEMORY) throw e;
+    return memoryOf(bytes / 2);
+  }
 }
 
 /** Names of software renderers; simd is faster than those. */
