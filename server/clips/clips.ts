@@ -115,8 +115,11 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       const row = rows.find((r) => r.id === clip);
       if (!row) throw new ChangedMeanwhile('a clip has gone');
       const now: ClipWork = { ...row, version: row.lookVersionId };
+      // What is so already was sent twice: the answer to the first was lost.
       const other = keysOf(to).find(
-        (key) => !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)),
+        (key) =>
+          !isDeepStrictEqual(plain(now[key]), plain(was[key] ?? null)) &&
+          !isDeepStrictEqual(plain(now[key]), plain(to[key])),
       );
       if (other) throw new ChangedMeanwhile(`${row.name} ${WORDS[other]}`);
       const { version, ...rest } = plain(to) as Partial<ClipWork>;

@@ -9,9 +9,9 @@ import pg from 'pg';
 import { db } from '../database';
 import { settings } from '../config/settings';
 
-/** Something in a project changed. */
+/** Something in a project changed; in all of them where there is none. */
 export interface AppEvent {
-  readonly project: string;
+  readonly project: string | null;
   readonly what: 'clips' | 'imports' | 'deliveries' | 'looks' | 'references';
 }
 /** Receives events, and learns when events may be lost. */

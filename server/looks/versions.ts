@@ -15,7 +15,7 @@ export interface SavedVersion {
 
 /** Creates a look with its first version. */
 export async function makeLook(document: LookDocument): Promise<SavedVersion> {
-  return db().transaction(async (tx) => {
+  const made = await db().transaction(async (tx) => {
     const [look] = await tx
       .insert(looks)
       .values({ name: document.name })
@@ -26,6 +26,17 @@ export async function makeLook(document: LookDocument): Promise<SavedVersion> {
       .returning({ id: lookVersions.id });
     return { lookId: look!.id, versionId: version!.id, number: 1 };
   });
+  await lookChanged();
+  return made;
+}
+/** Looks belong to no project: every open page hears of them. */
+const lookChanged = (): Promise<unknown> => notify({ project: null, what: 'looks' });
+
+/** Removes a look with all of its versions; false if there is none. */
+export async function removeLook(id: string): Promise<boolean> {
+  const gone = await db().delete(looks).where(eq(looks.id, id)).returning({ id: looks.id });
+  if (gone.length > 0) await lookChanged();
+  return gone.length > 0;
 }
 
 /** The look was saved by someone else; holds the number of the newest version. */
@@ -100,6 +111,7 @@ export async function saveVersion(
     };
   });
   for (const project of touched) await notify({ project, what: 'clips' });
+  await lookChanged();
   return saved;
 }
 const idsOf = (rows: readonly { readonly id: string }[]): string[] => rows.map((r) => r.id);

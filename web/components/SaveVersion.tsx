@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import { type LookDocument, withTrims } from '../../core';
-import { call } from '../data/http';
+import { call, Refused } from '../data/http';
 import type { FollowerView, VersionView } from '../data/views';
 import { EngineClient } from '../engine/client/client';
 import { Picture } from '../engine/client/Picture';
@@ -17,6 +17,8 @@ interface Props {
   readonly number: number;
   readonly look: LookDocument;
   readonly onSaved: (number: number) => void;
+  /** Somebody else saved a version, or removed the look. */
+  readonly onOvertaken: () => void;
   readonly onTrouble: (text: string) => void;
   readonly onClose: () => void;
 }
@@ -26,7 +28,7 @@ interface Props {
  * stay at its version.
  */
 export function SaveVersion(props: Props) {
-  const { lookId, number, look, onSaved, onTrouble, onClose } = props;
+  const { lookId, number, look, onSaved, onOvertaken, onTrouble, onClose } = props;
   const queries = useQueryClient();
   const followers = useQuery({
     queryKey: ['followers', lookId],
@@ -35,6 +37,16 @@ export function SaveVersion(props: Props) {
     gcTime: 0,
   });
   const [busy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const giveUp = (why: string) => {
+    onTrouble(why);
+    onClose();
+  };
+  /** The dialog stays with what was chosen in it. */
+  const failed = (e: unknown) => {
+    setBusy(false);
+    setTrouble((e as Error).message);
+  };
   const save = async (follow: readonly string[], stay: readonly string[]) => {
     setBusy(true);
     try {
@@ -47,7 +59,11 @@ export function SaveVersion(props: Props) {
       onSaved(saved.number);
       await queries.invalidateQueries();
     } catch (e) {
-      onTrouble((e as Error).message);
+      const refused = e instanceof Refused ? e : undefined;
+      if (refused?.more['newest'] === undefined && refused?.status !== 404)
+        return follow.length + stay.length > 0 ? failed(e) : giveUp((e as Error).message);
+      await queries.invalidateQueries({ queryKey: ['looks'] });
+      onOvertaken();
     }
     onClose();
   };
@@ -60,12 +76,18 @@ export function SaveVersion(props: Props) {
       saveAlone();
     }
   }, [nobody]);
-  const giveUp = useEffectEvent((why: string) => {
-    onTrouble(why);
+  const giveUpOn = useEffectEvent(giveUp);
+  const onGone = useEffectEvent(() => {
+    onOvertaken();
     onClose();
   });
   useEffect(() => {
-    if (followers.error) giveUp(followers.error.message);
+    if (!followers.error) return;
+    if (followers.error instanceof Refused && followers.error.status === 404) {
+      onGone();
+      return;
+    }
+    giveUpOn(followers.error.message);
   }, [followers.error]);
   if (!followers.data || nobody) return null;
   return (
@@ -73,6 +95,7 @@ export function SaveVersion(props: Props) {
       {...props}
       followers={followers.data}
       busy={busy}
+      trouble={trouble}
       onSave={(follow, stay) => void save(follow, stay)}
     />
   );
@@ -84,6 +107,7 @@ const LINES = 135,
 interface FollowersProps extends Props {
   readonly followers: readonly FollowerView[];
   readonly busy: boolean;
+  readonly trouble: string | null;
   readonly onSave: (follow: readonly string[], stay: readonly string[]) => void;
 }
 
@@ -94,6 +118,7 @@ function Followers({
   look,
   followers,
   busy,
+  trouble,
   onSave,
   onClose,
 }: FollowersProps) {
@@ -188,6 +213,11 @@ function Followers({
           </li>
         ))}
       </ul>
+      {trouble && (
+        <p role="alert" className="px-5 py-2 border-t line">
+          {trouble}
+        </p>
+      )}
       <footer className="px-5 py-3 border-t line flex items-center gap-2">
         <button
           className="word quiet"

@@ -3,10 +3,11 @@
  * else was faster.
  */
 import { useMutation, useMutationState, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useEffectEvent, useState } from 'react';
 import { cutsDecided } from '../../core';
 import type { ClipEdit, ClipWork } from '../../server/clips/clips';
-import { call, type Refused } from './http';
+import { call, isAway, type Refused } from './http';
+import { keepEdits, takeLeftEdits } from './outbox';
 import type { ClipView, ProjectView } from './views';
 
 const workOf = (c: ClipView): ClipWork => ({
@@ -63,8 +64,12 @@ function withEdits<P extends ProjectView | undefined>(p: P, edits: readonly Clip
 /** Key of pending edits of a project's clips. */
 const sendingKey = (project: string): readonly string[] => ['clip edits', project];
 
+/** Time before edits that could not be sent are sent again, ms. */
+const AGAIN = 2000;
+
 /**
  * Sends edits one after another. The page shows them at once, and the server's answer afterwards.
+ * While the server is away they are kept in this browser and sent again and again.
  */
 export function useEditMutation(
   project: string,
@@ -76,20 +81,46 @@ export function useEditMutation(
     mutationKey,
     // Mutations of one scope run one after another.
     scope: { id: mutationKey.join(' ') },
+    networkMode: 'always',
+    retry: (_, e) => isAway(e),
+    retryDelay: AGAIN,
     mutationFn: (edits: readonly ClipEdit[]) =>
-      call('POST', `/api/projects/${project}/clips`, { clips: edits }).then(
+      call('POST', `/api/projects/${project}/clips`, { clips: edits }, { lasting: true }).then(
         () => null,
-        (e: Refused) => e,
+        (e: Refused) => {
+          if (isAway(e)) throw e;
+          return e;
+        },
       ),
     onSuccess: async (refused) => {
       const isLast = queries.isMutating({ mutationKey }) === 1;
       if (isLast || refused) await queries.invalidateQueries({ queryKey: key });
     },
   });
-  return (edits) => {
+  return async (edits) => {
     queries.setQueryData<ProjectView>(key, (p) => withEdits(p, edits));
-    return mutateAsync(edits);
+    const done = keepEdits(project, edits);
+    const answer = await mutateAsync(edits);
+    done();
+    return answer;
   };
+}
+
+/**
+ * Sends what an earlier visit could not. Returns what was overtaken meanwhile, as text; null for
+ * nothing.
+ */
+export function useLeftEdits(project: string): string | null {
+  const send = useEditMutation(project);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const sendLeft = useEffectEvent(async () => {
+    for (const edits of await takeLeftEdits(project)) {
+      const refused = await send(edits);
+      if (refused) setTrouble(`an edit of your last visit was overtaken: ${refused.message}`);
+    }
+  });
+  useEffect(() => void sendLeft(), [project]);
+  return trouble;
 }
 
 /**

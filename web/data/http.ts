@@ -9,22 +9,36 @@ export class Refused extends Error {
   }
 }
 
-/** Calls an endpoint with JSON. Throws `Refused`. */
-export async function call<T>(method: string, url: string, value?: unknown): Promise<T> {
+/** Whether the server or its database could not be reached, so that the same may be tried again. */
+export const isAway = (e: unknown): boolean =>
+  e instanceof Refused && (e.status === 0 || e.status === 502 || e.status === 503);
+
+/** Largest body, characters, that browsers send after a page has closed. */
+const MOST_KEPT_ALIVE = 30_000;
+
+/**
+ * Calls an endpoint with JSON. `lasting`: the request goes on when the page closes, if it is small.
+ * Throws `Refused`.
+ */
+export async function call<T>(
+  method: string,
+  url: string,
+  value?: unknown,
+  { lasting = false }: { readonly lasting?: boolean } = {},
+): Promise<T> {
   let answer: Response;
+  const text = value === undefined ? undefined : JSON.stringify(value);
   try {
     answer = await fetch(url, {
       method,
-      ...(value !== undefined && {
-        body: JSON.stringify(value),
+      ...(lasting && (text?.length ?? 0) < MOST_KEPT_ALIVE && { keepalive: true }),
+      ...(text !== undefined && {
+        body: text,
         headers: { 'content-type': 'application/json' },
       }),
     });
   } catch {
-    throw new Refused(
-      0,
-      'The server does not answer. What you have done here is kept; try again in a moment.',
-    );
+    throw new Refused(0, 'The server does not answer: try again in a moment.');
   }
   const said = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
   if (!answer.ok)

@@ -5,7 +5,8 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useState } from 'react';
 import { call } from './http';
-import { usePendingEdits } from './clip-edits';
+import { useLeftEdits, usePendingEdits } from './clip-edits';
+import { Boundary } from './Boundary';
 import type {
   BakingView,
   KilnView,
@@ -20,9 +21,11 @@ const client = new QueryClient({
   defaultOptions: { queries: { staleTime: 10_000, retry: 2, refetchOnWindowFocus: false } },
 });
 
-/** The wrapper around an island: provides the query client. */
+/** The wrapper around an island: the query client, and words where something in it breaks. */
 export const Island = ({ children }: { children: ReactNode }) => (
-  <QueryClientProvider client={client}>{children}</QueryClientProvider>
+  <QueryClientProvider client={client}>
+    <Boundary>{children}</Boundary>
+  </QueryClientProvider>
 );
 
 /** A project, with pending edits applied. */
@@ -113,7 +116,8 @@ export function useEvents(project: string): AwayFrom | null {
       } else if (e.data === 'deliveries') {
         void queries.invalidateQueries({ queryKey: ['kiln', project] });
         void queries.invalidateQueries({ queryKey: ['baking'] });
-      } else if (e.data === 'references')
+      } else if (e.data === 'looks') void queries.invalidateQueries({ queryKey: ['looks'] });
+      else if (e.data === 'references')
         void queries.invalidateQueries({ queryKey: ['references', project] });
       else if (e.data === 'clips' || e.data === 'imports') {
         void queries.invalidateQueries({ queryKey: ['project', project] });
@@ -130,10 +134,16 @@ export function useEvents(project: string): AwayFrom | null {
   return away;
 }
 
-/** A message while the server or the database cannot be reached. */
-export const Away = ({ away }: { away: AwayFrom | null }) =>
-  away ? (
+/**
+ * A message while the server or the database cannot be reached, and about edits of an earlier visit
+ * that somebody else has overtaken.
+ */
+export const Away = ({ away, project }: { away: AwayFrom | null; project: string }) => {
+  const left = useLeftEdits(project);
+  const text = away ? `the ${away} is away: your changes are kept here` : left;
+  return text ? (
     <span role="status" className="framed word text-primary">
-      the {away} is away: your changes are kept here
+      {text}
     </span>
   ) : null;
+};

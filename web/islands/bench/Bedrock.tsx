@@ -7,7 +7,7 @@ import { Picture } from '../../engine/client/Picture';
 import { framingOf, seenOf } from '../../domain/pins';
 import { useAsking, useBench, useEngine } from './context';
 import { NumberField } from '../../components/NumberField';
-import { useHandle } from './handles';
+import { useHandle } from './handle';
 import { Choice } from '../../components/Choice';
 import { ReframeFields } from '../../components/ReframeFields';
 import { LookRetiming } from './LookRetiming';

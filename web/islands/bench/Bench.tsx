@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { SHIPPED } from '../../../core';
 import { call } from '../../data/http';
@@ -12,6 +12,7 @@ import {
   useProject,
   versionQuery,
 } from '../../data/queries';
+import { openTabs, thisTab } from '../../data/tab';
 import { PickerContext } from '../../components/PickButton';
 import { BenchContext } from './context';
 import { HeroPicker } from './HeroPicker';
@@ -66,14 +67,21 @@ function Loader({
           all.filter((x) => x === b).length - all.filter((x) => x === a).length,
       )[0];
   const applied = data?.clips.find((c) => c.id === clip)?.look?.lookId;
-  const chosen = looks.data?.find((l) => l.id === (wanted ?? applied ?? most)) ?? looks.data?.[0];
+  const found = looks.data?.find((l) => l.id === (wanted ?? applied ?? most)) ?? looks.data?.[0];
+  // A look that somebody removes stays open, so that what was done to it can be kept.
+  const [first, setFirst] = useState<LookView>();
+  if (found && !first) setFirst(found);
+  const chosen = (first && looks.data?.find((l) => l.id === first.id)) ?? first ?? found;
+  const tabs = useQuery({ queryKey: ['tab'], queryFn: tabNow, staleTime: Infinity });
   // A version saved meanwhile changes nothing on the Bench: look, history, hero and zoom stay.
   const version = useQuery({
     ...versionQuery(chosen?.versions[0]?.id ?? ''),
     enabled: chosen !== undefined,
     placeholderData: keepPreviousData,
   });
-  const trouble = error ?? looks.error ?? version.error;
+  // What has been loaded once stays when the server is away.
+  const trouble =
+    (!data && error) || (!looks.data && looks.error) || (!version.data && version.error);
   if (trouble)
     return (
       <p role="alert" className="p-6">
@@ -91,13 +99,14 @@ function Loader({
       </p>
     );
   if (looks.data?.length === 0) return <Empty project={project} />;
-  if (!data || !looks.data || !version.data) return <p className="p-6">Opening …</p>;
+  if (!data || !looks.data || !version.data || !tabs.data) return <p className="p-6">Opening …</p>;
   return (
     <Opened
       key={version.data.lookId}
       project={data}
       looks={looks.data}
       version={version.data}
+      tab={tabs.data}
       clip={clip}
       at={at}
       away={away}
@@ -105,19 +114,27 @@ function Loader({
   );
 }
 
+interface Tab {
+  readonly own: string;
+  readonly open: ReadonlySet<string>;
+}
+const tabNow = async (): Promise<Tab> => ({ own: await thisTab(), open: await openTabs() });
+
 function Empty({ project }: { project: string }) {
-  const start = async () => {
-    const { lookId } = await call<{ lookId: string }>('POST', '/api/looks', {
-      document: SHIPPED[0]!.look,
-    });
-    location.href = `/p/${project}/bench?look=${lookId}`;
-  };
+  const start = useMutation({
+    mutationFn: () =>
+      call<{ lookId: string }>('POST', '/api/looks', { document: SHIPPED[0]!.look }),
+    onSuccess: ({ lookId }) => {
+      location.href = `/p/${project}/bench?look=${lookId}`;
+    },
+  });
   return (
     <p className="p-6 flex gap-3 items-center">
       There is no look yet.{' '}
-      <button className="word main" onClick={() => void start()}>
+      <button className="word main" disabled={start.isPending} onClick={() => start.mutate()}>
         Start from {SHIPPED[0]!.look.name}
       </button>
+      {start.error && <span role="alert">{start.error.message}</span>}
       <a className="underline" href={`/p/${project}/shelf`}>
         or make one on the Shelf
       </a>
@@ -129,20 +146,22 @@ interface OpenedProps {
   readonly project: ProjectView;
   readonly looks: readonly LookView[];
   readonly version: VersionView;
+  readonly tab: Tab;
   readonly clip: string | null;
   readonly at: number | null;
   readonly away: AwayFrom | null;
 }
 
-function Opened({ project, looks, version, clip, at, away }: OpenedProps) {
+function Opened({ project, looks, version, tab, clip, at, away }: OpenedProps) {
   const [store] = useState<BenchStore>(() => {
-    const draft = draftOf(version.lookId);
+    const draft = draftOf(version.lookId, tab.own, tab.open);
     const opened = {
       lookId: version.lookId,
       number: draft?.basedOn ?? version.number,
       saved: version.document,
     };
-    return benchStore(opened, draft?.look ?? version.document, trimsOf(project, version.lookId));
+    const trims = trimsOf(project, version.lookId);
+    return benchStore(opened, draft?.look ?? version.document, trims, tab.own);
   });
   const engine = useMemo(() => new EngineClient('bt709'), []);
   useEffect(() => () => engine.close(), [engine]);

@@ -5,9 +5,9 @@ import { Compare } from './Compare';
 import type { Comparison } from './comparison';
 import { useBench } from './context';
 import { History } from './History';
-import type { Scopes } from './scopes';
+import type { Scopes } from './useScopes';
 import { isUnsaved } from './store';
-import type { Sheet } from './trials';
+import type { Sheet } from './useTrials';
 import { Choice } from '../../components/Choice';
 
 interface Props {
@@ -21,6 +21,9 @@ interface Props {
   /** *Before* is pressed or released. */
   readonly onBefore: (held: boolean) => void;
   readonly onKeep: () => void;
+  /** Number of a version that somebody else saved; undefined if the look was removed. */
+  readonly overtaken: { readonly newest: number | undefined } | null;
+  readonly onOvertaken: () => void;
   readonly onSave: () => void;
   readonly onVersions: () => void;
   readonly onHelp: () => void;
@@ -40,6 +43,8 @@ export function BenchHead({
   away,
   onBefore,
   onKeep,
+  overtaken,
+  onOvertaken,
   onSave,
   onVersions,
   onHelp,
@@ -66,7 +71,14 @@ export function BenchHead({
         </>
       }
     >
-      <Away away={away} />
+      {overtaken && (
+        <button role="status" className="word framed text-primary" onClick={onOvertaken}>
+          {overtaken.newest === undefined
+            ? 'this look was removed: keep yours …'
+            : `v${overtaken.newest} was saved by somebody else …`}
+        </button>
+      )}
+      <Away away={away} project={project.id} />
       <History />
       <Bar />
       <Compare

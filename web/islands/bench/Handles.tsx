@@ -1,7 +1,7 @@
 import type { ColourPlace, Ellipse, Line, Path, Point } from '../../../core';
 import { useBench } from './context';
 import { Drawing, Grip, Stroke } from './Grip';
-import type { Handle } from './handles';
+import type { Handle } from './handle';
 import { held, outlineOf, type Place } from './outlines';
 import { Outline, Oval } from './ShapeHandles';
 

@@ -3,7 +3,7 @@ import { BLEND_IDS, BLEND_MODES, edit, type LookDocument } from '../../../core';
 import { useBench } from './context';
 import { Pictures } from './Pictures';
 import type { BenchStore } from './store';
-import { useTrimmedLook } from './trials';
+import { useTrimmedLook } from './useTrials';
 
 const COLUMNS = 5;
 const NONE: readonly LookDocument[] = [];

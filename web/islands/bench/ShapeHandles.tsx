@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useRef } from 'react';
 import type { Ellipse, Path } from '../../../core';
 import { Drawing, Grip, StillGrip, Stroke } from './Grip';
-import type { Handle } from './handles';
+import type { Handle } from './handle';
 import { curveOf, held, offMiddle, ovalOf, type Place, turn } from './outlines';
 import { isCorner, movedHandle, movedNode, turned, withNode, withoutNode } from './paths';
 

@@ -4,7 +4,7 @@ import { Pictures } from './Pictures';
 import { NumberField } from '../../components/NumberField';
 import type { BenchStore } from './store';
 import { NO_TRIMS } from './store';
-import type { Sheet, Target, Tile } from './trials';
+import type { Sheet, Target, Tile } from './useTrials';
 import { Choice } from '../../components/Choice';
 
 /** Applies a tile's values to the look, or to the clip that is being trimmed. */

@@ -31,10 +31,11 @@ import { KeyList } from './KeyList';
 import { Modes, useModes } from './Modes';
 import { Pins } from './Pins';
 import { TimeShelf } from './TimeShelf';
+import { TheirVersion } from './TheirVersion';
 import { Versions } from './Versions';
 import { keyAct } from './time-lanes';
 import { Scopes } from './Scopes';
-import { useScopes, withExposure } from './scopes';
+import { useScopes, withExposure } from './useScopes';
 import { StatusLine } from './StatusLine';
 import { type BenchStore, isUnsaved } from './store';
 import { Strata } from './Strata';
@@ -45,7 +46,7 @@ import { usePlaying } from './usePlaying';
 import { useTrims } from './useTrims';
 import { useViews } from './useViews';
 import { Trials } from './Trials';
-import { useTrials } from './trials';
+import { useTrials } from './useTrials';
 
 /** Frames of the cues that a look asks for. */
 const cuesOf = (look: Asking, c: ClipView): number[] =>
@@ -149,6 +150,11 @@ export function Workbench({
       );
   };
   const [saving, setSaving] = useState<LookDocument | null>(null);
+  const newest = own?.versions[0]?.number;
+  /** Somebody else's version, or that the look is gone; not while one's own is being saved. */
+  const overtaken =
+    saving === null && (newest === undefined || newest > opened.number) ? { newest } : null;
+  const [choosing, setChoosing] = useState(false);
   const save = () => {
     if (isUnsaved(store.getState())) setSaving(store.getState().look);
   };
@@ -215,6 +221,8 @@ export function Workbench({
         onBefore={setBefore}
         onKeep={() => void keep()}
         onSave={save}
+        overtaken={overtaken}
+        onOvertaken={() => setChoosing(true)}
         onVersions={() => setVersions(true)}
         onHelp={() => setHelp(true)}
         onTrouble={setTrouble}
@@ -286,8 +294,18 @@ export function Workbench({
           number={opened.number}
           look={saving}
           onSaved={(number) => store.getState().savedAs(number, saving)}
+          onOvertaken={() => setChoosing(true)}
           onTrouble={setTrouble}
           onClose={() => setSaving(null)}
+        />
+      )}
+      {choosing && overtaken && (
+        <TheirVersion
+          look={own}
+          project={project}
+          hero={hero}
+          onSave={save}
+          onClose={() => setChoosing(false)}
         />
       )}
       {help && <KeyList onClose={() => setHelp(false)} />}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { randomFrom } from '../../../core/testing';
 import type { Path, PathNode } from '../../../core';
-import { nearestSegment } from './handles';
+import { nearestSegment } from './handle';
 import { isCorner, movedHandle, movedNode, smoothed, turned, withNode, withoutNode } from './paths';
 
 const corner = (x: number, y: number): PathNode => [x, y, 0, 0, 0, 0];

@@ -4,15 +4,22 @@ import { benchStore, draftOf, isUnsaved, onlyDialsMoved } from './store';
 
 const look = SHIPPED[0]!.look;
 const kept = new Map<string, string>();
+/** Storage whose keys are its own properties, as in a browser. */
+const storageOf = (values: Map<string, string>) =>
+  new Proxy(
+    {
+      getItem: (k: string) => values.get(k) ?? null,
+      setItem: (k: string, v: string) => void values.set(k, v),
+      removeItem: (k: string) => void values.delete(k),
+    },
+    {
+      ownKeys: () => [...values.keys()],
+      getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
+    },
+  );
 beforeEach(() => {
   kept.clear();
-  Object.assign(globalThis, {
-    localStorage: {
-      getItem: (k: string) => kept.get(k) ?? null,
-      setItem: (k: string, v: string) => void kept.set(k, v),
-      removeItem: (k: string) => void kept.delete(k),
-    },
-  });
+  Object.assign(globalThis, { localStorage: storageOf(kept) });
 });
 const open = () => benchStore({ lookId: 'a', number: 1, saved: look }, look);
 const bloom = (v: number) => edit.setDial(look, 'bloom', v);
@@ -89,6 +96,54 @@ describe('drafts', () => {
     const store = open();
     store.getState().change('Bloom', bloom(5));
     expect(store.getState().look).toEqual(bloom(5));
+  });
+});
+
+describe('two tabs with one look', () => {
+  it('keep a draft each, and neither deletes the other’s', () => {
+    const opened = { lookId: 'a', number: 1, saved: look };
+    const [one, two] = [benchStore(opened, look, {}, 'one'), benchStore(opened, look, {}, 'two')];
+    one.getState().change('Bloom', bloom(5));
+    two.getState().change('Bloom', bloom(9));
+    two.getState().undo();
+    const open = new Set(['one', 'two']);
+    expect(draftOf('a', 'one', open)?.look).toEqual(bloom(5));
+    expect(draftOf('a', 'two', open)).toBeNull();
+  });
+
+  it('take over what a closed one left, and only then', () => {
+    const left = benchStore({ lookId: 'a', number: 1, saved: look }, look, {}, 'closed');
+    left.getState().change('Bloom', bloom(5));
+    expect(draftOf('a', 'new', new Set(['new', 'closed']))).toBeNull();
+    expect(draftOf('a', 'new', new Set(['new']))?.look).toEqual(bloom(5));
+    expect(draftOf('a', 'other', new Set(['new', 'other']))).toBeNull();
+  });
+});
+
+describe('what others do to trims', () => {
+  it('stays when one’s own edits are undone and redone', () => {
+    const store = benchStore({ lookId: 'a', number: 1, saved: look }, look, {});
+    store.getState().change('Bloom', bloom(5));
+    store.getState().trim('age of kelp', 'kelp', { age: 40 });
+    // Somebody else trims another clip, and another dial of the same one.
+    store.getState().heard({ kelp: { age: 40, bloom: 7 }, gulls: { age: 3 } });
+    store.getState().undo();
+    expect(store.getState().trims).toEqual({ kelp: { bloom: 7 }, gulls: { age: 3 } });
+    store.getState().undo();
+    expect(store.getState().look).toBe(look);
+    expect(store.getState().trims).toEqual({ kelp: { bloom: 7 }, gulls: { age: 3 } });
+    store.getState().redo();
+    store.getState().redo();
+    expect(store.getState().trims).toEqual({ kelp: { age: 40, bloom: 7 }, gulls: { age: 3 } });
+  });
+
+  it('a gesture over several clips is undone on all of them', () => {
+    const store = benchStore({ lookId: 'a', number: 1, saved: look }, look, { b: { age: 1 } });
+    store.getState().trim('drag', 'a', { age: 40 }, 'g');
+    store.getState().trim('drag', 'b', { age: 40 }, 'g');
+    store.getState().trim('drag', 'b', { age: 50 }, 'g');
+    store.getState().undo();
+    expect(store.getState().trims).toEqual({ b: { age: 1 } });
   });
 });
 

@@ -13,7 +13,7 @@ import {
   withTrim,
   type FieldView,
 } from '../../../core';
-import type { Handle } from './handles';
+import type { Handle } from './handle';
 import type { Probed } from '../../engine/protocol';
 
 /** Each clip's trims of the look, by the clip's id. */
@@ -21,10 +21,13 @@ export type TrimsByClip = Readonly<Record<string, DialValues>>;
 /** No trims. */
 export const NO_TRIMS: DialValues = {};
 
+/** Values of trims by clip and dial; undefined for none. */
+type TrimValues = Readonly<Record<string, Readonly<Record<string, DialValue | undefined>>>>;
 interface Step {
   readonly name: string;
   readonly look: LookDocument;
-  readonly trims: TrimsByClip;
+  /** The trims that the change itself set, as they were: those of others are none of its business. */
+  readonly trims: TrimValues;
   /** A change outside the look and its trims. */
   readonly outside?: Outside | undefined;
 }
@@ -157,30 +160,79 @@ export interface BenchState {
 /** No chosen keys. */
 export const NO_KEYS: readonly number[] = [];
 
+/** Each trim that differs between two states, as it was in the first. */
+function trimsBefore(before: TrimsByClip, after: TrimsByClip): TrimValues {
+  const clips = Object.keys({ ...before, ...after }).filter((c) => before[c] !== after[c]);
+  return Object.fromEntries(
+    clips.flatMap((clip) => {
+      const [was, is] = [before[clip] ?? NO_TRIMS, after[clip] ?? NO_TRIMS];
+      const dials = Object.keys({ ...was, ...is }).filter((d) => was[d] !== is[d]);
+      return dials.length > 0 ? [[clip, Object.fromEntries(dials.map((d) => [d, was[d]]))]] : [];
+    }),
+  );
+}
+/** Trims with some of their values set. */
+function withTrimValues(trims: TrimsByClip, values: TrimValues): TrimsByClip {
+  const next = { ...trims };
+  for (const [clip, dials] of Object.entries(values)) {
+    let own = next[clip] ?? NO_TRIMS;
+    for (const [dial, value] of Object.entries(dials)) own = withTrim(own, dial, value);
+    if (Object.keys(own).length > 0) next[clip] = own;
+    else delete next[clip];
+  }
+  return next;
+}
+/** The values of one set of trims at the places of another. */
+const valuesAt = (trims: TrimsByClip, places: TrimValues): TrimValues =>
+  Object.fromEntries(
+    Object.entries(places).map(([clip, dials]) => [
+      clip,
+      Object.fromEntries(Object.keys(dials).map((d) => [d, trims[clip]?.[d]])),
+    ]),
+  );
+
 const MOST_STEPS = 300;
-const draftKey = (lookId: string): string => `wabisabi-draft-${lookId}`;
+const DRAFTS = 'wabisabi-draft-';
+const draftKey = (lookId: string, tab: string): string =>
+  `${DRAFTS}${lookId}${tab === '' ? '' : ` ${tab}`}`;
 
 interface Draft {
   readonly basedOn: number;
   readonly look: LookDocument;
 }
-/** Unsaved edits of this look from an earlier visit. */
-export function draftOf(lookId: string): Draft | null {
+/**
+ * Unsaved edits of this look from an earlier visit: this tab's, else those that a closed tab left
+ * (`open`: the tabs that are not closed), which become this tab's.
+ */
+export function draftOf(
+  lookId: string,
+  tab = '',
+  open: ReadonlySet<string> = new Set(),
+): Draft | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(draftKey(lookId)) ?? 'null') as Draft | null;
-    return kept && { ...kept, look: upToDate(kept.look) };
+    const own = draftKey(lookId, tab);
+    const isLeft = (key: string): boolean =>
+      key === draftKey(lookId, '') ||
+      (key.startsWith(`${DRAFTS}${lookId} `) && !open.has(key.split(' ')[1]!));
+    const key = localStorage.getItem(own) === null ? Object.keys(localStorage).find(isLeft) : own;
+    const text = key === undefined ? null : localStorage.getItem(key);
+    if (text === null) return null;
+    if (key !== own) {
+      localStorage.setItem(own, text);
+      localStorage.removeItem(key!);
+    }
+    const kept = JSON.parse(text) as Draft;
+    return { ...kept, look: upToDate(kept.look) };
   } catch {
     return null;
   }
 }
-function keepDraft(s: BenchState): void {
+function keepDraft(s: BenchState, tab: string): void {
   try {
+    const key = draftKey(s.opened.lookId, tab);
     if (isUnsaved(s))
-      localStorage.setItem(
-        draftKey(s.opened.lookId),
-        JSON.stringify({ basedOn: s.opened.number, look: s.look }),
-      );
-    else localStorage.removeItem(draftKey(s.opened.lookId));
+      localStorage.setItem(key, JSON.stringify({ basedOn: s.opened.number, look: s.look }));
+    else localStorage.removeItem(key);
   } catch {
     /* without storage only the draft is lost */
   }
@@ -215,8 +267,17 @@ export function onlyDialsMoved(a: LookDocument, b: LookDocument): boolean {
  */
 const DRAFT_EVERY = 250;
 
-/** Creates the Bench's store. */
-export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}) {
+/** A history whose last step, a gesture, changed further trims. */
+const joined = (past: readonly Step[], changed: TrimValues): readonly Step[] => {
+  const last = past.at(-1);
+  if (!last) return past;
+  const trims = { ...last.trims };
+  for (const [clip, dials] of Object.entries(changed)) trims[clip] = { ...dials, ...trims[clip] };
+  return [...past.slice(0, -1), { ...last, trims }];
+};
+
+/** Creates the Bench's store. `tab`: the tab's name, which its draft bears. */
+export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByClip = {}, tab = '') {
   const store = createStore<BenchState>()((set, get) => {
     const stillAfter = (next: LookDocument): LookDocument =>
       onlyDialsMoved(next, get().still) ? get().still : next;
@@ -229,13 +290,14 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       const look = next.look ?? before;
       if (look === before && (next.trims ?? own) === own) return;
       const same = gesture !== undefined && gesture === now;
-      const step = { name, look: before, trims: own };
+      const changed = trimsBefore(own, next.trims ?? own);
+      const step = { name, look: before, trims: changed };
       set({
         ...next,
         still: stillAfter(look),
         future: [],
         gesture: gesture ?? null,
-        past: same ? past : [...past.slice(-MOST_STEPS), step],
+        past: same ? joined(past, changed) : [...past.slice(-MOST_STEPS), step],
       });
     };
     /**
@@ -250,11 +312,16 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
       const next = steps.at(-1);
       if (!next) return;
       if (next.outside) act(next.outside);
-      const left = { name: next.name, look: now, trims: own, outside: next.outside };
+      const left = {
+        name: next.name,
+        look: now,
+        trims: valuesAt(own, next.trims),
+        outside: next.outside,
+      };
       set({
         look: next.look,
         still: stillAfter(next.look),
-        trims: next.trims,
+        trims: withTrimValues(own, next.trims),
         [from]: steps.slice(0, -1),
         [to]: [...others, left],
         gesture: null,
@@ -320,11 +387,11 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
         set({ loops: frames ? { ...others, [clip]: frames } : others });
       },
       did(name, outside) {
-        const { look: now, trims: own, past } = get();
+        const { look: now, past } = get();
         set({
           future: [],
           gesture: null,
-          past: [...past.slice(-MOST_STEPS), { name, look: now, trims: own, outside }],
+          past: [...past.slice(-MOST_STEPS), { name, look: now, trims: {}, outside }],
         });
       },
       fold(key, open) {
@@ -340,7 +407,7 @@ export function benchStore(opened: Opened, look: LookDocument, trims: TrimsByCli
   const keep = () => {
     clearTimeout(waiting);
     waiting = undefined;
-    keepDraft(store.getState());
+    keepDraft(store.getState(), tab);
   };
   store.subscribe((s, before) => {
     if (s.look === before.look && s.opened === before.opened) return;

@@ -41,7 +41,7 @@ function Place({ project }: { project: string }) {
           </>
         }
       >
-        <Away away={away} />
+        <Away away={away} project={project} />
         <span className="num quiet">
           {workers === 0
             ? 'no worker is running: start one with npm run worker'

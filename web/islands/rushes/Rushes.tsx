@@ -89,7 +89,7 @@ function Place({ project }: { project: string }) {
               </>
             }
           >
-            <Away away={away} />
+            <Away away={away} project={project} />
             <span className="num quiet">
               {data.clips.length} clips
               {data.plates.length > 0 &&

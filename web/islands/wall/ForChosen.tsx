@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { ClipWork } from '../../../server/clips/clips';
 import type { ClipView, LookView } from '../../data/views';
 import { STATUSES, type Status } from './arrange';
@@ -105,10 +105,13 @@ interface WordsProps {
   readonly onValue: (v: string) => void;
 }
 
-/** A text field for the chosen clips; Enter or blur applies it, Escape does not. */
+/**
+ * A text field for the chosen clips; Enter or blur applies it, Escape does not. What is being typed is
+ * not replaced by what comes from the server.
+ */
 function Words({ label, most, none, value, onValue }: WordsProps) {
-  const [typed, setTyped] = useState(value);
-  useEffect(() => setTyped(value), [value]);
+  /** Null while nothing is being typed. */
+  const [typed, setTyped] = useState<string | null>(null);
   return (
     <input
       className={`field ${most > 100 ? 'flex-1 min-w-24' : 'w-32'}`}
@@ -116,14 +119,15 @@ function Words({ label, most, none, value, onValue }: WordsProps) {
       placeholder={label.toLowerCase()}
       maxLength={most}
       disabled={none}
-      value={typed}
+      value={typed ?? value}
       onChange={(e) => setTyped(e.target.value)}
       onBlur={() => {
-        if (typed !== value) onValue(typed.trim());
+        if (typed !== null && typed !== value) onValue(typed.trim());
+        setTyped(null);
       }}
       onKeyDown={(e) => {
         if (e.key === 'Enter') e.currentTarget.blur();
-        else if (e.key === 'Escape') setTyped(value);
+        else if (e.key === 'Escape') setTyped(null);
       }}
     />
   );

@@ -188,6 +188,7 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
   return (
     <>
       <WallHead
+        project={project.id}
         name={project.name}
         engine={engine}
         away={away}
@@ -365,6 +366,11 @@ function Place({ project, away }: { project: ProjectView; away: AwayFrom | null 
             setTried(null);
             void queries.invalidateQueries({ queryKey: ['looks'] });
           }}
+          onOvertaken={() =>
+            setTrouble(
+              'Somebody else saved a version of this look meanwhile, or removed it: its dials are shown anew, turn them once more.',
+            )
+          }
           onTrouble={setTrouble}
           onClose={() => setSaving(null)}
         />

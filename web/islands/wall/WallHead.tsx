@@ -15,6 +15,8 @@ function EngineTrouble({ engine }: { engine: EngineClient }) {
 }
 
 interface Props {
+  /** Id of the project. */
+  readonly project: string;
   readonly name: string;
   readonly engine: EngineClient;
   readonly away: AwayFrom | null;
@@ -47,6 +49,7 @@ const doneInWords = ({ name, edits }: ClipEdits['past'][number]): string =>
 
 /** The Wall's header: undo, what tiles show, drawers. */
 export function WallHead({
+  project,
   name,
   engine,
   away,
@@ -69,7 +72,7 @@ export function WallHead({
         </>
       }
     >
-      <Away away={away} />
+      <Away away={away} project={project} />
       <EngineTrouble engine={engine} />
       <button
         className="word"

@@ -19,7 +19,7 @@ import {
   useStill,
   useStoreItself,
 } from '../context';
-import { hasHandle, useHandle } from '../handles';
+import { hasHandle, useHandle } from '../handle';
 import { CLIP, DrivenBy, type Named, PlacedBy } from './Bindings';
 import { DrivenRange } from './DrivenRange';
 import { centres, Following } from './Following';

@@ -12,7 +12,7 @@ export const GET = endpoint(async (c) => {
   return createResponse(c.request, { keepAlive: ALIVE, serializer: String }, (session) => {
     const deaf = subscribe({
       onEvent: (n) => {
-        if (n.project === project) session.push(n.what);
+        if (n.project === null || n.project === project) session.push(n.what);
       },
       onState: (there) => session.push(there ? 'hello' : 'away'),
     });

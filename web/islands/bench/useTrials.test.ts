@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { edit, resolve, SHIPPED } from '../../../core';
 import { beforeFrom, beforeText } from './comparison';
 import { KEYS } from './shortcut-list';
-import { targetsOf, valuesOf } from './trials';
+import { targetsOf, valuesOf } from './useTrials';
 
 describe('a sheet of trials', () => {
   it('offers each number dial once, and each number parameter that no dial drives', () => {
