@@ -11,11 +11,13 @@ import { giveUp } from './deliveries/item-state';
 import { runJoin } from './deliveries/join';
 import { failImport, runImport } from './footage/import-job';
 import { failInspection, runInspect } from './inspections/inspect';
-import { Leases } from './jobs/leases';
+import { EndsWorkers, Leases } from './jobs/leases';
 import { runMeasure } from './footage/statistics';
 import { failMotion, runMotion } from './footage/motion-job';
 import { log } from './config/log';
+import { reasonOf } from './media/reason';
 import { folder, niceness } from './config/settings';
+import { inTurn } from './jobs/turns';
 import { type Jobs, queue, stopQueue, TRIES } from './jobs/queue';
 
 // A failed job cannot be recorded while the database is away; it expires and runs again.
@@ -43,27 +45,27 @@ async function main(): Promise<void> {
     const options = { includeMetadata: true as const, batchSize: 1, pollingIntervalSeconds: 0.5 };
     await boss.work(name, options, async ([job]: Given<N>[]) => {
       if (!job) return;
-      await leases.during(job.id, async () => {
-        try {
-          await work(job.data);
-        } catch (e) {
-          log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
-          // While the database is away nothing can be recorded, so this is not the last try.
-          if (isAway(e) || job.retryCount < TRIES[name]) throw e;
-          await onLast(job.data, (e as Error).message);
-        }
-      });
+      try {
+        await leases.during(job.id, () => work(job.data));
+      } catch (e) {
+        log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
+        const isLast = e instanceof EndsWorkers || job.retryCount >= TRIES[name];
+        // While the database is away nothing can be recorded, so this is not the last try.
+        if (isAway(e) || !isLast) throw e;
+        await onLast(job.data, reasonOf(e));
+      }
     });
   };
   for (let i = 0; i < IMPORTS; i++)
     await take(
       'import',
-      (j) => runImport(j.importId),
+      (j) => inTurn('person', () => runImport(j.importId)),
       (j, why) => failImport(j.importId, why),
     );
   await take(
     'chunk',
-    (j) => runChunk(j.chunkId, j.attempt, threads),
+    (j) =>
+      inTurn(j.ahead ? 'background' : 'delivery', () => runChunk(j.chunkId, j.attempt, threads)),
     async (j, why) => {
       const item = await itemOfChunk(j.chunkId);
       if (item) await giveUp(item, j.attempt, why);
@@ -71,14 +73,14 @@ async function main(): Promise<void> {
   );
   await take(
     'measure',
-    (j) => runMeasure(j, threads),
+    (j) => inTurn('person', () => runMeasure(j, threads)),
     async () => {},
   );
-  await take('inspect', (j) => runInspect(j, threads), failInspection);
-  await take('motion', runMotion, failMotion);
+  await take('inspect', (j) => inTurn('background', () => runInspect(j, threads)), failInspection);
+  await take('motion', (j) => inTurn('delivery', () => runMotion(j)), failMotion);
   await take(
     'join',
-    (j) => runJoin(j.itemId, j.attempt),
+    (j) => inTurn('delivery', () => runJoin(j.itemId, j.attempt)),
     (j, why) => giveUp(j.itemId, j.attempt, why),
   );
   const stop = async (): Promise<void> => {

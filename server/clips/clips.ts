@@ -126,6 +126,7 @@ export async function editClips(projectId: string, edits: readonly ClipEdit[]): 
       if (rest.inOut) {
         const source = await tx.query.footage.findFirst({
           where: eq(tables.footage.hash, row.hash),
+          columns: { facts: true },
         });
         if (rest.inOut.out >= source!.facts.frames)
           throw new NotInFootage(`${row.name}’s file has frames 0 to ${source!.facts.frames - 1}`);
@@ -173,7 +174,10 @@ export async function splitClip(
   const made = await db().transaction(async (tx) => {
     const [clip] = await tx.select().from(clips).where(eq(clips.id, clipId)).for('update');
     if (!clip) return undefined;
-    const source = await tx.query.footage.findFirst({ where: eq(tables.footage.hash, clip.hash) });
+    const source = await tx.query.footage.findFirst({
+      where: eq(tables.footage.hash, clip.hash),
+      columns: { facts: true },
+    });
     const ends = inOutOf({ frames: source!.facts.frames, inOut: clip.inOut });
     const begins = [...new Set(before)]
       .filter((f) => f > ends.in && f <= ends.out)

@@ -6,10 +6,10 @@ import { db, tables } from '../database';
 import type { PinFootage } from '../database/columns';
 import type { Other } from '../media/footage-reader';
 import { readAs } from '../media/footage';
-import { storedPlace } from '../media/store';
+import { openOriginal, originalOf } from '../footage/original';
 import { statisticsFor } from '../footage/statistics';
 
-const { clips, footage } = tables;
+const { clips } = tables;
 
 /**
  * Settings of the footage of a clip's pins, by the pin's key. Footage that has left the project is
@@ -55,10 +55,8 @@ export async function openPinFootage(
 ): Promise<Record<string, Other>> {
   const found: Record<string, Other> = {};
   for (const [key, { hash, role, plate, sampling, ...clip }] of Object.entries(readings)) {
-    const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
-    if (!source) continue;
-    const { facts } = source,
-      place = await storedPlace(source.file, facts);
+    if (!(await originalOf(hash))) continue;
+    const { facts, place } = await openOriginal(hash);
     const points =
       role === 'plate'
         ? (plate ??

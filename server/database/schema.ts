@@ -38,7 +38,7 @@ import type {
 } from '../../core';
 import { upToDate } from '../../core';
 import type { AcceptedFlags, PinFootage, TrimsByLook } from './columns';
-import type { Footage } from '../media/footage';
+import type { Footage, FootageFacts } from '../media/footage';
 import type { Progressive } from '../media/progressive';
 import type { KeptSamples } from '../render';
 import type { Effort, FormatId } from '../render/write';
@@ -75,7 +75,9 @@ export const footage = pgTable('footage', {
   bytes: bigint({ mode: 'number' }).notNull(),
   /** The original file, relative to the data folder. */
   file: text().notNull(),
-  facts: jsonb().$type<Footage>().notNull(),
+  facts: jsonb().$type<FootageFacts>().notNull(),
+  /** Time and hash of every frame: read only where frames are decoded. */
+  index: jsonb().$type<Footage['index']>().notNull().default({ times: [], hashes: [] }),
   /** Detected cuts: frames at which another shot begins; null before detection. */
   cuts: jsonb().$type<number[]>(),
   created: created(),
@@ -336,9 +338,16 @@ export const workers = pgTable('workers', {
   id: uuid().primaryKey(),
   host: text().notNull(),
   pid: integer().notNull(),
-  /** Ids of its current jobs. */
+  /** Ids of its current jobs, and of those that wait for others to end. */
   jobs: jsonb().$type<string[]>().notNull().default([]),
+  waiting: jsonb().$type<string[]>().notNull().default([]),
   seen: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Jobs whose worker died while it worked on them, with how often. */
+export const jobDeaths = pgTable('job_deaths', {
+  job: uuid().primaryKey(),
+  deaths: integer().notNull(),
 });
 
 /** Relations of a clip: project, footage, look version, inspection. */

@@ -31,7 +31,7 @@ export async function bakeFrames(
 ): Promise<string | false | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
-    with: { footage: true },
+    with: { footage: { columns: { index: false } } },
   });
   if (!clip) return undefined;
   const { look, first, last, width, height, keeps } = wanted;

@@ -70,7 +70,7 @@ export async function startItem(
     .returning({ id: chunks.id });
   await send(
     'chunk',
-    made.map((c) => ({ chunkId: c.id, attempt: item.attempt })),
+    made.map((c) => ({ chunkId: c.id, attempt: item.attempt, ...(ahead && { ahead }) })),
     ahead ? AHEAD : {},
     tx,
   );

@@ -31,7 +31,7 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
   const rows = await db().query.clips.findMany({
     where: and(eq(clips.projectId, projectId), inArray(clips.id, [...wanted.clips])),
     orderBy: [asc(clips.place)],
-    with: { footage: true, version: { with: { look: true } } },
+    with: { footage: { columns: { index: false } }, version: { with: { look: true } } },
   });
   if (rows.length < new Set(wanted.clips).size) return undefined;
   const looks = rows.map(

@@ -3,16 +3,16 @@ import { and, eq, sql } from 'drizzle-orm';
 import { needsStatistics } from '../../core';
 import type { Engine } from '../../core/engine';
 import { db, tables } from '../database';
+import { myTurn } from '../jobs/turns';
 import { notify } from '../events';
 import { anyBaked, bakedSamples } from '../media/baked';
 import { readAs } from '../media/footage';
 import { FootageReader } from '../media/footage-reader';
 import { storedPairs } from '../media/motion';
-import { leave } from '../media/place';
-import { storedPlace } from '../media/store';
 import { openPinFootage } from '../clips/pin-footage';
 import { frameBytes, frameKey, type FrameSpec, renderFrame, samplesFor } from '../render';
 import { statisticsFor } from '../footage/statistics';
+import { openOriginal } from '../footage/original';
 
 const { deliveryItems, chunks } = tables;
 
@@ -20,13 +20,13 @@ const { deliveryItems, chunks } = tables;
 export const loadChunk = (id: string) =>
   db().query.chunks.findFirst({
     where: eq(chunks.id, id),
-    with: { item: { with: { delivery: true, footage: true } } },
+    with: { item: { with: { delivery: true, footage: { columns: { index: false } } } } },
   });
 /** An item with its delivery, footage and chunks. */
 export const loadItem = (id: string) =>
   db().query.deliveryItems.findFirst({
     where: eq(deliveryItems.id, id),
-    with: { delivery: true, footage: true, chunks: true },
+    with: { delivery: true, footage: { columns: { index: false } }, chunks: true },
   });
 /** An item with its delivery and footage. */
 export type Item = Omit<NonNullable<Awaited<ReturnType<typeof loadItem>>>, 'chunks'>;
@@ -55,8 +55,8 @@ export interface ItemFrames {
 /** Opens the frames of an item; close it afterwards. */
 export async function itemFrames(item: Item, engine: Engine): Promise<ItemFrames> {
   const { width, height, format, coverage, keeps } = item.delivery;
-  const facts = readAs(item.footage.facts, item.sampling),
-    place = await storedPlace(item.footage.file, facts);
+  const { facts: stored, place } = await openOriginal(item.hash);
+  const facts = readAs(stored, item.sampling);
   const spec: FrameSpec = {
     ...(item.look && { look: item.look }),
     encoding: item.encoding,
@@ -121,7 +121,9 @@ export async function eachFrame(
   make: (frame: number) => Promise<void>,
 ): Promise<boolean> {
   let looked = Date.now();
+  const turn = item.delivery.keeps ? 'background' : 'delivery';
   for (let frame = chunk.first; frame < chunk.first + chunk.count; frame++) {
+    await myTurn(turn);
     await make(frame);
     if (Date.now() - looked < TOLD_EVERY) continue;
     looked = Date.now();

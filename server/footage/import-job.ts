@@ -4,7 +4,7 @@ import { basename, join } from 'node:path';
 import { and, eq, inArray, ne, asc, sql } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { type Footage, NotFootage } from '../media/footage';
+import { type Footage, NotFootage, stored } from '../media/footage';
 import { contentHash, leave, placeOf } from '../media/place';
 import { probe } from '../media/probe';
 import { cutsInFootage } from '../media/cuts';
@@ -16,6 +16,7 @@ import { storedPlace, storeOriginal } from '../media/store';
 import { drawVector } from '../media/vector';
 import { folder, inData } from '../config/settings';
 import { uploadName } from './imports';
+import { originalOf } from './original';
 import { queueMeasure } from './statistics';
 import { DISK_FULL, ROOM_AGAIN, send } from '../jobs/queue';
 
@@ -124,12 +125,11 @@ async function take(job: Import, say: Reporter): Promise<string> {
   const [project] = await db().select().from(projects).where(eq(projects.id, job.projectId));
   const rate = [project!.rateNum, project!.rateDen] as const;
   const place = await placeOf(path, { rate, name: job.name });
-  const find = (hash: string) => db().query.footage.findFirst({ where: eq(footage.hash, hash) });
   let facts: Footage;
   try {
     // Footage imported before, under any name, is reused.
     const hash = await contentHash(path, place);
-    const known = await find(hash);
+    const known = await originalOf(hash);
     facts =
       known?.facts ??
       (await probe(path, {
@@ -140,7 +140,7 @@ async function take(job: Import, say: Reporter): Promise<string> {
         onProgress: (p) =>
           say.at(0.4 * Math.min(1, p.of > 0 ? p.frames / p.of : 0), 'reading every frame'),
       }));
-    if (!known && !(await find(hash))) await keepFootage(job, path, facts, say);
+    if (!known && !(await originalOf(hash))) await keepFootage(job, path, facts, say);
   } catch (e) {
     if (say.signal.aborted) throw new Cancelled('cancelled');
     throw e;
@@ -190,7 +190,7 @@ async function gathered(job: Import, say: Reporter): Promise<string> {
 
 /** Existing footage, made progressive. */
 async function parted(job: Import, wanted: Progressive, say: Reporter): Promise<string> {
-  const source = await db().query.footage.findFirst({ where: eq(footage.hash, wanted.hash) });
+  const source = await originalOf(wanted.hash);
   if (!source) throw new NotFootage('the footage it was to be made from has gone: bring it again');
   const to = inData(join('incoming', job.id, 'progressive.mkv'));
   const place = await storedPlace(source.file, source.facts);
@@ -232,7 +232,14 @@ async function keepFootage(
     const cuts = await cutsInFootage(facts, say.signal);
     await db()
       .insert(footage)
-      .values({ hash: facts.hash, name: job.name, bytes: facts.bytes, file, facts, cuts })
+      .values({
+        hash: facts.hash,
+        name: job.name,
+        bytes: facts.bytes,
+        file,
+        ...stored(facts),
+        cuts,
+      })
       .onConflictDoNothing();
   } finally {
     await rm(made, { recursive: true, force: true });

@@ -39,7 +39,7 @@ export async function openImport(
 export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
-    with: { footage: true },
+    with: { footage: { columns: { index: false } } },
   });
   if (!clip) return undefined;
   const { fields = 'none' } = readAs(clip.footage.facts, clip.sampling).format;

@@ -2,7 +2,7 @@
  * Measures the motion of footage pair by pair. A job that was killed continues after the last
  * stored pair.
  */
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, inArray } from 'drizzle-orm';
 import { motionOfFrames, packPair, type Tracked, trackedFrame } from '../../core/trace';
 import { db, tables } from '../database';
 import { frames } from '../media/decode';
@@ -10,8 +10,9 @@ import { framesKnown, storedPairs } from '../media/motion';
 import { storedPlace } from '../media/store';
 import { motionAsset, notifyAll } from './motion';
 import type { Jobs } from '../jobs/queue';
+import { originalOf } from './original';
 
-const { derivedAssets, footage } = tables;
+const { derivedAssets } = tables;
 /** Interval between progress reports, ms. */
 const TOLD_EVERY = 2500;
 
@@ -30,7 +31,7 @@ async function note(
 
 /** Measures all pairs of a clip, starting at the frame that somebody looks at. */
 export async function runMotion({ hash, from }: Jobs['motion']): Promise<void> {
-  const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+  const source = await originalOf(hash);
   if (!source || !(await note(hash, { state: 'running' }))) return;
   const { facts } = source,
     last = facts.frames - 1;

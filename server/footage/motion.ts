@@ -10,9 +10,9 @@ import { notify } from '../events';
 import { send } from '../jobs/queue';
 import { FootageReader } from '../media/footage-reader';
 import { storedPairs } from '../media/motion';
-import { storedPlace } from '../media/store';
+import { openOriginal } from './original';
 
-const { clips, derivedAssets, footage } = tables;
+const { clips, derivedAssets } = tables;
 
 /** Condition for the row of footage's motion. */
 export const motionAsset = (hash: string): SQL =>
@@ -81,26 +81,23 @@ export async function stopMotion(clipId: string): Promise<boolean> {
 export async function clipSpeeds(clipId: string, within?: string): Promise<Speeds | undefined> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, clipId),
-    with: { footage: true },
+    with: { footage: { columns: { index: false } } },
   });
   if (!clip) return undefined;
   const pin = within === undefined ? undefined : clip.pins[within]?.[0];
-  const matte =
-    pin && 'hash' in pin
-      ? await db().query.footage.findFirst({ where: eq(footage.hash, pin.hash) })
-      : undefined;
+  const matte = pin && 'hash' in pin ? await openOriginal(pin.hash) : undefined;
   const look: LookDocument = {
     ...emptyLook('speeds'),
     ...(matte && { pins: [{ key: within!, label: within!, kind: 'matte', many: false }] }),
   };
   const others = matte && {
     [within!]: {
-      place: await storedPlace(matte.file, matte.facts),
+      place: matte.place,
       facts: matte.facts,
       clip: PLAIN,
     },
   };
-  const { facts, file } = clip.footage;
+  const { facts, place } = await openOriginal(clip.hash);
   const read = {
     content: clip.hash,
     frames: facts.frames,
@@ -110,7 +107,7 @@ export async function clipSpeeds(clipId: string, within?: string): Promise<Speed
   };
   const reader = new FootageReader(
     look,
-    await storedPlace(file, facts),
+    place,
     facts,
     read,
     others ?? {},

@@ -8,9 +8,9 @@ import { type Footage, readAs } from '../media/footage';
 import { cutsInFootage } from '../media/cuts';
 import { measure } from '../media/measure';
 import type { Place } from '../media/place';
-import { storedPlace } from '../media/store';
 import type { Threads } from '../render';
 import { send } from '../jobs/queue';
+import { openOriginal } from './original';
 
 const { clips, clipStatistics, footage } = tables;
 
@@ -88,10 +88,12 @@ export async function runMeasure(
   { hash, encoding, sampling = null, inOut = null }: Measured,
   { engine }: Threads,
 ): Promise<void> {
-  const source = await db().query.footage.findFirst({ where: eq(footage.hash, hash) });
+  const source = await db().query.footage.findFirst({
+    where: eq(footage.hash, hash),
+    columns: { cuts: true },
+  });
   if (!source) return;
-  const { facts } = source;
-  const place = await storedPlace(source.file, facts);
+  const { facts, place } = await openOriginal(hash);
   // Footage that is older than the detection of cuts.
   if (!source.cuts)
     await db()

@@ -17,14 +17,15 @@ import {
 import { db, tables } from '../database';
 import { notify } from '../events';
 import { inspectedAs, pinFootageReads } from './inspections';
+import { myTurn } from '../jobs/turns';
 import { FootageReader } from '../media/footage-reader';
 import { readAs } from '../media/footage';
 import { storedPairs } from '../media/motion';
-import { storedPlace } from '../media/store';
 import { openPinFootage, pinFootageOf } from '../clips/pin-footage';
 import type { Threads } from '../render';
 import { statisticsFor } from '../footage/statistics';
 import type { Jobs } from '../jobs/queue';
+import { openOriginal } from '../footage/original';
 
 const { clips, inspections } = tables;
 type Wanted = Jobs['inspect'];
@@ -57,7 +58,7 @@ async function note(
 export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<void> {
   const clip = await db().query.clips.findFirst({
     where: eq(clips.id, wanted.clipId),
-    with: { project: true, footage: true, version: true },
+    with: { project: true, footage: { columns: { index: false } }, version: true },
   });
   if (
     !clip ||
@@ -66,13 +67,13 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
   )
     return;
   const { project, version } = clip;
-  const facts = readAs(clip.footage.facts, clip.sampling);
+  const { facts: stored, place } = await openOriginal(clip.hash);
+  const facts = readAs(stored, clip.sampling);
   const said = () => notify({ project: project.id, what: 'clips' });
   const look = version && withTrims(version.document, clip.trims[version.lookId]);
   const height = Math.min(LINES, project.height),
     width = Math.round((project.width * height) / project.height);
   const inspection = new Inspection(0, facts.rate[0] / facts.rate[1]);
-  const place = await storedPlace(clip.footage.file, facts);
   const whole =
     look && needsStatistics(look) ? await statisticsFor(engine, place, facts, clip) : null;
   const cuts = cutsDecided(clip.footage.cuts, clip.cutsSaid);
@@ -99,6 +100,7 @@ export async function runInspect(wanted: Wanted, { engine }: Threads): Promise<v
     told = performance.now();
   try {
     while (frame < length) {
+      await myTurn('background');
       const at = clipFrame(await beside.at(frame), shown, frame, { width, height, look });
       const { bedrock, result } = look
         ? plan(look, at)

@@ -12,7 +12,12 @@ import { settings } from '../config/settings';
 /** Data of the jobs, by queue. */
 export interface Jobs {
   readonly import: { readonly importId: string };
-  readonly chunk: { readonly chunkId: string; readonly attempt: number };
+  readonly chunk: {
+    readonly chunkId: string;
+    readonly attempt: number;
+    /** For baking. */
+    readonly ahead?: boolean;
+  };
   readonly measure: {
     readonly hash: string;
     readonly encoding: EncodingId;

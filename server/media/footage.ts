@@ -41,12 +41,34 @@ export interface Footage {
   readonly index: { readonly times: readonly number[]; readonly hashes: readonly string[] };
 }
 
+/** Facts without the index of frames, which is large and needed for decoding alone. */
+export type FootageFacts = Omit<Footage, 'index'> & {
+  /** Frames in the source. */
+  readonly sourceFrames: number;
+};
+/** Footage as it is stored: facts and index apart. */
+export interface StoredFootage {
+  readonly facts: FootageFacts;
+  readonly index: Footage['index'];
+}
+/** Footage apart, to be stored. */
+export function stored({ index, ...facts }: Footage): StoredFootage {
+  return { facts: { ...facts, sourceFrames: index.hashes.length }, index };
+}
+/** Stored footage as one. */
+export function whole({ facts, index }: StoredFootage): Footage {
+  const { sourceFrames: _, ...rest } = facts;
+  return { ...rest, index };
+}
+
 /** A file cannot be used as footage; the message says why and what to do. */
 export class NotFootage extends Error {}
 
 /** Footage with corrections of wrong or missing tags. */
-export const readAs = (f: Footage, sampling: Sampling | null | undefined): Footage =>
-  sampling ? { ...f, format: { ...f.format, ...sampling } } : f;
+export const readAs = <F extends Pick<Footage, 'format'>>(
+  f: F,
+  sampling: Sampling | null | undefined,
+): F => (sampling ? { ...f, format: { ...f.format, ...sampling } } : f);
 
 /** The source frame of an output frame. */
 export const sourceFrame = (f: Footage, frame: number): number => f.slots?.[frame] ?? frame;

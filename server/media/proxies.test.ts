@@ -45,10 +45,7 @@ describe('a proxy', () => {
 });
 
 describe('a strip', () => {
-  const of = (frames: number): number =>
-    stripFrames({
-      index: { hashes: Array.from({ length: frames }, String) },
-    } as unknown as Footage);
+  const of = (frames: number): number => stripFrames({ sourceFrames: frames });
 
   it.each([
     [1, 1],
@@ -66,7 +63,8 @@ describe('a strip', () => {
 
 describe('footage', () => {
   it('is read as people say, where they say so', () => {
-    const f = { format: { width: 8, height: 8, matrix: 'bt601', siting: 'left' } } as never;
+    const format = { width: 8, height: 8, matrix: 'bt601', siting: 'left' };
+    const f = { format } as unknown as Footage;
     expect(readAs(f, null)).toBe(f);
     expect(readAs(f, { matrix: 'bt709' }).format).toEqual({
       width: 8,

@@ -5,7 +5,7 @@
 import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MatrixId } from '../../core';
-import type { Footage } from './footage';
+import type { Footage, FootageFacts } from './footage';
 import type { Place } from './place';
 import { input, run } from './run';
 
@@ -25,7 +25,7 @@ export const STRIP = { frames: 24, height: 120 } as const;
 const hasFields = ({ format }: Pick<Footage, 'format'>): boolean =>
   format.fields !== undefined && format.fields !== 'none';
 /** Size of a proxy in pixels, even, in the shape of the footage's stored pixels. */
-export function proxySize(f: Footage, lines: number): [number, number] {
+export function proxySize(f: Pick<Footage, 'format'>, lines: number): [number, number] {
   const to = (v: number, of: number) => Math.max(of, Math.round(v / of) * of);
   const scale = Math.min(1, lines / f.format.height, WIDEST / f.format.width);
   // For interlaced footage each field has half the rows, and its chroma half of those; FFmpeg's
@@ -167,14 +167,17 @@ export async function makeProxies(
 }
 
 /** Number of stills on the strip. */
-export function stripFrames(f: Footage): number {
-  const n = f.index.hashes.length,
-    every = Math.max(1, Math.floor(n / STRIP.frames));
+export function stripFrames({ sourceFrames: n }: Pick<FootageFacts, 'sourceFrames'>): number {
+  const every = Math.max(1, Math.floor(n / STRIP.frames));
   return Math.min(STRIP.frames, Math.ceil(n / every));
 }
 
 /** A still of footage at the strip's height, as JPEG, from its small proxy. Throws `ToolFailed`. */
-export async function stillOf(folder: string, footage: Footage, frame: number): Promise<Buffer> {
+export async function stillOf(
+  folder: string,
+  footage: Pick<Footage, 'format'>,
+  frame: number,
+): Promise<Buffer> {
   // Half a frame early, so that rounding cannot miss it.
   const seek = Math.max(0, (frame - 0.5) / PROXY_RATE).toFixed(4);
   const filters = `${footage.format.alpha ? OVER_BLACK : ''}scale=${STRIP_WIDTH}:${STRIP.height}`;

@@ -42,7 +42,10 @@ export async function storeOriginal(path: string, footage: Footage): Promise<str
 }
 
 /** A place to decode stored footage from. */
-export const storedPlace = (file: string, footage: Footage): Promise<Place> =>
+export const storedPlace = (
+  file: string,
+  footage: Pick<Footage, 'kind' | 'rate' | 'hash' | 'sequence'>,
+): Promise<Place> =>
   placeOf(inData(file), {
     rate: footage.rate,
     ...(footage.kind === 'sequence' && {

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, inject } from 'vitest';
 import { emptyLook, type LookDocument } from '../../core';
 import { closeDatabase, db, tables } from '../database';
 import { stopQueue } from '../jobs/queue';
-import type { Footage } from '../media/footage';
+import type { FootageFacts } from '../media/footage';
 import { makeProject } from '../projects/projects';
 import { scratch, sweep } from './awkward';
 
@@ -47,7 +47,7 @@ export function useDatabase(): void {
   });
 }
 
-const FACTS: Footage = {
+const FACTS: FootageFacts = {
   kind: 'video',
   codec: 'h264',
   format: { width: 960, height: 540, layout: 'yuv420', depth: 8, full: false, matrix: 'bt709' },
@@ -56,7 +56,8 @@ const FACTS: Footage = {
   guess: 'srgb',
   pixelAspect: 1,
   sound: null,
-} as unknown as Footage;
+  sourceFrames: 80,
+} as unknown as FootageFacts;
 
 /** Creates a project of 1920×1080 at 25 frames per second; returns its id. */
 export const aProject = (name = 'Made for tests'): Promise<string> =>

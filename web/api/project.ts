@@ -30,7 +30,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
     where: which,
     orderBy: [asc(clips.place), asc(clips.created)],
     with: {
-      footage: true,
+      footage: { columns: { index: false } },
       project: true,
       inspection: true,
       version: {
@@ -133,7 +133,7 @@ export async function clipViews(which: SQL): Promise<ClipView[]> {
 }
 
 const retimedIn = (
-  facts: Footage,
+  facts: Pick<Footage, 'sound'>,
   retime: Retime | null,
   byLook: boolean,
 ): { readonly retimed: boolean; readonly silenced: boolean } => {

@@ -1,10 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
-import { db, tables } from '../../../../../server/database';
 import { SOUND_FILE, soundOf } from '../../../../../server/media/sound';
 import { inData } from '../../../../../server/config/settings';
 import { endpoint, notFound } from '../../../../api/answer';
+import { originalOf } from '../../../../../server/footage/original';
 
 const KINDS: Record<string, string> = {
   'proxy-540.webm': 'video/webm',
@@ -15,7 +14,7 @@ const KINDS: Record<string, string> = {
 
 /** The sound's path; it is made on first request. */
 async function soundFile(hash: string): Promise<string> {
-  const row = await db().query.footage.findFirst({ where: eq(tables.footage.hash, hash) });
+  const row = await originalOf(hash);
   const made = row && (await soundOf(row.file, row.facts));
   if (!made) throw notFound('sound');
   return made;

@@ -1,3 +1,4 @@
+import { reasonOf } from '../../../../../server/media/reason';
 import { extname } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
@@ -32,11 +33,7 @@ export const POST = endpoint(async (c) => {
   try {
     return json({ share: await preparePlayback(file) });
   } catch (e) {
-    throw new Problem(
-      500,
-      'No copy',
-      `No copy could be made to play here: ${(e as Error).message}`,
-    );
+    throw new Problem(500, 'No copy', `No copy could be made to play here: ${reasonOf(e)}`);
   }
 });
 /** Stops making the copy. */

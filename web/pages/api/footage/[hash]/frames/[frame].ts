@@ -1,9 +1,8 @@
-import { eq } from 'drizzle-orm';
 import pLimit from 'p-limit';
-import { db, tables } from '../../../../../../server/database';
 import { frames } from '../../../../../../server/media/decode';
 import { storedPlace } from '../../../../../../server/media/store';
 import { endpoint, notFound, Problem } from '../../../../../api/answer';
+import { originalOf } from '../../../../../../server/footage/original';
 
 /** Frames are large: few are decoded at a time, and none for clients that have gone. */
 const atATime = pLimit(2);
@@ -16,9 +15,7 @@ const MOST = 8;
  * them. With `?count=n` also the frames after it, n in all (at most 8), decoded together.
  */
 export const GET = endpoint(async (c) => {
-  const row = await db().query.footage.findFirst({
-    where: eq(tables.footage.hash, c.params['hash'] ?? ''),
-  });
+  const row = await originalOf(c.params['hash'] ?? '');
   if (!row) throw notFound('footage');
   const frame = Number(c.params['frame']);
   if (!Number.isInteger(frame) || frame < 0 || frame >= row.facts.frames)
