@@ -1,10 +1,11 @@
 // Reads the Dockerfile and the compose file as their tools would: what is wrong ends it with 1.
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { validate } from 'dockerfile-utils';
 import { parseDocument } from 'yaml';
 
-const root = new URL('..', import.meta.url).pathname;
+const root = fileURLToPath(new URL('..', import.meta.url));
 const read = (name) => readFileSync(join(root, name), 'utf8');
 const wrong = validate(read('Dockerfile')).map(
   ({ message, range }) => `Dockerfile:${range.start.line + 1} ${message}`,

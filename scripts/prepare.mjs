@@ -3,8 +3,9 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 
-export const root = new URL('..', import.meta.url).pathname;
+export const root = fileURLToPath(new URL('..', import.meta.url));
 
 const has = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`]).status === 0;
 /** The newest PostgreSQL's programs as Debian lays them out. */

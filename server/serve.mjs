@@ -21,7 +21,9 @@ const log = pino(
 // request.
 process.on('unhandledRejection', (err) => log.error({ err }, 'failed behind a request'));
 
-const server = createServer((req, res) => {
+// Headers that are sent in halves are closed in time.
+const LIMITS = { headersTimeout: 15_000, connectionsCheckingInterval: 5_000 };
+const server = createServer(LIMITS, (req, res) => {
   res.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
   res.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
   res.setHeader('Cross-Origin-Resource-Policy', 'same-origin');

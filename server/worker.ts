@@ -5,7 +5,7 @@
 import { availableParallelism, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
 import { closeDatabase, isAway } from './database';
-import { startEngine } from './render';
+import { RenewableThreads, startEngine } from './render';
 import { itemOfChunk, runChunk } from './deliveries/chunks';
 import { giveUp } from './deliveries/item-state';
 import { runJoin } from './deliveries/join';
@@ -16,7 +16,7 @@ import { runMeasure } from './footage/statistics';
 import { failMotion, runMotion } from './footage/motion-job';
 import { log } from './config/log';
 import { reasonOf } from './media/reason';
-import { folder, niceness } from './config/settings';
+import { folder, niceness, WORKER_CONNECTIONS } from './config/settings';
 import { inTurn } from './jobs/turns';
 import { type Jobs, queue, stopQueue, TRIES } from './jobs/queue';
 
@@ -30,9 +30,11 @@ type Given<N extends keyof Jobs> = PgBoss.JobWithMetadata<Jobs[N]>;
 /** Number of imports at a time; each uses one core for decoding. */
 const IMPORTS = Math.max(1, Math.min(4, availableParallelism()));
 
+process.env['WABISABI_CONNECTIONS'] ??= String(WORKER_CONNECTIONS);
+
 async function main(): Promise<void> {
   setPriority(niceness());
-  const threads = startEngine(undefined, undefined, folder('work'));
+  const threads = new RenewableThreads(() => startEngine(undefined, undefined, folder('work')));
   const boss = await queue();
   const leases = new Leases();
   await leases.start();
@@ -46,7 +48,7 @@ async function main(): Promise<void> {
     await boss.work(name, options, async ([job]: Given<N>[]) => {
       if (!job) return;
       try {
-        await leases.during(job.id, () => work(job.data));
+        await leases.during(job.id, () => threads.during(() => work(job.data)));
       } catch (e) {
         log.error({ job: job.id, queue: name, tried: job.retryCount, err: e }, 'a job failed');
         const isLast = e instanceof EndsWorkers || job.retryCount >= TRIES[name];

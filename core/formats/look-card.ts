@@ -2,6 +2,7 @@
  * Look cards: a picture of a look (PNG, ISO/IEC 15948) that carries the look package in a private
  * chunk, `wbLk`. Other programs ignore the chunk; a picture saved again elsewhere may have lost it.
  */
+import { crc32 } from './crc';
 import { isPng, type LookPackage, readPackage, writePackage } from './look-package';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
 
@@ -11,16 +12,6 @@ const SIGNATURE = 8;
 const CHUNK = 'wbLk';
 /** Bytes of a chunk besides its data: length, type and checksum. */
 const FRAME = 12;
-
-/** The CRC of PNG (ISO 3309), over a chunk's type and data. */
-function crc(bytes: Uint8Array): number {
-  let c = 0xffffffff;
-  for (const byte of bytes) {
-    c ^= byte;
-    for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
-  }
-  return (c ^ 0xffffffff) >>> 0;
-}
 
 interface Chunk {
   readonly type: string;
@@ -71,7 +62,7 @@ export function writeCard(png: Uint8Array, look: LookPackage): Uint8Array {
     view = new DataView(chunk.buffer);
   view.setUint32(0, data.length);
   chunk.set(named, 4);
-  view.setUint32(8 + data.length, crc(named));
+  view.setUint32(8 + data.length, crc32(named));
   const out = new Uint8Array(png.length + chunk.length);
   out.set(png.subarray(0, end));
   out.set(chunk, end);
@@ -87,7 +78,7 @@ export function readCard(png: Uint8Array, name: string): Parsed<LookPackage> {
       1,
       'this picture carries no look: a card that another program saved anew may have lost it',
     );
-  if (crc(chunk.named) !== chunk.sum || chunk.data.length > MOST_BYTES)
+  if (crc32(chunk.named) !== chunk.sum || chunk.data.length > MOST_BYTES)
     return fault(1, 'the look in this card is damaged');
   const read = readPackage(chunk.data);
   return 'value' in read ? { value: { ...read.value, thumbnails: [{ name, png }] } } : read;

@@ -22,6 +22,18 @@ describe('look packages', () => {
   it('read as they were written, to the last number', () => {
     expect(readPackage(writePackage(whole))).toEqual({ value: whole });
   });
+  it('with one bit changed on the way are refused, whichever file it is in', () => {
+    const stored = zipSync(unzipSync(writePackage(whole)), { level: 0 });
+    const text = new TextDecoder('latin1').decode(stored);
+    for (const inside of ['"seed"', '"package"']) {
+      const bytes = stored.slice();
+      bytes[text.indexOf(inside) + 1]! ^= 1;
+      expect(wrong(readPackage(bytes))).toMatch(
+        /damaged: (look|about)\.json is not what was packed/,
+      );
+    }
+    expect(readPackage(stored)).toEqual({ value: whole });
+  });
   it('are the same bytes whenever they are written', () => {
     expect(writePackage(whole)).toEqual(writePackage(structuredClone(whole)));
     expect(isPackage(writePackage(whole))).toBe(true);

@@ -8,6 +8,7 @@
  */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { inWords, type LookDocument, readLook } from '../look';
+import { damagedFile } from './zip-sums';
 import { fault, MOST_BYTES, type Parsed } from './parsed';
 
 /** File name extension of look packages. */
@@ -90,6 +91,9 @@ export function readPackage(bytes: Uint8Array): Parsed<LookPackage> {
   }
   if (size > MOST_BYTES)
     return fault(1, `the package holds more than ${MOST_BYTES / 2 ** 20} MiB: no look does`);
+  const damaged = damagedFile(bytes, files);
+  if (damaged)
+    return fault(1, `the package is damaged: ${damaged} is not what was packed; copy it again`);
   const json = (name: string): unknown => {
     try {
       return files[name] && JSON.parse(strFromU8(files[name]));

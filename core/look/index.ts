@@ -1,6 +1,6 @@
 /** The look document: classes, parsing, validation, values at given dials, and edits. */
 export * from './document';
-export { beyondBounds } from './bounds';
+export { beyondBounds, isTooDeep } from './bounds';
 export * from './fault';
 export * from './validate';
 export { amountOf, RETIME_HOLD, RETIME_SPEED } from './validate-time';

@@ -12,8 +12,27 @@ const allowed = () =>
 /** A host without its port. */
 const nameOf = (host) => host.toLowerCase().replace(/:\d+$/, '');
 
+const METHODS = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS']);
+/** The path of an address as text; undefined where it is none. */
+function decoded(url) {
+  try {
+    const path = decodeURIComponent(url.split(/[?#]/)[0]);
+    // Backslashes are read as slashes by some.
+    return path.includes('\0') ? undefined : path.replaceAll('\\', '/');
+  } catch {
+    return undefined;
+  }
+}
+
 /** What is wrong with a request, as status, title and detail; undefined where nothing is. */
 export function refusal({ method, headers, url }, hosts = allowed()) {
+  const path = decoded(url);
+  if (path === undefined)
+    return [400, 'Not an address', 'The path of the address cannot be read: check it.'];
+  if (!METHODS.has(method)) return [405, 'No such method', `Nothing here answers to ${method}.`];
+  // The page framework's own endpoint for pictures of other sites is not used.
+  if (/^\/_image(\/|$)/.test(path))
+    return [404, 'No such page', 'There is nothing at this address.'];
   const host = headers.host ?? '';
   if (!hosts.has(nameOf(host)))
     return [
@@ -36,7 +55,7 @@ export function refusal({ method, headers, url }, hosts = allowed()) {
   if (
     hasBody &&
     method !== 'PUT' &&
-    url.startsWith('/api/') &&
+    /^\/+api(\/|$)/i.test(path) &&
     !/^application\/json\s*(;|$)/i.test(headers['content-type'] ?? '')
   )
     return [415, 'Not JSON', 'Send JSON, with the content type application/json.'];

@@ -31,6 +31,20 @@ describe('who may ask', () => {
     expect(ask('DELETE', { 'sec-fetch-site': 'cross-site' })).toBe(403);
     expect(ask('GET', { 'sec-fetch-site': 'cross-site' })).toBeUndefined();
   });
+  it('an address that is none, a method of nobody and the picture endpoint are refused', () => {
+    for (const url of ['/api/%00', '/%E0%A4%A', '/a%', '/p/%c0%80']) {
+      expect(ask('GET', {}, url)).toBe(400);
+      expect(ask('POST', json, url)).toBe(400);
+    }
+    for (const method of ['TRACE', 'CONNECT', 'PROPFIND']) expect(ask(method, {})).toBe(405);
+    expect(ask('GET', {}, '/_image?href=http://evil.example/a.png')).toBe(404);
+    expect(ask('GET', {}, '/%5fimage')).toBe(404);
+  });
+  it('the type of a change is asked for however its address is written', () => {
+    const text = { 'content-type': 'text/plain', 'content-length': '2' };
+    for (const url of ['/api/looks', '/%61pi/looks', '//api/looks', '/api%2flooks', '/\\api/looks'])
+      expect([url, ask('POST', text, url)]).toEqual([url, 415]);
+  });
   it('changes come as JSON, files as they are', () => {
     expect(ask('POST', json)).toBeUndefined();
     expect(ask('POST', { 'content-type': 'text/plain', 'content-length': '2' })).toBe(415);

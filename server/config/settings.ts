@@ -28,6 +28,10 @@ export const settled = () =>
         default: 10,
         desc: 'how far workers stand back for other processes, 0 to 19',
       }),
+      WABISABI_CONNECTIONS: num({
+        default: 10,
+        desc: 'connections to the database of one process, beside two of its queue',
+      }),
       WABISABI_LOG: str({
         default: 'info',
         choices: LEVELS,
@@ -42,6 +46,13 @@ export const settled = () =>
       },
     },
   );
+
+/** Connections of a process's queue to the database. */
+export const QUEUE_CONNECTIONS = 2;
+/** Connections of a process to the database, beside those of its queue. */
+export const connections = (): number => settled().WABISABI_CONNECTIONS;
+/** Connections of a worker: seven workers and a page server stay below sixty. */
+export const WORKER_CONNECTIONS = 4;
 
 /** Folders and the database of the application. */
 export interface Settings {

@@ -3,7 +3,7 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 import { resolve } from 'node:path';
-import { settings } from '../config/settings';
+import { connections, settings } from '../config/settings';
 import * as schema from './schema';
 
 /** The database with its schema. */
@@ -16,7 +16,7 @@ let database: Database | undefined;
 /** The database. Throws if none is configured. */
 export function db(): Database {
   if (database) return database;
-  pool = new pg.Pool({ connectionString: settings().database, max: 10 });
+  pool = new pg.Pool({ connectionString: settings().database, max: connections() });
   // Idle connections may be closed by the server; the next query opens another.
   pool.on('error', () => {});
   return (database = drizzle(pool, { schema, casing: 'snake_case' }));

@@ -3,7 +3,7 @@ import { and, eq, inArray, isNotNull } from 'drizzle-orm';
 import { cutsDecided, lengthOf, type LookDocument, underLook } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { startItem } from './cutting';
+import { chunkLengthOf, startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
 import type { KeptSamples } from '../render';
 
@@ -80,7 +80,7 @@ export async function bakeFrames(
         frames: last - first + 1,
       })
       .returning();
-    await startItem(tx, item!, wanted, true);
+    await startItem(tx, item!, chunkLengthOf(item!, clip.footage.facts, wanted), true);
     return made!.id;
   });
   await notify({ project: projectId, what: 'deliveries' });

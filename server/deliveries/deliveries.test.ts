@@ -41,6 +41,21 @@ const queued = async (): Promise<number> => {
 };
 
 describe('a delivery', () => {
+  it('of any length is cut and queued: sixteen thousand chunks in one go', async () => {
+    const project = await aProject(),
+      [a] = await clipsIn(project, ['long']);
+    await db().execute(
+      `update footage set facts = jsonb_set(facts, '{frames}', '400000') where hash in (select hash from clips where id = '${a!}')`,
+    );
+    const before = await queued();
+    const id = await deliver(project, asked([a!]));
+    const [item] = await itemsOf(id!);
+    const made = await chunksOf(item!.id, 1);
+    expect(made.length).toBeGreaterThan(16_000);
+    expect(made.reduce((n, c) => n + c.count, 0)).toBe(400_000);
+    expect((await queued()) - before).toBe(made.length);
+  });
+
   it('keeps everything as it was when it was asked for', async () => {
     const project = await aProject(),
       [a] = await clipsIn(project, ['gulls']);

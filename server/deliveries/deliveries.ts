@@ -6,7 +6,7 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { lengthOf, underLook, withTrims, cutsDecided } from '../../core';
 import { db, tables } from '../database';
 import { notify } from '../events';
-import { startItem } from './cutting';
+import { chunkLengthOf, startItem } from './cutting';
 import { pinFootageOf } from '../clips/pin-footage';
 import type { Effort, FormatId } from '../render/write';
 import { inData } from '../config/settings';
@@ -38,6 +38,27 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
     (c) => c.version && withTrims(c.version.document, c.trims[c.version.lookId]),
   );
   const beside = await Promise.all(rows.map((c, i) => pinFootageOf(projectId, looks[i], c.pins)));
+  const values = rows.map((c, i) => ({
+    clipName: c.name,
+    hash: c.hash,
+    encoding: c.encoding,
+    sampling: c.sampling,
+    fit: c.fit,
+    reframe: c.reframe,
+    inOut: c.inOut,
+    cuts: cutsDecided(c.footage.cuts, c.cutsSaid),
+    retime: c.retime,
+    balance: c.balance,
+    pins: c.pins,
+    beside: beside[i]!,
+    first: 0,
+    frames: lengthOf(
+      underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i]),
+    ),
+    look: looks[i] ?? null,
+    ...(c.version && { lookName: `${c.version.look.name} v${c.version.number}` }),
+  }));
+  const lengths = values.map((v, i) => chunkLengthOf(v, rows[i]!.footage.facts, wanted));
   const id = await db().transaction(async (tx) => {
     const [made] = await tx
       .insert(deliveries)
@@ -50,30 +71,17 @@ export async function deliver(projectId: string, wanted: Wanted): Promise<string
         effort: wanted.effort,
       })
       .returning({ id: deliveries.id });
-    const values = rows.map((c, i) => ({
-      deliveryId: made!.id,
-      clipName: c.name,
-      hash: c.hash,
-      encoding: c.encoding,
-      sampling: c.sampling,
-      fit: c.fit,
-      reframe: c.reframe,
-      inOut: c.inOut,
-      cuts: cutsDecided(c.footage.cuts, c.cutsSaid),
-      retime: c.retime,
-      balance: c.balance,
-      pins: c.pins,
-      beside: beside[i]!,
-      frames: lengthOf(
-        underLook({ ...c.footage.facts, inOut: c.inOut, retime: c.retime, pins: c.pins }, looks[i]),
-      ),
-      ...(c.version && {
-        look: looks[i]!,
-        lookName: `${c.version.look.name} v${c.version.number}`,
-      }),
-    }));
-    for (const item of await tx.insert(deliveryItems).values(values).returning())
-      await startItem(tx, item, wanted);
+    const items = await tx
+      .insert(deliveryItems)
+      .values(values.map((v) => ({ ...v, deliveryId: made!.id })))
+      .returning({
+        id: deliveryItems.id,
+        attempt: deliveryItems.attempt,
+        first: deliveryItems.first,
+        frames: deliveryItems.frames,
+      });
+    // Rows come back in the order they were given.
+    for (const [i, item] of items.entries()) await startItem(tx, item, lengths[i]!);
     await touchProject(projectId, tx);
     return made!.id;
   });
@@ -105,6 +113,12 @@ const itemExists = async (id: string): Promise<boolean> =>
 
 /** Starts a new attempt; false while one is running, undefined if there is no such item. */
 export async function retryItem(id: string): Promise<boolean | undefined> {
+  const known = await db().query.deliveryItems.findFirst({
+    where: eq(deliveryItems.id, id),
+    with: { delivery: true, footage: { columns: { facts: true } } },
+  });
+  if (!known) return undefined;
+  const length = chunkLengthOf(known, known.footage.facts, known.delivery);
   // Each attempt has a folder of its own.
   const begun = await db().transaction(async (tx) => {
     const [item] = await tx
@@ -124,8 +138,7 @@ export async function retryItem(id: string): Promise<boolean | undefined> {
       )
       .returning();
     if (!item) return false;
-    const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.id, item.deliveryId));
-    await startItem(tx, item, delivery!);
+    await startItem(tx, item, length);
     return true;
   });
   if (!begun) return (await itemExists(id)) ? false : undefined;

@@ -7,7 +7,7 @@ import PgBoss from 'pg-boss';
 import type { EncodingId, Sampling } from '../../core';
 import { db, type Transaction } from '../database';
 import { log } from '../config/log';
-import { settings } from '../config/settings';
+import { QUEUE_CONNECTIONS, settings } from '../config/settings';
 
 /** Data of the jobs, by queue. */
 export interface Jobs {
@@ -62,6 +62,8 @@ const OPTIONS: Record<JobName, PgBoss.SendOptions> = {
 /** Message about a full disk, and the delay before another try, seconds. */
 export const DISK_FULL = 'the disk is full: make room on it, and this goes on by itself',
   ROOM_AGAIN = 10;
+/** Jobs in one statement. */
+const MOST_AT_ONCE = 2000;
 /** Names of all queues. */
 export const JOB_NAMES = Object.keys(OPTIONS) as JobName[];
 
@@ -73,7 +75,7 @@ async function start(): Promise<PgBoss> {
     maintenanceIntervalSeconds: 5,
     monitorStateIntervalSeconds: 30,
     schedule: false,
-    max: 6,
+    max: QUEUE_CONNECTIONS,
   });
   b.on('error', (e) => log.error({ err: e }, 'the queue failed'));
   await b.start();
@@ -126,7 +128,11 @@ export async function send<N extends JobName>(
       }),
     },
   };
-  for (const data of jobs) await b.send(name, data, { ...OPTIONS[name], ...more, ...within });
+  for (let at = 0; at < jobs.length; at += MOST_AT_ONCE) {
+    const some = jobs.slice(at, at + MOST_AT_ONCE);
+    const all = some.map((data) => ({ ...OPTIONS[name], ...more, name, data }));
+    await b.insert(all as PgBoss.JobInsert[], within ?? {});
+  }
 }
 /** Stops the queue. */
 export async function stopQueue(): Promise<void> {

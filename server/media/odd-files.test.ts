@@ -12,6 +12,7 @@ import { leave, placeOf } from './place';
 import { probe } from './probe';
 import { run } from './run';
 import { positionsOf } from './sequence';
+import { linkedIn } from './vector';
 
 const folder = scratch();
 afterAll(() => sweep(folder));
@@ -192,6 +193,18 @@ describe('damage that shows nowhere else', () => {
     expect((await probe(bare)).warnings).toEqual([expect.stringMatching(/carry no checksums/)]);
     const safe = await made(folder, 'safe.mkv', ['-c:v', 'ffv1', '-level', '3', '-slicecrc', '1']);
     expect((await probe(safe)).warnings).toBeUndefined();
+  });
+});
+
+describe('vector pictures', () => {
+  it('with a picture that is not in them are refused, and named', () => {
+    const svg = (inner: string) =>
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${inner}</svg>`;
+    expect(linkedIn(svg('<image xlink:href="shore.png"/>'))).toBe('shore.png');
+    expect(linkedIn(svg('<g><image href="file:///etc/a.png"/></g>'))).toBe('file:///etc/a.png');
+    expect(
+      linkedIn(svg('<image href="data:image/png;base64,AA=="/><use href="#a"/>')),
+    ).toBeUndefined();
   });
 });
 

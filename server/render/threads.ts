@@ -10,6 +10,37 @@ export interface Threads {
   close(): Promise<void>;
 }
 
+/** An engine that gives its memory back after work that took much of it. */
+export class RenewableThreads implements Threads {
+  private now: Threads;
+  private users = 0;
+  constructor(private readonly start: () => Threads) {
+    this.now = start();
+  }
+  get engine(): Engine {
+    return this.now.engine;
+  }
+  /** Runs work with the engine. After the last, memory above `KEPT` is given back. */
+  async during<T>(work: () => Promise<T>): Promise<T> {
+    this.users++;
+    try {
+      return await work();
+    } finally {
+      if (--this.users === 0 && this.now.engine.memory.wasm.buffer.byteLength > KEPT) {
+        // WebAssembly's memory never shrinks, so the engine begins anew.
+        const old = this.now;
+        this.now = this.start();
+        await old.close();
+      }
+    }
+  }
+  close(): Promise<void> {
+    return this.now.close();
+  }
+}
+/** Memory that an idle engine may keep, bytes: enough for looks at 1080 lines. */
+const KEPT = 768 * 2 ** 20;
+
 /**
  * Memory limits in bytes. 32-bit WebAssembly ends at 4 GiB; pictures of 8192 lines need more than
  * two. Unused memory is not allocated.

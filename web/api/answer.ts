@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { plainToInstance } from 'class-transformer';
 import { validate, type ValidationError } from 'class-validator';
 import type { APIContext, APIRoute } from 'astro';
-import { beyondBounds } from '../../core';
+import { beyondBounds, isTooDeep } from '../../core';
 import { isAway } from '../../server/database/away';
 import { log } from '../../server/config/log';
 
@@ -108,6 +108,7 @@ async function bounded(request: Request): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
+const TOO_DEEP = 'The request is nested deeper than anything that is read here.';
 const MOST_FAULTS = 20;
 /** Validation messages at any depth. */
 const faultsOf = ({ constraints, children = [], property }: ValidationError): string[] => {
@@ -120,8 +121,11 @@ export async function body<T extends object>(request: Request, Kind: new () => T
   const bytes = await bounded(request);
   let plain: unknown;
   try {
-    plain = JSON.parse(bytes.toString('utf8'));
-  } catch {
+    const text = bytes.toString('utf8');
+    if (isTooDeep(text)) throw new Problem(422, 'Beyond all bounds', TOO_DEEP);
+    plain = JSON.parse(text);
+  } catch (e) {
+    if (e instanceof Problem) throw e;
     throw new Problem(400, 'Not JSON', 'The request is not JSON.');
   }
   const beyond = beyondBounds(plain);

@@ -15,6 +15,16 @@ function rangeOf(asked: string | null, size: number): readonly [number, number] 
   return first <= last ? [first, last] : null;
 }
 
+/** The header of a download by its name, of any script (RFC 6266, RFC 8187). */
+export function attachment(name: string): string {
+  const plain = name.replace(/[^\w.-]+/g, '_');
+  const encoded = encodeURIComponent(name).replace(
+    /['()*]/g,
+    (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`,
+  );
+  return `attachment; filename="${plain}"; filename*=UTF-8''${encoded}`;
+}
+
 /** A file as the answer to a request. */
 export async function fileAnswer(
   request: Request,

@@ -92,11 +92,11 @@ const isDialValue = (v: unknown): boolean =>
   (Array.isArray(v) &&
     v.length === COLOUR_SIZE &&
     v.every((x) => typeof x === 'number' && Number.isFinite(x)));
-const isRecord = (v: unknown, value: (x: unknown) => boolean): boolean =>
+const isRecord = (v: unknown, value: (x: unknown) => boolean, most = 200): boolean =>
   typeof v === 'object' &&
   v !== null &&
   !Array.isArray(v) &&
-  Object.keys(v).length <= 200 &&
+  Object.keys(v).length <= most &&
   Object.values(v).every(value);
 const TRIMS = {
   name: 'trims',
@@ -157,8 +157,7 @@ const CUTS_SAID = {
   name: 'cuts',
   validator: {
     validate: (v: unknown) =>
-      isRecord(v, (what) => what === 'cut' || what === 'none') &&
-      Object.keys(v as object).length <= MOST_CUTS &&
+      isRecord(v, (what) => what === 'cut' || what === 'none', MOST_CUTS) &&
       Object.keys(v as object).every((frame) => /^\d{1,8}$/.test(frame)),
     defaultMessage: () => 'a cut is a frame of the footage, and there is one or none',
   },

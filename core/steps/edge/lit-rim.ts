@@ -49,7 +49,9 @@ export const litRim: BuiltStep = {
     const sigma = Math.max(0.7, pixels(num(v, 'width'), at) / 2);
     const relief = blur(height(input, v['by'] as 'coverage' | 'lightness'), sigma);
     const turn = num(v, 'turn') / 360;
-    const light = linearColour(v['colour'] as Colour).map((c) => c * amount * exp2d(num(v, 'stops')));
+    const light = linearColour(v['colour'] as Colour).map(
+      (c) => c * amount * exp2d(num(v, 'stops')),
+    );
     return imageOp({
       shape: `lit-rim-${input.planes}`,
       inputs: [pointwise(input), stencil(relief)],

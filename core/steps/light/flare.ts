@@ -1,6 +1,16 @@
 import { pointwise, imageOp } from '../../graph';
 import { blur } from '../../image';
-import { column, exp2d, float, luma, type Node, row, select, smoothstep, toFloat } from '../../kernel';
+import {
+  column,
+  exp2d,
+  float,
+  luma,
+  type Node,
+  row,
+  select,
+  smoothstep,
+  toFloat,
+} from '../../kernel';
 import { type Colour, colour, num, number, point } from '../../parameters';
 import { linearColour } from '../colour-values';
 import { type BuiltStep, fromMiddle, pixels } from '../declare';
@@ -46,7 +56,9 @@ export const flare: BuiltStep = {
     const amount = num(v, 'amount') / 100;
     if (amount === 0) return input;
     const lines = 1080 / at.height;
-    const light = linearColour(v['colour'] as Colour).map((c) => c * amount * exp2d(num(v, 'stops')));
+    const light = linearColour(v['colour'] as Colour).map(
+      (c) => c * amount * exp2d(num(v, 'stops')),
+    );
     const stray = imageOp({
       shape: 'flare',
       inputs: [],

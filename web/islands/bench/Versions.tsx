@@ -15,6 +15,8 @@ interface Props {
   readonly onClose: () => void;
 }
 
+/** Versions shown at first, and with each press. */
+const PAGE = 12;
 /** Most changes listed per version; further ones are counted. */
 const MOST = 8;
 
@@ -28,13 +30,17 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
   const now = useBench((s) => s.look),
     opened = useBench((s) => s.opened),
     change = useBench((s) => s.change);
+  const [most, setMost] = useState(PAGE);
+  const shown = look.versions.slice(0, most);
+  // One more: changes are told from the version before.
   const versions = useQueries({
-    queries: look.versions.map((v) => versionQuery(v.id)),
+    queries: look.versions.slice(0, most + 1).map((v) => versionQuery(v.id)),
     combine: dataOf,
   });
   const wanted = useMemo(
-    () => versions.map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })),
-    [versions, hero],
+    () =>
+      versions.slice(0, most).map((v): LookPicture => ({ id: v.id, clip: hero, look: v.document })),
+    [versions, hero, most],
   );
   const pictures = useLookPictures(project, wanted);
   const since = (v: VersionView): VersionView | undefined =>
@@ -81,7 +87,7 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
             <Changes all={unsaved} />
           </li>
         )}
-        {versions.map((v) => (
+        {versions.slice(0, most).map((v) => (
           <Version
             key={v.id}
             version={v}
@@ -100,6 +106,14 @@ export function Versions({ look, project, hero, onCompare, onClose }: Props) {
             }}
           />
         ))}
+        {shown.length < look.versions.length && (
+          <li>
+            <button className="word framed" onClick={() => setMost(most + PAGE)}>
+              {Math.min(PAGE, look.versions.length - shown.length)} earlier of{' '}
+              {look.versions.length}
+            </button>
+          </li>
+        )}
         {look.removed.length > 0 && (
           <li className="grid grid-cols-[200px_1fr] gap-4" aria-label="Removed versions">
             <span className="quiet">removed</span>

@@ -1,9 +1,9 @@
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { SOUND_FILE, soundOf } from '../../../../../server/media/sound';
 import { inData } from '../../../../../server/config/settings';
-import { endpoint, notFound } from '../../../../api/answer';
 import { originalOf } from '../../../../../server/footage/original';
+import { endpoint, notFound } from '../../../../api/answer';
+import { fileAnswer } from '../../../../api/file';
 
 const KINDS: Record<string, string> = {
   'proxy-540.webm': 'video/webm',
@@ -20,16 +20,14 @@ async function soundFile(hash: string): Promise<string> {
   return made;
 }
 
-/** A proxy, the strip or the sound of footage. */
+/** A proxy, the strip or the sound of footage, whole or in ranges. */
 export const GET = endpoint(async (c) => {
   const { hash = '', file = '' } = c.params;
-  const kind = KINDS[file];
+  const kind = Object.hasOwn(KINDS, file) ? KINDS[file] : undefined;
   if (!kind || !/^[0-9a-f]{64}$/.test(hash)) throw notFound('file');
   const path = file === SOUND_FILE ? await soundFile(hash) : inData(join('footage', hash, file));
-  const bytes = await readFile(path).catch(() => {
-    throw notFound('file');
-  });
-  return new Response(new Uint8Array(bytes), {
-    headers: { 'content-type': kind, 'cache-control': 'public, max-age=31536000, immutable' },
+  return fileAnswer(c.request, path, {
+    'content-type': kind,
+    'cache-control': 'public, max-age=31536000, immutable',
   });
 });

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { db, tables } from '../../../../../server/database';
 import { inData } from '../../../../../server/config/settings';
 import { endpoint, id, notFound } from '../../../../api/answer';
-import { fileAnswer } from '../../../../api/file';
+import { attachment, fileAnswer } from '../../../../api/file';
 
 const KINDS: Record<string, string> = {
   '.mp4': 'video/mp4',
@@ -22,6 +22,6 @@ export const GET = endpoint(async (c) => {
   const path = inData(item.file);
   return fileAnswer(c.request, path, {
     'content-type': KINDS[extname(path)] ?? 'application/octet-stream',
-    'content-disposition': `attachment; filename="${basename(path)}"`,
+    'content-disposition': attachment(basename(path)),
   });
 });
