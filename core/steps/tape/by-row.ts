@@ -40,6 +40,35 @@ export function rowNoise(rows: Node, seed: Node, y: Node = toFloat(row())): Node
   return a.add(b.sub(a).mul(bent));
 }
 
+/** Share of numbers in −1…1, mixed at a place between two of them, that lie below `v`. */
+function below(v: number, place: number): number {
+  const [long, short] = [Math.max(place, 1 - place), Math.min(place, 1 - place)];
+  // The sum of two uniform numbers, of half widths `long` and `short`: a trapezoid.
+  const x = Math.max(-1, Math.min(1, v)),
+    flat = long - short;
+  if (short < 1e-9) return (x + 1) / 2;
+  if (x < -flat) return ((x + 1) * (x + 1)) / (8 * long * short);
+  if (x > flat) return 1 - ((1 - x) * (1 - x)) / (8 * long * short);
+  return 0.5 + x / (2 * long);
+}
+/** The number that a share of `rowNoise` lies below: its quantile, by bisection. */
+export function rowNoiseBelow(share: number): number {
+  const places = Array.from({ length: 64 }, (_, i) => {
+    const t = (i + 0.5) / 64;
+    return t * t * (3 - 2 * t);
+  });
+  let [low, high] = [-1, 1];
+  if (share <= 0) return -2;
+  if (share >= 1) return 2;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    const found = places.reduce((s, p) => s + below(middle, p), 0) / places.length;
+    if (found < share) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
 /** A second hash from a hash. */
 const again = (h: Node, odd: number): Node => {
   const m = imul(ixor(h, ishr(h, 15)), odd);

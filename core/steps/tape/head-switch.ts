@@ -38,6 +38,7 @@ export const headSwitch: BuiltStep = {
           // Grows downwards from the switching point, torn from line to line.
           const below = y
             .sub(b.param(0).sub(b.param(1)))
+            .add(1)
             .div(b.param(1).max(1))
             .clamp(0, 1);
           const torn = eitherOf(b.int(0), b.int(1), row()).mul(0.18).add(1);
@@ -56,6 +57,7 @@ export const headSwitch: BuiltStep = {
           const at = toFloat(row());
           const below = at
             .sub(b.param(0).sub(b.param(1)))
+            .add(1)
             .div(b.param(1).max(1))
             .clamp(0, 1);
           const grain = eitherOf(b.int(0), b.int(1), row(), column());

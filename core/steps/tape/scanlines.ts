@@ -20,7 +20,7 @@ import { choice, num, number, type Values } from '../../parameters';
 import { ACROSS, activeSamples } from '../../tape';
 import type { BuiltStep } from '../declare';
 import { begun, shown, type TapeStage } from './raster';
-import { backAlong, coveredAs, toColours } from './raster-ways';
+import { backAlong, coveredAs, toColours, twiceAcross } from './raster-ways';
 
 /** Widening of the beam at bright spots, relative to its width. */
 const SWELLS = 0.9;
@@ -29,10 +29,12 @@ const SWELLS = 0.9;
  * A picture tube's view of a raster: each row with a beam's profile, seen through a mask on bent
  * glass.
  */
-function tube({ system, input, raster }: TapeStage, v: Values): ImageNode {
+function tube({ system, input, raster: coarse }: TapeStage, v: Values): ImageNode {
+  const raster = twiceAcross(coarse);
   const lines = v['lines'] === 'field' ? 2 : 1;
   const count = raster.height / lines;
-  const x = backAlong(input.width, ACROSS, activeSamples(system)),
+  const across = backAlong(input.width, ACROSS, activeSamples(system)),
+    x = { step: 2 * across.step, start: 2 * (across.start + 0.25) },
     y = backAlong(input.height, count, count);
   // The beam as a pixel sees it: rows finer than pixels merge.
   const pixel = 0.5 * (count / input.height);

@@ -15,6 +15,7 @@ import type { BuiltStep } from '../declare';
 import { seedIn, whiteNoise } from './by-row';
 import { worked } from './raster';
 import { downRows, filtered } from './raster-lines';
+import { ROW_NOISE_LEFT } from './raster-ways';
 
 const REACH = 16;
 /** Colour noise is of low frequency: below this share of its band, and spread over several rows. */
@@ -81,7 +82,12 @@ export const tapeNoise: BuiltStep = {
         weights.chroma,
       ]);
       const noise = downRows(along, 'blotches', [null, DOWN, DOWN]);
-      return noisy(raster, noise, luma * sigma(grade.lumaNoise), colour * sigma(grade.chromaNoise));
+      return noisy(
+        raster,
+        noise,
+        (luma * sigma(grade.lumaNoise)) / ROW_NOISE_LEFT,
+        colour * sigma(grade.chromaNoise),
+      );
     });
   },
 };

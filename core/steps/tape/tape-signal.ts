@@ -27,7 +27,7 @@ import {
   trailing,
 } from '../../tape';
 import type { BuiltStep, FrameContext } from '../declare';
-import { rowNoise, seedIn } from './by-row';
+import { rowNoise, rowNoiseBelow, seedIn } from './by-row';
 import { type Fields, worked } from './raster';
 import { AS_IT_IS, downRows, filtered, onRaster } from './raster-lines';
 import { oneField } from './raster-ways';
@@ -212,7 +212,12 @@ function levelled(
   return onRaster(
     raster,
     'tape-levels',
-    [num(v, 'set-up') / 100, white, num(v, 'saturation') / 100, num(v, 'burst') / 100],
+    [
+      num(v, 'set-up') / 100,
+      white,
+      num(v, 'saturation') / 100,
+      rowNoiseBelow(num(v, 'burst') / 100),
+    ],
     [seed, frame],
     ([y, u, w], b) => {
       const lifted = y!.mul(float(1).sub(b.param(0))).add(b.param(0));
@@ -221,7 +226,7 @@ function levelled(
         over = lifted.sub(knee).max(0),
         room = b.param(1).sub(knee);
       const held = lifted.min(knee).add(over.mul(room).div(over.add(room)));
-      const killed = rowNoise(float(24), b.int(1)).mul(0.5).add(0.5).lt(b.param(3));
+      const killed = rowNoise(float(24), b.int(1)).lt(b.param(3));
       const colour = select(killed, 0, b.param(2));
       return [held, u!.mul(colour), w!.mul(colour)];
     },

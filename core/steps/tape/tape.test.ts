@@ -248,7 +248,7 @@ describe('the raster', () => {
       n.inputs.forEach((i) => visit(i.from));
     };
     visit(made);
-    expect(shapes.filter((s) => s.startsWith('raster-back'))).toHaveLength(1);
+    expect(shapes.filter((s) => s.includes('-back-'))).toHaveLength(1);
     expect(shapes.filter((s) => s.includes('-ycc'))).toHaveLength(1);
   });
 });
