@@ -104,26 +104,44 @@ function stencil(d: number, x: number, y: number, m: number): Float64Array {
   return out.map((v) => v / sum);
 }
 
+/** Discs sampled at a tile's places: one stencil for each of `parts` × `parts` places in a pixel. */
+interface Discs {
+  readonly m: number;
+  readonly stencils: readonly Float64Array[];
+}
+function discsOf(d: number, parts: number, m: number): Discs {
+  const places = Array.from({ length: parts }, (_, i) => (i + 0.5) / parts);
+  return { m, stencils: places.flatMap((y) => places.map((x) => stencil(d, x, y, m))) };
+}
+const product = (a: Discs, b: Discs): number =>
+  a.stencils.reduce((s, w, part) => s + w.reduce((t, v, k) => t + v * b.stencils[part]![k]!, 0), 0);
+
+/**
+ * Shares of the noise that all layers have, by layer: so that each two of them correlate by
+ * `common`, although discs of different sizes make different grain of the same noise.
+ */
+function sharesOf(all: readonly Discs[], common: number): number[] {
+  const likeness = (i: number, j: number): number =>
+    product(all[i]!, all[j]!) / Math.sqrt(product(all[i]!, all[i]!) * product(all[j]!, all[j]!));
+  // With shares sᵢ the correlation is √(sᵢsⱼ) · likeness(i, j).
+  return [0, 1, 2].map((i) => {
+    const [j, k] = [(i + 1) % 3, (i + 2) % 3] as [number, number];
+    return Math.min(1, (common * likeness(j, k)) / (likeness(i, j) * likeness(i, k)));
+  });
+}
+
 /**
  * One layer's tile: `TILE` × `TILE`, periodic, mean 0 and variance 1. White noise of two seeds,
- * mixed by `common`, convolved with discs of `d` pixels.
+ * mixed by `common`, convolved with discs.
  */
-function layerTile(d: number, own: number, shared: number, common: number): Float32Array {
-  const parts = Math.max(1, Math.min(6, Math.ceil(3 / d))),
-    m = Math.ceil(d / 2) + 1,
-    side = 2 * m + 1;
+function layerTile({ m, stencils }: Discs, own: number, shared: number, common: number) {
+  const side = 2 * m + 1;
   const sum = new Float64Array(TILE * TILE),
     noise = new Float64Array(TILE * TILE);
   const [a, b] = [Math.sqrt(1 - common), Math.sqrt(common)];
-  for (let part = 0; part < parts * parts; part++) {
+  stencils.forEach((weights, part) => {
     for (let i = 0; i < noise.length; i++)
       noise[i] = a * white(i, own + part * 64) + b * white(i, shared + part * 64);
-    const weights = stencil(
-      d,
-      ((part % parts) + 0.5) / parts,
-      (Math.floor(part / parts) + 0.5) / parts,
-      m,
-    );
     for (let k = 0; k < weights.length; k++) {
       const w = weights[k]!;
       if (w === 0) continue;
@@ -135,7 +153,7 @@ function layerTile(d: number, own: number, shared: number, common: number): Floa
         for (let x = 0; x < TILE; x++) sum[to + ((x + dx) & (TILE - 1))]! += w * noise[from + x]!;
       }
     }
-  }
+  });
   const mean = sum.reduce((s, v) => s + v, 0) / sum.length;
   const sigma = Math.sqrt(sum.reduce((s, v) => s + (v - mean) * (v - mean), 0) / sum.length);
   return Float32Array.from(sum, (v) => (v - mean) / sigma);
@@ -147,9 +165,18 @@ export function grainTile(
   { discs, common }: Pick<Granularity, 'discs' | 'common'>,
   p: number,
 ): { key: string; planes: readonly Float32Array[] } {
-  const key = `grain-tile-${discs.join(',')}-${common}-${p}`;
+  const key = `grain-tile-2-${discs.join(',')}-${common}-${p}`;
   return {
     key,
-    planes: tiles.of(key, () => discs.map((d, layer) => layerTile(d / p, layer + 1, 17, common))),
+    planes: tiles.of(key, () => {
+      // The same places for all layers: what they share is shared disc by disc.
+      const smallest = Math.min(...discs) / p,
+        largest = Math.max(...discs) / p;
+      const parts = Math.max(1, Math.min(6, Math.ceil(3 / smallest))),
+        m = Math.ceil(largest / 2) + 1;
+      const all = discs.map((d) => discsOf(d / p, parts, m));
+      const shares = sharesOf(all, common);
+      return all.map((d, layer) => layerTile(d, layer + 1, 17, shares[layer]!));
+    }),
   };
 }

@@ -16,6 +16,18 @@ export function sway(seed: number, t: number): number {
   const i = Math.floor(t);
   return between(either(seed, i), either(seed, i + 1), fade(t - i));
 }
+/** Least size of a swing, as a share of the largest. */
+const LEAST_SWING = 0.35;
+/**
+ * A movement to and fro in −1…1 that turns once in a unit of `t`, each time as far as chance has it:
+ * value noise of two cells a unit, whose signs alternate.
+ */
+export function swing(seed: number, t: number): number {
+  const i = Math.floor(2 * t);
+  const far = (k: number): number =>
+    (LEAST_SWING + (1 - LEAST_SWING) * chance(seed, k)) * ((k & 1) === 0 ? 1 : -1);
+  return between(far(i), far(i + 1), fade(2 * t - i));
+}
 /** Three-dimensional value noise in −1…1, with one cell per unit. */
 export function drift(seed: number, x: number, y: number, z: number): number {
   const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];

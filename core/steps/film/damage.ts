@@ -76,23 +76,24 @@ const poisson = (mean: number, ...key: number[]): number => {
   return count;
 };
 
-/** A fibre: a bent line of several pieces. */
+/** A fibre: a bent line of several pieces, from a place in a direction (turns, clockwise from right). */
 function fibre(
   sheet: Sheet,
   plane: 0 | 1,
-  x: number,
-  y: number,
+  [x, y]: readonly [number, number],
+  direction: number,
   long: number,
   width: number,
   cover: number,
   key: number,
 ): void {
-  let angle = chance(key, 1),
+  let angle = direction,
     [px, py] = [x, y];
-  const bend = either(key, 2) * 0.05,
+  const bent = named(key, 77);
+  const bend = either(bent, 2) * 0.05,
     pieces = 12;
   for (let i = 0; i < pieces; i++) {
-    angle += bend + either(key, 3, i) * 0.03;
+    angle += bend + either(bent, 3, i) * 0.03;
     const nx = px + (cosTurnsd(angle) * long) / pieces,
       ny = py + (sinTurnsd(angle) * long) / pieces;
     sheet.stroke(plane, px, py, nx, ny, width * (1 - (0.5 * i) / pieces), cover);
@@ -110,7 +111,16 @@ function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
     const size = of.size * (1.2 + 7 * chance(key, 3) * chance(key, 4) * chance(key, 5) * 2);
     const cover = 0.55 + 0.45 * chance(key, 6);
     if (chance(key, 7) < 0.18)
-      fibre(sheet, plane, x, y, of.size * (14 + 60 * chance(key, 8)), of.size * 1.6, cover, key);
+      fibre(
+        sheet,
+        plane,
+        [x, y],
+        chance(key, 10),
+        of.size * (14 + 60 * chance(key, 8)),
+        of.size * 1.6,
+        cover,
+        key,
+      );
     else {
       // A speck consists of a few short strokes through one point.
       const strokes = 2 + Math.floor(chance(key, 9) * 3);
@@ -134,6 +144,10 @@ function dust(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
   }
 }
 
+/** Shortest life and its spread, in mean lives; and the mean that comes of both. */
+const SHORTEST = 0.4,
+  SPREAD = 1.1,
+  MEAN_LIFE = SHORTEST + SPREAD / 2;
 /**
  * Damage with a lifetime: in each slot of `life` frames a number of items begin, at any frame of
  * it, and last about that long.
@@ -147,11 +161,11 @@ function* living(
 ): Generator<{ key: number; age: number; long: number }> {
   const slot = Math.floor(frame / life);
   for (let s = slot - 2; s <= slot; s++) {
-    const count = poisson(mean, seed, kind, s);
+    const count = poisson(mean / MEAN_LIFE, seed, kind, s);
     for (let i = 0; i < count; i++) {
       const key = named(seed, kind, s, i);
       const begun = s * life + chance(key, 90) * life,
-        long = life * (0.4 + 1.1 * chance(key, 91));
+        long = life * (SHORTEST + SPREAD * chance(key, 91));
       const age = frame - begun;
       if (age >= 0 && age < long) yield { key, age, long };
     }
@@ -162,12 +176,15 @@ function hairs(sheet: Sheet, of: Damage, at: FrameContext, wide: number): void {
   for (const { key, age } of living(of.hairs, of.life, at.seed, 21, at.frame)) {
     // They hang into the gate from its upper or lower edge and tremble there.
     const below = chance(key, 1) < 0.65;
-    const x = chance(key, 2) * wide + sway(key, age * 0.35) * 2;
+    const x = chance(key, 2) * wide + sway(key, age * 0.35) * 2,
+      y = 6 * chance(key, 3);
+    // Into the picture, up to 40° to either side.
+    const direction = (below ? 0.75 : 0.25) + either(key, 6) / 9;
     fibre(
       sheet,
       0,
-      x,
-      below ? 1080 - 6 * chance(key, 3) : 6 * chance(key, 3),
+      [x, below ? 1080 - y : y],
+      direction,
       of.size * (50 + 120 * chance(key, 4)),
       of.size * 2.4,
       0.92,

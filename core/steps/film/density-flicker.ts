@@ -2,7 +2,7 @@ import { pointwise, imageOp, type ImageNode } from '../../graph';
 import { inDomain } from '../../image';
 import { exp2, exp2d } from '../../kernel';
 import { num, number } from '../../parameters';
-import { drift, either, sway } from '../../graph';
+import { drift, either, swing } from '../../graph';
 import { type BuiltStep, type FrameContext } from '../declare';
 import { slowField } from './fields';
 import { developed, filmOf, layersOf } from './stage';
@@ -35,7 +35,7 @@ export const densityFlicker: BuiltStep = {
     const [hand, each1, mottle] = [num(v, 'hand'), num(v, 'frame'), num(v, 'mottle')];
     if (hand === 0 && each1 === 0 && mottle === 0) return input;
     const stops =
-      hand * sway(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
+      hand * swing(at.seed, at.seconds * num(v, 'rate')) + each1 * either(at.seed, 5, at.frame);
     const field = mottle > 0 ? mottled(num(v, 'mottle-rate'), at) : undefined;
     const exposed = (to: ImageNode, layers: number): ImageNode =>
       imageOp({

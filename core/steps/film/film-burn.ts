@@ -2,7 +2,7 @@ import { pointwise, imageOp } from '../../graph';
 import { onColour } from '../../image';
 import { pow, smoothstep } from '../../kernel';
 import { num, number } from '../../parameters';
-import { drift, sway } from '../../graph';
+import { drift } from '../../graph';
 import { type BuiltStep } from '../declare';
 import { slowField } from './fields';
 import { fromEdge, SIDES } from './light-leak';
@@ -10,6 +10,21 @@ import { fromEdge, SIDES } from './light-leak';
 /** Relative loss of each dye (cyan, magenta, yellow) in heat, and the brown of charring. */
 const LOST = [1, 0.72, 0.4] as const,
   CHAR = [0.55, 1.1, 1.7] as const;
+
+/** Heat at which half of the picture's light is that of the lamp. */
+const GONE = 1.0175;
+/** Places at which it is found out how far the front has come. */
+const ACROSS = 64,
+  DOWN = 36;
+/** The front that leaves a share of the frame burnt: the quantile of how early its places burn. */
+function frontOf(early: (x: number, y: number) => number, share: number): number {
+  const all = Float64Array.from({ length: ACROSS * DOWN }, (_, i) =>
+    early(((i % ACROSS) + 0.5) / ACROSS, (Math.floor(i / ACROSS) + 0.5) / DOWN),
+  ).sort();
+  const at = Math.round((1 - share) * all.length);
+  // Beyond the last place, so that all of it is gone, the rim too.
+  return at <= 0 ? all[0]! - 0.1 : all[Math.min(all.length - 1, at)]!;
+}
 
 /** Film that burns in the gate. */
 export const filmBurn: BuiltStep = {
@@ -20,7 +35,7 @@ export const filmBurn: BuiltStep = {
   domain: 'encoded',
   start: { amount: 45 },
   parameters: [
-    number('amount', 'Amount', '%', 0, 100, 0),
+    number('amount', 'Amount', '%', 0, 100, 0, { help: 'Of the picture that is gone.' }),
     SIDES,
     number('rim', 'Rim', '%', 1, 100, 30, { help: 'How wide it chars before it is gone.' }),
     number('rate', 'Moves', 'Hz', 0, 12, 1.2, { soft: [0, 4] }),
@@ -31,18 +46,19 @@ export const filmBurn: BuiltStep = {
     const side = v['side'] as string,
       aspect = at.width / at.height,
       t = at.seconds * num(v, 'rate');
-    // 1 at the front. It moves inwards from the edge and flickers.
-    const front =
-      amount *
-      (1.5 + 0.12 * sway(at.seed + 9, t)) *
-      (side === 'top' || side === 'bottom' ? 1 : aspect);
-    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), at.seconds], at, (x, y) => {
+    // How early a place burns: the nearer to the edge, along a ragged front that moves.
+    const early = (x: number, y: number): number => {
       const [u, w] = [x * aspect * 2.2, y * 2.2];
       const ragged =
         0.16 * drift(at.seed, u, w, t * 0.6) +
         0.07 * drift(at.seed + 1, u * 2.7, w * 2.7, t) +
         0.03 * drift(at.seed + 2, u * 7, w * 7, t);
-      return 1 + (front - 0.12 - fromEdge(side, x, y, aspect) + ragged) * 3;
+      return ragged - fromEdge(side, x, y, aspect);
+    };
+    let front: number | undefined;
+    const field = slowField(`burn-${side}`, [amount, num(v, 'rate'), at.seconds], at, (x, y) => {
+      front ??= frontOf(early, amount);
+      return GONE + (early(x, y) - front) * 3;
     });
     return imageOp({
       shape: `burnt-${input.planes}`,

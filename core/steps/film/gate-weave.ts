@@ -1,5 +1,5 @@
 import { num, number } from '../../parameters';
-import { either, sway } from '../../graph';
+import { either, swing } from '../../graph';
 import { type BuiltStep } from '../declare';
 import { displaced } from './registration';
 
@@ -26,7 +26,7 @@ export const gateWeave: BuiltStep = {
       t = at.seconds * num(v, 'rate');
     const moved = (size: number, axis: number): number => {
       // Two slow movements with unrelated periods.
-      const slow = sway(at.seed + axis, t) * 0.7 + sway(at.seed + axis + 2, t * 0.37 + 9) * 0.3;
+      const slow = swing(at.seed + axis, t) * 0.7 + swing(at.seed + axis + 2, t * 0.37 + 9) * 0.3;
       return size * (slow * (1 - jitter) + either(at.seed, axis + 7, at.frame) * jitter);
     };
     return displaced(input, at, [moved(across, 0), moved(along, 1)], Math.max(across, along));

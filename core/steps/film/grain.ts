@@ -83,10 +83,18 @@ export const grain: BuiltStep = {
       v['stock'] === 'film' ? (film?.film.stock ?? STOCKS[0]!) : stockOf(v['stock'] as string);
     const own = stock.granularity,
       clouds = num(v, 'clouds') / 100;
+    const colour = num(v, 'colour') / 100;
+    // Grey grain is that of the green layer in all three: of one size and one strength.
+    const greyer = ([r, g, b]: Granularity['rms']): Granularity['rms'] => [
+      g + (r - g) * colour,
+      g,
+      g + (b - g) * colour,
+    ];
     const granularity: Granularity = {
       ...own,
-      discs: own.discs.map((d) => d * clouds) as unknown as Granularity['discs'],
-      common: 1 - (1 - own.common) * (num(v, 'colour') / 100),
+      rms: greyer(own.rms),
+      discs: greyer(own.discs).map((d) => d * clouds) as unknown as Granularity['discs'],
+      common: 1 - (1 - own.common) * colour,
     };
     const made: Grain = {
       granularity,
