@@ -36,7 +36,7 @@ export async function bakeLut(w: Words): Promise<string> {
     throw new Usage(
       `${look.name} cannot be baked to a cube: ${not.join(', ')} ${not.length > 1 ? 'look' : 'looks'} at more than a pixel's own colour`,
     );
-  const { cube, colours, largestError } = bake(look, {
+  const { cube, colours, largestError, places } = bake(look, {
     size,
     takes: encoding(w, 'takes'),
     gives: encoding(w, 'gives'),
@@ -50,5 +50,5 @@ export async function bakeLut(w: Words): Promise<string> {
     await rm(half, { force: true });
     throw new Usage(`${out} could not be written: ${(e as Error).message}`);
   }
-  return `${out}: ${size}×${size}×${size}, largest error ${largestError.toFixed(5)} of the code range`;
+  return `${out}: ${size}×${size}×${size}, largest error found at ${places} places ${largestError.toFixed(5)} of the code range`;
 }

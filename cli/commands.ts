@@ -65,7 +65,7 @@ const TASKS: readonly Task[] = [
   },
   {
     name: 'bake-lut',
-    help: 'a look of colour steps alone, as a cube, with its largest error',
+    help: 'a look of colour steps alone, as a cube, with the largest error found',
     options: BAKE_OPTIONS,
     run: async (w) => ({ shown: await bakeLut(w) }),
   },

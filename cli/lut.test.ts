@@ -80,7 +80,9 @@ describe('bake-lut', () => {
     const out = join(folder, 'grade.cube');
     const { code, out: said } = await cli('bake-lut', ...grade, '--size', '17', '--out', out);
     expect(code).toBe(0);
-    expect(said).toMatch(/17×17×17, largest error 0\.0000\d of the code range/);
+    expect(said).toMatch(
+      /17×17×17, largest error found at \d{6} places 0\.0000\d of the code range/,
+    );
     const read = parseCube(readFileSync(out, 'utf8'));
     expect('value' in read && read.value.size).toBe(17);
   });

@@ -35,7 +35,7 @@ for (const step of STEPS) {
   if (wanted.length > 0 && !wanted.includes(step.id)) continue;
   const look = edit.addLayer(
     emptyLook(step.id, 7),
-    edit.newLayer('step', 'below', [], [edit.shownStep(step)]),
+    edit.newLayer('step', 'below', [], edit.shownSteps(step)),
   );
   const clip = `demo/footage/${CLIPS[step.id] ?? 'singer-close'}.mp4`;
   for await (const rgb of shown({ engine, ...SIZE }, clip, look, {}, FRAME, 1)) {

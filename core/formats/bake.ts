@@ -24,23 +24,41 @@ export interface Baked {
   readonly cube: CubeValue;
   readonly colours: Float32Array;
   /**
-   * Largest difference from the look itself at points between the cube's entries, in code values
-   * (0…1).
+   * The largest difference from the look itself that was found between the cube's entries, in code
+   * values (0…1), and the number of places at which it was looked for. No bound: it may be larger
+   * between them.
    */
   readonly largestError: number;
+  readonly places: number;
 }
 
+/** Steps of evenly spread places in three dimensions (additive recurrence, Roberts 2018). */
+const SPREAD = [0.8191725133961645, 0.6710436067037893, 0.5497004779019703] as const;
+/** Evenly spread colours and greys, at which a cube is compared with the look first. */
+const FIRST = 120_000,
+  GREYS = 1025;
 /**
- * Test points between a cube's entries: evenly spread colours (additive recurrence, Roberts 2018),
- * and greys.
+ * Then about the worst of them, within a distance in cells that shrinks from round to round: the
+ * largest error lies near the bends of a look, which few of evenly spread places meet.
  */
-function probes(): Float32Array[] {
-  const count = 4096,
-    greys = 257;
-  return [0.8191725133961645, 0.6710436067037893, 0.5497004779019703].map((step) =>
-    Float32Array.from({ length: count + greys }, (_, i) =>
-      i < count ? (0.5 + i * step) % 1 : (i - count) / (greys - 1),
+const WORST = 200,
+  ABOUT = 60,
+  ROUNDS = [1, 0.5, 0.2, 0.08] as const;
+
+type Places = readonly Float32Array[];
+const firstPlaces = (): Places =>
+  SPREAD.map((step) =>
+    Float32Array.from({ length: FIRST + GREYS }, (_, i) =>
+      i < FIRST ? (0.5 + i * step) % 1 : (i - FIRST) / (GREYS - 1),
     ),
+  );
+/** Places about some others, up to `far` away in each direction. */
+function placesAbout(places: Places, which: readonly number[], far: number): Places {
+  return SPREAD.map((step, c) =>
+    Float32Array.from({ length: which.length * ABOUT }, (_, i) => {
+      const off = ((0.5 + i * step) % 1) * 2 - 1;
+      return Math.max(0, Math.min(1, places[c]![which[Math.floor(i / ABOUT)]!]! + off * far));
+    }),
   );
 }
 
@@ -50,21 +68,41 @@ function grid(n: number): Float32Array[] {
   return [of((i) => i % n), of((i) => Math.floor(i / n) % n), of((i) => Math.floor(i / n / n))];
 }
 
-/** Largest difference between a cube and the function it stands for, at the test points. */
-function errorOf(
+/** The difference between a cube and the function it stands for, at each place. */
+function errorsAt(
   colours: Float32Array,
   n: number,
   truth: readonly ArrayLike<number>[],
-  at: readonly Float32Array[],
-): number {
+  at: Places,
+): Float32Array {
   const table = { layout: { kind: 'cube', n }, colours } as const;
-  let most = 0;
-  for (let i = 0; i < at[0]!.length; i++) {
+  return Float32Array.from({ length: at[0]!.length }, (_, i) => {
     const place = at.map((p) => p[i]!);
+    let most = 0;
     for (let c = 0; c < 3; c++)
       most = Math.max(most, Math.abs(tetrahedral(table, place, c) - truth[c]![i]!));
+    return most;
+  });
+}
+
+/** The largest difference that was found, and at how many places it was looked for. */
+function largestFound(
+  colours: Float32Array,
+  n: number,
+  over: (at: Places) => readonly ArrayLike<number>[],
+): { readonly largestError: number; readonly places: number } {
+  let at = firstPlaces(),
+    errors = errorsAt(colours, n, over(at), at);
+  let largestError = errors.reduce((a, b) => Math.max(a, b), 0),
+    places = errors.length;
+  for (const cells of ROUNDS) {
+    const worst = [...errors.keys()].sort((a, b) => errors[b]! - errors[a]!).slice(0, WORST);
+    at = placesAbout(at, worst, cells / (n - 1));
+    errors = errorsAt(colours, n, over(at), at);
+    places += errors.length;
+    largestError = errors.reduce((a, b) => Math.max(a, b), largestError);
   }
-  return most;
+  return { largestError, places };
 }
 
 const together = (planes: readonly ArrayLike<number>[]): Float32Array =>
@@ -90,7 +128,7 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
   const not = notBakeable(look, dials);
   if (not.length > 0) throw new Error(`cannot be baked: ${not.join(', ')}`);
   const engine = new Engine({ limit: 2 ** 29, helpers: 0 });
-  const over = (at: readonly Float32Array[]): Float32Array[] => {
+  const over = (at: Places): Float32Array[] => {
     const codes = leaf(at, at[0]!.length, 1, 'none');
     const { result } = plan(
       look,
@@ -104,13 +142,13 @@ export function bake(look: LookDocument, { size, takes, gives, dials = {} }: Bak
       dials,
     );
     const image = engine.compute(toCodes(result, gives));
-    return [0, 1, 2].map((p) => engine.memory.plane(image, p));
+    return [0, 1, 2].map((p) => engine.memory.plane(image, p).slice());
   };
   const colours = together(over(grid(size)));
   return {
     cube: cubeValue(look.name, '3d', size, colours),
     colours,
-    largestError: errorOf(colours, size, over(probes()), probes()),
+    ...largestFound(colours, size, over),
   };
 }
 

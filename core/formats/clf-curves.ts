@@ -45,13 +45,18 @@ export function cdlNode(e: Element): ProcessNode {
   return { node: 'cdl', back, hold: !style.endsWith('NoClamp'), slope, offset, power, saturation };
 }
 
-/** Parameter elements: one for all channels, or one per channel. */
-function parameters(e: Element, name: string): Element[] {
+/** Parameter elements by channel: one for all, or one each; undefined for a channel without. */
+function parametersOf(e: Element, name: string): (Element | undefined)[] {
   const all = e.children.filter((c) => c.name === name);
-  const channel = (id: string) =>
-    all.find((p) => p.attributes['channel'] === id) ??
-    all.find((p) => p.attributes['channel'] === undefined);
-  const found = ['R', 'G', 'B'].map(channel);
+  return ['R', 'G', 'B'].map(
+    (id) =>
+      all.find((p) => p.attributes['channel'] === id) ??
+      all.find((p) => p.attributes['channel'] === undefined),
+  );
+}
+/** The same where every channel needs one. */
+function parameters(e: Element, name: string): Element[] {
+  const found = parametersOf(e, name);
   return found.every((p) => p !== undefined)
     ? found
     : wrong(e, `it has no ${name} for every channel`);
@@ -108,10 +113,14 @@ const BELOW: Readonly<Record<string, 'zero' | 'mirror' | 'pass'>> = {
   basicPassThru: 'pass',
 };
 
+/** What an Exponent node does to a channel that it does not name. */
+const IDENTITY: FormulaCurve = { f: 'power', exponent: 1, below: 'pass' };
 /** An Exponent node. Throws `NodeFault`. */
 export function exponentNode(e: Element): ProcessNode {
   const style = e.attributes['style'] ?? '';
-  return each(parameters(e, 'ExponentParams').map((p) => exponentCurve(e, p, style)));
+  const found = parametersOf(e, 'ExponentParams');
+  if (found.every((p) => p === undefined)) wrong(e, 'it has no ExponentParams');
+  return each(found.map((p) => (p ? exponentCurve(e, p, style) : IDENTITY)));
 }
 
 function exponentCurve(e: Element, p: Element, style: string): FormulaCurve {

@@ -13,9 +13,14 @@ import {
   writeCube,
 } from '.';
 import { edit } from '..';
+import { Engine } from '../engine';
+import { codesToLight, toCodes } from '../image';
+import { tetrahedral } from '../kernel';
 import { emptyLook, type LookDocument, shippedLook } from '../look';
 import { coloursOf, cubeValue, unsuited } from '../parameters';
+import { plan } from '../plan';
 import { stepOf } from '../steps';
+import { leafOf, randomFrom } from '../testing';
 
 const faultOf = <T>(read: Parsed<T>): string =>
   'fault' in read ? inOneLine('file', read.fault) : 'no fault';
@@ -238,6 +243,20 @@ describe('process lists', () => {
     );
   });
 
+  it('apply an Exponent to the channels that it names, and leave the others', () => {
+    const node = `<Exponent ${D} style="basicFwd"><ExponentParams channel="R" exponent="2"/><ExponentParams channel="B" exponent="3"/></Exponent>`;
+    const read = parseClf(clf(node));
+    if ('fault' in read) throw new Error(read.fault.message);
+    const [curves] = read.value.nodes;
+    expect(curves).toMatchObject({
+      node: 'curves',
+      curves: [
+        { f: 'power', exponent: 2 },
+        { f: 'power', exponent: 1, below: 'pass' },
+        { f: 'power', exponent: 3 },
+      ],
+    });
+  });
   it('apply exponents: the monitor curve is the sRGB one', () => {
     const srgb = (style: string) =>
       `<Exponent ${D} style="${style}"><ExponentParams exponent="2.4" offset="0.055"/></Exponent>`;
@@ -414,5 +433,30 @@ describe('what no cube can hold', () => {
   it('a key by value alone looks at nothing but colour', () => {
     expect(notBakeable(layer(matte('luma-key', { low: { value: 30 } })) as never)).toEqual([]);
     expect(notBakeable(layer(matte('chroma-key')) as never)).toEqual([]);
+  });
+});
+
+describe('a baked look', () => {
+  it('says an error that a hundred thousand other places do not exceed', () => {
+    const look = shippedLook('silt')!;
+    const { colours, largestError } = bake(look, { size: 17, takes: 'srgb', gives: 'srgb' });
+    const random = randomFrom(99),
+      n = 100_000;
+    const at = [0, 1, 2].map(() => Float32Array.from({ length: n }, random));
+    const engine = new Engine({ limit: 1 << 28, helpers: 0 });
+    const time = { frames: 1, rate: [1, 1] as const, cues: {} };
+    const bedrock = codesToLight(leafOf(at, n, 1, 'none'), 'srgb');
+    const { result } = plan(look, { bedrock, content: 'x', frame: 0, time, encoding: 'srgb' }, {});
+    const image = engine.compute(toCodes(result, 'srgb'));
+    const truth = [0, 1, 2].map((p) => engine.memory.plane(image, p));
+    const table = { layout: { kind: 'cube', n: 17 }, colours } as const;
+    let most = 0;
+    for (let i = 0; i < n; i++)
+      for (let c = 0; c < 3; c++) {
+        const place = at.map((p) => p[i]!);
+        most = Math.max(most, Math.abs(tetrahedral(table, place, c) - truth[c]![i]!));
+      }
+    expect(most).toBeLessThanOrEqual(largestError);
+    expect(most).toBeGreaterThan(largestError / 3);
   });
 });

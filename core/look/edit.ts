@@ -1,7 +1,7 @@
 /** Edits of a look document. Each returns a new document; the Bench does and undoes them. */
 import type { MatteKind } from '../mattes';
-import type { ParameterValue } from '../parameters';
-import type { Step } from '../steps';
+import type { ParameterValue, Values } from '../parameters';
+import { type Step, stepOf } from '../steps';
 import { pruneReferences, prunedStep, freshKey } from './prune';
 import { bindingOf } from './bindings';
 import type { Layer, LookDocument, LookVersion, MatteUse, Setting, StepUse } from './document';
@@ -59,15 +59,14 @@ export const startedStep = (step: Step, taken: readonly string[]): StepUse => ({
   ),
 });
 /** A step for a picture that shows what it does. */
-export const shownStep = (step: Step): StepUse =>
-  step.example
-    ? {
-        ...newStep(step, []),
-        parameters: Object.fromEntries(
-          Object.entries(step.example).map(([id, value]) => [id, { value }]),
-        ),
-      }
-    : startedStep(step, []);
+export const shownSteps = (step: Step): StepUse[] => {
+  const use = (of: Step, values: Values, taken: readonly string[]): StepUse => ({
+    ...newStep(of, taken),
+    parameters: Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { value }])),
+  });
+  const below = (step.exampleOn ?? []).map((b) => use(stepOf(b.step)!, b.values, [step.id]));
+  return [...below, step.example ? use(step, step.example, []) : startedStep(step, [])];
+};
 /** A layer without steps. */
 export const newLayer = (
   name: string,

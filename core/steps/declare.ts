@@ -111,6 +111,8 @@ interface StepBase {
   readonly start?: Values;
   /** Values for its picture in the menu, for steps whose defaults rightly have no effect. */
   readonly example?: Values;
+  /** Steps below it in its picture (id and values), where it acts on what others made. */
+  readonly exampleOn?: readonly { readonly step: string; readonly values: Values }[];
   /** Draws something of its own even at its neutral values (fills, film, tape). */
   readonly alwaysActs?: boolean;
   /**

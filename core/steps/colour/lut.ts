@@ -12,6 +12,7 @@ import type { Node, Pixel, TableSpec } from '../../kernel';
 import {
   type ChoiceParameter,
   cubeTables,
+  cubeValue,
   type LutValue,
   type ProcessValue,
   type Values,
@@ -50,6 +51,19 @@ const matrixed = (c: Pixel, t: PixelTools, first: number): Node[] =>
       .add(c[2]!.mul(t.n(first + r + 2))),
   );
 
+/** A table for the step's picture: warm where it is bright, cold where it is dark. */
+const DUSK = cubeValue(
+  'dusk',
+  '3d',
+  2,
+  Float32Array.from({ length: 24 }, (_, i) => {
+    const entry = Math.floor(i / 3);
+    const [r, g, b] = [entry & 1, (entry >> 1) & 1, entry >> 2];
+    const light = (r + g + b) / 3;
+    return [r * 0.92 + 0.08 * light, g * 0.88 + 0.02, b * 0.78 + 0.12 * (1 - light)][i % 3]!;
+  }),
+);
+
 /**
  * Numbers: start of the table and reciprocal of its length per channel, then the matrices in and
  * out.
@@ -60,6 +74,7 @@ export const lut: PixelStep = {
   label: 'LUT',
   help: 'Colours through a table from a file (outside it they are held to its edge), or through a list of nodes as it stands.',
   domain: 'encoded',
+  example: { lut: DUSK },
   parameters: [
     { kind: 'cube', id: 'lut', label: 'Table', default: null },
     coded('takes', 'Takes', 'The encoding the table was made for.'),

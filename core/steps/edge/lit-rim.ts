@@ -32,6 +32,7 @@ export const litRim: BuiltStep = {
   help: 'Lights the edge that faces a light: of what is cut out, or of what is bright.',
   domain: 'light',
   start: { amount: 60 },
+  example: { amount: 90, stops: 1.5, by: 'lightness', width: 10 },
   parameters: [
     number('stops', 'Brightness', 'stops', -8, 6, 0, { soft: [-4, 3] }),
     number('amount', 'Amount', '%', 0, 100, 0),

@@ -9,6 +9,11 @@ export const dubbing: BuiltStep = {
   label: 'Dubbing',
   help: 'A copy of a copy: all tape steps directly below once more for each, with noise and faults of their own.',
   domain: 'encoded',
+  example: { copies: 4 },
+  exampleOn: [
+    { step: 'tape-signal', values: { grade: 'home-long' } },
+    { step: 'tape-noise', values: { grade: 'home-long', luma: 120, colour: 100 } },
+  ],
   parameters: [
     number('copies', 'Generation', '', 1, 8, 1, { soft: [1, 5], help: '1 is the tape itself.' }),
   ],

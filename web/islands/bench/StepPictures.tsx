@@ -36,7 +36,7 @@ function Made({ of, children, project }: Props & { readonly project: ProjectView
               clip,
               look: edit.addLayer(
                 emptyLook(id),
-                edit.newLayer('step', 'below', [], [edit.shownStep(stepOf(id)!)]),
+                edit.newLayer('step', 'below', [], edit.shownSteps(stepOf(id)!)),
               ),
             }))
         : [],

@@ -180,7 +180,7 @@ function Acts({
       setBaking(null);
       return onTrouble(baked.trouble);
     }
-    setBaking(`baked, largest error ${baked.largestError.toFixed(5)}`);
+    setBaking(`baked, largest error found ${baked.largestError.toFixed(5)}`);
     download(`${fileName(v)}.cube`, baked.text, 'text/plain');
   };
   if (sure)
