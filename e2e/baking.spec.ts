@@ -97,7 +97,7 @@ test('a render takes what workers baked for it, the same to the bit; a broken fi
   await pick(theirs(page).getByLabel('Workers bake'), 'gbrp16le');
   await theirs(page).getByRole('button', { name: 'have them baked' }).click();
   await expect(theirs(page).getByText('5/5 of 480×270')).toBeVisible({ timeout: 60_000 });
-  // The ribbon shows which frames are baked.
+  // The time strip shows which frames are baked.
   await expect(page.locator('[data-at-hand="kiln"]')).toHaveAttribute(
     'title',
     'baked for the Kiln: 0 to 4',

@@ -135,7 +135,7 @@ test('trials are laid out and one is taken; values are picked from the picture; 
   await page.mouse.click(...at(0.5, 0.5));
   await expect(tint).not.toHaveValue(before);
 
-  // Hatching: a solid of pure white is all lines.
+  // Hatching: a plain colour of pure white is all lines.
   await parked(page);
   // This picture includes the values just picked.
   const plain = await settled(page, 'hero');

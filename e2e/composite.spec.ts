@@ -182,7 +182,7 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await expect(layers.first().locator('[data-idle]')).toHaveCount(0);
   const inverted = await settled(page, 'hero');
   await pick(page.getByLabel('Add a layer from'), 'fill');
-  // The solid above covers the whole picture.
+  // The plain colour above covers the whole picture.
   await expect(page.locator('[data-idle="layer"]')).toHaveText('is covered by what lies above');
   await pick(layers.first().getByLabel('Add a matte to fill'), 'ellipse');
   await expect(page.locator('[data-idle="layer"]')).toHaveCount(0);
@@ -216,5 +216,5 @@ test('what does nothing says so, and a layer is shown alone', async ({ page }) =
   await expect(layers).toHaveCount(1);
   await expect.poll(() => digestOf(page, 'hero')).not.toBe(bare);
   await page.goto(`/p/${project}/shelf`);
-  await expect(page.locator('[data-piece="fill"]')).toContainText('solid');
+  await expect(page.locator('[data-piece="fill"]')).toContainText('plain colour');
 });

@@ -43,7 +43,7 @@ export const PLACEMENT: readonly Parameter[] = [
   number('scale-x', 'Width', '%', -2000, 2000, 100, { soft: [0, 200] }),
   number('scale-y', 'Height', '%', -2000, 2000, 100, { soft: [0, 200] }),
   number('turn', 'Turn', '°', -3600, 3600, 0, { soft: [-180, 180] }),
-  point('anchor', 'Anchor'),
+  point('turns-about', 'Turns about'),
   choice(
     'edge',
     'Beyond its edge',
@@ -105,7 +105,7 @@ const away = (v: number): number => (Math.abs(v) < 1e-4 ? (v < 0 ? -1e-4 : 1e-4)
 function affine(v: Values, w: number, h: number): Matrix {
   const size = { width: w, height: h };
   const [px, py] = inLines(v['position'] as Point, size),
-    [ax, ay] = inLines(v['anchor'] as Point, size);
+    [ax, ay] = inLines(v['turns-about'] as Point, size);
   const turn = num(v, 'turn') / 360;
   const [c, s] = [cosTurnsd(turn), sinTurnsd(turn)];
   let [kx, ky] = [away(num(v, 'scale-x') / 100), away(num(v, 'scale-y') / 100)];

@@ -31,7 +31,7 @@ export * from './document-time';
 export type { CentreOf, Link, Setting } from './document-setting';
 
 /** Version of the schema that this version of the application reads and writes. */
-export const LOOK_SCHEMA = 3;
+export const LOOK_SCHEMA = 4;
 
 /**
  * What a layer's picture starts from. For `layer`, `group`, `footage` and `look`, `from` says

@@ -3,11 +3,8 @@
  * pictures stay the same.
  */
 import { LOOK_SCHEMA } from './document';
-
-type Plain = Record<string, unknown>;
-const isPlain = (v: unknown): v is Plain =>
-  v !== null && typeof v === 'object' && !Array.isArray(v);
-const list = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
+import { isPlain, list, type Plain } from './migrate-plain';
+import { inNewWords } from './migrate-words';
 
 /** A setting with all of its numbers multiplied: of a constant, or the ends of a dial's range. */
 function scaled(setting: unknown, by: number): unknown {
@@ -77,6 +74,7 @@ const STEPS: Readonly<Record<number, (look: Plain) => Plain>> = {
     }),
   // Schema 3 adds movers, spans and layer time. A document without them has the same meaning.
   2: (look) => look,
+  3: inNewWords,
 };
 
 /**

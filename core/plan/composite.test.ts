@@ -114,7 +114,7 @@ describe('mattes of layers and steps', () => {
   it("may be another layer's coverage", () => {
     const hole = layerOf('hole', {
       source: 'fill',
-      steps: [edit.newStep(stepOf('solid')!, [])],
+      steps: [edit.newStep(stepOf('plain-colour')!, [])],
       mattes: [ellipse],
       opacity: { value: 0.001 },
     });
@@ -296,7 +296,7 @@ describe('placement', () => {
       parameters: { low: { value: 60 } },
     } as const;
     const solid = {
-      ...edit.newStep(stepOf('solid')!, []),
+      ...edit.newStep(stepOf('plain-colour')!, []),
       parameters: { colour: { value: [0, 1, 0] } },
     };
     const look = lookOf(
@@ -393,7 +393,10 @@ describe('what a look adds stays within what the clip covers', () => {
   );
   const moment = { ...clip, bedrock: fitted };
   const shines = [
-    { ...edit.newStep(stepOf('solid')!, []), parameters: constants({ colour: [1, 0.8, 0.5] }) },
+    {
+      ...edit.newStep(stepOf('plain-colour')!, []),
+      parameters: constants({ colour: [1, 0.8, 0.5] }),
+    },
     {
       ...edit.newStep(stepOf('glow')!, []),
       parameters: constants({ amount: 100, threshold: 0, radius: 200 }),
@@ -442,7 +445,10 @@ describe('a step that looks at a layer', () => {
   const spot = layerOf('spot', {
     source: 'fill',
     steps: [
-      { ...edit.newStep(stepOf('solid')!, []), parameters: constants({ colour: [1, 1, 1] }) },
+      {
+        ...edit.newStep(stepOf('plain-colour')!, []),
+        parameters: constants({ colour: [1, 1, 1] }),
+      },
     ],
     mattes: [ellipse],
   });

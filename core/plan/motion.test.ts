@@ -271,7 +271,7 @@ describe('a drawn shape that moves with its shutter open', () => {
   ): LookDocument => {
     const layer = edit.newLayer('top', 'fill', []);
     const solid = {
-      ...edit.newStep(stepOf('solid')!, []),
+      ...edit.newStep(stepOf('plain-colour')!, []),
       parameters: { colour: { value: [1, 1, 1] as const } },
     };
     const own = {

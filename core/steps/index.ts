@@ -32,7 +32,7 @@ import { linearGradient } from './fill/linear-gradient';
 import { manyPointGradient } from './fill/many-point-gradient';
 import { noise } from './fill/noise-fill';
 import { radialGradient } from './fill/radial-gradient';
-import { solid } from './fill/solid';
+import { plainColour } from './fill/plain-colour';
 import { stripes } from './fill/stripes';
 import { densityFlicker } from './film/density-flicker';
 import { diffusion } from './film/diffusion';
@@ -128,7 +128,7 @@ export const STEPS: readonly Step[] = [
   refract,
   trail,
   motionBlur,
-  solid,
+  plainColour,
   linearGradient,
   radialGradient,
   manyPointGradient,

@@ -40,7 +40,7 @@ export const SHIPPED: readonly {
   },
   {
     id: 'contour-lamp',
-    help: 'A thin clean contour strikes on its cue, lights up tight and wide, spreads from its heart and fades.',
+    help: 'A thin clean contour strikes on its cue, lights up tight and wide, grows out of its heart and fades.',
     look: contourLamp as unknown as LookDocument,
   },
   {
@@ -55,7 +55,7 @@ export const SHIPPED: readonly {
   },
   {
     id: 'folded-harbour',
-    help: 'The picture folded along lines placed by hand, mirrored on beyond its edges.',
+    help: 'The picture folded along lines placed by hand, mirrored on beyond its edges. For a still camera: the lines stay where they lie.',
     look: foldedHarbour as unknown as LookDocument,
   },
   {
@@ -106,7 +106,7 @@ export const SHIPPED: readonly {
   },
   {
     id: 'ladder',
-    help: 'Copies of a contour rise out of the subject and settle back, one after the other.',
+    help: 'Copies of a contour rise out of the subject once over the clip and settle back, one after the other.',
     look: ladder as unknown as LookDocument,
   },
   {
@@ -126,7 +126,7 @@ export const SHIPPED: readonly {
   },
   {
     id: 'torn-paper-run',
-    help: 'Each shot shoots into the frame on torn paper, with a flash.',
+    help: 'Each shot shoots into the frame on torn paper, flashes as it arrives and lies until it is covered.',
     look: tornPaperRun as unknown as LookDocument,
   },
   {

@@ -33,9 +33,9 @@ export function balanceMatrix(temperature: number, tint: number): Matrix {
 }
 
 const matrix = (v: Values): Matrix =>
-  num(v, 'temperature') === 0 && num(v, 'tint') === 0
+  num(v, 'temperature') === 0 && num(v, 'green-magenta') === 0
     ? [1, 0, 0, 0, 1, 0, 0, 0, 1]
-    : balanceMatrix(num(v, 'temperature'), num(v, 'tint'));
+    : balanceMatrix(num(v, 'temperature'), num(v, 'green-magenta'));
 
 const by = (m: Matrix, c: Colour): Colour =>
   [0, 3, 6].map((r) => m[r]! * c[0] + m[r + 1]! * c[1] + m[r + 2]! * c[2]) as unknown as Colour;
@@ -75,7 +75,7 @@ export const whiteBalance: PixelStep = {
   example: { temperature: 45 },
   parameters: [
     number('temperature', 'Temperature', '', -100, 100, 0),
-    number('tint', 'Tint', '', -100, 100, 0),
+    number('green-magenta', 'Green–magenta', '', -100, 100, 0),
   ],
   greyFrom,
   numbers: (v) => matrix(v),

@@ -25,7 +25,7 @@ export const noise: PixelStep = {
     number('size', 'Size', 'lines', 4, 2160, 240, { soft: [20, 800] }),
     number('roughness', 'Roughness', '%', 0, 100, 50, { help: 'How much of it is fine.' }),
     number('contrast', 'Contrast', '%', 0, 400, 100, { soft: [0, 200] }),
-    number('evolve', 'Evolve', '', 0, 20, 0, {
+    number('changes', 'Changes', '', 0, 20, 0, {
       soft: [0, 4],
       help: 'How many times a second it has become another.',
     }),
@@ -44,7 +44,7 @@ export const noise: PixelStep = {
     );
     return [
       1 / num(v, 'size'),
-      (num(v, 'evolve') * at.seconds) % 4096,
+      (num(v, 'changes') * at.seconds) % 4096,
       num(v, 'contrast') / 100,
       num(v, 'cover') / 100,
       ...weights.map((w) => w / sum),

@@ -14,7 +14,7 @@ export const vignette: PixelStep = {
     number('stops', 'Stops', 'stops', -6, 6, 0, { soft: [-3, 3] }),
     number('size', 'Size', '%', 0, 200, 60),
     number('softness', 'Softness', '%', 1, 200, 80),
-    number('roundness', 'Roundness', '%', 0, 100, 40),
+    number('rounder', 'Rounder', '%', 0, 100, 40),
     point('centre', 'Centre'),
   ],
   // Distances in shares of half the diagonal; roundness goes from the frame's own shape to a
@@ -22,7 +22,7 @@ export const vignette: PixelStep = {
   numbers: (v, at) => {
     const halfW = (540 * at.width) / at.height,
       halfH = 540,
-      round = num(v, 'roundness') / 100;
+      round = num(v, 'rounder') / 100;
     const diagonal = Math.sqrt(halfW * halfW + halfH * halfH),
       own = 1 / Math.sqrt(2);
     const start = (num(v, 'size') / 100) * 0.9;

@@ -22,7 +22,7 @@ export const churn: BuiltStep = {
     number('detail', 'Detail', '%', 0, 100, 40, {
       help: 'How much of it is in eddies half the size.',
     }),
-    number('evolve', 'Evolve', '', 0, 20, 0.5, {
+    number('changes', 'Changes', '', 0, 20, 0.5, {
       soft: [0, 4],
       help: 'How many times a second it has become another.',
     }),
@@ -41,7 +41,7 @@ export const churn: BuiltStep = {
       params: [
         lines / num(v, 'size'),
         num(v, 'detail') / 100,
-        (num(v, 'evolve') * at.seconds) % 4096,
+        (num(v, 'changes') * at.seconds) % 4096,
         num(v, 'amount') * 0.4,
       ],
       ints: [at.seed],

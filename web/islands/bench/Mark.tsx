@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useRef } from 'react';
 
-/** Columns shared by ribbon and lanes: label, track, value. */
+/** Columns shared by time strip and lanes: label, track, value. */
 export const COLUMNS = 'grid grid-cols-[148px_minmax(0,1fr)_132px] items-center gap-x-3 px-3';
 
 /** The frame under the pointer, on a track of a number of frames. */

@@ -4,7 +4,7 @@ import { type Covering, CoveringContext, useBench, useEngine } from './context';
 import { ParameterControl } from './controls/ParameterControl';
 
 const CORNERS = /^(upper|lower)-/;
-const BY_SIZE = ['position', 'scale-x', 'scale-y', 'turn', 'anchor', 'cover'];
+const BY_SIZE = ['position', 'scale-x', 'scale-y', 'turn', 'turns-about', 'cover'];
 
 const OWN_CORNERS = ['upper-left', 'upper-right', 'lower-right', 'lower-left'] as const;
 

@@ -54,7 +54,7 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
     const { look: now } = store.getState();
     const ready = readyFor(now, undefined, source);
     if (!ready) return;
-    const steps = source === 'fill' ? [edit.newStep(stepOf('solid')!, [])] : [];
+    const steps = source === 'fill' ? [edit.newStep(stepOf('plain-colour')!, [])] : [];
     const layer = edit.newLayer(
       source === 'fill' || source === 'group' || source === 'footage' ? source : 'layer',
       source,

@@ -1,22 +1,22 @@
-/** The time shelf: the ribbon, and below it a lane for each span and mover of the look. */
+/** The time shelf: the time strip, and below it a lane for each span and mover of the look. */
 import { useMemo } from 'react';
 import { edit, type Mover, stepEvents, type StepEvents } from '../../../core';
 import { useBench, useClipTime, useHeroFacts } from './context';
 import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
 import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from './time-lanes';
-import { Ribbon, type RibbonProps } from './Ribbon';
+import { TimeStrip, type TimeStripProps } from './TimeStrip';
 import { NO_KEYS } from './store';
 
 /** The time shelf. */
-export function TimeShelf(props: RibbonProps) {
+export function TimeShelf(props: TimeStripProps) {
   const open = useBench((s) => s.timeOpen),
     chosen = useBench((s) => s.mover),
     mover = useBench((s) => s.still.movers?.find((m) => m.key === chosen));
   return (
     <section aria-label="Time shelf" className="flex-none border-t line bg-base-100 isolate flex">
       <div className="flex-1 min-w-0">
-        <Ribbon {...props} />
+        <TimeStrip {...props} />
         {open && <Lanes frame={props.frame} onFrame={props.onFrame} />}
       </div>
       {open && mover && <MoverPanel key={mover.key} mover={mover} />}

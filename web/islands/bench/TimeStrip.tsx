@@ -1,4 +1,4 @@
-/** The ribbon: the hero's frames, the playhead, what is at hand, the loop, play and stop. */
+/** The time strip: the hero's frames, the playhead, what is at hand, the loop, play and stop. */
 import { ChevronDown, ChevronUp, Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import type { PointerEvent } from 'react';
 import { lengthOf, isRetimed, type LookDocument } from '../../../core';
@@ -10,8 +10,8 @@ import { COLUMNS, frameUnder, Mark } from './Mark';
 import type { BakingState } from './useBaking';
 import type { Playing } from './usePlaying';
 
-/** Properties of the ribbon. */
-export interface RibbonProps {
+/** Properties of the time strip. */
+export interface TimeStripProps {
   readonly clip: ClipView;
   readonly cues: readonly number[];
   readonly frame: number;
@@ -26,8 +26,8 @@ const countWords = (look: LookDocument): string => {
   return n === 0 ? 'nothing moves' : n === 1 ? '1 mover' : `${n} movers`;
 };
 
-/** The ribbon: frames, playhead, loop and playback of the hero. */
-export function Ribbon({ clip, cues, frame, playing, baking, onFrame }: RibbonProps) {
+/** The time strip: frames, playhead, loop and playback of the hero. */
+export function TimeStrip({ clip, cues, frame, playing, baking, onFrame }: TimeStripProps) {
   const open = useBench((s) => s.timeOpen),
     show = useBench((s) => s.show),
     loop = useBench((s) => s.loops[clip.id]),

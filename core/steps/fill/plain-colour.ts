@@ -3,10 +3,10 @@ import { linearColour } from '../colour-values';
 import type { PixelStep } from '../declare';
 
 /** One colour. */
-export const solid: PixelStep = {
-  id: 'solid',
+export const plainColour: PixelStep = {
+  id: 'plain-colour',
   family: 'fill',
-  label: 'Solid',
+  label: 'Plain colour',
   help: 'One colour all over, however much of it covers.',
   domain: 'light',
   alwaysActs: true,
