@@ -3,7 +3,7 @@
  * second run does nothing.
  */
 import { readdirSync } from 'node:fs';
-import { basename, extname, join } from 'node:path';
+import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type ClipPins, SHIPPED, SHIPPED_PIECES } from '../core';
 import { type ClipWork, editClips } from '../server/clips/clips';
@@ -30,9 +30,9 @@ async function seed(): Promise<void> {
       .sort()
       .map((file) => join(settings().root, folder, file));
   for (const file of filesOf('demo/footage')) await importPath(project, file);
-  for (const file of filesOf('demo/plates')) await importPath(project, file);
+  for (const file of filesOf('demo/plates')) await importPath(project, file, 'plate');
   // A figure's matte, to be laid under a look as a file.
-  await importPath(project, join(settings().root, 'demo/truth/deck-dancer.matte.mp4'));
+  await importPath(project, join(settings().root, 'demo/truth/deck-dancer.matte.mp4'), 'plate');
   for (;;) {
     const all = await db().select().from(imports).where(eq(imports.projectId, project));
     const failed = all.find((i) => i.state === 'failed');
@@ -69,11 +69,6 @@ async function seed(): Promise<void> {
   const edit = (name: string, to: Partial<ClipWork>, was: Partial<ClipWork>) =>
     editClips(project, [{ clip: named(name), was, to }]);
   const pin = (name: string, pins: ClipPins) => edit(name, { pins }, { pins: {} });
-  const plates = [
-    ...filesOf('demo/plates').map((f) => basename(f, extname(f))),
-    'deck-dancer.matte',
-  ];
-  for (const plate of plates) await edit(plate, { role: 'plate' }, { role: 'clip' });
   const figure = [{ hash: hashOf('deck-dancer.matte'), start: 0, speed: 1 }];
   await pin('deck-dancer', {
     figure,

@@ -248,6 +248,8 @@ export const imports = pgTable('imports', {
     .references(() => projects.id, { onDelete: 'cascade' }),
   name: text().notNull(),
   files: jsonb().$type<string[]>().notNull(),
+  /** What it is brought in as. */
+  role: text().$type<'clip' | 'plate'>().notNull().default('clip'),
   /** Existing footage to be made progressive, instead of uploaded files. */
   progressive: jsonb().$type<Progressive>(),
   state: workState().notNull().default('waiting'),

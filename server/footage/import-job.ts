@@ -265,6 +265,7 @@ async function clipOf(job: Import, facts: Footage): Promise<string> {
       hash: facts.hash,
       name,
       place: FIRST_PLACE + job.number,
+      role: job.role,
       encoding: facts.guess,
     };
     const [row] = await tx.insert(clips).values(values).returning({ id: clips.id });

@@ -1,7 +1,7 @@
 /** Creates imports, names uploaded files, and hands imports to a worker. */
-import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, lt, sql } from 'drizzle-orm';
 import { folder, inData } from '../config/settings';
 import { db, tables } from '../database';
 import { notify } from '../events';
@@ -26,14 +26,33 @@ export async function openImport(
   projectId: string,
   name: string,
   files: string[],
+  role: 'clip' | 'plate' = 'clip',
 ): Promise<string> {
+  await sweepLeft();
   const [made] = await db()
     .insert(imports)
-    .values({ projectId, name, files, doing: UPLOADING })
+    .values({ projectId, name, files, role, doing: UPLOADING })
     .returning({ id: imports.id });
   folder('incoming', made!.id);
   await touchProject(projectId);
   return made!.id;
+}
+/** Age from which an upload that was never finished is given up. */
+const LEFT_AFTER = sql`interval '1 day'`;
+/** Removes what uploads left that broke off, with their page or their machine. */
+async function sweepLeft(): Promise<void> {
+  const left = await db()
+    .delete(imports)
+    .where(
+      and(
+        eq(imports.state, 'waiting'),
+        eq(imports.doing, UPLOADING),
+        lt(imports.created, sql`now() - ${LEFT_AFTER}`),
+      ),
+    )
+    .returning({ id: imports.id });
+  for (const { id } of left)
+    await rm(inData(join('incoming', id)), { recursive: true, force: true });
 }
 /** Makes a clip's footage progressive as a new clip; undefined if there is no such clip. */
 export async function importProgressive(clipId: string, each: 1 | 2): Promise<string | undefined> {
@@ -75,10 +94,14 @@ export async function queueImport(id: string): Promise<boolean | undefined> {
 }
 
 /** Imports a local file or folder by copying it. */
-export async function importPath(projectId: string, path: string): Promise<string> {
+export async function importPath(
+  projectId: string,
+  path: string,
+  role: 'clip' | 'plate' = 'clip',
+): Promise<string> {
   const isFolder = (await stat(path)).isDirectory();
   const files = isFolder ? await readdir(path) : [basename(path)];
-  const id = await openImport(projectId, basename(path), files);
+  const id = await openImport(projectId, basename(path), files, role);
   await mkdir(inData(join('incoming', id)), { recursive: true });
   for (const [i, f] of files.entries())
     await copyFile(isFolder ? join(path, f) : path, inData(join('incoming', id, uploadName(f, i))));

@@ -172,14 +172,15 @@ export function stripFrames({ sourceFrames: n }: Pick<FootageFacts, 'sourceFrame
   return Math.min(STRIP.frames, Math.ceil(n / every));
 }
 
-/** A still of footage at the strip's height, as JPEG, from its small proxy. Throws `ToolFailed`. */
+/**
+ * A still of footage at the strip's height, as JPEG, from its small proxy: the frame, or the last
+ * before it that can be read. Throws `ToolFailed`.
+ */
 export async function stillOf(
   folder: string,
   footage: Pick<Footage, 'format'>,
   frame: number,
 ): Promise<Buffer> {
-  // Half a frame early, so that rounding cannot miss it.
-  const seek = Math.max(0, (frame - 0.5) / PROXY_RATE).toFixed(4);
   const filters = `${footage.format.alpha ? OVER_BLACK : ''}scale=${STRIP_WIDTH}:${STRIP.height}`;
   const output = [
     '-vf',
@@ -194,6 +195,12 @@ export async function stillOf(
     'image2pipe',
     '-',
   ];
-  return (await run('ffmpeg', ['-ss', seek, ...input(join(folder, 'proxy-270.webm')), ...output]))
-    .out;
+  // Of a damaged file the last frames may be missing: then it is the last that is there.
+  for (let at = frame, back = 1; ; at = Math.max(0, at - back), back *= 2) {
+    // Half a frame early, so that rounding cannot miss it.
+    const seek = Math.max(0, (at - 0.5) / PROXY_RATE).toFixed(4);
+    const opened = ['-ss', seek, ...input(join(folder, 'proxy-270.webm'))];
+    const { out } = await run('ffmpeg', [...opened, ...output]);
+    if (out.length > 0 || at === 0) return out;
+  }
 }

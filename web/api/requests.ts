@@ -84,6 +84,7 @@ export class NewImport {
   @IsString({ each: true })
   @MaxLength(200, { each: true })
   files!: string[];
+  @IsOptional() @IsIn(['clip', 'plate']) role?: 'clip' | 'plate';
 }
 const COLOUR_SIZE = 3;
 const isDialValue = (v: unknown): boolean =>

@@ -16,6 +16,8 @@ export interface Found {
   readonly label: string;
   /** A one-line description. */
   readonly help: string;
+  /** False for an item without a picture in a list that has some. */
+  readonly pictured?: boolean;
 }
 
 /** Items that contain every typed word; those whose name begins with one come first. */
@@ -100,7 +102,7 @@ function Search({
               data-value={f.id}
               className="opened-option !items-baseline"
             >
-              {Pictures && (
+              {Pictures && f.pictured !== false && (
                 <span className="w-[72px] h-[40px] flex-none bg-base-300 self-center">
                   {urls.get(f.id) && (
                     <img src={urls.get(f.id)} alt="" className="w-full h-full object-contain" />

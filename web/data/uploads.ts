@@ -89,8 +89,10 @@ export async function sendBatch(
   { name, files }: Batch,
   onShare: (share: number) => void,
   stop: AbortSignal,
+  role: 'clip' | 'plate' = 'clip',
 ): Promise<void> {
   let made: string | undefined;
+  const release = holdPage(() => made);
   try {
     if (files.length === 0)
       throw new Error('the folder holds no pictures (PNG, JPEG, TIFF, EXR, DPX …)');
@@ -101,6 +103,7 @@ export async function sendBatch(
       await call<{ id: string }>('POST', `/api/projects/${project}/imports`, {
         name,
         files: files.map((f) => f.name),
+        role,
       })
     ).id;
     let before = 0;
@@ -117,7 +120,28 @@ export async function sendBatch(
   } catch (e) {
     if (made) await call('DELETE', `/api/imports/${made}`).catch(() => {});
     throw e;
+  } finally {
+    release();
   }
+}
+
+/**
+ * While an upload runs, closing the page asks first; if it is closed, what is there of the upload is
+ * removed. Returns how to end this.
+ */
+function holdPage(upload: () => string | undefined): () => void {
+  if (typeof addEventListener === 'undefined') return () => {};
+  const ask = (e: Event) => e.preventDefault();
+  const leave = () => {
+    const id = upload();
+    if (id) void call('DELETE', `/api/imports/${id}`, undefined, { lasting: true }).catch(() => {});
+  };
+  addEventListener('beforeunload', ask);
+  addEventListener('pagehide', leave);
+  return () => {
+    removeEventListener('beforeunload', ask);
+    removeEventListener('pagehide', leave);
+  };
 }
 
 /** Imports batches one after another; returns what was rejected, as text. */
@@ -125,12 +149,13 @@ export async function batchesIn(
   project: string,
   batches: readonly Batch[],
   onShare: (name: string, share: number) => void,
+  role: 'clip' | 'plate' = 'clip',
 ): Promise<string[]> {
   const refused: string[] = [];
   for (const [i, b] of batches.entries()) {
     const report = (share: number) => onShare(b.name, (i + share) / batches.length);
     report(0);
-    await sendBatch(project, b, report, new AbortController().signal).catch((e: Error) =>
+    await sendBatch(project, b, report, new AbortController().signal, role).catch((e: Error) =>
       refused.push(`${b.name}: ${e.message}`),
     );
   }

@@ -8,7 +8,8 @@ import { History } from './History';
 import type { Scopes } from './useScopes';
 import { isUnsaved } from './store';
 import type { Sheet } from './useTrials';
-import { Choice } from '../../components/Choice';
+import { Finder } from '../../components/Finder';
+import { LookPictures } from './LookPictures';
 
 interface Props {
   readonly project: ProjectView;
@@ -115,20 +116,19 @@ export function BenchHead({
         trials
       </button>
       <Bar />
-      <Choice
-        className="field w-36"
-        aria-label="Look"
-        value={opened.lookId}
-        onChange={(v) => {
-          location.href = `/p/${project.id}/bench?look=${v}`;
+      <Finder
+        label="Another look"
+        className="word"
+        all={looks
+          .filter((l) => l.id !== opened.lookId && l.versions.length > 0)
+          .map((l) => ({ id: l.id, group: '', label: l.name, help: `v${l.versions[0]!.number}` }))}
+        pictures={LookPictures}
+        onChoose={(id) => {
+          location.href = `/p/${project.id}/bench?look=${id}`;
         }}
       >
-        {looks.map((l) => (
-          <option key={l.id} value={l.id}>
-            {l.name}
-          </option>
-        ))}
-      </Choice>
+        looks
+      </Finder>
       <button className="word main" disabled={!unsaved} onClick={onSave} title="Save version (V)">
         save version
       </button>

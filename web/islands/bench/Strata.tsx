@@ -6,10 +6,11 @@ import { useBench, useStoreItself } from './context';
 import { Suits } from './Goals';
 import { Hints } from './Hints';
 import { LayerRow } from './LayerRow';
-import { isLook, lookOptions, useFollowedLooks, useShelfLooks } from './InnerLook';
+import { isLook, useFollowedLooks, useShelfLooks } from './InnerLook';
+import { LookPictures } from './LookPictures';
 import { PLAIN_SOURCES, readyFor, SOURCE_WORDS } from './LayerSource';
 import { Sortable } from './Sortable';
-import { Choice } from '../../components/Choice';
+import { Finder } from '../../components/Finder';
 import { useStored } from '../../components/useStored';
 import { WidthHandle } from './WidthHandle';
 
@@ -86,32 +87,38 @@ export function Strata({ children, ...bedrock }: BedrockProps & { children?: Rea
       />
       <div className="flex items-center gap-1 px-3 h-9 border-b line flex-none">
         <h2 className="font-semibold mr-auto">Strata</h2>
-        <Choice
-          className="word framed"
-          face="+ layer"
-          aria-label="Add a layer from"
+        <Finder
+          label="Add a layer from"
           disabled={trimming}
-          value=""
-          onChange={(v) =>
+          all={[
+            ...PLAIN_SOURCES.map(([id, w]) => ({
+              id,
+              group: 'a layer from',
+              label: w,
+              help: '',
+              pictured: false,
+            })),
+            ...shelf.looks.map((l) => ({
+              id: `look:${l.id}`,
+              group: 'another look',
+              label: l.name,
+              help: `v${l.versions[0]!.number}`,
+            })),
+            ...pieces.map((p) => ({
+              id: p.id,
+              group: 'a kept piece',
+              label: p.name,
+              help: '',
+              pictured: false,
+            })),
+          ]}
+          pictures={LookPictures}
+          onChoose={(v) =>
             v in SOURCE_WORDS ? add(v as SourceId) : isLook(v) ? void addLook(v) : use(v)
           }
         >
-          {PLAIN_SOURCES.map(([id, w]) => (
-            <option key={id} value={id}>
-              {w}
-            </option>
-          ))}
-          {lookOptions(shelf.looks)}
-          {pieces.length > 0 && (
-            <optgroup label="a kept piece">
-              {pieces.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </optgroup>
-          )}
-        </Choice>
+          + layer
+        </Finder>
       </div>
       {shelf.trouble && (
         <p role="alert" className="px-3 py-1.5 border-b line">

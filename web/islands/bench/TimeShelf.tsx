@@ -5,6 +5,8 @@ import { useBench, useClipTime, useHeroFacts } from './context';
 import { COLUMNS, Mark } from './Mark';
 import { MoverPanel } from './MoverPanel';
 import { curveOf, eventsOf, onHero, type SpanLane, spansOf, targetWords } from './time-lanes';
+import { HeightHandle } from './WidthHandle';
+import { useStored } from '../../components/useStored';
 import { TimeStrip, type TimeStripProps } from './TimeStrip';
 import { NO_KEYS } from './store';
 
@@ -24,6 +26,12 @@ export function TimeShelf(props: TimeStripProps) {
   );
 }
 
+/** Heights of the lanes, pixels: two of them at least, and what leaves room for the hero. */
+const LOWEST = 58,
+  USUAL = 190,
+  HIGHEST = 320;
+const isHeight = (v: unknown): v is number => typeof v === 'number' && v >= LOWEST && v <= HIGHEST;
+
 function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void }) {
   const time = useClipTime(),
     hero = useHeroFacts();
@@ -32,31 +40,42 @@ function Lanes({ frame, onFrame }: { frame: number; onFrame: (f: number) => void
   const spans = spansOf(look, time),
     movers = look.movers ?? [],
     events = useMemo(() => stepEvents(look, onHero(hero, time)), [look, hero, time]);
+  const [height, setHeight] = useStored('lanes-height', USUAL, isHeight);
   return (
-    <div className="border-t line h-[190px] scrolls relative" data-testid="lanes">
-      {spans.length === 0 && movers.length === 0 && events.length === 0 && (
-        <p className="quiet px-4 py-3">
-          Nothing moves yet. Press the small curve beside a parameter to let it move, or give a
-          layer or a step a span. <span className="num">Y</span> folds this away.
-        </p>
-      )}
-      {spans.map((s) => (
-        <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
-      ))}
-      {events.map((e) => (
-        <EventLane key={`${e.layer}/${e.step}`} events={e} onFrame={onFrame} />
-      ))}
-      {movers.map((m) => (
-        <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
-      ))}
-      <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
-        <span />
-        <span className="relative h-full">
-          <span
-            className="absolute top-0 bottom-0 w-px bg-primary opacity-70"
-            style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }}
-          />
-        </span>
+    <div className="border-t line relative" style={{ height }} data-testid="lanes">
+      <HeightHandle
+        label="Height of the lanes"
+        height={height}
+        min={LOWEST}
+        max={HIGHEST}
+        first={USUAL}
+        onHeight={setHeight}
+      />
+      <div className="absolute inset-0 scrolls">
+        {spans.length === 0 && movers.length === 0 && events.length === 0 && (
+          <p className="quiet px-4 py-3">
+            Nothing moves yet. Press the small curve beside a parameter to let it move, or give a
+            layer or a step a span. <span className="num">Y</span> folds this away.
+          </p>
+        )}
+        {spans.map((s) => (
+          <SpanLaneRow key={`${s.of.layer ?? ''}/${s.of.step ?? ''}`} lane={s} />
+        ))}
+        {events.map((e) => (
+          <EventLane key={`${e.layer}/${e.step}`} events={e} onFrame={onFrame} />
+        ))}
+        {movers.map((m) => (
+          <MoverLane key={m.key} mover={m} open={m.key === chosen} onFrame={onFrame} />
+        ))}
+        <div className={`${COLUMNS} absolute inset-0 pointer-events-none`} aria-hidden="true">
+          <span />
+          <span className="relative h-full">
+            <span
+              className="absolute top-0 bottom-0 w-px bg-primary opacity-70"
+              style={{ left: `${(frame / Math.max(1, time.frames - 1)) * 100}%` }}
+            />
+          </span>
+        </div>
       </div>
     </div>
   );

@@ -77,6 +77,9 @@ function End({ label, clip, frame, least, most, onFrame }: EndProps) {
         }}
       />
       <Still clip={clip} frame={frame} />
+      {frame === clip.frames - 1 && clip.warnings.length > 0 && (
+        <span className="quiet">the last frame that can be read</span>
+      )}
     </label>
   );
 }

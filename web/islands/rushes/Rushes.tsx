@@ -91,7 +91,7 @@ function Place({ project }: { project: string }) {
           >
             <Away away={away} project={project} />
             <span className="num quiet">
-              {data.clips.length} clips
+              {data.clips.length} {data.clips.length === 1 ? 'clip' : 'clips'}
               {data.plates.length > 0 &&
                 `, ${data.plates.length} ${data.plates.length === 1 ? 'plate' : 'plates'}`}{' '}
               · frame {data.width}×{data.height}

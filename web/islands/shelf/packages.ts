@@ -152,7 +152,7 @@ export async function bringPlates(
     name: p.name,
     files: [new File([p.bytes as BlobPart], p.name)],
   }));
-  const refused = await batchesIn(project, batches, () => {});
+  const refused = await batchesIn(project, batches, () => {}, 'plate');
   if (refused.length > 0) return refused;
   const nameOf = (p: PackedPlate) => p.name.replace(/\.[^.]+$/, '');
   for (const end = Date.now() + TIMEOUT_MS; ; await new Promise((r) => setTimeout(r, 400))) {
@@ -170,7 +170,10 @@ export async function bringPlates(
     }
     const brought = new Set(found.map((f) => f.clip!.id));
     const edits = [
-      ...found.map((f) => editOf(f.clip!, { role: 'plate' })),
+      // Footage that was there as a clip becomes a plate too.
+      ...found
+        .filter((f) => f.clip!.role === 'clip')
+        .map((f) => editOf(f.clip!, { role: 'plate' })),
       ...now.clips
         .filter((c) => !brought.has(c.id))
         .flatMap((c) => {

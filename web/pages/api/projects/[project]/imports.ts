@@ -7,7 +7,7 @@ import { NewImport } from '../../../../api/requests';
 /** Creates an import. */
 export const POST = endpoint(async (c) => {
   const project = await projectIn(c);
-  const { name, files } = await body(c.request, NewImport);
+  const { name, files, role } = await body(c.request, NewImport);
   const plain = files.map((f) => basename(f));
   if (plain.some((f) => f === '' || f === '.' || f === '..' || f.includes('\0')))
     throw new Problem(422, 'Not a file name', 'Give each file a plain name.');
@@ -17,5 +17,5 @@ export const POST = endpoint(async (c) => {
       'Two files of one name',
       'The files of a sequence need names of their own.',
     );
-  return json({ id: await openImport(project, basename(name), plain) }, 201);
+  return json({ id: await openImport(project, basename(name), plain, role) }, 201);
 });

@@ -1,0 +1,1 @@
+ALTER TABLE "imports" ADD COLUMN "role" text DEFAULT 'clip' NOT NULL;
