@@ -75,6 +75,45 @@ describe('a look of schema 1', () => {
   });
 });
 
+describe('a look of schema 3', () => {
+  it('opens in the words of schema 4, with whatever moves or follows what was renamed', () => {
+    const layer = {
+      ...edit.newLayer('a', 'below', []),
+      placement: { anchor: { x: 0.25, y: 0.5 } },
+      steps: [
+        { key: 'fill', step: 'solid', on: true, mix: { value: 100 }, parameters: {} },
+        {
+          key: 'wb',
+          step: 'white-balance',
+          on: true,
+          mix: { value: 100 },
+          parameters: { tint: { value: 7 }, temperature: { value: 3, follows: 'a/wb/tint' } },
+        },
+      ],
+    };
+    const old = {
+      ...emptyLook('Old'),
+      schema: 3,
+      layers: [layer],
+      // A text that only looks like a path stays.
+      name: 'a/wb/tint',
+      movers: [{ key: 'm', path: 'a/wb/tint' }],
+    };
+    const now = upToDate(old) as unknown as typeof old;
+    expect(now.schema).toBe(LOOK_SCHEMA);
+    expect(now.name).toBe('a/wb/tint');
+    const [made] = now.layers;
+    expect(made!.placement).toEqual({ 'turns-about': { x: 0.25, y: 0.5 } });
+    expect(made!.steps[0]!.step).toBe('plain-colour');
+    expect(made!.steps[1]!.parameters).toEqual({
+      'green-magenta': { value: 7 },
+      temperature: { value: 3, follows: 'a/wb/green-magenta' },
+    });
+    expect(now.movers[0]!.path).toBe('a/wb/green-magenta');
+    expect(upToDate(now)).toEqual(now);
+  });
+});
+
 it('leaves alone what is no look, and looks of schemas that are yet to come', () => {
   for (const v of [
     null,

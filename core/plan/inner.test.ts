@@ -9,6 +9,7 @@ import {
   changesBetween,
   edit,
   emptyLook,
+  LOOK_SCHEMA,
   liesWithin,
   type LookDocument,
   pieceOf,
@@ -281,7 +282,7 @@ describe('a look within a look', () => {
     expect(JSON.stringify(readLook(deep))).toContain('not deeper');
     expect(readLook(around(around(around(soft))))).toHaveProperty('look');
     const old = { ...around(soft), looks: [{ key: 'o', document: { ...soft, schema: 2 } }] };
-    expect(upToDate(old).looks[0]!.document.schema).toBe(3);
+    expect(upToDate(old).looks[0]!.document.schema).toBe(LOOK_SCHEMA);
     const broken = {
       ...around(soft),
       looks: [{ key: 'soft-lens', document: { ...soft, dials: [] } }],

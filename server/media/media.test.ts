@@ -255,6 +255,11 @@ describe('footage as it is in the wild', () => {
         <image xlink:href="file://${join(process.cwd(), 'docs/screenshots/bench-colour.png')}" width="64" height="36"/>
         <circle cx="32" cy="18" r="9" fill="#ff8000"/></svg>`,
     );
+    await expect(drawVector(svg, png)).rejects.toThrow(/ring.svg.*not in it.*embed it/);
+    writeFileSync(
+      svg,
+      '<svg xmlns="http://www.w3.org/2000/svg" width="64" height="36"><circle cx="32" cy="18" r="9" fill="#ff8000"/></svg>',
+    );
     await drawVector(svg, png);
     const footage = await probe(png);
     expect([footage.format.width, footage.format.height, footage.format.alpha]).toEqual([
