@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bring, digestOf, newestOf, newProject, parked, settled, shippedLook } from './project';
+import { bring, digestOf, newProject, parked, settled, shippedLook } from './project';
 import { pick } from './pick';
 
 test('strata are built, reordered, copied between looks, undone by name, and survive a reload', async ({
@@ -89,23 +89,6 @@ test('the seam, hold to compare, zoom and the list of keys answer to the keyboar
   await expect(frame).toHaveAttribute('aria-valuenow', String(at + 1));
   await page.keyboard.press('Shift+?');
   await expect(page.getByRole('dialog', { name: 'Shortcuts' })).toBeVisible();
-});
-
-test('a stale save is refused and nothing is lost', async ({ page }) => {
-  const project = await newProject(page, 'Two people');
-  await bring(page, 'gulls');
-  const look = await shippedLook(page, 'silt');
-  await page.goto(`/p/${project}/bench?look=${look}`);
-  await parked(page);
-  await page.getByLabel('Drain', { exact: true }).fill('10');
-  const document = await newestOf(page, look);
-  const first = await page.request.post(`/api/looks/${look}/versions`, {
-    data: { document, basedOn: 1, follow: [], stay: [] },
-  });
-  expect(first.status()).toBe(201);
-  await page.getByRole('button', { name: 'save version' }).click();
-  await expect(page.getByRole('alert')).toContainText('Version 2 was saved after yours was opened');
-  await expect(page.getByText('unsaved')).toBeVisible();
 });
 
 test('while a dial is dragged the page draws its line and the pictures alone, and what is done next loses nothing of it', async ({

@@ -1,10 +1,11 @@
 /** Shipped looks on clips of a few frames, of which music videos are full. */
 import { afterAll, describe, expect, it } from 'vitest';
-import { type ClipFacts, lengthOf, type Pair } from '../clip';
+import { type ClipFacts, lengthOf } from '../clip';
 import { Engine } from '../engine';
 import { inDomain, type RawFrame } from '../image';
 import { type DialValues, type LookDocument, SHIPPED, shippedLook, underLook } from '../look';
 import { stepOf } from '../steps';
+import type { Pair } from '../trace';
 import { clipFrame, plan, requirements, type SourceFrame } from '.';
 
 const W = 64,
